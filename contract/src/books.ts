@@ -1,0 +1,115 @@
+import { z } from 'zod';
+import { CalendarDate, Id, Minor } from './common.ts';
+
+export const Role = z.enum(['owner', 'bookkeeper', 'reviewer', 'client']);
+export type Role = z.infer<typeof Role>;
+
+export const BooksListing = z.object({
+  id: Id,
+  name: z.string(),
+  currency: z.string(),
+  role: Role,
+});
+export type BooksListing = z.infer<typeof BooksListing>;
+
+const name = z.string().trim().min(1, { error: 'a name is needed' }).max(100);
+
+export const NewBooks = z.object({
+  name,
+  currency: z
+    .string()
+    .trim()
+    .regex(/^[A-Z]{3}$/, { error: 'the currency is three capital letters, such as EUR' }),
+});
+export type NewBooks = z.infer<typeof NewBooks>;
+
+export const ChangeBooks = z.object({ lockDate: CalendarDate.nullable() });
+export type ChangeBooks = z.infer<typeof ChangeBooks>;
+
+export const AccountType = z.enum(['asset', 'liability', 'equity', 'income', 'expense']);
+
+export const Account = z.object({
+  id: Id,
+  code: z.string(),
+  name: z.string(),
+  type: AccountType,
+  parentId: Id.nullable(),
+  role: z.string().nullable(),
+  isOn: z.boolean(),
+});
+export type Account = z.infer<typeof Account>;
+
+export const NewAccount = z.object({
+  code: z
+    .string()
+    .trim()
+    .regex(/^[0-9A-Z.-]{1,12}$/, { error: 'a code is up to 12 digits or capital letters' }),
+  name,
+  type: AccountType,
+  parentId: Id.nullable(),
+});
+export type NewAccount = z.infer<typeof NewAccount>;
+
+export const TaxCode = z.object({
+  id: Id,
+  name: z.string(),
+  kind: z.enum(['standard', 'zero', 'exempt', 'outside', 'reverseCharge']),
+  /** The newest rate, in hundredths of a percent. */
+  rate: z.int(),
+  isOn: z.boolean(),
+});
+export type TaxCode = z.infer<typeof TaxCode>;
+
+export const PayeeKind = z.enum([
+  'supplier',
+  'customer',
+  'employee',
+  'owner',
+  'taxOffice',
+  'other',
+]);
+
+export const Payee = z.object({ id: Id, name: z.string(), kind: PayeeKind });
+export type Payee = z.infer<typeof Payee>;
+
+export const NewPayee = z.object({ name, kind: PayeeKind });
+export type NewPayee = z.infer<typeof NewPayee>;
+
+export const BankAccountKind = z.enum(['current', 'savings', 'card', 'cash']);
+
+export const BankAccount = z.object({
+  id: Id,
+  name: z.string(),
+  kind: BankAccountKind,
+  bank: z.string().nullable(),
+  number: z.string().nullable(),
+  accountId: Id,
+  closedTo: CalendarDate.nullable(),
+  /** Null until an opening balance is posted. */
+  opening: z.object({ date: CalendarDate, amount: Minor }).nullable(),
+  /** First and last line, null while there is none. */
+  firstDate: CalendarDate.nullable(),
+  lastDate: CalendarDate.nullable(),
+});
+export type BankAccount = z.infer<typeof BankAccount>;
+
+export const NewBankAccount = z.object({
+  name,
+  kind: BankAccountKind,
+  bank: z.string().trim().max(100).nullable(),
+  number: z.string().trim().max(40).nullable(),
+});
+export type NewBankAccount = z.infer<typeof NewBankAccount>;
+
+export const OpeningBalance = z.object({ date: CalendarDate, amount: Minor });
+export type OpeningBalance = z.infer<typeof OpeningBalance>;
+
+/** All that the screens need to know of books to name things. */
+export const BooksSetup = z.object({
+  books: BooksListing.extend({ lockDate: CalendarDate.nullable(), lastStep: z.int() }),
+  accounts: z.array(Account),
+  taxCodes: z.array(TaxCode),
+  payees: z.array(Payee),
+  bankAccounts: z.array(BankAccount),
+});
+export type BooksSetup = z.infer<typeof BooksSetup>;

@@ -1,0 +1,218 @@
+import { z } from 'zod';
+import { Coding, DraftCoding } from './coding.ts';
+import { CalendarDate, Id, Minor, page, StepDone } from './common.ts';
+
+const ids = z
+  .union([Id, z.array(Id)])
+  .transform((value) => (Array.isArray(value) ? value : [value]));
+
+/** Which lines the Desk looks at. Travels in the query of an address. */
+export const Scope = z.object({
+  bankAccountId: ids.optional(),
+  from: CalendarDate.optional(),
+  to: CalendarDate.optional(),
+  /** Text, payee, or an amount such as 48.50, >500 or 40..60. */
+  search: z.string().max(200).optional(),
+});
+export type Scope = z.infer<typeof Scope>;
+
+export const OpenLane = z.enum(['ready', 'check', 'blank', 'asked']);
+export const DecisionKind = z.enum(['posted', 'excluded']);
+export const Grouping = z.enum(['lookAlikes', 'payee', 'date']);
+export type Grouping = z.infer<typeof Grouping>;
+
+/** How many lines stand where. */
+export const LaneCounts = z.object({
+  ready: z.int(),
+  check: z.int(),
+  blank: z.int(),
+  asked: z.int(),
+  posted: z.int(),
+  excluded: z.int(),
+  /** Open lines that the scope leaves out. */
+  openOutside: z.int(),
+});
+export type LaneCounts = z.infer<typeof LaneCounts>;
+
+const Ground = z.object({
+  kind: z.literal('lookAlikes'),
+  times: z.int(),
+  of: z.int(),
+  accountId: Id,
+});
+
+const Doubt = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('seenSeldom'), times: z.int() }),
+  z.object({
+    kind: z.literal('severalAccounts'),
+    accounts: z.array(z.object({ accountId: Id, times: z.int() })),
+  }),
+  z.object({ kind: z.literal('severalTaxCodes') }),
+  z.object({ kind: z.literal('accountOff'), accountId: Id }),
+]);
+
+export const Proposal = z.object({
+  kind: z.literal('post'),
+  source: z.literal('habit'),
+  coding: Coding,
+  grounds: z.array(Ground),
+  doubts: z.array(Doubt),
+});
+export type Proposal = z.infer<typeof Proposal>;
+
+/** Names a stack: what its lines have in common under the chosen grouping. */
+export const StackKey = z.object({
+  grouping: Grouping,
+  key: z.string(),
+  direction: z.enum(['in', 'out']),
+});
+export type StackKey = z.infer<typeof StackKey>;
+
+/** Open lines that belong together, in one lane. */
+export const Stack = StackKey.extend({
+  title: z.string(),
+  count: z.int(),
+  total: Minor,
+  firstDate: CalendarDate,
+  lastDate: CalendarDate,
+  smallest: Minor,
+  largest: Minor,
+  /** What is proposed for all its lines alike, or null where nothing is or they differ. */
+  proposal: Proposal.nullable(),
+  /** Drafts alike on all its lines, or null. */
+  draft: DraftCoding.nullable(),
+  /** How many accounts its lines are proposed to. */
+  accountCount: z.int(),
+});
+export type Stack = z.infer<typeof Stack>;
+
+export const DeskLine = z.object({
+  id: Id,
+  bankAccountId: Id,
+  date: CalendarDate,
+  amount: Minor,
+  description: z.string(),
+  stem: z.string(),
+  lastStep: z.int(),
+  proposal: Proposal.nullable(),
+  draft: DraftCoding.nullable(),
+  draftVersion: z.int(),
+  decision: z
+    .object({
+      id: Id,
+      kind: DecisionKind,
+      reason: z.string().nullable(),
+      coding: Coding.nullable(),
+      step: z.int(),
+    })
+    .nullable(),
+});
+export type DeskLine = z.infer<typeof DeskLine>;
+
+export const DeskLines = page(DeskLine);
+export type DeskLines = z.infer<typeof DeskLines>;
+
+export const HistoryItem = z.object({
+  no: z.int(),
+  at: z.string(),
+  who: z.string(),
+  words: z.string(),
+});
+
+/** All there is to know of one line. */
+export const LineSheet = DeskLine.extend({
+  valueDate: CalendarDate.nullable(),
+  reference: z.string().nullable(),
+  payee: z.string().nullable(),
+  type: z.string().nullable(),
+  bankId: z.string().nullable(),
+  chequeNumber: z.string().nullable(),
+  balance: Minor.nullable(),
+  entryId: Id.nullable(),
+  sightings: z.array(
+    z.object({ batchId: Id, fileName: z.string(), place: z.int(), at: z.string() }),
+  ),
+  history: z.array(HistoryItem),
+});
+export type LineSheet = z.infer<typeof LineSheet>;
+
+export const SaveDraft = z.object({
+  /** Null clears the draft. */
+  coding: DraftCoding.nullable(),
+  /** The version the typist saw; 0 where there was none. */
+  version: z.int(),
+});
+export type SaveDraft = z.infer<typeof SaveDraft>;
+export const DraftSaved = z.object({ version: z.int() });
+
+/** The lines a command is about: named, or all of a stack in a scope. */
+export const Target = z.union([
+  z.object({ lineIds: z.array(Id).min(1).max(20_000) }),
+  z.object({ stack: StackKey, lane: OpenLane, scope: Scope }),
+]);
+export type Target = z.infer<typeof Target>;
+
+export const PostLines = z.object({
+  target: Target,
+  coding: Coding,
+  /** The newest step the sender has seen; lines changed since are left out and named. */
+  seenStep: z.int(),
+});
+export type PostLines = z.infer<typeof PostLines>;
+
+export const ExcludeReason = z.enum(['secondCopy', 'beforeOpening', 'bankError']);
+export type ExcludeReason = z.infer<typeof ExcludeReason>;
+
+export const ExcludeLines = z.object({ target: Target, reason: ExcludeReason, seenStep: z.int() });
+export type ExcludeLines = z.infer<typeof ExcludeLines>;
+
+/** What became of each line: done, or left out for a reason. `step` is null where none was done. */
+export const LinesDone = z.object({
+  step: z.int().nullable(),
+  words: z.string(),
+  done: z.array(Id),
+  leftOut: z.array(z.object({ lineId: Id, code: z.string(), message: z.string() })),
+});
+export type LinesDone = z.infer<typeof LinesDone>;
+
+export const Proof = z.object({
+  date: CalendarDate,
+  bank: Minor,
+  isStated: z.boolean(),
+  open: Minor,
+  openCount: z.int(),
+  keptOut: Minor,
+  keptOutCount: z.int(),
+  outstanding: Minor,
+  outstandingCount: z.int(),
+  shouldSay: Minor,
+  books: Minor,
+  unexplained: Minor,
+});
+export type Proof = z.infer<typeof Proof>;
+
+/** The proof of the bank accounts in a scope; null while there is nothing to prove. */
+export const ScopeProof = z.object({ proof: Proof.nullable() });
+export type ScopeProof = z.infer<typeof ScopeProof>;
+
+export const Step = HistoryItem.extend({
+  kind: z.string(),
+  userId: Id,
+  undoes: z.int().nullable(),
+  itemCount: z.int(),
+  /** Whether a later step took it back and that still holds. */
+  isUndone: z.boolean(),
+});
+export type Step = z.infer<typeof Step>;
+export const Steps = page(Step);
+export type Steps = z.infer<typeof Steps>;
+
+export const UndoStep = z.object({
+  /** The step to take back, or null for the sender's own latest. */
+  step: z.int().nullable(),
+  /** Also take back the later steps that touched the same things. */
+  withLater: z.boolean(),
+});
+export type UndoStep = z.infer<typeof UndoStep>;
+export const UndoDone = StepDone.extend({ undone: z.array(z.int()) });
+export type UndoDone = z.infer<typeof UndoDone>;

@@ -1,0 +1,99 @@
+import { fail } from '../errors.ts';
+
+/** A calendar date as `YYYY-MM-DD`, without a time zone. Compares as text. */
+export type CalendarDate = string;
+
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+] as const;
+
+/**
+ * A calendar date from its numbers.
+ *
+ * @throws {ZubrellError} DATE_UNREAL, DATE_UNREADABLE
+ * @example calendarDate(2026, 3, 3) // '2026-03-03'
+ */
+export function calendarDate(year: number, month: number, day: number): CalendarDate {
+  const name = MONTHS[month - 1];
+  if (name === undefined || !(year >= 1900 && year <= 2999)) {
+    fail('DATE_UNREADABLE', { text: `${day}.${month}.${year}` });
+  }
+  if (!(day >= 1 && day <= daysInMonth(year, month))) fail('DATE_UNREAL', { day, month: name });
+  return `${year}-${pad(month)}-${pad(day)}`;
+}
+
+/** How many days a month has (month 1 to 12). @example daysInMonth(2024, 2) // 29 */
+export function daysInMonth(year: number, month: number): number {
+  if (month === 2) return (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0 ? 29 : 28;
+  return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31;
+}
+
+/**
+ * The date some days later, or earlier for a negative number.
+ *
+ * @example addDays('2026-03-01', -1) // '2026-02-28'
+ */
+export function addDays(date: CalendarDate, days: number): CalendarDate {
+  const moved = new Date(`${date}T00:00:00Z`);
+  moved.setUTCDate(moved.getUTCDate() + days);
+  return moved.toISOString().slice(0, 10);
+}
+
+/** The month a date lies in, as `YYYY-MM`. @example monthOf('2026-03-31') // '2026-03' */
+export function monthOf(date: CalendarDate): string {
+  return date.slice(0, 7);
+}
+
+/** The last day of a month given as `YYYY-MM`. @example lastDayOf('2026-02') // '2026-02-28' */
+export function lastDayOf(month: string): CalendarDate {
+  const [year = 0, number = 0] = month.split('-').map(Number);
+  return `${month}-${pad(daysInMonth(year, number))}`;
+}
+
+/** The months from one to another, both included. @example monthsBetween('2026-01', '2026-03') */
+export function monthsBetween(first: string, last: string): string[] {
+  const months: string[] = [];
+  for (let month = first; month <= last; month = monthOf(addDays(lastDayOf(month), 1))) {
+    months.push(month);
+  }
+  return months;
+}
+
+/**
+ * A date as the screens show it; the year only where it differs from the current one.
+ *
+ * @example formatDate('2026-03-03', 2026) // '03 Mar'
+ * @example formatDate('2025-03-03', 2026) // '03 Mar 2025'
+ */
+export function formatDate(date: CalendarDate, currentYear: number): string {
+  const [year, month, day] = date.split('-');
+  const name = MONTHS[Number(month) - 1]?.slice(0, 3) ?? '';
+  return `${day} ${name}${Number(year) === currentYear ? '' : ` ${year}`}`;
+}
+
+/** A date in full. @example formatLongDate('2026-03-03') // '3 March 2026' */
+export function formatLongDate(date: CalendarDate): string {
+  const [year, month, day] = date.split('-');
+  return `${Number(day)} ${MONTHS[Number(month) - 1]} ${year}`;
+}
+
+/** A month in full. @example formatMonth('2026-03') // 'March 2026' */
+export function formatMonth(month: string): string {
+  const [year, number] = month.split('-');
+  return `${MONTHS[Number(number) - 1]} ${year}`;
+}
+
+function pad(number: number): string {
+  return number < 10 ? `0${number}` : String(number);
+}

@@ -1,0 +1,54 @@
+import { fail } from '../errors.ts';
+import { type CalendarDate, calendarDate } from './calendarDate.ts';
+
+/** The order of day, month and year in a column of dates. */
+export type DateOrder = 'yearFirst' | 'dayFirst' | 'monthFirst';
+
+const NAMES = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+const THREE = /^(\d{1,4})[./\-\s](\d{1,2}|[a-z]{3})[a-z]*[./\-\s]+(\d{1,4})(?:[T\s].*)?$/i;
+const EIGHT = /^(\d{4})(\d{2})(\d{2})(?:\D.*|\d{6}.*)?$/;
+
+/**
+ * Reads a date in the order its column has. Two-digit years belong to 2000 to 2099.
+ *
+ * @throws {ZubrellError} DATE_MISSING, DATE_UNREADABLE, DATE_UNREAL
+ * @example parseDate('03.04.2026', 'dayFirst') // '2026-04-03'
+ * @example parseDate('2026-04-03', 'dayFirst') // '2026-04-03', as the year can only be the first
+ */
+export function parseDate(text: string, order: DateOrder): CalendarDate {
+  const trimmed = text.trim();
+  if (trimmed === '') fail('DATE_MISSING');
+  const eight = EIGHT.exec(trimmed);
+  if (eight) return calendarDate(Number(eight[1]), Number(eight[2]), Number(eight[3]));
+  const three = THREE.exec(trimmed);
+  if (!three) fail('DATE_UNREADABLE', { text: trimmed });
+  const [, first = '', second = '', third = ''] = three;
+  const named = NAMES.indexOf(second.toLowerCase()) + 1;
+  if (first.length > 2) return calendarDate(Number(first), named || Number(second), Number(third));
+  const year = third.length === 2 ? 2000 + Number(third) : Number(third);
+  if (named > 0) return calendarDate(year, named, Number(first));
+  if (order === 'monthFirst') return calendarDate(year, Number(first), Number(second));
+  return calendarDate(year, Number(second), Number(first));
+}
+
+/**
+ * The order of a whole column of dates: what one date leaves open, another decides. Day first
+ * where nothing decides.
+ *
+ * @example dateOrderOf(['03/04/2026', '03/28/2026']) // 'monthFirst'
+ */
+export function dateOrderOf(texts: readonly string[]): DateOrder {
+  let dayFirst = 0;
+  let monthFirst = 0;
+  let yearFirst = 0;
+  for (const text of texts) {
+    const three = THREE.exec(text.trim());
+    if (!three) {
+      if (EIGHT.test(text.trim())) yearFirst += 1;
+    } else if ((three[1]?.length ?? 0) > 2) yearFirst += 1;
+    else if (Number(three[1]) > 12) dayFirst += 1;
+    else if (Number(three[2]) > 12) monthFirst += 1;
+  }
+  if (yearFirst > dayFirst + monthFirst) return 'yearFirst';
+  return monthFirst > dayFirst ? 'monthFirst' : 'dayFirst';
+}

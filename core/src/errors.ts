@@ -1,0 +1,174 @@
+/**
+ * Every error a user can meet: its HTTP status and its words. Code throws by name with {@link fail};
+ * the server answers with problem details (RFC 9457) made from this table; the web shows them.
+ * Placeholders stand in braces.
+ */
+export const errors = {
+  // What was typed or read
+  AMOUNT_UNREADABLE: [422, '“{text}” is no amount. It should look like {example}.'],
+  AMOUNT_TOO_FINE: [422, '“{text}” has more than {digits} decimals, more than {currency} has.'],
+  AMOUNT_TOO_LARGE: [422, '“{text}” is larger than any amount that can be kept exactly.'],
+  AMOUNT_TWICE: [422, 'The row has an amount both paid out and paid in.'],
+  AMOUNT_MISSING: [422, 'The amount is missing.'],
+  DATE_UNREADABLE: [422, '“{text}” is no date.'],
+  DATE_UNREAL: [422, '{day} {month} is no date.'],
+  DATE_MISSING: [422, 'The date is missing.'],
+  REQUEST_INVALID: [400, 'This can’t be taken as it is: {detail}'],
+
+  // Files
+  FILE_UNKNOWN: [
+    422,
+    'This is no bank file we can read. OFX and CSV files with a date and an amount column are.',
+  ],
+  FILE_EMPTY: [422, 'The file is empty.'],
+  FILE_TOO_LARGE: [413, 'The file is larger than {limit} MB, the most that is taken at once.'],
+  FILE_CUT_OFF: [
+    422,
+    'The file ends in the middle of {what}. What stands before it was read; fetch the file again.',
+  ],
+  FILE_XML_BROKEN: [
+    422,
+    'The file’s XML is broken here: {detail}. What stands before it was read.',
+  ],
+  FILE_XML_ENTITIES: [
+    422,
+    'The file declares a document type or entities, which no bank file needs. It is not read for safety.',
+  ],
+  FILE_TOO_DEEP: [422, 'The file nests deeper than {limit} levels, which no bank file does.'],
+  FILE_ENCODING: [
+    422,
+    'The file says it is {claimed}, but the bytes here are not. It was read as {used}; look at the accents.',
+  ],
+  FILE_CSV_BROKEN: [422, 'The row can’t be told apart into columns: {detail}'],
+  FILE_NO_LINES: [422, 'The file holds no lines.'],
+  FILE_HAS_REFUSED: [
+    409,
+    '{count} records of the file can’t be read. Nothing was kept. Look at them, then keep the rest if that is right.',
+  ],
+  FILE_OTHER_CURRENCY: [
+    409,
+    'The file is in {file}, the bank account {account} in {currency}. Nothing was kept.',
+  ],
+  FILE_OTHER_NUMBER: [
+    409,
+    'The file is of account {file}, the chosen bank account is {account}. Confirm it if that is right. Nothing was kept.',
+  ],
+  ROW_SHORT: [422, 'The row has {found} columns, the header has {expected}.'],
+  UPLOAD_MISSING: [404, 'That upload is no longer here. Choose the file again.'],
+
+  // Splits and tax
+  SPLIT_FIXED_TOO_LARGE: [422, 'The fixed parts come to {fixed}, more than the line’s {line}.'],
+  SPLIT_NOT_WHOLE: [422, 'The parts come to {parts}, the line is {line}. {rest} is left.'],
+  SPLIT_PERCENT: [422, 'The percentages come to {sum} %, not 100 %.'],
+  SPLIT_RATE: [422, 'A deduction of {rate} % can’t be grossed up.'],
+  SPLIT_EMPTY: [422, 'There is no part to code.'],
+  TAX_CORRECTION: [
+    422,
+    'A tax of {tax} is too far from the {expected} that {rate} % gives. A few cents may be corrected.',
+  ],
+  TAX_ACCOUNT_MISSING: [422, 'The tax code {name} has no account for its tax yet.'],
+  TAX_RATE_MISSING: [422, 'The tax code {name} has no rate on {date}.'],
+
+  // Coding and posting
+  CODING_INCOMPLETE: [422, 'Still missing: {missing}.'],
+  ACCOUNT_OFF: [422, 'The account {name} is switched off. Choose another.'],
+  ACCOUNT_IS_BANK: [
+    422,
+    'The account {name} is a bank account. A move between own accounts is a transfer, which can’t be posted yet.',
+  ],
+  ACCOUNT_UNKNOWN: [404, 'That account is not in these books.'],
+  ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],
+  PAYEE_UNKNOWN: [404, 'That payee is not in these books.'],
+  PAYEE_TAKEN: [409, 'There is a payee {name} already.'],
+  TAX_CODE_UNKNOWN: [404, 'That tax code is not in these books.'],
+  ENTRY_UNKNOWN: [404, 'That entry is not in these books.'],
+  ENTRY_UNBALANCED: [500, 'An entry that does not balance was stopped. Nothing was posted.'],
+  LINE_UNKNOWN: [404, 'That line is not in these books.'],
+  LINE_CHANGED: [409, '{who} changed this line meanwhile ({what}). Look again before you go on.'],
+  LINE_DECIDED: [409, 'This line is {state} already.'],
+  LINE_OPEN: [409, 'This line is open already.'],
+  DRAFT_CHANGED: [
+    409,
+    '{who} changed the draft of this line meanwhile. What you typed is still in the field.',
+  ],
+  PERIOD_CLOSED: [409, '{date} is in a closed period (up to {closed}). Nothing was changed.'],
+  EXCLUDE_REASON: [422, 'Give the reason: second copy, before the opening balance, or bank error.'],
+  EXCLUDE_NOT_BEFORE: [
+    422,
+    'The line of {date} is not before the opening balance of {opening}. Choose another reason.',
+  ],
+
+  // Books and bank accounts
+  BANK_ACCOUNT_UNKNOWN: [404, 'That bank account is not in these books.'],
+  BANK_ACCOUNT_TAKEN: [409, 'The number {number} belongs to {name} already.'],
+  OPENING_TWICE: [409, '{name} has its opening balance already.'],
+  OPENING_AFTER_LINES: [
+    422,
+    'The opening balance of {date} must be dated before the first line, {first}.',
+  ],
+
+  // Steps
+  STEP_UNKNOWN: [404, 'That step is not in the history of these books.'],
+  STEP_NOTHING: [409, 'There is nothing of yours to take back.'],
+  STEP_NO_REDO: [409, 'There is nothing to bring back.'],
+  STEP_UNDONE: [409, 'This step is taken back already.'],
+  STEP_TOUCHED: [
+    409,
+    'Later steps changed the same things: {steps}. Take them back first, or together.',
+  ],
+  STEP_IN_USE: [409, '{name} is in use by later entries, so its making can’t be taken back.'],
+
+  // Who may
+  SIGN_IN_NEEDED: [401, 'Sign in first.'],
+  SIGN_IN_WRONG: [401, 'The e-mail address and the password do not fit.'],
+  SIGN_IN_TOO_OFTEN: [429, 'Too many attempts. Wait {seconds} seconds.'],
+  ORIGIN_FOREIGN: [403, 'The request came from another site.'],
+  BOOKS_UNKNOWN: [404, 'These books are not there, or not yours to see.'],
+  ROLE_TOO_LOW: [403, 'As {role} you can’t do this here. Ask the owner of the books.'],
+  DEMO_ONLY: [404, 'There is no demo here.'],
+
+  // The machine
+  KEY_REUSED: [422, 'The same key came with another request. Send it again with a new key.'],
+  NOT_FOUND: [404, 'There is nothing at this address.'],
+  INTERNAL: [500, 'Something went wrong on our side. Nothing was changed. Try again.'],
+} as const satisfies Record<string, readonly [status: number, message: string]>;
+
+/** The name of an error in the table. */
+export type ErrorCode = keyof typeof errors;
+
+/** Values for a message's placeholders. */
+export type ErrorParams = Readonly<Record<string, string | number>>;
+
+/** An error from the table, with its values. */
+export class ZubrellError extends Error {
+  readonly code: ErrorCode;
+  readonly params: ErrorParams;
+
+  constructor(code: ErrorCode, params: ErrorParams = {}) {
+    super(messageOf(code, params));
+    this.name = 'ZubrellError';
+    this.code = code;
+    this.params = params;
+  }
+
+  /** The HTTP status the table gives this error. */
+  get status(): number {
+    return errors[this.code][0];
+  }
+}
+
+/**
+ * The words of an error with its placeholders filled in.
+ *
+ * @example messageOf('DATE_UNREAL', { day: 31, month: 'February' }) // '31 February is no date.'
+ */
+export function messageOf(code: ErrorCode, params: ErrorParams = {}): string {
+  return errors[code][1].replace(/\{(\w+)\}/g, (whole, name: string) =>
+    name in params ? String(params[name]) : whole,
+  );
+}
+
+/** Throws the error of that name. @throws {ZubrellError} always */
+export function fail(code: ErrorCode, params: ErrorParams = {}): never {
+  throw new ZubrellError(code, params);
+}

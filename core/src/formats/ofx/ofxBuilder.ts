@@ -1,0 +1,211 @@
+import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
+import { fail } from '../../errors.ts';
+import type { Minor } from '../../money/minor.ts';
+import { parseAmount } from '../../money/parseAmount.ts';
+import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import { problem, readOrNote } from '../problems.ts';
+
+/** Takes the elements of an OFX document in order and builds statements from them. */
+export interface OfxBuilder {
+  /** An element begins. @param line its line in the file, from 1 */
+  open(tag: string, line: number): void;
+  /** An element's text, trimmed and not empty. */
+  value(tag: string, text: string, line: number): void;
+  /** An element ends. */
+  close(tag: string): void;
+  /** The file is over. @param isWhole whether its outermost element was closed */
+  end(isWhole: boolean, line: number): void;
+  readonly statements: BankStatement[];
+  readonly problems: Problem[];
+}
+
+interface OpenRecord {
+  readonly place: number;
+  readonly fields: Map<string, string>;
+}
+
+interface OpenStatement {
+  account: string | null;
+  bank: string | null;
+  kind: BankStatement['kind'];
+  currency: string | null;
+  from: CalendarDate | null;
+  to: CalendarDate | null;
+  closing: Minor | null;
+  closingDate: CalendarDate | null;
+  lines: BankLine[];
+}
+
+const KINDS: Readonly<Record<string, BankStatement['kind']>> = {
+  CHECKING: 'current',
+  SAVINGS: 'savings',
+  MONEYMRKT: 'savings',
+  CREDITLINE: 'card',
+};
+
+/** The words for the fields a problem can be about. */
+const WORDS: Readonly<Record<string, string>> = {
+  BALAMT: 'closing balance',
+  DTASOF: 'closing date',
+  DTSTART: 'first date',
+  DTEND: 'last date',
+};
+
+/**
+ * Builds bank and card statements from OFX elements, the same for SGML (1.x) and XML (2.x).
+ * Elements of other parts are passed over. The available balance is never used.
+ */
+export function createOfxBuilder(): OfxBuilder {
+  const statements: BankStatement[] = [];
+  const problems: Problem[] = [];
+  let statement: OpenStatement | null = null;
+  let record: OpenRecord | null = null;
+  let inLedgerBalance = false;
+  let inPayee = false;
+  let inOtherAccount = false;
+
+  function setPart(tag: string, isInside: boolean): void {
+    if (tag === 'LEDGERBAL') inLedgerBalance = isInside;
+    else if (tag === 'PAYEE') inPayee = isInside;
+    else if (tag === 'BANKACCTTO' || tag === 'CCACCTTO') inOtherAccount = isInside;
+  }
+
+  function open(tag: string, line: number): void {
+    if (tag === 'STMTTRN') record = { place: line, fields: new Map() };
+    else if (tag === 'STMTRS' || tag === 'CCSTMTRS') {
+      statement = emptyStatement(tag === 'CCSTMTRS' ? 'card' : null);
+    } else setPart(tag, true);
+  }
+
+  function value(tag: string, text: string, line: number): void {
+    if (record !== null) {
+      if (!inOtherAccount) record.fields.set(inPayee && tag === 'NAME' ? 'PAYEENAME' : tag, text);
+    } else if (statement !== null) setFact(statement, tag, text, line);
+  }
+
+  function setFact(target: OpenStatement, tag: string, text: string, line: number): void {
+    const note = <T>(read: () => T): T | null =>
+      readOrNote(problems, { line, field: WORDS[tag] ?? tag, excerpt: text }, read);
+    switch (tag) {
+      case 'CURDEF':
+        target.currency = text.toUpperCase();
+        break;
+      case 'ACCTID':
+        target.account = text;
+        break;
+      case 'BANKID':
+        target.bank = text;
+        break;
+      case 'ACCTTYPE':
+        target.kind = KINDS[text.toUpperCase()] ?? target.kind;
+        break;
+      case 'DTSTART':
+        target.from = note(() => ofxDate(text));
+        break;
+      case 'DTEND':
+        target.to = note(() => ofxDate(text));
+        break;
+      case 'BALAMT':
+        if (!inLedgerBalance) break;
+        target.closing = note(() => parseAmount(text, 'either', target.currency ?? 'EUR'));
+        break;
+      case 'DTASOF':
+        if (inLedgerBalance) target.closingDate = note(() => ofxDate(text));
+        break;
+    }
+  }
+
+  function close(tag: string): void {
+    if (tag === 'STMTTRN') {
+      const line = record && statement && lineOf(record, statement.currency ?? 'EUR', problems);
+      if (line) statement?.lines.push(line);
+      record = null;
+    } else if (tag === 'STMTRS' || tag === 'CCSTMTRS') finishStatement();
+    else setPart(tag, false);
+  }
+
+  function finishStatement(): void {
+    if (statement !== null) statements.push({ ...statement, opening: null });
+    statement = null;
+  }
+
+  function end(isWhole: boolean, line: number): void {
+    if (!isWhole) {
+      const what = record ? 'a record' : statement ? 'a statement' : 'its frame';
+      const excerpt = record && excerptOf(record);
+      problems.push(problem('fatal', 'FILE_CUT_OFF', { what }, { line, excerpt }));
+    }
+    finishStatement();
+  }
+
+  return { open, value, close, end, statements, problems };
+}
+
+function emptyStatement(kind: BankStatement['kind']): OpenStatement {
+  return {
+    account: null,
+    bank: null,
+    kind,
+    currency: null,
+    from: null,
+    to: null,
+    closing: null,
+    closingDate: null,
+    lines: [],
+  };
+}
+
+function lineOf(record: OpenRecord, currency: string, problems: Problem[]): BankLine | null {
+  const { fields, place } = record;
+  const at = (field: string, amount: Minor | null = null) => ({
+    line: place,
+    field,
+    get excerpt() {
+      return excerptOf(record);
+    },
+    amount,
+  });
+  const amount = readOrNote(problems, at('amount'), () =>
+    parseAmount(fields.get('TRNAMT') ?? fail('AMOUNT_MISSING'), 'either', currency),
+  );
+  const date = readOrNote(problems, at('date', amount), () =>
+    ofxDate(fields.get('DTPOSTED') ?? fail('DATE_MISSING')),
+  );
+  if (amount === null || date === null) return null;
+  const name = fields.get('NAME') ?? fields.get('PAYEENAME') ?? '';
+  return {
+    place,
+    date,
+    valueDate: optionalDate(fields.get('DTAVAIL')),
+    amount,
+    description: joined(name, fields.get('MEMO') ?? ''),
+    reference: fields.get('REFNUM') ?? null,
+    payee: fields.get('PAYEENAME') ?? null,
+    bankId: fields.get('FITID') ?? null,
+    type: fields.get('TRNTYPE') ?? null,
+    chequeNumber: fields.get('CHECKNUM') ?? null,
+    balance: null,
+  };
+}
+
+/** Name and memo as one wording, without saying the same twice. */
+function joined(name: string, memo: string): string {
+  if (memo === '' || name.startsWith(memo)) return name;
+  return name === '' || memo.startsWith(name) ? memo : `${name} ${memo}`;
+}
+
+function excerptOf(record: OpenRecord): string {
+  return [...record.fields].map(([tag, text]) => `${tag} ${text}`).join(' · ');
+}
+
+/** The date part of an OFX date-time, `YYYYMMDD[HHMMSS[.XXX]][[offset:zone]]` (OFX 2.2, 3.2.8.2). */
+function ofxDate(text: string): CalendarDate {
+  const match = /^(\d{4})(\d{2})(\d{2})/.exec(text);
+  if (!match) fail('DATE_UNREADABLE', { text });
+  return calendarDate(Number(match[1]), Number(match[2]), Number(match[3]));
+}
+
+/** A date that nothing depends on: null where it can't be read. */
+function optionalDate(text: string | undefined): CalendarDate | null {
+  return text === undefined ? null : readOrNote([], { line: 0 }, () => ofxDate(text));
+}

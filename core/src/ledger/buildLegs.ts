@@ -1,0 +1,109 @@
+import { fail } from '../errors.ts';
+import { type Minor, roundedQuotient, sumMinor } from '../money/minor.ts';
+import { splitAmount } from '../money/splitAmount.ts';
+import { taxInside, taxOn } from '../money/taxInside.ts';
+import type { Coding, CodingPart } from './coding.ts';
+
+/** The type of a ledger account. */
+export type AccountType = 'asset' | 'liability' | 'equity' | 'income' | 'expense';
+
+/** What a tax code does. */
+export type TaxKind = 'standard' | 'zero' | 'exempt' | 'outside' | 'reverseCharge';
+
+/** A tax code as it stands on the line's date. */
+export interface TaxInForce {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: TaxKind;
+  /** Hundredths of a percent. */
+  readonly rate: number;
+  readonly inputAccountId: string | null;
+  readonly outputAccountId: string | null;
+  /** How much of input tax comes back, in hundredths of a percent; the rest stays with the cost. */
+  readonly recoverable: number;
+}
+
+/** A leg of an entry. Debit is positive, credit is negative. */
+export interface Leg {
+  readonly accountId: string;
+  readonly amount: Minor;
+  readonly taxCodeId: string | null;
+  /** `bank`: the bank account's own leg; `base`: what was coded; `tax`: tax that came with it. */
+  readonly role: 'bank' | 'base' | 'tax';
+}
+
+/** What building an entry needs to know of the books. */
+export interface LegLookups {
+  readonly accountType: (accountId: string) => AccountType;
+  readonly tax: (taxCodeId: string) => TaxInForce;
+}
+
+/** How far a tax may be corrected by hand, in minor units. */
+const CORRECTION = 5;
+const WHOLE = 10_000;
+
+/**
+ * The legs of the entry that a coded line makes. They add up to zero.
+ *
+ * @param line the line's amount, in positive, out negative
+ * @param bankAccountId the ledger account of the line's bank account
+ * @throws {ZubrellError} the errors of `splitAmount`, TAX_CORRECTION, TAX_ACCOUNT_MISSING
+ * @example a line of −48.50 at 20 % gives bank −48.50, cost +40.42, input tax +8.08
+ */
+export function buildLegs(
+  line: Minor,
+  bankAccountId: string,
+  coding: Coding,
+  lookups: LegLookups,
+): Leg[] {
+  const amounts = splitAmount(
+    line,
+    coding.parts.map((part) => part.share),
+  );
+  const bank: Leg = { accountId: bankAccountId, amount: line, taxCodeId: null, role: 'bank' };
+  const legs = [
+    bank,
+    ...coding.parts.flatMap((part, index) => partLegs(part, amounts[index] ?? 0, lookups)),
+  ].filter((leg) => leg.amount !== 0 || leg.role !== 'tax');
+  if (sumMinor(legs.map((leg) => leg.amount)) !== 0) fail('ENTRY_UNBALANCED');
+  return legs;
+}
+
+function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
+  const gross = amount === 0 ? 0 : -amount;
+  const { accountId, taxCodeId } = part;
+  const base = (value: Minor): Leg => ({ accountId, amount: value, taxCodeId, role: 'base' });
+  if (taxCodeId === null) return [base(gross)];
+  const code = lookups.tax(taxCodeId);
+  if (code.kind !== 'standard' && code.kind !== 'reverseCharge') return [base(gross)];
+  const taxLeg = (account: string | null, value: Minor): Leg => ({
+    accountId: account ?? fail('TAX_ACCOUNT_MISSING', { name: code.name }),
+    amount: value,
+    taxCodeId,
+    role: 'tax',
+  });
+  const tax = correctedTax(part, gross, code);
+  const isCost = ['expense', 'asset'].includes(lookups.accountType(accountId));
+  const back = isCost ? roundedQuotient(BigInt(tax) * BigInt(code.recoverable), BigInt(WHOLE)) : 0;
+  if (code.kind === 'reverseCharge') {
+    return [
+      base(gross + tax - back),
+      taxLeg(code.inputAccountId, back),
+      taxLeg(code.outputAccountId, -tax),
+    ];
+  }
+  return isCost
+    ? [base(gross - back), taxLeg(code.inputAccountId, back)]
+    : [base(gross - tax), taxLeg(code.outputAccountId, tax)];
+}
+
+/** The tax of a part in debit view, corrected by hand where that was done. */
+function correctedTax(part: CodingPart, gross: Minor, code: TaxInForce): Minor {
+  const expected =
+    code.kind === 'reverseCharge' ? taxOn(gross, code.rate) : taxInside(gross, code.rate);
+  if (part.tax === null) return expected;
+  if (Math.abs(-part.tax - expected) > CORRECTION) {
+    fail('TAX_CORRECTION', { tax: -part.tax, expected, rate: code.rate / 100 });
+  }
+  return -part.tax;
+}

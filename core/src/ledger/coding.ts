@@ -1,0 +1,32 @@
+import type { Minor } from '../money/minor.ts';
+import type { SplitPart } from '../money/splitAmount.ts';
+
+/** One part of a coding: which account and tax, and how much of the line. */
+export interface CodingPart {
+  readonly accountId: string;
+  readonly taxCodeId: string | null;
+  readonly share: SplitPart;
+  /** The tax as corrected by hand, signed like the part; null for the computed one. */
+  readonly tax: Minor | null;
+}
+
+/** What a line is coded to. */
+export interface Coding {
+  readonly payeeId: string | null;
+  readonly parts: readonly CodingPart[];
+  readonly note: string | null;
+}
+
+/** A coding of the whole line to one account. */
+export function wholeLineCoding(
+  accountId: string,
+  payeeId: string | null,
+  taxCodeId: string | null,
+  note: string | null = null,
+): Coding {
+  return {
+    payeeId,
+    parts: [{ accountId, taxCodeId, share: { kind: 'rest' }, tax: null }],
+    note,
+  };
+}

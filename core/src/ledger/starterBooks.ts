@@ -1,0 +1,82 @@
+import type { AccountType, TaxKind } from './buildLegs.ts';
+
+/** An account of the starter chart; `role` marks the ones the program itself posts to. */
+export interface StarterAccount {
+  readonly code: string;
+  readonly name: string;
+  readonly type: AccountType;
+  readonly parent: string | null;
+  readonly role: AccountRole | null;
+}
+
+/** What the program itself uses an account for. */
+export type AccountRole = 'openingEquity' | 'inputTax' | 'outputTax' | 'drawings' | 'suspense';
+
+/** A tax code of the starter set, with its rate in hundredths of a percent. */
+export interface StarterTaxCode {
+  readonly name: string;
+  readonly kind: TaxKind;
+  readonly rate: number;
+}
+
+const ACCOUNTS = `
+1000 Bank and cash|asset
+1200 Receivables|asset
+1400 Stock|asset
+1500 Equipment|asset
+2000 Payables|liability
+2100 Card accounts|liability
+2200 Tax|liability
+2210 Input tax|asset|2200|inputTax
+2220 Output tax|liability|2200|outputTax
+2300 Wages and social charges owed|liability
+2400 Loans|liability
+3000 Equity|equity
+3010 Opening equity|equity|3000|openingEquity
+3020 Owner’s drawings|equity|3000|drawings
+4000 Sales|income
+4010 Sales of goods|income|4000
+4020 Services|income|4000
+4030 Rent received|income|4000
+4090 Interest received|income|4000
+5000 Materials|expense
+6000 Running costs|expense
+6010 Freight out|expense|6000
+6020 Market and stall fees|expense|6000
+6030 Phone and data|expense|6000
+6040 Rent|expense|6000
+6050 Energy and water|expense|6000
+6060 Insurance|expense|6000
+6070 Office and software|expense|6000
+6080 Travel|expense|6000
+6090 Repairs|expense|6000
+6100 Wages|expense|6000
+6110 Advertising|expense|6000
+6120 Meals and refreshments|expense|6000
+6130 Professional fees|expense|6000
+6900 Bank charges|expense|6000
+9000 Suspense|asset||suspense`;
+
+/** The chart of accounts that new books start with. */
+export const starterAccounts: readonly StarterAccount[] = ACCOUNTS.trim()
+  .split('\n')
+  .map((row) => {
+    const [title = '', type, parent, role] = row.split('|');
+    return {
+      code: title.slice(0, 4),
+      name: title.slice(5),
+      type: type as AccountType,
+      parent: parent || null,
+      role: (role as AccountRole | undefined) ?? null,
+    };
+  });
+
+/** The tax codes that new books start with, named by what they are. */
+export const starterTaxCodes: readonly StarterTaxCode[] = [
+  { name: '20 %', kind: 'standard', rate: 2000 },
+  { name: '5 %', kind: 'standard', rate: 500 },
+  { name: '0 %', kind: 'zero', rate: 0 },
+  { name: 'Exempt', kind: 'exempt', rate: 0 },
+  { name: 'Outside', kind: 'outside', rate: 0 },
+  { name: 'Reverse charge 20 %', kind: 'reverseCharge', rate: 2000 },
+];

@@ -1,0 +1,55 @@
+import type { Doubt, Ground } from './proposal.ts';
+
+/** Gives an account's code and name. */
+export type NameAccount = (accountId: string) => string;
+
+/**
+ * A ground in words.
+ *
+ * @example groundWords({ kind: 'lookAlikes', times: 7, of: 7, accountId }, name)
+ * // 'All 7 look-alikes went to 6010 Freight out.'
+ */
+export function groundWords(ground: Ground, nameAccount: NameAccount): string {
+  const account = nameAccount(ground.accountId);
+  if (ground.times < ground.of) {
+    return `${ground.times} of ${ground.of} look-alikes went to ${account}.`;
+  }
+  if (ground.of === 1) return `The one look-alike went to ${account}.`;
+  return ground.of === 2
+    ? `Both look-alikes went to ${account}.`
+    : `All ${ground.of} look-alikes went to ${account}.`;
+}
+
+/** A doubt in a few words, as beside a stack. @example 'two usual accounts' */
+export function doubtLabel(doubt: Doubt): string {
+  switch (doubt.kind) {
+    case 'seenSeldom':
+      return doubt.times === 1 ? 'seen only once' : 'seen only twice';
+    case 'severalAccounts':
+      return doubt.accounts.length === 2
+        ? 'two usual accounts'
+        : `${doubt.accounts.length} usual accounts`;
+    case 'severalTaxCodes':
+      return 'several tax codes used';
+    case 'accountOff':
+      return 'account switched off';
+  }
+}
+
+/** A doubt in a sentence, as in the line sheet. */
+export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
+  switch (doubt.kind) {
+    case 'seenSeldom':
+      return doubt.times === 1
+        ? 'One look-alike is too few to rely on.'
+        : 'Two look-alikes are too few to rely on.';
+    case 'severalAccounts':
+      return `Look-alikes went to ${doubt.accounts.length} accounts: ${doubt.accounts
+        .map(({ accountId, times }) => `${times} to ${nameAccount(accountId)}`)
+        .join(', ')}. Nothing proven tells them apart yet.`;
+    case 'severalTaxCodes':
+      return 'Look-alikes on this account had different tax codes.';
+    case 'accountOff':
+      return `${nameAccount(doubt.accountId)} is switched off.`;
+  }
+}

@@ -1,0 +1,124 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import cookie from '@fastify/cookie';
+import helmet from '@fastify/helmet';
+import rateLimit from '@fastify/rate-limit';
+import staticFiles from '@fastify/static';
+import swagger from '@fastify/swagger';
+import { sql } from 'drizzle-orm';
+import Fastify, {
+  type FastifyBaseLogger,
+  type FastifyInstance,
+  type RawReplyDefaultExpression,
+  type RawRequestDefaultExpression,
+  type RawServerDefault,
+} from 'fastify';
+import {
+  jsonSchemaTransform,
+  serializerCompiler,
+  validatorCompiler,
+  type ZodTypeProvider,
+} from 'fastify-type-provider-zod';
+import { checkAccess } from './http/access.ts';
+import { answerProblem, problemOf } from './http/problems.ts';
+import { booksRoutes } from './modules/books/routes.ts';
+import { openStepEvents } from './modules/events/stepEvents.ts';
+import { intakeRoutes } from './modules/intake/routes.ts';
+import { ledgerRoutes } from './modules/ledger/routes.ts';
+import { lineRoutes } from './modules/lines/routes.ts';
+import { type SessionOptions, sessionRoutes } from './modules/session/routes.ts';
+import { stepRoutes } from './modules/steps/routes.ts';
+import type { Services } from './services.ts';
+
+/** A Fastify instance whose routes are typed by Zod schemas. */
+export type Api = FastifyInstance<
+  RawServerDefault,
+  RawRequestDefaultExpression,
+  RawReplyDefaultExpression,
+  FastifyBaseLogger,
+  ZodTypeProvider
+>;
+
+/** How the application is to be served. */
+export interface AppOptions extends SessionOptions {
+  /** The built web, or null to serve the API alone. */
+  readonly webFolder: string | null;
+  /** Whether requests are logged; wording and amounts never are. */
+  readonly isLogging: boolean;
+}
+
+/** Builds the server: security, every route, the built web, problem details for errors. */
+export async function buildApp(services: Services, options: AppOptions): Promise<Api> {
+  const app = Fastify({
+    logger: options.isLogging ? { level: 'warn' } : false,
+    bodyLimit: 2 * 1024 * 1024,
+    forceCloseConnections: true,
+  }).withTypeProvider<ZodTypeProvider>();
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
+  app.setErrorHandler(answerProblem);
+  await app.register(cookie);
+  await app.register(helmet, {
+    contentSecurityPolicy: {
+      directives: {
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
+        // The interface sets sizes and places of virtual rows and menus as style attributes.
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        frameAncestors: ["'none'"],
+        upgradeInsecureRequests: options.isSecure ? [] : null,
+      },
+    },
+    strictTransportSecurity: options.isSecure,
+  });
+  await app.register(rateLimit, { global: false });
+  await app.register(swagger, {
+    openapi: { info: { title: 'Zubrell', version: '1' } },
+    transform: jsonSchemaTransform,
+  });
+  checkAccess(app as unknown as FastifyInstance, services);
+  const events = await openStepEvents(services.database);
+  app.addHook('preClose', () => events.close());
+  app.get('/api/health', { config: { access: 'anyone' } }, async () => {
+    await services.database.execute(sql`select 1`);
+    return { ok: true };
+  });
+  app.get('/api/openapi.json', { config: { access: 'anyone' } }, () => app.swagger());
+  sessionRoutes(app, services, options);
+  booksRoutes(app, services);
+  lineRoutes(app, services);
+  stepRoutes(app, services, events);
+  ledgerRoutes(app, services);
+  intakeRoutes(app, services);
+  await serveWeb(app, options.webFolder);
+  return app;
+}
+
+/** Serves the built web; any address that is not the API's gets its page. */
+async function serveWeb(app: Api, folder: string | null): Promise<void> {
+  const isBuilt = folder !== null && existsSync(join(folder, 'index.html'));
+  if (isBuilt) {
+    await app.register(staticFiles, {
+      root: folder,
+      wildcard: false,
+      serve: true,
+      setHeaders: (response, path) => {
+        const isHashed = path.includes(`${join(folder, 'assets')}`);
+        response.header(
+          'cache-control',
+          isHashed ? 'public, max-age=31536000, immutable' : 'no-cache',
+        );
+      },
+    });
+  }
+  app.setNotFoundHandler((request, reply) => {
+    const isPage = request.method === 'GET' && !request.url.startsWith('/api/');
+    if (isBuilt && isPage) return reply.type('text/html').sendFile('index.html');
+    return reply.status(404).type('application/problem+json').send(problemOf('NOT_FOUND', {}));
+  });
+}

@@ -1,0 +1,58 @@
+import { sql } from 'drizzle-orm';
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import pg from 'pg';
+
+// Amounts and counts come as numbers; they are safe integers by the core's own limits.
+pg.types.setTypeParser(pg.types.builtins.INT8, Number);
+
+/** A database as the running program sees it. */
+export type Database = NodePgDatabase & { readonly $client: pg.Pool };
+
+/** A transaction in which one books' rows, and no others, are there. */
+export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0];
+
+/** Opens a pool of connections. */
+export function openDatabase(url: string, connections = 10): Database {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: connections,
+  });
+  // A lost idle connection is replaced at the next query; it must not end the server.
+  const ignore = () => undefined;
+  pool.on('error', ignore);
+  pool.on('connect', (client) => client.on('error', ignore));
+  return drizzle(pool);
+}
+
+/** Runs work in one transaction that sees these books only. */
+export function inBooks<T>(
+  database: Database,
+  booksId: string,
+  work: (tx: Tx) => Promise<T>,
+): Promise<T> {
+  return database.transaction(async (tx) => {
+    await tx.execute(sql`select set_config('app.books_id', ${booksId}, true)`);
+    return work(tx);
+  });
+}
+
+/** Runs work in one transaction that can list the books of a user. */
+export function asUser<T>(
+  database: Database,
+  userId: string,
+  work: (tx: Tx) => Promise<T>,
+): Promise<T> {
+  return database.transaction(async (tx) => {
+    await tx.execute(sql`select set_config('app.user_id', ${userId}, true)`);
+    return work(tx);
+  });
+}
+
+/** Rows of a hand-written query. The caller names the shape that its columns have. */
+export async function rowsOf<Row>(
+  tx: Tx | Database,
+  query: ReturnType<typeof sql>,
+): Promise<Row[]> {
+  const result = await tx.execute(query);
+  return result.rows as Row[];
+}

@@ -1,0 +1,28 @@
+import { fileURLToPath } from 'node:url';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import { migrate as runMigrations } from 'drizzle-orm/node-postgres/migrator';
+import { runMigrations as migrateQueue } from 'graphile-worker';
+import pg from 'pg';
+import type { DatabaseUrls } from './cluster.ts';
+import { runtimeRole } from './roles.ts';
+
+const FOLDER = fileURLToPath(new URL('../../drizzle', import.meta.url));
+/** Any number, the same for all: several servers may start on one database at once. */
+const LOCK = 7_240_115;
+
+/** Brings a database up to date: our tables as owner, the queue's as the runtime role. */
+export async function migrate(urls: DatabaseUrls): Promise<void> {
+  const client = new pg.Client({ connectionString: urls.owner });
+  await client.connect();
+  try {
+    await client.query('SELECT pg_advisory_lock($1)', [LOCK]);
+    await runMigrations(drizzle(client), { migrationsFolder: FOLDER });
+    // The queue makes its own schema, which takes a right that the program does not keep.
+    const database = pg.escapeIdentifier(client.database ?? '');
+    await client.query(`GRANT CREATE ON DATABASE ${database} TO ${runtimeRole}`);
+    await migrateQueue({ connectionString: urls.runtime });
+    await client.query(`REVOKE CREATE ON DATABASE ${database} FROM ${runtimeRole}`);
+  } finally {
+    await client.end();
+  }
+}

@@ -1,0 +1,142 @@
+import {
+  bigint,
+  boolean,
+  date,
+  foreignKey,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core';
+
+/** One business's set of accounts. */
+export const books = pgTable('books', {
+  id: uuid().primaryKey(),
+  name: text().notNull(),
+  currency: text().notNull(),
+  /** Nothing dated up to here changes. */
+  lockDate: date('lock_date'),
+  /** The number of the newest step; each command adds one. */
+  lastStep: bigint('last_step', { mode: 'number' }).notNull().default(0),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+});
+
+/** The chart of accounts. */
+export const accounts = pgTable(
+  'accounts',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    code: text().notNull(),
+    name: text().notNull(),
+    type: text({ enum: ['asset', 'liability', 'equity', 'income', 'expense'] }).notNull(),
+    parentId: uuid('parent_id'),
+    /** What the program itself posts here: opening equity, tax, drawings. */
+    role: text({ enum: ['openingEquity', 'inputTax', 'outputTax', 'drawings', 'suspense'] }),
+    isOn: boolean('is_on').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    unique('accounts_code').on(table.booksId, table.code),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+    foreignKey({
+      columns: [table.booksId, table.parentId],
+      foreignColumns: [table.booksId, table.id],
+    }),
+  ],
+);
+
+/** Tax codes, named by what they are. */
+export const taxCodes = pgTable(
+  'tax_codes',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    name: text().notNull(),
+    kind: text({
+      enum: ['standard', 'zero', 'exempt', 'outside', 'reverseCharge'],
+    }).notNull(),
+    inputAccountId: uuid('input_account_id'),
+    outputAccountId: uuid('output_account_id'),
+    /** How much of input tax comes back, in hundredths of a percent. */
+    recoverable: integer().notNull().default(10_000),
+    position: integer().notNull(),
+    isOn: boolean('is_on').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    unique('tax_codes_name').on(table.booksId, table.name),
+    foreignKey({
+      columns: [table.booksId, table.inputAccountId],
+      foreignColumns: [accounts.booksId, accounts.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.outputAccountId],
+      foreignColumns: [accounts.booksId, accounts.id],
+    }),
+  ],
+);
+
+/** The rate of a tax code from a date on, in hundredths of a percent. */
+export const taxRates = pgTable(
+  'tax_rates',
+  {
+    booksId: uuid('books_id').notNull(),
+    taxCodeId: uuid('tax_code_id').notNull(),
+    fromDate: date('from_date').notNull(),
+    rate: integer().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.taxCodeId, table.fromDate] }),
+    foreignKey({
+      columns: [table.booksId, table.taxCodeId],
+      foreignColumns: [taxCodes.booksId, taxCodes.id],
+    }),
+  ],
+);
+
+/** Who is paid or pays. */
+export const payees = pgTable(
+  'payees',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    name: text().notNull(),
+    kind: text({
+      enum: ['supplier', 'customer', 'employee', 'owner', 'taxOffice', 'other'],
+    }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    unique('payees_name').on(table.booksId, table.name),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/** Current, savings, card and cash accounts, each tied to one ledger account. */
+export const bankAccounts = pgTable(
+  'bank_accounts',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    name: text().notNull(),
+    kind: text({ enum: ['current', 'savings', 'card', 'cash'] }).notNull(),
+    bank: text(),
+    number: text(),
+    accountId: uuid('account_id').notNull(),
+    /** Up to here its statements are closed. */
+    closedTo: date('closed_to'),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    unique('bank_accounts_account').on(table.booksId, table.accountId),
+    unique('bank_accounts_number').on(table.booksId, table.number),
+    foreignKey({
+      columns: [table.booksId, table.accountId],
+      foreignColumns: [accounts.booksId, accounts.id],
+    }),
+  ],
+);

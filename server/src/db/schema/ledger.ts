@@ -1,0 +1,146 @@
+import { sql } from 'drizzle-orm';
+import {
+  bigint,
+  boolean,
+  check,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { accounts, bankAccounts, payees, taxCodes } from './books.ts';
+import { lines } from './lines.ts';
+
+/** Balanced journal entries; voided, never deleted. */
+export const entries = pgTable(
+  'entries',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    date: date().notNull(),
+    kind: text({ enum: ['line', 'opening'] }).notNull(),
+    payeeId: uuid('payee_id'),
+    /** The bank account whose opening balance this is; it has at most one in force. */
+    openingOf: uuid('opening_of'),
+    note: text(),
+    isVoid: boolean('is_void').notNull().default(false),
+    step: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('entries_date').on(table.booksId, table.date),
+    uniqueIndex('entries_one_opening')
+      .on(table.booksId, table.openingOf)
+      .where(sql`not ${table.isVoid}`),
+    check('entries_opening', sql`(${table.kind} = 'opening') = (${table.openingOf} is not null)`),
+    foreignKey({
+      columns: [table.booksId, table.openingOf],
+      foreignColumns: [bankAccounts.booksId, bankAccounts.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.payeeId],
+      foreignColumns: [payees.booksId, payees.id],
+    }),
+  ],
+);
+
+/** Debits (positive) and credits (negative) of an entry; they add up to zero. */
+export const legs = pgTable(
+  'legs',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    entryId: uuid('entry_id').notNull(),
+    position: integer().notNull(),
+    accountId: uuid('account_id').notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+    taxCodeId: uuid('tax_code_id'),
+    role: text({ enum: ['bank', 'base', 'tax'] }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('legs_entry').on(table.booksId, table.entryId),
+    index('legs_account').on(table.booksId, table.accountId),
+    foreignKey({
+      columns: [table.booksId, table.entryId],
+      foreignColumns: [entries.booksId, entries.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.accountId],
+      foreignColumns: [accounts.booksId, accounts.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.taxCodeId],
+      foreignColumns: [taxCodes.booksId, taxCodes.id],
+    }),
+  ],
+);
+
+/** What was decided about lines, with the coding it was done by. */
+export const decisions = pgTable(
+  'decisions',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    kind: text({ enum: ['posted', 'excluded'] }).notNull(),
+    reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError'] }),
+    coding: jsonb(),
+    /** What proposed the coding, and whether it was left unchanged. */
+    proposedBy: text('proposed_by', { enum: ['habit'] }),
+    isKept: boolean('is_kept').notNull().default(false),
+    step: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.id] })],
+);
+
+/** Ties a decision to its lines; a line has at most one live decision. */
+export const decisionLines = pgTable(
+  'decision_lines',
+  {
+    booksId: uuid('books_id').notNull(),
+    decisionId: uuid('decision_id').notNull(),
+    lineId: uuid('line_id').notNull(),
+    isLive: boolean('is_live').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.decisionId, table.lineId] }),
+    uniqueIndex('decision_lines_live').on(table.booksId, table.lineId).where(sql`${table.isLive}`),
+    foreignKey({
+      columns: [table.booksId, table.decisionId],
+      foreignColumns: [decisions.booksId, decisions.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.lineId],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
+);
+
+/** Ties a decision to bank legs; a bank leg has at most one live decision. */
+export const decisionLegs = pgTable(
+  'decision_legs',
+  {
+    booksId: uuid('books_id').notNull(),
+    decisionId: uuid('decision_id').notNull(),
+    legId: uuid('leg_id').notNull(),
+    isLive: boolean('is_live').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.decisionId, table.legId] }),
+    uniqueIndex('decision_legs_live').on(table.booksId, table.legId).where(sql`${table.isLive}`),
+    foreignKey({
+      columns: [table.booksId, table.decisionId],
+      foreignColumns: [decisions.booksId, decisions.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.legId],
+      foreignColumns: [legs.booksId, legs.id],
+    }),
+  ],
+);

@@ -1,0 +1,187 @@
+import {
+  bigint,
+  boolean,
+  customType,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { bankAccounts, books } from './books.ts';
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+
+/** Raw files as they came, in pieces, until their batch is kept or refused. */
+export const uploads = pgTable(
+  'uploads',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    fileName: text('file_name').notNull(),
+    size: bigint({ mode: 'number' }).notNull(),
+    sha256: text().notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+export const uploadPieces = pgTable(
+  'upload_pieces',
+  {
+    booksId: uuid('books_id').notNull(),
+    uploadId: uuid('upload_id').notNull(),
+    position: integer().notNull(),
+    bytes: bytea().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.uploadId, table.position] }),
+    foreignKey({
+      columns: [table.booksId, table.uploadId],
+      foreignColumns: [uploads.booksId, uploads.id],
+    }).onDelete('cascade'),
+  ],
+);
+
+/** What one file brought in. */
+export const batches = pgTable(
+  'batches',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    bankAccountId: uuid('bank_account_id').notNull(),
+    fileName: text('file_name').notNull(),
+    uploadId: uuid('upload_id').notNull(),
+    statementIndex: integer('statement_index').notNull(),
+    /** `reading` until the job is done; `refused` keeps nothing but the reason. */
+    status: text({ enum: ['reading', 'kept', 'refused', 'takenBack'] }).notNull(),
+    format: text(),
+    /** Error code and values where refused. */
+    refusal: jsonb(),
+    problems: jsonb().notNull().default([]),
+    fromDate: date('from_date'),
+    toDate: date('to_date'),
+    /** Stated booked balance and its day. */
+    closing: bigint({ mode: 'number' }),
+    closingDate: date('closing_date'),
+    lineCount: integer('line_count').notNull().default(0),
+    newCount: integer('new_count').notNull().default(0),
+    createdBy: uuid('created_by').notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('batches_account').on(table.booksId, table.bankAccountId, table.closingDate),
+    foreignKey({
+      columns: [table.booksId, table.bankAccountId],
+      foreignColumns: [bankAccounts.booksId, bankAccounts.id],
+    }),
+  ],
+);
+
+/** What the bank reported. The facts are never updated; only the last three columns are. */
+export const lines = pgTable(
+  'lines',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    bankAccountId: uuid('bank_account_id').notNull(),
+    date: date().notNull(),
+    valueDate: date('value_date'),
+    amount: bigint({ mode: 'number' }).notNull(),
+    description: text().notNull(),
+    reference: text(),
+    payee: text(),
+    bankId: text('bank_id'),
+    type: text(),
+    chequeNumber: text('cheque_number'),
+    balance: bigint({ mode: 'number' }),
+    /** Order among the lines of one batch. */
+    position: integer().notNull(),
+    /** What look-alikes have in common; computed, rebuilt when the engine learns better. */
+    stem: text().notNull(),
+    /** False while no kept batch has seen it. */
+    isHere: boolean('is_here').notNull().default(true),
+    /** The newest step that touched it: its version. */
+    lastStep: bigint('last_step', { mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('lines_account_date').on(table.booksId, table.bankAccountId, table.date),
+    index('lines_stem').on(table.booksId, table.stem),
+    foreignKey({
+      columns: [table.booksId, table.bankAccountId],
+      foreignColumns: [bankAccounts.booksId, bankAccounts.id],
+    }),
+  ],
+);
+
+/** Each time a batch reports a line. */
+export const sightings = pgTable(
+  'sightings',
+  {
+    booksId: uuid('books_id').notNull(),
+    batchId: uuid('batch_id').notNull(),
+    lineId: uuid('line_id').notNull(),
+    /** Line number in the file. */
+    place: integer().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.batchId, table.lineId] }),
+    index('sightings_line').on(table.booksId, table.lineId),
+    foreignKey({
+      columns: [table.booksId, table.batchId],
+      foreignColumns: [batches.booksId, batches.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.lineId],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
+);
+
+/** Half-done coding, one shared row a line, kept across undo. A null coding is a cleared draft. */
+export const drafts = pgTable(
+  'drafts',
+  {
+    booksId: uuid('books_id').notNull(),
+    lineId: uuid('line_id').notNull(),
+    coding: jsonb(),
+    version: integer().notNull(),
+    updatedBy: uuid('updated_by').notNull(),
+    updatedAt: timestamp('updated_at', { withTimezone: true }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.lineId] }),
+    foreignKey({
+      columns: [table.booksId, table.lineId],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
+);
+
+/** What is proposed for an open line; no row for Blank. */
+export const proposals = pgTable(
+  'proposals',
+  {
+    booksId: uuid('books_id').notNull(),
+    lineId: uuid('line_id').notNull(),
+    lane: text({ enum: ['ready', 'check'] }).notNull(),
+    proposal: jsonb().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.lineId] }),
+    foreignKey({
+      columns: [table.booksId, table.lineId],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
+);

@@ -1,0 +1,73 @@
+import {
+  bigint,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { books } from './books.ts';
+
+/** One undoable action each; append-only. */
+export const steps = pgTable(
+  'steps',
+  {
+    booksId: uuid('books_id').notNull(),
+    no: bigint({ mode: 'number' }).notNull(),
+    userId: uuid('user_id').notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    kind: text().notNull(),
+    words: text().notNull(),
+    /** The step this one takes back. */
+    undoes: bigint({ mode: 'number' }),
+    /** The taken-back step this one brings back. */
+    redoes: bigint({ mode: 'number' }),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.no] }),
+    index('steps_undoes').on(table.booksId, table.undoes),
+    index('steps_redoes').on(table.booksId, table.redoes),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/** What a step touched, before and after; append-only. */
+export const stepItems = pgTable(
+  'step_items',
+  {
+    booksId: uuid('books_id').notNull(),
+    stepNo: bigint('step_no', { mode: 'number' }).notNull(),
+    position: integer().notNull(),
+    thing: text({
+      enum: ['line', 'entry', 'batch', 'account', 'payee', 'bankAccount', 'books'],
+    }).notNull(),
+    thingId: uuid('thing_id').notNull(),
+    before: jsonb(),
+    after: jsonb(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.stepNo, table.position] }),
+    index('step_items_thing').on(table.booksId, table.thingId),
+    foreignKey({
+      columns: [table.booksId, table.stepNo],
+      foreignColumns: [steps.booksId, steps.no],
+    }),
+  ],
+);
+
+/** Answers already given to commands, so that a repeated request is answered, not done again. */
+export const idempotencyKeys = pgTable(
+  'idempotency_keys',
+  {
+    booksId: uuid('books_id').notNull(),
+    key: text().notNull(),
+    bodyHash: text('body_hash').notNull(),
+    answer: jsonb().notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.key] })],
+);

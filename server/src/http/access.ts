@@ -1,0 +1,72 @@
+import type { Role } from '@zubrell/contract/books';
+import type { User } from '@zubrell/contract/session';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import '@fastify/cookie';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { rowsOf } from '../db/database.ts';
+import { sessionCookie, userOfSession } from '../modules/session/sessions.ts';
+import type { Services } from '../services.ts';
+
+/** Who may use a route: anyone, anyone signed in, or at least this role in the books it names. */
+export type Access = 'anyone' | 'signedIn' | Role;
+
+declare module 'fastify' {
+  interface FastifyContextConfig {
+    access?: Access;
+  }
+  interface FastifyRequest {
+    user: User | null;
+  }
+}
+
+const RANK: Readonly<Record<Role, number>> = { client: 0, reviewer: 1, bookkeeper: 2, owner: 3 };
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+/**
+ * Checks every request in one place: where a change comes from, the session, and the role in the
+ * books. A route that names no access can't be reached.
+ */
+export function checkAccess(app: FastifyInstance, services: Services): void {
+  app.decorateRequest('user', null);
+  app.addHook('preValidation', async (request) => {
+    if (request.is404 || !request.url.startsWith('/api/')) return;
+    if (!isSameOrigin(request)) fail('ORIGIN_FOREIGN');
+    const { access } = request.routeOptions.config;
+    if (access === undefined) fail('NOT_FOUND');
+    const id = request.cookies[sessionCookie];
+    request.user = id ? await userOfSession(services.database, services, id) : null;
+    if (access === 'anyone') return;
+    if (request.user === null) fail('SIGN_IN_NEEDED');
+    if (access === 'signedIn') return;
+    const role = await roleIn(request, services, request.user.id);
+    if (role === null) fail('BOOKS_UNKNOWN');
+    if (RANK[role] < RANK[access]) fail('ROLE_TOO_LOW', { role });
+  });
+}
+
+/** Whether a changing request comes from a page of ours. Browsers always name the origin then. */
+function isSameOrigin(request: FastifyRequest): boolean {
+  if (request.method === 'GET' || request.method === 'HEAD') return true;
+  const { origin, host } = request.headers;
+  if (origin === undefined) return true;
+  try {
+    return new URL(origin).host === host;
+  } catch {
+    return false;
+  }
+}
+
+async function roleIn(
+  request: FastifyRequest,
+  { database }: Services,
+  userId: string,
+): Promise<Role | null> {
+  const { booksId } = request.params as { booksId?: string };
+  if (booksId === undefined || !UUID.test(booksId)) return null;
+  const [row] = await rowsOf<{ role: Role }>(
+    database,
+    sql`select role from memberships where books_id = ${booksId} and user_id = ${userId}`,
+  );
+  return row?.role ?? null;
+}

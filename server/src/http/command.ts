@@ -1,0 +1,67 @@
+import { createHash } from 'node:crypto';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import type { FastifyRequest } from 'fastify';
+import { inBooks, rowsOf, type Tx } from '../db/database.ts';
+import type { Actor, Services } from '../services.ts';
+
+/** The signed-in user as an actor. The access check has seen to it that there is one. */
+export function actorOf(request: FastifyRequest): Actor {
+  const user = request.user ?? fail('SIGN_IN_NEEDED');
+  return { userId: user.id, name: user.name };
+}
+
+/** The books that the address names. */
+export function booksIdOf(request: FastifyRequest): string {
+  return (request.params as { booksId: string }).booksId;
+}
+
+/** Runs a query on the books that the address names. */
+export function query<T>(
+  services: Services,
+  request: FastifyRequest,
+  work: (tx: Tx, booksId: string) => Promise<T>,
+): Promise<T> {
+  const booksId = booksIdOf(request);
+  return inBooks(services.database, booksId, (tx) => work(tx, booksId));
+}
+
+/**
+ * Runs a command on the books that the address names, in one transaction. With an
+ * `Idempotency-Key`, the answer is stored in that transaction; the same key with the same body is
+ * answered from there and does nothing again.
+ *
+ * @throws {ZubrellError} KEY_REUSED where the key came with another request
+ */
+export function command<T>(
+  services: Services,
+  request: FastifyRequest,
+  work: (tx: Tx, booksId: string, actor: Actor) => Promise<T>,
+): Promise<T> {
+  const actor = actorOf(request);
+  const key = request.headers['idempotency-key'];
+  return query(services, request, async (tx, booksId) => {
+    if (typeof key !== 'string' || key === '') return work(tx, booksId, actor);
+    const bodyHash = createHash('sha256')
+      .update(`${actor.userId} ${request.method} ${request.url} ${JSON.stringify(request.body)}`)
+      .digest('hex');
+    // The same key sent twice at once: the second waits here for the first.
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${booksId}), hashtext(${key}))`);
+    const [earlier] = await rowsOf<{ bodyHash: string; answer: T }>(
+      tx,
+      sql`select body_hash as "bodyHash", answer from idempotency_keys
+          where books_id = ${booksId} and key = ${key}`,
+    );
+    if (earlier) {
+      if (earlier.bodyHash !== bodyHash) fail('KEY_REUSED');
+      return earlier.answer;
+    }
+    const answer = await work(tx, booksId, actor);
+    await tx.execute(
+      sql`insert into idempotency_keys (books_id, key, body_hash, answer, created_at)
+          values (${booksId}, ${key}, ${bodyHash}, ${JSON.stringify(answer)}::jsonb,
+            ${services.clock.now().toISOString()})`,
+    );
+    return answer;
+  });
+}

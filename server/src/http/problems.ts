@@ -1,0 +1,78 @@
+import type { ProblemDetails } from '@zubrell/contract/common';
+import {
+  type ErrorCode,
+  type ErrorParams,
+  errors,
+  messageOf,
+  ZubrellError,
+} from '@zubrell/core/errors';
+import { DrizzleQueryError } from 'drizzle-orm';
+import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
+import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
+import pg from 'pg';
+
+/** The SQLSTATE of errors that the database raises by a name of the error table. */
+const RAISED = 'ZB001';
+
+/** Answers an error with problem details (RFC 9457). Only what is ours to mend is logged. */
+export function answerProblem(
+  error: unknown,
+  request: FastifyRequest,
+  reply: FastifyReply,
+): FastifyReply {
+  const known = knownError(error);
+  if (known === null) {
+    // Wording and amounts may stand in the error, so only its kind is logged.
+    const kind = error instanceof Error ? error.name : 'unknown';
+    request.log.error(
+      { kind, sqlState: sqlState(error), route: request.routeOptions.url },
+      'failed',
+    );
+  }
+  const shown = known ?? new ZubrellError('INTERNAL');
+  return reply
+    .status(shown.status)
+    .type('application/problem+json')
+    .send(problemOf(shown.code, shown.params));
+}
+
+/** An error of the table as problem details. */
+export function problemOf(code: ErrorCode, params: ErrorParams): ProblemDetails {
+  const [status] = errors[code];
+  return {
+    type: `urn:zubrell:error:${code}`,
+    title: messageOf(code, params),
+    status,
+    code,
+    params: { ...params },
+  };
+}
+
+/** The error of the table that an error is, or null where it is none. */
+export function knownError(error: unknown): ZubrellError | null {
+  if (error instanceof ZubrellError) return error;
+  if (hasZodFastifySchemaValidationErrors(error)) {
+    const [first] = error.validation;
+    const place = first?.instancePath.split('/').filter(Boolean).join('.') ?? '';
+    const detail = `${place === '' ? '' : `${place}: `}${first?.message ?? ''}`;
+    return new ZubrellError('REQUEST_INVALID', { detail });
+  }
+  const cause = error instanceof DrizzleQueryError ? error.cause : error;
+  if (cause instanceof pg.DatabaseError && cause.code === RAISED && cause.message in errors) {
+    const params = JSON.parse(cause.detail ?? '{}') as ErrorParams;
+    return new ZubrellError(cause.message as ErrorCode, params);
+  }
+  return httpError(error as Partial<FastifyError>);
+}
+
+function httpError(error: Partial<FastifyError>): ZubrellError | null {
+  if (error.statusCode === 429) return new ZubrellError('SIGN_IN_TOO_OFTEN', { seconds: 60 });
+  if (error.statusCode === 413) return new ZubrellError('FILE_TOO_LARGE', { limit: 300 });
+  const isBad = error.statusCode !== undefined && error.statusCode >= 400 && error.statusCode < 500;
+  return isBad ? new ZubrellError('REQUEST_INVALID', { detail: error.message ?? '' }) : null;
+}
+
+function sqlState(error: unknown): string | undefined {
+  const cause = error instanceof DrizzleQueryError ? error.cause : error;
+  return cause instanceof pg.DatabaseError ? cause.code : undefined;
+}

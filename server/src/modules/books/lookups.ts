@@ -1,0 +1,85 @@
+import { fail } from '@zubrell/core/errors';
+import type { AccountType, LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
+import type { Coding } from '@zubrell/core/ledger/coding';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+interface AccountRow {
+  readonly id: string;
+  readonly name: string;
+  readonly type: AccountType;
+  readonly isOn: boolean;
+  readonly isBank: boolean;
+}
+
+interface RateRow extends Omit<TaxInForce, 'rate'> {
+  readonly fromDate: string;
+  readonly rate: number;
+}
+
+/** What posting needs to know of the books, loaded once for many lines. */
+export interface BooksLookups {
+  /** @throws {ZubrellError} where the coding names what is not there or switched off */
+  checkCoding(coding: Coding): void;
+  /** Lookups for a line's date. */
+  on(date: string): LegLookups;
+  readonly accountName: (id: string) => string;
+  readonly payeeName: (id: string) => string;
+}
+
+/** Loads what the coding refers to. */
+export async function loadLookups(tx: Tx, booksId: string, coding: Coding): Promise<BooksLookups> {
+  const accountIds = coding.parts.map((part) => part.accountId);
+  const taxCodeIds = coding.parts.flatMap((part) => part.taxCodeId ?? []);
+  const accounts = await rowsOf<AccountRow>(
+    tx,
+    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.is_on as "isOn",
+          exists (select from bank_accounts b
+            where b.books_id = a.books_id and b.account_id = a.id) as "isBank"
+        from accounts a
+        where a.books_id = ${booksId} and a.id = any(${sql.param(accountIds)}::uuid[])`,
+  );
+  const rates = await rowsOf<RateRow>(
+    tx,
+    sql`select t.id, t.name, t.kind, t.input_account_id as "inputAccountId",
+          t.output_account_id as "outputAccountId", t.recoverable, r.rate,
+          r.from_date as "fromDate"
+        from tax_codes t
+        join tax_rates r on r.books_id = t.books_id and r.tax_code_id = t.id
+        where t.books_id = ${booksId} and t.id = any(${sql.param(taxCodeIds)}::uuid[])
+        order by r.from_date desc`,
+  );
+  const payees = await rowsOf<{ id: string; name: string }>(
+    tx,
+    sql`select id, name from payees where books_id = ${booksId} and id = ${coding.payeeId}`,
+  );
+  const account = (id: string): AccountRow =>
+    accounts.find((each) => each.id === id) ?? fail('ACCOUNT_UNKNOWN');
+
+  function taxOn(date: string, id: string): TaxInForce {
+    const ofCode = rates.filter((rate) => rate.id === id);
+    const [newest] = ofCode;
+    if (!newest) fail('TAX_CODE_UNKNOWN');
+    return (
+      ofCode.find((rate) => rate.fromDate <= date) ??
+      fail('TAX_RATE_MISSING', { name: newest.name, date })
+    );
+  }
+
+  return {
+    checkCoding: () => {
+      for (const id of accountIds) {
+        const { name, isOn, isBank } = account(id);
+        if (!isOn) fail('ACCOUNT_OFF', { name });
+        if (isBank) fail('ACCOUNT_IS_BANK', { name });
+      }
+      if (coding.payeeId !== null && payees.length === 0) fail('PAYEE_UNKNOWN');
+    },
+    on: (date) => ({
+      accountType: (id) => account(id).type,
+      tax: (id) => taxOn(date, id),
+    }),
+    accountName: (id) => account(id).name,
+    payeeName: (id) => payees.find((payee) => payee.id === id)?.name ?? fail('PAYEE_UNKNOWN'),
+  };
+}

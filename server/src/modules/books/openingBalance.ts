@@ -1,0 +1,115 @@
+import { randomUUID } from 'node:crypto';
+import { fail } from '@zubrell/core/errors';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { sql } from 'drizzle-orm';
+import { bulkInsert } from '../../db/bulkInsert.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { entries } from '../../db/schema/ledger.ts';
+import type { StepItem } from '../steps/recordStep.ts';
+
+/** An opening balance: the bank's balance at the end of a day, in the holder's view. */
+export interface Opening {
+  readonly date: string;
+  readonly amount: number;
+}
+
+interface BankAccountRow {
+  readonly name: string;
+  readonly accountId: string;
+  readonly currency: string;
+  readonly firstDate: string | null;
+  readonly hasOpening: boolean;
+  readonly equityId: string | null;
+}
+
+/**
+ * Posts a bank account's opening balance against opening equity. The database allows one in force.
+ *
+ * @returns the step's item and words
+ * @throws {ZubrellError} OPENING_TWICE, OPENING_AFTER_LINES, BANK_ACCOUNT_UNKNOWN
+ */
+export async function insertOpening(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+  opening: Opening,
+  step: number,
+): Promise<{ readonly item: StepItem; readonly words: string }> {
+  const account = await lockBankAccount(tx, booksId, bankAccountId);
+  if (account.hasOpening) fail('OPENING_TWICE', { name: account.name });
+  if (account.firstDate !== null && opening.date >= account.firstDate) {
+    fail('OPENING_AFTER_LINES', { date: opening.date, first: account.firstDate });
+  }
+  const entryId = randomUUID();
+  await tx.insert(entries).values({
+    booksId,
+    id: entryId,
+    date: opening.date,
+    kind: 'opening',
+    openingOf: bankAccountId,
+    note: `Opening balance of ${account.name}`,
+    step,
+  });
+  const leg = (position: number, accountId: string, amount: number, role: string) => ({
+    books_id: booksId,
+    id: randomUUID(),
+    entry_id: entryId,
+    position,
+    account_id: accountId,
+    amount,
+    role,
+  });
+  await bulkInsert(
+    tx,
+    'legs',
+    {
+      books_id: 'uuid',
+      id: 'uuid',
+      entry_id: 'uuid',
+      position: 'integer',
+      account_id: 'uuid',
+      amount: 'bigint',
+      role: 'text',
+    },
+    [
+      leg(0, account.accountId, opening.amount, 'bank'),
+      leg(1, account.equityId ?? fail('ACCOUNT_UNKNOWN'), -opening.amount, 'base'),
+    ],
+  );
+  return {
+    item: { thing: 'entry', thingId: entryId, before: { isVoid: true }, after: { isVoid: false } },
+    words: `opening balance ${formatAmount(opening.amount, account.currency)} of ${account.name}`,
+  };
+}
+
+async function lockBankAccount(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+): Promise<BankAccountRow> {
+  const [row] = await rowsOf<BankAccountRow>(
+    tx,
+    sql`select b.name, b.account_id as "accountId", k.currency,
+          (select min(l.date) from lines l where l.books_id = b.books_id
+             and l.bank_account_id = b.id and l.is_here) as "firstDate",
+          exists (select from entries e where e.books_id = b.books_id and e.opening_of = b.id
+             and not e.is_void) as "hasOpening",
+          (select a.id from accounts a where a.books_id = b.books_id
+             and a.role = 'openingEquity') as "equityId"
+        from bank_accounts b join books k on k.id = b.books_id
+        where b.books_id = ${booksId} and b.id = ${bankAccountId}
+        for update of b`,
+  );
+  return row ?? fail('BANK_ACCOUNT_UNKNOWN');
+}
+
+/** The dates of the opening balances in force, by the bank account's ledger account. */
+export async function openingDates(tx: Tx, booksId: string): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ accountId: string; date: string }>(
+    tx,
+    sql`select b.account_id as "accountId", e.date
+        from entries e join bank_accounts b on b.books_id = e.books_id and b.id = e.opening_of
+        where e.books_id = ${booksId} and not e.is_void`,
+  );
+  return new Map(rows.map((row) => [row.accountId, row.date]));
+}

@@ -1,0 +1,70 @@
+import type { BooksListing, BooksSetup } from '@zubrell/contract/books';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** The currency of the books. */
+export async function booksCurrency(tx: Tx, booksId: string): Promise<string> {
+  const [row] = await rowsOf<{ currency: string }>(
+    tx,
+    sql`select currency from books where id = ${booksId}`,
+  );
+  return row?.currency ?? fail('BOOKS_UNKNOWN');
+}
+
+/** The books a user is a member of, by name. */
+export async function booksOfUser(tx: Tx, userId: string): Promise<BooksListing[]> {
+  return rowsOf(
+    tx,
+    sql`select k.id, k.name, k.currency, m.role
+        from books k join memberships m on m.books_id = k.id
+        where m.user_id = ${userId}
+        order by k.name`,
+  );
+}
+
+/** All that the screens need to know of books to name things. */
+export async function booksSetup(tx: Tx, booksId: string, userId: string): Promise<BooksSetup> {
+  const [books] = await rowsOf<BooksSetup['books']>(
+    tx,
+    sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
+          k.last_step as "lastStep"
+        from books k join memberships m on m.books_id = k.id and m.user_id = ${userId}
+        where k.id = ${booksId}`,
+  );
+  const accounts = await rowsOf<BooksSetup['accounts'][number]>(
+    tx,
+    sql`select id, code, name, type, parent_id as "parentId", role, is_on as "isOn"
+        from accounts where books_id = ${booksId} order by code`,
+  );
+  const taxCodes = await rowsOf<BooksSetup['taxCodes'][number]>(
+    tx,
+    sql`select t.id, t.name, t.kind, t.is_on as "isOn", r.rate
+        from tax_codes t
+        cross join lateral (
+          select rate from tax_rates r
+          where r.books_id = t.books_id and r.tax_code_id = t.id
+          order by from_date desc limit 1) r
+        where t.books_id = ${booksId} order by t.position`,
+  );
+  const payees = await rowsOf<BooksSetup['payees'][number]>(
+    tx,
+    sql`select id, name, kind from payees where books_id = ${booksId} order by lower(name)`,
+  );
+  const bankAccounts = await rowsOf<BooksSetup['bankAccounts'][number]>(
+    tx,
+    sql`select b.id, b.name, b.kind, b.bank, b.number, b.account_id as "accountId",
+          b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
+          (select json_build_object('date', e.date, 'amount', g.amount)
+           from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id
+             and g.role = 'bank'
+           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) as opening
+        from bank_accounts b
+        cross join lateral (
+          select min(l.date) as first, max(l.date) as last from lines l
+          where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here) span
+        join accounts a on a.books_id = b.books_id and a.id = b.account_id
+        where b.books_id = ${booksId} order by a.code`,
+  );
+  return { books: books ?? fail('BOOKS_UNKNOWN'), accounts, taxCodes, payees, bankAccounts };
+}

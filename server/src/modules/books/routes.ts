@@ -1,0 +1,131 @@
+import {
+  BooksListing,
+  BooksSetup,
+  ChangeBooks,
+  NewAccount,
+  NewBankAccount,
+  NewBooks,
+  NewPayee,
+  OpeningBalance,
+} from '@zubrell/contract/books';
+import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
+import { z } from 'zod';
+import type { Api } from '../../app.ts';
+import { asUser } from '../../db/database.ts';
+import { actorOf, command, query } from '../../http/command.ts';
+import type { Services } from '../../services.ts';
+import { createBooks } from './createBooks.ts';
+import {
+  changeBooks,
+  createAccount,
+  createBankAccount,
+  createPayee,
+  postOpening,
+} from './makeThings.ts';
+import { booksOfUser, booksSetup } from './queries.ts';
+
+const Made = StepDone.extend({ id: Id });
+
+/** Books and what they are made of: accounts, payees, bank accounts. */
+export function booksRoutes(api: Api, services: Services): void {
+  api.get(
+    '/api/books',
+    {
+      config: { access: 'signedIn' },
+      schema: { response: { 200: z.object({ books: z.array(BooksListing) }) } },
+    },
+    async (request) => {
+      const { userId } = actorOf(request);
+      return {
+        books: await asUser(services.database, userId, (tx) => booksOfUser(tx, userId)),
+      };
+    },
+  );
+
+  api.post(
+    '/api/books',
+    {
+      config: { access: 'signedIn' },
+      schema: { body: NewBooks, response: { 200: z.object({ id: Id }) } },
+    },
+    async (request) => ({
+      id: await services.database.transaction((tx) =>
+        createBooks(tx, services, actorOf(request), request.body),
+      ),
+    }),
+  );
+
+  api.get(
+    '/api/books/:booksId/setup',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, response: { 200: BooksSetup } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => booksSetup(tx, booksId, actorOf(request).userId)),
+  );
+
+  api.patch(
+    '/api/books/:booksId',
+    {
+      config: { access: 'owner' },
+      schema: { params: BooksParams, body: ChangeBooks, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        changeBooks(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/accounts',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: NewAccount, response: { 200: Made } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        createAccount(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/payees',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: NewPayee, response: { 200: Made } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        createPayee(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/bank-accounts',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: NewBankAccount, response: { 200: Made } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        createBankAccount(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/bank-accounts/:bankAccountId/opening',
+    {
+      config: { access: 'bookkeeper' },
+      schema: {
+        params: BooksParams.extend({ bankAccountId: Id }),
+        body: OpeningBalance,
+        response: { 200: StepDone },
+      },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        postOpening(tx, services, booksId, actor, request.params.bankAccountId, request.body),
+      ),
+  );
+}

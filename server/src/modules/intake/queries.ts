@@ -1,0 +1,68 @@
+import type { Batch } from '@zubrell/contract/intake';
+import { type ErrorCode, type ErrorParams, fail, messageOf } from '@zubrell/core/errors';
+import type { LineFacts } from '@zubrell/core/intake/matchLines';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** A line of a bank account with what tells it from others. */
+export type KnownLine = LineFacts & { readonly id: string; readonly isHere: boolean };
+
+/** The lines of a bank account between two dates, also those of batches taken back. */
+export async function knownLines(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+  from: string,
+  to: string,
+): Promise<KnownLine[]> {
+  return rowsOf(
+    tx,
+    sql`select id, is_here as "isHere", date, amount, description, reference,
+          bank_id as "bankId"
+        from lines
+        where books_id = ${booksId} and bank_account_id = ${bankAccountId}
+          and date between ${from} and ${to}
+        order by is_here desc, date, position, id`,
+  );
+}
+
+type BatchRow = Omit<Batch, 'refusal'> & {
+  readonly refusal: { readonly code: ErrorCode; readonly params: ErrorParams } | null;
+};
+
+const columns = sql`
+  b.id, b.bank_account_id as "bankAccountId", b.file_name as "fileName", b.status, b.format,
+  b.refusal, b.problems, b.from_date as "fromDate", b.to_date as "toDate", b.closing,
+  b.closing_date as "closingDate", b.line_count as "lineCount", b.new_count as "newCount",
+  u.name as "createdBy", to_json(b.created_at) #>> '{}' as "createdAt"`;
+
+/** The newest batches of the books. */
+export async function batchesOf(tx: Tx, booksId: string): Promise<Batch[]> {
+  const rows = await rowsOf<BatchRow>(
+    tx,
+    sql`select ${columns} from batches b join users u on u.id = b.created_by
+        where b.books_id = ${booksId} order by b.created_at desc, b.id limit 200`,
+  );
+  return rows.map(shown);
+}
+
+/** One batch. @throws {ZubrellError} NOT_FOUND */
+export async function batchOf(tx: Tx, booksId: string, batchId: string): Promise<Batch> {
+  const [row] = await rowsOf<BatchRow>(
+    tx,
+    sql`select ${columns} from batches b join users u on u.id = b.created_by
+        where b.books_id = ${booksId} and b.id = ${batchId}`,
+  );
+  return shown(row ?? fail('NOT_FOUND'));
+}
+
+function shown(row: BatchRow): Batch {
+  const { refusal } = row;
+  return {
+    ...row,
+    refusal: refusal && {
+      code: refusal.code,
+      message: messageOf(refusal.code, refusal.params),
+    },
+  };
+}

@@ -1,0 +1,97 @@
+import { BooksParams, CalendarDate, Id } from '@zubrell/contract/common';
+import {
+  Batch,
+  BatchStarted,
+  KeepBatch,
+  LineFactsList,
+  UploadDone,
+} from '@zubrell/contract/intake';
+import { z } from 'zod';
+import type { Api } from '../../app.ts';
+import { command, query } from '../../http/command.ts';
+import type { Services } from '../../services.ts';
+import { batchesOf, batchOf, knownLines } from './queries.ts';
+import { startBatch } from './startBatch.ts';
+import { storeUpload } from './uploads.ts';
+
+/** The largest file taken at once, in bytes. */
+const LARGEST = 300 * 1024 * 1024;
+
+/** Files come in here: the raw bytes first, then the order to keep a statement of them. */
+export function intakeRoutes(api: Api, services: Services): void {
+  api.addContentTypeParser('application/octet-stream', (_request, payload, done) => {
+    done(null, payload);
+  });
+
+  api.post(
+    '/api/books/:booksId/uploads',
+    {
+      config: { access: 'bookkeeper' },
+      bodyLimit: LARGEST,
+      schema: {
+        params: BooksParams,
+        querystring: z.object({ fileName: z.string().min(1).max(255) }),
+        response: { 200: UploadDone },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => {
+        const body = request.body as AsyncIterable<Uint8Array>;
+        return {
+          uploadId: await storeUpload(tx, services, booksId, request.query.fileName, body),
+        };
+      }),
+  );
+
+  api.get(
+    '/api/books/:booksId/bank-accounts/:bankAccountId/line-facts',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams.extend({ bankAccountId: Id }),
+        querystring: z.object({ from: CalendarDate, to: CalendarDate }),
+        response: { 200: LineFactsList },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => {
+        const { from, to } = request.query;
+        const lines = await knownLines(tx, booksId, request.params.bankAccountId, from, to);
+        return { lines: lines.filter((line) => line.isHere) };
+      }),
+  );
+
+  api.post(
+    '/api/books/:booksId/batches',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: KeepBatch, response: { 200: BatchStarted } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        startBatch(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.get(
+    '/api/books/:booksId/batches',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, response: { 200: z.object({ batches: z.array(Batch) }) } },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        batches: await batchesOf(tx, booksId),
+      })),
+  );
+
+  api.get(
+    '/api/books/:booksId/batches/:batchId',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams.extend({ batchId: Id }), response: { 200: Batch } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => batchOf(tx, booksId, request.params.batchId)),
+  );
+}

@@ -1,0 +1,58 @@
+import { randomUUID } from 'node:crypto';
+import type { BatchStarted, KeepBatch } from '@zubrell/contract/intake';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { batches } from '../../db/schema/lines.ts';
+import type { KeepBatchJob } from '../../jobs/keepBatch.ts';
+import type { Actor, Services } from '../../services.ts';
+
+/**
+ * Starts keeping a statement of an uploaded file: the batch and its job are written together, so
+ * that one is never without the other.
+ *
+ * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
+ */
+export async function startBatch(
+  tx: Tx,
+  { clock }: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  wanted: KeepBatch,
+): Promise<BatchStarted> {
+  const [upload] = await rowsOf<{ fileName: string }>(
+    tx,
+    sql`select file_name as "fileName" from uploads
+        where books_id = ${booksId} and id = ${wanted.uploadId}`,
+  );
+  if (!upload) fail('UPLOAD_MISSING');
+  const [account] = await rowsOf(
+    tx,
+    sql`select from bank_accounts where books_id = ${booksId} and id = ${wanted.bankAccountId}`,
+  );
+  if (account === undefined) fail('BANK_ACCOUNT_UNKNOWN');
+  const batchId = randomUUID();
+  await tx.insert(batches).values({
+    booksId,
+    id: batchId,
+    bankAccountId: wanted.bankAccountId,
+    fileName: upload.fileName,
+    uploadId: wanted.uploadId,
+    statementIndex: wanted.statementIndex,
+    status: 'reading',
+    createdBy: actor.userId,
+    createdAt: clock.now(),
+  });
+  const job: KeepBatchJob = {
+    booksId,
+    batchId,
+    acceptRefused: wanted.acceptRefused,
+    confirmNumber: wanted.confirmNumber,
+    withOpening: wanted.withOpening,
+  };
+  await tx.execute(
+    sql`select graphile_worker.add_job('keepBatch', ${JSON.stringify(job)}::json,
+          queue_name := ${`books-${booksId}`}, max_attempts := 5)`,
+  );
+  return { batchId };
+}

@@ -1,0 +1,70 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { uploadPieces, uploads } from '../../db/schema/lines.ts';
+import type { Services } from '../../services.ts';
+
+/** Pieces of this size keep each row small. */
+const PIECE = 1024 * 1024;
+/** Uploads that were never kept are dropped after this many hours. */
+const KEPT_HOURS = 24;
+
+/** Stores a raw file piece by piece as it arrives, so that it is never whole in memory. */
+export async function storeUpload(
+  tx: Tx,
+  { clock }: Pick<Services, 'clock'>,
+  booksId: string,
+  fileName: string,
+  body: AsyncIterable<Uint8Array>,
+): Promise<string> {
+  const id = randomUUID();
+  const createdAt = clock.now();
+  const oldest = new Date(createdAt.getTime() - KEPT_HOURS * 3_600_000);
+  await tx.execute(
+    sql`delete from uploads u where books_id = ${booksId} and created_at < ${oldest.toISOString()}
+        and not exists (select from batches b where b.books_id = u.books_id
+          and b.upload_id = u.id and b.status = 'reading')`,
+  );
+  const hash = createHash('sha256');
+  let size = 0;
+  let position = 0;
+  await tx.insert(uploads).values({ booksId, id, fileName, size: 0, sha256: '', createdAt });
+  for await (const bytes of piecesOf(body)) {
+    hash.update(bytes);
+    size += bytes.length;
+    await tx.insert(uploadPieces).values({ booksId, uploadId: id, position, bytes });
+    position += 1;
+  }
+  if (size === 0) fail('FILE_EMPTY');
+  await tx.execute(
+    sql`update uploads set size = ${size}, sha256 = ${hash.digest('hex')}
+        where books_id = ${booksId} and id = ${id}`,
+  );
+  return id;
+}
+
+async function* piecesOf(body: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
+  let waiting: Uint8Array[] = [];
+  let size = 0;
+  for await (const chunk of body) {
+    waiting.push(chunk);
+    size += chunk.length;
+    if (size < PIECE) continue;
+    yield Buffer.concat(waiting);
+    waiting = [];
+    size = 0;
+  }
+  if (size > 0) yield Buffer.concat(waiting);
+}
+
+/** The bytes of an upload. @throws {ZubrellError} UPLOAD_MISSING */
+export async function uploadBytes(tx: Tx, booksId: string, uploadId: string): Promise<Buffer> {
+  const pieces = await rowsOf<{ bytes: Buffer }>(
+    tx,
+    sql`select bytes from upload_pieces
+        where books_id = ${booksId} and upload_id = ${uploadId} order by position`,
+  );
+  if (pieces.length === 0) fail('UPLOAD_MISSING');
+  return Buffer.concat(pieces.map((piece) => piece.bytes));
+}

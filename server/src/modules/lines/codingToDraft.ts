@@ -1,0 +1,30 @@
+import { sql } from 'drizzle-orm';
+import type { Tx } from '../../db/database.ts';
+
+/**
+ * Leaves the codings of decisions just taken back as drafts of their lines. A draft that is there
+ * already stays.
+ */
+export async function codingToDraft(
+  tx: Tx,
+  booksId: string,
+  decisionIds: readonly string[],
+  userId: string,
+  at: Date,
+): Promise<void> {
+  await tx.execute(
+    sql`insert into drafts (books_id, line_id, coding, version, updated_by, updated_at)
+        select d.books_id, dl.line_id,
+          jsonb_build_object(
+            'payeeId', d.coding -> 'payeeId',
+            'accountId', d.coding #> '{parts,0,accountId}',
+            'taxCodeId', d.coding #> '{parts,0,taxCodeId}',
+            'note', d.coding -> 'note'),
+          1, ${userId}, ${at.toISOString()}
+        from decisions d
+        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
+        where d.books_id = ${booksId} and d.id = any(${sql.param(decisionIds)}::uuid[])
+          and d.coding is not null
+        on conflict do nothing`,
+  );
+}

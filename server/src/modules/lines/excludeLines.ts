@@ -1,0 +1,80 @@
+import { randomUUID } from 'node:crypto';
+import type { ExcludeLines, ExcludeReason, LinesDone } from '@zubrell/contract/desk';
+import { messageOf } from '@zubrell/core/errors';
+import { bulkInsert } from '../../db/bulkInsert.ts';
+import type { Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { openingDates } from '../books/openingBalance.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { countLines, settleLines } from './postLines.ts';
+import { targetLines } from './targetLines.ts';
+
+const WORDS: Readonly<Record<ExcludeReason, string>> = {
+  secondCopy: 'second copy',
+  beforeOpening: 'before the opening balance',
+  bankError: 'bank error with its correction',
+};
+
+/**
+ * Excludes open lines for one reason, as one step. A line dated after the opening balance can't be
+ * excluded as before it; such lines are left out and named.
+ */
+export async function excludeLines(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { target, reason, seenStep }: ExcludeLines,
+): Promise<LinesDone> {
+  const currency = await booksCurrency(tx, booksId);
+  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const leftOut = [...found.leftOut];
+  const openings = reason === 'beforeOpening' ? await openingDates(tx, booksId) : null;
+  const lines = found.lines.filter((line) => {
+    const opening = openings?.get(line.ledgerAccountId) ?? '';
+    if (openings === null || line.date <= opening) return true;
+    const params = { date: line.date, opening: opening || '—' };
+    const code = 'EXCLUDE_NOT_BEFORE';
+    leftOut.push({ lineId: line.id, code, message: messageOf(code, params) });
+    return false;
+  });
+  if (lines.length === 0) return { step: null, words: 'Nothing excluded', done: [], leftOut };
+  const step = await takeStepNumber(tx, booksId);
+  const made = lines.map((line) => ({ line, decisionId: randomUUID() }));
+  await bulkInsert(
+    tx,
+    'decisions',
+    { books_id: 'uuid', id: 'uuid', kind: 'text', reason: 'text', step: 'bigint' },
+    made.map(({ decisionId }) => ({
+      books_id: booksId,
+      id: decisionId,
+      kind: 'excluded',
+      reason,
+      step,
+    })),
+  );
+  await bulkInsert(
+    tx,
+    'decision_lines',
+    { books_id: 'uuid', decision_id: 'uuid', line_id: 'uuid' },
+    made.map(({ line, decisionId }) => ({
+      books_id: booksId,
+      decision_id: decisionId,
+      line_id: line.id,
+    })),
+  );
+  await settleLines(tx, booksId, step, lines);
+  const words = `Excluded ${countLines(lines.length)}: ${WORDS[reason]}`;
+  await recordStep(tx, services, booksId, actor, step, {
+    kind: 'exclude',
+    words,
+    items: made.map(({ line, decisionId }) => ({
+      thing: 'line',
+      thingId: line.id,
+      before: { decisionId: null },
+      after: { decisionId },
+    })),
+  });
+  return { step, words, done: lines.map((line) => line.id), leftOut };
+}

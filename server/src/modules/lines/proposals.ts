@@ -1,0 +1,66 @@
+import { type PastCoding, proposeFromHabit } from '@zubrell/core/propose/habit/proposeFromHabit';
+import { laneOf } from '@zubrell/core/propose/proposal';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { isOpenLine } from './lineState.ts';
+
+interface PastRow extends PastCoding {
+  readonly stem: string;
+  readonly isOut: boolean;
+}
+
+/**
+ * Computes the proposals of all open lines with these stems anew, from what was decided on their
+ * look-alikes. A line's proposal depends on nothing else yet.
+ */
+export async function renewProposals(
+  tx: Tx,
+  booksId: string,
+  stems: readonly string[],
+): Promise<void> {
+  const these = sql.param([...new Set(stems)]);
+  const past = await rowsOf<PastRow>(
+    tx,
+    sql`select l.stem, l.amount < 0 as "isOut", part ->> 'accountId' as "accountId",
+          d.coding ->> 'payeeId' as "payeeId", part ->> 'taxCodeId' as "taxCodeId",
+          count(*)::int as times, max(d.step) as "lastStep", bool_and(a.is_on) as "isAccountOn"
+        from lines l
+        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        cross join lateral (select d.coding -> 'parts' -> 0 as part) first_part
+        join accounts a on a.books_id = l.books_id and a.id = (part ->> 'accountId')::uuid
+        where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and d.kind = 'posted'
+          and jsonb_array_length(d.coding -> 'parts') = 1
+        group by 1, 2, 3, 4, 5`,
+  );
+  const groups = new Map<string, PastRow[]>();
+  for (const row of past) {
+    const key = `${row.isOut}|${row.stem}`;
+    groups.set(key, [...(groups.get(key) ?? []), row]);
+  }
+  const made = [...groups.values()].flatMap((rows) => {
+    const [first] = rows;
+    const proposal = proposeFromHabit(
+      rows.map(({ stem: _stem, isOut: _isOut, ...coding }) => coding),
+    );
+    return first && proposal ? [{ stem: first.stem, isOut: first.isOut, proposal }] : [];
+  });
+  await tx.execute(
+    sql`delete from proposals p using lines l
+        where p.books_id = ${booksId} and l.books_id = p.books_id and l.id = p.line_id
+          and l.stem = any(${these}::text[])`,
+  );
+  await tx.execute(
+    sql`insert into proposals (books_id, line_id, lane, proposal)
+        select l.books_id, l.id, made.lane, made.proposal::jsonb
+        from unnest(
+          ${sql.param(made.map((each) => each.stem))}::text[],
+          ${sql.param(made.map((each) => each.isOut))}::boolean[],
+          ${sql.param(made.map((each) => laneOf(each.proposal)))}::text[],
+          ${sql.param(made.map((each) => JSON.stringify(each.proposal)))}::text[]
+        ) as made (stem, is_out, lane, proposal)
+        join lines l on l.books_id = ${booksId} and l.stem = made.stem
+          and (l.amount < 0) = made.is_out
+        where ${isOpenLine}`,
+  );
+}

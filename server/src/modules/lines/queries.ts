@@ -1,0 +1,172 @@
+import type {
+  DeskLine,
+  DeskLines,
+  LaneCounts,
+  LineSheet,
+  Scope,
+  Stack,
+  StackKey,
+} from '@zubrell/contract/desk';
+import { fail } from '@zubrell/core/errors';
+import { type SQL, sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { cursorOf, placeOf } from '../cursor.ts';
+import { isOpenLine, joinLiveDecision } from './lineState.ts';
+import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
+
+const joinProposal = sql`left join proposals p on p.books_id = l.books_id and p.line_id = l.id`;
+const joinDraft = sql`left join drafts f on f.books_id = l.books_id and f.line_id = l.id`;
+const lane = sql`coalesce(p.lane, 'blank')`;
+
+/** How many lines of a scope stand in each lane and decision. */
+export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise<LaneCounts> {
+  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const rows = await rowsOf<{ state: string; inside: number; outside: number }>(
+    tx,
+    sql`select coalesce(d.kind, ${lane}) as state,
+          count(*) filter (where ${inScope})::int as inside,
+          count(*) filter (where d.kind is null and not (${inScope}))::int as outside
+        from lines l ${joinProposal} ${joinLiveDecision}
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        where l.books_id = ${booksId} and l.is_here
+        group by 1`,
+  );
+  const count = (state: string) => rows.find((row) => row.state === state)?.inside ?? 0;
+  return {
+    ready: count('ready'),
+    check: count('check'),
+    blank: count('blank'),
+    asked: count('asked'),
+    posted: count('posted'),
+    excluded: count('excluded'),
+    openOutside: rows.reduce((sum, row) => sum + row.outside, 0),
+  };
+}
+
+/** The stacks of one lane: in Check the largest amounts first, elsewhere the most lines first. */
+export async function stacksOf(
+  tx: Tx,
+  booksId: string,
+  scope: Scope,
+  ofLane: string,
+  grouping: StackKey['grouping'],
+): Promise<Stack[]> {
+  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const same = (value: SQL) =>
+    sql`case when count(${value}) = count(*) and min(${value}::text) = max(${value}::text)
+          then min(${value}::text)::jsonb end`;
+  const order =
+    grouping === 'date'
+      ? sql`key, direction`
+      : ofLane === 'check'
+        ? sql`abs(sum(l.amount)) desc, key, direction`
+        : sql`count(*) desc, abs(sum(l.amount)) desc, key, direction`;
+  const rows = await rowsOf<Omit<Stack, 'grouping'>>(
+    tx,
+    sql`select ${stackKeyOf(grouping)} as key,
+          case when l.amount < 0 then 'out' else 'in' end as direction,
+          min(l.stem) as title, count(*)::int as count, sum(l.amount)::bigint as total,
+          min(l.date) as "firstDate", max(l.date) as "lastDate",
+          min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
+          ${same(sql`p.proposal`)} as proposal, ${same(sql`f.coding`)} as draft,
+          count(distinct p.proposal #>> '{coding,parts,0,accountId}')::int as "accountCount"
+        from lines l ${joinProposal} ${joinDraft}
+        where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
+        group by 1, 2
+        order by ${order}`,
+  );
+  return rows.map((row) => ({ ...row, grouping }));
+}
+
+const lineColumns = sql`
+  l.id, l.bank_account_id as "bankAccountId", l.date, l.amount, l.description, l.stem,
+  l.last_step as "lastStep", p.proposal, f.coding as draft,
+  coalesce(f.version, 0) as "draftVersion",
+  case when d.id is not null then json_build_object('id', d.id, 'kind', d.kind,
+    'reason', d.reason, 'coding', d.coding, 'step', d.step) end as decision`;
+
+const lineJoins = sql`
+  ${joinProposal} ${joinDraft} ${joinLiveDecision}
+  left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id`;
+
+/** The open lines of one stack, in the order of time. */
+export async function stackLines(
+  tx: Tx,
+  booksId: string,
+  scope: Scope,
+  ofLane: string,
+  stack: StackKey,
+): Promise<DeskLine[]> {
+  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  return rowsOf<DeskLine>(
+    tx,
+    sql`select ${lineColumns} from lines l ${lineJoins}
+        where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane}
+          and ${stackFilter(stack)} and ${inScope}
+        order by l.date, l.position, l.id limit 2000`,
+  );
+}
+
+const PAGE = 200;
+
+/** Decided lines of a scope, the newest first. */
+export async function decidedLines(
+  tx: Tx,
+  booksId: string,
+  scope: Scope,
+  kind: 'posted' | 'excluded' | undefined,
+  cursor: string | undefined,
+): Promise<DeskLines> {
+  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const place = placeOf(cursor, 2);
+  const items = await rowsOf<DeskLine>(
+    tx,
+    sql`select ${lineColumns} from lines l ${lineJoins}
+        where l.books_id = ${booksId} and l.is_here and ${inScope}
+          and ${kind === undefined ? sql`d.kind is not null` : sql`d.kind = ${kind}`}
+          and ${place === null ? sql`true` : sql`(l.date, l.id) < (${place[0]}::date, ${place[1]}::uuid)`}
+        order by l.date desc, l.id desc limit ${PAGE}`,
+  );
+  const last = items.at(-1);
+  return {
+    items,
+    next: last !== undefined && items.length === PAGE ? cursorOf(last.date, last.id) : null,
+  };
+}
+
+/** All there is to know of one line. */
+export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promise<LineSheet> {
+  const [line] = await rowsOf<Omit<LineSheet, 'sightings' | 'history'>>(
+    tx,
+    sql`select ${lineColumns}, l.value_date as "valueDate", l.reference, l.payee, l.type,
+          l.bank_id as "bankId", l.cheque_number as "chequeNumber", l.balance,
+          (select g.entry_id from decision_legs t
+            join legs g on g.books_id = t.books_id and g.id = t.leg_id
+            where t.books_id = d.books_id and t.decision_id = d.id limit 1) as "entryId"
+        from lines l ${lineJoins}
+        where l.books_id = ${booksId} and l.id = ${lineId}`,
+  );
+  if (!line) fail('LINE_UNKNOWN');
+  const sightings = await rowsOf<LineSheet['sightings'][number]>(
+    tx,
+    sql`select b.id as "batchId", b.file_name as "fileName", g.place,
+          to_json(b.created_at) #>> '{}' as at
+        from sightings g join batches b on b.books_id = g.books_id and b.id = g.batch_id
+        where g.books_id = ${booksId} and g.line_id = ${lineId} and b.status = 'kept'
+        order by b.created_at`,
+  );
+  const history = await rowsOf<LineSheet['history'][number]>(
+    tx,
+    sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words
+        from steps s join users u on u.id = s.user_id
+        where s.books_id = ${booksId} and exists (
+          select from step_items i
+          where i.books_id = s.books_id and i.step_no = s.no
+            and (i.thing_id = ${lineId} or (i.thing = 'batch' and i.thing_id in (
+              select batch_id from sightings
+              where books_id = ${booksId} and line_id = ${lineId}))))
+        order by s.no desc`,
+  );
+  return { ...line, sightings, history };
+}

@@ -1,0 +1,155 @@
+import { BooksParams, Id } from '@zubrell/contract/common';
+import {
+  DecisionKind,
+  DeskLine,
+  DeskLines,
+  DraftSaved,
+  ExcludeLines,
+  Grouping,
+  LaneCounts,
+  LineSheet,
+  LinesDone,
+  OpenLane,
+  PostLines,
+  SaveDraft,
+  Scope,
+  ScopeProof,
+  Stack,
+  StackKey,
+} from '@zubrell/contract/desk';
+import { z } from 'zod';
+import type { Api } from '../../app.ts';
+import { actorOf, command, query } from '../../http/command.ts';
+import type { Services } from '../../services.ts';
+import { scopeProof } from '../proof/queries.ts';
+import { excludeLines } from './excludeLines.ts';
+import { postLines } from './postLines.ts';
+import { decidedLines, laneCounts, lineSheet, stackLines, stacksOf } from './queries.ts';
+import { saveDraft } from './saveDraft.ts';
+
+const LineParams = BooksParams.extend({ lineId: Id });
+
+/** The Desk: lanes, stacks, lines, and what is decided about them. */
+export function lineRoutes(api: Api, services: Services): void {
+  api.get(
+    '/api/books/:booksId/lanes',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, querystring: Scope, response: { 200: LaneCounts } },
+    },
+    (request) => query(services, request, (tx, booksId) => laneCounts(tx, booksId, request.query)),
+  );
+
+  api.get(
+    '/api/books/:booksId/stacks',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams,
+        querystring: Scope.extend({ lane: OpenLane, grouping: Grouping }),
+        response: { 200: z.object({ stacks: z.array(Stack) }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => {
+        const { lane, grouping, ...scope } = request.query;
+        return { stacks: await stacksOf(tx, booksId, scope, lane, grouping) };
+      }),
+  );
+
+  api.get(
+    '/api/books/:booksId/stack-lines',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams,
+        querystring: Scope.extend({ lane: OpenLane, ...StackKey.shape }),
+        response: { 200: z.object({ lines: z.array(DeskLine) }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => {
+        const { lane, grouping, key, direction, ...scope } = request.query;
+        const stack = { grouping, key, direction };
+        return { lines: await stackLines(tx, booksId, scope, lane, stack) };
+      }),
+  );
+
+  api.get(
+    '/api/books/:booksId/decided-lines',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams,
+        querystring: Scope.extend({
+          kind: DecisionKind.optional(),
+          cursor: z.string().optional(),
+        }),
+        response: { 200: DeskLines },
+      },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => {
+        const { kind, cursor, ...scope } = request.query;
+        return decidedLines(tx, booksId, scope, kind, cursor);
+      }),
+  );
+
+  api.get(
+    '/api/books/:booksId/lines/:lineId',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: LineParams, response: { 200: LineSheet } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => lineSheet(tx, booksId, request.params.lineId)),
+  );
+
+  api.get(
+    '/api/books/:booksId/proof',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, querystring: Scope, response: { 200: ScopeProof } },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        proof: await scopeProof(tx, booksId, request.query),
+      })),
+  );
+
+  api.put(
+    '/api/books/:booksId/lines/:lineId/draft',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: LineParams, body: SaveDraft, response: { 200: DraftSaved } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) =>
+        saveDraft(tx, services, booksId, actorOf(request), request.params.lineId, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/post',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: PostLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        postLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/exclude',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: ExcludeLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        excludeLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+}

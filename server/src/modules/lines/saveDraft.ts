@@ -1,0 +1,45 @@
+import type { SaveDraft } from '@zubrell/contract/desk';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+
+/**
+ * Saves the half-done coding of a line, if nobody else did since the typist looked. Not a step.
+ *
+ * @returns the draft's new version
+ * @throws {ZubrellError} DRAFT_CHANGED, LINE_UNKNOWN
+ */
+export async function saveDraft(
+  tx: Tx,
+  { clock }: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  lineId: string,
+  { coding, version }: SaveDraft,
+): Promise<{ readonly version: number }> {
+  const [line] = await rowsOf(
+    tx,
+    sql`select from lines where books_id = ${booksId} and id = ${lineId}`,
+  );
+  if (line === undefined) fail('LINE_UNKNOWN');
+  const body = coding === null ? null : JSON.stringify(coding);
+  const [saved] = await rowsOf<{ version: number }>(
+    tx,
+    sql`insert into drafts (books_id, line_id, coding, version, updated_by, updated_at)
+        values (${booksId}, ${lineId}, ${body}::jsonb, 1, ${actor.userId},
+          ${clock.now().toISOString()})
+        on conflict (books_id, line_id) do update set coding = excluded.coding,
+          version = drafts.version + 1, updated_by = excluded.updated_by,
+          updated_at = excluded.updated_at
+        where drafts.version = ${version}
+        returning version`,
+  );
+  if (saved) return saved;
+  const [other] = await rowsOf<{ name: string }>(
+    tx,
+    sql`select u.name from drafts f join users u on u.id = f.updated_by
+        where f.books_id = ${booksId} and f.line_id = ${lineId}`,
+  );
+  return fail('DRAFT_CHANGED', { who: other?.name ?? '' });
+}

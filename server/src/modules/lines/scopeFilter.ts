@@ -1,0 +1,54 @@
+import type { Scope, StackKey } from '@zubrell/contract/desk';
+import { parseSearch } from '@zubrell/core/text/parseSearch';
+import { type SQL, sql } from 'drizzle-orm';
+
+const AND = sql` and `;
+
+/**
+ * The condition that line `l` lies in a scope. Payees are searched by the bank's own words and by
+ * the payee proposed or decided.
+ */
+export function scopeFilter(scope: Scope, currency: string): SQL {
+  const conditions: SQL[] = [sql`true`];
+  if (scope.bankAccountId !== undefined) {
+    conditions.push(sql`l.bank_account_id = any(${sql.param(scope.bankAccountId)}::uuid[])`);
+  }
+  if (scope.from !== undefined) conditions.push(sql`l.date >= ${scope.from}`);
+  if (scope.to !== undefined) conditions.push(sql`l.date <= ${scope.to}`);
+  const search = parseSearch(scope.search ?? '', currency);
+  if (search.kind === 'amount') {
+    conditions.push(sql`abs(l.amount) between ${search.from} and ${search.to}`);
+  } else if (search.kind === 'text') {
+    const pattern = `%${search.text.replace(/[\\%_]/g, '\\$&')}%`;
+    conditions.push(sql`(
+      l.description ilike ${pattern} or l.reference ilike ${pattern} or l.payee ilike ${pattern}
+      or exists (
+        select from payees named
+        where named.books_id = l.books_id and named.name ilike ${pattern} and named.id in (
+          select (p2.proposal #>> '{coding,payeeId}')::uuid from proposals p2
+          where p2.books_id = l.books_id and p2.line_id = l.id
+          union all
+          select (d2.coding ->> 'payeeId')::uuid from decision_lines dl2
+          join decisions d2 on d2.books_id = dl2.books_id and d2.id = dl2.decision_id
+          where dl2.books_id = l.books_id and dl2.line_id = l.id and dl2.is_live)))`);
+  }
+  return sql.join(conditions, AND);
+}
+
+/** What lines of one stack have in common, for line `l` and its proposal `p`. */
+export function stackKeyOf(grouping: StackKey['grouping']): SQL {
+  switch (grouping) {
+    case 'lookAlikes':
+      return sql`l.stem`;
+    case 'payee':
+      return sql`coalesce(p.proposal #>> '{coding,payeeId}', '')`;
+    case 'date':
+      return sql`l.date::text`;
+  }
+}
+
+/** The condition that line `l` with proposal `p` belongs to a stack. */
+export function stackFilter(stack: StackKey): SQL {
+  const isOut = stack.direction === 'out';
+  return sql`${stackKeyOf(stack.grouping)} = ${stack.key} and (l.amount < 0) = ${isOut}`;
+}

@@ -1,0 +1,87 @@
+import type { Target } from '@zubrell/contract/desk';
+import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
+import { messageOf } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { isOpenLine, joinLiveDecision } from './lineState.ts';
+import { scopeFilter, stackFilter } from './scopeFilter.ts';
+
+/** A line that a command is about, locked until the transaction ends. */
+export interface TargetLine {
+  readonly id: string;
+  readonly date: string;
+  readonly amount: number;
+  readonly stem: string;
+  readonly ledgerAccountId: string;
+  readonly proposal: unknown;
+}
+
+/** A line that a command leaves alone, and why. */
+export interface LeftOut {
+  readonly lineId: string;
+  readonly code: ErrorCode;
+  readonly message: string;
+}
+
+interface FoundLine extends TargetLine {
+  readonly isHere: boolean;
+  readonly lastStep: number;
+  readonly decisionKind: string | null;
+  readonly closed: string | null;
+  readonly changedBy: string | null;
+  readonly changedWhat: string | null;
+}
+
+/** The lines of a target, locked, parted into those that can be decided and those left out. */
+export async function targetLines(
+  tx: Tx,
+  booksId: string,
+  currency: string,
+  target: Target,
+  seenStep: number,
+): Promise<{ readonly lines: readonly TargetLine[]; readonly leftOut: readonly LeftOut[] }> {
+  const wanted =
+    'lineIds' in target
+      ? sql`l.id = any(${sql.param(target.lineIds)}::uuid[])`
+      : sql`${isOpenLine} and coalesce(p.lane, 'blank') = ${target.lane}
+          and ${stackFilter(target.stack)} and ${scopeFilter(target.scope, currency)}`;
+  const found = await rowsOf<FoundLine>(
+    tx,
+    sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", l.last_step as "lastStep",
+          b.account_id as "ledgerAccountId", p.proposal, d.kind as "decisionKind",
+          greatest(b.closed_to, k.lock_date) as closed, u.name as "changedBy",
+          s.words as "changedWhat"
+        from lines l
+        join books k on k.id = l.books_id
+        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
+        left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        ${joinLiveDecision}
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        left join steps s on s.books_id = l.books_id and s.no = l.last_step
+        left join users u on u.id = s.user_id
+        where l.books_id = ${booksId} and ${wanted}
+        order by l.date, l.position, l.id
+        for update of l`,
+  );
+  const leftOut: LeftOut[] = [];
+  const leave = (lineId: string, code: ErrorCode, params: ErrorParams = {}) => {
+    leftOut.push({ lineId, code, message: messageOf(code, params) });
+  };
+  const lines = found.filter((line) => {
+    if (!line.isHere) leave(line.id, 'LINE_UNKNOWN');
+    else if (line.lastStep > seenStep) {
+      const params = { who: line.changedBy ?? '', what: line.changedWhat ?? '' };
+      leave(line.id, 'LINE_CHANGED', params);
+    } else if (line.decisionKind !== null) {
+      leave(line.id, 'LINE_DECIDED', { state: line.decisionKind });
+    } else if (line.closed !== null && line.date <= line.closed) {
+      leave(line.id, 'PERIOD_CLOSED', { date: line.date, closed: line.closed });
+    } else return true;
+    return false;
+  });
+  if ('lineIds' in target) {
+    const ids = new Set(found.map((line) => line.id));
+    for (const id of target.lineIds) if (!ids.has(id)) leave(id, 'LINE_UNKNOWN');
+  }
+  return { lines, leftOut };
+}

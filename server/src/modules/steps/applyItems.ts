@@ -1,0 +1,164 @@
+import type { Account, BankAccount, Payee } from '@zubrell/contract/books';
+import { fail } from '@zubrell/core/errors';
+import { DrizzleQueryError, sql } from 'drizzle-orm';
+import pg from 'pg';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { setBatchHere } from '../intake/setBatchHere.ts';
+import { codingToDraft } from '../lines/codingToDraft.ts';
+import { renewProposals } from '../lines/proposals.ts';
+import { setLineDecisions } from '../lines/setLineDecisions.ts';
+import type { StepItem } from './recordStep.ts';
+
+type Decided = { readonly decisionId: string | null };
+type Voidable = { readonly isVoid: boolean };
+type Locked = { readonly lockDate: string | null };
+
+/**
+ * Moves the things of a step from `before` to `after`, if they still stand as `before` says.
+ *
+ * @param step the number of the step under way
+ * @param names names the step the items are of, for errors
+ * @throws {ZubrellError} STEP_TOUCHED, STEP_IN_USE; the transaction is to be rolled back then
+ */
+export async function applyItems(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  step: number,
+  items: readonly StepItem[],
+  names: () => string,
+): Promise<void> {
+  const touched = (): never => fail('STEP_TOUCHED', { steps: names() });
+  const lines = items.filter((item) => item.thing === 'line');
+  if (lines.length > 0) {
+    const moved = await setLineDecisions(
+      tx,
+      booksId,
+      lines.map((item) => ({
+        lineId: item.thingId,
+        from: (item.before as Decided).decisionId,
+        to: (item.after as Decided).decisionId,
+      })),
+      step,
+    );
+    if (moved.length > 0) touched();
+    await settleTurned(tx, services, booksId, actor, lines);
+  }
+  for (const item of items) {
+    switch (item.thing) {
+      case 'line':
+        break;
+      case 'entry':
+        if (!(await setVoid(tx, booksId, item))) touched();
+        break;
+      case 'batch':
+        if (!(await setBatchHere(tx, booksId, item.thingId, item.after !== null, step))) touched();
+        break;
+      case 'books':
+        if (!(await setLock(tx, booksId, item))) touched();
+        break;
+      case 'account':
+      case 'payee':
+      case 'bankAccount':
+        await setMade(tx, booksId, item);
+        break;
+    }
+  }
+}
+
+/** Lines given back get their coding as a draft; lines decided again lose it. */
+async function settleTurned(
+  tx: Tx,
+  { clock }: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  lines: readonly StepItem[],
+): Promise<void> {
+  const ids = sql.param(lines.map((item) => item.thingId));
+  const decided = lines.filter((item) => (item.after as Decided).decisionId !== null);
+  await tx.execute(
+    sql`delete from drafts where books_id = ${booksId}
+        and line_id = any(${sql.param(decided.map((item) => item.thingId))}::uuid[])`,
+  );
+  const left = lines.flatMap((item) => (item.before as Decided).decisionId ?? []);
+  await codingToDraft(tx, booksId, left, actor.userId, clock.now());
+  const stems = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct stem from lines where books_id = ${booksId} and id = any(${ids}::uuid[])`,
+  );
+  await renewProposals(
+    tx,
+    booksId,
+    stems.map((row) => row.stem),
+  );
+}
+
+async function setVoid(tx: Tx, booksId: string, item: StepItem): Promise<boolean> {
+  const { isVoid } = item.after as Voidable;
+  const rows = await rowsOf(
+    tx,
+    sql`update entries set is_void = ${isVoid}
+        where books_id = ${booksId} and id = ${item.thingId}
+          and is_void = ${(item.before as Voidable).isVoid}
+        returning id`,
+  );
+  return rows.length === 1;
+}
+
+async function setLock(tx: Tx, booksId: string, item: StepItem): Promise<boolean> {
+  const rows = await rowsOf(
+    tx,
+    sql`update books set lock_date = ${(item.after as Locked).lockDate}
+        where id = ${booksId}
+          and lock_date is not distinct from ${(item.before as Locked).lockDate}::date
+        returning id`,
+  );
+  return rows.length === 1;
+}
+
+const TABLES = { account: 'accounts', payee: 'payees', bankAccount: 'bank_accounts' } as const;
+
+/** Takes away what a step made, or makes it again with the same id. */
+async function setMade(tx: Tx, booksId: string, item: StepItem): Promise<void> {
+  if (item.after !== null) {
+    await insertAgain(tx, booksId, item);
+    return;
+  }
+  const table = TABLES[item.thing as keyof typeof TABLES];
+  try {
+    await tx.execute(
+      sql`delete from ${sql.identifier(table)} where books_id = ${booksId} and id = ${item.thingId}`,
+    );
+  } catch (error) {
+    const cause = error instanceof DrizzleQueryError ? error.cause : error;
+    const foreignKeyViolation = '23503';
+    if (!(cause instanceof pg.DatabaseError) || cause.code !== foreignKeyViolation) throw error;
+    fail('STEP_IN_USE', { name: (item.before as { name?: string }).name ?? '' });
+  }
+}
+
+async function insertAgain(tx: Tx, booksId: string, item: StepItem): Promise<void> {
+  if (item.thing === 'payee') {
+    const payee = item.after as Payee;
+    await tx.execute(
+      sql`insert into payees (books_id, id, name, kind)
+          values (${booksId}, ${payee.id}, ${payee.name}, ${payee.kind})`,
+    );
+  } else if (item.thing === 'account') {
+    const account = item.after as Account;
+    await tx.execute(
+      sql`insert into accounts (books_id, id, code, name, type, parent_id)
+          values (${booksId}, ${account.id}, ${account.code}, ${account.name}, ${account.type},
+            ${account.parentId})`,
+    );
+  } else {
+    const made = item.after as BankAccount;
+    await tx.execute(
+      sql`insert into bank_accounts (books_id, id, name, kind, bank, number, account_id)
+          values (${booksId}, ${made.id}, ${made.name}, ${made.kind}, ${made.bank},
+            ${made.number}, ${made.accountId})`,
+    );
+  }
+}

@@ -1,0 +1,34 @@
+import type { Steps } from '@zubrell/contract/desk';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { cursorOf, placeOf } from '../cursor.ts';
+import { isUndoneStep } from './stepState.ts';
+
+const PAGE = 100;
+
+/** The history of the books, the newest step first. */
+export async function stepsOf(tx: Tx, booksId: string, cursor: string | undefined): Promise<Steps> {
+  const place = placeOf(cursor, 1);
+  const items = await rowsOf<Steps['items'][number]>(
+    tx,
+    sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, u.id as "userId", s.kind,
+          s.words, coalesce(s.undoes, s.redoes) as undoes, ${isUndoneStep} as "isUndone",
+          (select count(*) from step_items i
+            where i.books_id = s.books_id and i.step_no = s.no)::int as "itemCount"
+        from steps s join users u on u.id = s.user_id
+        where s.books_id = ${booksId}
+          and ${place === null ? sql`true` : sql`s.no < ${Number(place[0])}`}
+        order by s.no desc limit ${PAGE}`,
+  );
+  const last = items.at(-1);
+  return { items, next: last && items.length === PAGE ? cursorOf(last.no) : null };
+}
+
+/** The numbers of the steps after one, oldest first. */
+export async function stepsAfter(tx: Tx, booksId: string, no: number): Promise<number[]> {
+  const rows = await rowsOf<{ no: number }>(
+    tx,
+    sql`select no from steps where books_id = ${booksId} and no > ${no} order by no limit 1000`,
+  );
+  return rows.map((row) => row.no);
+}

@@ -1,0 +1,68 @@
+import { BooksParams } from '@zubrell/contract/common';
+import { Steps, UndoDone, UndoStep } from '@zubrell/contract/desk';
+import { z } from 'zod';
+import type { Api } from '../../app.ts';
+import { command, query } from '../../http/command.ts';
+import type { Services } from '../../services.ts';
+import { type StepEvents, writeStep } from '../events/stepEvents.ts';
+import { stepsAfter, stepsOf } from './queries.ts';
+import { redoStep, undoStep } from './undoStep.ts';
+
+/** The history of the books, undo and redo, and the stream of step numbers. */
+export function stepRoutes(api: Api, services: Services, events: StepEvents): void {
+  api.get(
+    '/api/books/:booksId/steps',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams,
+        querystring: z.object({ cursor: z.string().optional() }),
+        response: { 200: Steps },
+      },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => stepsOf(tx, booksId, request.query.cursor)),
+  );
+
+  api.post(
+    '/api/books/:booksId/steps/undo',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: UndoStep, response: { 200: UndoDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        undoStep(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/steps/redo',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, response: { 200: UndoDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) => redoStep(tx, services, booksId, actor)),
+  );
+
+  api.get(
+    '/api/books/:booksId/events',
+    { config: { access: 'reviewer' }, schema: { params: BooksParams } },
+    async (request, reply) => {
+      const { booksId } = request.params;
+      const lastSeen = Number(request.headers['last-event-id'] ?? Number.NaN);
+      reply.hijack();
+      reply.raw.writeHead(200, {
+        'content-type': 'text/event-stream',
+        'cache-control': 'no-store',
+        'x-accel-buffering': 'no',
+      });
+      reply.raw.write('retry: 1000\n\n');
+      events.add(booksId, reply.raw);
+      if (Number.isNaN(lastSeen)) return;
+      const missed = await query(services, request, (tx) => stepsAfter(tx, booksId, lastSeen));
+      for (const no of missed) writeStep(reply.raw, no);
+    },
+  );
+}

@@ -1,0 +1,19 @@
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { TestProject } from 'vitest/node';
+import { openCluster } from '../db/cluster.ts';
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    testDataFolder: string;
+  }
+}
+
+/** Starts the throwaway cluster that all database tests share, and stops it after. */
+export async function setup(project: TestProject): Promise<() => void> {
+  const root = fileURLToPath(new URL('../../..', import.meta.url));
+  const dataFolder = join(root, '.data', 'test');
+  const cluster = await openCluster({ dataFolder, isThrowaway: true });
+  project.provide('testDataFolder', dataFolder);
+  return () => cluster.stop();
+}

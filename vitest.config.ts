@@ -1,0 +1,24 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'core',
+          include: ['core/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'cli/src/**/*.test.ts'],
+        },
+      },
+      {
+        test: {
+          name: 'server',
+          include: ['server/src/**/*.test.ts'],
+          globalSetup: ['server/src/testing/cluster.ts'],
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+          maxWorkers: 2,
+        },
+      },
+    ],
+  },
+});
