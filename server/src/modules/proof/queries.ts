@@ -87,6 +87,10 @@ export async function scopeProof(tx: Tx, booksId: string, scope: Scope): Promise
   );
   const [first] = proofs;
   if (!first) return null;
-  const day = proofs.reduce((latest, { date }) => (date > latest ? date : latest), first.date);
+  const day =
+    proofs
+      .map(({ date }) => date)
+      .sort()
+      .at(-1) ?? first.date;
   return proofs.length === 1 ? first : sumProofs(proofs, day);
 }

@@ -1,0 +1,50 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { addDays, calendarDate, formatDate, lastDayOf, monthsBetween } from './calendarDate.ts';
+import { dateOrderOf, parseDate } from './parseDate.ts';
+
+const days = fc.integer({ min: 0, max: 40_000 }).map((count) => addDays('1990-01-01', count));
+
+describe('dates', () => {
+  it('read back in every order they are written in', () => {
+    fc.assert(
+      fc.property(days, (date) => {
+        const [year = '', month = '', day = ''] = date.split('-');
+        expect(parseDate(`${day}.${month}.${year}`, 'dayFirst')).toBe(date);
+        expect(parseDate(`${month}/${day}/${year}`, 'monthFirst')).toBe(date);
+        expect(parseDate(`${year}${month}${day}`, 'dayFirst')).toBe(date);
+        expect(parseDate(date, 'monthFirst')).toBe(date);
+        expect(parseDate(`${date}T23:59:59Z`, 'yearFirst')).toBe(date);
+      }),
+    );
+  });
+
+  it('that are none are refused by name', () => {
+    expect(() => parseDate('31.02.2026', 'dayFirst')).toThrow('31 February is no date.');
+    expect(() => parseDate('31.02.26', 'dayFirst')).toThrow('31 February is no date.');
+    expect(() => parseDate('29 Feb 2025', 'dayFirst')).toThrow('29 February is no date.');
+    expect(() => parseDate('12.13.2026', 'dayFirst')).toThrow('is no date');
+    expect(() => parseDate('soon', 'dayFirst')).toThrow('“soon” is no date.');
+    expect(() => parseDate(' ', 'dayFirst')).toThrow('missing');
+    expect(calendarDate(2024, 2, 29)).toBe('2024-02-29');
+  });
+
+  it('have the order that the whole column decides', () => {
+    expect(dateOrderOf(['03/04/2026', '28/04/2026'])).toBe('dayFirst');
+    expect(dateOrderOf(['03/04/2026', '03/28/2026'])).toBe('monthFirst');
+    expect(dateOrderOf(['2026-03-04'])).toBe('yearFirst');
+    expect(dateOrderOf(['03/04/2026'])).toBe('dayFirst');
+  });
+
+  it('show the year only where it differs', () => {
+    expect(formatDate('2026-03-03', 2026)).toBe('03 Mar');
+    expect(formatDate('2025-03-03', 2026)).toBe('03 Mar 2025');
+    expect(lastDayOf('2024-02')).toBe('2024-02-29');
+    expect(monthsBetween('2025-11', '2026-02')).toEqual([
+      '2025-11',
+      '2025-12',
+      '2026-01',
+      '2026-02',
+    ]);
+  });
+});

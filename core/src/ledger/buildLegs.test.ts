@@ -1,0 +1,123 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { sumMinor } from '../money/minor.ts';
+import { type AccountType, buildLegs, type LegLookups, type TaxInForce } from './buildLegs.ts';
+import type { Coding } from './coding.ts';
+import { starterAccounts, starterTaxCodes } from './starterBooks.ts';
+
+const full: TaxInForce = {
+  id: '20',
+  name: '20 %',
+  kind: 'standard',
+  rate: 2000,
+  inputAccountId: 'input',
+  outputAccountId: 'output',
+  recoverable: 10_000,
+};
+const codes: Readonly<Record<string, TaxInForce>> = {
+  '20': full,
+  half: { ...full, id: 'half', recoverable: 5_000 },
+  exempt: { ...full, id: 'exempt', kind: 'exempt', rate: 0 },
+  reverse: { ...full, id: 'reverse', kind: 'reverseCharge' },
+  unset: { ...full, id: 'unset', inputAccountId: null },
+};
+const lookups: LegLookups = {
+  accountType: (id) => id.split('-')[0] as AccountType,
+  tax: (id) => codes[id] ?? full,
+};
+
+function coding(accountId: string, taxCodeId: string | null, tax: number | null = null): Coding {
+  return {
+    payeeId: null,
+    parts: [{ accountId, taxCodeId, share: { kind: 'rest' }, tax }],
+    note: null,
+  };
+}
+
+function legs(line: number, accountId: string, taxCodeId: string | null, tax?: number) {
+  return Object.fromEntries(
+    buildLegs(line, 'bank', coding(accountId, taxCodeId, tax ?? null), lookups).map((leg) => [
+      leg.accountId,
+      leg.amount,
+    ]),
+  );
+}
+
+describe('the legs of a posted line', () => {
+  it('take tax on the side of the account, whatever the sign', () => {
+    expect(legs(-4850, 'expense-1', '20')).toEqual({ bank: -4850, 'expense-1': 4042, input: 808 });
+    // A supplier's refund lowers input tax.
+    expect(legs(4850, 'expense-1', '20')).toEqual({ bank: 4850, 'expense-1': -4042, input: -808 });
+    expect(legs(6000, 'income-1', '20')).toEqual({ bank: 6000, 'income-1': -5000, output: -1000 });
+  });
+
+  it('leave what does not come back with the cost, and know every kind of code', () => {
+    expect(legs(-1200, 'expense-1', 'half')).toEqual({
+      bank: -1200,
+      'expense-1': 1100,
+      input: 100,
+    });
+    expect(legs(-1200, 'expense-1', 'exempt')).toEqual({ bank: -1200, 'expense-1': 1200 });
+    expect(legs(-1000, 'expense-1', 'reverse')).toEqual({
+      bank: -1000,
+      'expense-1': 1000,
+      input: 200,
+      output: -200,
+    });
+  });
+
+  it('allow a few cents of correction, no more', () => {
+    expect(legs(-4850, 'expense-1', '20', -810)).toMatchObject({ input: 810 });
+    expect(() => legs(-4850, 'expense-1', '20', -900)).toThrow('A few cents');
+    expect(() => legs(-4850, 'expense-1', 'unset')).toThrow('no account for its tax');
+  });
+
+  it('always add up to zero', () => {
+    const part = fc.record({
+      accountId: fc.constantFrom('expense-1', 'income-2', 'asset-3', 'equity-4'),
+      taxCodeId: fc.constantFrom(null, '20', 'half', 'exempt', 'reverse'),
+      share: fc.integer({ min: 0, max: 10_000 }),
+    });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -1e9, max: 1e9 }),
+        fc.array(part, { minLength: 1, maxLength: 5 }),
+        (line, parts) => {
+          const shares = parts.map(({ share }) => share);
+          const rest = 10_000 - sumMinor(shares.slice(1));
+          fc.pre(rest >= 0);
+          const made = buildLegs(
+            line,
+            'bank',
+            {
+              payeeId: null,
+              note: null,
+              parts: parts.map(({ accountId, taxCodeId, share }, index) => ({
+                accountId,
+                taxCodeId,
+                tax: null,
+                share: { kind: 'percent', basisPoints: index === 0 ? rest : share },
+              })),
+            },
+            lookups,
+          );
+          expect(sumMinor(made.map(({ amount }) => amount))).toBe(0);
+          expect(made[0]).toMatchObject({ accountId: 'bank', amount: line, role: 'bank' });
+        },
+      ),
+    );
+  });
+});
+
+describe('starter books', () => {
+  it('have each account once, below a parent that is there, and every role once', () => {
+    const known = new Set(starterAccounts.map(({ code }) => code));
+    expect(known.size).toBe(starterAccounts.length);
+    for (const { parent } of starterAccounts) if (parent) expect(known).toContain(parent);
+    const roles = starterAccounts.flatMap(({ role }) => role ?? []);
+    expect(roles.sort()).toEqual(
+      ['drawings', 'inputTax', 'openingEquity', 'outputTax', 'suspense'].sort(),
+    );
+    expect(starterTaxCodes.map(({ name }) => name)).toContain('Reverse charge 20 %');
+  });
+});
