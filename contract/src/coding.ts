@@ -22,7 +22,8 @@ export const Coding = z.object({
       }),
     )
     .min(1)
-    .max(100),
+    .max(100)
+    .readonly(),
   note: z.string().max(1_000).nullable(),
 }) satisfies z.ZodType<CoreCoding>;
 export type Coding = z.infer<typeof Coding>;

@@ -74,7 +74,7 @@ export const errors = {
   ACCOUNT_OFF: [422, 'The account {name} is switched off. Choose another.'],
   ACCOUNT_IS_BANK: [
     422,
-    'The account {name} is a bank account. A move between own accounts is a transfer, which can’t be posted yet.',
+    'The account {name} is a bank account, which has lines of its own. Code a move between own accounts to 1090 Between own accounts on both sides.',
   ],
   ACCOUNT_UNKNOWN: [404, 'That account is not in these books.'],
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],

@@ -95,12 +95,15 @@ CREATE TRIGGER legs_period BEFORE INSERT OR UPDATE ON legs
   FOR EACH ROW EXECUTE FUNCTION check_leg_period();
 --> statement-breakpoint
 CREATE FUNCTION check_decision_period() RETURNS trigger LANGUAGE plpgsql AS $$
+DECLARE
+  the_line record;
 BEGIN
-  PERFORM raise_if_closed(l.date, greatest(b.closed_to, k.lock_date))
-  FROM lines l
-  JOIN bank_accounts b ON b.books_id = l.books_id AND b.id = l.bank_account_id
-  JOIN books k ON k.id = l.books_id
-  WHERE l.books_id = NEW.books_id AND l.id = NEW.line_id;
+  SELECT date, bank_account_id INTO the_line
+  FROM lines WHERE books_id = NEW.books_id AND id = NEW.line_id;
+  PERFORM raise_if_closed(the_line.date, greatest(
+    (SELECT closed_to FROM bank_accounts
+     WHERE books_id = NEW.books_id AND id = the_line.bank_account_id),
+    (SELECT lock_date FROM books WHERE id = NEW.books_id)));
   RETURN NEW;
 END $$;
 --> statement-breakpoint

@@ -21,6 +21,7 @@ export interface StarterTaxCode {
 
 const ACCOUNTS = `
 1000 Bank and cash|asset
+1090 Between own accounts|asset|1000
 1200 Receivables|asset
 1400 Stock|asset
 1500 Equipment|asset

@@ -8,17 +8,16 @@ import type { KeepBatchJob } from '../../jobs/keepBatch.ts';
 import type { Actor, Services } from '../../services.ts';
 
 /**
- * Starts keeping a statement of an uploaded file: the batch and its job are written together, so
- * that one is never without the other.
+ * Writes a batch that is to be read: what a job, or the demo's seed, then keeps.
  *
  * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
  */
-export async function startBatch(
+export async function insertBatch(
   tx: Tx,
   { clock }: Pick<Services, 'clock'>,
   booksId: string,
-  actor: Actor,
-  wanted: KeepBatch,
+  actor: Pick<Actor, 'userId'>,
+  wanted: Pick<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'>,
 ): Promise<BatchStarted> {
   const [upload] = await rowsOf<{ fileName: string }>(
     tx,
@@ -43,16 +42,33 @@ export async function startBatch(
     createdBy: actor.userId,
     createdAt: clock.now(),
   });
+  return { batchId };
+}
+
+/**
+ * Starts keeping a statement of an uploaded file: the batch and its job are written together, so
+ * that one is never without the other.
+ *
+ * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
+ */
+export async function startBatch(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  wanted: KeepBatch,
+): Promise<BatchStarted> {
+  const started = await insertBatch(tx, services, booksId, actor, wanted);
   const job: KeepBatchJob = {
     booksId,
-    batchId,
+    batchId: started.batchId,
     acceptRefused: wanted.acceptRefused,
     confirmNumber: wanted.confirmNumber,
     withOpening: wanted.withOpening,
   };
   await tx.execute(
     sql`select graphile_worker.add_job('keepBatch', ${JSON.stringify(job)}::json,
-          queue_name := ${`books-${booksId}`}, max_attempts := 5)`,
+          queue_name := ${`books-${booksId}`}, max_attempts := 3)`,
   );
-  return { batchId };
+  return started;
 }

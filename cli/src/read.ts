@@ -1,0 +1,84 @@
+import { readFile } from 'node:fs/promises';
+import { resolve } from 'node:path';
+import { ZubrellError } from '@zubrell/core/errors';
+import {
+  type BankFile,
+  type BankLine,
+  type BankStatement,
+  refusedOf,
+} from '@zubrell/core/formats/bankFile';
+import { readBankFile } from '@zubrell/core/formats/readBankFile';
+import { toDecimal } from '@zubrell/core/money/formatAmount';
+
+/** Used where a file names no currency. */
+const CURRENCY = 'EUR';
+
+/** Where output goes. */
+export interface Output {
+  readonly out: (text: string) => unknown;
+  readonly err: (text: string) => unknown;
+}
+
+/**
+ * Prints a bank file as JSON lines: each statement's lines, then the statement. Problems go to
+ * standard error as `FILE:LINE: message`.
+ *
+ * @param name the file's name as given
+ * @param from the folder it is relative to
+ * @returns the exit code: 0 if all was read, 1 if records were refused, 2 if it is no bank file
+ */
+export async function read(name: string, from: string, { out, err }: Output): Promise<0 | 1 | 2> {
+  let file: BankFile;
+  try {
+    file = readBankFile(await readFile(resolve(from, name)), CURRENCY);
+  } catch (error) {
+    if (error instanceof ZubrellError) err(`${name}:1: ${error.message}\n`);
+    else if (error instanceof Error && 'code' in error) {
+      err(`${name}: can’t be opened (${error.code})\n`);
+    } else throw error;
+    return 2;
+  }
+  for (const statement of file.statements) {
+    const currency = statement.currency ?? CURRENCY;
+    const rows = statement.lines.map((line) => JSON.stringify(shownLine(line, currency)));
+    rows.push(JSON.stringify(shownStatement(statement, currency)));
+    out(`${rows.join('\n')}\n`);
+  }
+  for (const { line, field, message } of file.problems) {
+    err(`${name}:${line}: ${field === null ? '' : `${field}: `}${message}\n`);
+  }
+  return refusedOf(file).length > 0 ? 1 : 0;
+}
+
+function shownLine(line: BankLine, currency: string): object {
+  return {
+    kind: 'line',
+    date: line.date,
+    amount: toDecimal(line.amount, currency),
+    description: line.description,
+    reference: line.reference,
+    bankId: line.bankId,
+    valueDate: line.valueDate,
+    payee: line.payee,
+    type: line.type,
+    chequeNumber: line.chequeNumber,
+    balance: line.balance === null ? null : toDecimal(line.balance, currency),
+    place: line.place,
+  };
+}
+
+function shownStatement(statement: BankStatement, currency: string): object {
+  const amount = (value: number | null) => (value === null ? null : toDecimal(value, currency));
+  return {
+    kind: 'statement',
+    account: statement.account,
+    currency: statement.currency ?? CURRENCY,
+    from: statement.from,
+    to: statement.to,
+    opening: amount(statement.opening),
+    closing: amount(statement.closing),
+    lines: statement.lines.length,
+    bank: statement.bank,
+    closingDate: statement.closingDate,
+  };
+}

@@ -1,0 +1,60 @@
+import type { Random } from './random.ts';
+
+/** A made-up business with its bank accounts and what recurs in them. */
+export interface Business {
+  readonly name: string;
+  readonly currency: string;
+  readonly seed: number;
+  readonly accounts: readonly ExtraAccount[];
+  readonly bankAccounts: readonly MadeBankAccount[];
+  readonly patterns: readonly Pattern[];
+}
+
+/** A ledger account beside the starter chart. */
+export interface ExtraAccount {
+  readonly code: string;
+  readonly name: string;
+  readonly type: 'income' | 'expense' | 'asset' | 'liability';
+  readonly parent: string;
+}
+
+export interface MadeBankAccount {
+  readonly key: string;
+  readonly name: string;
+  readonly kind: 'current' | 'savings' | 'card' | 'cash';
+  readonly number: string | null;
+  /** Balance before the first line, in the holder's view. */
+  readonly opening: number;
+  /** The format its bank hands out. */
+  readonly format: 'ofx1' | 'ofx2' | 'csvSemicolon' | 'csvComma';
+}
+
+/** What a line really is: the coding a careful bookkeeper gives it. */
+export interface Truth {
+  readonly payee: string | null;
+  readonly account: string;
+  readonly tax: string | null;
+}
+
+/** Something that recurs: where, how often, how much, in what words. */
+export interface Pattern extends Truth {
+  readonly bank: string;
+  readonly payeeKind?: 'supplier' | 'customer' | 'employee' | 'owner' | 'taxOffice' | 'other';
+  /** Lines a month, from and to; a fraction below one is a chance. */
+  readonly perMonth: readonly [number, number];
+  /** Days of the month it falls on; any day where not given. */
+  readonly day?: readonly [number, number];
+  /** Amount in minor units, from and to, signed. */
+  readonly amount: readonly [number, number];
+  readonly wording: (random: Random) => string;
+  readonly reference?: (random: Random) => string;
+  /** Only in these months, as `YYYY-MM`. */
+  readonly from?: string;
+  readonly to?: string;
+  /** The other half, on another own account some days later. */
+  readonly mirror?: {
+    readonly bank: string;
+    readonly wording: (random: Random) => string;
+    readonly days: number;
+  };
+}

@@ -1,0 +1,208 @@
+import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { readBankFile } from '@zubrell/core/formats/readBankFile';
+import { wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { clockFixedAt } from '@zubrell/server/clock';
+import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
+import { keepBatch } from '@zubrell/server/jobs/keepBatch';
+import { createBooks } from '@zubrell/server/modules/books/createBooks';
+import {
+  createAccount,
+  createBankAccount,
+  createPayee,
+} from '@zubrell/server/modules/books/makeThings';
+import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
+import { storeUpload } from '@zubrell/server/modules/intake/uploads';
+import { postLines } from '@zubrell/server/modules/lines/postLines';
+import { createUser } from '@zubrell/server/modules/session/sessions';
+import type { Actor, Services } from '@zubrell/server/services';
+import { sql } from 'drizzle-orm';
+import type { Business, MadeBankAccount } from './scenario/business.ts';
+import { fennick } from './scenario/fennick.ts';
+import { balanceBefore, demoToday, firstMonth, lastMonth } from './scenario/files.ts';
+import { larkmoor } from './scenario/larkmoor.ts';
+import { type MadeLine, makeLines } from './scenario/makeLines.ts';
+import { writeStatement } from './scenario/writeStatement.ts';
+
+/** Who is signed in by one press. */
+export const demoEmail = 'mo@larkmoor.example';
+
+/** Months up to this one are coded and posted; those after it are open. */
+const POSTED_TO = '2026-02';
+const FENNICK_FROM = '2026-01';
+
+/** What seeding one business works with. */
+interface Scene {
+  readonly database: Database;
+  readonly business: Business;
+  readonly booksId: string;
+  readonly actor: Actor;
+  readonly lines: readonly MadeLine[];
+  readonly bankIds: ReadonlyMap<string, string>;
+}
+
+/** Fills an empty database with the demo, through the same commands that a user's work goes. */
+export async function seed(database: Database): Promise<void> {
+  const user = await createUser(database, at(demoToday), {
+    name: 'Mo Oakes',
+    email: demoEmail,
+    password: 'clay and glaze',
+  });
+  const actor = { userId: user.id, name: user.name };
+  await seedBusiness(database, actor, larkmoor, firstMonth);
+  await seedBusiness(database, actor, fennick, FENNICK_FROM);
+}
+
+function at(date: string): Pick<Services, 'clock'> {
+  return { clock: clockFixedAt(date) };
+}
+
+async function seedBusiness(
+  database: Database,
+  actor: Actor,
+  business: Business,
+  first: string,
+): Promise<void> {
+  const start = at(`${first}-01`);
+  const booksId = await database.transaction((tx) =>
+    createBooks(tx, start, actor, { name: business.name, currency: business.currency }),
+  );
+  const bankIds = await inBooks(database, booksId, async (tx) => {
+    const parents = await idsByCode(tx, booksId);
+    for (const { parent, ...account } of business.accounts) {
+      const parentId = parents.get(parent) ?? null;
+      await createAccount(tx, start, booksId, actor, { ...account, parentId });
+    }
+    const made = new Map<string, string>();
+    for (const { key, name, kind, number } of business.bankAccounts) {
+      const wanted = { name, kind, number, bank: kind === 'cash' ? null : 'Wick & Alder' };
+      made.set(key, (await createBankAccount(tx, start, booksId, actor, wanted)).id);
+    }
+    return made;
+  });
+  const lines = makeLines(business, first, lastMonth);
+  const scene: Scene = { database, business, booksId, actor, lines, bankIds };
+  for (const month of monthsBetween(first, lastMonth)) {
+    for (const account of business.bankAccounts) await keepMonth(scene, account, month);
+    if (month <= POSTED_TO) await postMonth(scene, month);
+  }
+}
+
+async function idsByCode(tx: Tx, booksId: string): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ code: string; id: string }>(
+    tx,
+    sql`select code, id from accounts where books_id = ${booksId}`,
+  );
+  return new Map(rows.map(({ code, id }) => [code, id]));
+}
+
+/** Keeps one month's file of a bank account. */
+async function keepMonth(scene: Scene, account: MadeBankAccount, month: string): Promise<void> {
+  const { database, booksId, actor, business, lines, bankIds } = scene;
+  const own = lines.filter(({ bank, date }) => bank === account.key && date.startsWith(month));
+  if (own.length === 0) return;
+  const closingDate = lastDayOf(month);
+  const opening = balanceBefore(account, lines, `${month}-01`);
+  const text = writeStatement(business, account, own, opening, closingDate);
+  const ending = account.format.startsWith('ofx') ? 'ofx' : 'csv';
+  const fileName = `${account.name.toLowerCase().replace(' ', '-')}-${month}.${ending}`;
+  const services = { database, ...at(dayAfter(month)) };
+  const { batchId } = await inBooks(database, booksId, async (tx) => {
+    const bytes = [new TextEncoder().encode(text)];
+    const uploadId = await storeUpload(tx, services, booksId, fileName, streamOf(bytes));
+    const bankAccountId = bankIds.get(account.key) ?? '';
+    const wanted = { uploadId, statementIndex: 0, bankAccountId };
+    return insertBatch(tx, services, booksId, actor, wanted);
+  });
+  await keepBatch(services, async (bytes, currency) => readBankFile(bytes, currency), {
+    booksId,
+    batchId,
+    acceptRefused: false,
+    confirmNumber: false,
+    withOpening: true,
+  });
+}
+
+/** The day the month's files are kept: the third of the next. */
+function dayAfter(month: string): string {
+  const [year = 0, number = 0] = month.split('-').map(Number);
+  return number === 12 ? `${year + 1}-01-03` : `${year}-${String(number + 1).padStart(2, '0')}-03`;
+}
+
+async function* streamOf(pieces: readonly Uint8Array[]): AsyncGenerator<Uint8Array> {
+  yield* pieces;
+}
+
+/** Posts all lines of a month as they really are, those coded alike together. */
+async function postMonth(scene: Scene, month: string): Promise<void> {
+  const { database, booksId, actor, lines, bankIds } = scene;
+  const services = at(dayAfter(month));
+  await inBooks(database, booksId, async (tx) => {
+    const accounts = await idsByCode(tx, booksId);
+    const taxCodes = await idsByName(tx, booksId, 'tax_codes');
+    const payees = await idsByName(tx, booksId, 'payees');
+    const waiting = await openLineIds(tx, booksId);
+    const groups = new Map<string, { truth: MadeLine['truth']; lineIds: string[] }>();
+    for (const line of lines.filter(({ date }) => date.startsWith(month))) {
+      const key = lineKey(bankIds.get(line.bank) ?? '', line.date, line.amount, line.wording);
+      const lineId = waiting.get(key)?.pop();
+      if (lineId === undefined) throw new Error(`the demo lost the line ${key}`);
+      const { payee, account, tax } = line.truth;
+      const coding = `${payee}|${account}|${tax}`;
+      const group = groups.get(coding) ?? { truth: line.truth, lineIds: [] };
+      group.lineIds.push(lineId);
+      groups.set(coding, group);
+    }
+    for (const { truth, lineIds } of groups.values()) {
+      if (truth.payee !== null && !payees.has(truth.payee)) {
+        const wanted = { name: truth.payee, kind: truth.payeeKind };
+        const { id } = await createPayee(tx, services, booksId, actor, wanted);
+        payees.set(truth.payee, id);
+      }
+      const coding = wholeLineCoding(
+        accounts.get(truth.account) ?? '',
+        truth.payee === null ? null : (payees.get(truth.payee) ?? null),
+        truth.tax === null ? null : (taxCodes.get(truth.tax) ?? null),
+      );
+      const seenStep = Number.MAX_SAFE_INTEGER;
+      await postLines(tx, services, booksId, actor, { target: { lineIds }, coding, seenStep });
+    }
+  });
+}
+
+async function idsByName(
+  tx: Tx,
+  booksId: string,
+  table: 'payees' | 'tax_codes',
+): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ name: string; id: string }>(
+    tx,
+    sql`select name, id from ${sql.identifier(table)} where books_id = ${booksId}`,
+  );
+  return new Map(rows.map(({ name, id }) => [name, id]));
+}
+
+async function openLineIds(tx: Tx, booksId: string): Promise<Map<string, string[]>> {
+  const rows = await rowsOf<{
+    id: string;
+    bank: string;
+    date: string;
+    amount: number;
+    description: string;
+  }>(
+    tx,
+    sql`select id, bank_account_id as bank, date, amount, description from lines l
+        where books_id = ${booksId} and not exists (
+          select from decision_lines dl
+          where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live)`,
+  );
+  const ids = new Map<string, string[]>();
+  for (const { id, bank, date, amount, description } of rows) {
+    const key = lineKey(bank, date, amount, description);
+    ids.set(key, [...(ids.get(key) ?? []), id]);
+  }
+  return ids;
+}
+
+function lineKey(bank: string, date: string, amount: number, wording: string): string {
+  return `${bank} ${date} ${amount} ${wording}`;
+}

@@ -1,0 +1,33 @@
+import { join } from 'node:path';
+import { clockOf, databaseUrls, projectFolder } from './config.ts';
+import { openDatabase } from './db/database.ts';
+import { migrate } from './db/migrate.ts';
+import { serve } from './serve.ts';
+
+const DEFAULT_PORT = 4310;
+
+const { env } = process;
+const urls = await databaseUrls(env, 'zubrell');
+await migrate(urls);
+const services = { database: openDatabase(urls.runtime), clock: clockOf(env) };
+const running = await serve(services, {
+  port: Number(env.PORT ?? DEFAULT_PORT),
+  ...(env.HOST === undefined ? {} : { host: env.HOST }),
+  isSecure: env.ZUBRELL_HTTPS === 'yes',
+  demoEmail: env.ZUBRELL_DEMO_EMAIL ?? null,
+  webFolder: join(projectFolder, 'web', 'dist'),
+  isLogging: true,
+});
+process.stdout.write(`Zubrell is at ${running.url}\n`);
+
+let isStopping = false;
+for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+  process.on(signal, () => {
+    if (isStopping) return;
+    isStopping = true;
+    running.stop().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
+  });
+}
