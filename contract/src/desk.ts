@@ -81,6 +81,8 @@ export const Stack = StackKey.extend({
   proposal: Proposal.nullable(),
   /** Drafts alike on all its lines, or null. */
   draft: DraftCoding.nullable(),
+  /** How many of its lines have a draft. */
+  draftCount: z.int(),
   /** How many accounts its lines are proposed to. */
   accountCount: z.int(),
 });
@@ -214,5 +216,9 @@ export const UndoStep = z.object({
   withLater: z.boolean(),
 });
 export type UndoStep = z.infer<typeof UndoStep>;
+
+/** The step to bring back, or null for the one the sender took back last. */
+export const RedoStep = z.object({ step: z.int().nullable() });
+export type RedoStep = z.infer<typeof RedoStep>;
 export const UndoDone = StepDone.extend({ undone: z.array(z.int()) });
 export type UndoDone = z.infer<typeof UndoDone>;

@@ -22,6 +22,7 @@ export const LineFacts = z.object({
   reference: z.string().nullable(),
   bankId: z.string().nullable(),
 });
+export type LineFacts = z.infer<typeof LineFacts>;
 export const LineFactsList = z.object({ lines: z.array(LineFacts) });
 
 export const KeepBatch = z.object({

@@ -131,7 +131,7 @@ describe('a bank file becomes posted entries', () => {
       `/api/books/${books.id}/stack-lines?lane=blank&grouping=lookAlikes&key=TIDEMARK%20FRT&direction=out`,
     );
     expect(lines.lines.filter((line) => line.draft !== null)).toHaveLength(3);
-    await client.send('POST', `/api/books/${books.id}/steps/redo`);
+    await client.send('POST', `/api/books/${books.id}/steps/redo`, { step: null });
     expect(await proof()).toMatchObject({ openCount: 2, books: 87060, unexplained: 0 });
   });
 

@@ -70,6 +70,7 @@ export async function stacksOf(
           min(l.date) as "firstDate", max(l.date) as "lastDate",
           min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
           ${same(sql`p.proposal`)} as proposal, ${same(sql`f.coding`)} as draft,
+          count(f.coding)::int as "draftCount",
           count(distinct p.proposal #>> '{coding,parts,0,accountId}')::int as "accountCount"
         from lines l ${joinProposal} ${joinDraft}
         where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}

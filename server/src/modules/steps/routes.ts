@@ -1,5 +1,5 @@
 import { BooksParams } from '@zubrell/contract/common';
-import { Steps, UndoDone, UndoStep } from '@zubrell/contract/desk';
+import { RedoStep, Steps, UndoDone, UndoStep } from '@zubrell/contract/desk';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { command, query } from '../../http/command.ts';
@@ -40,10 +40,12 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
     '/api/books/:booksId/steps/redo',
     {
       config: { access: 'bookkeeper' },
-      schema: { params: BooksParams, response: { 200: UndoDone } },
+      schema: { params: BooksParams, body: RedoStep, response: { 200: UndoDone } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) => redoStep(tx, services, booksId, actor)),
+      command(services, request, (tx, booksId, actor) =>
+        redoStep(tx, services, booksId, actor, request.body),
+      ),
   );
 
   api.get(

@@ -1,4 +1,4 @@
-import type { UndoDone, UndoStep } from '@zubrell/contract/desk';
+import type { RedoStep, UndoDone, UndoStep } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -14,8 +14,7 @@ import {
 } from './stepState.ts';
 
 /**
- * Takes a step back, or brings it back where it is an undo. Without a number: the actor's own
- * latest. Later steps that touched the same things stop it, unless they are to go together.
+ * Takes a step back; without a number, the actor's own latest. Later steps that touched the same things stop it, unless they are to go together.
  *
  * @throws {ZubrellError} STEP_NOTHING, STEP_UNKNOWN, STEP_UNDONE, STEP_TOUCHED, STEP_IN_USE
  */
@@ -31,23 +30,27 @@ export async function undoStep(
     return takeBack(tx, services, booksId, actor, own, withLater);
   }
   const base = (await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN');
-  if (base.no !== step && base.isUndone) return bringBack(tx, services, booksId, actor, base);
   if (base.isUndone) fail('STEP_UNDONE');
   return takeBack(tx, services, booksId, actor, base, withLater);
 }
 
 /**
- * Brings back the step that the actor took back last.
+ * Brings a step back; without a number, the one that the actor took back last.
  *
- * @throws {ZubrellError} STEP_NO_REDO, STEP_TOUCHED
+ * @throws {ZubrellError} STEP_NO_REDO, STEP_UNKNOWN, STEP_TOUCHED
  */
 export async function redoStep(
   tx: Tx,
   services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
+  { step }: RedoStep,
 ): Promise<UndoDone> {
-  const base = (await latestUndone(tx, booksId, actor.userId)) ?? fail('STEP_NO_REDO');
+  const base =
+    step === null
+      ? ((await latestUndone(tx, booksId, actor.userId)) ?? fail('STEP_NO_REDO'))
+      : ((await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN'));
+  if (!base.isUndone) fail('STEP_NO_REDO');
   return bringBack(tx, services, booksId, actor, base);
 }
 

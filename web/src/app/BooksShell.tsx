@@ -1,0 +1,58 @@
+import { useHotkeys } from 'react-hotkeys-hook';
+import { NavLink, Outlet } from 'react-router';
+import { ErrorNote } from '../ui/ErrorNote.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { api } from './api.ts';
+import { BooksPicker } from './BooksPicker.tsx';
+import { UserMenu } from './UserMenu.tsx';
+import { useBooksId } from './useBooks.ts';
+import { useStepEvents } from './useStepEvents.ts';
+import { useUndo } from './useUndo.tsx';
+
+const PLACES = [
+  ['desk', 'Desk'],
+  ['intake', 'Intake'],
+  ['ledger', 'Ledger'],
+] as const;
+
+/** The frame around every screen of one set of books. */
+export function BooksShell() {
+  const booksId = useBooksId();
+  const { data: setup, error } = api.useSetupQuery(booksId);
+  const { undo, redo } = useUndo();
+  useStepEvents(booksId);
+  useHotkeys('z', () => void undo());
+  useHotkeys('shift+z', () => void redo());
+  return (
+    <div className="frame">
+      <header className="top-bar">
+        <NavLink to="/" className="word" aria-label="Zubrell, all books">
+          zubrell
+        </NavLink>
+        <BooksPicker name={setup?.books.name ?? ''} />
+        <nav aria-label="Screens">
+          {PLACES.map(([path, label]) => (
+            <NavLink key={path} to={path}>
+              {label}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="right">
+          <nav aria-label="History">
+            <NavLink to="history">History</NavLink>
+          </nav>
+          <UserMenu />
+        </div>
+      </header>
+      {error ? (
+        <main className="page">
+          <ErrorNote error={error} />
+        </main>
+      ) : setup ? (
+        <Outlet />
+      ) : (
+        <Waiting what="the books" />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,16 @@
+import { Navigate, Outlet, useLocation } from 'react-router';
+import { ErrorNote } from '../ui/ErrorNote.tsx';
+import { Waiting } from '../ui/Waiting.tsx';
+import { api } from './api.ts';
+
+/** Lets only signed-in people further; others sign in and come back to where they wanted. */
+export function SignedIn() {
+  const { data: session, error } = api.useSessionQuery();
+  const { pathname, search } = useLocation();
+  if (error) return <ErrorNote error={error} />;
+  if (!session) return <Waiting what="your session" />;
+  if (session.user === null) {
+    return <Navigate to="/sign-in" state={{ from: pathname + search }} replace />;
+  }
+  return <Outlet />;
+}

@@ -1,0 +1,51 @@
+import { useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
+import { api } from './api.ts';
+import { applyTheme, storedTheme, type Theme } from './theme.ts';
+
+const THEMES: readonly (readonly [Theme, string])[] = [
+  ['light', 'Light'],
+  ['dark', 'Dark'],
+  ['machine', 'As this machine'],
+];
+
+/** Who is signed in, the theme, and signing out. */
+export function UserMenu() {
+  const { data: session } = api.useSessionQuery();
+  const [signOut] = api.useSignOutMutation();
+  const [theme, setTheme] = useState(storedTheme);
+  const name = session?.user?.name ?? '';
+  const initials = name
+    .split(' ')
+    .map((word) => word[0] ?? '')
+    .join('')
+    .slice(0, 2)
+    .toUpperCase();
+  return (
+    <Dropdown align="end">
+      <Dropdown.Toggle as="button" className="avatar" aria-label={`${name}: theme, sign out`}>
+        {initials}
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        <Dropdown.Header>{name}</Dropdown.Header>
+        {THEMES.map(([value, label]) => (
+          <Dropdown.Item
+            as="button"
+            key={value}
+            active={value === theme}
+            onClick={() => {
+              applyTheme(value);
+              setTheme(value);
+            }}
+          >
+            {label}
+          </Dropdown.Item>
+        ))}
+        <Dropdown.Divider />
+        <Dropdown.Item as="button" onClick={() => void signOut()}>
+          Sign out
+        </Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}

@@ -1,0 +1,228 @@
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import type {
+  BooksListing,
+  BooksSetup,
+  ChangeBooks,
+  NewAccount,
+  NewBankAccount,
+  NewBooks,
+  NewPayee,
+  OpeningBalance,
+} from '@zubrell/contract/books';
+import type { StepDone } from '@zubrell/contract/common';
+import type {
+  DeskLine,
+  DeskLines,
+  ExcludeLines,
+  LaneCounts,
+  LineSheet,
+  LinesDone,
+  PostLines,
+  RedoStep,
+  SaveDraft,
+  Scope,
+  ScopeProof,
+  Stack,
+  StackKey,
+  Steps,
+  UndoDone,
+  UndoStep,
+} from '@zubrell/contract/desk';
+import type { Batch, BatchStarted, KeepBatch, LineFacts } from '@zubrell/contract/intake';
+import type { Balances, Entry, Register } from '@zubrell/contract/ledger';
+import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
+
+type InBooks<T = unknown> = T & { readonly booksId: string };
+type Made = StepDone & { readonly id: string };
+
+/** A query string from values that may be lists or missing. */
+function queryOf(values: Readonly<Record<string, string | readonly string[] | undefined>>): string {
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries(values)) {
+    for (const each of value === undefined ? [] : [value].flat()) query.append(name, each);
+  }
+  return query.toString();
+}
+
+function change(method: 'POST' | 'PUT' | 'PATCH', url: string, body: object = {}) {
+  return { method, url, body, headers: { 'idempotency-key': crypto.randomUUID() } };
+}
+
+/** The server's API. Everything about books is read anew after each step, by tag `Books`. */
+export const api = createApi({
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: ['Session', 'Listing', 'Books', 'Batches'],
+  keepUnusedDataFor: 30,
+  endpoints: (build) => ({
+    session: build.query<Session, void>({ query: () => '/session', providesTags: ['Session'] }),
+    signIn: build.mutation<Session, SignIn>({
+      query: (body) => change('POST', '/session', body),
+      invalidatesTags: ['Session', 'Listing'],
+    }),
+    signInDemo: build.mutation<Session, void>({
+      query: () => change('POST', '/session/demo'),
+      invalidatesTags: ['Session', 'Listing'],
+    }),
+    makeFirstUser: build.mutation<Session, FirstUser>({
+      query: (body) => change('POST', '/session/first-user', body),
+      invalidatesTags: ['Session', 'Listing'],
+    }),
+    signOut: build.mutation<Session, void>({
+      query: () => ({ method: 'DELETE', url: '/session' }),
+      invalidatesTags: ['Session'],
+    }),
+
+    listBooks: build.query<{ books: BooksListing[] }, void>({
+      query: () => '/books',
+      providesTags: ['Listing'],
+    }),
+    createBooks: build.mutation<{ id: string }, NewBooks>({
+      query: (body) => change('POST', '/books', body),
+      invalidatesTags: ['Listing'],
+    }),
+    setup: build.query<BooksSetup, string>({
+      query: (booksId) => `/books/${booksId}/setup`,
+      providesTags: ['Books'],
+    }),
+    changeBooks: build.mutation<StepDone, InBooks<ChangeBooks>>({
+      query: ({ booksId, ...body }) => change('PATCH', `/books/${booksId}`, body),
+      invalidatesTags: ['Books'],
+    }),
+    createAccount: build.mutation<Made, InBooks<NewAccount>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/accounts`, body),
+      invalidatesTags: ['Books'],
+    }),
+    createPayee: build.mutation<Made, InBooks<NewPayee>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/payees`, body),
+      invalidatesTags: ['Books'],
+    }),
+    createBankAccount: build.mutation<Made, InBooks<NewBankAccount>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/bank-accounts`, body),
+      invalidatesTags: ['Books'],
+    }),
+    postOpening: build.mutation<StepDone, InBooks<OpeningBalance & { bankAccountId: string }>>({
+      query: ({ booksId, bankAccountId, ...body }) =>
+        change('POST', `/books/${booksId}/bank-accounts/${bankAccountId}/opening`, body),
+      invalidatesTags: ['Books'],
+    }),
+
+    lanes: build.query<LaneCounts, InBooks<{ scope: Scope }>>({
+      query: ({ booksId, scope }) => `/books/${booksId}/lanes?${queryOf({ ...scope })}`,
+      providesTags: ['Books'],
+    }),
+    stacks: build.query<
+      { stacks: Stack[] },
+      InBooks<{ scope: Scope; lane: string; grouping: string }>
+    >({
+      query: ({ booksId, scope, lane, grouping }) =>
+        `/books/${booksId}/stacks?${queryOf({ ...scope, lane, grouping })}`,
+      providesTags: ['Books'],
+    }),
+    stackLines: build.query<
+      { lines: DeskLine[] },
+      InBooks<{ scope: Scope; lane: string; stack: StackKey }>
+    >({
+      query: ({ booksId, scope, lane, stack: { grouping, key, direction } }) =>
+        `/books/${booksId}/stack-lines?${queryOf({ ...scope, lane, grouping, key, direction })}`,
+      providesTags: ['Books'],
+    }),
+    decidedLines: build.infiniteQuery<
+      DeskLines,
+      InBooks<{ scope: Scope; kind: string | undefined }>,
+      string | undefined
+    >({
+      infiniteQueryOptions: {
+        initialPageParam: undefined,
+        getNextPageParam: (page) => page.next ?? undefined,
+      },
+      query: ({ queryArg: { booksId, scope, kind }, pageParam }) =>
+        `/books/${booksId}/decided-lines?${queryOf({ ...scope, kind, cursor: pageParam })}`,
+      providesTags: ['Books'],
+    }),
+    line: build.query<LineSheet, InBooks<{ lineId: string }>>({
+      query: ({ booksId, lineId }) => `/books/${booksId}/lines/${lineId}`,
+      providesTags: ['Books'],
+    }),
+    proof: build.query<ScopeProof, InBooks<{ scope: Scope }>>({
+      query: ({ booksId, scope: { bankAccountId, from, to } }) =>
+        `/books/${booksId}/proof?${queryOf({ bankAccountId, from, to })}`,
+      providesTags: ['Books'],
+    }),
+    saveDraft: build.mutation<{ version: number }, InBooks<SaveDraft & { lineId: string }>>({
+      query: ({ booksId, lineId, ...body }) =>
+        change('PUT', `/books/${booksId}/lines/${lineId}/draft`, body),
+    }),
+    postLines: build.mutation<LinesDone, InBooks<PostLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/post`, body),
+      invalidatesTags: ['Books'],
+    }),
+    excludeLines: build.mutation<LinesDone, InBooks<ExcludeLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/exclude`, body),
+      invalidatesTags: ['Books'],
+    }),
+
+    steps: build.infiniteQuery<Steps, string, string | undefined>({
+      infiniteQueryOptions: {
+        initialPageParam: undefined,
+        getNextPageParam: (page) => page.next ?? undefined,
+      },
+      query: ({ queryArg, pageParam }) =>
+        `/books/${queryArg}/steps?${queryOf({ cursor: pageParam })}`,
+      providesTags: ['Books'],
+    }),
+    undo: build.mutation<UndoDone, InBooks<UndoStep>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/steps/undo`, body),
+      invalidatesTags: ['Books', 'Batches'],
+    }),
+    redo: build.mutation<UndoDone, InBooks<RedoStep>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/steps/redo`, body),
+      invalidatesTags: ['Books', 'Batches'],
+    }),
+
+    balances: build.query<Balances, string>({
+      query: (booksId) => `/books/${booksId}/balances`,
+      providesTags: ['Books'],
+    }),
+    register: build.infiniteQuery<Register, InBooks<{ accountId: string }>, string | undefined>({
+      infiniteQueryOptions: {
+        initialPageParam: undefined,
+        getNextPageParam: (page) => page.next ?? undefined,
+      },
+      query: ({ queryArg: { booksId, accountId }, pageParam }) =>
+        `/books/${booksId}/accounts/${accountId}/register?${queryOf({ cursor: pageParam })}`,
+      providesTags: ['Books'],
+    }),
+    entry: build.query<Entry, InBooks<{ entryId: string }>>({
+      query: ({ booksId, entryId }) => `/books/${booksId}/entries/${entryId}`,
+      providesTags: ['Books'],
+    }),
+
+    batches: build.query<{ batches: Batch[] }, string>({
+      query: (booksId) => `/books/${booksId}/batches`,
+      providesTags: ['Books', 'Batches'],
+    }),
+    batch: build.query<Batch, InBooks<{ batchId: string }>>({
+      query: ({ booksId, batchId }) => `/books/${booksId}/batches/${batchId}`,
+    }),
+    knownLines: build.query<
+      { lines: LineFacts[] },
+      InBooks<{ bankAccountId: string; from: string; to: string }>
+    >({
+      query: ({ booksId, bankAccountId, from, to }) =>
+        `/books/${booksId}/bank-accounts/${bankAccountId}/line-facts?${queryOf({ from, to })}`,
+      providesTags: ['Books'],
+    }),
+    upload: build.mutation<{ uploadId: string }, InBooks<{ file: File }>>({
+      query: ({ booksId, file }) => ({
+        method: 'POST',
+        url: `/books/${booksId}/uploads?${queryOf({ fileName: file.name })}`,
+        body: file,
+        headers: { 'content-type': 'application/octet-stream' },
+      }),
+    }),
+    keepBatch: build.mutation<BatchStarted, InBooks<KeepBatch>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/batches`, body),
+      invalidatesTags: ['Batches'],
+    }),
+  }),
+});

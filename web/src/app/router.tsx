@@ -1,0 +1,32 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { BooksScreen } from '../screens/books/BooksScreen.tsx';
+import { DeskScreen } from '../screens/desk/DeskScreen.tsx';
+import { HistoryScreen } from '../screens/history/HistoryScreen.tsx';
+import { IntakeScreen } from '../screens/intake/IntakeScreen.tsx';
+import { LedgerScreen } from '../screens/ledger/LedgerScreen.tsx';
+import { SignInScreen } from '../screens/signIn/SignInScreen.tsx';
+import { BooksShell } from './BooksShell.tsx';
+import { SignedIn } from './SignedIn.tsx';
+
+/** Every address and what it shows. */
+export const router = createBrowserRouter([
+  { path: '/sign-in', element: <SignInScreen /> },
+  {
+    element: <SignedIn />,
+    children: [
+      { path: '/', element: <BooksScreen /> },
+      {
+        path: '/books/:booksId',
+        element: <BooksShell />,
+        children: [
+          { index: true, element: <Navigate to="desk" replace /> },
+          { path: 'desk', element: <DeskScreen /> },
+          { path: 'intake', element: <IntakeScreen /> },
+          { path: 'ledger/:accountId?', element: <LedgerScreen /> },
+          { path: 'history', element: <HistoryScreen /> },
+        ],
+      },
+    ],
+  },
+  { path: '*', element: <Navigate to="/" replace /> },
+]);

@@ -1,0 +1,67 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { Account, BooksSetup } from '@zubrell/contract/books';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { useMemo } from 'react';
+import { useParams } from 'react-router';
+import { api } from './api.ts';
+
+/** The books on the screen, with short ways to name what is in them. */
+export interface ShownBooks {
+  readonly booksId: string;
+  readonly setup: BooksSetup;
+  /** Code and name. */
+  readonly accountName: (id: string | null) => string;
+  readonly payeeName: (id: string | null) => string;
+  readonly taxName: (id: string | null) => string;
+  readonly bankAccountName: (id: string) => string;
+  readonly amount: (minor: number, options?: { readonly plus?: boolean }) => string;
+}
+
+/** The id of the books in the address. */
+export function useBooksId(): string {
+  return useParams().booksId ?? '';
+}
+
+/** The books in the address; the shell shows screens only when they are there. */
+export function useBooks(): ShownBooks {
+  const booksId = useBooksId();
+  const { data: setup } = api.useSetupQuery(booksId === '' ? skipToken : booksId);
+  return useMemo(() => shownBooks(booksId, setup ?? nothing), [booksId, setup]);
+}
+
+const nothing: BooksSetup = {
+  books: { id: '', name: '', currency: 'EUR', role: 'reviewer', lockDate: null, lastStep: 0 },
+  accounts: [],
+  taxCodes: [],
+  payees: [],
+  bankAccounts: [],
+};
+
+function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
+  const accounts = new Map(setup.accounts.map((account) => [account.id, accountLabel(account)]));
+  const payees = new Map(setup.payees.map(({ id, name }) => [id, name]));
+  const taxes = new Map(setup.taxCodes.map(({ id, name }) => [id, name]));
+  const banks = new Map(setup.bankAccounts.map((bank) => [bank.id, bankAccountLabel(bank)]));
+  return {
+    booksId,
+    setup,
+    accountName: (id) => (id && accounts.get(id)) ?? '',
+    payeeName: (id) => (id && payees.get(id)) ?? '',
+    taxName: (id) => (id && taxes.get(id)) ?? '',
+    bankAccountName: (id) => banks.get(id) ?? '',
+    amount: (minor, options) => formatAmount(minor, setup.books.currency, options),
+  };
+}
+
+/** An account's code and name. */
+export function accountLabel(account: Pick<Account, 'code' | 'name'>): string {
+  return `${account.code} ${account.name}`;
+}
+
+/** A bank account's name with the end of its number. */
+export function bankAccountLabel(bank: {
+  readonly name: string;
+  readonly number: string | null;
+}): string {
+  return bank.number === null ? bank.name : `${bank.name} ·· ${bank.number.slice(-4)}`;
+}

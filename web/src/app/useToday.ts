@@ -1,0 +1,14 @@
+import { formatDate } from '@zubrell/core/dates/calendarDate';
+import { api } from './api.ts';
+
+/** The day it is for the server, which is the day it is for the books. */
+export function useToday(): string {
+  const { data } = api.useSessionQuery();
+  return data?.today ?? '';
+}
+
+/** Shows dates as 03 Mar, with the year where it is not the current one. */
+export function useShowDate(): (date: string) => string {
+  const year = Number(useToday().slice(0, 4));
+  return (date) => formatDate(date, year);
+}

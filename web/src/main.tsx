@@ -1,0 +1,28 @@
+import '@fontsource/ibm-plex-mono/latin-400.css';
+import '@fontsource/ibm-plex-sans/latin-400.css';
+import '@fontsource/ibm-plex-sans/latin-500.css';
+import '@fontsource/ibm-plex-sans/latin-600.css';
+import '@fontsource/ibm-plex-sans/latin-ext-400.css';
+import '@fontsource/ibm-plex-sans/latin-ext-600.css';
+import './styles/theme.scss';
+import './styles/app.scss';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { router } from './app/router.tsx';
+import { store } from './app/store.ts';
+import { applyTheme, storedTheme } from './app/theme.ts';
+
+applyTheme(storedTheme());
+const root = document.getElementById('root');
+if (root === null) throw new Error('the page has no root');
+createRoot(root).render(
+  <StrictMode>
+    <Provider store={store}>
+      <RouterProvider router={router} />
+      <Toaster position="bottom-center" duration={8_000} visibleToasts={3} />
+    </Provider>
+  </StrictMode>,
+);

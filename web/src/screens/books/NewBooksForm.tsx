@@ -1,0 +1,43 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { NewBooks } from '@zubrell/contract/books';
+import { useForm } from 'react-hook-form';
+import { useNavigate } from 'react-router';
+import { api } from '../../app/api.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+/** Makes new books with a starter chart of accounts and tax codes, and goes to their Intake. */
+export function NewBooksForm() {
+  const [createBooks, { error, isLoading }] = api.useCreateBooksMutation();
+  const navigate = useNavigate();
+  const { register, handleSubmit, formState } = useForm<NewBooks>({
+    resolver: zodResolver(NewBooks),
+    defaultValues: { currency: 'EUR' },
+  });
+  const save = handleSubmit(async (values) => {
+    const answer = await createBooks(values);
+    if (answer.data) navigate(`/books/${answer.data.id}/intake`);
+  });
+  return (
+    <form className="sheet" onSubmit={save} noValidate>
+      <h2>New books</h2>
+      <TextField
+        label="Name of the business"
+        error={formState.errors.name?.message}
+        {...register('name')}
+      />
+      <TextField
+        label="Currency"
+        error={formState.errors.currency?.message}
+        {...register('currency', { setValueAs: (text: string) => text.trim().toUpperCase() })}
+      />
+      <button type="submit" className="btn btn-main" disabled={isLoading}>
+        Make the books
+      </button>
+      {error && <ErrorNote error={error} />}
+      <p className="quiet">
+        They start with a chart of accounts and tax codes you can add to. The currency stays.
+      </p>
+    </form>
+  );
+}

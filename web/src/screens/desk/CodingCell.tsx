@@ -1,0 +1,88 @@
+import type { DraftCoding } from '@zubrell/contract/coding';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { CodingInput, nextEmptyField } from './CodingInput.tsx';
+import { fieldOpened } from './deskSlice.ts';
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+
+/** The fields that stand in a stack's head. */
+export type HeadField = 'payeeId' | 'accountId' | 'taxCodeId';
+
+const NAMES: Readonly<Record<HeadField, string>> = {
+  payeeId: 'Payee',
+  accountId: 'Account',
+  taxCodeId: 'Tax',
+};
+
+/** One field of a stack's head: shows its value, and becomes an input when it is opened. */
+export function CodingCell({
+  row,
+  field,
+  coding,
+  isCurrent,
+  onPick,
+  focusList,
+}: {
+  readonly row: Extract<DeskRow, { kind: 'stack' }>;
+  readonly field: HeadField;
+  readonly coding: DraftCoding;
+  readonly isCurrent: boolean;
+  readonly onPick: () => void;
+  readonly focusList: () => void;
+}) {
+  const { accountName, payeeName, taxName } = useBooks();
+  const { edit } = useDeskActions();
+  const dispatch = useAppDispatch();
+  const editing = useAppSelector((state) => state.desk.editing);
+  const value = coding[field];
+  const text =
+    field === 'payeeId'
+      ? payeeName(value)
+      : field === 'accountId'
+        ? accountName(value)
+        : taxName(value);
+  const isMixed = field === 'accountId' && value === null && row.stack.accountCount > 1;
+
+  function goOn(next: DraftCoding): void {
+    const empty = nextEmptyField(field, next);
+    dispatch(fieldOpened(empty));
+    if (empty === null) focusList();
+  }
+
+  if (isCurrent && editing === field) {
+    return (
+      <span className="cell-slot" role="gridcell">
+        <CodingInput
+          field={field}
+          coding={coding}
+          line={{ description: row.stack.title, isOut: row.stack.direction === 'out' }}
+          autoFocus
+          onChange={(next) => void edit(row, next)}
+          onNext={goOn}
+          onCancel={() => {
+            dispatch(fieldOpened(null));
+            focusList();
+          }}
+        />
+      </span>
+    );
+  }
+  return (
+    <span className="cell-slot" role="gridcell">
+      <button
+        type="button"
+        tabIndex={isCurrent ? 0 : -1}
+        className={`cell ${text === '' ? 'ask' : ''}`}
+        title={text}
+        aria-label={`${NAMES[field]}: ${text || 'empty'}`}
+        onClick={() => {
+          onPick();
+          dispatch(fieldOpened(field));
+        }}
+      >
+        {text || (isMixed ? `${row.stack.accountCount} accounts…` : NAMES[field])}
+      </button>
+    </span>
+  );
+}

@@ -1,0 +1,82 @@
+import type { DraftCoding } from '@zubrell/contract/coding';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { accountLabel, useBooks } from '../../app/useBooks.ts';
+import { type Choice, Combobox } from '../../ui/Combobox.tsx';
+import type { HeadField } from './CodingCell.tsx';
+
+const ORDER: readonly HeadField[] = ['payeeId', 'accountId', 'taxCodeId'];
+const LABELS: Readonly<Record<HeadField, string>> = {
+  payeeId: 'Payee',
+  accountId: 'Account',
+  taxCodeId: 'Tax',
+};
+
+/** The next field that is still empty, or null after the last. */
+export function nextEmptyField(field: HeadField, coding: DraftCoding): HeadField | null {
+  return ORDER.slice(ORDER.indexOf(field) + 1).find((each) => coding[each] === null) ?? null;
+}
+
+interface CodingInputProps {
+  readonly field: HeadField;
+  readonly coding: DraftCoding;
+  /** What a payee made here is made from. */
+  readonly line: { readonly description: string; readonly isOut: boolean };
+  readonly onChange: (coding: DraftCoding) => void;
+  /** Enter was pressed; gets the coding as it stands then. */
+  readonly onNext: (coding: DraftCoding) => void;
+  readonly onCancel: () => void;
+  readonly autoFocus?: boolean;
+}
+
+/** The input for one field of a coding, with what can be chosen there. A new payee is made in place. */
+export function CodingInput(props: CodingInputProps) {
+  const { field, coding, line, onChange } = props;
+  const { booksId } = useBooks();
+  const choices = useChoices(field);
+  const [createPayee] = api.useCreatePayeeMutation();
+  let latest = coding;
+
+  function take(id: string | null): void {
+    latest = { ...coding, [field]: id };
+    onChange(latest);
+  }
+
+  async function create(typed: string): Promise<void> {
+    const kind = line.isOut ? 'supplier' : 'customer';
+    const answer = await createPayee({ booksId, name: typed, kind });
+    if (answer.data) {
+      take(answer.data.id);
+      toast(answer.data.words);
+    } else toast.error(shownProblem(answer.error).message);
+  }
+
+  return (
+    <Combobox
+      label={LABELS[field]}
+      choices={choices}
+      value={coding[field]}
+      onChange={take}
+      {...(field === 'payeeId' ? { onCreate: (typed) => void create(typed) } : {})}
+      onNext={() => props.onNext(latest)}
+      onCancel={props.onCancel}
+      placeholder={LABELS[field]}
+      autoFocus={props.autoFocus ?? false}
+    />
+  );
+}
+
+function useChoices(field: HeadField): readonly Choice[] {
+  const { setup } = useBooks();
+  if (field === 'payeeId') return setup.payees.map(({ id, name }) => ({ id, label: name }));
+  if (field === 'taxCodeId') {
+    return setup.taxCodes.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
+  }
+  const parents = new Set(setup.accounts.map(({ parentId }) => parentId));
+  const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
+  return setup.accounts
+    .filter(({ id, isOn }) => isOn && !banks.has(id))
+    .sort((a, b) => Number(parents.has(a.id)) - Number(parents.has(b.id)))
+    .map((account) => ({ id: account.id, label: accountLabel(account), hint: account.type }));
+}

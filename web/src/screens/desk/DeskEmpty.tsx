@@ -1,0 +1,46 @@
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { useDeskScope } from './useDeskScope.ts';
+
+/** What an empty lane says: how that came, and where to go on. */
+export function DeskEmpty() {
+  const { booksId, setup } = useBooks();
+  const { scope, lane, search, change } = useDeskScope();
+  const { data: counts } = api.useLanesQuery({ booksId, scope });
+  if (setup.bankAccounts.every((bank) => bank.firstDate === null)) {
+    return (
+      <EmptyState title="No lines yet">
+        <p>
+          Drop a bank file into <Link to={`/books/${booksId}/intake`}>Intake</Link>, and its lines
+          wait for you here.
+        </p>
+      </EmptyState>
+    );
+  }
+  if (search !== '') {
+    return (
+      <EmptyState title={`Nothing here says “${search}”`}>
+        <button type="button" className="btn btn-plain" onClick={() => change({ q: null })}>
+          Show all
+        </button>
+      </EmptyState>
+    );
+  }
+  const next = (['ready', 'check', 'blank'] as const).find(
+    (each) => each !== lane && (counts?.[each] ?? 0) > 0,
+  );
+  return (
+    <EmptyState title={lane === 'decided' ? 'Nothing decided yet' : 'Nothing waits in this lane'}>
+      {next ? (
+        <button type="button" className="btn btn-main" onClick={() => change({ lane: next })}>
+          {counts?.[next]} wait in{' '}
+          {next === 'blank' ? 'Blank' : next === 'check' ? 'Check' : 'Ready'}
+        </button>
+      ) : (
+        <p>No line of this scope is open. The strip below says whether the balance agrees.</p>
+      )}
+    </EmptyState>
+  );
+}

@@ -1,0 +1,102 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type RefObject, useEffect } from 'react';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { DeskEmpty } from './DeskEmpty.tsx';
+import { LineRow } from './LineRow.tsx';
+import { type DeskRow, stackId } from './rows.ts';
+import { StackRow } from './StackRow.tsx';
+
+const STACK_HEIGHT = 47;
+const LINE_HEIGHT = 31;
+
+/** The stacks and lines of the lane; only those in view are in the page. */
+export function DeskList({
+  list,
+  rows,
+  index,
+  error,
+  isWaiting,
+  onMove,
+  onOpen,
+  onMore,
+}: {
+  readonly list: RefObject<HTMLDivElement | null>;
+  readonly rows: readonly DeskRow[];
+  readonly index: number;
+  readonly error: unknown;
+  readonly isWaiting: boolean;
+  readonly onMove: (index: number) => void;
+  readonly onOpen: (stack: string | null) => void;
+  /** Fetches more rows; without it there are none. */
+  readonly onMore?: () => void;
+}) {
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: (at) => (rows[at]?.kind === 'stack' ? STACK_HEIGHT : LINE_HEIGHT),
+    getItemKey: (at) => rows[at]?.id ?? at,
+    overscan: 8,
+  });
+  const shown = virtual.getVirtualItems();
+  const isAtEnd = (shown.at(-1)?.index ?? 0) >= rows.length - 1;
+
+  useEffect(() => {
+    if (index >= 0) virtual.scrollToIndex(index);
+  }, [index, virtual]);
+  useEffect(() => {
+    if (isAtEnd) onMore?.();
+  }, [isAtEnd, onMore]);
+
+  const openIndex = rows.findIndex((row) => row.kind === 'line');
+  return (
+    <section className="work" aria-label="Lines">
+      <div className="desk-row head" aria-hidden>
+        <span />
+        <span>Date</span>
+        <span>Wording</span>
+        <span>Payee</span>
+        <span>Account</span>
+        <span>Tax</span>
+        <span className="num">Amount</span>
+      </div>
+      <div
+        ref={list}
+        className="rows"
+        role="grid"
+        tabIndex={0}
+        aria-label="Stacks and lines"
+        aria-rowcount={rows.length}
+        aria-activedescendant={index >= 0 ? `row-${index}` : undefined}
+      >
+        {error !== undefined && <ErrorNote error={error} />}
+        {isWaiting && error === undefined && <Waiting what="the lines" />}
+        {!isWaiting && rows.length === 0 && <DeskEmpty />}
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {shown.map(({ index: at, start, key }) => {
+            const row = rows[at];
+            if (!row) return null;
+            const place = {
+              id: `row-${at}`,
+              top: start,
+              isCurrent: at === index,
+              onPick: () => onMove(at),
+            };
+            return row.kind === 'stack' ? (
+              <StackRow
+                key={key}
+                {...place}
+                row={row}
+                isOpen={openIndex === at + 1}
+                onToggle={(isOpening) => onOpen(isOpening ? stackId(row.stack) : null)}
+                focusList={() => list.current?.focus()}
+              />
+            ) : (
+              <LineRow key={key} {...place} row={row} />
+            );
+          })}
+        </div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,135 @@
+import type { ExcludeReason } from '@zubrell/contract/desk';
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { excludeAsked } from './deskSlice.ts';
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+import { useDeskScope } from './useDeskScope.ts';
+
+const REASONS: readonly {
+  readonly reason: ExcludeReason;
+  readonly name: string;
+  readonly what: string;
+}[] = [
+  {
+    reason: 'secondCopy',
+    name: 'Second copy',
+    what: 'The bank moved this money once; the line came in twice.',
+  },
+  {
+    reason: 'beforeOpening',
+    name: 'Before the opening balance',
+    what: 'The opening balance holds it already.',
+  },
+  {
+    reason: 'bankError',
+    name: 'Bank error with its correction',
+    what: 'The bank really booked it and takes it back: exclude both, they must come to nil.',
+  },
+];
+
+/** Asks why a line is kept out of the books, and shows what that does to the balance. */
+export function ExcludeDialog({
+  row,
+  focusList,
+}: {
+  readonly row: DeskRow;
+  readonly focusList: () => void;
+}) {
+  const { booksId, setup, amount } = useBooks();
+  const { scope } = useDeskScope();
+  const { data } = api.useProofQuery({ booksId, scope });
+  const { exclude, edit, codingOf } = useDeskActions();
+  const dispatch = useAppDispatch();
+  const [reason, setReason] = useState<ExcludeReason>('secondCopy');
+  const [isBusy, setIsBusy] = useState(false);
+  const total = row.kind === 'stack' ? row.stack.total : row.line.amount;
+  const drawings = setup.accounts.find((account) => account.role === 'drawings');
+  const what = row.kind === 'stack' && row.stack.count > 1 ? `${row.stack.count} lines` : 'line';
+
+  function close(): void {
+    dispatch(excludeAsked(false));
+    focusList();
+  }
+
+  async function confirm(): Promise<void> {
+    setIsBusy(true);
+    await exclude(row, reason);
+    close();
+  }
+
+  const proof = data?.proof;
+  // A line that weighs nothing leaves the open sum; a stated bank balance stays where it is.
+  const weighs = reason === 'bankError' || !proof?.isStated ? 0 : total;
+  return (
+    <Modal show onHide={close} centered aria-labelledby="exclude-title">
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="exclude-title">
+          Keep the {what} of {amount(total)} out of the books
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        {REASONS.map((each) => (
+          <label key={each.reason} className="reason">
+            <input
+              type="radio"
+              name="reason"
+              className="form-check-input"
+              checked={reason === each.reason}
+              onChange={() => setReason(each.reason)}
+            />
+            <span>
+              <b>{each.name}</b>
+              <br />
+              <span className="quiet">{each.what}</span>
+            </span>
+          </label>
+        ))}
+        {proof && (
+          <p className="mt-3 mb-0">
+            Unexplained is {amount(proof.unexplained)} now, and{' '}
+            <b className={proof.unexplained + weighs === 0 ? '' : 'trouble'}>
+              {amount(proof.unexplained + weighs)}
+            </b>{' '}
+            after.
+            {weighs !== 0 &&
+              proof.unexplained === 0 &&
+              ' The balance agrees with this line in it, so it looks real.'}
+          </p>
+        )}
+        {drawings && (
+          <p className="quiet mt-3 mb-0">
+            Personal spending really left the account, so it is coded, not excluded:{' '}
+            <button
+              type="button"
+              className="btn btn-link p-0 align-baseline"
+              onClick={() => {
+                void edit(row, { ...codingOf(row), accountId: drawings.id, taxCodeId: null });
+                close();
+              }}
+            >
+              code it to {drawings.name}
+            </button>
+            .
+          </p>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        <button type="button" className="btn btn-plain" onClick={close}>
+          Leave it
+        </button>
+        <button
+          type="button"
+          className="btn btn-main"
+          disabled={isBusy}
+          onClick={() => void confirm()}
+        >
+          Exclude the {what}
+        </button>
+      </Modal.Footer>
+    </Modal>
+  );
+}

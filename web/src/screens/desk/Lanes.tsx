@@ -1,0 +1,86 @@
+import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Moon, type MoonKind } from '../../ui/Moon.tsx';
+import { type DeskLane, useDeskScope } from './useDeskScope.ts';
+
+const OPEN_LANES = [
+  ['ready', 'Ready', 'coded, no doubts'],
+  ['check', 'Check', 'coded, with a doubt'],
+  ['blank', 'Blank', 'nothing known yet'],
+] as const;
+
+/** Where the lines stand, with counts, and how far the period is. */
+export function Lanes() {
+  const { booksId } = useBooks();
+  const { scope, period, lane, change } = useDeskScope();
+  const { data: counts } = api.useLanesQuery({ booksId, scope });
+  const open = counts ? counts.ready + counts.check + counts.blank + counts.asked : 0;
+  const done = counts ? counts.posted + counts.excluded : 0;
+  const all = open + done;
+  const percent = all === 0 ? 0 : Math.floor((100 * done) / all);
+  const choose = (wanted: DeskLane) => change({ lane: wanted });
+  return (
+    <nav className="lanes" aria-label="Lanes">
+      {OPEN_LANES.map(([id, name, what]) => (
+        <LaneButton
+          key={id}
+          moon={id}
+          name={name}
+          count={counts?.[id]}
+          what={what}
+          isChosen={lane === id}
+          onChoose={() => choose(id)}
+        />
+      ))}
+      <h2 className="small-heading">Behind you</h2>
+      <LaneButton
+        moon="posted"
+        name="Decided"
+        count={done}
+        isChosen={lane === 'decided'}
+        onChoose={() => choose('decided')}
+      />
+      <div className="progress-note">
+        {counts && counts.openOutside > 0 && (
+          <p className="quiet">{counts.openOutside} more open outside this scope</p>
+        )}
+        <b>
+          {period === null ? 'All' : formatMonth(period).split(' ')[0]}: {done} of {all}
+        </b>
+        <div className="bar" aria-hidden>
+          <i style={{ width: `${percent}%` }} />
+        </div>
+        <span className="quiet">
+          {percent} % done
+          {counts && all > 0 && `, ${Math.round((100 * counts.ready) / all)} % ready`}
+        </span>
+      </div>
+    </nav>
+  );
+}
+
+function LaneButton({
+  moon,
+  name,
+  count,
+  what,
+  isChosen,
+  onChoose,
+}: {
+  readonly moon: MoonKind;
+  readonly name: string;
+  readonly count: number | undefined;
+  readonly what?: string;
+  readonly isChosen: boolean;
+  readonly onChoose: () => void;
+}) {
+  return (
+    <button type="button" className="lane" aria-current={isChosen} onClick={onChoose}>
+      <Moon kind={moon} />
+      <b>{name}</b>
+      <b className="num">{count}</b>
+      {what && <small>{what}</small>}
+    </button>
+  );
+}

@@ -1,0 +1,112 @@
+import type { DraftCoding } from '@zubrell/contract/coding';
+import { taxInside, taxOn } from '@zubrell/core/money/taxInside';
+import { useEffect, useRef, useState } from 'react';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { CodingInput, nextEmptyField } from './CodingInput.tsx';
+import { fieldOpened } from './deskSlice.ts';
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+
+const FIELDS = [
+  ['payeeId', 'Payee'],
+  ['accountId', 'Account'],
+  ['taxCodeId', 'Tax'],
+] as const;
+
+/** The coding of one line. What is typed is saved as the line's draft. */
+export function LineCodingForm({
+  row,
+  focusList,
+}: {
+  readonly row: Extract<DeskRow, { kind: 'line' }>;
+  readonly focusList: () => void;
+}) {
+  const { codingOf, edit } = useDeskActions();
+  const dispatch = useAppDispatch();
+  const editing = useAppSelector((state) => state.desk.editing);
+  const form = useRef<HTMLDivElement>(null);
+  const coding = codingOf(row);
+
+  useEffect(() => {
+    const field = form.current?.querySelector<HTMLInputElement>(`[data-field="${editing}"] input`);
+    field?.focus();
+  }, [editing]);
+
+  function goOn(field: (typeof FIELDS)[number][0], next: DraftCoding): void {
+    const empty = nextEmptyField(field, next);
+    dispatch(fieldOpened(empty));
+    if (empty === null) focusList();
+  }
+
+  return (
+    <section ref={form}>
+      <h2 className="small-heading">Code this line</h2>
+      <div className="coding-form">
+        {FIELDS.map(([field, name]) => (
+          <div key={field} className="field" data-field={field}>
+            <span>{name}</span>
+            <CodingInput
+              field={field}
+              coding={coding}
+              line={{ description: row.line.description, isOut: row.line.amount < 0 }}
+              onChange={(next) => void edit(row, next)}
+              onNext={(next) => goOn(field, next)}
+              onCancel={() => {
+                dispatch(fieldOpened(null));
+                focusList();
+              }}
+            />
+          </div>
+        ))}
+        <NoteField coding={coding} onSave={(next) => void edit(row, next)} />
+      </div>
+      <TaxNote amount={row.line.amount} taxCodeId={coding.taxCodeId} />
+    </section>
+  );
+}
+
+function NoteField({
+  coding,
+  onSave,
+}: {
+  readonly coding: DraftCoding;
+  readonly onSave: (coding: DraftCoding) => void;
+}) {
+  const [typed, setTyped] = useState(coding.note ?? '');
+  const note = typed.trim() === '' ? null : typed.trim();
+  return (
+    <label className="field">
+      <span>Note</span>
+      <input
+        className="form-control form-control-sm"
+        value={typed}
+        placeholder="none"
+        maxLength={1_000}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={() => {
+          if (note !== coding.note) onSave({ ...coding, note });
+        }}
+      />
+    </label>
+  );
+}
+
+/** How much of the line is tax. */
+function TaxNote({
+  amount,
+  taxCodeId,
+}: {
+  readonly amount: number;
+  readonly taxCodeId: string | null;
+}) {
+  const books = useBooks();
+  const code = books.setup.taxCodes.find(({ id }) => id === taxCodeId);
+  if (!code || code.rate === 0) return null;
+  const size = Math.abs(amount);
+  const text =
+    code.kind === 'reverseCharge'
+      ? `${books.amount(taxOn(size, code.rate))} of tax owed and, as far as it comes back, deducted`
+      : `${books.amount(taxInside(size, code.rate))} of tax in ${books.amount(size)}`;
+  return <p className="quiet mt-2 mb-0">{text}</p>;
+}

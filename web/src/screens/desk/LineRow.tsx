@@ -1,0 +1,54 @@
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { Moon } from '../../ui/Moon.tsx';
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+
+/** One line: date, the bank's wording, where it goes, amount. */
+export function LineRow({
+  row,
+  id,
+  top,
+  isCurrent,
+  onPick,
+}: {
+  readonly row: Extract<DeskRow, { kind: 'line' }>;
+  readonly id: string;
+  readonly top: number;
+  readonly isCurrent: boolean;
+  readonly onPick: () => void;
+}) {
+  const { accountName, taxName } = useBooks();
+  const { codingOf } = useDeskActions();
+  const showDate = useShowDate();
+  const { line } = row;
+  const { decision } = line;
+  const decided = decision?.coding?.parts[0];
+  const coding = decided ?? codingOf(row);
+  return (
+    <div
+      id={id}
+      role="row"
+      aria-selected={isCurrent}
+      className={`desk-row line ${isCurrent ? 'current' : ''}`}
+      style={{ transform: `translateY(${top}px)` }}
+      onClick={onPick}
+    >
+      <span className="moon-cell" role="gridcell">
+        {decision && <Moon kind={decision.kind} />}
+      </span>
+      <span role="gridcell">{showDate(line.date)}</span>
+      <span className="mono wording" role="gridcell" title={line.description}>
+        {line.description}
+      </span>
+      <span role="gridcell" className={line.draft ? 'from-draft' : ''}>
+        {decision?.kind === 'excluded' ? 'Excluded' : accountName(coding.accountId)}
+      </span>
+      <span role="gridcell">{taxName(coding.taxCodeId)}</span>
+      <span className="num" role="gridcell">
+        <Amount minor={line.amount} />
+      </span>
+    </div>
+  );
+}

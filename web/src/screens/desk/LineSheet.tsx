@@ -1,0 +1,164 @@
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Amount } from '../../ui/Amount.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Wording } from '../../ui/Wording.tsx';
+import { excludeAsked } from './deskSlice.ts';
+import { LineCodingForm } from './LineCodingForm.tsx';
+import { completeCoding, type DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+import { Why } from './Why.tsx';
+
+type LineRowOf = Extract<DeskRow, { kind: 'line' }>;
+
+/** One line: what the bank says of it, why it is where it is, its coding, its history. */
+export function LineSheet({
+  row,
+  focusList,
+}: {
+  readonly row: LineRowOf;
+  readonly focusList: () => void;
+}) {
+  const { booksId, bankAccountName } = useBooks();
+  const { data: sheet, error } = api.useLineQuery({ booksId, lineId: row.id });
+  const showDate = useShowDate();
+  const { line } = row;
+  const facts: readonly (readonly [string, string | null | undefined])[] = [
+    ['Account', bankAccountName(line.bankAccountId)],
+    ['Reference', sheet?.reference],
+    ['Payee', sheet?.payee],
+    ['Type', sheet?.type],
+    ['Value date', sheet?.valueDate && showDate(sheet.valueDate)],
+    ['Bank id', sheet?.bankId],
+  ];
+  return (
+    <>
+      <section>
+        <div className="sum-line">
+          <span className="sum">
+            <Amount minor={line.amount} />
+          </span>
+          <span className="quiet">{formatLongDate(line.date)}</span>
+        </div>
+        <Wording text={line.description} stem={line.stem} />
+        {error !== undefined && <ErrorNote error={error} />}
+        <div className="facts">
+          {facts.map(([name, value]) =>
+            value ? [<span key={name}>{name}</span>, <span key={`${name}=`}>{value}</span>] : null,
+          )}
+          {sheet?.sightings.map((sighting) => [
+            <span key={sighting.batchId}>Came in</span>,
+            <span key={`${sighting.batchId}=`}>
+              {sighting.fileName}, row {sighting.place}
+            </span>,
+          ])}
+        </div>
+      </section>
+      {line.decision === null ? (
+        <>
+          <Why proposal={line.proposal} />
+          <LineCodingForm row={row} focusList={focusList} />
+        </>
+      ) : (
+        <Decided row={row} entryId={sheet?.entryId ?? null} />
+      )}
+      <section>
+        <h2 className="small-heading">History</h2>
+        <ul className="history">
+          {sheet?.history.map((step) => (
+            <li key={step.no}>
+              {step.words}{' '}
+              <span className="quiet">
+                {step.who}, {showDate(step.at.slice(0, 10))}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </section>
+      {line.decision === null && <Actions row={row} focusList={focusList} />}
+    </>
+  );
+}
+
+function Decided({ row, entryId }: { readonly row: LineRowOf; readonly entryId: string | null }) {
+  const { booksId, accountName, payeeName, taxName } = useBooks();
+  const { undo } = useUndo();
+  const { decision } = row.line;
+  const part = decision?.coding?.parts[0];
+  if (decision === null) return null;
+  return (
+    <section>
+      <h2 className="small-heading">{decision.kind === 'posted' ? 'Posted' : 'Excluded'}</h2>
+      <div className="facts">
+        {part && (
+          <>
+            <span>Payee</span>
+            <span>{payeeName(decision.coding?.payeeId ?? null) || 'none'}</span>
+            <span>Account</span>
+            <span>
+              <Link to={`/books/${booksId}/ledger/${part.accountId}`}>
+                {accountName(part.accountId)}
+              </Link>
+            </span>
+            <span>Tax</span>
+            <span>{taxName(part.taxCodeId) || 'none'}</span>
+          </>
+        )}
+        {decision.reason && (
+          <>
+            <span>Reason</span>
+            <span>{REASONS[decision.reason] ?? decision.reason}</span>
+          </>
+        )}
+      </div>
+      <div className="d-flex gap-2 mt-2">
+        {entryId && part && (
+          <Link
+            className="btn btn-plain"
+            to={`/books/${booksId}/ledger/${part.accountId}?entry=${entryId}`}
+          >
+            See the entry
+          </Link>
+        )}
+        <button type="button" className="btn btn-plain" onClick={() => void undo(decision.step)}>
+          Take back its step
+        </button>
+      </div>
+    </section>
+  );
+}
+
+const REASONS: Readonly<Record<string, string>> = {
+  secondCopy: 'second copy',
+  beforeOpening: 'before the opening balance',
+  bankError: 'bank error with its correction',
+};
+
+function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusList: () => void }) {
+  const { codingOf, post } = useDeskActions();
+  const dispatch = useAppDispatch();
+  const complete = completeCoding(codingOf(row));
+  return (
+    <section className="actions">
+      {'missing' in complete && <p className="doubt">Still missing: {complete.missing}.</p>}
+      <button
+        type="button"
+        className="btn btn-main"
+        disabled={'missing' in complete}
+        onClick={() => void post(row).then(focusList)}
+      >
+        Post this line
+        <kbd>↵</kbd>
+      </button>
+      <button type="button" className="btn btn-plain" onClick={() => dispatch(excludeAsked(true))}>
+        Exclude
+        <kbd>X</kbd>
+      </button>
+    </section>
+  );
+}

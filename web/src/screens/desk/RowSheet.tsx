@@ -1,0 +1,19 @@
+import { LineSheet } from './LineSheet.tsx';
+import type { DeskRow } from './rows.ts';
+import { StackSheet } from './StackSheet.tsx';
+
+/** What there is to know of the current row, and what can be done with it. */
+export function RowSheet({
+  row,
+  focusList,
+}: {
+  readonly row: DeskRow | null;
+  readonly focusList: () => void;
+}) {
+  return (
+    <aside className="row-sheet" aria-label="Details">
+      {row?.kind === 'stack' && <StackSheet key={row.id} row={row} focusList={focusList} />}
+      {row?.kind === 'line' && <LineSheet key={row.id} row={row} focusList={focusList} />}
+    </aside>
+  );
+}

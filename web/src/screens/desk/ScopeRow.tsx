@@ -1,0 +1,85 @@
+import { formatMonth, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { useEffect, useState } from 'react';
+import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
+import { Picker } from '../../ui/Picker.tsx';
+import { Segments } from '../../ui/Segments.tsx';
+import { useDeskScope } from './useDeskScope.ts';
+
+const GROUPINGS = [
+  ['lookAlikes', 'Look-alikes'],
+  ['payee', 'Payee'],
+  ['date', 'Date'],
+] as const;
+
+/** Which lines the Desk looks at. */
+export function ScopeRow() {
+  const { setup } = useBooks();
+  const { bankAccountId, period, grouping, change } = useDeskScope();
+  const dates = setup.bankAccounts.flatMap(({ firstDate, lastDate }) =>
+    firstDate && lastDate ? [firstDate, lastDate] : [],
+  );
+  dates.sort();
+  const months =
+    dates[0] === undefined
+      ? []
+      : monthsBetween(monthOf(dates[0]), monthOf(dates.at(-1) ?? dates[0])).reverse();
+  return (
+    <div className="scope">
+      <Picker
+        id="scope-account"
+        label="Account"
+        value={bankAccountId}
+        all="All"
+        choices={setup.bankAccounts.map((bank) => [bank.id, bankAccountLabel(bank)])}
+        onChange={(account) => change({ account })}
+      />
+      <Picker
+        id="scope-period"
+        label="Period"
+        value={period}
+        all="All"
+        choices={months.map((month) => [month, formatMonth(month)])}
+        onChange={(wanted) => change({ period: wanted })}
+      />
+      <SearchField />
+      <div className="ms-auto">
+        <Segments
+          label="Group by"
+          choices={GROUPINGS}
+          value={grouping}
+          onChange={(by) => change({ by })}
+        />
+      </div>
+    </div>
+  );
+}
+
+/** Searches a moment after the last key. */
+const PAUSE = 250;
+
+function SearchField() {
+  const { search, change } = useDeskScope();
+  const [typed, setTyped] = useState(search);
+  useEffect(() => {
+    if (typed === search) return;
+    const timer = setTimeout(() => change({ q: typed }), PAUSE);
+    return () => clearTimeout(timer);
+  });
+  return (
+    <input
+      id="desk-search"
+      type="search"
+      className="form-control find"
+      aria-label="Search lines"
+      placeholder="Text, payee or amount, e.g. 48.50 or >500"
+      value={typed}
+      onChange={(event) => setTyped(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          setTyped('');
+          event.currentTarget.blur();
+        }
+      }}
+    />
+  );
+}

@@ -1,0 +1,113 @@
+import { doubtLabel } from '@zubrell/core/propose/words';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { Moon } from '../../ui/Moon.tsx';
+import { CodingCell } from './CodingCell.tsx';
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+import { useDeskScope } from './useDeskScope.ts';
+
+interface StackRowProps {
+  readonly row: Extract<DeskRow, { kind: 'stack' }>;
+  readonly id: string;
+  readonly top: number;
+  readonly isCurrent: boolean;
+  readonly isOpen: boolean;
+  readonly onPick: () => void;
+  readonly onToggle: (isOpening: boolean) => void;
+  readonly focusList: () => void;
+}
+
+/** A stack's head: what it is, its doubt, the coding for all its lines, its total. */
+export function StackRow(props: StackRowProps) {
+  const { row, isCurrent, isOpen } = props;
+  const { stack } = row;
+  const { lane } = useDeskScope();
+  const { codingOf } = useDeskActions();
+  const coding = codingOf(row);
+  const title = useStackTitle(row);
+  return (
+    <div
+      id={props.id}
+      role="row"
+      aria-selected={isCurrent}
+      aria-expanded={isOpen}
+      className={`desk-row stack ${isCurrent ? 'current' : ''} ${lane === 'check' ? 'doubtful' : ''}`}
+      style={{ transform: `translateY(${props.top}px)` }}
+      onClick={props.onPick}
+    >
+      <span className="moon-cell" role="gridcell">
+        <Moon kind={lane === 'decided' ? 'posted' : lane} />
+      </span>
+      <span className="title" role="gridcell">
+        <button
+          type="button"
+          tabIndex={-1}
+          className="turn"
+          aria-label={`${isOpen ? 'Close' : 'Open'} ${title}`}
+          onClick={() => props.onToggle(!isOpen)}
+        >
+          {isOpen ? '▾' : '▸'}
+        </button>
+        <span className="name">{title}</span>
+        <span className="count">
+          {stack.count} {stack.count === 1 ? 'line' : 'lines'}
+        </span>
+        <SubTitle row={row} />
+      </span>
+      {(['payeeId', 'accountId', 'taxCodeId'] as const).map((field) => (
+        <CodingCell
+          key={field}
+          row={row}
+          field={field}
+          coding={coding}
+          isCurrent={isCurrent}
+          onPick={props.onPick}
+          focusList={props.focusList}
+        />
+      ))}
+      <span className="num" role="gridcell">
+        <Amount minor={stack.total} />
+      </span>
+    </div>
+  );
+}
+
+/** The doubt in a few words, or how the amounts and dates spread. */
+function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
+  const { amount } = useBooks();
+  const showDate = useShowDate();
+  const { stack } = row;
+  const [doubt] = stack.proposal?.doubts ?? [];
+  if (doubt) return <span className="sub doubt">{doubtLabel(doubt)}</span>;
+  const each =
+    stack.smallest === stack.largest
+      ? amount(stack.smallest)
+      : `${amount(stack.smallest)} to ${amount(stack.largest)}`;
+  const when =
+    stack.firstDate === stack.lastDate
+      ? showDate(stack.firstDate)
+      : `${showDate(stack.firstDate)} to ${showDate(stack.lastDate)}`;
+  return (
+    <span className="sub quiet">
+      {stack.count > 1 ? `${each}, ` : ''}
+      {when}
+    </span>
+  );
+}
+
+/** What a stack is called: its payee, or the wording its lines share, or the day. */
+function useStackTitle({ stack }: StackRowProps['row']): string {
+  const { payeeName } = useBooks();
+  const showDate = useShowDate();
+  if (stack.grouping === 'date') return showDate(stack.key);
+  const payee = payeeName(stack.proposal?.coding.payeeId ?? stack.draft?.payeeId ?? null);
+  if (stack.grouping === 'payee') return payee || 'No payee yet';
+  return payee || titleCase(stack.title);
+}
+
+/** @example titleCase('TIDEMARK FRT') // 'Tidemark Frt' */
+function titleCase(stem: string): string {
+  return stem.toLowerCase().replace(/(^|\s)\p{L}/gu, (letter) => letter.toUpperCase());
+}

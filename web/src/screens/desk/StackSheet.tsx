@@ -1,0 +1,88 @@
+import { useAppDispatch } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { excludeAsked } from './deskSlice.ts';
+import { completeCoding, type DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+import { Why } from './Why.tsx';
+
+/** A stack as a whole: its sums, why it is proposed as it is, and posting it. */
+export function StackSheet({
+  row,
+  focusList,
+}: {
+  readonly row: Extract<DeskRow, { kind: 'stack' }>;
+  readonly focusList: () => void;
+}) {
+  const { accountName, payeeName, taxName, amount } = useBooks();
+  const { codingOf, post } = useDeskActions();
+  const dispatch = useAppDispatch();
+  const showDate = useShowDate();
+  const { stack } = row;
+  const coding = codingOf(row);
+  const complete = completeCoding(coding);
+  const lines = stack.count === 1 ? 'line' : `${stack.count} lines`;
+  return (
+    <>
+      <section>
+        <div className="sum-line">
+          <span className="sum">
+            <Amount minor={stack.total} />
+          </span>
+          <span className="quiet">{stack.count === 1 ? '1 line' : `${stack.count} lines`}</span>
+        </div>
+        <div className="facts">
+          <span>Alike in</span>
+          <span className="mono">{stack.title}</span>
+          <span>Dates</span>
+          <span>
+            {showDate(stack.firstDate)}
+            {stack.firstDate !== stack.lastDate && ` to ${showDate(stack.lastDate)}`}
+          </span>
+          <span>Amounts</span>
+          <span>
+            {amount(stack.smallest)}
+            {stack.smallest !== stack.largest && ` to ${amount(stack.largest)}`}
+          </span>
+        </div>
+      </section>
+      <Why proposal={stack.proposal} />
+      <section>
+        <h2 className="small-heading">Coded to</h2>
+        <div className="facts">
+          <span>Payee</span>
+          <span>{payeeName(coding.payeeId) || 'none yet'}</span>
+          <span>Account</span>
+          <span>{accountName(coding.accountId) || 'none yet'}</span>
+          <span>Tax</span>
+          <span>{taxName(coding.taxCodeId) || 'none'}</span>
+        </div>
+        <p className="quiet mt-2 mb-0">
+          Change them in the row: <kbd>P</kbd> <kbd>A</kbd> <kbd>T</kbd>. Open it with <kbd>→</kbd>{' '}
+          to code lines one by one.
+        </p>
+      </section>
+      <section className="actions">
+        {'missing' in complete && <p className="doubt">Still missing: {complete.missing}.</p>}
+        <button
+          type="button"
+          className="btn btn-main"
+          disabled={'missing' in complete}
+          onClick={() => void post(row).then(focusList)}
+        >
+          Post the {lines}
+          <kbd>⇧↵</kbd>
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() => dispatch(excludeAsked(true))}
+        >
+          Exclude
+          <kbd>X</kbd>
+        </button>
+      </section>
+    </>
+  );
+}

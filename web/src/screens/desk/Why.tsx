@@ -1,0 +1,59 @@
+import type { Proposal } from '@zubrell/contract/desk';
+import { laneOf } from '@zubrell/core/propose/proposal';
+import { doubtWords, groundWords } from '@zubrell/core/propose/words';
+import { useBooks } from '../../app/useBooks.ts';
+import { Moon } from '../../ui/Moon.tsx';
+
+const HEADINGS = {
+  ready: 'Why it is Ready',
+  check: 'Why it waits in Check',
+  blank: 'Why it is Blank',
+  asked: 'Why it waits',
+} as const;
+
+/** Grounds and doubts of a proposal in words, with the alternatives. */
+export function Why({ proposal }: { readonly proposal: Proposal | null }) {
+  const { accountName } = useBooks();
+  const lane = laneOf(proposal);
+  const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
+  const total = several?.accounts.reduce((sum, { times }) => sum + times, 0) ?? 0;
+  return (
+    <section>
+      <h2 className="small-heading">{HEADINGS[lane]}</h2>
+      <ul className="why">
+        {proposal === null && (
+          <li>
+            <Moon kind="blank" />
+            <span>No look-alike has been decided yet.</span>
+          </li>
+        )}
+        {proposal?.doubts.map((doubt) => (
+          <li key={doubt.kind}>
+            <Moon kind="check" />
+            <span>{doubtWords(doubt, accountName)}</span>
+          </li>
+        ))}
+        {proposal?.grounds.map((ground) => (
+          <li key={ground.accountId}>
+            <Moon kind="ready" />
+            <span>{groundWords(ground, accountName)}</span>
+          </li>
+        ))}
+      </ul>
+      {several?.accounts.map(({ accountId, times }, index) => (
+        <div className="alternative" key={accountId}>
+          <span>{accountName(accountId)}</span>
+          <span className="bar" aria-hidden>
+            <i
+              className={index === 0 ? '' : 'less'}
+              style={{ width: `${(100 * times) / total}%` }}
+            />
+          </span>
+          <span className="num">
+            {times} of {total}
+          </span>
+        </div>
+      ))}
+    </section>
+  );
+}

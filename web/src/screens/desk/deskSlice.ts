@@ -1,0 +1,88 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { DraftCoding } from '@zubrell/contract/coding';
+
+/** A field of a coding that can be typed into. */
+export type CodingField = 'payeeId' | 'accountId' | 'taxCodeId' | 'note';
+
+interface DeskState {
+  /** Where the cursor is: a row's id, and its place should the row go. */
+  readonly currentId: string | null;
+  readonly currentIndex: number;
+  /** The stack whose lines are shown. */
+  readonly openStack: string | null;
+  /** The field being typed into, in the current row. */
+  readonly editing: CodingField | null;
+  /** What was typed and not posted yet, by row. */
+  readonly edits: Readonly<Record<string, DraftCoding>>;
+  /** The draft versions of lines saved since they were fetched. */
+  readonly draftVersions: Readonly<Record<string, number>>;
+  readonly isExcluding: boolean;
+}
+
+const initialState: DeskState = {
+  currentId: null,
+  currentIndex: 0,
+  openStack: null,
+  editing: null,
+  edits: {},
+  draftVersions: {},
+  isExcluding: false,
+};
+
+/** The state of the Desk's interface. */
+export const deskSlice = createSlice({
+  name: 'desk',
+  initialState,
+  reducers: {
+    moved: (state, { payload }: PayloadAction<{ id: string; index: number }>) => {
+      if (state.currentId !== payload.id) state.editing = null;
+      state.currentId = payload.id;
+      state.currentIndex = payload.index;
+    },
+    stackOpened: (state, { payload }: PayloadAction<string | null>) => {
+      state.openStack = payload;
+      state.editing = null;
+    },
+    fieldOpened: (state, { payload }: PayloadAction<CodingField | null>) => {
+      state.editing = payload;
+    },
+    edited: (state, { payload }: PayloadAction<{ id: string; coding: DraftCoding }>) => {
+      state.edits = { ...state.edits, [payload.id]: payload.coding };
+    },
+    draftSaved: (state, { payload }: PayloadAction<{ id: string; version: number }>) => {
+      state.draftVersions = { ...state.draftVersions, [payload.id]: payload.version };
+    },
+    /** Rows were decided: what was typed into them is done with. */
+    settled: (state, { payload }: PayloadAction<readonly string[]>) => {
+      const gone = new Set(payload);
+      const left = <T>(of: Readonly<Record<string, T>>) =>
+        Object.fromEntries(Object.entries(of).filter(([id]) => !gone.has(id)));
+      state.edits = left(state.edits);
+      state.draftVersions = left(state.draftVersions);
+      state.editing = null;
+    },
+    excludeAsked: (state, { payload }: PayloadAction<boolean>) => {
+      state.isExcluding = payload;
+      state.editing = null;
+    },
+    /** Another lane, scope or books: the cursor starts at the top. */
+    scopeChanged: (state) => {
+      state.currentId = null;
+      state.currentIndex = 0;
+      state.openStack = null;
+      state.editing = null;
+      state.isExcluding = false;
+    },
+  },
+});
+
+export const {
+  moved,
+  stackOpened,
+  fieldOpened,
+  edited,
+  draftSaved,
+  settled,
+  excludeAsked,
+  scopeChanged,
+} = deskSlice.actions;

@@ -1,0 +1,70 @@
+import type { DraftCoding } from '@zubrell/contract/coding';
+import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
+import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
+
+/** A row of the Desk's list: a stack's head, or a line. */
+export type DeskRow =
+  | { readonly kind: 'stack'; readonly id: string; readonly stack: Stack }
+  | { readonly kind: 'line'; readonly id: string; readonly line: DeskLine };
+
+/** A stack's id among the rows. */
+export function stackId(stack: Pick<Stack, 'grouping' | 'key' | 'direction'>): string {
+  return `${stack.grouping}|${stack.direction}|${stack.key}`;
+}
+
+/** The rows to show: every stack, and below the open one its lines. */
+export function deskRows(
+  stacks: readonly Stack[],
+  openStack: string | null,
+  lines: readonly DeskLine[],
+): DeskRow[] {
+  return stacks.flatMap((stack): DeskRow[] => {
+    const id = stackId(stack);
+    const head: DeskRow = { kind: 'stack', id, stack };
+    return id === openStack ? [head, ...lines.map(lineRow)] : [head];
+  });
+}
+
+/** A line as a row. */
+export function lineRow(line: DeskLine): DeskRow {
+  return { kind: 'line', id: line.id, line };
+}
+
+const nothing: DraftCoding = { payeeId: null, accountId: null, taxCodeId: null, note: null };
+
+/** What stands in a row's fields: what was typed, else its draft, else what is proposed. */
+export function rowCoding(row: DeskRow, edits: Readonly<Record<string, DraftCoding>>): DraftCoding {
+  const source = row.kind === 'stack' ? row.stack : row.line;
+  return edits[row.id] ?? source.draft ?? fromProposal(source.proposal);
+}
+
+function fromProposal(proposal: Proposal | null): DraftCoding {
+  const part = proposal?.coding.parts[0];
+  if (!proposal || !part) return nothing;
+  return {
+    payeeId: proposal.coding.payeeId,
+    accountId: part.accountId,
+    taxCodeId: part.taxCodeId,
+    note: null,
+  };
+}
+
+/** A coding to post, or what is still missing, in words. */
+export function completeCoding(
+  draft: DraftCoding,
+): { readonly coding: Coding } | { readonly missing: string } {
+  if (draft.accountId === null) return { missing: 'the account' };
+  return {
+    coding: wholeLineCoding(draft.accountId, draft.payeeId, draft.taxCodeId, draft.note),
+  };
+}
+
+/** Whether two codings say the same. */
+export function isSameCoding(a: DraftCoding, b: DraftCoding): boolean {
+  return (
+    a.payeeId === b.payeeId &&
+    a.accountId === b.accountId &&
+    a.taxCodeId === b.taxCodeId &&
+    (a.note ?? '') === (b.note ?? '')
+  );
+}

@@ -1,0 +1,102 @@
+import type { DraftCoding } from '@zubrell/contract/coding';
+import type { ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { draftSaved, edited, settled } from './deskSlice.ts';
+import { completeCoding, type DeskRow, isSameCoding, rowCoding } from './rows.ts';
+import { useDeskScope } from './useDeskScope.ts';
+
+/** What can be done with a row of the Desk. */
+export interface DeskActions {
+  readonly codingOf: (row: DeskRow) => DraftCoding;
+  /** Types a coding into a row; a line's is saved as its draft. */
+  readonly edit: (row: DeskRow, coding: DraftCoding) => Promise<void>;
+  /** @returns whether anything was posted */
+  readonly post: (row: DeskRow) => Promise<boolean>;
+  readonly exclude: (row: DeskRow, reason: ExcludeReason) => Promise<boolean>;
+}
+
+/** Coding, posting and excluding stacks and lines, with what to tell of it. */
+export function useDeskActions(): DeskActions {
+  const { booksId, setup } = useBooks();
+  const { lane, scope } = useDeskScope();
+  const { tell } = useUndo();
+  const dispatch = useAppDispatch();
+  const edits = useAppSelector((state) => state.desk.edits);
+  const versions = useAppSelector((state) => state.desk.draftVersions);
+  const [saveDraft] = api.useSaveDraftMutation();
+  const [sendPost] = api.usePostLinesMutation();
+  const [sendExclude] = api.useExcludeLinesMutation();
+  const [fetchLines] = api.useLazyStackLinesQuery();
+  const seenStep = setup.books.lastStep;
+  const openLane = lane === 'decided' ? 'blank' : lane;
+
+  const codingOf = (row: DeskRow) => rowCoding(row, edits);
+
+  /** The lines a row stands for; of a stack, those that were not coded on their own. */
+  async function targetOf(row: DeskRow): Promise<Target> {
+    if (row.kind === 'line') return { lineIds: [row.id] };
+    const { stack } = row;
+    const { grouping, key, direction } = stack;
+    const named = { grouping, key, direction } as const;
+    const whole: Target = { stack: named, lane: openLane, scope };
+    const isMixed = stack.draftCount > 0 && stack.draft === null;
+    if (!isMixed && !Object.keys(edits).some((id) => id in versions)) return whole;
+    const { data } = await fetchLines({ booksId, scope, lane: openLane, stack: named });
+    const coding = codingOf(row);
+    const alike = data?.lines.filter((line) => {
+      const own = edits[line.id] ?? line.draft;
+      const isFromStack = own !== null && stack.draft !== null && isSameCoding(own, stack.draft);
+      return own === null || isFromStack || isSameCoding(own, coding);
+    });
+    return alike && alike.length > 0 ? { lineIds: alike.map((line) => line.id) } : whole;
+  }
+
+  function told(row: DeskRow, done: LinesDone): boolean {
+    const [first] = done.leftOut;
+    if (done.done.length > 0) {
+      dispatch(settled([row.id, ...done.done]));
+      tell(done.words, done.step);
+    }
+    if (first) {
+      const others = done.leftOut.length - 1;
+      const count = others === 0 ? '' : ` And ${others} more were left out.`;
+      toast.warning(`Left out: ${first.message}${count}`);
+    }
+    return done.done.length > 0;
+  }
+
+  return {
+    codingOf,
+    edit: async (row, coding) => {
+      dispatch(edited({ id: row.id, coding }));
+      if (row.kind === 'stack') return;
+      const version = versions[row.id] ?? row.line.draftVersion;
+      const answer = await saveDraft({ booksId, lineId: row.id, coding, version });
+      if (answer.data) dispatch(draftSaved({ id: row.id, version: answer.data.version }));
+      else toast.error(shownProblem(answer.error).message);
+    },
+    post: async (row) => {
+      const complete = completeCoding(codingOf(row));
+      if ('missing' in complete) {
+        toast.warning(`Still missing: ${complete.missing}.`);
+        return false;
+      }
+      const target = await targetOf(row);
+      const answer = await sendPost({ booksId, target, coding: complete.coding, seenStep });
+      if (answer.data) return told(row, answer.data);
+      toast.error(shownProblem(answer.error).message);
+      return false;
+    },
+    exclude: async (row, reason) => {
+      const answer = await sendExclude({ booksId, target: await targetOf(row), reason, seenStep });
+      if (answer.data) return told(row, answer.data);
+      toast.error(shownProblem(answer.error).message);
+      return false;
+    },
+  };
+}

@@ -1,0 +1,90 @@
+import type { Step } from '@zubrell/contract/desk';
+import { Table } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooksId } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+
+/** Every step ever taken in these books, each with a way back. */
+export function HistoryScreen() {
+  const booksId = useBooksId();
+  const { data, error, hasNextPage, fetchNextPage, isFetching } =
+    api.useStepsInfiniteQuery(booksId);
+  const steps = data?.pages.flatMap((page) => page.items) ?? [];
+  return (
+    <main className="page">
+      <h1>History</h1>
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="the history" />}
+      {data && steps.length === 0 && (
+        <EmptyState title="Nothing has happened yet">
+          <p>Every file kept and every line posted will be listed here, and can be taken back.</p>
+        </EmptyState>
+      )}
+      {steps.length > 0 && (
+        <div className="sheet">
+          <Table>
+            <thead>
+              <tr>
+                <th className="num">No</th>
+                <th>When</th>
+                <th>Who</th>
+                <th>What</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {steps.map((step) => (
+                <StepRow key={step.no} step={step} />
+              ))}
+            </tbody>
+          </Table>
+        </div>
+      )}
+      {hasNextPage && (
+        <button
+          type="button"
+          className="btn btn-plain mt-3"
+          disabled={isFetching}
+          onClick={() => void fetchNextPage()}
+        >
+          Older steps
+        </button>
+      )}
+    </main>
+  );
+}
+
+function StepRow({ step }: { readonly step: Step }) {
+  const showDate = useShowDate();
+  const { undo, redo } = useUndo();
+  const isTurn = step.undoes !== null;
+  return (
+    <tr className={step.isUndone || isTurn ? 'quiet' : ''}>
+      <td className="num quiet">{step.no}</td>
+      <td className="text-nowrap">
+        {showDate(step.at.slice(0, 10))} {step.at.slice(11, 16)}
+      </td>
+      <td className="text-nowrap">{step.who}</td>
+      <td>
+        {step.isUndone ? <s>{step.words}</s> : step.words}
+        {isTurn && <span className="quiet"> (step {step.undoes})</span>}
+      </td>
+      <td className="num">
+        {!isTurn && (
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            aria-label={`${step.isUndone ? 'Bring' : 'Take'} back: ${step.words}`}
+            onClick={() => void (step.isUndone ? redo(step.no) : undo(step.no))}
+          >
+            {step.isUndone ? 'Bring back' : 'Take back'}
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}

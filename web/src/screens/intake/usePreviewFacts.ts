@@ -1,0 +1,63 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { BankAccount } from '@zubrell/contract/books';
+import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
+import { matchLines } from '@zubrell/core/intake/matchLines';
+import { openingBalance, statementGap } from '@zubrell/core/intake/statementBalances';
+import { useMemo } from 'react';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+
+/** What there is to know of a statement before it is kept in a bank account. */
+export interface PreviewFacts {
+  /** For each line whether it is here already; null while that is not known. */
+  readonly isHere: readonly boolean[] | null;
+  readonly hereCount: number;
+  readonly paidOut: number;
+  readonly paidIn: number;
+  readonly refused: readonly Problem[];
+  readonly gap: number | null;
+  /** The opening balance it would post, or null. */
+  readonly opening: { readonly date: string; readonly amount: number } | null;
+  readonly isOtherNumber: boolean;
+  readonly isOtherCurrency: boolean;
+}
+
+/** Works out what a statement would bring to the chosen bank account. */
+export function usePreviewFacts(
+  statement: BankStatement,
+  problems: readonly Problem[],
+  bankAccount: BankAccount | null,
+): PreviewFacts {
+  const { booksId, setup } = useBooks();
+  const dates = statement.lines.map((line) => line.date).sort();
+  const [from = '', to = from] = [dates[0], dates.at(-1)];
+  const { data: known } = api.useKnownLinesQuery(
+    bankAccount ? { booksId, bankAccountId: bankAccount.id, from, to } : skipToken,
+  );
+  return useMemo(() => {
+    const matches = known ? matchLines(known.lines, statement.lines) : null;
+    const isHere = matches?.map((match) => match !== null) ?? null;
+    const sum = (wanted: (amount: number) => boolean) =>
+      statement.lines.reduce((total, { amount }) => total + (wanted(amount) ? amount : 0), 0);
+    const canOpen =
+      bankAccount === null ||
+      (bankAccount.opening === null && (bankAccount.firstDate ?? from) >= from);
+    return {
+      isHere,
+      hereCount: isHere?.filter(Boolean).length ?? 0,
+      paidOut: sum((amount) => amount < 0),
+      paidIn: sum((amount) => amount > 0),
+      refused: problems.filter(({ severity }) => severity !== 'notice'),
+      gap: statementGap(statement),
+      opening: canOpen ? openingBalance(statement) : null,
+      isOtherNumber: !isSameNumber(statement.account, bankAccount?.number ?? null),
+      isOtherCurrency: statement.currency !== null && statement.currency !== setup.books.currency,
+    };
+  }, [known, statement, problems, bankAccount, from, setup.books.currency]);
+}
+
+/** Whether two account numbers are the same, or one is not stated. */
+export function isSameNumber(a: string | null, b: string | null): boolean {
+  const plain = (number: string) => number.replace(/[^0-9a-z]/gi, '').toUpperCase();
+  return a === null || b === null || plain(a) === plain(b);
+}

@@ -1,0 +1,71 @@
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { useParams, useSearchParams } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { AccountTree } from './AccountTree.tsx';
+import { EntrySheet } from './EntrySheet.tsx';
+import './ledger.scss';
+import { LockDate } from './LockDate.tsx';
+import { NewAccountForm } from './NewAccountForm.tsx';
+import { NewBankAccountForm } from './NewBankAccountForm.tsx';
+import { Register } from './Register.tsx';
+
+/** The chart of accounts with balances, one account's register, one entry. */
+export function LedgerScreen() {
+  const { setup } = useBooks();
+  const { accountId } = useParams();
+  const [params, setParams] = useSearchParams();
+  const [making, setMaking] = useState<'account' | 'bankAccount' | null>(null);
+  const entryId = params.get('entry');
+  const account = setup.accounts.find(({ id }) => id === accountId);
+  const close = () => setMaking(null);
+  return (
+    <main className="ledger">
+      <aside className="chart" aria-label="Chart of accounts">
+        <div className="chart-head">
+          <h1>Accounts</h1>
+          <button type="button" className="btn btn-plain" onClick={() => setMaking('account')}>
+            New account
+          </button>
+          <button type="button" className="btn btn-plain" onClick={() => setMaking('bankAccount')}>
+            New bank account
+          </button>
+        </div>
+        <AccountTree currentId={accountId ?? null} />
+        <LockDate />
+      </aside>
+      {account ? (
+        <Register
+          key={account.id}
+          account={account}
+          entryId={entryId}
+          onEntry={(id) => setParams(id === null ? {} : { entry: id })}
+        />
+      ) : (
+        <EmptyState title="Choose an account">
+          <p>Its register shows every entry with the balance after it.</p>
+        </EmptyState>
+      )}
+      {entryId !== null && account && (
+        <EntrySheet key={entryId} entryId={entryId} onClose={() => setParams({})} />
+      )}
+      <Modal show={making !== null} onHide={close} centered aria-labelledby="making-title">
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="making-title">
+            {making === 'account' ? 'New account' : 'New bank account'}
+          </Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          {making === 'account' && <NewAccountForm onMade={close} />}
+          {making === 'bankAccount' && (
+            <NewBankAccountForm
+              suggestion={{ number: null, kind: null, bank: null }}
+              onMade={close}
+            />
+          )}
+        </Modal.Body>
+      </Modal>
+    </main>
+  );
+}

@@ -1,0 +1,57 @@
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+/** Up to when the books are closed; the owner may move it. */
+export function LockDate() {
+  const { booksId, setup } = useBooks();
+  const { tell } = useUndo();
+  const [changeBooks, { isLoading }] = api.useChangeBooksMutation();
+  const { lockDate, role } = setup.books;
+  const [date, setDate] = useState(lockDate ?? '');
+
+  async function save(wanted: string | null): Promise<void> {
+    const answer = await changeBooks({ booksId, lockDate: wanted });
+    if (answer.data) tell(answer.data.words, answer.data.step);
+    else toast.error(shownProblem(answer.error).message);
+  }
+
+  return (
+    <section className="lock-date">
+      <h2 className="small-heading">Closed periods</h2>
+      <p className="quiet">
+        {lockDate === null
+          ? 'No period is closed.'
+          : `Closed up to ${formatLongDate(lockDate)}: nothing dated there changes.`}
+      </p>
+      {role === 'owner' && (
+        <div className="d-flex gap-2">
+          <input
+            type="date"
+            className="form-control"
+            aria-label="Close the books up to"
+            value={date}
+            onChange={(event) => setDate(event.target.value)}
+          />
+          <button
+            type="button"
+            className="btn btn-plain"
+            disabled={isLoading || date === '' || date === lockDate}
+            onClick={() => void save(date)}
+          >
+            Close
+          </button>
+          {lockDate !== null && (
+            <button type="button" className="btn btn-plain" onClick={() => void save(null)}>
+              Open all
+            </button>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}

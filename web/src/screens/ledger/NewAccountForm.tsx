@@ -1,0 +1,58 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { NewAccount } from '@zubrell/contract/books';
+import { useForm } from 'react-hook-form';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { accountLabel, useBooks } from '../../app/useBooks.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { SelectField } from '../../ui/SelectField.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+const TYPES = ['expense', 'income', 'asset', 'liability', 'equity'] as const;
+
+/** Adds an account to the chart. */
+export function NewAccountForm({ onMade }: { readonly onMade: () => void }) {
+  const { booksId, setup } = useBooks();
+  const [createAccount, { error, isLoading }] = api.useCreateAccountMutation();
+  const { register, handleSubmit, watch, formState } = useForm<NewAccount>({
+    resolver: zodResolver(NewAccount),
+    defaultValues: { type: 'expense', parentId: null },
+  });
+  const type = watch('type');
+  const save = handleSubmit(async (values) => {
+    const answer = await createAccount({ booksId, ...values });
+    if (!answer.data) return;
+    toast(answer.data.words);
+    onMade();
+  });
+  return (
+    <form className="form-grid" onSubmit={save} noValidate>
+      <TextField label="Code" error={formState.errors.code?.message} {...register('code')} />
+      <TextField label="Name" error={formState.errors.name?.message} {...register('name')} />
+      <SelectField label="Type" {...register('type')}>
+        {TYPES.map((each) => (
+          <option key={each} value={each}>
+            {each}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="Below"
+        {...register('parentId', { setValueAs: (value: string) => value || null })}
+      >
+        <option value="">nothing, it stands by itself</option>
+        {setup.accounts
+          .filter((account) => account.type === type)
+          .map((account) => (
+            <option key={account.id} value={account.id}>
+              {accountLabel(account)}
+            </option>
+          ))}
+      </SelectField>
+      {error && <ErrorNote error={error} />}
+      <button type="submit" className="btn btn-main" disabled={isLoading}>
+        Make the account
+      </button>
+    </form>
+  );
+}

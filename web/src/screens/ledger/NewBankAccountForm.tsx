@@ -1,0 +1,73 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { NewBankAccount } from '@zubrell/contract/books';
+import { useForm } from 'react-hook-form';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { SelectField } from '../../ui/SelectField.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+const KINDS = [
+  ['current', 'Current account'],
+  ['savings', 'Savings account'],
+  ['card', 'Card account'],
+  ['cash', 'Cash'],
+] as const;
+
+const optional = { setValueAs: (text: string | null) => text?.trim() || null };
+
+/** Makes a bank account with its ledger account. */
+export function NewBankAccountForm({
+  suggestion,
+  onMade,
+}: {
+  /** What is known of it, as from a file. */
+  readonly suggestion: {
+    readonly number: string | null;
+    readonly kind: 'current' | 'savings' | 'card' | null;
+    readonly bank: string | null;
+  };
+  readonly onMade: (id: string) => void;
+}) {
+  const { booksId } = useBooks();
+  const [createBankAccount, { error, isLoading }] = api.useCreateBankAccountMutation();
+  const { register, handleSubmit, formState } = useForm<NewBankAccount>({
+    resolver: zodResolver(NewBankAccount),
+    defaultValues: { ...suggestion, kind: suggestion.kind ?? 'current' },
+  });
+  const save = handleSubmit(async (values) => {
+    const answer = await createBankAccount({ booksId, ...values });
+    if (!answer.data) return;
+    toast(answer.data.words);
+    onMade(answer.data.id);
+  });
+  return (
+    <form className="form-grid" onSubmit={save} noValidate>
+      <TextField
+        label="Name"
+        placeholder="Everyday"
+        error={formState.errors.name?.message}
+        {...register('name')}
+      />
+      <SelectField label="Kind" {...register('kind')}>
+        {KINDS.map(([kind, name]) => (
+          <option key={kind} value={kind}>
+            {name}
+          </option>
+        ))}
+      </SelectField>
+      <TextField
+        label="Account number"
+        hint="Files are recognised by it"
+        error={formState.errors.number?.message}
+        {...register('number', optional)}
+      />
+      <TextField label="Bank" {...register('bank', optional)} />
+      {error && <ErrorNote error={error} />}
+      <button type="submit" className="btn btn-main" disabled={isLoading}>
+        Make the bank account
+      </button>
+    </form>
+  );
+}

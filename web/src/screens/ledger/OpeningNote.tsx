@@ -1,0 +1,74 @@
+import type { BankAccount } from '@zubrell/contract/books';
+import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { ZubrellError } from '@zubrell/core/errors';
+import { parseAmount } from '@zubrell/core/money/parseAmount';
+import { type FormEvent, useState } from 'react';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useToday } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+/** A bank account's opening balance, or typing it in where there is none yet. */
+export function OpeningNote({ bankAccount }: { readonly bankAccount: BankAccount }) {
+  const { amount } = useBooks();
+  const { opening } = bankAccount;
+  if (opening === null) return <OpeningForm bankAccount={bankAccount} />;
+  return (
+    <p className="quiet px-3 mb-2">
+      Opened with {amount(opening.amount)} on {formatLongDate(opening.date)}.
+    </p>
+  );
+}
+
+function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
+  const { booksId, setup } = useBooks();
+  const today = useToday();
+  const { tell } = useUndo();
+  const [postOpening, { error, isLoading }] = api.usePostOpeningMutation();
+  const [typed, setTyped] = useState('');
+  const [date, setDate] = useState(addDays(bankAccount.firstDate ?? today, -1));
+  const [fault, setFault] = useState<string | undefined>(undefined);
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    try {
+      const amount = parseAmount(typed, '.', setup.books.currency);
+      setFault(undefined);
+      const bankAccountId = bankAccount.id;
+      const answer = await postOpening({ booksId, bankAccountId, date, amount });
+      if (answer.data) tell(answer.data.words, answer.data.step);
+    } catch (caught) {
+      if (!(caught instanceof ZubrellError)) throw caught;
+      setFault(caught.message);
+    }
+  }
+
+  return (
+    <form className="opening" onSubmit={(event) => void save(event)}>
+      <p className="m-0">
+        This account has no opening balance yet. Type what the bank said before the first line; what
+        is owed is negative.
+      </p>
+      <TextField
+        label="Balance"
+        inputMode="decimal"
+        placeholder="0.00"
+        value={typed}
+        error={fault}
+        onChange={(event) => setTyped(event.target.value)}
+      />
+      <TextField
+        label="At the end of"
+        type="date"
+        value={date}
+        onChange={(event) => setDate(event.target.value)}
+      />
+      <button type="submit" className="btn btn-plain" disabled={isLoading}>
+        Post it
+      </button>
+      {error && <ErrorNote error={error} />}
+    </form>
+  );
+}

@@ -1,0 +1,103 @@
+import type { Account } from '@zubrell/contract/books';
+import { Table } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { accountLabel, useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { sign } from './AccountTree.tsx';
+import { OpeningNote } from './OpeningNote.tsx';
+
+/** One account's entries, the newest first, each with the balance after it. */
+export function Register({
+  account,
+  entryId,
+  onEntry,
+}: {
+  readonly account: Account;
+  readonly entryId: string | null;
+  readonly onEntry: (entryId: string | null) => void;
+}) {
+  const { booksId, setup, accountName, payeeName, amount } = useBooks();
+  const showDate = useShowDate();
+  const { data, error, hasNextPage, fetchNextPage, isFetching } = api.useRegisterInfiniteQuery({
+    booksId,
+    accountId: account.id,
+  });
+  const bank = setup.bankAccounts.find(({ accountId }) => accountId === account.id);
+  const rows = data?.pages.flatMap((page) => page.items) ?? [];
+  // A bank or card account is shown as its holder sees it; what is owed is negative.
+  const shown = bank ? 1 : sign(account);
+  return (
+    <section className="register">
+      <header>
+        <h1>{accountLabel(account)}</h1>
+        <span className="quiet">{TYPES[account.type]}</span>
+      </header>
+      {bank && <OpeningNote bankAccount={bank} />}
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="the register" />}
+      {data && rows.length === 0 && (
+        <EmptyState title="No entries yet">
+          <p>Lines posted to this account on the Desk appear here.</p>
+        </EmptyState>
+      )}
+      {rows.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>Date</th>
+              <th>Payee</th>
+              <th>Wording</th>
+              <th>Other side</th>
+              <th className="num">Amount</th>
+              <th className="num">Balance</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.legId} className={row.entryId === entryId ? 'current' : ''}>
+                <td className="text-nowrap">{showDate(row.date)}</td>
+                <td>{payeeName(row.payeeId)}</td>
+                <td className="wording-cell">
+                  <button
+                    type="button"
+                    className="btn btn-link mono"
+                    onClick={() => onEntry(row.entryId)}
+                  >
+                    {row.text || 'Entry'}
+                  </button>
+                </td>
+                <td>{row.otherAccountIds.map(accountName).join(', ')}</td>
+                <td className="num">
+                  {bank ? <Amount minor={row.amount} /> : amount(shown * row.amount)}
+                </td>
+                <td className="num">{amount(shown * row.balance)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {hasNextPage && (
+        <button
+          type="button"
+          className="btn btn-plain m-3"
+          disabled={isFetching}
+          onClick={() => void fetchNextPage()}
+        >
+          Older entries
+        </button>
+      )}
+    </section>
+  );
+}
+
+const TYPES: Readonly<Record<Account['type'], string>> = {
+  asset: 'asset, debit balance',
+  liability: 'liability, credit balance',
+  equity: 'equity, credit balance',
+  income: 'income, credit balance',
+  expense: 'expense, debit balance',
+};

@@ -1,0 +1,46 @@
+import { Navigate, useLocation } from 'react-router';
+import { api } from '../../app/api.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { FirstUserForm } from './FirstUserForm.tsx';
+import { SignInForm } from './SignInForm.tsx';
+import './signIn.scss';
+
+/** Signing in; in the demo with one press; on a new machine, making the first user. */
+export function SignInScreen() {
+  const { data: session, error } = api.useSessionQuery();
+  const [signInDemo, demo] = api.useSignInDemoMutation();
+  const { state } = useLocation();
+  if (session?.user) {
+    const from: unknown = state?.from;
+    return <Navigate to={typeof from === 'string' ? from : '/'} replace />;
+  }
+  return (
+    <main className="sign-in">
+      <div className="sheet">
+        <h1>
+          <span className="word">zubrell</span>
+        </h1>
+        <p className="quiet">Bank lines, coded and proved to the cent.</p>
+        {error && <ErrorNote error={error} />}
+        {!session && !error && <Waiting what="the sign-in" />}
+        {session?.isDemo && (
+          <div className="demo">
+            <button
+              type="button"
+              className="btn btn-main"
+              disabled={demo.isLoading}
+              onClick={() => void signInDemo()}
+            >
+              Sign in as Mo Oakes
+            </button>
+            <p className="quiet">
+              The demo: a pottery studio and a canoe hire, all names made up. Change what you like.
+            </p>
+          </div>
+        )}
+        {session && (session.needsFirstUser ? <FirstUserForm /> : <SignInForm />)}
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,140 @@
+import { plainWording } from '@zubrell/core/text/plainWording';
+import { useCombobox } from 'downshift';
+import { useMemo, useRef, useState } from 'react';
+import { Overlay } from 'react-bootstrap';
+
+/** Something that can be chosen. */
+export interface Choice {
+  readonly id: string;
+  readonly label: string;
+  readonly hint?: string;
+}
+
+/** The id that stands for making what was typed. */
+const CREATE = 'create';
+const MOST = 60;
+
+interface ComboboxProps {
+  readonly label: string;
+  readonly choices: readonly Choice[];
+  readonly value: string | null;
+  readonly onChange: (id: string | null) => void;
+  /** Makes what was typed; without it only what is there can be chosen. */
+  readonly onCreate?: (typed: string) => void;
+  /** Enter was pressed and the value taken. */
+  readonly onNext?: () => void;
+  /** Escape was pressed; the old value stays. */
+  readonly onCancel?: () => void;
+  readonly onBlur?: () => void;
+  readonly autoFocus?: boolean;
+  readonly placeholder?: string;
+  readonly className?: string;
+}
+
+/** A field in which one types to find one of many, by any words of it, and can make a new one. */
+export function Combobox(props: ComboboxProps) {
+  const { choices, value, onChange, onCreate, onNext, onCancel } = props;
+  const field = useRef<HTMLInputElement>(null);
+  const current = choices.find((choice) => choice.id === value) ?? null;
+  const [typed, setTyped] = useState<string | null>(null);
+  const found = useMemo(() => matching(choices, typed ?? ''), [choices, typed]);
+  const isNew =
+    onCreate !== undefined &&
+    typed !== null &&
+    typed.trim() !== '' &&
+    !choices.some((choice) => plainWording(choice.label) === plainWording(typed));
+  const items = isNew ? [...found, { id: CREATE, label: `New: ${typed.trim()}` }] : [...found];
+
+  function take(choice: Choice | null | undefined): void {
+    if (choice?.id === CREATE) onCreate?.(typed?.trim() ?? '');
+    else if (choice) onChange(choice.id);
+    setTyped(null);
+  }
+
+  const combobox = useCombobox<Choice>({
+    items,
+    selectedItem: current,
+    inputValue: typed ?? current?.label ?? '',
+    itemToString: (choice) => choice?.label ?? '',
+    defaultHighlightedIndex: 0,
+    onInputValueChange: ({ inputValue, type }) => {
+      if (type === useCombobox.stateChangeTypes.InputChange) setTyped(inputValue);
+    },
+    onSelectedItemChange: ({ selectedItem }) => take(selectedItem),
+  });
+
+  return (
+    <>
+      <input
+        {...combobox.getInputProps({
+          ref: field,
+          'aria-label': props.label,
+          placeholder: props.placeholder,
+          autoFocus: props.autoFocus,
+          onFocus: (event) => event.currentTarget.select(),
+          onBlur: () => {
+            if (typed === '') onChange(null);
+            setTyped(null);
+            props.onBlur?.();
+          },
+          onKeyDown: (event) => {
+            if (event.key === 'Escape') {
+              setTyped(null);
+              onCancel?.();
+            } else if (event.key === 'Enter') {
+              const highlighted = items[combobox.highlightedIndex];
+              if (typed === '') onChange(null);
+              else if (typed !== null) take(highlighted ?? items[0]);
+              else if (combobox.isOpen && highlighted) take(highlighted);
+              event.preventDefault();
+              event.stopPropagation();
+              Object.assign(event.nativeEvent, { preventDownshiftDefault: true });
+              onNext?.();
+            }
+          },
+        })}
+        className={`form-control form-control-sm ${props.className ?? ''}`}
+      />
+      <Overlay
+        show={combobox.isOpen && items.length > 0}
+        target={field}
+        placement="bottom-start"
+        flip
+      >
+        {({
+          placement: _placement,
+          arrowProps: _arrow,
+          show: _show,
+          popper: _popper,
+          hasDoneInitialMeasure: _measured,
+          ...overlay
+        }) => (
+          <ul {...combobox.getMenuProps({ ...overlay, className: 'choices' })}>
+            {items.map((choice, index) => (
+              <li key={choice.id} {...combobox.getItemProps({ item: choice, index })}>
+                <span>{choice.label}</span>
+                {choice.hint && <span className="quiet">{choice.hint}</span>}
+              </li>
+            ))}
+          </ul>
+        )}
+      </Overlay>
+      {/* Downshift wants its menu in the page at all times. */}
+      {!(combobox.isOpen && items.length > 0) && <ul {...combobox.getMenuProps()} hidden />}
+    </>
+  );
+}
+
+/** Choices with every typed word at the start of one of theirs, or inside their label. */
+function matching(choices: readonly Choice[], typed: string): readonly Choice[] {
+  const words = plainWording(typed).split(' ').filter(Boolean);
+  if (words.length === 0) return choices.slice(0, MOST);
+  const ranked = choices.flatMap((choice) => {
+    const text = plainWording(`${choice.label} ${choice.hint ?? ''}`);
+    if (!words.every((word) => text.includes(word))) return [];
+    const isAtStart = words.every((word) => ` ${text}`.includes(` ${word}`));
+    return [{ choice, rank: isAtStart ? 0 : 1 }];
+  });
+  ranked.sort((a, b) => a.rank - b.rank);
+  return ranked.slice(0, MOST).map(({ choice }) => choice);
+}

@@ -1,0 +1,47 @@
+/** How sure something is, or what became of it. Shapes differ, not only colours. */
+export type MoonKind = 'ready' | 'check' | 'blank' | 'asked' | 'posted' | 'excluded';
+
+const NAMES: Readonly<Record<MoonKind, string>> = {
+  ready: 'Ready',
+  check: 'Check',
+  blank: 'Blank',
+  asked: 'Asked',
+  posted: 'Posted',
+  excluded: 'Excluded',
+};
+
+/** The moon of a lane, the tick of what is done, the struck circle of what is excluded. */
+export function Moon({ kind }: { readonly kind: MoonKind }) {
+  return (
+    <svg className="moon" viewBox="0 0 14 14" role="img" aria-label={NAMES[kind]}>
+      {shapeOf(kind)}
+    </svg>
+  );
+}
+
+function shapeOf(kind: MoonKind) {
+  switch (kind) {
+    case 'ready':
+      return <circle cx="7" cy="7" r="6" fill="var(--mulberry)" />;
+    case 'check':
+      return (
+        <>
+          <circle cx="7" cy="7" r="5.4" fill="none" stroke="var(--half-moon)" strokeWidth="1.4" />
+          <path d="M7 1.6a5.4 5.4 0 0 0 0 10.8z" fill="var(--half-moon)" />
+        </>
+      );
+    case 'blank':
+      return <circle cx="7" cy="7" r="5.4" fill="none" stroke="var(--slate)" strokeWidth="1.4" />;
+    case 'asked':
+      return <path d="M2 2h10v7H7l-3 3V9H2z" fill="var(--iris)" />;
+    case 'posted':
+      return <path d="M2 7.5l3.2 3.2L12 3.5" fill="none" stroke="var(--ink-2)" strokeWidth="1.8" />;
+    case 'excluded':
+      return (
+        <>
+          <circle cx="7" cy="7" r="5.2" fill="none" stroke="var(--ink-2)" strokeWidth="1.4" />
+          <path d="M3.4 10.6l7.2-7.2" stroke="var(--ink-2)" strokeWidth="1.4" />
+        </>
+      );
+  }
+}

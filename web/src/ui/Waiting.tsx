@@ -1,0 +1,10 @@
+import { Spinner } from 'react-bootstrap';
+
+/** Shows that something is being fetched, if it takes longer than a blink. */
+export function Waiting({ what }: { readonly what: string }) {
+  return (
+    <div className="waiting" role="status">
+      <Spinner size="sm" aria-hidden /> Fetching {what} …
+    </div>
+  );
+}
