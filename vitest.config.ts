@@ -19,6 +19,16 @@ export default defineConfig({
           maxWorkers: 2,
         },
       },
+      {
+        test: {
+          name: 'browser',
+          include: ['e2e/src/**/*.test.ts'],
+          globalSetup: ['server/src/testing/cluster.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+          bail: 1,
+        },
+      },
     ],
   },
 });

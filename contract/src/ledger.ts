@@ -15,7 +15,7 @@ export const RegisterRow = z.object({
   payeeId: Id.nullable(),
   /** The bank's wording or what the entry is. */
   text: z.string(),
-  /** Other accounts of the entry. */
+  /** The entry's other accounts, but for those its tax went to. */
   otherAccountIds: z.array(Id),
   amount: Minor,
   balance: Minor,

@@ -105,8 +105,6 @@ async function serveWeb(app: Api, folder: string | null): Promise<void> {
   if (isBuilt) {
     await app.register(staticFiles, {
       root: folder,
-      wildcard: false,
-      serve: true,
       setHeaders: (response, path) => {
         const isHashed = path.includes(`${join(folder, 'assets')}`);
         response.header(
@@ -117,7 +115,7 @@ async function serveWeb(app: Api, folder: string | null): Promise<void> {
     });
   }
   app.setNotFoundHandler((request, reply) => {
-    const isPage = request.method === 'GET' && !request.url.startsWith('/api/');
+    const isPage = request.method === 'GET' && !/^\/(api|assets)\//.test(request.url);
     if (isBuilt && isPage) return reply.type('text/html').sendFile('index.html');
     return reply.status(404).type('application/problem+json').send(problemOf('NOT_FOUND', {}));
   });

@@ -22,7 +22,12 @@ createRoot(root).render(
   <StrictMode>
     <Provider store={store}>
       <RouterProvider router={router} />
-      <Toaster position="bottom-center" duration={8_000} visibleToasts={3} />
+      <Toaster
+        position="bottom-center"
+        duration={8_000}
+        offset={{ bottom: 62 }}
+        visibleToasts={3}
+      />
     </Provider>
   </StrictMode>,
 );

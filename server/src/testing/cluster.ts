@@ -3,12 +3,6 @@ import { fileURLToPath } from 'node:url';
 import type { TestProject } from 'vitest/node';
 import { openCluster } from '../db/cluster.ts';
 
-declare module 'vitest' {
-  interface ProvidedContext {
-    testDataFolder: string;
-  }
-}
-
 /** Starts the throwaway cluster that all database tests share, and stops it after. */
 export async function setup(project: TestProject): Promise<() => void> {
   const root = fileURLToPath(new URL('../../..', import.meta.url));

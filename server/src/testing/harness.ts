@@ -12,6 +12,12 @@ import { openReaderPool } from '../jobs/readInThread.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { createUser, openSession, sessionCookie } from '../modules/session/sessions.ts';
 
+declare module 'vitest' {
+  interface ProvidedContext {
+    testDataFolder: string;
+  }
+}
+
 /** A server on a database of its own, used through the runtime role. */
 export interface Harness {
   readonly app: Api;

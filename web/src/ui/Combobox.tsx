@@ -57,9 +57,6 @@ export function Combobox(props: ComboboxProps) {
     inputValue: typed ?? current?.label ?? '',
     itemToString: (choice) => choice?.label ?? '',
     defaultHighlightedIndex: 0,
-    onInputValueChange: ({ inputValue, type }) => {
-      if (type === useCombobox.stateChangeTypes.InputChange) setTyped(inputValue);
-    },
     onSelectedItemChange: ({ selectedItem }) => take(selectedItem),
   });
 
@@ -71,6 +68,8 @@ export function Combobox(props: ComboboxProps) {
           'aria-label': props.label,
           placeholder: props.placeholder,
           autoFocus: props.autoFocus,
+          // Taken here, not from downshift's state, which comes too late for quick typists.
+          onChange: (event) => setTyped(event.currentTarget.value),
           onFocus: (event) => event.currentTarget.select(),
           onBlur: () => {
             if (typed === '') onChange(null);

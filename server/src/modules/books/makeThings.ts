@@ -115,10 +115,11 @@ export async function createBankAccount(
   const parent = await accountByCode(tx, booksId, place.parent);
   const [free] = await rowsOf<{ code: string }>(
     tx,
-    sql`select code::text from generate_series(${place.from}::int, ${place.from + 980}, 10) code
+    sql`select wanted::text as code
+        from generate_series(${place.from}::int, ${place.from + 80}::int, 10) wanted
         where not exists (select from accounts a
-          where a.books_id = ${booksId} and a.code = code::text)
-        order by code limit 1`,
+          where a.books_id = ${booksId} and a.code = wanted::text)
+        order by wanted limit 1`,
   );
   const account = {
     id: randomUUID(),

@@ -40,7 +40,7 @@ export async function register(
           coalesce(src.description, n.note, '') as text,
           (select coalesce(json_agg(distinct o.account_id), '[]') from legs o
             where o.books_id = ${booksId} and o.entry_id = n.entry_id
-              and o.account_id <> ${accountId}) as "otherAccountIds",
+              and o.account_id <> ${accountId} and o.role <> 'tax') as "otherAccountIds",
           n.amount, n.balance::bigint as balance, n.rank
         from numbered n
         left join lateral (

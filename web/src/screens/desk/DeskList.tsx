@@ -63,7 +63,7 @@ export function DeskList({
       <div
         ref={list}
         className="rows"
-        role="grid"
+        role="treegrid"
         tabIndex={0}
         aria-label="Stacks and lines"
         aria-rowcount={rows.length}

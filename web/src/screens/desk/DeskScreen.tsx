@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { api } from '../../app/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -59,6 +59,8 @@ export function DeskScreen() {
     open: (id: string | null) => dispatch(stackOpened(id)),
     focusList: () => list.current?.focus(),
   };
+  // The keys work at once; whoever comes by them needs no mouse to begin.
+  useEffect(() => list.current?.focus(), []);
   useDeskKeys({ rows, index, row, ...actions });
 
   const error = stacks.error ?? decided.error;

@@ -19,7 +19,7 @@ export function LineRow({
   readonly isCurrent: boolean;
   readonly onPick: () => void;
 }) {
-  const { accountName, taxName } = useBooks();
+  const { accountName, payeeName, taxName } = useBooks();
   const { codingOf } = useDeskActions();
   const showDate = useShowDate();
   const { line } = row;
@@ -39,9 +39,14 @@ export function LineRow({
         {decision && <Moon kind={decision.kind} />}
       </span>
       <span role="gridcell">{showDate(line.date)}</span>
-      <span className="mono wording" role="gridcell" title={line.description}>
+      <span
+        className={`mono wording ${decision ? '' : 'wide'}`}
+        role="gridcell"
+        title={line.description}
+      >
         {line.description}
       </span>
+      {decision && <span role="gridcell">{payeeName(decision.coding?.payeeId ?? null)}</span>}
       <span role="gridcell" className={line.draft ? 'from-draft' : ''}>
         {decision?.kind === 'excluded' ? 'Excluded' : accountName(coding.accountId)}
       </span>

@@ -11,10 +11,16 @@ const GROUPINGS = [
   ['date', 'Date'],
 ] as const;
 
+const DECISIONS = [
+  ['all', 'All'],
+  ['posted', 'Posted'],
+  ['excluded', 'Excluded'],
+] as const;
+
 /** Which lines the Desk looks at. */
 export function ScopeRow() {
   const { setup } = useBooks();
-  const { bankAccountId, period, grouping, change } = useDeskScope();
+  const { bankAccountId, period, grouping, lane, decision, change } = useDeskScope();
   const dates = setup.bankAccounts.flatMap(({ firstDate, lastDate }) =>
     firstDate && lastDate ? [firstDate, lastDate] : [],
   );
@@ -43,12 +49,21 @@ export function ScopeRow() {
       />
       <SearchField />
       <div className="ms-auto">
-        <Segments
-          label="Group by"
-          choices={GROUPINGS}
-          value={grouping}
-          onChange={(by) => change({ by })}
-        />
+        {lane === 'decided' ? (
+          <Segments
+            label="Decision"
+            choices={DECISIONS}
+            value={decision ?? 'all'}
+            onChange={(wanted) => change({ decision: wanted === 'all' ? null : wanted })}
+          />
+        ) : (
+          <Segments
+            label="Group by"
+            choices={GROUPINGS}
+            value={grouping}
+            onChange={(by) => change({ by })}
+          />
+        )}
       </div>
     </div>
   );

@@ -14,15 +14,21 @@ interface DeskKeys {
   readonly focusList: () => void;
 }
 
-const LANE_KEYS: readonly DeskLane[] = ['ready', 'check', 'blank', 'asked', 'decided'];
+const LANE_KEYS: Readonly<Record<string, DeskLane>> = {
+  1: 'ready',
+  2: 'check',
+  3: 'blank',
+  5: 'decided',
+};
 
-/** Buttons, links and dialogs keep their own Enter and arrow keys. */
-function isElsewhere(event: KeyboardEvent): boolean {
-  const { target } = event;
-  return (
-    document.querySelector('[role="dialog"]') !== null ||
-    (target instanceof Element && target.closest('button, a, [role="menu"]') !== null)
-  );
+/** An open dialog or menu has all keys to itself. */
+function isCovered(): boolean {
+  return document.querySelector('[role="dialog"], .dropdown-menu.show') !== null;
+}
+
+/** Buttons and links keep their own Enter. */
+function isOnButton({ target }: KeyboardEvent): boolean {
+  return isCovered() || (target instanceof Element && target.closest('button, a') !== null);
 }
 
 /** The Desk's keys. In a field they are the field's. */
@@ -30,7 +36,8 @@ export function useDeskKeys({ rows, index, row, move, open, focusList }: DeskKey
   const { post } = useDeskActions();
   const { change } = useDeskScope();
   const dispatch = useAppDispatch();
-  const options = { ignoreEventWhen: isElsewhere, preventDefault: true };
+  const options = { ignoreEventWhen: isCovered, preventDefault: true };
+  const enter = { ignoreEventWhen: isOnButton, preventDefault: true };
   const isOpenLine = row?.kind === 'line' ? row.line.decision === null : row !== null;
 
   /** The head of the stack that the current row belongs to. */
@@ -58,16 +65,16 @@ export function useDeskKeys({ rows, index, row, move, open, focusList }: DeskKey
     },
     options,
   );
-  useHotkeys('enter', () => void postRow(row), options);
-  useHotkeys('shift+enter', () => void postRow(rows[headIndex()] ?? row), options);
+  useHotkeys('enter', () => void postRow(row), enter);
+  useHotkeys('shift+enter', () => void postRow(rows[headIndex()] ?? row), enter);
   useHotkeys('p', () => isOpenLine && dispatch(fieldOpened('payeeId')), options);
   useHotkeys('a', () => isOpenLine && dispatch(fieldOpened('accountId')), options);
   useHotkeys('t', () => isOpenLine && dispatch(fieldOpened('taxCodeId')), options);
   useHotkeys('x', () => isOpenLine && dispatch(excludeAsked(true)), options);
   useHotkeys('/', () => document.getElementById('desk-search')?.focus(), options);
   useHotkeys(
-    '1, 2, 3, 4, 5',
-    (_event, { keys }) => change({ lane: LANE_KEYS[Number(keys?.[0]) - 1] ?? 'ready' }),
+    Object.keys(LANE_KEYS),
+    ({ key }) => change({ lane: LANE_KEYS[key] ?? 'ready' }),
     options,
   );
 }

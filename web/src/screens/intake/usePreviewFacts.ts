@@ -40,8 +40,9 @@ export function usePreviewFacts(
     const sum = (wanted: (amount: number) => boolean) =>
       statement.lines.reduce((total, { amount }) => total + (wanted(amount) ? amount : 0), 0);
     const canOpen =
-      bankAccount === null ||
-      (bankAccount.opening === null && (bankAccount.firstDate ?? from) >= from);
+      bankAccount !== null &&
+      bankAccount.opening === null &&
+      (bankAccount.firstDate ?? from) >= from;
     return {
       isHere,
       hereCount: isHere?.filter(Boolean).length ?? 0,

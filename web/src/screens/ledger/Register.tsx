@@ -45,12 +45,12 @@ export function Register({
         </EmptyState>
       )}
       {rows.length > 0 && (
-        <Table>
+        <Table className="register-table">
           <thead>
             <tr>
-              <th>Date</th>
+              <th className="date">Date</th>
               <th>Payee</th>
-              <th>Wording</th>
+              <th className="wide">Wording</th>
               <th>Other side</th>
               <th className="num">Amount</th>
               <th className="num">Balance</th>
@@ -59,8 +59,8 @@ export function Register({
           <tbody>
             {rows.map((row) => (
               <tr key={row.legId} className={row.entryId === entryId ? 'current' : ''}>
-                <td className="text-nowrap">{showDate(row.date)}</td>
-                <td>{payeeName(row.payeeId)}</td>
+                <td>{showDate(row.date)}</td>
+                <td title={payeeName(row.payeeId)}>{payeeName(row.payeeId)}</td>
                 <td className="wording-cell">
                   <button
                     type="button"

@@ -1,0 +1,174 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ofxFile } from '@zubrell/server/testing/files';
+import axe from 'axe-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Browser, By, Key, openBrowser } from './browser.ts';
+import { startTestServer, type TestServer } from './testServer.ts';
+
+let server: TestServer;
+let browser: Browser;
+
+beforeAll(async () => {
+  server = await startTestServer();
+  browser = await openBrowser(server.url);
+});
+afterAll(async () => {
+  await browser?.close();
+  await server?.stop();
+});
+
+const folder = mkdtempSync(join(tmpdir(), 'zubrell files '));
+
+function file(name: string, content: string): string {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+}
+
+const march = file(
+  'march.ofx',
+  ofxFile(
+    [
+      { date: '2026-03-03', amount: '-48.50', text: 'CRD PUR TIDEMARK FRT 20318' },
+      { date: '2026-03-06', amount: '-39.20', text: 'CRD PUR TIDEMARK FRT 20344' },
+      { date: '2026-03-17', amount: '-41.70', text: 'CRD PUR TIDEMARK FRT 20391' },
+      { date: '2026-03-20', amount: '640.00', text: 'NETTLE AND THREAD' },
+    ],
+    '1510.60',
+  ),
+);
+const torn = file(
+  'torn.csv',
+  'Date;Details;Amount\n03.03.2026;Clay;-1,50\n31.02.2026;Parcel locker;-6,90\n',
+);
+
+/** Everything is explained, to the cent. */
+async function seeProved(): Promise<void> {
+  await browser.see('Unexplained 0.00 ✓');
+}
+
+/** Nothing on the page that would keep people with a screen reader out. */
+async function expectAccessible(): Promise<void> {
+  await browser.driver.executeScript(axe.source);
+  const found: axe.Result[] = await browser.driver.executeAsyncScript(
+    'const done = arguments[arguments.length - 1];' +
+      'axe.run().then(({ violations }) => done(violations));',
+  );
+  const serious = found.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+}
+
+async function chooseFile(path: string): Promise<void> {
+  const input = await browser.find('input[type=file]');
+  await input.sendKeys(path);
+}
+
+async function type(label: string, text: string): Promise<void> {
+  const field = await browser.driver.findElement(
+    By.xpath(`//label[normalize-space(.)='${label}']/following-sibling::input`),
+  );
+  await field.sendKeys(text);
+}
+
+describe('from a bank file to proved books and back', () => {
+  it('makes the first user and new books', async () => {
+    await browser.go('/');
+    await browser.see('You are the first.');
+    await expectAccessible();
+    await type('Your name', 'Mo Oakes');
+    await type('E-mail address', 'mo@larkmoor.example');
+    await type('Password', 'clay and glaze');
+    await browser.press('Begin');
+    await browser.see('No books yet');
+    await type('Name of the business', 'Larkmoor Kiln Works');
+    await browser.press('Make the books');
+    await browser.see('No file has come in yet.');
+  });
+
+  it('refuses a torn file with its place, and keeps nothing of it', async () => {
+    await chooseFile(torn);
+    await browser.see('31 February is no date.');
+    await browser.see('Row 3');
+    await browser.press('Leave it');
+    await browser.see('No file has come in yet.');
+  });
+
+  it('imports a file into a bank account made for it, with its opening balance', async () => {
+    await chooseFile(march);
+    await browser.see('As it will come in');
+    await expectAccessible();
+    await type('Name', 'Everyday');
+    await browser.press('Make the bank account');
+    await browser.see('The opening balance of 1,000.00 on 02 Mar is posted with it.');
+    await browser.press('Keep 4 lines');
+    await browser.see('Tidemark Frt');
+    await seeProved();
+    await expectAccessible();
+  });
+
+  it('codes and posts a stack with the keyboard alone', async () => {
+    await browser.keys('p');
+    await browser.find('input[aria-label=Payee]');
+    await browser.keys('Tidemark Freight', Key.ENTER);
+    await browser.see('Made the payee Tidemark Freight');
+    await browser.find('input[aria-label=Account]');
+    await browser.keys('freight', Key.ENTER);
+    await browser.find('input[aria-label=Tax]');
+    await browser.keys('20', Key.ENTER);
+    await browser.see('Post the 3 lines');
+    await browser.keys(Key.ENTER);
+    await browser.see('Posted 3 lines of Tidemark Freight to 6010 Freight out');
+    await browser.seeNoMore('Tidemark Frt');
+    await seeProved();
+  });
+
+  it('shows them in the register, each entry with its legs and its line', async () => {
+    await browser.press('Ledger');
+    await browser.press('Freight out');
+    await browser.see('107.84');
+    await expectAccessible();
+    await browser.press('CRD PUR TIDEMARK FRT 20318');
+    await browser.see('From the bank’s line');
+    await browser.see('8.08');
+    await expectAccessible();
+  });
+
+  it('brings nothing in when the same file comes again', async () => {
+    await browser.press('Intake');
+    await chooseFile(march);
+    await browser.see('Every line of this file is here already.');
+    await browser.press('Note it as seen');
+    await browser.see('brought nothing new');
+  });
+
+  it('takes the posting back, with its coding as a draft, and does it again', async () => {
+    await browser.press('History');
+    await browser.press('Take back: Posted 3 lines of Tidemark Freight to 6010 Freight out');
+    await browser.see('Taken back');
+    await expectAccessible();
+    await browser.press('Desk');
+    await browser.keys('3');
+    await browser.see('Account: 6010 Freight out');
+    await browser.see('Tax: 20 %');
+    await seeProved();
+    await browser.shift('z');
+    await browser.see('Brought back');
+    await browser.seeNoMore('Account: 6010 Freight out');
+    await seeProved();
+  });
+
+  it('excludes a real line only after showing that the balance then no longer agrees', async () => {
+    await browser.see('Nettle And Thread');
+    await browser.keys('x');
+    await browser.see('so it looks real');
+    await expectAccessible();
+    await browser.press('Exclude the line');
+    await browser.see('Excluded 1 line: second copy');
+    await browser.see('Unexplained 640.00');
+    await browser.keys('z');
+    await browser.see('Nettle And Thread');
+    await seeProved();
+  });
+});
