@@ -41,6 +41,7 @@ export interface ClusterOptions {
 }
 
 const SUPERUSER = 'cluster_admin';
+const SET_UP_LOCK = 7_240_117;
 
 /**
  * Makes, starts or finds the project's own PostgreSQL cluster. As root it belongs to the system
@@ -75,6 +76,8 @@ export async function openCluster(options: ClusterOptions): Promise<Cluster> {
     const client = new pg.Client({ connectionString: url(SUPERUSER, 'postgres') });
     await client.connect();
     try {
+      // Roles and databases are shared by all that start at once, as tests do.
+      await client.query('SELECT pg_advisory_lock($1)', [SET_UP_LOCK]);
       await work(client);
     } finally {
       await client.end();

@@ -7,7 +7,11 @@ export type ReadAnswer =
   | { readonly file: BankFile }
   | { readonly error: { readonly code: ErrorCode; readonly params: ErrorParams } };
 
-/** Reads a file; runs in a thread of the pool, which finds it under this name. */
+/**
+ * Reads a file; runs in a thread of the pool, which finds it under this name.
+ *
+ * @public
+ */
 export function readInWorker(task: { bytes: Uint8Array; currency: string }): ReadAnswer {
   try {
     return { file: readBankFile(task.bytes, task.currency) };

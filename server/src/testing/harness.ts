@@ -31,6 +31,8 @@ export interface Harness {
 /** A signed-in user's view of the API. */
 export interface Client {
   readonly userId: string;
+  /** The session's cookie as a header has it. */
+  readonly cookie: string;
   /** @throws {Problem} where the answer is an error */
   get<T>(path: string): Promise<T>;
   send<T>(method: 'POST' | 'PUT' | 'PATCH', path: string, body?: object, key?: string): Promise<T>;
@@ -115,6 +117,7 @@ function clientOf(app: Api, userId: string, session: string): Client {
   }
   return {
     userId,
+    cookie: `${sessionCookie}=${session}`,
     get: (path) => call('GET', path),
     send: (method, path, body, key) =>
       call(method, path, body ?? {}, key === undefined ? {} : { 'idempotency-key': key }),

@@ -1,0 +1,73 @@
+/** Dependencies point one way: web → contract → core ← server, server → contract. */
+const ours = (...names) => `^(${names.join('|')})/`;
+const never = (name, from, to, comment) => ({
+  name,
+  comment,
+  severity: 'error',
+  from: { path: from },
+  to: { path: to },
+});
+
+module.exports = {
+  forbidden: [
+    never(
+      'core-alone',
+      ours('core'),
+      ours('contract', 'server', 'web', 'demo', 'cli', 'e2e', 'bench'),
+      'core imports nothing of ours',
+    ),
+    never(
+      'core-pure',
+      '^core/(?!.*\\.test\\.ts$)',
+      '^(node:|fs$|path$|crypto$|os$|http$|child_process$)',
+      'core does no input or output',
+    ),
+    never(
+      'contract-on-core',
+      ours('contract'),
+      ours('server', 'web', 'demo', 'cli', 'e2e', 'bench'),
+      'contract knows core only',
+    ),
+    never(
+      'server-without-web',
+      '^server/',
+      ours('web', 'demo', 'cli', 'e2e', 'bench'),
+      'server knows core and contract',
+    ),
+    never(
+      'web-without-server',
+      '^web/',
+      ours('server', 'demo', 'cli', 'e2e', 'bench'),
+      'web knows core and contract',
+    ),
+    never(
+      'cli-on-core',
+      '^cli/',
+      ours('contract', 'server', 'web', 'demo', 'e2e', 'bench'),
+      'cli knows core',
+    ),
+    never(
+      'routes-without-sql',
+      'routes\\.ts$',
+      '^node_modules/drizzle-orm',
+      'routes speak HTTP; SQL is in queries and services',
+    ),
+    {
+      name: 'no-cycles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '\\.scss$|\\.css$' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'node', 'default'],
+      extensions: ['.ts', '.tsx', '.mjs', '.js'],
+    },
+  },
+};

@@ -1,0 +1,174 @@
+import { randomUUID } from 'node:crypto';
+import { request as httpRequest } from 'node:http';
+import type { DeskLine } from '@zubrell/contract/desk';
+import { errors } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { inBooks, rowsOf } from '../db/database.ts';
+import { migrate } from '../db/migrate.ts';
+import { ofxFile } from '../testing/files.ts';
+import {
+  type Client,
+  type Harness,
+  makeBooks,
+  startHarness,
+  type TestBooks,
+} from '../testing/harness.ts';
+import { insertBatch } from './intake/startBatch.ts';
+
+let harness: Harness;
+let client: Client;
+let books: TestBooks;
+
+beforeAll(async () => {
+  harness = await startHarness();
+  client = await harness.signIn('Mo Oakes');
+  books = await makeBooks(client);
+});
+afterAll(() => harness.stop());
+
+const one = (id: string) =>
+  ofxFile([{ date: '2026-03-05', amount: '-10.00', text: `ORRIN MOBILE ${id}`, id }], '90.00');
+
+describe('the API', () => {
+  it('describes every route in OpenAPI and lets nobody in without saying who may', async () => {
+    const answer = await harness.app.inject('/api/openapi.json');
+    const { paths } = answer.json<{ paths: Record<string, Record<string, object>> }>();
+    expect(Object.keys(paths).length).toBeGreaterThan(20);
+    const open = new Set(['/api/health', '/api/openapi.json', '/api/session']);
+    for (const [path, methods] of Object.entries(paths)) {
+      if (open.has(path) || path.startsWith('/api/session/')) continue;
+      for (const method of Object.keys(methods)) {
+        const url = path.replaceAll(/\{\w+\}/g, randomUUID());
+        const payload = { headers: { 'content-type': 'application/json' }, payload: '{}' };
+        const refused = await harness.app.inject({
+          method: method.toUpperCase() as 'GET',
+          url,
+          ...(method === 'get' ? {} : payload),
+        });
+        expect([path, method, refused.statusCode]).toEqual([path, method, 401]);
+      }
+    }
+  });
+
+  it('answers errors with problem details from the table', async () => {
+    const answer = await harness.app.inject('/api/nowhere');
+    expect(answer.headers['content-type']).toContain('application/problem+json');
+    expect(answer.json()).toEqual({
+      type: 'urn:zubrell:error:NOT_FOUND',
+      title: errors.NOT_FOUND[1],
+      status: 404,
+      code: 'NOT_FOUND',
+      params: {},
+    });
+    const path = `/api/books/${books.id}/accounts`;
+    const wrong = { code: 'not a code', name: 'X', type: 'expense', parentId: null };
+    await expect(client.send('POST', path, wrong)).rejects.toThrow('REQUEST_INVALID: This can’t');
+  });
+
+  it('holds back who tries passwords', async () => {
+    const attempt = () =>
+      harness.app.inject({
+        method: 'POST',
+        url: '/api/session',
+        payload: { email: 'mo@larkmoor.example', password: 'guess' },
+      });
+    const codes: number[] = [];
+    for (let count = 0; count < 12; count += 1) codes.push((await attempt()).statusCode);
+    expect(codes[0]).toBe(401);
+    expect(codes.at(-1)).toBe(429);
+  });
+
+  it('migrates a database that is up to date without a change', async () => {
+    await migrate(harness.urls);
+    expect((await books.setup()).accounts.length).toBeGreaterThan(30);
+  });
+});
+
+describe('drafts', () => {
+  it('are shared, versioned, and never lost to another’s', async () => {
+    await books.keep('draft.ofx', one('D1'));
+    const path = `/api/books/${books.id}`;
+    const { lines } = await client.get<{ lines: DeskLine[] }>(
+      `${path}/stack-lines?lane=blank&grouping=lookAlikes&key=ORRIN%20MOBILE&direction=out`,
+    );
+    const draft = (accountId: string, version: number) =>
+      client.send('PUT', `${path}/lines/${lines[0]?.id}/draft`, {
+        coding: { payeeId: null, accountId, taxCodeId: null, note: null },
+        version,
+      });
+    const phone = await books.accountId('6030');
+    expect(await draft(phone, 0)).toEqual({ version: 1 });
+    await expect(draft(await books.accountId('6010'), 0)).rejects.toThrow(
+      'Mo Oakes changed the draft',
+    );
+    expect(await draft(phone, 1)).toEqual({ version: 2 });
+  });
+});
+
+describe('events', () => {
+  it('carry step numbers as they happen, and replay what was missed', async () => {
+    const url = await harness.app.listen({ port: 0, host: '127.0.0.1' });
+    const session = await harness.signIn('Eve Watcher');
+    await harness.database.execute(
+      sql`insert into memberships (books_id, user_id, role)
+          values (${books.id}, ${session.userId}, 'reviewer')`,
+    );
+    const heard: string[] = [];
+    const listening = httpRequest(`${url}/api/books/${books.id}/events`, {
+      headers: { cookie: session.cookie, 'last-event-id': '0' },
+    });
+    const until = async (isEnough: () => boolean) => {
+      while (!isEnough()) await new Promise((done) => setTimeout(done, 10));
+    };
+    listening.on('response', (response) => {
+      response.setEncoding('utf8');
+      response.on('data', (text: string) => {
+        heard.push(...[...text.matchAll(/^id: (\d+)$/gm)].map((match) => match[1] ?? ''));
+      });
+    });
+    listening.on('error', () => undefined);
+    listening.end();
+    const { books: known } = await books.setup();
+    await until(() => heard.length >= known.lastStep);
+    expect(heard).toEqual(Array.from({ length: known.lastStep }, (_, index) => `${index + 1}`));
+    await client.send('POST', `/api/books/${books.id}/payees`, { name: 'New', kind: 'other' });
+    await until(() => heard.includes(String(known.lastStep + 1)));
+    listening.destroy();
+  });
+});
+
+describe('jobs', () => {
+  it('of a worker that was killed are given back and done once', async () => {
+    const uploadId = await client.upload(books.id, 'killed.ofx', one('K1'));
+    const services = { clock: { now: () => new Date(), today: () => '2026-04-08' } };
+    const { batchId } = await inBooks(harness.database, books.id, (tx) =>
+      insertBatch(tx, services, books.id, client, {
+        uploadId,
+        statementIndex: 0,
+        bankAccountId: books.bankAccountId,
+      }),
+    );
+    // As if a worker had taken the job and died: locked by somebody who holds no session lock.
+    const job = { booksId: books.id, batchId, acceptRefused: false, confirmNumber: false };
+    await harness.database.transaction(async (tx) => {
+      const payload = JSON.stringify({ ...job, withOpening: true });
+      const [added] = await rowsOf<{ id: number }>(
+        tx,
+        sql`select id from graphile_worker.add_job('keepBatch', ${payload}::json)`,
+      );
+      await tx.execute(
+        sql`update graphile_worker._private_jobs
+            set locked_at = now(), locked_by = 'worker-that-died' where id = ${added?.id}`,
+      );
+    });
+    const status = async () =>
+      (await client.get<{ status: string }>(`/api/books/${books.id}/batches/${batchId}`)).status;
+    while ((await status()) === 'reading') await new Promise((done) => setTimeout(done, 200));
+    expect(await status()).toBe('kept');
+    const lines = await inBooks(harness.database, books.id, (tx) =>
+      rowsOf(tx, sql`select from lines where bank_id = 'K1'`),
+    );
+    expect(lines).toHaveLength(1);
+  });
+});
