@@ -21,6 +21,14 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'setup',
+          include: ['bin/**/*.test.ts'],
+          testTimeout: 240_000,
+          hookTimeout: 60_000,
+        },
+      },
+      {
+        test: {
           name: 'browser',
           include: ['e2e/src/**/*.test.ts'],
           globalSetup: ['server/src/testing/cluster.ts'],
