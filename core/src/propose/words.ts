@@ -44,9 +44,9 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
         ? 'One look-alike is too few to rely on.'
         : 'Two look-alikes are too few to rely on.';
     case 'severalAccounts':
-      return `Look-alikes went to ${doubt.accounts.length} accounts: ${doubt.accounts
+      return `Nothing proven tells apart the ${doubt.accounts.length} accounts that look-alikes went to: ${doubt.accounts
         .map(({ accountId, times }) => `${times} to ${nameAccount(accountId)}`)
-        .join(', ')}. Nothing proven tells them apart yet.`;
+        .join(', ')}.`;
     case 'severalTaxCodes':
       return 'Look-alikes on this account had different tax codes.';
     case 'accountOff':

@@ -1,5 +1,5 @@
 import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
-import { fail } from '../../errors.ts';
+import { fail, ZubrellError } from '../../errors.ts';
 import type { Minor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
@@ -21,7 +21,7 @@ export interface OfxBuilder {
 
 interface OpenRecord {
   readonly place: number;
-  readonly fields: Map<string, string>;
+  readonly fields: ReadonlyMap<string, string>;
 }
 
 interface OpenStatement {
@@ -60,6 +60,8 @@ export function createOfxBuilder(): OfxBuilder {
   const problems: Problem[] = [];
   let statement: OpenStatement | null = null;
   let record: OpenRecord | null = null;
+  // One map for all records, one after the other: a large file has very many.
+  const fields = new Map<string, string>();
   let inLedgerBalance = false;
   let inPayee = false;
   let inOtherAccount = false;
@@ -71,15 +73,17 @@ export function createOfxBuilder(): OfxBuilder {
   }
 
   function open(tag: string, line: number): void {
-    if (tag === 'STMTTRN') record = { place: line, fields: new Map() };
-    else if (tag === 'STMTRS' || tag === 'CCSTMTRS') {
+    if (tag === 'STMTTRN') {
+      fields.clear();
+      record = { place: line, fields };
+    } else if (tag === 'STMTRS' || tag === 'CCSTMTRS') {
       statement = emptyStatement(tag === 'CCSTMTRS' ? 'card' : null);
     } else setPart(tag, true);
   }
 
   function value(tag: string, text: string, line: number): void {
     if (record !== null) {
-      if (!inOtherAccount) record.fields.set(inPayee && tag === 'NAME' ? 'PAYEENAME' : tag, text);
+      if (!inOtherAccount) fields.set(inPayee && tag === 'NAME' ? 'PAYEENAME' : tag, text);
     } else if (statement !== null) setFact(statement, tag, text, line);
   }
 
@@ -157,35 +161,41 @@ function emptyStatement(kind: BankStatement['kind']): OpenStatement {
 
 function lineOf(record: OpenRecord, currency: string, problems: Problem[]): BankLine | null {
   const { fields, place } = record;
-  const at = (field: string, amount: Minor | null = null) => ({
-    line: place,
-    field,
-    get excerpt() {
-      return excerptOf(record);
-    },
-    amount,
-  });
-  const amount = readOrNote(problems, at('amount'), () =>
-    parseAmount(fields.get('TRNAMT') ?? fail('AMOUNT_MISSING'), 'either', currency),
+  try {
+    const name = fields.get('NAME') ?? fields.get('PAYEENAME') ?? '';
+    return {
+      place,
+      date: ofxDate(fields.get('DTPOSTED') ?? fail('DATE_MISSING')),
+      valueDate: optionalDate(fields.get('DTAVAIL')),
+      amount: amountOf(record, currency),
+      description: joined(name, fields.get('MEMO') ?? ''),
+      reference: fields.get('REFNUM') ?? null,
+      payee: fields.get('PAYEENAME') ?? null,
+      bankId: fields.get('FITID') ?? null,
+      type: fields.get('TRNTYPE') ?? null,
+      chequeNumber: fields.get('CHECKNUM') ?? null,
+      balance: null,
+    };
+  } catch (error) {
+    if (!(error instanceof ZubrellError)) throw error;
+    noteRefused(record, currency, problems);
+    return null;
+  }
+}
+
+function amountOf({ fields }: OpenRecord, currency: string): Minor {
+  return parseAmount(fields.get('TRNAMT') ?? fail('AMOUNT_MISSING'), 'either', currency);
+}
+
+/** Says everything that is wrong with a record, with its amount if that much can be read. */
+function noteRefused(record: OpenRecord, currency: string, problems: Problem[]): void {
+  const place = { line: record.place, excerpt: excerptOf(record) };
+  const amount = readOrNote(problems, { ...place, field: 'amount' }, () =>
+    amountOf(record, currency),
   );
-  const date = readOrNote(problems, at('date', amount), () =>
-    ofxDate(fields.get('DTPOSTED') ?? fail('DATE_MISSING')),
+  readOrNote(problems, { ...place, field: 'date', amount }, () =>
+    ofxDate(record.fields.get('DTPOSTED') ?? fail('DATE_MISSING')),
   );
-  if (amount === null || date === null) return null;
-  const name = fields.get('NAME') ?? fields.get('PAYEENAME') ?? '';
-  return {
-    place,
-    date,
-    valueDate: optionalDate(fields.get('DTAVAIL')),
-    amount,
-    description: joined(name, fields.get('MEMO') ?? ''),
-    reference: fields.get('REFNUM') ?? null,
-    payee: fields.get('PAYEENAME') ?? null,
-    bankId: fields.get('FITID') ?? null,
-    type: fields.get('TRNTYPE') ?? null,
-    chequeNumber: fields.get('CHECKNUM') ?? null,
-    balance: null,
-  };
 }
 
 /** Name and memo as one wording, without saying the same twice. */

@@ -51,7 +51,7 @@ export function Register({
               <th className="date">Date</th>
               <th>Payee</th>
               <th className="wide">Wording</th>
-              <th>Other side</th>
+              <th className="other">Other side</th>
               <th className="num">Amount</th>
               <th className="num">Balance</th>
             </tr>
@@ -70,7 +70,7 @@ export function Register({
                     {row.text || 'Entry'}
                   </button>
                 </td>
-                <td>{row.otherAccountIds.map(accountName).join(', ')}</td>
+                <td className="other">{row.otherAccountIds.map(accountName).join(', ')}</td>
                 <td className="num">
                   {bank ? <Amount minor={row.amount} /> : amount(shown * row.amount)}
                 </td>

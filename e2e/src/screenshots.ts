@@ -1,0 +1,75 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { dataFolder, projectFolder } from '@zubrell/server/config';
+import { type Browser, Key, openBrowser } from './browser.ts';
+
+// Takes the pictures in docs/screenshots of the running demo: npm run demo -- --fresh, then this.
+
+const folder = join(projectFolder, 'docs', 'screenshots');
+const state: unknown = JSON.parse(readFileSync(join(dataFolder(process.env), 'demo.json'), 'utf8'));
+const browser = await openBrowser((state as { url: string }).url);
+/** Long enough for data, fonts and toasts to settle. */
+const SETTLE = 900;
+
+async function take(name: string): Promise<void> {
+  await new Promise((done) => setTimeout(done, SETTLE));
+  writeFileSync(join(folder, `${name}.png`), await browser.picture());
+}
+
+async function chooseFile(name: string): Promise<void> {
+  const input = await browser.find('input[type=file]');
+  await input.sendKeys(join(projectFolder, 'demo', 'files', name));
+  await browser.see('As it will come in');
+}
+
+async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
+  await go('/');
+  await see('Sign in as Mo Oakes');
+  await take('sign-in');
+  await press('Sign in as Mo Oakes');
+  await see('Fennick Canoe Hire');
+  await take('books');
+  await press('Larkmoor Kiln Works');
+  await see('Hedgerow Cards');
+  await take('desk');
+  await keys('2');
+  await see('two usual accounts');
+  await keys(Key.ARROW_DOWN, Key.ARROW_RIGHT);
+  await see('BRINDLE FOODS');
+  await keys(Key.ARROW_DOWN);
+  await take('desk-check');
+  await keys('x');
+  await see('so it looks real');
+  await take('desk-exclude');
+  await press('Leave it');
+  await driver.executeScript("document.documentElement.dataset.bsTheme = 'dark'");
+  await take('desk-dark');
+  await driver.executeScript("document.documentElement.dataset.bsTheme = 'light'");
+  await keys('3');
+  await see('Ravensby');
+  await take('desk-blank');
+  await keys('5');
+  await see('28 Feb');
+  await keys(Key.ARROW_DOWN);
+  await take('desk-decided');
+  await press('Intake');
+  await see('Came in so far');
+  await take('intake');
+  await chooseFile('studio-card-april-with-errors.csv');
+  const accounts = await browser.find('#goes-to');
+  await accounts.sendKeys('Studio');
+  await take('intake-preview');
+  await press('Leave it');
+  await press('Ledger');
+  await press('Freight out');
+  await press('TIDEMARK FRT');
+  await see('From the bank’s line');
+  await take('ledger');
+  await press('History');
+  await see('Take back');
+  await take('history');
+}
+
+mkdirSync(folder, { recursive: true });
+await views(browser);
+await browser.close();
