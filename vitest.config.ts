@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    globalSetup: ['server/src/testing/cluster.ts'],
+    maxWorkers: 2,
     projects: [
       {
         test: {
@@ -13,10 +15,19 @@ export default defineConfig({
         test: {
           name: 'server',
           include: ['server/src/**/*.test.ts'],
-          globalSetup: ['server/src/testing/cluster.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,
-          maxWorkers: 2,
+          sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        test: {
+          name: 'browser',
+          include: ['e2e/src/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+          bail: 1,
+          sequence: { groupOrder: 2 },
         },
       },
       {
@@ -25,16 +36,7 @@ export default defineConfig({
           include: ['bin/**/*.test.ts'],
           testTimeout: 240_000,
           hookTimeout: 60_000,
-        },
-      },
-      {
-        test: {
-          name: 'browser',
-          include: ['e2e/src/**/*.test.ts'],
-          globalSetup: ['server/src/testing/cluster.ts'],
-          testTimeout: 60_000,
-          hookTimeout: 60_000,
-          bail: 1,
+          sequence: { groupOrder: 3 },
         },
       },
     ],
