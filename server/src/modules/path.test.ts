@@ -155,6 +155,18 @@ describe('a bank file becomes posted entries', () => {
 });
 
 describe('what is not right is refused with words', () => {
+  it('posts an opening balance once, and not after the first line', async () => {
+    const path = `/api/books/${books.id}/bank-accounts`;
+    const wanted = { name: 'Till', kind: 'cash', bank: null, number: null };
+    const till = await client.send<{ id: string }>('POST', path, wanted);
+    const open = (id: string, date: string) =>
+      client.send('POST', `${path}/${id}/opening`, { date, amount: 20000 });
+    await open(till.id, '2026-03-01');
+    await expect(open(till.id, '2026-02-01')).rejects.toThrow('OPENING_TWICE');
+    await expect(open(books.bankAccountId, '2026-03-01')).rejects.toThrow('OPENING_TWICE');
+    expect(await proof()).toMatchObject({ books: 120000, unexplained: 0 });
+  });
+
   it('leaves out lines that changed since they were seen, and says who changed them', async () => {
     const { done, leftOut } = await postFreight(0);
     expect(done).toEqual([]);

@@ -23,6 +23,8 @@ interface ComboboxProps {
   readonly onCreate?: (typed: string) => void;
   /** Enter was pressed and the value taken. */
   readonly onNext?: () => void;
+  /** Tab was pressed and the value taken; without it the focus goes where Tab leads. */
+  readonly onTab?: (isBack: boolean) => void;
   /** Escape was pressed; the old value stays. */
   readonly onCancel?: () => void;
   readonly onBlur?: () => void;
@@ -33,8 +35,10 @@ interface ComboboxProps {
 
 /** A field in which one types to find one of many, by any words of it, and can make a new one. */
 export function Combobox(props: ComboboxProps) {
-  const { choices, value, onChange, onCreate, onNext, onCancel } = props;
+  const { choices, value, onChange, onCreate, onNext, onTab, onCancel } = props;
   const field = useRef<HTMLInputElement>(null);
+  /** Whether an arrow key chose among the items: without that, Enter leaves the value as it is. */
+  const wasMoved = useRef(false);
   const current = choices.find((choice) => choice.id === value) ?? null;
   const [typed, setTyped] = useState<string | null>(null);
   const found = useMemo(() => matching(choices, typed ?? ''), [choices, typed]);
@@ -60,6 +64,15 @@ export function Combobox(props: ComboboxProps) {
     onSelectedItemChange: ({ selectedItem }) => take(selectedItem),
   });
 
+  /** Takes what is highlighted, if something was typed or chosen; an emptied field means none. */
+  function takeTyped(): void {
+    const highlighted = items[combobox.highlightedIndex];
+    if (typed === '') onChange(null);
+    else if (typed !== null) take(highlighted ?? items[0]);
+    else if (highlighted && highlighted.id !== value && wasMoved.current) take(highlighted);
+    wasMoved.current = false;
+  }
+
   return (
     <>
       <input
@@ -77,18 +90,18 @@ export function Combobox(props: ComboboxProps) {
             props.onBlur?.();
           },
           onKeyDown: (event) => {
+            if (event.key === 'ArrowDown' || event.key === 'ArrowUp') wasMoved.current = true;
             if (event.key === 'Escape') {
               setTyped(null);
               onCancel?.();
-            } else if (event.key === 'Enter') {
-              const highlighted = items[combobox.highlightedIndex];
-              if (typed === '') onChange(null);
-              else if (typed !== null) take(highlighted ?? items[0]);
-              else if (combobox.isOpen && highlighted) take(highlighted);
+            } else if (event.key === 'Enter' || event.key === 'Tab') {
+              takeTyped();
+              Object.assign(event.nativeEvent, { preventDownshiftDefault: true });
+              if (event.key === 'Tab' && !onTab) return;
               event.preventDefault();
               event.stopPropagation();
-              Object.assign(event.nativeEvent, { preventDownshiftDefault: true });
-              onNext?.();
+              if (event.key === 'Tab') onTab?.(event.shiftKey);
+              else onNext?.();
             }
           },
         })}

@@ -1,7 +1,7 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { CodingInput, nextEmptyField } from './CodingInput.tsx';
+import { besideField, CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { fieldOpened } from './deskSlice.ts';
 import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
@@ -44,10 +44,9 @@ export function CodingCell({
         : taxName(value);
   const isMixed = field === 'accountId' && value === null && row.stack.accountCount > 1;
 
-  function goOn(next: DraftCoding): void {
-    const empty = nextEmptyField(field, next);
-    dispatch(fieldOpened(empty));
-    if (empty === null) focusList();
+  function open(next: HeadField | null): void {
+    dispatch(fieldOpened(next));
+    if (next === null) focusList();
   }
 
   if (isCurrent && editing === field) {
@@ -59,11 +58,9 @@ export function CodingCell({
           line={{ description: row.stack.title, isOut: row.stack.direction === 'out' }}
           autoFocus
           onChange={(next) => void edit(row, next)}
-          onNext={goOn}
-          onCancel={() => {
-            dispatch(fieldOpened(null));
-            focusList();
-          }}
+          onNext={(next) => open(nextEmptyField(field, next))}
+          onTab={(isBack) => open(besideField(field, isBack))}
+          onCancel={() => open(null)}
         />
       </span>
     );

@@ -18,6 +18,11 @@ export function nextEmptyField(field: HeadField, coding: DraftCoding): HeadField
   return ORDER.slice(ORDER.indexOf(field) + 1).find((each) => coding[each] === null) ?? null;
 }
 
+/** The field before or after one, or null at the end. */
+export function besideField(field: HeadField, isBack: boolean): HeadField | null {
+  return ORDER[ORDER.indexOf(field) + (isBack ? -1 : 1)] ?? null;
+}
+
 interface CodingInputProps {
   readonly field: HeadField;
   readonly coding: DraftCoding;
@@ -26,6 +31,8 @@ interface CodingInputProps {
   readonly onChange: (coding: DraftCoding) => void;
   /** Enter was pressed; gets the coding as it stands then. */
   readonly onNext: (coding: DraftCoding) => void;
+  /** Tab was pressed; without it the focus goes where Tab leads. */
+  readonly onTab?: (isBack: boolean) => void;
   readonly onCancel: () => void;
   readonly autoFocus?: boolean;
 }
@@ -60,6 +67,7 @@ export function CodingInput(props: CodingInputProps) {
       onChange={take}
       {...(field === 'payeeId' ? { onCreate: (typed) => void create(typed) } : {})}
       onNext={() => props.onNext(latest)}
+      {...(props.onTab ? { onTab: props.onTab } : {})}
       onCancel={props.onCancel}
       placeholder={LABELS[field]}
       autoFocus={props.autoFocus ?? false}
