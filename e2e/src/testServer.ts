@@ -1,13 +1,7 @@
-import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
-import { clockFixedAt } from '@zubrell/server/clock';
 import { projectFolder } from '@zubrell/server/config';
-import { openCluster } from '@zubrell/server/db/cluster';
-import { openDatabase } from '@zubrell/server/db/database';
-import { migrate } from '@zubrell/server/db/migrate';
 import { serve } from '@zubrell/server/serve';
-import { testToday } from '@zubrell/server/testing/harness';
-import { inject } from 'vitest';
+import { makeTestDatabase } from '@zubrell/server/testing/harness';
 
 /** The whole application on a database of its own. */
 export interface TestServer {
@@ -17,14 +11,7 @@ export interface TestServer {
 
 /** Serves the built web on an empty database. */
 export async function startTestServer(): Promise<TestServer> {
-  const cluster = await openCluster({
-    dataFolder: inject('testDataFolder'),
-    isThrowaway: true,
-  });
-  const name = `test_${randomUUID().slice(0, 8)}`;
-  const urls = await cluster.ensureDatabase(name);
-  await migrate(urls);
-  const services = { database: openDatabase(urls.runtime), clock: clockFixedAt(testToday) };
+  const { services, drop } = await makeTestDatabase();
   const running = await serve(services, {
     port: 0,
     isSecure: false,
@@ -36,7 +23,7 @@ export async function startTestServer(): Promise<TestServer> {
     url: running.url,
     stop: async () => {
       await running.stop();
-      await cluster.dropDatabase(name);
+      await drop();
     },
   };
 }

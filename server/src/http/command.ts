@@ -3,6 +3,7 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
+import { lockBooks } from '../modules/steps/recordStep.ts';
 import type { Actor, Services } from '../services.ts';
 
 /** The signed-in user as an actor. The access check has seen to it that there is one. */
@@ -27,7 +28,7 @@ export function query<T>(
 }
 
 /**
- * Runs a command on the books that the address names, in one transaction. With an
+ * Runs a command on the books that the address names, in one transaction, one at a time. With an
  * `Idempotency-Key`, the answer is stored in that transaction; the same key with the same body is
  * answered from there and does nothing again.
  *
@@ -41,12 +42,11 @@ export function command<T>(
   const actor = actorOf(request);
   const key = request.headers['idempotency-key'];
   return query(services, request, async (tx, booksId) => {
+    await lockBooks(tx, booksId);
     if (typeof key !== 'string' || key === '') return work(tx, booksId, actor);
     const bodyHash = createHash('sha256')
       .update(`${actor.userId} ${request.method} ${request.url} ${JSON.stringify(request.body)}`)
       .digest('hex');
-    // The same key sent twice at once: the second waits here for the first.
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${booksId}), hashtext(${key}))`);
     const [earlier] = await rowsOf<{ bodyHash: string; answer: T }>(
       tx,
       sql`select body_hash as "bodyHash", answer from idempotency_keys

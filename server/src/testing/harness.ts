@@ -11,6 +11,7 @@ import { migrate } from '../db/migrate.ts';
 import { openReaderPool } from '../jobs/readInThread.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { createUser, openSession, sessionCookie } from '../modules/session/sessions.ts';
+import type { Services } from '../services.ts';
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -52,8 +53,15 @@ export class Problem extends Error {
 /** The day it is in tests. */
 export const testToday = '2026-04-08';
 
-/** Starts a server with its worker on a new database. */
-export async function startHarness(): Promise<Harness> {
+/** A new database of the tests' cluster, with what commands work with. */
+export interface TestDatabase {
+  readonly urls: DatabaseUrls;
+  readonly services: Services;
+  drop(): Promise<void>;
+}
+
+/** Makes a migrated, empty database, used through the runtime role. */
+export async function makeTestDatabase(): Promise<TestDatabase> {
   const cluster = await openCluster({
     dataFolder: inject('testDataFolder'),
     isThrowaway: true,
@@ -61,8 +69,14 @@ export async function startHarness(): Promise<Harness> {
   const name = `test_${randomUUID().slice(0, 8)}`;
   const urls = await cluster.ensureDatabase(name);
   await migrate(urls);
-  const database = openDatabase(urls.runtime, 8);
-  const services = { database, clock: clockFixedAt(testToday) };
+  const services = { database: openDatabase(urls.runtime, 8), clock: clockFixedAt(testToday) };
+  return { urls, services, drop: () => cluster.dropDatabase(name) };
+}
+
+/** Starts a server with its worker on a new database. */
+export async function startHarness(): Promise<Harness> {
+  const { urls, services, drop } = await makeTestDatabase();
+  const { database } = services;
   const readers = openReaderPool();
   const worker = await startWorker(services, readers.readFile);
   const app = await buildApp(services, {
@@ -93,7 +107,7 @@ export async function startHarness(): Promise<Harness> {
       await worker.stop();
       await readers.close();
       await database.$client.end();
-      await cluster.dropDatabase(name);
+      await drop();
     },
   };
 }

@@ -26,6 +26,14 @@ export interface StepRecord {
 export const stepChannel = 'zubrell_steps';
 
 /**
+ * Makes the commands on one set of books wait for each other from here on: what is read after this
+ * is what the command before left.
+ */
+export async function lockBooks(tx: Tx, booksId: string): Promise<void> {
+  await tx.execute(sql`select from books where id = ${booksId} for no key update`);
+}
+
+/**
  * Takes the next step number of the books. Commands on one set of books wait for each other here,
  * so that steps commit in the order of their numbers.
  */
