@@ -2,18 +2,10 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { useCombobox } from 'downshift';
 import { useMemo, useRef, useState } from 'react';
 import { Overlay } from 'react-bootstrap';
-
-/** Something that can be chosen. */
-export interface Choice {
-  readonly id: string;
-  readonly label: string;
-  readonly hint?: string;
-}
+import { type Choice, matchingChoices } from './matchingChoices.ts';
 
 /** The id that stands for making what was typed. */
 const CREATE = 'create';
-const MOST = 60;
-
 interface ComboboxProps {
   readonly label: string;
   readonly choices: readonly Choice[];
@@ -41,7 +33,7 @@ export function Combobox(props: ComboboxProps) {
   const wasMoved = useRef(false);
   const current = choices.find((choice) => choice.id === value) ?? null;
   const [typed, setTyped] = useState<string | null>(null);
-  const found = useMemo(() => matching(choices, typed ?? ''), [choices, typed]);
+  const found = useMemo(() => matchingChoices(choices, typed ?? ''), [choices, typed]);
   const isNew =
     onCreate !== undefined &&
     typed !== null &&
@@ -135,18 +127,4 @@ export function Combobox(props: ComboboxProps) {
       {!(combobox.isOpen && items.length > 0) && <ul {...combobox.getMenuProps()} hidden />}
     </>
   );
-}
-
-/** Choices with every typed word at the start of one of theirs, or inside their label. */
-function matching(choices: readonly Choice[], typed: string): readonly Choice[] {
-  const words = plainWording(typed).split(' ').filter(Boolean);
-  if (words.length === 0) return choices.slice(0, MOST);
-  const ranked = choices.flatMap((choice) => {
-    const text = plainWording(`${choice.label} ${choice.hint ?? ''}`);
-    if (!words.every((word) => text.includes(word))) return [];
-    const isAtStart = words.every((word) => ` ${text}`.includes(` ${word}`));
-    return [{ choice, rank: isAtStart ? 0 : 1 }];
-  });
-  ranked.sort((a, b) => a.rank - b.rank);
-  return ranked.slice(0, MOST).map(({ choice }) => choice);
 }

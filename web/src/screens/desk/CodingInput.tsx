@@ -3,7 +3,8 @@ import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
-import { type Choice, Combobox } from '../../ui/Combobox.tsx';
+import { Combobox } from '../../ui/Combobox.tsx';
+import type { Choice } from '../../ui/matchingChoices.ts';
 import type { HeadField } from './CodingCell.tsx';
 
 const ORDER: readonly HeadField[] = ['payeeId', 'accountId', 'taxCodeId'];

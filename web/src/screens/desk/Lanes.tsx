@@ -2,7 +2,8 @@ import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon, type MoonKind } from '../../ui/Moon.tsx';
-import { type DeskLane, useDeskScope } from './useDeskScope.ts';
+import type { DeskLane } from './deskScope.ts';
+import { useDeskScope } from './useDeskScope.ts';
 
 const OPEN_LANES = [
   ['ready', 'Ready', 'coded, no doubts'],

@@ -1,9 +1,10 @@
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useAppDispatch } from '../../app/store.ts';
+import type { DeskLane } from './deskScope.ts';
 import { excludeAsked, fieldOpened } from './deskSlice.ts';
 import { type DeskRow, stackId } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
-import { type DeskLane, useDeskScope } from './useDeskScope.ts';
+import { useDeskScope } from './useDeskScope.ts';
 
 interface DeskKeys {
   readonly rows: readonly DeskRow[];

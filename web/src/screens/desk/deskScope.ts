@@ -1,0 +1,45 @@
+import type { Grouping, Scope } from '@zubrell/contract/desk';
+import { lastDayOf } from '@zubrell/core/dates/calendarDate';
+
+/** The places on the left of the Desk. */
+export type DeskLane = 'ready' | 'check' | 'blank' | 'asked' | 'decided';
+
+/** What the Desk looks at; all of it is in the address. */
+export interface DeskScope {
+  readonly lane: DeskLane;
+  readonly grouping: Grouping;
+  /** `YYYY-MM`, or null for all periods. */
+  readonly period: string | null;
+  readonly bankAccountId: string | null;
+  readonly search: string;
+  /** Only this decision, in Decided. */
+  readonly decision: 'posted' | 'excluded' | null;
+  /** The scope as the server takes it. */
+  readonly scope: Scope;
+}
+
+const LANES: readonly DeskLane[] = ['ready', 'check', 'blank', 'asked', 'decided'];
+
+/** The scope that an address's query says; what is not understood is left out. */
+export function deskScopeOf(params: URLSearchParams): DeskScope {
+  const lane = params.get('lane');
+  const by = params.get('by');
+  const decision = params.get('decision');
+  const month = params.get('period');
+  const period = month !== null && /^\d{4}-\d{2}$/.test(month) ? month : null;
+  const bankAccountId = params.get('account');
+  const search = params.get('q') ?? '';
+  return {
+    lane: LANES.find((each) => each === lane) ?? 'ready',
+    grouping: by === 'payee' || by === 'date' ? by : 'lookAlikes',
+    period,
+    bankAccountId,
+    search,
+    decision: decision === 'posted' || decision === 'excluded' ? decision : null,
+    scope: {
+      ...(bankAccountId === null ? {} : { bankAccountId: [bankAccountId] }),
+      ...(period === null ? {} : { from: `${period}-01`, to: lastDayOf(period) }),
+      ...(search === '' ? {} : { search }),
+    },
+  };
+}
