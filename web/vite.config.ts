@@ -9,6 +9,10 @@ export default defineConfig({
     },
   },
   worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 900 },
+  build: {
+    target: 'es2022',
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: { checks: { pluginTimings: false } },
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:4310' } },
 });

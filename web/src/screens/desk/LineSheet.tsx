@@ -1,13 +1,12 @@
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
-import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
-import { useUndo } from '../../app/useUndo.tsx';
 import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Wording } from '../../ui/Wording.tsx';
+import { DecidedSection } from './DecidedSection.tsx';
 import { excludeAsked } from './deskSlice.ts';
 import { LineCodingForm } from './LineCodingForm.tsx';
 import { completeCoding, type DeskRow } from './rows.ts';
@@ -65,7 +64,7 @@ export function LineSheet({
           <LineCodingForm row={row} focusList={focusList} />
         </>
       ) : (
-        <Decided row={row} entryId={sheet?.entryId ?? null} />
+        <DecidedSection line={line} entryId={sheet?.entryId ?? null} />
       )}
       <section>
         <h2 className="small-heading">History</h2>
@@ -84,60 +83,6 @@ export function LineSheet({
     </>
   );
 }
-
-function Decided({ row, entryId }: { readonly row: LineRowOf; readonly entryId: string | null }) {
-  const { booksId, accountName, payeeName, taxName } = useBooks();
-  const { undo } = useUndo();
-  const { decision } = row.line;
-  const part = decision?.coding?.parts[0];
-  if (decision === null) return null;
-  return (
-    <section>
-      <h2 className="small-heading">{decision.kind === 'posted' ? 'Posted' : 'Excluded'}</h2>
-      <div className="facts">
-        {part && (
-          <>
-            <span>Payee</span>
-            <span>{payeeName(decision.coding?.payeeId ?? null) || 'none'}</span>
-            <span>Account</span>
-            <span>
-              <Link to={`/books/${booksId}/ledger/${part.accountId}`}>
-                {accountName(part.accountId)}
-              </Link>
-            </span>
-            <span>Tax</span>
-            <span>{taxName(part.taxCodeId) || 'none'}</span>
-          </>
-        )}
-        {decision.reason && (
-          <>
-            <span>Reason</span>
-            <span>{REASONS[decision.reason] ?? decision.reason}</span>
-          </>
-        )}
-      </div>
-      <div className="d-flex gap-2 mt-2">
-        {entryId && part && (
-          <Link
-            className="btn btn-plain"
-            to={`/books/${booksId}/ledger/${part.accountId}?entry=${entryId}`}
-          >
-            See the entry
-          </Link>
-        )}
-        <button type="button" className="btn btn-plain" onClick={() => void undo(decision.step)}>
-          Take back its step
-        </button>
-      </div>
-    </section>
-  );
-}
-
-const REASONS: Readonly<Record<string, string>> = {
-  secondCopy: 'second copy',
-  beforeOpening: 'before the opening balance',
-  bankError: 'bank error with its correction',
-};
 
 function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusList: () => void }) {
   const { codingOf, post } = useDeskActions();

@@ -1,0 +1,65 @@
+import type { DeskLine } from '@zubrell/contract/desk';
+import { Link } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+/** What was decided about a line, with ways to its entry and back. */
+export function DecidedSection({
+  line,
+  entryId,
+}: {
+  readonly line: DeskLine;
+  readonly entryId: string | null;
+}) {
+  const { booksId, accountName, payeeName, taxName } = useBooks();
+  const { undo } = useUndo();
+  const { decision } = line;
+  const part = decision?.coding?.parts[0];
+  if (decision === null) return null;
+  return (
+    <section>
+      <h2 className="small-heading">{decision.kind === 'posted' ? 'Posted' : 'Excluded'}</h2>
+      <div className="facts">
+        {part && (
+          <>
+            <span>Payee</span>
+            <span>{payeeName(decision.coding?.payeeId ?? null) || 'none'}</span>
+            <span>Account</span>
+            <span>
+              <Link to={`/books/${booksId}/ledger/${part.accountId}`}>
+                {accountName(part.accountId)}
+              </Link>
+            </span>
+            <span>Tax</span>
+            <span>{taxName(part.taxCodeId) || 'none'}</span>
+          </>
+        )}
+        {decision.reason && (
+          <>
+            <span>Reason</span>
+            <span>{REASONS[decision.reason] ?? decision.reason}</span>
+          </>
+        )}
+      </div>
+      <div className="d-flex gap-2 mt-2">
+        {entryId && part && (
+          <Link
+            className="btn btn-plain"
+            to={`/books/${booksId}/ledger/${part.accountId}?entry=${entryId}`}
+          >
+            See the entry
+          </Link>
+        )}
+        <button type="button" className="btn btn-plain" onClick={() => void undo(decision.step)}>
+          Take back its step
+        </button>
+      </div>
+    </section>
+  );
+}
+
+const REASONS: Readonly<Record<string, string>> = {
+  secondCopy: 'second copy',
+  beforeOpening: 'before the opening balance',
+  bankError: 'bank error with its correction',
+};
