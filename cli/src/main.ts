@@ -1,18 +1,24 @@
-import { read } from './read.ts';
+import { overlap } from './overlap.ts';
+import { type Output, read } from './read.ts';
 
 const USAGE = `usage: zubrell read FILE
-  read FILE   any bank file to JSON lines; problems go to standard error`;
+       zubrell overlap A B
+  read FILE     any bank file to JSON lines; problems go to standard error
+  overlap A B   which lines of B are already in A, both of one bank account`;
 
-const [command, ...args] = process.argv.slice(2);
+const [command, first, second, ...more] = process.argv.slice(2);
 // File names are relative to where the command was called, not to the project.
 const from = process.env.INIT_CWD ?? process.cwd();
+const output: Output = {
+  out: (text) => process.stdout.write(text),
+  err: (text) => process.stderr.write(text),
+};
 
-if (command === 'read' && args.length === 1) {
-  process.exitCode = await read(args[0] ?? '', from, {
-    out: (text) => process.stdout.write(text),
-    err: (text) => process.stderr.write(text),
-  });
+if (command === 'read' && first !== undefined && second === undefined) {
+  process.exitCode = await read(first, from, output);
+} else if (command === 'overlap' && first && second && more.length === 0) {
+  process.exitCode = await overlap([first, second], from, output);
 } else {
-  process.stderr.write(`${USAGE}\n`);
+  output.err(`${USAGE}\n`);
   process.exitCode = 2;
 }

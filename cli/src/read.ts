@@ -63,6 +63,7 @@ function shownLine(line: BankLine, currency: string): object {
     type: line.type,
     chequeNumber: line.chequeNumber,
     balance: line.balance === null ? null : toDecimal(line.balance, currency),
+    isPending: line.isPending,
     place: line.place,
   };
 }

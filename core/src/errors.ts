@@ -18,7 +18,7 @@ export const errors = {
   // Files
   FILE_UNKNOWN: [
     422,
-    'This is no bank file we can read. OFX and CSV files with a date and an amount column are.',
+    'This is no bank file we can read. OFX, camt, MT940, MT942 and QIF files are, and CSV files with a date and an amount column.',
   ],
   FILE_EMPTY: [422, 'The file is empty.'],
   FILE_TOO_LARGE: [413, 'The file is larger than {limit} MB, the most that is taken at once.'],

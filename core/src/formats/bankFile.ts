@@ -3,7 +3,7 @@ import type { ErrorCode } from '../errors.ts';
 import type { Minor } from '../money/minor.ts';
 
 /** A file format that is read. */
-export type FileFormat = 'ofx1' | 'ofx2' | 'csv';
+export type FileFormat = 'ofx1' | 'ofx2' | 'camt' | 'mt940' | 'qif' | 'csv';
 
 /** One line as a file states it. Texts are as the bank sent them, trimmed. */
 export interface BankLine {
@@ -21,6 +21,8 @@ export interface BankLine {
   readonly chequeNumber: string | null;
   /** The booked balance after this line, where the file states it. */
   readonly balance: Minor | null;
+  /** Announced by the bank, not booked yet. */
+  readonly isPending: boolean;
 }
 
 /** What a file says of one bank account. */

@@ -1,10 +1,13 @@
 import { fail } from '../errors.ts';
 import type { BankFile } from './bankFile.ts';
+import { readCamt } from './camt/readCamt.ts';
 import { readCsv } from './csv/readCsv.ts';
 import { decodeBytes } from './decodeBytes.ts';
+import { readMt } from './mt/readMt.ts';
 import { createOfxBuilder } from './ofx/ofxBuilder.ts';
 import { readOfxSgml } from './ofx/readOfxSgml.ts';
 import { readOfxXml } from './ofx/readOfxXml.ts';
+import { readQif } from './qif/readQif.ts';
 
 /** The format is told from this much of the file. */
 const HEAD = 4_096;
@@ -21,16 +24,31 @@ export function readBankFile(bytes: Uint8Array, booksCurrency: string): BankFile
   if (bytes.length === 0) fail('FILE_EMPTY');
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, HEAD)).replaceAll('\0', '');
   if (/<OFX[\s>]|^\W*OFXHEADER\s*:|<\?OFX\s/i.test(head)) return readOfx(bytes, head);
-  const decoded = decodeBytes(bytes, null);
+  const isXml = /^\W*<(\?xml|(\w+:)?Document[\s>])/i.test(head);
+  const decoded = decodeBytes(bytes, isXml ? xmlEncoding(head) : null);
   if (decoded.text.includes('\0')) fail('FILE_UNKNOWN');
-  const { statement, problems } = readCsv(decoded.text, booksCurrency);
-  if (statement === null) fail('FILE_UNKNOWN');
+  const reading = readText(decoded.text, isXml, booksCurrency);
   return {
-    format: 'csv',
+    ...reading,
     encoding: decoded.encoding,
-    statements: [statement],
-    problems: [...decoded.problems, ...problems],
+    problems: [...decoded.problems, ...reading.problems],
   };
+}
+
+function readText(text: string, isXml: boolean, booksCurrency: string): Omit<BankFile, 'encoding'> {
+  if (isXml) {
+    if (!/BkToCstmr(Stmt|AcctRpt|DbtCdtNtfctn)/.test(text)) fail('FILE_UNKNOWN');
+    return { format: 'camt', ...readCamt(text, booksCurrency) };
+  }
+  if (/^:20:/m.test(text) && /^:25:/m.test(text)) {
+    return { format: 'mt940', ...readMt(text, booksCurrency) };
+  }
+  if (/^\s*!(Type|Account|Option)/i.test(text)) {
+    return { format: 'qif', ...readQif(text, booksCurrency) };
+  }
+  const { statement, problems } = readCsv(text, booksCurrency);
+  if (statement === null) fail('FILE_UNKNOWN');
+  return { format: 'csv', statements: [statement], problems };
 }
 
 function readOfx(bytes: Uint8Array, head: string): BankFile {

@@ -63,6 +63,7 @@ describe('balances of a statement', () => {
         type: null,
         chequeNumber: null,
         balance: null,
+        isPending: false,
       },
     ],
   };

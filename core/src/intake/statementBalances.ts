@@ -43,6 +43,14 @@ export function statementGap(statement: BankStatement): Minor | null {
   return statement.closing - statement.opening - total;
 }
 
+/**
+ * A statement without the lines that are only announced: they move no balance and can't be posted.
+ */
+export function bookedOnly(statement: BankStatement): BankStatement {
+  const lines = statement.lines.filter((line) => !line.isPending);
+  return lines.length === statement.lines.length ? statement : { ...statement, lines };
+}
+
 function earliest(lines: readonly BankLine[]): CalendarDate | null {
   let first: CalendarDate | null = null;
   for (const { date } of lines) if (first === null || date < first) first = date;

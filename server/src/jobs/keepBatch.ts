@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { type ErrorCode, type ErrorParams, fail, ZubrellError } from '@zubrell/core/errors';
 import { type BankFile, type BankStatement, refusedOf } from '@zubrell/core/formats/bankFile';
 import { matchLines } from '@zubrell/core/intake/matchLines';
-import { closingBalance, openingBalance } from '@zubrell/core/intake/statementBalances';
+import { bookedOnly, closingBalance, openingBalance } from '@zubrell/core/intake/statementBalances';
 import { stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../db/bulkInsert.ts';
@@ -120,7 +120,8 @@ function statementOf(file: BankFile, batch: BatchRow, job: KeepBatchJob): BankSt
   if (refused.length > 0 && !job.acceptRefused) {
     fail('FILE_HAS_REFUSED', { count: refused.length });
   }
-  const statement = file.statements[batch.statementIndex];
+  const stated = file.statements[batch.statementIndex];
+  const statement = stated && bookedOnly(stated);
   if (!statement || statement.lines.length === 0) fail('FILE_NO_LINES');
   const { currency, accountName: account } = batch;
   if (statement.currency !== null && statement.currency !== currency) {

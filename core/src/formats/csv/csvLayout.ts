@@ -16,6 +16,7 @@ const HEADINGS = {
   type: 'type|transaction type|art',
   account: 'account|account number|iban|konto',
   currency: 'currency|ccy|wahrung',
+  status: 'status|state|booking status',
 } as const;
 
 /** What a column of a CSV file holds. */

@@ -122,6 +122,7 @@ function lineOf(
     balance: readOrNote([], at('balance'), () =>
       parseAmount(cell('balance'), layout.decimal, currency),
     ),
+    isPending: /pending|announced|reserved|authori[sz]ed/i.test(cell('status')),
   };
 }
 

@@ -175,6 +175,7 @@ function lineOf(record: OpenRecord, currency: string, problems: Problem[]): Bank
       type: fields.get('TRNTYPE') ?? null,
       chequeNumber: fields.get('CHECKNUM') ?? null,
       balance: null,
+      isPending: false,
     };
   } catch (error) {
     if (!(error instanceof ZubrellError)) throw error;

@@ -60,7 +60,8 @@ export function IntakeScreen() {
         <input {...getInputProps({ 'aria-label': 'Bank file' })} />
         <h1>Drop a bank file here</h1>
         <p className="quiet">
-          OFX, or CSV with a heading row. It is read here first; nothing is kept until you say so.
+          OFX, camt, MT940, QIF, or CSV with a heading row. It is read here first; nothing is kept
+          until you say so.
         </p>
         {state.kind === 'reading' ? (
           <p role="status">

@@ -1,4 +1,5 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
+import { bookedOnly } from '@zubrell/core/intake/statementBalances';
 import { useState } from 'react';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { Segments } from '../../ui/Segments.tsx';
@@ -9,6 +10,9 @@ import { StatementPreview } from './StatementPreview.tsx';
 const FORMATS: Readonly<Record<BankFile['format'], string>> = {
   ofx1: 'OFX 1',
   ofx2: 'OFX 2',
+  camt: 'camt',
+  mt940: 'MT940',
+  qif: 'QIF',
   csv: 'CSV',
 };
 
@@ -24,7 +28,9 @@ export function Preview({
 }) {
   const [index, setIndex] = useState(0);
   const { file, milliseconds } = reading;
-  const statement = file.statements[index];
+  const stated = file.statements[index];
+  const statement = stated && bookedOnly(stated);
+  const pendingCount = (stated?.lines.length ?? 0) - (statement?.lines.length ?? 0);
   const rows = file.statements.reduce((sum, { lines }) => sum + lines.length, 0);
   const heading = (
     <div>
@@ -32,6 +38,7 @@ export function Preview({
       <p className="quiet m-0">
         {FORMATS[file.format]}, {rows} {rows === 1 ? 'line' : 'lines'}, read in{' '}
         {(milliseconds / 1000).toFixed(1)} s. Nothing kept yet.
+        {pendingCount > 0 && ` ${pendingCount} only announced, left until they are booked.`}
       </p>
       {file.statements.length > 1 && (
         <div className="mt-2">

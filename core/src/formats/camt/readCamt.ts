@@ -1,0 +1,268 @@
+import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
+import { fail } from '../../errors.ts';
+import { type Minor, sumMinor } from '../../money/minor.ts';
+import { parseAmount } from '../../money/parseAmount.ts';
+import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import { problem, readOrNote } from '../problems.ts';
+import { readXml } from '../xml/readXml.ts';
+
+/** An element with its children, built for one entry or balance at a time. */
+interface Element {
+  readonly name: string;
+  readonly attributes: Readonly<Record<string, string>>;
+  readonly line: number;
+  text: string;
+  readonly children: Element[];
+}
+
+interface OpenStatement {
+  account: string | null;
+  bank: string | null;
+  currency: string | null;
+  from: CalendarDate | null;
+  to: CalendarDate | null;
+  opening: Minor | null;
+  closing: Minor | null;
+  closingDate: CalendarDate | null;
+  readonly lines: BankLine[];
+}
+
+/** Statement (053), report (052), notification (054). */
+const STATEMENTS = new Set(['Stmt', 'Rpt', 'Ntfctn']);
+/** What is read as a whole when it ends, below a statement. */
+const PARTS = new Set(['Acct', 'FrToDt', 'Bal', 'Ntry']);
+
+/**
+ * Reads ISO 20022 account reports, statements and notifications (camt.052, 053, 054) of any version.
+ * An entry for several transactions becomes one line each if each states its amount and they add up;
+ * otherwise one line. The indicator says the direction as booked, for reversals too.
+ *
+ * @param text the whole document
+ * @param booksCurrency used where the file names no currency
+ */
+export function readCamt(
+  text: string,
+  booksCurrency: string,
+): { readonly statements: BankStatement[]; readonly problems: Problem[] } {
+  const problems: Problem[] = [];
+  const statements: BankStatement[] = [];
+  let statement: OpenStatement | null = null;
+  const path: Element[] = [];
+  let isWhole = false;
+
+  const ending = readXml(
+    text,
+    {
+      open: (name, attributes, line) => {
+        if (STATEMENTS.has(name)) statement = emptyStatement();
+        const element: Element = { name, attributes, line, text: '', children: [] };
+        const parent = path.at(-1);
+        path.push(element);
+        // Only parts keep their children: the document as a whole is never in memory.
+        if (parent && isInPart(path)) parent.children.push(element);
+      },
+      value: (_name, value) => {
+        const element = path.at(-1);
+        if (element) element.text = value;
+      },
+      close: (name) => {
+        const element = path.pop();
+        if (name === 'Document') isWhole = true;
+        if (statement === null || !element) return;
+        if (STATEMENTS.has(name)) {
+          statements.push(finished(statement));
+          statement = null;
+        } else if (PARTS.has(name) && STATEMENTS.has(path.at(-1)?.name ?? '')) {
+          takePart(statement, element, booksCurrency, problems);
+        }
+      },
+    },
+    problems,
+  );
+  if (!isWhole && !ending.isRefused) {
+    const what = path.some(({ name }) => name === 'Ntry') ? 'an entry' : 'a statement';
+    problems.push(problem('fatal', 'FILE_CUT_OFF', { what }, { line: ending.line }));
+  }
+  if (statement !== null) statements.push(finished(statement));
+  return { statements, problems };
+}
+
+function isInPart(path: readonly Element[]): boolean {
+  return path.some(({ name }, at) => at < path.length - 1 && PARTS.has(name));
+}
+
+function emptyStatement(): OpenStatement {
+  return {
+    account: null,
+    bank: null,
+    currency: null,
+    from: null,
+    to: null,
+    opening: null,
+    closing: null,
+    closingDate: null,
+    lines: [],
+  };
+}
+
+function finished(open: OpenStatement): BankStatement {
+  return { ...open, kind: null };
+}
+
+function takePart(
+  statement: OpenStatement,
+  part: Element,
+  booksCurrency: string,
+  problems: Problem[],
+): void {
+  const at = { line: part.line, field: part.name, excerpt: textOf(part) };
+  switch (part.name) {
+    case 'Acct':
+      statement.account = find(part, 'Id', 'IBAN') ?? find(part, 'Id', 'Othr', 'Id');
+      statement.currency = find(part, 'Ccy');
+      statement.bank =
+        find(part, 'Svcr', 'FinInstnId', 'BICFI') ?? find(part, 'Svcr', 'FinInstnId', 'BIC');
+      break;
+    case 'FrToDt':
+      statement.from = readOrNote(problems, at, () => isoDate(find(part, 'FrDtTm') ?? ''));
+      statement.to = readOrNote(problems, at, () => isoDate(find(part, 'ToDtTm') ?? ''));
+      break;
+    case 'Bal':
+      readOrNote(problems, at, () => takeBalance(statement, part, booksCurrency));
+      break;
+    default:
+      statement.lines.push(...entryLines(part, statement, booksCurrency, problems));
+  }
+}
+
+/** Opening (OPBD, or the former closing PRCD) and closing (CLBD) booked balances; no others. */
+function takeBalance(statement: OpenStatement, part: Element, booksCurrency: string): void {
+  const code = find(part, 'Tp', 'CdOrPrtry', 'Cd');
+  if (code !== 'OPBD' && code !== 'PRCD' && code !== 'CLBD') return;
+  const amount = signedAmount(part, statement.currency ?? booksCurrency);
+  statement.currency ??= child(part, 'Amt')?.attributes.Ccy ?? null;
+  if (code !== 'CLBD') {
+    if (code === 'OPBD' || statement.opening === null) statement.opening = amount;
+    return;
+  }
+  statement.closing = amount;
+  statement.closingDate = dateIn(part, 'Dt');
+}
+
+function entryLines(
+  entry: Element,
+  statement: OpenStatement,
+  booksCurrency: string,
+  problems: Problem[],
+): BankLine[] {
+  const currency = statement.currency ?? booksCurrency;
+  const at = { line: entry.line, excerpt: textOf(entry) };
+  const amount = readOrNote(problems, { ...at, field: 'Amt' }, () => signedAmount(entry, currency));
+  const date = readOrNote(
+    problems,
+    { ...at, field: 'BookgDt', amount },
+    () => dateIn(entry, 'BookgDt') ?? dateIn(entry, 'ValDt') ?? fail('DATE_MISSING'),
+  );
+  if (amount === null || date === null) return [];
+  const details = children(entry, 'NtryDtls').flatMap((each) => children(each, 'TxDtls'));
+  const base = {
+    place: entry.line,
+    date,
+    valueDate: readOrNote([], at, () => dateIn(entry, 'ValDt')),
+    balance: null,
+    isPending: (find(entry, 'Sts', 'Cd') ?? find(entry, 'Sts')) === 'PDNG',
+  };
+  const amounts = details.map((detail) => detailAmount(detail, amount, currency));
+  const isSplit =
+    details.length > 1 &&
+    amounts.every((each) => each !== null) &&
+    sumMinor(amounts.map((each) => each ?? 0)) === amount;
+  if (!isSplit) return [{ ...base, amount, ...facts(entry, details[0] ?? null, amount, null) }];
+  return details.map((detail, index) => {
+    const own = amounts[index] ?? 0;
+    return { ...base, amount: own, ...facts(entry, detail, own, index + 1) };
+  });
+}
+
+/** A transaction's own amount, signed; null where it states none in the account's currency. */
+function detailAmount(detail: Element, entryAmount: Minor, currency: string): Minor | null {
+  const stated = child(detail, 'Amt') ?? path(detail, 'AmtDtls', 'TxAmt', 'Amt');
+  if (!stated || (stated.attributes.Ccy ?? currency) !== currency) return null;
+  return readOrNote([], { line: detail.line }, () => {
+    const size = parseAmount(stated.text, '.', currency);
+    const direction = find(detail, 'CdtDbtInd');
+    return (direction === null ? entryAmount < 0 : direction === 'DBIT') ? -size : size;
+  });
+}
+
+/** The texts of an entry, or of one of its transactions; `part` numbers those of one entry. */
+function facts(entry: Element, detail: Element | null, amount: Minor, part: number | null) {
+  const source = detail ?? entry;
+  const other = amount < 0 ? 'Cdtr' : 'Dbtr';
+  const payee =
+    find(source, 'RltdPties', other, 'Pty', 'Nm') ?? find(source, 'RltdPties', other, 'Nm');
+  const remittance = children(source, 'RmtInf')
+    .flatMap((each) => children(each, 'Ustrd'))
+    .map(({ text }) => text)
+    .join(' ');
+  const note = find(entry, 'AddtlNtryInf');
+  const endToEnd = find(source, 'Refs', 'EndToEndId');
+  const id =
+    find(source, 'Refs', 'AcctSvcrRef') ?? find(entry, 'AcctSvcrRef') ?? find(entry, 'NtryRef');
+  return {
+    description:
+      [payee, remittance || find(source, 'AddtlTxInf')].filter(Boolean).join(' ') || (note ?? ''),
+    reference:
+      find(source, 'RmtInf', 'Strd', 'CdtrRefInf', 'Ref') ??
+      (endToEnd === 'NOTPROVIDED' ? null : endToEnd),
+    payee,
+    // Transactions of one entry may share its id, so they are told apart by their order.
+    bankId:
+      id !== null && part !== null && id === find(entry, 'AcctSvcrRef') ? `${id}/${part}` : id,
+    type: note ?? find(entry, 'BkTxCd', 'Prtry', 'Cd') ?? find(entry, 'BkTxCd', 'Domn', 'Cd'),
+    chequeNumber: find(source, 'Refs', 'ChqNb'),
+  };
+}
+
+function signedAmount(part: Element, currency: string): Minor {
+  const size = parseAmount(find(part, 'Amt') ?? fail('AMOUNT_MISSING'), '.', currency);
+  return find(part, 'CdtDbtInd') === 'DBIT' && size !== 0 ? -size : size;
+}
+
+/** A date given as a date or as a date with time; null where it is missing. */
+function dateIn(part: Element, name: string): CalendarDate | null {
+  const stated = child(part, name);
+  if (!stated) return null;
+  const text = find(stated, 'Dt') ?? find(stated, 'DtTm') ?? stated.text;
+  return text === '' ? null : isoDate(text);
+}
+
+function isoDate(text: string): CalendarDate {
+  const match = /^(\d{4})-(\d{2})-(\d{2})/.exec(text);
+  if (!match) fail('DATE_UNREADABLE', { text });
+  return calendarDate(Number(match[1]), Number(match[2]), Number(match[3]));
+}
+
+function children(of: Element, name: string): Element[] {
+  return of.children.filter((each) => each.name === name);
+}
+
+function child(of: Element, name: string): Element | null {
+  return of.children.find((each) => each.name === name) ?? null;
+}
+
+function path(of: Element, ...names: readonly string[]): Element | null {
+  let found: Element | null = of;
+  for (const name of names) found = found && child(found, name);
+  return found;
+}
+
+/** The text at the end of a path of names, or null. */
+function find(of: Element, ...names: readonly string[]): string | null {
+  return path(of, ...names)?.text || null;
+}
+
+function textOf(element: Element): string {
+  const own = element.text === '' ? [] : [`${element.name} ${element.text}`];
+  return [...own, ...element.children.map(textOf)].join(' · ');
+}

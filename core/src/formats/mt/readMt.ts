@@ -1,0 +1,234 @@
+import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
+import { fail } from '../../errors.ts';
+import type { Minor } from '../../money/minor.ts';
+import { parseAmount } from '../../money/parseAmount.ts';
+import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import { problem, readOrNote } from '../problems.ts';
+
+/** One field of a message: its tag, its text with continuation lines, its place. */
+interface Field {
+  readonly tag: string;
+  readonly text: string;
+  readonly line: number;
+}
+
+interface OpenStatement {
+  account: string | null;
+  currency: string | null;
+  opening: Minor | null;
+  closing: Minor | null;
+  closingDate: CalendarDate | null;
+  /** Whether the last closing balance was an intermediate one: the next page goes on. */
+  goesOn: boolean;
+  readonly lines: BankLine[];
+}
+
+const FIELD = /^:(\d{2}[A-Z]?):(.*)$/;
+/** Field 61: value date, entry date, mark, funds code, amount, type, references (SWIFT MT940). */
+const LINE =
+  /^(\d{2})(\d{2})(\d{2})(?:(\d{2})(\d{2}))?(RC|RD|EC|ED|C|D)([A-Z])?(\d[\d,]*)(?:([NFS][A-Z0-9]{3})([^/\n]*)(?:\/\/([^\n]*))?)?(?:\n([\s\S]*))?$/;
+const BALANCE = /^([CD])(\d{2})(\d{2})(\d{2})([A-Z]{3})(\d[\d,]*)$/;
+
+/**
+ * Reads MT940 statements and MT942 reports. Pages of one statement (60M, 62M) are put together. RC is
+ * a credit taken back, so money out; RD a debit taken back, so money in.
+ *
+ * @param text the whole file, with or without the blocks around messages
+ * @param booksCurrency used where no balance names a currency
+ */
+export function readMt(
+  text: string,
+  booksCurrency: string,
+): { readonly statements: BankStatement[]; readonly problems: Problem[] } {
+  const problems: Problem[] = [];
+  const statements: OpenStatement[] = [];
+  let current: OpenStatement | null = null;
+  let last: { readonly index: number } | null = null;
+
+  for (const field of fieldsOf(text)) {
+    const at = { line: field.line, field: `:${field.tag}:`, excerpt: field.text };
+    if (field.tag === '20') {
+      current = null;
+      last = null;
+    } else if (field.tag === '25') {
+      const account = field.text.trim();
+      const before = statements.at(-1);
+      current = before?.goesOn && before.account === account ? before : emptyStatement(account);
+      if (current !== before) statements.push(current);
+    }
+    if (current === null) continue;
+    const statement = current;
+    const currency = statement.currency ?? booksCurrency;
+    switch (field.tag) {
+      case '60F':
+      case '60M':
+      case '62F':
+      case '62M':
+        readOrNote(problems, at, () => takeBalance(statement, field));
+        break;
+      case '34F':
+        statement.currency ??= /^[A-Z]{3}/.exec(field.text)?.[0] ?? null;
+        break;
+      case '61': {
+        const line = readOrNote(problems, at, () => lineOf(field, currency));
+        last = line && { index: statement.lines.push(line) - 1 };
+        break;
+      }
+      case '86': {
+        const line = last && statement.lines[last.index];
+        if (line && last) statement.lines[last.index] = withInformation(line, field.text);
+        last = null;
+        break;
+      }
+    }
+  }
+  const open = statements.at(-1);
+  const isCutOff = open !== undefined && open.opening !== null && open.closing === null;
+  if (isCutOff) {
+    const line = text.split('\n').length;
+    problems.push(problem('fatal', 'FILE_CUT_OFF', { what: 'a statement' }, { line }));
+  }
+  return { statements: statements.map(finished), problems };
+}
+
+function emptyStatement(account: string): OpenStatement {
+  return {
+    account,
+    currency: null,
+    opening: null,
+    closing: null,
+    closingDate: null,
+    goesOn: false,
+    lines: [],
+  };
+}
+
+function finished({ goesOn: _goesOn, ...facts }: OpenStatement): BankStatement {
+  const dates = facts.lines.map((line) => line.date).sort();
+  return {
+    ...facts,
+    bank: null,
+    kind: null,
+    from: dates[0] ?? null,
+    to: dates.at(-1) ?? facts.closingDate,
+  };
+}
+
+/** The fields of all messages in order; lines that start no field continue the one before. */
+function fieldsOf(text: string): Field[] {
+  const fields: Field[] = [];
+  let isInMessage = true;
+  for (const [index, raw] of text.split(/\r?\n/).entries()) {
+    const line = raw.replace(/^.*\{4:\s*/, '');
+    const field = FIELD.exec(line);
+    const before = fields.at(-1);
+    if (field) {
+      isInMessage = true;
+      fields.push({ tag: field[1] ?? '', text: field[2] ?? '', line: index + 1 });
+    } else if (/^-\}?/.test(line) && line.replace(/[-}\s]/g, '') === '') isInMessage = false;
+    else if (isInMessage && before && line.trim() !== '' && !/^[{}]/.test(line)) {
+      fields[fields.length - 1] = { ...before, text: `${before.text}\n${line}` };
+    }
+  }
+  return fields;
+}
+
+function takeBalance(statement: OpenStatement, { tag, text }: Field): void {
+  const [, mark, year, month, day, currency = '', amount = ''] =
+    BALANCE.exec(text.trim()) ?? fail('AMOUNT_UNREADABLE', { text, example: 'C260331EUR48,50' });
+  statement.currency ??= currency;
+  const size = parseAmount(amount, ',', currency);
+  const signed = mark === 'D' && size !== 0 ? -size : size;
+  if (tag.startsWith('60')) {
+    if (statement.opening === null) statement.opening = signed;
+    statement.goesOn = false;
+    return;
+  }
+  statement.closing = signed;
+  statement.closingDate = calendarDate(2000 + Number(year), Number(month), Number(day));
+  statement.goesOn = tag === '62M';
+}
+
+function lineOf({ text, line }: Field, currency: string): BankLine {
+  const parts = LINE.exec(text) ?? fail('REQUEST_INVALID', { detail: 'it is no statement line' });
+  const [, year, month, day, entryMonth, entryDay, mark = '', , amount = ''] = parts;
+  const [type, reference, bankId, supplement] = parts.slice(9);
+  const valueDate = calendarDate(2000 + Number(year), Number(month), Number(day));
+  const size = parseAmount(amount, ',', currency);
+  const isOut = mark === 'D' || mark === 'RC' || mark === 'ED';
+  return {
+    place: line,
+    date: entryMonth ? entryDate(valueDate, Number(entryMonth), Number(entryDay)) : valueDate,
+    valueDate,
+    amount: isOut && size !== 0 ? -size : size,
+    description: supplement?.trim() ?? '',
+    reference: referenceOf(reference),
+    payee: null,
+    bankId: bankId?.trim() || null,
+    type: type ?? null,
+    chequeNumber: type === 'NCHK' ? referenceOf(reference) : null,
+    balance: null,
+    isPending: false,
+  };
+}
+
+function referenceOf(text: string | undefined): string | null {
+  const reference = text?.trim() ?? '';
+  return reference === '' || reference === 'NONREF' ? null : reference;
+}
+
+/** The entry date has no year: it is the one that lies nearest to the value date. */
+function entryDate(valueDate: CalendarDate, month: number, day: number): CalendarDate {
+  const year = Number(valueDate.slice(0, 4));
+  const valueMonth = Number(valueDate.slice(5, 7));
+  const moved = month - valueMonth > 6 ? -1 : valueMonth - month > 6 ? 1 : 0;
+  return calendarDate(year + moved, month, day);
+}
+
+/**
+ * Puts the information of field 86 into a line: subfields by number (`?20…?32…`), by word
+ * (`/NAME/…/REMI/…`), or plain text.
+ */
+function withInformation(line: BankLine, text: string): BankLine {
+  const numbered = /^(\d{3})?([?>])\d{2}/.exec(text.replaceAll('\n', ''));
+  if (numbered) return withNumbered(line, text.replaceAll('\n', ''), numbered[2] ?? '?');
+  const joined = text.replace(/\s*\n\s*/g, ' ').trim();
+  const words = /^\/[A-Z]{2,4}\//.test(joined) ? slashed(text.replaceAll('\n', '')) : null;
+  if (words === null) return { ...line, description: joined || line.description };
+  const payee = words.get('NAME') ?? null;
+  const remittance = words.get('REMI') ?? words.get('INFO') ?? '';
+  return {
+    ...line,
+    payee,
+    reference: words.get('EREF') ?? line.reference,
+    description: [payee, remittance].filter(Boolean).join(' ') || joined,
+  };
+}
+
+function withNumbered(line: BankLine, text: string, mark: string): BankLine {
+  const parts = new Map<string, string>();
+  for (const part of text.split(mark).slice(1)) parts.set(part.slice(0, 2), part.slice(2));
+  const join = (from: number, to: number, between: string) =>
+    [...parts]
+      .filter(([number]) => Number(number) >= from && Number(number) <= to)
+      .map(([, value]) => value)
+      .join(between)
+      .trim();
+  const payee = join(32, 33, '') || null;
+  // Purposes are cut at 27 characters wherever that falls, so they are put together as they are.
+  const purpose = `${join(20, 29, '')}${join(60, 63, '')}`;
+  return {
+    ...line,
+    payee,
+    type: parts.get('00') ?? line.type,
+    description: [payee, purpose].filter(Boolean).join(' ') || line.description,
+  };
+}
+
+function slashed(text: string): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const match of text.matchAll(/\/([A-Z]{2,4})\/([\s\S]*?)(?=\/[A-Z]{2,4}\/|$)/g)) {
+    found.set(match[1] ?? '', (match[2] ?? '').trim());
+  }
+  return found;
+}

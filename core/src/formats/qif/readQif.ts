@@ -1,0 +1,122 @@
+import { dateOrderOf, parseDate } from '../../dates/parseDate.ts';
+import { fail } from '../../errors.ts';
+import { parseAmount } from '../../money/parseAmount.ts';
+import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import { problem, readOrNote } from '../problems.ts';
+
+interface QifRecord {
+  readonly line: number;
+  readonly fields: Map<string, string>;
+}
+
+/** The kinds of list that hold bank lines. */
+const KINDS: Readonly<Record<string, BankStatement['kind']>> = {
+  BANK: 'current',
+  CASH: null,
+  CCARD: 'card',
+};
+
+/**
+ * Reads QIF lists of bank, cash and card lines. The order of dates is decided over the whole file;
+ * other lists are passed over with a notice. The format names no currency and no balance.
+ */
+export function readQif(
+  text: string,
+  booksCurrency: string,
+): { readonly statements: BankStatement[]; readonly problems: Problem[] } {
+  const problems: Problem[] = [];
+  const { records, kind, isWhole, lastLine } = recordsOf(text, problems);
+  const order = dateOrderOf(records.map(({ fields }) => plainDate(fields.get('D') ?? '')));
+  const decimal = decimalOf(records.map(({ fields }) => fields.get('T') ?? ''));
+  const lines = records.flatMap(({ line, fields }): BankLine[] => {
+    const excerpt = [...fields].map(([name, value]) => name + value).join(' · ');
+    const at = { line, excerpt };
+    const amount = readOrNote(problems, { ...at, field: 'T' }, () =>
+      parseAmount(fields.get('T') ?? fail('AMOUNT_MISSING'), decimal, booksCurrency),
+    );
+    const date = readOrNote(problems, { ...at, field: 'D', amount }, () =>
+      parseDate(plainDate(fields.get('D') ?? ''), order),
+    );
+    if (amount === null || date === null) return [];
+    const payee = fields.get('P') ?? '';
+    const memo = fields.get('M') ?? '';
+    const number = fields.get('N') ?? null;
+    return [
+      {
+        place: line,
+        date,
+        valueDate: null,
+        amount,
+        description: payee === '' || memo.startsWith(payee) ? memo : `${payee} ${memo}`.trim(),
+        reference: number,
+        payee: payee || null,
+        bankId: null,
+        type: null,
+        chequeNumber: number !== null && /^\d+$/.test(number) ? number : null,
+        balance: null,
+        isPending: false,
+      },
+    ];
+  });
+  if (!isWhole) {
+    problems.push(problem('fatal', 'FILE_CUT_OFF', { what: 'a record' }, { line: lastLine }));
+  }
+  const dates = lines.map((line) => line.date).sort();
+  const statement: BankStatement = {
+    account: null,
+    bank: null,
+    kind,
+    currency: null,
+    from: dates[0] ?? null,
+    to: dates.at(-1) ?? null,
+    opening: null,
+    closing: null,
+    closingDate: null,
+    lines,
+  };
+  return { statements: [statement], problems };
+}
+
+function recordsOf(text: string, problems: Problem[]) {
+  const records: QifRecord[] = [];
+  let kind: BankStatement['kind'] = null;
+  let isBankList = true;
+  let open: QifRecord | null = null;
+  let lastLine = 1;
+  for (const [index, raw] of text.split(/\r\n|\r|\n/).entries()) {
+    const row = raw.trimEnd();
+    if (row === '') continue;
+    lastLine = index + 1;
+    if (row.startsWith('!')) {
+      open = null;
+      const type = /^!Type:(\w+)/i.exec(row)?.[1]?.toUpperCase();
+      if (type === undefined) isBankList = !/^!Account/i.test(row) && isBankList;
+      else {
+        isBankList = type in KINDS;
+        if (isBankList) kind = KINDS[type] ?? null;
+        else {
+          const detail = `the list ${type} holds no bank lines and is passed over`;
+          problems.push(problem('notice', 'REQUEST_INVALID', { detail }, { line: lastLine }));
+        }
+      }
+    } else if (row === '^') {
+      if (open && isBankList) records.push(open);
+      open = null;
+    } else {
+      open ??= { line: lastLine, fields: new Map() };
+      // Parts of a split repeat their letters; only the first of each is the record's own.
+      if (!open.fields.has(row.charAt(0))) open.fields.set(row.charAt(0), row.slice(1).trim());
+    }
+  }
+  return { records, kind, isWhole: open === null, lastLine };
+}
+
+/** QIF writes years as '26 and pads with spaces: 3/ 5'26. */
+function plainDate(text: string): string {
+  return text.replace(/\s*'\s*/, '/').replace(/\/\s+/g, '/');
+}
+
+function decimalOf(amounts: readonly string[]): '.' | ',' {
+  const commas = amounts.filter((amount) => /,\d{1,2}$/.test(amount)).length;
+  return commas * 2 > amounts.length ? ',' : '.';
+}

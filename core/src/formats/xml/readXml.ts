@@ -1,0 +1,88 @@
+import { SaxesParser } from 'saxes';
+import type { Problem } from '../bankFile.ts';
+import { problem } from '../problems.ts';
+
+/** No bank file nests deeper than this. */
+const DEEPEST = 64;
+/** Fed to the tokeniser piece by piece, so that a refusal stops it soon. */
+const PIECE = 65_536;
+
+/** Takes the elements of an XML document in order, by their names without prefix. */
+export interface XmlHandler {
+  /** An element begins. @param line its line in the file, from 1 */
+  open(name: string, attributes: Readonly<Record<string, string>>, line: number): void;
+  /** An element's text, trimmed and not empty. Comes before its `close`. */
+  value(name: string, text: string, line: number): void;
+  close(name: string): void;
+}
+
+/** How reading an XML document ended. */
+export interface XmlEnding {
+  /** Whether it was refused or broken; the problem is noted. */
+  readonly isRefused: boolean;
+  /** The last line read. */
+  readonly line: number;
+}
+
+/**
+ * Reads an XML document. A document type or an entity declaration is refused, so is deep nesting;
+ * nothing external is ever loaded. A document that just ends is not refused: the handler sees it by
+ * the elements left open.
+ *
+ * @param text the whole document
+ * @param problems takes what is wrong with it
+ */
+export function readXml(text: string, handler: XmlHandler, problems: Problem[]): XmlEnding {
+  const parser = new SaxesParser();
+  let depth = 0;
+  let content = '';
+  let isRefused = false;
+
+  function refuse(
+    code: 'FILE_XML_ENTITIES' | 'FILE_TOO_DEEP' | 'FILE_XML_BROKEN',
+    detail = '',
+  ): void {
+    if (isRefused) return;
+    isRefused = true;
+    problems.push(problem('fatal', code, { detail, limit: DEEPEST }, { line: parser.line }));
+  }
+
+  parser.on('doctype', () => refuse('FILE_XML_ENTITIES'));
+  parser.on('opentag', ({ name, attributes }) => {
+    if (isRefused) return;
+    depth += 1;
+    content = '';
+    if (depth > DEEPEST) refuse('FILE_TOO_DEEP');
+    else handler.open(localName(name), attributes, parser.line);
+  });
+  parser.on('text', (piece) => {
+    content += piece;
+  });
+  parser.on('cdata', (piece) => {
+    content += piece;
+  });
+  parser.on('closetag', (node) => {
+    if (isRefused) return;
+    depth -= 1;
+    const name = localName(node.name);
+    const value = content.trim();
+    content = '';
+    if (value !== '') handler.value(name, value, parser.line);
+    handler.close(name);
+  });
+  parser.on('error', (error) => {
+    const isCutOff = depth > 0 && /unclosed tag|unexpected end/i.test(error.message);
+    if (!isCutOff) refuse('FILE_XML_BROKEN', error.message.replace(/^\d+:\d+:\s*/, ''));
+  });
+
+  for (let at = 0; at < text.length && !isRefused; at += PIECE) {
+    parser.write(text.slice(at, at + PIECE));
+  }
+  if (!isRefused) parser.close();
+  return { isRefused, line: parser.line };
+}
+
+function localName(name: string): string {
+  const colon = name.indexOf(':');
+  return colon < 0 ? name : name.slice(colon + 1);
+}
