@@ -83,6 +83,8 @@ export const Stack = StackKey.extend({
   draft: DraftCoding.nullable(),
   /** How many of its lines have a draft. */
   draftCount: z.int(),
+  /** How many of its lines may be second copies. */
+  twiceCount: z.int(),
   /** How many accounts its lines are proposed to. */
   accountCount: z.int(),
 });
@@ -99,6 +101,16 @@ export const DeskLine = z.object({
   proposal: Proposal.nullable(),
   draft: DraftCoding.nullable(),
   draftVersion: z.int(),
+  /** The line it may be a second copy of. */
+  twiceOf: z
+    .object({
+      id: Id,
+      date: CalendarDate,
+      amount: Minor,
+      description: z.string(),
+      reference: z.string().nullable(),
+    })
+    .nullable(),
   decision: z
     .object({
       id: Id,
@@ -167,6 +179,13 @@ export type ExcludeReason = z.infer<typeof ExcludeReason>;
 
 export const ExcludeLines = z.object({ target: Target, reason: ExcludeReason, seenStep: z.int() });
 export type ExcludeLines = z.infer<typeof ExcludeLines>;
+
+/** The sender has looked: these lines are payments of their own, not second copies. */
+export const ConfirmBothReal = z.object({
+  lineIds: z.array(Id).min(1).max(20_000),
+  seenStep: z.int(),
+});
+export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
 
 /** What became of each line: done, or left out for a reason. `step` is null where none was done. */
 export const LinesDone = z.object({

@@ -21,6 +21,7 @@ export const LineFacts = z.object({
   description: z.string(),
   reference: z.string().nullable(),
   bankId: z.string().nullable(),
+  isPending: z.boolean(),
 });
 export type LineFacts = z.infer<typeof LineFacts>;
 export const LineFactsList = z.object({ lines: z.array(LineFacts) });

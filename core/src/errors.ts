@@ -86,7 +86,11 @@ export const errors = {
   LINE_UNKNOWN: [404, 'That line is not in these books.'],
   LINE_CHANGED: [409, '{who} changed this line meanwhile ({what}). Look again before you go on.'],
   LINE_DECIDED: [409, 'This line is {state} already.'],
-  LINE_OPEN: [409, 'This line is open already.'],
+  LINE_TWICE: [
+    409,
+    'This may be the same payment twice. Say first whether it is, or whether both are real.',
+  ],
+  LINE_NOT_TWICE: [409, 'Nobody doubts this line: it is one of its own.'],
   DRAFT_CHANGED: [
     409,
     '{who} changed the draft of this line meanwhile. What you typed is still in the field.',

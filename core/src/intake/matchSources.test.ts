@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays } from '../dates/calendarDate.ts';
 import { matchSources, type SourceLine } from './matchSources.ts';
@@ -188,6 +189,26 @@ describe('overlapping sources', () => {
     ]);
   });
 
+  it('keep lines apart that a bank which keeps its ids gives other ids', () => {
+    const line = (bankId: string, day: string): SourceLine => ({
+      date: day,
+      amount: -480,
+      description: 'COBBLE CAFE 2',
+      reference: null,
+      bankId,
+      isPending: false,
+    });
+    const here = [line('1', '2026-03-13'), line('2', '2026-03-14')];
+    const kinds = (incoming: readonly SourceLine[]) =>
+      matchSources(here, incoming).map(({ kind }) => kind);
+    expect(kinds([line('1', '2026-03-13'), line('3', '2026-03-14')])).toEqual(['already', 'new']);
+    // With no id met again, two lines are too few to tell.
+    expect(kinds([line('8', '2026-03-13'), line('9', '2026-03-14')])).toEqual([
+      'doubtful',
+      'doubtful',
+    ]);
+  });
+
   it('count genuine repeats on the day of the cut', () => {
     const coffee: SourceLine = {
       date: '2026-03-13',
@@ -199,5 +220,27 @@ describe('overlapping sources', () => {
     };
     const kinds = matchSources([coffee], [coffee, { ...coffee, description: 'Cobble Café 3' }]);
     expect(kinds.map(({ kind }) => kind)).toEqual(['already', 'new']);
+  });
+
+  it('are all found when the same source comes again, whatever its order', () => {
+    const lines = fc.array(
+      fc.record({
+        date: fc.constantFrom('2026-03-01', '2026-03-02'),
+        amount: fc.integer({ min: -3, max: 3 }),
+        description: fc.constantFrom('A', 'B'),
+        reference: fc.constant(null),
+        bankId: fc.option(fc.constantFrom('1', '2', '3')),
+        isPending: fc.constant(false),
+      }),
+      { maxLength: 30 },
+    );
+    fc.assert(
+      fc.property(lines, (source) => {
+        const found = matchSources(source, [...source].reverse());
+        expect(found.every(({ kind }) => kind === 'already')).toBe(true);
+        const indexes = found.map((sighting) => (sighting.kind === 'new' ? -1 : sighting.index));
+        expect(new Set(indexes)).toEqual(new Set(source.keys()));
+      }),
+    );
   });
 });

@@ -1,7 +1,16 @@
-import { addDays } from '../dates/calendarDate.ts';
+import { addDays, type CalendarDate } from '../dates/calendarDate.ts';
+import type { Minor } from '../money/minor.ts';
 import { wordingLikeness } from '../text/likeness.ts';
 import { plainWording } from '../text/plainWording.ts';
-import type { LineFacts } from './matchLines.ts';
+
+/** What two sightings of one line have in common. */
+export interface LineFacts {
+  readonly date: CalendarDate;
+  readonly amount: Minor;
+  readonly description: string;
+  readonly reference: string | null;
+  readonly bankId: string | null;
+}
 
 /** A line as a source reports it. */
 export interface SourceLine extends LineFacts {
@@ -20,6 +29,8 @@ const DAYS = 3;
 const ALIKE = 0.6;
 /** Below this they are plainly different. */
 const UNLIKE = 0.35;
+/** So many lines under other ids show that the bank gives new ids to the same lines. */
+const ENOUGH = 3;
 /** A booked amount may differ from the announced one by this share. */
 const AMOUNT_SHARE = 0.3;
 
@@ -56,35 +67,51 @@ export function matchSources(
     taken.add(theirs);
   };
 
-  pairByKey(here, incoming, taken, isFree, pair, (line) =>
+  const byId = pairsByKey(here, incoming, taken, isFree, (line) =>
     line.bankId === null ? null : `${line.bankId}|${line.date}|${line.amount}`,
   );
-  pairByKey(
+  for (const [mine, theirs] of byId) pair(mine, theirs, true);
+
+  // Ids that were met again are kept by the bank: lines with other ids are other lines then.
+  const areIdsKept = byId.length > 0;
+  const isConflict = (mine: number, theirs: number) =>
+    hasOtherId(incoming[mine] ?? null, here[theirs] ?? null);
+  const byWording = pairsByKey(
     here,
     incoming,
     taken,
     isFree,
-    pair,
     (line) => `${line.date}|${line.amount}|${plainWording(line.description)}`,
   );
+  const conflicts = byWording.filter(([mine, theirs]) => isConflict(mine, theirs)).length;
+  const doIdsChange = !areIdsKept && conflicts >= ENOUGH;
+  for (const [mine, theirs] of byWording) {
+    if (!isConflict(mine, theirs)) pair(mine, theirs, true);
+    else if (!areIdsKept) pair(mine, theirs, doIdsChange);
+  }
 
   const candidates = looseCandidates(here, incoming, taken, isFree);
   candidates.sort((a, b) => b.score - a.score || a.mine - b.mine || a.theirs - b.theirs);
   for (const { mine, theirs, isSure } of candidates) {
-    if (isFree(mine) && !taken.has(theirs)) pair(mine, theirs, isSure);
+    if (!isFree(mine) || taken.has(theirs)) continue;
+    if (!isConflict(mine, theirs)) pair(mine, theirs, isSure);
+    else if (!areIdsKept) pair(mine, theirs, isSure && doIdsChange);
   }
   return result;
 }
 
-/** Pairs lines with the same key, counting: as many as both have. */
-function pairByKey(
+function hasOtherId(line: SourceLine | null, other: SourceLine | null): boolean {
+  return line?.bankId != null && other?.bankId != null && line.bankId !== other.bankId;
+}
+
+/** Lines with the same key, counting: as many pairs as both have. */
+function pairsByKey(
   here: readonly SourceLine[],
   incoming: readonly SourceLine[],
   taken: ReadonlySet<number>,
   isFree: (index: number) => boolean,
-  pair: (mine: number, theirs: number, isSure: boolean) => void,
   keyOf: (line: SourceLine) => string | null,
-): void {
+): (readonly [mine: number, theirs: number])[] {
   const waiting = new Map<string, number[]>();
   for (const [index, line] of here.entries()) {
     const key = taken.has(index) ? null : keyOf(line);
@@ -94,11 +121,11 @@ function pairByKey(
     else waiting.set(key, [index]);
   }
   for (const queue of waiting.values()) queue.reverse();
-  for (const [index, line] of incoming.entries()) {
+  return [...incoming.entries()].flatMap(([index, line]) => {
     const key = isFree(index) ? keyOf(line) : null;
     const found = key === null ? undefined : waiting.get(key)?.pop();
-    if (found !== undefined) pair(index, found, true);
-  }
+    return found === undefined ? [] : [[index, found] as const];
+  });
 }
 
 /** Pairs that weaker evidence allows, with how strong it is. */

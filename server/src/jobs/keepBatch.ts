@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { type ErrorCode, type ErrorParams, fail, ZubrellError } from '@zubrell/core/errors';
 import { type BankFile, type BankStatement, refusedOf } from '@zubrell/core/formats/bankFile';
-import { matchLines } from '@zubrell/core/intake/matchLines';
+import { matchSources } from '@zubrell/core/intake/matchSources';
 import { bookedOnly, closingBalance, openingBalance } from '@zubrell/core/intake/statementBalances';
 import { stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
@@ -158,11 +158,13 @@ async function keepStatement(
   const dates = statement.lines.map((line) => line.date).sort();
   const [from = '', to = from] = [dates[0], dates.at(-1)];
   const known = await knownLines(tx, booksId, batch.bankAccountId, from, to);
-  const matches = matchLines(known, statement.lines);
+  const sightings = matchSources(known, statement.lines);
   const placed = statement.lines.map((line, position) => {
-    const match = matches[position];
-    const seen = match === null || match === undefined ? undefined : known[match];
-    return { line, position, seen, id: seen?.id ?? randomUUID(), stem: stemOf(line) };
+    const sighting = sightings[position];
+    const other = sighting && sighting.kind !== 'new' ? known[sighting.index] : undefined;
+    const seen = sighting?.kind === 'already' ? other : undefined;
+    const twiceOf = sighting?.kind === 'doubtful' ? (other?.id ?? null) : null;
+    return { line, position, seen, twiceOf, id: seen?.id ?? randomUUID(), stem: stemOf(line) };
   });
   const items: StepItem[] = [
     { thing: 'batch', thingId: batchId, before: null, after: { isKept: true } },
@@ -224,6 +226,7 @@ interface FreshLine {
   readonly line: BankStatement['lines'][number];
   readonly position: number;
   readonly stem: string;
+  readonly twiceOf: string | null;
 }
 
 async function insertLines(
@@ -252,9 +255,10 @@ async function insertLines(
       balance: 'bigint',
       position: 'integer',
       stem: 'text',
+      twice_of: 'uuid',
       last_step: 'bigint',
     },
-    fresh.map(({ id, line, position, stem }) => ({
+    fresh.map(({ id, line, position, stem, twiceOf }) => ({
       books_id: booksId,
       id,
       bank_account_id: bankAccountId,
@@ -270,6 +274,7 @@ async function insertLines(
       balance: line.balance,
       position,
       stem,
+      twice_of: twiceOf,
       last_step: step,
     })),
   );

@@ -27,8 +27,8 @@ beforeAll(async () => {
 });
 afterAll(() => harness.stop());
 
-const one = (id: string) =>
-  ofxFile([{ date: '2026-03-05', amount: '-10.00', text: `ORRIN MOBILE ${id}`, id }], '90.00');
+const one = (id: string, date = '2026-03-05') =>
+  ofxFile([{ date, amount: '-10.00', text: `ORRIN MOBILE ${id}`, id }], '90.00');
 
 describe('the API', () => {
   it('describes every route in OpenAPI and lets nobody in without saying who may', async () => {
@@ -140,7 +140,7 @@ describe('events', () => {
 
 describe('jobs', () => {
   it('of a worker that was killed are given back and done once', async () => {
-    const uploadId = await client.upload(books.id, 'killed.ofx', one('K1'));
+    const uploadId = await client.upload(books.id, 'killed.ofx', one('K1', '2026-03-25'));
     const services = { clock: { now: () => new Date(), today: () => '2026-04-08' } };
     const { batchId } = await inBooks(harness.database, books.id, (tx) =>
       insertBatch(tx, services, books.id, client, {

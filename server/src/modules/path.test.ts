@@ -1,4 +1,4 @@
-import type { LinesDone, Scope, ScopeProof, Stack, Steps } from '@zubrell/contract/desk';
+import type { DeskLine, LinesDone, Scope, ScopeProof, Stack, Steps } from '@zubrell/contract/desk';
 import type { Register } from '@zubrell/contract/ledger';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ofxFile } from '../testing/files.ts';
@@ -151,6 +151,57 @@ describe('a bank file becomes posted entries', () => {
     expect(await proof()).toMatchObject({ openCount: 1 });
     expect(await books.keep('march.ofx', march)).toMatchObject({ newCount: 4 });
     expect(await proof()).toMatchObject({ openCount: 5, books: 100000, unexplained: 0 });
+  });
+});
+
+describe('a line that may be in twice', () => {
+  const month = (text: string, id: string) =>
+    ofxFile([{ date: '2026-03-29', amount: '-58.00', text, id }], '0.00');
+  const post = (path: string, body: object) => client.send<LinesDone>('POST', path, body);
+
+  it('comes in with a doubt, is not posted before somebody says, and either answer comes back', async () => {
+    const path = `/api/books/${books.id}/lines`;
+    await books.keep('one.ofx', month('DD ORRIN MOBILE 1', 'X1'), { withOpening: false });
+    expect(
+      await books.keep('two.ofx', month('DD ORRIN MOBILE 2', 'Y1'), { withOpening: false }),
+    ).toMatchObject({ status: 'kept', newCount: 1 });
+    const [doubted] = (await stacks('check')).filter(({ key }) => key === 'ORRIN MOBILE');
+    expect(doubted).toMatchObject({ count: 1, twiceCount: 1 });
+    const { lines } = await client.get<{ lines: DeskLine[] }>(
+      `/api/books/${books.id}/stack-lines?lane=check&grouping=lookAlikes&key=ORRIN%20MOBILE&direction=out`,
+    );
+    const [line] = lines;
+    expect(line?.twiceOf).toMatchObject({ amount: -5800, description: 'DD ORRIN MOBILE 1' });
+    const lineIds = [line?.id ?? ''];
+    const coding = {
+      payeeId: null,
+      parts: [
+        {
+          accountId: await books.accountId('6030'),
+          taxCodeId: null,
+          share: { kind: 'rest' },
+          tax: null,
+        },
+      ],
+      note: null,
+    };
+    const posting = { target: { lineIds }, coding, seenStep: 1_000 };
+    expect((await post(`${path}/post`, posting)).leftOut).toMatchObject([{ code: 'LINE_TWICE' }]);
+    const said = await post(`${path}/both-real`, { lineIds, seenStep: 1_000 });
+    expect(said.words).toBe('Confirmed 1 line as real, no second copy');
+    expect((await stacks('blank')).find(({ key }) => key === 'ORRIN MOBILE')?.count).toBe(2);
+    await client.send('POST', `/api/books/${books.id}/steps/undo`, {
+      step: said.step,
+      withLater: false,
+    });
+    const same = { target: { lineIds }, reason: 'secondCopy', seenStep: 1_000 };
+    expect((await post(`${path}/exclude`, same)).done).toEqual(lineIds);
+    // Things are left as they were for the tests that follow.
+    const { items } = await client.get<Steps>(`/api/books/${books.id}/steps`);
+    for (const name of ['two.ofx', 'one.ofx']) {
+      const step = items.find(({ words }) => words.includes(name))?.no;
+      await client.send('POST', `/api/books/${books.id}/steps/undo`, { step, withLater: true });
+    }
   });
 });
 

@@ -11,6 +11,7 @@ import type {
 } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import type {
+  ConfirmBothReal,
   DeskLine,
   DeskLines,
   ExcludeLines,
@@ -154,6 +155,10 @@ export const api = createApi({
     }),
     postLines: build.mutation<LinesDone, InBooks<PostLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/post`, body),
+      invalidatesTags: ['Books'],
+    }),
+    confirmBothReal: build.mutation<LinesDone, InBooks<ConfirmBothReal>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/both-real`, body),
       invalidatesTags: ['Books'],
     }),
     excludeLines: build.mutation<LinesDone, InBooks<ExcludeLines>>({

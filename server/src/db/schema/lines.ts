@@ -87,7 +87,7 @@ export const batches = pgTable(
   ],
 );
 
-/** What the bank reported. The facts are never updated; only the last three columns are. */
+/** What the bank reported. The facts are never updated; only the last four columns are. */
 export const lines = pgTable(
   'lines',
   {
@@ -110,6 +110,8 @@ export const lines = pgTable(
     stem: text().notNull(),
     /** False while no kept batch has seen it. */
     isHere: boolean('is_here').notNull().default(true),
+    /** The line it may be a second copy of, until somebody says. */
+    twiceOf: uuid('twice_of'),
     /** The newest step that touched it: its version. */
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
   },

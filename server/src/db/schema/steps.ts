@@ -43,7 +43,7 @@ export const stepItems = pgTable(
     stepNo: bigint('step_no', { mode: 'number' }).notNull(),
     position: integer().notNull(),
     thing: text({
-      enum: ['line', 'entry', 'batch', 'account', 'payee', 'bankAccount', 'books'],
+      enum: ['line', 'twice', 'entry', 'batch', 'account', 'payee', 'bankAccount', 'books'],
     }).notNull(),
     thingId: uuid('thing_id').notNull(),
     before: jsonb(),

@@ -1,13 +1,20 @@
 import type { Batch } from '@zubrell/contract/intake';
+import { addDays } from '@zubrell/core/dates/calendarDate';
 import { type ErrorCode, type ErrorParams, fail, messageOf } from '@zubrell/core/errors';
-import type { LineFacts } from '@zubrell/core/intake/matchLines';
+import type { SourceLine } from '@zubrell/core/intake/matchSources';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** A line of a bank account with what tells it from others. */
-export type KnownLine = LineFacts & { readonly id: string; readonly isHere: boolean };
+export type KnownLine = SourceLine & { readonly id: string; readonly isHere: boolean };
 
-/** The lines of a bank account between two dates, also those of batches taken back. */
+/** Dates of one payment may differ by so many days between sources. */
+const AROUND = 3;
+
+/**
+ * The lines of a bank account between two dates and a little around them, also those of batches
+ * taken back.
+ */
 export async function knownLines(
   tx: Tx,
   booksId: string,
@@ -18,10 +25,10 @@ export async function knownLines(
   return rowsOf(
     tx,
     sql`select id, is_here as "isHere", date, amount, description, reference,
-          bank_id as "bankId"
+          bank_id as "bankId", false as "isPending"
         from lines
         where books_id = ${booksId} and bank_account_id = ${bankAccountId}
-          and date between ${from} and ${to}
+          and date between ${addDays(from, -AROUND)} and ${addDays(to, AROUND)}
         order by is_here desc, date, position, id`,
   );
 }

@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import type { ExcludeLines, ExcludeReason, LinesDone } from '@zubrell/contract/desk';
-import { messageOf } from '@zubrell/core/errors';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -8,7 +7,7 @@ import { openingDates } from '../books/openingBalance.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { countLines, settleLines } from './postLines.ts';
-import { targetLines } from './targetLines.ts';
+import { leftOutFor, targetLines } from './targetLines.ts';
 
 const WORDS: Readonly<Record<ExcludeReason, string>> = {
   secondCopy: 'second copy',
@@ -36,7 +35,7 @@ export async function excludeLines(
     if (openings === null || line.date <= opening) return true;
     const params = { date: line.date, opening: opening || '—' };
     const code = 'EXCLUDE_NOT_BEFORE';
-    leftOut.push({ lineId: line.id, code, message: messageOf(code, params) });
+    leftOut.push(leftOutFor(line.id, code, params));
     return false;
   });
   if (lines.length === 0) return { step: null, words: 'Nothing excluded', done: [], leftOut };

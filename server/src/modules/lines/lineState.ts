@@ -4,6 +4,10 @@ import { type SQL, sql } from 'drizzle-orm';
 export const joinLiveDecision: SQL = sql`
   left join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live`;
 
+/** The lane of open line `l` beside its proposal `p`: a doubt about the line itself is a doubt. */
+export const laneOfLine: SQL = sql`
+  (case when l.twice_of is not null then 'check' else coalesce(p.lane, 'blank') end)`;
+
 /** Whether line `l` is open: here and not decided. */
 export const isOpenLine: SQL = sql`
   (l.is_here and not exists (

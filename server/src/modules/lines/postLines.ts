@@ -11,7 +11,7 @@ import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { renewProposals } from './proposals.ts';
-import { type TargetLine, targetLines } from './targetLines.ts';
+import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
 
 /** Rows that one posted line makes. */
 interface Posting {
@@ -37,9 +37,15 @@ export async function postLines(
   const lookups = await loadLookups(tx, booksId, coding);
   lookups.checkCoding(coding);
   const currency = await booksCurrency(tx, booksId);
-  const { lines, leftOut } = await targetLines(tx, booksId, currency, target, seenStep);
-  if (lines.length === 0)
-    return { step: null, words: 'Nothing posted', done: [], leftOut: [...leftOut] };
+  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const lines = found.lines.filter(({ twiceOf }) => twiceOf === null);
+  const leftOut = [
+    ...found.leftOut,
+    ...found.lines
+      .filter(({ twiceOf }) => twiceOf !== null)
+      .map(({ id }) => leftOutFor(id, 'LINE_TWICE')),
+  ];
+  if (lines.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
   const postings = lines.map((line) => postingOf(line, coding, lookups));
   const step = await takeStepNumber(tx, booksId);
   await insertPostings(tx, booksId, step, coding, postings);
@@ -55,7 +61,7 @@ export async function postLines(
       after: { decisionId },
     })),
   });
-  return { step, words, done: lines.map((line) => line.id), leftOut: [...leftOut] };
+  return { step, words, done: lines.map((line) => line.id), leftOut };
 }
 
 function postingOf(line: TargetLine, coding: Coding, lookups: BooksLookups): Posting {

@@ -12,12 +12,11 @@ import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
-import { isOpenLine, joinLiveDecision } from './lineState.ts';
+import { isOpenLine, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
 import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
 
 const joinProposal = sql`left join proposals p on p.books_id = l.books_id and p.line_id = l.id`;
 const joinDraft = sql`left join drafts f on f.books_id = l.books_id and f.line_id = l.id`;
-const lane = sql`coalesce(p.lane, 'blank')`;
 
 /** How many lines of a scope stand in each lane and decision. */
 export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise<LaneCounts> {
@@ -71,6 +70,7 @@ export async function stacksOf(
           min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
           ${same(sql`p.proposal`)} as proposal, ${same(sql`f.coding`)} as draft,
           count(f.coding)::int as "draftCount",
+          count(l.twice_of)::int as "twiceCount",
           count(distinct p.proposal #>> '{coding,parts,0,accountId}')::int as "accountCount"
         from lines l ${joinProposal} ${joinDraft}
         where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
@@ -84,6 +84,9 @@ const lineColumns = sql`
   l.id, l.bank_account_id as "bankAccountId", l.date, l.amount, l.description, l.stem,
   l.last_step as "lastStep", p.proposal, f.coding as draft,
   coalesce(f.version, 0) as "draftVersion",
+  (select json_build_object('id', o.id, 'date', o.date, 'amount', o.amount,
+      'description', o.description, 'reference', o.reference)
+    from lines o where o.books_id = l.books_id and o.id = l.twice_of) as "twiceOf",
   case when d.id is not null then json_build_object('id', d.id, 'kind', d.kind,
     'reason', d.reason, 'coding', d.coding, 'step', d.step) end as decision`;
 

@@ -1,5 +1,6 @@
 import { BooksParams, Id } from '@zubrell/contract/common';
 import {
+  ConfirmBothReal,
   DecisionKind,
   DeskLine,
   DeskLines,
@@ -22,6 +23,7 @@ import type { Api } from '../../app.ts';
 import { actorOf, command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { scopeProof } from '../proof/queries.ts';
+import { confirmBothReal } from './confirmBothReal.ts';
 import { excludeLines } from './excludeLines.ts';
 import { postLines } from './postLines.ts';
 import { decidedLines, laneCounts, lineSheet, stackLines, stacksOf } from './queries.ts';
@@ -150,6 +152,18 @@ export function lineRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         excludeLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/both-real',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: ConfirmBothReal, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        confirmBothReal(tx, services, booksId, actor, request.body),
       ),
   );
 }

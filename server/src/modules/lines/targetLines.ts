@@ -3,7 +3,7 @@ import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
 import { messageOf } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { isOpenLine, joinLiveDecision } from './lineState.ts';
+import { isOpenLine, joinLiveDecision, laneOfLine } from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
 
 /** A line that a command is about, locked until the transaction ends. */
@@ -14,6 +14,7 @@ export interface TargetLine {
   readonly stem: string;
   readonly ledgerAccountId: string;
   readonly proposal: unknown;
+  readonly twiceOf: string | null;
 }
 
 /** A line that a command leaves alone, and why. */
@@ -21,6 +22,11 @@ export interface LeftOut {
   readonly lineId: string;
   readonly code: ErrorCode;
   readonly message: string;
+}
+
+/** A line left out for an error of the table. */
+export function leftOutFor(lineId: string, code: ErrorCode, params: ErrorParams = {}): LeftOut {
+  return { lineId, code, message: messageOf(code, params) };
 }
 
 interface FoundLine extends TargetLine {
@@ -43,12 +49,12 @@ export async function targetLines(
   const wanted =
     'lineIds' in target
       ? sql`l.id = any(${sql.param(target.lineIds)}::uuid[])`
-      : sql`${isOpenLine} and coalesce(p.lane, 'blank') = ${target.lane}
+      : sql`${isOpenLine} and ${laneOfLine} = ${target.lane}
           and ${stackFilter(target.stack)} and ${scopeFilter(target.scope, currency)}`;
   const found = await rowsOf<FoundLine>(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", l.last_step as "lastStep",
-          b.account_id as "ledgerAccountId", p.proposal, d.kind as "decisionKind",
+          b.account_id as "ledgerAccountId", p.proposal, l.twice_of as "twiceOf", d.kind as "decisionKind",
           greatest(b.closed_to, k.lock_date) as closed, u.name as "changedBy",
           s.words as "changedWhat"
         from lines l
@@ -65,7 +71,7 @@ export async function targetLines(
   );
   const leftOut: LeftOut[] = [];
   const leave = (lineId: string, code: ErrorCode, params: ErrorParams = {}) => {
-    leftOut.push({ lineId, code, message: messageOf(code, params) });
+    leftOut.push(leftOutFor(lineId, code, params));
   };
   const lines = found.filter((line) => {
     if (!line.isHere) leave(line.id, 'LINE_UNKNOWN');

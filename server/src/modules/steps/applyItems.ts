@@ -12,6 +12,7 @@ import type { StepItem } from './recordStep.ts';
 
 type Decided = { readonly decisionId: string | null };
 type Voidable = { readonly isVoid: boolean };
+type Twice = { readonly twiceOf: string | null };
 type Locked = { readonly lockDate: string | null };
 
 /**
@@ -49,6 +50,9 @@ export async function applyItems(
   for (const item of items) {
     switch (item.thing) {
       case 'line':
+        break;
+      case 'twice':
+        if (!(await setTwice(tx, booksId, item, step))) touched();
         break;
       case 'entry':
         if (!(await setVoid(tx, booksId, item))) touched();
@@ -102,6 +106,17 @@ async function setVoid(tx: Tx, booksId: string, item: StepItem): Promise<boolean
     sql`update entries set is_void = ${isVoid}
         where books_id = ${booksId} and id = ${item.thingId}
           and is_void = ${(item.before as Voidable).isVoid}
+        returning id`,
+  );
+  return rows.length === 1;
+}
+
+async function setTwice(tx: Tx, booksId: string, item: StepItem, step: number): Promise<boolean> {
+  const rows = await rowsOf(
+    tx,
+    sql`update lines set twice_of = ${(item.after as Twice).twiceOf}, last_step = ${step}
+        where books_id = ${booksId} and id = ${item.thingId}
+          and twice_of is not distinct from ${(item.before as Twice).twiceOf}::uuid
         returning id`,
   );
   return rows.length === 1;

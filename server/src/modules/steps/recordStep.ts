@@ -7,7 +7,15 @@ import type { Actor, Services } from '../../services.ts';
 
 /** A thing that a step touched, before and after; `null` where it was not there. */
 export interface StepItem {
-  readonly thing: 'line' | 'entry' | 'batch' | 'account' | 'payee' | 'bankAccount' | 'books';
+  readonly thing:
+    | 'line'
+    | 'twice'
+    | 'entry'
+    | 'batch'
+    | 'account'
+    | 'payee'
+    | 'bankAccount'
+    | 'books';
   readonly thingId: string;
   readonly before: unknown;
   readonly after: unknown;

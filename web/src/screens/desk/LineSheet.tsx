@@ -10,6 +10,7 @@ import { DecidedSection } from './DecidedSection.tsx';
 import { excludeAsked } from './deskSlice.ts';
 import { LineCodingForm } from './LineCodingForm.tsx';
 import { completeCoding, type DeskRow } from './rows.ts';
+import { TwiceSection } from './TwiceSection.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { Why } from './Why.tsx';
 
@@ -60,6 +61,7 @@ export function LineSheet({
       </section>
       {line.decision === null ? (
         <>
+          {line.twiceOf && <TwiceSection row={row} other={line.twiceOf} focusList={focusList} />}
           <Why proposal={line.proposal} />
           <LineCodingForm row={row} focusList={focusList} />
         </>

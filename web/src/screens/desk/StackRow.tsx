@@ -80,6 +80,9 @@ function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   const showDate = useShowDate();
   const { stack } = row;
   const [doubt] = stack.proposal?.doubts ?? [];
+  if (stack.twiceCount > 0) {
+    return <span className="sub doubt">may be the same payment twice</span>;
+  }
   if (doubt) return <span className="sub doubt">{doubtLabel(doubt)}</span>;
   const each =
     stack.smallest === stack.largest

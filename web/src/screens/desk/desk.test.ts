@@ -32,6 +32,7 @@ function stack(key: string, change: Partial<Stack> = {}): Stack {
     proposal: null,
     draft: null,
     draftCount: 0,
+    twiceCount: 0,
     accountCount: 0,
     ...change,
   };
@@ -49,6 +50,7 @@ function line(id: string, change: Partial<DeskLine> = {}): DeskLine {
     proposal: null,
     draft: null,
     draftVersion: 0,
+    twiceOf: null,
     decision: null,
     ...change,
   };

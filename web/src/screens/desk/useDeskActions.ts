@@ -18,6 +18,8 @@ export interface DeskActions {
   /** @returns whether anything was posted */
   readonly post: (row: DeskRow) => Promise<boolean>;
   readonly exclude: (row: DeskRow, reason: ExcludeReason) => Promise<boolean>;
+  /** Says that a line is no second copy. */
+  readonly confirmBothReal: (row: DeskRow) => Promise<boolean>;
 }
 
 /** Coding, posting and excluding stacks and lines, with what to tell of it. */
@@ -31,6 +33,7 @@ export function useDeskActions(): DeskActions {
   const [saveDraft] = api.useSaveDraftMutation();
   const [sendPost] = api.usePostLinesMutation();
   const [sendExclude] = api.useExcludeLinesMutation();
+  const [sendBothReal] = api.useConfirmBothRealMutation();
   const [fetchLines] = api.useLazyStackLinesQuery();
   const seenStep = setup.books.lastStep;
   const openLane = lane === 'decided' ? 'blank' : lane;
@@ -88,6 +91,12 @@ export function useDeskActions(): DeskActions {
       }
       const target = await targetOf(row);
       const answer = await sendPost({ booksId, target, coding: complete.coding, seenStep });
+      if (answer.data) return told(row, answer.data);
+      toast.error(shownProblem(answer.error).message);
+      return false;
+    },
+    confirmBothReal: async (row) => {
+      const answer = await sendBothReal({ booksId, lineIds: [row.id], seenStep });
       if (answer.data) return told(row, answer.data);
       toast.error(shownProblem(answer.error).message);
       return false;

@@ -66,9 +66,11 @@ export function PreviewFactsPanel({
             {showDate(dates[0] ?? '')} to {showDate(dates.at(-1) ?? '')}
           </b>
           <span>New</span>
-          <b>{count - facts.hereCount}</b>
+          <b>{count - facts.hereCount - facts.doubtfulCount}</b>
           <span>Here already</span>
           <b>{facts.hereCount}</b>
+          <span>May be the same payment twice</span>
+          <b>{facts.doubtfulCount}</b>
           <span>Can’t be read</span>
           <b>{facts.refused.length}</b>
           <span>Paid out</span>

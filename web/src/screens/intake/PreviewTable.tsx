@@ -5,38 +5,40 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Segments } from '../../ui/Segments.tsx';
+import type { LineState } from './usePreviewFacts.ts';
 
 type PreviewRow =
   | {
       readonly kind: 'line';
       readonly place: number;
       readonly line: BankStatement['lines'][number];
-      readonly isHere: boolean;
+      readonly state: LineState;
     }
   | { readonly kind: 'refused'; readonly place: number; readonly problem: Problem };
 
 const ROW_HEIGHT = 28;
 
+const STATES: Readonly<Record<LineState, string>> = {
+  new: '',
+  already: 'here already',
+  doubtful: 'twice?',
+};
+
 /** The lines of a statement in the file's order, with what becomes of each. */
 export function PreviewTable({
   statement,
-  isHere,
+  states,
   problems,
 }: {
   readonly statement: BankStatement;
-  readonly isHere: readonly boolean[] | null;
+  readonly states: readonly LineState[] | null;
   readonly problems: readonly Problem[];
 }) {
-  const [filter, setFilter] = useState<'all' | 'new' | 'here' | 'refused'>('all');
+  const [filter, setFilter] = useState<'all' | LineState | 'refused'>('all');
   const body = useRef<HTMLDivElement>(null);
-  const rows = useMemo(() => rowsOf(statement, isHere, problems), [statement, isHere, problems]);
+  const rows = useMemo(() => rowsOf(statement, states, problems), [statement, states, problems]);
   const isOf = (row: PreviewRow, wanted: typeof filter) =>
-    wanted === 'all' ||
-    (row.kind === 'refused'
-      ? wanted === 'refused'
-      : row.isHere
-        ? wanted === 'here'
-        : wanted === 'new');
+    wanted === 'all' || wanted === (row.kind === 'refused' ? 'refused' : row.state);
   const shown = rows.filter((row) => isOf(row, filter));
   const count = (wanted: typeof filter) => rows.filter((row) => isOf(row, wanted)).length;
   const virtual = useVirtualizer({
@@ -54,7 +56,8 @@ export function PreviewTable({
           choices={[
             ['all', `All ${count('all')}`],
             ['new', `New ${count('new')}`],
-            ['here', `Here ${count('here')}`],
+            ['already', `Here ${count('already')}`],
+            ['doubtful', `Doubtful ${count('doubtful')}`],
             ['refused', `Can’t be read ${count('refused')}`],
           ]}
           value={filter}
@@ -107,7 +110,7 @@ function PreviewTableRow({ row, top }: { readonly row: PreviewRow; readonly top:
   }
   const { line } = row;
   return (
-    <div className={`preview-row ${row.isHere ? 'here' : ''}`} style={style}>
+    <div className={`preview-row ${row.state}`} style={style}>
       <span>{row.place}</span>
       <span>{showDate(line.date)}</span>
       <span className="mono" title={line.description}>
@@ -118,14 +121,14 @@ function PreviewTableRow({ row, top }: { readonly row: PreviewRow; readonly top:
         <Amount minor={line.amount} />
       </span>
       <span className="num">{line.balance !== null && amount(line.balance)}</span>
-      <span>{row.isHere && 'here already'}</span>
+      <span>{STATES[row.state]}</span>
     </div>
   );
 }
 
 function rowsOf(
   statement: BankStatement,
-  isHere: readonly boolean[] | null,
+  states: readonly LineState[] | null,
   problems: readonly Problem[],
 ): PreviewRow[] {
   const lines = statement.lines.map(
@@ -133,7 +136,7 @@ function rowsOf(
       kind: 'line',
       place: line.place,
       line,
-      isHere: isHere?.[index] ?? false,
+      state: states?.[index] ?? 'new',
     }),
   );
   const refused = problems.map(

@@ -92,7 +92,7 @@ export function StatementPreview({
           bankAccount={bankAccount}
         />
       </aside>
-      <PreviewTable statement={statement} isHere={facts.isHere} problems={facts.refused} />
+      <PreviewTable statement={statement} states={facts.states} problems={facts.refused} />
       <footer className="preview-foot">
         <span className={state.kind === 'failed' ? 'trouble' : 'quiet'} role="status">
           {state.kind === 'busy' && state.words}

@@ -1,17 +1,21 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { BankAccount } from '@zubrell/contract/books';
 import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
-import { matchLines } from '@zubrell/core/intake/matchLines';
+import { matchSources } from '@zubrell/core/intake/matchSources';
 import { openingBalance, statementGap } from '@zubrell/core/intake/statementBalances';
 import { useMemo } from 'react';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
+/** What a line of a file is to the lines here. */
+export type LineState = 'new' | 'already' | 'doubtful';
+
 /** What there is to know of a statement before it is kept in a bank account. */
 export interface PreviewFacts {
-  /** For each line whether it is here already; null while that is not known. */
-  readonly isHere: readonly boolean[] | null;
+  /** For each line whether it is new, here already or doubtful; null while that is not known. */
+  readonly states: readonly LineState[] | null;
   readonly hereCount: number;
+  readonly doubtfulCount: number;
   readonly paidOut: number;
   readonly paidIn: number;
   readonly refused: readonly Problem[];
@@ -35,8 +39,10 @@ export function usePreviewFacts(
     bankAccount ? { booksId, bankAccountId: bankAccount.id, from, to } : skipToken,
   );
   return useMemo(() => {
-    const matches = known ? matchLines(known.lines, statement.lines) : null;
-    const isHere = matches?.map((match) => match !== null) ?? null;
+    const states = known
+      ? matchSources(known.lines, statement.lines).map(({ kind }) => kind)
+      : null;
+    const count = (state: LineState) => states?.filter((each) => each === state).length ?? 0;
     const sum = (wanted: (amount: number) => boolean) =>
       statement.lines.reduce((total, { amount }) => total + (wanted(amount) ? amount : 0), 0);
     const canOpen =
@@ -44,8 +50,9 @@ export function usePreviewFacts(
       bankAccount.opening === null &&
       (bankAccount.firstDate ?? from) >= from;
     return {
-      isHere,
-      hereCount: isHere?.filter(Boolean).length ?? 0,
+      states,
+      hereCount: count('already'),
+      doubtfulCount: count('doubtful'),
       paidOut: sum((amount) => amount < 0),
       paidIn: sum((amount) => amount > 0),
       refused: problems.filter(({ severity }) => severity !== 'notice'),
