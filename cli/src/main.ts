@@ -1,9 +1,9 @@
 import { overlap } from './overlap.ts';
-import { type Output, read } from './read.ts';
+import { isWrittenFormat, type Output, read } from './read.ts';
 
-const USAGE = `usage: zubrell read FILE
+const USAGE = `usage: zubrell read FILE [--to json|csv|ofx|camt053]
        zubrell overlap A B
-  read FILE     any bank file to JSON lines; problems go to standard error
+  read FILE     any bank file to JSON lines or another format; problems go to standard error
   overlap A B   which lines of B are already in A, both of one bank account`;
 
 const [command, first, second, ...more] = process.argv.slice(2);
@@ -14,8 +14,11 @@ const output: Output = {
   err: (text) => process.stderr.write(text),
 };
 
+const [format] = more;
 if (command === 'read' && first !== undefined && second === undefined) {
   process.exitCode = await read(first, from, output);
+} else if (command === 'read' && first && second === '--to' && isWrittenFormat(format)) {
+  process.exitCode = await read(first, from, output, format);
 } else if (command === 'overlap' && first && second && more.length === 0) {
   process.exitCode = await overlap([first, second], from, output);
 } else {

@@ -1,8 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { ZubrellError } from '@zubrell/core/errors';
+import type { BankFile } from '@zubrell/core/formats/bankFile';
 import { readBankFile } from '@zubrell/core/formats/readBankFile';
 import { matchSources, type SourceLine } from '@zubrell/core/intake/matchSources';
+import { type BalanceCheck, settleByBalance } from '@zubrell/core/intake/settleByBalance';
+import { closingBalance } from '@zubrell/core/intake/statementBalances';
 import type { Output } from './read.ts';
 
 /** Used where a file names no currency. */
@@ -21,9 +24,12 @@ export async function overlap(
   from: string,
   output: Output,
 ): Promise<0 | 2> {
-  const [first, second] = await Promise.all(names.map((name) => linesOf(name, from, output)));
+  const [first, second] = await Promise.all(names.map((name) => fileOf(name, from, output)));
   if (!first || !second) return 2;
-  const sightings = matchSources(first, second);
+  const incoming = linesOf(second);
+  const compared = matchSources(linesOf(first), incoming);
+  const check = balanceCheck(first, second);
+  const sightings = check === null ? compared : settleByBalance(compared, incoming, check);
   const positions = (kind: 'already' | 'doubtful' | 'new') =>
     sightings.flatMap((sighting, position) => (sighting.kind === kind ? position : []));
   const found = {
@@ -35,14 +41,22 @@ export async function overlap(
   return 0;
 }
 
-async function linesOf(
-  name: string,
-  from: string,
-  { err }: Output,
-): Promise<readonly SourceLine[] | null> {
+function linesOf(file: BankFile): readonly SourceLine[] {
+  return file.statements.flatMap(({ lines }) => lines);
+}
+
+/** What both files' stated balances can decide; null where one states none. */
+function balanceCheck(first: BankFile, second: BankFile): BalanceCheck | null {
+  const [before, after] = [first, second].map(({ statements: [only, ...more] }) =>
+    only && more.length === 0 ? closingBalance(only) : null,
+  );
+  if (!before || !after || before.date > after.date) return null;
+  return { standing: before.amount, closing: after.amount, date: after.date };
+}
+
+async function fileOf(name: string, from: string, { err }: Output): Promise<BankFile | null> {
   try {
-    const file = readBankFile(await readFile(resolve(from, name)), CURRENCY);
-    return file.statements.flatMap(({ lines }) => lines);
+    return readBankFile(await readFile(resolve(from, name)), CURRENCY);
   } catch (error) {
     if (error instanceof ZubrellError) err(`${name}:1: ${error.message}\n`);
     else if (error instanceof Error && 'code' in error) {

@@ -8,10 +8,23 @@ import {
   refusedOf,
 } from '@zubrell/core/formats/bankFile';
 import { readBankFile } from '@zubrell/core/formats/readBankFile';
+import { writeCamt } from '@zubrell/core/formats/write/writeCamt';
+import { writeCsv } from '@zubrell/core/formats/write/writeCsv';
+import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
 import { toDecimal } from '@zubrell/core/money/formatAmount';
 
 /** Used where a file names no currency. */
 const CURRENCY = 'EUR';
+
+const WRITERS = { csv: writeCsv, ofx: writeOfx, camt053: writeCamt } as const;
+
+/** A format that is written. */
+export type WrittenFormat = 'json' | keyof typeof WRITERS;
+
+/** Whether a name is that of a format that is written. */
+export function isWrittenFormat(name: string | undefined): name is WrittenFormat {
+  return name === 'json' || (name !== undefined && name in WRITERS);
+}
 
 /** Where output goes. */
 export interface Output {
@@ -25,9 +38,15 @@ export interface Output {
  *
  * @param name the file's name as given
  * @param from the folder it is relative to
+ * @param to the format to write instead of JSON lines
  * @returns the exit code: 0 if all was read, 1 if records were refused, 2 if it is no bank file
  */
-export async function read(name: string, from: string, { out, err }: Output): Promise<0 | 1 | 2> {
+export async function read(
+  name: string,
+  from: string,
+  { out, err }: Output,
+  to: WrittenFormat = 'json',
+): Promise<0 | 1 | 2> {
   let file: BankFile;
   try {
     file = readBankFile(await readFile(resolve(from, name)), CURRENCY);
@@ -38,7 +57,8 @@ export async function read(name: string, from: string, { out, err }: Output): Pr
     } else throw error;
     return 2;
   }
-  for (const statement of file.statements) {
+  if (to !== 'json') out(WRITERS[to](file.statements, CURRENCY));
+  for (const statement of to === 'json' ? file.statements : []) {
     const currency = statement.currency ?? CURRENCY;
     const rows = statement.lines.map((line) => JSON.stringify(shownLine(line, currency)));
     rows.push(JSON.stringify(shownStatement(statement, currency)));

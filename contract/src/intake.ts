@@ -24,7 +24,12 @@ export const LineFacts = z.object({
   isPending: z.boolean(),
 });
 export type LineFacts = z.infer<typeof LineFacts>;
-export const LineFactsList = z.object({ lines: z.array(LineFacts) });
+export const LineFactsList = z.object({
+  lines: z.array(LineFacts),
+  /** The balance by what is here at the end of the asked day; null where there is no opening. */
+  standing: Minor.nullable(),
+});
+export type LineFactsList = z.infer<typeof LineFactsList>;
 
 export const KeepBatch = z.object({
   uploadId: Id,
@@ -57,6 +62,8 @@ export const Batch = z.object({
   newCount: z.int(),
   createdBy: z.string(),
   createdAt: z.string(),
+  /** The step that kept it; null where none did. */
+  step: z.int().nullable(),
 });
 export type Batch = z.infer<typeof Batch>;
 export const BatchStarted = z.object({ batchId: Id });

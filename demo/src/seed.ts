@@ -85,6 +85,9 @@ async function seedBusiness(
     for (const account of business.bankAccounts) await keepMonth(scene, account, month);
     if (month <= POSTED_TO) await postMonth(scene, month);
   }
+  for (const { bank, fileName, text, day } of business.oddFiles?.(lines) ?? []) {
+    await keepText(scene, bank, fileName, text, day);
+  }
 }
 
 async function idsByCode(tx: Tx, booksId: string): Promise<Map<string, string>> {
@@ -97,20 +100,29 @@ async function idsByCode(tx: Tx, booksId: string): Promise<Map<string, string>> 
 
 /** Keeps one month's file of a bank account. */
 async function keepMonth(scene: Scene, account: MadeBankAccount, month: string): Promise<void> {
-  const { database, booksId, actor, business, lines, bankIds } = scene;
+  const { business, lines } = scene;
   const own = lines.filter(({ bank, date }) => bank === account.key && date.startsWith(month));
   if (own.length === 0) return;
-  const closingDate = lastDayOf(month);
   const opening = balanceBefore(account, lines, `${month}-01`);
-  const text = writeStatement(business, account, own, opening, closingDate);
+  const text = writeStatement(business, account, own, opening, lastDayOf(month));
   const ending = account.format.startsWith('ofx') ? 'ofx' : 'csv';
   const fileName = `${account.name.toLowerCase().replace(' ', '-')}-${month}.${ending}`;
-  const services = { database, ...at(dayAfter(month)) };
+  await keepText(scene, account.key, fileName, text, dayAfter(month));
+}
+
+/** Keeps a file in a bank account, on a day. */
+async function keepText(
+  { database, booksId, actor, bankIds }: Scene,
+  bank: string,
+  fileName: string,
+  text: string,
+  day: string,
+): Promise<void> {
+  const services = { database, ...at(day) };
   const { batchId } = await inBooks(database, booksId, async (tx) => {
     const bytes = [new TextEncoder().encode(text)];
     const uploadId = await storeUpload(tx, services, booksId, fileName, streamOf(bytes));
-    const bankAccountId = bankIds.get(account.key) ?? '';
-    const wanted = { uploadId, statementIndex: 0, bankAccountId };
+    const wanted = { uploadId, statementIndex: 0, bankAccountId: bankIds.get(bank) ?? '' };
     return insertBatch(tx, services, booksId, actor, wanted);
   });
   await keepBatch(services, async (bytes, currency) => readBankFile(bytes, currency), {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays } from '../dates/calendarDate.ts';
 import { matchSources, type SourceLine } from './matchSources.ts';
+import { settleByBalance } from './settleByBalance.ts';
 
 /** A payment as it happened, with the day on which the bank first reports it. */
 interface Payment {
@@ -154,6 +155,32 @@ function score(all: readonly Payment[], write: Writer, rng: Rng, cut: number, ba
   }
   return total;
 }
+
+describe('a stated balance', () => {
+  const line = (amount: number, description: string): SourceLine => ({
+    date: '2026-03-05',
+    amount,
+    description,
+    reference: null,
+    bankId: null,
+    isPending: false,
+  });
+  const incoming = [line(-2900, 'ORRIN MOBILE'), line(-500, 'NEW')];
+  const here = [{ ...line(-2900, 'ORRIN MOBILE'), date: '2026-03-03' }];
+  const kinds = (closing: number) =>
+    settleByBalance(matchSources(here, incoming), incoming, {
+      standing: 10_000,
+      closing,
+      date: '2026-03-31',
+    }).map(({ kind }) => kind);
+
+  it('decides whether doubtful lines are real or copies, or leaves it open', () => {
+    expect(matchSources(here, incoming).map(({ kind }) => kind)).toEqual(['doubtful', 'new']);
+    expect(kinds(6_600)).toEqual(['new', 'new']);
+    expect(kinds(9_500)).toEqual(['already', 'new']);
+    expect(kinds(1)).toEqual(['doubtful', 'new']);
+  });
+});
 
 describe('overlapping sources', () => {
   it.each(Object.entries(WRITERS))('are told apart with %s', (_name, write) => {

@@ -27,6 +27,8 @@ export type Sighting =
 const DAYS = 3;
 /** Wordings at least this alike are one payee's, written differently. */
 const ALIKE = 0.6;
+/** So alike they must be where a line need not be in both sources. */
+const VERY_ALIKE = 0.85;
 /** Below this they are plainly different. */
 const UNLIKE = 0.35;
 /** So many lines under other ids show that the bank gives new ids to the same lines. */
@@ -191,10 +193,12 @@ function compared(
   const isAlike = likeness >= ALIKE;
   const score = likeness - days * 0.1 + (isSameId ? 1 : 0);
   if (line.amount === other.amount) {
-    if (isAlike || isSameId) return { score: score + 1, isSure: mustBeThere };
+    if (isSameId || (mustBeThere ? isAlike : likeness >= VERY_ALIKE)) {
+      return { score: score + 1, isSure: mustBeThere };
+    }
     // Another wording on the same day: sure, but after those that say the same.
     if (days === 0 && mustBeThere) return { score: score + 0.5, isSure: true };
-    return likeness >= UNLIKE ? { score, isSure: false } : null;
+    return mustBeThere && likeness >= UNLIKE ? { score, isSure: false } : null;
   }
   // Only a booking may change an announced amount, and only somewhat.
   const isBooking = other.isPending && !line.isPending;

@@ -1,3 +1,4 @@
+import type { MadeLine } from './makeLines.ts';
 import type { Random } from './random.ts';
 
 /** A made-up business with its bank accounts and what recurs in them. */
@@ -8,6 +9,16 @@ export interface Business {
   readonly accounts: readonly ExtraAccount[];
   readonly bankAccounts: readonly MadeBankAccount[];
   readonly patterns: readonly Pattern[];
+  /** Files that came in beside the monthly ones, made from the lines so far. */
+  readonly oddFiles?: (lines: readonly MadeLine[]) => readonly OddFile[];
+}
+
+/** A file that brings trouble, and the day it was kept. */
+export interface OddFile {
+  readonly bank: string;
+  readonly fileName: string;
+  readonly text: string;
+  readonly day: string;
 }
 
 /** A ledger account beside the starter chart. */

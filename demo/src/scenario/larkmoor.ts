@@ -1,4 +1,7 @@
-import type { Business } from './business.ts';
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import { toDecimal } from '@zubrell/core/money/formatAmount';
+import type { Business, OddFile } from './business.ts';
+import type { MadeLine } from './makeLines.ts';
 import type { Random } from './random.ts';
 
 const digits = (random: Random, count: number) =>
@@ -15,11 +18,28 @@ const PEOPLE = [
 ] as const;
 const SHOPS = ['LYNMO', 'GARRAN', 'ST HESTER', 'UPPER WICK'] as const;
 
+/** The bank sends a card line of March again, a day later and worded otherwise. */
+function sentAgain(lines: readonly MadeLine[]): OddFile[] {
+  const card = lines.filter(({ bank, date }) => bank === 'card' && date.startsWith('2026-03'));
+  const line = card.findLast(({ wording }) => wording.startsWith('STAGWELL FUEL'));
+  if (!line) return [];
+  const amount = toDecimal(line.amount, 'EUR');
+  return [
+    {
+      bank: 'card',
+      fileName: 'studio-card-sent-again.csv',
+      text: `Date,Details,Amount EUR\n${addDays(line.date, 1)},Stagwell Fuel,${amount}\n`,
+      day: '2026-04-04',
+    },
+  ];
+}
+
 /** Larkmoor Kiln Works: a pottery studio that sells tableware, runs courses and rents kiln time. */
 export const larkmoor: Business = {
   name: 'Larkmoor Kiln Works',
   currency: 'EUR',
   seed: 20_260_331,
+  oddFiles: sentAgain,
   accounts: [
     { code: '4040', name: 'Courses', type: 'income', parent: '4000' },
     { code: '4050', name: 'Kiln time', type: 'income', parent: '4000' },

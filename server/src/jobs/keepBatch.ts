@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { type ErrorCode, type ErrorParams, fail, ZubrellError } from '@zubrell/core/errors';
 import { type BankFile, type BankStatement, refusedOf } from '@zubrell/core/formats/bankFile';
 import { matchSources } from '@zubrell/core/intake/matchSources';
+import { settleByBalance } from '@zubrell/core/intake/settleByBalance';
 import { bookedOnly, closingBalance, openingBalance } from '@zubrell/core/intake/statementBalances';
 import { stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
@@ -9,7 +10,7 @@ import { bulkInsert } from '../db/bulkInsert.ts';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { knownError } from '../http/problems.ts';
 import { insertOpening } from '../modules/books/openingBalance.ts';
-import { knownLines } from '../modules/intake/queries.ts';
+import { knownLines, standingBalance } from '../modules/intake/queries.ts';
 import { uploadBytes } from '../modules/intake/uploads.ts';
 import { countLines } from '../modules/lines/postLines.ts';
 import { renewProposals } from '../modules/lines/proposals.ts';
@@ -158,7 +159,18 @@ async function keepStatement(
   const dates = statement.lines.map((line) => line.date).sort();
   const [from = '', to = from] = [dates[0], dates.at(-1)];
   const known = await knownLines(tx, booksId, batch.bankAccountId, from, to);
-  const sightings = matchSources(known, statement.lines);
+  const closing = closingBalance(statement);
+  const standing =
+    closing && (await standingBalance(tx, booksId, batch.bankAccountId, closing.date));
+  const compared = matchSources(known, statement.lines);
+  const sightings =
+    closing === null || standing === null
+      ? compared
+      : settleByBalance(compared, statement.lines, {
+          standing,
+          closing: closing.amount,
+          date: closing.date,
+        });
   const placed = statement.lines.map((line, position) => {
     const sighting = sightings[position];
     const other = sighting && sighting.kind !== 'new' ? known[sighting.index] : undefined;
@@ -196,7 +208,6 @@ async function keepStatement(
     })),
   );
   const newCount = fresh.length + revived.length;
-  const closing = closingBalance(statement);
   await tx.execute(
     sql`update batches set status = 'kept', format = ${file.format},
           problems = ${JSON.stringify(file.problems)}::jsonb, from_date = ${statement.from ?? from},

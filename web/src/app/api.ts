@@ -29,7 +29,7 @@ import type {
   UndoDone,
   UndoStep,
 } from '@zubrell/contract/desk';
-import type { Batch, BatchStarted, KeepBatch, LineFacts } from '@zubrell/contract/intake';
+import type { Batch, BatchStarted, KeepBatch, LineFactsList } from '@zubrell/contract/intake';
 import type { Balances, Entry, Register } from '@zubrell/contract/ledger';
 import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
 
@@ -210,11 +210,11 @@ export const api = createApi({
       query: ({ booksId, batchId }) => `/books/${booksId}/batches/${batchId}`,
     }),
     knownLines: build.query<
-      { lines: LineFacts[] },
-      InBooks<{ bankAccountId: string; from: string; to: string }>
+      LineFactsList,
+      InBooks<{ bankAccountId: string; from: string; to: string; closingDate: string }>
     >({
-      query: ({ booksId, bankAccountId, from, to }) =>
-        `/books/${booksId}/bank-accounts/${bankAccountId}/line-facts?${queryOf({ from, to })}`,
+      query: ({ booksId, bankAccountId, ...dates }) =>
+        `/books/${booksId}/bank-accounts/${bankAccountId}/line-facts?${queryOf(dates)}`,
       providesTags: ['Books'],
     }),
     upload: build.mutation<{ uploadId: string }, InBooks<{ file: File }>>({

@@ -6,6 +6,7 @@ import { parseAmount } from '../../money/parseAmount.ts';
 import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
 import { type ColumnRole, type CsvLayout, csvLayoutOf, headingCurrency } from './csvLayout.ts';
+import { unguardFormula } from './formulaGuard.ts';
 import { runningBalances } from './runningBalances.ts';
 
 interface Row {
@@ -107,13 +108,14 @@ function lineOf(
     parseDate(cell('date'), layout.dates),
   );
   if (amount === null || date === null) return null;
-  const optional = (role: ColumnRole) => cell(role) || null;
+  const text = (role: ColumnRole) => unguardFormula(cell(role));
+  const optional = (role: ColumnRole) => text(role) || null;
   return {
     place: row.place,
     date,
     valueDate: readOrNote([], at('valueDate'), () => parseDate(cell('valueDate'), layout.dates)),
     amount,
-    description: cell('description') || cell('payee') || cell('type'),
+    description: text('description') || text('payee') || text('type'),
     reference: optional('reference'),
     payee: optional('payee'),
     bankId: optional('bankId'),

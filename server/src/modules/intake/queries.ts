@@ -33,6 +33,34 @@ export async function knownLines(
   );
 }
 
+/**
+ * The balance of a bank account at the end of a day by its opening balance and the lines here; null
+ * while it has no opening balance.
+ */
+export async function standingBalance(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+  date: string,
+): Promise<number | null> {
+  const [row] = await rowsOf<{ standing: number | null }>(
+    tx,
+    sql`select (g.amount + coalesce((
+          select sum(l.amount) from lines l
+          left join decision_lines dl
+            on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+          left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+          where l.books_id = e.books_id and l.bank_account_id = e.opening_of and l.is_here
+            and l.twice_of is null and l.date > e.date and l.date <= ${date}
+            and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening')), 0))::bigint
+          as standing
+        from entries e
+        join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank'
+        where e.books_id = ${booksId} and e.opening_of = ${bankAccountId} and not e.is_void`,
+  );
+  return row?.standing ?? null;
+}
+
 type BatchRow = Omit<Batch, 'refusal'> & {
   readonly refusal: { readonly code: ErrorCode; readonly params: ErrorParams } | null;
 };
@@ -41,7 +69,9 @@ const columns = sql`
   b.id, b.bank_account_id as "bankAccountId", b.file_name as "fileName", b.status, b.format,
   b.refusal, b.problems, b.from_date as "fromDate", b.to_date as "toDate", b.closing,
   b.closing_date as "closingDate", b.line_count as "lineCount", b.new_count as "newCount",
-  u.name as "createdBy", to_json(b.created_at) #>> '{}' as "createdAt"`;
+  u.name as "createdBy", to_json(b.created_at) #>> '{}' as "createdAt",
+  (select i.step_no from step_items i join steps s on s.books_id = i.books_id and s.no = i.step_no
+    where i.books_id = b.books_id and i.thing_id = b.id and s.kind = 'keepBatch') as step`;
 
 /** The newest batches of the books. */
 export async function batchesOf(tx: Tx, booksId: string): Promise<Batch[]> {

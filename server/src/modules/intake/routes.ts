@@ -10,7 +10,7 @@ import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
-import { batchesOf, batchOf, knownLines } from './queries.ts';
+import { batchesOf, batchOf, knownLines, standingBalance } from './queries.ts';
 import { startBatch } from './startBatch.ts';
 import { storeUpload } from './uploads.ts';
 
@@ -49,15 +49,23 @@ export function intakeRoutes(api: Api, services: Services): void {
       config: { access: 'reviewer' },
       schema: {
         params: BooksParams.extend({ bankAccountId: Id }),
-        querystring: z.object({ from: CalendarDate, to: CalendarDate }),
+        querystring: z.object({
+          from: CalendarDate,
+          to: CalendarDate,
+          closingDate: CalendarDate,
+        }),
         response: { 200: LineFactsList },
       },
     },
     (request) =>
       query(services, request, async (tx, booksId) => {
-        const { from, to } = request.query;
-        const lines = await knownLines(tx, booksId, request.params.bankAccountId, from, to);
-        return { lines: lines.filter((line) => line.isHere) };
+        const { from, to, closingDate } = request.query;
+        const { bankAccountId } = request.params;
+        const lines = await knownLines(tx, booksId, bankAccountId, from, to);
+        return {
+          lines: lines.filter((line) => line.isHere),
+          standing: await standingBalance(tx, booksId, bankAccountId, closingDate),
+        };
       }),
   );
 

@@ -46,7 +46,10 @@ export function StackRow(props: StackRowProps) {
           tabIndex={-1}
           className="turn"
           aria-label={`${isOpen ? 'Close' : 'Open'} ${title}`}
-          onClick={() => props.onToggle(!isOpen)}
+          onClick={() => {
+            props.onToggle(!isOpen);
+            props.focusList();
+          }}
         >
           {isOpen ? '▾' : '▸'}
         </button>

@@ -2,6 +2,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
+import { Moon } from '../../ui/Moon.tsx';
 import { excludeAsked } from './deskSlice.ts';
 import { completeCoding, type DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
@@ -47,6 +48,18 @@ export function StackSheet({
           </span>
         </div>
       </section>
+      {stack.twiceCount > 0 && (
+        <section>
+          <h2 className="small-heading">The same payment twice?</h2>
+          <p className="why-line">
+            <Moon kind="check" />
+            <span>
+              {stack.twiceCount === 1 ? 'A line here' : `${stack.twiceCount} lines here`} may be a
+              second copy. Open the stack with <kbd>→</kbd> to compare.
+            </span>
+          </p>
+        </section>
+      )}
       <Why proposal={stack.proposal} />
       <section>
         <h2 className="small-heading">Coded to</h2>

@@ -4,6 +4,7 @@ import { Table } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { ProblemList } from './ProblemList.tsx';
 
@@ -38,6 +39,7 @@ export function Batches() {
               <th className="num">New</th>
               <th>Kept</th>
               <th>By</th>
+              <th />
             </tr>
           </thead>
           <tbody>
@@ -83,15 +85,36 @@ function BatchRow({ batch }: { readonly batch: Batch }) {
         <td className="num">{batch.status === 'kept' ? batch.newCount : STATUS[batch.status]}</td>
         <td>{showDate(batch.createdAt.slice(0, 10))}</td>
         <td>{batch.createdBy}</td>
+        <td className="num">
+          <TurnButton batch={batch} />
+        </td>
       </tr>
       {isOpen && (
         <tr>
-          <td colSpan={7}>
+          <td colSpan={8}>
             <ProblemList problems={batch.problems} />
           </td>
         </tr>
       )}
     </>
+  );
+}
+
+/** Takes a batch back as a whole, or brings it back. */
+function TurnButton({ batch }: { readonly batch: Batch }) {
+  const { undo, redo } = useUndo();
+  const { step, status, fileName } = batch;
+  if (step === null || (status !== 'kept' && status !== 'takenBack')) return null;
+  const words = status === 'kept' ? 'Take back' : 'Bring back';
+  return (
+    <button
+      type="button"
+      className="btn btn-plain btn-sm"
+      aria-label={`${words} ${fileName}`}
+      onClick={() => void (status === 'kept' ? undo(step) : redo(step))}
+    >
+      {words}
+    </button>
   );
 }
 

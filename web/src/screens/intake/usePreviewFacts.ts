@@ -1,8 +1,14 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { BankAccount } from '@zubrell/contract/books';
+import type { LineFactsList } from '@zubrell/contract/intake';
 import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
 import { matchSources } from '@zubrell/core/intake/matchSources';
-import { openingBalance, statementGap } from '@zubrell/core/intake/statementBalances';
+import { settleByBalance } from '@zubrell/core/intake/settleByBalance';
+import {
+  closingBalance,
+  openingBalance,
+  statementGap,
+} from '@zubrell/core/intake/statementBalances';
 import { useMemo } from 'react';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -36,12 +42,18 @@ export function usePreviewFacts(
   const dates = statement.lines.map((line) => line.date).sort();
   const [from = '', to = from] = [dates[0], dates.at(-1)];
   const { data: known } = api.useKnownLinesQuery(
-    bankAccount ? { booksId, bankAccountId: bankAccount.id, from, to } : skipToken,
+    bankAccount
+      ? {
+          booksId,
+          bankAccountId: bankAccount.id,
+          from,
+          to,
+          closingDate: closingBalance(statement)?.date ?? to,
+        }
+      : skipToken,
   );
   return useMemo(() => {
-    const states = known
-      ? matchSources(known.lines, statement.lines).map(({ kind }) => kind)
-      : null;
+    const states = known ? statesOf(statement, known) : null;
     const count = (state: LineState) => states?.filter((each) => each === state).length ?? 0;
     const sum = (wanted: (amount: number) => boolean) =>
       statement.lines.reduce((total, { amount }) => total + (wanted(amount) ? amount : 0), 0);
@@ -62,6 +74,20 @@ export function usePreviewFacts(
       isOtherCurrency: statement.currency !== null && statement.currency !== setup.books.currency,
     };
   }, [known, statement, problems, bankAccount, from, setup.books.currency]);
+}
+
+function statesOf(statement: BankStatement, { lines, standing }: LineFactsList): LineState[] {
+  const compared = matchSources(lines, statement.lines);
+  const closing = closingBalance(statement);
+  const settled =
+    closing === null || standing === null
+      ? compared
+      : settleByBalance(compared, statement.lines, {
+          standing,
+          closing: closing.amount,
+          date: closing.date,
+        });
+  return settled.map(({ kind }) => kind);
 }
 
 /** Whether two account numbers are the same, or one is not stated. */
