@@ -38,8 +38,14 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('BRINDLE FOODS');
   await keys(Key.ARROW_DOWN);
   await take('desk-check');
+  await keys(Key.END);
+  await keys(Key.ARROW_RIGHT);
+  await see('21 Mar');
+  await keys(Key.ARROW_DOWN);
+  await see('Both real');
+  await take('desk-twice');
   await keys('x');
-  await see('so it looks real');
+  await see('Unexplained is');
   await take('desk-exclude');
   await press('Leave it');
   await driver.executeScript("document.documentElement.dataset.bsTheme = 'dark'");

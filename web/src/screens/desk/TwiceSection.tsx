@@ -62,14 +62,14 @@ export function TwiceSection({
           className="btn btn-plain"
           onClick={() => void exclude(row, 'secondCopy').then(focusList)}
         >
-          The same: exclude this copy
+          Same, exclude this one
         </button>
         <button
           type="button"
           className="btn btn-plain"
           onClick={() => void confirmBothReal(row).then(focusList)}
         >
-          Both are real
+          Both real
         </button>
       </div>
     </section>
