@@ -8,6 +8,7 @@ import { stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../db/bulkInsert.ts';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
+import { refreshStatistics } from '../db/refreshStatistics.ts';
 import { knownError } from '../http/problems.ts';
 import { insertOpening } from '../modules/books/openingBalance.ts';
 import { knownLines, standingBalance } from '../modules/intake/queries.ts';
@@ -207,6 +208,7 @@ async function keepStatement(
       place: line.place,
     })),
   );
+  await refreshStatistics(tx, placed.length);
   const newCount = fresh.length + revived.length;
   await tx.execute(
     sql`update batches set status = 'kept', format = ${file.format},

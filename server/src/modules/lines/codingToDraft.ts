@@ -21,10 +21,10 @@ export async function codingToDraft(
             'taxCodeId', d.coding #> '{parts,0,taxCodeId}',
             'note', d.coding -> 'note'),
           1, ${userId}, ${at.toISOString()}
-        from decisions d
+        from unnest(${sql.param(decisionIds)}::uuid[]) as left_behind (id)
+        join decisions d on d.books_id = ${booksId} and d.id = left_behind.id
         join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
-        where d.books_id = ${booksId} and d.id = any(${sql.param(decisionIds)}::uuid[])
-          and d.coding is not null
+        where d.coding is not null
         on conflict do nothing`,
   );
 }

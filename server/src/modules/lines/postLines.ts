@@ -6,6 +6,7 @@ import type { Proposal } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
+import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import type { Actor, Services } from '../../services.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -49,6 +50,7 @@ export async function postLines(
   const postings = lines.map((line) => postingOf(line, coding, lookups));
   const step = await takeStepNumber(tx, booksId);
   await insertPostings(tx, booksId, step, coding, postings);
+  await refreshStatistics(tx, postings.length);
   await settleLines(tx, booksId, step, lines);
   const words = postedWords(lines.length, coding, lookups);
   await recordStep(tx, services, booksId, actor, step, {

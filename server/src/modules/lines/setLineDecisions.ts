@@ -52,9 +52,10 @@ async function setLive(tx: Tx, booksId: string, decisionIds: string[], isLive: b
   await tx.execute(sql`update decision_lines set is_live = ${isLive} where ${these}`);
   await tx.execute(sql`update decision_legs set is_live = ${isLive} where ${these}`);
   await tx.execute(
-    sql`update entries set is_void = ${!isLive}
-        where books_id = ${booksId} and id in (
-          select entry_id from legs where books_id = ${booksId} and id in (
-            select leg_id from decision_legs where ${these}))`,
+    sql`update entries e set is_void = ${!isLive}
+        from unnest(${sql.param(decisionIds)}::uuid[]) as decided (id)
+        join decision_legs t on t.books_id = ${booksId} and t.decision_id = decided.id
+        join legs g on g.books_id = t.books_id and g.id = t.leg_id
+        where e.books_id = g.books_id and e.id = g.entry_id`,
   );
 }

@@ -190,3 +190,25 @@ describe('what was made', () => {
     expect(await stacks('check')).toEqual([]);
   });
 });
+
+describe('many lines', () => {
+  it('are posted and taken back as one step', async () => {
+    const many = Array.from({ length: 1_200 }, (_, index) => ({
+      date: `2026-02-${String((index % 28) + 1).padStart(2, '0')}`,
+      amount: '-1.00',
+      text: `PARCEL LOCKER ${index}`,
+      id: `M${index}`,
+    }));
+    await books.keep('many.ofx', ofxFile(many, '0.00'), { withOpening: false });
+    await post(mo, 'PARCEL LOCKER', '6010');
+    expect((await mo.get<Steps>(`${path}/steps`)).items[0]).toMatchObject({
+      words: 'Posted 1200 lines to 6010 Freight out',
+      itemCount: 1_200,
+    });
+    await undo(mo);
+    const { stacks } = await mo.get<{ stacks: Stack[] }>(
+      `${path}/stacks?lane=blank&grouping=lookAlikes`,
+    );
+    expect(stacks[0]).toMatchObject({ key: 'PARCEL LOCKER', count: 1_200, draftCount: 1_200 });
+  });
+});
