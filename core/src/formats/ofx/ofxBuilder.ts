@@ -43,6 +43,17 @@ const KINDS: Readonly<Record<string, BankStatement['kind']>> = {
   CREDITLINE: 'card',
 };
 
+/** The elements that hold others and matter here; all others are values or passed over. */
+const FRAMES = new Set([
+  'STMTRS',
+  'CCSTMTRS',
+  'STMTTRN',
+  'LEDGERBAL',
+  'PAYEE',
+  'BANKACCTTO',
+  'CCACCTTO',
+]);
+
 /** The words for the fields a problem can be about. */
 const WORDS: Readonly<Record<string, string>> = {
   BALAMT: 'closing balance',
@@ -62,6 +73,7 @@ export function createOfxBuilder(): OfxBuilder {
   let record: OpenRecord | null = null;
   // One map for all records, one after the other: a large file has very many.
   const fields = new Map<string, string>();
+  const readDate = createDateReader();
   let inLedgerBalance = false;
   let inPayee = false;
   let inOtherAccount = false;
@@ -73,6 +85,7 @@ export function createOfxBuilder(): OfxBuilder {
   }
 
   function open(tag: string, line: number): void {
+    if (!FRAMES.has(tag)) return;
     if (tag === 'STMTTRN') {
       fields.clear();
       record = { place: line, fields };
@@ -120,8 +133,10 @@ export function createOfxBuilder(): OfxBuilder {
   }
 
   function close(tag: string): void {
+    if (!FRAMES.has(tag)) return;
     if (tag === 'STMTTRN') {
-      const line = record && statement && lineOf(record, statement.currency ?? 'EUR', problems);
+      const line =
+        record && statement && lineOf(record, statement.currency ?? 'EUR', problems, readDate);
       if (line) statement?.lines.push(line);
       record = null;
     } else if (tag === 'STMTRS' || tag === 'CCSTMTRS') finishStatement();
@@ -159,13 +174,30 @@ function emptyStatement(kind: BankStatement['kind']): OpenStatement {
   };
 }
 
-function lineOf(record: OpenRecord, currency: string, problems: Problem[]): BankLine | null {
+/** Reads OFX dates; a large file repeats the same few many times. */
+function createDateReader(): (text: string) => CalendarDate {
+  const known = new Map<string, CalendarDate>();
+  return (text) => {
+    const before = known.get(text);
+    if (before !== undefined) return before;
+    const date = ofxDate(text);
+    known.set(text, date);
+    return date;
+  };
+}
+
+function lineOf(
+  record: OpenRecord,
+  currency: string,
+  problems: Problem[],
+  readDate: (text: string) => CalendarDate,
+): BankLine | null {
   const { fields, place } = record;
   try {
     const name = fields.get('NAME') ?? fields.get('PAYEENAME') ?? '';
     return {
       place,
-      date: ofxDate(fields.get('DTPOSTED') ?? fail('DATE_MISSING')),
+      date: readDate(fields.get('DTPOSTED') ?? fail('DATE_MISSING')),
       valueDate: optionalDate(fields.get('DTAVAIL')),
       amount: amountOf(record, currency),
       description: joined(name, fields.get('MEMO') ?? ''),
