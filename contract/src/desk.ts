@@ -17,6 +17,9 @@ export const Scope = z.object({
 export type Scope = z.infer<typeof Scope>;
 
 export const OpenLane = z.enum(['ready', 'check', 'blank', 'asked']);
+export const ExcludeReason = z.enum(['secondCopy', 'beforeOpening', 'bankError']);
+export type ExcludeReason = z.infer<typeof ExcludeReason>;
+
 export const DecisionKind = z.enum(['posted', 'excluded']);
 export const Grouping = z.enum(['lookAlikes', 'payee', 'date']);
 export type Grouping = z.infer<typeof Grouping>;
@@ -115,7 +118,7 @@ export const DeskLine = z.object({
     .object({
       id: Id,
       kind: DecisionKind,
-      reason: z.string().nullable(),
+      reason: ExcludeReason.nullable(),
       coding: Coding.nullable(),
       step: z.int(),
     })
@@ -173,9 +176,6 @@ export const PostLines = z.object({
   seenStep: z.int(),
 });
 export type PostLines = z.infer<typeof PostLines>;
-
-export const ExcludeReason = z.enum(['secondCopy', 'beforeOpening', 'bankError']);
-export type ExcludeReason = z.infer<typeof ExcludeReason>;
 
 export const ExcludeLines = z.object({ target: Target, reason: ExcludeReason, seenStep: z.int() });
 export type ExcludeLines = z.infer<typeof ExcludeLines>;

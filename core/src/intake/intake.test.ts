@@ -1,11 +1,21 @@
 import { describe, expect, it } from 'vitest';
 import type { BankStatement } from '../formats/bankFile.ts';
+import { isSameAccountNumber } from './isSameAccountNumber.ts';
 import type { LineFacts } from './matchSources.ts';
 import { closingBalance, openingBalance, statementGap } from './statementBalances.ts';
 
 function line(description: string, amount = -480, bankId: string | null = null): LineFacts {
   return { date: '2026-03-13', amount, description, reference: null, bankId };
 }
+
+describe('account numbers', () => {
+  it('are compared without spaces, marks and case; one not stated fits any', () => {
+    expect(isSameAccountNumber('30 2210 4471', '302210-4471')).toBe(true);
+    expect(isSameAccountNumber('xx12', 'XX 12')).toBe(true);
+    expect(isSameAccountNumber('4471', '4480')).toBe(false);
+    expect(isSameAccountNumber(null, '4480')).toBe(true);
+  });
+});
 
 describe('balances of a statement', () => {
   const statement: BankStatement = {

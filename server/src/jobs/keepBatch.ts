@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { type ErrorCode, type ErrorParams, fail, ZubrellError } from '@zubrell/core/errors';
 import { type BankFile, type BankStatement, refusedOf } from '@zubrell/core/formats/bankFile';
-import { matchSources } from '@zubrell/core/intake/matchSources';
-import { settleByBalance } from '@zubrell/core/intake/settleByBalance';
+import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
+import { sightStatement } from '@zubrell/core/intake/sightStatement';
 import { bookedOnly, closingBalance, openingBalance } from '@zubrell/core/intake/statementBalances';
 import { stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
@@ -129,10 +129,7 @@ function statementOf(file: BankFile, batch: BatchRow, job: KeepBatchJob): BankSt
   if (statement.currency !== null && statement.currency !== currency) {
     fail('FILE_OTHER_CURRENCY', { file: statement.currency, account, currency });
   }
-  const isOther =
-    statement.account !== null &&
-    batch.accountNumber !== null &&
-    plainNumber(statement.account) !== plainNumber(batch.accountNumber);
+  const isOther = !isSameAccountNumber(statement.account, batch.accountNumber);
   if (isOther && !job.confirmNumber) {
     fail('FILE_OTHER_NUMBER', {
       file: statement.account ?? '',
@@ -140,11 +137,6 @@ function statementOf(file: BankFile, batch: BatchRow, job: KeepBatchJob): BankSt
     });
   }
   return statement;
-}
-
-/** An account number as it is compared. */
-function plainNumber(number: string): string {
-  return number.replace(/[^0-9a-z]/gi, '').toUpperCase();
 }
 
 async function keepStatement(
@@ -163,15 +155,7 @@ async function keepStatement(
   const closing = closingBalance(statement);
   const standing =
     closing && (await standingBalance(tx, booksId, batch.bankAccountId, closing.date));
-  const compared = matchSources(known, statement.lines);
-  const sightings =
-    closing === null || standing === null
-      ? compared
-      : settleByBalance(compared, statement.lines, {
-          standing,
-          closing: closing.amount,
-          date: closing.date,
-        });
+  const sightings = sightStatement(known, statement, standing);
   const placed = statement.lines.map((line, position) => {
     const sighting = sightings[position];
     const other = sighting && sighting.kind !== 'new' ? known[sighting.index] : undefined;

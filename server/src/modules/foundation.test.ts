@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { request as httpRequest } from 'node:http';
 import type { DeskLine } from '@zubrell/contract/desk';
+import type { Session } from '@zubrell/contract/session';
 import { errors } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -15,6 +16,7 @@ import {
   type TestBooks,
 } from '../testing/harness.ts';
 import { insertBatch } from './intake/startBatch.ts';
+import { createUser } from './session/sessions.ts';
 
 let harness: Harness;
 let client: Client;
@@ -64,6 +66,27 @@ describe('the API', () => {
     const path = `/api/books/${books.id}/accounts`;
     const wrong = { code: 'not a code', name: 'X', type: 'expense', parentId: null };
     await expect(client.send('POST', path, wrong)).rejects.toThrow('REQUEST_INVALID: This can’t');
+  });
+
+  it('signs in with the right password, for this browser, until signing out', async () => {
+    const clock = { now: () => new Date('2026-04-08T10:00:00Z'), today: () => '2026-04-08' };
+    const wanted = { name: 'Pat Word', email: 'pat@larkmoor.example', password: 'glaze and clay' };
+    await createUser(harness.database, { clock }, wanted);
+    const signIn = (password: string) =>
+      harness.app.inject({
+        method: 'POST',
+        url: '/api/session',
+        payload: { email: 'PAT@larkmoor.example', password },
+      });
+    expect((await signIn('clay and glaze')).json()).toMatchObject({ code: 'SIGN_IN_WRONG' });
+    const [cookie] = (await signIn('glaze and clay')).cookies;
+    expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Lax' });
+    const cookies = { [cookie?.name ?? '']: cookie?.value ?? '' };
+    const who = async () =>
+      (await harness.app.inject({ url: '/api/session', cookies })).json<Session>().user?.name;
+    expect(await who()).toBe('Pat Word');
+    await harness.app.inject({ method: 'DELETE', url: '/api/session', cookies });
+    expect(await who()).toBeUndefined();
   });
 
   it('holds back who tries passwords', async () => {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import type { ExcludeLines, ExcludeReason, LinesDone } from '@zubrell/contract/desk';
+import type { ExcludeLines, LinesDone } from '@zubrell/contract/desk';
+import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -8,12 +9,6 @@ import { booksCurrency } from '../books/queries.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { countLines, settleLines } from './postLines.ts';
 import { leftOutFor, targetLines } from './targetLines.ts';
-
-const WORDS: Readonly<Record<ExcludeReason, string>> = {
-  secondCopy: 'second copy',
-  beforeOpening: 'before the opening balance',
-  bankError: 'bank error with its correction',
-};
 
 /**
  * Excludes open lines for one reason, as one step. A line dated after the opening balance can't be
@@ -64,7 +59,7 @@ export async function excludeLines(
     })),
   );
   await settleLines(tx, booksId, step, lines);
-  const words = `Excluded ${countLines(lines.length)}: ${WORDS[reason]}`;
+  const words = `Excluded ${countLines(lines.length)}: ${excludeReasons[reason]}`;
   await recordStep(tx, services, booksId, actor, step, {
     kind: 'exclude',
     words,

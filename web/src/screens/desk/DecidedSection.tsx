@@ -1,4 +1,5 @@
 import type { DeskLine } from '@zubrell/contract/desk';
+import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -37,7 +38,7 @@ export function DecidedSection({
         {decision.reason && (
           <>
             <span>Reason</span>
-            <span>{REASONS[decision.reason] ?? decision.reason}</span>
+            <span>{excludeReasons[decision.reason]}</span>
           </>
         )}
       </div>
@@ -57,9 +58,3 @@ export function DecidedSection({
     </section>
   );
 }
-
-const REASONS: Readonly<Record<string, string>> = {
-  secondCopy: 'second copy',
-  beforeOpening: 'before the opening balance',
-  bankError: 'bank error with its correction',
-};

@@ -1,4 +1,5 @@
 import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
+import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -9,7 +10,7 @@ import { GoesTo } from './GoesTo.tsx';
 import { PreviewFactsPanel } from './PreviewFactsPanel.tsx';
 import { PreviewTable } from './PreviewTable.tsx';
 import { useKeepFile } from './useKeepFile.ts';
-import { isSameNumber, usePreviewFacts } from './usePreviewFacts.ts';
+import { usePreviewFacts } from './usePreviewFacts.ts';
 
 /** One statement of a file as it will come in, and keeping it. */
 export function StatementPreview({
@@ -32,7 +33,7 @@ export function StatementPreview({
     (bank) =>
       statement.account !== null &&
       bank.number !== null &&
-      isSameNumber(statement.account, bank.number),
+      isSameAccountNumber(statement.account, bank.number),
   );
   const [chosenId, setChosenId] = useState<string | null>(recognised?.id ?? null);
   const [isAccepted, setIsAccepted] = useState(false);

@@ -1,9 +1,8 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { BankAccount } from '@zubrell/contract/books';
-import type { LineFactsList } from '@zubrell/contract/intake';
 import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
-import { matchSources } from '@zubrell/core/intake/matchSources';
-import { settleByBalance } from '@zubrell/core/intake/settleByBalance';
+import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
+import { sightStatement } from '@zubrell/core/intake/sightStatement';
 import {
   closingBalance,
   openingBalance,
@@ -53,7 +52,9 @@ export function usePreviewFacts(
       : skipToken,
   );
   return useMemo(() => {
-    const states = known ? statesOf(statement, known) : null;
+    const states = known
+      ? sightStatement(known.lines, statement, known.standing).map(({ kind }) => kind)
+      : null;
     const count = (state: LineState) => states?.filter((each) => each === state).length ?? 0;
     const sum = (wanted: (amount: number) => boolean) =>
       statement.lines.reduce((total, { amount }) => total + (wanted(amount) ? amount : 0), 0);
@@ -70,28 +71,8 @@ export function usePreviewFacts(
       refused: problems.filter(({ severity }) => severity !== 'notice'),
       gap: statementGap(statement),
       opening: canOpen ? openingBalance(statement) : null,
-      isOtherNumber: !isSameNumber(statement.account, bankAccount?.number ?? null),
+      isOtherNumber: !isSameAccountNumber(statement.account, bankAccount?.number ?? null),
       isOtherCurrency: statement.currency !== null && statement.currency !== setup.books.currency,
     };
   }, [known, statement, problems, bankAccount, from, setup.books.currency]);
-}
-
-function statesOf(statement: BankStatement, { lines, standing }: LineFactsList): LineState[] {
-  const compared = matchSources(lines, statement.lines);
-  const closing = closingBalance(statement);
-  const settled =
-    closing === null || standing === null
-      ? compared
-      : settleByBalance(compared, statement.lines, {
-          standing,
-          closing: closing.amount,
-          date: closing.date,
-        });
-  return settled.map(({ kind }) => kind);
-}
-
-/** Whether two account numbers are the same, or one is not stated. */
-export function isSameNumber(a: string | null, b: string | null): boolean {
-  const plain = (number: string) => number.replace(/[^0-9a-z]/gi, '').toUpperCase();
-  return a === null || b === null || plain(a) === plain(b);
 }
