@@ -14,12 +14,12 @@ export interface Rivals {
 const ROUNDS = 7;
 
 /** Times ours and the peer in turns in one run, and gives the ratio of their medians. */
-export function ratio({ name, ours, peerName, peer, aim }: Rivals): string {
+export async function ratio({ name, ours, peerName, peer, aim }: Rivals): Promise<string> {
   const times = { ours: [] as number[], peer: [] as number[] };
   // The first round warms both up and does not count.
   for (let round = 0; round <= ROUNDS; round += 1) {
-    const ourTime = timed(ours);
-    const peerTime = timed(peer);
+    const ourTime = await timed(ours);
+    const peerTime = await timed(peer);
     if (round === 0) continue;
     times.ours.push(ourTime);
     times.peer.push(peerTime);
@@ -32,9 +32,9 @@ export function ratio({ name, ours, peerName, peer, aim }: Rivals): string {
   );
 }
 
-function timed(work: () => unknown): number {
+async function timed(work: () => unknown): Promise<number> {
   const began = performance.now();
-  work();
+  await work();
   return performance.now() - began;
 }
 

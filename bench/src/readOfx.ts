@@ -7,12 +7,12 @@ const LINES = 100_000;
 /** Reading a large OFX file to lines, against the bare streaming XML tokeniser on the same bytes. */
 export async function readOfx(): Promise<string> {
   const bytes = new TextEncoder().encode(largeFile());
-  const { statements } = readBankFile(bytes, 'EUR');
+  const { statements } = await readBankFile(bytes, { currency: 'EUR' });
   const count = statements[0]?.lines.length;
   if (count !== LINES) throw new Error(`read ${count} lines of ${LINES}`);
   return ratio({
     name: `reading OFX, ${LINES} lines, ${(bytes.length / 1e6).toFixed(1)} MB`,
-    ours: () => readBankFile(bytes, 'EUR'),
+    ours: () => readBankFile(bytes, { currency: 'EUR' }),
     peerName: 'bare tokeniser',
     peer: () => tokenise(bytes),
     aim: 2,

@@ -1,7 +1,7 @@
 import { overlap } from './overlap.ts';
 import { isWrittenFormat, type Output, read } from './read.ts';
 
-const USAGE = `usage: zubrell read FILE [--to json|csv|ofx|camt053]
+const USAGE = `usage: zubrell read FILE [--to json|csv|xlsx|ofx|camt053]
        zubrell overlap A B
   read FILE     any bank file to JSON lines or another format; problems go to standard error
   overlap A B   which lines of B are already in A, both of one bank account`;
@@ -10,7 +10,7 @@ const [command, first, second, ...more] = process.argv.slice(2);
 // File names are relative to where the command was called, not to the project.
 const from = process.env.INIT_CWD ?? process.cwd();
 const output: Output = {
-  out: (text) => process.stdout.write(text),
+  out: (content) => process.stdout.write(content),
   err: (text) => process.stderr.write(text),
 };
 

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { overlap } from './overlap.ts';
+import type { Output } from './read.ts';
 
 describe('overlap', () => {
   it('compares files of any two formats', async () => {
@@ -17,11 +18,11 @@ describe('overlap', () => {
     );
     let out = '';
     let err = '';
-    const output = {
-      out: (text: string) => {
-        out += text;
+    const output: Output = {
+      out: (content) => {
+        out += content;
       },
-      err: (text: string) => {
+      err: (text) => {
         err += text;
       },
     };

@@ -56,7 +56,7 @@ function balanceCheck(first: BankFile, second: BankFile): BalanceCheck | null {
 
 async function fileOf(name: string, from: string, { err }: Output): Promise<BankFile | null> {
   try {
-    return readBankFile(await readFile(resolve(from, name)), CURRENCY);
+    return await readBankFile(await readFile(resolve(from, name)), { currency: CURRENCY });
   } catch (error) {
     if (error instanceof ZubrellError) err(`${name}:1: ${error.message}\n`);
     else if (error instanceof Error && 'code' in error) {

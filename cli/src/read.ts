@@ -11,12 +11,13 @@ import { readBankFile } from '@zubrell/core/formats/readBankFile';
 import { writeCamt } from '@zubrell/core/formats/write/writeCamt';
 import { writeCsv } from '@zubrell/core/formats/write/writeCsv';
 import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
+import { writeXlsx } from '@zubrell/core/formats/write/writeXlsx';
 import { toDecimal } from '@zubrell/core/money/formatAmount';
 
 /** Used where a file names no currency. */
 const CURRENCY = 'EUR';
 
-const WRITERS = { csv: writeCsv, ofx: writeOfx, camt053: writeCamt } as const;
+const WRITERS = { csv: writeCsv, xlsx: writeXlsx, ofx: writeOfx, camt053: writeCamt } as const;
 
 /** A format that is written. */
 export type WrittenFormat = 'json' | keyof typeof WRITERS;
@@ -28,7 +29,7 @@ export function isWrittenFormat(name: string | undefined): name is WrittenFormat
 
 /** Where output goes. */
 export interface Output {
-  readonly out: (text: string) => unknown;
+  readonly out: (content: string | Uint8Array) => unknown;
   readonly err: (text: string) => unknown;
 }
 
@@ -49,7 +50,7 @@ export async function read(
 ): Promise<0 | 1 | 2> {
   let file: BankFile;
   try {
-    file = readBankFile(await readFile(resolve(from, name)), CURRENCY);
+    file = await readBankFile(await readFile(resolve(from, name)), { currency: CURRENCY });
   } catch (error) {
     if (error instanceof ZubrellError) err(`${name}:1: ${error.message}\n`);
     else if (error instanceof Error && 'code' in error) {
@@ -57,7 +58,7 @@ export async function read(
     } else throw error;
     return 2;
   }
-  if (to !== 'json') out(WRITERS[to](file.statements, CURRENCY));
+  if (to !== 'json') out(await WRITERS[to](file.statements, CURRENCY));
   for (const statement of to === 'json' ? file.statements : []) {
     const currency = statement.currency ?? CURRENCY;
     const rows = statement.lines.map((line) => JSON.stringify(shownLine(line, currency)));
@@ -84,6 +85,10 @@ function shownLine(line: BankLine, currency: string): object {
     chequeNumber: line.chequeNumber,
     balance: line.balance === null ? null : toDecimal(line.balance, currency),
     isPending: line.isPending,
+    counterparty: line.counterparty,
+    category: line.category,
+    original: line.original,
+    prepared: line.prepared,
     place: line.place,
   };
 }

@@ -18,7 +18,7 @@ export const errors = {
   // Files
   FILE_UNKNOWN: [
     422,
-    'This is no bank file we can read. OFX, camt, MT940, MT942 and QIF files are, and CSV files with a date and an amount column.',
+    'This is no bank file we can read. OFX, camt, MT940, MT942 and QIF files are, and CSV files and spreadsheets with a date and an amount column.',
   ],
   FILE_EMPTY: [422, 'The file is empty.'],
   FILE_TOO_LARGE: [413, 'The file is larger than {limit} MB, the most that is taken at once.'],
@@ -40,6 +40,34 @@ export const errors = {
     'The file says it is {claimed}, but the bytes here are not. It was read as {used}; look at the accents.',
   ],
   FILE_CSV_BROKEN: [422, 'The row can’t be told apart into columns: {detail}'],
+  FILE_FIELD_TOO_LONG: [
+    422,
+    'A text of more than a million characters begins here, which no bank file has. What stands before it was read.',
+  ],
+  FILE_ZIP_BROKEN: [
+    422,
+    'The spreadsheet can’t be unpacked. Fetch it again, or save it as CSV and choose that.',
+  ],
+  FILE_ZIP_BOMB: [
+    422,
+    'The spreadsheet unpacks to more than {limit} MB, far more than one of its size should. It is not read for safety.',
+  ],
+  FILE_INVESTMENTS: [
+    422,
+    'The file has an investment account here. Its trades are left out; only bank and card lines are read.',
+  ],
+  FILE_IDS_REPEATED: [
+    422,
+    'The bank gave {count} lines an id that another line of the file has. They are told apart by date, amount and wording.',
+  ],
+  FILE_IDS_MISSING: [
+    422,
+    'The bank gave {count} lines no id. They are told apart by date, amount and wording.',
+  ],
+  FILE_MORE_PROBLEMS: [
+    422,
+    'There are {count} more problems, too many to be a bank file of this kind. Look at how it is read.',
+  ],
   FILE_NO_LINES: [422, 'The file holds no lines.'],
   FILE_HAS_REFUSED: [
     409,

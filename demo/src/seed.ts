@@ -125,7 +125,7 @@ async function keepText(
     const wanted = { uploadId, statementIndex: 0, bankAccountId: bankIds.get(bank) ?? '' };
     return insertBatch(tx, services, booksId, actor, wanted);
   });
-  await keepBatch(services, async (bytes, currency) => readBankFile(bytes, currency), {
+  await keepBatch(services, async (bytes, currency) => readBankFile(bytes, { currency }), {
     booksId,
     batchId,
     acceptRefused: false,

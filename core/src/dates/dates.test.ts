@@ -34,6 +34,9 @@ describe('dates', () => {
     expect(dateOrderOf(['03/04/2026', '03/28/2026'])).toBe('monthFirst');
     expect(dateOrderOf(['2026-03-04'])).toBe('yearFirst');
     expect(dateOrderOf(['03/04/2026'])).toBe('dayFirst');
+    expect(dateOrderOf(['01/02/2026', '01/09/2026', '02/03/2026', '02/11/2026'])).toBe(
+      'monthFirst',
+    );
   });
 
   it('show the year only where it differs', () => {

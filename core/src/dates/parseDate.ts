@@ -32,8 +32,8 @@ export function parseDate(text: string, order: DateOrder): CalendarDate {
 }
 
 /**
- * The order of a whole column of dates: what one date leaves open, another decides. Day first
- * where nothing decides.
+ * The order of a whole column of dates: what one date leaves open, another decides; where none does,
+ * the order in which the dates run more steadily, then day first.
  *
  * @example dateOrderOf(['03/04/2026', '03/28/2026']) // 'monthFirst'
  */
@@ -50,5 +50,24 @@ export function dateOrderOf(texts: readonly string[]): DateOrder {
     else if (Number(three[2]) > 12) monthFirst += 1;
   }
   if (yearFirst > dayFirst + monthFirst) return 'yearFirst';
-  return monthFirst > dayFirst ? 'monthFirst' : 'dayFirst';
+  if (dayFirst !== monthFirst) return monthFirst > dayFirst ? 'monthFirst' : 'dayFirst';
+  return turnsIn(texts, 'monthFirst') < turnsIn(texts, 'dayFirst') ? 'monthFirst' : 'dayFirst';
+}
+
+/** How often dates read in an order run the other way than most do. */
+function turnsIn(texts: readonly string[], order: DateOrder): number {
+  let up = 0;
+  let down = 0;
+  let before = '';
+  for (const text of texts) {
+    const three = THREE.exec(text.trim());
+    if (!three) continue;
+    const [, first = '', second = '', year = ''] = three;
+    const [day, month] = order === 'dayFirst' ? [first, second] : [second, first];
+    const date = `${year}${month.padStart(2, '0')}${day.padStart(2, '0')}`;
+    if (before !== '' && date > before) up += 1;
+    if (before !== '' && date < before) down += 1;
+    before = date;
+  }
+  return Math.min(up, down);
 }

@@ -1,9 +1,10 @@
 import type { CalendarDate } from '../dates/calendarDate.ts';
 import type { ErrorCode } from '../errors.ts';
 import type { Minor } from '../money/minor.ts';
+import type { TableLayout } from './table/tableLayout.ts';
 
 /** A file format that is read. */
-export type FileFormat = 'ofx1' | 'ofx2' | 'camt' | 'mt940' | 'qif' | 'csv';
+export type FileFormat = 'ofx1' | 'ofx2' | 'camt' | 'mt940' | 'qif' | 'csv' | 'xlsx';
 
 /** One line as a file states it. Texts are as the bank sent them, trimmed. */
 export interface BankLine {
@@ -19,14 +20,51 @@ export interface BankLine {
   readonly bankId: string | null;
   readonly type: string | null;
   readonly chequeNumber: string | null;
+  /** The other side's account number. */
+  readonly counterparty: string | null;
+  /** Merchant category code (ISO 18245), four digits. */
+  readonly category: string | null;
+  /** The amount in the currency it was paid in, as `USD -41.20`. */
+  readonly original: string | null;
+  /** How a prepared file codes the line, by the names it has there. */
+  readonly prepared: PreparedCoding | null;
   /** The booked balance after this line, where the file states it. */
   readonly balance: Minor | null;
   /** Announced by the bank, not booked yet. */
   readonly isPending: boolean;
 }
 
-/** What a file says of one bank account. */
-export interface BankStatement {
+/** The coding columns of a prepared file, as they stand there. */
+export interface PreparedCoding {
+  readonly account: string | null;
+  readonly tax: string | null;
+  readonly costCentre: string | null;
+}
+
+/** A line with what is not given left out: null, and booked. */
+export function bankLine(
+  given: Pick<BankLine, 'place' | 'date' | 'amount'> & Partial<BankLine>,
+): BankLine {
+  return {
+    valueDate: null,
+    description: '',
+    reference: null,
+    payee: null,
+    bankId: null,
+    type: null,
+    chequeNumber: null,
+    counterparty: null,
+    category: null,
+    original: null,
+    prepared: null,
+    balance: null,
+    isPending: false,
+    ...given,
+  };
+}
+
+/** What a file says of one bank account, without its lines. */
+export interface StatementFacts {
   readonly account: string | null;
   readonly bank: string | null;
   readonly kind: 'current' | 'savings' | 'card' | null;
@@ -39,8 +77,15 @@ export interface BankStatement {
   /** Booked balance after the last line, only where stated. */
   readonly closing: Minor | null;
   readonly closingDate: CalendarDate | null;
+}
+
+/** What a file says of one bank account. */
+export interface BankStatement extends StatementFacts {
   readonly lines: readonly BankLine[];
 }
+
+/** Takes a line as soon as it is read. @param statement which one of the file, from 0 */
+export type TakeLine = (statement: number, line: BankLine) => void;
 
 /**
  * Something wrong with a file, at its place.
@@ -62,15 +107,22 @@ export interface Problem {
   readonly amount: Minor | null;
 }
 
-/** A bank file, read. */
-export interface BankFile {
+/** What is known of a bank file when it is read, beside its lines. */
+export interface BankFileFacts {
   readonly format: FileFormat;
   readonly encoding: string;
-  readonly statements: readonly BankStatement[];
+  readonly statements: readonly StatementFacts[];
   readonly problems: readonly Problem[];
+  /** How a CSV file or a spreadsheet was read; null for other formats. */
+  readonly layout: TableLayout | null;
+}
+
+/** A bank file, read. */
+export interface BankFile extends BankFileFacts {
+  readonly statements: readonly BankStatement[];
 }
 
 /** The records of a file that could not be taken, and where reading stopped, if it did. */
-export function refusedOf(file: BankFile): readonly Problem[] {
+export function refusedOf(file: Pick<BankFileFacts, 'problems'>): readonly Problem[] {
   return file.problems.filter((problem) => problem.severity !== 'notice');
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { BankStatement } from '../formats/bankFile.ts';
+import { type BankStatement, bankLine } from '../formats/bankFile.ts';
 import { isSameAccountNumber } from './isSameAccountNumber.ts';
 import type { LineFacts } from './matchSources.ts';
 import { closingBalance, openingBalance, statementGap } from './statementBalances.ts';
@@ -28,18 +28,7 @@ describe('balances of a statement', () => {
     opening: null,
     closing: 5150,
     closingDate: null,
-    lines: [
-      {
-        ...line('A', -4850),
-        place: 1,
-        valueDate: null,
-        payee: null,
-        type: null,
-        chequeNumber: null,
-        balance: null,
-        isPending: false,
-      },
-    ],
+    lines: [bankLine({ ...line('A', -4850), place: 1 })],
   };
 
   it('open the day before the first line, with closing less lines where not stated', () => {

@@ -12,9 +12,12 @@ export type ReadAnswer =
  *
  * @public
  */
-export function readInWorker(task: { bytes: Uint8Array; currency: string }): ReadAnswer {
+export async function readInWorker(task: {
+  bytes: Uint8Array;
+  currency: string;
+}): Promise<ReadAnswer> {
   try {
-    return { file: readBankFile(task.bytes, task.currency) };
+    return { file: await readBankFile(task.bytes, { currency: task.currency }) };
   } catch (error) {
     if (!(error instanceof ZubrellError)) throw error;
     return { error: { code: error.code, params: error.params } };

@@ -13,10 +13,10 @@ export type ReadAnswer =
   | { readonly file: BankFile; readonly milliseconds: number }
   | { readonly error: { readonly code: ErrorCode; readonly params: ErrorParams } };
 
-self.onmessage = ({ data }: MessageEvent<ReadRequest>) => {
+self.onmessage = async ({ data }: MessageEvent<ReadRequest>) => {
   const began = performance.now();
   try {
-    const file = readBankFile(new Uint8Array(data.bytes), data.currency);
+    const file = await readBankFile(new Uint8Array(data.bytes), { currency: data.currency });
     answer({ file, milliseconds: performance.now() - began });
   } catch (error) {
     if (!(error instanceof ZubrellError)) throw error;

@@ -2,9 +2,16 @@ import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
 import { fail } from '../../errors.ts';
 import { type Minor, sumMinor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
-import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import {
+  type BankLine,
+  bankLine,
+  type Problem,
+  type StatementFacts,
+  type TakeLine,
+} from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
-import { readXml } from '../xml/readXml.ts';
+import type { TextReader } from '../textReader.ts';
+import { createXmlReader } from '../xml/readXml.ts';
 
 /** An element with its children, built for one entry or balance at a time. */
 interface Element {
@@ -24,7 +31,6 @@ interface OpenStatement {
   opening: Minor | null;
   closing: Minor | null;
   closingDate: CalendarDate | null;
-  readonly lines: BankLine[];
 }
 
 /** Statement (053), report (052), notification (054). */
@@ -32,34 +38,48 @@ const STATEMENTS = new Set(['Stmt', 'Rpt', 'Ntfctn']);
 /** What is read as a whole when it ends, below a statement. */
 const PARTS = new Set(['Acct', 'FrToDt', 'Bal', 'Ntry']);
 
+/** A reader of camt documents with what it has found so far. */
+export interface CamtReader extends TextReader {
+  readonly statements: StatementFacts[];
+  /** Whether the document is of this kind at all. */
+  readonly isCamt: boolean;
+}
+
+/** The messages that are read. */
+const MESSAGE = /^BkToCstmr(Stmt|AcctRpt|DbtCdtNtfctn)$/;
+
 /**
  * Reads ISO 20022 account reports, statements and notifications (camt.052, 053, 054) of any version.
  * An entry for several transactions becomes one line each if each states its amount and they add up;
  * otherwise one line. The indicator says the direction as booked, for reversals too.
  *
- * @param text the whole document
  * @param booksCurrency used where the file names no currency
+ * @param takeLine takes the lines in the file's order
+ * @param problems takes what is wrong
  */
-export function readCamt(
-  text: string,
+export function createCamtReader(
   booksCurrency: string,
-): { readonly statements: BankStatement[]; readonly problems: Problem[] } {
-  const problems: Problem[] = [];
-  const statements: BankStatement[] = [];
+  takeLine: TakeLine,
+  problems: Problem[],
+): CamtReader {
+  const statements: StatementFacts[] = [];
   let statement: OpenStatement | null = null;
   const path: Element[] = [];
   let isWhole = false;
+  /** How many elements of the path lie below a part. */
+  let inPart = 0;
+  let isCamt = false;
 
-  const ending = readXml(
-    text,
+  const reader = createXmlReader(
     {
       open: (name, attributes, line) => {
+        if (!isCamt && MESSAGE.test(name)) isCamt = true;
         if (STATEMENTS.has(name)) statement = emptyStatement();
         const element: Element = { name, attributes, line, text: '', children: [] };
-        const parent = path.at(-1);
-        path.push(element);
         // Only parts keep their children: the document as a whole is never in memory.
-        if (parent && isInPart(path)) parent.children.push(element);
+        if (inPart > 0) path.at(-1)?.children.push(element);
+        if (inPart > 0 || PARTS.has(name)) inPart += 1;
+        path.push(element);
       },
       value: (_name, value) => {
         const element = path.at(-1);
@@ -67,28 +87,35 @@ export function readCamt(
       },
       close: (name) => {
         const element = path.pop();
+        if (inPart > 0) inPart -= 1;
         if (name === 'Document') isWhole = true;
         if (statement === null || !element) return;
         if (STATEMENTS.has(name)) {
-          statements.push(finished(statement));
+          statements.push({ ...statement, kind: null });
           statement = null;
-        } else if (PARTS.has(name) && STATEMENTS.has(path.at(-1)?.name ?? '')) {
-          takePart(statement, element, booksCurrency, problems);
+        } else if (inPart === 0 && PARTS.has(name) && STATEMENTS.has(path.at(-1)?.name ?? '')) {
+          const lines = takePart(statement, element, booksCurrency, problems);
+          for (const line of lines) takeLine(statements.length, line);
         }
       },
     },
     problems,
   );
-  if (!isWhole && !ending.isRefused) {
-    const what = path.some(({ name }) => name === 'Ntry') ? 'an entry' : 'a statement';
-    problems.push(problem('fatal', 'FILE_CUT_OFF', { what }, { line: ending.line }));
-  }
-  if (statement !== null) statements.push(finished(statement));
-  return { statements, problems };
-}
-
-function isInPart(path: readonly Element[]): boolean {
-  return path.some(({ name }, at) => at < path.length - 1 && PARTS.has(name));
+  return {
+    statements,
+    get isCamt() {
+      return isCamt;
+    },
+    write: reader.write,
+    end() {
+      const ending = reader.end();
+      if (!isWhole && !ending.isRefused) {
+        const what = path.some(({ name }) => name === 'Ntry') ? 'an entry' : 'a statement';
+        problems.push(problem('fatal', 'FILE_CUT_OFF', { what }, { line: ending.line }));
+      }
+      if (statement !== null) statements.push({ ...statement, kind: null });
+    },
+  };
 }
 
 function emptyStatement(): OpenStatement {
@@ -101,20 +128,16 @@ function emptyStatement(): OpenStatement {
     opening: null,
     closing: null,
     closingDate: null,
-    lines: [],
   };
 }
 
-function finished(open: OpenStatement): BankStatement {
-  return { ...open, kind: null };
-}
-
+/** Takes what a part says; gives the lines of an entry. */
 function takePart(
   statement: OpenStatement,
   part: Element,
   booksCurrency: string,
   problems: Problem[],
-): void {
+): BankLine[] {
   const at = { line: part.line, field: part.name, excerpt: textOf(part) };
   switch (part.name) {
     case 'Acct':
@@ -131,8 +154,9 @@ function takePart(
       readOrNote(problems, at, () => takeBalance(statement, part, booksCurrency));
       break;
     default:
-      statement.lines.push(...entryLines(part, statement, booksCurrency, problems));
+      return entryLines(part, statement, booksCurrency, problems);
   }
+  return [];
 }
 
 /** Opening (OPBD, or the former closing PRCD) and closing (CLBD) booked balances; no others. */
@@ -169,7 +193,6 @@ function entryLines(
     place: entry.line,
     date,
     valueDate: readOrNote([], at, () => dateIn(entry, 'ValDt')),
-    balance: null,
     isPending: (find(entry, 'Sts', 'Cd') ?? find(entry, 'Sts')) === 'PDNG',
   };
   const amounts = details.map((detail) => detailAmount(detail, amount, currency));
@@ -177,10 +200,11 @@ function entryLines(
     details.length > 1 &&
     amounts.every((each) => each !== null) &&
     sumMinor(amounts.map((each) => each ?? 0)) === amount;
-  if (!isSplit) return [{ ...base, amount, ...facts(entry, details[0] ?? null, amount, null) }];
+  if (!isSplit)
+    return [bankLine({ ...base, amount, ...facts(entry, details[0] ?? null, amount, null) })];
   return details.map((detail, index) => {
     const own = amounts[index] ?? 0;
-    return { ...base, amount: own, ...facts(entry, detail, own, index + 1) };
+    return bankLine({ ...base, amount: own, ...facts(entry, detail, own, index + 1) });
   });
 }
 
@@ -221,7 +245,21 @@ function facts(entry: Element, detail: Element | null, amount: Minor, part: numb
       id !== null && part !== null && id === find(entry, 'AcctSvcrRef') ? `${id}/${part}` : id,
     type: note ?? find(entry, 'BkTxCd', 'Prtry', 'Cd') ?? find(entry, 'BkTxCd', 'Domn', 'Cd'),
     chequeNumber: find(source, 'Refs', 'ChqNb'),
+    counterparty:
+      find(source, 'RltdPties', `${other}Acct`, 'Id', 'IBAN') ??
+      find(source, 'RltdPties', `${other}Acct`, 'Id', 'Othr', 'Id'),
+    category: find(entry, 'CardTx', 'POI', 'Id', 'MrchntCtgyCd'),
+    original: originalOf(source),
   };
+}
+
+/** The instructed amount where it was in another currency. */
+function originalOf(source: Element): string | null {
+  const stated = path(source, 'AmtDtls', 'InstdAmt', 'Amt');
+  const paid = path(source, 'AmtDtls', 'TxAmt', 'Amt') ?? child(source, 'Amt');
+  const currency = stated?.attributes.Ccy;
+  if (!stated || currency === undefined || currency === paid?.attributes.Ccy) return null;
+  return `${currency} ${stated.text}`;
 }
 
 function signedAmount(part: Element, currency: string): Minor {

@@ -2,7 +2,7 @@ import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
 import { fail } from '../../errors.ts';
 import type { Minor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
-import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import { type BankLine, type BankStatement, bankLine, type Problem } from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
 
 /** One field of a message: its tag, its text with continuation lines, its place. */
@@ -156,20 +156,17 @@ function lineOf({ text, line }: Field, currency: string): BankLine {
   const valueDate = calendarDate(2000 + Number(year), Number(month), Number(day));
   const size = parseAmount(amount, ',', currency);
   const isOut = mark === 'D' || mark === 'RC' || mark === 'ED';
-  return {
+  return bankLine({
     place: line,
     date: entryMonth ? entryDate(valueDate, Number(entryMonth), Number(entryDay)) : valueDate,
     valueDate,
     amount: isOut && size !== 0 ? -size : size,
     description: supplement?.trim() ?? '',
     reference: referenceOf(reference),
-    payee: null,
     bankId: bankId?.trim() || null,
     type: type ?? null,
     chequeNumber: type === 'NCHK' ? referenceOf(reference) : null,
-    balance: null,
-    isPending: false,
-  };
+  });
 }
 
 function referenceOf(text: string | undefined): string | null {

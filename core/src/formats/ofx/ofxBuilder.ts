@@ -2,7 +2,7 @@ import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
 import { fail, ZubrellError } from '../../errors.ts';
 import type { Minor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
-import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import type { BankLine, Problem, StatementFacts, TakeLine } from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
 
 /** Takes the elements of an OFX document in order and builds statements from them. */
@@ -15,7 +15,7 @@ export interface OfxBuilder {
   close(tag: string): void;
   /** The file is over. @param isWhole whether its outermost element was closed */
   end(isWhole: boolean, line: number): void;
-  readonly statements: BankStatement[];
+  readonly statements: StatementFacts[];
   readonly problems: Problem[];
 }
 
@@ -27,16 +27,15 @@ interface OpenRecord {
 interface OpenStatement {
   account: string | null;
   bank: string | null;
-  kind: BankStatement['kind'];
+  kind: StatementFacts['kind'];
   currency: string | null;
   from: CalendarDate | null;
   to: CalendarDate | null;
   closing: Minor | null;
   closingDate: CalendarDate | null;
-  lines: BankLine[];
 }
 
-const KINDS: Readonly<Record<string, BankStatement['kind']>> = {
+const KINDS: Readonly<Record<string, StatementFacts['kind']>> = {
   CHECKING: 'current',
   SAVINGS: 'savings',
   MONEYMRKT: 'savings',
@@ -52,6 +51,9 @@ const FRAMES = new Set([
   'PAYEE',
   'BANKACCTTO',
   'CCACCTTO',
+  'CURRENCY',
+  'ORIGCURRENCY',
+  'INVSTMTRS',
 ]);
 
 /** The words for the fields a problem can be about. */
@@ -64,10 +66,13 @@ const WORDS: Readonly<Record<string, string>> = {
 
 /**
  * Builds bank and card statements from OFX elements, the same for SGML (1.x) and XML (2.x).
- * Elements of other parts are passed over. The available balance is never used.
+ * Elements of other parts are passed over, investments with a notice. The available balance is
+ * never used.
+ *
+ * @param takeLine takes the lines in the file's order
  */
-export function createOfxBuilder(): OfxBuilder {
-  const statements: BankStatement[] = [];
+export function createOfxBuilder(takeLine: TakeLine): OfxBuilder {
+  const statements: StatementFacts[] = [];
   const problems: Problem[] = [];
   let statement: OpenStatement | null = null;
   let record: OpenRecord | null = null;
@@ -77,11 +82,13 @@ export function createOfxBuilder(): OfxBuilder {
   let inLedgerBalance = false;
   let inPayee = false;
   let inOtherAccount = false;
+  let foreign: 'CURRENCY' | 'ORIGCURRENCY' | null = null;
 
   function setPart(tag: string, isInside: boolean): void {
     if (tag === 'LEDGERBAL') inLedgerBalance = isInside;
     else if (tag === 'PAYEE') inPayee = isInside;
     else if (tag === 'BANKACCTTO' || tag === 'CCACCTTO') inOtherAccount = isInside;
+    else if (tag === 'CURRENCY' || tag === 'ORIGCURRENCY') foreign = isInside ? tag : null;
   }
 
   function open(tag: string, line: number): void {
@@ -91,12 +98,18 @@ export function createOfxBuilder(): OfxBuilder {
       record = { place: line, fields };
     } else if (tag === 'STMTRS' || tag === 'CCSTMTRS') {
       statement = emptyStatement(tag === 'CCSTMTRS' ? 'card' : null);
+    } else if (tag === 'INVSTMTRS') {
+      problems.push(problem('notice', 'FILE_INVESTMENTS', {}, { line }));
     } else setPart(tag, true);
   }
 
   function value(tag: string, text: string, line: number): void {
     if (record !== null) {
-      if (!inOtherAccount) fields.set(inPayee && tag === 'NAME' ? 'PAYEENAME' : tag, text);
+      if (inOtherAccount) {
+        if (tag === 'ACCTID') fields.set('OTHERACCTID', text);
+      } else if (inPayee && tag === 'NAME') fields.set('PAYEENAME', text);
+      else if (foreign !== null) fields.set(`${foreign}.${tag}`, text);
+      else fields.set(tag, text);
     } else if (statement !== null) setFact(statement, tag, text, line);
   }
 
@@ -137,7 +150,7 @@ export function createOfxBuilder(): OfxBuilder {
     if (tag === 'STMTTRN') {
       const line =
         record && statement && lineOf(record, statement.currency ?? 'EUR', problems, readDate);
-      if (line) statement?.lines.push(line);
+      if (line) takeLine(statements.length, line);
       record = null;
     } else if (tag === 'STMTRS' || tag === 'CCSTMTRS') finishStatement();
     else setPart(tag, false);
@@ -160,7 +173,7 @@ export function createOfxBuilder(): OfxBuilder {
   return { open, value, close, end, statements, problems };
 }
 
-function emptyStatement(kind: BankStatement['kind']): OpenStatement {
+function emptyStatement(kind: StatementFacts['kind']): OpenStatement {
   return {
     account: null,
     bank: null,
@@ -170,7 +183,6 @@ function emptyStatement(kind: BankStatement['kind']): OpenStatement {
     to: null,
     closing: null,
     closingDate: null,
-    lines: [],
   };
 }
 
@@ -206,6 +218,10 @@ function lineOf(
       bankId: fields.get('FITID') ?? null,
       type: fields.get('TRNTYPE') ?? null,
       chequeNumber: fields.get('CHECKNUM') ?? null,
+      counterparty: fields.get('OTHERACCTID') ?? null,
+      category: fields.get('SIC') ?? null,
+      original: originalOf(fields),
+      prepared: null,
       balance: null,
       isPending: false,
     };
@@ -214,6 +230,17 @@ function lineOf(
     noteRefused(record, currency, problems);
     return null;
   }
+}
+
+/**
+ * The foreign amount behind a line. ORIGCURRENCY says that TRNAMT is converted already and at which
+ * rate; the amount before is TRNAMT divided by it (OFX 2.2, 5.2).
+ */
+function originalOf(fields: ReadonlyMap<string, string>): string | null {
+  const symbol = fields.get('ORIGCURRENCY.CURSYM');
+  if (symbol === undefined) return null;
+  const rate = fields.get('ORIGCURRENCY.CURRATE');
+  return rate === undefined ? symbol : `${symbol} @ ${rate}`;
 }
 
 function amountOf({ fields }: OpenRecord, currency: string): Minor {

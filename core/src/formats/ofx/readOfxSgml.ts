@@ -1,3 +1,5 @@
+import { problem } from '../problems.ts';
+import type { TextReader } from '../textReader.ts';
 import type { OfxBuilder } from './ofxBuilder.ts';
 
 const ENTITIES: Readonly<Record<string, string>> = {
@@ -9,48 +11,72 @@ const ENTITIES: Readonly<Record<string, string>> = {
   nbsp: ' ',
 };
 
+/** No element's text is longer than this. */
+const LONGEST_TEXT = 1_000_000;
+
 /**
- * Reads the SGML of OFX 1.x, where an element that holds text need not be closed.
+ * Reads the SGML of OFX 1.x, where an element that holds text need not be closed. The header before
+ * the first element is passed over.
  *
- * @param text the whole file, header included
  * @param builder takes the elements
  */
-export function readOfxSgml(text: string, builder: OfxBuilder): void {
-  const lineAt = createLineCounter(text);
-  let at = text.search(/<OFX>/i);
-  let isWhole = false;
-  while (at >= 0) {
-    const end = text.indexOf('>', at);
-    if (end < 0) break;
-    const next = text.indexOf('<', end);
-    const tag = text
-      .slice(at + 1, end)
-      .trim()
-      .toUpperCase();
-    const place = lineAt(at);
-    if (tag.startsWith('/')) {
-      builder.close(tag.slice(1));
-      if (tag === '/OFX') isWhole = true;
-    } else if (!tag.startsWith('!') && !tag.startsWith('?')) {
-      builder.open(tag, place);
-      const content = text.slice(end + 1, next < 0 ? undefined : next).trim();
-      if (content !== '') builder.value(tag, decoded(content), place);
-    }
-    at = next;
-  }
-  builder.end(isWhole, lineAt(text.length));
-}
-
-/** Tells the line of an offset, for offsets that only grow. */
-function createLineCounter(text: string): (offset: number) => number {
+export function createOfxSgmlReader(builder: OfxBuilder): TextReader {
+  let rest = '';
   let line = 1;
-  let next = text.indexOf('\n');
-  return (offset) => {
-    while (next >= 0 && next < offset) {
-      line += 1;
-      next = text.indexOf('\n', next + 1);
+  let hasBegun = false;
+  let isWhole = false;
+  let isRefused = false;
+
+  /** Takes the elements of `text` that are there with all their content; gives what is left. */
+  function take(text: string, isLast: boolean): string {
+    let at = hasBegun ? 0 : text.search(/<OFX>/i);
+    if (at < 0) return text;
+    hasBegun = true;
+    let counted = 0;
+    let newline = text.indexOf('\n');
+    while (at >= 0) {
+      const end = text.indexOf('>', at);
+      const next = end < 0 ? -1 : text.indexOf('<', end);
+      if (end < 0 || (next < 0 && !isLast)) break;
+      while (newline >= 0 && newline < at) {
+        line += 1;
+        newline = text.indexOf('\n', newline + 1);
+      }
+      counted = at;
+      const tag = text
+        .slice(at + 1, end)
+        .trim()
+        .toUpperCase();
+      if (tag.startsWith('/')) {
+        builder.close(tag.slice(1));
+        if (tag === '/OFX') isWhole = true;
+      } else if (!tag.startsWith('!') && !tag.startsWith('?')) {
+        builder.open(tag, line);
+        const content = text.slice(end + 1, next < 0 ? undefined : next).trim();
+        if (content !== '') builder.value(tag, decoded(content), line);
+      }
+      at = next;
     }
-    return line;
+    const left = at < 0 ? text.length : at;
+    for (let seen = text.indexOf('\n', counted); seen >= 0 && seen < left; ) {
+      line += 1;
+      seen = text.indexOf('\n', seen + 1);
+    }
+    return text.slice(left);
+  }
+
+  return {
+    write(text) {
+      if (isRefused) return;
+      rest = take(rest + text, false);
+      if (rest.length <= LONGEST_TEXT) return;
+      isRefused = true;
+      builder.problems.push(problem('fatal', 'FILE_FIELD_TOO_LONG', {}, { line }));
+    },
+    end() {
+      if (!isRefused) take(rest, true);
+      builder.end(isWhole || isRefused, line);
+    },
   };
 }
 

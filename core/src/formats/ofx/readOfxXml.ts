@@ -1,16 +1,15 @@
-import { readXml } from '../xml/readXml.ts';
+import type { TextReader } from '../textReader.ts';
+import { createXmlReader } from '../xml/readXml.ts';
 import type { OfxBuilder } from './ofxBuilder.ts';
 
 /**
  * Reads the XML of OFX 2.x.
  *
- * @param text the whole file
  * @param builder takes the elements
  */
-export function readOfxXml(text: string, builder: OfxBuilder): void {
+export function createOfxXmlReader(builder: OfxBuilder): TextReader {
   let isWhole = false;
-  const { isRefused, line } = readXml(
-    text,
+  const reader = createXmlReader(
     {
       open: (name, _attributes, at) => builder.open(name, at),
       value: builder.value,
@@ -21,5 +20,11 @@ export function readOfxXml(text: string, builder: OfxBuilder): void {
     },
     builder.problems,
   );
-  builder.end(isWhole || isRefused, line);
+  return {
+    write: reader.write,
+    end() {
+      const { isRefused, line } = reader.end();
+      builder.end(isWhole || isRefused, line);
+    },
+  };
 }

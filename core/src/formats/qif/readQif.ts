@@ -1,7 +1,7 @@
 import { dateOrderOf, parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
-import type { BankLine, BankStatement, Problem } from '../bankFile.ts';
+import { type BankLine, type BankStatement, bankLine, type Problem } from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
 
 interface QifRecord {
@@ -42,20 +42,15 @@ export function readQif(
     const memo = fields.get('M') ?? '';
     const number = fields.get('N') ?? null;
     return [
-      {
+      bankLine({
         place: line,
         date,
-        valueDate: null,
         amount,
         description: payee === '' || memo.startsWith(payee) ? memo : `${payee} ${memo}`.trim(),
         reference: number,
         payee: payee || null,
-        bankId: null,
-        type: null,
         chequeNumber: number !== null && /^\d+$/.test(number) ? number : null,
-        balance: null,
-        isPending: false,
-      },
+      }),
     ];
   });
   if (!isWhole) {

@@ -4,6 +4,8 @@ import { problem } from '../problems.ts';
 
 /** No bank file nests deeper than this. */
 const DEEPEST = 64;
+/** No text of a bank file is longer than this. */
+const LONGEST_TEXT = 1_000_000;
 /** Fed to the tokeniser piece by piece, so that a refusal stops it soon. */
 const PIECE = 65_536;
 
@@ -24,27 +26,47 @@ export interface XmlEnding {
   readonly line: number;
 }
 
+/** Reads an XML document piece by piece. */
+export interface XmlReader {
+  write(text: string): void;
+  end(): XmlEnding;
+}
+
 /**
- * Reads an XML document. A document type or an entity declaration is refused, so is deep nesting;
- * nothing external is ever loaded. A document that just ends is not refused: the handler sees it by
- * the elements left open.
+ * Starts reading an XML document. A document type or an entity declaration is refused, so are deep
+ * nesting and endless texts; nothing external is ever loaded. A document that just ends is not
+ * refused: the handler sees it by the elements left open.
  *
- * @param text the whole document
  * @param problems takes what is wrong with it
  */
-export function readXml(text: string, handler: XmlHandler, problems: Problem[]): XmlEnding {
+export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlReader {
   const parser = new SaxesParser();
+  // Names come with prefixes; a document has few different ones.
+  const names = new Map<string, string>();
   let depth = 0;
   let content = '';
   let isRefused = false;
 
   function refuse(
-    code: 'FILE_XML_ENTITIES' | 'FILE_TOO_DEEP' | 'FILE_XML_BROKEN',
+    code: 'FILE_XML_ENTITIES' | 'FILE_TOO_DEEP' | 'FILE_XML_BROKEN' | 'FILE_FIELD_TOO_LONG',
     detail = '',
   ): void {
     if (isRefused) return;
     isRefused = true;
     problems.push(problem('fatal', code, { detail, limit: DEEPEST }, { line: parser.line }));
+  }
+
+  function localName(name: string): string {
+    const known = names.get(name);
+    if (known !== undefined) return known;
+    const local = name.slice(name.indexOf(':') + 1);
+    names.set(name, local);
+    return local;
+  }
+
+  function take(piece: string): void {
+    if (content.length > LONGEST_TEXT) refuse('FILE_FIELD_TOO_LONG');
+    else content += piece;
   }
 
   parser.on('doctype', () => refuse('FILE_XML_ENTITIES'));
@@ -55,12 +77,8 @@ export function readXml(text: string, handler: XmlHandler, problems: Problem[]):
     if (depth > DEEPEST) refuse('FILE_TOO_DEEP');
     else handler.open(localName(name), attributes, parser.line);
   });
-  parser.on('text', (piece) => {
-    content += piece;
-  });
-  parser.on('cdata', (piece) => {
-    content += piece;
-  });
+  parser.on('text', take);
+  parser.on('cdata', take);
   parser.on('closetag', (node) => {
     if (isRefused) return;
     depth -= 1;
@@ -75,14 +93,15 @@ export function readXml(text: string, handler: XmlHandler, problems: Problem[]):
     if (!isCutOff) refuse('FILE_XML_BROKEN', error.message.replace(/^\d+:\d+:\s*/, ''));
   });
 
-  for (let at = 0; at < text.length && !isRefused; at += PIECE) {
-    parser.write(text.slice(at, at + PIECE));
-  }
-  if (!isRefused) parser.close();
-  return { isRefused, line: parser.line };
-}
-
-function localName(name: string): string {
-  const colon = name.indexOf(':');
-  return colon < 0 ? name : name.slice(colon + 1);
+  return {
+    write(text) {
+      for (let at = 0; at < text.length && !isRefused; at += PIECE) {
+        parser.write(text.length <= PIECE ? text : text.slice(at, at + PIECE));
+      }
+    },
+    end() {
+      if (!isRefused) parser.close();
+      return { isRefused, line: parser.line };
+    },
+  };
 }

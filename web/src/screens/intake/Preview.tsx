@@ -14,6 +14,7 @@ const FORMATS: Readonly<Record<BankFile['format'], string>> = {
   mt940: 'MT940',
   qif: 'QIF',
   csv: 'CSV',
+  xlsx: 'Spreadsheet',
 };
 
 /** A file as it will come in, statement by statement. Nothing of it is kept yet. */
