@@ -20,7 +20,8 @@ export const OpenLane = z.enum(['ready', 'check', 'blank', 'asked']);
 export const ExcludeReason = z.enum(['secondCopy', 'beforeOpening', 'bankError']);
 export type ExcludeReason = z.infer<typeof ExcludeReason>;
 
-export const DecisionKind = z.enum(['posted', 'excluded']);
+export const DecisionKind = z.enum(['posted', 'excluded', 'deleted']);
+export type DecisionKind = z.infer<typeof DecisionKind>;
 export const Grouping = z.enum(['lookAlikes', 'payee', 'date']);
 export type Grouping = z.infer<typeof Grouping>;
 
@@ -32,17 +33,21 @@ export const LaneCounts = z.object({
   asked: z.int(),
   posted: z.int(),
   excluded: z.int(),
+  deleted: z.int(),
   /** Open lines that the scope leaves out. */
   openOutside: z.int(),
 });
 export type LaneCounts = z.infer<typeof LaneCounts>;
 
-const Ground = z.object({
-  kind: z.literal('lookAlikes'),
-  times: z.int(),
-  of: z.int(),
-  accountId: Id,
-});
+const Ground = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('lookAlikes'),
+    times: z.int(),
+    of: z.int(),
+    accountId: Id,
+  }),
+  z.object({ kind: z.literal('prepared') }),
+]);
 
 const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('seenSeldom'), times: z.int() }),
@@ -51,12 +56,13 @@ const Doubt = z.discriminatedUnion('kind', [
     accounts: z.array(z.object({ accountId: Id, times: z.int() })),
   }),
   z.object({ kind: z.literal('severalTaxCodes') }),
+  z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
   z.object({ kind: z.literal('accountOff'), accountId: Id }),
 ]);
 
 export const Proposal = z.object({
   kind: z.literal('post'),
-  source: z.literal('habit'),
+  source: z.enum(['habit', 'file']),
   coding: Coding,
   grounds: z.array(Ground),
   doubts: z.array(Doubt),
@@ -177,7 +183,13 @@ export const PostLines = z.object({
 });
 export type PostLines = z.infer<typeof PostLines>;
 
-export const ExcludeLines = z.object({ target: Target, reason: ExcludeReason, seenStep: z.int() });
+export const ExcludeLines = z.object({
+  target: Target,
+  reason: ExcludeReason,
+  /** Deleted lines leave a marker, so that they don't come in again, and can be restored. */
+  as: z.enum(['excluded', 'deleted']),
+  seenStep: z.int(),
+});
 export type ExcludeLines = z.infer<typeof ExcludeLines>;
 
 /** The sender has looked: these lines are payments of their own, not second copies. */
@@ -186,6 +198,10 @@ export const ConfirmBothReal = z.object({
   seenStep: z.int(),
 });
 export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
+
+/** Opens decided lines again, each by itself: posted, excluded or deleted ones. */
+export const ReopenLines = ConfirmBothReal;
+export type ReopenLines = ConfirmBothReal;
 
 /** What became of each line: done, or left out for a reason. `step` is null where none was done. */
 export const LinesDone = z.object({

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { CalendarDate, Id, Minor } from './common.ts';
+import { ChainBreakShown } from './board.ts';
+import { CalendarDate, Id, Minor, page } from './common.ts';
 
 export const FileProblem = z.object({
   severity: z.enum(['notice', 'refused', 'fatal']),
@@ -31,6 +32,47 @@ export const LineFactsList = z.object({
 });
 export type LineFactsList = z.infer<typeof LineFactsList>;
 
+const ColumnRoleName = z.enum([
+  'date',
+  'valueDate',
+  'amount',
+  'paidOut',
+  'paidIn',
+  'balance',
+  'description',
+  'reference',
+  'payee',
+  'chequeNumber',
+  'bankId',
+  'type',
+  'bankAccount',
+  'currency',
+  'status',
+  'account',
+  'tax',
+  'costCentre',
+]);
+
+/** How a table is to be read where somebody chose. */
+export const LayoutChoices = z.object({
+  encoding: z.string().max(40).optional(),
+  delimiter: z.enum([',', ';', '\t', '|']).optional(),
+  headerRow: z.int().min(0).nullable().optional(),
+  roles: z.array(ColumnRoleName.nullable()).max(200).readonly().optional(),
+  dates: z.enum(['yearFirst', 'dayFirst', 'monthFirst']).optional(),
+  decimal: z.enum(['.', ',']).optional(),
+  isTurned: z.boolean().optional(),
+});
+
+/** How tables of one shape are read for a bank account. */
+export const KeptLayout = z.object({
+  bankAccountId: Id,
+  shape: z.string(),
+  choices: LayoutChoices,
+  times: z.int(),
+});
+export type KeptLayout = z.infer<typeof KeptLayout>;
+
 export const KeepBatch = z.object({
   uploadId: Id,
   /** Which statement of the file, from 0. */
@@ -40,6 +82,10 @@ export const KeepBatch = z.object({
   acceptRefused: z.boolean(),
   /** The file names another account number than the bank account has, and that is right. */
   confirmNumber: z.boolean(),
+  /** The closing balance does not fit what is here, and that is known. */
+  confirmBalance: z.boolean(),
+  /** How a table is to be read where it should not be guessed; null guesses. */
+  choices: LayoutChoices.nullable(),
   /** Post the opening balance that the file gives, if there is none yet. */
   withOpening: z.boolean(),
 });
@@ -48,6 +94,10 @@ export type KeepBatch = z.infer<typeof KeepBatch>;
 export const Batch = z.object({
   id: Id,
   bankAccountId: Id,
+  /** The feed that fetched it; null for a file. */
+  feedId: Id.nullable(),
+  /** The batch it was moved from; null where it came in by itself. */
+  movedFrom: Id.nullable(),
   fileName: z.string(),
   status: z.enum(['reading', 'kept', 'refused', 'takenBack']),
   format: z.string().nullable(),
@@ -66,5 +116,47 @@ export const Batch = z.object({
   step: z.int().nullable(),
 });
 export type Batch = z.infer<typeof Batch>;
+/** A batch opened: what it holds and what taking it back would do. */
+export const BatchSheet = Batch.extend({
+  opening: Minor.nullable(),
+  /** Its lines by state now; `shared` are seen by other batches too. */
+  counts: z.object({
+    open: z.int(),
+    posted: z.int(),
+    excluded: z.int(),
+    shared: z.int(),
+    /** Decided lines that no other batch has seen. */
+    ownDecided: z.int(),
+  }),
+  /** The step that took it back, and whether that was an undo; null while it is kept. */
+  turnedBy: z.object({ no: z.int(), isUndo: z.boolean() }).nullable(),
+  /** Where the bank account's stated balances stop adding up, if within this batch's dates. */
+  firstBreak: ChainBreakShown.nullable(),
+});
+export type BatchSheet = z.infer<typeof BatchSheet>;
+
+/** A line as a batch reported it, with what became of it. */
+export const BatchLine = z.object({
+  lineId: Id,
+  place: z.int(),
+  date: CalendarDate,
+  amount: Minor,
+  description: z.string(),
+  reference: z.string().nullable(),
+  balance: Minor.nullable(),
+  /** `here` before this batch; `gone` with it. */
+  state: z.enum(['open', 'posted', 'excluded', 'deleted', 'gone']),
+  wasHere: z.boolean(),
+  isDoubtful: z.boolean(),
+});
+export type BatchLine = z.infer<typeof BatchLine>;
+export const BatchLines = page(BatchLine);
+export type BatchLines = z.infer<typeof BatchLines>;
+
+export const TakeBackBatch = z.object({ decided: z.enum(['stay', 'undo']) });
+export type TakeBackBatch = z.infer<typeof TakeBackBatch>;
+export const MoveBatch = z.object({ bankAccountId: Id });
+export type MoveBatch = z.infer<typeof MoveBatch>;
+
 export const BatchStarted = z.object({ batchId: Id });
 export type BatchStarted = z.infer<typeof BatchStarted>;

@@ -1,9 +1,9 @@
 import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
-import { readBankFile } from '@zubrell/core/formats/readBankFile';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { keepBatch } from '@zubrell/server/jobs/keepBatch';
+import { openReaderPool, type ReadFile } from '@zubrell/server/jobs/readInThread';
 import { createBooks } from '@zubrell/server/modules/books/createBooks';
 import {
   createAccount,
@@ -38,6 +38,7 @@ interface Scene {
   readonly actor: Actor;
   readonly lines: readonly MadeLine[];
   readonly bankIds: ReadonlyMap<string, string>;
+  readonly readFile: ReadFile;
 }
 
 /** Fills an empty database with the demo, through the same commands that a user's work goes. */
@@ -48,8 +49,14 @@ export async function seed(database: Database): Promise<void> {
     password: 'clay and glaze',
   });
   const actor = { userId: user.id, name: user.name };
-  await seedBusiness(database, actor, larkmoor, firstMonth);
-  await seedBusiness(database, actor, fennick, FENNICK_FROM);
+  const readers = openReaderPool();
+  try {
+    const { readFile } = readers;
+    await seedBusiness({ database, actor, readFile }, larkmoor, firstMonth);
+    await seedBusiness({ database, actor, readFile }, fennick, FENNICK_FROM);
+  } finally {
+    await readers.close();
+  }
 }
 
 function at(date: string): Pick<Services, 'clock'> {
@@ -57,8 +64,7 @@ function at(date: string): Pick<Services, 'clock'> {
 }
 
 async function seedBusiness(
-  database: Database,
-  actor: Actor,
+  { database, actor, readFile }: Pick<Scene, 'database' | 'actor' | 'readFile'>,
   business: Business,
   first: string,
 ): Promise<void> {
@@ -80,7 +86,7 @@ async function seedBusiness(
     return made;
   });
   const lines = makeLines(business, first, lastMonth);
-  const scene: Scene = { database, business, booksId, actor, lines, bankIds };
+  const scene: Scene = { database, readFile, business, booksId, actor, lines, bankIds };
   for (const month of monthsBetween(first, lastMonth)) {
     for (const account of business.bankAccounts) await keepMonth(scene, account, month);
     if (month <= POSTED_TO) await postMonth(scene, month);
@@ -112,7 +118,7 @@ async function keepMonth(scene: Scene, account: MadeBankAccount, month: string):
 
 /** Keeps a file in a bank account, on a day. */
 async function keepText(
-  { database, booksId, actor, bankIds }: Scene,
+  { database, readFile, booksId, actor, bankIds }: Scene,
   bank: string,
   fileName: string,
   text: string,
@@ -125,12 +131,14 @@ async function keepText(
     const wanted = { uploadId, statementIndex: 0, bankAccountId: bankIds.get(bank) ?? '' };
     return insertBatch(tx, services, booksId, actor, wanted);
   });
-  await keepBatch(services, async (bytes, currency) => readBankFile(bytes, { currency }), {
+  await keepBatch(services, readFile, {
     booksId,
     batchId,
     acceptRefused: false,
     confirmNumber: false,
+    confirmBalance: false,
     withOpening: true,
+    choices: null,
   });
 }
 

@@ -21,6 +21,7 @@ import {
 } from 'fastify-type-provider-zod';
 import { checkAccess } from './http/access.ts';
 import { answerProblem, problemOf } from './http/problems.ts';
+import { boardRoutes } from './modules/board/routes.ts';
 import { booksRoutes } from './modules/books/routes.ts';
 import { openStepEvents } from './modules/events/stepEvents.ts';
 import { intakeRoutes } from './modules/intake/routes.ts';
@@ -95,6 +96,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   stepRoutes(app, services, events);
   ledgerRoutes(app, services);
   intakeRoutes(app, services);
+  boardRoutes(app, services);
   await serveWeb(app, options.webFolder);
   return app;
 }

@@ -1,5 +1,6 @@
 import type { CalendarDate } from '../dates/calendarDate.ts';
 import type { ErrorCode } from '../errors.ts';
+import type { DatedBalance } from '../intake/balanceChain.ts';
 import type { Minor } from '../money/minor.ts';
 import type { TableLayout } from './table/tableLayout.ts';
 
@@ -77,6 +78,8 @@ export interface StatementFacts {
   /** Booked balance after the last line, only where stated. */
   readonly closing: Minor | null;
   readonly closingDate: CalendarDate | null;
+  /** End-of-day balances that a column of running balances states, in the order of time. */
+  readonly dayBalances: readonly DatedBalance[];
 }
 
 /** What a file says of one bank account. */

@@ -24,7 +24,7 @@ export type Sighting =
   | { readonly kind: 'new' };
 
 /** Dates of one payment may differ by so many days between sources. */
-const DAYS = 3;
+export const daysApart = 3;
 /** Wordings at least this alike are one payee's, written differently. */
 const ALIKE = 0.6;
 /** So alike they must be where a line need not be in both sources. */
@@ -86,20 +86,81 @@ export function matchSources(
     (line) => `${line.date}|${line.amount}|${plainWording(line.description)}`,
   );
   const conflicts = byWording.filter(([mine, theirs]) => isConflict(mine, theirs)).length;
-  const doIdsChange = !areIdsKept && conflicts >= ENOUGH;
+  const isRenaming = doIdsChange(conflicts, areIdsKept);
   for (const [mine, theirs] of byWording) {
     if (!isConflict(mine, theirs)) pair(mine, theirs, true);
-    else if (!areIdsKept) pair(mine, theirs, doIdsChange);
+    else if (!areIdsKept) pair(mine, theirs, isRenaming);
   }
 
-  const candidates = looseCandidates(here, incoming, taken, isFree);
-  candidates.sort((a, b) => b.score - a.score || a.mine - b.mine || a.theirs - b.theirs);
-  for (const { mine, theirs, isSure } of candidates) {
-    if (!isFree(mine) || taken.has(theirs)) continue;
-    if (!isConflict(mine, theirs)) pair(mine, theirs, isSure);
-    else if (!areIdsKept) pair(mine, theirs, isSure && doIdsChange);
+  const freeHere = [...here.keys()].filter((index) => !taken.has(index));
+  const freeIncoming = [...incoming.keys()].filter(isFree);
+  const loose = matchLoosely(
+    freeHere.flatMap((index) => here[index] ?? []),
+    freeIncoming.flatMap((index) => incoming[index] ?? []),
+    { ...datesOf(incoming), areIdsKept, doIdsChange: isRenaming },
+  );
+  for (const { mine, theirs, isSure } of loose) {
+    pair(freeIncoming[mine] ?? 0, freeHere[theirs] ?? 0, isSure);
   }
   return result;
+}
+
+/** What is known of two sources once the lines that are plainly the same are paired. */
+export interface Evidence {
+  /** The second source's first and last date. */
+  readonly first: CalendarDate;
+  readonly last: CalendarDate;
+  /** Lines were met again by their ids, so lines with other ids are other lines. */
+  readonly areIdsKept: boolean;
+  /** The bank gives new ids to the same lines. */
+  readonly doIdsChange: boolean;
+}
+
+/** A line of the second source and the line of the first that it is, or may be. */
+export interface LoosePair {
+  readonly mine: number;
+  readonly theirs: number;
+  readonly isSure: boolean;
+}
+
+/**
+ * Pairs by weaker evidence what ids and counting left, the best pairs first, each line once.
+ *
+ * @param here lines of the first source that are left
+ * @param incoming lines of the second that are left
+ * @returns pairs by index
+ */
+export function matchLoosely(
+  here: readonly SourceLine[],
+  incoming: readonly SourceLine[],
+  { first, last, areIdsKept, doIdsChange }: Evidence,
+): LoosePair[] {
+  const candidates = looseCandidates(here, incoming, first, last);
+  candidates.sort((a, b) => b.score - a.score || a.mine - b.mine || a.theirs - b.theirs);
+  const takenMine = new Set<number>();
+  const takenTheirs = new Set<number>();
+  return candidates.flatMap(({ mine, theirs, isSure }) => {
+    if (takenMine.has(mine) || takenTheirs.has(theirs)) return [];
+    const isConflict = hasOtherId(incoming[mine] ?? null, here[theirs] ?? null);
+    if (isConflict && areIdsKept) return [];
+    takenMine.add(mine);
+    takenTheirs.add(theirs);
+    return [{ mine, theirs, isSure: isSure && (!isConflict || doIdsChange) }];
+  });
+}
+
+/** So many lines the same under other ids show that the bank gives new ids. */
+export function doIdsChange(conflicts: number, areIdsKept: boolean): boolean {
+  return !areIdsKept && conflicts >= ENOUGH;
+}
+
+function datesOf(lines: readonly SourceLine[]): { first: CalendarDate; last: CalendarDate } {
+  let [first, last] = [lines[0]?.date ?? '', lines[0]?.date ?? ''];
+  for (const { date } of lines) {
+    if (date < first) first = date;
+    if (date > last) last = date;
+  }
+  return { first, last };
 }
 
 function hasOtherId(line: SourceLine | null, other: SourceLine | null): boolean {
@@ -134,22 +195,19 @@ function pairsByKey(
 function looseCandidates(
   here: readonly SourceLine[],
   incoming: readonly SourceLine[],
-  taken: ReadonlySet<number>,
-  isFree: (index: number) => boolean,
+  first: CalendarDate,
+  last: CalendarDate,
 ): Candidate[] {
   // Only a booking may change an amount, so all but pending lines are looked up by it.
-  const free = [...here.entries()].filter(([index]) => !taken.has(index));
-  const byAmount = indexOf(free, ({ date, amount }) => `${date}|${amount}`);
+  const numbered = [...here.entries()];
+  const byAmount = indexOf(numbered, ({ date, amount }) => `${date}|${amount}`);
   const pending = indexOf(
-    free.filter(([, { isPending }]) => isPending),
+    numbered.filter(([, { isPending }]) => isPending),
     ({ date }) => date,
   );
   const candidates: Candidate[] = [];
-  const dates = incoming.map(({ date }) => date).sort();
-  const [first = '', last = ''] = [dates[0], dates.at(-1)];
   for (const [mine, line] of incoming.entries()) {
-    if (!isFree(mine)) continue;
-    for (let days = -DAYS; days <= DAYS; days += 1) {
+    for (let days = -daysApart; days <= daysApart; days += 1) {
       const date = addDays(line.date, days);
       const near = [
         ...(byAmount.get(`${date}|${line.amount}`) ?? []),

@@ -30,13 +30,27 @@ export function settleByBalance(
         sum + (sightings[index]?.kind === kind && line.date <= date ? line.amount : 0),
       0,
     );
-  const withoutDoubtful = standing + sumOf('new');
-  const doubtful = sumOf('doubtful');
-  const isCopies = withoutDoubtful === closing;
-  const isReal = withoutDoubtful + doubtful === closing;
-  if (isCopies === isReal) return [...sightings];
+  const verdict = balanceVerdict(standing + sumOf('new'), sumOf('doubtful'), closing);
+  if (verdict === null) return [...sightings];
   return sightings.map((sighting, index) => {
     if (sighting.kind !== 'doubtful' || (incoming[index]?.date ?? '') > date) return sighting;
-    return isReal ? { kind: 'new' } : { kind: 'already', index: sighting.index };
+    return verdict === 'real' ? { kind: 'new' } : { kind: 'already', index: sighting.index };
   });
+}
+
+/**
+ * What a stated balance says of doubtful lines: all real, all second copies, or nothing.
+ *
+ * @param without the balance if they are copies
+ * @param doubtful their sum
+ */
+export function balanceVerdict(
+  without: Minor,
+  doubtful: Minor,
+  closing: Minor,
+): 'real' | 'copies' | null {
+  const isCopies = without === closing;
+  const isReal = without + doubtful === closing;
+  if (isCopies === isReal) return null;
+  return isReal ? 'real' : 'copies';
 }

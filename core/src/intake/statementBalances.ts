@@ -1,11 +1,41 @@
 import { addDays, type CalendarDate } from '../dates/calendarDate.ts';
-import type { BankLine, BankStatement } from '../formats/bankFile.ts';
-import { type Minor, sumMinor } from '../money/minor.ts';
+import type { BankLine, BankStatement, StatementFacts } from '../formats/bankFile.ts';
+import type { Minor } from '../money/minor.ts';
+import type { DatedBalance } from './balanceChain.ts';
 
-/** A balance and the day at whose end it holds. */
-export interface DatedBalance {
-  readonly date: CalendarDate;
-  readonly amount: Minor;
+/** What a statement's booked lines come to. */
+export interface LinesSummary {
+  readonly count: number;
+  /** Earliest and latest date; null without lines. */
+  readonly first: CalendarDate | null;
+  readonly last: CalendarDate | null;
+  readonly total: Minor;
+}
+
+/** Adds up lines one by one. */
+export function createSummary(): { add(line: BankLine): void; readonly summary: LinesSummary } {
+  let count = 0;
+  let first: CalendarDate | null = null;
+  let last: CalendarDate | null = null;
+  let total = 0;
+  return {
+    add({ date, amount }) {
+      count += 1;
+      total += amount;
+      if (first === null || date < first) first = date;
+      if (last === null || date > last) last = date;
+    },
+    get summary() {
+      return { count, first, last, total };
+    },
+  };
+}
+
+/** What lines come to. */
+export function summaryOf(lines: readonly BankLine[]): LinesSummary {
+  const sum = createSummary();
+  for (const line of lines) sum.add(line);
+  return sum.summary;
 }
 
 /**
@@ -15,18 +45,18 @@ export interface DatedBalance {
  * @returns null where neither is stated or there is no line
  * @example a closing of 51.50 after a single line of −48.50 on 3 March opens with 100.00 on 2 March
  */
-export function openingBalance(statement: BankStatement): DatedBalance | null {
-  const first = earliest(statement.lines);
+export function openingBalance(
+  statement: StatementFacts,
+  { first, total }: LinesSummary,
+): DatedBalance | null {
   if (first === null) return null;
   const date = addDays(first, -1);
   if (statement.opening !== null) return { date, amount: statement.opening };
-  if (statement.closing === null) return null;
-  const total = sumMinor(statement.lines.map((line) => line.amount));
-  return { date, amount: statement.closing - total };
+  return statement.closing === null ? null : { date, amount: statement.closing - total };
 }
 
 /** The stated closing balance with its day, or null where it is not stated. */
-export function closingBalance(statement: BankStatement): DatedBalance | null {
+export function closingBalance(statement: StatementFacts): DatedBalance | null {
   const date = statement.closingDate ?? statement.to;
   return statement.closing === null || date === null ? null : { date, amount: statement.closing };
 }
@@ -37,9 +67,8 @@ export function closingBalance(statement: BankStatement): DatedBalance | null {
  *
  * @returns null where a balance is not stated
  */
-export function statementGap(statement: BankStatement): Minor | null {
+export function statementGap(statement: StatementFacts, { total }: LinesSummary): Minor | null {
   if (statement.opening === null || statement.closing === null) return null;
-  const total = sumMinor(statement.lines.map((line) => line.amount));
   return statement.closing - statement.opening - total;
 }
 
@@ -49,10 +78,4 @@ export function statementGap(statement: BankStatement): Minor | null {
 export function bookedOnly(statement: BankStatement): BankStatement {
   const lines = statement.lines.filter((line) => !line.isPending);
   return lines.length === statement.lines.length ? statement : { ...statement, lines };
-}
-
-function earliest(lines: readonly BankLine[]): CalendarDate | null {
-  let first: CalendarDate | null = null;
-  for (const { date } of lines) if (first === null || date < first) first = date;
-  return first;
 }

@@ -4,13 +4,15 @@ import type { Coding } from '../ledger/coding.ts';
 export type Lane = 'ready' | 'check' | 'blank' | 'asked';
 
 /** Why a proposal is what it is. */
-export type Ground = {
-  readonly kind: 'lookAlikes';
-  /** How many decided look-alikes went to the proposed account, of how many. */
-  readonly times: number;
-  readonly of: number;
-  readonly accountId: string;
-};
+export type Ground =
+  | {
+      readonly kind: 'lookAlikes';
+      /** How many decided look-alikes went to the proposed account, of how many. */
+      readonly times: number;
+      readonly of: number;
+      readonly accountId: string;
+    }
+  | { readonly kind: 'prepared' };
 
 /** Why a proposal may be wrong. One is enough for Check. */
 export type Doubt =
@@ -20,12 +22,14 @@ export type Doubt =
       readonly accounts: readonly { readonly accountId: string; readonly times: number }[];
     }
   | { readonly kind: 'severalTaxCodes' }
-  | { readonly kind: 'accountOff'; readonly accountId: string };
+  | { readonly kind: 'accountOff'; readonly accountId: string }
+  /** A prepared file names something that is not in the books. */
+  | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string };
 
 /** What the program proposes for an open line, with its grounds and doubts. */
 export interface Proposal {
   readonly kind: 'post';
-  readonly source: 'habit';
+  readonly source: 'habit' | 'file';
   readonly coding: Coding;
   readonly grounds: readonly Ground[];
   readonly doubts: readonly Doubt[];

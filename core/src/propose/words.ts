@@ -1,5 +1,7 @@
 import type { Doubt, Ground } from './proposal.ts';
 
+const NAMES = { payee: 'payee', tax: 'tax code' } as const;
+
 /** Gives an account's code and name. */
 export type NameAccount = (accountId: string) => string;
 
@@ -10,6 +12,7 @@ export type NameAccount = (accountId: string) => string;
  * // 'All 7 look-alikes went to 6010 Freight out.'
  */
 export function groundWords(ground: Ground, nameAccount: NameAccount): string {
+  if (ground.kind === 'prepared') return 'The file it came in says so.';
   const account = nameAccount(ground.accountId);
   if (ground.times < ground.of) {
     return `${ground.times} of ${ground.of} look-alikes went to ${account}.`;
@@ -31,6 +34,8 @@ export function doubtLabel(doubt: Doubt): string {
         : `${doubt.accounts.length} usual accounts`;
     case 'severalTaxCodes':
       return 'several tax codes used';
+    case 'unknownName':
+      return `${NAMES[doubt.what]} not in the books`;
     case 'accountOff':
       return 'account switched off';
   }
@@ -49,6 +54,8 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
         .join(', ')}.`;
     case 'severalTaxCodes':
       return 'Look-alikes on this account had different tax codes.';
+    case 'unknownName':
+      return `The file names the ${NAMES[doubt.what]} “${doubt.name}”, which is not in the books.`;
     case 'accountOff':
       return `${nameAccount(doubt.accountId)} is switched off.`;
   }

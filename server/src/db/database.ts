@@ -1,6 +1,9 @@
+import { once } from 'node:events';
+import { finished } from 'node:stream/promises';
 import { sql } from 'drizzle-orm';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
 
 // Amounts and counts come as numbers; they are safe integers by the core's own limits.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
@@ -34,6 +37,49 @@ export function inBooks<T>(
     await tx.execute(sql`select set_config('app.books_id', ${booksId}, true)`);
     return work(tx);
   });
+}
+
+/** A COPY under way. */
+export interface CopyIn {
+  /** Sends rows in PostgreSQL's text format; done when more can come. */
+  write(rows: Uint8Array): Promise<void>;
+  /** All rows are sent. */
+  end(): Promise<void>;
+  /** Gives up: the transaction is lost. */
+  abort(error: Error): void;
+}
+
+/** Starts a COPY in a transaction, which can do nothing else until it ends. */
+export type OpenCopy = (into: string) => CopyIn;
+
+/** Like {@link inBooks}, with COPY into tables of the same transaction. */
+export async function inBooksCopying<T>(
+  database: Database,
+  booksId: string,
+  work: (tx: Tx, openCopy: OpenCopy) => Promise<T>,
+): Promise<T> {
+  const client = await database.$client.connect();
+  const openCopy: OpenCopy = (into) => {
+    const stream = client.query(copyFrom(`copy ${into} from stdin`));
+    const ended = finished(stream);
+    ended.catch(() => undefined);
+    return {
+      async write(rows) {
+        if (!stream.write(rows)) await Promise.race([once(stream, 'drain'), ended]);
+      },
+      async end() {
+        stream.end();
+        await ended;
+      },
+      abort: (error) => void stream.destroy(error),
+    };
+  };
+  try {
+    const own = Object.assign(drizzle(client), { $client: database.$client });
+    return await inBooks(own, booksId, (tx) => work(tx, openCopy));
+  } finally {
+    client.release();
+  }
 }
 
 /** Runs work in one transaction that can list the books of a user. */

@@ -1,8 +1,25 @@
+import { once } from 'node:events';
+import { MessageChannel } from 'node:worker_threads';
 import { ZubrellError } from '@zubrell/core/errors';
-import type { BankFile } from '@zubrell/core/formats/bankFile';
+import type { ReadOptions } from '@zubrell/core/formats/readBankFile';
 import { Piscina } from 'piscina';
-import type { ReadFile } from './keepBatch.ts';
-import type { ReadAnswer } from './readWorker.ts';
+import type { ReadAnswer, ReadFacts, ReadReply, ReadTask } from './readWorker.ts';
+
+/** What is wanted of a file. */
+export type WantedOfFile = ReadOptions & { readonly statementIndex: number };
+
+/**
+ * Reads a bank file off the main thread while it comes in.
+ *
+ * @param pieces the file's bytes
+ * @param takeRows gets the booked lines as rows for COPY; the next piece is read when it is done
+ * @throws {ZubrellError} where it is no bank file
+ */
+export type ReadFile = (
+  pieces: AsyncIterable<Uint8Array>,
+  wanted: WantedOfFile,
+  takeRows: (rows: Uint8Array) => Promise<void>,
+) => Promise<ReadFacts>;
 
 /** A pool of threads that read bank files. */
 export interface ReaderPool {
@@ -18,13 +35,41 @@ export function openReaderPool(): ReaderPool {
     maxThreads: 2,
     idleTimeout: 60_000,
   });
-  return {
-    readFile: async (bytes, currency): Promise<BankFile> => {
-      const answer: ReadAnswer = await pool.run({ bytes, currency }, { name: 'readInWorker' });
-      // Errors lose their class between threads, so they cross as data.
-      if ('error' in answer) throw new ZubrellError(answer.error.code, answer.error.params);
-      return answer.file;
-    },
-    close: () => pool.destroy(),
+
+  const readFile: ReadFile = async (pieces, { statementIndex, ...options }, takeRows) => {
+    const { port1, port2 } = new MessageChannel();
+    const task: ReadTask = { port: port2, options, statementIndex };
+    const answer: Promise<ReadAnswer> = pool.run(task, { transferList: [port2], name: 'readRows' });
+    // A thread that dies would never reply.
+    const died = answer.then(() => new Promise<never>(() => undefined));
+    died.catch(() => undefined);
+
+    async function send(piece: Uint8Array | null): Promise<boolean> {
+      const reply = once(port1, 'message');
+      if (piece === null) port1.postMessage(null);
+      else {
+        const own = piece.slice();
+        port1.postMessage(own, [own.buffer as ArrayBuffer]);
+      }
+      const [{ rows, isOver }] = (await Promise.race([reply, died])) as [ReadReply];
+      for (const each of rows) await takeRows(each);
+      return isOver;
+    }
+
+    try {
+      let isOver = false;
+      for await (const piece of pieces) {
+        isOver = await send(piece);
+        if (isOver) break;
+      }
+      if (!isOver) await send(null);
+      const done = await answer;
+      if ('error' in done) throw new ZubrellError(done.error.code, done.error.params);
+      return done.facts;
+    } finally {
+      port1.close();
+    }
   };
+
+  return { readFile, close: () => pool.destroy() };
 }

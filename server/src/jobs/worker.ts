@@ -1,8 +1,10 @@
 import { EventEmitter } from 'node:events';
 import { Logger, run, type WorkerEvents } from 'graphile-worker';
 import type pg from 'pg';
+import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import type { Services } from '../services.ts';
-import { type KeepBatchJob, keepBatch, type ReadFile } from './keepBatch.ts';
+import { keepBatch } from './keepBatch.ts';
+import type { ReadFile } from './readInThread.ts';
 
 /** How often workers look for others that died, in milliseconds. */
 const LOOK_AFTER = 10_000;

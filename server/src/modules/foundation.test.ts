@@ -175,7 +175,12 @@ describe('jobs', () => {
     // As if a worker had taken the job and died: locked by somebody who holds no session lock.
     const job = { booksId: books.id, batchId, acceptRefused: false, confirmNumber: false };
     await harness.database.transaction(async (tx) => {
-      const payload = JSON.stringify({ ...job, withOpening: true });
+      const payload = JSON.stringify({
+        ...job,
+        confirmBalance: true,
+        choices: null,
+        withOpening: true,
+      });
       const [added] = await rowsOf<{ id: number }>(
         tx,
         sql`select id from graphile_worker.add_job('keepBatch', ${payload}::json)`,

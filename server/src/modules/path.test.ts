@@ -194,7 +194,12 @@ describe('a line that may be in twice', () => {
       step: said.step,
       withLater: false,
     });
-    const same = { target: { lineIds }, reason: 'secondCopy', seenStep: 1_000 };
+    const same = {
+      target: { lineIds },
+      reason: 'secondCopy',
+      as: 'excluded',
+      seenStep: 1_000,
+    };
     expect((await post(`${path}/exclude`, same)).done).toEqual(lineIds);
     // Things are left as they were for the tests that follow.
     const { items } = await client.get<Steps>(`/api/books/${books.id}/steps`);

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { ProblemDetails } from '@zubrell/contract/common';
+import type { KeepBatch } from '@zubrell/contract/intake';
 import { inject } from 'vitest';
 import type { Api } from '../app.ts';
 import { buildApp } from '../app.ts';
@@ -158,7 +159,7 @@ export interface TestBooks {
   keep(
     fileName: string,
     content: string | Buffer,
-    options?: { acceptRefused?: boolean; withOpening?: boolean; confirmNumber?: boolean },
+    options?: Partial<KeepBatch>,
   ): Promise<{ status: string; refusal: { code: string } | null; newCount: number; id: string }>;
 }
 
@@ -192,7 +193,9 @@ export async function makeBooks(client: Client, currency = 'EUR'): Promise<TestB
         bankAccountId,
         acceptRefused: false,
         confirmNumber: false,
+        confirmBalance: true,
         withOpening: true,
+        choices: null,
         ...options,
       });
       for (;;) {

@@ -10,6 +10,7 @@ import { useStepEvents } from './useStepEvents.ts';
 import { useUndo } from './useUndo.tsx';
 
 const PLACES = [
+  ['board', 'Board'],
   ['desk', 'Desk'],
   ['intake', 'Intake'],
   ['ledger', 'Ledger'],

@@ -1,4 +1,5 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import type { Board } from '@zubrell/contract/board';
 import type {
   BooksListing,
   BooksSetup,
@@ -20,6 +21,7 @@ import type {
   LinesDone,
   PostLines,
   RedoStep,
+  ReopenLines,
   SaveDraft,
   Scope,
   ScopeProof,
@@ -29,7 +31,17 @@ import type {
   UndoDone,
   UndoStep,
 } from '@zubrell/contract/desk';
-import type { Batch, BatchStarted, KeepBatch, LineFactsList } from '@zubrell/contract/intake';
+import type {
+  Batch,
+  BatchLines,
+  BatchSheet,
+  BatchStarted,
+  KeepBatch,
+  KeptLayout,
+  LineFactsList,
+  MoveBatch,
+  TakeBackBatch,
+} from '@zubrell/contract/intake';
 import type { Balances, Entry, Register } from '@zubrell/contract/ledger';
 import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
 
@@ -161,6 +173,10 @@ export const api = createApi({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/both-real`, body),
       invalidatesTags: ['Books'],
     }),
+    reopenLines: build.mutation<LinesDone, InBooks<ReopenLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/reopen`, body),
+      invalidatesTags: ['Books'],
+    }),
     excludeLines: build.mutation<LinesDone, InBooks<ExcludeLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/exclude`, body),
       invalidatesTags: ['Books'],
@@ -202,12 +218,41 @@ export const api = createApi({
       providesTags: ['Books'],
     }),
 
+    board: build.query<Board, string>({
+      query: (booksId) => `/books/${booksId}/board`,
+      providesTags: ['Books', 'Batches'],
+    }),
+
     batches: build.query<{ batches: Batch[] }, string>({
       query: (booksId) => `/books/${booksId}/batches`,
       providesTags: ['Books', 'Batches'],
     }),
-    batch: build.query<Batch, InBooks<{ batchId: string }>>({
+    batch: build.query<BatchSheet, InBooks<{ batchId: string }>>({
       query: ({ booksId, batchId }) => `/books/${booksId}/batches/${batchId}`,
+      providesTags: ['Books', 'Batches'],
+    }),
+    batchLines: build.infiniteQuery<BatchLines, InBooks<{ batchId: string }>, string | undefined>({
+      infiniteQueryOptions: {
+        initialPageParam: undefined,
+        getNextPageParam: (page) => page.next ?? undefined,
+      },
+      query: ({ queryArg: { booksId, batchId }, pageParam }) =>
+        `/books/${booksId}/batches/${batchId}/lines?${queryOf({ cursor: pageParam })}`,
+      providesTags: ['Books'],
+    }),
+    takeBackBatch: build.mutation<StepDone, InBooks<TakeBackBatch & { batchId: string }>>({
+      query: ({ booksId, batchId, ...body }) =>
+        change('POST', `/books/${booksId}/batches/${batchId}/take-back`, body),
+      invalidatesTags: ['Books', 'Batches'],
+    }),
+    moveBatch: build.mutation<StepDone, InBooks<MoveBatch & { batchId: string }>>({
+      query: ({ booksId, batchId, ...body }) =>
+        change('POST', `/books/${booksId}/batches/${batchId}/move`, body),
+      invalidatesTags: ['Books', 'Batches'],
+    }),
+    layouts: build.query<{ layouts: KeptLayout[] }, string>({
+      query: (booksId) => `/books/${booksId}/layouts`,
+      providesTags: ['Books', 'Batches'],
     }),
     knownLines: build.query<
       LineFactsList,

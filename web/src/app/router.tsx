@@ -1,7 +1,9 @@
 import { createBrowserRouter, Navigate } from 'react-router';
+import { BoardScreen } from '../screens/board/BoardScreen.tsx';
 import { BooksScreen } from '../screens/books/BooksScreen.tsx';
 import { DeskScreen } from '../screens/desk/DeskScreen.tsx';
 import { HistoryScreen } from '../screens/history/HistoryScreen.tsx';
+import { BatchScreen } from '../screens/intake/BatchScreen.tsx';
 import { IntakeScreen } from '../screens/intake/IntakeScreen.tsx';
 import { LedgerScreen } from '../screens/ledger/LedgerScreen.tsx';
 import { SignInScreen } from '../screens/signIn/SignInScreen.tsx';
@@ -19,9 +21,11 @@ export const router = createBrowserRouter([
         path: '/books/:booksId',
         element: <BooksShell />,
         children: [
-          { index: true, element: <Navigate to="desk" replace /> },
+          { index: true, element: <Navigate to="board" replace /> },
+          { path: 'board', element: <BoardScreen /> },
           { path: 'desk', element: <DeskScreen /> },
           { path: 'intake', element: <IntakeScreen /> },
+          { path: 'intake/:batchId', element: <BatchScreen /> },
           { path: 'ledger/:accountId?', element: <LedgerScreen /> },
           { path: 'history', element: <HistoryScreen /> },
         ],

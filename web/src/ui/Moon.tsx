@@ -1,5 +1,5 @@
 /** How sure something is, or what became of it. Shapes differ, not only colours. */
-export type MoonKind = 'ready' | 'check' | 'blank' | 'asked' | 'posted' | 'excluded';
+export type MoonKind = 'ready' | 'check' | 'blank' | 'asked' | 'posted' | 'excluded' | 'deleted';
 
 const NAMES: Readonly<Record<MoonKind, string>> = {
   ready: 'Ready',
@@ -8,6 +8,7 @@ const NAMES: Readonly<Record<MoonKind, string>> = {
   asked: 'Asked',
   posted: 'Posted',
   excluded: 'Excluded',
+  deleted: 'Deleted',
 };
 
 /** The moon of a lane, the tick of what is done, the struck circle of what is excluded. */
@@ -36,6 +37,7 @@ function shapeOf(kind: MoonKind) {
       return <path d="M2 2h10v7H7l-3 3V9H2z" fill="var(--iris)" />;
     case 'posted':
       return <path d="M2 7.5l3.2 3.2L12 3.5" fill="none" stroke="var(--ink-2)" strokeWidth="1.8" />;
+    case 'deleted':
     case 'excluded':
       return (
         <>

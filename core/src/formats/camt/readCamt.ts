@@ -91,7 +91,7 @@ export function createCamtReader(
         if (name === 'Document') isWhole = true;
         if (statement === null || !element) return;
         if (STATEMENTS.has(name)) {
-          statements.push({ ...statement, kind: null });
+          statements.push({ ...statement, kind: null, dayBalances: [] });
           statement = null;
         } else if (inPart === 0 && PARTS.has(name) && STATEMENTS.has(path.at(-1)?.name ?? '')) {
           const lines = takePart(statement, element, booksCurrency, problems);
@@ -113,7 +113,7 @@ export function createCamtReader(
         const what = path.some(({ name }) => name === 'Ntry') ? 'an entry' : 'a statement';
         problems.push(problem('fatal', 'FILE_CUT_OFF', { what }, { line: ending.line }));
       }
-      if (statement !== null) statements.push({ ...statement, kind: null });
+      if (statement !== null) statements.push({ ...statement, kind: null, dayBalances: [] });
     },
   };
 }

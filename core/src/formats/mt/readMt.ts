@@ -109,6 +109,7 @@ function finished({ goesOn: _goesOn, ...facts }: OpenStatement): BankStatement {
     ...facts,
     bank: null,
     kind: null,
+    dayBalances: [],
     from: dates[0] ?? null,
     to: dates.at(-1) ?? facts.closingDate,
   };

@@ -157,7 +157,7 @@ export function createOfxBuilder(takeLine: TakeLine): OfxBuilder {
   }
 
   function finishStatement(): void {
-    if (statement !== null) statements.push({ ...statement, opening: null });
+    if (statement !== null) statements.push({ ...statement, opening: null, dayBalances: [] });
     statement = null;
   }
 

@@ -67,6 +67,7 @@ export function readQif(
     opening: null,
     closing: null,
     closingDate: null,
+    dayBalances: [],
     lines,
   };
   return { statements: [statement], problems };

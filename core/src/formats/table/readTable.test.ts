@@ -105,7 +105,14 @@ describe('the layout of a table', () => {
 describe('a spreadsheet', () => {
   const line = bankLine({ place: 2, date: '2026-03-01', amount: -1230, description: '=SUM(A1)' });
   const facts = { account: null, bank: null, kind: null, currency: 'EUR', from: null, to: null };
-  const statement = { ...facts, opening: null, closing: null, closingDate: null, lines: [line] };
+  const statement = {
+    ...facts,
+    opening: null,
+    closing: null,
+    closingDate: null,
+    dayBalances: [],
+    lines: [line],
+  };
 
   it('has dates, numbers and texts as they were meant', async () => {
     const { lines, format, layout } = await read(await writeXlsx([statement], 'EUR'));

@@ -217,7 +217,7 @@ function statementOf(
   currency: string | null,
 ): BankStatement {
   const dates = lines.map((line) => line.date).sort();
-  const { opening, closing } = runningBalances(lines);
+  const { opening, closing, days } = runningBalances(lines);
   return {
     account: onlyValue(body, layout.roles.indexOf('bankAccount')) ?? null,
     bank: null,
@@ -228,6 +228,7 @@ function statementOf(
     opening,
     closing,
     closingDate: closing === null ? null : (dates.at(-1) ?? null),
+    dayBalances: days,
     lines,
   };
 }

@@ -62,14 +62,14 @@ export interface TableLayout {
 /** What somebody chose otherwise than it was guessed; what is left out is guessed. */
 export interface LayoutChoices {
   /** Character set, as the decoder calls it. */
-  readonly encoding?: string;
-  readonly delimiter?: Delimiter;
+  readonly encoding?: string | undefined;
+  readonly delimiter?: Delimiter | undefined;
   /** The header's row, from 0; null for none. */
-  readonly headerRow?: number | null;
-  readonly roles?: readonly (ColumnRole | null)[];
-  readonly dates?: DateOrder;
-  readonly decimal?: '.' | ',';
-  readonly isTurned?: boolean;
+  readonly headerRow?: number | null | undefined;
+  readonly roles?: readonly (ColumnRole | null)[] | undefined;
+  readonly dates?: DateOrder | undefined;
+  readonly decimal?: '.' | ',' | undefined;
+  readonly isTurned?: boolean | undefined;
 }
 
 /** The layout but for what is found out while reading: the signs. */

@@ -38,6 +38,7 @@ const statement = fc
       opening: null,
       closing,
       closingDate: '2026-03-31',
+      dayBalances: [],
       lines: lines.map((each, index) => bankLine({ ...each, place: index })),
     }),
   );
@@ -105,6 +106,7 @@ describe('what is written', () => {
           opening: null,
           closing: null,
           closingDate: null,
+          dayBalances: [],
           lines: [risky],
         },
       ],

@@ -88,11 +88,11 @@ export const decisions = pgTable(
   {
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
-    kind: text({ enum: ['posted', 'excluded'] }).notNull(),
+    kind: text({ enum: ['posted', 'excluded', 'deleted'] }).notNull(),
     reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError'] }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */
-    proposedBy: text('proposed_by', { enum: ['habit'] }),
+    proposedBy: text('proposed_by', { enum: ['habit', 'file'] }),
     isKept: boolean('is_kept').notNull().default(false),
     step: bigint({ mode: 'number' }).notNull(),
   },

@@ -59,16 +59,25 @@ export const batches = pgTable(
     id: uuid().notNull(),
     bankAccountId: uuid('bank_account_id').notNull(),
     fileName: text('file_name').notNull(),
-    uploadId: uuid('upload_id').notNull(),
+    /** Null where its lines were moved from another batch. */
+    uploadId: uuid('upload_id'),
     statementIndex: integer('statement_index').notNull(),
+    /** The feed that fetched it; null for a file. */
+    feedId: uuid('feed_id'),
+    /** The batch whose lines it took over, because they were in the wrong bank account. */
+    movedFrom: uuid('moved_from'),
     /** `reading` until the job is done; `refused` keeps nothing but the reason. */
     status: text({ enum: ['reading', 'kept', 'refused', 'takenBack'] }).notNull(),
     format: text(),
     /** Error code and values where refused. */
     refusal: jsonb(),
     problems: jsonb().notNull().default([]),
+    /** How a table was read; null for other formats. */
+    layout: jsonb(),
     fromDate: date('from_date'),
     toDate: date('to_date'),
+    /** Stated booked balance before the first line. */
+    opening: bigint({ mode: 'number' }),
     /** Stated booked balance and its day. */
     closing: bigint({ mode: 'number' }),
     closingDate: date('closing_date'),
@@ -103,11 +112,18 @@ export const lines = pgTable(
     bankId: text('bank_id'),
     type: text(),
     chequeNumber: text('cheque_number'),
+    counterparty: text(),
+    category: text(),
+    original: text(),
+    /** The coding columns of a prepared file, as they stood there. */
+    prepared: jsonb(),
     balance: bigint({ mode: 'number' }),
     /** Order among the lines of one batch. */
     position: integer().notNull(),
     /** What look-alikes have in common; computed, rebuilt when the engine learns better. */
     stem: text().notNull(),
+    /** The description as wordings are compared; computed. */
+    plain: text().notNull(),
     /** False while no kept batch has seen it. */
     isHere: boolean('is_here').notNull().default(true),
     /** The line it may be a second copy of, until somebody says. */
@@ -146,6 +162,45 @@ export const sightings = pgTable(
     foreignKey({
       columns: [table.booksId, table.lineId],
       foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
+);
+
+/** End-of-day balances that a batch states beside its closing one. */
+export const dayBalances = pgTable(
+  'day_balances',
+  {
+    booksId: uuid('books_id').notNull(),
+    batchId: uuid('batch_id').notNull(),
+    date: date().notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.batchId, table.date] }),
+    foreignKey({
+      columns: [table.booksId, table.batchId],
+      foreignColumns: [batches.booksId, batches.id],
+    }),
+  ],
+);
+
+/** How the tables of a bank account's bank are read, by their shape. */
+export const layouts = pgTable(
+  'layouts',
+  {
+    booksId: uuid('books_id').notNull(),
+    bankAccountId: uuid('bank_account_id').notNull(),
+    /** Headings, or the number of columns. */
+    shape: text().notNull(),
+    choices: jsonb().notNull(),
+    /** How many files were kept with it. */
+    times: integer().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.bankAccountId, table.shape] }),
+    foreignKey({
+      columns: [table.booksId, table.bankAccountId],
+      foreignColumns: [bankAccounts.booksId, bankAccounts.id],
     }),
   ],
 );

@@ -1,9 +1,18 @@
-import type { Batch } from '@zubrell/contract/intake';
+import type {
+  Batch,
+  BatchLine,
+  BatchLines,
+  BatchSheet,
+  KeptLayout,
+} from '@zubrell/contract/intake';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { type ErrorCode, type ErrorParams, fail, messageOf } from '@zubrell/core/errors';
 import type { SourceLine } from '@zubrell/core/intake/matchSources';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { cursorOf, placeOf } from '../cursor.ts';
+import { joinLiveDecision } from '../lines/lineState.ts';
+import { balanceChains } from '../proof/chain.ts';
 
 /** A line of a bank account with what tells it from others. */
 export type KnownLine = SourceLine & { readonly id: string; readonly isHere: boolean };
@@ -66,12 +75,13 @@ type BatchRow = Omit<Batch, 'refusal'> & {
 };
 
 const columns = sql`
-  b.id, b.bank_account_id as "bankAccountId", b.file_name as "fileName", b.status, b.format,
+  b.id, b.bank_account_id as "bankAccountId", b.feed_id as "feedId", b.moved_from as "movedFrom", b.file_name as "fileName", b.status, b.format,
   b.refusal, b.problems, b.from_date as "fromDate", b.to_date as "toDate", b.closing,
   b.closing_date as "closingDate", b.line_count as "lineCount", b.new_count as "newCount",
   u.name as "createdBy", to_json(b.created_at) #>> '{}' as "createdAt",
   (select i.step_no from step_items i join steps s on s.books_id = i.books_id and s.no = i.step_no
-    where i.books_id = b.books_id and i.thing_id = b.id and s.kind = 'keepBatch') as step`;
+    where i.books_id = b.books_id and i.thing_id = b.id and s.kind in ('keepBatch', 'moveBatch')
+      and i.after is not null) as step`;
 
 /** The newest batches of the books. */
 export async function batchesOf(tx: Tx, booksId: string): Promise<Batch[]> {
@@ -91,6 +101,91 @@ export async function batchOf(tx: Tx, booksId: string, batchId: string): Promise
         where b.books_id = ${booksId} and b.id = ${batchId}`,
   );
   return shown(row ?? fail('NOT_FOUND'));
+}
+
+/** A batch opened. @throws {ZubrellError} NOT_FOUND */
+export async function batchSheet(tx: Tx, booksId: string, batchId: string): Promise<BatchSheet> {
+  const batch = await batchOf(tx, booksId, batchId);
+  const [row] = await rowsOf<BatchSheet['counts'] & { opening: number | null }>(
+    tx,
+    sql`with seen as (
+          select l.is_here, d.kind, exists (
+              select from sightings o
+              join batches t on t.books_id = o.books_id and t.id = o.batch_id
+              where o.books_id = g.books_id and o.line_id = g.line_id and o.batch_id <> g.batch_id
+                and t.status = 'kept') as shared
+          from sightings g
+          join lines l on l.books_id = g.books_id and l.id = g.line_id
+          ${joinLiveDecision}
+          left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+          where g.books_id = ${booksId} and g.batch_id = ${batchId})
+        select (select opening from batches where books_id = ${booksId} and id = ${batchId}),
+          (count(*) filter (where is_here and kind is null))::int as open,
+          (count(*) filter (where kind = 'posted'))::int as posted,
+          (count(*) filter (where kind in ('excluded', 'deleted')))::int as excluded,
+          (count(*) filter (where shared))::int as shared,
+          (count(*) filter (where kind is not null and not shared))::int as "ownDecided"
+        from seen`,
+  );
+  const { opening = null, ...counts } = row ?? fail('NOT_FOUND');
+  const chain = (await balanceChains(tx, booksId, batch.bankAccountId)).get(batch.bankAccountId);
+  const broken = chain?.firstBreak ?? null;
+  const isOwn =
+    broken !== null &&
+    broken.date >= (batch.fromDate ?? '') &&
+    broken.date <= (batch.closingDate ?? batch.toDate ?? '');
+  const [turned] = await rowsOf<{ no: number; isUndo: boolean }>(
+    tx,
+    sql`select coalesce(s.undoes, s.no) as no, s.undoes is not null as "isUndo"
+        from step_items i join steps s on s.books_id = i.books_id and s.no = i.step_no
+        where i.books_id = ${booksId} and i.thing_id = ${batchId} and i.after is null
+        order by s.no desc limit 1`,
+  );
+  const turnedBy = batch.status === 'takenBack' ? (turned ?? null) : null;
+  return { ...batch, opening, counts, turnedBy, firstBreak: isOwn ? broken : null };
+}
+
+const PAGE = 200;
+
+/** A batch's lines in the order of the file, with what became of them. */
+export async function batchLines(
+  tx: Tx,
+  booksId: string,
+  batchId: string,
+  cursor: string | undefined,
+): Promise<BatchLines> {
+  const place = placeOf(cursor, 2);
+  const items = await rowsOf<BatchLine>(
+    tx,
+    sql`select l.id as "lineId", g.place, l.date, l.amount, l.description, l.reference, l.balance,
+          case when not l.is_here then 'gone' else coalesce(d.kind, 'open') end as state,
+          exists (
+            select from sightings o
+            join batches t on t.books_id = o.books_id and t.id = o.batch_id
+            where o.books_id = g.books_id and o.line_id = g.line_id and o.batch_id <> g.batch_id
+              and t.status = 'kept' and t.created_at < own.created_at) as "wasHere",
+          l.twice_of is not null as "isDoubtful"
+        from sightings g
+        join batches own on own.books_id = g.books_id and own.id = g.batch_id
+        join lines l on l.books_id = g.books_id and l.id = g.line_id
+        ${joinLiveDecision}
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        where g.books_id = ${booksId} and g.batch_id = ${batchId}
+          and ${place === null ? sql`true` : sql`(g.place, l.id) > (${place[0]}::int, ${place[1]}::uuid)`}
+        order by g.place, l.id limit ${PAGE}`,
+  );
+  const last = items.at(-1);
+  const isFull = items.length === PAGE;
+  return { items, next: last && isFull ? cursorOf(String(last.place), last.lineId) : null };
+}
+
+/** How tables are read for the books' bank accounts, the most used first. */
+export async function layoutsOf(tx: Tx, booksId: string): Promise<KeptLayout[]> {
+  return rowsOf(
+    tx,
+    sql`select bank_account_id as "bankAccountId", shape, choices, times from layouts
+        where books_id = ${booksId} order by times desc, shape`,
+  );
 }
 
 function shown(row: BatchRow): Batch {

@@ -1,18 +1,34 @@
-import { BooksParams, CalendarDate, Id } from '@zubrell/contract/common';
+import { BooksParams, CalendarDate, Id, StepDone } from '@zubrell/contract/common';
 import {
   Batch,
+  BatchLines,
+  BatchSheet,
   BatchStarted,
   KeepBatch,
+  KeptLayout,
   LineFactsList,
+  MoveBatch,
+  TakeBackBatch,
   UploadDone,
 } from '@zubrell/contract/intake';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
-import { batchesOf, batchOf, knownLines, standingBalance } from './queries.ts';
+import { moveBatch } from './moveBatch.ts';
+import {
+  batchesOf,
+  batchLines,
+  batchSheet,
+  knownLines,
+  layoutsOf,
+  standingBalance,
+} from './queries.ts';
 import { startBatch } from './startBatch.ts';
+import { takeBackBatch } from './takeBackBatch.ts';
 import { storeUpload } from './uploads.ts';
+
+const BatchParams = BooksParams.extend({ batchId: Id });
 
 /** The largest file taken at once, in bytes. */
 const LARGEST = 300 * 1024 * 1024;
@@ -97,9 +113,64 @@ export function intakeRoutes(api: Api, services: Services): void {
     '/api/books/:booksId/batches/:batchId',
     {
       config: { access: 'reviewer' },
-      schema: { params: BooksParams.extend({ batchId: Id }), response: { 200: Batch } },
+      schema: { params: BatchParams, response: { 200: BatchSheet } },
     },
     (request) =>
-      query(services, request, (tx, booksId) => batchOf(tx, booksId, request.params.batchId)),
+      query(services, request, (tx, booksId) => batchSheet(tx, booksId, request.params.batchId)),
+  );
+
+  api.get(
+    '/api/books/:booksId/batches/:batchId/lines',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BatchParams,
+        querystring: z.object({ cursor: z.string().optional() }),
+        response: { 200: BatchLines },
+      },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) =>
+        batchLines(tx, booksId, request.params.batchId, request.query.cursor),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/batches/:batchId/take-back',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BatchParams, body: TakeBackBatch, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        takeBackBatch(tx, services, booksId, actor, request.params.batchId, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/batches/:batchId/move',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BatchParams, body: MoveBatch, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        moveBatch(tx, services, booksId, actor, request.params.batchId, request.body),
+      ),
+  );
+
+  api.get(
+    '/api/books/:booksId/layouts',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams,
+        response: { 200: z.object({ layouts: z.array(KeptLayout) }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        layouts: await layoutsOf(tx, booksId),
+      })),
   );
 }

@@ -3,11 +3,11 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { renewProposals } from '../lines/proposals.ts';
 
 /**
- * Takes a batch back or brings it back. With it go the lines that no other kept batch has seen;
- * decided lines stop it.
+ * Takes a batch back or brings it back. With it go the open lines that no other kept batch has seen;
+ * decided ones stay.
  *
  * @param step the number of the step under way
- * @returns false where the batch stands otherwise already, or a line that would go is decided
+ * @returns false where the batch stands otherwise already
  */
 export async function setBatchHere(
   tx: Tx,
@@ -23,7 +23,7 @@ export async function setBatchHere(
         where books_id = ${booksId} and id = ${batchId} and status = ${from} returning id`,
   );
   if (changed.length === 0) return false;
-  const rows = await rowsOf<{ stem: string; isDecided: boolean }>(
+  const rows = await rowsOf<{ stem: string }>(
     tx,
     sql`update lines l set is_here = ${isHere}, last_step = ${step}
         where l.books_id = ${booksId}
@@ -34,11 +34,12 @@ export async function setBatchHere(
             join batches b on b.books_id = g.books_id and b.id = g.batch_id
             where g.books_id = l.books_id and g.line_id = l.id and g.batch_id <> ${batchId}
               and b.status = 'kept')
-        returning l.stem, exists (
-          select from decision_lines dl
-          where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live) as "isDecided"`,
+          and l.is_here <> ${isHere}
+          and (${isHere} or not exists (
+            select from decision_lines dl
+            where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live))
+        returning l.stem`,
   );
-  if (!isHere && rows.some((row) => row.isDecided)) return false;
   await renewProposals(
     tx,
     booksId,

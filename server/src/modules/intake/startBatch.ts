@@ -4,8 +4,14 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
-import type { KeepBatchJob } from '../../jobs/keepBatch.ts';
 import type { Actor, Services } from '../../services.ts';
+
+/** What the queue holds of a batch to be kept. */
+export interface KeepBatchJob
+  extends Omit<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'> {
+  readonly booksId: string;
+  readonly batchId: string;
+}
 
 /**
  * Writes a batch that is to be read: what a job, or the demo's seed, then keeps.
@@ -59,13 +65,8 @@ export async function startBatch(
   wanted: KeepBatch,
 ): Promise<BatchStarted> {
   const started = await insertBatch(tx, services, booksId, actor, wanted);
-  const job: KeepBatchJob = {
-    booksId,
-    batchId: started.batchId,
-    acceptRefused: wanted.acceptRefused,
-    confirmNumber: wanted.confirmNumber,
-    withOpening: wanted.withOpening,
-  };
+  const { uploadId: _upload, statementIndex: _index, bankAccountId: _account, ...options } = wanted;
+  const job: KeepBatchJob = { booksId, batchId: started.batchId, ...options };
   await tx.execute(
     sql`select graphile_worker.add_job('keepBatch', ${JSON.stringify(job)}::json,
           queue_name := ${`books-${booksId}`}, max_attempts := 3)`,

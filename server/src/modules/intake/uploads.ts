@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { uploadPieces, uploads } from '../../db/schema/lines.ts';
 import type { Services } from '../../services.ts';
 
@@ -58,13 +58,23 @@ async function* piecesOf(body: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer
   if (size > 0) yield Buffer.concat(waiting);
 }
 
-/** The bytes of an upload. @throws {ZubrellError} UPLOAD_MISSING */
-export async function uploadBytes(tx: Tx, booksId: string, uploadId: string): Promise<Buffer> {
-  const pieces = await rowsOf<{ bytes: Buffer }>(
-    tx,
-    sql`select bytes from upload_pieces
-        where books_id = ${booksId} and upload_id = ${uploadId} order by position`,
-  );
-  if (pieces.length === 0) fail('UPLOAD_MISSING');
-  return Buffer.concat(pieces.map((piece) => piece.bytes));
+/** The bytes of an upload, piece by piece. @throws {ZubrellError} UPLOAD_MISSING */
+export async function* uploadBytes(
+  database: Database,
+  booksId: string,
+  uploadId: string,
+): AsyncGenerator<Uint8Array> {
+  for (let position = 0; ; position += 1) {
+    // Each piece in a transaction of its own: reading may take long.
+    const [piece] = await inBooks(database, booksId, (tx) =>
+      rowsOf<{ bytes: Buffer }>(
+        tx,
+        sql`select bytes from upload_pieces where books_id = ${booksId}
+              and upload_id = ${uploadId} and position = ${position}`,
+      ),
+    );
+    if (!piece && position === 0) fail('UPLOAD_MISSING');
+    if (!piece) return;
+    yield piece.bytes;
+  }
 }

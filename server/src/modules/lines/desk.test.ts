@@ -81,6 +81,7 @@ const exclude = (ids: readonly string[], reason: string) =>
   client.send<LinesDone>('POST', `${path}/lines/exclude`, {
     target: { lineIds: ids },
     reason,
+    as: 'excluded',
     seenStep: 1_000,
   });
 

@@ -11,7 +11,7 @@ import { countLines, settleLines } from './postLines.ts';
 import { leftOutFor, targetLines } from './targetLines.ts';
 
 /**
- * Excludes open lines for one reason, as one step. A line dated after the opening balance can't be
+ * Excludes or deletes open lines for one reason, as one step. A line dated after the opening balance can't be
  * excluded as before it; such lines are left out and named.
  */
 export async function excludeLines(
@@ -19,7 +19,7 @@ export async function excludeLines(
   services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
-  { target, reason, seenStep }: ExcludeLines,
+  { target, reason, as: kind, seenStep }: ExcludeLines,
 ): Promise<LinesDone> {
   const currency = await booksCurrency(tx, booksId);
   const found = await targetLines(tx, booksId, currency, target, seenStep);
@@ -43,7 +43,7 @@ export async function excludeLines(
     made.map(({ decisionId }) => ({
       books_id: booksId,
       id: decisionId,
-      kind: 'excluded',
+      kind,
       reason,
       step,
     })),
@@ -59,9 +59,10 @@ export async function excludeLines(
     })),
   );
   await settleLines(tx, booksId, step, lines);
-  const words = `Excluded ${countLines(lines.length)}: ${excludeReasons[reason]}`;
+  const verb = kind === 'excluded' ? 'Excluded' : 'Deleted';
+  const words = `${verb} ${countLines(lines.length)}: ${excludeReasons[reason]}`;
   await recordStep(tx, services, booksId, actor, step, {
-    kind: 'exclude',
+    kind: kind === 'excluded' ? 'exclude' : 'delete',
     words,
     items: made.map(({ line, decisionId }) => ({
       thing: 'line',

@@ -1,5 +1,6 @@
 import { type PastCoding, proposeFromHabit } from '@zubrell/core/propose/habit/proposeFromHabit';
 import { laneOf } from '@zubrell/core/propose/proposal';
+import { type FileCoding, proposeFromFile } from '@zubrell/core/propose/proposeFromFile';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isOpenLine } from './lineState.ts';
@@ -62,5 +63,45 @@ export async function renewProposals(
         join lines l on l.books_id = ${booksId} and l.stem = made.stem
           and (l.amount < 0) = made.is_out
         where ${isOpenLine}`,
+  );
+  await proposeFromPrepared(tx, booksId, these);
+}
+
+type FileCodingRow = FileCoding & { readonly prepared: string };
+
+/** Proposes what a prepared file says, for open lines that nothing else is proposed for. */
+async function proposeFromPrepared(
+  tx: Tx,
+  booksId: string,
+  stems: ReturnType<typeof sql.param>,
+): Promise<void> {
+  const waiting = sql`
+    from lines l
+    left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+    where l.books_id = ${booksId} and l.stem = any(${stems}::text[]) and l.prepared is not null
+      and p.line_id is null and ${isOpenLine}`;
+  const codings = await rowsOf<FileCodingRow>(
+    tx,
+    sql`select w.prepared::text || coalesce(w.payee, '') as prepared, a.id as "accountId",
+          a.is_on as "isAccountOn", w.payee, y.id as "payeeId",
+          w.prepared ->> 'tax' as tax, t.id as "taxCodeId"
+        from (select distinct l.prepared, l.payee ${waiting}) w
+        join accounts a on a.books_id = ${booksId}
+          and lower(w.prepared ->> 'account') in (
+            lower(a.code), lower(a.name), lower(a.code || ' ' || a.name))
+        left join tax_codes t on t.books_id = ${booksId}
+          and lower(t.name) = lower(w.prepared ->> 'tax')
+        left join payees y on y.books_id = ${booksId} and lower(y.name) = lower(w.payee)`,
+  );
+  const made = codings.map((row) => ({ key: row.prepared, proposal: proposeFromFile(row) }));
+  await tx.execute(
+    sql`insert into proposals (books_id, line_id, lane, proposal)
+        select distinct on (w.id) ${booksId}::uuid, w.id, made.lane, made.proposal::jsonb
+        from (select l.id, l.prepared::text || coalesce(l.payee, '') as key ${waiting}) w
+        join unnest(
+          ${sql.param(made.map(({ key }) => key))}::text[],
+          ${sql.param(made.map(({ proposal }) => laneOf(proposal)))}::text[],
+          ${sql.param(made.map(({ proposal }) => JSON.stringify(proposal)))}::text[]
+        ) as made (key, lane, proposal) on made.key = w.key`,
   );
 }

@@ -1,4 +1,5 @@
 import type {
+  DecisionKind,
   DeskLine,
   DeskLines,
   LaneCounts,
@@ -39,6 +40,7 @@ export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise
     asked: count('asked'),
     posted: count('posted'),
     excluded: count('excluded'),
+    deleted: count('deleted'),
     openOutside: rows.reduce((sum, row) => sum + row.outside, 0),
   };
 }
@@ -119,7 +121,7 @@ export async function decidedLines(
   tx: Tx,
   booksId: string,
   scope: Scope,
-  kind: 'posted' | 'excluded' | undefined,
+  kind: DecisionKind | undefined,
   cursor: string | undefined,
 ): Promise<DeskLines> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));

@@ -12,6 +12,7 @@ import {
   LinesDone,
   OpenLane,
   PostLines,
+  ReopenLines,
   SaveDraft,
   Scope,
   ScopeProof,
@@ -27,6 +28,7 @@ import { confirmBothReal } from './confirmBothReal.ts';
 import { excludeLines } from './excludeLines.ts';
 import { postLines } from './postLines.ts';
 import { decidedLines, laneCounts, lineSheet, stackLines, stacksOf } from './queries.ts';
+import { reopenLines } from './reopenLines.ts';
 import { saveDraft } from './saveDraft.ts';
 
 const LineParams = BooksParams.extend({ lineId: Id });
@@ -128,6 +130,18 @@ export function lineRoutes(api: Api, services: Services): void {
     (request) =>
       query(services, request, (tx, booksId) =>
         saveDraft(tx, services, booksId, actorOf(request), request.params.lineId, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/reopen',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: ReopenLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        reopenLines(tx, services, booksId, actor, request.body),
       ),
   );
 

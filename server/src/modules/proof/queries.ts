@@ -56,8 +56,8 @@ export async function scopeProof(tx: Tx, booksId: string, scope: Scope): Promise
           select coalesce(sum(amount), 0)::bigint as total,
             coalesce(sum(amount) filter (where kind is null), 0)::bigint as open,
             (count(*) filter (where kind is null))::int as open_count,
-            coalesce(sum(amount) filter (where kind = 'excluded'), 0)::bigint as kept_out,
-            (count(*) filter (where kind = 'excluded'))::int as kept_out_count,
+            coalesce(sum(amount) filter (where kind in ('excluded', 'deleted')), 0)::bigint as kept_out,
+            (count(*) filter (where kind in ('excluded', 'deleted')))::int as kept_out_count,
             coalesce(sum(amount) filter (where kind = 'posted'), 0)::bigint as posted
           from line where bank_account_id = a.id) t
         cross join lateral (

@@ -3,6 +3,9 @@ import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { useDeskActions } from './useDeskActions.ts';
+
+const HEADINGS = { posted: 'Posted', excluded: 'Excluded', deleted: 'Deleted' } as const;
 
 /** What was decided about a line, with ways to its entry and back. */
 export function DecidedSection({
@@ -14,12 +17,13 @@ export function DecidedSection({
 }) {
   const { booksId, accountName, payeeName, taxName } = useBooks();
   const { undo } = useUndo();
+  const { reopen } = useDeskActions();
   const { decision } = line;
   const part = decision?.coding?.parts[0];
   if (decision === null) return null;
   return (
     <section>
-      <h2 className="small-heading">{decision.kind === 'posted' ? 'Posted' : 'Excluded'}</h2>
+      <h2 className="small-heading">{HEADINGS[decision.kind]}</h2>
       <div className="facts">
         {part && (
           <>
@@ -51,6 +55,9 @@ export function DecidedSection({
             See the entry
           </Link>
         )}
+        <button type="button" className="btn btn-plain" onClick={() => void reopen(line)}>
+          {decision.kind === 'posted' ? 'Open it again' : 'Restore it'}
+        </button>
         <button type="button" className="btn btn-plain" onClick={() => void undo(decision.step)}>
           Take back its step
         </button>

@@ -45,6 +45,7 @@ export function ExcludeDialog({
   const { exclude, edit, codingOf } = useDeskActions();
   const dispatch = useAppDispatch();
   const [reason, setReason] = useState<ExcludeReason>('secondCopy');
+  const [isDeleting, setIsDeleting] = useState(false);
   const [isBusy, setIsBusy] = useState(false);
   const total = row.kind === 'stack' ? row.stack.total : row.line.amount;
   const drawings = setup.accounts.find((account) => account.role === 'drawings');
@@ -57,7 +58,7 @@ export function ExcludeDialog({
 
   async function confirm(): Promise<void> {
     setIsBusy(true);
-    await exclude(row, reason);
+    await exclude(row, reason, isDeleting ? 'deleted' : 'excluded');
     close();
   }
 
@@ -88,6 +89,22 @@ export function ExcludeDialog({
             </span>
           </label>
         ))}
+        <label className="reason">
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={isDeleting}
+            onChange={({ target }) => setIsDeleting(target.checked)}
+          />
+          <span>
+            <b>Delete it</b>
+            <br />
+            <span className="quiet">
+              It leaves the lists; a mark stays, so that it does not come in again and can be
+              restored.
+            </span>
+          </span>
+        </label>
         {proof && (
           <p className="mt-3 mb-0">
             Unexplained is {amount(proof.unexplained)} now, and{' '}
@@ -127,7 +144,7 @@ export function ExcludeDialog({
           disabled={isBusy}
           onClick={() => void confirm()}
         >
-          Exclude the {what}
+          {isDeleting ? 'Delete' : 'Exclude'} the {what}
         </button>
       </Modal.Footer>
     </Modal>

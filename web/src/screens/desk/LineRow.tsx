@@ -5,6 +5,8 @@ import { Moon } from '../../ui/Moon.tsx';
 import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
+const KEPT_OUT = { excluded: 'Excluded', deleted: 'Deleted' } as const;
+
 /** One line: date, the bank's wording, where it goes, amount. */
 export function LineRow({
   row,
@@ -48,7 +50,9 @@ export function LineRow({
       </span>
       {decision && <span role="gridcell">{payeeName(decision.coding?.payeeId ?? null)}</span>}
       <span role="gridcell" className={line.draft ? 'from-draft' : ''}>
-        {decision?.kind === 'excluded' ? 'Excluded' : accountName(coding.accountId)}
+        {decision && decision.kind !== 'posted'
+          ? KEPT_OUT[decision.kind]
+          : accountName(coding.accountId)}
       </span>
       <span role="gridcell">{taxName(coding.taxCodeId)}</span>
       <span className="num" role="gridcell">

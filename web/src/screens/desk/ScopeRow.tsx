@@ -15,6 +15,7 @@ const DECISIONS = [
   ['all', 'All'],
   ['posted', 'Posted'],
   ['excluded', 'Excluded'],
+  ['deleted', 'Deleted'],
 ] as const;
 
 /** Which lines the Desk looks at. */

@@ -34,7 +34,7 @@ export function Why({ proposal }: { readonly proposal: Proposal | null }) {
           </li>
         ))}
         {proposal?.grounds.map((ground) => (
-          <li key={ground.accountId}>
+          <li key={ground.kind}>
             <Moon kind="ready" />
             <span>{groundWords(ground, accountName)}</span>
           </li>

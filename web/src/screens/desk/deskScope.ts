@@ -1,4 +1,4 @@
-import type { Grouping, Scope } from '@zubrell/contract/desk';
+import type { DecisionKind, Grouping, Scope } from '@zubrell/contract/desk';
 import { lastDayOf } from '@zubrell/core/dates/calendarDate';
 
 /** The places on the left of the Desk. */
@@ -13,11 +13,12 @@ export interface DeskScope {
   readonly bankAccountId: string | null;
   readonly search: string;
   /** Only this decision, in Decided. */
-  readonly decision: 'posted' | 'excluded' | null;
+  readonly decision: DecisionKind | null;
   /** The scope as the server takes it. */
   readonly scope: Scope;
 }
 
+const DECISIONS: readonly DecisionKind[] = ['posted', 'excluded', 'deleted'];
 const LANES: readonly DeskLane[] = ['ready', 'check', 'blank', 'asked', 'decided'];
 
 /** The scope that an address's query says; what is not understood is left out. */
@@ -35,7 +36,7 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
     period,
     bankAccountId,
     search,
-    decision: decision === 'posted' || decision === 'excluded' ? decision : null,
+    decision: DECISIONS.find((each) => each === decision) ?? null,
     scope: {
       ...(bankAccountId === null ? {} : { bankAccountId: [bankAccountId] }),
       ...(period === null ? {} : { from: `${period}-01`, to: lastDayOf(period) }),

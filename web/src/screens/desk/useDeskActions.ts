@@ -1,5 +1,5 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
-import type { ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
+import type { DeskLine, ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -17,9 +17,15 @@ export interface DeskActions {
   readonly edit: (row: DeskRow, coding: DraftCoding) => Promise<void>;
   /** @returns whether anything was posted */
   readonly post: (row: DeskRow) => Promise<boolean>;
-  readonly exclude: (row: DeskRow, reason: ExcludeReason) => Promise<boolean>;
+  readonly exclude: (
+    row: DeskRow,
+    reason: ExcludeReason,
+    as?: 'excluded' | 'deleted',
+  ) => Promise<boolean>;
   /** Says that a line is no second copy. */
   readonly confirmBothReal: (row: DeskRow) => Promise<boolean>;
+  /** Opens a decided line again, by itself. */
+  readonly reopen: (line: Pick<DeskLine, 'id'>) => Promise<void>;
 }
 
 /** Coding, posting and excluding stacks and lines, with what to tell of it. */
@@ -34,6 +40,7 @@ export function useDeskActions(): DeskActions {
   const [sendPost] = api.usePostLinesMutation();
   const [sendExclude] = api.useExcludeLinesMutation();
   const [sendBothReal] = api.useConfirmBothRealMutation();
+  const [sendReopen] = api.useReopenLinesMutation();
   const [fetchLines] = api.useLazyStackLinesQuery();
   const seenStep = setup.books.lastStep;
   const openLane = lane === 'decided' ? 'blank' : lane;
@@ -101,8 +108,16 @@ export function useDeskActions(): DeskActions {
       toast.error(shownProblem(answer.error).message);
       return false;
     },
-    exclude: async (row, reason) => {
-      const answer = await sendExclude({ booksId, target: await targetOf(row), reason, seenStep });
+    reopen: async (line) => {
+      const answer = await sendReopen({ booksId, lineIds: [line.id], seenStep });
+      const [left] = answer.data?.leftOut ?? [];
+      if (left) toast.warning(left.message);
+      else if (answer.data) tell(answer.data.words, answer.data.step);
+      else toast.error(shownProblem(answer.error).message);
+    },
+    exclude: async (row, reason, as = 'excluded') => {
+      const target = await targetOf(row);
+      const answer = await sendExclude({ booksId, target, reason, as, seenStep });
       if (answer.data) return told(row, answer.data);
       toast.error(shownProblem(answer.error).message);
       return false;

@@ -1,12 +1,11 @@
 import type { Batch } from '@zubrell/contract/intake';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
+import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
-import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
-import { ProblemList } from './ProblemList.tsx';
 
 /** How often a batch under way is looked at, in milliseconds. */
 const LOOK_EVERY = 700;
@@ -39,7 +38,6 @@ export function Batches() {
               <th className="num">New</th>
               <th>Kept</th>
               <th>By</th>
-              <th />
             </tr>
           </thead>
           <tbody>
@@ -56,65 +54,33 @@ export function Batches() {
 function BatchRow({ batch }: { readonly batch: Batch }) {
   const { bankAccountName } = useBooks();
   const showDate = useShowDate();
-  const [isOpen, setIsOpen] = useState(false);
   const missing = batch.problems.filter(({ severity }) => severity !== 'notice').length;
   return (
-    <>
-      <tr className={batch.status === 'kept' ? '' : 'quiet'}>
-        <td>
-          {batch.fileName}
-          {batch.refusal && <div className="trouble">{batch.refusal.message}</div>}
-          {missing > 0 && (
-            <button
-              type="button"
-              className="btn btn-link p-0 d-block doubt"
-              aria-expanded={isOpen}
-              onClick={() => setIsOpen(!isOpen)}
-            >
-              kept without {missing === 1 ? '1 record' : `${missing} records`}
-            </button>
-          )}
-        </td>
-        <td>{bankAccountName(batch.bankAccountId)}</td>
-        <td>
-          {batch.fromDate && batch.toDate
-            ? `${showDate(batch.fromDate)} to ${showDate(batch.toDate)}`
-            : ''}
-        </td>
-        <td className="num">{batch.status === 'kept' ? batch.lineCount : ''}</td>
-        <td className="num">{batch.status === 'kept' ? batch.newCount : STATUS[batch.status]}</td>
-        <td>{showDate(batch.createdAt.slice(0, 10))}</td>
-        <td>{batch.createdBy}</td>
-        <td className="num">
-          <TurnButton batch={batch} />
-        </td>
-      </tr>
-      {isOpen && (
-        <tr>
-          <td colSpan={8}>
-            <ProblemList problems={batch.problems} />
-          </td>
-        </tr>
-      )}
-    </>
-  );
-}
-
-/** Takes a batch back as a whole, or brings it back. */
-function TurnButton({ batch }: { readonly batch: Batch }) {
-  const { undo, redo } = useUndo();
-  const { step, status, fileName } = batch;
-  if (step === null || (status !== 'kept' && status !== 'takenBack')) return null;
-  const words = status === 'kept' ? 'Take back' : 'Bring back';
-  return (
-    <button
-      type="button"
-      className="btn btn-plain btn-sm"
-      aria-label={`${words} ${fileName}`}
-      onClick={() => void (status === 'kept' ? undo(step) : redo(step))}
-    >
-      {words}
-    </button>
+    <tr className={batch.status === 'kept' ? '' : 'quiet'}>
+      <td>
+        {batch.status === 'kept' || batch.status === 'takenBack' ? (
+          <Link to={batch.id}>{batch.fileName}</Link>
+        ) : (
+          batch.fileName
+        )}
+        {batch.refusal && <div className="trouble">{batch.refusal.message}</div>}
+        {missing > 0 && (
+          <div className="doubt">
+            kept without {missing === 1 ? '1 record' : `${missing} records`}
+          </div>
+        )}
+      </td>
+      <td>{bankAccountName(batch.bankAccountId)}</td>
+      <td>
+        {batch.fromDate && batch.toDate
+          ? `${showDate(batch.fromDate)} to ${showDate(batch.toDate)}`
+          : ''}
+      </td>
+      <td className="num">{batch.status === 'kept' ? batch.lineCount : ''}</td>
+      <td className="num">{batch.status === 'kept' ? batch.newCount : STATUS[batch.status]}</td>
+      <td>{showDate(batch.createdAt.slice(0, 10))}</td>
+      <td>{batch.createdBy}</td>
+    </tr>
   );
 }
 

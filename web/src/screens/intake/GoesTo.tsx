@@ -1,5 +1,5 @@
 import type { BankAccount } from '@zubrell/contract/books';
-import type { BankStatement } from '@zubrell/core/formats/bankFile';
+import type { StatementFacts } from '@zubrell/core/formats/bankFile';
 import { useState } from 'react';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { NewBankAccountForm } from '../ledger/NewBankAccountForm.tsx';
@@ -8,12 +8,13 @@ import { NewBankAccountForm } from '../ledger/NewBankAccountForm.tsx';
 export function GoesTo({
   statement,
   value,
-  isRecognised,
+  how,
   onChange,
 }: {
-  readonly statement: BankStatement;
+  readonly statement: StatementFacts;
   readonly value: BankAccount | null;
-  readonly isRecognised: boolean;
+  /** How it was found; null where somebody chose. */
+  readonly how: string | null;
   readonly onChange: (id: string | null) => void;
 }) {
   const { setup } = useBooks();
@@ -42,7 +43,7 @@ export function GoesTo({
         ))}
         <option value="new">A new bank account …</option>
       </select>
-      {isRecognised && <p className="quiet mb-0 mt-1">Recognised by the number in the file.</p>}
+      {how && <p className="quiet mb-0 mt-1">{how}</p>}
       {isMaking && value === null && (
         <NewBankAccountForm
           suggestion={{ number: statement.account, kind: statement.kind, bank: statement.bank }}

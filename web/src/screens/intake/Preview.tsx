@@ -1,11 +1,16 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
-import { bookedOnly } from '@zubrell/core/intake/statementBalances';
 import { useState } from 'react';
+import { ProgressBar } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { Segments } from '../../ui/Segments.tsx';
-import type { FileReading } from '../../workers/readInWorker.ts';
+import type { FileSummary } from '../../workers/fileReading.ts';
+import { LayoutPanel } from './LayoutPanel.tsx';
 import { ProblemList } from './ProblemList.tsx';
+import { SaveAs } from './SaveAs.tsx';
 import { StatementPreview } from './StatementPreview.tsx';
+import { useFileReading } from './useFileReading.ts';
 
 const FORMATS: Readonly<Record<BankFile['format'], string>> = {
   ofx1: 'OFX 1',
@@ -20,34 +25,58 @@ const FORMATS: Readonly<Record<BankFile['format'], string>> = {
 /** A file as it will come in, statement by statement. Nothing of it is kept yet. */
 export function Preview({
   source,
-  reading,
   onLeave,
 }: {
   readonly source: File;
-  readonly reading: FileReading;
   readonly onLeave: () => void;
 }) {
+  const { booksId, setup } = useBooks();
+  const { data } = api.useLayoutsQuery(booksId);
+  const file = useFileReading(source, setup.books.currency, data?.layouts ?? null);
   const [index, setIndex] = useState(0);
-  const { file, milliseconds } = reading;
-  const stated = file.statements[index];
-  const statement = stated && bookedOnly(stated);
-  const pendingCount = (stated?.lines.length ?? 0) - (statement?.lines.length ?? 0);
-  const rows = file.statements.reduce((sum, { lines }) => sum + lines.length, 0);
+  const [done, setDone] = useState<ReadonlySet<number>>(new Set());
+  const { state, reading } = file;
+
+  if (state.kind !== 'read') {
+    return (
+      <main className="page intake">
+        <h1 className="file-name">{source.name}</h1>
+        {state.kind === 'failed' ? (
+          <EmptyState title="Nothing was kept">
+            <p className="error-note" role="alert">
+              {state.message}
+            </p>
+            <button type="button" className="btn btn-main" onClick={onLeave}>
+              Choose another
+            </button>
+          </EmptyState>
+        ) : (
+          <div className="sheet reading" role="status">
+            <p>Reading {Math.round(state.share * 100)} % …</p>
+            <ProgressBar now={state.share * 100} aria-label="Share read" />
+            <button type="button" className="btn btn-plain mt-3" onClick={onLeave}>
+              Stop
+            </button>
+          </div>
+        )}
+      </main>
+    );
+  }
+
+  const { summary } = state;
+  const statement = summary.statements[index];
   const heading = (
     <div>
       <h1 className="file-name">{source.name}</h1>
-      <p className="quiet m-0">
-        {FORMATS[file.format]}, {rows} {rows === 1 ? 'line' : 'lines'}, read in{' '}
-        {(milliseconds / 1000).toFixed(1)} s. Nothing kept yet.
-        {pendingCount > 0 && ` ${pendingCount} only announced, left until they are booked.`}
-      </p>
-      {file.statements.length > 1 && (
+      <p className="quiet m-0">{headline(summary)}</p>
+      {reading && <SaveAs reading={reading} fileName={source.name} />}
+      {summary.statements.length > 1 && (
         <div className="mt-2">
           <Segments
             label="Statement"
-            choices={file.statements.map((each, at) => [
+            choices={summary.statements.map((each, at) => [
               String(at),
-              each.account ?? `Account ${at + 1}`,
+              `${each.account ?? `Account ${at + 1}`}${done.has(at) ? ' ✓' : ''}`,
             ])}
             value={String(index)}
             onChange={(at) => setIndex(Number(at))}
@@ -56,12 +85,21 @@ export function Preview({
       )}
     </div>
   );
-  if (!statement || statement.lines.length === 0) {
+  const layout = summary.layout && (
+    <LayoutPanel
+      layout={summary.layout}
+      encoding={summary.encoding}
+      kept={file.kept}
+      onChoose={file.choose}
+    />
+  );
+  const hasLines = summary.statements.some(({ lines }) => lines.count > 0);
+  if (!statement || (!hasLines && summary.layout === null)) {
     return (
       <main className="page intake">
         {heading}
         <EmptyState title="There is no line to keep in this file">
-          <ProblemList problems={file.problems} />
+          <ProblemList problems={summary.problems} />
           <button type="button" className="btn btn-main mt-3" onClick={onLeave}>
             Choose another
           </button>
@@ -69,15 +107,34 @@ export function Preview({
       </main>
     );
   }
+  const rest = summary.statements.findIndex(
+    ({ lines }, at) => at !== index && !done.has(at) && lines.count > 0,
+  );
   return (
     <StatementPreview
       key={index}
       source={source}
+      file={file}
       heading={heading}
+      layout={layout}
+      summary={summary}
       statement={statement}
-      statementIndex={index}
-      problems={file.problems}
+      index={index}
+      hasMore={rest >= 0}
+      onKept={() => {
+        setDone(new Set([...done, index]));
+        if (rest >= 0) setIndex(rest);
+      }}
       onLeave={onLeave}
     />
   );
+}
+
+function headline(summary: FileSummary): string {
+  const rows = summary.statements.reduce((sum, { lines }) => sum + lines.count, 0);
+  const announced = summary.statements.reduce((sum, each) => sum + each.announcedCount, 0);
+  const read = `${FORMATS[summary.format]}, ${rows} ${rows === 1 ? 'line' : 'lines'}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing kept yet.`;
+  return announced === 0
+    ? read
+    : `${read} ${announced} only announced, left until they are booked.`;
 }

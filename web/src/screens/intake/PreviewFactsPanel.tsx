@@ -1,98 +1,127 @@
 import type { BankAccount } from '@zubrell/contract/books';
-import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
+import type { Problem } from '@zubrell/core/formats/bankFile';
+import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import type { Comparison, FileSummary, StatementSummary } from '../../workers/fileReading.ts';
+import { BalanceNote } from './BalanceNote.tsx';
+import { PreparedNote } from './PreparedNote.tsx';
 import { ProblemList } from './ProblemList.tsx';
-import type { PreviewFacts } from './usePreviewFacts.ts';
+import type { Consents } from './StatementPreview.tsx';
 
 /** What a statement brings, whether its balances add up, and what must be said yes to. */
 export function PreviewFactsPanel({
+  summary,
   statement,
-  facts,
-  problems,
+  comparison,
   bankAccount,
-  isAccepted,
-  onAccept,
-  isConfirmed,
-  onConfirm,
+  refused,
+  isOtherCurrency,
+  isOtherNumber,
+  consents,
+  onConsent,
 }: {
-  readonly statement: BankStatement;
-  readonly facts: PreviewFacts;
-  readonly problems: readonly Problem[];
+  readonly summary: FileSummary;
+  readonly statement: StatementSummary;
+  readonly comparison: Comparison | null;
   readonly bankAccount: BankAccount | null;
-  readonly isAccepted: boolean;
-  readonly onAccept: (isAccepted: boolean) => void;
-  readonly isConfirmed: boolean;
-  readonly onConfirm: (isConfirmed: boolean) => void;
+  readonly refused: readonly Problem[];
+  readonly isOtherCurrency: boolean;
+  readonly isOtherNumber: boolean;
+  readonly consents: Consents;
+  readonly onConsent: (changed: Partial<Consents>) => void;
 }) {
   const { amount, setup } = useBooks();
   const showDate = useShowDate();
-  const dates = statement.lines.map((line) => line.date).sort();
-  const count = statement.lines.length;
+  const { first, last, count } = statement.lines;
+  const opening = openingOf(statement, bankAccount);
+  const isCardTheOtherWay =
+    bankAccount?.kind === 'card' &&
+    summary.layout !== null &&
+    !summary.layout.isProved &&
+    statement.paidIn > -statement.paidOut;
+  const { mismatch = null } = comparison ?? {};
   return (
     <>
-      <BalanceNote statement={statement} facts={facts} />
-      {facts.opening && (
-        <p className="note">
-          The opening balance of {amount(facts.opening.amount)} on {showDate(facts.opening.date)} is
-          posted with it.
+      <BalanceNote statement={statement} layout={summary.layout} refused={refused} />
+      {isCardTheOtherWay && (
+        <p className="note off">
+          On a card most money goes out, but in this file most comes in. If that is the wrong way
+          round, say above that minus means paid in.
         </p>
       )}
-      {facts.isOtherCurrency && (
+      {opening && (
+        <p className="note">
+          The opening balance of {amount(opening.amount)} on {showDate(opening.date)} is posted with
+          it.
+        </p>
+      )}
+      {isOtherCurrency && (
         <p className="error-note">
           The file is in {statement.currency}, these books are in {setup.books.currency}. It can’t
           be kept here.
         </p>
       )}
-      {facts.isOtherNumber && (
-        <label className="consent">
-          <input
-            type="checkbox"
-            className="form-check-input"
-            checked={isConfirmed}
-            onChange={(event) => onConfirm(event.target.checked)}
-          />
-          <span className="doubt">
-            The file is of account {statement.account}, the chosen one is {bankAccount?.number}.
-            Keep it there all the same.
-          </span>
-        </label>
+      {isOtherNumber && (
+        <Consent isGiven={consents.number} onChange={(number) => onConsent({ number })}>
+          The file is of account {statement.account}, the chosen one is {bankAccount?.number}. Keep
+          it there all the same.
+        </Consent>
+      )}
+      {mismatch && bankAccount && (
+        <Consent isGiven={consents.balance} onChange={(balance) => onConsent({ balance })}>
+          With this file {bankAccount.name} would stand at {amount(mismatch.wouldBe)} on{' '}
+          {showDate(mismatch.stated.date)}, but the file states {amount(mismatch.stated.amount)}:{' '}
+          {amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained.
+          Lines may be missing before it, or it is of another account. Keep it all the same.
+        </Consent>
       )}
       <section>
         <h2 className="small-heading">What it brings</h2>
         <div className="tally">
-          <span>Dates</span>
-          <b>
-            {showDate(dates[0] ?? '')} to {showDate(dates.at(-1) ?? '')}
-          </b>
+          {first && last && (
+            <>
+              <span>Dates</span>
+              <b>
+                {showDate(first)} to {showDate(last)}
+              </b>
+            </>
+          )}
           <span>New</span>
-          <b>{count - facts.hereCount - facts.doubtfulCount}</b>
+          <b>{comparison?.counts.new ?? count}</b>
           <span>Here already</span>
-          <b>{facts.hereCount}</b>
+          <b>{comparison?.counts.already ?? '…'}</b>
           <span>May be the same payment twice</span>
-          <b>{facts.doubtfulCount}</b>
+          <b>{comparison?.counts.doubtful ?? '…'}</b>
           <span>Can’t be read</span>
-          <b>{facts.refused.length}</b>
+          <b>{refused.length}</b>
+          {comparison && comparison.beforeOpeningCount > 0 && (
+            <>
+              <span>Before the opening balance</span>
+              <b>{comparison.beforeOpeningCount}</b>
+            </>
+          )}
+          {comparison && comparison.closedCount > 0 && (
+            <>
+              <span>In a closed period</span>
+              <b>{comparison.closedCount}</b>
+            </>
+          )}
           <span>Paid out</span>
-          <b>{amount(facts.paidOut)}</b>
+          <b>{amount(statement.paidOut)}</b>
           <span>Paid in</span>
-          <b>{amount(facts.paidIn, { plus: true })}</b>
+          <b>{amount(statement.paidIn, { plus: true })}</b>
         </div>
       </section>
-      {problems.length > 0 && (
+      <PreparedNote names={statement.names} />
+      {summary.problems.length > 0 && (
         <section>
-          <h2 className="small-heading">Something wrong</h2>
-          <ProblemList problems={problems} />
-          {facts.refused.length > 0 && (
-            <label className="consent">
-              <input
-                type="checkbox"
-                className="form-check-input"
-                checked={isAccepted}
-                onChange={(event) => onAccept(event.target.checked)}
-              />
-              <span>Keep the rest without {facts.refused.length === 1 ? 'it' : 'them'}.</span>
-            </label>
+          <h2 className="small-heading">Worth a look</h2>
+          <ProblemList problems={summary.problems} />
+          {refused.length > 0 && (
+            <Consent isGiven={consents.refused} onChange={(given) => onConsent({ refused: given })}>
+              Keep the rest without {refused.length === 1 ? 'it' : 'them'}.
+            </Consent>
           )}
         </section>
       )}
@@ -100,38 +129,34 @@ export function PreviewFactsPanel({
   );
 }
 
-/** Whether opening, lines and closing add up, and what stays unexplained. */
-function BalanceNote({
-  statement,
-  facts,
+/** The opening balance that keeping the statement would post, or null. */
+function openingOf(
+  { before, lines }: StatementSummary,
+  bankAccount: BankAccount | null,
+): StatementSummary['before'] {
+  const isOpen = bankAccount === null || bankAccount.opening !== null;
+  const isEarliest = (bankAccount?.firstDate ?? lines.first ?? '') >= (lines.first ?? '');
+  return isOpen || !isEarliest ? null : before;
+}
+
+function Consent({
+  isGiven,
+  onChange,
+  children,
 }: {
-  readonly statement: BankStatement;
-  readonly facts: PreviewFacts;
+  readonly isGiven: boolean;
+  readonly onChange: (isGiven: boolean) => void;
+  readonly children: ReactNode;
 }) {
-  const { amount } = useBooks();
-  const { opening, closing } = statement;
-  if (closing === null) {
-    return (
-      <p className="note quiet">The file states no balance, so it proves nothing by itself.</p>
-    );
-  }
-  if (facts.gap === null || opening === null) {
-    return (
-      <p className="note sure">
-        Closing balance {amount(closing)}
-        {statement.closingDate && `, ${statement.closingDate}`}.
-      </p>
-    );
-  }
-  const sum = `${amount(opening)} + ${statement.lines.length} lines`;
-  return facts.gap === 0 ? (
-    <p className="note sure">
-      {sum} = {amount(closing)}. The balances add up.
-    </p>
-  ) : (
-    <p className="note off">
-      {sum} is not {amount(closing)}: {amount(facts.gap)} stays unexplained
-      {facts.refused.length > 0 && ' without the records that can’t be read'}.
-    </p>
+  return (
+    <label className="consent">
+      <input
+        type="checkbox"
+        className="form-check-input"
+        checked={isGiven}
+        onChange={({ target }) => onChange(target.checked)}
+      />
+      <span className="doubt">{children}</span>
+    </label>
   );
 }

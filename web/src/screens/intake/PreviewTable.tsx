@@ -1,20 +1,19 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
-import { useMemo, useRef, useState } from 'react';
+import type { Remote } from 'comlink';
+import { type ReactNode, useRef, useState } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Segments } from '../../ui/Segments.tsx';
-import type { LineState } from './usePreviewFacts.ts';
-
-type PreviewRow =
-  | {
-      readonly kind: 'line';
-      readonly place: number;
-      readonly line: BankStatement['lines'][number];
-      readonly state: LineState;
-    }
-  | { readonly kind: 'refused'; readonly place: number; readonly problem: Problem };
+import type {
+  Comparison,
+  FileReading,
+  LineMark,
+  LineState,
+  PreviewRow,
+  RowFilter,
+} from '../../workers/fileReading.ts';
+import { usePreviewRows } from './usePreviewRows.ts';
 
 const ROW_HEIGHT = 28;
 
@@ -23,30 +22,38 @@ const STATES: Readonly<Record<LineState, string>> = {
   already: 'here already',
   doubtful: 'twice?',
 };
+const MARKS: Readonly<Record<LineMark, string>> = {
+  beforeOpening: 'before the opening',
+  closed: 'in a closed period',
+};
 
 /** The lines of a statement in the file's order, with what becomes of each. */
 export function PreviewTable({
-  statement,
-  states,
-  problems,
+  reading,
+  index,
+  comparison,
+  columns,
 }: {
-  readonly statement: BankStatement;
-  readonly states: readonly LineState[] | null;
-  readonly problems: readonly Problem[];
+  readonly reading: Remote<FileReading> | null;
+  readonly index: number;
+  readonly comparison: Comparison | null;
+  /** The file's own columns, for a table. */
+  readonly columns: ReactNode;
 }) {
-  const [filter, setFilter] = useState<'all' | LineState | 'refused'>('all');
+  const [filter, setFilter] = useState<RowFilter>('all');
   const body = useRef<HTMLDivElement>(null);
-  const rows = useMemo(() => rowsOf(statement, states, problems), [statement, states, problems]);
-  const isOf = (row: PreviewRow, wanted: typeof filter) =>
-    wanted === 'all' || wanted === (row.kind === 'refused' ? 'refused' : row.state);
-  const shown = rows.filter((row) => isOf(row, filter));
-  const count = (wanted: typeof filter) => rows.filter((row) => isOf(row, wanted)).length;
+  const counts = comparison?.counts;
   const virtual = useVirtualizer({
-    count: shown.length,
+    count: counts?.[filter] ?? 0,
     getScrollElement: () => body.current,
     estimateSize: () => ROW_HEIGHT,
     overscan: 12,
   });
+  const items = virtual.getVirtualItems();
+  const [from, to] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0];
+  const rowAt = usePreviewRows(reading, index, filter, comparison, from, to);
+  const choice = (value: RowFilter, name: string) =>
+    [value, `${name} ${counts?.[value] ?? '…'}`] as const;
   return (
     <section className="preview-lines">
       <div className="preview-head">
@@ -54,16 +61,18 @@ export function PreviewTable({
         <Segments
           label="Show"
           choices={[
-            ['all', `All ${count('all')}`],
-            ['new', `New ${count('new')}`],
-            ['already', `Here ${count('already')}`],
-            ['doubtful', `Doubtful ${count('doubtful')}`],
-            ['refused', `Can’t be read ${count('refused')}`],
+            choice('all', 'All'),
+            choice('new', 'New'),
+            choice('already', 'Here'),
+            choice('doubtful', 'Doubtful'),
+            ...(counts && counts.marked > 0 ? [choice('marked', 'Shut')] : []),
+            choice('refused', 'Can’t be read'),
           ]}
           value={filter}
           onChange={setFilter}
         />
       </div>
+      {columns}
       <div className="sheet preview-table">
         <div className="preview-row head" aria-hidden>
           <span>Row</span>
@@ -74,73 +83,55 @@ export function PreviewTable({
           <span className="num">Balance</span>
           <span>State</span>
         </div>
-        <div className="preview-body" ref={body}>
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by key */}
+        <section className="preview-body" ref={body} tabIndex={0} aria-label="Lines of the file">
           <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-            {virtual.getVirtualItems().map(({ index, start }) => {
-              const row = shown[index];
-              return row && <PreviewTableRow key={index} row={row} top={start} />;
-            })}
+            {items.map(({ index: at, start }) => (
+              <PreviewTableRow key={at} row={rowAt(at)} top={start} />
+            ))}
           </div>
-        </div>
+        </section>
       </div>
     </section>
   );
 }
 
-function PreviewTableRow({ row, top }: { readonly row: PreviewRow; readonly top: number }) {
+function PreviewTableRow({ row, top }: { readonly row: PreviewRow | null; readonly top: number }) {
   const { amount } = useBooks();
   const showDate = useShowDate();
   const style = { transform: `translateY(${top}px)` };
+  if (row === null) return <div className="preview-row" style={style} />;
   if (row.kind === 'refused') {
     const { problem } = row;
     return (
       <div className="preview-row refused" style={style}>
-        <span>{row.place}</span>
-        <span />
+        <span>{problem.line}</span>
         <span className="mono excerpt" title={problem.excerpt ?? ''}>
           {problem.excerpt}
         </span>
         <span className="num">{problem.amount !== null && <Amount minor={problem.amount} />}</span>
-        <span />
-        <span className="trouble" title={problem.message}>
+        <span className="trouble said" title={problem.message}>
           {problem.message}
         </span>
       </div>
     );
   }
-  const { line } = row;
+  const { line, state, mark } = row;
   return (
-    <div className={`preview-row ${row.state}`} style={style}>
-      <span>{row.place}</span>
+    <div className={`preview-row ${state} ${mark ? 'marked' : ''}`} style={style}>
+      <span>{line.place}</span>
       <span>{showDate(line.date)}</span>
       <span className="mono" title={line.description}>
         {line.description}
       </span>
-      <span className="mono">{line.reference}</span>
+      <span className="mono" title={line.reference ?? ''}>
+        {line.reference}
+      </span>
       <span className="num">
         <Amount minor={line.amount} />
       </span>
       <span className="num">{line.balance !== null && amount(line.balance)}</span>
-      <span>{STATES[row.state]}</span>
+      <span>{state === 'new' && mark ? MARKS[mark] : STATES[state]}</span>
     </div>
   );
-}
-
-function rowsOf(
-  statement: BankStatement,
-  states: readonly LineState[] | null,
-  problems: readonly Problem[],
-): PreviewRow[] {
-  const lines = statement.lines.map(
-    (line, index): PreviewRow => ({
-      kind: 'line',
-      place: line.place,
-      line,
-      state: states?.[index] ?? 'new',
-    }),
-  );
-  const refused = problems.map(
-    (problem): PreviewRow => ({ kind: 'refused', place: problem.line, problem }),
-  );
-  return [...lines, ...refused].sort((a, b) => a.place - b.place);
 }

@@ -1,4 +1,3 @@
-import type { BankStatement, Problem } from '@zubrell/core/formats/bankFile';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -6,26 +5,49 @@ import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import type { FileSummary, StatementSummary } from '../../workers/fileReading.ts';
+import { ColumnStrip } from './ColumnStrip.tsx';
 import { GoesTo } from './GoesTo.tsx';
 import { PreviewFactsPanel } from './PreviewFactsPanel.tsx';
 import { PreviewTable } from './PreviewTable.tsx';
+import { useComparison } from './useComparison.ts';
+import type { FileInHand } from './useFileReading.ts';
 import { useKeepFile } from './useKeepFile.ts';
-import { usePreviewFacts } from './usePreviewFacts.ts';
+
+/** What must be said yes to before a statement is kept. */
+export interface Consents {
+  /** Keep the rest without the records that can't be read. */
+  readonly refused: boolean;
+  /** The file is of another account number. */
+  readonly number: boolean;
+  /** The balances don't fit. */
+  readonly balance: boolean;
+}
 
 /** One statement of a file as it will come in, and keeping it. */
 export function StatementPreview({
   source,
+  file,
   heading,
+  layout,
+  summary,
   statement,
-  statementIndex,
-  problems,
+  index,
+  hasMore,
+  onKept,
   onLeave,
 }: {
   readonly source: File;
+  readonly file: FileInHand;
   readonly heading: ReactNode;
-  readonly statement: BankStatement;
-  readonly statementIndex: number;
-  readonly problems: readonly Problem[];
+  readonly layout: ReactNode;
+  readonly summary: FileSummary;
+  readonly statement: StatementSummary;
+  readonly index: number;
+  /** Other statements of the file wait. */
+  readonly hasMore: boolean;
+  readonly onKept: () => void;
   readonly onLeave: () => void;
 }) {
   const { booksId, setup } = useBooks();
@@ -35,41 +57,75 @@ export function StatementPreview({
       bank.number !== null &&
       isSameAccountNumber(statement.account, bank.number),
   );
-  const [chosenId, setChosenId] = useState<string | null>(recognised?.id ?? null);
-  const [isAccepted, setIsAccepted] = useState(false);
-  const [isConfirmed, setIsConfirmed] = useState(false);
-  const { state, keep } = useKeepFile();
+  const byLayout = setup.bankAccounts.find((bank) => bank.id === file.kept?.bankAccountId);
+  const known = recognised ?? byLayout ?? null;
+  const [chosenId, setChosenId] = useState<string | null>(known?.id ?? null);
+  const [consents, setConsents] = useState<Consents>({
+    refused: false,
+    number: false,
+    balance: false,
+  });
+  const { state, keep } = useKeepFile(source);
+  const { tell } = useUndo();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const bankAccount = setup.bankAccounts.find((bank) => bank.id === chosenId) ?? null;
-  const facts = usePreviewFacts(statement, problems, bankAccount);
-  const newCount = statement.lines.length - facts.hereCount;
+  const comparison = useComparison(file.reading, index, statement, bankAccount);
+  const refused = summary.problems.filter(({ severity }) => severity !== 'notice');
+  const isOtherCurrency =
+    statement.currency !== null && statement.currency !== setup.books.currency;
+  const isOtherNumber = !isSameAccountNumber(statement.account, bankAccount?.number ?? null);
+  const isOtherBalance = comparison?.mismatch != null && bankAccount !== null;
+  const newCount = comparison ? comparison.counts.new + comparison.counts.doubtful : 0;
   const isBusy = state.kind === 'busy';
   const canKeep =
     bankAccount !== null &&
+    comparison !== null &&
+    statement.lines.count > 0 &&
     !isBusy &&
-    !facts.isOtherCurrency &&
-    (facts.refused.length === 0 || isAccepted) &&
-    (!facts.isOtherNumber || isConfirmed);
+    !isOtherCurrency &&
+    (refused.length === 0 || consents.refused) &&
+    (!isOtherNumber || consents.number) &&
+    (!isOtherBalance || consents.balance);
 
   async function keepIt(): Promise<void> {
     if (bankAccount === null) return;
-    const kept = await keep(source, {
-      statementIndex,
+    const kept = await keep({
+      statementIndex: index,
       bankAccountId: bankAccount.id,
-      acceptRefused: isAccepted,
-      confirmNumber: isConfirmed,
+      acceptRefused: consents.refused,
+      confirmNumber: consents.number,
+      confirmBalance: consents.balance,
       withOpening: true,
+      choices: summary.layout === null ? null : file.choices,
     });
     if (kept === null) return;
     dispatch(api.util.invalidateTags(['Books', 'Batches']));
     if (kept.newCount === 0) {
       toast(`${source.name} brought nothing new: all its lines were here already.`);
-      onLeave();
-      return;
+    } else {
+      const lines = kept.newCount === 1 ? 'line' : 'lines';
+      tell(`Kept ${kept.newCount} new ${lines} of ${source.name}`, kept.step);
     }
-    toast(`Kept ${kept.newCount} new ${kept.newCount === 1 ? 'line' : 'lines'} of ${source.name}`);
-    navigate(`/books/${booksId}/desk?account=${bankAccount.id}&lane=blank`);
+    onKept();
+    if (hasMore) return;
+    if (kept.newCount === 0) onLeave();
+    else navigate(`/books/${booksId}/desk?account=${bankAccount.id}&lane=blank`);
+  }
+
+  function hint(): string {
+    if (bankAccount === null) return 'Say which bank account this file belongs to.';
+    if (statement.lines.count === 0) return 'No line can be read like this: see how it reads.';
+    if (refused.length > 0 && !consents.refused) {
+      return 'Some records can’t be read: see the left.';
+    }
+    if (isOtherBalance && !consents.balance) return 'The balances don’t fit: see the left.';
+    if (comparison && comparison.counts.doubtful > 0) {
+      return 'Doubtful lines come in marked, so that nothing real is lost.';
+    }
+    return newCount === 0
+      ? 'Every line of this file is here already.'
+      : 'Everything that comes in can be taken back.';
   }
 
   return (
@@ -79,21 +135,38 @@ export function StatementPreview({
         <GoesTo
           statement={statement}
           value={bankAccount}
-          isRecognised={recognised !== undefined && recognised.id === chosenId}
+          how={
+            chosenId === null || chosenId !== known?.id
+              ? null
+              : recognised
+                ? 'Recognised by the number in the file.'
+                : 'Files with these columns went there before.'
+          }
           onChange={setChosenId}
         />
+        {layout}
         <PreviewFactsPanel
+          summary={summary}
           statement={statement}
-          facts={facts}
-          problems={problems}
-          isAccepted={isAccepted}
-          onAccept={setIsAccepted}
-          isConfirmed={isConfirmed}
-          onConfirm={setIsConfirmed}
+          comparison={comparison}
           bankAccount={bankAccount}
+          refused={refused}
+          isOtherCurrency={isOtherCurrency}
+          isOtherNumber={isOtherNumber}
+          consents={consents}
+          onConsent={(changed) => setConsents({ ...consents, ...changed })}
         />
       </aside>
-      <PreviewTable statement={statement} states={facts.states} problems={facts.refused} />
+      <PreviewTable
+        reading={file.reading}
+        index={index}
+        comparison={comparison}
+        columns={
+          summary.layout && (
+            <ColumnStrip layout={summary.layout} onChoose={(roles) => file.choose({ roles })} />
+          )
+        }
+      />
       <footer className="preview-foot">
         <span className={state.kind === 'failed' ? 'trouble' : 'quiet'} role="status">
           {state.kind === 'busy' && state.words}
@@ -116,12 +189,4 @@ export function StatementPreview({
       </footer>
     </main>
   );
-
-  function hint(): string {
-    if (bankAccount === null) return 'Say which bank account this file belongs to.';
-    if (facts.refused.length > 0 && !isAccepted) return 'Some records can’t be read: see the left.';
-    return newCount === 0
-      ? 'Every line of this file is here already.'
-      : 'Everything that comes in can be taken back in History.';
-  }
 }

@@ -1,4 +1,4 @@
-import type { KeepBatch } from '@zubrell/contract/intake';
+import type { BatchSheet, KeepBatch } from '@zubrell/contract/intake';
 import { useState } from 'react';
 import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -13,13 +13,10 @@ export type KeepState =
 const LOOK_EVERY = 300;
 
 /** Sends a file and has the server keep a statement of it; the server reads the raw file itself. */
-export function useKeepFile(): {
+export function useKeepFile(source: File): {
   readonly state: KeepState;
-  /** @returns the batch's counts when it is kept, null where it was not */
-  readonly keep: (
-    source: File,
-    wanted: Omit<KeepBatch, 'uploadId'>,
-  ) => Promise<{ readonly newCount: number; readonly lineCount: number } | null>;
+  /** @returns the batch when it is kept, null where it was not */
+  readonly keep: (wanted: Omit<KeepBatch, 'uploadId'>) => Promise<BatchSheet | null>;
 } {
   const { booksId } = useBooks();
   const [state, setState] = useState<KeepState>({ kind: 'idle' });
@@ -34,7 +31,7 @@ export function useKeepFile(): {
 
   return {
     state,
-    keep: async (source, wanted) => {
+    keep: async (wanted) => {
       setState({ kind: 'busy', words: 'Sending the file …' });
       const sent = await upload({ booksId, file: source });
       if (!sent.data) return failed(sent.error);

@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { CalendarDate, Id, Minor } from './common.ts';
+
+/** A month of a bank account, as the Board shows it. */
+export const BoardCell = z.object({
+  /** `2026-03` */
+  month: z.string(),
+  lines: z.int(),
+  /** Open lines, and of them those that are Ready. */
+  open: z.int(),
+  ready: z.int(),
+  /** At the end of the last day of the month with a stated balance; null where none is known. */
+  unexplained: Minor.nullable(),
+  isClosed: z.boolean(),
+});
+export type BoardCell = z.infer<typeof BoardCell>;
+
+/** Where stated balances stop adding up. */
+export const ChainBreakShown = z.object({
+  date: CalendarDate,
+  stated: Minor,
+  difference: Minor,
+  since: CalendarDate.nullable(),
+});
+export type ChainBreakShown = z.infer<typeof ChainBreakShown>;
+
+/** A bank account with its months. */
+export const BoardRow = z.object({
+  bankAccountId: Id,
+  cells: z.array(BoardCell),
+  firstBreak: ChainBreakShown.nullable(),
+  /** The last day whose lines are known: of a line or a statement. */
+  knownTo: CalendarDate.nullable(),
+});
+export type BoardRow = z.infer<typeof BoardRow>;
+
+/** Everything at a glance. */
+export const Board = z.object({
+  months: z.array(z.string()),
+  rows: z.array(BoardRow),
+  open: z.object({ ready: z.int(), check: z.int(), blank: z.int(), asked: z.int() }),
+});
+export type Board = z.infer<typeof Board>;

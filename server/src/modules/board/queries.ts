@@ -1,0 +1,109 @@
+import type { Board, BoardCell } from '@zubrell/contract/board';
+import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
+import { type BalanceChain, balanceChains } from '../proof/chain.ts';
+
+/** So many months back, the Board goes at most. */
+const MONTHS = 12;
+
+interface AccountRow {
+  readonly id: string;
+  readonly closed: string | null;
+  readonly knownTo: string | null;
+}
+
+interface CountRow {
+  readonly id: string;
+  readonly month: string;
+  readonly lines: number;
+  readonly ready: number;
+  readonly check: number;
+  readonly blank: number;
+  readonly asked: number;
+}
+
+/**
+ * The Board: bank accounts by months, the newest twelve with a line, with what is open and unexplained.
+ *
+ * @param today the newest month is this day's, or that of the last line
+ */
+export async function boardOf(tx: Tx, booksId: string, today: string): Promise<Board> {
+  const accounts = await rowsOf<AccountRow>(
+    tx,
+    sql`select b.id, greatest(b.closed_to, k.lock_date) as closed, greatest(
+            (select max(l.date) from lines l
+              where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here),
+            (select max(t.closing_date) from batches t
+              where t.books_id = b.books_id and t.bank_account_id = b.id and t.status = 'kept'))
+          as "knownTo"
+        from bank_accounts b join books k on k.id = b.books_id
+        where b.books_id = ${booksId} order by b.kind <> 'current', b.name`,
+  );
+  const counts = await rowsOf<CountRow>(
+    tx,
+    sql`with counted as (
+          select l.bank_account_id as id, to_char(l.date, 'YYYY-MM') as month,
+            case when ${isOpenLine} then ${laneOfLine} end as lane
+          from lines l
+          left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+          where l.books_id = ${booksId} and l.is_here)
+        select id, month, count(*)::int as lines,
+          (count(*) filter (where lane = 'ready'))::int as ready,
+          (count(*) filter (where lane = 'check'))::int as check,
+          (count(*) filter (where lane = 'blank'))::int as blank,
+          (count(*) filter (where lane = 'asked'))::int as asked
+        from counted group by 1, 2`,
+  );
+  const months = monthsOf(counts, today);
+  const chains = await balanceChains(tx, booksId);
+  const total = (lane: 'ready' | 'check' | 'blank' | 'asked') =>
+    counts.reduce((sum, row) => sum + row[lane], 0);
+  return {
+    months,
+    rows: accounts.map(({ id, closed, knownTo }) => {
+      const chain = chains.get(id);
+      const own = new Map(counts.filter((row) => row.id === id).map((row) => [row.month, row]));
+      return {
+        bankAccountId: id,
+        knownTo,
+        firstBreak: chain?.firstBreak ?? null,
+        cells: months.map((month) => cellOf(month, own.get(month), chain, closed)),
+      };
+    }),
+    open: {
+      ready: total('ready'),
+      check: total('check'),
+      blank: total('blank'),
+      asked: total('asked'),
+    },
+  };
+}
+
+function monthsOf(counts: readonly CountRow[], today: string): string[] {
+  const all = counts.map(({ month }) => month).sort();
+  const [first] = all;
+  const current = today.slice(0, 7);
+  const last = all.at(-1) ?? current;
+  if (first === undefined) return [current];
+  return monthsBetween(first, last > current ? last : current).slice(-MONTHS);
+}
+
+function cellOf(
+  month: string,
+  row: CountRow | undefined,
+  chain: BalanceChain | undefined,
+  closed: string | null,
+): BoardCell {
+  const end = lastDayOf(month);
+  const last = chain?.differences.findLast(({ date }) => date <= end);
+  return {
+    month,
+    lines: row?.lines ?? 0,
+    open: row ? row.ready + row.check + row.blank + row.asked : 0,
+    ready: row?.ready ?? 0,
+    unexplained: chain?.hasOpening && last ? last.difference : null,
+    isClosed: closed !== null && end <= closed,
+  };
+}

@@ -1,0 +1,60 @@
+import { sql } from 'drizzle-orm';
+import type { OpenCopy, Tx } from '../../db/database.ts';
+import { copyColumns } from '../../jobs/copyRows.ts';
+import type { ReadFile, WantedOfFile } from '../../jobs/readInThread.ts';
+import type { ReadFacts } from '../../jobs/readWorker.ts';
+
+/**
+ * Makes the table of incoming lines, for this transaction only: what a source reports, before it is
+ * known which of it is here already.
+ */
+export async function createIncoming(tx: Tx): Promise<void> {
+  await tx.execute(
+    sql`create temporary table incoming (
+          position integer not null, place integer not null, date date not null,
+          value_date date, amount bigint not null, description text not null, reference text,
+          payee text, bank_id text, type text, cheque_number text, counterparty text,
+          category text, original text, prepared jsonb, balance bigint, stem text not null,
+          plain text not null
+        ) on commit drop`,
+  );
+}
+
+/**
+ * Fills the table of incoming lines from a file, as it is read.
+ *
+ * @throws {ZubrellError} where it is no bank file; the transaction is to be rolled back then
+ */
+export async function copyIncoming(
+  openCopy: OpenCopy,
+  readFile: ReadFile,
+  pieces: AsyncIterable<Uint8Array>,
+  wanted: WantedOfFile,
+): Promise<ReadFacts> {
+  const copy = openCopy(`incoming (${copyColumns.join(', ')})`);
+  try {
+    const facts = await readFile(pieces, wanted, copy.write);
+    await copy.end();
+    return facts;
+  } catch (error) {
+    copy.abort(error instanceof Error ? error : new Error('reading failed'));
+    throw error;
+  }
+}
+
+/** Fills the table of incoming lines with those that a batch has seen. */
+export async function copyIncomingFromBatch(
+  tx: Tx,
+  booksId: string,
+  batchId: string,
+): Promise<void> {
+  await tx.execute(
+    sql`insert into incoming
+        select row_number() over (order by g.place, l.position, l.id) - 1, g.place, l.date,
+          l.value_date, l.amount, l.description, l.reference, l.payee, l.bank_id, l.type,
+          l.cheque_number, l.counterparty, l.category, l.original, l.prepared, l.balance, l.stem,
+          l.plain
+        from sightings g join lines l on l.books_id = g.books_id and l.id = g.line_id
+        where g.books_id = ${booksId} and g.batch_id = ${batchId}`,
+  );
+}

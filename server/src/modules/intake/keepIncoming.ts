@@ -1,0 +1,170 @@
+import type { BankFileFacts, StatementFacts } from '@zubrell/core/formats/bankFile';
+import {
+  type LayoutChoices,
+  shapeOf,
+  type TableLayout,
+} from '@zubrell/core/formats/table/tableLayout';
+import {
+  closingBalance,
+  type LinesSummary,
+  openingBalance,
+} from '@zubrell/core/intake/statementBalances';
+import { sql } from 'drizzle-orm';
+import { bulkInsert } from '../../db/bulkInsert.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Services } from '../../services.ts';
+import { insertOpening } from '../books/openingBalance.ts';
+import { countLines } from '../lines/postLines.ts';
+import { renewProposals } from '../lines/proposals.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { type Placed, placedStems, placeIncoming } from './placeIncoming.ts';
+
+/** A statement whose lines are in the table of incoming lines, and the batch it becomes. */
+export interface Incoming {
+  readonly batchId: string;
+  readonly bankAccountId: string;
+  readonly accountName: string;
+  readonly fileName: string;
+  readonly createdBy: string;
+  readonly currency: string;
+  readonly confirmBalance: boolean;
+  /** Post the opening balance that the statement gives, if there is none yet. */
+  readonly withOpening: boolean;
+  readonly facts: {
+    readonly summary: LinesSummary;
+    readonly file: Pick<BankFileFacts, 'format' | 'problems' | 'layout' | 'encoding'>;
+  };
+  readonly statement: StatementFacts;
+}
+
+/** A batch that is placed, for the step to be recorded. */
+export interface PlacedBatch extends Placed {
+  readonly items: readonly StepItem[];
+  readonly words: string;
+}
+
+/**
+ * Keeps the incoming lines as a batch, as one step. The books must be locked.
+ *
+ * @throws {ZubrellError} FILE_OTHER_BALANCE, OPENING_AFTER_LINES
+ */
+export async function keepIncoming(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  incoming: Incoming,
+): Promise<Placed> {
+  const step = await takeStepNumber(tx, booksId);
+  const { items, words, ...placed } = await placeBatch(tx, booksId, incoming, step);
+  const kind = 'keepBatch';
+  const actor = { userId: incoming.createdBy };
+  await recordStep(tx, services, booksId, actor, step, { kind, words, items });
+  return placed;
+}
+
+/**
+ * Places the incoming lines as a batch: finds which are new, notes what the statement says, renews what
+ * is proposed.
+ *
+ * @param step the number of the step under way
+ * @throws {ZubrellError} FILE_OTHER_BALANCE, OPENING_AFTER_LINES
+ */
+export async function placeBatch(
+  tx: Tx,
+  booksId: string,
+  incoming: Incoming,
+  step: number,
+): Promise<PlacedBatch> {
+  const { batchId, bankAccountId, statement, fileName, accountName, currency } = incoming;
+  const { file, summary } = incoming.facts;
+  const closing = closingBalance(statement);
+  const items: StepItem[] = [
+    { thing: 'batch', thingId: batchId, before: null, after: { isKept: true } },
+  ];
+  const opened = await openWith(tx, booksId, incoming, step);
+  if (opened !== null) items.push(opened.item);
+  const { confirmBalance } = incoming;
+  const placing = { bankAccountId, batchId, step, closing, currency, confirmBalance };
+  const placed = await placeIncoming(tx, booksId, placing);
+  await tx.execute(
+    sql`update batches set status = 'kept', format = ${file.format},
+          problems = ${JSON.stringify(file.problems)}::jsonb,
+          layout = ${file.layout && JSON.stringify(file.layout)}::jsonb,
+          from_date = ${statement.from ?? summary.first}, to_date = ${statement.to ?? summary.last},
+          opening = ${statement.opening}, closing = ${closing?.amount ?? null},
+          closing_date = ${closing?.date ?? null}, line_count = ${placed.lineCount},
+          new_count = ${placed.newCount}
+        where books_id = ${booksId} and id = ${batchId}`,
+  );
+  await bulkInsert(
+    tx,
+    'day_balances',
+    { books_id: 'uuid', batch_id: 'uuid', date: 'date', amount: 'bigint' },
+    statement.dayBalances.map((day) => ({ books_id: booksId, batch_id: batchId, ...day })),
+  );
+  if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
+  await renewProposals(tx, booksId, await placedStems(tx, booksId));
+  const { newCount, lineCount } = placed;
+  const came =
+    newCount === lineCount ? countLines(newCount) : `${newCount} new of ${countLines(lineCount)}`;
+  const words = `Kept ${came} of ${fileName} in ${accountName}${opened ? `, with the ${opened.words}` : ''}`;
+  return { ...placed, items, words };
+}
+
+/** Posts the statement's opening balance where that is wanted and none is there. */
+async function openWith(
+  tx: Tx,
+  booksId: string,
+  { bankAccountId, withOpening, statement, facts: { summary } }: Incoming,
+  step: number,
+): Promise<Awaited<ReturnType<typeof insertOpening>> | null> {
+  const opening = openingBalance(statement, summary);
+  if (!withOpening || opening === null || !(await canOpen(tx, booksId, bankAccountId, summary))) {
+    return null;
+  }
+  return insertOpening(tx, booksId, bankAccountId, opening, step);
+}
+
+async function canOpen(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+  { first }: LinesSummary,
+): Promise<boolean> {
+  const [row] = await rowsOf<{ canOpen: boolean }>(
+    tx,
+    sql`select not exists (
+            select from entries e
+            where e.books_id = ${booksId} and e.opening_of = ${bankAccountId} and not e.is_void)
+          and not exists (
+            select from lines l
+            where l.books_id = ${booksId} and l.bank_account_id = ${bankAccountId} and l.is_here
+              and l.date < ${first}) as "canOpen"`,
+  );
+  return row?.canOpen ?? false;
+}
+
+/** Keeps how a bank's tables are read, so that the next file of the same shape is read alike. */
+async function rememberLayout(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+  layout: TableLayout,
+  encoding: string,
+): Promise<void> {
+  const { delimiter, headerRow, roles, dates, decimal, isTurned } = layout;
+  const choices: LayoutChoices = {
+    ...(delimiter === null ? {} : { delimiter, encoding }),
+    headerRow,
+    roles,
+    dates,
+    decimal,
+    isTurned,
+  };
+  await tx.execute(
+    sql`insert into layouts (books_id, bank_account_id, shape, choices, times)
+        values (${booksId}, ${bankAccountId}, ${shapeOf(layout)}, ${JSON.stringify(choices)}::jsonb, 1)
+        on conflict (books_id, bank_account_id, shape)
+        do update set choices = excluded.choices, times = layouts.times + 1`,
+  );
+}

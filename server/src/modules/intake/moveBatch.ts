@@ -1,0 +1,133 @@
+import { randomUUID } from 'node:crypto';
+import type { StepDone } from '@zubrell/contract/common';
+import type { MoveBatch } from '@zubrell/contract/intake';
+import { fail } from '@zubrell/core/errors';
+import type { StatementFacts } from '@zubrell/core/formats/bankFile';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { batches } from '../../db/schema/lines.ts';
+import type { Actor, Services } from '../../services.ts';
+import { applyItems } from '../steps/applyItems.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { copyIncomingFromBatch, createIncoming } from './incoming.ts';
+import { type Incoming, placeBatch } from './keepIncoming.ts';
+import { decidedOnlyHere, keptBatch, takeBackItems } from './takeBackBatch.ts';
+
+/**
+ * Moves a batch that was kept in the wrong bank account, as one step: it is taken back there with what
+ * was decided on it and its opening balance, and its lines come into the right account like any
+ * batch's.
+ *
+ * @throws {ZubrellError} NOT_FOUND, BATCH_NOT_KEPT, BATCH_SAME_ACCOUNT, BANK_ACCOUNT_UNKNOWN,
+ *   PERIOD_CLOSED, OPENING_AFTER_LINES
+ */
+export async function moveBatch(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  batchId: string,
+  { bankAccountId }: MoveBatch,
+): Promise<StepDone> {
+  const batch = await keptBatch(tx, booksId, batchId);
+  if (batch.bankAccountId === bankAccountId) fail('BATCH_SAME_ACCOUNT');
+  const [target] = await rowsOf<{ name: string; currency: string }>(
+    tx,
+    sql`select b.name, k.currency from bank_accounts b join books k on k.id = b.books_id
+        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
+  );
+  if (!target) fail('BANK_ACCOUNT_UNKNOWN');
+  const step = await takeStepNumber(tx, booksId);
+  await createIncoming(tx);
+  await copyIncomingFromBatch(tx, booksId, batchId);
+  const opening = await openingOf(tx, booksId, batch.step);
+  const back = [
+    ...(await decidedOnlyHere(tx, booksId, batchId)),
+    ...opening,
+    ...takeBackItems(batchId),
+  ];
+  await applyItems(tx, services, booksId, actor, step, back, () => '');
+  const movedId = randomUUID();
+  await tx.insert(batches).values({
+    booksId,
+    id: movedId,
+    bankAccountId,
+    fileName: batch.fileName,
+    statementIndex: 0,
+    movedFrom: batchId,
+    status: 'reading',
+    createdBy: actor.userId,
+    createdAt: services.clock.now(),
+  });
+  const { items } = await placeBatch(
+    tx,
+    booksId,
+    {
+      batchId: movedId,
+      bankAccountId,
+      accountName: target.name,
+      fileName: batch.fileName,
+      createdBy: actor.userId,
+      currency: target.currency,
+      confirmBalance: true,
+      withOpening: opening.length > 0,
+      facts: await factsOf(tx, batch.problems, batch.format),
+      statement: await statementOf(tx, booksId, batchId),
+    },
+    step,
+  );
+  const words = `Moved ${batch.fileName} to ${target.name}`;
+  const record = { kind: 'moveBatch', words, items: [...back, ...items] };
+  await recordStep(tx, services, booksId, actor, step, record);
+  return { step, words };
+}
+
+/** What voids the opening balance that came with the batch, if one did. */
+async function openingOf(tx: Tx, booksId: string, keptStep: number | null): Promise<StepItem[]> {
+  const rows = await rowsOf<{ id: string }>(
+    tx,
+    sql`select e.id from entries e
+        where e.books_id = ${booksId} and e.step = ${keptStep} and e.kind = 'opening'
+          and not e.is_void`,
+  );
+  return rows.map(({ id }) => ({
+    thing: 'entry',
+    thingId: id,
+    before: { isVoid: false },
+    after: { isVoid: true },
+  }));
+}
+
+async function factsOf(
+  tx: Tx,
+  problems: readonly unknown[],
+  format: string | null,
+): Promise<Incoming['facts']> {
+  const [sum] = await rowsOf<{ count: number; first: string; last: string; total: number }>(
+    tx,
+    sql`select count(*)::int as count, min(date) as first, max(date) as last,
+          coalesce(sum(amount), 0)::bigint as total from incoming`,
+  );
+  const summary = sum ?? { count: 0, first: null, last: null, total: 0 };
+  // The layout stays with the account it was found for.
+  const file = { format, problems, layout: null, encoding: '' };
+  return { summary, file: file as Incoming['facts']['file'] };
+}
+
+async function statementOf(tx: Tx, booksId: string, batchId: string): Promise<StatementFacts> {
+  const [row] = await rowsOf<
+    Pick<StatementFacts, 'from' | 'to' | 'opening' | 'closing' | 'closingDate'>
+  >(
+    tx,
+    sql`select from_date as "from", to_date as "to", opening, closing,
+          closing_date as "closingDate"
+        from batches where books_id = ${booksId} and id = ${batchId}`,
+  );
+  const dayBalances = await rowsOf<StatementFacts['dayBalances'][number]>(
+    tx,
+    sql`select date, amount from day_balances
+        where books_id = ${booksId} and batch_id = ${batchId} order by date`,
+  );
+  if (!row) fail('NOT_FOUND');
+  return { ...row, dayBalances, account: null, bank: null, kind: null, currency: null };
+}

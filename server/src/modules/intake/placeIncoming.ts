@@ -1,0 +1,241 @@
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import { fail } from '@zubrell/core/errors';
+import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
+import {
+  daysApart,
+  doIdsChange,
+  type Evidence,
+  matchLoosely,
+  type SourceLine,
+} from '@zubrell/core/intake/matchSources';
+import { balanceVerdict } from '@zubrell/core/intake/settleByBalance';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { refreshStatistics } from '../../db/refreshStatistics.ts';
+import { standingBalance } from './queries.ts';
+
+/** Where incoming lines are to go. */
+export interface Placing {
+  readonly bankAccountId: string;
+  readonly batchId: string;
+  readonly step: number;
+  /** The stated closing balance, if any. */
+  readonly closing: DatedBalance | null;
+  readonly currency: string;
+  /** Keep them although the closing balance does not fit what is here. */
+  readonly confirmBalance: boolean;
+}
+
+/** What came of it. */
+export interface Placed {
+  readonly lineCount: number;
+  /** Lines that were not here before. */
+  readonly newCount: number;
+  readonly doubtfulCount: number;
+}
+
+/**
+ * Places the incoming lines in a bank account: each is here already (a further sighting), perhaps here
+ * (a new line with a doubt) or new. Ids and counting are done in the database, as set against set;
+ * what they leave is paired by the core.
+ *
+ * @throws {ZubrellError} FILE_OTHER_BALANCE
+ */
+export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): Promise<Placed> {
+  await pairIncoming(tx, booksId, placing.bankAccountId);
+  await settle(tx, booksId, placing);
+  await tx.execute(
+    sql`create temporary table placed on commit drop as
+        select i.position, p.is_sure is true as is_seen,
+          case when p.is_sure then p.line_id else gen_random_uuid() end as line_id,
+          case when not p.is_sure then p.line_id end as twice_of
+        from incoming i left join paired p on p.position = i.position`,
+  );
+  await tx.execute(
+    sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
+          reference, payee, bank_id, type, cheque_number, counterparty, category, original,
+          prepared, balance, position, stem, plain, twice_of, last_step)
+        select ${booksId}, p.line_id, ${placing.bankAccountId}, i.date, i.value_date, i.amount,
+          i.description, i.reference, i.payee, i.bank_id, i.type, i.cheque_number, i.counterparty,
+          i.category, i.original, i.prepared, i.balance, i.position, i.stem, i.plain, p.twice_of,
+          ${placing.step}
+        from incoming i join placed p on p.position = i.position where not p.is_seen`,
+  );
+  const revived = await rowsOf(
+    tx,
+    sql`update lines l set is_here = true, last_step = ${placing.step} from placed p
+        where l.books_id = ${booksId} and l.id = p.line_id and p.is_seen and not l.is_here
+        returning l.id`,
+  );
+  await tx.execute(
+    sql`insert into sightings (books_id, batch_id, line_id, place)
+        select ${booksId}, ${placing.batchId}, p.line_id, i.place
+        from incoming i join placed p on p.position = i.position`,
+  );
+  const [counts] = await rowsOf<{ all: number; seen: number; doubtful: number }>(
+    tx,
+    sql`select count(*)::int as all, (count(*) filter (where is_seen))::int as seen,
+          count(twice_of)::int as doubtful from placed`,
+  );
+  const { all = 0, seen = 0, doubtful = 0 } = counts ?? {};
+  await refreshStatistics(tx, all);
+  return {
+    lineCount: all,
+    newCount: all - seen + revived.length,
+    doubtfulCount: doubtful,
+  };
+}
+
+/** The stems of the placed lines that anything can be proposed for. */
+export async function placedStems(tx: Tx, booksId: string): Promise<string[]> {
+  const rows = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct i.stem from incoming i
+        where i.prepared is not null or i.stem in (
+          select l.stem from lines l
+          join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+          where l.books_id = ${booksId})`,
+  );
+  return rows.map(({ stem }) => stem);
+}
+
+/** Pairs incoming lines with those of the bank account, into the table `paired`. */
+async function pairIncoming(tx: Tx, booksId: string, bankAccountId: string): Promise<void> {
+  const [range] = await rowsOf<{ first: string; last: string }>(
+    tx,
+    sql`select min(date) as first, max(date) as last from incoming`,
+  );
+  const { first = '', last = '' } = range ?? {};
+  // Lines of batches taken back count too, after those that are here.
+  await tx.execute(
+    sql`create temporary table here on commit drop as
+        select id, date, amount, plain, bank_id, is_here,
+          row_number() over (order by is_here desc, date, position, id) as rank
+        from lines
+        where books_id = ${booksId} and bank_account_id = ${bankAccountId}
+          and date between ${addDays(first, -daysApart)} and ${addDays(last, daysApart)}`,
+  );
+  await tx.execute(
+    sql`create temporary table paired
+        (position integer not null, line_id uuid not null, is_sure boolean not null) on commit drop`,
+  );
+  await tx.execute(sql`analyze incoming, here`);
+  const byId = await tx.execute(
+    sql`insert into paired
+        select mine.position, theirs.id, true
+        from (select position, bank_id, date, amount,
+                row_number() over (partition by bank_id, date, amount order by position) as no
+              from incoming where bank_id is not null) mine
+        join (select id, bank_id, date, amount,
+                row_number() over (partition by bank_id, date, amount order by rank) as no
+              from here where bank_id is not null) theirs
+          using (bank_id, date, amount, no)`,
+  );
+  const areIdsKept = (byId.rowCount ?? 0) > 0;
+  const isRenaming = await pairByWording(tx, areIdsKept);
+  await pairLoosely(tx, booksId, { first, last, areIdsKept, doIdsChange: isRenaming });
+}
+
+/** Counts lines of the same date, amount and wording. @returns whether the bank gives new ids */
+async function pairByWording(tx: Tx, areIdsKept: boolean): Promise<boolean> {
+  await tx.execute(
+    sql`create temporary table same_wording on commit drop as
+        select mine.position, theirs.id as line_id,
+          coalesce(mine.bank_id <> theirs.bank_id, false) as is_conflict
+        from (select position, bank_id, date, amount, plain,
+                row_number() over (partition by date, amount, plain order by position) as no
+              from incoming i
+              where not exists (select from paired p where p.position = i.position)) mine
+        join (select id, bank_id, date, amount, plain,
+                row_number() over (partition by date, amount, plain order by rank) as no
+              from here h where not exists (select from paired p where p.line_id = h.id)) theirs
+          using (date, amount, plain, no)`,
+  );
+  const [found] = await rowsOf<{ conflicts: number }>(
+    tx,
+    sql`select (count(*) filter (where is_conflict))::int as conflicts from same_wording`,
+  );
+  const isRenaming = doIdsChange(found?.conflicts ?? 0, areIdsKept);
+  await tx.execute(
+    sql`insert into paired
+        select position, line_id, not is_conflict or ${isRenaming} from same_wording
+        where not is_conflict or ${!areIdsKept}`,
+  );
+  return isRenaming;
+}
+
+type Numbered = SourceLine & { readonly key: string };
+
+/** Pairs what is left by weaker evidence: only lines that have another of their amount nearby. */
+async function pairLoosely(tx: Tx, booksId: string, evidence: Evidence): Promise<void> {
+  await tx.execute(sql`analyze paired`);
+  await tx.execute(
+    sql`create temporary table left_over on commit drop as
+        select i.position, h.id as line_id, h.rank
+        from incoming i join here h on h.amount = i.amount
+          and h.date between i.date - ${daysApart}::int and i.date + ${daysApart}::int
+        where not exists (select from paired p where p.position = i.position)
+          and not exists (select from paired p where p.line_id = h.id)`,
+  );
+  const incoming = await rowsOf<Numbered>(
+    tx,
+    sql`select i.position::text as key, i.date, i.amount, i.description, i.reference,
+          i.bank_id as "bankId", false as "isPending"
+        from incoming i where i.position in (select position from left_over) order by i.position`,
+  );
+  if (incoming.length === 0) return;
+  const here = await rowsOf<Numbered>(
+    tx,
+    sql`select l.id::text as key, l.date, l.amount, l.description, l.reference,
+          l.bank_id as "bankId", false as "isPending"
+        from lines l
+        join (select line_id, min(rank) as rank from left_over group by 1) o on o.line_id = l.id
+        where l.books_id = ${booksId} order by o.rank`,
+  );
+  const pairs = matchLoosely(here, incoming, evidence);
+  await tx.execute(
+    sql`insert into paired select * from unnest(
+          ${sql.param(pairs.map(({ mine }) => Number(incoming[mine]?.key)))}::int[],
+          ${sql.param(pairs.map(({ theirs }) => here[theirs]?.key))}::uuid[],
+          ${sql.param(pairs.map(({ isSure }) => isSure))}::boolean[])`,
+  );
+}
+
+/** Lets the stated closing balance decide about doubtful lines, and be wrong only if confirmed. */
+async function settle(
+  tx: Tx,
+  booksId: string,
+  { bankAccountId, closing, currency, confirmBalance }: Placing,
+): Promise<void> {
+  const standing = closing && (await standingBalance(tx, booksId, bankAccountId, closing.date));
+  if (closing === null || standing === null) return;
+  const upTo = sql`i.date <= ${closing.date}`;
+  const [sums] = await rowsOf<{ fresh: number; doubtful: number }>(
+    tx,
+    sql`select coalesce(sum(i.amount) filter (
+            where p.position is null or (p.is_sure and not h.is_here)), 0)::bigint as fresh,
+          coalesce(sum(i.amount) filter (where not p.is_sure), 0)::bigint as doubtful
+        from incoming i
+        left join paired p on p.position = i.position
+        left join here h on h.id = p.line_id
+        where ${upTo}`,
+  );
+  const { fresh = 0, doubtful = 0 } = sums ?? {};
+  const verdict = balanceVerdict(standing + fresh, doubtful, closing.amount);
+  const decided = sql`not is_sure and position in (select i.position from incoming i where ${upTo})`;
+  if (verdict === 'real') await tx.execute(sql`delete from paired where ${decided}`);
+  if (verdict === 'copies') {
+    await tx.execute(sql`update paired set is_sure = true where ${decided}`);
+  }
+  const wouldBe = verdict === 'real' ? standing + fresh + doubtful : standing + fresh;
+  if (wouldBe !== closing.amount && !confirmBalance) {
+    const shown = (amount: number) => formatAmount(amount, currency);
+    fail('FILE_OTHER_BALANCE', {
+      date: closing.date,
+      stated: shown(closing.amount),
+      here: shown(wouldBe),
+      difference: shown(closing.amount - wouldBe),
+    });
+  }
+}

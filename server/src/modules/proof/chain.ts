@@ -1,0 +1,83 @@
+import {
+  type ChainBreak,
+  type DatedAmount,
+  type DatedBalance,
+  firstBreak,
+  type StatedDifference,
+  statedDifferences,
+} from '@zubrell/core/intake/balanceChain';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** What a bank account's stated balances say. */
+export interface BalanceChain {
+  readonly hasOpening: boolean;
+  readonly differences: readonly StatedDifference[];
+  readonly firstBreak: ChainBreak | null;
+}
+
+/**
+ * The chains of stated balances of bank accounts: of kept batches the closing balance, the opening one
+ * and end-of-day ones. Of several for one day the newest batch's counts.
+ *
+ * @param bankAccountId only this one
+ */
+export async function balanceChains(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string | null = null,
+): Promise<Map<string, BalanceChain>> {
+  const only = (column: ReturnType<typeof sql>) =>
+    bankAccountId === null ? sql`true` : sql`${column} = ${bankAccountId}`;
+  const openings = await rowsOf<
+    { id: string } & { [K in keyof DatedBalance]: DatedBalance[K] | null }
+  >(
+    tx,
+    sql`select b.id, o.date, o.amount
+        from bank_accounts b
+        left join lateral (
+          select e.date, g.amount from entries e
+          join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank'
+          where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
+        where b.books_id = ${booksId} and ${only(sql`b.id`)}`,
+  );
+  const moved = await rowsOf<{ id: string } & DatedAmount>(
+    tx,
+    sql`select l.bank_account_id as id, l.date, sum(l.amount)::bigint as amount
+        from lines l
+        left join decision_lines dl
+          on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        where l.books_id = ${booksId} and l.is_here and ${only(sql`l.bank_account_id`)}
+          and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening')
+        group by 1, 2`,
+  );
+  const stated = await rowsOf<{ id: string } & DatedBalance>(
+    tx,
+    sql`select distinct on (id, date) id, date, amount from (
+          select bank_account_id as id, closing_date as date, closing as amount, created_at, 0 as rank
+          from batches where books_id = ${booksId} and status = 'kept' and closing is not null
+          union all
+          select bank_account_id, from_date - 1, opening, created_at, 2
+          from batches where books_id = ${booksId} and status = 'kept' and opening is not null
+          union all
+          select b.bank_account_id, d.date, d.amount, b.created_at, 1
+          from day_balances d
+          join batches b on b.books_id = d.books_id and b.id = d.batch_id and b.status = 'kept'
+          where d.books_id = ${booksId}) points
+        where date is not null and ${only(sql`id`)}
+        order by id, date, created_at desc, rank`,
+  );
+  return new Map(
+    openings.map(({ id, date, amount }) => {
+      const opening = date === null || amount === null ? null : { date, amount };
+      const differences = statedDifferences(
+        opening,
+        moved.filter((each) => each.id === id),
+        stated.filter((each) => each.id === id),
+      );
+      const chain = { hasOpening: opening !== null, differences };
+      return [id, { ...chain, firstBreak: firstBreak(differences) }];
+    }),
+  );
+}

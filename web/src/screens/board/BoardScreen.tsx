@@ -1,0 +1,126 @@
+import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { AccountCell } from './AccountCell.tsx';
+import './board.scss';
+import { MonthCell } from './MonthCell.tsx';
+import { NeedsYou } from './NeedsYou.tsx';
+
+/** So many months fit beside each other. */
+const SHOWN = 4;
+
+/** What is left to do, at a glance: bank accounts by months. */
+export function BoardScreen() {
+  const { booksId, setup } = useBooks();
+  const { data: board, error } = api.useBoardQuery(booksId);
+  const [back, setBack] = useState(0);
+  if (error) {
+    return (
+      <main className="page">
+        <ErrorNote error={error} />
+      </main>
+    );
+  }
+  if (!board) return <Waiting what="the Board" />;
+  if (setup.bankAccounts.length === 0) {
+    return (
+      <main className="page">
+        <EmptyState title="No bank account yet">
+          <p>Drop a bank file in Intake; the account is made with it.</p>
+          <Link className="btn btn-main" to={`/books/${booksId}/intake`}>
+            Go to Intake
+          </Link>
+        </EmptyState>
+      </main>
+    );
+  }
+  const end = board.months.length - back;
+  const start = Math.max(0, end - SHOWN);
+  const months = board.months.slice(start, end);
+  const { ready, check, blank, asked } = board.open;
+  const open = ready + check + blank + asked;
+  return (
+    <main className="board">
+      <div className="board-main">
+        <header className="board-head">
+          <div>
+            <h1>{headline(open, ready)}</h1>
+            <p className="quiet m-0">{proofLine(board.rows.map(({ cells }) => cells))}</p>
+          </div>
+          {open > 0 && (
+            <Link
+              className="btn btn-main"
+              to={`/books/${booksId}/desk?lane=${ready > 0 ? 'ready' : check > 0 ? 'check' : 'blank'}`}
+            >
+              {ready > 0 ? `Go to the ${ready} ready lines` : 'Go on in the Desk'}
+            </Link>
+          )}
+        </header>
+        <div className="sheet board-table">
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">
+                  <span>Bank and cards</span>
+                  <span className="board-steps">
+                    <button
+                      type="button"
+                      className="btn btn-plain btn-sm"
+                      disabled={start === 0}
+                      onClick={() => setBack(back + SHOWN)}
+                    >
+                      Earlier
+                    </button>
+                    <button
+                      type="button"
+                      className="btn btn-plain btn-sm"
+                      disabled={back === 0}
+                      onClick={() => setBack(Math.max(0, back - SHOWN))}
+                    >
+                      Later
+                    </button>
+                  </span>
+                </th>
+                {months.map((month) => (
+                  <th key={month} scope="col">
+                    {formatMonth(month)}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {board.rows.map((row) => (
+                <tr key={row.bankAccountId}>
+                  <AccountCell row={row} />
+                  {row.cells.slice(start, end).map((cell) => (
+                    <MonthCell key={cell.month} bankAccountId={row.bankAccountId} cell={cell} />
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </div>
+      <NeedsYou board={board} />
+    </main>
+  );
+}
+
+function headline(open: number, ready: number): string {
+  if (open === 0) return 'Nothing is left to do';
+  const lines = open === 1 ? '1 line to go' : `${open} lines to go`;
+  return ready === 0 ? lines : `${lines}, ${ready} of them ready`;
+}
+
+function proofLine(rows: readonly (readonly { readonly unexplained: number | null }[])[]): string {
+  const last = rows.map((cells) => cells.at(-1)?.unexplained ?? null);
+  const proved = last.filter((each) => each === 0).length;
+  const unknown = last.filter((each) => each === null).length;
+  const rest = unknown > 0 ? `, ${unknown} state no balance` : '';
+  return `Every difference is explained on ${proved} of ${rows.length} accounts${rest}.`;
+}

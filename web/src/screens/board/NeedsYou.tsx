@@ -1,0 +1,54 @@
+import type { Board } from '@zubrell/contract/board';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+
+/** What somebody has to look at: balances that don't add up. */
+export function NeedsYou({ board }: { readonly board: Board }) {
+  const { booksId, bankAccountName, amount } = useBooks();
+  const showDate = useShowDate();
+  const broken = board.rows.filter(({ firstBreak }) => firstBreak !== null);
+  return (
+    <aside className="needs" aria-label="Needs you">
+      <h2>Needs you</h2>
+      {broken.length === 0 && <p className="quiet">Nothing waits for you here.</p>}
+      {broken.map(({ bankAccountId, firstBreak }) => (
+        <Need
+          key={bankAccountId}
+          title={`${bankAccountName(bankAccountId)}: ${amount(firstBreak?.difference ?? 0)} unexplained`}
+          action={
+            <Link
+              className="btn btn-plain"
+              to={`/books/${booksId}/desk?account=${bankAccountId}&period=${firstBreak?.date.slice(0, 7)}&lane=check`}
+            >
+              Look at the month
+            </Link>
+          }
+        >
+          The bank’s balances stop adding up on {showDate(firstBreak?.date ?? '')}
+          {firstBreak?.since && `; they held until ${showDate(firstBreak.since)}`}.
+        </Need>
+      ))}
+    </aside>
+  );
+}
+
+/** One thing that waits for somebody, with what to do. */
+function Need({
+  title,
+  action,
+  children,
+}: {
+  readonly title: string;
+  readonly action: ReactNode;
+  readonly children: ReactNode;
+}) {
+  return (
+    <section className="need">
+      <h3>{title}</h3>
+      <p>{children}</p>
+      {action}
+    </section>
+  );
+}

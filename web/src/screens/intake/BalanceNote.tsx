@@ -1,0 +1,58 @@
+import type { Problem } from '@zubrell/core/formats/bankFile';
+import type { TableLayout } from '@zubrell/core/formats/table/tableLayout';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import type { StatementSummary } from '../../workers/fileReading.ts';
+
+/** Whether opening, lines and closing add up, and where they stop. */
+export function BalanceNote({
+  statement,
+  layout,
+  refused,
+}: {
+  readonly statement: StatementSummary;
+  readonly layout: TableLayout | null;
+  readonly refused: readonly Problem[];
+}) {
+  const { amount } = useBooks();
+  const showDate = useShowDate();
+  const { opening, closing, gap, firstBreak, lines } = statement;
+  if (closing === null) {
+    return (
+      <p className="note quiet">The file states no balance, so it proves nothing by itself.</p>
+    );
+  }
+  if (gap === null || opening === null) {
+    return (
+      <p className="note sure">
+        Closing balance {amount(closing)}
+        {statement.closingDate && ` on ${showDate(statement.closingDate)}`}.
+      </p>
+    );
+  }
+  const sum = `${amount(opening)} + ${lines.count} ${lines.count === 1 ? 'line' : 'lines'}`;
+  if (gap === 0 && firstBreak === null) {
+    return (
+      <p className="note sure">
+        {sum} = {amount(closing)}.{' '}
+        {layout?.isProved ? 'Signs and dates are proved.' : 'The balances add up.'}
+      </p>
+    );
+  }
+  return (
+    <p className="note off">
+      {gap === 0 ? (
+        <>
+          {sum} = {amount(closing)}, but in between the balances don’t add up.{' '}
+        </>
+      ) : (
+        <>
+          {sum} is not {amount(closing)}: {amount(gap)} stays unexplained
+          {refused.length > 0 && ' without the records that can’t be read'}.{' '}
+        </>
+      )}
+      {firstBreak &&
+        `The first day that does not add up is ${showDate(firstBreak.date)}, by ${amount(firstBreak.difference)}.`}
+    </p>
+  );
+}

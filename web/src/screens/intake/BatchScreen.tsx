@@ -1,0 +1,222 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { BatchLine, BatchSheet } from '@zubrell/contract/intake';
+import { useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { Link, useParams } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Amount } from '../../ui/Amount.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { MoveBatchDialog } from './MoveBatchDialog.tsx';
+import { ProblemList } from './ProblemList.tsx';
+import { TakeBackDialog } from './TakeBackDialog.tsx';
+
+/** One batch: what it brought, whether its balances hold, and taking it back or moving it. */
+export function BatchScreen() {
+  const { booksId, amount, bankAccountName } = useBooks();
+  const { batchId } = useParams();
+  const asked = batchId === undefined ? skipToken : { booksId, batchId };
+  const { data: batch, error } = api.useBatchQuery(asked);
+  const showDate = useShowDate();
+  if (error) {
+    return (
+      <main className="page">
+        <ErrorNote error={error} />
+      </main>
+    );
+  }
+  if (!batch) return <Waiting what="the batch" />;
+  return (
+    <main className="preview batch">
+      <aside className="preview-side">
+        <div>
+          <Link to={`/books/${booksId}/intake`} className="quiet">
+            All batches
+          </Link>
+          <h1 className="file-name">{batch.fileName}</h1>
+          <p className="quiet m-0">
+            {bankAccountName(batch.bankAccountId)}, kept {showDate(batch.createdAt.slice(0, 10))} by{' '}
+            {batch.createdBy}
+          </p>
+          {batch.movedFrom && <p className="quiet m-0">Moved here from another bank account.</p>}
+        </div>
+        <BalanceOfBatch batch={batch} />
+        <section>
+          <h2 className="small-heading">What it brought</h2>
+          <div className="tally">
+            <span>Lines</span>
+            <b>{batch.lineCount}</b>
+            <span>New with it</span>
+            <b>{batch.newCount}</b>
+            <span>Open now</span>
+            <b>{batch.counts.open}</b>
+            <span>Posted</span>
+            <b>{batch.counts.posted}</b>
+            <span>Excluded or deleted</span>
+            <b>{batch.counts.excluded}</b>
+            <span>Seen by other batches too</span>
+            <b>{batch.counts.shared}</b>
+            {batch.closing !== null && (
+              <>
+                <span>Closing balance</span>
+                <b>{amount(batch.closing)}</b>
+              </>
+            )}
+          </div>
+        </section>
+        {batch.problems.length > 0 && (
+          <section>
+            <h2 className="small-heading">Worth a look</h2>
+            <ProblemList problems={batch.problems} />
+          </section>
+        )}
+      </aside>
+      <BatchLinesTable batchId={batch.id} />
+      <BatchFoot batch={batch} />
+    </main>
+  );
+}
+
+function BalanceOfBatch({ batch }: { readonly batch: BatchSheet }) {
+  const { amount } = useBooks();
+  const showDate = useShowDate();
+  const { firstBreak, closing } = batch;
+  if (firstBreak) {
+    return (
+      <p className="note off">
+        The balances stop adding up on {showDate(firstBreak.date)}, by{' '}
+        {amount(firstBreak.difference, { plus: true })}
+        {firstBreak.since && `. They held until ${showDate(firstBreak.since)}`}.
+      </p>
+    );
+  }
+  return (
+    <p className={`note ${closing === null ? 'quiet' : 'sure'}`}>
+      {closing === null ? 'It states no balance.' : 'Its balances add up with what is here.'}
+    </p>
+  );
+}
+
+function BatchFoot({ batch }: { readonly batch: BatchSheet }) {
+  const { redo } = useUndo();
+  const { booksId } = useBooks();
+  const [asked, setAsked] = useState<'takeBack' | 'move' | null>(null);
+  const close = () => setAsked(null);
+  return (
+    <footer className="preview-foot">
+      <span className="quiet" role="status">
+        {batch.status === 'takenBack' && 'Taken back: its open lines are not in the books.'}
+      </span>
+      {batch.status === 'kept' && (
+        <>
+          <Link
+            className="btn btn-plain ms-auto"
+            to={`/books/${booksId}/desk?account=${batch.bankAccountId}&lane=blank`}
+          >
+            Open in the Desk
+          </Link>
+          <button type="button" className="btn btn-plain" onClick={() => setAsked('move')}>
+            Move to another account
+          </button>
+          <button type="button" className="btn btn-plain" onClick={() => setAsked('takeBack')}>
+            Take back
+          </button>
+        </>
+      )}
+      {batch.status === 'takenBack' && batch.turnedBy !== null && (
+        <BringBack step={batch.turnedBy} redo={redo} />
+      )}
+      {asked === 'takeBack' && <TakeBackDialog batch={batch} onClose={close} />}
+      {asked === 'move' && <MoveBatchDialog batch={batch} onClose={close} />}
+    </footer>
+  );
+}
+
+/** Brings a batch back by undoing what took it back, or doing again what kept it. */
+function BringBack({
+  step,
+  redo,
+}: {
+  readonly step: NonNullable<BatchSheet['turnedBy']>;
+  readonly redo: (step: number) => Promise<void>;
+}) {
+  const { undo } = useUndo();
+  return (
+    <button
+      type="button"
+      className="btn btn-main ms-auto"
+      onClick={() => void (step.isUndo ? redo(step.no) : undo(step.no))}
+    >
+      Bring back
+    </button>
+  );
+}
+
+const STATES: Readonly<Record<BatchLine['state'], string>> = {
+  open: 'open',
+  posted: 'posted',
+  excluded: 'excluded',
+  deleted: 'deleted',
+  gone: 'not in the books',
+};
+
+function BatchLinesTable({ batchId }: { readonly batchId: string }) {
+  const { booksId, amount } = useBooks();
+  const showDate = useShowDate();
+  const { data, hasNextPage, fetchNextPage, isFetching } = api.useBatchLinesInfiniteQuery({
+    booksId,
+    batchId,
+  });
+  const lines = data?.pages.flatMap(({ items }) => items) ?? [];
+  return (
+    <section className="preview-lines">
+      <div className="preview-head">
+        <h2>Its lines</h2>
+      </div>
+      <div className="sheet batch-lines">
+        <Table>
+          <thead>
+            <tr>
+              <th className="num">Row</th>
+              <th>Date</th>
+              <th>Description</th>
+              <th className="num">Amount</th>
+              <th className="num">Balance</th>
+              <th>State</th>
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((line) => (
+              <tr key={line.lineId} className={line.state === 'gone' ? 'quiet' : ''}>
+                <td className="num">{line.place}</td>
+                <td>{showDate(line.date)}</td>
+                <td className="mono">{line.description}</td>
+                <td className="num">
+                  <Amount minor={line.amount} />
+                </td>
+                <td className="num">{line.balance !== null && amount(line.balance)}</td>
+                <td className={line.isDoubtful ? 'doubt' : ''}>
+                  {line.isDoubtful ? 'twice?' : STATES[line.state]}
+                  {line.wasHere && <span className="quiet">, here before</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+        {hasNextPage && (
+          <button
+            type="button"
+            className="btn btn-plain m-2"
+            disabled={isFetching}
+            onClick={() => void fetchNextPage()}
+          >
+            More
+          </button>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,140 @@
+import type { KeptLayout } from '@zubrell/contract/intake';
+import type {
+  Delimiter,
+  LayoutChoices,
+  TableLayout,
+} from '@zubrell/core/formats/table/tableLayout';
+import { useBooks } from '../../app/useBooks.ts';
+
+const DELIMITERS: readonly (readonly [Delimiter, string])[] = [
+  [',', 'Comma'],
+  [';', 'Semicolon'],
+  ['\t', 'Tab'],
+  ['|', 'Upright bar'],
+];
+const ENCODINGS = [
+  'utf-8',
+  'windows-1252',
+  'windows-1250',
+  'windows-1251',
+  'iso-8859-15',
+  'utf-16le',
+] as const;
+
+/** How a table reads: every guess, to be changed with the result visible at once. */
+export function LayoutPanel({
+  layout,
+  encoding,
+  kept,
+  onChoose,
+}: {
+  readonly layout: TableLayout;
+  readonly encoding: string;
+  readonly kept: KeptLayout | null;
+  readonly onChoose: (changed: LayoutChoices) => void;
+}) {
+  const { bankAccountName } = useBooks();
+  const { delimiter, headerRow } = layout;
+  return (
+    <section>
+      <h2 className="small-heading">How it reads</h2>
+      {kept && (
+        <p className="quiet mb-1">
+          As the same columns were read {kept.times} {kept.times === 1 ? 'time' : 'times'} before,
+          for {bankAccountName(kept.bankAccountId)}.
+        </p>
+      )}
+      <div className="reads">
+        {delimiter !== null && (
+          <>
+            <Choice
+              label="Separator"
+              value={delimiter}
+              choices={DELIMITERS}
+              onChange={(value) => onChoose({ delimiter: value, roles: undefined })}
+            />
+            <Choice
+              label="Characters"
+              value={encoding}
+              choices={[...new Set([encoding, ...ENCODINGS])].map((name) => [name, name] as const)}
+              onChange={(value) => onChoose({ encoding: value })}
+            />
+          </>
+        )}
+        <Choice
+          label="Headings"
+          value={headerRow === null ? '' : String(headerRow)}
+          choices={[
+            ['', 'None'],
+            ...Array.from(
+              { length: Math.max(5, (headerRow ?? 0) + 1) },
+              (_, row) => [String(row), `In row ${row + 1}`] as const,
+            ),
+          ]}
+          onChange={(value) =>
+            onChoose({ headerRow: value === '' ? null : Number(value), roles: undefined })
+          }
+        />
+        <Choice
+          label="Dates"
+          value={layout.dates}
+          choices={[
+            ['dayFirst', 'Day first'],
+            ['monthFirst', 'Month first'],
+            ['yearFirst', 'Year first'],
+          ]}
+          onChange={(value) => onChoose({ dates: value })}
+        />
+        <Choice
+          label="Decimals"
+          value={layout.decimal}
+          choices={[
+            ['.', 'Point'],
+            [',', 'Comma'],
+          ]}
+          onChange={(value) => onChoose({ decimal: value })}
+        />
+        <Choice
+          label="Minus means"
+          value={layout.isTurned ? 'in' : 'out'}
+          choices={[
+            ['out', 'Paid out'],
+            ['in', 'Paid in'],
+          ]}
+          onChange={(value) => onChoose({ isTurned: value === 'in' })}
+        />
+      </div>
+    </section>
+  );
+}
+
+function Choice<Value extends string>({
+  label,
+  value,
+  choices,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: Value;
+  readonly choices: readonly (readonly [Value, string])[];
+  readonly onChange: (value: Value) => void;
+}) {
+  const id = `reads-${label.replace(' ', '-').toLowerCase()}`;
+  return (
+    <>
+      <label htmlFor={id}>{label}</label>
+      <select
+        id={id}
+        className="form-select"
+        value={value}
+        onChange={({ target }) => onChange(target.value as Value)}
+      >
+        {choices.map(([choice, name]) => (
+          <option key={choice} value={choice}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </>
+  );
+}

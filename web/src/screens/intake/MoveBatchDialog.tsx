@@ -1,0 +1,79 @@
+import type { BatchSheet } from '@zubrell/contract/intake';
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+/** Asks where a batch that was kept in the wrong bank account belongs. */
+export function MoveBatchDialog({
+  batch,
+  onClose,
+}: {
+  readonly batch: BatchSheet;
+  readonly onClose: () => void;
+}) {
+  const { booksId, setup, bankAccountName } = useBooks();
+  const { tell } = useUndo();
+  const navigate = useNavigate();
+  const [move, { isLoading, error }] = api.useMoveBatchMutation();
+  const others = setup.bankAccounts.filter(({ id }) => id !== batch.bankAccountId);
+  const [target, setTarget] = useState(others[0]?.id ?? '');
+  const { ownDecided } = batch.counts;
+
+  async function confirm(): Promise<void> {
+    const answer = await move({ booksId, batchId: batch.id, bankAccountId: target });
+    if (!answer.data) return;
+    tell(answer.data.words, answer.data.step);
+    navigate(`/books/${booksId}/intake`);
+  }
+
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="move-title">
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="move-title">
+          Move {batch.fileName}
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <label htmlFor="move-to" className="small-heading">
+          From {bankAccountName(batch.bankAccountId)} to
+        </label>
+        <select
+          id="move-to"
+          className="form-select"
+          value={target}
+          onChange={(event) => setTarget(event.target.value)}
+        >
+          {others.map((bank) => (
+            <option key={bank.id} value={bank.id}>
+              {bankAccountLabel(bank)}
+            </option>
+          ))}
+        </select>
+        <p className="mt-3 mb-0">
+          Its lines leave the one account and come into the other like a new file; what is there
+          already does not come in twice.
+          {ownDecided > 0 &&
+            ` ${ownDecided === 1 ? 'The 1 line' : `The ${ownDecided} lines`} decided so far are opened again.`}
+        </p>
+        {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
+      </Modal.Body>
+      <Modal.Footer>
+        <button type="button" className="btn btn-plain" onClick={onClose}>
+          Leave it
+        </button>
+        <button
+          type="button"
+          className="btn btn-main"
+          disabled={isLoading || target === ''}
+          onClick={() => void confirm()}
+        >
+          Move it
+        </button>
+      </Modal.Footer>
+    </Modal>
+  );
+}

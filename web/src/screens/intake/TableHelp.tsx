@@ -1,0 +1,19 @@
+/** Where the example of a table is served. */
+const EXAMPLE = '/example-lines.csv';
+
+/** What a table needs to be read, with an example to fill in. */
+export function TableHelp() {
+  return (
+    <details className="table-help">
+      <summary>What a CSV file or spreadsheet needs</summary>
+      <p>
+        A row for each line with a date, a text and an amount; minus is paid out. A column of
+        balances proves that nothing is missing. Columns for account, payee and tax code become
+        proposals. Headings and their order are free.
+      </p>
+      <a href={EXAMPLE} download>
+        Save an example
+      </a>
+    </details>
+  );
+}

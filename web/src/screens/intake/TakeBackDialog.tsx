@@ -1,0 +1,105 @@
+import type { BatchSheet, TakeBackBatch } from '@zubrell/contract/intake';
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+/** Asks what becomes of decided lines when a batch is taken back. */
+export function TakeBackDialog({
+  batch,
+  onClose,
+}: {
+  readonly batch: BatchSheet;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { tell } = useUndo();
+  const [takeBack, { isLoading, error }] = api.useTakeBackBatchMutation();
+  const [decided, setDecided] = useState<TakeBackBatch['decided']>('stay');
+  const { ownDecided, shared } = batch.counts;
+  const going = batch.lineCount - shared - ownDecided;
+
+  async function confirm(): Promise<void> {
+    const answer = await takeBack({ booksId, batchId: batch.id, decided });
+    if (!answer.data) return;
+    tell(answer.data.words, answer.data.step);
+    onClose();
+  }
+
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="take-back-title">
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="take-back-title">
+          Take {batch.fileName} back
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <p>
+          {going === 1 ? '1 open line goes' : `${going} open lines go`}.
+          {shared > 0 &&
+            ` ${shared === 1 ? '1 line was' : `${shared} lines were`} seen by other batches too and stay.`}
+        </p>
+        {ownDecided > 0 && (
+          <>
+            <p className="mb-1">
+              {ownDecided === 1 ? '1 line is' : `${ownDecided} lines are`} decided already:
+            </p>
+            <DecidedChoice
+              value={decided}
+              wanted="stay"
+              onChange={setDecided}
+              name="They stay as they are"
+            />
+            <DecidedChoice
+              value={decided}
+              wanted="undo"
+              onChange={setDecided}
+              name="They are opened again and go too"
+            />
+          </>
+        )}
+        {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
+      </Modal.Body>
+      <Modal.Footer>
+        <button type="button" className="btn btn-plain" onClick={onClose}>
+          Leave it
+        </button>
+        <button
+          type="button"
+          className="btn btn-main"
+          disabled={isLoading}
+          onClick={() => void confirm()}
+        >
+          Take it back
+        </button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function DecidedChoice({
+  value,
+  wanted,
+  name,
+  onChange,
+}: {
+  readonly value: TakeBackBatch['decided'];
+  readonly wanted: TakeBackBatch['decided'];
+  readonly name: string;
+  readonly onChange: (value: TakeBackBatch['decided']) => void;
+}) {
+  return (
+    <label className="reason">
+      <input
+        type="radio"
+        name="decided"
+        className="form-check-input"
+        checked={value === wanted}
+        onChange={() => onChange(wanted)}
+      />
+      <b>{name}</b>
+    </label>
+  );
+}

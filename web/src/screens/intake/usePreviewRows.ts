@@ -1,0 +1,44 @@
+import type { Remote } from 'comlink';
+import { useEffect, useRef, useState } from 'react';
+import type { FileReading, PreviewRow, RowFilter } from '../../workers/fileReading.ts';
+
+/** Rows are fetched from the worker so many at a time. */
+const PAGE = 200;
+
+/**
+ * The rows between two positions, as far as they have come from the worker.
+ *
+ * @param version changes when the rows do
+ */
+export function usePreviewRows(
+  reading: Remote<FileReading> | null,
+  index: number,
+  filter: RowFilter,
+  version: unknown,
+  from: number,
+  to: number,
+): (position: number) => PreviewRow | null {
+  const [pages, setPages] = useState<ReadonlyMap<number, readonly PreviewRow[]>>(new Map());
+  const asked = useRef(new Set<number>());
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other rows make the pages so far useless
+  useEffect(() => {
+    asked.current = new Set();
+    setPages(new Map());
+  }, [reading, index, filter, version]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked for again when the rows change
+  useEffect(() => {
+    if (reading === null || version === null) return;
+    const current = asked.current;
+    for (let page = Math.floor(from / PAGE); page * PAGE <= to; page += 1) {
+      if (current.has(page)) continue;
+      current.add(page);
+      void reading.rows(index, filter, page * PAGE, PAGE).then((rows) => {
+        if (asked.current === current) setPages((before) => new Map(before).set(page, rows));
+      });
+    }
+  }, [reading, index, filter, version, from, to]);
+
+  return (position) => pages.get(Math.floor(position / PAGE))?.[position % PAGE] ?? null;
+}
