@@ -85,6 +85,10 @@ export const errors = {
     409,
     'With this file the account would stand at {here} on {date}, but the file states {stated}: {difference} is missing or too much. Confirm it if that is known. Nothing was kept.',
   ],
+  FILE_GAP: [
+    409,
+    'The file’s own balances don’t fit its lines: {difference} is missing or too much. Confirm it if that is known. Nothing was kept.',
+  ],
   BATCH_NOT_KEPT: [409, 'This batch is not in the books now: it is {state}.'],
   BATCH_SAME_ACCOUNT: [422, 'The batch is in that bank account already.'],
   ROW_SHORT: [422, 'The row has {found} columns, the header has {expected}.'],

@@ -2,7 +2,7 @@ import type { BankStatement } from '../formats/bankFile.ts';
 import type { Minor } from '../money/minor.ts';
 import { matchSources, type Sighting, type SourceLine } from './matchSources.ts';
 import { settleByBalance } from './settleByBalance.ts';
-import { closingBalance } from './statementBalances.ts';
+import { expectedClosing, summaryOf } from './statementBalances.ts';
 
 /**
  * What each line of a statement is to the lines of a bank account: here already, doubtful or new. The
@@ -18,7 +18,7 @@ export function sightStatement(
   standing: Minor | null,
 ): Sighting[] {
   const compared = matchSources(here, statement.lines);
-  const closing = closingBalance(statement);
+  const closing = expectedClosing(statement, summaryOf(statement.lines));
   if (closing === null || standing === null) return compared;
   const { amount, date } = closing;
   return settleByBalance(compared, statement.lines, { standing, closing: amount, date });

@@ -62,6 +62,21 @@ export function closingBalance(statement: StatementFacts): DatedBalance | null {
 }
 
 /**
+ * The balance that the readable lines should lead to: the stated opening plus lines, so that records
+ * which can't be read do no harm; else the stated closing.
+ *
+ * @returns null where no closing balance is stated
+ */
+export function expectedClosing(
+  statement: StatementFacts,
+  { total }: LinesSummary,
+): DatedBalance | null {
+  const closing = closingBalance(statement);
+  if (closing === null || statement.opening === null) return closing;
+  return { ...closing, amount: statement.opening + total };
+}
+
+/**
  * What stays unexplained when a statement is taken without its refused records: stated closing less
  * stated opening less its lines.
  *

@@ -15,7 +15,7 @@ export function BooksPicker({ name }: { readonly name: string }) {
           <Dropdown.Item
             key={books.id}
             as={Link}
-            to={`/books/${books.id}/desk`}
+            to={`/books/${books.id}/board`}
             active={books.name === name}
           >
             {books.name}

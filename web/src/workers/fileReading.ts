@@ -20,6 +20,7 @@ import {
 import { sightStatement } from '@zubrell/core/intake/sightStatement';
 import {
   closingBalance,
+  expectedClosing,
   type LinesSummary,
   openingBalance,
   statementGap,
@@ -184,7 +185,9 @@ export class FileReading {
       },
       beforeOpeningCount: marked('beforeOpening'),
       closedCount: marked('closed'),
-      mismatch: statement ? mismatchOf(statement, rows, known?.standing ?? null) : null,
+      mismatch: statement
+        ? mismatchOf(statement, summaryOf(lines), rows, known?.standing ?? null)
+        : null,
     };
   }
 
@@ -272,10 +275,11 @@ function placeOf(row: PreviewRow): number {
 /** Compares where the account would stand on the closing day with what the file states. */
 function mismatchOf(
   statement: StatementFacts,
+  lines: LinesSummary,
   rows: readonly PreviewRow[],
   standing: number | null,
 ): Comparison['mismatch'] {
-  const stated = closingBalance(statement);
+  const stated = expectedClosing(statement, lines);
   if (stated === null || standing === null) return null;
   const wouldBe = rows.reduce(
     (sum, row) =>

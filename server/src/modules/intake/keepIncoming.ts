@@ -1,4 +1,5 @@
-import type { BankFileFacts, StatementFacts } from '@zubrell/core/formats/bankFile';
+import { fail } from '@zubrell/core/errors';
+import { type BankFileFacts, refusedOf, type StatementFacts } from '@zubrell/core/formats/bankFile';
 import {
   type LayoutChoices,
   shapeOf,
@@ -6,9 +7,12 @@ import {
 } from '@zubrell/core/formats/table/tableLayout';
 import {
   closingBalance,
+  expectedClosing,
   type LinesSummary,
   openingBalance,
+  statementGap,
 } from '@zubrell/core/intake/statementBalances';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -67,7 +71,7 @@ export async function keepIncoming(
  * is proposed.
  *
  * @param step the number of the step under way
- * @throws {ZubrellError} FILE_OTHER_BALANCE, OPENING_AFTER_LINES
+ * @throws {ZubrellError} FILE_GAP, FILE_OTHER_BALANCE, OPENING_AFTER_LINES
  */
 export async function placeBatch(
   tx: Tx,
@@ -84,7 +88,12 @@ export async function placeBatch(
   const opened = await openWith(tx, booksId, incoming, step);
   if (opened !== null) items.push(opened.item);
   const { confirmBalance } = incoming;
-  const placing = { bankAccountId, batchId, step, closing, currency, confirmBalance };
+  const gap = statementGap(statement, summary);
+  if (closing && gap && !confirmBalance && refusedOf(file).length === 0) {
+    fail('FILE_GAP', { difference: formatAmount(gap, currency) });
+  }
+  const expected = expectedClosing(statement, summary);
+  const placing = { bankAccountId, batchId, step, closing: expected, currency, confirmBalance };
   const placed = await placeIncoming(tx, booksId, placing);
   await tx.execute(
     sql`update batches set status = 'kept', format = ${file.format},

@@ -52,6 +52,24 @@ export function BoardScreen() {
             <h1>{headline(open, ready)}</h1>
             <p className="quiet m-0">{proofLine(board.rows.map(({ cells }) => cells))}</p>
           </div>
+          <span className="board-steps">
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={start === 0}
+              onClick={() => setBack(back + SHOWN)}
+            >
+              Earlier
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={back === 0}
+              onClick={() => setBack(Math.max(0, back - SHOWN))}
+            >
+              Later
+            </button>
+          </span>
           {open > 0 && (
             <Link
               className="btn btn-main"
@@ -65,27 +83,7 @@ export function BoardScreen() {
           <table>
             <thead>
               <tr>
-                <th scope="col">
-                  <span>Bank and cards</span>
-                  <span className="board-steps">
-                    <button
-                      type="button"
-                      className="btn btn-plain btn-sm"
-                      disabled={start === 0}
-                      onClick={() => setBack(back + SHOWN)}
-                    >
-                      Earlier
-                    </button>
-                    <button
-                      type="button"
-                      className="btn btn-plain btn-sm"
-                      disabled={back === 0}
-                      onClick={() => setBack(Math.max(0, back - SHOWN))}
-                    >
-                      Later
-                    </button>
-                  </span>
-                </th>
+                <th scope="col">Bank and cards</th>
                 {months.map((month) => (
                   <th key={month} scope="col">
                     {formatMonth(month)}

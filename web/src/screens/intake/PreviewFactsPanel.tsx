@@ -18,6 +18,7 @@ export function PreviewFactsPanel({
   refused,
   isOtherCurrency,
   isOtherNumber,
+  hasGap,
   consents,
   onConsent,
 }: {
@@ -28,6 +29,8 @@ export function PreviewFactsPanel({
   readonly refused: readonly Problem[];
   readonly isOtherCurrency: boolean;
   readonly isOtherNumber: boolean;
+  /** Its own balances don't fit its lines, although all could be read. */
+  readonly hasGap: boolean;
   readonly consents: Consents;
   readonly onConsent: (changed: Partial<Consents>) => void;
 }) {
@@ -66,6 +69,11 @@ export function PreviewFactsPanel({
         <Consent isGiven={consents.number} onChange={(number) => onConsent({ number })}>
           The file is of account {statement.account}, the chosen one is {bankAccount?.number}. Keep
           it there all the same.
+        </Consent>
+      )}
+      {hasGap && !mismatch && bankAccount && (
+        <Consent isGiven={consents.balance} onChange={(balance) => onConsent({ balance })}>
+          Keep it although its own balances leave {amount(statement.gap ?? 0)} unexplained.
         </Consent>
       )}
       {mismatch && bankAccount && (

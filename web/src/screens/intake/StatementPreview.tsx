@@ -75,7 +75,8 @@ export function StatementPreview({
   const isOtherCurrency =
     statement.currency !== null && statement.currency !== setup.books.currency;
   const isOtherNumber = !isSameAccountNumber(statement.account, bankAccount?.number ?? null);
-  const isOtherBalance = comparison?.mismatch != null && bankAccount !== null;
+  const hasGap = statement.gap !== null && statement.gap !== 0 && refused.length === 0;
+  const isOtherBalance = bankAccount !== null && (hasGap || comparison?.mismatch != null);
   const newCount = comparison ? comparison.counts.new + comparison.counts.doubtful : 0;
   const isBusy = state.kind === 'busy';
   const canKeep =
@@ -153,6 +154,7 @@ export function StatementPreview({
           refused={refused}
           isOtherCurrency={isOtherCurrency}
           isOtherNumber={isOtherNumber}
+          hasGap={hasGap}
           consents={consents}
           onConsent={(changed) => setConsents({ ...consents, ...changed })}
         />
