@@ -13,7 +13,7 @@ module.exports = {
     never(
       'core-alone',
       ours('core'),
-      ours('contract', 'server', 'web', 'demo', 'cli', 'e2e', 'bench'),
+      ours('contract', 'server', 'practice-bank', 'web', 'demo', 'cli', 'e2e', 'bench'),
       'core imports nothing of ours',
     ),
     never(
@@ -25,25 +25,31 @@ module.exports = {
     never(
       'contract-on-core',
       ours('contract'),
-      ours('server', 'web', 'demo', 'cli', 'e2e', 'bench'),
+      ours('server', 'practice-bank', 'web', 'demo', 'cli', 'e2e', 'bench'),
       'contract knows core only',
     ),
     never(
       'server-without-web',
-      '^server/',
-      ours('web', 'demo', 'cli', 'e2e', 'bench'),
-      'server knows core and contract',
+      '^server/(?!.*\\.test\\.ts$)',
+      ours('practice-bank', 'web', 'demo', 'cli', 'e2e', 'bench'),
+      'server knows core and contract; its tests have the practice bank',
+    ),
+    never(
+      'practice-bank-on-core',
+      ours('practice-bank'),
+      ours('contract', 'server', 'web', 'demo', 'cli', 'e2e', 'bench'),
+      'the practice bank stands for the outside world: it knows core only',
     ),
     never(
       'web-without-server',
       '^web/',
-      ours('server', 'demo', 'cli', 'e2e', 'bench'),
+      ours('server', 'practice-bank', 'demo', 'cli', 'e2e', 'bench'),
       'web knows core and contract',
     ),
     never(
       'cli-on-core',
       '^cli/',
-      ours('contract', 'server', 'web', 'demo', 'e2e', 'bench'),
+      ours('contract', 'server', 'practice-bank', 'web', 'demo', 'e2e', 'bench'),
       'cli knows core',
     ),
     never(

@@ -8,7 +8,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
-          include: ['{core,web,demo,cli}/src/**/*.test.ts'],
+          include: ['{core,web,demo,cli,practice-bank}/src/**/*.test.ts'],
         },
       },
       {

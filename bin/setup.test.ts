@@ -78,11 +78,13 @@ describe('the demo command', () => {
   });
 
   it('comes up again with its data after everything was ended with kill -9', async () => {
-    const state: unknown = JSON.parse(readFileSync(join(copy, '.data', 'demo.json'), 'utf8'));
+    const state = JSON.parse(readFileSync(join(copy, '.data', 'demo.json'), 'utf8')) as {
+      readonly [program in 'server' | 'bank']: { readonly pid: number };
+    };
     const [database] = readFileSync(join(clusterFolder(), 'data', 'postmaster.pid'), 'utf8').split(
       '\n',
     );
-    for (const pid of [(state as { pid: number }).pid, Number(database)]) {
+    for (const pid of [state.server.pid, state.bank.pid, Number(database)]) {
       process.kill(pid, 'SIGKILL');
     }
     const again = run('bin/demo');

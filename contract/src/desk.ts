@@ -200,7 +200,7 @@ export const ConfirmBothReal = z.object({
 export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
 
 /** Opens decided lines again, each by itself: posted, excluded or deleted ones. */
-export const ReopenLines = ConfirmBothReal;
+export const ReopenLines = ConfirmBothReal.meta({ description: 'Lines to open again' });
 export type ReopenLines = ConfirmBothReal;
 
 /** What became of each line: done, or left out for a reason. `step` is null where none was done. */

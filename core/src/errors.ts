@@ -149,6 +149,28 @@ export const errors = {
     'The opening balance of {date} must be dated before the first line, {first}.',
   ],
 
+  // Feeds
+  BANK_UNKNOWN: [404, 'There is no connection to that bank.'],
+  CONSENT_UNKNOWN: [404, 'This answer belongs to no request of ours. Start again from Intake.'],
+  FEED_UNKNOWN: [404, 'That feed is not in these books.'],
+  FEED_NO_ACCOUNT: [422, 'Say first which bank account {name} is.'],
+  FEED_TAKEN: [409, '{name} is fed by {feed} already. End that feed first.'],
+  FEED_REFUSED: [409, '{bank} gave no consent. Nothing was changed; you can ask again.'],
+  FEED_CONSENT_EXPIRED: [
+    409,
+    'The consent for {bank} has expired or was withdrawn. Sign in at the bank again; what came in stays.',
+  ],
+  FEED_BANK_DOWN: [
+    503,
+    '{bank} does not answer. Nothing was lost; a file can be dropped meanwhile.',
+  ],
+  FEED_GARBAGE: [502, '{bank} sent no proper list of lines ({detail}). Nothing of it was kept.'],
+  FEED_TOO_MANY: [429, '{bank} takes no more requests for {minutes} minutes.'],
+  FEED_ACCOUNT_GONE: [
+    409,
+    '{bank} no longer gives access to {name}. Sign in again and tick it there.',
+  ],
+
   // Steps
   STEP_UNKNOWN: [404, 'That step is not in the history of these books.'],
   STEP_NOTHING: [409, 'There is nothing of yours to take back.'],

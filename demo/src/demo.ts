@@ -1,23 +1,27 @@
-import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { dataFolder, projectFolder } from '@zubrell/server/config';
-import { freePort, openCluster } from '@zubrell/server/db/cluster';
+import { dataFolder } from '@zubrell/server/config';
+import { type DatabaseUrls, openCluster } from '@zubrell/server/db/cluster';
 import { openDatabase } from '@zubrell/server/db/database';
 import { migrate } from '@zubrell/server/db/migrate';
 import { hasUsers } from '@zubrell/server/modules/session/sessions';
+import { answers, type Background, endBackground, startInBackground } from './processes.ts';
 import { demoToday } from './scenario/files.ts';
+import { practiceBankName, practiceRecords } from './scenario/practiceRecords.ts';
 import { demoEmail, seed } from './seed.ts';
 
 // Starts the demo in the background and says where it is. Set-up was seen to by bin/demo.
 
 const DATABASE = 'zubrell_demo';
-const WANTED_PORT = 4310;
-const PATIENCE = 60_000;
+const PORTS = { server: 4310, bank: 4320 };
+const SIGNS = {
+  server: { path: '/api/session', key: 'isDemo' },
+  bank: { path: '/api/health', key: 'bank' },
+};
 
 interface State {
-  readonly pid: number;
-  readonly url: string;
+  readonly server: Background;
+  readonly bank: Background;
 }
 
 const { env } = process;
@@ -37,9 +41,9 @@ if (flags.has('--help')) {
 process.exit(0);
 
 async function start(): Promise<void> {
-  const running = await alive();
-  if (running && !flags.has('--fresh')) {
-    announce(running.url);
+  const running = stateNow();
+  if (running && !flags.has('--fresh') && (await isAlive(running))) {
+    announce(running);
     return;
   }
   await stop();
@@ -60,82 +64,62 @@ async function start(): Promise<void> {
     }
   }
   await database.$client.end();
-  announce(await startServer(urls.runtime, urls.owner));
+  announce(await startPrograms(urls));
 }
 
-function announce(url: string): void {
-  say(`\nZubrell runs with the demo data at ${url}\n`);
+function announce({ server, bank }: State): void {
+  say(`\nZubrell runs with the demo data at ${server.url}\n`);
   say('Open it in a browser and press “Sign in as Mo Oakes”.');
-  say(`It runs in the background (log: ${logFile}). To stop it: npm run demo -- --stop`);
+  say(`The practice bank is at ${bank.url}: its trouble is switched on and off there.`);
+  say(`Both run in the background (log: ${logFile}). To stop them: npm run demo -- --stop`);
 }
 
-/** The running demo, if there is one that answers. */
-async function alive(): Promise<State | null> {
+/** What was started last, whether or not it still runs. */
+function stateNow(): State | null {
   if (!existsSync(stateFile)) return null;
-  const state: State = JSON.parse(readFileSync(stateFile, 'utf8'));
-  return (await answers(state.url)) ? state : null;
+  const state: Partial<State> = JSON.parse(readFileSync(stateFile, 'utf8'));
+  return state.server && state.bank ? { server: state.server, bank: state.bank } : null;
 }
 
-async function answers(url: string): Promise<boolean> {
-  try {
-    const answer = await fetch(`${url}/api/session`, { signal: AbortSignal.timeout(2_000) });
-    const session: unknown = await answer.json();
-    return typeof session === 'object' && session !== null && 'isDemo' in session;
-  } catch {
-    return false;
-  }
+async function isAlive({ server, bank }: State): Promise<boolean> {
+  return (await answers(server.url, SIGNS.server)) && answers(bank.url, SIGNS.bank);
 }
 
 async function stop(): Promise<void> {
-  const state = await alive();
+  const state = stateNow();
   rmSync(stateFile, { force: true });
   if (state === null) return;
-  process.kill(state.pid, 'SIGTERM');
-  for (let waited = 0; waited < 10_000 && (await answers(state.url)); waited += 100) {
-    await new Promise((done) => setTimeout(done, 100));
-  }
+  await endBackground(state.server, SIGNS.server);
+  await endBackground(state.bank, SIGNS.bank);
 }
 
-async function startServer(runtime: string, owner: string): Promise<string> {
+async function startPrograms({ runtime, owner }: DatabaseUrls): Promise<State> {
   mkdirSync(data, { recursive: true });
-  const log = openSync(logFile, 'w');
-  const port = (await isFree(WANTED_PORT)) ? WANTED_PORT : await freePort();
-  const server = spawn(
-    process.execPath,
-    ['--import', 'tsx', join(projectFolder, 'server', 'src', 'main.ts')],
-    {
-      cwd: projectFolder,
-      detached: true,
-      stdio: ['ignore', log, log],
-      env: {
-        ...env,
-        PORT: String(port),
-        DATABASE_URL: runtime,
-        MIGRATION_DATABASE_URL: owner,
-        ZUBRELL_TODAY: demoToday,
-        ZUBRELL_DEMO_EMAIL: demoEmail,
-      },
+  const records = join(data, 'practice-bank.json');
+  writeFileSync(records, JSON.stringify(practiceRecords()));
+  const bank = await startInBackground({
+    entry: 'practice-bank/src/main.ts',
+    port: PORTS.bank,
+    logFile: join(data, 'practice-bank.log'),
+    sign: SIGNS.bank,
+    env: { ...env, PRACTICE_BANK_RECORDS: records, ZUBRELL_TODAY: demoToday },
+  });
+  const server = await startInBackground({
+    entry: 'server/src/main.ts',
+    port: PORTS.server,
+    logFile,
+    sign: SIGNS.server,
+    env: {
+      ...env,
+      DATABASE_URL: runtime,
+      MIGRATION_DATABASE_URL: owner,
+      ZUBRELL_TODAY: demoToday,
+      ZUBRELL_DEMO_EMAIL: demoEmail,
+      PRACTICE_BANK_URL: bank.url,
+      PRACTICE_BANK_NAME: practiceBankName,
     },
-  );
-  const url = `http://127.0.0.1:${port}`;
-  for (let waited = 0; !(await answers(url)); waited += 200) {
-    if (server.exitCode !== null || waited > PATIENCE) {
-      throw new Error(`The server does not start:\n${readFileSync(logFile, 'utf8')}`);
-    }
-    await new Promise((done) => setTimeout(done, 200));
-  }
-  server.unref();
-  const state: State = { pid: server.pid ?? 0, url };
+  });
+  const state: State = { server, bank };
   writeFileSync(stateFile, JSON.stringify(state));
-  return url;
-}
-
-async function isFree(port: number): Promise<boolean> {
-  try {
-    await fetch(`http://127.0.0.1:${port}/`, { signal: AbortSignal.timeout(1_000) });
-    return false;
-  } catch (error) {
-    const cause = error instanceof Error ? (error.cause as { code?: string } | undefined) : null;
-    return cause?.code === 'ECONNREFUSED';
-  }
+  return state;
 }

@@ -22,6 +22,7 @@ import { balanceBefore, demoToday, firstMonth, lastMonth } from './scenario/file
 import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
+import { seedFeeds } from './seedFeeds.ts';
 
 /** Who is signed in by one press. */
 export const demoEmail = 'mo@larkmoor.example';
@@ -52,7 +53,8 @@ export async function seed(database: Database): Promise<void> {
   const readers = openReaderPool();
   try {
     const { readFile } = readers;
-    await seedBusiness({ database, actor, readFile }, larkmoor, firstMonth);
+    const booksId = await seedBusiness({ database, actor, readFile }, larkmoor, firstMonth);
+    await seedFeeds(database, booksId, actor);
     await seedBusiness({ database, actor, readFile }, fennick, FENNICK_FROM);
   } finally {
     await readers.close();
@@ -67,7 +69,7 @@ async function seedBusiness(
   { database, actor, readFile }: Pick<Scene, 'database' | 'actor' | 'readFile'>,
   business: Business,
   first: string,
-): Promise<void> {
+): Promise<string> {
   const start = at(`${first}-01`);
   const booksId = await database.transaction((tx) =>
     createBooks(tx, start, actor, { name: business.name, currency: business.currency }),
@@ -94,6 +96,7 @@ async function seedBusiness(
   for (const { bank, fileName, text, day } of business.oddFiles?.(lines) ?? []) {
     await keepText(scene, bank, fileName, text, day);
   }
+  return booksId;
 }
 
 async function idsByCode(tx: Tx, booksId: string): Promise<Map<string, string>> {

@@ -6,8 +6,10 @@ import { type Browser, Key, openBrowser } from './browser.ts';
 // Takes the pictures in docs/screenshots of the running demo: npm run demo -- --fresh, then this.
 
 const folder = join(projectFolder, 'docs', 'screenshots');
-const state: unknown = JSON.parse(readFileSync(join(dataFolder(process.env), 'demo.json'), 'utf8'));
-const browser = await openBrowser((state as { url: string }).url);
+const state: { readonly server: { readonly url: string } } = JSON.parse(
+  readFileSync(join(dataFolder(process.env), 'demo.json'), 'utf8'),
+);
+const browser = await openBrowser(state.server.url);
 /** Long enough for data, fonts and toasts to settle. */
 const SETTLE = 900;
 
@@ -30,6 +32,9 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('Fennick Canoe Hire');
   await take('books');
   await press('Larkmoor Kiln Works');
+  await see('Needs you');
+  await take('board');
+  await press('Desk');
   await see('Hedgerow Cards');
   await take('desk');
   await keys('2');
@@ -61,6 +66,10 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await press('Intake');
   await see('Came in so far');
   await take('intake');
+  await press('everyday-2026-03.ofx');
+  await see('What it brought');
+  await take('batch');
+  await press('All batches');
   await chooseFile('studio-card-april-with-errors.csv');
   const accounts = await browser.find('#goes-to');
   await accounts.sendKeys('Studio');

@@ -24,6 +24,7 @@ import { answerProblem, problemOf } from './http/problems.ts';
 import { boardRoutes } from './modules/board/routes.ts';
 import { booksRoutes } from './modules/books/routes.ts';
 import { openStepEvents } from './modules/events/stepEvents.ts';
+import { feedRoutes } from './modules/feeds/routes.ts';
 import { intakeRoutes } from './modules/intake/routes.ts';
 import { ledgerRoutes } from './modules/ledger/routes.ts';
 import { lineRoutes } from './modules/lines/routes.ts';
@@ -96,6 +97,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   stepRoutes(app, services, events);
   ledgerRoutes(app, services);
   intakeRoutes(app, services);
+  feedRoutes(app, services);
   boardRoutes(app, services);
   await serveWeb(app, options.webFolder);
   return app;

@@ -2,6 +2,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Clock, clockFixedAt, machineClock } from './clock.ts';
 import { type DatabaseUrls, openCluster } from './db/cluster.ts';
+import type { BankConnector } from './modules/feeds/connector.ts';
+import { practiceConnector } from './modules/feeds/practiceConnector.ts';
 
 /** The project's own folder. */
 export const projectFolder = fileURLToPath(new URL('../..', import.meta.url));
@@ -30,4 +32,10 @@ export async function databaseUrls(env: NodeJS.ProcessEnv, name: string): Promis
 /** The clock: fixed where `ZUBRELL_TODAY` names a day, as in the demo. */
 export function clockOf(env: NodeJS.ProcessEnv): Clock {
   return env.ZUBRELL_TODAY === undefined ? machineClock : clockFixedAt(env.ZUBRELL_TODAY);
+}
+
+/** The banks that lines can be fetched from: the practice bank, where `PRACTICE_BANK_URL` names it. */
+export function connectorsOf(env: NodeJS.ProcessEnv): Map<string, BankConnector> {
+  const { PRACTICE_BANK_URL: url, PRACTICE_BANK_NAME: name = 'Practice bank' } = env;
+  return new Map(url === undefined ? [] : [['practice', practiceConnector(url, name)]]);
 }

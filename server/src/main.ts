@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { clockOf, databaseUrls, projectFolder } from './config.ts';
+import { clockOf, connectorsOf, databaseUrls, projectFolder } from './config.ts';
 import { openDatabase } from './db/database.ts';
 import { migrate } from './db/migrate.ts';
 import { serve } from './serve.ts';
@@ -9,7 +9,11 @@ const DEFAULT_PORT = 4310;
 const { env } = process;
 const urls = await databaseUrls(env, 'zubrell');
 await migrate(urls);
-const services = { database: openDatabase(urls.runtime), clock: clockOf(env) };
+const services = {
+  database: openDatabase(urls.runtime),
+  clock: clockOf(env),
+  connectors: connectorsOf(env),
+};
 const running = await serve(services, {
   port: Number(env.PORT ?? DEFAULT_PORT),
   ...(env.HOST === undefined ? {} : { host: env.HOST }),

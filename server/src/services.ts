@@ -1,5 +1,6 @@
 import type { Clock } from './clock.ts';
 import type { Database } from './db/database.ts';
+import type { BankConnector } from './modules/feeds/connector.ts';
 
 /** Who acts, as the session and the books' membership say. */
 export interface Actor {
@@ -11,4 +12,6 @@ export interface Actor {
 export interface Services {
   readonly database: Database;
   readonly clock: Clock;
+  /** The banks that lines can be fetched from, by name. */
+  readonly connectors: ReadonlyMap<string, BankConnector>;
 }

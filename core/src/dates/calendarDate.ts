@@ -50,6 +50,15 @@ export function addDays(date: CalendarDate, days: number): CalendarDate {
   return moved.toISOString().slice(0, 10);
 }
 
+/**
+ * How many days it is from one date to another; negative where that lies before.
+ *
+ * @example daysBetween('2026-02-27', '2026-03-02') // 3
+ */
+export function daysBetween(from: CalendarDate, to: CalendarDate): number {
+  return (Date.parse(to) - Date.parse(from)) / 86_400_000;
+}
+
 /** The month a date lies in, as `YYYY-MM`. @example monthOf('2026-03-31') // '2026-03' */
 export function monthOf(date: CalendarDate): string {
   return date.slice(0, 7);

@@ -55,11 +55,13 @@ interface Candidate {
  *
  * @param here the lines of the first source
  * @param incoming the lines of the second, in its order
+ * @param hasChangedIds it is known that the bank has given lines new ids before: another id says nothing
  * @returns for each incoming line what it is
  */
 export function matchSources(
   here: readonly SourceLine[],
   incoming: readonly SourceLine[],
+  hasChangedIds = false,
 ): Sighting[] {
   const result: Sighting[] = incoming.map(() => ({ kind: 'new' }));
   const taken = new Set<number>();
@@ -75,7 +77,7 @@ export function matchSources(
   for (const [mine, theirs] of byId) pair(mine, theirs, true);
 
   // Ids that were met again are kept by the bank: lines with other ids are other lines then.
-  const areIdsKept = byId.length > 0;
+  const areIdsKept = byId.length > 0 && !hasChangedIds;
   const isConflict = (mine: number, theirs: number) =>
     hasOtherId(incoming[mine] ?? null, here[theirs] ?? null);
   const byWording = pairsByKey(
@@ -86,7 +88,7 @@ export function matchSources(
     (line) => `${line.date}|${line.amount}|${plainWording(line.description)}`,
   );
   const conflicts = byWording.filter(([mine, theirs]) => isConflict(mine, theirs)).length;
-  const isRenaming = doIdsChange(conflicts, areIdsKept);
+  const isRenaming = hasChangedIds || doIdsChange(conflicts, areIdsKept);
   for (const [mine, theirs] of byWording) {
     if (!isConflict(mine, theirs)) pair(mine, theirs, true);
     else if (!areIdsKept) pair(mine, theirs, isRenaming);

@@ -4,20 +4,27 @@ import { matchSources, type Sighting, type SourceLine } from './matchSources.ts'
 import { settleByBalance } from './settleByBalance.ts';
 import { expectedClosing, summaryOf } from './statementBalances.ts';
 
+/** What is known of a bank account around a statement's dates. */
+export interface KnownLines {
+  readonly lines: readonly SourceLine[];
+  /**
+   * The balance by what is here at the end of the statement's closing day; null where there is no
+   * opening balance.
+   */
+  readonly standing: Minor | null;
+  /** The bank has given lines new ids before: another id says nothing. */
+  readonly hasChangedIds: boolean;
+}
+
 /**
  * What each line of a statement is to the lines of a bank account: here already, doubtful or new. The
  * statement's closing balance, where it states one, decides about doubtful lines as far as it can.
- *
- * @param here the bank account's lines around the statement's dates
- * @param standing the balance by what is here at the end of the statement's closing day; null where
- *   there is no opening balance
  */
 export function sightStatement(
-  here: readonly SourceLine[],
+  { lines, standing, hasChangedIds }: KnownLines,
   statement: BankStatement,
-  standing: Minor | null,
 ): Sighting[] {
-  const compared = matchSources(here, statement.lines);
+  const compared = matchSources(lines, statement.lines, hasChangedIds);
   const closing = expectedClosing(statement, summaryOf(statement.lines));
   if (closing === null || standing === null) return compared;
   const { amount, date } = closing;

@@ -1,5 +1,5 @@
 import { addDays, type CalendarDate } from '../dates/calendarDate.ts';
-import type { BankLine, BankStatement, StatementFacts } from '../formats/bankFile.ts';
+import type { BankLine, StatementFacts } from '../formats/bankFile.ts';
 import type { Minor } from '../money/minor.ts';
 import type { DatedBalance } from './balanceChain.ts';
 
@@ -85,12 +85,4 @@ export function expectedClosing(
 export function statementGap(statement: StatementFacts, { total }: LinesSummary): Minor | null {
   if (statement.opening === null || statement.closing === null) return null;
   return statement.closing - statement.opening - total;
-}
-
-/**
- * A statement without the lines that are only announced: they move no balance and can't be posted.
- */
-export function bookedOnly(statement: BankStatement): BankStatement {
-  const lines = statement.lines.filter((line) => !line.isPending);
-  return lines.length === statement.lines.length ? statement : { ...statement, lines };
 }

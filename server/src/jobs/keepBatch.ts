@@ -31,7 +31,7 @@ interface BatchRow {
  * @param isLastTry whether the queue gives up after this, so that the batch must be marked
  */
 export async function keepBatch(
-  services: Services,
+  services: Pick<Services, 'database' | 'clock'>,
   readFile: ReadFile,
   job: KeepBatchJob,
   isLastTry = false,
@@ -60,7 +60,7 @@ export async function keepBatch(
 
 /** Marks the batch as refused for an error of the table; other errors let the queue try again. */
 async function refuse(
-  services: Services,
+  services: Pick<Services, 'database'>,
   job: KeepBatchJob,
   error: unknown,
   isLastTry: boolean,

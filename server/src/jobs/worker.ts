@@ -1,12 +1,16 @@
 import { EventEmitter } from 'node:events';
+import { sql } from 'drizzle-orm';
 import { Logger, run, type WorkerEvents } from 'graphile-worker';
 import type pg from 'pg';
+import { inBooks, rowsOf } from '../db/database.ts';
+import { type FetchFeedJob, queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import type { Services } from '../services.ts';
+import { fetchFeed } from './fetchFeed.ts';
 import { keepBatch } from './keepBatch.ts';
 import type { ReadFile } from './readInThread.ts';
 
-/** How often workers look for others that died, in milliseconds. */
+/** How often workers look for others that died and for feeds that are due, in milliseconds. */
 const LOOK_AFTER = 10_000;
 /** First key of the session locks by which a worker shows that it lives. */
 const ALIVE = 7_240_116;
@@ -42,10 +46,15 @@ export async function startWorker(services: Services, readFile: ReadFile): Promi
         const isLast = job.attempts >= job.max_attempts;
         await keepBatch(services, readFile, payload as KeepBatchJob, isLast);
       },
+      fetchFeed: async (payload, { job }) => {
+        const isLast = job.attempts >= job.max_attempts;
+        await fetchFeed(services, readFile, payload as FetchFeedJob, isLast);
+      },
     },
   });
   const timer = setInterval(() => {
     giveBackJobsOfTheDead(pool).catch(() => undefined);
+    queueDueFeeds(services).catch(() => undefined);
   }, LOOK_AFTER);
   return {
     stop: async () => {
@@ -71,4 +80,16 @@ async function giveBackJobsOfTheDead(pool: pg.Pool): Promise<void> {
      having count(*) > 0`,
     [ALIVE],
   );
+}
+
+/** Puts into the queue the feeds whose time has come. */
+async function queueDueFeeds({ database, clock }: Services): Promise<void> {
+  const due = await rowsOf<{ booksId: string; feedId: string }>(
+    database,
+    sql`select books_id as "booksId", feed_id as "feedId"
+        from due_feeds(${clock.now().toISOString()}::timestamptz)`,
+  );
+  for (const { booksId, feedId } of due) {
+    await inBooks(database, booksId, (tx) => queueFetch(tx, booksId, feedId, null));
+  }
 }

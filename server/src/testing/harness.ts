@@ -70,13 +70,25 @@ export async function makeTestDatabase(): Promise<TestDatabase> {
   const name = `test_${randomUUID().slice(0, 8)}`;
   const urls = await cluster.ensureDatabase(name);
   await migrate(urls);
-  const services = { database: openDatabase(urls.runtime, 8), clock: clockFixedAt(testToday) };
+  const services: Services = {
+    database: openDatabase(urls.runtime, 8),
+    clock: clockFixedAt(testToday),
+    connectors: new Map(),
+  };
   return { urls, services, drop: () => cluster.dropDatabase(name) };
 }
 
-/** Starts a server with its worker on a new database. */
-export async function startHarness(): Promise<Harness> {
-  const { urls, services, drop } = await makeTestDatabase();
+/**
+ * Starts a server with its worker on a new database.
+ *
+ * @param changed services that a test puts its own in the place of
+ */
+export async function startHarness(
+  changed: Partial<Pick<Services, 'clock' | 'connectors'>> = {},
+): Promise<Harness> {
+  const made = await makeTestDatabase();
+  const { urls, drop } = made;
+  const services = { ...made.services, ...changed };
   const { database } = services;
   const readers = openReaderPool();
   const worker = await startWorker(services, readers.readFile);

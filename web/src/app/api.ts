@@ -32,6 +32,14 @@ import type {
   UndoStep,
 } from '@zubrell/contract/desk';
 import type {
+  AskConsent,
+  ChangeFeed,
+  ConsentAsked,
+  ConsentFinished,
+  Feeds,
+  FinishConsent,
+} from '@zubrell/contract/feeds';
+import type {
   Batch,
   BatchLines,
   BatchSheet,
@@ -64,7 +72,7 @@ function change(method: 'POST' | 'PUT' | 'PATCH', url: string, body: object = {}
 /** The server's API. Everything about books is read anew after each step, by tag `Books`. */
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Session', 'Listing', 'Books', 'Batches'],
+  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds'],
   keepUnusedDataFor: 30,
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => '/session', providesTags: ['Session'] }),
@@ -273,6 +281,31 @@ export const api = createApi({
     keepBatch: build.mutation<BatchStarted, InBooks<KeepBatch>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/batches`, body),
       invalidatesTags: ['Batches'],
+    }),
+
+    feeds: build.query<Feeds, string>({
+      query: (booksId) => `/books/${booksId}/feeds`,
+      providesTags: ['Books', 'Feeds'],
+    }),
+    askConsent: build.mutation<ConsentAsked, InBooks<AskConsent>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/consents`, body),
+    }),
+    finishConsent: build.mutation<ConsentFinished, InBooks<FinishConsent>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/consents/finish`, body),
+      invalidatesTags: ['Feeds'],
+    }),
+    changeFeed: build.mutation<unknown, InBooks<ChangeFeed & { feedId: string }>>({
+      query: ({ booksId, feedId, ...body }) =>
+        change('PATCH', `/books/${booksId}/feeds/${feedId}`, body),
+      invalidatesTags: ['Feeds'],
+    }),
+    fetchFeed: build.mutation<unknown, InBooks<{ feedId: string }>>({
+      query: ({ booksId, feedId }) => change('POST', `/books/${booksId}/feeds/${feedId}/fetch`),
+      invalidatesTags: ['Feeds'],
+    }),
+    endFeed: build.mutation<unknown, InBooks<{ feedId: string }>>({
+      query: ({ booksId, feedId }) => change('POST', `/books/${booksId}/feeds/${feedId}/end`),
+      invalidatesTags: ['Feeds'],
     }),
   }),
 });

@@ -4,6 +4,7 @@ import { BooksScreen } from '../screens/books/BooksScreen.tsx';
 import { DeskScreen } from '../screens/desk/DeskScreen.tsx';
 import { HistoryScreen } from '../screens/history/HistoryScreen.tsx';
 import { BatchScreen } from '../screens/intake/BatchScreen.tsx';
+import { ConsentScreen } from '../screens/intake/feeds/ConsentScreen.tsx';
 import { IntakeScreen } from '../screens/intake/IntakeScreen.tsx';
 import { LedgerScreen } from '../screens/ledger/LedgerScreen.tsx';
 import { SignInScreen } from '../screens/signIn/SignInScreen.tsx';
@@ -25,6 +26,7 @@ export const router = createBrowserRouter([
           { path: 'board', element: <BoardScreen /> },
           { path: 'desk', element: <DeskScreen /> },
           { path: 'intake', element: <IntakeScreen /> },
+          { path: 'intake/consent', element: <ConsentScreen /> },
           { path: 'intake/:batchId', element: <BatchScreen /> },
           { path: 'ledger/:accountId?', element: <LedgerScreen /> },
           { path: 'history', element: <HistoryScreen /> },

@@ -156,7 +156,7 @@ export class FileReading {
     const statement = facts && { ...facts, lines };
     const states: LineState[] =
       known && statement
-        ? sightStatement(known.lines, statement, known.standing).map(({ kind }) => kind)
+        ? sightStatement(known, statement).map(({ kind }) => kind)
         : lines.map(() => 'new');
     const rows = lines.map(
       (line, at): PreviewRow => ({

@@ -107,6 +107,12 @@ async function pairIncoming(tx: Tx, booksId: string, bankAccountId: string): Pro
     sql`select min(date) as first, max(date) as last from incoming`,
   );
   const { first = '', last = '' } = range ?? {};
+  const [account] = await rowsOf<{ hasChangedIds: boolean }>(
+    tx,
+    sql`select has_changed_ids as "hasChangedIds" from bank_accounts
+        where books_id = ${booksId} and id = ${bankAccountId}`,
+  );
+  const hasChangedIds = account?.hasChangedIds ?? false;
   // Lines of batches taken back count too, after those that are here.
   await tx.execute(
     sql`create temporary table here on commit drop as
@@ -132,13 +138,26 @@ async function pairIncoming(tx: Tx, booksId: string, bankAccountId: string): Pro
               from here where bank_id is not null) theirs
           using (bank_id, date, amount, no)`,
   );
-  const areIdsKept = (byId.rowCount ?? 0) > 0;
-  const isRenaming = await pairByWording(tx, areIdsKept);
+  const areIdsKept = (byId.rowCount ?? 0) > 0 && !hasChangedIds;
+  const isRenaming = await pairByWording(tx, areIdsKept, hasChangedIds);
+  if (isRenaming && !hasChangedIds) await noteChangedIds(tx, booksId, bankAccountId);
   await pairLoosely(tx, booksId, { first, last, areIdsKept, doIdsChange: isRenaming });
 }
 
+/** Remembers that the bank has given a line another id. */
+async function noteChangedIds(tx: Tx, booksId: string, bankAccountId: string): Promise<void> {
+  await tx.execute(
+    sql`update bank_accounts set has_changed_ids = true
+        where books_id = ${booksId} and id = ${bankAccountId} and not has_changed_ids`,
+  );
+}
+
 /** Counts lines of the same date, amount and wording. @returns whether the bank gives new ids */
-async function pairByWording(tx: Tx, areIdsKept: boolean): Promise<boolean> {
+async function pairByWording(
+  tx: Tx,
+  areIdsKept: boolean,
+  hasChangedIds: boolean,
+): Promise<boolean> {
   await tx.execute(
     sql`create temporary table same_wording on commit drop as
         select mine.position, theirs.id as line_id,
@@ -156,7 +175,7 @@ async function pairByWording(tx: Tx, areIdsKept: boolean): Promise<boolean> {
     tx,
     sql`select (count(*) filter (where is_conflict))::int as conflicts from same_wording`,
   );
-  const isRenaming = doIdsChange(found?.conflicts ?? 0, areIdsKept);
+  const isRenaming = hasChangedIds || doIdsChange(found?.conflicts ?? 0, areIdsKept);
   await tx.execute(
     sql`insert into paired
         select position, line_id, not is_conflict or ${isRenaming} from same_wording
@@ -227,6 +246,15 @@ async function settle(
   if (verdict === 'real') await tx.execute(sql`delete from paired where ${decided}`);
   if (verdict === 'copies') {
     await tx.execute(sql`update paired set is_sure = true where ${decided}`);
+    // What the balance proves to be the same under another id shows that ids change.
+    const [other] = await rowsOf(
+      tx,
+      sql`select from paired p
+          join incoming i on i.position = p.position
+          join here h on h.id = p.line_id
+          where p.is_sure and h.bank_id <> i.bank_id limit 1`,
+    );
+    if (other) await noteChangedIds(tx, booksId, bankAccountId);
   }
   const wouldBe = verdict === 'real' ? standing + fresh + doubtful : standing + fresh;
   if (wouldBe !== closing.amount && !confirmBalance) {

@@ -7,22 +7,17 @@ import type {
 } from '@zubrell/contract/intake';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { type ErrorCode, type ErrorParams, fail, messageOf } from '@zubrell/core/errors';
-import type { SourceLine } from '@zubrell/core/intake/matchSources';
+import { daysApart } from '@zubrell/core/intake/matchSources';
+import type { KnownLines } from '@zubrell/core/intake/sightStatement';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from '../proof/chain.ts';
 
-/** A line of a bank account with what tells it from others. */
-export type KnownLine = SourceLine & { readonly id: string; readonly isHere: boolean };
-
-/** Dates of one payment may differ by so many days between sources. */
-const AROUND = 3;
-
 /**
- * The lines of a bank account between two dates and a little around them, also those of batches
- * taken back.
+ * What is known of a bank account for a statement: its lines between two dates and a little around them,
+ * and its balance at the end of the closing day.
  */
 export async function knownLines(
   tx: Tx,
@@ -30,16 +25,26 @@ export async function knownLines(
   bankAccountId: string,
   from: string,
   to: string,
-): Promise<KnownLine[]> {
-  return rowsOf(
+  closingDate: string,
+): Promise<KnownLines> {
+  const lines = await rowsOf<KnownLines['lines'][number]>(
     tx,
-    sql`select id, is_here as "isHere", date, amount, description, reference,
-          bank_id as "bankId", false as "isPending"
+    sql`select date, amount, description, reference, bank_id as "bankId", false as "isPending"
         from lines
-        where books_id = ${booksId} and bank_account_id = ${bankAccountId}
-          and date between ${addDays(from, -AROUND)} and ${addDays(to, AROUND)}
-        order by is_here desc, date, position, id`,
+        where books_id = ${booksId} and bank_account_id = ${bankAccountId} and is_here
+          and date between ${addDays(from, -daysApart)} and ${addDays(to, daysApart)}
+        order by date, position, id`,
   );
+  const [account] = await rowsOf<{ hasChangedIds: boolean }>(
+    tx,
+    sql`select has_changed_ids as "hasChangedIds" from bank_accounts
+        where books_id = ${booksId} and id = ${bankAccountId}`,
+  );
+  return {
+    lines,
+    standing: await standingBalance(tx, booksId, bankAccountId, closingDate),
+    hasChangedIds: account?.hasChangedIds ?? false,
+  };
 }
 
 /**

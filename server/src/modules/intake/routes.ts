@@ -16,14 +16,7 @@ import type { Api } from '../../app.ts';
 import { command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { moveBatch } from './moveBatch.ts';
-import {
-  batchesOf,
-  batchLines,
-  batchSheet,
-  knownLines,
-  layoutsOf,
-  standingBalance,
-} from './queries.ts';
+import { batchesOf, batchLines, batchSheet, knownLines, layoutsOf } from './queries.ts';
 import { startBatch } from './startBatch.ts';
 import { takeBackBatch } from './takeBackBatch.ts';
 import { storeUpload } from './uploads.ts';
@@ -76,12 +69,15 @@ export function intakeRoutes(api: Api, services: Services): void {
     (request) =>
       query(services, request, async (tx, booksId) => {
         const { from, to, closingDate } = request.query;
-        const { bankAccountId } = request.params;
-        const lines = await knownLines(tx, booksId, bankAccountId, from, to);
-        return {
-          lines: lines.filter((line) => line.isHere),
-          standing: await standingBalance(tx, booksId, bankAccountId, closingDate),
-        };
+        const { lines, ...known } = await knownLines(
+          tx,
+          booksId,
+          request.params.bankAccountId,
+          from,
+          to,
+          closingDate,
+        );
+        return { ...known, lines: [...lines] };
       }),
   );
 

@@ -23,7 +23,9 @@ export async function insertBatch(
   { clock }: Pick<Services, 'clock'>,
   booksId: string,
   actor: Pick<Actor, 'userId'>,
-  wanted: Pick<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'>,
+  wanted: Pick<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'> & {
+    readonly feedId?: string;
+  },
 ): Promise<BatchStarted> {
   const [upload] = await rowsOf<{ fileName: string }>(
     tx,
@@ -44,6 +46,7 @@ export async function insertBatch(
     fileName: upload.fileName,
     uploadId: wanted.uploadId,
     statementIndex: wanted.statementIndex,
+    feedId: wanted.feedId ?? null,
     status: 'reading',
     createdBy: actor.userId,
     createdAt: clock.now(),

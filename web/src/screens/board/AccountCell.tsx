@@ -1,10 +1,13 @@
 import type { BoardRow } from '@zubrell/contract/board';
+import { api } from '../../app/api.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 
 /** A bank account with how far its lines are known. */
 export function AccountCell({ row }: { readonly row: BoardRow }) {
-  const { setup } = useBooks();
+  const { booksId, setup } = useBooks();
+  const { data } = api.useFeedsQuery(booksId);
+  const feed = data?.feeds.find(({ bankAccountId }) => bankAccountId === row.bankAccountId);
   const showDate = useShowDate();
   const bank = setup.bankAccounts.find(({ id }) => id === row.bankAccountId);
   return (
@@ -14,6 +17,15 @@ export function AccountCell({ row }: { readonly row: BoardRow }) {
         {row.knownTo === null ? 'no lines yet' : `known to ${showDate(row.knownTo)}`}
         {row.knownTo !== null && bank?.opening === null && ', no opening balance'}
       </span>
+      {feed && (
+        <span className={`d-block ${feed.result?.kind === 'trouble' ? 'trouble' : 'quiet'}`}>
+          {feed.result?.kind === 'trouble'
+            ? 'its feed is in trouble'
+            : feed.lastGoodAt === null
+              ? 'feed not fetched yet'
+              : `feed of ${showDate(feed.lastGoodAt.slice(0, 10))}`}
+        </span>
+      )}
     </th>
   );
 }

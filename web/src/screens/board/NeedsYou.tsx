@@ -1,18 +1,39 @@
 import type { Board } from '@zubrell/contract/board';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { useShowDate } from '../../app/useToday.ts';
+import { useShowDate, useToday } from '../../app/useToday.ts';
+import { feedNeed } from '../intake/feeds/feedWords.ts';
 
-/** What somebody has to look at: balances that don't add up. */
+/** What somebody has to look at: feeds in trouble, balances that don't add up. */
 export function NeedsYou({ board }: { readonly board: Board }) {
   const { booksId, bankAccountName, amount } = useBooks();
   const showDate = useShowDate();
+  const today = useToday();
+  const { data } = api.useFeedsQuery(booksId);
+  const feeds = (data?.feeds ?? []).flatMap((feed) => {
+    const need = feedNeed(feed, today);
+    return need ? [{ id: feed.id, ...need }] : [];
+  });
   const broken = board.rows.filter(({ firstBreak }) => firstBreak !== null);
   return (
     <aside className="needs" aria-label="Needs you">
       <h2>Needs you</h2>
-      {broken.length === 0 && <p className="quiet">Nothing waits for you here.</p>}
+      {feeds.map(({ id, title, words, remedy }) => (
+        <Need
+          key={id}
+          title={title}
+          action={
+            <Link className="btn btn-plain" to={`/books/${booksId}/intake`}>
+              {remedy === 'signIn' ? 'Sign in again' : 'Look at the feed'}
+            </Link>
+          }
+        >
+          {words}
+        </Need>
+      ))}
+      {broken.length + feeds.length === 0 && <p className="quiet">Nothing waits for you here.</p>}
       {broken.map(({ bankAccountId, firstBreak }) => (
         <Need
           key={bankAccountId}

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Batches } from './Batches.tsx';
+import { FeedSection } from './feeds/FeedSection.tsx';
 import './intake.scss';
 import { Preview } from './Preview.tsx';
 import { TableHelp } from './TableHelp.tsx';
@@ -32,6 +33,7 @@ export function IntakeScreen() {
         </button>
         <TableHelp />
       </section>
+      <FeedSection />
       <Batches />
     </main>
   );

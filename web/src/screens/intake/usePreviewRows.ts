@@ -27,7 +27,6 @@ export function usePreviewRows(
     setPages(new Map());
   }, [reading, index, filter, version]);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked for again when the rows change
   useEffect(() => {
     if (reading === null || version === null) return;
     const current = asked.current;

@@ -1,0 +1,79 @@
+import { z } from 'zod';
+import { CalendarDate, Id, Minor } from './common.ts';
+
+/** A bank that lines can be fetched from. */
+export const ConnectedBank = z.object({ connector: z.string(), bankName: z.string() });
+
+export const AskConsent = z.object({ connector: z.string().max(40) });
+export type AskConsent = z.infer<typeof AskConsent>;
+/** Where the customer signs in at the bank. */
+export const ConsentAsked = z.object({ page: z.url() });
+export type ConsentAsked = z.infer<typeof ConsentAsked>;
+
+/** The bank's answer, as it came back through the browser. */
+export const FinishConsent = z.object({
+  state: z.string().max(100),
+  /** Null where the customer refused. */
+  code: z.string().max(500).nullable(),
+});
+export type FinishConsent = z.infer<typeof FinishConsent>;
+export const ConsentFinished = z.object({ feedIds: z.array(Id) });
+export type ConsentFinished = z.infer<typeof ConsentFinished>;
+
+/** What came of a fetch. */
+export const FeedResult = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('fetched'),
+    lineCount: z.int(),
+    newCount: z.int(),
+    doubtfulCount: z.int(),
+    /** Null where nothing was new. */
+    batchId: Id.nullable(),
+    /** The balance the bank states less what is here; null where that is not known. */
+    difference: Minor.nullable(),
+  }),
+  z.object({ kind: z.literal('trouble'), code: z.string(), message: z.string() }),
+]);
+export type FeedResult = z.infer<typeof FeedResult>;
+
+export const AnnouncedLine = z.object({
+  date: CalendarDate,
+  amount: Minor,
+  description: z.string(),
+});
+
+export const Feed = z.object({
+  id: Id,
+  connector: z.string(),
+  bankName: z.string(),
+  /** The account as the bank calls it. */
+  remoteName: z.string(),
+  remoteNumber: z.string().nullable(),
+  bankAccountId: Id.nullable(),
+  isDaily: z.boolean(),
+  lookBackDays: z.int().nullable(),
+  isFetching: z.boolean(),
+  lastAt: z.string().nullable(),
+  lastGoodAt: z.string().nullable(),
+  lastFrom: CalendarDate.nullable(),
+  lastTo: CalendarDate.nullable(),
+  result: FeedResult.nullable(),
+  /** Requests that the bank still takes today, where it says so. */
+  callsLeft: z.int().nullable(),
+  nextAt: z.string().nullable(),
+  failures: z.int(),
+  /** The last day of the consent. */
+  consentExpires: CalendarDate.nullable(),
+  /** What the bank has announced and not booked yet. */
+  announced: z.array(AnnouncedLine),
+});
+export type Feed = z.infer<typeof Feed>;
+export const Feeds = z.object({ feeds: z.array(Feed), banks: z.array(ConnectedBank) });
+export type Feeds = z.infer<typeof Feeds>;
+
+export const ChangeFeed = z.object({
+  bankAccountId: Id.nullable().optional(),
+  isDaily: z.boolean().optional(),
+  lookBackDays: z.int().min(1).max(730).nullable().optional(),
+});
+export type ChangeFeed = z.infer<typeof ChangeFeed>;

@@ -1,0 +1,109 @@
+import type { ChangeFeed } from '@zubrell/contract/feeds';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** What the queue holds of a feed to be fetched. */
+export interface FetchFeedJob {
+  readonly booksId: string;
+  readonly feedId: string;
+  /** In whose name the batch is kept. */
+  readonly userId: string;
+}
+
+interface FeedRow {
+  readonly remoteName: string;
+  readonly bankAccountId: string | null;
+}
+
+async function feedRow(tx: Tx, booksId: string, feedId: string): Promise<FeedRow> {
+  const [row] = await rowsOf<FeedRow>(
+    tx,
+    sql`select remote_name as "remoteName", bank_account_id as "bankAccountId" from feeds
+        where books_id = ${booksId} and id = ${feedId} for update`,
+  );
+  return row ?? fail('FEED_UNKNOWN');
+}
+
+/**
+ * Changes what a feed feeds, how often and how far back.
+ *
+ * @throws {ZubrellError} FEED_UNKNOWN, BANK_ACCOUNT_UNKNOWN, FEED_TAKEN
+ */
+export async function changeFeed(
+  tx: Tx,
+  booksId: string,
+  feedId: string,
+  { bankAccountId, isDaily, lookBackDays }: ChangeFeed,
+): Promise<void> {
+  const feed = await feedRow(tx, booksId, feedId);
+  if (bankAccountId) await checkFree(tx, booksId, feedId, bankAccountId);
+  // Another account begins anew: what was fetched says nothing about it.
+  const isOther = bankAccountId !== undefined && bankAccountId !== feed.bankAccountId;
+  await tx.execute(
+    sql`update feeds set
+          bank_account_id = ${bankAccountId === undefined ? feed.bankAccountId : bankAccountId},
+          last_to = case when ${isOther} then null else last_to end,
+          is_daily = coalesce(${isDaily ?? null}::boolean, is_daily),
+          next_at = case when ${isDaily === false} then null else next_at end,
+          look_back_days = case when ${lookBackDays === undefined} then look_back_days
+            else ${lookBackDays ?? null}::integer end
+        where books_id = ${booksId} and id = ${feedId}`,
+  );
+}
+
+async function checkFree(
+  tx: Tx,
+  booksId: string,
+  feedId: string,
+  bankAccountId: string,
+): Promise<void> {
+  const [account] = await rowsOf<{ name: string; feed: string | null }>(
+    tx,
+    sql`select b.name, f.remote_name as feed
+        from bank_accounts b
+        left join feeds f on f.books_id = b.books_id and f.bank_account_id = b.id
+          and f.id <> ${feedId}
+        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
+  );
+  if (!account) fail('BANK_ACCOUNT_UNKNOWN');
+  if (account.feed !== null) fail('FEED_TAKEN', { name: account.name, feed: account.feed });
+}
+
+/** Ends a feed: its batches stay, its announced lines go. @throws {ZubrellError} FEED_UNKNOWN */
+export async function endFeed(tx: Tx, booksId: string, feedId: string): Promise<void> {
+  await feedRow(tx, booksId, feedId);
+  await tx.execute(
+    sql`delete from announced_lines where books_id = ${booksId} and feed_id = ${feedId}`,
+  );
+  await tx.execute(sql`delete from feeds where books_id = ${booksId} and id = ${feedId}`);
+}
+
+/**
+ * Puts a feed into the queue, unless it is there.
+ *
+ * @param userId in whose name; null for whoever gave the consent
+ * @throws {ZubrellError} FEED_UNKNOWN, FEED_NO_ACCOUNT
+ */
+export async function queueFetch(
+  tx: Tx,
+  booksId: string,
+  feedId: string,
+  userId: string | null,
+): Promise<void> {
+  const feed = await feedRow(tx, booksId, feedId);
+  if (feed.bankAccountId === null) fail('FEED_NO_ACCOUNT', { name: feed.remoteName });
+  const [queued] = await rowsOf<{ owner: string }>(
+    tx,
+    sql`update feeds f set is_fetching = true, next_at = null from consents c
+        where f.books_id = ${booksId} and f.id = ${feedId} and not f.is_fetching
+          and c.books_id = f.books_id and c.id = f.consent_id
+        returning c.created_by as owner`,
+  );
+  if (!queued) return;
+  const job: FetchFeedJob = { booksId, feedId, userId: userId ?? queued.owner };
+  await tx.execute(
+    sql`select graphile_worker.add_job('fetchFeed', ${JSON.stringify(job)}::json,
+          queue_name := ${`books-${booksId}`}, max_attempts := 3)`,
+  );
+}

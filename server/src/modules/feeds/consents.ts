@@ -1,0 +1,143 @@
+import { randomUUID } from 'node:crypto';
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import { fail } from '@zubrell/core/errors';
+import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
+import { sql } from 'drizzle-orm';
+import { inBooks, rowsOf, type Tx } from '../../db/database.ts';
+import { consents, feeds } from '../../db/schema/feeds.ts';
+import type { Actor, Services } from '../../services.ts';
+import { queueFetch } from './changeFeed.ts';
+import type { BankConnector, GivenConsent, RemoteAccount } from './connector.ts';
+
+/** Requests that nobody answered are forgotten after so many days. */
+const KEPT_DAYS = 2;
+
+/** The connector of that name. @throws {ZubrellError} BANK_UNKNOWN */
+export function connectorOf({ connectors }: Services, name: string): BankConnector {
+  return connectors.get(name) ?? fail('BANK_UNKNOWN');
+}
+
+/**
+ * Asks a bank for a consent.
+ *
+ * @param returnTo the page that the bank sends the user back to
+ * @returns the bank's page to sign in
+ * @throws {ZubrellError} BANK_UNKNOWN, FEED_BANK_DOWN and others
+ */
+export async function askConsent(
+  services: Services,
+  booksId: string,
+  actor: Actor,
+  name: string,
+  returnTo: string,
+): Promise<string> {
+  const connector = connectorOf(services, name);
+  const state = randomUUID();
+  const page = await connector.askConsent(state, returnTo);
+  const now = services.clock.now();
+  const oldest = addDays(services.clock.today(), -KEPT_DAYS);
+  await inBooks(services.database, booksId, async (tx) => {
+    await tx.execute(
+      sql`delete from consents where books_id = ${booksId} and token is null
+          and created_at < ${oldest}::date`,
+    );
+    await tx.insert(consents).values({
+      booksId,
+      id: randomUUID(),
+      connector: name,
+      bankName: connector.bankName,
+      state,
+      createdBy: actor.userId,
+      createdAt: now,
+    });
+  });
+  return page;
+}
+
+/**
+ * Takes a consent that a bank gave: its accounts become feeds. Those that were fed under an earlier
+ * consent go on as they were; others are tied to the bank account with the same number. Those that feed a
+ * bank account are fetched at once.
+ *
+ * @param code null where the customer refused
+ * @returns the feeds' ids
+ * @throws {ZubrellError} CONSENT_UNKNOWN, FEED_REFUSED and others
+ */
+export async function finishConsent(
+  services: Services,
+  booksId: string,
+  actor: Actor,
+  { state, code }: { readonly state: string; readonly code: string | null },
+): Promise<string[]> {
+  const { database } = services;
+  const asked = await inBooks(database, booksId, async (tx) => {
+    const open = sql`books_id = ${booksId} and state = ${state} and token is null`;
+    const [row] = await rowsOf<{ id: string; connector: string; bankName: string }>(
+      tx,
+      sql`select id, connector, bank_name as "bankName" from consents where ${open}`,
+    );
+    if (code === null) await tx.execute(sql`delete from consents where ${open}`);
+    return row;
+  });
+  if (!asked) fail('CONSENT_UNKNOWN');
+  if (code === null) fail('FEED_REFUSED', { bank: asked.bankName });
+  const connector = connectorOf(services, asked.connector);
+  const given = await connector.finishConsent(code);
+  const accounts = await connector.accounts(given.token);
+  return inBooks(database, booksId, async (tx) => {
+    const feedIds = await takeConsent(tx, booksId, asked, given, accounts);
+    const tied = await rowsOf<{ id: string }>(
+      tx,
+      sql`select id from feeds where books_id = ${booksId} and bank_account_id is not null
+            and id = any(${sql.param(feedIds)}::uuid[])`,
+    );
+    for (const { id } of tied) await queueFetch(tx, booksId, id, actor.userId);
+    return feedIds;
+  });
+}
+
+/** Writes a given consent with a feed for each of its accounts. */
+export async function takeConsent(
+  tx: Tx,
+  booksId: string,
+  { id: consentId, connector }: { readonly id: string; readonly connector: string },
+  { token, expires }: GivenConsent,
+  accounts: readonly RemoteAccount[],
+): Promise<string[]> {
+  await tx.execute(
+    sql`update consents set token = ${token}, expires = ${expires}
+        where books_id = ${booksId} and id = ${consentId}`,
+  );
+  const known = await rowsOf<{ id: string; remoteId: string }>(
+    tx,
+    sql`update feeds f set consent_id = ${consentId}, failures = 0,
+          last_result = case when f.failures > 0 then null else f.last_result end
+        from consents c
+        where f.books_id = ${booksId} and c.books_id = f.books_id and c.id = f.consent_id
+          and c.connector = ${connector}
+          and f.remote_id = any(${sql.param(accounts.map(({ id }) => id))}::text[])
+        returning f.id, f.remote_id as "remoteId"`,
+  );
+  const free = await rowsOf<{ id: string; number: string | null }>(
+    tx,
+    sql`select b.id, b.number from bank_accounts b
+        where b.books_id = ${booksId} and b.number is not null and not exists (
+          select from feeds f where f.books_id = b.books_id and f.bank_account_id = b.id)`,
+  );
+  const made = accounts
+    .filter(({ id }) => !known.some(({ remoteId }) => remoteId === id))
+    .map((account) => ({
+      booksId,
+      id: randomUUID(),
+      consentId,
+      remoteId: account.id,
+      remoteName: account.name,
+      remoteNumber: account.number,
+      bankAccountId: account.number
+        ? (free.find(({ number }) => isSameAccountNumber(account.number, number))?.id ?? null)
+        : null,
+      isDaily: true,
+    }));
+  if (made.length > 0) await tx.insert(feeds).values(made);
+  return [...known, ...made].map(({ id }) => id);
+}

@@ -1,0 +1,113 @@
+import type { Feed } from '@zubrell/contract/feeds';
+import { toast } from 'sonner';
+import { api } from '../../../app/api.ts';
+import { shownProblem } from '../../../app/problem.ts';
+import { bankAccountLabel, useBooks } from '../../../app/useBooks.ts';
+import { useShowDate, useToday } from '../../../app/useToday.ts';
+import { Announced } from './Announced.tsx';
+import { EndFeed } from './EndFeed.tsx';
+import { feedNeed } from './feedWords.ts';
+import { LastFetch } from './LastFetch.tsx';
+import { useConnect } from './useConnect.ts';
+
+const LOOK_BACKS = [7, 30, 60, 90, 365];
+
+/** A feed with what came of it, and everything that can be changed about it. */
+export function FeedRow({ feed }: { readonly feed: Feed }) {
+  const { booksId, setup } = useBooks();
+  const showDate = useShowDate();
+  const today = useToday();
+  const [change] = api.useChangeFeedMutation();
+  const [fetchFeed] = api.useFetchFeedMutation();
+  const [end] = api.useEndFeedMutation();
+  const { connect, isBusy } = useConnect();
+  const need = feedNeed(feed, today);
+
+  async function run(work: Promise<{ error?: unknown }>): Promise<void> {
+    const { error } = await work;
+    if (error) toast.error(shownProblem(error).message);
+  }
+  const set = (values: object) => run(change({ booksId, feedId: feed.id, ...values }));
+
+  return (
+    <>
+      <tr className={need ? 'needs-look' : ''}>
+        <td>
+          <b>{feed.remoteName}</b>
+          <span className="quiet d-block">
+            {feed.bankName}
+            {feed.remoteNumber && ` ${feed.remoteNumber}`}
+            {feed.consentExpires && `, consent to ${showDate(feed.consentExpires)}`}
+          </span>
+        </td>
+        <td>
+          <select
+            className="form-select"
+            aria-label={`${feed.remoteName} feeds`}
+            value={feed.bankAccountId ?? ''}
+            onChange={({ target }) => set({ bankAccountId: target.value || null })}
+          >
+            <option value="">Choose …</option>
+            {setup.bankAccounts.map((bank) => (
+              <option key={bank.id} value={bank.id}>
+                {bankAccountLabel(bank)}
+              </option>
+            ))}
+          </select>
+        </td>
+        <td>
+          <LastFetch feed={feed} need={need} />
+        </td>
+        <td>
+          <select
+            className="form-select"
+            aria-label={`${feed.remoteName} looks back`}
+            value={feed.lookBackDays ?? ''}
+            onChange={({ target }) =>
+              set({ lookBackDays: target.value ? Number(target.value) : null })
+            }
+          >
+            <option value="">To the last statement</option>
+            {LOOK_BACKS.map((days) => (
+              <option key={days} value={days}>
+                {days} days
+              </option>
+            ))}
+          </select>
+        </td>
+        <td>
+          <input
+            type="checkbox"
+            className="form-check-input"
+            aria-label={`Fetch ${feed.remoteName} daily`}
+            checked={feed.isDaily}
+            onChange={({ target }) => set({ isDaily: target.checked })}
+          />
+        </td>
+        <td className="feed-actions">
+          {need?.remedy === 'signIn' ? (
+            <button
+              type="button"
+              className="btn btn-main"
+              disabled={isBusy}
+              onClick={() => void connect(feed.connector)}
+            >
+              Sign in again
+            </button>
+          ) : (
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={feed.isFetching || feed.bankAccountId === null}
+              onClick={() => run(fetchFeed({ booksId, feedId: feed.id }))}
+            >
+              {feed.isFetching ? 'Fetching …' : 'Fetch now'}
+            </button>
+          )}
+          <EndFeed name={feed.remoteName} onEnd={() => run(end({ booksId, feedId: feed.id }))} />
+        </td>
+      </tr>
+      {feed.announced.length > 0 && <Announced lines={feed.announced} />}
+    </>
+  );
+}

@@ -1,0 +1,70 @@
+import { useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { api } from '../../../app/api.ts';
+import { useBooks } from '../../../app/useBooks.ts';
+import { ErrorNote } from '../../../ui/ErrorNote.tsx';
+import { FeedRow } from './FeedRow.tsx';
+import { useConnect } from './useConnect.ts';
+
+/** How often a fetch under way is looked at, in milliseconds. */
+const LOOK_EVERY = 700;
+
+/** The feeds of these books, and connecting another bank. */
+export function FeedSection() {
+  const { booksId } = useBooks();
+  const [isWaiting, setIsWaiting] = useState(false);
+  const { data, error } = api.useFeedsQuery(booksId, {
+    pollingInterval: isWaiting ? LOOK_EVERY : 0,
+  });
+  const { connect, isBusy } = useConnect();
+  const feeds = data?.feeds ?? [];
+  const banks = data?.banks ?? [];
+  const isFetching = feeds.some((feed) => feed.isFetching);
+  if (isFetching !== isWaiting) setIsWaiting(isFetching);
+  if (error) return <ErrorNote error={error} />;
+  if (!data || (feeds.length === 0 && banks.length === 0)) return null;
+  return (
+    <section className="mt-4" aria-label="Feeds">
+      <header className="section-head">
+        <h2>Feeds</h2>
+        {banks.map(({ connector, bankName }) => (
+          <button
+            key={connector}
+            type="button"
+            className="btn btn-plain"
+            disabled={isBusy}
+            onClick={() => void connect(connector)}
+          >
+            Connect {bankName}
+          </button>
+        ))}
+      </header>
+      {feeds.length === 0 ? (
+        <p className="quiet">
+          A feed fetches the lines by itself each day. You sign in at the bank and say which
+          accounts may be read; nothing can be paid from here.
+        </p>
+      ) : (
+        <div className="sheet feeds">
+          <Table>
+            <thead>
+              <tr>
+                <th>At the bank</th>
+                <th>Feeds</th>
+                <th>Last fetch</th>
+                <th>Looks back</th>
+                <th>Daily</th>
+                <th aria-label="Actions" />
+              </tr>
+            </thead>
+            <tbody>
+              {feeds.map((feed) => (
+                <FeedRow key={feed.id} feed={feed} />
+              ))}
+            </tbody>
+          </Table>
+        </div>
+      )}
+    </section>
+  );
+}

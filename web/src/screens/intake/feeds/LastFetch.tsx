@@ -1,0 +1,43 @@
+import type { Feed } from '@zubrell/contract/feeds';
+import { Link } from 'react-router';
+import { useBooks } from '../../../app/useBooks.ts';
+import { useShowDate } from '../../../app/useToday.ts';
+import { type FeedNeed, resultWords } from './feedWords.ts';
+
+/** When a feed was fetched last, what came of it, and when it is tried again. */
+export function LastFetch({ feed, need }: { readonly feed: Feed; readonly need: FeedNeed | null }) {
+  const { booksId, amount } = useBooks();
+  const showDate = useShowDate();
+  const { result, lastAt, lastGoodAt, nextAt } = feed;
+  const isTrouble = result?.kind === 'trouble';
+  const isOff = result?.kind === 'fetched' && result.difference !== null && result.difference !== 0;
+  const words = resultWords(feed, amount);
+  const moment = (at: string) => `${showDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
+  return (
+    <>
+      {lastAt === null ? (
+        <span className="quiet">not yet</span>
+      ) : (
+        <span className="d-block">
+          {moment(lastAt)}
+          {result?.kind === 'fetched' && result.batchId && (
+            <>
+              {', '}
+              <Link to={`/books/${booksId}/intake/${result.batchId}`}>its batch</Link>
+            </>
+          )}
+        </span>
+      )}
+      {words && <span className={isTrouble ? 'trouble' : isOff ? 'doubt' : 'quiet'}>{words}</span>}
+      {!isTrouble && need && <span className="doubt d-block">{need.words}</span>}
+      {isTrouble && lastGoodAt && (
+        <span className="quiet d-block">Last went well {moment(lastGoodAt)}.</span>
+      )}
+      {nextAt && (
+        <span className="quiet d-block">
+          {isTrouble ? 'Tried again by itself' : 'Next'} {moment(nextAt)}
+        </span>
+      )}
+    </>
+  );
+}

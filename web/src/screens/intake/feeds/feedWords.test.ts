@@ -1,0 +1,67 @@
+import type { Feed } from '@zubrell/contract/feeds';
+import { describe, expect, it } from 'vitest';
+import { feedNeed, resultWords } from './feedWords.ts';
+
+const fetched = {
+  kind: 'fetched',
+  lineCount: 12,
+  newCount: 3,
+  doubtfulCount: 0,
+  batchId: null,
+  difference: 0,
+} as const;
+const feed: Feed = {
+  id: '',
+  connector: 'practice',
+  bankName: 'Wick & Alder',
+  remoteName: 'Everyday',
+  remoteNumber: null,
+  bankAccountId: null,
+  isDaily: true,
+  lookBackDays: null,
+  isFetching: false,
+  lastAt: null,
+  lastGoodAt: null,
+  lastFrom: null,
+  lastTo: null,
+  result: fetched,
+  callsLeft: 40,
+  nextAt: null,
+  failures: 0,
+  consentExpires: '2026-06-30',
+  announced: [],
+};
+const amount = (minor: number) => (minor / 100).toFixed(2);
+
+describe('the words for a fetch', () => {
+  it('say what is new and whether the balance agrees', () => {
+    expect(resultWords(feed, amount)).toBe('3 new of 12 lines; the balance agrees');
+    const result = { ...fetched, newCount: 0, lineCount: 1, doubtfulCount: 1, difference: 690 };
+    expect(resultWords({ ...feed, result }, amount)).toBe(
+      'nothing new in 1 line, 1 perhaps here already; the balance is off by 6.90',
+    );
+    expect(resultWords({ ...feed, result: null }, amount)).toBeNull();
+  });
+});
+
+describe('what a feed needs', () => {
+  const need = (change: Partial<Feed>) => feedNeed({ ...feed, ...change }, '2026-04-08');
+  const trouble = (code: string) => ({ kind: 'trouble' as const, code, message: 'What to do.' });
+
+  it('is nothing while all is well', () => {
+    expect(need({})).toBeNull();
+  });
+
+  it('is a new consent where it has expired or soon will, else another try', () => {
+    expect(need({ result: trouble('FEED_CONSENT_EXPIRED') })?.remedy).toBe('signIn');
+    expect(need({ result: trouble('FEED_BANK_DOWN') })?.remedy).toBe('fetch');
+    expect(need({ consentExpires: '2026-04-09' })?.words).toContain('ends tomorrow');
+    expect(need({ consentExpires: '2026-04-18' })?.words).toContain('in 10 days');
+    expect(need({ consentExpires: '2026-04-19' })).toBeNull();
+  });
+
+  it('is patience where the allowance is nearly used', () => {
+    expect(need({ callsLeft: 1 })).toMatchObject({ remedy: null });
+    expect(need({ callsLeft: null })).toBeNull();
+  });
+});
