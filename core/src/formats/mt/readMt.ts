@@ -190,7 +190,11 @@ function entryDate(valueDate: CalendarDate, month: number, day: number): Calenda
 function withInformation(line: BankLine, text: string): BankLine {
   const numbered = /^(\d{3})?([?>])\d{2}/.exec(text.replaceAll('\n', ''));
   if (numbered) return withNumbered(line, text.replaceAll('\n', ''), numbered[2] ?? '?');
-  const joined = text.replace(/\s*\n\s*/g, ' ').trim();
+  const joined = text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean)
+    .join(' ');
   const words = /^\/[A-Z]{2,4}\//.test(joined) ? slashed(text.replaceAll('\n', '')) : null;
   if (words === null) return { ...line, description: joined || line.description };
   const payee = words.get('NAME') ?? null;

@@ -195,15 +195,15 @@ function plainHeading(heading: string): string {
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .replace(/[^\p{L}\s]+/gu, ' ')
-    .trim()
-    .replace(/\s+[A-Z]{3}$/, '')
     .replace(/\s+/g, ' ')
+    .trim()
+    .replace(/ [A-Z]{3}$/, '')
     .toLowerCase();
 }
 
 /** The currency a heading names. @example headingCurrency('Amount (EUR)') // 'EUR' */
 export function headingCurrency(heading: string): string | null {
-  return /[\s(]([A-Z]{3})\)?\s*$/.exec(heading)?.[1] ?? null;
+  return /[\s(]([A-Z]{3})\)?$/.exec(heading.trimEnd())?.[1] ?? null;
 }
 
 /** The decimal mark of a whole column: the last mark before one or two digits, by majority. */

@@ -32,6 +32,9 @@ export interface XmlReader {
   end(): XmlEnding;
 }
 
+/** Thrown out of the parser, so that it stops at once: nothing after a refusal is of use. */
+class Refused extends Error {}
+
 /**
  * Starts reading an XML document. A document type or an entity declaration is refused, so are deep
  * nesting and endless texts; nothing external is ever loaded. A document that just ends is not
@@ -50,10 +53,19 @@ export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlRe
   function refuse(
     code: 'FILE_XML_ENTITIES' | 'FILE_TOO_DEEP' | 'FILE_XML_BROKEN' | 'FILE_FIELD_TOO_LONG',
     detail = '',
-  ): void {
-    if (isRefused) return;
+  ): never {
     isRefused = true;
     problems.push(problem('fatal', code, { detail, limit: DEEPEST }, { line: parser.line }));
+    throw new Refused();
+  }
+
+  /** Lets the parser go on, until it refuses the document. */
+  function parse(work: () => void): void {
+    try {
+      work();
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+    }
   }
 
   function localName(name: string): string {
@@ -71,7 +83,6 @@ export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlRe
 
   parser.on('doctype', () => refuse('FILE_XML_ENTITIES'));
   parser.on('opentag', ({ name, attributes }) => {
-    if (isRefused) return;
     depth += 1;
     content = '';
     if (depth > DEEPEST) refuse('FILE_TOO_DEEP');
@@ -80,7 +91,6 @@ export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlRe
   parser.on('text', take);
   parser.on('cdata', take);
   parser.on('closetag', (node) => {
-    if (isRefused) return;
     depth -= 1;
     const name = localName(node.name);
     const value = content.trim();
@@ -96,11 +106,12 @@ export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlRe
   return {
     write(text) {
       for (let at = 0; at < text.length && !isRefused; at += PIECE) {
-        parser.write(text.length <= PIECE ? text : text.slice(at, at + PIECE));
+        const piece = text.length <= PIECE ? text : text.slice(at, at + PIECE);
+        parse(() => parser.write(piece));
       }
     },
     end() {
-      if (!isRefused) parser.close();
+      if (!isRefused) parse(() => parser.close());
       return { isRefused, line: parser.line };
     },
   };
