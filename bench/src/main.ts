@@ -1,8 +1,18 @@
+import { keepFile } from './keepFile.ts';
+import { largeFile } from './largeFile.ts';
 import type { Benchmark } from './ratio.ts';
-import { readOfx } from './readOfx.ts';
+import { readFormats } from './readFormats.ts';
+import { readOfxDump } from './readOfxDump.ts';
+import { spoiled } from './spoiled.ts';
 
 /** Every benchmark, by the name it can be run alone with. */
-const BENCHMARKS: Readonly<Record<string, Benchmark>> = { readOfx };
+const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
+  readFormats,
+  readOfxDump,
+  keepFile,
+  largeFile,
+  spoiled,
+};
 
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in BENCHMARKS));

@@ -31,14 +31,20 @@ export function problem(
 /**
  * What `read` gives, or null with a refused problem noted when it throws an error of the table.
  *
+ * @param place where it is, or what gives that: most records need none
  * @throws whatever else `read` throws
  */
-export function readOrNote<T>(problems: Problem[], place: ProblemPlace, read: () => T): T | null {
+export function readOrNote<T>(
+  problems: Problem[],
+  place: ProblemPlace | (() => ProblemPlace),
+  read: () => T,
+): T | null {
   try {
     return read();
   } catch (error) {
     if (!(error instanceof ZubrellError)) throw error;
-    problems.push(problem('refused', error.code, error.params, place));
+    const at = typeof place === 'function' ? place() : place;
+    problems.push(problem('refused', error.code, error.params, at));
     return null;
   }
 }

@@ -9,7 +9,7 @@ import {
   type StatementFacts,
   type TakeLine,
 } from '../bankFile.ts';
-import { problem, readOrNote } from '../problems.ts';
+import { type ProblemPlace, problem, readOrNote } from '../problems.ts';
 import type { TextReader } from '../textReader.ts';
 import { createXmlReader } from '../xml/readXml.ts';
 
@@ -19,8 +19,11 @@ interface Element {
   readonly attributes: Readonly<Record<string, string>>;
   readonly line: number;
   text: string;
-  readonly children: Element[];
+  children: Element[];
 }
+
+/** Most elements have no children; these share one list. */
+const NONE: Element[] = [];
 
 interface OpenStatement {
   account: string | null;
@@ -36,6 +39,7 @@ interface OpenStatement {
 /** Statement (053), report (052), notification (054). */
 const STATEMENTS = new Set(['Stmt', 'Rpt', 'Ntfctn']);
 /** What is read as a whole when it ends, below a statement. */
+const NOWHERE: ProblemPlace = { line: 0 };
 const PARTS = new Set(['Acct', 'FrToDt', 'Bal', 'Ntry']);
 
 /** A reader of camt documents with what it has found so far. */
@@ -75,9 +79,13 @@ export function createCamtReader(
       open: (name, attributes, line) => {
         if (!isCamt && MESSAGE.test(name)) isCamt = true;
         if (STATEMENTS.has(name)) statement = emptyStatement();
-        const element: Element = { name, attributes, line, text: '', children: [] };
+        const element: Element = { name, attributes, line, text: '', children: NONE };
         // Only parts keep their children: the document as a whole is never in memory.
-        if (inPart > 0) path.at(-1)?.children.push(element);
+        const above = path.at(-1);
+        if (inPart > 0 && above) {
+          if (above.children === NONE) above.children = [element];
+          else above.children.push(element);
+        }
         if (inPart > 0 || PARTS.has(name)) inPart += 1;
         path.push(element);
       },
@@ -138,7 +146,6 @@ function takePart(
   booksCurrency: string,
   problems: Problem[],
 ): BankLine[] {
-  const at = { line: part.line, field: part.name, excerpt: textOf(part) };
   switch (part.name) {
     case 'Acct':
       statement.account = find(part, 'Id', 'IBAN') ?? find(part, 'Id', 'Othr', 'Id');
@@ -147,11 +154,23 @@ function takePart(
         find(part, 'Svcr', 'FinInstnId', 'BICFI') ?? find(part, 'Svcr', 'FinInstnId', 'BIC');
       break;
     case 'FrToDt':
-      statement.from = readOrNote(problems, at, () => isoDate(find(part, 'FrDtTm') ?? ''));
-      statement.to = readOrNote(problems, at, () => isoDate(find(part, 'ToDtTm') ?? ''));
+      statement.from = readOrNote(
+        problems,
+        () => placeOf(part),
+        () => isoDate(find(part, 'FrDtTm') ?? ''),
+      );
+      statement.to = readOrNote(
+        problems,
+        () => placeOf(part),
+        () => isoDate(find(part, 'ToDtTm') ?? ''),
+      );
       break;
     case 'Bal':
-      readOrNote(problems, at, () => takeBalance(statement, part, booksCurrency));
+      readOrNote(
+        problems,
+        () => placeOf(part),
+        () => takeBalance(statement, part, booksCurrency),
+      );
       break;
     default:
       return entryLines(part, statement, booksCurrency, problems);
@@ -180,19 +199,21 @@ function entryLines(
   problems: Problem[],
 ): BankLine[] {
   const currency = statement.currency ?? booksCurrency;
-  const at = { line: entry.line, excerpt: textOf(entry) };
-  const amount = readOrNote(problems, { ...at, field: 'Amt' }, () => signedAmount(entry, currency));
+  const amount = readOrNote(
+    problems,
+    () => placeOf(entry, 'Amt'),
+    () => signedAmount(entry, currency),
+  );
   const date = readOrNote(
     problems,
-    { ...at, field: 'BookgDt', amount },
+    () => ({ ...placeOf(entry, 'BookgDt'), amount }),
     () => dateIn(entry, 'BookgDt') ?? dateIn(entry, 'ValDt') ?? fail('DATE_MISSING'),
   );
   if (amount === null || date === null) return [];
   const details = children(entry, 'NtryDtls').flatMap((each) => children(each, 'TxDtls'));
-  const base = {
-    place: entry.line,
+  const booked = {
     date,
-    valueDate: readOrNote([], at, () => dateIn(entry, 'ValDt')),
+    valueDate: readOrNote([], NOWHERE, () => dateIn(entry, 'ValDt')),
     isPending: (find(entry, 'Sts', 'Cd') ?? find(entry, 'Sts')) === 'PDNG',
   };
   const amounts = details.map((detail) => detailAmount(detail, amount, currency));
@@ -200,12 +221,10 @@ function entryLines(
     details.length > 1 &&
     amounts.every((each) => each !== null) &&
     sumMinor(amounts.map((each) => each ?? 0)) === amount;
-  if (!isSplit)
-    return [bankLine({ ...base, amount, ...facts(entry, details[0] ?? null, amount, null) })];
-  return details.map((detail, index) => {
-    const own = amounts[index] ?? 0;
-    return bankLine({ ...base, amount: own, ...facts(entry, detail, own, index + 1) });
-  });
+  if (!isSplit) return [lineOf(entry, details[0] ?? null, booked, amount, null)];
+  return details.map((detail, index) =>
+    lineOf(entry, detail, booked, amounts[index] ?? 0, index + 1),
+  );
 }
 
 /** A transaction's own amount, signed; null where it states none in the account's currency. */
@@ -219,8 +238,14 @@ function detailAmount(detail: Element, entryAmount: Minor, currency: string): Mi
   });
 }
 
-/** The texts of an entry, or of one of its transactions; `part` numbers those of one entry. */
-function facts(entry: Element, detail: Element | null, amount: Minor, part: number | null) {
+/** The line of an entry, or of one of its transactions; `part` numbers those of one entry. */
+function lineOf(
+  entry: Element,
+  detail: Element | null,
+  { date, valueDate, isPending }: Pick<BankLine, 'date' | 'valueDate' | 'isPending'>,
+  amount: Minor,
+  part: number | null,
+): BankLine {
   const source = detail ?? entry;
   const other = amount < 0 ? 'Cdtr' : 'Dbtr';
   const payee =
@@ -233,7 +258,12 @@ function facts(entry: Element, detail: Element | null, amount: Minor, part: numb
   const endToEnd = find(source, 'Refs', 'EndToEndId');
   const id =
     find(source, 'Refs', 'AcctSvcrRef') ?? find(entry, 'AcctSvcrRef') ?? find(entry, 'NtryRef');
-  return {
+  return bankLine({
+    place: entry.line,
+    date,
+    valueDate,
+    isPending,
+    amount,
     description:
       [payee, remittance || find(source, 'AddtlTxInf')].filter(Boolean).join(' ') || (note ?? ''),
     reference:
@@ -250,7 +280,7 @@ function facts(entry: Element, detail: Element | null, amount: Minor, part: numb
       find(source, 'RltdPties', `${other}Acct`, 'Id', 'Othr', 'Id'),
     category: find(entry, 'CardTx', 'POI', 'Id', 'MrchntCtgyCd'),
     original: originalOf(source),
-  };
+  });
 }
 
 /** The instructed amount where it was in another currency. */
@@ -286,18 +316,27 @@ function children(of: Element, name: string): Element[] {
 }
 
 function child(of: Element, name: string): Element | null {
-  return of.children.find((each) => each.name === name) ?? null;
+  for (const each of of.children) if (each.name === name) return each;
+  return null;
 }
 
 function path(of: Element, ...names: readonly string[]): Element | null {
   let found: Element | null = of;
-  for (const name of names) found = found && child(found, name);
+  for (const name of names) {
+    if (found === null) return null;
+    found = child(found, name);
+  }
   return found;
 }
 
 /** The text at the end of a path of names, or null. */
 function find(of: Element, ...names: readonly string[]): string | null {
   return path(of, ...names)?.text || null;
+}
+
+/** Where a part is, with its text. @param field the element to blame */
+function placeOf(part: Element, field = part.name): ProblemPlace {
+  return { line: part.line, field, excerpt: textOf(part) };
 }
 
 function textOf(element: Element): string {

@@ -1,5 +1,6 @@
 import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
 import { fail } from '../../errors.ts';
+import { summaryOf } from '../../intake/statementBalances.ts';
 import type { Minor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import { type BankLine, type BankStatement, bankLine, type Problem } from '../bankFile.ts';
@@ -104,14 +105,14 @@ function emptyStatement(account: string): OpenStatement {
 }
 
 function finished({ goesOn: _goesOn, ...facts }: OpenStatement): BankStatement {
-  const dates = facts.lines.map((line) => line.date).sort();
+  const { first, last } = summaryOf(facts.lines);
   return {
     ...facts,
     bank: null,
     kind: null,
     dayBalances: [],
-    from: dates[0] ?? null,
-    to: dates.at(-1) ?? facts.closingDate,
+    from: first,
+    to: last ?? facts.closingDate,
   };
 }
 

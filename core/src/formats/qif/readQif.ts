@@ -1,8 +1,9 @@
 import { dateOrderOf, parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
+import { summaryOf } from '../../intake/statementBalances.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import { type BankLine, type BankStatement, bankLine, type Problem } from '../bankFile.ts';
-import { problem, readOrNote } from '../problems.ts';
+import { type ProblemPlace, problem, readOrNote } from '../problems.ts';
 
 interface QifRecord {
   readonly line: number;
@@ -28,14 +29,17 @@ export function readQif(
   const { records, kind, isWhole, lastLine } = recordsOf(text, problems);
   const order = dateOrderOf(records.map(({ fields }) => plainDate(fields.get('D') ?? '')));
   const decimal = decimalOf(records.map(({ fields }) => fields.get('T') ?? ''));
-  const lines = records.flatMap(({ line, fields }): BankLine[] => {
-    const excerpt = [...fields].map(([name, value]) => name + value).join(' · ');
-    const at = { line, excerpt };
-    const amount = readOrNote(problems, { ...at, field: 'T' }, () =>
-      parseAmount(fields.get('T') ?? fail('AMOUNT_MISSING'), decimal, booksCurrency),
+  const lines = records.flatMap((record): BankLine[] => {
+    const { line, fields } = record;
+    const amount = readOrNote(
+      problems,
+      () => placeOf(record, 'T'),
+      () => parseAmount(fields.get('T') ?? fail('AMOUNT_MISSING'), decimal, booksCurrency),
     );
-    const date = readOrNote(problems, { ...at, field: 'D', amount }, () =>
-      parseDate(plainDate(fields.get('D') ?? ''), order),
+    const date = readOrNote(
+      problems,
+      () => ({ ...placeOf(record, 'D'), amount }),
+      () => parseDate(plainDate(fields.get('D') ?? ''), order),
     );
     if (amount === null || date === null) return [];
     const payee = fields.get('P') ?? '';
@@ -56,14 +60,14 @@ export function readQif(
   if (!isWhole) {
     problems.push(problem('fatal', 'FILE_CUT_OFF', { what: 'a record' }, { line: lastLine }));
   }
-  const dates = lines.map((line) => line.date).sort();
+  const { first: from, last: to } = summaryOf(lines);
   const statement: BankStatement = {
     account: null,
     bank: null,
     kind,
     currency: null,
-    from: dates[0] ?? null,
-    to: dates.at(-1) ?? null,
+    from,
+    to,
     opening: null,
     closing: null,
     closingDate: null,
@@ -71,6 +75,11 @@ export function readQif(
     lines,
   };
   return { statements: [statement], problems };
+}
+
+function placeOf({ line, fields }: QifRecord, field: string): ProblemPlace {
+  const excerpt = [...fields].map(([name, value]) => name + value).join(' · ');
+  return { line, field, excerpt };
 }
 
 function recordsOf(text: string, problems: Problem[]) {

@@ -1,5 +1,6 @@
 import { parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
+import { summaryOf } from '../../intake/statementBalances.ts';
 import type { Minor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import {
@@ -216,18 +217,18 @@ function statementOf(
   body: readonly TableRow[],
   currency: string | null,
 ): BankStatement {
-  const dates = lines.map((line) => line.date).sort();
+  const { first: from, last: to } = summaryOf(lines);
   const { opening, closing, days } = runningBalances(lines);
   return {
     account: onlyValue(body, layout.roles.indexOf('bankAccount')) ?? null,
     bank: null,
     kind: null,
     currency,
-    from: dates[0] ?? null,
-    to: dates.at(-1) ?? null,
+    from,
+    to,
     opening,
     closing,
-    closingDate: closing === null ? null : (dates.at(-1) ?? null),
+    closingDate: closing === null ? null : to,
     dayBalances: days,
     lines,
   };
