@@ -67,7 +67,10 @@ async function chooseFile(path: string): Promise<void> {
 
 async function type(label: string, text: string): Promise<void> {
   const field = await browser.driver.findElement(
-    By.xpath(`//label[normalize-space(.)='${label}']/following-sibling::input`),
+    By.xpath(
+      `//label[normalize-space(.)='${label}']/following-sibling::input` +
+        ` | //label[normalize-space(.)='${label}']/input`,
+    ),
   );
   await field.sendKeys(text);
 }
@@ -170,5 +173,22 @@ describe('from a bank file to proved books and back', () => {
     await browser.keys('z');
     await browser.see('Nettle And Thread');
     await seeProved();
+  });
+
+  it('connects the bank, with its consent, and fetches what came since', async () => {
+    await browser.press('Intake');
+    await browser.press('Connect Wick & Alder');
+    await browser.see('It can’t move money.');
+    await type('Customer', 'mo');
+    await type('Secret', 'clay');
+    await browser.press('Sign in');
+    await browser.see('which accounts?');
+    await browser.press('Allow');
+    await browser.see('1 new of 1 line; the balance agrees');
+    await browser.see('1 announced, not booked yet');
+    await expectAccessible();
+    await browser.press('Board');
+    await browser.see('feed of 08 Apr');
+    await expectAccessible();
   });
 });

@@ -23,7 +23,9 @@ export function LastFetch({ feed, need }: { readonly feed: Feed; readonly need: 
           {result?.kind === 'fetched' && result.batchId && (
             <>
               {', '}
-              <Link to={`/books/${booksId}/intake/${result.batchId}`}>its batch</Link>
+              <Link className="underlined" to={`/books/${booksId}/intake/${result.batchId}`}>
+                its batch
+              </Link>
             </>
           )}
         </span>
