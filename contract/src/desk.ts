@@ -203,6 +203,16 @@ export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
 export const ReopenLines = ConfirmBothReal.meta({ description: 'Lines to open again' });
 export type ReopenLines = ConfirmBothReal;
 
+/** Posted lines get another payee, account or tax code; what is left out stays. */
+export const RecodeLines = z.object({
+  lineIds: z.array(Id).min(1).max(20_000),
+  payeeId: Id.nullable().optional(),
+  accountId: Id.optional(),
+  taxCodeId: Id.nullable().optional(),
+  seenStep: z.int(),
+});
+export type RecodeLines = z.infer<typeof RecodeLines>;
+
 /** What became of each line: done, or left out for a reason. `step` is null where none was done. */
 export const LinesDone = z.object({
   step: z.int().nullable(),
@@ -211,6 +221,31 @@ export const LinesDone = z.object({
   leftOut: z.array(z.object({ lineId: Id, code: z.string(), message: z.string() })),
 });
 export type LinesDone = z.infer<typeof LinesDone>;
+
+/** What a sweep of the Ready lines of a scope would post, and what it would leave. */
+export const SweepSummary = z.object({
+  /** The newest step when it was summed up: lines changed since are left out. */
+  seenStep: z.int(),
+  count: z.int(),
+  paidIn: Minor,
+  paidOut: Minor,
+  accounts: z.array(z.object({ accountId: Id, count: z.int(), total: Minor })),
+  /** Payees that nothing was posted to before. */
+  newPayeeIds: z.array(Id),
+  largest: z.array(DeskLine),
+  /** A few of the others, for a look. */
+  look: z.array(DeskLine),
+  left: z.object({ check: z.int(), blank: z.int(), asked: z.int(), closed: z.int() }),
+});
+export type SweepSummary = z.infer<typeof SweepSummary>;
+
+export const SweepLines = z.object({
+  scope: Scope,
+  /** Lines taken out of it. */
+  without: z.array(Id).max(20_000),
+  seenStep: z.int(),
+});
+export type SweepLines = z.infer<typeof SweepLines>;
 
 export const Proof = z.object({
   date: CalendarDate,

@@ -94,6 +94,8 @@ export const decisions = pgTable(
     /** What proposed the coding, and whether it was left unchanged. */
     proposedBy: text('proposed_by', { enum: ['habit', 'file'] }),
     isKept: boolean('is_kept').notNull().default(false),
+    /** How it was posted: alone, as a stack, or unread in a sweep. */
+    way: text({ enum: ['line', 'stack', 'sweep'] }),
     step: bigint({ mode: 'number' }).notNull(),
   },
   (table) => [primaryKey({ columns: [table.booksId, table.id] })],

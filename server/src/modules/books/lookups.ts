@@ -27,10 +27,16 @@ export interface BooksLookups {
   readonly payeeName: (id: string) => string;
 }
 
-/** Loads what the coding refers to. */
-export async function loadLookups(tx: Tx, booksId: string, coding: Coding): Promise<BooksLookups> {
-  const accountIds = coding.parts.map((part) => part.accountId);
-  const taxCodeIds = coding.parts.flatMap((part) => part.taxCodeId ?? []);
+/** Loads what codings refer to. */
+export async function loadLookups(
+  tx: Tx,
+  booksId: string,
+  codings: readonly Coding[],
+): Promise<BooksLookups> {
+  const parts = codings.flatMap((coding) => coding.parts);
+  const accountIds = [...new Set(parts.map((part) => part.accountId))];
+  const taxCodeIds = [...new Set(parts.flatMap((part) => part.taxCodeId ?? []))];
+  const payeeIds = [...new Set(codings.flatMap((coding) => coding.payeeId ?? []))];
   const accounts = await rowsOf<AccountRow>(
     tx,
     sql`select a.id, a.code || ' ' || a.name as name, a.type, a.is_on as "isOn",
@@ -51,10 +57,12 @@ export async function loadLookups(tx: Tx, booksId: string, coding: Coding): Prom
   );
   const payees = await rowsOf<{ id: string; name: string }>(
     tx,
-    sql`select id, name from payees where books_id = ${booksId} and id = ${coding.payeeId}`,
+    sql`select id, name from payees where books_id = ${booksId}
+          and id = any(${sql.param(payeeIds)}::uuid[])`,
   );
-  const account = (id: string): AccountRow =>
-    accounts.find((each) => each.id === id) ?? fail('ACCOUNT_UNKNOWN');
+  const accountById = new Map(accounts.map((each) => [each.id, each]));
+  const payeeById = new Map(payees.map((each) => [each.id, each]));
+  const account = (id: string): AccountRow => accountById.get(id) ?? fail('ACCOUNT_UNKNOWN');
 
   function taxOn(date: string, id: string): TaxInForce {
     const ofCode = rates.filter((rate) => rate.id === id);
@@ -67,19 +75,19 @@ export async function loadLookups(tx: Tx, booksId: string, coding: Coding): Prom
   }
 
   return {
-    checkCoding: () => {
-      for (const id of accountIds) {
-        const { name, isOn, isBank } = account(id);
+    checkCoding: ({ parts: own, payeeId }) => {
+      for (const { accountId } of own) {
+        const { name, isOn, isBank } = account(accountId);
         if (!isOn) fail('ACCOUNT_OFF', { name });
         if (isBank) fail('ACCOUNT_IS_BANK', { name });
       }
-      if (coding.payeeId !== null && payees.length === 0) fail('PAYEE_UNKNOWN');
+      if (payeeId !== null && !payeeById.has(payeeId)) fail('PAYEE_UNKNOWN');
     },
     on: (date) => ({
       accountType: (id) => account(id).type,
       tax: (id) => taxOn(date, id),
     }),
     accountName: (id) => account(id).name,
-    payeeName: (id) => payees.find((payee) => payee.id === id)?.name ?? fail('PAYEE_UNKNOWN'),
+    payeeName: (id) => payeeById.get(id)?.name ?? fail('PAYEE_UNKNOWN'),
   };
 }

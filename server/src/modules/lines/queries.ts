@@ -114,6 +114,19 @@ export async function stackLines(
   );
 }
 
+/** Lines by their ids, in no order. */
+export async function linesOf(
+  tx: Tx,
+  booksId: string,
+  lineIds: readonly string[],
+): Promise<DeskLine[]> {
+  return rowsOf<DeskLine>(
+    tx,
+    sql`select ${lineColumns} from lines l ${lineJoins}
+        where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])`,
+  );
+}
+
 const PAGE = 200;
 
 /** Decided lines of a scope, the newest first. */

@@ -12,12 +12,15 @@ import {
   LinesDone,
   OpenLane,
   PostLines,
+  RecodeLines,
   ReopenLines,
   SaveDraft,
   Scope,
   ScopeProof,
   Stack,
   StackKey,
+  SweepLines,
+  SweepSummary,
 } from '@zubrell/contract/desk';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
@@ -28,8 +31,10 @@ import { confirmBothReal } from './confirmBothReal.ts';
 import { excludeLines } from './excludeLines.ts';
 import { postLines } from './postLines.ts';
 import { decidedLines, laneCounts, lineSheet, stackLines, stacksOf } from './queries.ts';
+import { recodeLines } from './recodeLines.ts';
 import { reopenLines } from './reopenLines.ts';
 import { saveDraft } from './saveDraft.ts';
+import { sweepLines, sweepSummary } from './sweep.ts';
 
 const LineParams = BooksParams.extend({ lineId: Id });
 
@@ -154,6 +159,40 @@ export function lineRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         postLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.get(
+    '/api/books/:booksId/sweep',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, querystring: Scope, response: { 200: SweepSummary } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => sweepSummary(tx, booksId, request.query)),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/sweep',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: SweepLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        sweepLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/recode',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: RecodeLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        recodeLines(tx, services, booksId, actor, request.body),
       ),
   );
 

@@ -1,0 +1,165 @@
+import { randomUUID } from 'node:crypto';
+import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
+import type { Coding } from '@zubrell/core/ledger/coding';
+import type { Proposal } from '@zubrell/core/propose/proposal';
+import { bulkInsert } from '../../db/bulkInsert.ts';
+import type { Tx } from '../../db/database.ts';
+import { refreshStatistics } from '../../db/refreshStatistics.ts';
+import type { BooksLookups } from '../books/lookups.ts';
+import type { StepItem } from '../steps/recordStep.ts';
+import type { TargetLine } from './targetLines.ts';
+
+/** How lines were posted: looked at one by one, as a stack, or unread in a sweep. */
+export type PostedWay = 'line' | 'stack' | 'sweep';
+
+/** Rows that one posted line makes. */
+export interface Posting {
+  readonly line: TargetLine;
+  readonly coding: Coding;
+  readonly entryId: string;
+  readonly decisionId: string;
+  readonly legs: readonly (Leg & { readonly id: string })[];
+}
+
+/** What posting a line with a coding makes. @throws {ZubrellError} where it can't be posted so */
+export function postingOf(line: TargetLine, coding: Coding, lookups: BooksLookups): Posting {
+  const legs = buildLegs(line.amount, line.ledgerAccountId, coding, lookups.on(line.date));
+  return {
+    line,
+    coding,
+    entryId: randomUUID(),
+    decisionId: randomUUID(),
+    legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
+  };
+}
+
+/**
+ * Writes entries, legs and decisions of postings.
+ *
+ * @returns what the step touched
+ */
+export async function insertPostings(
+  tx: Tx,
+  booksId: string,
+  step: number,
+  way: PostedWay,
+  postings: readonly Posting[],
+): Promise<StepItem[]> {
+  await bulkInsert(
+    tx,
+    'entries',
+    {
+      books_id: 'uuid',
+      id: 'uuid',
+      date: 'date',
+      kind: 'text',
+      payee_id: 'uuid',
+      note: 'text',
+      step: 'bigint',
+      is_void: 'boolean',
+    },
+    postings.map(({ entryId, line, coding }) => ({
+      books_id: booksId,
+      id: entryId,
+      date: line.date,
+      kind: 'line',
+      payee_id: coding.payeeId,
+      note: coding.note,
+      step,
+      is_void: false,
+    })),
+  );
+  await bulkInsert(
+    tx,
+    'legs',
+    {
+      books_id: 'uuid',
+      id: 'uuid',
+      entry_id: 'uuid',
+      position: 'integer',
+      account_id: 'uuid',
+      amount: 'bigint',
+      tax_code_id: 'uuid',
+      role: 'text',
+    },
+    postings.flatMap(({ entryId, legs }) =>
+      legs.map((leg, position) => ({
+        books_id: booksId,
+        id: leg.id,
+        entry_id: entryId,
+        position,
+        account_id: leg.accountId,
+        amount: leg.amount,
+        tax_code_id: leg.taxCodeId,
+        role: leg.role,
+      })),
+    ),
+  );
+  await bulkInsert(
+    tx,
+    'decisions',
+    {
+      books_id: 'uuid',
+      id: 'uuid',
+      kind: 'text',
+      coding: 'jsonb',
+      proposed_by: 'text',
+      is_kept: 'boolean',
+      way: 'text',
+      step: 'bigint',
+    },
+    postings.map(({ decisionId, line, coding }) => {
+      const proposal = line.proposal as Proposal | null;
+      return {
+        books_id: booksId,
+        id: decisionId,
+        kind: 'posted',
+        coding,
+        proposed_by: proposal?.source ?? null,
+        is_kept: proposal !== null && isKept(proposal.coding, coding),
+        way,
+        step,
+      };
+    }),
+  );
+  const ties = { books_id: 'uuid', decision_id: 'uuid' } as const;
+  await bulkInsert(
+    tx,
+    'decision_lines',
+    { ...ties, line_id: 'uuid' },
+    postings.map(({ decisionId, line }) => ({
+      books_id: booksId,
+      decision_id: decisionId,
+      line_id: line.id,
+    })),
+  );
+  await bulkInsert(
+    tx,
+    'decision_legs',
+    { ...ties, leg_id: 'uuid' },
+    postings.flatMap(({ decisionId, legs }) =>
+      legs
+        .filter((leg) => leg.role === 'bank')
+        .map((leg) => ({ books_id: booksId, decision_id: decisionId, leg_id: leg.id })),
+    ),
+  );
+  await refreshStatistics(tx, postings.length);
+  return postings.map(({ line, decisionId }) => ({
+    thing: 'line',
+    thingId: line.id,
+    before: { decisionId: null },
+    after: { decisionId },
+  }));
+}
+
+/** Whether a coding leaves a proposal as it was, but for the note. */
+function isKept(proposed: Coding, coding: Coding): boolean {
+  return (
+    proposed.payeeId === coding.payeeId &&
+    JSON.stringify(proposed.parts.map(partKey)) === JSON.stringify(coding.parts.map(partKey))
+  );
+}
+
+function partKey(part: Coding['parts'][number]): unknown[] {
+  return [part.accountId, part.taxCodeId, part.share, part.tax];
+}

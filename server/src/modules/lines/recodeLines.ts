@@ -1,0 +1,138 @@
+import type { LinesDone, RecodeLines } from '@zubrell/contract/desk';
+import { ZubrellError } from '@zubrell/core/errors';
+import type { Coding } from '@zubrell/core/ledger/coding';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { loadLookups } from '../books/lookups.ts';
+import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { insertPostings, type Posting, postingOf } from './postings.ts';
+import { countLines, settleLines } from './postLines.ts';
+import { setLineDecisions } from './setLineDecisions.ts';
+import { leftOutFor, type TargetLine } from './targetLines.ts';
+
+interface PostedRow extends TargetLine {
+  readonly lastStep: number;
+  readonly kind: string | null;
+  readonly decisionId: string | null;
+  readonly coding: Coding | null;
+  readonly closed: string | null;
+  readonly changedBy: string | null;
+  readonly changedWhat: string | null;
+}
+
+type Recoded = PostedRow & { readonly decisionId: string; readonly coding: Coding };
+
+/**
+ * Gives posted lines another payee, account or tax code, as one step: each gets a new entry in the place
+ * of the old one, which is voided. Split lines keep their accounts: only their payee can be changed so.
+ *
+ * @throws {ZubrellError} where the new coding can't be posted at all
+ */
+export async function recodeLines(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { lineIds, seenStep, ...change }: RecodeLines,
+): Promise<LinesDone> {
+  const found = await postedLines(tx, booksId, lineIds);
+  const leftOut: LinesDone['leftOut'] = [];
+  const lines = found.filter((line): line is Recoded => {
+    const { date, closed } = line;
+    if (line.lastStep > seenStep) {
+      const params = { who: line.changedBy ?? '', what: line.changedWhat ?? '' };
+      leftOut.push(leftOutFor(line.id, 'LINE_CHANGED', params));
+    } else if (line.kind !== 'posted' || line.coding === null) {
+      leftOut.push(leftOutFor(line.id, 'LINE_DECIDED', { state: line.kind ?? 'open' }));
+    } else if (closed !== null && date <= closed) {
+      leftOut.push(leftOutFor(line.id, 'PERIOD_CLOSED', { date, closed }));
+    } else if (line.coding.parts.length > 1 && changesParts(change)) {
+      leftOut.push(leftOutFor(line.id, 'RECODE_SPLIT'));
+    } else return true;
+    return false;
+  });
+  const wanted = lines.map((line) => ({ line, coding: recoded(line.coding, change) }));
+  const lookups = await loadLookups(
+    tx,
+    booksId,
+    wanted.map(({ coding }) => coding),
+  );
+  const postings = wanted.flatMap(({ line, coding }): Posting[] => {
+    try {
+      lookups.checkCoding(coding);
+      return [postingOf(line, coding, lookups)];
+    } catch (error) {
+      if (!(error instanceof ZubrellError)) throw error;
+      leftOut.push(leftOutFor(line.id, error.code, error.params));
+      return [];
+    }
+  });
+  if (postings.length === 0) return { step: null, words: 'Nothing recoded', done: [], leftOut };
+  const step = await takeStepNumber(tx, booksId);
+  const before = new Map(lines.map(({ id, decisionId }) => [id, decisionId]));
+  await setLineDecisions(
+    tx,
+    booksId,
+    postings.map(({ line: { id } }) => ({ lineId: id, from: before.get(id) ?? null, to: null })),
+    step,
+  );
+  const way = postings.length === 1 ? 'line' : 'stack';
+  const items = await insertPostings(tx, booksId, step, way, postings);
+  const done = postings.map(({ line }) => line);
+  await settleLines(tx, booksId, step, done);
+  const to = [
+    change.payeeId ? lookups.payeeName(change.payeeId) : null,
+    change.accountId ? lookups.accountName(change.accountId) : null,
+  ].filter((name) => name !== null);
+  const words = `Recoded ${countLines(done.length)}${to.length > 0 ? ` to ${to.join(', ')}` : ''}`;
+  await recordStep(tx, services, booksId, actor, step, {
+    kind: 'recode',
+    words,
+    items: items.map((item) => ({
+      ...item,
+      before: { decisionId: before.get(item.thingId) ?? null },
+    })),
+  });
+  return { step, words, done: done.map(({ id }) => id), leftOut };
+}
+
+type Change = Omit<RecodeLines, 'lineIds' | 'seenStep'>;
+
+function changesParts({ accountId, taxCodeId }: Change): boolean {
+  return accountId !== undefined || taxCodeId !== undefined;
+}
+
+/** A coding with what is to change, changed. Another account or tax code has its own tax. */
+function recoded(coding: Coding, change: Change): Coding {
+  const payeeId = change.payeeId === undefined ? coding.payeeId : change.payeeId;
+  if (!changesParts(change)) return { ...coding, payeeId };
+  const parts = coding.parts.map((part) => ({
+    ...part,
+    accountId: change.accountId ?? part.accountId,
+    taxCodeId: change.taxCodeId === undefined ? part.taxCodeId : change.taxCodeId,
+    tax: null,
+  }));
+  return { ...coding, payeeId, parts };
+}
+
+function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promise<PostedRow[]> {
+  return rowsOf<PostedRow>(
+    tx,
+    sql`select l.id, l.date, l.amount, l.stem, b.account_id as "ledgerAccountId",
+          null as proposal, l.twice_of as "twiceOf", l.last_step as "lastStep", d.kind,
+          d.id as "decisionId", d.coding, greatest(b.closed_to, k.lock_date) as closed,
+          u.name as "changedBy", s.words as "changedWhat"
+        from lines l
+        join books k on k.id = l.books_id
+        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
+        left join decision_lines dl
+          on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        left join steps s on s.books_id = l.books_id and s.no = l.last_step
+        left join users u on u.id = s.user_id
+        where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
+        order by l.date, l.position, l.id
+        for update of l`,
+  );
+}

@@ -1,0 +1,164 @@
+import type {
+  DeskLines,
+  LaneCounts,
+  LinesDone,
+  ScopeProof,
+  SweepSummary,
+} from '@zubrell/contract/desk';
+import type { Entry, Register } from '@zubrell/contract/ledger';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { ofxFile } from '../../testing/files.ts';
+import {
+  type Client,
+  type Harness,
+  makeBooks,
+  startHarness,
+  type TestBooks,
+} from '../../testing/harness.ts';
+
+let harness: Harness;
+let client: Client;
+let books: TestBooks;
+let path: string;
+
+beforeAll(async () => {
+  harness = await startHarness();
+  client = await harness.signIn('Mo Oakes');
+});
+afterAll(() => harness.stop());
+
+/** Three posted look-alikes make the next ones Ready; one line stays Blank. */
+beforeEach(async () => {
+  books = await makeBooks(client);
+  path = `/api/books/${books.id}`;
+  const phone = (month: string, index: number) => ({
+    date: `2026-${month}-05`,
+    amount: '-29.00',
+    text: `ORRIN MOBILE ${index}`,
+    id: `M${index}`,
+  });
+  const winter = [phone('01', 1), phone('01', 2), phone('02', 3)];
+  await books.keep('winter.ofx', ofxFile(winter, '913.00'));
+  await post(await openIds(), '6030');
+  const spring = [
+    phone('03', 4),
+    { date: '2026-03-06', amount: '-48.50', text: 'TIDEMARK FRT 3', id: 'T' },
+    phone('04', 5),
+  ];
+  await books.keep('spring.ofx', ofxFile(spring, '806.50'));
+});
+
+const lanes = () => client.get<LaneCounts>(`${path}/lanes`);
+const summary = (query = '') => client.get<SweepSummary>(`${path}/sweep?${query}`);
+const unexplained = async () =>
+  (await client.get<ScopeProof>(`${path}/proof`)).proof?.unexplained ?? null;
+const undo = () => client.send('POST', `${path}/steps/undo`, { step: null, withLater: false });
+
+async function openIds(lane = 'blank'): Promise<string[]> {
+  const stacks = await client.get<{ stacks: { key: string; direction: string }[] }>(
+    `${path}/stacks?lane=${lane}&grouping=lookAlikes`,
+  );
+  const found = await Promise.all(
+    stacks.stacks.map(({ key, direction }) =>
+      client.get<{ lines: { id: string }[] }>(
+        `${path}/stack-lines?lane=${lane}&grouping=lookAlikes&direction=${direction}&key=${encodeURIComponent(key)}`,
+      ),
+    ),
+  );
+  return found.flatMap(({ lines }) => lines.map(({ id }) => id));
+}
+
+async function post(lineIds: readonly string[], code: string): Promise<LinesDone> {
+  const part = {
+    accountId: await books.accountId(code),
+    taxCodeId: null,
+    share: { kind: 'rest' },
+    tax: null,
+  };
+  const coding = { payeeId: null, parts: [part], note: null };
+  return client.send('POST', `${path}/lines/post`, { target: { lineIds }, coding, seenStep: 1e6 });
+}
+
+const sweep = (without: readonly string[], seenStep: number, scope = {}) =>
+  client.send<LinesDone>('POST', `${path}/lines/sweep`, { scope, without, seenStep });
+
+describe('a sweep', () => {
+  it('says beforehand what it would do and what it leaves', async () => {
+    const found = await summary();
+    expect(found).toMatchObject({
+      count: 2,
+      paidIn: 0,
+      paidOut: -5_800,
+      accounts: [{ accountId: await books.accountId('6030'), count: 2, total: -5_800 }],
+      newPayeeIds: [],
+      left: { check: 0, blank: 1, asked: 0, closed: 0 },
+    });
+    expect(found.largest).toHaveLength(2);
+    expect(await summary('from=2026-04-01')).toMatchObject({ count: 1 });
+  });
+
+  it('posts each Ready line as proposed, but those taken out, and comes back as one step', async () => {
+    const { seenStep, largest } = await summary();
+    const [taken] = largest;
+    const done = await sweep([taken?.id ?? ''], seenStep);
+    expect(done).toMatchObject({ words: 'Swept 1 ready line', leftOut: [] });
+    expect(await lanes()).toMatchObject({ ready: 1, blank: 1, posted: 4 });
+    expect(await unexplained()).toBe(0);
+    await undo();
+    expect(await lanes()).toMatchObject({ ready: 2, posted: 3 });
+  });
+
+  it('leaves lines alone that somebody changed meanwhile, works on, or has closed', async () => {
+    const { seenStep } = await summary();
+    const [first = '', second = ''] = await openIds('ready');
+    await client.send('PUT', `${path}/lines/${first}/draft`, {
+      coding: { payeeId: null, accountId: null, taxCodeId: null, note: 'ask Orrin' },
+      version: 0,
+    });
+    expect(await summary()).toMatchObject({ count: 1 });
+    await post([second], '6030');
+    await undo();
+    await client.send('PUT', `${path}/lines/${second}/draft`, { coding: null, version: 1 });
+    const done = await sweep([], seenStep);
+    expect(done).toMatchObject({ done: [], leftOut: [{ lineId: second, code: 'LINE_CHANGED' }] });
+    await client.send('PATCH', path, { lockDate: '2026-04-30' });
+    expect(await summary()).toMatchObject({ count: 0, left: { closed: 1 } });
+  });
+});
+
+describe('recoding', () => {
+  const decided = async () =>
+    (await client.get<DeskLines>(`${path}/decided-lines?kind=posted`)).items;
+  const recode = (lineIds: readonly string[], change: object) =>
+    client.send<LinesDone>('POST', `${path}/lines/recode`, { lineIds, seenStep: 1e6, ...change });
+
+  it('puts new entries in the place of the old, as one step that can be taken back', async () => {
+    const ids = (await decided()).map(({ id }) => id);
+    const travel = await books.accountId('6080');
+    const phones = await books.accountId('6030');
+    const done = await recode(ids, { accountId: travel, taxCodeId: await books.taxCodeId('20 %') });
+    expect(done).toMatchObject({ words: 'Recoded 3 lines to 6080 Travel', leftOut: [] });
+    const register = (id: string) => client.get<Register>(`${path}/accounts/${id}/register`);
+    expect((await register(phones)).items).toEqual([]);
+    const { items } = await register(travel);
+    expect(items.map(({ amount }) => amount)).toEqual([2_417, 2_417, 2_417]);
+    const entry = await client.get<Entry>(`${path}/entries/${items[0]?.entryId}`);
+    expect(entry.legs.map(({ amount }) => amount).sort()).toEqual([2_417, -2_900, 483].sort());
+    expect(await unexplained()).toBe(0);
+    await undo();
+    expect((await register(phones)).items).toHaveLength(3);
+    expect((await register(travel)).items).toEqual([]);
+    expect(await unexplained()).toBe(0);
+  });
+
+  it('leaves what is open or closed alone, and says why', async () => {
+    const [blank = ''] = await openIds();
+    const account = { accountId: await books.accountId('6080') };
+    expect((await recode([blank], account)).leftOut).toMatchObject([{ code: 'LINE_DECIDED' }]);
+    const [newest, ...older] = (await decided()).map(({ id }) => id);
+    await client.send('PATCH', path, { lockDate: '2026-01-31' });
+    const done = await recode([newest ?? '', ...older], account);
+    expect(done.done).toEqual([newest]);
+    expect(done.leftOut).toMatchObject([{ code: 'PERIOD_CLOSED' }, { code: 'PERIOD_CLOSED' }]);
+  });
+});

@@ -1,0 +1,152 @@
+import type { DeskLine, LinesDone, Scope, SweepLines, SweepSummary } from '@zubrell/contract/desk';
+import { ZubrellError } from '@zubrell/core/errors';
+import type { Coding } from '@zubrell/core/ledger/coding';
+import type { Proposal } from '@zubrell/core/propose/proposal';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { loadLookups } from '../books/lookups.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { isOpenLine, laneOfLine } from './lineState.ts';
+import { insertPostings, type Posting, postingOf } from './postings.ts';
+import { settleLines } from './postLines.ts';
+import { laneCounts, linesOf } from './queries.ts';
+import { scopeFilter } from './scopeFilter.ts';
+import { leftOutFor, targetLines } from './targetLines.ts';
+
+/** So many lines of a sweep are laid out for a look. */
+const LOOKED_AT = 5;
+/** So many of the largest are shown. */
+const LARGEST = 5;
+
+interface ReadyRow {
+  readonly id: string;
+  readonly amount: number;
+  readonly accountId: string;
+  readonly payeeId: string | null;
+  readonly isClosed: boolean;
+  /** How many look-alikes the proposal rests on. */
+  readonly evidence: number;
+}
+
+/** What a sweep of the Ready lines of a scope would do, and what it would leave. */
+export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promise<SweepSummary> {
+  const rows = await readyRows(tx, booksId, scope);
+  const lines = rows.filter(({ isClosed }) => !isClosed);
+  const byAccount = new Map<string, { count: number; total: number }>();
+  for (const { accountId, amount } of lines) {
+    const { count, total } = byAccount.get(accountId) ?? { count: 0, total: 0 };
+    byAccount.set(accountId, { count: count + 1, total: total + amount });
+  }
+  const bySize = [...lines].sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
+  const largest = bySize.slice(0, LARGEST).map(({ id }) => id);
+  const look = laidOut(lines.filter(({ id }) => !largest.includes(id)));
+  const shown = await linesOf(tx, booksId, [...largest, ...look]);
+  const pick = (ids: readonly string[]): DeskLine[] =>
+    ids.flatMap((id) => shown.find((line) => line.id === id) ?? []);
+  const { check, blank, asked } = await laneCounts(tx, booksId, scope);
+  const [books] = await rowsOf<{ lastStep: number }>(
+    tx,
+    sql`select last_step as "lastStep" from books where id = ${booksId}`,
+  );
+  return {
+    seenStep: books?.lastStep ?? 0,
+    count: lines.length,
+    paidIn: sumOf(lines.filter(({ amount }) => amount > 0)),
+    paidOut: sumOf(lines.filter(({ amount }) => amount < 0)),
+    accounts: [...byAccount]
+      .map(([accountId, sums]) => ({ accountId, ...sums }))
+      .sort((a, b) => Math.abs(b.total) - Math.abs(a.total)),
+    newPayeeIds: await newPayees(tx, booksId, lines),
+    largest: pick(largest),
+    look: pick(look),
+    left: { check, blank, asked, closed: rows.length - lines.length },
+  };
+}
+
+const sumOf = (lines: readonly ReadyRow[]) => lines.reduce((sum, { amount }) => sum + amount, 0);
+
+async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRow[]> {
+  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  return rowsOf<ReadyRow>(
+    tx,
+    sql`select l.id, l.amount, p.proposal #>> '{coding,parts,0,accountId}' as "accountId",
+          p.proposal #>> '{coding,payeeId}' as "payeeId",
+          coalesce(l.date <= greatest(b.closed_to, k.lock_date), false) as "isClosed",
+          coalesce((p.proposal #>> '{grounds,0,of}')::int, 0) as evidence
+        from lines l
+        join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        join books k on k.id = l.books_id
+        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
+        where l.books_id = ${booksId} and ${isOpenLine} and ${laneOfLine} = 'ready' and ${inScope}
+          and not exists (select from drafts f where f.books_id = l.books_id and f.line_id = l.id
+            and f.coding is not null)
+        order by l.date, l.position, l.id`,
+  );
+}
+
+/** Those with the least behind them first, then some from all over. */
+function laidOut(lines: readonly ReadyRow[]): string[] {
+  const weakest = [...lines].sort((a, b) => a.evidence - b.evidence).slice(0, 2);
+  const others = lines.filter((line) => !weakest.includes(line));
+  const stride = Math.max(1, Math.floor(others.length / (LOOKED_AT - weakest.length)));
+  const some = others.filter((_, index) => index % stride === Math.floor(stride / 2));
+  return [...weakest, ...some].slice(0, LOOKED_AT).map(({ id }) => id);
+}
+
+async function newPayees(tx: Tx, booksId: string, lines: readonly ReadyRow[]): Promise<string[]> {
+  const ids = [...new Set(lines.flatMap(({ payeeId }) => payeeId ?? []))];
+  const rows = await rowsOf<{ id: string }>(
+    tx,
+    sql`select wanted.id from unnest(${sql.param(ids)}::uuid[]) as wanted (id)
+        where not exists (select from entries e where e.books_id = ${booksId}
+          and e.payee_id = wanted.id and not e.is_void)`,
+  );
+  return rows.map(({ id }) => id);
+}
+
+/**
+ * Posts the Ready lines of a scope as each is proposed, as one step. Lines with a draft, those taken out and
+ * those changed meanwhile stay.
+ */
+export async function sweepLines(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { scope, without, seenStep }: SweepLines,
+): Promise<LinesDone> {
+  const out = new Set(without);
+  const ready = (await readyRows(tx, booksId, scope)).filter(({ id }) => !out.has(id));
+  if (ready.length === 0) return { step: null, words: 'Nothing swept', done: [], leftOut: [] };
+  const currency = await booksCurrency(tx, booksId);
+  const target = { lineIds: ready.map(({ id }) => id) };
+  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const codings = new Map<string, Coding>();
+  for (const { proposal } of found.lines) {
+    const { coding } = proposal as Proposal;
+    codings.set(JSON.stringify(coding), coding);
+  }
+  const lookups = await loadLookups(tx, booksId, [...codings.values()]);
+  const leftOut = [...found.leftOut];
+  const postings = found.lines.flatMap((line): Posting[] => {
+    const { coding } = line.proposal as Proposal;
+    try {
+      lookups.checkCoding(coding);
+      return [postingOf(line, coding, lookups)];
+    } catch (error) {
+      if (!(error instanceof ZubrellError)) throw error;
+      leftOut.push(leftOutFor(line.id, error.code, error.params));
+      return [];
+    }
+  });
+  if (postings.length === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
+  const lines = postings.map(({ line }) => line);
+  const step = await takeStepNumber(tx, booksId);
+  const items = await insertPostings(tx, booksId, step, 'sweep', postings);
+  await settleLines(tx, booksId, step, lines);
+  const words = `Swept ${lines.length === 1 ? '1 ready line' : `${lines.length} ready lines`}`;
+  await recordStep(tx, services, booksId, actor, step, { kind: 'sweep', words, items });
+  return { step, words, done: lines.map(({ id }) => id), leftOut };
+}
