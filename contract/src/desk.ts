@@ -13,6 +13,8 @@ export const Scope = z.object({
   to: CalendarDate.optional(),
   /** Text, payee, or an amount such as 48.50, >500 or 40..60. */
   search: z.string().max(200).optional(),
+  /** Only money in, or only money out. */
+  direction: z.enum(['in', 'out']).optional(),
 });
 export type Scope = z.infer<typeof Scope>;
 

@@ -89,9 +89,13 @@ export function matchSources(
   );
   const conflicts = byWording.filter(([mine, theirs]) => isConflict(mine, theirs)).length;
   const isRenaming = hasChangedIds || doIdsChange(conflicts, areIdsKept);
+  const { first, last } = datesOf(incoming);
   for (const [mine, theirs] of byWording) {
+    const date = here[theirs]?.date ?? '';
     if (!isConflict(mine, theirs)) pair(mine, theirs, true);
     else if (!areIdsKept) pair(mine, theirs, isRenaming);
+    // Inside its dates a source reports every line: one that is missing is there under another id.
+    else if (date > first && date < last) pair(mine, theirs, true);
   }
 
   const freeHere = [...here.keys()].filter((index) => !taken.has(index));
@@ -99,7 +103,7 @@ export function matchSources(
   const loose = matchLoosely(
     freeHere.flatMap((index) => here[index] ?? []),
     freeIncoming.flatMap((index) => incoming[index] ?? []),
-    { ...datesOf(incoming), areIdsKept, doIdsChange: isRenaming },
+    { first, last, areIdsKept, doIdsChange: isRenaming },
   );
   for (const { mine, theirs, isSure } of loose) {
     pair(freeIncoming[mine] ?? 0, freeHere[theirs] ?? 0, isSure);

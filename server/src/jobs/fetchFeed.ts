@@ -189,6 +189,7 @@ async function fetchDays(
         createdBy: userId,
         currency,
         confirmBalance: true,
+        wholeDays: { from, to },
         withOpening: true,
         facts: { file: facts.file, summary },
         statement: { ...statement, from, to },

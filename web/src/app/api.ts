@@ -20,6 +20,7 @@ import type {
   LineSheet,
   LinesDone,
   PostLines,
+  RecodeLines,
   RedoStep,
   ReopenLines,
   SaveDraft,
@@ -28,6 +29,8 @@ import type {
   Stack,
   StackKey,
   Steps,
+  SweepLines,
+  SweepSummary,
   UndoDone,
   UndoStep,
 } from '@zubrell/contract/desk';
@@ -175,6 +178,18 @@ export const api = createApi({
     }),
     postLines: build.mutation<LinesDone, InBooks<PostLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/post`, body),
+      invalidatesTags: ['Books'],
+    }),
+    sweepSummary: build.query<SweepSummary, InBooks<{ scope: Scope }>>({
+      query: ({ booksId, scope }) => `/books/${booksId}/sweep?${queryOf(scope)}`,
+      providesTags: ['Books'],
+    }),
+    sweepLines: build.mutation<LinesDone, InBooks<SweepLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/sweep`, body),
+      invalidatesTags: ['Books'],
+    }),
+    recodeLines: build.mutation<LinesDone, InBooks<RecodeLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/recode`, body),
       invalidatesTags: ['Books'],
     }),
     confirmBothReal: build.mutation<LinesDone, InBooks<ConfirmBothReal>>({

@@ -422,7 +422,27 @@ describe('any sequence of mischief', () => {
           expect(await keptLines()).toEqual(truth(account, FIRST));
         },
       ),
-      { numRuns: 25 },
+      {
+        numRuns: 25,
+        examples: [
+          [
+            [5, 0, 0, 0, 0].map((day) => ({
+              day,
+              amount: -350 as const,
+              wording: 'CORNER CAFE',
+              announcedFor: 0 as const,
+            })),
+            [
+              { days: 5, troubles: ['newIds'] },
+              { days: 1, troubles: [] },
+              { days: 0, troubles: ['expireConsents'] },
+              { days: 0, troubles: [] },
+            ],
+            'camt053',
+            2,
+          ],
+        ],
+      },
     );
   }, 240_000);
 });

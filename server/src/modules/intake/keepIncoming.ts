@@ -32,6 +32,8 @@ export interface Incoming {
   readonly createdBy: string;
   readonly currency: string;
   readonly confirmBalance: boolean;
+  /** Days that the source reports wholly, as a feed does; a file's first and last may be cut. */
+  readonly wholeDays?: { readonly from: string; readonly to: string };
   /** Post the opening balance that the statement gives, if there is none yet. */
   readonly withOpening: boolean;
   readonly facts: {
@@ -93,7 +95,15 @@ export async function placeBatch(
     fail('FILE_GAP', { difference: formatAmount(gap, currency) });
   }
   const expected = expectedClosing(statement, summary);
-  const placing = { bankAccountId, batchId, step, closing: expected, currency, confirmBalance };
+  const placing = {
+    bankAccountId,
+    batchId,
+    step,
+    closing: expected,
+    currency,
+    confirmBalance,
+    wholeDays: incoming.wholeDays ?? null,
+  };
   const placed = await placeIncoming(tx, booksId, placing);
   await tx.execute(
     sql`update batches set status = 'kept', format = ${file.format},

@@ -23,6 +23,8 @@ export interface Placing {
   /** The stated closing balance, if any. */
   readonly closing: DatedBalance | null;
   readonly currency: string;
+  /** Days that the source reports wholly; null where its first and last may be cut. */
+  readonly wholeDays: { readonly from: string; readonly to: string } | null;
   /** Keep them although the closing balance does not fit what is here. */
   readonly confirmBalance: boolean;
 }
@@ -43,7 +45,7 @@ export interface Placed {
  * @throws {ZubrellError} FILE_OTHER_BALANCE
  */
 export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): Promise<Placed> {
-  await pairIncoming(tx, booksId, placing.bankAccountId);
+  await pairIncoming(tx, booksId, placing);
   await settle(tx, booksId, placing);
   await tx.execute(
     sql`create temporary table placed on commit drop as
@@ -101,7 +103,11 @@ export async function placedStems(tx: Tx, booksId: string): Promise<string[]> {
 }
 
 /** Pairs incoming lines with those of the bank account, into the table `paired`. */
-async function pairIncoming(tx: Tx, booksId: string, bankAccountId: string): Promise<void> {
+async function pairIncoming(
+  tx: Tx,
+  booksId: string,
+  { bankAccountId, wholeDays }: Placing,
+): Promise<void> {
   const [range] = await rowsOf<{ first: string; last: string }>(
     tx,
     sql`select min(date) as first, max(date) as last from incoming`,
@@ -139,8 +145,9 @@ async function pairIncoming(tx: Tx, booksId: string, bankAccountId: string): Pro
           using (bank_id, date, amount, no)`,
   );
   const areIdsKept = (byId.rowCount ?? 0) > 0 && !hasChangedIds;
-  const isRenaming = await pairByWording(tx, areIdsKept, hasChangedIds);
-  if (isRenaming && !hasChangedIds) await noteChangedIds(tx, booksId, bankAccountId);
+  const inside = wholeDays ?? { from: addDays(first, 1), to: addDays(last, -1) };
+  const isRenaming = await pairByWording(tx, areIdsKept, hasChangedIds, inside);
+  if (isRenaming) await noteChangedIds(tx, booksId, bankAccountId);
   await pairLoosely(tx, booksId, { first, last, areIdsKept, doIdsChange: isRenaming });
 }
 
@@ -157,11 +164,13 @@ async function pairByWording(
   tx: Tx,
   areIdsKept: boolean,
   hasChangedIds: boolean,
+  inside: { readonly from: string; readonly to: string },
 ): Promise<boolean> {
   await tx.execute(
     sql`create temporary table same_wording on commit drop as
         select mine.position, theirs.id as line_id,
-          coalesce(mine.bank_id <> theirs.bank_id, false) as is_conflict
+          coalesce(mine.bank_id <> theirs.bank_id, false) as is_conflict,
+          date between ${inside.from} and ${inside.to} as is_inside
         from (select position, bank_id, date, amount, plain,
                 row_number() over (partition by date, amount, plain order by position) as no
               from incoming i
@@ -178,8 +187,8 @@ async function pairByWording(
   const isRenaming = hasChangedIds || doIdsChange(found?.conflicts ?? 0, areIdsKept);
   await tx.execute(
     sql`insert into paired
-        select position, line_id, not is_conflict or ${isRenaming} from same_wording
-        where not is_conflict or ${!areIdsKept}`,
+        select position, line_id, not is_conflict or ${isRenaming || areIdsKept} from same_wording
+        where not is_conflict or ${!areIdsKept} or is_inside`,
   );
   return isRenaming;
 }

@@ -61,7 +61,7 @@ export async function stacksOf(
     grouping === 'date'
       ? sql`key, direction`
       : ofLane === 'check'
-        ? sql`abs(sum(l.amount)) desc, key, direction`
+        ? sql`min(coalesce(p.proposal #>> '{doubts,0,kind}', '')), abs(sum(l.amount)) desc, key, direction`
         : sql`count(*) desc, abs(sum(l.amount)) desc, key, direction`;
   const rows = await rowsOf<Omit<Stack, 'grouping'>>(
     tx,

@@ -15,6 +15,9 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
   }
   if (scope.from !== undefined) conditions.push(sql`l.date >= ${scope.from}`);
   if (scope.to !== undefined) conditions.push(sql`l.date <= ${scope.to}`);
+  if (scope.direction !== undefined) {
+    conditions.push(scope.direction === 'out' ? sql`l.amount < 0` : sql`l.amount >= 0`);
+  }
   const search = parseSearch(scope.search ?? '', currency);
   if (search.kind === 'amount') {
     conditions.push(sql`abs(l.amount) between ${search.from} and ${search.to}`);

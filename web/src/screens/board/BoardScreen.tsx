@@ -6,6 +6,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+import { SweepDialog } from '../desk/SweepDialog.tsx';
 import { AccountCell } from './AccountCell.tsx';
 import './board.scss';
 import { MonthCell } from './MonthCell.tsx';
@@ -19,6 +20,7 @@ export function BoardScreen() {
   const { booksId, setup } = useBooks();
   const { data: board, error } = api.useBoardQuery(booksId);
   const [back, setBack] = useState(0);
+  const [isSweeping, setIsSweeping] = useState(false);
   if (error) {
     return (
       <main className="page">
@@ -70,12 +72,17 @@ export function BoardScreen() {
               Later
             </button>
           </span>
-          {open > 0 && (
+          {ready > 0 && (
+            <button type="button" className="btn btn-main" onClick={() => setIsSweeping(true)}>
+              Post the {ready} ready lines …
+            </button>
+          )}
+          {open > ready && (
             <Link
-              className="btn btn-main"
-              to={`/books/${booksId}/desk?lane=${ready > 0 ? 'ready' : check > 0 ? 'check' : 'blank'}`}
+              className={ready > 0 ? 'btn btn-plain' : 'btn btn-main'}
+              to={`/books/${booksId}/desk?lane=${check > 0 ? 'check' : 'blank'}`}
             >
-              {ready > 0 ? `Go to the ${ready} ready lines` : 'Go on in the Desk'}
+              Go on in the Desk
             </Link>
           )}
         </header>
@@ -105,6 +112,7 @@ export function BoardScreen() {
         </div>
       </div>
       <NeedsYou board={board} />
+      {isSweeping && <SweepDialog scope={{}} onClose={() => setIsSweeping(false)} />}
     </main>
   );
 }

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type RefObject, useEffect } from 'react';
+import { type ReactNode, type RefObject, useEffect } from 'react';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DeskEmpty } from './DeskEmpty.tsx';
@@ -20,6 +20,7 @@ export function DeskList({
   onMove,
   onOpen,
   onMore,
+  children,
 }: {
   readonly list: RefObject<HTMLDivElement | null>;
   readonly rows: readonly DeskRow[];
@@ -30,6 +31,8 @@ export function DeskList({
   readonly onOpen: (stack: string | null) => void;
   /** Fetches more rows; without it there are none. */
   readonly onMore?: () => void;
+  /** Stands below the rows. */
+  readonly children?: ReactNode;
 }) {
   const virtual = useVirtualizer({
     count: rows.length,
@@ -91,12 +94,13 @@ export function DeskList({
                 onToggle={(isOpening) => onOpen(isOpening ? stackId(row.stack) : null)}
                 focusList={() => list.current?.focus()}
               />
-            ) : (
+            ) : row.kind === 'line' ? (
               <LineRow key={key} {...place} row={row} />
-            );
+            ) : null;
           })}
         </div>
       </div>
+      {children}
     </section>
   );
 }

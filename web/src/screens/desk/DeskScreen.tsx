@@ -5,13 +5,16 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { DeskList } from './DeskList.tsx';
 import './desk.scss';
-import { moved, stackOpened } from './deskSlice.ts';
+import { dialogOpened, moved, stackOpened } from './deskSlice.ts';
 import { ExcludeDialog } from './ExcludeDialog.tsx';
+import { KeysDialog } from './KeysDialog.tsx';
 import { Lanes } from './Lanes.tsx';
 import { ProofStrip } from './ProofStrip.tsx';
 import { RowSheet } from './RowSheet.tsx';
-import { deskRows, lineRow, stackId } from './rows.ts';
+import { deskRows, lineRow, stackId, tickedRow } from './rows.ts';
 import { ScopeRow } from './ScopeRow.tsx';
+import { SweepDialog } from './SweepDialog.tsx';
+import { TickedBar } from './TickedBar.tsx';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useDeskScope } from './useDeskScope.ts';
 
@@ -50,6 +53,11 @@ export function DeskScreen() {
   const found = rows.findIndex((row) => row.id === desk.currentId);
   const index = found >= 0 ? found : Math.min(desk.currentIndex, rows.length - 1);
   const row = rows[index] ?? null;
+  const ticked = useMemo(() => tickedRow(desk.ticked), [desk.ticked]);
+  const closeDialog = () => {
+    dispatch(dialogOpened(null));
+    list.current?.focus();
+  };
 
   const actions = {
     move: (to: number) => {
@@ -61,7 +69,7 @@ export function DeskScreen() {
   };
   // The keys work at once; whoever comes by them needs no mouse to begin.
   useEffect(() => list.current?.focus(), []);
-  useDeskKeys({ rows, index, row, ...actions });
+  useDeskKeys({ rows, index, row, ticked, ...actions });
 
   const error = stacks.error ?? decided.error;
   return (
@@ -79,10 +87,16 @@ export function DeskScreen() {
         {...(decided.hasNextPage && isDecided
           ? { onMore: () => void decided.fetchNextPage() }
           : {})}
-      />
+      >
+        {ticked && <TickedBar row={ticked} focusList={actions.focusList} />}
+      </DeskList>
       <RowSheet row={row} focusList={actions.focusList} />
       <ProofStrip />
-      {row && desk.isExcluding && <ExcludeDialog row={row} focusList={actions.focusList} />}
+      {row && desk.isExcluding && (
+        <ExcludeDialog row={ticked ?? row} focusList={actions.focusList} />
+      )}
+      {desk.dialog === 'sweep' && <SweepDialog scope={scope} onClose={closeDialog} />}
+      {desk.dialog === 'keys' && <KeysDialog onClose={closeDialog} />}
     </main>
   );
 }

@@ -47,9 +47,14 @@ export function ExcludeDialog({
   const [reason, setReason] = useState<ExcludeReason>('secondCopy');
   const [isDeleting, setIsDeleting] = useState(false);
   const [isBusy, setIsBusy] = useState(false);
-  const total = row.kind === 'stack' ? row.stack.total : row.line.amount;
+  const [total, count] =
+    row.kind === 'stack'
+      ? [row.stack.total, row.stack.count]
+      : row.kind === 'ticked'
+        ? [row.total, row.lineIds.length]
+        : [row.line.amount, 1];
   const drawings = setup.accounts.find((account) => account.role === 'drawings');
-  const what = row.kind === 'stack' && row.stack.count > 1 ? `${row.stack.count} lines` : 'line';
+  const what = count > 1 ? `${count} lines` : 'line';
 
   function close(): void {
     dispatch(excludeAsked(false));

@@ -1,9 +1,13 @@
+import { laneOf } from '@zubrell/core/propose/proposal';
+import { useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
 import type { DeskRow } from './rows.ts';
+import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
+import { useTicks } from './useTicks.ts';
 
 const KEPT_OUT = { excluded: 'Excluded', deleted: 'Deleted' } as const;
 
@@ -24,6 +28,8 @@ export function LineRow({
   const { accountName, payeeName, taxName } = useBooks();
   const { codingOf } = useDeskActions();
   const showDate = useShowDate();
+  const openStack = useAppSelector((state) => state.desk.openStack);
+  const { stateOf, toggle } = useTicks(openStack);
   const { line } = row;
   const { decision } = line;
   const decided = decision?.coding?.parts[0];
@@ -38,7 +44,16 @@ export function LineRow({
       onClick={onPick}
     >
       <span className="moon-cell" role="gridcell">
-        {decision && <Moon kind={decision.kind} />}
+        {decision ? (
+          <Moon kind={decision.kind} />
+        ) : (
+          <TickMoon
+            kind={laneOf(line.proposal)}
+            name={line.description}
+            state={stateOf(row)}
+            onTick={() => void toggle(row)}
+          />
+        )}
       </span>
       <span role="gridcell">{showDate(line.date)}</span>
       <span

@@ -1,8 +1,10 @@
 import { formatMonth, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { useEffect, useState } from 'react';
+import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Picker } from '../../ui/Picker.tsx';
 import { Segments } from '../../ui/Segments.tsx';
+import { dialogOpened } from './deskSlice.ts';
 import { useDeskScope } from './useDeskScope.ts';
 
 const GROUPINGS = [
@@ -21,7 +23,8 @@ const DECISIONS = [
 /** Which lines the Desk looks at. */
 export function ScopeRow() {
   const { setup } = useBooks();
-  const { bankAccountId, period, grouping, lane, decision, change } = useDeskScope();
+  const { bankAccountId, period, side, grouping, lane, decision, change } = useDeskScope();
+  const dispatch = useAppDispatch();
   const dates = setup.bankAccounts.flatMap(({ firstDate, lastDate }) =>
     firstDate && lastDate ? [firstDate, lastDate] : [],
   );
@@ -48,8 +51,28 @@ export function ScopeRow() {
         choices={months.map((month) => [month, formatMonth(month)])}
         onChange={(wanted) => change({ period: wanted })}
       />
+      <Picker
+        id="scope-side"
+        label="Money"
+        value={side}
+        all="In and out"
+        choices={[
+          ['out', 'Paid out'],
+          ['in', 'Paid in'],
+        ]}
+        onChange={(wanted) => change({ side: wanted })}
+      />
       <SearchField />
-      <div className="ms-auto">
+      <div className="ms-auto d-flex gap-2">
+        {lane === 'ready' && (
+          <button
+            type="button"
+            className="btn btn-main"
+            onClick={() => dispatch(dialogOpened('sweep'))}
+          >
+            Post what is ready …
+          </button>
+        )}
         {lane === 'decided' ? (
           <Segments
             label="Decision"

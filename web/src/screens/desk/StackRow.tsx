@@ -2,11 +2,12 @@ import { doubtLabel } from '@zubrell/core/propose/words';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
-import { Moon } from '../../ui/Moon.tsx';
 import { CodingCell } from './CodingCell.tsx';
 import type { DeskRow } from './rows.ts';
+import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
+import { useTicks } from './useTicks.ts';
 
 interface StackRowProps {
   readonly row: Extract<DeskRow, { kind: 'stack' }>;
@@ -27,6 +28,7 @@ export function StackRow(props: StackRowProps) {
   const { codingOf } = useDeskActions();
   const coding = codingOf(row);
   const title = useStackTitle(row);
+  const { stateOf, toggle } = useTicks(null);
   return (
     <div
       id={props.id}
@@ -38,7 +40,12 @@ export function StackRow(props: StackRowProps) {
       onClick={props.onPick}
     >
       <span className="moon-cell" role="gridcell">
-        <Moon kind={lane === 'decided' ? 'posted' : lane} />
+        <TickMoon
+          kind={lane === 'decided' ? 'posted' : lane}
+          name={title}
+          state={stateOf(row)}
+          onTick={() => void toggle(row)}
+        />
       </span>
       <span className="title" role="gridcell">
         <button

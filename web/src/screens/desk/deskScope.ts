@@ -12,6 +12,8 @@ export interface DeskScope {
   readonly period: string | null;
   readonly bankAccountId: string | null;
   readonly search: string;
+  /** Only money in, or only money out. */
+  readonly side: 'in' | 'out' | null;
   /** Only this decision, in Decided. */
   readonly decision: DecisionKind | null;
   /** The scope as the server takes it. */
@@ -30,17 +32,21 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
   const period = month !== null && /^\d{4}-\d{2}$/.test(month) ? month : null;
   const bankAccountId = params.get('account');
   const search = params.get('q') ?? '';
+  const wanted = params.get('side');
+  const side = wanted === 'in' || wanted === 'out' ? wanted : null;
   return {
     lane: LANES.find((each) => each === lane) ?? 'ready',
     grouping: by === 'payee' || by === 'date' ? by : 'lookAlikes',
     period,
     bankAccountId,
     search,
+    side,
     decision: DECISIONS.find((each) => each === decision) ?? null,
     scope: {
       ...(bankAccountId === null ? {} : { bankAccountId: [bankAccountId] }),
       ...(period === null ? {} : { from: `${period}-01`, to: lastDayOf(period) }),
       ...(search === '' ? {} : { search }),
+      ...(side === null ? {} : { direction: side }),
     },
   };
 }

@@ -4,6 +4,16 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 /** A field of a coding that can be typed into. */
 export type CodingField = 'payeeId' | 'accountId' | 'taxCodeId' | 'note';
 
+/** Dialogs of the Desk beside the one for excluding. */
+export type DeskDialog = 'sweep' | 'keys';
+
+/** What is known of a ticked line. */
+export interface TickedLine {
+  readonly amount: number;
+  /** The stack it was ticked in. */
+  readonly stack: string;
+}
+
 interface DeskState {
   /** Where the cursor is: a row's id, and its place should the row go. */
   readonly currentId: string | null;
@@ -17,6 +27,10 @@ interface DeskState {
   /** The draft versions of lines saved since they were fetched. */
   readonly draftVersions: Readonly<Record<string, number>>;
   readonly isExcluding: boolean;
+  /** A dialog that is open over the Desk. */
+  readonly dialog: DeskDialog | null;
+  /** Lines that are ticked, to be coded together whatever their stacks. */
+  readonly ticked: Readonly<Record<string, TickedLine>>;
 }
 
 const initialState: DeskState = {
@@ -27,6 +41,8 @@ const initialState: DeskState = {
   edits: {},
   draftVersions: {},
   isExcluding: false,
+  dialog: null,
+  ticked: {},
 };
 
 /** The state of the Desk's interface. */
@@ -57,6 +73,7 @@ export const deskSlice = createSlice({
       const gone = new Set(payload);
       const left = <T>(of: Readonly<Record<string, T>>) =>
         Object.fromEntries(Object.entries(of).filter(([id]) => !gone.has(id)));
+      state.ticked = left(state.ticked);
       state.edits = left(state.edits);
       state.draftVersions = left(state.draftVersions);
       state.editing = null;
@@ -72,6 +89,28 @@ export const deskSlice = createSlice({
       state.openStack = null;
       state.editing = null;
       state.isExcluding = false;
+      state.dialog = null;
+    },
+    dialogOpened: (state, { payload }: PayloadAction<DeskDialog | null>) => {
+      state.dialog = payload;
+      state.editing = null;
+    },
+    linesTicked: (
+      state,
+      {
+        payload,
+      }: PayloadAction<{ lines: readonly ({ id: string } & TickedLine)[]; isOn: boolean }>,
+    ) => {
+      const ticked = { ...state.ticked };
+      for (const { id, amount, stack } of payload.lines) {
+        if (payload.isOn) ticked[id] = { amount, stack };
+        else delete ticked[id];
+      }
+      state.ticked = ticked;
+    },
+    ticksCleared: (state) => {
+      state.ticked = {};
+      state.editing = null;
     },
   },
 });
@@ -84,5 +123,8 @@ export const {
   draftSaved,
   settled,
   excludeAsked,
+  dialogOpened,
+  linesTicked,
+  ticksCleared,
   scopeChanged,
 } = deskSlice.actions;

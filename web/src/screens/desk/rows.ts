@@ -5,7 +5,16 @@ import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
 /** A row of the Desk's list: a stack's head, or a line. */
 export type DeskRow =
   | { readonly kind: 'stack'; readonly id: string; readonly stack: Stack }
-  | { readonly kind: 'line'; readonly id: string; readonly line: DeskLine };
+  | { readonly kind: 'line'; readonly id: string; readonly line: DeskLine }
+  | TickedRow;
+
+/** The ticked lines as if they were one row. */
+export interface TickedRow {
+  readonly kind: 'ticked';
+  readonly id: 'ticked';
+  readonly lineIds: readonly string[];
+  readonly total: number;
+}
 
 /** A stack's id among the rows. */
 export function stackId(stack: Pick<Stack, 'grouping' | 'key' | 'direction'>): string {
@@ -25,6 +34,16 @@ export function deskRows(
   });
 }
 
+/** The ticked lines as a row; null while none is ticked. */
+export function tickedRow(
+  ticked: Readonly<Record<string, { readonly amount: number }>>,
+): TickedRow | null {
+  const lineIds = Object.keys(ticked);
+  if (lineIds.length === 0) return null;
+  const total = Object.values(ticked).reduce((sum, { amount }) => sum + amount, 0);
+  return { kind: 'ticked', id: 'ticked', lineIds, total };
+}
+
 /** A line as a row. */
 export function lineRow(line: DeskLine): DeskRow {
   return { kind: 'line', id: line.id, line };
@@ -34,6 +53,7 @@ const nothing: DraftCoding = { payeeId: null, accountId: null, taxCodeId: null, 
 
 /** What stands in a row's fields: what was typed, else its draft, else what is proposed. */
 export function rowCoding(row: DeskRow, edits: Readonly<Record<string, DraftCoding>>): DraftCoding {
+  if (row.kind === 'ticked') return edits[row.id] ?? nothing;
   const source = row.kind === 'stack' ? row.stack : row.line;
   return edits[row.id] ?? source.draft ?? fromProposal(source.proposal);
 }

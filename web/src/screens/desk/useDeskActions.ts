@@ -50,6 +50,7 @@ export function useDeskActions(): DeskActions {
   /** The lines a row stands for; of a stack, those that were not coded on their own. */
   async function targetOf(row: DeskRow): Promise<Target> {
     if (row.kind === 'line') return { lineIds: [row.id] };
+    if (row.kind === 'ticked') return { lineIds: [...row.lineIds] };
     const { stack } = row;
     const { grouping, key, direction } = stack;
     const named = { grouping, key, direction } as const;
@@ -84,7 +85,7 @@ export function useDeskActions(): DeskActions {
     codingOf,
     edit: async (row, coding) => {
       dispatch(edited({ id: row.id, coding }));
-      if (row.kind === 'stack') return;
+      if (row.kind !== 'line') return;
       const version = versions[row.id] ?? row.line.draftVersion;
       const answer = await saveDraft({ booksId, lineId: row.id, coding, version });
       if (answer.data) dispatch(draftSaved({ id: row.id, version: answer.data.version }));

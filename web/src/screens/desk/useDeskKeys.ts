@@ -1,15 +1,18 @@
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useAppDispatch } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { DeskLane } from './deskScope.ts';
-import { excludeAsked, fieldOpened } from './deskSlice.ts';
+import { dialogOpened, excludeAsked, fieldOpened } from './deskSlice.ts';
 import { type DeskRow, stackId } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
+import { useTicks } from './useTicks.ts';
 
 interface DeskKeys {
   readonly rows: readonly DeskRow[];
   readonly index: number;
   readonly row: DeskRow | null;
+  /** The ticked lines, which the coding keys are for while there are any. */
+  readonly ticked: DeskRow | null;
   readonly move: (to: number) => void;
   readonly open: (stack: string | null) => void;
   readonly focusList: () => void;
@@ -19,6 +22,7 @@ const LANE_KEYS: Readonly<Record<string, DeskLane>> = {
   1: 'ready',
   2: 'check',
   3: 'blank',
+  4: 'asked',
   5: 'decided',
 };
 
@@ -33,8 +37,11 @@ function isOnButton({ target }: KeyboardEvent): boolean {
 }
 
 /** The Desk's keys. In a field they are the field's. */
-export function useDeskKeys({ rows, index, row, move, open, focusList }: DeskKeys): void {
-  const { post } = useDeskActions();
+export function useDeskKeys(keys: DeskKeys): void {
+  const { rows, index, row, ticked, move, open, focusList } = keys;
+  const { post, edit, codingOf } = useDeskActions();
+  const openStack = useAppSelector((state) => state.desk.openStack);
+  const { toggle } = useTicks(openStack);
   const { change } = useDeskScope();
   const dispatch = useAppDispatch();
   const options = { ignoreEventWhen: isCovered, preventDefault: true };
@@ -66,11 +73,27 @@ export function useDeskKeys({ rows, index, row, move, open, focusList }: DeskKey
     },
     options,
   );
-  useHotkeys('enter', () => void postRow(row), enter);
+  /** Puts the next of the usual accounts into the current row. */
+  function nextAlternative(): void {
+    if (!row || row.kind === 'ticked') return;
+    const { proposal } = row.kind === 'stack' ? row.stack : row.line;
+    const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
+    if (!several) return;
+    const coding = codingOf(row);
+    const at = several.accounts.findIndex(({ accountId }) => accountId === coding.accountId);
+    const next = several.accounts[(at + 1) % several.accounts.length];
+    if (next) void edit(row, { ...coding, accountId: next.accountId });
+  }
+
+  useHotkeys('enter', () => void postRow(ticked ?? row), enter);
   useHotkeys('shift+enter', () => void postRow(rows[headIndex()] ?? row), enter);
   useHotkeys('p', () => isOpenLine && dispatch(fieldOpened('payeeId')), options);
   useHotkeys('a', () => isOpenLine && dispatch(fieldOpened('accountId')), options);
   useHotkeys('t', () => isOpenLine && dispatch(fieldOpened('taxCodeId')), options);
+  useHotkeys('n', nextAlternative, options);
+  useHotkeys('space', () => row && isOpenLine && void toggle(row), enter);
+  useHotkeys('w', () => dispatch(dialogOpened('sweep')), options);
+  useHotkeys('shift+slash, ?', () => dispatch(dialogOpened('keys')), options);
   useHotkeys('x', () => isOpenLine && dispatch(excludeAsked(true)), options);
   useHotkeys('/', () => document.getElementById('desk-search')?.focus(), options);
   useHotkeys(

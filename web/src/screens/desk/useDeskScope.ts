@@ -11,6 +11,7 @@ type Change = Partial<{
   account: string | null;
   q: string | null;
   decision: string | null;
+  side: string | null;
 }>;
 
 /** Reads the Desk's scope from the address, and changes it there. */

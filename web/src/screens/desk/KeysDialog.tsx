@@ -1,0 +1,43 @@
+import { Modal } from 'react-bootstrap';
+
+const KEYS: readonly (readonly [keys: string, does: string])[] = [
+  ['↑ ↓ or J K', 'move'],
+  ['→ ←', 'open a stack, close it'],
+  ['Enter', 'post the line, or the stack whose head you are on'],
+  ['Shift Enter', 'post the stack that the line is in'],
+  ['Space', 'tick the line or the stack; ticked lines are coded together'],
+  ['P A T', 'payee, account, tax; Enter takes the value, Esc leaves the old one'],
+  ['N', 'the next of the usual accounts'],
+  ['S', 'split the line'],
+  ['X', 'exclude or delete'],
+  ['W', 'post what is ready, after a summary'],
+  ['Z, Shift Z', 'undo, redo'],
+  ['/', 'search'],
+  ['1 2 3 4 5', 'Ready, Check, Blank, Asked, Decided'],
+  ['Ctrl K', 'jump to any screen, account or payee'],
+];
+
+/** The keys of the Desk. */
+export function KeysDialog({ onClose }: { readonly onClose: () => void }) {
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="keys-title">
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="keys-title">
+          Keys
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <dl className="keys">
+          {KEYS.map(([keys, does]) => (
+            <div key={keys}>
+              <dt>
+                <kbd>{keys}</kbd>
+              </dt>
+              <dd>{does}</dd>
+            </div>
+          ))}
+        </dl>
+      </Modal.Body>
+    </Modal>
+  );
+}

@@ -1,0 +1,177 @@
+import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
+import { useState } from 'react';
+import { Modal, Table } from 'react-bootstrap';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { SweepLine } from './SweepLine.tsx';
+
+/** Shows what a sweep of the Ready lines would post, lets lines be taken out, and does it. */
+export function SweepDialog({
+  scope,
+  onClose,
+}: {
+  readonly scope: Scope;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { tell } = useUndo();
+  // What was shown is what is swept: later changes are left out by the server.
+  const { currentData: summary, error } = api.useSweepSummaryQuery(
+    { booksId, scope },
+    { refetchOnMountOrArgChange: true },
+  );
+  const [without, setWithout] = useState<readonly string[]>([]);
+  const [sweep, { isLoading }] = api.useSweepLinesMutation();
+  const count = (summary?.count ?? 0) - without.length;
+
+  async function confirm(): Promise<void> {
+    if (!summary) return;
+    const answer = await sweep({
+      booksId,
+      scope,
+      without: [...without],
+      seenStep: summary.seenStep,
+    });
+    if (!answer.data) {
+      toast.error(shownProblem(answer.error).message);
+      return;
+    }
+    const { words, step, leftOut } = answer.data;
+    tell(words, step);
+    if (leftOut[0]) toast.warning(`${leftOut.length} left out: ${leftOut[0].message}`);
+    onClose();
+  }
+
+  return (
+    <Modal show onHide={onClose} centered size="lg" scrollable aria-labelledby="sweep-title">
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="sweep-title">
+          Post what is ready
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body className="sweep">
+        {error !== undefined && <ErrorNote error={error} />}
+        {!summary && error === undefined && <Waiting what="the sum" />}
+        {summary && (
+          <>
+            <SweepSum summary={summary} />
+            <SweepLines
+              title="The largest"
+              lines={summary.largest}
+              without={without}
+              onChange={setWithout}
+            />
+            <SweepLines
+              title="A few of the others, for a look"
+              lines={summary.look}
+              without={without}
+              onChange={setWithout}
+            />
+            <SweepAccounts summary={summary} />
+            <p className="quiet mb-0">{leftWords(summary)}</p>
+          </>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        <button type="button" className="btn btn-plain" onClick={onClose}>
+          Not now
+        </button>
+        <button
+          type="button"
+          className="btn btn-main"
+          disabled={isLoading || count <= 0}
+          onClick={() => void confirm()}
+        >
+          {count === 1 ? 'Post 1 line' : `Post ${count} lines`}
+        </button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function SweepSum({ summary }: { readonly summary: SweepSummary }) {
+  const { payeeName, amount } = useBooks();
+  const { count, paidIn, paidOut, newPayeeIds } = summary;
+  return (
+    <>
+      <p>
+        <b>{count === 1 ? '1 line' : `${count} lines`}</b>: {amount(paidOut)} out,{' '}
+        {amount(paidIn, { plus: true })} in. One press of Undo takes all of it back.
+      </p>
+      {newPayeeIds.length > 0 && (
+        <p className="doubt">
+          Nothing was posted to {newPayeeIds.map((id) => payeeName(id)).join(', ')} before.
+        </p>
+      )}
+    </>
+  );
+}
+
+function SweepAccounts({ summary: { accounts } }: { readonly summary: SweepSummary }) {
+  const { accountName, amount } = useBooks();
+  return (
+    <Table size="sm">
+      <thead>
+        <tr>
+          <th>Account</th>
+          <th className="num">Lines</th>
+          <th className="num">Sum</th>
+        </tr>
+      </thead>
+      <tbody>
+        {accounts.map(({ accountId, count, total }) => (
+          <tr key={accountId}>
+            <td>{accountName(accountId)}</td>
+            <td className="num">{count}</td>
+            <td className="num">{amount(total, { plus: true })}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+function SweepLines({
+  title,
+  lines,
+  without,
+  onChange,
+}: {
+  readonly title: string;
+  readonly lines: readonly DeskLine[];
+  readonly without: readonly string[];
+  readonly onChange: (without: readonly string[]) => void;
+}) {
+  if (lines.length === 0) return null;
+  return (
+    <fieldset>
+      <legend className="small-heading">{title}</legend>
+      {lines.map((line) => (
+        <SweepLine
+          key={line.id}
+          line={line}
+          isIn={!without.includes(line.id)}
+          onChange={(isIn) =>
+            onChange(isIn ? without.filter((id) => id !== line.id) : [...without, line.id])
+          }
+        />
+      ))}
+    </fieldset>
+  );
+}
+
+/** What the sweep leaves, in words. */
+function leftWords({ left: { check, blank, asked, closed } }: SweepSummary): string {
+  const parts = [
+    check > 0 && `${check} with a doubt`,
+    blank > 0 && `${blank} nothing is known of`,
+    asked > 0 && `${asked} that somebody was asked about`,
+    closed > 0 && `${closed} in a closed period`,
+  ].filter((part) => part !== false);
+  return parts.length === 0 ? 'Nothing is left then.' : `Left for you: ${parts.join(', ')}.`;
+}

@@ -1,0 +1,39 @@
+import type { DeskLine } from '@zubrell/contract/desk';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+
+/** A line laid out before a sweep; unticked, it stays. */
+export function SweepLine({
+  line,
+  isIn,
+  onChange,
+}: {
+  readonly line: DeskLine;
+  readonly isIn: boolean;
+  readonly onChange: (isIn: boolean) => void;
+}) {
+  const { accountName, payeeName } = useBooks();
+  const showDate = useShowDate();
+  const part = line.proposal?.coding.parts[0];
+  return (
+    <label className={`sweep-line ${isIn ? '' : 'quiet'}`}>
+      <input
+        type="checkbox"
+        className="form-check-input"
+        checked={isIn}
+        onChange={({ target }) => onChange(target.checked)}
+      />
+      <span>{showDate(line.date)}</span>
+      <span className="mono">{line.description}</span>
+      <span>
+        {[payeeName(line.proposal?.coding.payeeId ?? null), accountName(part?.accountId ?? null)]
+          .filter(Boolean)
+          .join(', ')}
+      </span>
+      <span className="num">
+        <Amount minor={line.amount} />
+      </span>
+    </label>
+  );
+}
