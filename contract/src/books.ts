@@ -56,6 +56,10 @@ export const TaxCode = z.object({
   kind: z.enum(['standard', 'zero', 'exempt', 'outside', 'reverseCharge']),
   /** The newest rate, in hundredths of a percent. */
   rate: z.int(),
+  inputAccountId: Id.nullable(),
+  outputAccountId: Id.nullable(),
+  /** How much of input tax comes back, in hundredths of a percent. */
+  recoverable: z.int(),
   isOn: z.boolean(),
 });
 export type TaxCode = z.infer<typeof TaxCode>;

@@ -28,11 +28,24 @@ export const Coding = z.object({
 }) satisfies z.ZodType<CoreCoding>;
 export type Coding = z.infer<typeof Coding>;
 
-/** Half-done coding of a whole line: what has been filled in so far. */
+/** A part of a split that may be half done. */
+export const DraftPart = z.object({
+  accountId: Id.nullable(),
+  taxCodeId: Id.nullable(),
+  share: SplitPart,
+  tax: Minor.nullable(),
+});
+export type DraftPart = z.infer<typeof DraftPart>;
+
+/** Half-done coding: what has been filled in so far, of the whole line or of its parts. */
 export const DraftCoding = z.object({
   payeeId: Id.nullable(),
   accountId: Id.nullable(),
   taxCodeId: Id.nullable(),
   note: z.string().max(1_000).nullable(),
+  /** The tax as corrected by hand, signed like the line; null for the computed one. */
+  tax: Minor.nullable().default(null),
+  /** The parts of a split; null while the line goes to one account. */
+  parts: z.array(DraftPart).min(1).max(100).nullable().default(null),
 });
 export type DraftCoding = z.infer<typeof DraftCoding>;

@@ -96,6 +96,8 @@ export const Stack = StackKey.extend({
   draftCount: z.int(),
   /** How many of its lines may be second copies. */
   twiceCount: z.int(),
+  /** How many of its lines have an answer that nobody has acted on. */
+  answeredCount: z.int(),
   /** How many accounts its lines are proposed to. */
   accountCount: z.int(),
 });
@@ -112,6 +114,8 @@ export const DeskLine = z.object({
   proposal: Proposal.nullable(),
   draft: DraftCoding.nullable(),
   draftVersion: z.int(),
+  /** Whether a question about it is open, or answered and not settled. */
+  asked: z.enum(['open', 'answered']).nullable(),
   /** The line it may be a second copy of. */
   twiceOf: z
     .object({

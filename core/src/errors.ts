@@ -141,6 +141,12 @@ export const errors = {
     'The line of {date} is not before the opening balance of {opening}. Choose another reason.',
   ],
 
+  // Questions and papers
+  QUESTION_UNKNOWN: [404, 'That question is not in these books, or was withdrawn.'],
+  ATTACHMENT_UNKNOWN: [404, 'That paper is not in these books.'],
+  ATTACHMENT_TYPE: [422, 'Only PDF, PNG and JPEG files can be kept with a line.'],
+  ATTACHMENT_LARGE: [413, 'A paper may have up to {limit} MB.'],
+
   // Books and bank accounts
   BANK_ACCOUNT_UNKNOWN: [404, 'That bank account is not in these books.'],
   BANK_ACCOUNT_TAKEN: [409, 'The number {number} belongs to {name} already.'],

@@ -10,6 +10,7 @@ import type {
   NewPayee,
   OpeningBalance,
 } from '@zubrell/contract/books';
+import type { Coding } from '@zubrell/contract/coding';
 import type { StepDone } from '@zubrell/contract/common';
 import type {
   ConfirmBothReal,
@@ -54,6 +55,7 @@ import type {
   TakeBackBatch,
 } from '@zubrell/contract/intake';
 import type { Balances, Entry, Register } from '@zubrell/contract/ledger';
+import type { AnswerQuestion, AskLines, LineThread, Question } from '@zubrell/contract/questions';
 import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
 
 type InBooks<T = unknown> = T & { readonly booksId: string };
@@ -75,7 +77,7 @@ function change(method: 'POST' | 'PUT' | 'PATCH', url: string, body: object = {}
 /** The server's API. Everything about books is read anew after each step, by tag `Books`. */
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds'],
+  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers'],
   keepUnusedDataFor: 30,
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => '/session', providesTags: ['Session'] }),
@@ -179,6 +181,10 @@ export const api = createApi({
     postLines: build.mutation<LinesDone, InBooks<PostLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/post`, body),
       invalidatesTags: ['Books'],
+    }),
+    lastSplit: build.query<{ coding: Coding | null }, InBooks<{ payeeId: string }>>({
+      query: ({ booksId, payeeId }) => `/books/${booksId}/payees/${payeeId}/last-split`,
+      providesTags: ['Books'],
     }),
     sweepSummary: build.query<SweepSummary, InBooks<{ scope: Scope }>>({
       query: ({ booksId, scope }) => `/books/${booksId}/sweep?${queryOf(scope)}`,
@@ -296,6 +302,33 @@ export const api = createApi({
     keepBatch: build.mutation<BatchStarted, InBooks<KeepBatch>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/batches`, body),
       invalidatesTags: ['Batches'],
+    }),
+
+    questions: build.query<{ questions: Question[] }, string>({
+      query: (booksId) => `/books/${booksId}/questions`,
+      providesTags: ['Books'],
+    }),
+    askLines: build.mutation<LinesDone, InBooks<AskLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/questions`, body),
+      invalidatesTags: ['Books'],
+    }),
+    answerQuestion: build.mutation<StepDone, InBooks<AnswerQuestion & { questionId: string }>>({
+      query: ({ booksId, questionId, ...body }) =>
+        change('POST', `/books/${booksId}/questions/${questionId}/answers`, body),
+      invalidatesTags: ['Books'],
+    }),
+    lineThread: build.query<LineThread, InBooks<{ lineId: string }>>({
+      query: ({ booksId, lineId }) => `/books/${booksId}/lines/${lineId}/thread`,
+      providesTags: ['Books', 'Papers'],
+    }),
+    addPaper: build.mutation<{ id: string }, InBooks<{ lineId: string; file: File }>>({
+      query: ({ booksId, lineId, file }) => ({
+        method: 'POST',
+        url: `/books/${booksId}/lines/${lineId}/attachments?${queryOf({ fileName: file.name })}`,
+        body: file,
+        headers: { 'content-type': 'application/octet-stream' },
+      }),
+      invalidatesTags: ['Papers'],
     }),
 
     feeds: build.query<Feeds, string>({

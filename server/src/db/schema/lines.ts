@@ -128,6 +128,8 @@ export const lines = pgTable(
     isHere: boolean('is_here').notNull().default(true),
     /** The line it may be a second copy of, until somebody says. */
     twiceOf: uuid('twice_of'),
+    /** Whether a question about it is open, or answered and not settled. */
+    asked: text({ enum: ['open', 'answered'] }),
     /** The newest step that touched it: its version. */
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
   },

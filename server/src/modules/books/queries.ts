@@ -39,7 +39,9 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
   );
   const taxCodes = await rowsOf<BooksSetup['taxCodes'][number]>(
     tx,
-    sql`select t.id, t.name, t.kind, t.is_on as "isOn", r.rate
+    sql`select t.id, t.name, t.kind, t.is_on as "isOn", r.rate,
+          t.input_account_id as "inputAccountId", t.output_account_id as "outputAccountId",
+          t.recoverable
         from tax_codes t
         cross join lateral (
           select rate from tax_rates r

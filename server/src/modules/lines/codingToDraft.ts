@@ -19,7 +19,10 @@ export async function codingToDraft(
             'payeeId', d.coding -> 'payeeId',
             'accountId', d.coding #> '{parts,0,accountId}',
             'taxCodeId', d.coding #> '{parts,0,taxCodeId}',
-            'note', d.coding -> 'note'),
+            'note', d.coding -> 'note',
+            'tax', d.coding #> '{parts,0,tax}',
+            'parts', case when jsonb_array_length(d.coding -> 'parts') > 1
+              then d.coding -> 'parts' end),
           1, ${userId}, ${at.toISOString()}
         from unnest(${sql.param(decisionIds)}::uuid[]) as left_behind (id)
         join decisions d on d.books_id = ${booksId} and d.id = left_behind.id

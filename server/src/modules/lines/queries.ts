@@ -9,6 +9,7 @@ import type {
   StackKey,
 } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
+import type { Coding } from '@zubrell/core/ledger/coding';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -73,6 +74,7 @@ export async function stacksOf(
           ${same(sql`p.proposal`)} as proposal, ${same(sql`f.coding`)} as draft,
           count(f.coding)::int as "draftCount",
           count(l.twice_of)::int as "twiceCount",
+          (count(*) filter (where l.asked = 'answered'))::int as "answeredCount",
           count(distinct p.proposal #>> '{coding,parts,0,accountId}')::int as "accountCount"
         from lines l ${joinProposal} ${joinDraft}
         where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
@@ -85,7 +87,7 @@ export async function stacksOf(
 const lineColumns = sql`
   l.id, l.bank_account_id as "bankAccountId", l.date, l.amount, l.description, l.stem,
   l.last_step as "lastStep", p.proposal, f.coding as draft,
-  coalesce(f.version, 0) as "draftVersion",
+  coalesce(f.version, 0) as "draftVersion", l.asked,
   (select json_build_object('id', o.id, 'date', o.date, 'amount', o.amount,
       'description', o.description, 'reference', o.reference)
     from lines o where o.books_id = l.books_id and o.id = l.twice_of) as "twiceOf",
@@ -125,6 +127,20 @@ export async function linesOf(
     sql`select ${lineColumns} from lines l ${lineJoins}
         where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])`,
   );
+}
+
+/** How a payee's line was split last, or null where none was. */
+export async function lastSplit(tx: Tx, booksId: string, payeeId: string): Promise<Coding | null> {
+  const [row] = await rowsOf<{ coding: Coding }>(
+    tx,
+    sql`select d.coding from decisions d
+        where d.books_id = ${booksId} and d.kind = 'posted'
+          and d.coding ->> 'payeeId' = ${payeeId} and jsonb_array_length(d.coding -> 'parts') > 1
+          and exists (select from decision_lines dl where dl.books_id = d.books_id
+            and dl.decision_id = d.id and dl.is_live)
+        order by d.step desc limit 1`,
+  );
+  return row?.coding ?? null;
 }
 
 const PAGE = 200;

@@ -1,3 +1,4 @@
+import { Coding } from '@zubrell/contract/coding';
 import { BooksParams, Id } from '@zubrell/contract/common';
 import {
   ConfirmBothReal,
@@ -30,7 +31,7 @@ import { scopeProof } from '../proof/queries.ts';
 import { confirmBothReal } from './confirmBothReal.ts';
 import { excludeLines } from './excludeLines.ts';
 import { postLines } from './postLines.ts';
-import { decidedLines, laneCounts, lineSheet, stackLines, stacksOf } from './queries.ts';
+import { decidedLines, laneCounts, lastSplit, lineSheet, stackLines, stacksOf } from './queries.ts';
 import { recodeLines } from './recodeLines.ts';
 import { reopenLines } from './reopenLines.ts';
 import { saveDraft } from './saveDraft.ts';
@@ -160,6 +161,21 @@ export function lineRoutes(api: Api, services: Services): void {
       command(services, request, (tx, booksId, actor) =>
         postLines(tx, services, booksId, actor, request.body),
       ),
+  );
+
+  api.get(
+    '/api/books/:booksId/payees/:payeeId/last-split',
+    {
+      config: { access: 'bookkeeper' },
+      schema: {
+        params: BooksParams.extend({ payeeId: Id }),
+        response: { 200: z.object({ coding: Coding.nullable() }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        coding: await lastSplit(tx, booksId, request.params.payeeId),
+      })),
   );
 
   api.get(

@@ -8,11 +8,13 @@ import { setBatchHere } from '../intake/setBatchHere.ts';
 import { codingToDraft } from '../lines/codingToDraft.ts';
 import { renewProposals } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
+import { setQuestionState } from '../questions/askLines.ts';
 import type { StepItem } from './recordStep.ts';
 
 type Decided = { readonly decisionId: string | null };
 type Voidable = { readonly isVoid: boolean };
 type Twice = { readonly twiceOf: string | null };
+type Standing = { readonly state: string };
 type Locked = { readonly lockDate: string | null };
 
 /**
@@ -54,6 +56,14 @@ export async function applyItems(
       case 'twice':
         if (!(await setTwice(tx, booksId, item, step))) touched();
         break;
+      case 'asked':
+        break;
+      case 'question': {
+        const [from, to] = [item.before as Standing, item.after as Standing];
+        if (!(await setQuestionState(tx, booksId, item.thingId, from.state, to.state, step)))
+          touched();
+        break;
+      }
       case 'entry':
         if (!(await setVoid(tx, booksId, item))) touched();
         break;

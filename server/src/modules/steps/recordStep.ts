@@ -10,6 +10,9 @@ export interface StepItem {
   readonly thing:
     | 'line'
     | 'twice'
+    | 'question'
+    /** A line that a question of the same step is about. */
+    | 'asked'
     | 'entry'
     | 'batch'
     | 'account'

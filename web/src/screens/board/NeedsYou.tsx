@@ -16,6 +16,9 @@ export function NeedsYou({ board }: { readonly board: Board }) {
     const need = feedNeed(feed, today);
     return need ? [{ id: feed.id, ...need }] : [];
   });
+  const asked = api.useQuestionsQuery(booksId).data?.questions ?? [];
+  const answered = asked.filter(({ state }) => state === 'answered');
+  const waiting = asked.filter(({ state }) => state === 'open');
   const broken = board.rows.filter(({ firstBreak }) => firstBreak !== null);
   return (
     <aside className="needs" aria-label="Needs you">
@@ -33,7 +36,35 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           {words}
         </Need>
       ))}
-      {broken.length + feeds.length === 0 && <p className="quiet">Nothing waits for you here.</p>}
+      {answered.map(({ id, askedOf, words, answers }) => (
+        <Need
+          key={id}
+          title={`${askedOf} answered`}
+          action={
+            <Link className="btn btn-plain" to={`/books/${booksId}/desk?lane=check`}>
+              Go to Check
+            </Link>
+          }
+        >
+          “{words}” {answers.at(-1)?.words}
+        </Need>
+      ))}
+      {waiting.length > 0 && (
+        <Need
+          title={waiting.length === 1 ? '1 question is out' : `${waiting.length} questions are out`}
+          action={
+            <Link className="btn btn-plain" to={`/books/${booksId}/desk?lane=asked`}>
+              Go to Asked
+            </Link>
+          }
+        >
+          The oldest of {showDate(waiting[0]?.askedAt.slice(0, 10) ?? '')}, to {waiting[0]?.askedOf}
+          .
+        </Need>
+      )}
+      {broken.length + feeds.length + asked.length === 0 && (
+        <p className="quiet">Nothing waits for you here.</p>
+      )}
       {broken.map(({ bankAccountId, firstBreak }) => (
         <Need
           key={bankAccountId}

@@ -47,7 +47,9 @@ export function CodingInput(props: CodingInputProps) {
   let latest = coding;
 
   function take(id: string | null): void {
-    latest = { ...coding, [field]: id };
+    // A tax corrected by hand belongs to the code it was corrected for.
+    const tax = field === 'taxCodeId' ? null : coding.tax;
+    latest = { ...coding, [field]: id, tax };
     onChange(latest);
   }
 

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef } from 'react';
 import { api } from '../../app/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { AskDialog } from './AskDialog.tsx';
 import { DeskList } from './DeskList.tsx';
 import './desk.scss';
 import { dialogOpened, moved, stackOpened } from './deskSlice.ts';
@@ -96,6 +97,7 @@ export function DeskScreen() {
         <ExcludeDialog row={ticked ?? row} focusList={actions.focusList} />
       )}
       {desk.dialog === 'sweep' && <SweepDialog scope={scope} onClose={closeDialog} />}
+      {row && desk.dialog === 'ask' && <AskDialog row={ticked ?? row} onClose={closeDialog} />}
       {desk.dialog === 'keys' && <KeysDialog onClose={closeDialog} />}
     </main>
   );

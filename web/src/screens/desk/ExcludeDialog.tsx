@@ -5,6 +5,7 @@ import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { excludeAsked } from './deskSlice.ts';
+import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
@@ -47,12 +48,7 @@ export function ExcludeDialog({
   const [reason, setReason] = useState<ExcludeReason>('secondCopy');
   const [isDeleting, setIsDeleting] = useState(false);
   const [isBusy, setIsBusy] = useState(false);
-  const [total, count] =
-    row.kind === 'stack'
-      ? [row.stack.total, row.stack.count]
-      : row.kind === 'ticked'
-        ? [row.total, row.lineIds.length]
-        : [row.line.amount, 1];
+  const { total, count } = rowSum(row);
   const drawings = setup.accounts.find((account) => account.role === 'drawings');
   const what = count > 1 ? `${count} lines` : 'line';
 

@@ -9,6 +9,7 @@ const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['P A T', 'payee, account, tax; Enter takes the value, Esc leaves the old one'],
   ['N', 'the next of the usual accounts'],
   ['S', 'split the line'],
+  ['Q', 'ask somebody about it'],
   ['X', 'exclude or delete'],
   ['W', 'post what is ready, after a summary'],
   ['Z, Shift Z', 'undo, redo'],

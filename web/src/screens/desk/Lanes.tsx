@@ -9,6 +9,7 @@ const OPEN_LANES = [
   ['ready', 'Ready', 'coded, no doubts'],
   ['check', 'Check', 'coded, with a doubt'],
   ['blank', 'Blank', 'nothing known yet'],
+  ['asked', 'Asked', 'a question is out'],
 ] as const;
 
 /** Where the lines stand, with counts, and how far the period is. */

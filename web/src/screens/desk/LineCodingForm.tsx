@@ -3,9 +3,13 @@ import { taxInside, taxOn } from '@zubrell/core/money/taxInside';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { AmountField } from '../../ui/AmountField.tsx';
 import { CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { fieldOpened } from './deskSlice.ts';
-import type { DeskRow } from './rows.ts';
+import { EntryPreview } from './EntryPreview.tsx';
+import { completeCoding, type DeskRow } from './rows.ts';
+import { SplitEditor } from './SplitEditor.tsx';
+import { startSplit } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 const FIELDS = [
@@ -27,6 +31,7 @@ export function LineCodingForm({
   const editing = useAppSelector((state) => state.desk.editing);
   const form = useRef<HTMLDivElement>(null);
   const coding = codingOf(row);
+  const complete = completeCoding(coding);
 
   useEffect(() => {
     const field = form.current?.querySelector<HTMLInputElement>(`[data-field="${editing}"] input`);
@@ -43,25 +48,52 @@ export function LineCodingForm({
     <section ref={form}>
       <h2 className="small-heading">Code this line</h2>
       <div className="coding-form">
-        {FIELDS.map(([field, name]) => (
-          <div key={field} className="field" data-field={field}>
-            <span>{name}</span>
-            <CodingInput
-              field={field}
-              coding={coding}
-              line={{ description: row.line.description, isOut: row.line.amount < 0 }}
-              onChange={(next) => void edit(row, next)}
-              onNext={(next) => goOn(field, next)}
-              onCancel={() => {
-                dispatch(fieldOpened(null));
-                focusList();
-              }}
-            />
-          </div>
-        ))}
+        {FIELDS.filter(([field]) => field === 'payeeId' || coding.parts === null).map(
+          ([field, name]) => (
+            <div key={field} className="field" data-field={field}>
+              <span>{name}</span>
+              <CodingInput
+                field={field}
+                coding={coding}
+                line={{ description: row.line.description, isOut: row.line.amount < 0 }}
+                onChange={(next) => void edit(row, next)}
+                onNext={(next) => goOn(field, next)}
+                onCancel={() => {
+                  dispatch(fieldOpened(null));
+                  focusList();
+                }}
+              />
+            </div>
+          ),
+        )}
         <NoteField coding={coding} onSave={(next) => void edit(row, next)} />
       </div>
-      <TaxNote amount={row.line.amount} taxCodeId={coding.taxCodeId} />
+      {coding.parts === null ? (
+        <>
+          <TaxField line={row.line} coding={coding} onChange={(next) => void edit(row, next)} />
+          <button
+            type="button"
+            className="btn btn-plain mt-2"
+            onClick={() => void edit(row, startSplit(coding))}
+          >
+            Split
+            <kbd>S</kbd>
+          </button>
+        </>
+      ) : (
+        <SplitEditor
+          line={row.line.amount}
+          coding={coding}
+          onChange={(next) => void edit(row, next)}
+        />
+      )}
+      {'coding' in complete && (
+        <EntryPreview
+          amount={row.line.amount}
+          bankAccountId={row.line.bankAccountId}
+          coding={complete.coding}
+        />
+      )}
     </section>
   );
 }
@@ -92,21 +124,36 @@ function NoteField({
   );
 }
 
-/** How much of the line is tax. */
-function TaxNote({
-  amount,
-  taxCodeId,
+/** How much of the line is tax; it may be corrected by a few cents. */
+function TaxField({
+  line,
+  coding,
+  onChange,
 }: {
-  readonly amount: number;
-  readonly taxCodeId: string | null;
+  readonly line: { readonly amount: number };
+  readonly coding: DraftCoding;
+  readonly onChange: (coding: DraftCoding) => void;
 }) {
   const books = useBooks();
-  const code = books.setup.taxCodes.find(({ id }) => id === taxCodeId);
+  const code = books.setup.taxCodes.find(({ id }) => id === coding.taxCodeId);
   if (!code || code.rate === 0) return null;
-  const size = Math.abs(amount);
-  const text =
-    code.kind === 'reverseCharge'
-      ? `${books.amount(taxOn(size, code.rate))} of tax owed and, as far as it comes back, deducted`
-      : `${books.amount(taxInside(size, code.rate))} of tax in ${books.amount(size)}`;
-  return <p className="quiet mt-2 mb-0">{text}</p>;
+  if (code.kind === 'reverseCharge') {
+    const owed = books.amount(taxOn(Math.abs(line.amount), code.rate));
+    return (
+      <p className="quiet mt-2 mb-0">{owed} of tax owed and, as far as it comes back, deducted</p>
+    );
+  }
+  const computed = taxInside(line.amount, code.rate);
+  return (
+    <div className="coding-form mt-2">
+      <div className="field">
+        <span>Of it, tax</span>
+        <AmountField
+          label="Tax in the amount"
+          value={coding.tax ?? computed}
+          onChange={(tax) => onChange({ ...coding, tax: tax === computed ? null : tax })}
+        />
+      </div>
+    </div>
+  );
 }

@@ -7,9 +7,10 @@ import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Wording } from '../../ui/Wording.tsx';
 import { DecidedSection } from './DecidedSection.tsx';
-import { excludeAsked } from './deskSlice.ts';
+import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { LineCodingForm } from './LineCodingForm.tsx';
 import { completeCoding, type DeskRow } from './rows.ts';
+import { ThreadSection } from './ThreadSection.tsx';
 import { TwiceSection } from './TwiceSection.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { Why } from './Why.tsx';
@@ -68,6 +69,7 @@ export function LineSheet({
       ) : (
         <DecidedSection line={line} entryId={sheet?.entryId ?? null} />
       )}
+      <ThreadSection lineId={row.id} />
       <section>
         <h2 className="small-heading">History</h2>
         <ul className="history">
@@ -105,6 +107,10 @@ function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusLi
       <button type="button" className="btn btn-plain" onClick={() => dispatch(excludeAsked(true))}>
         Exclude
         <kbd>X</kbd>
+      </button>
+      <button type="button" className="btn btn-plain" onClick={() => dispatch(dialogOpened('ask'))}>
+        Ask
+        <kbd>Q</kbd>
       </button>
     </section>
   );

@@ -93,6 +93,7 @@ function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   if (stack.twiceCount > 0) {
     return <span className="sub doubt">may be the same payment twice</span>;
   }
+  if (stack.answeredCount > 0) return <span className="sub doubt">an answer came back</span>;
   if (doubt) return <span className="sub doubt">{doubtLabel(doubt)}</span>;
   const each =
     stack.smallest === stack.largest

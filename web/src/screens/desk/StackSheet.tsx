@@ -3,7 +3,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
-import { excludeAsked } from './deskSlice.ts';
+import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { completeCoding, type DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { Why } from './Why.tsx';
@@ -94,6 +94,14 @@ export function StackSheet({
         >
           Exclude
           <kbd>X</kbd>
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() => dispatch(dialogOpened('ask'))}
+        >
+          Ask
+          <kbd>Q</kbd>
         </button>
       </section>
     </>

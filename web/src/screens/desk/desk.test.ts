@@ -4,7 +4,14 @@ import { deskScopeOf } from './deskScope.ts';
 import { deskSlice, edited, moved, scopeChanged, settled, stackOpened } from './deskSlice.ts';
 import { completeCoding, deskRows, isSameCoding, lineRow, rowCoding, stackId } from './rows.ts';
 
-const nothing = { payeeId: null, accountId: null, taxCodeId: null, note: null };
+const nothing = {
+  payeeId: null,
+  accountId: null,
+  taxCodeId: null,
+  note: null,
+  tax: null,
+  parts: null,
+};
 const proposal: Proposal = {
   kind: 'post',
   source: 'habit',
@@ -33,6 +40,7 @@ function stack(key: string, change: Partial<Stack> = {}): Stack {
     draft: null,
     draftCount: 0,
     twiceCount: 0,
+    answeredCount: 0,
     accountCount: 0,
     ...change,
   };
@@ -50,6 +58,7 @@ function line(id: string, change: Partial<DeskLine> = {}): DeskLine {
     proposal: null,
     draft: null,
     draftVersion: 0,
+    asked: null,
     twiceOf: null,
     decision: null,
     ...change,
@@ -75,10 +84,10 @@ describe('the rows of the Desk', () => {
     expect(rowCoding(row, { 1: { ...nothing, accountId: '6090' } }).accountId).toBe('6090');
     expect(rowCoding(row, {}).accountId).toBe('5020');
     expect(rowCoding(lineRow(line('1', { proposal })), {})).toEqual({
+      ...nothing,
       payeeId: 'tidemark',
       accountId: '6010',
       taxCodeId: '20',
-      note: null,
     });
     expect(rowCoding(lineRow(line('1')), {})).toEqual(nothing);
   });
@@ -115,6 +124,7 @@ describe('the scope in the address', () => {
       period: null,
       bankAccountId: null,
       search: '',
+      side: null,
       decision: null,
       scope: {},
     });

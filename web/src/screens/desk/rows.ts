@@ -1,6 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
-import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
+import type { Coding } from '@zubrell/core/ledger/coding';
 
 /** A row of the Desk's list: a stack's head, or a line. */
 export type DeskRow =
@@ -49,7 +49,14 @@ export function lineRow(line: DeskLine): DeskRow {
   return { kind: 'line', id: line.id, line };
 }
 
-const nothing: DraftCoding = { payeeId: null, accountId: null, taxCodeId: null, note: null };
+const nothing: DraftCoding = {
+  payeeId: null,
+  accountId: null,
+  taxCodeId: null,
+  note: null,
+  tax: null,
+  parts: null,
+};
 
 /** What stands in a row's fields: what was typed, else its draft, else what is proposed. */
 export function rowCoding(row: DeskRow, edits: Readonly<Record<string, DraftCoding>>): DraftCoding {
@@ -59,23 +66,34 @@ export function rowCoding(row: DeskRow, edits: Readonly<Record<string, DraftCodi
 }
 
 function fromProposal(proposal: Proposal | null): DraftCoding {
-  const part = proposal?.coding.parts[0];
-  if (!proposal || !part) return nothing;
-  return {
-    payeeId: proposal.coding.payeeId,
-    accountId: part.accountId,
-    taxCodeId: part.taxCodeId,
-    note: null,
-  };
+  return proposal === null ? nothing : draftOf(proposal.coding);
+}
+
+/** A complete coding as a draft that can be changed. */
+export function draftOf({ payeeId, parts, note }: Coding): DraftCoding {
+  const [first] = parts;
+  if (!first) return nothing;
+  const { accountId, taxCodeId, tax } = first;
+  const isSplit = parts.length > 1;
+  return { payeeId, accountId, taxCodeId, note, tax, parts: isSplit ? [...parts] : null };
 }
 
 /** A coding to post, or what is still missing, in words. */
 export function completeCoding(
   draft: DraftCoding,
 ): { readonly coding: Coding } | { readonly missing: string } {
-  if (draft.accountId === null) return { missing: 'the account' };
+  const { payeeId, note, parts } = draft;
+  if (parts !== null) {
+    const complete = parts.flatMap(({ accountId, ...part }) =>
+      accountId === null ? [] : [{ ...part, accountId }],
+    );
+    if (complete.length < parts.length) return { missing: 'the account of each part' };
+    return { coding: { payeeId, parts: complete, note } };
+  }
+  const { accountId, taxCodeId, tax } = draft;
+  if (accountId === null) return { missing: 'the account' };
   return {
-    coding: wholeLineCoding(draft.accountId, draft.payeeId, draft.taxCodeId, draft.note),
+    coding: { payeeId, parts: [{ accountId, taxCodeId, share: { kind: 'rest' }, tax }], note },
   };
 }
 
@@ -83,8 +101,12 @@ export function completeCoding(
 export function isSameCoding(a: DraftCoding, b: DraftCoding): boolean {
   return (
     a.payeeId === b.payeeId &&
-    a.accountId === b.accountId &&
-    a.taxCodeId === b.taxCodeId &&
-    (a.note ?? '') === (b.note ?? '')
+    (a.note ?? '') === (b.note ?? '') &&
+    JSON.stringify(partsOf(a)) === JSON.stringify(partsOf(b))
   );
+}
+
+function partsOf({ accountId, taxCodeId, tax, parts }: DraftCoding): unknown[] {
+  if (parts === null) return [accountId, taxCodeId, tax];
+  return parts.map((part) => [part.accountId, part.taxCodeId, part.share, part.tax]);
 }

@@ -22,6 +22,8 @@ export interface DeskActions {
     reason: ExcludeReason,
     as?: 'excluded' | 'deleted',
   ) => Promise<boolean>;
+  /** Asks somebody about a row's lines. @returns whether anything was asked */
+  readonly ask: (row: DeskRow, askedOf: string, words: string) => Promise<boolean>;
   /** Says that a line is no second copy. */
   readonly confirmBothReal: (row: DeskRow) => Promise<boolean>;
   /** Opens a decided line again, by itself. */
@@ -39,6 +41,7 @@ export function useDeskActions(): DeskActions {
   const [saveDraft] = api.useSaveDraftMutation();
   const [sendPost] = api.usePostLinesMutation();
   const [sendExclude] = api.useExcludeLinesMutation();
+  const [sendAsk] = api.useAskLinesMutation();
   const [sendBothReal] = api.useConfirmBothRealMutation();
   const [sendReopen] = api.useReopenLinesMutation();
   const [fetchLines] = api.useLazyStackLinesQuery();
@@ -99,6 +102,13 @@ export function useDeskActions(): DeskActions {
       }
       const target = await targetOf(row);
       const answer = await sendPost({ booksId, target, coding: complete.coding, seenStep });
+      if (answer.data) return told(row, answer.data);
+      toast.error(shownProblem(answer.error).message);
+      return false;
+    },
+    ask: async (row, askedOf, words) => {
+      const target = await targetOf(row);
+      const answer = await sendAsk({ booksId, target, askedOf, words, seenStep });
       if (answer.data) return told(row, answer.data);
       toast.error(shownProblem(answer.error).message);
       return false;

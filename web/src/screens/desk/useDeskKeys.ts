@@ -3,6 +3,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import type { DeskLane } from './deskScope.ts';
 import { dialogOpened, excludeAsked, fieldOpened } from './deskSlice.ts';
 import { type DeskRow, stackId } from './rows.ts';
+import { endSplit, startSplit } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useTicks } from './useTicks.ts';
@@ -91,7 +92,17 @@ export function useDeskKeys(keys: DeskKeys): void {
   useHotkeys('a', () => isOpenLine && dispatch(fieldOpened('accountId')), options);
   useHotkeys('t', () => isOpenLine && dispatch(fieldOpened('taxCodeId')), options);
   useHotkeys('n', nextAlternative, options);
+  useHotkeys(
+    's',
+    () => {
+      if (row?.kind !== 'line' || !isOpenLine) return;
+      const coding = codingOf(row);
+      void edit(row, coding.parts === null ? startSplit(coding) : endSplit(coding));
+    },
+    options,
+  );
   useHotkeys('space', () => row && isOpenLine && void toggle(row), enter);
+  useHotkeys('q', () => isOpenLine && dispatch(dialogOpened('ask')), options);
   useHotkeys('w', () => dispatch(dialogOpened('sweep')), options);
   useHotkeys('shift+slash, ?', () => dispatch(dialogOpened('keys')), options);
   useHotkeys('x', () => isOpenLine && dispatch(excludeAsked(true)), options);

@@ -1,0 +1,47 @@
+import { z } from 'zod';
+import { Id } from './common.ts';
+import { Target } from './desk.ts';
+
+export const AskLines = z.object({
+  target: Target,
+  /** Who is to answer. */
+  askedOf: z.string().trim().min(1, { error: 'say who is asked' }).max(100),
+  words: z.string().trim().min(1, { error: 'a question is needed' }).max(2_000),
+  seenStep: z.int(),
+});
+export type AskLines = z.infer<typeof AskLines>;
+
+export const AnswerQuestion = z.object({
+  words: z.string().trim().min(1, { error: 'an answer is needed' }).max(2_000),
+});
+export type AnswerQuestion = z.infer<typeof AnswerQuestion>;
+
+export const Question = z.object({
+  id: Id,
+  askedOf: z.string(),
+  words: z.string(),
+  askedBy: z.string(),
+  askedAt: z.string(),
+  state: z.enum(['open', 'answered', 'withdrawn']),
+  /** How many lines it is about. */
+  lineCount: z.int(),
+  answers: z.array(z.object({ id: Id, words: z.string(), who: z.string(), at: z.string() })),
+});
+export type Question = z.infer<typeof Question>;
+
+export const Attachment = z.object({
+  id: Id,
+  fileName: z.string(),
+  type: z.enum(['application/pdf', 'image/png', 'image/jpeg']),
+  size: z.int(),
+  who: z.string(),
+  at: z.string(),
+});
+export type Attachment = z.infer<typeof Attachment>;
+
+/** The papers and questions of a line. */
+export const LineThread = z.object({
+  questions: z.array(Question),
+  attachments: z.array(Attachment),
+});
+export type LineThread = z.infer<typeof LineThread>;

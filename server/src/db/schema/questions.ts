@@ -1,0 +1,99 @@
+import {
+  bigint,
+  customType,
+  foreignKey,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { lines } from './lines.ts';
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+
+/** What somebody was asked about lines. */
+export const questions = pgTable(
+  'questions',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    /** Who is to answer, by name. */
+    askedOf: text('asked_of').notNull(),
+    words: text().notNull(),
+    askedBy: uuid('asked_by').notNull(),
+    askedAt: timestamp('asked_at', { withTimezone: true }).notNull(),
+    state: text({ enum: ['open', 'answered', 'withdrawn'] }).notNull(),
+    step: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.id] })],
+);
+
+/** The lines that a question is about. */
+export const questionLines = pgTable(
+  'question_lines',
+  {
+    booksId: uuid('books_id').notNull(),
+    questionId: uuid('question_id').notNull(),
+    lineId: uuid('line_id').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.questionId, table.lineId] }),
+    index('question_lines_line').on(table.booksId, table.lineId),
+    foreignKey({
+      columns: [table.booksId, table.questionId],
+      foreignColumns: [questions.booksId, questions.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.lineId],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
+);
+
+/** What was answered, for ever. */
+export const answers = pgTable(
+  'answers',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    questionId: uuid('question_id').notNull(),
+    words: text().notNull(),
+    writtenBy: uuid('written_by').notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('answers_question').on(table.booksId, table.questionId),
+    foreignKey({
+      columns: [table.booksId, table.questionId],
+      foreignColumns: [questions.booksId, questions.id],
+    }),
+  ],
+);
+
+/** Papers kept with a line: PDF or a picture. */
+export const attachments = pgTable(
+  'attachments',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    lineId: uuid('line_id').notNull(),
+    fileName: text('file_name').notNull(),
+    type: text({ enum: ['application/pdf', 'image/png', 'image/jpeg'] }).notNull(),
+    size: integer().notNull(),
+    bytes: bytea().notNull(),
+    addedBy: uuid('added_by').notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('attachments_line').on(table.booksId, table.lineId),
+    foreignKey({
+      columns: [table.booksId, table.lineId],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
+);

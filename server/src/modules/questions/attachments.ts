@@ -1,0 +1,79 @@
+import { randomUUID } from 'node:crypto';
+import type { Attachment } from '@zubrell/contract/questions';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { attachments } from '../../db/schema/questions.ts';
+import type { Actor, Services } from '../../services.ts';
+
+/** The largest paper taken, in bytes. */
+export const LARGEST_PAPER = 10 * 1024 * 1024;
+
+const SIGNATURES: readonly (readonly [Attachment['type'], readonly number[]])[] = [
+  ['application/pdf', [0x25, 0x50, 0x44, 0x46, 0x2d]],
+  ['image/png', [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]],
+  ['image/jpeg', [0xff, 0xd8, 0xff]],
+];
+
+/** What a file is by its first bytes, whatever its name says; null for anything else. */
+function typeOf(bytes: Uint8Array): Attachment['type'] | null {
+  const found = SIGNATURES.find(([, start]) => start.every((byte, at) => bytes[at] === byte));
+  return found?.[0] ?? null;
+}
+
+/**
+ * Keeps a paper with a line, for ever.
+ *
+ * @throws {ZubrellError} ATTACHMENT_TYPE, ATTACHMENT_LARGE, LINE_UNKNOWN
+ */
+export async function addAttachment(
+  tx: Tx,
+  { clock }: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  lineId: string,
+  fileName: string,
+  body: AsyncIterable<Uint8Array>,
+): Promise<string> {
+  const [line] = await rowsOf(
+    tx,
+    sql`select from lines where books_id = ${booksId} and id = ${lineId}`,
+  );
+  if (line === undefined) fail('LINE_UNKNOWN');
+  const pieces: Uint8Array[] = [];
+  let size = 0;
+  for await (const piece of body) {
+    size += piece.length;
+    if (size > LARGEST_PAPER) fail('ATTACHMENT_LARGE', { limit: 10 });
+    pieces.push(piece);
+  }
+  const bytes = Buffer.concat(pieces);
+  const type = typeOf(bytes) ?? fail('ATTACHMENT_TYPE');
+  const id = randomUUID();
+  await tx.insert(attachments).values({
+    booksId,
+    id,
+    lineId,
+    fileName,
+    type,
+    size,
+    bytes,
+    addedBy: actor.userId,
+    at: clock.now(),
+  });
+  return id;
+}
+
+/** A paper with its bytes. @throws {ZubrellError} ATTACHMENT_UNKNOWN */
+export async function attachmentOf(
+  tx: Tx,
+  booksId: string,
+  id: string,
+): Promise<Pick<Attachment, 'fileName' | 'type'> & { readonly bytes: Buffer }> {
+  const [row] = await rowsOf<Pick<Attachment, 'fileName' | 'type'> & { bytes: Buffer }>(
+    tx,
+    sql`select file_name as "fileName", type, bytes from attachments
+        where books_id = ${booksId} and id = ${id}`,
+  );
+  return row ?? fail('ATTACHMENT_UNKNOWN');
+}

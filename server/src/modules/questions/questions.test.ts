@@ -1,0 +1,141 @@
+import type { LaneCounts, LinesDone, Stack } from '@zubrell/contract/desk';
+import type { LineThread, Question } from '@zubrell/contract/questions';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { ofxFile } from '../../testing/files.ts';
+import {
+  type Client,
+  type Harness,
+  makeBooks,
+  startHarness,
+  type TestBooks,
+} from '../../testing/harness.ts';
+
+let harness: Harness;
+let client: Client;
+let books: TestBooks;
+let path: string;
+let lineIds: string[];
+
+beforeAll(async () => {
+  harness = await startHarness();
+  client = await harness.signIn('Mo Oakes');
+});
+afterAll(() => harness.stop());
+beforeEach(async () => {
+  books = await makeBooks(client);
+  path = `/api/books/${books.id}`;
+  const lines = [
+    { date: '2026-03-03', amount: '-48.50', text: 'TIDEMARK FRT 1', id: 'A' },
+    { date: '2026-03-05', amount: '-12.00', text: 'TIDEMARK FRT 2', id: 'B' },
+  ];
+  await books.keep('march.ofx', ofxFile(lines, '939.50'));
+  lineIds = await idsIn('blank');
+});
+
+async function idsIn(lane: string): Promise<string[]> {
+  const { stacks } = await client.get<{ stacks: Stack[] }>(
+    `${path}/stacks?lane=${lane}&grouping=lookAlikes`,
+  );
+  const found = await Promise.all(
+    stacks.map(({ key, direction }) =>
+      client.get<{ lines: { id: string }[] }>(
+        `${path}/stack-lines?lane=${lane}&grouping=lookAlikes&direction=${direction}&key=${encodeURIComponent(key)}`,
+      ),
+    ),
+  );
+  return found.flatMap(({ lines }) => lines.map(({ id }) => id));
+}
+
+const lanes = () => client.get<LaneCounts>(`${path}/lanes`);
+const ask = (ids: readonly string[], words = 'What was this for?') =>
+  client.send<LinesDone>('POST', `${path}/questions`, {
+    target: { lineIds: ids },
+    askedOf: 'Ina Soltveit',
+    words,
+    seenStep: 1e6,
+  });
+const open = async () =>
+  (await client.get<{ questions: Question[] }>(`${path}/questions`)).questions;
+const answer = (id: string, words: string) =>
+  client.send('POST', `${path}/questions/${id}/answers`, { words });
+const undo = () => client.send('POST', `${path}/steps/undo`, { step: null, withLater: false });
+const thread = (id: string) => client.get<LineThread>(`${path}/lines/${id}/thread`);
+
+describe('a question', () => {
+  it('keeps its lines in Asked until it is answered, then in Check with the answer', async () => {
+    expect(await ask(lineIds)).toMatchObject({ words: 'Asked Ina Soltveit about 2 lines' });
+    expect(await lanes()).toMatchObject({ asked: 2, blank: 0 });
+    const [question] = await open();
+    expect(question).toMatchObject({ state: 'open', lineCount: 2, askedBy: 'Mo Oakes' });
+    await answer(question?.id ?? '', 'Two crates of mugs.');
+    expect(await lanes()).toMatchObject({ asked: 0, check: 2 });
+    const { questions } = await thread(lineIds[0] ?? '');
+    expect(questions).toMatchObject([
+      { state: 'answered', answers: [{ words: 'Two crates of mugs.', who: 'Mo Oakes' }] },
+    ]);
+  });
+
+  it('can be taken back, and so can its answer, which stays readable', async () => {
+    await ask(lineIds);
+    const [question] = await open();
+    await answer(question?.id ?? '', 'Personal.');
+    await undo();
+    expect(await lanes()).toMatchObject({ asked: 2 });
+    expect((await thread(lineIds[0] ?? '')).questions[0]?.answers).toHaveLength(1);
+    await undo();
+    expect(await lanes()).toMatchObject({ asked: 0, blank: 2 });
+    expect(await open()).toEqual([]);
+    await expect(answer(question?.id ?? '', 'Too late.')).rejects.toThrow('QUESTION_UNKNOWN');
+  });
+
+  it('of two about one line keeps it in Asked until both are answered', async () => {
+    const [first = ''] = lineIds;
+    await ask([first]);
+    await ask([first], 'And whose is it?');
+    const [one, two] = await open();
+    await answer(one?.id ?? '', 'Mugs.');
+    expect(await lanes()).toMatchObject({ asked: 1, blank: 1 });
+    await answer(two?.id ?? '', 'Mine.');
+    expect(await lanes()).toMatchObject({ asked: 0, check: 1 });
+  });
+
+  it('says what is missing', async () => {
+    await expect(ask(lineIds, '  ')).rejects.toThrow('a question is needed');
+    expect((await ask(['00000000-0000-4000-8000-000000000000'])).leftOut).toMatchObject([
+      { code: 'LINE_UNKNOWN' },
+    ]);
+  });
+});
+
+describe('a paper', () => {
+  const send = (bytes: Buffer, fileName = 'receipt.pdf') =>
+    harness.app.inject({
+      method: 'POST',
+      url: `${path}/lines/${lineIds[0]}/attachments?fileName=${fileName}`,
+      payload: bytes,
+      headers: { 'content-type': 'application/octet-stream', cookie: client.cookie },
+    });
+
+  it('is kept with its line and comes back as it was', async () => {
+    const bytes = Buffer.from('%PDF-1.4 a receipt');
+    const { id } = (await send(bytes)).json<{ id: string }>();
+    const { attachments } = await thread(lineIds[0] ?? '');
+    expect(attachments).toMatchObject([
+      { id, fileName: 'receipt.pdf', type: 'application/pdf', size: bytes.length },
+    ]);
+    const paper = await harness.app.inject({
+      url: `${path}/attachments/${id}`,
+      headers: { cookie: client.cookie },
+    });
+    expect(paper.rawPayload).toEqual(bytes);
+    expect(paper.headers['content-type']).toBe('application/pdf');
+    expect(paper.headers['content-security-policy']).toContain('sandbox');
+  });
+
+  it('is judged by what it holds, not by its name, and has a largest size', async () => {
+    expect((await send(Buffer.from('<script>'))).json()).toMatchObject({ code: 'ATTACHMENT_TYPE' });
+    const large = Buffer.concat([Buffer.from('%PDF-'), Buffer.alloc(10 * 1024 * 1024)]);
+    expect((await send(large)).statusCode).toBe(413);
+    expect((await thread(lineIds[0] ?? '')).attachments).toEqual([]);
+  });
+});

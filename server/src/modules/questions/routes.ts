@@ -1,0 +1,112 @@
+import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
+import { LinesDone } from '@zubrell/contract/desk';
+import { AnswerQuestion, AskLines, LineThread, Question } from '@zubrell/contract/questions';
+import { z } from 'zod';
+import type { Api } from '../../app.ts';
+import { actorOf, command, query } from '../../http/command.ts';
+import type { Services } from '../../services.ts';
+import { answerQuestion, askLines } from './askLines.ts';
+import { addAttachment, attachmentOf, LARGEST_PAPER } from './attachments.ts';
+import { lineThread, openQuestions } from './queries.ts';
+
+const LineParams = BooksParams.extend({ lineId: Id });
+
+/** Questions about lines, their answers, and the papers kept with lines. */
+export function questionRoutes(api: Api, services: Services): void {
+  api.get(
+    '/api/books/:booksId/questions',
+    {
+      config: { access: 'client' },
+      schema: {
+        params: BooksParams,
+        response: { 200: z.object({ questions: z.array(Question) }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        questions: await openQuestions(tx, booksId),
+      })),
+  );
+
+  api.post(
+    '/api/books/:booksId/questions',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: AskLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        askLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/questions/:questionId/answers',
+    {
+      config: { access: 'client' },
+      schema: {
+        params: BooksParams.extend({ questionId: Id }),
+        body: AnswerQuestion,
+        response: { 200: StepDone },
+      },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        answerQuestion(tx, services, booksId, actor, request.params.questionId, request.body),
+      ),
+  );
+
+  api.get(
+    '/api/books/:booksId/lines/:lineId/thread',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: LineParams, response: { 200: LineThread } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => lineThread(tx, booksId, request.params.lineId)),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/:lineId/attachments',
+    {
+      config: { access: 'bookkeeper' },
+      bodyLimit: LARGEST_PAPER + 1,
+      schema: {
+        params: LineParams,
+        querystring: z.object({ fileName: z.string().min(1).max(255) }),
+        response: { 200: z.object({ id: Id }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        id: await addAttachment(
+          tx,
+          services,
+          booksId,
+          actorOf(request),
+          request.params.lineId,
+          request.query.fileName,
+          request.body as AsyncIterable<Uint8Array>,
+        ),
+      })),
+  );
+
+  api.get(
+    '/api/books/:booksId/attachments/:attachmentId',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams.extend({ attachmentId: Id }) },
+    },
+    async (request, reply) => {
+      const paper = await query(services, request, (tx, booksId) =>
+        attachmentOf(tx, booksId, request.params.attachmentId),
+      );
+      const name = encodeURIComponent(paper.fileName);
+      return reply
+        .type(paper.type)
+        .header('content-disposition', `inline; filename*=UTF-8''${name}`)
+        .header('content-security-policy', "default-src 'none'; sandbox")
+        .send(paper.bytes);
+    },
+  );
+}

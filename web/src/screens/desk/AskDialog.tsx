@@ -1,0 +1,105 @@
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { TextField } from '../../ui/TextField.tsx';
+import { rowSum } from './rowSum.ts';
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+
+const PHRASES = [
+  'What was this for?',
+  'Is this personal, or for the business?',
+  'Please send the invoice or receipt for this.',
+  'Which job or customer does this belong to?',
+];
+
+/** Asks somebody about a line, a stack or the ticked lines. */
+export function AskDialog({
+  row,
+  onClose,
+}: {
+  readonly row: DeskRow;
+  readonly onClose: () => void;
+}) {
+  const { booksId, amount } = useBooks();
+  const { ask } = useDeskActions();
+  const earlier = api.useQuestionsQuery(booksId).data?.questions ?? [];
+  const [askedOf, setAskedOf] = useState(earlier.at(-1)?.askedOf ?? '');
+  const [words, setWords] = useState(PHRASES[0] ?? '');
+  const [isBusy, setIsBusy] = useState(false);
+  const { total, count } = rowSum(row);
+
+  async function send(): Promise<void> {
+    setIsBusy(true);
+    const isAsked = await ask(row, askedOf, words);
+    setIsBusy(false);
+    if (isAsked) onClose();
+  }
+
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="ask-title">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="ask-title">
+            Ask about {count === 1 ? 'the line' : `${count} lines`} of {amount(total)}
+          </Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          <TextField
+            label="Who is to answer"
+            value={askedOf}
+            autoFocus
+            list="asked-before"
+            onChange={({ target }) => setAskedOf(target.value)}
+          />
+          <datalist id="asked-before">
+            {[...new Set(earlier.map((question) => question.askedOf))].map((name) => (
+              <option key={name} value={name} />
+            ))}
+          </datalist>
+          <div className="phrases">
+            {PHRASES.map((phrase) => (
+              <button
+                key={phrase}
+                type="button"
+                className="btn btn-plain"
+                onClick={() => setWords(phrase)}
+              >
+                {phrase}
+              </button>
+            ))}
+          </div>
+          <label htmlFor="ask-words" className="small-heading">
+            Question
+          </label>
+          <textarea
+            id="ask-words"
+            className="form-control"
+            rows={3}
+            maxLength={2_000}
+            value={words}
+            onChange={({ target }) => setWords(target.value)}
+          />
+        </Modal.Body>
+        <Modal.Footer>
+          <button type="button" className="btn btn-plain" onClick={onClose}>
+            Not now
+          </button>
+          <button
+            type="submit"
+            className="btn btn-main"
+            disabled={isBusy || askedOf.trim() === '' || words.trim() === ''}
+          >
+            Ask
+          </button>
+        </Modal.Footer>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,97 @@
+import type { Question } from '@zubrell/contract/questions';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Moon } from '../../ui/Moon.tsx';
+
+/** What was asked about a line and answered, and the papers kept with it. */
+export function ThreadSection({ lineId }: { readonly lineId: string }) {
+  const { booksId } = useBooks();
+  const { data } = api.useLineThreadQuery({ booksId, lineId });
+  const [addPaper, { isLoading }] = api.useAddPaperMutation();
+  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: async (files) => {
+      for (const file of files) {
+        const { error } = await addPaper({ booksId, lineId, file });
+        if (error) toast.error(`${file.name}: ${shownProblem(error).message}`);
+      }
+    },
+  });
+  return (
+    <section {...getRootProps({ className: isDragActive ? 'over' : '' })}>
+      {data?.questions.map((question) => (
+        <QuestionThread key={question.id} question={question} />
+      ))}
+      <h2 className="small-heading">Papers</h2>
+      <ul className="papers">
+        {data?.attachments.map(({ id, fileName, size }) => (
+          <li key={id}>
+            <a href={`/api/books/${booksId}/attachments/${id}`} target="_blank" rel="noreferrer">
+              {fileName}
+            </a>{' '}
+            <span className="quiet">{Math.ceil(size / 1024)} KB</span>
+          </li>
+        ))}
+      </ul>
+      <input {...getInputProps({ 'aria-label': 'Paper to keep with this line' })} />
+      <button type="button" className="btn btn-plain" disabled={isLoading} onClick={open}>
+        {isLoading ? 'Adding …' : 'Add a paper'}
+      </button>
+    </section>
+  );
+}
+
+function QuestionThread({ question }: { readonly question: Question }) {
+  const { booksId } = useBooks();
+  const showDate = useShowDate();
+  const [typed, setTyped] = useState('');
+  const [answer, { isLoading }] = api.useAnswerQuestionMutation();
+  const { askedOf, askedBy, askedAt, words, answers } = question;
+
+  async function send(): Promise<void> {
+    const { error } = await answer({ booksId, questionId: question.id, words: typed });
+    if (error) toast.error(shownProblem(error).message);
+    else setTyped('');
+  }
+
+  return (
+    <div className="thread">
+      <h2 className="small-heading">
+        <Moon kind="asked" /> {askedBy} asked {askedOf}, {showDate(askedAt.slice(0, 10))}
+      </h2>
+      <p>{words}</p>
+      {answers.map(({ id, words: said, who, at }) => (
+        <p key={id} className="answer">
+          {said}{' '}
+          <span className="quiet">
+            written by {who}, {showDate(at.slice(0, 10))}
+          </span>
+        </p>
+      ))}
+      <form
+        className="d-flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <input
+          className="form-control form-control-sm"
+          aria-label={`Answer of ${askedOf}`}
+          placeholder="The answer, in their words"
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+        />
+        <button type="submit" className="btn btn-plain" disabled={isLoading || typed.trim() === ''}>
+          Write down
+        </button>
+      </form>
+    </div>
+  );
+}

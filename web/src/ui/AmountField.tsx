@@ -1,0 +1,57 @@
+import { ZubrellError } from '@zubrell/core/errors';
+import { toDecimal } from '@zubrell/core/money/formatAmount';
+import { parseAmount } from '@zubrell/core/money/parseAmount';
+import { useState } from 'react';
+import { useBooks } from '../app/useBooks.ts';
+
+/** An amount that is typed: what can't be read stays and is marked, with the reason. */
+export function AmountField({
+  label,
+  value,
+  onChange,
+  placeholder,
+}: {
+  readonly label: string;
+  /** In minor units; null is empty. */
+  readonly value: number | null;
+  readonly onChange: (value: number | null) => void;
+  readonly placeholder?: string;
+}) {
+  const { currency } = useBooks().setup.books;
+  const [typed, setTyped] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const shown = typed ?? (value === null ? '' : toDecimal(value, currency));
+
+  function take(): void {
+    if (typed === null) return;
+    if (typed.trim() === '') onChange(null);
+    else {
+      try {
+        onChange(parseAmount(typed.replace('−', '-'), 'either', currency));
+      } catch (error) {
+        if (!(error instanceof ZubrellError)) throw error;
+        setWrong(error.message);
+        return;
+      }
+    }
+    setTyped(null);
+    setWrong(null);
+  }
+
+  return (
+    <input
+      className={`form-control form-control-sm num ${wrong ? 'is-invalid' : ''}`}
+      inputMode="decimal"
+      aria-label={label}
+      aria-invalid={wrong !== null}
+      title={wrong ?? undefined}
+      placeholder={placeholder}
+      value={shown}
+      onChange={({ target }) => setTyped(target.value)}
+      onBlur={take}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') take();
+      }}
+    />
+  );
+}
