@@ -141,6 +141,16 @@ export type DeskLine = z.infer<typeof DeskLine>;
 export const DeskLines = page(DeskLine);
 export type DeskLines = z.infer<typeof DeskLines>;
 
+/** A line found by a search over all of them, whatever became of it. */
+export const FoundLine = z.object({
+  id: Id,
+  date: CalendarDate,
+  amount: Minor,
+  description: z.string(),
+  state: z.enum(['ready', 'check', 'blank', 'asked', 'posted', 'excluded', 'deleted']),
+});
+export type FoundLine = z.infer<typeof FoundLine>;
+
 export const HistoryItem = z.object({
   no: z.int(),
   at: z.string(),
@@ -208,6 +218,21 @@ export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
 /** Opens decided lines again, each by itself: posted, excluded or deleted ones. */
 export const ReopenLines = ConfirmBothReal.meta({ description: 'Lines to open again' });
 export type ReopenLines = ConfirmBothReal;
+
+/** These stacks of look-alikes are one payee's. */
+export const MergeStacks = z.object({
+  stems: z.array(z.string().max(500)).min(2).max(200),
+  /** The one that gives the others its name. */
+  into: z.string().max(500),
+});
+export type MergeStacks = z.infer<typeof MergeStacks>;
+
+/** Lines of a stack with this word stand apart. */
+export const SplitStack = z.object({
+  stem: z.string().max(500),
+  word: z.string().trim().min(1, { error: 'a word is needed' }).max(100),
+});
+export type SplitStack = z.infer<typeof SplitStack>;
 
 /** Posted lines get another payee, account or tax code; what is left out stays. */
 export const RecodeLines = z.object({

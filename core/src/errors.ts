@@ -133,6 +133,8 @@ export const errors = {
     409,
     '{who} changed the draft of this line meanwhile. What you typed is still in the field.',
   ],
+  STACKS_SAME: [422, 'These lines are in one stack already.'],
+  STACK_WORD: [422, 'No line of this stack has the word “{word}”.'],
   RECODE_SPLIT: [422, 'This line is split. Open it again to change its parts.'],
   PERIOD_CLOSED: [409, '{date} is in a closed period (up to {closed}). Nothing was changed.'],
   EXCLUDE_REASON: [422, 'Give the reason: second copy, before the opening balance, or bank error.'],

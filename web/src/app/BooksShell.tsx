@@ -1,9 +1,11 @@
+import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { api } from './api.ts';
 import { BooksPicker } from './BooksPicker.tsx';
+import { JumpDialog } from './JumpDialog.tsx';
 import { UserMenu } from './UserMenu.tsx';
 import { useBooksId } from './useBooks.ts';
 import { useStepEvents } from './useStepEvents.ts';
@@ -21,7 +23,12 @@ export function BooksShell() {
   const booksId = useBooksId();
   const { data: setup, error } = api.useSetupQuery(booksId);
   const { undo, redo } = useUndo();
+  const [isJumping, setIsJumping] = useState(false);
   useStepEvents(booksId);
+  useHotkeys('mod+k', () => setIsJumping(true), {
+    preventDefault: true,
+    enableOnFormTags: true,
+  });
   useHotkeys('z', () => void undo());
   useHotkeys('shift+z', () => void redo());
   return (
@@ -39,12 +46,16 @@ export function BooksShell() {
           ))}
         </nav>
         <div className="right">
+          <button type="button" className="jump-to" onClick={() => setIsJumping(true)}>
+            Jump to… <kbd>Ctrl K</kbd>
+          </button>
           <nav aria-label="History">
             <NavLink to="history">History</NavLink>
           </nav>
           <UserMenu />
         </div>
       </header>
+      {isJumping && setup && <JumpDialog onClose={() => setIsJumping(false)} />}
       {error ? (
         <main className="page">
           <ErrorNote error={error} />

@@ -17,9 +17,11 @@ import type {
   DeskLine,
   DeskLines,
   ExcludeLines,
+  FoundLine,
   LaneCounts,
   LineSheet,
   LinesDone,
+  MergeStacks,
   PostLines,
   RecodeLines,
   RedoStep,
@@ -27,6 +29,7 @@ import type {
   SaveDraft,
   Scope,
   ScopeProof,
+  SplitStack,
   Stack,
   StackKey,
   Steps,
@@ -182,9 +185,21 @@ export const api = createApi({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/post`, body),
       invalidatesTags: ['Books'],
     }),
+    findLines: build.query<{ lines: FoundLine[] }, InBooks<{ search: string }>>({
+      query: ({ booksId, search }) => `/books/${booksId}/found-lines?${queryOf({ search })}`,
+      providesTags: ['Books'],
+    }),
     lastSplit: build.query<{ coding: Coding | null }, InBooks<{ payeeId: string }>>({
       query: ({ booksId, payeeId }) => `/books/${booksId}/payees/${payeeId}/last-split`,
       providesTags: ['Books'],
+    }),
+    mergeStacks: build.mutation<StepDone, InBooks<MergeStacks>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/stacks/merge`, body),
+      invalidatesTags: ['Books'],
+    }),
+    splitStack: build.mutation<StepDone, InBooks<SplitStack>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/stacks/split`, body),
+      invalidatesTags: ['Books'],
     }),
     sweepSummary: build.query<SweepSummary, InBooks<{ scope: Scope }>>({
       query: ({ booksId, scope }) => `/books/${booksId}/sweep?${queryOf(scope)}`,

@@ -11,8 +11,11 @@ interface ComboboxProps {
   readonly choices: readonly Choice[];
   readonly value: string | null;
   readonly onChange: (id: string | null) => void;
-  /** Makes what was typed; without it only what is there can be chosen. */
-  readonly onCreate?: (typed: string) => void;
+  /**
+   * Makes what was typed; without it only what is there can be chosen. With `stay`, more is asked first,
+   * and the focus does not go on.
+   */
+  readonly onCreate?: (typed: string) => 'stay' | undefined;
   /** Enter was pressed and the value taken. */
   readonly onNext?: () => void;
   /** Tab was pressed and the value taken; without it the focus goes where Tab leads. */
@@ -41,10 +44,12 @@ export function Combobox(props: ComboboxProps) {
     !choices.some((choice) => plainWording(choice.label) === plainWording(typed));
   const items = isNew ? [...found, { id: CREATE, label: `New: ${typed.trim()}` }] : [...found];
 
-  function take(choice: Choice | null | undefined): void {
-    if (choice?.id === CREATE) onCreate?.(typed?.trim() ?? '');
-    else if (choice) onChange(choice.id);
+  /** @returns whether the focus is to stay */
+  function take(choice: Choice | null | undefined): boolean {
     setTyped(null);
+    if (choice?.id === CREATE) return onCreate?.(typed?.trim() ?? '') === 'stay';
+    if (choice) onChange(choice.id);
+    return false;
   }
 
   const combobox = useCombobox<Choice>({
@@ -53,16 +58,27 @@ export function Combobox(props: ComboboxProps) {
     inputValue: typed ?? current?.label ?? '',
     itemToString: (choice) => choice?.label ?? '',
     defaultHighlightedIndex: 0,
-    onSelectedItemChange: ({ selectedItem }) => take(selectedItem),
+    // Leaving the field takes nothing: only Enter, Tab or a click on an item does.
+    stateReducer: (state, { type, changes }) =>
+      type === useCombobox.stateChangeTypes.InputBlur
+        ? { ...changes, selectedItem: state.selectedItem }
+        : changes,
+    onSelectedItemChange: ({ selectedItem }) => void take(selectedItem),
   });
 
-  /** Takes what is highlighted, if something was typed or chosen; an emptied field means none. */
-  function takeTyped(): void {
+  /**
+   * Takes what is highlighted, if something was typed or chosen; an emptied field means none.
+   *
+   * @returns whether the focus is to stay
+   */
+  function takeTyped(): boolean {
     const highlighted = items[combobox.highlightedIndex];
-    if (typed === '') onChange(null);
-    else if (typed !== null) take(highlighted ?? items[0]);
-    else if (highlighted && highlighted.id !== value && wasMoved.current) take(highlighted);
+    const isMoved = wasMoved.current;
     wasMoved.current = false;
+    if (typed === '') onChange(null);
+    else if (typed !== null) return take(highlighted ?? items[0]);
+    else if (highlighted && highlighted.id !== value && isMoved) return take(highlighted);
+    return false;
   }
 
   return (
@@ -87,11 +103,12 @@ export function Combobox(props: ComboboxProps) {
               setTyped(null);
               onCancel?.();
             } else if (event.key === 'Enter' || event.key === 'Tab') {
-              takeTyped();
+              const isStaying = takeTyped();
               Object.assign(event.nativeEvent, { preventDownshiftDefault: true });
-              if (event.key === 'Tab' && !onTab) return;
+              if (event.key === 'Tab' && !onTab && !isStaying) return;
               event.preventDefault();
               event.stopPropagation();
+              if (isStaying) return;
               if (event.key === 'Tab') onTab?.(event.shiftKey);
               else onNext?.();
             }

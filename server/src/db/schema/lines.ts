@@ -122,6 +122,8 @@ export const lines = pgTable(
     position: integer().notNull(),
     /** What look-alikes have in common; computed, rebuilt when the engine learns better. */
     stem: text().notNull(),
+    /** The stem by its wording alone, before somebody said what belongs together. */
+    ownStem: text('own_stem').notNull(),
     /** The description as wordings are compared; computed. */
     plain: text().notNull(),
     /** False while no kept batch has seen it. */
@@ -137,10 +139,33 @@ export const lines = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('lines_account_date').on(table.booksId, table.bankAccountId, table.date),
     index('lines_stem').on(table.booksId, table.stem),
+    index('lines_own_stem').on(table.booksId, table.ownStem),
     foreignKey({
       columns: [table.booksId, table.bankAccountId],
       foreignColumns: [bankAccounts.booksId, bankAccounts.id],
     }),
+  ],
+);
+
+/** What somebody said of stems: that two are one payee's, or that a word sets lines apart. */
+export const aliases = pgTable(
+  'aliases',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    /** Lines of this own stem … */
+    stem: text().notNull(),
+    /** … that have this word, or all of them … */
+    word: text(),
+    /** … belong to this stem. */
+    target: text().notNull(),
+    isLive: boolean('is_live').notNull().default(true),
+    step: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('aliases_stem').on(table.booksId, table.stem),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
   ],
 );
 

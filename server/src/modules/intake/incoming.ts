@@ -52,8 +52,8 @@ export async function copyIncomingFromBatch(
     sql`insert into incoming
         select row_number() over (order by g.place, l.position, l.id) - 1, g.place, l.date,
           l.value_date, l.amount, l.description, l.reference, l.payee, l.bank_id, l.type,
-          l.cheque_number, l.counterparty, l.category, l.original, l.prepared, l.balance, l.stem,
-          l.plain
+          l.cheque_number, l.counterparty, l.category, l.original, l.prepared, l.balance,
+          l.own_stem, l.plain
         from sightings g join lines l on l.books_id = g.books_id and l.id = g.line_id
         where g.books_id = ${booksId} and g.batch_id = ${batchId}`,
   );

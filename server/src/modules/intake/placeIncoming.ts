@@ -13,6 +13,7 @@ import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
+import { aliasOf } from '../lines/aliases.ts';
 import { standingBalance } from './queries.ts';
 
 /** Where incoming lines are to go. */
@@ -57,12 +58,15 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
   await tx.execute(
     sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
           reference, payee, bank_id, type, cheque_number, counterparty, category, original,
-          prepared, balance, position, stem, plain, twice_of, last_step)
+          prepared, balance, position, stem, own_stem, plain, twice_of, last_step)
         select ${booksId}, p.line_id, ${placing.bankAccountId}, i.date, i.value_date, i.amount,
           i.description, i.reference, i.payee, i.bank_id, i.type, i.cheque_number, i.counterparty,
-          i.category, i.original, i.prepared, i.balance, i.position, i.stem, i.plain, p.twice_of,
+          i.category, i.original, i.prepared, i.balance, i.position, coalesce(a.target, i.stem), i.stem,
+          i.plain, p.twice_of,
           ${placing.step}
-        from incoming i join placed p on p.position = i.position where not p.is_seen`,
+        from incoming i join placed p on p.position = i.position
+        left join lateral (${aliasOf(booksId, sql`i.stem`, sql`i.plain`)}) a on true
+        where not p.is_seen`,
   );
   const revived = await rowsOf(
     tx,
@@ -93,8 +97,10 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
 export async function placedStems(tx: Tx, booksId: string): Promise<string[]> {
   const rows = await rowsOf<{ stem: string }>(
     tx,
-    sql`select distinct i.stem from incoming i
-        where i.prepared is not null or i.stem in (
+    sql`select distinct l.stem from incoming i
+        join placed p on p.position = i.position
+        join lines l on l.books_id = ${booksId} and l.id = p.line_id
+        where i.prepared is not null or l.stem in (
           select l.stem from lines l
           join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
           where l.books_id = ${booksId})`,

@@ -2,6 +2,7 @@ import type {
   DecisionKind,
   DeskLine,
   DeskLines,
+  FoundLine,
   LaneCounts,
   LineSheet,
   Scope,
@@ -126,6 +127,22 @@ export async function linesOf(
     tx,
     sql`select ${lineColumns} from lines l ${lineJoins}
         where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])`,
+  );
+}
+
+/** So many lines are found at once. */
+const FOUND = 20;
+
+/** Open, decided and deleted lines that a search finds, the newest first. */
+export async function findLines(tx: Tx, booksId: string, search: string): Promise<FoundLine[]> {
+  const found = scopeFilter({ search }, await booksCurrency(tx, booksId));
+  return rowsOf<FoundLine>(
+    tx,
+    sql`select l.id, l.date, l.amount, l.description, coalesce(d.kind, ${lane}) as state
+        from lines l ${joinProposal} ${joinLiveDecision}
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        where l.books_id = ${booksId} and l.is_here and ${found}
+        order by l.date desc, l.id limit ${FOUND}`,
   );
 }
 

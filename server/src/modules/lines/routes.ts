@@ -1,5 +1,5 @@
 import { Coding } from '@zubrell/contract/coding';
-import { BooksParams, Id } from '@zubrell/contract/common';
+import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
 import {
   ConfirmBothReal,
   DecisionKind,
@@ -7,10 +7,12 @@ import {
   DeskLines,
   DraftSaved,
   ExcludeLines,
+  FoundLine,
   Grouping,
   LaneCounts,
   LineSheet,
   LinesDone,
+  MergeStacks,
   OpenLane,
   PostLines,
   RecodeLines,
@@ -18,6 +20,7 @@ import {
   SaveDraft,
   Scope,
   ScopeProof,
+  SplitStack,
   Stack,
   StackKey,
   SweepLines,
@@ -28,10 +31,19 @@ import type { Api } from '../../app.ts';
 import { actorOf, command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { scopeProof } from '../proof/queries.ts';
+import { mergeStacks, splitStack } from './aliases.ts';
 import { confirmBothReal } from './confirmBothReal.ts';
 import { excludeLines } from './excludeLines.ts';
 import { postLines } from './postLines.ts';
-import { decidedLines, laneCounts, lastSplit, lineSheet, stackLines, stacksOf } from './queries.ts';
+import {
+  decidedLines,
+  findLines,
+  laneCounts,
+  lastSplit,
+  lineSheet,
+  stackLines,
+  stacksOf,
+} from './queries.ts';
 import { recodeLines } from './recodeLines.ts';
 import { reopenLines } from './reopenLines.ts';
 import { saveDraft } from './saveDraft.ts';
@@ -179,6 +191,22 @@ export function lineRoutes(api: Api, services: Services): void {
   );
 
   api.get(
+    '/api/books/:booksId/found-lines',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams,
+        querystring: z.object({ search: z.string().min(1).max(200) }),
+        response: { 200: z.object({ lines: z.array(FoundLine) }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        lines: await findLines(tx, booksId, request.query.search),
+      })),
+  );
+
+  api.get(
     '/api/books/:booksId/sweep',
     {
       config: { access: 'bookkeeper' },
@@ -209,6 +237,30 @@ export function lineRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         recodeLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/stacks/merge',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: MergeStacks, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        mergeStacks(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/stacks/split',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: SplitStack, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        splitStack(tx, services, booksId, actor, request.body),
       ),
   );
 

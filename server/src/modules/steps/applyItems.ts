@@ -5,6 +5,7 @@ import pg from 'pg';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { setBatchHere } from '../intake/setBatchHere.ts';
+import { setAliasLive } from '../lines/aliases.ts';
 import { codingToDraft } from '../lines/codingToDraft.ts';
 import { renewProposals } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
@@ -58,6 +59,11 @@ export async function applyItems(
         break;
       case 'asked':
         break;
+      case 'alias': {
+        const { isLive } = item.after as { readonly isLive: boolean };
+        if (!(await setAliasLive(tx, booksId, item.thingId, isLive))) touched();
+        break;
+      }
       case 'question': {
         const [from, to] = [item.before as Standing, item.after as Standing];
         if (!(await setQuestionState(tx, booksId, item.thingId, from.state, to.state, step)))

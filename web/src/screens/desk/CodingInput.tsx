@@ -1,11 +1,14 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 import type { Choice } from '../../ui/matchingChoices.ts';
+import { nearTwins } from '../../ui/nearTwins.ts';
 import type { HeadField } from './CodingCell.tsx';
+import { NewAccountDialog } from './NewAccountDialog.tsx';
 
 const ORDER: readonly HeadField[] = ['payeeId', 'accountId', 'taxCodeId'];
 const LABELS: Readonly<Record<HeadField, string>> = {
@@ -41,9 +44,10 @@ interface CodingInputProps {
 /** The input for one field of a coding, with what can be chosen there. A new payee is made in place. */
 export function CodingInput(props: CodingInputProps) {
   const { field, coding, line, onChange } = props;
-  const { booksId } = useBooks();
+  const { booksId, setup } = useBooks();
   const choices = useChoices(field);
   const [createPayee] = api.useCreatePayeeMutation();
+  const [newAccount, setNewAccount] = useState<string | null>(null);
   let latest = coding;
 
   function take(id: string | null): void {
@@ -59,22 +63,51 @@ export function CodingInput(props: CodingInputProps) {
     if (answer.data) {
       take(answer.data.id);
       toast(answer.data.words);
+      const twins = nearTwins(setup.payees, typed);
+      if (twins[0]) toast.warning(`${typed} is much like ${twins[0].name}. Undo takes it back.`);
     } else toast.error(shownProblem(answer.error).message);
   }
 
   return (
-    <Combobox
-      label={LABELS[field]}
-      choices={choices}
-      value={coding[field]}
-      onChange={take}
-      {...(field === 'payeeId' ? { onCreate: (typed) => void create(typed) } : {})}
-      onNext={() => props.onNext(latest)}
-      {...(props.onTab ? { onTab: props.onTab } : {})}
-      onCancel={props.onCancel}
-      placeholder={LABELS[field]}
-      autoFocus={props.autoFocus ?? false}
-    />
+    <>
+      <Combobox
+        label={LABELS[field]}
+        choices={choices}
+        value={coding[field]}
+        onChange={take}
+        {...(field === 'payeeId'
+          ? {
+              onCreate: (typed: string) => {
+                void create(typed);
+                return undefined;
+              },
+            }
+          : field === 'accountId'
+            ? {
+                onCreate: (typed: string) => {
+                  setNewAccount(typed);
+                  return 'stay' as const;
+                },
+              }
+            : {})}
+        onNext={() => props.onNext(latest)}
+        {...(props.onTab ? { onTab: props.onTab } : {})}
+        onCancel={props.onCancel}
+        placeholder={LABELS[field]}
+        autoFocus={props.autoFocus ?? false}
+      />
+      {newAccount !== null && (
+        <NewAccountDialog
+          typed={newAccount}
+          isOut={line.isOut}
+          onClose={() => setNewAccount(null)}
+          onMade={(id) => {
+            setNewAccount(null);
+            take(id);
+          }}
+        />
+      )}
+    </>
   );
 }
 

@@ -46,7 +46,7 @@ export function DecidedSection({
           </>
         )}
       </div>
-      <div className="d-flex gap-2 mt-2">
+      <div className="d-flex flex-wrap gap-2 mt-2">
         {entryId && part && (
           <Link
             className="btn btn-plain"

@@ -11,6 +11,7 @@ import { ExcludeDialog } from './ExcludeDialog.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { Lanes } from './Lanes.tsx';
 import { ProofStrip } from './ProofStrip.tsx';
+import { RecodeBar } from './RecodeBar.tsx';
 import { RowSheet } from './RowSheet.tsx';
 import { deskRows, lineRow, stackId, tickedRow } from './rows.ts';
 import { ScopeRow } from './ScopeRow.tsx';
@@ -89,7 +90,12 @@ export function DeskScreen() {
           ? { onMore: () => void decided.fetchNextPage() }
           : {})}
       >
-        {ticked && <TickedBar row={ticked} focusList={actions.focusList} />}
+        {ticked &&
+          (isDecided ? (
+            <RecodeBar lineIds={ticked.lineIds} total={ticked.total} />
+          ) : (
+            <TickedBar row={ticked} focusList={actions.focusList} />
+          ))}
       </DeskList>
       <RowSheet row={row} focusList={actions.focusList} />
       <ProofStrip />

@@ -1,10 +1,9 @@
-import { laneOf } from '@zubrell/core/propose/proposal';
 import { useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
-import type { DeskRow } from './rows.ts';
+import { type DeskRow, laneOfLine } from './rows.ts';
 import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { useTicks } from './useTicks.ts';
@@ -44,11 +43,11 @@ export function LineRow({
       onClick={onPick}
     >
       <span className="moon-cell" role="gridcell">
-        {decision ? (
+        {decision && decision.kind !== 'posted' ? (
           <Moon kind={decision.kind} />
         ) : (
           <TickMoon
-            kind={laneOf(line.proposal)}
+            kind={decision ? decision.kind : laneOfLine(line)}
             name={line.description}
             state={stateOf(row)}
             onTick={() => void toggle(row)}

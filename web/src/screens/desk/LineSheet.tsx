@@ -9,7 +9,7 @@ import { Wording } from '../../ui/Wording.tsx';
 import { DecidedSection } from './DecidedSection.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { LineCodingForm } from './LineCodingForm.tsx';
-import { completeCoding, type DeskRow } from './rows.ts';
+import { completeCoding, type DeskRow, laneOfLine } from './rows.ts';
 import { ThreadSection } from './ThreadSection.tsx';
 import { TwiceSection } from './TwiceSection.tsx';
 import { useDeskActions } from './useDeskActions.ts';
@@ -63,7 +63,7 @@ export function LineSheet({
       {line.decision === null ? (
         <>
           {line.twiceOf && <TwiceSection row={row} other={line.twiceOf} focusList={focusList} />}
-          <Why proposal={line.proposal} />
+          <Why proposal={line.proposal} lane={laneOfLine(line)} />
           <LineCodingForm row={row} focusList={focusList} />
         </>
       ) : (

@@ -5,6 +5,7 @@ import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { completeCoding, type DeskRow } from './rows.ts';
+import { SplitStackForm } from './SplitStackForm.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { Why } from './Why.tsx';
 
@@ -47,6 +48,7 @@ export function StackSheet({
             {stack.smallest !== stack.largest && ` to ${amount(stack.largest)}`}
           </span>
         </div>
+        {stack.grouping === 'lookAlikes' && stack.count > 1 && <SplitStackForm stem={stack.key} />}
       </section>
       {stack.twiceCount > 0 && (
         <section>

@@ -2,6 +2,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { excludeAsked, fieldOpened, ticksCleared } from './deskSlice.ts';
+import { MergeButton } from './MergeButton.tsx';
 import { completeCoding, type DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
@@ -56,6 +57,7 @@ export function TickedBar({
       <button type="button" className="btn btn-plain" onClick={() => dispatch(excludeAsked(true))}>
         Exclude
       </button>
+      <MergeButton />
       <button
         type="button"
         className="btn btn-link"

@@ -1,5 +1,5 @@
 import type { Proposal } from '@zubrell/contract/desk';
-import { laneOf } from '@zubrell/core/propose/proposal';
+import { type Lane, laneOf } from '@zubrell/core/propose/proposal';
 import { doubtWords, groundWords } from '@zubrell/core/propose/words';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon } from '../../ui/Moon.tsx';
@@ -12,15 +12,27 @@ const HEADINGS = {
 } as const;
 
 /** Grounds and doubts of a proposal in words, with the alternatives. */
-export function Why({ proposal }: { readonly proposal: Proposal | null }) {
+export function Why({
+  proposal,
+  lane = laneOf(proposal),
+}: {
+  readonly proposal: Proposal | null;
+  /** Where it stands, if not for the proposal's sake alone. */
+  readonly lane?: Lane;
+}) {
   const { accountName } = useBooks();
-  const lane = laneOf(proposal);
   const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
   const total = several?.accounts.reduce((sum, { times }) => sum + times, 0) ?? 0;
   return (
     <section>
       <h2 className="small-heading">{HEADINGS[lane]}</h2>
       <ul className="why">
+        {lane === 'asked' && (
+          <li>
+            <Moon kind="asked" />
+            <span>A question about it is out.</span>
+          </li>
+        )}
         {proposal === null && (
           <li>
             <Moon kind="blank" />

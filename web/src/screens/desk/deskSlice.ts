@@ -85,6 +85,7 @@ export const deskSlice = createSlice({
     /** Another lane, scope or books: the cursor starts at the top. */
     scopeChanged: (state) => {
       state.currentId = null;
+      state.ticked = {};
       state.currentIndex = 0;
       state.openStack = null;
       state.editing = null;

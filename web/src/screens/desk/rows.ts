@@ -1,6 +1,7 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import { type Lane, laneOf } from '@zubrell/core/propose/proposal';
 
 /** A row of the Desk's list: a stack's head, or a line. */
 export type DeskRow =
@@ -34,6 +35,21 @@ export function deskRows(
   });
 }
 
+/** The stems of the stacks that ticked lines stand in, where those are stacks of look-alikes. */
+export function stemsOf(ticked: Readonly<Record<string, { readonly stack: string }>>): string[] {
+  const stems = Object.values(ticked).flatMap(({ stack }) => {
+    const [grouping, , ...key] = stack.split('|');
+    return grouping === 'lookAlikes' ? [key.join('|')] : [];
+  });
+  return [...new Set(stems)];
+}
+
+/** The lane of an open line: a question keeps it in Asked, a doubt about the line itself in Check. */
+export function laneOfLine({ asked, twiceOf, proposal }: DeskLine): Lane {
+  if (asked === 'open') return 'asked';
+  return asked === 'answered' || twiceOf !== null ? 'check' : laneOf(proposal);
+}
+
 /** The ticked lines as a row; null while none is ticked. */
 export function tickedRow(
   ticked: Readonly<Record<string, { readonly amount: number }>>,
@@ -49,7 +65,8 @@ export function lineRow(line: DeskLine): DeskRow {
   return { kind: 'line', id: line.id, line };
 }
 
-const nothing: DraftCoding = {
+/** A coding in which nothing is filled in. */
+export const emptyCoding: DraftCoding = {
   payeeId: null,
   accountId: null,
   taxCodeId: null,
@@ -60,19 +77,19 @@ const nothing: DraftCoding = {
 
 /** What stands in a row's fields: what was typed, else its draft, else what is proposed. */
 export function rowCoding(row: DeskRow, edits: Readonly<Record<string, DraftCoding>>): DraftCoding {
-  if (row.kind === 'ticked') return edits[row.id] ?? nothing;
+  if (row.kind === 'ticked') return edits[row.id] ?? emptyCoding;
   const source = row.kind === 'stack' ? row.stack : row.line;
   return edits[row.id] ?? source.draft ?? fromProposal(source.proposal);
 }
 
 function fromProposal(proposal: Proposal | null): DraftCoding {
-  return proposal === null ? nothing : draftOf(proposal.coding);
+  return proposal === null ? emptyCoding : draftOf(proposal.coding);
 }
 
 /** A complete coding as a draft that can be changed. */
 export function draftOf({ payeeId, parts, note }: Coding): DraftCoding {
   const [first] = parts;
-  if (!first) return nothing;
+  if (!first) return emptyCoding;
   const { accountId, taxCodeId, tax } = first;
   const isSplit = parts.length > 1;
   return { payeeId, accountId, taxCodeId, note, tax, parts: isSplit ? [...parts] : null };

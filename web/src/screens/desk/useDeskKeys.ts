@@ -101,7 +101,8 @@ export function useDeskKeys(keys: DeskKeys): void {
     },
     options,
   );
-  useHotkeys('space', () => row && isOpenLine && void toggle(row), enter);
+  const canTick = isOpenLine || (row?.kind === 'line' && row.line.decision?.kind === 'posted');
+  useHotkeys('space', () => row && canTick && void toggle(row), enter);
   useHotkeys('q', () => isOpenLine && dispatch(dialogOpened('ask')), options);
   useHotkeys('w', () => dispatch(dialogOpened('sweep')), options);
   useHotkeys('shift+slash, ?', () => dispatch(dialogOpened('keys')), options);

@@ -5,25 +5,34 @@ import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { nearTwins } from '../../ui/nearTwins.ts';
 import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 const TYPES = ['expense', 'income', 'asset', 'liability', 'equity'] as const;
 
 /** Adds an account to the chart. */
-export function NewAccountForm({ onMade }: { readonly onMade: () => void }) {
+export function NewAccountForm({
+  suggestion,
+  onMade,
+}: {
+  /** What is known of it, as from what was typed. */
+  readonly suggestion?: Pick<NewAccount, 'code' | 'name' | 'type'>;
+  readonly onMade: (id: string) => void;
+}) {
   const { booksId, setup } = useBooks();
   const [createAccount, { error, isLoading }] = api.useCreateAccountMutation();
   const { register, handleSubmit, watch, formState } = useForm<NewAccount>({
     resolver: zodResolver(NewAccount),
-    defaultValues: { type: 'expense', parentId: null },
+    defaultValues: { type: 'expense', parentId: null, ...suggestion },
   });
   const type = watch('type');
+  const twins = nearTwins(setup.accounts, watch('name') ?? '');
   const save = handleSubmit(async (values) => {
     const answer = await createAccount({ booksId, ...values });
     if (!answer.data) return;
     toast(answer.data.words);
-    onMade();
+    onMade(answer.data.id);
   });
   return (
     <form className="form-grid" onSubmit={save} noValidate>
@@ -49,6 +58,9 @@ export function NewAccountForm({ onMade }: { readonly onMade: () => void }) {
             </option>
           ))}
       </SelectField>
+      {twins.length > 0 && (
+        <p className="doubt m-0">Much like {twins.map(accountLabel).join(', ')}.</p>
+      )}
       {error && <ErrorNote error={error} />}
       <button type="submit" className="btn btn-main" disabled={isLoading}>
         Make the account

@@ -1,0 +1,156 @@
+import { randomUUID } from 'node:crypto';
+import type { StepDone } from '@zubrell/contract/common';
+import type { MergeStacks, SplitStack } from '@zubrell/contract/desk';
+import { fail } from '@zubrell/core/errors';
+import { plainWording } from '@zubrell/core/text/plainWording';
+import { type SQL, sql } from 'drizzle-orm';
+import { bulkInsert } from '../../db/bulkInsert.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { renewProposals } from './proposals.ts';
+
+/** The newest word of somebody on lines of a stem; words that set lines apart come first. */
+export function aliasOf(booksId: string, ownStem: SQL, plain: SQL): SQL {
+  return sql`select al.target from aliases al
+    where al.books_id = ${booksId} and al.is_live and al.stem = ${ownStem}
+      and (al.word is null or strpos(' ' || ${plain} || ' ', ' ' || al.word || ' ') > 0)
+    order by al.word is null, al.step desc limit 1`;
+}
+
+interface Alias {
+  readonly stem: string;
+  readonly word: string | null;
+  readonly target: string;
+}
+
+/**
+ * Says that stacks are one payee's: their lines, and those that come, belong together from now on.
+ *
+ * @throws {ZubrellError} STACKS_SAME
+ */
+export async function mergeStacks(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { stems, into }: MergeStacks,
+): Promise<StepDone> {
+  const others = [...new Set(stems)].filter((stem) => stem !== into);
+  if (others.length === 0) fail('STACKS_SAME');
+  const earlier = await rowsOf<Alias>(
+    tx,
+    sql`select distinct stem, word, target from aliases
+        where books_id = ${booksId} and is_live
+          and target = any(${sql.param(others)}::text[])`,
+  );
+  const made = [
+    ...others.map((stem): Alias => ({ stem, word: null, target: into })),
+    ...earlier.map((alias): Alias => ({ ...alias, target: into })),
+  ];
+  const words = `Put ${others.join(', ')} together with ${into}`;
+  return addAliases(tx, services, booksId, actor, made, 'mergeStacks', words);
+}
+
+/**
+ * Says that lines of a stack with a word are another payee's, or of another kind.
+ *
+ * @throws {ZubrellError} STACK_WORD
+ */
+export async function splitStack(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { stem, word: typed }: SplitStack,
+): Promise<StepDone> {
+  const word = plainWording(typed);
+  const own = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct own_stem as stem from lines
+        where books_id = ${booksId} and stem = ${stem} and is_here
+          and strpos(' ' || plain || ' ', ' ' || ${word} || ' ') > 0`,
+  );
+  if (word === '' || own.length === 0) fail('STACK_WORD', { word: typed });
+  const made = own.map((each): Alias => ({ stem: each.stem, word, target: `${stem} · ${word}` }));
+  const words = `Set lines of ${stem} apart that say ${word}`;
+  return addAliases(tx, services, booksId, actor, made, 'splitStack', words);
+}
+
+async function addAliases(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  made: readonly Alias[],
+  kind: string,
+  words: string,
+): Promise<StepDone> {
+  const step = await takeStepNumber(tx, booksId);
+  const rows = made.map((alias) => ({ ...alias, id: randomUUID() }));
+  await bulkInsert(
+    tx,
+    'aliases',
+    {
+      books_id: 'uuid',
+      id: 'uuid',
+      stem: 'text',
+      word: 'text',
+      target: 'text',
+      is_live: 'boolean',
+      step: 'bigint',
+    },
+    rows.map((alias) => ({ books_id: booksId, ...alias, is_live: true, step })),
+  );
+  await restem(
+    tx,
+    booksId,
+    made.map(({ stem }) => stem),
+  );
+  await recordStep(tx, services, booksId, actor, step, {
+    kind,
+    words,
+    items: rows.map(({ id }) => ({
+      thing: 'alias',
+      thingId: id,
+      before: { isLive: false },
+      after: { isLive: true },
+    })),
+  });
+  return { step, words };
+}
+
+/** Turns what was said on or off again. @returns whether it stood otherwise */
+export async function setAliasLive(
+  tx: Tx,
+  booksId: string,
+  aliasId: string,
+  isLive: boolean,
+): Promise<boolean> {
+  const [row] = await rowsOf<{ stem: string }>(
+    tx,
+    sql`update aliases set is_live = ${isLive}
+        where books_id = ${booksId} and id = ${aliasId} and is_live <> ${isLive} returning stem`,
+  );
+  if (!row) return false;
+  await restem(tx, booksId, [row.stem]);
+  return true;
+}
+
+/** Gives the lines of these own stems the stems that hold now, and their proposals. */
+async function restem(tx: Tx, booksId: string, ownStems: readonly string[]): Promise<void> {
+  const wanted = sql.param([...new Set(ownStems)]);
+  const moved = await rowsOf<{ before: string; after: string }>(
+    tx,
+    sql`with moved as (
+          select l.id, l.stem as before, coalesce(a.target, l.own_stem) as after
+          from lines l
+          left join lateral (${aliasOf(booksId, sql`l.own_stem`, sql`l.plain`)}) a on true
+          where l.books_id = ${booksId} and l.own_stem = any(${wanted}::text[]))
+        update lines l set stem = moved.after from moved
+        where l.books_id = ${booksId} and l.id = moved.id and moved.after <> moved.before
+        returning moved.before, moved.after`,
+  );
+  const stems = new Set(moved.flatMap(({ before, after }) => [before, after]));
+  if (stems.size > 0) await renewProposals(tx, booksId, [...stems]);
+}

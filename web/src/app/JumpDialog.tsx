@@ -1,0 +1,129 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { FoundLine } from '@zubrell/contract/desk';
+import { Command } from 'cmdk';
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { Amount } from '../ui/Amount.tsx';
+import { api } from './api.ts';
+import './jump.scss';
+import { accountLabel, bankAccountLabel, useBooks } from './useBooks.ts';
+import { useLater } from './useLater.ts';
+import { useShowDate } from './useToday.ts';
+
+const SCREENS = [
+  ['board', 'Board'],
+  ['desk', 'Desk'],
+  ['intake', 'Intake'],
+  ['ledger', 'Ledger'],
+  ['history', 'History'],
+] as const;
+
+/** Lines are searched from this many letters on. */
+const LEAST = 2;
+
+const STATES: Readonly<Record<FoundLine['state'], string>> = {
+  ready: 'in Ready',
+  check: 'in Check',
+  blank: 'in Blank',
+  asked: 'in Asked',
+  posted: 'posted',
+  excluded: 'excluded',
+  deleted: 'deleted',
+};
+
+/** Jumps to any screen, account, bank account, payee or line. */
+export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
+  const { booksId, setup } = useBooks();
+  const showDate = useShowDate();
+  const navigate = useNavigate();
+  const [typed, setTyped] = useState('');
+  const searched = useLater(typed.trim());
+  const { currentData } = api.useFindLinesQuery(
+    searched.length >= LEAST ? { booksId, search: searched } : skipToken,
+  );
+  const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
+
+  function go(path: string): void {
+    navigate(`/books/${booksId}/${path}`);
+    onClose();
+  }
+  const search = (text: string) => `q=${encodeURIComponent(text)}`;
+
+  return (
+    <Modal show onHide={onClose} aria-label="Jump to" className="jump">
+      <Command loop label="Jump to">
+        <Command.Input
+          autoFocus
+          value={typed}
+          onValueChange={setTyped}
+          placeholder="A screen, account, payee, wording or amount"
+        />
+        <Command.List>
+          <Command.Empty>Nothing here is called that.</Command.Empty>
+          <Command.Group heading="Screens">
+            {SCREENS.map(([path, name]) => (
+              <Command.Item key={path} onSelect={() => go(path)}>
+                {name}
+              </Command.Item>
+            ))}
+          </Command.Group>
+          <Command.Group heading="Bank accounts">
+            {setup.bankAccounts.map((bank) => (
+              <Command.Item
+                key={bank.id}
+                value={`bank ${bankAccountLabel(bank)}`}
+                onSelect={() => go(`desk?account=${bank.id}`)}
+              >
+                {bankAccountLabel(bank)}
+              </Command.Item>
+            ))}
+          </Command.Group>
+          {typed !== '' && (
+            <>
+              <Command.Group heading="Accounts">
+                {setup.accounts.map((account) => (
+                  <Command.Item key={account.id} onSelect={() => go(`ledger/${account.id}`)}>
+                    {accountLabel(account)}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              <Command.Group heading="Payees">
+                {setup.payees.map(({ id, name }) => (
+                  <Command.Item
+                    key={id}
+                    value={`payee ${name}`}
+                    onSelect={() => go(`desk?lane=decided&${search(name)}`)}
+                  >
+                    {name}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              <Command.Group heading="Lines" forceMount>
+                {lines.map((line) => (
+                  <Command.Item
+                    key={line.id}
+                    forceMount
+                    value={line.id}
+                    onSelect={() =>
+                      go(`desk?lane=${laneOf(line.state)}&${search(line.description)}`)
+                    }
+                  >
+                    <span>{showDate(line.date)}</span>
+                    <span className="mono">{line.description}</span>
+                    <span className="quiet">{STATES[line.state]}</span>
+                    <Amount minor={line.amount} />
+                  </Command.Item>
+                ))}
+              </Command.Group>
+            </>
+          )}
+        </Command.List>
+      </Command>
+    </Modal>
+  );
+}
+
+function laneOf(state: FoundLine['state']): string {
+  return state === 'posted' || state === 'excluded' || state === 'deleted' ? 'decided' : state;
+}

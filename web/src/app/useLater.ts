@@ -1,0 +1,11 @@
+import { useEffect, useState } from 'react';
+
+/** A value a moment after it last changed, so that not every key asks the server. */
+export function useLater<T>(value: T, pause = 200): T {
+  const [later, setLater] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setLater(value), pause);
+    return () => clearTimeout(timer);
+  }, [value, pause]);
+  return later;
+}

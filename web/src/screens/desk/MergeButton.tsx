@@ -1,0 +1,38 @@
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { ticksCleared } from './deskSlice.ts';
+import { stemsOf } from './rows.ts';
+
+/** Says that the ticked stacks are one payee's; not there while fewer than two are ticked. */
+export function MergeButton() {
+  const { booksId } = useBooks();
+  const { tell } = useUndo();
+  const dispatch = useAppDispatch();
+  const stems = stemsOf(useAppSelector((state) => state.desk.ticked));
+  const [merge, { isLoading }] = api.useMergeStacksMutation();
+  const [into] = stems;
+  if (into === undefined || stems.length < 2) return null;
+
+  async function send(target: string): Promise<void> {
+    const { data, error } = await merge({ booksId, stems, into: target });
+    if (data) {
+      tell(data.words, data.step);
+      dispatch(ticksCleared());
+    } else toast.error(shownProblem(error).message);
+  }
+
+  return (
+    <button
+      type="button"
+      className="btn btn-plain"
+      disabled={isLoading}
+      onClick={() => void send(into)}
+    >
+      One payee
+    </button>
+  );
+}

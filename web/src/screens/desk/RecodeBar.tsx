@@ -1,0 +1,78 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Amount } from '../../ui/Amount.tsx';
+import { CodingInput } from './CodingInput.tsx';
+import { ticksCleared } from './deskSlice.ts';
+import { emptyCoding } from './rows.ts';
+
+/** Gives ticked posted lines another payee, account or tax; an empty field leaves what is there. */
+export function RecodeBar({
+  lineIds,
+  total,
+}: {
+  readonly lineIds: readonly string[];
+  readonly total: number;
+}) {
+  const { booksId, setup } = useBooks();
+  const { tell } = useUndo();
+  const dispatch = useAppDispatch();
+  const [coding, setCoding] = useState(emptyCoding);
+  const [recode, { isLoading }] = api.useRecodeLinesMutation();
+  const { payeeId, accountId, taxCodeId } = coding;
+  const isEmpty = payeeId === null && accountId === null && taxCodeId === null;
+  const nothingMore = () => undefined;
+
+  async function send(): Promise<void> {
+    const { data, error } = await recode({
+      booksId,
+      lineIds: [...lineIds],
+      seenStep: setup.books.lastStep,
+      ...(payeeId === null ? {} : { payeeId }),
+      ...(accountId === null ? {} : { accountId }),
+      ...(taxCodeId === null ? {} : { taxCodeId }),
+    });
+    if (!data) {
+      toast.error(shownProblem(error).message);
+      return;
+    }
+    if (data.step !== null) tell(data.words, data.step);
+    if (data.leftOut[0]) toast.warning(`Left out: ${data.leftOut[0].message}`);
+    if (data.done.length > 0) dispatch(ticksCleared());
+  }
+
+  return (
+    <section className="ticked-bar" aria-label="Recode ticked lines">
+      <b>
+        {lineIds.length === 1 ? '1 line' : `${lineIds.length} lines`} ticked,{' '}
+        <Amount minor={total} />
+      </b>
+      {(['payeeId', 'accountId', 'taxCodeId'] as const).map((field) => (
+        <CodingInput
+          key={field}
+          field={field}
+          coding={coding}
+          line={{ description: '', isOut: total < 0 }}
+          onChange={setCoding}
+          onNext={nothingMore}
+          onCancel={nothingMore}
+        />
+      ))}
+      <button
+        type="button"
+        className="btn btn-main"
+        disabled={isEmpty || isLoading}
+        onClick={() => void send()}
+      >
+        Recode them
+      </button>
+      <button type="button" className="btn btn-link" onClick={() => dispatch(ticksCleared())}>
+        Untick
+      </button>
+    </section>
+  );
+}

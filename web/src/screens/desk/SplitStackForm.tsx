@@ -1,0 +1,41 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+/** Sets lines of a stack apart that have a word, because they are another payee's or of another kind. */
+export function SplitStackForm({ stem }: { readonly stem: string }) {
+  const { booksId } = useBooks();
+  const { tell } = useUndo();
+  const [word, setWord] = useState('');
+  const [split, { isLoading }] = api.useSplitStackMutation();
+
+  async function send(): Promise<void> {
+    const { data, error } = await split({ booksId, stem, word });
+    if (data) tell(data.words, data.step);
+    else toast.error(shownProblem(error).message);
+  }
+
+  return (
+    <form
+      className="d-flex gap-2 mt-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send();
+      }}
+    >
+      <input
+        className="form-control form-control-sm"
+        aria-label="Word that sets lines apart"
+        placeholder="Two payees? A word of one"
+        value={word}
+        onChange={({ target }) => setWord(target.value)}
+      />
+      <button type="submit" className="btn btn-plain" disabled={isLoading || word.trim() === ''}>
+        Set apart
+      </button>
+    </form>
+  );
+}
