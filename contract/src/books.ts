@@ -73,11 +73,47 @@ export const PayeeKind = z.enum([
   'other',
 ]);
 
-export const Payee = z.object({ id: Id, name: z.string(), kind: PayeeKind });
+export const Payee = z.object({
+  id: Id,
+  name: z.string(),
+  kind: PayeeKind,
+  isOn: z.boolean(),
+  /** The payee that this one turned out to be. */
+  mergedInto: Id.nullable(),
+});
 export type Payee = z.infer<typeof Payee>;
 
 export const NewPayee = z.object({ name, kind: PayeeKind });
 export type NewPayee = z.infer<typeof NewPayee>;
+
+/** What is left out stays as it is. */
+export const ChangePayee = z.object({
+  name: name.optional(),
+  kind: PayeeKind.optional(),
+  isOn: z.boolean().optional(),
+});
+export type ChangePayee = z.infer<typeof ChangePayee>;
+
+/** This payee turned out to be another. */
+export const MergePayee = z.object({ into: Id });
+export type MergePayee = z.infer<typeof MergePayee>;
+
+/** A payee with what was posted to it. */
+export const PayeeUse = z.object({
+  payeeId: Id,
+  entryCount: z.int(),
+  /** The account it went to most; null where it was never used. */
+  usualAccountId: Id.nullable(),
+  lastDate: CalendarDate.nullable(),
+});
+export type PayeeUse = z.infer<typeof PayeeUse>;
+
+/** What is left out stays as it is. */
+export const ChangeAccount = z.object({
+  name: name.optional(),
+  isOn: z.boolean().optional(),
+});
+export type ChangeAccount = z.infer<typeof ChangeAccount>;
 
 export const BankAccountKind = z.enum(['current', 'savings', 'card', 'cash']);
 

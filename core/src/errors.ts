@@ -118,6 +118,7 @@ export const errors = {
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],
   PAYEE_UNKNOWN: [404, 'That payee is not in these books.'],
   PAYEE_TAKEN: [409, 'There is a payee {name} already.'],
+  PAYEE_SAME: [422, 'Choose another payee, one that is in use.'],
   TAX_CODE_UNKNOWN: [404, 'That tax code is not in these books.'],
   ENTRY_UNKNOWN: [404, 'That entry is not in these books.'],
   ENTRY_UNBALANCED: [500, 'An entry that does not balance was stopped. Nothing was posted.'],

@@ -3,12 +3,16 @@ import type { Board } from '@zubrell/contract/board';
 import type {
   BooksListing,
   BooksSetup,
+  ChangeAccount,
   ChangeBooks,
+  ChangePayee,
+  MergePayee,
   NewAccount,
   NewBankAccount,
   NewBooks,
   NewPayee,
   OpeningBalance,
+  PayeeUse,
 } from '@zubrell/contract/books';
 import type { Coding } from '@zubrell/contract/coding';
 import type { StepDone } from '@zubrell/contract/common';
@@ -123,6 +127,25 @@ export const api = createApi({
     }),
     createPayee: build.mutation<Made, InBooks<NewPayee>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/payees`, body),
+      invalidatesTags: ['Books'],
+    }),
+    payeeUses: build.query<{ uses: PayeeUse[] }, string>({
+      query: (booksId) => `/books/${booksId}/payee-uses`,
+      providesTags: ['Books'],
+    }),
+    changePayee: build.mutation<StepDone, InBooks<ChangePayee & { payeeId: string }>>({
+      query: ({ booksId, payeeId, ...body }) =>
+        change('PATCH', `/books/${booksId}/payees/${payeeId}`, body),
+      invalidatesTags: ['Books'],
+    }),
+    mergePayee: build.mutation<StepDone, InBooks<MergePayee & { payeeId: string }>>({
+      query: ({ booksId, payeeId, ...body }) =>
+        change('POST', `/books/${booksId}/payees/${payeeId}/merge`, body),
+      invalidatesTags: ['Books'],
+    }),
+    changeAccount: build.mutation<StepDone, InBooks<ChangeAccount & { accountId: string }>>({
+      query: ({ booksId, accountId, ...body }) =>
+        change('PATCH', `/books/${booksId}/accounts/${accountId}`, body),
       invalidatesTags: ['Books'],
     }),
     createBankAccount: build.mutation<Made, InBooks<NewBankAccount>>({

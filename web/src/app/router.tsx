@@ -7,6 +7,7 @@ import { BatchScreen } from '../screens/intake/BatchScreen.tsx';
 import { ConsentScreen } from '../screens/intake/feeds/ConsentScreen.tsx';
 import { IntakeScreen } from '../screens/intake/IntakeScreen.tsx';
 import { LedgerScreen } from '../screens/ledger/LedgerScreen.tsx';
+import { PayeesPage } from '../screens/ledger/PayeesPage.tsx';
 import { SignInScreen } from '../screens/signIn/SignInScreen.tsx';
 import { BooksShell } from './BooksShell.tsx';
 import { SignedIn } from './SignedIn.tsx';
@@ -28,6 +29,7 @@ export const router = createBrowserRouter([
           { path: 'intake', element: <IntakeScreen /> },
           { path: 'intake/consent', element: <ConsentScreen /> },
           { path: 'intake/:batchId', element: <BatchScreen /> },
+          { path: 'ledger/payees', element: <PayeesPage /> },
           { path: 'ledger/:accountId?', element: <LedgerScreen /> },
           { path: 'history', element: <HistoryScreen /> },
         ],

@@ -39,7 +39,10 @@ const nothing: BooksSetup = {
 
 function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
   const accounts = new Map(setup.accounts.map((account) => [account.id, accountLabel(account)]));
-  const payees = new Map(setup.payees.map(({ id, name }) => [id, name]));
+  const names = new Map(setup.payees.map(({ id, name }) => [id, name]));
+  const payees = new Map(
+    setup.payees.map(({ id, name, mergedInto }) => [id, names.get(mergedInto ?? id) ?? name]),
+  );
   const taxes = new Map(setup.taxCodes.map(({ id, name }) => [id, name]));
   const banks = new Map(setup.bankAccounts.map((bank) => [bank.id, bankAccountLabel(bank)]));
   return {

@@ -108,11 +108,18 @@ export const payees = pgTable(
     kind: text({
       enum: ['supplier', 'customer', 'employee', 'owner', 'taxOffice', 'other'],
     }).notNull(),
+    isOn: boolean('is_on').notNull().default(true),
+    /** The payee that this one turned out to be; entries keep their own, and show that one. */
+    mergedInto: uuid('merged_into'),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     unique('payees_name').on(table.booksId, table.name),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+    foreignKey({
+      columns: [table.booksId, table.mergedInto],
+      foreignColumns: [table.booksId, table.id],
+    }),
   ],
 );
 

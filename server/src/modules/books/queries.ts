@@ -1,4 +1,4 @@
-import type { BooksListing, BooksSetup } from '@zubrell/contract/books';
+import type { BooksListing, BooksSetup, PayeeUse } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -51,7 +51,8 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
   );
   const payees = await rowsOf<BooksSetup['payees'][number]>(
     tx,
-    sql`select id, name, kind from payees where books_id = ${booksId} order by lower(name)`,
+    sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto"
+        from payees where books_id = ${booksId} order by lower(name)`,
   );
   const bankAccounts = await rowsOf<BooksSetup['bankAccounts'][number]>(
     tx,
@@ -69,4 +70,21 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
         where b.books_id = ${booksId} order by a.code`,
   );
   return { books: books ?? fail('BOOKS_UNKNOWN'), accounts, taxCodes, payees, bankAccounts };
+}
+
+/** What was posted to each payee, and to which account most. */
+export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
+  return rowsOf<PayeeUse>(
+    tx,
+    sql`with used as (
+          select coalesce(p.merged_into, p.id) as payee_id, e.id, e.date,
+            (select g.account_id from legs g where g.books_id = e.books_id and g.entry_id = e.id
+              and g.role = 'base' order by g.position limit 1) as account_id
+          from entries e
+          join payees p on p.books_id = e.books_id and p.id = e.payee_id
+          where e.books_id = ${booksId} and not e.is_void)
+        select payee_id as "payeeId", count(*)::int as "entryCount",
+          mode() within group (order by account_id) as "usualAccountId", max(date) as "lastDate"
+        from used group by 1`,
+  );
 }

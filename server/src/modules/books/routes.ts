@@ -1,12 +1,16 @@
 import {
   BooksListing,
   BooksSetup,
+  ChangeAccount,
   ChangeBooks,
+  ChangePayee,
+  MergePayee,
   NewAccount,
   NewBankAccount,
   NewBooks,
   NewPayee,
   OpeningBalance,
+  PayeeUse,
 } from '@zubrell/contract/books';
 import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
 import { z } from 'zod';
@@ -14,6 +18,7 @@ import type { Api } from '../../app.ts';
 import { asUser } from '../../db/database.ts';
 import { actorOf, command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
+import { changeAccount, changePayee, mergePayee } from './changeThings.ts';
 import { createBooks } from './createBooks.ts';
 import {
   changeBooks,
@@ -22,8 +27,9 @@ import {
   createPayee,
   postOpening,
 } from './makeThings.ts';
-import { booksOfUser, booksSetup } from './queries.ts';
+import { booksOfUser, booksSetup, payeeUses } from './queries.ts';
 
+const PayeeParams = BooksParams.extend({ payeeId: Id });
 const Made = StepDone.extend({ id: Id });
 
 /** Books and what they are made of: accounts, payees, bank accounts. */
@@ -98,6 +104,56 @@ export function booksRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         createPayee(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.get(
+    '/api/books/:booksId/payee-uses',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, response: { 200: z.object({ uses: z.array(PayeeUse) }) } },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({ uses: await payeeUses(tx, booksId) })),
+  );
+
+  api.patch(
+    '/api/books/:booksId/payees/:payeeId',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: PayeeParams, body: ChangePayee, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        changePayee(tx, services, booksId, actor, request.params.payeeId, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/payees/:payeeId/merge',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: PayeeParams, body: MergePayee, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        mergePayee(tx, services, booksId, actor, request.params.payeeId, request.body),
+      ),
+  );
+
+  api.patch(
+    '/api/books/:booksId/accounts/:accountId',
+    {
+      config: { access: 'bookkeeper' },
+      schema: {
+        params: BooksParams.extend({ accountId: Id }),
+        body: ChangeAccount,
+        response: { 200: StepDone },
+      },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        changeAccount(tx, services, booksId, actor, request.params.accountId, request.body),
       ),
   );
 

@@ -23,13 +23,15 @@ export async function renewProposals(
   const past = await rowsOf<PastRow>(
     tx,
     sql`select l.stem, l.amount < 0 as "isOut", part ->> 'accountId' as "accountId",
-          d.coding ->> 'payeeId' as "payeeId", part ->> 'taxCodeId' as "taxCodeId",
+          coalesce(y.merged_into::text, d.coding ->> 'payeeId') as "payeeId",
+          part ->> 'taxCodeId' as "taxCodeId",
           count(*)::int as times, max(d.step) as "lastStep", bool_and(a.is_on) as "isAccountOn"
         from lines l
         join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
         join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         cross join lateral (select d.coding -> 'parts' -> 0 as part) first_part
         join accounts a on a.books_id = l.books_id and a.id = (part ->> 'accountId')::uuid
+        left join payees y on y.books_id = l.books_id and y.id = (d.coding ->> 'payeeId')::uuid
         where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and d.kind = 'posted'
           and jsonb_array_length(d.coding -> 'parts') = 1
         group by 1, 2, 3, 4, 5`,

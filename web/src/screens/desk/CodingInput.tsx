@@ -113,7 +113,9 @@ export function CodingInput(props: CodingInputProps) {
 
 function useChoices(field: HeadField): readonly Choice[] {
   const { setup } = useBooks();
-  if (field === 'payeeId') return setup.payees.map(({ id, name }) => ({ id, label: name }));
+  if (field === 'payeeId') {
+    return setup.payees.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
+  }
   if (field === 'taxCodeId') {
     return setup.taxCodes.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
   }

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { useParams, useSearchParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { AccountTree } from './AccountTree.tsx';
@@ -13,7 +13,7 @@ import { Register } from './Register.tsx';
 
 /** The chart of accounts with balances, one account's register, one entry. */
 export function LedgerScreen() {
-  const { setup } = useBooks();
+  const { booksId, setup } = useBooks();
   const { accountId } = useParams();
   const [params, setParams] = useSearchParams();
   const [making, setMaking] = useState<'account' | 'bankAccount' | null>(null);
@@ -25,6 +25,9 @@ export function LedgerScreen() {
       <aside className="chart" aria-label="Chart of accounts">
         <div className="chart-head">
           <h1>Accounts</h1>
+          <Link className="btn btn-plain" to={`/books/${booksId}/ledger/payees`}>
+            Payees
+          </Link>
           <button type="button" className="btn btn-plain" onClick={() => setMaking('account')}>
             New account
           </button>

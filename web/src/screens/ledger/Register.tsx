@@ -7,6 +7,7 @@ import { Amount } from '../../ui/Amount.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+import { AccountChange } from './AccountChange.tsx';
 import { sign } from './AccountTree.tsx';
 import { OpeningNote } from './OpeningNote.tsx';
 
@@ -34,7 +35,11 @@ export function Register({
     <section className="register">
       <header>
         <h1>{accountLabel(account)}</h1>
-        <span className="quiet">{TYPES[account.type]}</span>
+        <span className="quiet">
+          {TYPES[account.type]}
+          {!account.isOn && ', switched off'}
+        </span>
+        <AccountChange account={account} />
       </header>
       {bank && <OpeningNote bankAccount={bank} />}
       {error && <ErrorNote error={error} />}

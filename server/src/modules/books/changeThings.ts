@@ -1,0 +1,189 @@
+import type { ChangeAccount, ChangePayee, MergePayee } from '@zubrell/contract/books';
+import type { StepDone } from '@zubrell/contract/common';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { renewProposals } from '../lines/proposals.ts';
+import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+
+/** What can change of a payee. */
+export interface PayeeState {
+  readonly name: string;
+  readonly kind: string;
+  readonly isOn: boolean;
+  readonly mergedInto: string | null;
+}
+
+/** What can change of an account. */
+export interface AccountState {
+  readonly name: string;
+  readonly isOn: boolean;
+}
+
+async function payeeState(tx: Tx, booksId: string, id: string): Promise<PayeeState> {
+  const [row] = await rowsOf<PayeeState>(
+    tx,
+    sql`select name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
+        where books_id = ${booksId} and id = ${id}`,
+  );
+  return row ?? fail('PAYEE_UNKNOWN');
+}
+
+/** Renames a payee, switches it off or on. @throws {ZubrellError} PAYEE_UNKNOWN, PAYEE_TAKEN */
+export async function changePayee(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  payeeId: string,
+  change: ChangePayee,
+): Promise<StepDone> {
+  const before = await payeeState(tx, booksId, payeeId);
+  const after: PayeeState = {
+    ...before,
+    name: change.name ?? before.name,
+    kind: change.kind ?? before.kind,
+    isOn: change.isOn ?? before.isOn,
+  };
+  const [taken] = await rowsOf<{ name: string }>(
+    tx,
+    sql`select name from payees where books_id = ${booksId} and id <> ${payeeId}
+          and lower(name) = lower(${after.name})`,
+  );
+  if (taken) fail('PAYEE_TAKEN', { name: taken.name });
+  const words =
+    before.name !== after.name
+      ? `Renamed the payee ${before.name} to ${after.name}`
+      : before.isOn !== after.isOn
+        ? `Switched the payee ${after.name} ${after.isOn ? 'on' : 'off'}`
+        : `Changed the payee ${after.name}`;
+  const changes: Changed[] = [{ thing: 'payee', thingId: payeeId, before, after }];
+  return put(tx, services, booksId, actor, 'changePayee', words, changes);
+}
+
+/**
+ * Says that a payee is another one. What was posted shows the other from now on, and what is proposed
+ * names it.
+ *
+ * @throws {ZubrellError} PAYEE_UNKNOWN, PAYEE_SAME
+ */
+export async function mergePayee(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  payeeId: string,
+  { into }: MergePayee,
+): Promise<StepDone> {
+  const before = await payeeState(tx, booksId, payeeId);
+  const other = await payeeState(tx, booksId, into);
+  if (payeeId === into || other.mergedInto !== null) fail('PAYEE_SAME');
+  const after: PayeeState = { ...before, isOn: false, mergedInto: into };
+  const words = `Put the payee ${before.name} together with ${other.name}`;
+  // Whoever turned out to be this one follows.
+  const followers = await rowsOf<PayeeState & { id: string }>(
+    tx,
+    sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
+        where books_id = ${booksId} and merged_into = ${payeeId}`,
+  );
+  const changes = [
+    { thing: 'payee' as const, thingId: payeeId, before, after },
+    ...followers.map(({ id, ...state }) => ({
+      thing: 'payee' as const,
+      thingId: id,
+      before: state,
+      after: { ...state, mergedInto: into },
+    })),
+  ];
+  return put(tx, services, booksId, actor, 'mergePayee', words, changes);
+}
+
+/** Renames an account, switches it off or on. @throws {ZubrellError} ACCOUNT_UNKNOWN */
+export async function changeAccount(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  accountId: string,
+  change: ChangeAccount,
+): Promise<StepDone> {
+  const [before] = await rowsOf<AccountState & { code: string }>(
+    tx,
+    sql`select code, name, is_on as "isOn" from accounts
+        where books_id = ${booksId} and id = ${accountId}`,
+  );
+  if (!before) fail('ACCOUNT_UNKNOWN');
+  const { code, ...state } = before;
+  const after: AccountState = {
+    name: change.name ?? state.name,
+    isOn: change.isOn ?? state.isOn,
+  };
+  const words =
+    state.name !== after.name
+      ? `Renamed the account ${code} ${state.name} to ${after.name}`
+      : `Switched the account ${code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
+  const changes: Changed[] = [{ thing: 'account', thingId: accountId, before: state, after }];
+  return put(tx, services, booksId, actor, 'changeAccount', words, changes);
+}
+
+interface Changed {
+  readonly thing: 'payee' | 'account';
+  readonly thingId: string;
+  readonly before: PayeeState | AccountState;
+  readonly after: PayeeState | AccountState;
+}
+
+async function put(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  kind: string,
+  words: string,
+  changes: readonly Changed[],
+): Promise<StepDone> {
+  const step = await takeStepNumber(tx, booksId);
+  for (const { thing, thingId, after } of changes) {
+    await setThing(tx, booksId, thing, thingId, after);
+  }
+  await recordStep(tx, services, booksId, actor, step, { kind, words, items: changes });
+  return { step, words };
+}
+
+/** Writes what can change of a payee or an account, and proposes anew what it reaches. */
+export async function setThing(
+  tx: Tx,
+  booksId: string,
+  thing: 'payee' | 'account',
+  thingId: string,
+  state: PayeeState | AccountState,
+): Promise<void> {
+  if (thing === 'payee') {
+    const { name, kind, isOn, mergedInto } = state as PayeeState;
+    await tx.execute(
+      sql`update payees set name = ${name}, kind = ${kind}, is_on = ${isOn},
+            merged_into = ${mergedInto}
+          where books_id = ${booksId} and id = ${thingId}`,
+    );
+  } else {
+    await tx.execute(
+      sql`update accounts set name = ${state.name}, is_on = ${state.isOn}
+          where books_id = ${booksId} and id = ${thingId}`,
+    );
+  }
+  const path =
+    thing === 'payee' ? sql`d.coding ->> 'payeeId'` : sql`d.coding #>> '{parts,0,accountId}'`;
+  const stems = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct l.stem from lines l
+        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        where l.books_id = ${booksId} and ${path} = ${thingId}`,
+  );
+  await renewProposals(
+    tx,
+    booksId,
+    stems.map(({ stem }) => stem),
+  );
+}

@@ -1,0 +1,104 @@
+import type { Payee, PayeeUse } from '@zubrell/contract/books';
+import type { StepDone } from '@zubrell/contract/common';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+const KINDS: readonly (readonly [Payee['kind'], string])[] = [
+  ['supplier', 'Supplier'],
+  ['customer', 'Customer'],
+  ['employee', 'Employee'],
+  ['owner', 'Owner'],
+  ['taxOffice', 'Tax office'],
+  ['other', 'Other'],
+];
+
+/** One payee, changed in place. */
+export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: PayeeUse }) {
+  const { booksId, setup, accountName } = useBooks();
+  const showDate = useShowDate();
+  const { tell } = useUndo();
+  const [name, setName] = useState(payee.name);
+  const [changePayee] = api.useChangePayeeMutation();
+  const [mergePayee] = api.useMergePayeeMutation();
+  const payeeId = payee.id;
+
+  function told({ data, error }: { data?: StepDone | undefined; error?: unknown }): void {
+    if (data) tell(data.words, data.step);
+    else toast.error(shownProblem(error).message);
+  }
+  const change = async (wanted: object) => told(await changePayee({ booksId, payeeId, ...wanted }));
+
+  return (
+    <tr className={payee.isOn ? '' : 'quiet'}>
+      <td>
+        <input
+          className="form-control form-control-sm"
+          aria-label={`Name of ${payee.name}`}
+          value={name}
+          onChange={({ target }) => setName(target.value)}
+          onBlur={() => {
+            if (name.trim() === '') setName(payee.name);
+            else if (name.trim() !== payee.name) void change({ name: name.trim() });
+          }}
+        />
+      </td>
+      <td>
+        <select
+          className="form-select form-select-sm"
+          aria-label={`Kind of ${payee.name}`}
+          value={payee.kind}
+          onChange={({ target }) => void change({ kind: target.value })}
+        >
+          {KINDS.map(([kind, label]) => (
+            <option key={kind} value={kind}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td>{accountName(use.usualAccountId)}</td>
+      <td className="num">
+        {use.entryCount > 0 && (
+          <Link to={`/books/${booksId}/desk?lane=decided&q=${encodeURIComponent(payee.name)}`}>
+            {use.entryCount}
+          </Link>
+        )}
+      </td>
+      <td>{use.lastDate && showDate(use.lastDate)}</td>
+      <td>
+        <input
+          type="checkbox"
+          className="form-check-input"
+          aria-label={`${payee.name} is in use`}
+          checked={payee.isOn}
+          onChange={({ target }) => void change({ isOn: target.checked })}
+        />
+      </td>
+      <td>
+        <select
+          className="form-select form-select-sm"
+          aria-label={`${payee.name} is really`}
+          value=""
+          onChange={async ({ target }) =>
+            told(await mergePayee({ booksId, payeeId, into: target.value }))
+          }
+        >
+          <option value="">itself</option>
+          {setup.payees
+            .filter(({ id, isOn, mergedInto }) => id !== payeeId && isOn && mergedInto === null)
+            .map((other) => (
+              <option key={other.id} value={other.id}>
+                {other.name}
+              </option>
+            ))}
+        </select>
+      </td>
+    </tr>
+  );
+}

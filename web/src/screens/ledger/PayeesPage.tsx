@@ -1,0 +1,67 @@
+import type { Payee, PayeeUse } from '@zubrell/contract/books';
+import { useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import './ledger.scss';
+import { PayeeRow } from './PayeeRow.tsx';
+
+/** Every payee with its usual account: found, renamed, put together, switched off. */
+export function PayeesPage() {
+  const { booksId, setup } = useBooks();
+  const { data } = api.usePayeeUsesQuery(booksId);
+  const [typed, setTyped] = useState('');
+  const uses = new Map((data?.uses ?? []).map((use) => [use.payeeId, use]));
+  const wanted = typed.trim().toLowerCase();
+  const shown = setup.payees.filter(
+    ({ name, mergedInto }) => mergedInto === null && name.toLowerCase().includes(wanted),
+  );
+  return (
+    <main className="page payees">
+      <header className="section-head">
+        <h1>Payees</h1>
+        <Link to={`/books/${booksId}/ledger`}>Back to the accounts</Link>
+        <input
+          type="search"
+          className="form-control"
+          aria-label="Search payees"
+          placeholder="Part of a name"
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+        />
+      </header>
+      {setup.payees.length === 0 ? (
+        <EmptyState title="No payee yet">
+          <p>Payees are made as lines are coded in the Desk.</p>
+        </EmptyState>
+      ) : (
+        <div className="sheet">
+          <Table>
+            <thead>
+              <tr>
+                <th>Name</th>
+                <th>Kind</th>
+                <th>Usual account</th>
+                <th className="num">Entries</th>
+                <th>Last</th>
+                <th>In use</th>
+                <th>Is really</th>
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map((payee: Payee) => (
+                <PayeeRow key={payee.id} payee={payee} use={uses.get(payee.id) ?? unused(payee)} />
+              ))}
+            </tbody>
+          </Table>
+        </div>
+      )}
+    </main>
+  );
+}
+
+function unused({ id }: Payee): PayeeUse {
+  return { payeeId: id, entryCount: 0, usualAccountId: null, lastDate: null };
+}
