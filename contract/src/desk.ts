@@ -21,6 +21,9 @@ export type Scope = z.infer<typeof Scope>;
 export const OpenLane = z.enum(['ready', 'check', 'blank', 'asked']);
 export const ExcludeReason = z.enum(['secondCopy', 'beforeOpening', 'bankError']);
 export type ExcludeReason = z.infer<typeof ExcludeReason>;
+/** Why a line is kept out of the books, by exclusion or by being moved. */
+export const KeptOutReason = z.enum([...ExcludeReason.options, 'otherAccount']);
+export type KeptOutReason = z.infer<typeof KeptOutReason>;
 
 export const DecisionKind = z.enum(['posted', 'excluded', 'deleted']);
 export type DecisionKind = z.infer<typeof DecisionKind>;
@@ -130,7 +133,7 @@ export const DeskLine = z.object({
     .object({
       id: Id,
       kind: DecisionKind,
-      reason: ExcludeReason.nullable(),
+      reason: KeptOutReason.nullable(),
       coding: Coding.nullable(),
       step: z.int(),
     })
@@ -207,6 +210,10 @@ export const ExcludeLines = z.object({
   seenStep: z.int(),
 });
 export type ExcludeLines = z.infer<typeof ExcludeLines>;
+
+/** These lines came in through the wrong bank account: they belong to this one. */
+export const MoveLines = z.object({ target: Target, bankAccountId: Id, seenStep: z.int() });
+export type MoveLines = z.infer<typeof MoveLines>;
 
 /** The sender has looked: these lines are payments of their own, not second copies. */
 export const ConfirmBothReal = z.object({

@@ -3,4 +3,5 @@ export const excludeReasons = {
   secondCopy: 'second copy',
   beforeOpening: 'before the opening balance',
   bankError: 'bank error with its correction',
+  otherAccount: 'belongs to another bank account',
 } as const;

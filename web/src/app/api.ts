@@ -26,6 +26,7 @@ import type {
   LineSheet,
   LinesDone,
   MergeStacks,
+  MoveLines,
   PostLines,
   RecodeLines,
   RedoStep,
@@ -215,6 +216,10 @@ export const api = createApi({
     lastSplit: build.query<{ coding: Coding | null }, InBooks<{ payeeId: string }>>({
       query: ({ booksId, payeeId }) => `/books/${booksId}/payees/${payeeId}/last-split`,
       providesTags: ['Books'],
+    }),
+    moveLines: build.mutation<LinesDone, InBooks<MoveLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/move`, body),
+      invalidatesTags: ['Books'],
     }),
     mergeStacks: build.mutation<StepDone, InBooks<MergeStacks>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/stacks/merge`, body),

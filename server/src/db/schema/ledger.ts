@@ -89,7 +89,7 @@ export const decisions = pgTable(
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
     kind: text({ enum: ['posted', 'excluded', 'deleted'] }).notNull(),
-    reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError'] }),
+    reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError', 'otherAccount'] }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */
     proposedBy: text('proposed_by', { enum: ['habit', 'file'] }),

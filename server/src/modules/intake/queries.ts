@@ -66,7 +66,7 @@ export async function standingBalance(
           left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
           where l.books_id = e.books_id and l.bank_account_id = e.opening_of and l.is_here
             and l.twice_of is null and l.date > e.date and l.date <= ${date}
-            and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening')), 0))::bigint
+            and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening', 'otherAccount')), 0))::bigint
           as standing
         from entries e
         join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank'

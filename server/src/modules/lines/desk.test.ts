@@ -294,3 +294,44 @@ describe('roles', () => {
     await expect(answering.get(`${path}/lanes`)).rejects.toThrow('ROLE_TOO_LOW');
   });
 });
+
+describe('a line that came in through the wrong bank account', () => {
+  it('moves to the right one, weighs nothing in the wrong one, and comes back', async () => {
+    const own = await makeBooks(client);
+    const place = `/api/books/${own.id}`;
+    const { id: card } = await client.send<{ id: string }>('POST', `${place}/bank-accounts`, {
+      name: 'Studio card',
+      kind: 'card',
+      bank: null,
+      number: null,
+    });
+    const files = [
+      { date: '2026-03-01', amount: '-10.00', text: 'KILN PARTS', id: 'K' },
+      { date: '2026-03-02', amount: '-4.80', text: 'CORNER CAFE', id: 'C' },
+    ];
+    const march = ofxFile(files, '990.00');
+    await own.keep('march.ofx', march);
+    const unexplained = async () =>
+      (await client.get<ScopeProof>(`${place}/proof?bankAccountId=${own.bankAccountId}`)).proof
+        ?.unexplained;
+    const found = await client.get<{ lines: { id: string }[] }>(
+      `${place}/stack-lines?lane=blank&grouping=lookAlikes&direction=out&key=CORNER%20CAFE`,
+    );
+    const before = await unexplained();
+    const done = await client.send<LinesDone>('POST', `${place}/lines/move`, {
+      target: { lineIds: found.lines.map(({ id }) => id) },
+      bankAccountId: card,
+      seenStep: 1_000,
+    });
+    expect(done).toMatchObject({ words: 'Moved 1 line to Studio card', leftOut: [] });
+    const counts = (account: string) =>
+      client.get<LaneCounts>(`${place}/lanes?bankAccountId=${account}`);
+    expect(await counts(card)).toMatchObject({ blank: 1 });
+    expect(await counts(own.bankAccountId)).toMatchObject({ blank: 1, excluded: 1 });
+    expect((await unexplained()) ?? 0).toBe((before ?? 0) - 480);
+    expect(await own.keep('again.ofx', march)).toMatchObject({ newCount: 0 });
+    await client.send('POST', `${place}/steps/undo`, { step: done.step, withLater: false });
+    expect(await counts(card)).toMatchObject({ blank: 0 });
+    expect(await counts(own.bankAccountId)).toMatchObject({ blank: 2, excluded: 0 });
+  });
+});

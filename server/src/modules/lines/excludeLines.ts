@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import type { ExcludeLines, LinesDone } from '@zubrell/contract/desk';
+import type { ExcludeLines, KeptOutReason, LinesDone } from '@zubrell/contract/desk';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { openingDates } from '../books/openingBalance.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { countLines, settleLines } from './postLines.ts';
-import { leftOutFor, targetLines } from './targetLines.ts';
+import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
 
 /**
  * Excludes or deletes open lines for one reason, as one step. A line dated after the opening balance can't be
@@ -35,6 +35,31 @@ export async function excludeLines(
   });
   if (lines.length === 0) return { step: null, words: 'Nothing excluded', done: [], leftOut };
   const step = await takeStepNumber(tx, booksId);
+  const items = await insertKeptOut(tx, booksId, step, lines, kind, reason);
+  await settleLines(tx, booksId, step, lines);
+  const verb = kind === 'excluded' ? 'Excluded' : 'Deleted';
+  const words = `${verb} ${countLines(lines.length)}: ${excludeReasons[reason]}`;
+  await recordStep(tx, services, booksId, actor, step, {
+    kind: kind === 'excluded' ? 'exclude' : 'delete',
+    words,
+    items,
+  });
+  return { step, words, done: lines.map((line) => line.id), leftOut };
+}
+
+/**
+ * Writes decisions that keep lines out of the books.
+ *
+ * @returns what the step touched
+ */
+export async function insertKeptOut(
+  tx: Tx,
+  booksId: string,
+  step: number,
+  lines: readonly Pick<TargetLine, 'id'>[],
+  kind: 'excluded' | 'deleted',
+  reason: KeptOutReason,
+): Promise<StepItem[]> {
   const made = lines.map((line) => ({ line, decisionId: randomUUID() }));
   await bulkInsert(
     tx,
@@ -58,18 +83,10 @@ export async function excludeLines(
       line_id: line.id,
     })),
   );
-  await settleLines(tx, booksId, step, lines);
-  const verb = kind === 'excluded' ? 'Excluded' : 'Deleted';
-  const words = `${verb} ${countLines(lines.length)}: ${excludeReasons[reason]}`;
-  await recordStep(tx, services, booksId, actor, step, {
-    kind: kind === 'excluded' ? 'exclude' : 'delete',
-    words,
-    items: made.map(({ line, decisionId }) => ({
-      thing: 'line',
-      thingId: line.id,
-      before: { decisionId: null },
-      after: { decisionId },
-    })),
-  });
-  return { step, words, done: lines.map((line) => line.id), leftOut };
+  return made.map(({ line, decisionId }) => ({
+    thing: 'line',
+    thingId: line.id,
+    before: { decisionId: null },
+    after: { decisionId },
+  }));
 }

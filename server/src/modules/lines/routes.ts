@@ -13,6 +13,7 @@ import {
   LineSheet,
   LinesDone,
   MergeStacks,
+  MoveLines,
   OpenLane,
   PostLines,
   RecodeLines,
@@ -34,6 +35,7 @@ import { scopeProof } from '../proof/queries.ts';
 import { mergeStacks, splitStack } from './aliases.ts';
 import { confirmBothReal } from './confirmBothReal.ts';
 import { excludeLines } from './excludeLines.ts';
+import { moveLines } from './moveLines.ts';
 import { postLines } from './postLines.ts';
 import {
   decidedLines,
@@ -237,6 +239,18 @@ export function lineRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         recodeLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/move',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: MoveLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        moveLines(tx, services, booksId, actor, request.body),
       ),
   );
 

@@ -49,7 +49,7 @@ export async function balanceChains(
           on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         where l.books_id = ${booksId} and l.is_here and ${only(sql`l.bank_account_id`)}
-          and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening')
+          and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening', 'otherAccount')
         group by 1, 2`,
   );
   const stated = await rowsOf<{ id: string } & DatedBalance>(

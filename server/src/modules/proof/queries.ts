@@ -41,7 +41,7 @@ export async function scopeProof(tx: Tx, booksId: string, scope: Scope): Promise
             on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
           left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
           where l.date <= a.day and (a.opening_date is null or l.date > a.opening_date)
-            and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening')
+            and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening', 'otherAccount')
         )
         select a.day as date, s.closing_date as "statedDate", s.closing as "statedAmount",
           (select coalesce(sum(amount), 0) from line

@@ -8,6 +8,7 @@ import { type AccountState, type PayeeState, setThing } from '../books/changeThi
 import { setBatchHere } from '../intake/setBatchHere.ts';
 import { setAliasLive } from '../lines/aliases.ts';
 import { codingToDraft } from '../lines/codingToDraft.ts';
+import { setLineHere } from '../lines/moveLines.ts';
 import { renewProposals } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
 import { setQuestionState } from '../questions/askLines.ts';
@@ -60,6 +61,11 @@ export async function applyItems(
         break;
       case 'asked':
         break;
+      case 'lineHere': {
+        const { isHere } = item.after as { readonly isHere: boolean };
+        if (!(await setLineHere(tx, booksId, item.thingId, isHere, step))) touched();
+        break;
+      }
       case 'alias': {
         const { isLive } = item.after as { readonly isLive: boolean };
         if (!(await setAliasLive(tx, booksId, item.thingId, isLive))) touched();

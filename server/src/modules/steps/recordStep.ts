@@ -11,6 +11,7 @@ export interface StepItem {
     | 'line'
     | 'twice'
     | 'question'
+    | 'lineHere'
     | 'alias'
     /** A line that a question of the same step is about. */
     | 'asked'

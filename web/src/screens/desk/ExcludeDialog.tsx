@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { useBooks } from '../../app/useBooks.ts';
+import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { excludeAsked } from './deskSlice.ts';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
@@ -43,10 +43,13 @@ export function ExcludeDialog({
   const { booksId, setup, amount } = useBooks();
   const { scope } = useDeskScope();
   const { data } = api.useProofQuery({ booksId, scope });
-  const { exclude, edit, codingOf } = useDeskActions();
+  const actions = useDeskActions();
+  const { exclude, edit, codingOf } = actions;
   const dispatch = useAppDispatch();
   const [reason, setReason] = useState<ExcludeReason>('secondCopy');
   const [isDeleting, setIsDeleting] = useState(false);
+  /** The bank account it belongs to, where that is the reason. */
+  const [moveTo, setMoveTo] = useState<string | null>(null);
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
   const drawings = setup.accounts.find((account) => account.role === 'drawings');
@@ -59,7 +62,8 @@ export function ExcludeDialog({
 
   async function confirm(): Promise<void> {
     setIsBusy(true);
-    await exclude(row, reason, isDeleting ? 'deleted' : 'excluded');
+    if (moveTo !== null) await actions.moveTo(row, moveTo);
+    else await exclude(row, reason, isDeleting ? 'deleted' : 'excluded');
     close();
   }
 
@@ -80,8 +84,11 @@ export function ExcludeDialog({
               type="radio"
               name="reason"
               className="form-check-input"
-              checked={reason === each.reason}
-              onChange={() => setReason(each.reason)}
+              checked={moveTo === null && reason === each.reason}
+              onChange={() => {
+                setReason(each.reason);
+                setMoveTo(null);
+              }}
             />
             <span>
               <b>{each.name}</b>
@@ -92,7 +99,36 @@ export function ExcludeDialog({
         ))}
         <label className="reason">
           <input
+            type="radio"
+            name="reason"
+            className="form-check-input"
+            checked={moveTo !== null}
+            onChange={() => setMoveTo(setup.bankAccounts[0]?.id ?? '')}
+          />
+          <span>
+            <b>Belongs to another bank account</b>
+            <br />
+            <span className="quiet">It came in through the wrong one, and moves there.</span>
+          </span>
+        </label>
+        {moveTo !== null && (
+          <select
+            className="form-select mb-2"
+            aria-label="Bank account it belongs to"
+            value={moveTo}
+            onChange={({ target }) => setMoveTo(target.value)}
+          >
+            {setup.bankAccounts.map((bank) => (
+              <option key={bank.id} value={bank.id}>
+                {bankAccountLabel(bank)}
+              </option>
+            ))}
+          </select>
+        )}
+        <label className="reason">
+          <input
             type="checkbox"
+            disabled={moveTo !== null}
             className="form-check-input"
             checked={isDeleting}
             onChange={({ target }) => setIsDeleting(target.checked)}
@@ -145,7 +181,7 @@ export function ExcludeDialog({
           disabled={isBusy}
           onClick={() => void confirm()}
         >
-          {isDeleting ? 'Delete' : 'Exclude'} the {what}
+          {moveTo !== null ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
         </button>
       </Modal.Footer>
     </Modal>

@@ -24,6 +24,8 @@ export interface DeskActions {
   ) => Promise<boolean>;
   /** Asks somebody about a row's lines. @returns whether anything was asked */
   readonly ask: (row: DeskRow, askedOf: string, words: string) => Promise<boolean>;
+  /** Moves a row's lines to the bank account they belong to. */
+  readonly moveTo: (row: DeskRow, bankAccountId: string) => Promise<boolean>;
   /** Says that a line is no second copy. */
   readonly confirmBothReal: (row: DeskRow) => Promise<boolean>;
   /** Opens a decided line again, by itself. */
@@ -41,6 +43,7 @@ export function useDeskActions(): DeskActions {
   const [saveDraft] = api.useSaveDraftMutation();
   const [sendPost] = api.usePostLinesMutation();
   const [sendExclude] = api.useExcludeLinesMutation();
+  const [sendMove] = api.useMoveLinesMutation();
   const [sendAsk] = api.useAskLinesMutation();
   const [sendBothReal] = api.useConfirmBothRealMutation();
   const [sendReopen] = api.useReopenLinesMutation();
@@ -102,6 +105,13 @@ export function useDeskActions(): DeskActions {
       }
       const target = await targetOf(row);
       const answer = await sendPost({ booksId, target, coding: complete.coding, seenStep });
+      if (answer.data) return told(row, answer.data);
+      toast.error(shownProblem(answer.error).message);
+      return false;
+    },
+    moveTo: async (row, bankAccountId) => {
+      const target = await targetOf(row);
+      const answer = await sendMove({ booksId, target, bankAccountId, seenStep });
       if (answer.data) return told(row, answer.data);
       toast.error(shownProblem(answer.error).message);
       return false;

@@ -1,0 +1,116 @@
+import { randomUUID } from 'node:crypto';
+import type { LinesDone, MoveLines } from '@zubrell/contract/desk';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { insertKeptOut } from './excludeLines.ts';
+import { countLines, settleLines } from './postLines.ts';
+import { renewProposals } from './proposals.ts';
+import { leftOutFor, targetLines } from './targetLines.ts';
+
+interface Account {
+  readonly name: string;
+  readonly accountId: string;
+  readonly closed: string | null;
+}
+
+/**
+ * Moves open lines that came in through the wrong bank account: there they are kept out of the books and
+ * weigh nothing, here they come in as open lines. One step.
+ *
+ * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN
+ */
+export async function moveLines(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { target, bankAccountId, seenStep }: MoveLines,
+): Promise<LinesDone> {
+  const [account] = await rowsOf<Account>(
+    tx,
+    sql`select b.name, b.account_id as "accountId", greatest(b.closed_to, k.lock_date) as closed
+        from bank_accounts b join books k on k.id = b.books_id
+        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
+  );
+  if (!account) fail('BANK_ACCOUNT_UNKNOWN');
+  const found = await targetLines(tx, booksId, await booksCurrency(tx, booksId), target, seenStep);
+  const leftOut = [...found.leftOut];
+  const lines = found.lines.filter((line) => {
+    const { closed } = account;
+    if (line.ledgerAccountId === account.accountId) {
+      leftOut.push(leftOutFor(line.id, 'LINE_THERE', { name: account.name }));
+    } else if (closed !== null && line.date <= closed) {
+      leftOut.push(leftOutFor(line.id, 'PERIOD_CLOSED', { date: line.date, closed }));
+    } else return true;
+    return false;
+  });
+  if (lines.length === 0) return { step: null, words: 'Nothing moved', done: [], leftOut };
+  const step = await takeStepNumber(tx, booksId);
+  const keptOut = await insertKeptOut(tx, booksId, step, lines, 'excluded', 'otherAccount');
+  const copies = lines.map(({ id }) => ({ from: id, id: randomUUID() }));
+  await insertCopies(tx, booksId, bankAccountId, step, copies);
+  await settleLines(tx, booksId, step, lines);
+  await renewProposals(
+    tx,
+    booksId,
+    lines.map(({ stem }) => stem),
+  );
+  const words = `Moved ${countLines(lines.length)} to ${account.name}`;
+  const arrived = copies.map(
+    ({ id }): StepItem => ({
+      thing: 'lineHere',
+      thingId: id,
+      before: { isHere: false },
+      after: { isHere: true },
+    }),
+  );
+  const items = [...keptOut, ...arrived];
+  await recordStep(tx, services, booksId, actor, step, { kind: 'moveLines', words, items });
+  return { step, words, done: lines.map(({ id }) => id), leftOut };
+}
+
+/** Ids belong to a bank account, so the copies have none. */
+async function insertCopies(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+  step: number,
+  copies: readonly { readonly from: string; readonly id: string }[],
+): Promise<void> {
+  await tx.execute(
+    sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
+          reference, payee, type, cheque_number, counterparty, category, original, prepared,
+          position, stem, own_stem, plain, last_step)
+        select l.books_id, c.id, ${bankAccountId}, l.date, l.value_date, l.amount, l.description,
+          l.reference, l.payee, l.type, l.cheque_number, l.counterparty, l.category, l.original,
+          l.prepared, l.position, l.stem, l.own_stem, l.plain, ${step}
+        from unnest(${sql.param(copies.map(({ from }) => from))}::uuid[],
+          ${sql.param(copies.map(({ id }) => id))}::uuid[]) as c (source, id)
+        join lines l on l.books_id = ${booksId} and l.id = c.source`,
+  );
+}
+
+/** Lets a moved line come or go. @returns whether it stood otherwise */
+export async function setLineHere(
+  tx: Tx,
+  booksId: string,
+  lineId: string,
+  isHere: boolean,
+  step: number,
+): Promise<boolean> {
+  const rows = await rowsOf<{ stem: string }>(
+    tx,
+    sql`update lines l set is_here = ${isHere}, last_step = ${step}
+        where l.books_id = ${booksId} and l.id = ${lineId} and l.is_here <> ${isHere}
+          and not exists (select from decision_lines dl where dl.books_id = l.books_id
+            and dl.line_id = l.id and dl.is_live)
+        returning stem`,
+  );
+  const [row] = rows;
+  if (row) await renewProposals(tx, booksId, [row.stem]);
+  return row !== undefined;
+}
