@@ -1,3 +1,4 @@
+import { desk } from './desk.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
 import type { Benchmark } from './ratio.ts';
@@ -11,6 +12,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   readOfxDump,
   keepFile,
   largeFile,
+  desk,
   spoiled,
 };
 

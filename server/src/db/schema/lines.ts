@@ -260,6 +260,10 @@ export const proposals = pgTable(
     lineId: uuid('line_id').notNull(),
     lane: text({ enum: ['ready', 'check'] }).notNull(),
     proposal: jsonb().notNull(),
+    /** Proposals with the same digest say the same. */
+    digest: text().notNull(),
+    /** The account of its first part. */
+    accountId: uuid('account_id'),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.lineId] }),

@@ -48,23 +48,32 @@ export async function renewProposals(
     );
     return first && proposal ? [{ stem: first.stem, isOut: first.isOut, proposal }] : [];
   });
+  // What stays as it was is not written again: a stem may have thousands of open lines.
   await tx.execute(
-    sql`delete from proposals p using lines l
-        where p.books_id = ${booksId} and l.books_id = p.books_id and l.id = p.line_id
-          and l.stem = any(${these}::text[])`,
-  );
-  await tx.execute(
-    sql`insert into proposals (books_id, line_id, lane, proposal)
-        select l.books_id, l.id, made.lane, made.proposal::jsonb
-        from unnest(
-          ${sql.param(made.map((each) => each.stem))}::text[],
-          ${sql.param(made.map((each) => each.isOut))}::boolean[],
-          ${sql.param(made.map((each) => laneOf(each.proposal)))}::text[],
-          ${sql.param(made.map((each) => JSON.stringify(each.proposal)))}::text[]
-        ) as made (stem, is_out, lane, proposal)
+    sql`with made as (
+          select * from unnest(
+            ${sql.param(made.map((each) => each.stem))}::text[],
+            ${sql.param(made.map((each) => each.isOut))}::boolean[],
+            ${sql.param(made.map((each) => laneOf(each.proposal)))}::text[],
+            ${sql.param(made.map((each) => JSON.stringify(each.proposal)))}::text[],
+            ${sql.param(made.map((each) => each.proposal.coding.parts[0]?.accountId ?? null))}::uuid[]
+          ) as made (stem, is_out, lane, proposal, account_id)),
+        gone as (
+          delete from proposals p using lines l
+          where p.books_id = ${booksId} and l.books_id = p.books_id and l.id = p.line_id
+            and l.stem = any(${these}::text[])
+            and (not ${isOpenLine} or not exists (
+              select from made where made.stem = l.stem and made.is_out = (l.amount < 0))))
+        insert into proposals (books_id, line_id, lane, proposal, digest, account_id)
+        select l.books_id, l.id, made.lane, made.proposal::jsonb, md5(made.proposal),
+          made.account_id
+        from made
         join lines l on l.books_id = ${booksId} and l.stem = made.stem
           and (l.amount < 0) = made.is_out
-        where ${isOpenLine}`,
+        where ${isOpenLine}
+        on conflict (books_id, line_id) do update set lane = excluded.lane,
+          proposal = excluded.proposal, digest = excluded.digest, account_id = excluded.account_id
+        where proposals.digest <> excluded.digest`,
   );
   await proposeFromPrepared(tx, booksId, these);
 }
@@ -97,13 +106,15 @@ async function proposeFromPrepared(
   );
   const made = codings.map((row) => ({ key: row.prepared, proposal: proposeFromFile(row) }));
   await tx.execute(
-    sql`insert into proposals (books_id, line_id, lane, proposal)
-        select distinct on (w.id) ${booksId}::uuid, w.id, made.lane, made.proposal::jsonb
+    sql`insert into proposals (books_id, line_id, lane, proposal, digest, account_id)
+        select distinct on (w.id) ${booksId}::uuid, w.id, made.lane, made.proposal::jsonb,
+          md5(made.proposal), made.account_id
         from (select l.id, l.prepared::text || coalesce(l.payee, '') as key ${waiting}) w
         join unnest(
           ${sql.param(made.map(({ key }) => key))}::text[],
           ${sql.param(made.map(({ proposal }) => laneOf(proposal)))}::text[],
-          ${sql.param(made.map(({ proposal }) => JSON.stringify(proposal)))}::text[]
-        ) as made (key, lane, proposal) on made.key = w.key`,
+          ${sql.param(made.map(({ proposal }) => JSON.stringify(proposal)))}::text[],
+          ${sql.param(made.map(({ proposal }) => proposal.coding.parts[0]?.accountId ?? null))}::uuid[]
+        ) as made (key, lane, proposal, account_id) on made.key = w.key`,
   );
 }

@@ -56,33 +56,37 @@ export async function stacksOf(
   grouping: StackKey['grouping'],
 ): Promise<Stack[]> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
-  const same = (value: SQL) =>
-    sql`case when count(${value}) = count(*) and min(${value}::text) = max(${value}::text)
-          then min(${value}::text)::jsonb end`;
   const order =
     grouping === 'date'
       ? sql`key, direction`
       : ofLane === 'check'
-        ? sql`min(coalesce(p.proposal #>> '{doubts,0,kind}', '')), abs(sum(l.amount)) desc, key, direction`
-        : sql`count(*) desc, abs(sum(l.amount)) desc, key, direction`;
-  const rows = await rowsOf<Omit<Stack, 'grouping'>>(
+        ? sql`coalesce(s.proposal #>> '{doubts,0,kind}', ''), abs(total) desc, key, direction`
+        : sql`count desc, abs(total) desc, key, direction`;
+  const rows = await rowsOf<Omit<Stack, 'grouping'> & { readonly sample: string | null }>(
     tx,
-    sql`select ${stackKeyOf(grouping)} as key,
-          case when l.amount < 0 then 'out' else 'in' end as direction,
-          min(l.stem) as title, count(*)::int as count, sum(l.amount)::bigint as total,
-          min(l.date) as "firstDate", max(l.date) as "lastDate",
-          min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
-          ${same(sql`p.proposal`)} as proposal, ${same(sql`f.coding`)} as draft,
-          count(f.coding)::int as "draftCount",
-          count(l.twice_of)::int as "twiceCount",
-          (count(*) filter (where l.asked = 'answered'))::int as "answeredCount",
-          count(distinct p.proposal #>> '{coding,parts,0,accountId}')::int as "accountCount"
-        from lines l ${joinProposal} ${joinDraft}
-        where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
-        group by 1, 2
+    // Proposals are compared by their digests; of those that are alike one is fetched.
+    sql`with grouped as (
+          select ${stackKeyOf(grouping)} as key,
+            case when l.amount < 0 then 'out' else 'in' end as direction,
+            min(l.stem) as title, count(*)::int as count, sum(l.amount)::bigint as total,
+            min(l.date) as "firstDate", max(l.date) as "lastDate",
+            min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
+            case when count(p.digest) = count(*) and min(p.digest) = max(p.digest)
+              then (array_agg(l.id))[1] end as sample,
+            case when count(f.coding) = count(*) and min(f.coding::text) = max(f.coding::text)
+              then min(f.coding::text)::jsonb end as draft,
+            count(f.coding)::int as "draftCount",
+            count(l.twice_of)::int as "twiceCount",
+            (count(*) filter (where l.asked = 'answered'))::int as "answeredCount",
+            count(distinct p.account_id)::int as "accountCount"
+          from lines l ${joinProposal} ${joinDraft}
+          where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
+          group by 1, 2)
+        select g.*, s.proposal from grouped g
+        left join proposals s on s.books_id = ${booksId} and s.line_id = g.sample
         order by ${order}`,
   );
-  return rows.map((row) => ({ ...row, grouping }));
+  return rows.map(({ sample: _sample, ...row }) => ({ ...row, grouping }));
 }
 
 const lineColumns = sql`

@@ -1,0 +1,251 @@
+import { join } from 'node:path';
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import { bankLine } from '@zubrell/core/formats/bankFile';
+import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
+import { wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
+import { type Browser, Key, openBrowser } from '@zubrell/e2e/browser';
+import { clockFixedAt } from '@zubrell/server/clock';
+import { projectFolder } from '@zubrell/server/config';
+import { inBooks, rowsOf } from '@zubrell/server/db/database';
+import { openReaderPool } from '@zubrell/server/jobs/readInThread';
+import { postLines } from '@zubrell/server/modules/lines/postLines';
+import { sweepLines } from '@zubrell/server/modules/lines/sweep';
+import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
+import { serve } from '@zubrell/server/serve';
+import { sql } from 'drizzle-orm';
+import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
+
+const PAYEES = 250;
+const EACH = 200;
+/** So many of each payee are posted before, so that the rest is Ready. */
+const POSTED = 3;
+const TODAY = '2026-04-08';
+const services = { clock: clockFixedAt(TODAY) };
+
+/** The Desk with 50,000 open lines: server, keys, scrolling, posting a stack, a sweep. */
+export async function desk(): Promise<string> {
+  const books = await makeBenchBooks();
+  const readers = openReaderPool();
+  const said: string[] = [`the Desk with ${PAYEES * EACH} open lines`];
+  const note = (what: string, value: number, aim: number) =>
+    said.push(
+      `  ${what}: ${value.toFixed(0)} ms (aim: under ${aim})  ${value < aim ? 'met' : 'NOT MET'}`,
+    );
+  try {
+    const batchId = await books.upload(once(file()));
+    await books.keep(batchId, readers.readFile);
+    await postFirst(books);
+    const running = await serve(
+      { ...services, database: books.database, connectors: new Map() },
+      {
+        port: 0,
+        isSecure: false,
+        demoEmail: null,
+        webFolder: join(projectFolder, 'web', 'dist'),
+        isLogging: false,
+      },
+    );
+    const browser = await openBrowser(running.url);
+    try {
+      const cookie = await openSession(books.database, services, books.actor.userId);
+      note(
+        'first screen from the server, median',
+        await firstScreen(running.url, cookie, books),
+        100,
+      );
+      await browser.go('/sign-in');
+      await browser.driver.manage().addCookie({ name: sessionCookie, value: cookie });
+      await browser.go(`/books/${books.booksId}/desk?lane=ready`);
+      await browser.see(`${EACH} lines`);
+      note('key press to paint, 95th percentile', await keyToPaint(browser), 100);
+      note('frames while scrolling, 95th percentile', await scrolling(browser), 34);
+      note(
+        `posting a stack of ${EACH} until the next has the focus`,
+        await postStack(browser),
+        300,
+      );
+    } finally {
+      await browser.close();
+      await running.stop().catch(() => undefined);
+    }
+  } finally {
+    await readers.close();
+    await books.drop().catch(() => undefined);
+  }
+  said.push(await sweepTime());
+  return `${said.join('\n')}\n`;
+}
+
+async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield bytes;
+}
+
+/** Lines of many payees in turn, each with words of its own. */
+function file(): Uint8Array {
+  const lines = Array.from({ length: PAYEES * (EACH + POSTED) }, (_, index) => {
+    const payee = index % PAYEES;
+    return bankLine({
+      place: index,
+      date: addDays('2025-06-01', Math.floor(index / 180)),
+      amount: -((index % 4_000) + 100),
+      description: `${words(payee)} ${index}`,
+      bankId: `F${index}`,
+    });
+  });
+  const statement = { ...sampleStatement(1), lines, opening: null, closing: null };
+  return new TextEncoder().encode(writeOfx([statement], 'EUR'));
+}
+
+/** A made-up name for a number. */
+function words(number: number): string {
+  const letters = 'BCDFGHKLMNPRSTVW';
+  const one = letters[number % 16] ?? '';
+  const two = letters[Math.floor(number / 16) % 16] ?? '';
+  return `${one}A${two}OLD${two}U ${two}E${one}KEN`;
+}
+
+async function postFirst({ database, booksId, actor }: BenchBooks): Promise<void> {
+  await inBooks(database, booksId, async (tx) => {
+    const [account] = await rowsOf<{ id: string }>(
+      tx,
+      sql`select id from accounts where books_id = ${booksId} and code = '6010'`,
+    );
+    const rows = await rowsOf<{ id: string }>(
+      tx,
+      sql`select id from (
+            select id, row_number() over (partition by stem order by date, position) as no from lines
+            where books_id = ${booksId}) numbered
+          where no <= ${POSTED}`,
+    );
+    await postLines(tx, services, booksId, actor, {
+      target: { lineIds: rows.map(({ id }) => id) },
+      coding: wholeLineCoding(account?.id ?? '', null, null),
+      seenStep: Number.MAX_SAFE_INTEGER,
+    });
+  });
+}
+
+async function firstScreen(url: string, cookie: string, { booksId }: BenchBooks): Promise<number> {
+  const times: number[] = [];
+  const headers = { cookie: `${sessionCookie}=${cookie}` };
+  const place = `${url}/api/books/${booksId}`;
+  for (let round = 0; round < 9; round += 1) {
+    const began = performance.now();
+    await Promise.all(
+      [`${place}/lanes`, `${place}/stacks?lane=ready&grouping=lookAlikes`].map(async (address) => {
+        const answer = await fetch(address, { headers });
+        await answer.text();
+      }),
+    );
+    times.push(performance.now() - began);
+  }
+  return percentile(times, 0.5);
+}
+
+/** From a key to the second frame after it, many times. */
+async function keyToPaint({ driver }: Browser): Promise<number> {
+  const times: number[] = await driver.executeAsyncScript(`
+    const done = arguments[arguments.length - 1];
+    const list = document.querySelector('[role=treegrid]');
+    list.focus();
+    const times = [];
+    function press() {
+      if (times.length === 120) return done(times);
+      const began = performance.now();
+      const key = times.length % 40 < 30 ? 'ArrowDown' : 'ArrowUp';
+      list.dispatchEvent(new KeyboardEvent('keydown', { key, code: key, bubbles: true }));
+      list.dispatchEvent(new KeyboardEvent('keyup', { key, code: key, bubbles: true }));
+      requestAnimationFrame(() => setTimeout(() => {
+        times.push(performance.now() - began);
+        press();
+      }, 0));
+    }
+    press();`);
+  return percentile(times, 0.95);
+}
+
+async function scrolling({ driver }: Browser): Promise<number> {
+  const times: number[] = await driver.executeAsyncScript(`
+    const done = arguments[arguments.length - 1];
+    const list = document.querySelector('[role=treegrid]');
+    list.scrollTop = 0;
+    const times = [];
+    let before = performance.now();
+    function frame(now) {
+      times.push(now - before);
+      before = now;
+      if (times.length === 150) return done(times.slice(5));
+      list.scrollTop += 90;
+      requestAnimationFrame(frame);
+    }
+    requestAnimationFrame(frame);`);
+  return percentile(times, 0.95);
+}
+
+async function postStack({ driver, keys, shift }: Browser): Promise<number> {
+  await keys(Key.HOME);
+  await driver.executeScript(`
+    const list = document.querySelector('[role=treegrid]');
+    list.focus();
+    const first = () => document.querySelector('.desk-row.stack.current .name')?.textContent;
+    const was = first();
+    window.posted = new Promise((done) => {
+      addEventListener('keydown', ({ key }) => {
+        if (key !== 'Enter') return;
+        const began = performance.now();
+        const look = () => {
+          const now = first();
+          if (now && now !== was) requestAnimationFrame(() => done(performance.now() - began));
+          else setTimeout(look, 1);
+        };
+        look();
+      }, { capture: true });
+    });`);
+  await shift(Key.ENTER);
+  return driver.executeAsyncScript(
+    'const done = arguments[arguments.length - 1]; window.posted.then(done);',
+  );
+}
+
+/** One sweep of 5,000 Ready lines, in books of its own, as the server does it. */
+async function sweepTime(): Promise<string> {
+  const books = await makeBenchBooks();
+  const readers = openReaderPool();
+  try {
+    const batchId = await books.upload(once(file()));
+    await books.keep(batchId, readers.readFile);
+    await postFirst(books);
+    const { database, booksId, actor } = books;
+    const [upTo] = await inBooks(database, booksId, (tx) =>
+      rowsOf<{ date: string }>(
+        tx,
+        sql`select l.date from lines l join proposals p on p.books_id = l.books_id and p.line_id = l.id
+            where l.books_id = ${booksId} and p.lane = 'ready' order by l.date, l.position
+            offset 5000 limit 1`,
+      ),
+    );
+    const began = performance.now();
+    const { done } = await inBooks(database, booksId, (tx) =>
+      sweepLines(tx, services, booksId, actor, {
+        scope: { to: addDays(upTo?.date ?? TODAY, -1) },
+        without: [],
+        seenStep: Number.MAX_SAFE_INTEGER,
+      }),
+    );
+    const seconds = (performance.now() - began) / 1_000;
+    const each = (seconds / done.length) * 5_000;
+    return (
+      `  a sweep of ${done.length} lines: ${seconds.toFixed(2)} s, for 5,000 ${each.toFixed(2)} s` +
+      ` (aim: under 3)  ${each < 3 ? 'met' : 'NOT MET'}`
+    );
+  } finally {
+    await readers.close();
+    await books.drop();
+  }
+}
+
+function percentile(values: readonly number[], share: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0;
+}
