@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
@@ -7,7 +7,7 @@ import { api } from './api.ts';
 import { BooksPicker } from './BooksPicker.tsx';
 import { JumpDialog } from './JumpDialog.tsx';
 import { UserMenu } from './UserMenu.tsx';
-import { useBooksId } from './useBooks.ts';
+import { BooksContext, shownBooks, useBooksId } from './useBooks.ts';
 import { useStepEvents } from './useStepEvents.ts';
 import { useUndo } from './useUndo.tsx';
 
@@ -24,6 +24,7 @@ export function BooksShell() {
   const { data: setup, error } = api.useSetupQuery(booksId);
   const { undo, redo } = useUndo();
   const [isJumping, setIsJumping] = useState(false);
+  const shown = useMemo(() => setup && shownBooks(booksId, setup), [booksId, setup]);
   useStepEvents(booksId);
   useHotkeys('mod+k', () => setIsJumping(true), {
     preventDefault: true,
@@ -55,13 +56,15 @@ export function BooksShell() {
           <UserMenu />
         </div>
       </header>
-      {isJumping && setup && <JumpDialog onClose={() => setIsJumping(false)} />}
       {error ? (
         <main className="page">
           <ErrorNote error={error} />
         </main>
-      ) : setup ? (
-        <Outlet />
+      ) : shown ? (
+        <BooksContext value={shown}>
+          {isJumping && <JumpDialog onClose={() => setIsJumping(false)} />}
+          <Outlet />
+        </BooksContext>
       ) : (
         <Waiting what="the books" />
       )}

@@ -2,6 +2,7 @@ import { Navigate, Outlet, useLocation } from 'react-router';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { api } from './api.ts';
+import { TodayContext } from './useToday.ts';
 
 /** Lets only signed-in people further; others sign in and come back to where they wanted. */
 export function SignedIn() {
@@ -12,5 +13,9 @@ export function SignedIn() {
   if (session.user === null) {
     return <Navigate to="/sign-in" state={{ from: pathname + search }} replace />;
   }
-  return <Outlet />;
+  return (
+    <TodayContext value={session.today}>
+      <Outlet />
+    </TodayContext>
+  );
 }

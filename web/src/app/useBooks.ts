@@ -1,9 +1,7 @@
-import { skipToken } from '@reduxjs/toolkit/query';
 import type { Account, BooksSetup } from '@zubrell/contract/books';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
-import { useMemo } from 'react';
+import { createContext, useContext } from 'react';
 import { useParams } from 'react-router';
-import { api } from './api.ts';
 
 /** The books on the screen, with short ways to name what is in them. */
 export interface ShownBooks {
@@ -22,22 +20,26 @@ export function useBooksId(): string {
   return useParams().booksId ?? '';
 }
 
+/** The books on the screen, worked out once for all that show them. */
+export const BooksContext = createContext<ShownBooks>(shownBooks('', nothing()));
+
 /** The books in the address; the shell shows screens only when they are there. */
 export function useBooks(): ShownBooks {
-  const booksId = useBooksId();
-  const { data: setup } = api.useSetupQuery(booksId === '' ? skipToken : booksId);
-  return useMemo(() => shownBooks(booksId, setup ?? nothing), [booksId, setup]);
+  return useContext(BooksContext);
 }
 
-const nothing: BooksSetup = {
-  books: { id: '', name: '', currency: 'EUR', role: 'reviewer', lockDate: null, lastStep: 0 },
-  accounts: [],
-  taxCodes: [],
-  payees: [],
-  bankAccounts: [],
-};
+function nothing(): BooksSetup {
+  return {
+    books: { id: '', name: '', currency: 'EUR', role: 'reviewer', lockDate: null, lastStep: 0 },
+    accounts: [],
+    taxCodes: [],
+    payees: [],
+    bankAccounts: [],
+  };
+}
 
-function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
+/** Books as screens show them. */
+export function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
   const accounts = new Map(setup.accounts.map((account) => [account.id, accountLabel(account)]));
   const names = new Map(setup.payees.map(({ id, name }) => [id, name]));
   const payees = new Map(

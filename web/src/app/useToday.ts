@@ -1,10 +1,12 @@
 import { formatDate } from '@zubrell/core/dates/calendarDate';
-import { api } from './api.ts';
+import { createContext, useContext } from 'react';
+
+/** The day it is, given once for all that show dates. */
+export const TodayContext = createContext('');
 
 /** The day it is for the server, which is the day it is for the books. */
 export function useToday(): string {
-  const { data } = api.useSessionQuery();
-  return data?.today ?? '';
+  return useContext(TodayContext);
 }
 
 /** Shows dates as 03 Mar, with the year where it is not the current one. */

@@ -1,10 +1,10 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type ReactNode, type RefObject, useEffect } from 'react';
+import { type ReactNode, type RefObject, useCallback, useEffect } from 'react';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DeskEmpty } from './DeskEmpty.tsx';
 import { LineRow } from './LineRow.tsx';
-import { type DeskRow, stackId } from './rows.ts';
+import type { DeskRow } from './rows.ts';
 import { StackRow } from './StackRow.tsx';
 
 const STACK_HEIGHT = 47;
@@ -41,6 +41,7 @@ export function DeskList({
     getItemKey: (at) => rows[at]?.id ?? at,
     overscan: 8,
   });
+  const focusList = useCallback(() => list.current?.focus(), [list]);
   const shown = virtual.getVirtualItems();
   const isAtEnd = (shown.at(-1)?.index ?? 0) >= rows.length - 1;
 
@@ -83,7 +84,8 @@ export function DeskList({
               id: `row-${at}`,
               top: start,
               isCurrent: at === index,
-              onPick: () => onMove(at),
+              index: at,
+              onMove,
             };
             return row.kind === 'stack' ? (
               <StackRow
@@ -91,8 +93,8 @@ export function DeskList({
                 {...place}
                 row={row}
                 isOpen={openIndex === at + 1}
-                onToggle={(isOpening) => onOpen(isOpening ? stackId(row.stack) : null)}
-                focusList={() => list.current?.focus()}
+                onOpen={onOpen}
+                focusList={focusList}
               />
             ) : row.kind === 'line' ? (
               <LineRow key={key} {...place} row={row} />

@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { useEffect, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { api } from '../../app/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -17,11 +17,20 @@ import { deskRows, lineRow, stackId, tickedRow } from './rows.ts';
 import { ScopeRow } from './ScopeRow.tsx';
 import { SweepDialog } from './SweepDialog.tsx';
 import { TickedBar } from './TickedBar.tsx';
+import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useDeskScope } from './useDeskScope.ts';
 
 /** Where the work happens: lanes, stacks, the line sheet, the proof. */
 export function DeskScreen() {
+  return (
+    <DeskActionsContext value={useMakeDeskActions()}>
+      <DeskRows />
+    </DeskActionsContext>
+  );
+}
+
+function DeskRows() {
   const { booksId } = useBooks();
   const { lane, grouping, scope, decision } = useDeskScope();
   const desk = useAppSelector((state) => state.desk);
@@ -30,14 +39,14 @@ export function DeskScreen() {
   const isDecided = lane === 'decided';
 
   const stacks = api.useStacksQuery(isDecided ? skipToken : { booksId, scope, lane, grouping });
-  const open = stacks.data?.stacks.find((stack) => stackId(stack) === desk.openStack);
+  const opened = stacks.data?.stacks.find((stack) => stackId(stack) === desk.openStack);
   const lines = api.useStackLinesQuery(
-    open && !isDecided
+    opened && !isDecided
       ? {
           booksId,
           scope,
           lane,
-          stack: { grouping: open.grouping, key: open.key, direction: open.direction },
+          stack: { grouping: opened.grouping, key: opened.key, direction: opened.direction },
         }
       : skipToken,
   );
@@ -61,17 +70,22 @@ export function DeskScreen() {
     list.current?.focus();
   };
 
-  const actions = {
-    move: (to: number) => {
-      const target = rows[Math.max(0, Math.min(to, rows.length - 1))];
-      if (target) dispatch(moved({ id: target.id, index: rows.indexOf(target) }));
+  const latest = useRef(rows);
+  latest.current = rows;
+  const move = useCallback(
+    (to: number) => {
+      const now = latest.current;
+      const at = Math.max(0, Math.min(to, now.length - 1));
+      const target = now[at];
+      if (target) dispatch(moved({ id: target.id, index: at }));
     },
-    open: (id: string | null) => dispatch(stackOpened(id)),
-    focusList: () => list.current?.focus(),
-  };
+    [dispatch],
+  );
+  const open = useCallback((id: string | null) => dispatch(stackOpened(id)), [dispatch]);
+  const focusList = useCallback(() => list.current?.focus(), []);
   // The keys work at once; whoever comes by them needs no mouse to begin.
   useEffect(() => list.current?.focus(), []);
-  useDeskKeys({ rows, index, row, ticked, ...actions });
+  useDeskKeys({ rows, index, row, ticked, move, open, focusList });
 
   const error = stacks.error ?? decided.error;
   return (
@@ -84,8 +98,8 @@ export function DeskScreen() {
         index={index}
         error={error}
         isWaiting={isDecided ? !decided.data : !stacks.data}
-        onMove={actions.move}
-        onOpen={actions.open}
+        onMove={move}
+        onOpen={open}
         {...(decided.hasNextPage && isDecided
           ? { onMore: () => void decided.fetchNextPage() }
           : {})}
@@ -94,14 +108,12 @@ export function DeskScreen() {
           (isDecided ? (
             <RecodeBar lineIds={ticked.lineIds} total={ticked.total} />
           ) : (
-            <TickedBar row={ticked} focusList={actions.focusList} />
+            <TickedBar row={ticked} focusList={focusList} />
           ))}
       </DeskList>
-      <RowSheet row={row} focusList={actions.focusList} />
+      <RowSheet row={row} focusList={focusList} />
       <ProofStrip />
-      {row && desk.isExcluding && (
-        <ExcludeDialog row={ticked ?? row} focusList={actions.focusList} />
-      )}
+      {row && desk.isExcluding && <ExcludeDialog row={ticked ?? row} focusList={focusList} />}
       {desk.dialog === 'sweep' && <SweepDialog scope={scope} onClose={closeDialog} />}
       {row && desk.dialog === 'ask' && <AskDialog row={ticked ?? row} onClose={closeDialog} />}
       {desk.dialog === 'keys' && <KeysDialog onClose={closeDialog} />}

@@ -1,4 +1,4 @@
-import { useAppSelector } from '../../app/store.ts';
+import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -6,33 +6,36 @@ import { Moon } from '../../ui/Moon.tsx';
 import { type DeskRow, laneOfLine } from './rows.ts';
 import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
-import { useTicks } from './useTicks.ts';
+import { useRowCoding, useTickState } from './useRow.ts';
 
 const KEPT_OUT = { excluded: 'Excluded', deleted: 'Deleted' } as const;
 
 /** One line: date, the bank's wording, where it goes, amount. */
-export function LineRow({
+export const LineRow = memo(function LineRow({
   row,
   id,
   top,
   isCurrent,
-  onPick,
+  index,
+  onMove,
 }: {
   readonly row: Extract<DeskRow, { kind: 'line' }>;
   readonly id: string;
   readonly top: number;
   readonly isCurrent: boolean;
-  readonly onPick: () => void;
+  /** Its place in the list. */
+  readonly index: number;
+  readonly onMove: (index: number) => void;
 }) {
   const { accountName, payeeName, taxName } = useBooks();
-  const { codingOf } = useDeskActions();
+  const { tick } = useDeskActions();
+  const typed = useRowCoding(row);
   const showDate = useShowDate();
-  const openStack = useAppSelector((state) => state.desk.openStack);
-  const { stateOf, toggle } = useTicks(openStack);
+  const ticked = useTickState(row);
   const { line } = row;
   const { decision } = line;
   const decided = decision?.coding?.parts[0];
-  const coding = decided ?? codingOf(row);
+  const coding = decided ?? typed;
   return (
     <div
       id={id}
@@ -40,7 +43,7 @@ export function LineRow({
       aria-selected={isCurrent}
       className={`desk-row line ${isCurrent ? 'current' : ''}`}
       style={{ transform: `translateY(${top}px)` }}
-      onClick={onPick}
+      onClick={() => onMove(index)}
     >
       <span className="moon-cell" role="gridcell">
         {decision && decision.kind !== 'posted' ? (
@@ -49,8 +52,8 @@ export function LineRow({
           <TickMoon
             kind={decision ? decision.kind : laneOfLine(line)}
             name={line.description}
-            state={stateOf(row)}
-            onTick={() => void toggle(row)}
+            state={ticked}
+            onTick={() => void tick(row)}
           />
         )}
       </span>
@@ -74,4 +77,4 @@ export function LineRow({
       </span>
     </div>
   );
-}
+});

@@ -1,4 +1,5 @@
 import { doubtLabel } from '@zubrell/core/propose/words';
+import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -7,7 +8,7 @@ import type { DeskRow } from './rows.ts';
 import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
-import { useTicks } from './useTicks.ts';
+import { useRowCoding, useTickState } from './useRow.ts';
 
 interface StackRowProps {
   readonly row: Extract<DeskRow, { kind: 'stack' }>;
@@ -15,20 +16,23 @@ interface StackRowProps {
   readonly top: number;
   readonly isCurrent: boolean;
   readonly isOpen: boolean;
-  readonly onPick: () => void;
-  readonly onToggle: (isOpening: boolean) => void;
+  /** Its place in the list. */
+  readonly index: number;
+  readonly onMove: (index: number) => void;
+  readonly onOpen: (stack: string | null) => void;
   readonly focusList: () => void;
 }
 
 /** A stack's head: what it is, its doubt, the coding for all its lines, its total. */
-export function StackRow(props: StackRowProps) {
+export const StackRow = memo(function StackRow(props: StackRowProps) {
   const { row, isCurrent, isOpen } = props;
   const { stack } = row;
   const { lane } = useDeskScope();
-  const { codingOf } = useDeskActions();
-  const coding = codingOf(row);
+  const { tick } = useDeskActions();
+  const coding = useRowCoding(row);
+  const tickedState = useTickState(row);
+  const onPick = () => props.onMove(props.index);
   const title = useStackTitle(row);
-  const { stateOf, toggle } = useTicks(null);
   return (
     <div
       id={props.id}
@@ -37,14 +41,14 @@ export function StackRow(props: StackRowProps) {
       aria-expanded={isOpen}
       className={`desk-row stack ${isCurrent ? 'current' : ''} ${lane === 'check' ? 'doubtful' : ''}`}
       style={{ transform: `translateY(${props.top}px)` }}
-      onClick={props.onPick}
+      onClick={onPick}
     >
       <span className="moon-cell" role="gridcell">
         <TickMoon
           kind={lane === 'decided' ? 'posted' : lane}
           name={title}
-          state={stateOf(row)}
-          onTick={() => void toggle(row)}
+          state={tickedState}
+          onTick={() => void tick(row)}
         />
       </span>
       <span className="title" role="gridcell">
@@ -54,7 +58,7 @@ export function StackRow(props: StackRowProps) {
           className="turn"
           aria-label={`${isOpen ? 'Close' : 'Open'} ${title}`}
           onClick={() => {
-            props.onToggle(!isOpen);
+            props.onOpen(isOpen ? null : row.id);
             props.focusList();
           }}
         >
@@ -73,7 +77,7 @@ export function StackRow(props: StackRowProps) {
           field={field}
           coding={coding}
           isCurrent={isCurrent}
-          onPick={props.onPick}
+          onPick={onPick}
           focusList={props.focusList}
         />
       ))}
@@ -82,7 +86,7 @@ export function StackRow(props: StackRowProps) {
       </span>
     </div>
   );
-}
+});
 
 /** The doubt in a few words, or how the amounts and dates spread. */
 function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {

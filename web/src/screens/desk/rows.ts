@@ -50,6 +50,17 @@ export function laneOfLine({ asked, twiceOf, proposal }: DeskLine): Lane {
   return asked === 'answered' || twiceOf !== null ? 'check' : laneOf(proposal);
 }
 
+/** Whether a row is ticked, wholly or in part. */
+export function tickState(
+  row: DeskRow,
+  ticked: Readonly<Record<string, { readonly stack: string }>>,
+): 'on' | 'some' | 'off' {
+  if (row.kind !== 'stack') return row.id in ticked ? 'on' : 'off';
+  let own = 0;
+  for (const id in ticked) if (ticked[id]?.stack === row.id) own += 1;
+  return own === 0 ? 'off' : own < row.stack.count ? 'some' : 'on';
+}
+
 /** The ticked lines as a row; null while none is ticked. */
 export function tickedRow(
   ticked: Readonly<Record<string, { readonly amount: number }>>,

@@ -1,13 +1,21 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
+import { createContext, useContext } from 'react';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
-import { draftSaved, edited, settled } from './deskSlice.ts';
-import { completeCoding, type DeskRow, isSameCoding, rowCoding } from './rows.ts';
+import { draftSaved, edited, linesTicked, settled } from './deskSlice.ts';
+import {
+  completeCoding,
+  type DeskRow,
+  isSameCoding,
+  rowCoding,
+  stackId,
+  tickState,
+} from './rows.ts';
 import { useDeskScope } from './useDeskScope.ts';
 
 /** What can be done with a row of the Desk. */
@@ -26,20 +34,34 @@ export interface DeskActions {
   readonly ask: (row: DeskRow, askedOf: string, words: string) => Promise<boolean>;
   /** Moves a row's lines to the bank account they belong to. */
   readonly moveTo: (row: DeskRow, bankAccountId: string) => Promise<boolean>;
+  /** Ticks a row, or unticks it. */
+  readonly tick: (row: DeskRow) => Promise<void>;
   /** Says that a line is no second copy. */
   readonly confirmBothReal: (row: DeskRow) => Promise<boolean>;
   /** Opens a decided line again, by itself. */
   readonly reopen: (line: Pick<DeskLine, 'id'>) => Promise<void>;
 }
 
-/** Coding, posting and excluding stacks and lines, with what to tell of it. */
+/** The Desk's actions, made once for all its rows. */
+export const DeskActionsContext = createContext<DeskActions | null>(null);
+
+/** What can be done with rows of the Desk. */
 export function useDeskActions(): DeskActions {
+  const actions = useContext(DeskActionsContext);
+  if (actions === null) throw new Error('the Desk’s actions are only there in the Desk');
+  return actions;
+}
+
+/** Makes the Desk's actions: coding, posting and excluding stacks and lines, with what to tell of it. */
+export function useMakeDeskActions(): DeskActions {
   const { booksId, setup } = useBooks();
-  const { lane, scope } = useDeskScope();
+  const { lane, scope, grouping } = useDeskScope();
   const { tell } = useUndo();
   const dispatch = useAppDispatch();
   const edits = useAppSelector((state) => state.desk.edits);
   const versions = useAppSelector((state) => state.desk.draftVersions);
+  const ticked = useAppSelector((state) => state.desk.ticked);
+  const openStack = useAppSelector((state) => state.desk.openStack);
   const [saveDraft] = api.useSaveDraftMutation();
   const [sendPost] = api.usePostLinesMutation();
   const [sendExclude] = api.useExcludeLinesMutation();
@@ -77,6 +99,18 @@ export function useDeskActions(): DeskActions {
     const [first] = done.leftOut;
     if (done.done.length > 0) {
       dispatch(settled([row.id, ...done.done]));
+      // The stack goes at once; what the server says of the rest comes a moment later.
+      if (row.kind === 'stack' && done.done.length >= row.stack.count) {
+        dispatch(
+          api.util.updateQueryData(
+            'stacks',
+            { booksId, scope, lane: openLane, grouping },
+            (found) => {
+              found.stacks = found.stacks.filter((stack) => stackId(stack) !== row.id);
+            },
+          ),
+        );
+      }
       tell(done.words, done.step);
     }
     if (first) {
@@ -108,6 +142,20 @@ export function useDeskActions(): DeskActions {
       if (answer.data) return told(row, answer.data);
       toast.error(shownProblem(answer.error).message);
       return false;
+    },
+    tick: async (row) => {
+      const isOn = tickState(row, ticked) !== 'on';
+      if (row.kind === 'line') {
+        const stack = openStack ?? '';
+        const lines = [{ id: row.id, amount: row.line.amount, stack }];
+        dispatch(linesTicked({ lines, isOn }));
+      } else if (row.kind === 'stack' && lane !== 'decided') {
+        const { grouping, key, direction } = row.stack;
+        const named = { grouping, key, direction };
+        const { data } = await fetchLines({ booksId, scope, lane, stack: named }, true);
+        const lines = (data?.lines ?? []).map(({ id, amount }) => ({ id, amount, stack: row.id }));
+        dispatch(linesTicked({ lines, isOn }));
+      }
     },
     moveTo: async (row, bankAccountId) => {
       const target = await targetOf(row);

@@ -1,12 +1,11 @@
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import type { DeskLane } from './deskScope.ts';
 import { dialogOpened, excludeAsked, fieldOpened } from './deskSlice.ts';
 import { type DeskRow, stackId } from './rows.ts';
 import { endSplit, startSplit } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
-import { useTicks } from './useTicks.ts';
 
 interface DeskKeys {
   readonly rows: readonly DeskRow[];
@@ -40,9 +39,7 @@ function isOnButton({ target }: KeyboardEvent): boolean {
 /** The Desk's keys. In a field they are the field's. */
 export function useDeskKeys(keys: DeskKeys): void {
   const { rows, index, row, ticked, move, open, focusList } = keys;
-  const { post, edit, codingOf } = useDeskActions();
-  const openStack = useAppSelector((state) => state.desk.openStack);
-  const { toggle } = useTicks(openStack);
+  const { post, edit, codingOf, tick } = useDeskActions();
   const { change } = useDeskScope();
   const dispatch = useAppDispatch();
   const options = { ignoreEventWhen: isCovered, preventDefault: true };
@@ -102,7 +99,7 @@ export function useDeskKeys(keys: DeskKeys): void {
     options,
   );
   const canTick = isOpenLine || (row?.kind === 'line' && row.line.decision?.kind === 'posted');
-  useHotkeys('space', () => row && canTick && void toggle(row), enter);
+  useHotkeys('space', () => row && canTick && void tick(row), enter);
   useHotkeys('q', () => isOpenLine && dispatch(dialogOpened('ask')), options);
   useHotkeys('w', () => dispatch(dialogOpened('sweep')), options);
   useHotkeys('shift+slash, ?', () => dispatch(dialogOpened('keys')), options);
