@@ -5,10 +5,12 @@ import type pg from 'pg';
 import { inBooks, rowsOf } from '../db/database.ts';
 import { type FetchFeedJob, queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
+import type { RenewProposalsJob } from '../modules/lines/proposals.ts';
 import type { Services } from '../services.ts';
 import { fetchFeed } from './fetchFeed.ts';
 import { keepBatch } from './keepBatch.ts';
 import type { ReadFile } from './readInThread.ts';
+import { renewInBackground } from './renewInBackground.ts';
 
 /** How often workers look for others that died and for feeds that are due, in milliseconds. */
 const LOOK_AFTER = 10_000;
@@ -45,6 +47,9 @@ export async function startWorker(services: Services, readFile: ReadFile): Promi
       keepBatch: async (payload, { job }) => {
         const isLast = job.attempts >= job.max_attempts;
         await keepBatch(services, readFile, payload as KeepBatchJob, isLast);
+      },
+      renewProposals: async (payload) => {
+        await renewInBackground(services, payload as RenewProposalsJob);
       },
       fetchFeed: async (payload, { job }) => {
         const isLast = job.attempts >= job.max_attempts;

@@ -7,7 +7,7 @@ import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { insertPostings, postingOf } from './postings.ts';
-import { renewProposals } from './proposals.ts';
+import { renewSoon } from './proposals.ts';
 import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
 
 /**
@@ -64,7 +64,10 @@ export async function settleLines(
   await tx.execute(
     sql`delete from drafts where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
   );
-  await renewProposals(
+  await tx.execute(
+    sql`delete from proposals where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
+  );
+  await renewSoon(
     tx,
     booksId,
     lines.map((line) => line.stem),

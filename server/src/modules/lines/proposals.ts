@@ -78,6 +78,35 @@ export async function renewProposals(
   await proposeFromPrepared(tx, booksId, these);
 }
 
+/** What the queue holds of proposals to be computed anew. */
+export interface RenewProposalsJob {
+  readonly booksId: string;
+  readonly stems: readonly string[];
+}
+
+/** So many open lines are proposed for anew at once; more as a job. */
+const AT_ONCE = 2_000;
+
+/** Computes the proposals of open lines with these stems anew: now where they are few, else in a job. */
+export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[]): Promise<void> {
+  const wanted = [...new Set(stems)];
+  const reached = await rowsOf(
+    tx,
+    sql`select from lines l
+        where l.books_id = ${booksId} and l.stem = any(${sql.param(wanted)}::text[])
+          and ${isOpenLine} limit ${AT_ONCE + 1}`,
+  );
+  if (reached.length <= AT_ONCE) {
+    await renewProposals(tx, booksId, wanted);
+    return;
+  }
+  const job: RenewProposalsJob = { booksId, stems: wanted };
+  await tx.execute(
+    sql`select graphile_worker.add_job('renewProposals', ${JSON.stringify(job)}::json,
+          queue_name := ${`books-${booksId}`}, max_attempts := 3)`,
+  );
+}
+
 type FileCodingRow = FileCoding & { readonly prepared: string };
 
 /** Proposes what a prepared file says, for open lines that nothing else is proposed for. */

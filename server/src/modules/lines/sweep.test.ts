@@ -6,7 +6,7 @@ import type {
   SweepSummary,
 } from '@zubrell/contract/desk';
 import type { Entry, Register } from '@zubrell/contract/ledger';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
 import {
   type Client,
@@ -160,5 +160,24 @@ describe('recoding', () => {
     const done = await recode([newest ?? '', ...older], account);
     expect(done.done).toEqual([newest]);
     expect(done.leftOut).toMatchObject([{ code: 'PERIOD_CLOSED' }, { code: 'PERIOD_CLOSED' }]);
+  });
+});
+
+describe('what a decision teaches thousands of look-alikes', () => {
+  it('is worked out in the background', async () => {
+    const many = Array.from({ length: 2_100 }, (_, index) => ({
+      date: '2026-05-05',
+      amount: '-1.00',
+      text: `PARCEL LOCKER ${index}`,
+      id: `P${index}`,
+    }));
+    await books.keep('many.ofx', ofxFile(many, '-1293.50'));
+    const [one = '', two = '', three = ''] = await openIds();
+    expect(await lanes()).toMatchObject({ ready: 2, blank: 2_101 });
+    await post([one, two, three], '6010');
+    await vi.waitFor(async () => expect(await lanes()).toMatchObject({ ready: 2_099, blank: 1 }), {
+      timeout: 15_000,
+      interval: 100,
+    });
   });
 });
