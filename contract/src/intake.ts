@@ -160,5 +160,18 @@ export type TakeBackBatch = z.infer<typeof TakeBackBatch>;
 export const MoveBatch = z.object({ bankAccountId: Id });
 export type MoveBatch = z.infer<typeof MoveBatch>;
 
+/** A line that is written by hand: cash, or one that no file brings. */
+export const LineByHand = z.object({
+  date: CalendarDate,
+  amount: Minor,
+  description: z.string().trim().min(1, { error: 'say what it was' }).max(300),
+  reference: z.string().trim().max(100).nullable(),
+});
+export type LineByHand = z.infer<typeof LineByHand>;
+
+/** A balance that was counted, or read off, at the end of a day. */
+export const BalanceByHand = z.object({ date: CalendarDate, amount: Minor });
+export type BalanceByHand = z.infer<typeof BalanceByHand>;
+
 export const BatchStarted = z.object({ batchId: Id });
 export type BatchStarted = z.infer<typeof BatchStarted>;

@@ -52,12 +52,14 @@ import type {
   FinishConsent,
 } from '@zubrell/contract/feeds';
 import type {
+  BalanceByHand,
   Batch,
   BatchLines,
   BatchSheet,
   BatchStarted,
   KeepBatch,
   KeptLayout,
+  LineByHand,
   LineFactsList,
   MoveBatch,
   TakeBackBatch,
@@ -320,6 +322,16 @@ export const api = createApi({
     moveBatch: build.mutation<StepDone, InBooks<MoveBatch & { batchId: string }>>({
       query: ({ booksId, batchId, ...body }) =>
         change('POST', `/books/${booksId}/batches/${batchId}/move`, body),
+      invalidatesTags: ['Books', 'Batches'],
+    }),
+    addLine: build.mutation<StepDone, InBooks<LineByHand & { bankAccountId: string }>>({
+      query: ({ booksId, bankAccountId, ...body }) =>
+        change('POST', `/books/${booksId}/bank-accounts/${bankAccountId}/lines`, body),
+      invalidatesTags: ['Books'],
+    }),
+    addBalance: build.mutation<StepDone, InBooks<BalanceByHand & { bankAccountId: string }>>({
+      query: ({ booksId, bankAccountId, ...body }) =>
+        change('POST', `/books/${booksId}/bank-accounts/${bankAccountId}/balances`, body),
       invalidatesTags: ['Books', 'Batches'],
     }),
     layouts: build.query<{ layouts: KeptLayout[] }, string>({

@@ -1,11 +1,13 @@
 import { BooksParams, CalendarDate, Id, StepDone } from '@zubrell/contract/common';
 import {
+  BalanceByHand,
   Batch,
   BatchLines,
   BatchSheet,
   BatchStarted,
   KeepBatch,
   KeptLayout,
+  LineByHand,
   LineFactsList,
   MoveBatch,
   TakeBackBatch,
@@ -15,6 +17,7 @@ import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
+import { addBalance, addLine } from './byHand.ts';
 import { moveBatch } from './moveBatch.ts';
 import { batchesOf, batchLines, batchSheet, knownLines, layoutsOf } from './queries.ts';
 import { startBatch } from './startBatch.ts';
@@ -152,6 +155,38 @@ export function intakeRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         moveBatch(tx, services, booksId, actor, request.params.batchId, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/bank-accounts/:bankAccountId/lines',
+    {
+      config: { access: 'bookkeeper' },
+      schema: {
+        params: BooksParams.extend({ bankAccountId: Id }),
+        body: LineByHand,
+        response: { 200: StepDone },
+      },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        addLine(tx, services, booksId, actor, request.params.bankAccountId, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/bank-accounts/:bankAccountId/balances',
+    {
+      config: { access: 'bookkeeper' },
+      schema: {
+        params: BooksParams.extend({ bankAccountId: Id }),
+        body: BalanceByHand,
+        response: { 200: StepDone },
+      },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        addBalance(tx, services, booksId, actor, request.params.bankAccountId, request.body),
       ),
   );
 

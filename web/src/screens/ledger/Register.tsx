@@ -9,6 +9,7 @@ import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { AccountChange } from './AccountChange.tsx';
 import { sign } from './AccountTree.tsx';
+import { ByHand } from './ByHand.tsx';
 import { OpeningNote } from './OpeningNote.tsx';
 
 /** One account's entries, the newest first, each with the balance after it. */
@@ -42,6 +43,7 @@ export function Register({
         <AccountChange account={account} />
       </header>
       {bank && <OpeningNote bankAccount={bank} />}
+      {bank && <ByHand bankAccount={bank} />}
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the register" />}
       {data && rows.length === 0 && (

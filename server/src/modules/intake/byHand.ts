@@ -1,0 +1,109 @@
+import { randomUUID } from 'node:crypto';
+import type { StepDone } from '@zubrell/contract/common';
+import type { BalanceByHand, LineByHand } from '@zubrell/contract/intake';
+import { fail } from '@zubrell/core/errors';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { plainWording } from '@zubrell/core/text/plainWording';
+import { stemOf } from '@zubrell/core/text/stemOf';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { batches } from '../../db/schema/lines.ts';
+import type { Actor, Services } from '../../services.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { aliasOf } from '../lines/aliases.ts';
+import { renewProposals } from '../lines/proposals.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+
+interface Account {
+  readonly name: string;
+  readonly closed: string | null;
+}
+
+async function accountOf(tx: Tx, booksId: string, id: string): Promise<Account> {
+  const [account] = await rowsOf<Account>(
+    tx,
+    sql`select b.name, greatest(b.closed_to, k.lock_date) as closed
+        from bank_accounts b join books k on k.id = b.books_id
+        where b.books_id = ${booksId} and b.id = ${id}`,
+  );
+  return account ?? fail('BANK_ACCOUNT_UNKNOWN');
+}
+
+/**
+ * Writes a line that no file and no feed brings: cash, or an odd one. It waits in the Desk like any other.
+ *
+ * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, PERIOD_CLOSED, LINE_NIL
+ */
+export async function addLine(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  bankAccountId: string,
+  { date, amount, description, reference }: LineByHand,
+): Promise<StepDone> {
+  const { name, closed } = await accountOf(tx, booksId, bankAccountId);
+  if (amount === 0) fail('LINE_NIL');
+  if (closed !== null && date <= closed) fail('PERIOD_CLOSED', { date, closed });
+  const step = await takeStepNumber(tx, booksId);
+  const id = randomUUID();
+  const own = stemOf({ description, payee: null, reference });
+  const plain = plainWording(description);
+  const [line] = await rowsOf<{ stem: string }>(
+    tx,
+    sql`insert into lines (books_id, id, bank_account_id, date, amount, description, reference,
+          position, stem, own_stem, plain, last_step)
+        values (${booksId}, ${id}, ${bankAccountId}, ${date}, ${amount}, ${description},
+          ${reference}, 0,
+          coalesce((${aliasOf(booksId, sql`${own}::text`, sql`${plain}::text`)}), ${own}),
+          ${own}, ${plain}, ${step})
+        returning stem`,
+  );
+  await renewProposals(tx, booksId, [line?.stem ?? own]);
+  const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
+  const words = `Wrote a line of ${shown} in ${name} by hand`;
+  const items: StepItem[] = [
+    { thing: 'lineHere', thingId: id, before: { isHere: false }, after: { isHere: true } },
+  ];
+  await recordStep(tx, services, booksId, actor, step, { kind: 'addLine', words, items });
+  return { step, words };
+}
+
+/**
+ * Writes down a balance that was counted or read off, so that the account can be proved without a file.
+ *
+ * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN
+ */
+export async function addBalance(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  bankAccountId: string,
+  { date, amount }: BalanceByHand,
+): Promise<StepDone> {
+  const { name } = await accountOf(tx, booksId, bankAccountId);
+  const step = await takeStepNumber(tx, booksId);
+  const id = randomUUID();
+  await tx.insert(batches).values({
+    booksId,
+    id,
+    bankAccountId,
+    fileName: 'Counted by hand',
+    statementIndex: 0,
+    status: 'kept',
+    fromDate: date,
+    toDate: date,
+    closing: amount,
+    closingDate: date,
+    createdBy: actor.userId,
+    createdAt: services.clock.now(),
+  });
+  const shown = formatAmount(amount, await booksCurrency(tx, booksId));
+  const words = `Counted ${shown} in ${name} on ${date}`;
+  const items: StepItem[] = [
+    { thing: 'batch', thingId: id, before: null, after: { isKept: true } },
+  ];
+  await recordStep(tx, services, booksId, actor, step, { kind: 'count', words, items });
+  return { step, words };
+}

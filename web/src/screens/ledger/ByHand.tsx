@@ -1,0 +1,97 @@
+import type { BankAccount } from '@zubrell/contract/books';
+import type { StepDone } from '@zubrell/contract/common';
+import { type FormEvent, useState } from 'react';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useToday } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { AmountField } from '../../ui/AmountField.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+/** Lines and balances written by hand, for cash and for accounts that no file or feed covers. */
+export function ByHand({ bankAccount }: { readonly bankAccount: BankAccount }) {
+  const [form, setForm] = useState<'line' | 'balance' | null>(null);
+  const isCash = bankAccount.kind === 'cash';
+  const close = () => setForm(null);
+  if (form !== null) return <HandForm bankAccount={bankAccount} kind={form} onClose={close} />;
+  return (
+    <div className="by-hand">
+      <button type="button" className="btn btn-plain" onClick={() => setForm('line')}>
+        Write a line by hand
+      </button>
+      <button type="button" className="btn btn-plain" onClick={() => setForm('balance')}>
+        {isCash ? 'Count the cash' : 'Write down a balance'}
+      </button>
+    </div>
+  );
+}
+
+function HandForm({
+  bankAccount,
+  kind,
+  onClose,
+}: {
+  readonly bankAccount: BankAccount;
+  readonly kind: 'line' | 'balance';
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { tell } = useUndo();
+  const [date, setDate] = useState(useToday());
+  const [amount, setAmount] = useState<number | null>(null);
+  const [description, setDescription] = useState('');
+  const [addLine, line] = api.useAddLineMutation();
+  const [addBalance, balance] = api.useAddBalanceMutation();
+  const bankAccountId = bankAccount.id;
+  const { isLoading, error } = kind === 'line' ? line : balance;
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    if (amount === null) return;
+    const place = { booksId, bankAccountId, date, amount };
+    const answer: { data?: StepDone | undefined } =
+      kind === 'line'
+        ? await addLine({ ...place, description, reference: null })
+        : await addBalance(place);
+    if (!answer.data) return;
+    tell(answer.data.words, answer.data.step);
+    onClose();
+  }
+
+  return (
+    <form className="by-hand" onSubmit={(event) => void save(event)}>
+      <TextField
+        label={kind === 'line' ? 'Date' : 'At the end of'}
+        type="date"
+        autoFocus
+        value={date}
+        onChange={({ target }) => setDate(target.value)}
+      />
+      <div>
+        <span className="small-heading">
+          {kind === 'line' ? 'Amount, out is negative' : 'Balance'}
+        </span>
+        <AmountField label="Amount" value={amount} onChange={setAmount} placeholder="0.00" />
+      </div>
+      {kind === 'line' && (
+        <TextField
+          label="What it was"
+          value={description}
+          onChange={({ target }) => setDescription(target.value)}
+        />
+      )}
+      <button
+        type="submit"
+        className="btn btn-main"
+        disabled={isLoading || (kind === 'line' && description.trim() === '')}
+      >
+        {kind === 'line' ? 'Write it' : 'Note it'}
+      </button>
+      <button type="button" className="btn btn-link" onClick={onClose}>
+        Leave it
+      </button>
+      {error && <ErrorNote error={error} />}
+    </form>
+  );
+}
