@@ -144,12 +144,24 @@ export type NewBankAccount = z.infer<typeof NewBankAccount>;
 export const OpeningBalance = z.object({ date: CalendarDate, amount: Minor });
 export type OpeningBalance = z.infer<typeof OpeningBalance>;
 
+/** What costs are for, beside their accounts: cost centres and jobs. */
+export const CostObject = z.object({
+  id: Id,
+  kind: z.enum(['costCentre', 'job']),
+  name: z.string(),
+  isOn: z.boolean(),
+});
+export type CostObject = z.infer<typeof CostObject>;
+export const NewCostObject = z.object({ kind: CostObject.shape.kind, name });
+export type NewCostObject = z.infer<typeof NewCostObject>;
+
 /** All that the screens need to know of books to name things. */
 export const BooksSetup = z.object({
   books: BooksListing.extend({ lockDate: CalendarDate.nullable(), lastStep: z.int() }),
   accounts: z.array(Account),
   taxCodes: z.array(TaxCode),
   payees: z.array(Payee),
+  costObjects: z.array(CostObject),
   bankAccounts: z.array(BankAccount),
 });
 export type BooksSetup = z.infer<typeof BooksSetup>;

@@ -9,6 +9,13 @@ const SplitPart = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('grossUp'), basisPoints: z.int().min(0).max(9_999) }),
 ]);
 
+const costObjects = {
+  costCentreId: Id.nullable().optional(),
+  jobId: Id.nullable().optional(),
+  /** The customer of the job is to be charged for it. */
+  isRecharged: z.boolean().optional(),
+};
+
 /** What a line is coded to, complete. */
 export const Coding = z.object({
   payeeId: Id.nullable(),
@@ -19,6 +26,7 @@ export const Coding = z.object({
         taxCodeId: Id.nullable(),
         share: SplitPart,
         tax: Minor.nullable(),
+        ...costObjects,
       }),
     )
     .min(1)
@@ -34,6 +42,7 @@ export const DraftPart = z.object({
   taxCodeId: Id.nullable(),
   share: SplitPart,
   tax: Minor.nullable(),
+  ...costObjects,
 });
 export type DraftPart = z.infer<typeof DraftPart>;
 
@@ -45,6 +54,7 @@ export const DraftCoding = z.object({
   note: z.string().max(1_000).nullable(),
   /** The tax as corrected by hand, signed like the line; null for the computed one. */
   tax: Minor.nullable().default(null),
+  ...costObjects,
   /** The parts of a split; null while the line goes to one account. */
   parts: z.array(DraftPart).min(1).max(100).nullable().default(null),
 });

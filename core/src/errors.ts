@@ -116,6 +116,8 @@ export const errors = {
   ],
   ACCOUNT_UNKNOWN: [404, 'That account is not in these books.'],
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],
+  COST_OBJECT_UNKNOWN: [404, 'That cost centre or job is not in these books.'],
+  COST_OBJECT_TAKEN: [409, 'There is a {name} already.'],
   PAYEE_UNKNOWN: [404, 'That payee is not in these books.'],
   PAYEE_TAKEN: [409, 'There is a payee {name} already.'],
   PAYEE_SAME: [422, 'Choose another payee, one that is in use.'],

@@ -2,7 +2,7 @@ import { fail } from '../errors.ts';
 import { type Minor, roundedQuotient, sumMinor } from '../money/minor.ts';
 import { splitAmount } from '../money/splitAmount.ts';
 import { taxInside, taxOn } from '../money/taxInside.ts';
-import type { Coding, CodingPart } from './coding.ts';
+import type { Coding, CodingPart, CostObjects } from './coding.ts';
 
 /** The type of a ledger account. */
 export type AccountType = 'asset' | 'liability' | 'equity' | 'income' | 'expense';
@@ -24,7 +24,7 @@ export interface TaxInForce {
 }
 
 /** A leg of an entry. Debit is positive, credit is negative. */
-export interface Leg {
+export interface Leg extends CostObjects {
   readonly accountId: string;
   readonly amount: Minor;
   readonly taxCodeId: string | null;
@@ -71,8 +71,15 @@ export function buildLegs(
 
 function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
   const gross = amount === 0 ? 0 : -amount;
-  const { accountId, taxCodeId } = part;
-  const base = (value: Minor): Leg => ({ accountId, amount: value, taxCodeId, role: 'base' });
+  const { accountId, taxCodeId, costCentreId = null, jobId = null, isRecharged = false } = part;
+  const objects = { costCentreId, jobId, isRecharged: jobId !== null && isRecharged };
+  const base = (value: Minor): Leg => ({
+    accountId,
+    amount: value,
+    taxCodeId,
+    role: 'base',
+    ...objects,
+  });
   if (taxCodeId === null) return [base(gross)];
   const code = lookups.tax(taxCodeId);
   if (code.kind !== 'standard' && code.kind !== 'reverseCharge') return [base(gross)];

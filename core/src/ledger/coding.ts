@@ -1,8 +1,16 @@
 import type { Minor } from '../money/minor.ts';
 import type { SplitPart } from '../money/splitAmount.ts';
 
+/** What a cost is for, beside its account. */
+export interface CostObjects {
+  readonly costCentreId?: string | null | undefined;
+  readonly jobId?: string | null | undefined;
+  /** The customer of the job is to be charged for it. */
+  readonly isRecharged?: boolean | undefined;
+}
+
 /** One part of a coding: which account and tax, and how much of the line. */
-export interface CodingPart {
+export interface CodingPart extends CostObjects {
   readonly accountId: string;
   readonly taxCodeId: string | null;
   readonly share: SplitPart;

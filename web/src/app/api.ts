@@ -10,6 +10,7 @@ import type {
   NewAccount,
   NewBankAccount,
   NewBooks,
+  NewCostObject,
   NewPayee,
   OpeningBalance,
   PayeeUse,
@@ -130,6 +131,10 @@ export const api = createApi({
     }),
     createPayee: build.mutation<Made, InBooks<NewPayee>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/payees`, body),
+      invalidatesTags: ['Books'],
+    }),
+    createCostObject: build.mutation<Made, InBooks<NewCostObject>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/cost-objects`, body),
       invalidatesTags: ['Books'],
     }),
     payeeUses: build.query<{ uses: PayeeUse[] }, string>({

@@ -34,6 +34,7 @@ function nothing(): BooksSetup {
     accounts: [],
     taxCodes: [],
     payees: [],
+    costObjects: [],
     bankAccounts: [],
   };
 }

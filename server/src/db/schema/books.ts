@@ -123,6 +123,23 @@ export const payees = pgTable(
   ],
 );
 
+/** What costs are for, beside their accounts. */
+export const costObjects = pgTable(
+  'cost_objects',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    kind: text({ enum: ['costCentre', 'job'] }).notNull(),
+    name: text().notNull(),
+    isOn: boolean('is_on').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    unique('cost_objects_name').on(table.booksId, table.kind, table.name),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
 /** Current, savings, card and cash accounts, each tied to one ledger account. */
 export const bankAccounts = pgTable(
   'bank_accounts',

@@ -14,7 +14,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { accounts, bankAccounts, payees, taxCodes } from './books.ts';
+import { accounts, bankAccounts, costObjects, payees, taxCodes } from './books.ts';
 import { lines } from './lines.ts';
 
 /** Balanced journal entries; voided, never deleted. */
@@ -62,6 +62,10 @@ export const legs = pgTable(
     amount: bigint({ mode: 'number' }).notNull(),
     taxCodeId: uuid('tax_code_id'),
     role: text({ enum: ['bank', 'base', 'tax'] }).notNull(),
+    costCentreId: uuid('cost_centre_id'),
+    jobId: uuid('job_id'),
+    /** The customer of the job is to be charged for it. */
+    isRecharged: boolean('is_recharged').notNull().default(false),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
@@ -78,6 +82,14 @@ export const legs = pgTable(
     foreignKey({
       columns: [table.booksId, table.taxCodeId],
       foreignColumns: [taxCodes.booksId, taxCodes.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.costCentreId],
+      foreignColumns: [costObjects.booksId, costObjects.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.jobId],
+      foreignColumns: [costObjects.booksId, costObjects.id],
     }),
   ],
 );

@@ -62,6 +62,12 @@ export async function loadLookups(
   );
   const accountById = new Map(accounts.map((each) => [each.id, each]));
   const payeeById = new Map(payees.map((each) => [each.id, each]));
+  const objects = await rowsOf<{ id: string; kind: string }>(
+    tx,
+    sql`select id, kind from cost_objects where books_id = ${booksId}`,
+  );
+  const hasObject = (kind: string, wanted: string | null | undefined): boolean =>
+    !wanted || objects.some((each) => each.kind === kind && each.id === wanted);
   const account = (id: string): AccountRow => accountById.get(id) ?? fail('ACCOUNT_UNKNOWN');
 
   function taxOn(date: string, id: string): TaxInForce {
@@ -76,7 +82,10 @@ export async function loadLookups(
 
   return {
     checkCoding: ({ parts: own, payeeId }) => {
-      for (const { accountId } of own) {
+      for (const { accountId, costCentreId, jobId } of own) {
+        if (!hasObject('costCentre', costCentreId) || !hasObject('job', jobId)) {
+          fail('COST_OBJECT_UNKNOWN');
+        }
         const { name, isOn, isBank } = account(accountId);
         if (!isOn) fail('ACCOUNT_OFF', { name });
         if (isBank) fail('ACCOUNT_IS_BANK', { name });

@@ -3,6 +3,7 @@ import type {
   ChangeBooks,
   NewAccount,
   NewBankAccount,
+  NewCostObject,
   NewPayee,
   OpeningBalance,
 } from '@zubrell/contract/books';
@@ -11,7 +12,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { and, eq, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { accounts, bankAccounts, books, payees } from '../../db/schema/books.ts';
+import { accounts, bankAccounts, books, costObjects, payees } from '../../db/schema/books.ts';
 import type { Actor, Services } from '../../services.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { insertOpening } from './openingBalance.ts';
@@ -86,6 +87,27 @@ export async function createPayee(
   const words = `Made the payee ${wanted.name}`;
   const items = [madeItem('payee', id, { id, ...wanted })];
   return { id, ...(await finish(tx, services, booksId, actor, 'makePayee', words, items)) };
+}
+
+/** Adds a cost centre or a job. @throws {ZubrellError} COST_OBJECT_TAKEN */
+export async function createCostObject(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  wanted: NewCostObject,
+): Promise<Made> {
+  const [taken] = await rowsOf<{ name: string }>(
+    tx,
+    sql`select name from cost_objects where books_id = ${booksId} and kind = ${wanted.kind}
+          and lower(name) = lower(${wanted.name})`,
+  );
+  if (taken) fail('COST_OBJECT_TAKEN', { name: taken.name });
+  const id = randomUUID();
+  await tx.insert(costObjects).values({ booksId, id, ...wanted });
+  const words = `Made the ${wanted.kind === 'job' ? 'job' : 'cost centre'} ${wanted.name}`;
+  const items = [madeItem('costObject', id, { id, ...wanted })];
+  return { id, ...(await finish(tx, services, booksId, actor, 'makeCostObject', words, items)) };
 }
 
 /** Where the ledger accounts of bank accounts stand, by kind: code to start from, parent, type. */

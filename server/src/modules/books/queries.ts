@@ -54,6 +54,11 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
     sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto"
         from payees where books_id = ${booksId} order by lower(name)`,
   );
+  const costObjects = await rowsOf<BooksSetup['costObjects'][number]>(
+    tx,
+    sql`select id, kind, name, is_on as "isOn" from cost_objects
+        where books_id = ${booksId} order by lower(name)`,
+  );
   const bankAccounts = await rowsOf<BooksSetup['bankAccounts'][number]>(
     tx,
     sql`select b.id, b.name, b.kind, b.bank, b.number, b.account_id as "accountId",
@@ -69,7 +74,14 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
         join accounts a on a.books_id = b.books_id and a.id = b.account_id
         where b.books_id = ${booksId} order by a.code`,
   );
-  return { books: books ?? fail('BOOKS_UNKNOWN'), accounts, taxCodes, payees, bankAccounts };
+  return {
+    books: books ?? fail('BOOKS_UNKNOWN'),
+    accounts,
+    taxCodes,
+    payees,
+    costObjects,
+    bankAccounts,
+  };
 }
 
 /** What was posted to each payee, and to which account most. */

@@ -8,6 +8,7 @@ import {
   NewAccount,
   NewBankAccount,
   NewBooks,
+  NewCostObject,
   NewPayee,
   OpeningBalance,
   PayeeUse,
@@ -24,6 +25,7 @@ import {
   changeBooks,
   createAccount,
   createBankAccount,
+  createCostObject,
   createPayee,
   postOpening,
 } from './makeThings.ts';
@@ -104,6 +106,18 @@ export function booksRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         createPayee(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/cost-objects',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: NewCostObject, response: { 200: Made } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        createCostObject(tx, services, booksId, actor, request.body),
       ),
   );
 

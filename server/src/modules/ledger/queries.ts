@@ -83,7 +83,8 @@ export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise
   if (!entry) fail('ENTRY_UNKNOWN');
   const legs = await rowsOf<Entry['legs'][number]>(
     tx,
-    sql`select id, account_id as "accountId", amount, tax_code_id as "taxCodeId", role
+    sql`select id, account_id as "accountId", amount, tax_code_id as "taxCodeId", role,
+          cost_centre_id as "costCentreId", job_id as "jobId", is_recharged as "isRecharged"
         from legs where books_id = ${booksId} and entry_id = ${entryId} order by position`,
   );
   return { ...entry, legs };

@@ -21,6 +21,9 @@ export async function codingToDraft(
             'taxCodeId', d.coding #> '{parts,0,taxCodeId}',
             'note', d.coding -> 'note',
             'tax', d.coding #> '{parts,0,tax}',
+            'costCentreId', d.coding #> '{parts,0,costCentreId}',
+            'jobId', d.coding #> '{parts,0,jobId}',
+            'isRecharged', coalesce(d.coding #> '{parts,0,isRecharged}', 'false'),
             'parts', case when jsonb_array_length(d.coding -> 'parts') > 1
               then d.coding -> 'parts' end),
           1, ${userId}, ${at.toISOString()}

@@ -335,3 +335,49 @@ describe('a line that came in through the wrong bank account', () => {
     expect(await counts(own.bankAccountId)).toMatchObject({ blank: 2, excluded: 0 });
   });
 });
+
+describe('cost centres and jobs', () => {
+  it('stand on the legs of what is coded to them, and can’t be unmade while in use', async () => {
+    const own = await makeBooks(client);
+    const place = `/api/books/${own.id}`;
+    const make = (kind: string, name: string) =>
+      client.send<{ id: string; step: number }>('POST', `${place}/cost-objects`, { kind, name });
+    const { id: costCentreId } = await make('costCentre', 'Market stall');
+    const job = await make('job', 'Dinner service for Marlstone');
+    await expect(make('job', 'dinner service for marlstone')).rejects.toThrow('COST_OBJECT_TAKEN');
+    const clay = [{ date: '2026-03-01', amount: '-12.00', text: 'CLAY', id: 'C' }];
+    await own.keep('march.ofx', ofxFile(clay, '988.00'));
+    const target = {
+      stack: { grouping: 'lookAlikes', key: 'CLAY', direction: 'out' },
+      lane: 'blank',
+      scope: {},
+    };
+    const accountId = await own.accountId('5000');
+    const send = (objects: object) => {
+      const part = { accountId, taxCodeId: null, share: { kind: 'rest' }, tax: null, ...objects };
+      const coding = { payeeId: null, parts: [part], note: null };
+      return client.send<LinesDone>('POST', `${place}/lines/post`, {
+        target,
+        coding,
+        seenStep: 1_000,
+      });
+    };
+    await expect(send({ costCentreId: job.id })).rejects.toThrow('COST_OBJECT_UNKNOWN');
+    await send({ costCentreId, jobId: job.id, isRecharged: true });
+    const { items } = await client.get<Register>(`${place}/accounts/${accountId}/register`);
+    const entry = await client.get<Entry>(`${place}/entries/${items[0]?.entryId}`);
+    expect(entry.legs.find((leg) => leg.accountId === accountId)).toMatchObject({
+      costCentreId,
+      jobId: job.id,
+      isRecharged: true,
+    });
+    await expect(
+      client.send('POST', `${place}/steps/undo`, { step: job.step, withLater: false }),
+    ).rejects.toThrow('STEP_IN_USE');
+    await client.send('POST', `${place}/steps/undo`, { step: null, withLater: false });
+    const { stacks: waiting } = await client.get<{ stacks: Stack[] }>(
+      `${place}/stacks?lane=blank&grouping=lookAlikes`,
+    );
+    expect(waiting[0]?.draft).toMatchObject({ costCentreId, jobId: job.id, isRecharged: true });
+  });
+});

@@ -81,6 +81,9 @@ export async function insertPostings(
       amount: 'bigint',
       tax_code_id: 'uuid',
       role: 'text',
+      cost_centre_id: 'uuid',
+      job_id: 'uuid',
+      is_recharged: 'boolean',
     },
     postings.flatMap(({ entryId, legs }) =>
       legs.map((leg, position) => ({
@@ -92,6 +95,9 @@ export async function insertPostings(
         amount: leg.amount,
         tax_code_id: leg.taxCodeId,
         role: leg.role,
+        cost_centre_id: leg.costCentreId ?? null,
+        job_id: leg.jobId ?? null,
+        is_recharged: leg.isRecharged ?? false,
       })),
     ),
   );

@@ -1,4 +1,4 @@
-import type { Account, BankAccount, Payee } from '@zubrell/contract/books';
+import type { Account, BankAccount, CostObject, Payee } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import { DrizzleQueryError, sql } from 'drizzle-orm';
 import pg from 'pg';
@@ -88,6 +88,7 @@ export async function applyItems(
         break;
       case 'account':
       case 'payee':
+      case 'costObject':
       case 'bankAccount':
         await setMade(tx, booksId, item);
         break;
@@ -156,7 +157,12 @@ async function setLock(tx: Tx, booksId: string, item: StepItem): Promise<boolean
   return rows.length === 1;
 }
 
-const TABLES = { account: 'accounts', payee: 'payees', bankAccount: 'bank_accounts' } as const;
+const TABLES = {
+  account: 'accounts',
+  payee: 'payees',
+  costObject: 'cost_objects',
+  bankAccount: 'bank_accounts',
+} as const;
 
 /** Takes away what a step made, makes it again with the same id, or changes it back. */
 async function setMade(tx: Tx, booksId: string, item: StepItem): Promise<void> {
@@ -188,6 +194,12 @@ async function insertAgain(tx: Tx, booksId: string, item: StepItem): Promise<voi
     await tx.execute(
       sql`insert into payees (books_id, id, name, kind)
           values (${booksId}, ${payee.id}, ${payee.name}, ${payee.kind})`,
+    );
+  } else if (item.thing === 'costObject') {
+    const made = item.after as CostObject;
+    await tx.execute(
+      sql`insert into cost_objects (books_id, id, kind, name)
+          values (${booksId}, ${made.id}, ${made.kind}, ${made.name})`,
     );
   } else if (item.thing === 'account') {
     const account = item.after as Account;

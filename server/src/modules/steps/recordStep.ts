@@ -19,6 +19,7 @@ export interface StepItem {
     | 'batch'
     | 'account'
     | 'payee'
+    | 'costObject'
     | 'bankAccount'
     | 'books';
   readonly thingId: string;

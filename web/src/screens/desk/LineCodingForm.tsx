@@ -5,6 +5,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
 import { CodingInput, nextEmptyField } from './CodingInput.tsx';
+import { CostObjectFields } from './CostObjectFields.tsx';
 import { fieldOpened } from './deskSlice.ts';
 import { EntryPreview } from './EntryPreview.tsx';
 import { completeCoding, type DeskRow } from './rows.ts';
@@ -70,6 +71,7 @@ export function LineCodingForm({
       </div>
       {coding.parts === null ? (
         <>
+          <CostObjectFields coding={coding} onChange={(next) => void edit(row, next)} />
           <TaxField line={row.line} coding={coding} onChange={(next) => void edit(row, next)} />
           <button
             type="button"

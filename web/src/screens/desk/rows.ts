@@ -101,9 +101,8 @@ function fromProposal(proposal: Proposal | null): DraftCoding {
 export function draftOf({ payeeId, parts, note }: Coding): DraftCoding {
   const [first] = parts;
   if (!first) return emptyCoding;
-  const { accountId, taxCodeId, tax } = first;
-  const isSplit = parts.length > 1;
-  return { payeeId, accountId, taxCodeId, note, tax, parts: isSplit ? [...parts] : null };
+  const { share: _share, ...coded } = first;
+  return { payeeId, note, ...coded, parts: parts.length > 1 ? [...parts] : null };
 }
 
 /** A coding to post, or what is still missing, in words. */
@@ -118,10 +117,18 @@ export function completeCoding(
     if (complete.length < parts.length) return { missing: 'the account of each part' };
     return { coding: { payeeId, parts: complete, note } };
   }
-  const { accountId, taxCodeId, tax } = draft;
+  const { accountId, taxCodeId, tax, costCentreId, jobId, isRecharged } = draft;
   if (accountId === null) return { missing: 'the account' };
+  const objects = {
+    ...(costCentreId ? { costCentreId } : {}),
+    ...(jobId ? { jobId, isRecharged: isRecharged ?? false } : {}),
+  };
   return {
-    coding: { payeeId, parts: [{ accountId, taxCodeId, share: { kind: 'rest' }, tax }], note },
+    coding: {
+      payeeId,
+      parts: [{ accountId, taxCodeId, share: { kind: 'rest' }, tax, ...objects }],
+      note,
+    },
   };
 }
 
@@ -134,7 +141,9 @@ export function isSameCoding(a: DraftCoding, b: DraftCoding): boolean {
   );
 }
 
-function partsOf({ accountId, taxCodeId, tax, parts }: DraftCoding): unknown[] {
-  if (parts === null) return [accountId, taxCodeId, tax];
+function partsOf(coding: DraftCoding): unknown[] {
+  const { accountId, taxCodeId, tax, parts } = coding;
+  const objects = [coding.costCentreId ?? null, coding.jobId ?? null, coding.isRecharged ?? false];
+  if (parts === null) return [accountId, taxCodeId, tax, ...objects];
   return parts.map((part) => [part.accountId, part.taxCodeId, part.share, part.tax]);
 }

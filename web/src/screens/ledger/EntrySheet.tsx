@@ -16,7 +16,7 @@ export function EntrySheet({
   readonly entryId: string;
   readonly onClose: () => void;
 }) {
-  const { booksId, accountName, payeeName, taxName, amount } = useBooks();
+  const { booksId, setup, accountName, payeeName, taxName, amount } = useBooks();
   const { data: entry, error } = api.useEntryQuery({ booksId, entryId });
   const { undo } = useUndo();
   const showDate = useShowDate();
@@ -75,6 +75,15 @@ export function EntrySheet({
                       <span className="quiet d-block">
                         {leg.role === 'tax' ? 'tax' : 'net'}, {taxName(leg.taxCodeId)}
                       </span>
+                    )}
+                    {[leg.costCentreId, leg.jobId].map(
+                      (id) =>
+                        id && (
+                          <span key={id} className="quiet d-block">
+                            {setup.costObjects.find((each) => each.id === id)?.name}
+                            {id === leg.jobId && leg.isRecharged && ', to be recharged'}
+                          </span>
+                        ),
                     )}
                   </td>
                   <td className="num">{leg.amount > 0 && amount(leg.amount)}</td>

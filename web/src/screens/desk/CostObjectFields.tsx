@@ -1,0 +1,79 @@
+import type { CostObject } from '@zubrell/contract/books';
+import type { DraftCoding } from '@zubrell/contract/coding';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Combobox } from '../../ui/Combobox.tsx';
+
+const FIELDS = [
+  ['costCentreId', 'costCentre', 'Cost centre'],
+  ['jobId', 'job', 'Job'],
+] as const;
+
+/**
+ * What a cost is for, beside its account. Books that use neither cost centres nor jobs see one quiet
+ * button instead of the fields.
+ */
+export function CostObjectFields({
+  coding,
+  onChange,
+}: {
+  readonly coding: DraftCoding;
+  readonly onChange: (coding: DraftCoding) => void;
+}) {
+  const { booksId, setup } = useBooks();
+  const [isShown, setIsShown] = useState(setup.costObjects.length > 0);
+  const [create] = api.useCreateCostObjectMutation();
+
+  async function make(field: 'costCentreId' | 'jobId', kind: CostObject['kind'], name: string) {
+    const { data, error } = await create({ booksId, kind, name });
+    if (data) {
+      onChange({ ...coding, [field]: data.id });
+      toast(data.words);
+    } else toast.error(shownProblem(error).message);
+  }
+
+  if (!isShown) {
+    return (
+      <button type="button" className="btn btn-link p-0 mt-1" onClick={() => setIsShown(true)}>
+        Cost centre or job …
+      </button>
+    );
+  }
+  return (
+    <div className="coding-form mt-1">
+      {FIELDS.map(([field, kind, name]) => (
+        <div key={field} className="field">
+          <span>{name}</span>
+          <Combobox
+            label={name}
+            placeholder="none"
+            value={coding[field] ?? null}
+            choices={setup.costObjects
+              .filter((each) => each.kind === kind && each.isOn)
+              .map(({ id, name: label }) => ({ id, label }))}
+            onChange={(id) => onChange({ ...coding, [field]: id })}
+            onCreate={(typed) => {
+              void make(field, kind, typed);
+              return undefined;
+            }}
+          />
+        </div>
+      ))}
+      {coding.jobId && (
+        <label className="field">
+          <span>Recharge</span>
+          <input
+            type="checkbox"
+            className="form-check-input"
+            aria-label="Charge the customer of the job for it"
+            checked={coding.isRecharged ?? false}
+            onChange={({ target }) => onChange({ ...coding, isRecharged: target.checked })}
+          />
+        </label>
+      )}
+    </div>
+  );
+}
