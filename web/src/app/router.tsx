@@ -2,21 +2,16 @@ import { createBrowserRouter, Navigate } from 'react-router';
 import { BoardScreen } from '../screens/board/BoardScreen.tsx';
 import { BooksScreen } from '../screens/books/BooksScreen.tsx';
 import { DeskScreen } from '../screens/desk/DeskScreen.tsx';
-import { HistoryScreen } from '../screens/history/HistoryScreen.tsx';
-import { BatchScreen } from '../screens/intake/BatchScreen.tsx';
-import { ConsentScreen } from '../screens/intake/feeds/ConsentScreen.tsx';
-import { IntakeScreen } from '../screens/intake/IntakeScreen.tsx';
-import { LedgerScreen } from '../screens/ledger/LedgerScreen.tsx';
-import { PayeesPage } from '../screens/ledger/PayeesPage.tsx';
 import { SignInScreen } from '../screens/signIn/SignInScreen.tsx';
 import { BooksShell } from './BooksShell.tsx';
 import { SignedIn } from './SignedIn.tsx';
 
-/** Every address and what it shows. */
+/** Every address and what it shows; the less used screens are fetched when they are first gone to. */
 export const router = createBrowserRouter([
   { path: '/sign-in', element: <SignInScreen /> },
   {
     element: <SignedIn />,
+    HydrateFallback: () => null,
     children: [
       { path: '/', element: <BooksScreen /> },
       {
@@ -26,12 +21,42 @@ export const router = createBrowserRouter([
           { index: true, element: <Navigate to="board" replace /> },
           { path: 'board', element: <BoardScreen /> },
           { path: 'desk', element: <DeskScreen /> },
-          { path: 'intake', element: <IntakeScreen /> },
-          { path: 'intake/consent', element: <ConsentScreen /> },
-          { path: 'intake/:batchId', element: <BatchScreen /> },
-          { path: 'ledger/payees', element: <PayeesPage /> },
-          { path: 'ledger/:accountId?', element: <LedgerScreen /> },
-          { path: 'history', element: <HistoryScreen /> },
+          {
+            path: 'intake',
+            lazy: async () => ({
+              Component: (await import('../screens/intake/IntakeScreen.tsx')).IntakeScreen,
+            }),
+          },
+          {
+            path: 'intake/consent',
+            lazy: async () => ({
+              Component: (await import('../screens/intake/feeds/ConsentScreen.tsx')).ConsentScreen,
+            }),
+          },
+          {
+            path: 'intake/:batchId',
+            lazy: async () => ({
+              Component: (await import('../screens/intake/BatchScreen.tsx')).BatchScreen,
+            }),
+          },
+          {
+            path: 'ledger/payees',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/PayeesPage.tsx')).PayeesPage,
+            }),
+          },
+          {
+            path: 'ledger/:accountId?',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/LedgerScreen.tsx')).LedgerScreen,
+            }),
+          },
+          {
+            path: 'history',
+            lazy: async () => ({
+              Component: (await import('../screens/history/HistoryScreen.tsx')).HistoryScreen,
+            }),
+          },
         ],
       },
     ],

@@ -261,11 +261,12 @@ export const proposals = pgTable(
     lane: text({ enum: ['ready', 'check'] }).notNull(),
     proposal: jsonb().notNull(),
     /** Proposals with the same digest say the same. */
-    digest: text().notNull(),
+    digest: bigint({ mode: 'bigint' }).notNull(),
     /** The account of its first part. */
     accountId: uuid('account_id'),
   },
   (table) => [
+    index('proposals_digest').on(table.booksId, table.digest),
     primaryKey({ columns: [table.booksId, table.lineId] }),
     foreignKey({
       columns: [table.booksId, table.lineId],

@@ -65,7 +65,7 @@ export async function renewProposals(
             and (not ${isOpenLine} or not exists (
               select from made where made.stem = l.stem and made.is_out = (l.amount < 0))))
         insert into proposals (books_id, line_id, lane, proposal, digest, account_id)
-        select l.books_id, l.id, made.lane, made.proposal::jsonb, md5(made.proposal),
+        select l.books_id, l.id, made.lane, made.proposal::jsonb, hashtextextended(made.proposal, 0),
           made.account_id
         from made
         join lines l on l.books_id = ${booksId} and l.stem = made.stem
@@ -137,7 +137,7 @@ async function proposeFromPrepared(
   await tx.execute(
     sql`insert into proposals (books_id, line_id, lane, proposal, digest, account_id)
         select distinct on (w.id) ${booksId}::uuid, w.id, made.lane, made.proposal::jsonb,
-          md5(made.proposal), made.account_id
+          hashtextextended(made.proposal, 0), made.account_id
         from (select l.id, l.prepared::text || coalesce(l.payee, '') as key ${waiting}) w
         join unnest(
           ${sql.param(made.map(({ key }) => key))}::text[],

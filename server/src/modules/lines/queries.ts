@@ -11,7 +11,7 @@ import type {
 } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import type { Coding } from '@zubrell/core/ledger/coding';
-import { type SQL, sql } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
@@ -62,17 +62,18 @@ export async function stacksOf(
       : ofLane === 'check'
         ? sql`coalesce(s.proposal #>> '{doubts,0,kind}', ''), abs(total) desc, key, direction`
         : sql`count desc, abs(total) desc, key, direction`;
-  const rows = await rowsOf<Omit<Stack, 'grouping'> & { readonly sample: string | null }>(
+  const rows = await rowsOf<Omit<Stack, 'grouping'>>(
     tx,
     // Proposals are compared by their digests; of those that are alike one is fetched.
     sql`with grouped as (
           select ${stackKeyOf(grouping)} as key,
             case when l.amount < 0 then 'out' else 'in' end as direction,
-            min(l.stem) as title, count(*)::int as count, sum(l.amount)::bigint as total,
+            ${grouping === 'lookAlikes' ? sql`l.stem` : sql`min(l.stem)`} as title,
+            count(*)::int as count, sum(l.amount)::bigint as total,
             min(l.date) as "firstDate", max(l.date) as "lastDate",
             min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
             case when count(p.digest) = count(*) and min(p.digest) = max(p.digest)
-              then (array_agg(l.id))[1] end as sample,
+              then min(p.digest) end as digest,
             case when count(f.coding) = count(*) and min(f.coding::text) = max(f.coding::text)
               then min(f.coding::text)::jsonb end as draft,
             count(f.coding)::int as "draftCount",
@@ -81,12 +82,16 @@ export async function stacksOf(
             count(distinct p.account_id)::int as "accountCount"
           from lines l ${joinProposal} ${joinDraft}
           where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
-          group by 1, 2)
-        select g.*, s.proposal from grouped g
-        left join proposals s on s.books_id = ${booksId} and s.line_id = g.sample
+          group by ${grouping === 'lookAlikes' ? sql`1, 2, 3` : sql`1, 2`})
+        select key, direction, title, count, total, "firstDate", "lastDate", smallest, largest,
+          draft, "draftCount", "twiceCount", "answeredCount", "accountCount", s.proposal
+        from grouped g
+        left join lateral (
+          select proposal from proposals
+          where books_id = ${booksId} and digest = g.digest limit 1) s on true
         order by ${order}`,
   );
-  return rows.map(({ sample: _sample, ...row }) => ({ ...row, grouping }));
+  return rows.map((row) => ({ ...row, grouping }));
 }
 
 const lineColumns = sql`
