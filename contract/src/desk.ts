@@ -15,6 +15,8 @@ export const Scope = z.object({
   search: z.string().max(200).optional(),
   /** Only money in, or only money out. */
   direction: z.enum(['in', 'out']).optional(),
+  /** Only lines that no paper is kept with. */
+  paper: z.literal('none').optional(),
 });
 export type Scope = z.infer<typeof Scope>;
 

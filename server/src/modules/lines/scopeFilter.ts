@@ -18,6 +18,11 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
   if (scope.direction !== undefined) {
     conditions.push(scope.direction === 'out' ? sql`l.amount < 0` : sql`l.amount >= 0`);
   }
+  if (scope.paper !== undefined) {
+    conditions.push(sql`not exists (
+      select from attachments paper
+      where paper.books_id = l.books_id and paper.line_id = l.id)`);
+  }
   const search = parseSearch(scope.search ?? '', currency);
   if (search.kind === 'amount') {
     conditions.push(sql`abs(l.amount) between ${search.from} and ${search.to}`);

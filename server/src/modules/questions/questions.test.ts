@@ -127,6 +127,7 @@ describe('a paper', () => {
       url: `${path}/attachments/${id}`,
       headers: { cookie: client.cookie },
     });
+    expect(await client.get(`${path}/lanes?paper=none`)).toMatchObject({ blank: 1 });
     expect(paper.rawPayload).toEqual(bytes);
     expect(paper.headers['content-type']).toBe('application/pdf');
     expect(paper.headers['content-security-policy']).toContain('sandbox');

@@ -23,7 +23,8 @@ const DECISIONS = [
 /** Which lines the Desk looks at. */
 export function ScopeRow() {
   const { setup } = useBooks();
-  const { bankAccountId, period, side, grouping, lane, decision, change } = useDeskScope();
+  const { bankAccountId, period, side, isWithoutPaper, grouping, lane, decision, change } =
+    useDeskScope();
   const dispatch = useAppDispatch();
   const dates = setup.bankAccounts.flatMap(({ firstDate, lastDate }) =>
     firstDate && lastDate ? [firstDate, lastDate] : [],
@@ -62,6 +63,17 @@ export function ScopeRow() {
         ]}
         onChange={(wanted) => change({ side: wanted })}
       />
+      {lane === 'decided' && (
+        <label className="without-paper">
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={isWithoutPaper}
+            onChange={({ target }) => change({ paper: target.checked ? 'none' : null })}
+          />
+          Without a paper
+        </label>
+      )}
       <SearchField />
       <div className="ms-auto d-flex gap-2">
         {lane === 'ready' && (

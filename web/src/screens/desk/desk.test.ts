@@ -125,6 +125,7 @@ describe('the scope in the address', () => {
       bankAccountId: null,
       search: '',
       side: null,
+      isWithoutPaper: false,
       decision: null,
       scope: {},
     });

@@ -14,6 +14,8 @@ export interface DeskScope {
   readonly search: string;
   /** Only money in, or only money out. */
   readonly side: 'in' | 'out' | null;
+  /** Only lines that no paper is kept with. */
+  readonly isWithoutPaper: boolean;
   /** Only this decision, in Decided. */
   readonly decision: DecisionKind | null;
   /** The scope as the server takes it. */
@@ -34,6 +36,7 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
   const search = params.get('q') ?? '';
   const wanted = params.get('side');
   const side = wanted === 'in' || wanted === 'out' ? wanted : null;
+  const isWithoutPaper = params.get('paper') === 'none';
   return {
     lane: LANES.find((each) => each === lane) ?? 'ready',
     grouping: by === 'payee' || by === 'date' ? by : 'lookAlikes',
@@ -41,12 +44,14 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
     bankAccountId,
     search,
     side,
+    isWithoutPaper,
     decision: DECISIONS.find((each) => each === decision) ?? null,
     scope: {
       ...(bankAccountId === null ? {} : { bankAccountId: [bankAccountId] }),
       ...(period === null ? {} : { from: `${period}-01`, to: lastDayOf(period) }),
       ...(search === '' ? {} : { search }),
       ...(side === null ? {} : { direction: side }),
+      ...(isWithoutPaper ? { paper: 'none' as const } : {}),
     },
   };
 }

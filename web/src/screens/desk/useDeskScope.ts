@@ -12,6 +12,7 @@ type Change = Partial<{
   q: string | null;
   decision: string | null;
   side: string | null;
+  paper: string | null;
 }>;
 
 /** Reads the Desk's scope from the address, and changes it there. */
