@@ -316,8 +316,24 @@ export const Step = HistoryItem.extend({
   isUndone: z.boolean(),
 });
 export type Step = z.infer<typeof Step>;
-export const Steps = page(Step);
+export const Steps = page(Step).extend({
+  /** Everybody who took a step in these books. */
+  people: z.array(z.object({ id: Id, name: z.string() })),
+});
 export type Steps = z.infer<typeof Steps>;
+
+/** Kinds of steps as people look for them. */
+export const StepGroup = z.enum(['posting', 'keptOut', 'intake', 'asking', 'making', 'turns']);
+export type StepGroup = z.infer<typeof StepGroup>;
+
+/** Which steps are wanted; what is left out wants all. */
+export const StepsWanted = z.object({
+  group: StepGroup.optional(),
+  userId: Id.optional(),
+  /** Words of the step. */
+  search: z.string().max(200).optional(),
+});
+export type StepsWanted = z.infer<typeof StepsWanted>;
 
 export const UndoStep = z.object({
   /** The step to take back, or null for the sender's own latest. */

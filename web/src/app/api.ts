@@ -39,6 +39,7 @@ import type {
   Stack,
   StackKey,
   Steps,
+  StepsWanted,
   SweepLines,
   SweepSummary,
   UndoDone,
@@ -261,13 +262,13 @@ export const api = createApi({
       invalidatesTags: ['Books'],
     }),
 
-    steps: build.infiniteQuery<Steps, string, string | undefined>({
+    steps: build.infiniteQuery<Steps, InBooks<StepsWanted>, string | undefined>({
       infiniteQueryOptions: {
         initialPageParam: undefined,
         getNextPageParam: (page) => page.next ?? undefined,
       },
-      query: ({ queryArg, pageParam }) =>
-        `/books/${queryArg}/steps?${queryOf({ cursor: pageParam })}`,
+      query: ({ queryArg: { booksId, ...wanted }, pageParam }) =>
+        `/books/${booksId}/steps?${queryOf({ ...wanted, cursor: pageParam })}`,
       providesTags: ['Books'],
     }),
     undo: build.mutation<UndoDone, InBooks<UndoStep>>({

@@ -1,4 +1,4 @@
-import type { Steps } from '@zubrell/contract/desk';
+import type { StepGroup, Steps, StepsWanted } from '@zubrell/contract/desk';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
@@ -6,9 +6,35 @@ import { isUndoneStep } from './stepState.ts';
 
 const PAGE = 100;
 
+/** The kinds of steps in each group. */
+const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
+  posting: ['post', 'sweep', 'recode', 'reopen'],
+  keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
+  intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'count'],
+  asking: ['ask', 'answer'],
+  making: [
+    'makeAccount',
+    'makePayee',
+    'makeBankAccount',
+    'makeCostObject',
+    'changePayee',
+    'mergePayee',
+    'changeAccount',
+    'mergeStacks',
+    'splitStack',
+  ],
+  turns: ['undo', 'redo'],
+};
+
 /** The history of the books, the newest step first. */
-export async function stepsOf(tx: Tx, booksId: string, cursor: string | undefined): Promise<Steps> {
+export async function stepsOf(
+  tx: Tx,
+  booksId: string,
+  { group, userId, search }: StepsWanted,
+  cursor: string | undefined,
+): Promise<Steps> {
   const place = placeOf(cursor, 1);
+  const pattern = `%${(search ?? '').replace(/[\\%_]/g, '\\$&')}%`;
   const items = await rowsOf<Steps['items'][number]>(
     tx,
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, u.id as "userId", s.kind,
@@ -18,10 +44,19 @@ export async function stepsOf(tx: Tx, booksId: string, cursor: string | undefine
         from steps s join users u on u.id = s.user_id
         where s.books_id = ${booksId}
           and ${place === null ? sql`true` : sql`s.no < ${Number(place[0])}`}
+          and ${group === undefined ? sql`true` : sql`s.kind = any(${sql.param(GROUPS[group])}::text[])`}
+          and ${userId === undefined ? sql`true` : sql`s.user_id = ${userId}`}
+          and ${search === undefined ? sql`true` : sql`s.words ilike ${pattern}`}
         order by s.no desc limit ${PAGE}`,
   );
   const last = items.at(-1);
-  return { items, next: last && items.length === PAGE ? cursorOf(last.no) : null };
+  const people = await rowsOf<Steps['people'][number]>(
+    tx,
+    sql`select u.id, u.name from users u where exists (
+          select from steps s where s.books_id = ${booksId} and s.user_id = u.id)
+        order by u.name`,
+  );
+  return { items, people, next: last && items.length === PAGE ? cursorOf(last.no) : null };
 }
 
 /** The numbers of the steps after one, oldest first. */

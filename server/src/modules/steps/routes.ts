@@ -1,5 +1,5 @@
 import { BooksParams } from '@zubrell/contract/common';
-import { RedoStep, Steps, UndoDone, UndoStep } from '@zubrell/contract/desk';
+import { RedoStep, Steps, StepsWanted, UndoDone, UndoStep } from '@zubrell/contract/desk';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { command, query } from '../../http/command.ts';
@@ -16,12 +16,15 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
       config: { access: 'reviewer' },
       schema: {
         params: BooksParams,
-        querystring: z.object({ cursor: z.string().optional() }),
+        querystring: StepsWanted.extend({ cursor: z.string().optional() }),
         response: { 200: Steps },
       },
     },
     (request) =>
-      query(services, request, (tx, booksId) => stepsOf(tx, booksId, request.query.cursor)),
+      query(services, request, (tx, booksId) => {
+        const { cursor, ...wanted } = request.query;
+        return stepsOf(tx, booksId, wanted, cursor);
+      }),
   );
 
   api.post(

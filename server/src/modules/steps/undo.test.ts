@@ -84,6 +84,20 @@ describe('undo', () => {
     await expect(undo(eve)).rejects.toThrow('STEP_NOTHING');
   });
 
+  it('is found in the history by kind, person and words', async () => {
+    await post(mo, 'TIDEMARK FRT', '6010');
+    await post(eve, 'ORRIN MOBILE', '6030');
+    const words = async (query: string) =>
+      (await mo.get<Steps>(`${path}/steps?${query}`)).items.map((step) => step.words);
+    expect(await words('group=posting')).toHaveLength(2);
+    expect(await words('group=asking')).toEqual([]);
+    expect(await words('search=6030')).toEqual([expect.stringContaining('6030')]);
+    expect(await words('search=%25')).toEqual([]);
+    expect(await words(`userId=${eve.userId}&group=posting`)).toHaveLength(1);
+    const { people } = await mo.get<Steps>(`${path}/steps`);
+    expect(people.map(({ id }) => id).sort()).toEqual([mo.userId, eve.userId].sort());
+  });
+
   it('of an older step names the later ones that touched the same, or takes them along', async () => {
     const first = await post(mo, 'TIDEMARK FRT', '6010');
     await undo(mo, first.step);

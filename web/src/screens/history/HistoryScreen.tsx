@@ -1,25 +1,73 @@
-import type { Step } from '@zubrell/contract/desk';
+import { type Step, StepGroup } from '@zubrell/contract/desk';
+import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { useBooksId } from '../../app/useBooks.ts';
+import { useLater } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Picker } from '../../ui/Picker.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+
+const GROUPS: readonly (readonly [StepGroup, string])[] = [
+  ['posting', 'Posting'],
+  ['keptOut', 'Keeping out'],
+  ['intake', 'Coming in'],
+  ['asking', 'Questions'],
+  ['making', 'Payees and accounts'],
+  ['turns', 'Undo and redo'],
+];
 
 /** Every step ever taken in these books, each with a way back. */
 export function HistoryScreen() {
   const booksId = useBooksId();
-  const { data, error, hasNextPage, fetchNextPage, isFetching } =
-    api.useStepsInfiniteQuery(booksId);
+  const [group, setGroup] = useState<StepGroup | null>(null);
+  const [userId, setUserId] = useState<string | null>(null);
+  const [typed, setTyped] = useState('');
+  const search = useLater(typed.trim());
+  const { data, error, hasNextPage, fetchNextPage, isFetching } = api.useStepsInfiniteQuery({
+    booksId,
+    ...(group === null ? {} : { group }),
+    ...(userId === null ? {} : { userId }),
+    ...(search === '' ? {} : { search }),
+  });
+  const isAll = group === null && userId === null && search === '';
   const steps = data?.pages.flatMap((page) => page.items) ?? [];
   return (
     <main className="page">
       <h1>History</h1>
+      <div className="history-filter">
+        <Picker
+          id="history-group"
+          label="Kind"
+          value={group}
+          all="All"
+          choices={GROUPS}
+          onChange={(wanted) => setGroup(StepGroup.nullable().parse(wanted))}
+        />
+        <Picker
+          id="history-person"
+          label="Who"
+          value={userId}
+          all="Everybody"
+          choices={(data?.pages[0]?.people ?? []).map(({ id, name }) => [id, name])}
+          onChange={setUserId}
+        />
+        <input
+          type="search"
+          className="form-control"
+          aria-label="Search the history"
+          placeholder="Words of a step"
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+        />
+      </div>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the history" />}
-      {data && steps.length === 0 && (
+      {data && steps.length === 0 && !isAll && <p className="quiet">No step is like that.</p>}
+      {data && steps.length === 0 && isAll && (
         <EmptyState title="Nothing has happened yet">
           <p>Every file kept and every line posted will be listed here, and can be taken back.</p>
         </EmptyState>
