@@ -89,12 +89,13 @@ async function giveBackJobsOfTheDead(pool: pg.Pool): Promise<void> {
 
 /** Puts into the queue the feeds whose time has come. */
 async function queueDueFeeds({ database, clock }: Services): Promise<void> {
+  const now = clock.now();
   const due = await rowsOf<{ booksId: string; feedId: string }>(
     database,
     sql`select books_id as "booksId", feed_id as "feedId"
-        from due_feeds(${clock.now().toISOString()}::timestamptz)`,
+        from due_feeds(${now.toISOString()}::timestamptz)`,
   );
   for (const { booksId, feedId } of due) {
-    await inBooks(database, booksId, (tx) => queueFetch(tx, booksId, feedId, null));
+    await inBooks(database, booksId, (tx) => queueFetch(tx, booksId, feedId, null, now));
   }
 }

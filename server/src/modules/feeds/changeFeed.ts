@@ -83,6 +83,7 @@ export async function endFeed(tx: Tx, booksId: string, feedId: string): Promise<
  * Puts a feed into the queue, unless it is there.
  *
  * @param userId in whose name; null for whoever gave the consent
+ * @param dueBy only if its time has come by then: somebody may have fetched it meanwhile
  * @throws {ZubrellError} FEED_UNKNOWN, FEED_NO_ACCOUNT
  */
 export async function queueFetch(
@@ -90,6 +91,7 @@ export async function queueFetch(
   booksId: string,
   feedId: string,
   userId: string | null,
+  dueBy: Date | null = null,
 ): Promise<void> {
   const feed = await feedRow(tx, booksId, feedId);
   if (feed.bankAccountId === null) fail('FEED_NO_ACCOUNT', { name: feed.remoteName });
@@ -97,6 +99,7 @@ export async function queueFetch(
     tx,
     sql`update feeds f set is_fetching = true, next_at = null from consents c
         where f.books_id = ${booksId} and f.id = ${feedId} and not f.is_fetching
+          and (${dueBy === null} or f.next_at <= ${dueBy?.toISOString() ?? null}::timestamptz)
           and c.books_id = f.books_id and c.id = f.consent_id
         returning c.created_by as owner`,
   );
