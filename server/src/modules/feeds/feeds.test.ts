@@ -8,7 +8,7 @@ import { bookedBy } from '@zubrell/practice-bank/report';
 import { type Switch, switchNames } from '@zubrell/practice-bank/switches';
 import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
-import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { inBooks, rowsOf } from '../../db/database.ts';
 import {
   type Client,
@@ -20,6 +20,8 @@ import {
 import { practiceConnector } from './practiceConnector.ts';
 
 const BANK = 'Wick & Alder';
+/** How long the bank may take, in milliseconds: long enough for a busy machine. */
+const PATIENCE = 1_500;
 const FIRST = '2026-03-01';
 const customer = { user: 'mo', secret: 'clay', name: 'Mo Oakes' };
 
@@ -37,12 +39,12 @@ const accounts: Account[] = [];
 beforeAll(async () => {
   const customers = [{ ...customer, accounts }];
   bank = openBank({ bankName: BANK, customers, consents: [] }, FIRST);
-  const app = buildBank(bank, { slowFor: 600 });
+  const app = buildBank(bank, { slowFor: 2 * PATIENCE });
   address = await app.listen({ port: 0, host: '127.0.0.1' });
   closeBank = () => app.close();
   harness = await startHarness({
     clock: { now: () => new Date(`${bank.today}T12:00:00Z`), today: () => bank.today },
-    connectors: new Map([['practice', practiceConnector(address, BANK, 400)]]),
+    connectors: new Map([['practice', practiceConnector(address, BANK, PATIENCE)]]),
   });
   // Signed in late, so that the session outlives the days that tests let pass.
   bank.today = '2026-12-31';
@@ -58,6 +60,13 @@ beforeEach(async () => {
   books = await makeBooks(client);
   path = `/api/books/${books.id}`;
 });
+
+/** Feeds left behind would be fetched in the background when tests let days pass. */
+async function endFeeds(): Promise<void> {
+  const { feeds } = await client.get<Feeds>(`${path}/feeds`);
+  for (const { id } of feeds) await client.send('POST', `${path}/feeds/${id}/end`);
+}
+afterEach(endFeeds);
 
 let count = 0;
 function item(
@@ -420,6 +429,7 @@ describe('any sequence of mischief', () => {
           const last = await fetchNow(id);
           expect(last.result).toMatchObject({ kind: 'fetched', difference: 0 });
           expect(await keptLines()).toEqual(truth(account, FIRST));
+          await endFeeds();
         },
       ),
       {
