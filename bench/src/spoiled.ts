@@ -1,7 +1,8 @@
 import { ZubrellError } from '@zubrell/core/errors';
 import { readBankFile } from '@zubrell/core/formats/readBankFile';
+import { numbersFrom } from '@zubrell/core/testing/numbersFrom';
 import { sampleFile, sampleFormats } from '@zubrell/core/testing/sampleFiles';
-import { numbersFrom, spoilBytes } from '@zubrell/core/testing/spoilBytes';
+import { spoilBytes } from '@zubrell/core/testing/spoilBytes';
 
 const LINES = 2_000;
 /** How long each format is tried, in milliseconds. */

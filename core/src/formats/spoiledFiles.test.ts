@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ZubrellError } from '../errors.ts';
+import { numbersFrom } from '../testing/numbersFrom.ts';
 import { type SampleFormat, sampleFile, sampleFormats } from '../testing/sampleFiles.ts';
-import { numbersFrom, spoilBytes } from '../testing/spoilBytes.ts';
+import { spoilBytes } from '../testing/spoilBytes.ts';
 import { readBankFile } from './readBankFile.ts';
 
 /** How long each format is tried, in milliseconds. The long run is in bench/. */

@@ -1,16 +1,4 @@
-/** Gives the next number from 0 up to the given one, excluded. */
-export type Next = (below: number) => number;
-
-/** Numbers that look random and come the same for the same seed (mulberry32). */
-export function numbersFrom(seed: number): Next {
-  let state = seed >>> 0;
-  return (below) => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return Math.floor((((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296) * below);
-  };
-}
+import type { Next } from './numbersFrom.ts';
 
 type Spoil = (bytes: Uint8Array, next: Next) => Uint8Array;
 

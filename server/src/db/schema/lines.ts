@@ -15,7 +15,8 @@ import {
 } from 'drizzle-orm/pg-core';
 import { bankAccounts, books } from './books.ts';
 
-const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+/** Raw bytes. */
+export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 
 /** Raw files as they came, in pieces, until their batch is kept or refused. */
 export const uploads = pgTable(
@@ -139,7 +140,6 @@ export const lines = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('lines_account_date').on(table.booksId, table.bankAccountId, table.date),
     index('lines_stem').on(table.booksId, table.stem),
-    index('lines_own_stem').on(table.booksId, table.ownStem),
     foreignKey({
       columns: [table.booksId, table.bankAccountId],
       foreignColumns: [bankAccounts.booksId, bankAccounts.id],

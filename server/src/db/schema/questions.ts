@@ -1,6 +1,5 @@
 import {
   bigint,
-  customType,
   foreignKey,
   index,
   integer,
@@ -10,9 +9,7 @@ import {
   timestamp,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { lines } from './lines.ts';
-
-const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+import { bytea, lines } from './lines.ts';
 
 /** What somebody was asked about lines. */
 export const questions = pgTable(

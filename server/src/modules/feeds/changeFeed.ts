@@ -2,6 +2,7 @@ import type { ChangeFeed } from '@zubrell/contract/feeds';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { queueJob } from '../../jobs/queueJob.ts';
 
 /** What the queue holds of a feed to be fetched. */
 export interface FetchFeedJob {
@@ -105,8 +106,5 @@ export async function queueFetch(
   );
   if (!queued) return;
   const job: FetchFeedJob = { booksId, feedId, userId: userId ?? queued.owner };
-  await tx.execute(
-    sql`select graphile_worker.add_job('fetchFeed', ${JSON.stringify(job)}::json,
-          queue_name := ${`books-${booksId}`}, max_attempts := 3)`,
-  );
+  await queueJob(tx, 'fetchFeed', job);
 }

@@ -10,9 +10,6 @@ export interface StoredResult {
 
 type FeedRow = Omit<Feed, 'result' | 'callsLeft'> & { readonly stored: StoredResult | null };
 
-const instant = (column: ReturnType<typeof sql>) =>
-  sql`to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')`;
-
 /** The feeds of books with their last results and what their banks have announced. */
 export async function feedsOf(tx: Tx, booksId: string): Promise<Feed[]> {
   const rows = await rowsOf<FeedRow>(
@@ -20,9 +17,9 @@ export async function feedsOf(tx: Tx, booksId: string): Promise<Feed[]> {
     sql`select f.id, c.connector, c.bank_name as "bankName", f.remote_name as "remoteName",
           f.remote_number as "remoteNumber", f.bank_account_id as "bankAccountId",
           f.is_daily as "isDaily", f.look_back_days as "lookBackDays",
-          f.is_fetching as "isFetching", ${instant(sql`f.last_at`)} as "lastAt",
-          ${instant(sql`f.last_good_at`)} as "lastGoodAt", f.last_from as "lastFrom",
-          f.last_to as "lastTo", f.last_result as stored, ${instant(sql`f.next_at`)} as "nextAt",
+          f.is_fetching as "isFetching", to_json(f.last_at) #>> '{}' as "lastAt",
+          to_json(f.last_good_at) #>> '{}' as "lastGoodAt", f.last_from as "lastFrom",
+          f.last_to as "lastTo", f.last_result as stored, to_json(f.next_at) #>> '{}' as "nextAt",
           f.failures, c.expires as "consentExpires",
           coalesce((select jsonb_agg(jsonb_build_object('date', a.date, 'amount', a.amount,
               'description', a.description) order by a.position)

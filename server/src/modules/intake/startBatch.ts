@@ -4,6 +4,7 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
+import { queueJob } from '../../jobs/queueJob.ts';
 import type { Actor, Services } from '../../services.ts';
 
 /** What the queue holds of a batch to be kept. */
@@ -70,9 +71,6 @@ export async function startBatch(
   const started = await insertBatch(tx, services, booksId, actor, wanted);
   const { uploadId: _upload, statementIndex: _index, bankAccountId: _account, ...options } = wanted;
   const job: KeepBatchJob = { booksId, batchId: started.batchId, ...options };
-  await tx.execute(
-    sql`select graphile_worker.add_job('keepBatch', ${JSON.stringify(job)}::json,
-          queue_name := ${`books-${booksId}`}, max_attempts := 3)`,
-  );
+  await queueJob(tx, 'keepBatch', job);
   return started;
 }

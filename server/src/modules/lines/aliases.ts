@@ -137,7 +137,10 @@ export async function setAliasLive(
   return true;
 }
 
-/** Gives the lines of these own stems the stems that hold now, and their proposals. */
+/**
+ * Gives the lines of these own stems the stems that hold now, and their proposals. They are found by the
+ * stems they can have had, for which there is an index.
+ */
 async function restem(tx: Tx, booksId: string, ownStems: readonly string[]): Promise<void> {
   const wanted = sql.param([...new Set(ownStems)]);
   const moved = await rowsOf<{ before: string; after: string }>(
@@ -146,7 +149,12 @@ async function restem(tx: Tx, booksId: string, ownStems: readonly string[]): Pro
           select l.id, l.stem as before, coalesce(a.target, l.own_stem) as after
           from lines l
           left join lateral (${aliasOf(booksId, sql`l.own_stem`, sql`l.plain`)}) a on true
-          where l.books_id = ${booksId} and l.own_stem = any(${wanted}::text[]))
+          where l.books_id = ${booksId} and l.own_stem = any(${wanted}::text[])
+            and l.stem in (
+              select unnest(${wanted}::text[])
+              union
+              select target from aliases
+              where books_id = ${booksId} and stem = any(${wanted}::text[])))
         update lines l set stem = moved.after from moved
         where l.books_id = ${booksId} and l.id = moved.id and moved.after <> moved.before
         returning moved.before, moved.after`,

@@ -17,3 +17,10 @@ export const isOpenLine: SQL = sql`
   (l.is_here and not exists (
     select from decision_lines open_check
     where open_check.books_id = l.books_id and open_check.line_id = l.id and open_check.is_live))`;
+
+/** Who changed line `l` last, and by what step: what a line that was changed meanwhile is left out with. */
+export const lastChangeColumns: SQL = sql`
+  l.last_step as "lastStep", changed_by.name as "changedBy", changed.words as "changedWhat"`;
+export const joinLastChange: SQL = sql`
+  left join steps changed on changed.books_id = l.books_id and changed.no = l.last_step
+  left join users changed_by on changed_by.id = changed.user_id`;

@@ -53,12 +53,8 @@ export async function moveLines(
   const keptOut = await insertKeptOut(tx, booksId, step, lines, 'excluded', 'otherAccount');
   const copies = lines.map(({ id }) => ({ from: id, id: randomUUID() }));
   await insertCopies(tx, booksId, bankAccountId, step, copies);
+  // The copies are of the same stems, so they are proposed for with the lines' look-alikes.
   await settleLines(tx, booksId, step, lines);
-  await renewProposals(
-    tx,
-    booksId,
-    lines.map(({ stem }) => stem),
-  );
   const words = `Moved ${countLines(lines.length)} to ${account.name}`;
   const arrived = copies.map(
     ({ id }): StepItem => ({

@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto';
+import { ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
-import type { BooksLookups } from '../books/lookups.ts';
+import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import type { StepItem } from '../steps/recordStep.ts';
-import type { TargetLine } from './targetLines.ts';
+import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 
 /** How lines were posted: looked at one by one, as a stack, or unread in a sweep. */
 export type PostedWay = 'line' | 'stack' | 'sweep';
@@ -31,6 +32,35 @@ export function postingOf(line: TargetLine, coding: Coding, lookups: BooksLookup
     decisionId: randomUUID(),
     legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
   };
+}
+
+/**
+ * What posting lines makes, each with a coding of its own. Lines that can't be posted so are left out and
+ * named.
+ */
+export async function postingsOf(
+  tx: Tx,
+  booksId: string,
+  wanted: readonly { readonly line: TargetLine; readonly coding: Coding }[],
+): Promise<{
+  readonly postings: readonly Posting[];
+  readonly leftOut: readonly LeftOut[];
+  readonly lookups: BooksLookups;
+}> {
+  const codings = new Map(wanted.map(({ coding }) => [JSON.stringify(coding), coding]));
+  const lookups = await loadLookups(tx, booksId, [...codings.values()]);
+  const leftOut: LeftOut[] = [];
+  const postings = wanted.flatMap(({ line, coding }): Posting[] => {
+    try {
+      lookups.checkCoding(coding);
+      return [postingOf(line, coding, lookups)];
+    } catch (error) {
+      if (!(error instanceof ZubrellError)) throw error;
+      leftOut.push(leftOutFor(line.id, error.code, error.params));
+      return [];
+    }
+  });
+  return { postings, leftOut, lookups };
 }
 
 /**

@@ -3,6 +3,7 @@ import { laneOf } from '@zubrell/core/propose/proposal';
 import { type FileCoding, proposeFromFile } from '@zubrell/core/propose/proposeFromFile';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { queueJob } from '../../jobs/queueJob.ts';
 import { isOpenLine } from './lineState.ts';
 
 interface PastRow extends PastCoding {
@@ -101,10 +102,7 @@ export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[
     return;
   }
   const job: RenewProposalsJob = { booksId, stems: wanted };
-  await tx.execute(
-    sql`select graphile_worker.add_job('renewProposals', ${JSON.stringify(job)}::json,
-          queue_name := ${`books-${booksId}`}, max_attempts := 3)`,
-  );
+  await queueJob(tx, 'renewProposals', job);
 }
 
 type FileCodingRow = FileCoding & { readonly prepared: string };

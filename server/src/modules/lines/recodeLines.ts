@@ -1,24 +1,20 @@
 import type { LinesDone, RecodeLines } from '@zubrell/contract/desk';
-import { ZubrellError } from '@zubrell/core/errors';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { loadLookups } from '../books/lookups.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
-import { insertPostings, type Posting, postingOf } from './postings.ts';
+import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
+import { insertPostings, postingsOf } from './postings.ts';
 import { countLines, settleLines } from './postLines.ts';
 import { setLineDecisions } from './setLineDecisions.ts';
-import { leftOutFor, type TargetLine } from './targetLines.ts';
+import { type ChangedLine, leftOutFor, leftOutIfChanged, type TargetLine } from './targetLines.ts';
 
-interface PostedRow extends TargetLine {
-  readonly lastStep: number;
+interface PostedRow extends TargetLine, ChangedLine {
   readonly kind: string | null;
   readonly decisionId: string | null;
   readonly coding: Coding | null;
   readonly closed: string | null;
-  readonly changedBy: string | null;
-  readonly changedWhat: string | null;
 }
 
 type Recoded = PostedRow & { readonly decisionId: string; readonly coding: Coding };
@@ -40,10 +36,9 @@ export async function recodeLines(
   const leftOut: LinesDone['leftOut'] = [];
   const lines = found.filter((line): line is Recoded => {
     const { date, closed } = line;
-    if (line.lastStep > seenStep) {
-      const params = { who: line.changedBy ?? '', what: line.changedWhat ?? '' };
-      leftOut.push(leftOutFor(line.id, 'LINE_CHANGED', params));
-    } else if (line.kind !== 'posted' || line.coding === null) {
+    const changed = leftOutIfChanged(line, seenStep);
+    if (changed) leftOut.push(changed);
+    else if (line.kind !== 'posted' || line.coding === null) {
       leftOut.push(leftOutFor(line.id, 'LINE_DECIDED', { state: line.kind ?? 'open' }));
     } else if (closed !== null && date <= closed) {
       leftOut.push(leftOutFor(line.id, 'PERIOD_CLOSED', { date, closed }));
@@ -53,21 +48,8 @@ export async function recodeLines(
     return false;
   });
   const wanted = lines.map((line) => ({ line, coding: recoded(line.coding, change) }));
-  const lookups = await loadLookups(
-    tx,
-    booksId,
-    wanted.map(({ coding }) => coding),
-  );
-  const postings = wanted.flatMap(({ line, coding }): Posting[] => {
-    try {
-      lookups.checkCoding(coding);
-      return [postingOf(line, coding, lookups)];
-    } catch (error) {
-      if (!(error instanceof ZubrellError)) throw error;
-      leftOut.push(leftOutFor(line.id, error.code, error.params));
-      return [];
-    }
-  });
+  const { postings, lookups, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
+  leftOut.push(...unpostable);
   if (postings.length === 0) return { step: null, words: 'Nothing recoded', done: [], leftOut };
   const step = await takeStepNumber(tx, booksId);
   const before = new Map(lines.map(({ id, decisionId }) => [id, decisionId]));
@@ -120,17 +102,14 @@ function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promi
   return rowsOf<PostedRow>(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, b.account_id as "ledgerAccountId",
-          null as proposal, l.twice_of as "twiceOf", l.last_step as "lastStep", d.kind,
-          d.id as "decisionId", d.coding, greatest(b.closed_to, k.lock_date) as closed,
-          u.name as "changedBy", s.words as "changedWhat"
+          null as proposal, l.twice_of as "twiceOf", d.kind, d.id as "decisionId",
+          d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns}
         from lines l
         join books k on k.id = l.books_id
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
-        left join decision_lines dl
-          on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        left join steps s on s.books_id = l.books_id and s.no = l.last_step
-        left join users u on u.id = s.user_id
+        ${joinLastChange}
         where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
         order by l.date, l.position, l.id
         for update of l`,

@@ -4,15 +4,12 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { applyItems } from '../steps/applyItems.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
 import { countLines } from './postLines.ts';
-import { leftOutFor } from './targetLines.ts';
+import { type ChangedLine, leftOutFor, leftOutIfChanged } from './targetLines.ts';
 
-interface DecidedRow {
-  readonly id: string;
-  readonly lastStep: number;
+interface DecidedRow extends ChangedLine {
   readonly decisionId: string | null;
-  readonly changedBy: string | null;
-  readonly changedWhat: string | null;
 }
 
 /**
@@ -28,21 +25,14 @@ export async function reopenLines(
 ): Promise<LinesDone> {
   const found = await rowsOf<DecidedRow>(
     tx,
-    sql`select l.id, l.last_step as "lastStep", dl.decision_id as "decisionId",
-          u.name as "changedBy", s.words as "changedWhat"
-        from lines l
-        left join decision_lines dl
-          on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-        left join steps s on s.books_id = l.books_id and s.no = l.last_step
-        left join users u on u.id = s.user_id
+    sql`select l.id, dl.decision_id as "decisionId", ${lastChangeColumns}
+        from lines l ${joinLiveDecision} ${joinLastChange}
         where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
         for update of l`,
   );
   const leftOut = found.flatMap((line) => {
-    if (line.lastStep > seenStep) {
-      const params = { who: line.changedBy ?? '', what: line.changedWhat ?? '' };
-      return [leftOutFor(line.id, 'LINE_CHANGED', params)];
-    }
+    const changed = leftOutIfChanged(line, seenStep);
+    if (changed) return [changed];
     return line.decisionId === null ? [leftOutFor(line.id, 'LINE_DECIDED', { state: 'open' })] : [];
   });
   const isLeft = new Set(leftOut.map(({ lineId }) => lineId));

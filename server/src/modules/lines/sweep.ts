@@ -1,19 +1,16 @@
 import type { DeskLine, LinesDone, Scope, SweepLines, SweepSummary } from '@zubrell/contract/desk';
-import { ZubrellError } from '@zubrell/core/errors';
-import type { Coding } from '@zubrell/core/ledger/coding';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { loadLookups } from '../books/lookups.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { isOpenLine, laneOfLine } from './lineState.ts';
-import { insertPostings, type Posting, postingOf } from './postings.ts';
+import { insertPostings, postingsOf } from './postings.ts';
 import { settleLines } from './postLines.ts';
 import { laneCounts, linesOf } from './queries.ts';
 import { scopeFilter } from './scopeFilter.ts';
-import { leftOutFor, targetLines } from './targetLines.ts';
+import { targetLines } from './targetLines.ts';
 
 /** So many lines of a sweep are laid out for a look. */
 const LOOKED_AT = 5;
@@ -123,24 +120,12 @@ export async function sweepLines(
   const currency = await booksCurrency(tx, booksId);
   const target = { lineIds: ready.map(({ id }) => id) };
   const found = await targetLines(tx, booksId, currency, target, seenStep);
-  const codings = new Map<string, Coding>();
-  for (const { proposal } of found.lines) {
-    const { coding } = proposal as Proposal;
-    codings.set(JSON.stringify(coding), coding);
-  }
-  const lookups = await loadLookups(tx, booksId, [...codings.values()]);
-  const leftOut = [...found.leftOut];
-  const postings = found.lines.flatMap((line): Posting[] => {
-    const { coding } = line.proposal as Proposal;
-    try {
-      lookups.checkCoding(coding);
-      return [postingOf(line, coding, lookups)];
-    } catch (error) {
-      if (!(error instanceof ZubrellError)) throw error;
-      leftOut.push(leftOutFor(line.id, error.code, error.params));
-      return [];
-    }
-  });
+  const wanted = found.lines.map((line) => ({
+    line,
+    coding: (line.proposal as Proposal).coding,
+  }));
+  const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
+  const leftOut = [...found.leftOut, ...unpostable];
   if (postings.length === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
   const lines = postings.map(({ line }) => line);
   const step = await takeStepNumber(tx, booksId);

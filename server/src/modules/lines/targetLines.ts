@@ -3,7 +3,13 @@ import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
 import { messageOf } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { isOpenLine, joinLiveDecision, laneOfLine } from './lineState.ts';
+import {
+  isOpenLine,
+  joinLastChange,
+  joinLiveDecision,
+  laneOfLine,
+  lastChangeColumns,
+} from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
 
 /** A line that a command is about, locked until the transaction ends. */
@@ -29,13 +35,25 @@ export function leftOutFor(lineId: string, code: ErrorCode, params: ErrorParams 
   return { lineId, code, message: messageOf(code, params) };
 }
 
-interface FoundLine extends TargetLine {
-  readonly isHere: boolean;
+/** A line with who changed it last. */
+export interface ChangedLine {
+  readonly id: string;
   readonly lastStep: number;
-  readonly decisionKind: string | null;
-  readonly closed: string | null;
   readonly changedBy: string | null;
   readonly changedWhat: string | null;
+}
+
+/** Leaves a line out that was changed since the sender looked; null where it was not. */
+export function leftOutIfChanged(line: ChangedLine, seenStep: number): LeftOut | null {
+  if (line.lastStep <= seenStep) return null;
+  const params = { who: line.changedBy ?? '', what: line.changedWhat ?? '' };
+  return leftOutFor(line.id, 'LINE_CHANGED', params);
+}
+
+interface FoundLine extends TargetLine, ChangedLine {
+  readonly isHere: boolean;
+  readonly decisionKind: string | null;
+  readonly closed: string | null;
 }
 
 /** The lines of a target, locked, parted into those that can be decided and those left out. */
@@ -53,18 +71,16 @@ export async function targetLines(
           and ${stackFilter(target.stack)} and ${scopeFilter(target.scope, currency)}`;
   const found = await rowsOf<FoundLine>(
     tx,
-    sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", l.last_step as "lastStep",
+    sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.account_id as "ledgerAccountId", p.proposal, l.twice_of as "twiceOf", d.kind as "decisionKind",
-          greatest(b.closed_to, k.lock_date) as closed, u.name as "changedBy",
-          s.words as "changedWhat"
+          greatest(b.closed_to, k.lock_date) as closed
         from lines l
         join books k on k.id = l.books_id
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        left join steps s on s.books_id = l.books_id and s.no = l.last_step
-        left join users u on u.id = s.user_id
+        ${joinLastChange}
         where l.books_id = ${booksId} and ${wanted}
         order by l.date, l.position, l.id
         for update of l`,
@@ -74,11 +90,10 @@ export async function targetLines(
     leftOut.push(leftOutFor(lineId, code, params));
   };
   const lines = found.filter((line) => {
+    const changed = leftOutIfChanged(line, seenStep);
     if (!line.isHere) leave(line.id, 'LINE_UNKNOWN');
-    else if (line.lastStep > seenStep) {
-      const params = { who: line.changedBy ?? '', what: line.changedWhat ?? '' };
-      leave(line.id, 'LINE_CHANGED', params);
-    } else if (line.decisionKind !== null) {
+    else if (changed) leftOut.push(changed);
+    else if (line.decisionKind !== null) {
       leave(line.id, 'LINE_DECIDED', { state: line.decisionKind });
     } else if (line.closed !== null && line.date <= line.closed) {
       leave(line.id, 'PERIOD_CLOSED', { date: line.date, closed: line.closed });

@@ -1,0 +1,1 @@
+DROP INDEX "lines_own_stem";
