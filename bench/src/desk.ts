@@ -11,7 +11,7 @@ import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { renewProposals } from '@zubrell/server/modules/lines/proposals';
-import { sweepLines } from '@zubrell/server/modules/lines/sweep';
+import { sweepLines, sweepSummary } from '@zubrell/server/modules/lines/sweep';
 import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
 import { serve } from '@zubrell/server/serve';
 import { sql } from 'drizzle-orm';
@@ -240,11 +240,14 @@ async function sweepTime(): Promise<string> {
             offset 5000 limit 1`,
       ),
     );
+    const scope = { to: addDays(upTo?.date ?? TODAY, -1) };
+    const { seen } = await inBooks(database, booksId, (tx) => sweepSummary(tx, booksId, scope));
     const began = performance.now();
     const { done } = await inBooks(database, booksId, (tx) =>
       sweepLines(tx, services, booksId, actor, {
-        scope: { to: addDays(upTo?.date ?? TODAY, -1) },
+        scope,
         without: [],
+        seen,
         seenStep: Number.MAX_SAFE_INTEGER,
       }),
     );

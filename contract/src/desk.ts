@@ -266,6 +266,8 @@ export type LinesDone = z.infer<typeof LinesDone>;
 export const SweepSummary = z.object({
   /** The newest step when it was summed up: lines changed since are left out. */
   seenStep: z.int(),
+  /** The proposals that were summed up, by their digests: what is proposed otherwise since is left out. */
+  seen: z.array(z.string()),
   count: z.int(),
   paidIn: Minor,
   paidOut: Minor,
@@ -284,6 +286,7 @@ export const SweepLines = z.object({
   /** Lines taken out of it. */
   without: z.array(Id).max(20_000),
   seenStep: z.int(),
+  seen: z.array(z.string().max(20)).max(20_000),
 });
 export type SweepLines = z.infer<typeof SweepLines>;
 

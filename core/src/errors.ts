@@ -127,6 +127,7 @@ export const errors = {
   LINE_UNKNOWN: [404, 'That line is not in these books.'],
   LINE_CHANGED: [409, '{who} changed this line meanwhile ({what}). Look again before you go on.'],
   LINE_DECIDED: [409, 'This line is {state} already.'],
+  LINE_UNREAD: [409, 'Something else is proposed for this line since you looked. Look again.'],
   LINE_NIL: [422, 'A line needs an amount other than nil.'],
   LINE_THERE: [409, 'This line is in {name} already.'],
   LINE_TWICE: [

@@ -69,7 +69,9 @@ export async function fetchFeed(
     let done = await fetchDays(services, readFile, job, feed, window);
     const earliest = feed.opened ? addDays(feed.opened, 1) : addDays(today, -FARTHEST);
     if (done.fetched.difference && earliest < window.from) {
-      const wider = await fetchDays(services, readFile, job, feed, { ...window, from: earliest });
+      // What was just kept is no news any more.
+      const now = { ...feed, ...done.stated };
+      const wider = await fetchDays(services, readFile, job, now, { ...window, from: earliest });
       done = { ...wider, fetched: bothOf(done.fetched, wider.fetched) };
     }
     const stored: StoredResult = { result: done.fetched, callsLeft: done.callsLeft };
@@ -134,6 +136,8 @@ async function settle(
 
 interface Days {
   readonly fetched: Fetched;
+  /** The closing balance that the bank stated, if a batch keeps it now. */
+  readonly stated: Partial<Pick<FeedToFetch, 'closing' | 'closingDate'>>;
   readonly callsLeft: number | null;
 }
 
@@ -157,7 +161,7 @@ async function fetchDays(
         : Promise.reject(error),
     ),
   );
-  const fetched = await inBooksCopying(database, booksId, async (tx, openCopy) => {
+  const kept = await inBooksCopying(database, booksId, async (tx, openCopy) => {
     await createIncoming(tx);
     const pieces = uploadBytes(database, booksId, uploadId);
     const wanted = { currency, statementIndex: 0 };
@@ -178,10 +182,10 @@ async function fetchDays(
     const stated = closingBalance(statement);
     const isNews =
       stated !== null && (stated.date !== feed.closingDate || stated.amount !== feed.closing);
-    const kept = await keepIfNew(tx, isNews, summary, async (inner) => {
+    const placed = await keepIfNew(tx, isNews, summary, async (inner) => {
       const batch = { uploadId, statementIndex: 0, bankAccountId, feedId };
       const { batchId } = await insertBatch(inner, services, booksId, { userId }, batch);
-      const placed = await keepIncoming(inner, services, booksId, {
+      const counts = await keepIncoming(inner, services, booksId, {
         batchId,
         bankAccountId,
         accountName: feed.accountName,
@@ -194,20 +198,23 @@ async function fetchDays(
         facts: { file: facts.file, summary },
         statement: { ...statement, from, to },
       });
-      return { ...placed, batchId };
+      return { ...counts, batchId };
     });
     const standing = stated && (await standingBalance(tx, booksId, bankAccountId, stated.date));
     const fetched: Fetched = {
       kind: 'fetched',
       lineCount: summary.count,
-      newCount: kept?.newCount ?? 0,
-      doubtfulCount: kept?.doubtfulCount ?? 0,
-      batchId: kept?.batchId ?? null,
+      newCount: placed?.newCount ?? 0,
+      doubtfulCount: placed?.doubtfulCount ?? 0,
+      batchId: placed?.batchId ?? null,
       difference: stated === null || standing === null ? null : stated.amount - standing,
     };
-    return fetched;
+    return {
+      fetched,
+      stated: placed && stated ? { closing: stated.amount, closingDate: stated.date } : {},
+    };
   });
-  return { fetched, callsLeft };
+  return { ...kept, callsLeft };
 }
 
 /** The answer's statement, if it is a proper list of lines. @throws {ZubrellError} FEED_GARBAGE and others */

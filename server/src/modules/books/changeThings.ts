@@ -1,14 +1,14 @@
 import type { ChangeAccount, ChangePayee, MergePayee } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { renewProposals } from '../lines/proposals.ts';
+import { renewSoon } from '../lines/proposals.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 
 /** What can change of a payee. */
-export interface PayeeState {
+interface PayeeState {
   readonly name: string;
   readonly kind: string;
   readonly isOn: boolean;
@@ -16,7 +16,7 @@ export interface PayeeState {
 }
 
 /** What can change of an account. */
-export interface AccountState {
+interface AccountState {
   readonly name: string;
   readonly isOn: boolean;
 }
@@ -127,12 +127,20 @@ export async function changeAccount(
   return put(tx, services, booksId, actor, 'changeAccount', words, changes);
 }
 
-interface Changed {
-  readonly thing: 'payee' | 'account';
-  readonly thingId: string;
-  readonly before: PayeeState | AccountState;
-  readonly after: PayeeState | AccountState;
-}
+/** A payee or an account before and after a change. */
+export type Changed =
+  | {
+      readonly thing: 'payee';
+      readonly thingId: string;
+      readonly before: PayeeState;
+      readonly after: PayeeState;
+    }
+  | {
+      readonly thing: 'account';
+      readonly thingId: string;
+      readonly before: AccountState;
+      readonly after: AccountState;
+    };
 
 async function put(
   tx: Tx,
@@ -144,44 +152,45 @@ async function put(
   changes: readonly Changed[],
 ): Promise<StepDone> {
   const step = await takeStepNumber(tx, booksId);
-  for (const { thing, thingId, after } of changes) {
-    await setThing(tx, booksId, thing, thingId, after);
-  }
+  for (const change of changes) await setThing(tx, booksId, change);
   await recordStep(tx, services, booksId, actor, step, { kind, words, items: changes });
   return { step, words };
 }
 
-/** Writes what can change of a payee or an account, and proposes anew what it reaches. */
+/** Writes what a payee or an account changed to; where proposals depend on it, they are made anew. */
 export async function setThing(
   tx: Tx,
   booksId: string,
-  thing: 'payee' | 'account',
-  thingId: string,
-  state: PayeeState | AccountState,
+  { thing, thingId, before, after }: Changed,
 ): Promise<void> {
   if (thing === 'payee') {
-    const { name, kind, isOn, mergedInto } = state as PayeeState;
     await tx.execute(
-      sql`update payees set name = ${name}, kind = ${kind}, is_on = ${isOn},
-            merged_into = ${mergedInto}
+      sql`update payees set name = ${after.name}, kind = ${after.kind}, is_on = ${after.isOn},
+            merged_into = ${after.mergedInto}
           where books_id = ${booksId} and id = ${thingId}`,
     );
+    if (before.mergedInto === after.mergedInto) return;
+    await renewWhere(tx, booksId, sql`d.coding ->> 'payeeId' = ${thingId}`);
   } else {
     await tx.execute(
-      sql`update accounts set name = ${state.name}, is_on = ${state.isOn}
+      sql`update accounts set name = ${after.name}, is_on = ${after.isOn}
           where books_id = ${booksId} and id = ${thingId}`,
     );
+    if (before.isOn === after.isOn) return;
+    await renewWhere(tx, booksId, sql`d.coding #>> '{parts,0,accountId}' = ${thingId}`);
   }
-  const path =
-    thing === 'payee' ? sql`d.coding ->> 'payeeId'` : sql`d.coding #>> '{parts,0,accountId}'`;
+}
+
+/** Proposes anew for the look-alikes of lines that were decided so. @param condition on decision `d` */
+async function renewWhere(tx: Tx, booksId: string, condition: SQL): Promise<void> {
   const stems = await rowsOf<{ stem: string }>(
     tx,
     sql`select distinct l.stem from lines l
         join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
         join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and ${path} = ${thingId}`,
+        where l.books_id = ${booksId} and ${condition}`,
   );
-  await renewProposals(
+  await renewSoon(
     tx,
     booksId,
     stems.map(({ stem }) => stem),

@@ -102,7 +102,7 @@ function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promi
   return rowsOf<PostedRow>(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, b.account_id as "ledgerAccountId",
-          null as proposal, l.twice_of as "twiceOf", d.kind, d.id as "decisionId",
+          null as proposal, null as digest, l.twice_of as "twiceOf", d.kind, d.id as "decisionId",
           d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns}
         from lines l
         join books k on k.id = l.books_id

@@ -79,8 +79,8 @@ async function post(lineIds: readonly string[], code: string): Promise<LinesDone
   return client.send('POST', `${path}/lines/post`, { target: { lineIds }, coding, seenStep: 1e6 });
 }
 
-const sweep = (without: readonly string[], seenStep: number, scope = {}) =>
-  client.send<LinesDone>('POST', `${path}/lines/sweep`, { scope, without, seenStep });
+const sweep = (without: readonly string[], { seenStep, seen }: SweepSummary) =>
+  client.send<LinesDone>('POST', `${path}/lines/sweep`, { scope: {}, without, seenStep, seen });
 
 describe('a sweep', () => {
   it('says beforehand what it would do and what it leaves', async () => {
@@ -98,9 +98,9 @@ describe('a sweep', () => {
   });
 
   it('posts each Ready line as proposed, but those taken out, and comes back as one step', async () => {
-    const { seenStep, largest } = await summary();
-    const [taken] = largest;
-    const done = await sweep([taken?.id ?? ''], seenStep);
+    const seen = await summary();
+    const [taken] = seen.largest;
+    const done = await sweep([taken?.id ?? ''], seen);
     expect(done).toMatchObject({ words: 'Swept 1 ready line', leftOut: [] });
     expect(await lanes()).toMatchObject({ ready: 1, blank: 1, posted: 4 });
     expect(await unexplained()).toBe(0);
@@ -109,7 +109,7 @@ describe('a sweep', () => {
   });
 
   it('leaves lines alone that somebody changed meanwhile, works on, or has closed', async () => {
-    const { seenStep } = await summary();
+    const seen = await summary();
     const [first = '', second = ''] = await openIds('ready');
     await client.send('PUT', `${path}/lines/${first}/draft`, {
       coding: { payeeId: null, accountId: null, taxCodeId: null, note: 'ask Orrin' },
@@ -119,10 +119,34 @@ describe('a sweep', () => {
     await post([second], '6030');
     await undo();
     await client.send('PUT', `${path}/lines/${second}/draft`, { coding: null, version: 1 });
-    const done = await sweep([], seenStep);
+    const done = await sweep([], seen);
     expect(done).toMatchObject({ done: [], leftOut: [{ lineId: second, code: 'LINE_CHANGED' }] });
     await client.send('PATCH', path, { lockDate: '2026-04-30' });
     expect(await summary()).toMatchObject({ count: 0, left: { closed: 1 } });
+  });
+});
+
+describe('what became ready after the summary', () => {
+  it('is not posted unread', async () => {
+    const seen = await summary();
+    await books.keep(
+      'freight.ofx',
+      ofxFile(
+        ['07', '08', '09'].map((day) => ({
+          date: `2026-04-${day}`,
+          amount: '-40.00',
+          text: `TIDEMARK FRT ${day}`,
+          id: day,
+        })),
+        '686.50',
+      ),
+    );
+    const freight = await openIds();
+    await post(freight.slice(0, 3), '6010');
+    expect(await lanes()).toMatchObject({ ready: 3, blank: 0 });
+    const done = await sweep([], { ...seen, seenStep: 1_000 });
+    expect(done.done).toHaveLength(2);
+    expect(done.leftOut).toMatchObject([{ code: 'LINE_UNREAD' }]);
   });
 });
 

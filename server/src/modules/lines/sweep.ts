@@ -5,12 +5,10 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
-import { isOpenLine, laneOfLine } from './lineState.ts';
 import { insertPostings, postingsOf } from './postings.ts';
 import { settleLines } from './postLines.ts';
 import { laneCounts, linesOf } from './queries.ts';
-import { scopeFilter } from './scopeFilter.ts';
-import { targetLines } from './targetLines.ts';
+import { isSwept, leftOutFor, targetLines } from './targetLines.ts';
 
 /** So many lines of a sweep are laid out for a look. */
 const LOOKED_AT = 5;
@@ -25,6 +23,7 @@ interface ReadyRow {
   readonly isClosed: boolean;
   /** How many look-alikes the proposal rests on. */
   readonly evidence: number;
+  readonly digest: string;
 }
 
 /** What a sweep of the Ready lines of a scope would do, and what it would leave. */
@@ -49,6 +48,7 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
   );
   return {
     seenStep: books?.lastStep ?? 0,
+    seen: [...new Set(lines.map(({ digest }) => digest))],
     count: lines.length,
     paidIn: sumOf(lines.filter(({ amount }) => amount > 0)),
     paidOut: sumOf(lines.filter(({ amount }) => amount < 0)),
@@ -65,20 +65,19 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
 const sumOf = (lines: readonly ReadyRow[]) => lines.reduce((sum, { amount }) => sum + amount, 0);
 
 async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRow[]> {
-  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
   return rowsOf<ReadyRow>(
     tx,
     sql`select l.id, l.amount, p.proposal #>> '{coding,parts,0,accountId}' as "accountId",
           p.proposal #>> '{coding,payeeId}' as "payeeId",
           coalesce(l.date <= greatest(b.closed_to, k.lock_date), false) as "isClosed",
-          coalesce((p.proposal #>> '{grounds,0,of}')::int, 0) as evidence
+          coalesce((p.proposal #>> '{grounds,0,of}')::int, 0) as evidence,
+          p.digest::text as digest
         from lines l
         join proposals p on p.books_id = l.books_id and p.line_id = l.id
         join books k on k.id = l.books_id
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
-        where l.books_id = ${booksId} and ${isOpenLine} and ${laneOfLine} = 'ready' and ${inScope}
-          and not exists (select from drafts f where f.books_id = l.books_id and f.line_id = l.id
-            and f.coding is not null)
+        where l.books_id = ${booksId}
+          and ${isSwept(scope, await booksCurrency(tx, booksId))}
         order by l.date, l.position, l.id`,
   );
 }
@@ -104,28 +103,31 @@ async function newPayees(tx: Tx, booksId: string, lines: readonly ReadyRow[]): P
 }
 
 /**
- * Posts the Ready lines of a scope as each is proposed, as one step. Lines with a draft, those taken out and
- * those changed meanwhile stay.
+ * Posts the Ready lines of a scope as each is proposed, as one step. Lines with a draft, those taken out
+ * and those changed or proposed otherwise meanwhile stay.
  */
 export async function sweepLines(
   tx: Tx,
   services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
-  { scope, without, seenStep }: SweepLines,
+  { scope, without, seenStep, seen }: SweepLines,
 ): Promise<LinesDone> {
-  const out = new Set(without);
-  const ready = (await readyRows(tx, booksId, scope)).filter(({ id }) => !out.has(id));
-  if (ready.length === 0) return { step: null, words: 'Nothing swept', done: [], leftOut: [] };
   const currency = await booksCurrency(tx, booksId);
-  const target = { lineIds: ready.map(({ id }) => id) };
-  const found = await targetLines(tx, booksId, currency, target, seenStep);
-  const wanted = found.lines.map((line) => ({
+  const found = await targetLines(tx, booksId, currency, { ready: scope, without }, seenStep);
+  const read = new Set(seen);
+  const known = found.lines.filter(({ digest }) => read.has(digest ?? ''));
+  const unread = found.lines.filter(({ digest }) => !read.has(digest ?? ''));
+  const wanted = known.map((line) => ({
     line,
     coding: (line.proposal as Proposal).coding,
   }));
   const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
-  const leftOut = [...found.leftOut, ...unpostable];
+  const leftOut = [
+    ...found.leftOut,
+    ...unread.map(({ id }) => leftOutFor(id, 'LINE_UNREAD')),
+    ...unpostable,
+  ];
   if (postings.length === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
   const lines = postings.map(({ line }) => line);
   const step = await takeStepNumber(tx, booksId);

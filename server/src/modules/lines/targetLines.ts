@@ -1,7 +1,7 @@
-import type { Target } from '@zubrell/contract/desk';
+import type { Scope, Target } from '@zubrell/contract/desk';
 import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
 import { messageOf } from '@zubrell/core/errors';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import {
   isOpenLine,
@@ -20,6 +20,8 @@ export interface TargetLine {
   readonly stem: string;
   readonly ledgerAccountId: string;
   readonly proposal: unknown;
+  /** Proposals with the same digest say the same. */
+  readonly digest: string | null;
   readonly twiceOf: string | null;
 }
 
@@ -56,23 +58,42 @@ interface FoundLine extends TargetLine, ChangedLine {
   readonly closed: string | null;
 }
 
+/** The Ready lines of a scope that nobody works on. */
+export interface ReadyTarget {
+  readonly ready: Scope;
+  readonly without: readonly string[];
+}
+
+/** The condition that line `l` with proposal `p` is Ready and that nobody works on it. */
+export function isSwept(scope: Scope, currency: string): SQL {
+  return sql`${isOpenLine} and ${laneOfLine} = 'ready' and ${scopeFilter(scope, currency)}
+    and not exists (select from drafts f where f.books_id = l.books_id and f.line_id = l.id
+      and f.coding is not null)`;
+}
+
+function isWanted(target: Target | ReadyTarget, currency: string): SQL {
+  if ('lineIds' in target) return sql`l.id = any(${sql.param(target.lineIds)}::uuid[])`;
+  if ('ready' in target) {
+    return sql`${isSwept(target.ready, currency)}
+      and l.id <> all(${sql.param(target.without)}::uuid[])`;
+  }
+  return sql`${isOpenLine} and ${laneOfLine} = ${target.lane}
+    and ${stackFilter(target.stack)} and ${scopeFilter(target.scope, currency)}`;
+}
+
 /** The lines of a target, locked, parted into those that can be decided and those left out. */
 export async function targetLines(
   tx: Tx,
   booksId: string,
   currency: string,
-  target: Target,
+  target: Target | ReadyTarget,
   seenStep: number,
 ): Promise<{ readonly lines: readonly TargetLine[]; readonly leftOut: readonly LeftOut[] }> {
-  const wanted =
-    'lineIds' in target
-      ? sql`l.id = any(${sql.param(target.lineIds)}::uuid[])`
-      : sql`${isOpenLine} and ${laneOfLine} = ${target.lane}
-          and ${stackFilter(target.stack)} and ${scopeFilter(target.scope, currency)}`;
   const found = await rowsOf<FoundLine>(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
-          b.account_id as "ledgerAccountId", p.proposal, l.twice_of as "twiceOf", d.kind as "decisionKind",
+          b.account_id as "ledgerAccountId", p.proposal,
+          p.digest::text as digest, l.twice_of as "twiceOf", d.kind as "decisionKind",
           greatest(b.closed_to, k.lock_date) as closed
         from lines l
         join books k on k.id = l.books_id
@@ -81,7 +102,7 @@ export async function targetLines(
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         ${joinLastChange}
-        where l.books_id = ${booksId} and ${wanted}
+        where l.books_id = ${booksId} and ${isWanted(target, currency)}
         order by l.date, l.position, l.id
         for update of l`,
   );

@@ -4,7 +4,7 @@ import { DrizzleQueryError, sql } from 'drizzle-orm';
 import pg from 'pg';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { type AccountState, type PayeeState, setThing } from '../books/changeThings.ts';
+import { type Changed, setThing } from '../books/changeThings.ts';
 import { setBatchHere } from '../intake/setBatchHere.ts';
 import { setAliasLive } from '../lines/aliases.ts';
 import { codingToDraft } from '../lines/codingToDraft.ts';
@@ -167,8 +167,7 @@ const TABLES = {
 /** Takes away what a step made, makes it again with the same id, or changes it back. */
 async function setMade(tx: Tx, booksId: string, item: StepItem): Promise<void> {
   if (item.before !== null && item.after !== null && item.thing !== 'bankAccount') {
-    const thing = item.thing === 'payee' ? 'payee' : 'account';
-    await setThing(tx, booksId, thing, item.thingId, item.after as PayeeState | AccountState);
+    await setThing(tx, booksId, item as Changed);
     return;
   }
   if (item.after !== null) {

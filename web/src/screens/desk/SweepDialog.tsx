@@ -36,6 +36,7 @@ export function SweepDialog({
       scope,
       without: [...without],
       seenStep: summary.seenStep,
+      seen: summary.seen,
     });
     if (!answer.data) {
       toast.error(shownProblem(answer.error).message);
