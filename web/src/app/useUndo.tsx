@@ -4,6 +4,18 @@ import { api } from './api.ts';
 import { shownProblem } from './problem.ts';
 import { useBooksId } from './useBooks.ts';
 
+/** What a command answered: a step and what it left out, or what went wrong. */
+export interface CommandAnswer {
+  readonly data?:
+    | {
+        readonly words: string;
+        readonly step: number | null;
+        readonly leftOut?: readonly { readonly message: string }[];
+      }
+    | undefined;
+  readonly error?: unknown;
+}
+
 /** Ways to take steps back and tell of it. */
 export interface Undo {
   /** Takes back a step, or one's own latest without a number. */
@@ -12,6 +24,8 @@ export interface Undo {
   readonly redo: (step?: number) => Promise<void>;
   /** Tells of a step just done, with Undo in it. */
   readonly tell: (words: string, step: number | null) => void;
+  /** Tells what came of a command. @returns whether anything was done */
+  readonly told: (answer: CommandAnswer) => boolean;
 }
 
 /** Undo, redo and the toast that offers undo, for the books on the screen. */
@@ -47,5 +61,22 @@ export function useUndo(): Undo {
     [undo],
   );
 
-  return { undo, redo, tell };
+  const told = useCallback(
+    ({ data, error }: CommandAnswer) => {
+      if (!data) {
+        toast.error(shownProblem(error).message);
+        return false;
+      }
+      const [first, ...others] = data.leftOut ?? [];
+      if (data.step !== null) tell(data.words, data.step);
+      if (first) {
+        const count = others.length === 0 ? '' : ` And ${others.length} more were left out.`;
+        toast.warning(`Left out: ${first.message}${count}`);
+      }
+      return data.step !== null;
+    },
+    [tell],
+  );
+
+  return { undo, redo, tell, told };
 }

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
@@ -38,18 +39,20 @@ export function AskDialog({
   }
 
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="ask-title">
+    <Dialog
+      title={
+        <>
+          Ask about {count === 1 ? 'the line' : `${count} lines`} of {amount(total)}
+        </>
+      }
+      onClose={onClose}
+    >
       <form
         onSubmit={(event) => {
           event.preventDefault();
           void send();
         }}
       >
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="ask-title">
-            Ask about {count === 1 ? 'the line' : `${count} lines`} of {amount(total)}
-          </Modal.Title>
-        </Modal.Header>
         <Modal.Body>
           <TextField
             label="Who is to answer"
@@ -100,6 +103,6 @@ export function AskDialog({
           </button>
         </Modal.Footer>
       </form>
-    </Modal>
+    </Dialog>
   );
 }

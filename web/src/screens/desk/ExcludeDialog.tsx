@@ -4,6 +4,7 @@ import { Modal } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { excludeAsked } from './deskSlice.ts';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
@@ -71,12 +72,14 @@ export function ExcludeDialog({
   // A line that weighs nothing leaves the open sum; a stated bank balance stays where it is.
   const weighs = reason === 'bankError' || !proof?.isStated ? 0 : total;
   return (
-    <Modal show onHide={close} centered aria-labelledby="exclude-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="exclude-title">
+    <Dialog
+      title={
+        <>
           Keep the {what} of {amount(total)} out of the books
-        </Modal.Title>
-      </Modal.Header>
+        </>
+      }
+      onClose={close}
+    >
       <Modal.Body>
         {REASONS.map((each) => (
           <label key={each.reason} className="reason">
@@ -184,6 +187,6 @@ export function ExcludeDialog({
           {moveTo !== null ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
         </button>
       </Modal.Footer>
-    </Modal>
+    </Dialog>
   );
 }

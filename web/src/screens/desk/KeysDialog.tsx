@@ -1,4 +1,5 @@
 import { Modal } from 'react-bootstrap';
+import { Dialog } from '../../ui/Dialog.tsx';
 
 const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['↑ ↓ or J K', 'move'],
@@ -21,12 +22,7 @@ const KEYS: readonly (readonly [keys: string, does: string])[] = [
 /** The keys of the Desk. */
 export function KeysDialog({ onClose }: { readonly onClose: () => void }) {
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="keys-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="keys-title">
-          Keys
-        </Modal.Title>
-      </Modal.Header>
+    <Dialog title="Keys" onClose={onClose}>
       <Modal.Body>
         <dl className="keys">
           {KEYS.map(([keys, does]) => (
@@ -39,6 +35,6 @@ export function KeysDialog({ onClose }: { readonly onClose: () => void }) {
           ))}
         </dl>
       </Modal.Body>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,6 +1,4 @@
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
-import { shownProblem } from '../../app/problem.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -10,7 +8,7 @@ import { stemsOf } from './rows.ts';
 /** Says that the ticked stacks are one payee's; not there while fewer than two are ticked. */
 export function MergeButton() {
   const { booksId } = useBooks();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   const dispatch = useAppDispatch();
   const stems = stemsOf(useAppSelector((state) => state.desk.ticked));
   const [merge, { isLoading }] = api.useMergeStacksMutation();
@@ -18,11 +16,7 @@ export function MergeButton() {
   if (into === undefined || stems.length < 2) return null;
 
   async function send(target: string): Promise<void> {
-    const { data, error } = await merge({ booksId, stems, into: target });
-    if (data) {
-      tell(data.words, data.step);
-      dispatch(ticksCleared());
-    } else toast.error(shownProblem(error).message);
+    if (told(await merge({ booksId, stems, into: target }))) dispatch(ticksCleared());
   }
 
   return (

@@ -1,5 +1,6 @@
 import { Modal } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { NewAccountForm } from '../ledger/NewAccountForm.tsx';
 
 const TYPED = /^\s*([0-9][0-9A-Z.-]{1,11})?\s*(.*?)\s*$/;
@@ -23,15 +24,10 @@ export function NewAccountDialog({
   const last = Math.max(0, ...own.map(Number).filter(Number.isInteger));
   const free = last === 0 ? '' : String(last + 10);
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="new-account-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="new-account-title">
-          A new account
-        </Modal.Title>
-      </Modal.Header>
+    <Dialog title="A new account" onClose={onClose}>
       <Modal.Body>
         <NewAccountForm suggestion={{ code: code || free, name, type }} onMade={onMade} />
       </Modal.Body>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,7 +1,5 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
-import { shownProblem } from '../../app/problem.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -19,7 +17,7 @@ export function RecodeBar({
   readonly total: number;
 }) {
   const { booksId, setup } = useBooks();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   const dispatch = useAppDispatch();
   const [coding, setCoding] = useState(emptyCoding);
   const [recode, { isLoading }] = api.useRecodeLinesMutation();
@@ -28,7 +26,7 @@ export function RecodeBar({
   const nothingMore = () => undefined;
 
   async function send(): Promise<void> {
-    const { data, error } = await recode({
+    const answer = await recode({
       booksId,
       lineIds: [...lineIds],
       seenStep: setup.books.lastStep,
@@ -36,13 +34,7 @@ export function RecodeBar({
       ...(accountId === null ? {} : { accountId }),
       ...(taxCodeId === null ? {} : { taxCodeId }),
     });
-    if (!data) {
-      toast.error(shownProblem(error).message);
-      return;
-    }
-    if (data.step !== null) tell(data.words, data.step);
-    if (data.leftOut[0]) toast.warning(`Left out: ${data.leftOut[0].message}`);
-    if (data.done.length > 0) dispatch(ticksCleared());
+    if (told(answer)) dispatch(ticksCleared());
   }
 
   return (

@@ -1,29 +1,21 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
-import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 
 /** Sets lines of a stack apart that have a word, because they are another payee's or of another kind. */
 export function SplitStackForm({ stem }: { readonly stem: string }) {
   const { booksId } = useBooks();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   const [word, setWord] = useState('');
   const [split, { isLoading }] = api.useSplitStackMutation();
-
-  async function send(): Promise<void> {
-    const { data, error } = await split({ booksId, stem, word });
-    if (data) tell(data.words, data.step);
-    else toast.error(shownProblem(error).message);
-  }
 
   return (
     <form
       className="d-flex gap-2 mt-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void send();
+        void split({ booksId, stem, word }).then(told);
       }}
     >
       <input

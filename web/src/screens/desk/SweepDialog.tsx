@@ -1,11 +1,10 @@
 import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
 import { useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
-import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { SweepLine } from './SweepLine.tsx';
@@ -19,7 +18,7 @@ export function SweepDialog({
   readonly onClose: () => void;
 }) {
   const { booksId } = useBooks();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   // What was shown is what is swept: later changes are left out by the server.
   const { currentData: summary, error } = api.useSweepSummaryQuery(
     { booksId, scope },
@@ -38,23 +37,12 @@ export function SweepDialog({
       seenStep: summary.seenStep,
       seen: summary.seen,
     });
-    if (!answer.data) {
-      toast.error(shownProblem(answer.error).message);
-      return;
-    }
-    const { words, step, leftOut } = answer.data;
-    tell(words, step);
-    if (leftOut[0]) toast.warning(`${leftOut.length} left out: ${leftOut[0].message}`);
-    onClose();
+    told(answer);
+    if (answer.data) onClose();
   }
 
   return (
-    <Modal show onHide={onClose} centered size="lg" scrollable aria-labelledby="sweep-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="sweep-title">
-          Post what is ready
-        </Modal.Title>
-      </Modal.Header>
+    <Dialog title="Post what is ready" isWide onClose={onClose}>
       <Modal.Body className="sweep">
         {error !== undefined && <ErrorNote error={error} />}
         {!summary && error === undefined && <Waiting what="the sum" />}
@@ -91,7 +79,7 @@ export function SweepDialog({
           {count === 1 ? 'Post 1 line' : `Post ${count} lines`}
         </button>
       </Modal.Footer>
-    </Modal>
+    </Dialog>
   );
 }
 

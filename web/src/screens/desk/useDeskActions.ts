@@ -6,7 +6,7 @@ import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { useUndo } from '../../app/useUndo.tsx';
+import { type CommandAnswer, useUndo } from '../../app/useUndo.tsx';
 import { draftSaved, edited, linesTicked, settled } from './deskSlice.ts';
 import {
   completeCoding,
@@ -56,7 +56,7 @@ export function useDeskActions(): DeskActions {
 export function useMakeDeskActions(): DeskActions {
   const { booksId, setup } = useBooks();
   const { lane, scope, grouping } = useDeskScope();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   const dispatch = useAppDispatch();
   const edits = useAppSelector((state) => state.desk.edits);
   const versions = useAppSelector((state) => state.desk.draftVersions);
@@ -95,30 +95,24 @@ export function useMakeDeskActions(): DeskActions {
     return alike && alike.length > 0 ? { lineIds: alike.map((line) => line.id) } : whole;
   }
 
-  function told(row: DeskRow, done: LinesDone): boolean {
-    const [first] = done.leftOut;
-    if (done.done.length > 0) {
-      dispatch(settled([row.id, ...done.done]));
-      // The stack goes at once; what the server says of the rest comes a moment later.
-      if (row.kind === 'stack' && done.done.length >= row.stack.count) {
-        dispatch(
-          api.util.updateQueryData(
-            'stacks',
-            { booksId, scope, lane: openLane, grouping },
-            (found) => {
-              found.stacks = found.stacks.filter((stack) => stackId(stack) !== row.id);
-            },
-          ),
-        );
-      }
-      tell(done.words, done.step);
+  /** Tells what came of a command on a row, and lets go what was decided. */
+  function settle(row: DeskRow, answer: CommandAnswer & { readonly data?: LinesDone | undefined }) {
+    if (!told(answer)) return false;
+    const done = answer.data?.done ?? [];
+    dispatch(settled([row.id, ...done]));
+    // The stack goes at once; what the server says of the rest comes a moment later.
+    if (row.kind === 'stack' && done.length >= row.stack.count) {
+      dispatch(
+        api.util.updateQueryData(
+          'stacks',
+          { booksId, scope, lane: openLane, grouping },
+          (found) => {
+            found.stacks = found.stacks.filter((stack) => stackId(stack) !== row.id);
+          },
+        ),
+      );
     }
-    if (first) {
-      const others = done.leftOut.length - 1;
-      const count = others === 0 ? '' : ` And ${others} more were left out.`;
-      toast.warning(`Left out: ${first.message}${count}`);
-    }
-    return done.done.length > 0;
+    return true;
   }
 
   return {
@@ -138,10 +132,7 @@ export function useMakeDeskActions(): DeskActions {
         return false;
       }
       const target = await targetOf(row);
-      const answer = await sendPost({ booksId, target, coding: complete.coding, seenStep });
-      if (answer.data) return told(row, answer.data);
-      toast.error(shownProblem(answer.error).message);
-      return false;
+      return settle(row, await sendPost({ booksId, target, coding: complete.coding, seenStep }));
     },
     tick: async (row) => {
       const isOn = tickState(row, ticked) !== 'on';
@@ -159,37 +150,21 @@ export function useMakeDeskActions(): DeskActions {
     },
     moveTo: async (row, bankAccountId) => {
       const target = await targetOf(row);
-      const answer = await sendMove({ booksId, target, bankAccountId, seenStep });
-      if (answer.data) return told(row, answer.data);
-      toast.error(shownProblem(answer.error).message);
-      return false;
+      return settle(row, await sendMove({ booksId, target, bankAccountId, seenStep }));
     },
     ask: async (row, askedOf, words) => {
       const target = await targetOf(row);
-      const answer = await sendAsk({ booksId, target, askedOf, words, seenStep });
-      if (answer.data) return told(row, answer.data);
-      toast.error(shownProblem(answer.error).message);
-      return false;
+      return settle(row, await sendAsk({ booksId, target, askedOf, words, seenStep }));
     },
     confirmBothReal: async (row) => {
-      const answer = await sendBothReal({ booksId, lineIds: [row.id], seenStep });
-      if (answer.data) return told(row, answer.data);
-      toast.error(shownProblem(answer.error).message);
-      return false;
+      return settle(row, await sendBothReal({ booksId, lineIds: [row.id], seenStep }));
     },
     reopen: async (line) => {
-      const answer = await sendReopen({ booksId, lineIds: [line.id], seenStep });
-      const [left] = answer.data?.leftOut ?? [];
-      if (left) toast.warning(left.message);
-      else if (answer.data) tell(answer.data.words, answer.data.step);
-      else toast.error(shownProblem(answer.error).message);
+      told(await sendReopen({ booksId, lineIds: [line.id], seenStep }));
     },
     exclude: async (row, reason, as = 'excluded') => {
       const target = await targetOf(row);
-      const answer = await sendExclude({ booksId, target, reason, as, seenStep });
-      if (answer.data) return told(row, answer.data);
-      toast.error(shownProblem(answer.error).message);
-      return false;
+      return settle(row, await sendExclude({ booksId, target, reason, as, seenStep }));
     },
   };
 }

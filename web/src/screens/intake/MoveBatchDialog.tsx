@@ -6,6 +6,7 @@ import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
 
 /** Asks where a batch that was kept in the wrong bank account belongs. */
 export function MoveBatchDialog({
@@ -31,12 +32,7 @@ export function MoveBatchDialog({
   }
 
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="move-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="move-title">
-          Move {batch.fileName}
-        </Modal.Title>
-      </Modal.Header>
+    <Dialog title={<>Move {batch.fileName}</>} onClose={onClose}>
       <Modal.Body>
         <label htmlFor="move-to" className="small-heading">
           From {bankAccountName(batch.bankAccountId)} to
@@ -74,6 +70,6 @@ export function MoveBatchDialog({
           Move it
         </button>
       </Modal.Footer>
-    </Modal>
+    </Dialog>
   );
 }

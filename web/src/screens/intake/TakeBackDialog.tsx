@@ -5,6 +5,7 @@ import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
 
 /** Asks what becomes of decided lines when a batch is taken back. */
 export function TakeBackDialog({
@@ -29,12 +30,7 @@ export function TakeBackDialog({
   }
 
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="take-back-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="take-back-title">
-          Take {batch.fileName} back
-        </Modal.Title>
-      </Modal.Header>
+    <Dialog title={<>Take {batch.fileName} back</>} onClose={onClose}>
       <Modal.Body>
         <p>
           {going === 1 ? '1 open line goes' : `${going} open lines go`}.
@@ -75,7 +71,7 @@ export function TakeBackDialog({
           Take it back
         </button>
       </Modal.Footer>
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -1,22 +1,18 @@
 import type { Account } from '@zubrell/contract/books';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
-import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 
 /** Renames an account, or switches it off so that nothing new is coded to it. */
 export function AccountChange({ account }: { readonly account: Account }) {
   const { booksId } = useBooks();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   const [change, { isLoading }] = api.useChangeAccountMutation();
   const [name, setName] = useState<string | null>(null);
 
   async function send(wanted: { readonly name?: string; readonly isOn?: boolean }): Promise<void> {
-    const { data, error } = await change({ booksId, accountId: account.id, ...wanted });
-    if (data) tell(data.words, data.step);
-    else toast.error(shownProblem(error).message);
+    told(await change({ booksId, accountId: account.id, ...wanted }));
     setName(null);
   }
 

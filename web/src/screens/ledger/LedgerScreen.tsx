@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { AccountTree } from './AccountTree.tsx';
 import { EntrySheet } from './EntrySheet.tsx';
@@ -53,22 +54,20 @@ export function LedgerScreen() {
       {entryId !== null && account && (
         <EntrySheet key={entryId} entryId={entryId} onClose={() => setParams({})} />
       )}
-      <Modal show={making !== null} onHide={close} centered aria-labelledby="making-title">
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="making-title">
-            {making === 'account' ? 'New account' : 'New bank account'}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {making === 'account' && <NewAccountForm onMade={close} />}
-          {making === 'bankAccount' && (
-            <NewBankAccountForm
-              suggestion={{ number: null, kind: null, bank: null }}
-              onMade={close}
-            />
-          )}
-        </Modal.Body>
-      </Modal>
+      {making !== null && (
+        <Dialog title={making === 'account' ? 'New account' : 'New bank account'} onClose={close}>
+          <Modal.Body>
+            {making === 'account' ? (
+              <NewAccountForm onMade={close} />
+            ) : (
+              <NewBankAccountForm
+                suggestion={{ number: null, kind: null, bank: null }}
+                onMade={close}
+              />
+            )}
+          </Modal.Body>
+        </Dialog>
+      )}
     </main>
   );
 }

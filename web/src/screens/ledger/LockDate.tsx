@@ -1,23 +1,19 @@
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
-import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 
 /** Up to when the books are closed; the owner may move it. */
 export function LockDate() {
   const { booksId, setup } = useBooks();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   const [changeBooks, { isLoading }] = api.useChangeBooksMutation();
   const { lockDate, role } = setup.books;
   const [date, setDate] = useState(lockDate ?? '');
 
   async function save(wanted: string | null): Promise<void> {
-    const answer = await changeBooks({ booksId, lockDate: wanted });
-    if (answer.data) tell(answer.data.words, answer.data.step);
-    else toast.error(shownProblem(answer.error).message);
+    told(await changeBooks({ booksId, lockDate: wanted }));
   }
 
   return (

@@ -1,10 +1,7 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
-import type { StepDone } from '@zubrell/contract/common';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
-import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -22,16 +19,12 @@ const KINDS: readonly (readonly [Payee['kind'], string])[] = [
 export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: PayeeUse }) {
   const { booksId, setup, accountName } = useBooks();
   const showDate = useShowDate();
-  const { tell } = useUndo();
+  const { told } = useUndo();
   const [name, setName] = useState(payee.name);
   const [changePayee] = api.useChangePayeeMutation();
   const [mergePayee] = api.useMergePayeeMutation();
   const payeeId = payee.id;
 
-  function told({ data, error }: { data?: StepDone | undefined; error?: unknown }): void {
-    if (data) tell(data.words, data.step);
-    else toast.error(shownProblem(error).message);
-  }
   const change = async (wanted: object) => told(await changePayee({ booksId, payeeId, ...wanted }));
 
   return (
