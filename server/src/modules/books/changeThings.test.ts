@@ -1,37 +1,17 @@
 import type { PayeeUse } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
-import type { LaneCounts, LinesDone, Stack } from '@zubrell/contract/desk';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { LinesDone, Stack } from '@zubrell/contract/desk';
+import { describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { setScene } from '../../testing/scene.ts';
 
-let harness: Harness;
-let client: Client;
-let books: TestBooks;
-let path: string;
+const scene = setScene();
+const { lanes, undo } = scene;
 
-beforeAll(async () => {
-  harness = await startHarness();
-  client = await harness.signIn('Mo Oakes');
-});
-afterAll(() => harness.stop());
-beforeEach(async () => {
-  books = await makeBooks(client);
-  path = `/api/books/${books.id}`;
-});
-
-const undo = () => client.send('POST', `${path}/steps/undo`, { step: null, withLater: false });
-const payees = async () => (await books.setup()).payees;
-const lanes = () => client.get<LaneCounts>(`${path}/lanes`);
+const payees = async () => (await scene.books.setup()).payees;
 
 async function makePayee(name: string): Promise<string> {
-  const made = await client.send<{ id: string }>('POST', `${path}/payees`, {
+  const made = await scene.client.send<{ id: string }>('POST', `${scene.path}/payees`, {
     name,
     kind: 'supplier',
   });
@@ -39,9 +19,9 @@ async function makePayee(name: string): Promise<string> {
 }
 
 const change = (id: string, wanted: object) =>
-  client.send<StepDone>('PATCH', `${path}/payees/${id}`, wanted);
+  scene.client.send<StepDone>('PATCH', `${scene.path}/payees/${id}`, wanted);
 const merge = (id: string, into: string) =>
-  client.send<StepDone>('POST', `${path}/payees/${id}/merge`, { into });
+  scene.client.send<StepDone>('POST', `${scene.path}/payees/${id}/merge`, { into });
 
 /** Three posted lines of a payee to phones, so that a fourth is Ready. */
 async function postPhones(payeeId: string): Promise<void> {
@@ -51,14 +31,14 @@ async function postPhones(payeeId: string): Promise<void> {
     text: `ORRIN MOBILE ${day}`,
     id: `M${day}`,
   });
-  await books.keep('a.ofx', ofxFile([line(1), line(2), line(3)], '913.00'));
+  await scene.books.keep('a.ofx', ofxFile([line(1), line(2), line(3)], '913.00'));
   const part = {
-    accountId: await books.accountId('6030'),
+    accountId: await scene.books.accountId('6030'),
     taxCodeId: null,
     share: { kind: 'rest' },
     tax: null,
   };
-  await client.send<LinesDone>('POST', `${path}/lines/post`, {
+  await scene.client.send<LinesDone>('POST', `${scene.path}/lines/post`, {
     target: {
       stack: { grouping: 'lookAlikes', key: 'ORRIN MOBILE', direction: 'out' },
       lane: 'blank',
@@ -67,12 +47,15 @@ async function postPhones(payeeId: string): Promise<void> {
     coding: { payeeId, parts: [part], note: null },
     seenStep: 1e6,
   });
-  await books.keep('b.ofx', ofxFile([line(4)], '884.00'));
+  await scene.books.keep('b.ofx', ofxFile([line(4)], '884.00'));
 }
 
 const proposedPayee = async () =>
-  (await client.get<{ stacks: Stack[] }>(`${path}/stacks?lane=ready&grouping=lookAlikes`)).stacks[0]
-    ?.proposal?.coding.payeeId;
+  (
+    await scene.client.get<{ stacks: Stack[] }>(
+      `${scene.path}/stacks?lane=ready&grouping=lookAlikes`,
+    )
+  ).stacks[0]?.proposal?.coding.payeeId;
 
 describe('a payee', () => {
   it('is renamed and switched off, and back', async () => {
@@ -98,9 +81,9 @@ describe('a payee', () => {
     expect(await proposedPayee()).toBe(wrong);
     await merge(wrong, right);
     expect(await proposedPayee()).toBe(right);
-    const { uses } = await client.get<{ uses: PayeeUse[] }>(`${path}/payee-uses`);
+    const { uses } = await scene.client.get<{ uses: PayeeUse[] }>(`${scene.path}/payee-uses`);
     expect(uses).toMatchObject([
-      { payeeId: right, entryCount: 3, usualAccountId: await books.accountId('6030') },
+      { payeeId: right, entryCount: 3, usualAccountId: await scene.books.accountId('6030') },
     ]);
     expect((await payees()).find(({ id }) => id === oldest)?.mergedInto).toBe(right);
     await undo();
@@ -112,14 +95,16 @@ describe('a payee', () => {
 
 describe('an account', () => {
   it('that is switched off puts what is proposed to it into Check', async () => {
-    const account = await books.accountId('6030');
+    const account = await scene.books.accountId('6030');
     await postPhones(await makePayee('Orrin Mobile'));
     expect(await lanes()).toMatchObject({ ready: 1 });
-    await client.send('PATCH', `${path}/accounts/${account}`, { isOn: false });
+    await scene.client.send('PATCH', `${scene.path}/accounts/${account}`, { isOn: false });
     expect(await lanes()).toMatchObject({ ready: 0, check: 1 });
     await undo();
     expect(await lanes()).toMatchObject({ ready: 1, check: 0 });
-    await client.send('PATCH', `${path}/accounts/${account}`, { name: 'Phones' });
-    expect((await books.setup()).accounts.find(({ id }) => id === account)?.name).toBe('Phones');
+    await scene.client.send('PATCH', `${scene.path}/accounts/${account}`, { name: 'Phones' });
+    expect((await scene.books.setup()).accounts.find(({ id }) => id === account)?.name).toBe(
+      'Phones',
+    );
   });
 });

@@ -1,45 +1,31 @@
 import type { StepDone } from '@zubrell/contract/common';
-import type { LaneCounts, ScopeProof } from '@zubrell/contract/desk';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { setScene } from '../../testing/scene.ts';
 
-let harness: Harness;
-let client: Client;
-let books: TestBooks;
-let path: string;
+const scene = setScene();
+const { lanes, proof, undo } = scene;
 let till: string;
 
-beforeAll(async () => {
-  harness = await startHarness();
-  client = await harness.signIn('Mo Oakes');
-});
-afterAll(() => harness.stop());
 beforeEach(async () => {
-  books = await makeBooks(client);
-  path = `/api/books/${books.id}`;
-  const made = await client.send<{ id: string }>('POST', `${path}/bank-accounts`, {
+  const made = await scene.client.send<{ id: string }>('POST', `${scene.path}/bank-accounts`, {
     name: 'Till float',
     kind: 'cash',
     bank: null,
     number: null,
   });
-  till = `${path}/bank-accounts/${made.id}`;
-  await client.send('POST', `${till}/opening`, { date: '2026-02-28', amount: 10_000 });
+  till = `${scene.path}/bank-accounts/${made.id}`;
+  await scene.client.send('POST', `${till}/opening`, { date: '2026-02-28', amount: 10_000 });
 });
 
 const write = (date: string, amount: number, description = 'MARKET TAKINGS') =>
-  client.send<StepDone>('POST', `${till}/lines`, { date, amount, description, reference: null });
+  scene.client.send<StepDone>('POST', `${till}/lines`, {
+    date,
+    amount,
+    description,
+    reference: null,
+  });
 const count = (date: string, amount: number) =>
-  client.send<StepDone>('POST', `${till}/balances`, { date, amount });
-const undo = () => client.send('POST', `${path}/steps/undo`, { step: null, withLater: false });
-const proof = async () => (await client.get<ScopeProof>(`${path}/proof`)).proof;
-const lanes = () => client.get<LaneCounts>(`${path}/lanes`);
+  scene.client.send<StepDone>('POST', `${till}/balances`, { date, amount });
 
 describe('cash by hand', () => {
   it('waits in the Desk, and a count proves it', async () => {
@@ -66,7 +52,7 @@ describe('cash by hand', () => {
   it('is refused without an amount, without words, and in a closed period', async () => {
     await expect(write('2026-03-02', 0)).rejects.toThrow('LINE_NIL');
     await expect(write('2026-03-02', 100, ' ')).rejects.toThrow('say what it was');
-    await client.send('PATCH', path, { lockDate: '2026-03-31' });
+    await scene.client.send('PATCH', scene.path, { lockDate: '2026-03-31' });
     await expect(write('2026-03-02', 100)).rejects.toThrow('PERIOD_CLOSED');
   });
 });

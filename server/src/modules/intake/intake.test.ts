@@ -1,64 +1,29 @@
 import type { Board } from '@zubrell/contract/board';
-import type { LinesDone, Stack } from '@zubrell/contract/desk';
+import type { LinesDone } from '@zubrell/contract/desk';
 import type { BatchLines, BatchSheet, KeptLayout } from '@zubrell/contract/intake';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { setScene } from '../../testing/scene.ts';
 
-let harness: Harness;
-let client: Client;
-let books: TestBooks;
-let path: string;
-
-beforeAll(async () => {
-  harness = await startHarness();
-  client = await harness.signIn('Mo Oakes');
-});
-beforeEach(async () => {
-  books = await makeBooks(client);
-  path = `/api/books/${books.id}`;
-});
-afterAll(() => harness.stop());
+const scene = setScene();
+const { lanes, post, stacks, undo } = scene;
 
 const clay = { date: '2026-03-03', amount: '-48.50', text: 'PENHALLOW CLAY', id: 'A' };
 const sale = { date: '2026-03-20', amount: '640.00', text: 'NETTLE AND THREAD', id: 'B' };
 
-async function stacks(lane: string): Promise<Stack[]> {
-  const query = `lane=${lane}&grouping=lookAlikes`;
-  return (await client.get<{ stacks: Stack[] }>(`${path}/stacks?${query}`)).stacks;
-}
-
 async function linesOf(batchId: string) {
-  return (await client.get<BatchLines>(`${path}/batches/${batchId}/lines`)).items;
+  return (await scene.client.get<BatchLines>(`${scene.path}/batches/${batchId}/lines`)).items;
 }
 
-async function post(lineIds: string[], code: string): Promise<LinesDone> {
-  const part = {
-    accountId: await books.accountId(code),
-    taxCodeId: null,
-    share: { kind: 'rest' },
-    tax: null,
-  };
-  const coding = { payeeId: null, parts: [part], note: null };
-  return client.send('POST', `${path}/lines/post`, { target: { lineIds }, coding, seenStep: 1e6 });
-}
-
-const sheetOf = (batchId: string) => client.get<BatchSheet>(`${path}/batches/${batchId}`);
-const undo = (step: number) =>
-  client.send('POST', `${path}/steps/undo`, { step, withLater: false });
+const sheetOf = (batchId: string) =>
+  scene.client.get<BatchSheet>(`${scene.path}/batches/${batchId}`);
 
 describe('a batch', () => {
   it('is opened with its lines and what became of them', async () => {
-    const { id } = await books.keep('march.ofx', ofxFile([clay, sale], '1591.50'));
+    const { id } = await scene.books.keep('march.ofx', ofxFile([clay, sale], '1591.50'));
     const [first] = await linesOf(id);
     await post([first?.lineId ?? ''], '6010');
-    const again = await books.keep('again.ofx', ofxFile([clay], '951.50'));
+    const again = await scene.books.keep('again.ofx', ofxFile([clay], '951.50'));
     expect(await linesOf(id)).toMatchObject([
       { description: 'PENHALLOW CLAY', state: 'posted', wasHere: false },
       { description: 'NETTLE AND THREAD', state: 'open', wasHere: false },
@@ -74,13 +39,17 @@ describe('a batch', () => {
   });
 
   it('is taken back: open lines go, decided ones stay or are undone, as a step', async () => {
-    const { id } = await books.keep('march.ofx', ofxFile([clay, sale], '1591.50'));
+    const { id } = await scene.books.keep('march.ofx', ofxFile([clay, sale], '1591.50'));
     const [first] = await linesOf(id);
     await post([first?.lineId ?? ''], '6010');
     const takeBack = (decided: string) =>
-      client.send<{ step: number; words: string }>('POST', `${path}/batches/${id}/take-back`, {
-        decided,
-      });
+      scene.client.send<{ step: number; words: string }>(
+        'POST',
+        `${scene.path}/batches/${id}/take-back`,
+        {
+          decided,
+        },
+      );
     const stayed = await takeBack('stay');
     expect(stayed.words).toBe('Took back march.ofx from the books, 1 line decided stays');
     const states = async () => (await linesOf(id)).map(({ state }) => state);
@@ -96,32 +65,40 @@ describe('a batch', () => {
   });
 
   it('in the wrong bank account is moved whole, and back by undo', async () => {
-    const { id: card } = await client.send<{ id: string }>('POST', `${path}/bank-accounts`, {
-      name: 'Studio card',
-      kind: 'card',
-      bank: null,
-      number: '0916',
-    });
-    const { id } = await books.keep('march.ofx', ofxFile([clay, sale], '1591.50'));
+    const { id: card } = await scene.client.send<{ id: string }>(
+      'POST',
+      `${scene.path}/bank-accounts`,
+      {
+        name: 'Studio card',
+        kind: 'card',
+        bank: null,
+        number: '0916',
+      },
+    );
+    const { id } = await scene.books.keep('march.ofx', ofxFile([clay, sale], '1591.50'));
     const [first] = await linesOf(id);
     await post([first?.lineId ?? ''], '6010');
     const move = (bankAccountId: string) =>
-      client.send<{ step: number; words: string }>('POST', `${path}/batches/${id}/move`, {
-        bankAccountId,
-      });
-    await expect(move(books.bankAccountId)).rejects.toThrow('BATCH_SAME_ACCOUNT');
+      scene.client.send<{ step: number; words: string }>(
+        'POST',
+        `${scene.path}/batches/${id}/move`,
+        {
+          bankAccountId,
+        },
+      );
+    await expect(move(scene.books.bankAccountId)).rejects.toThrow('BATCH_SAME_ACCOUNT');
     const moved = await move(card);
     expect(moved.words).toBe('Moved march.ofx to Studio card');
     const opened = async () =>
-      (await books.setup()).bankAccounts.map(({ name, opening }) => [name, opening?.amount]);
+      (await scene.books.setup()).bankAccounts.map(({ name, opening }) => [name, opening?.amount]);
     expect(await opened()).toEqual([
       ['Everyday', undefined],
       ['Studio card', 100000],
     ]);
     const open = async (account: string) =>
-      client.get<{ blank: number }>(`${path}/lanes?bankAccountId=${account}`);
+      scene.client.get<{ blank: number }>(`${scene.path}/lanes?bankAccountId=${account}`);
     expect(await open(card)).toMatchObject({ blank: 2 });
-    expect(await open(books.bankAccountId)).toMatchObject({ blank: 0 });
+    expect(await open(scene.books.bankAccountId)).toMatchObject({ blank: 0 });
     await undo(moved.step);
     expect(await opened()).toEqual([
       ['Everyday', 100000],
@@ -132,14 +109,14 @@ describe('a batch', () => {
   });
 
   it('whose closing balance does not fit is kept only if that is confirmed', async () => {
-    await books.keep('march.ofx', ofxFile([clay], '951.50'));
+    await scene.books.keep('march.ofx', ofxFile([clay], '951.50'));
     const april = ofxFile([{ ...sale, date: '2026-04-02', id: 'C' }], '1600.00');
-    const refused = await books.keep('april.ofx', april, { confirmBalance: false });
+    const refused = await scene.books.keep('april.ofx', april, { confirmBalance: false });
     expect(refused).toMatchObject({
       status: 'refused',
       refusal: { code: 'FILE_OTHER_BALANCE', message: expect.stringContaining('8.50') },
     });
-    const kept = await books.keep('april.ofx', april);
+    const kept = await scene.books.keep('april.ofx', april);
     expect(kept).toMatchObject({ status: 'kept', newCount: 1 });
     expect((await sheetOf(kept.id)).firstBreak).toEqual({
       date: '2026-04-02',
@@ -147,7 +124,7 @@ describe('a batch', () => {
       difference: 850,
       since: '2026-03-03',
     });
-    const board = await client.get<Board>(`${path}/board`);
+    const board = await scene.client.get<Board>(`${scene.path}/board`);
     expect(board.rows[0]).toMatchObject({ firstBreak: { difference: 850 }, knownTo: '2026-04-02' });
     expect(board.rows[0]?.cells).toMatchObject([
       { month: '2026-03', open: 1, unexplained: 0, isClosed: false },
@@ -159,27 +136,31 @@ describe('a batch', () => {
 describe('a deleted line', () => {
   it('leaves a marker, does not come in again and can be restored', async () => {
     const file = ofxFile([clay, sale], '1591.50');
-    const { id } = await books.keep('march.ofx', file);
+    const { id } = await scene.books.keep('march.ofx', file);
     const [, second] = await linesOf(id);
     const lineIds = [second?.lineId ?? ''];
-    const deleted = await client.send<LinesDone>('POST', `${path}/lines/exclude`, {
+    const deleted = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/exclude`, {
       target: { lineIds },
       reason: 'bankError',
       as: 'deleted',
       seenStep: 1e6,
     });
     expect(deleted.words).toBe('Deleted 1 line: bank error with its correction');
-    expect(await books.keep('again.ofx', file)).toMatchObject({ status: 'kept', newCount: 0 });
-    const lanes = () => client.get(`${path}/lanes`);
+    expect(await scene.books.keep('again.ofx', file)).toMatchObject({
+      status: 'kept',
+      newCount: 0,
+    });
     expect(await lanes()).toMatchObject({ deleted: 1, blank: 1 });
     const body = { lineIds, seenStep: 1e6 };
-    const restored = await client.send<LinesDone>('POST', `${path}/lines/reopen`, body);
+    const restored = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, body);
     expect(restored).toMatchObject({ words: 'Opened 1 line again', done: lineIds });
     expect(await lanes()).toMatchObject({ deleted: 0, blank: 2 });
     await undo(restored.step ?? 0);
     expect(await lanes()).toMatchObject({ deleted: 1, blank: 1 });
     const stale = { lineIds, seenStep: 0 };
-    expect(await client.send<LinesDone>('POST', `${path}/lines/reopen`, stale)).toMatchObject({
+    expect(
+      await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, stale),
+    ).toMatchObject({
       step: null,
       leftOut: [{ code: 'LINE_CHANGED' }],
     });
@@ -194,14 +175,14 @@ describe('a prepared file', () => {
       '2026-03-04,Freight,-12.00,6010 freight OUT,19 %,Tidemark',
       '2026-03-05,Other,-1.00,9999,,',
     ].join('\n');
-    const { id } = await books.keep('prepared.csv', csv);
+    const { id } = await scene.books.keep('prepared.csv', csv);
     expect(await stacks('ready')).toMatchObject([
       {
         key: 'CLAY',
         proposal: {
           source: 'file',
           grounds: [{ kind: 'prepared' }],
-          coding: { parts: [{ accountId: await books.accountId('6010') }] },
+          coding: { parts: [{ accountId: await scene.books.accountId('6010') }] },
         },
       },
     ]);
@@ -211,11 +192,11 @@ describe('a prepared file', () => {
       { kind: 'unknownName', what: 'payee', name: 'Tidemark' },
     ]);
     expect((await stacks('blank')).map(({ key }) => key)).toEqual(['OTHER']);
-    expect((await books.setup()).payees).toEqual([]);
+    expect((await scene.books.setup()).payees).toEqual([]);
     // What was decided weighs more than what a file says.
     const line = (await linesOf(id))[0]?.lineId ?? '';
     await post([line], '6030');
-    await books.keep('more.csv', 'Date,Details,Amount,Account\n2026-03-09,Clay,-5.00,6010\n');
+    await scene.books.keep('more.csv', 'Date,Details,Amount,Account\n2026-03-09,Clay,-5.00,6010\n');
     const [clayStack] = (await stacks('check')).filter(({ key }) => key === 'CLAY');
     expect(clayStack?.proposal?.source).toBe('habit');
   });
@@ -225,12 +206,12 @@ describe('a table', () => {
   it('is read as somebody chose, and its layout kept for the account', async () => {
     const csv = 'Booked;Text;Amount\n03/04/2026;Clay;48,50\n';
     const choices = { isTurned: true, dates: 'monthFirst' as const };
-    await books.keep('card.csv', csv, { choices });
-    await books.keep('next.csv', csv.replace('03/04', '03/24'), { choices });
-    const { layouts } = await client.get<{ layouts: KeptLayout[] }>(`${path}/layouts`);
+    await scene.books.keep('card.csv', csv, { choices });
+    await scene.books.keep('next.csv', csv.replace('03/04', '03/24'), { choices });
+    const { layouts } = await scene.client.get<{ layouts: KeptLayout[] }>(`${scene.path}/layouts`);
     expect(layouts).toMatchObject([
       {
-        bankAccountId: books.bankAccountId,
+        bankAccountId: scene.books.bankAccountId,
         shape: 'Booked|Text|Amount',
         times: 2,
         choices: { isTurned: true, dates: 'monthFirst', decimal: ',', delimiter: ';' },

@@ -1,29 +1,10 @@
 import type { StepDone } from '@zubrell/contract/common';
-import type { Stack } from '@zubrell/contract/desk';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { setScene } from '../../testing/scene.ts';
 
-let harness: Harness;
-let client: Client;
-let books: TestBooks;
-let path: string;
-
-beforeAll(async () => {
-  harness = await startHarness();
-  client = await harness.signIn('Mo Oakes');
-});
-afterAll(() => harness.stop());
-beforeEach(async () => {
-  books = await makeBooks(client);
-  path = `/api/books/${books.id}`;
-});
+const scene = setScene();
+const { undo } = scene;
 
 const line = (day: string, text: string) => ({
   date: `2026-03-${day}`,
@@ -33,33 +14,30 @@ const line = (day: string, text: string) => ({
 });
 
 async function stacks(): Promise<Record<string, number>> {
-  const found = await client.get<{ stacks: Stack[] }>(
-    `${path}/stacks?lane=blank&grouping=lookAlikes`,
-  );
-  return Object.fromEntries(found.stacks.map(({ key, count }) => [key, count]));
+  return Object.fromEntries((await scene.stacks()).map(({ key, count }) => [key, count]));
 }
 
 const merge = (stems: string[], into: string) =>
-  client.send<StepDone>('POST', `${path}/stacks/merge`, { stems, into });
+  scene.client.send<StepDone>('POST', `${scene.path}/stacks/merge`, { stems, into });
 const split = (stem: string, word: string) =>
-  client.send<StepDone>('POST', `${path}/stacks/split`, { stem, word });
+  scene.client.send<StepDone>('POST', `${scene.path}/stacks/split`, { stem, word });
 
 describe('stacks put together', () => {
   it('stay together for what comes, until that is taken back', async () => {
     const first = [line('01', 'TIDEMARK FRT'), line('02', 'TDMRK FREIGHT')];
-    await books.keep('a.ofx', ofxFile(first, '980.00'));
+    await scene.books.keep('a.ofx', ofxFile(first, '980.00'));
     expect(await stacks()).toEqual({ 'TIDEMARK FRT': 1, 'TDMRK FREIGHT': 1 });
     const { step } = await merge(['TIDEMARK FRT', 'TDMRK FREIGHT'], 'TIDEMARK FRT');
     expect(await stacks()).toEqual({ 'TIDEMARK FRT': 2 });
-    await books.keep('b.ofx', ofxFile([line('03', 'TDMRK FREIGHT')], '970.00'));
+    await scene.books.keep('b.ofx', ofxFile([line('03', 'TDMRK FREIGHT')], '970.00'));
     expect(await stacks()).toEqual({ 'TIDEMARK FRT': 3 });
-    await client.send('POST', `${path}/steps/undo`, { step, withLater: false });
+    await undo(step);
     expect(await stacks()).toEqual({ 'TIDEMARK FRT': 1, 'TDMRK FREIGHT': 2 });
   });
 
   it('take along what was put together with them before', async () => {
     const lines = [line('01', 'ONE PAYEE'), line('02', 'TWO PAYEE'), line('03', 'THIRD PAYEE')];
-    await books.keep('a.ofx', ofxFile(lines, '970.00'));
+    await scene.books.keep('a.ofx', ofxFile(lines, '970.00'));
     await merge(['ONE PAYEE', 'TWO PAYEE'], 'TWO PAYEE');
     await merge(['TWO PAYEE', 'THIRD PAYEE'], 'THIRD PAYEE');
     expect(await stacks()).toEqual({ 'THIRD PAYEE': 3 });
@@ -72,13 +50,13 @@ describe('stacks put together', () => {
 describe('a word that sets lines apart', () => {
   it('does so for what is here and what comes', async () => {
     const lines = [line('01', 'GLAZEWORKS ONLINE'), line('02', 'GLAZEWORKS ONLINE IMPORT')];
-    await books.keep('a.ofx', ofxFile(lines, '980.00'));
+    await scene.books.keep('a.ofx', ofxFile(lines, '980.00'));
     const [stem = ''] = Object.keys(await stacks());
     const own = await stacks();
     if (Object.keys(own).length > 1) await merge(Object.keys(own), stem);
     await split(stem, 'import');
     expect(Object.values(await stacks())).toEqual([1, 1]);
-    await books.keep('b.ofx', ofxFile([line('04', 'GLAZEWORKS ONLINE IMPORT')], '970.00'));
+    await scene.books.keep('b.ofx', ofxFile([line('04', 'GLAZEWORKS ONLINE IMPORT')], '970.00'));
     expect((await stacks())[`${stem} · IMPORT`]).toBe(2);
     await expect(split(stem, 'nowhere')).rejects.toThrow('STACK_WORD');
   });

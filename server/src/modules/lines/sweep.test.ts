@@ -1,36 +1,14 @@
-import type {
-  DeskLines,
-  LaneCounts,
-  LinesDone,
-  ScopeProof,
-  SweepSummary,
-} from '@zubrell/contract/desk';
+import type { DeskLines, LinesDone, ScopeProof, SweepSummary } from '@zubrell/contract/desk';
 import type { Entry, Register } from '@zubrell/contract/ledger';
-import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { setScene } from '../../testing/scene.ts';
 
-let harness: Harness;
-let client: Client;
-let books: TestBooks;
-let path: string;
-
-beforeAll(async () => {
-  harness = await startHarness();
-  client = await harness.signIn('Mo Oakes');
-});
-afterAll(() => harness.stop());
+const scene = setScene();
+const { lanes, lineIds, post, undo } = scene;
 
 /** Three posted look-alikes make the next ones Ready; one line stays Blank. */
 beforeEach(async () => {
-  books = await makeBooks(client);
-  path = `/api/books/${books.id}`;
   const phone = (month: string, index: number) => ({
     date: `2026-${month}-05`,
     amount: '-29.00',
@@ -38,49 +16,27 @@ beforeEach(async () => {
     id: `M${index}`,
   });
   const winter = [phone('01', 1), phone('01', 2), phone('02', 3)];
-  await books.keep('winter.ofx', ofxFile(winter, '913.00'));
-  await post(await openIds(), '6030');
+  await scene.books.keep('winter.ofx', ofxFile(winter, '913.00'));
+  await post(await lineIds(), '6030');
   const spring = [
     phone('03', 4),
     { date: '2026-03-06', amount: '-48.50', text: 'TIDEMARK FRT 3', id: 'T' },
     phone('04', 5),
   ];
-  await books.keep('spring.ofx', ofxFile(spring, '806.50'));
+  await scene.books.keep('spring.ofx', ofxFile(spring, '806.50'));
 });
 
-const lanes = () => client.get<LaneCounts>(`${path}/lanes`);
-const summary = (query = '') => client.get<SweepSummary>(`${path}/sweep?${query}`);
+const summary = (query = '') => scene.client.get<SweepSummary>(`${scene.path}/sweep?${query}`);
 const unexplained = async () =>
-  (await client.get<ScopeProof>(`${path}/proof`)).proof?.unexplained ?? null;
-const undo = () => client.send('POST', `${path}/steps/undo`, { step: null, withLater: false });
-
-async function openIds(lane = 'blank'): Promise<string[]> {
-  const stacks = await client.get<{ stacks: { key: string; direction: string }[] }>(
-    `${path}/stacks?lane=${lane}&grouping=lookAlikes`,
-  );
-  const found = await Promise.all(
-    stacks.stacks.map(({ key, direction }) =>
-      client.get<{ lines: { id: string }[] }>(
-        `${path}/stack-lines?lane=${lane}&grouping=lookAlikes&direction=${direction}&key=${encodeURIComponent(key)}`,
-      ),
-    ),
-  );
-  return found.flatMap(({ lines }) => lines.map(({ id }) => id));
-}
-
-async function post(lineIds: readonly string[], code: string): Promise<LinesDone> {
-  const part = {
-    accountId: await books.accountId(code),
-    taxCodeId: null,
-    share: { kind: 'rest' },
-    tax: null,
-  };
-  const coding = { payeeId: null, parts: [part], note: null };
-  return client.send('POST', `${path}/lines/post`, { target: { lineIds }, coding, seenStep: 1e6 });
-}
+  (await scene.client.get<ScopeProof>(`${scene.path}/proof`)).proof?.unexplained ?? null;
 
 const sweep = (without: readonly string[], { seenStep, seen }: SweepSummary) =>
-  client.send<LinesDone>('POST', `${path}/lines/sweep`, { scope: {}, without, seenStep, seen });
+  scene.client.send<LinesDone>('POST', `${scene.path}/lines/sweep`, {
+    scope: {},
+    without,
+    seenStep,
+    seen,
+  });
 
 describe('a sweep', () => {
   it('says beforehand what it would do and what it leaves', async () => {
@@ -89,7 +45,7 @@ describe('a sweep', () => {
       count: 2,
       paidIn: 0,
       paidOut: -5_800,
-      accounts: [{ accountId: await books.accountId('6030'), count: 2, total: -5_800 }],
+      accounts: [{ accountId: await scene.books.accountId('6030'), count: 2, total: -5_800 }],
       newPayeeIds: [],
       left: { check: 0, blank: 1, asked: 0, closed: 0 },
     });
@@ -110,18 +66,21 @@ describe('a sweep', () => {
 
   it('leaves lines alone that somebody changed meanwhile, works on, or has closed', async () => {
     const seen = await summary();
-    const [first = '', second = ''] = await openIds('ready');
-    await client.send('PUT', `${path}/lines/${first}/draft`, {
+    const [first = '', second = ''] = await lineIds('ready');
+    await scene.client.send('PUT', `${scene.path}/lines/${first}/draft`, {
       coding: { payeeId: null, accountId: null, taxCodeId: null, note: 'ask Orrin' },
       version: 0,
     });
     expect(await summary()).toMatchObject({ count: 1 });
     await post([second], '6030');
     await undo();
-    await client.send('PUT', `${path}/lines/${second}/draft`, { coding: null, version: 1 });
+    await scene.client.send('PUT', `${scene.path}/lines/${second}/draft`, {
+      coding: null,
+      version: 1,
+    });
     const done = await sweep([], seen);
     expect(done).toMatchObject({ done: [], leftOut: [{ lineId: second, code: 'LINE_CHANGED' }] });
-    await client.send('PATCH', path, { lockDate: '2026-04-30' });
+    await scene.client.send('PATCH', scene.path, { lockDate: '2026-04-30' });
     expect(await summary()).toMatchObject({ count: 0, left: { closed: 1 } });
   });
 });
@@ -129,7 +88,7 @@ describe('a sweep', () => {
 describe('what became ready after the summary', () => {
   it('is not posted unread', async () => {
     const seen = await summary();
-    await books.keep(
+    await scene.books.keep(
       'freight.ofx',
       ofxFile(
         ['07', '08', '09'].map((day) => ({
@@ -141,7 +100,7 @@ describe('what became ready after the summary', () => {
         '686.50',
       ),
     );
-    const freight = await openIds();
+    const freight = await lineIds();
     await post(freight.slice(0, 3), '6010');
     expect(await lanes()).toMatchObject({ ready: 3, blank: 0 });
     const done = await sweep([], { ...seen, seenStep: 1_000 });
@@ -152,21 +111,29 @@ describe('what became ready after the summary', () => {
 
 describe('recoding', () => {
   const decided = async () =>
-    (await client.get<DeskLines>(`${path}/decided-lines?kind=posted`)).items;
+    (await scene.client.get<DeskLines>(`${scene.path}/decided-lines?kind=posted`)).items;
   const recode = (lineIds: readonly string[], change: object) =>
-    client.send<LinesDone>('POST', `${path}/lines/recode`, { lineIds, seenStep: 1e6, ...change });
+    scene.client.send<LinesDone>('POST', `${scene.path}/lines/recode`, {
+      lineIds,
+      seenStep: 1e6,
+      ...change,
+    });
 
   it('puts new entries in the place of the old, as one step that can be taken back', async () => {
     const ids = (await decided()).map(({ id }) => id);
-    const travel = await books.accountId('6080');
-    const phones = await books.accountId('6030');
-    const done = await recode(ids, { accountId: travel, taxCodeId: await books.taxCodeId('20 %') });
+    const travel = await scene.books.accountId('6080');
+    const phones = await scene.books.accountId('6030');
+    const done = await recode(ids, {
+      accountId: travel,
+      taxCodeId: await scene.books.taxCodeId('20 %'),
+    });
     expect(done).toMatchObject({ words: 'Recoded 3 lines to 6080 Travel', leftOut: [] });
-    const register = (id: string) => client.get<Register>(`${path}/accounts/${id}/register`);
+    const register = (id: string) =>
+      scene.client.get<Register>(`${scene.path}/accounts/${id}/register`);
     expect((await register(phones)).items).toEqual([]);
     const { items } = await register(travel);
     expect(items.map(({ amount }) => amount)).toEqual([2_417, 2_417, 2_417]);
-    const entry = await client.get<Entry>(`${path}/entries/${items[0]?.entryId}`);
+    const entry = await scene.client.get<Entry>(`${scene.path}/entries/${items[0]?.entryId}`);
     expect(entry.legs.map(({ amount }) => amount).sort()).toEqual([2_417, -2_900, 483].sort());
     expect(await unexplained()).toBe(0);
     await undo();
@@ -176,11 +143,11 @@ describe('recoding', () => {
   });
 
   it('leaves what is open or closed alone, and says why', async () => {
-    const [blank = ''] = await openIds();
-    const account = { accountId: await books.accountId('6080') };
+    const [blank = ''] = await lineIds();
+    const account = { accountId: await scene.books.accountId('6080') };
     expect((await recode([blank], account)).leftOut).toMatchObject([{ code: 'LINE_DECIDED' }]);
     const [newest, ...older] = (await decided()).map(({ id }) => id);
-    await client.send('PATCH', path, { lockDate: '2026-01-31' });
+    await scene.client.send('PATCH', scene.path, { lockDate: '2026-01-31' });
     const done = await recode([newest ?? '', ...older], account);
     expect(done.done).toEqual([newest]);
     expect(done.leftOut).toMatchObject([{ code: 'PERIOD_CLOSED' }, { code: 'PERIOD_CLOSED' }]);
@@ -195,8 +162,8 @@ describe('what a decision teaches thousands of look-alikes', () => {
       text: `PARCEL LOCKER ${index}`,
       id: `P${index}`,
     }));
-    await books.keep('many.ofx', ofxFile(many, '-1293.50'));
-    const [one = '', two = '', three = ''] = await openIds();
+    await scene.books.keep('many.ofx', ofxFile(many, '-1293.50'));
+    const [one = '', two = '', three = ''] = await lineIds();
     expect(await lanes()).toMatchObject({ ready: 2, blank: 2_101 });
     await post([one, two, three], '6010');
     await vi.waitFor(async () => expect(await lanes()).toMatchObject({ ready: 2_099, blank: 1 }), {

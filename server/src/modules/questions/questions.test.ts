@@ -1,65 +1,34 @@
-import type { LaneCounts, LinesDone, Stack } from '@zubrell/contract/desk';
+import type { LinesDone } from '@zubrell/contract/desk';
 import type { LineThread, Question } from '@zubrell/contract/questions';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { setScene } from '../../testing/scene.ts';
 
-let harness: Harness;
-let client: Client;
-let books: TestBooks;
-let path: string;
+const scene = setScene();
+const { lanes, undo } = scene;
 let lineIds: string[];
 
-beforeAll(async () => {
-  harness = await startHarness();
-  client = await harness.signIn('Mo Oakes');
-});
-afterAll(() => harness.stop());
 beforeEach(async () => {
-  books = await makeBooks(client);
-  path = `/api/books/${books.id}`;
   const lines = [
     { date: '2026-03-03', amount: '-48.50', text: 'TIDEMARK FRT 1', id: 'A' },
     { date: '2026-03-05', amount: '-12.00', text: 'TIDEMARK FRT 2', id: 'B' },
   ];
-  await books.keep('march.ofx', ofxFile(lines, '939.50'));
-  lineIds = await idsIn('blank');
+  await scene.books.keep('march.ofx', ofxFile(lines, '939.50'));
+  lineIds = await scene.lineIds();
 });
 
-async function idsIn(lane: string): Promise<string[]> {
-  const { stacks } = await client.get<{ stacks: Stack[] }>(
-    `${path}/stacks?lane=${lane}&grouping=lookAlikes`,
-  );
-  const found = await Promise.all(
-    stacks.map(({ key, direction }) =>
-      client.get<{ lines: { id: string }[] }>(
-        `${path}/stack-lines?lane=${lane}&grouping=lookAlikes&direction=${direction}&key=${encodeURIComponent(key)}`,
-      ),
-    ),
-  );
-  return found.flatMap(({ lines }) => lines.map(({ id }) => id));
-}
-
-const lanes = () => client.get<LaneCounts>(`${path}/lanes`);
 const ask = (ids: readonly string[], words = 'What was this for?') =>
-  client.send<LinesDone>('POST', `${path}/questions`, {
+  scene.client.send<LinesDone>('POST', `${scene.path}/questions`, {
     target: { lineIds: ids },
     askedOf: 'Ina Soltveit',
     words,
     seenStep: 1e6,
   });
 const open = async () =>
-  (await client.get<{ questions: Question[] }>(`${path}/questions`)).questions;
+  (await scene.client.get<{ questions: Question[] }>(`${scene.path}/questions`)).questions;
 const answer = (id: string, words: string) =>
-  client.send('POST', `${path}/questions/${id}/answers`, { words });
-const undo = () => client.send('POST', `${path}/steps/undo`, { step: null, withLater: false });
-const thread = (id: string) => client.get<LineThread>(`${path}/lines/${id}/thread`);
+  scene.client.send('POST', `${scene.path}/questions/${id}/answers`, { words });
+const thread = (id: string) => scene.client.get<LineThread>(`${scene.path}/lines/${id}/thread`);
 
 describe('a question', () => {
   it('keeps its lines in Asked until it is answered, then in Check with the answer', async () => {
@@ -109,11 +78,11 @@ describe('a question', () => {
 
 describe('a paper', () => {
   const send = (bytes: Buffer, fileName = 'receipt.pdf') =>
-    harness.app.inject({
+    scene.harness.app.inject({
       method: 'POST',
-      url: `${path}/lines/${lineIds[0]}/attachments?fileName=${fileName}`,
+      url: `${scene.path}/lines/${lineIds[0]}/attachments?fileName=${fileName}`,
       payload: bytes,
-      headers: { 'content-type': 'application/octet-stream', cookie: client.cookie },
+      headers: { 'content-type': 'application/octet-stream', cookie: scene.client.cookie },
     });
 
   it('is kept with its line and comes back as it was', async () => {
@@ -123,11 +92,11 @@ describe('a paper', () => {
     expect(attachments).toMatchObject([
       { id, fileName: 'receipt.pdf', type: 'application/pdf', size: bytes.length },
     ]);
-    const paper = await harness.app.inject({
-      url: `${path}/attachments/${id}`,
-      headers: { cookie: client.cookie },
+    const paper = await scene.harness.app.inject({
+      url: `${scene.path}/attachments/${id}`,
+      headers: { cookie: scene.client.cookie },
     });
-    expect(await client.get(`${path}/lanes?paper=none`)).toMatchObject({ blank: 1 });
+    expect(await scene.client.get(`${scene.path}/lanes?paper=none`)).toMatchObject({ blank: 1 });
     expect(paper.rawPayload).toEqual(bytes);
     expect(paper.headers['content-type']).toBe('application/pdf');
     expect(paper.headers['content-security-policy']).toContain('sandbox');

@@ -1,0 +1,84 @@
+import type { LaneCounts, LinesDone, ScopeProof, Stack, UndoDone } from '@zubrell/contract/desk';
+import { afterAll, beforeAll, beforeEach } from 'vitest';
+import { type Client, type Harness, makeBooks, startHarness, type TestBooks } from './harness.ts';
+
+/** What most tests of commands on lines work with: new books for each test, and short ways. */
+export interface Scene {
+  readonly harness: Harness;
+  /** The user who made the books. */
+  readonly client: Client;
+  readonly books: TestBooks;
+  /** Where the books' own routes begin. */
+  readonly path: string;
+  lanes(): Promise<LaneCounts>;
+  stacks(lane?: string): Promise<Stack[]>;
+  /** The lines that stand in a lane, by stack. */
+  lineIds(lane?: string): Promise<string[]>;
+  proof(): Promise<ScopeProof['proof']>;
+  /** Posts whole lines to the account with this code, with no payee and no tax. */
+  post(lineIds: readonly string[], code: string): Promise<LinesDone>;
+  /** Undoes a step alone; without one, the user's last. */
+  undo(step?: number): Promise<UndoDone>;
+}
+
+/** Sets up a server for the test file, and new books before each of its tests. */
+export function setScene(): Scene {
+  let harness: Harness;
+  let client: Client;
+  let books: TestBooks;
+  beforeAll(async () => {
+    harness = await startHarness();
+    client = await harness.signIn('Mo Oakes');
+  });
+  afterAll(() => harness.stop());
+  beforeEach(async () => {
+    books = await makeBooks(client);
+  });
+
+  const path = () => `/api/books/${books.id}`;
+  const stacks: Scene['stacks'] = async (lane = 'blank') => {
+    const query = new URLSearchParams({ lane, grouping: 'lookAlikes' });
+    return (await client.get<{ stacks: Stack[] }>(`${path()}/stacks?${query}`)).stacks;
+  };
+  return {
+    get harness() {
+      return harness;
+    },
+    get client() {
+      return client;
+    },
+    get books() {
+      return books;
+    },
+    get path() {
+      return path();
+    },
+    lanes: () => client.get(`${path()}/lanes`),
+    stacks,
+    lineIds: async (lane = 'blank') => {
+      const found = await Promise.all(
+        (await stacks(lane)).map(({ key, direction }) => {
+          const query = new URLSearchParams({ lane, grouping: 'lookAlikes', direction, key });
+          return client.get<{ lines: { id: string }[] }>(`${path()}/stack-lines?${query}`);
+        }),
+      );
+      return found.flatMap(({ lines }) => lines.map(({ id }) => id));
+    },
+    proof: async () => (await client.get<ScopeProof>(`${path()}/proof`)).proof,
+    post: async (lineIds, code) => {
+      const part = {
+        accountId: await books.accountId(code),
+        taxCodeId: null,
+        share: { kind: 'rest' },
+        tax: null,
+      };
+      return client.send('POST', `${path()}/lines/post`, {
+        target: { lineIds },
+        coding: { payeeId: null, parts: [part], note: null },
+        seenStep: 1e6,
+      });
+    },
+    undo: (step) =>
+      client.send('POST', `${path()}/steps/undo`, { step: step ?? null, withLater: false }),
+  };
+}
