@@ -12,6 +12,34 @@ export async function booksCurrency(tx: Tx, booksId: string): Promise<string> {
   return row?.currency ?? fail('BOOKS_UNKNOWN');
 }
 
+/** What a command on one bank account has to know of it. */
+export interface BankAccountState {
+  readonly name: string;
+  /** The ledger account that it stands for. */
+  readonly accountId: string;
+  /** The last day that is closed for it, by a reconciliation or by the lock date. */
+  readonly closed: string | null;
+}
+
+/**
+ * A bank account of the books.
+ *
+ * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN
+ */
+export async function bankAccountOf(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+): Promise<BankAccountState> {
+  const [account] = await rowsOf<BankAccountState>(
+    tx,
+    sql`select b.name, b.account_id as "accountId", greatest(b.closed_to, k.lock_date) as closed
+        from bank_accounts b join books k on k.id = b.books_id
+        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
+  );
+  return account ?? fail('BANK_ACCOUNT_UNKNOWN');
+}
+
 /** The books a user is a member of, by name. */
 export async function booksOfUser(tx: Tx, userId: string): Promise<BooksListing[]> {
   return rowsOf(

@@ -9,25 +9,10 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
 import type { Actor, Services } from '../../services.ts';
-import { booksCurrency } from '../books/queries.ts';
+import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { aliasOf } from '../lines/aliases.ts';
 import { renewProposals } from '../lines/proposals.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
-
-interface Account {
-  readonly name: string;
-  readonly closed: string | null;
-}
-
-async function accountOf(tx: Tx, booksId: string, id: string): Promise<Account> {
-  const [account] = await rowsOf<Account>(
-    tx,
-    sql`select b.name, greatest(b.closed_to, k.lock_date) as closed
-        from bank_accounts b join books k on k.id = b.books_id
-        where b.books_id = ${booksId} and b.id = ${id}`,
-  );
-  return account ?? fail('BANK_ACCOUNT_UNKNOWN');
-}
 
 /**
  * Writes a line that no file and no feed brings: cash, or an odd one. It waits in the Desk like any other.
@@ -42,7 +27,7 @@ export async function addLine(
   bankAccountId: string,
   { date, amount, description, reference }: LineByHand,
 ): Promise<StepDone> {
-  const { name, closed } = await accountOf(tx, booksId, bankAccountId);
+  const { name, closed } = await bankAccountOf(tx, booksId, bankAccountId);
   if (amount === 0) fail('LINE_NIL');
   if (closed !== null && date <= closed) fail('PERIOD_CLOSED', { date, closed });
   const step = await takeStepNumber(tx, booksId);
@@ -82,7 +67,7 @@ export async function addBalance(
   bankAccountId: string,
   { date, amount }: BalanceByHand,
 ): Promise<StepDone> {
-  const { name } = await accountOf(tx, booksId, bankAccountId);
+  const { name } = await bankAccountOf(tx, booksId, bankAccountId);
   const step = await takeStepNumber(tx, booksId);
   const id = randomUUID();
   await tx.insert(batches).values({

@@ -1,21 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import type { LinesDone, MoveLines } from '@zubrell/contract/desk';
-import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { booksCurrency } from '../books/queries.ts';
+import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { insertKeptOut } from './excludeLines.ts';
 import { countLines, settleLines } from './postLines.ts';
 import { renewProposals } from './proposals.ts';
 import { leftOutFor, targetLines } from './targetLines.ts';
-
-interface Account {
-  readonly name: string;
-  readonly accountId: string;
-  readonly closed: string | null;
-}
 
 /**
  * Moves open lines that came in through the wrong bank account: there they are kept out of the books and
@@ -30,13 +23,7 @@ export async function moveLines(
   actor: Actor,
   { target, bankAccountId, seenStep }: MoveLines,
 ): Promise<LinesDone> {
-  const [account] = await rowsOf<Account>(
-    tx,
-    sql`select b.name, b.account_id as "accountId", greatest(b.closed_to, k.lock_date) as closed
-        from bank_accounts b join books k on k.id = b.books_id
-        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
-  );
-  if (!account) fail('BANK_ACCOUNT_UNKNOWN');
+  const account = await bankAccountOf(tx, booksId, bankAccountId);
   const found = await targetLines(tx, booksId, await booksCurrency(tx, booksId), target, seenStep);
   const leftOut = [...found.leftOut];
   const lines = found.lines.filter((line) => {
