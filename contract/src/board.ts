@@ -38,6 +38,8 @@ export type BoardRow = z.infer<typeof BoardRow>;
 export const Board = z.object({
   months: z.array(z.string()),
   rows: z.array(BoardRow),
+  /** What waits on the suspense account; null where it is nil. */
+  suspense: z.object({ accountId: Id, balance: Minor, count: z.int() }).nullable(),
   open: z.object({ ready: z.int(), check: z.int(), blank: z.int(), asked: z.int() }),
 });
 export type Board = z.infer<typeof Board>;

@@ -1,3 +1,4 @@
+import { demandedFields } from '@zubrell/core/ledger/demands';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor } from './common.ts';
 
@@ -23,10 +24,51 @@ export const NewBooks = z.object({
 });
 export type NewBooks = z.infer<typeof NewBooks>;
 
-export const ChangeBooks = z.object({ lockDate: CalendarDate.nullable() });
+export const AccountType = z.enum(['asset', 'liability', 'equity', 'income', 'expense']);
+
+/** How books are worked with. */
+export const BooksSettings = z.object({
+  /** Nothing dated up to here changes. */
+  lockDate: CalendarDate.nullable(),
+  /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
+  assetThreshold: Minor.min(1, { error: 'an amount above nil is needed' }).nullable(),
+  /** Fields that a coding must have to be posted, by the type of its account. */
+  demands: z.partialRecord(AccountType, z.array(z.enum(demandedFields))),
+  /** Who may make accounts: whoever does the books, or only who owns them. */
+  accountsMadeBy: z.enum(['bookkeeper', 'owner']),
+});
+export type BooksSettings = z.infer<typeof BooksSettings>;
+
+/** What is left out stays as it is. */
+export const ChangeBooks = BooksSettings.partial();
 export type ChangeBooks = z.infer<typeof ChangeBooks>;
 
-export const AccountType = z.enum(['asset', 'liability', 'equity', 'income', 'expense']);
+/** What of a line the Desk can leave out, at a user's wish. */
+export const HideableField = z.enum(['taxCodeId', 'note', 'costCentreId', 'jobId']);
+export type HideableField = z.infer<typeof HideableField>;
+/** The bank's own fields of a line. */
+export const BankField = z.enum([
+  'bankAccount',
+  'reference',
+  'payee',
+  'type',
+  'valueDate',
+  'bankId',
+  'chequeNumber',
+  'counterparty',
+  'category',
+  'original',
+]);
+export type BankField = z.infer<typeof BankField>;
+
+/** What a user wants to see of books. */
+export const Preferences = z.object({
+  hiddenFields: z.array(HideableField).default([]),
+  bankFields: z
+    .array(BankField)
+    .default(['bankAccount', 'reference', 'payee', 'type', 'valueDate', 'bankId']),
+});
+export type Preferences = z.infer<typeof Preferences>;
 
 export const Account = z.object({
   id: Id,
@@ -35,6 +77,8 @@ export const Account = z.object({
   type: AccountType,
   parentId: Id.nullable(),
   role: z.string().nullable(),
+  /** Words for what goes there, to find it by. */
+  purpose: z.string(),
   isOn: z.boolean(),
 });
 export type Account = z.infer<typeof Account>;
@@ -47,6 +91,7 @@ export const NewAccount = z.object({
   name,
   type: AccountType,
   parentId: Id.nullable(),
+  purpose: z.string().trim().max(200).optional(),
 });
 export type NewAccount = z.infer<typeof NewAccount>;
 
@@ -108,9 +153,14 @@ export const PayeeUse = z.object({
 });
 export type PayeeUse = z.infer<typeof PayeeUse>;
 
+/** How often accounts were coded to. */
+export const AccountUse = z.object({ accountId: Id, times: z.int() });
+export type AccountUse = z.infer<typeof AccountUse>;
+
 /** What is left out stays as it is. */
 export const ChangeAccount = z.object({
   name: name.optional(),
+  purpose: z.string().trim().max(200).optional(),
   isOn: z.boolean().optional(),
 });
 export type ChangeAccount = z.infer<typeof ChangeAccount>;
@@ -157,7 +207,14 @@ export type NewCostObject = z.infer<typeof NewCostObject>;
 
 /** All that the screens need to know of books to name things. */
 export const BooksSetup = z.object({
-  books: BooksListing.extend({ lockDate: CalendarDate.nullable(), lastStep: z.int() }),
+  books: BooksListing.extend({
+    ...BooksSettings.shape,
+    lastStep: z.int(),
+    /** What the sender wants to see. */
+    preferences: Preferences,
+    /** Who owns the books, by name. */
+    owners: z.array(z.string()),
+  }),
   accounts: z.array(Account),
   taxCodes: z.array(TaxCode),
   payees: z.array(Payee),

@@ -1,3 +1,5 @@
+import { demandedFields } from '@zubrell/core/ledger/demands';
+import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
 import { CalendarDate, Id, Minor, page, StepDone } from './common.ts';
@@ -54,6 +56,7 @@ const Ground = z.discriminatedUnion('kind', [
     accountId: Id,
   }),
   z.object({ kind: z.literal('prepared') }),
+  z.object({ kind: z.literal('word'), word: z.string() }),
 ]);
 
 const Doubt = z.discriminatedUnion('kind', [
@@ -65,11 +68,17 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('severalTaxCodes') }),
   z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
   z.object({ kind: z.literal('accountOff'), accountId: Id }),
+  z.object({ kind: z.literal('incomplete'), missing: z.array(z.enum(demandedFields)) }),
+  z.object({
+    kind: z.literal('nudge'),
+    nudge: z.enum(nudgeKinds),
+    accountId: Id.nullable(),
+  }),
 ]);
 
 export const Proposal = z.object({
   kind: z.literal('post'),
-  source: z.enum(['habit', 'file']),
+  source: z.enum(['habit', 'file', 'starter']),
   coding: Coding,
   grounds: z.array(Ground),
   doubts: z.array(Doubt),
@@ -235,6 +244,14 @@ export const MergeStacks = z.object({
   into: z.string().max(500),
 });
 export type MergeStacks = z.infer<typeof MergeStacks>;
+
+/** What is pointed out so is right as it is: of this payee, or where none is known of look-alikes. */
+export const DismissNudge = z.object({
+  nudge: z.enum(nudgeKinds),
+  payeeId: Id.nullable(),
+  stem: z.string().max(500),
+});
+export type DismissNudge = z.infer<typeof DismissNudge>;
 
 /** Lines of a stack with this word stand apart. */
 export const SplitStack = z.object({

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id } from './common.ts';
+import { CalendarDate, Id, Minor } from './common.ts';
 import { Target } from './desk.ts';
 
 export const AskLines = z.object({
@@ -28,6 +28,33 @@ export const Question = z.object({
   answers: z.array(z.object({ id: Id, words: z.string(), who: z.string(), at: z.string() })),
 });
 export type Question = z.infer<typeof Question>;
+
+/** A question as whoever is asked sees it, with the lines it is about. */
+export const QuestionToMe = Question.extend({
+  lines: z.array(
+    z.object({
+      id: Id,
+      date: CalendarDate,
+      amount: Minor,
+      description: z.string(),
+      reference: z.string().nullable(),
+      papers: z.array(z.object({ id: Id, fileName: z.string() })),
+    }),
+  ),
+});
+export type QuestionToMe = z.infer<typeof QuestionToMe>;
+
+/** What a user is asked about books. */
+export const QuestionsToMe = z.object({
+  booksName: z.string(),
+  currency: z.string(),
+  questions: z.array(QuestionToMe),
+});
+export type QuestionsToMe = z.infer<typeof QuestionsToMe>;
+
+/** Lines that a question is out about go to the suspense account until the answer comes. */
+export const SuspendLines = z.object({ target: Target, seenStep: z.int() });
+export type SuspendLines = z.infer<typeof SuspendLines>;
 
 export const Attachment = z.object({
   id: Id,

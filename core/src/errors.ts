@@ -108,7 +108,14 @@ export const errors = {
   TAX_RATE_MISSING: [422, 'The tax code {name} has no rate on {date}.'],
 
   // Coding and posting
-  CODING_INCOMPLETE: [422, 'Still missing: {missing}.'],
+  CODING_INCOMPLETE: [
+    422,
+    'These books want {what} here. Fill that in, or have the owner change what is demanded.',
+  ],
+  ACCOUNTS_WITHHELD: [
+    403,
+    'New accounts are made by the owner of these books. Choose another, or ask {who}.',
+  ],
   ACCOUNT_OFF: [422, 'The account {name} is switched off. Choose another.'],
   ACCOUNT_IS_BANK: [
     422,
@@ -150,6 +157,11 @@ export const errors = {
   ],
 
   // Questions and papers
+  LINE_NOT_ASKED: [
+    409,
+    'No question is out about this line. Ask first, so that it is not forgotten.',
+  ],
+  SUSPENSE_MISSING: [409, 'These books have no suspense account.'],
   QUESTION_UNKNOWN: [404, 'That question is not in these books, or was withdrawn.'],
   ATTACHMENT_UNKNOWN: [404, 'That paper is not in these books.'],
   ATTACHMENT_TYPE: [422, 'Only PDF, PNG and JPEG files can be kept with a line.'],
@@ -204,6 +216,16 @@ export const errors = {
   ORIGIN_FOREIGN: [403, 'The request came from another site.'],
   BOOKS_UNKNOWN: [404, 'These books are not there, or not yours to see.'],
   ROLE_TOO_LOW: [403, 'As {role} you can’t do this here. Ask the owner of the books.'],
+  INVITATION_UNKNOWN: [
+    404,
+    'This invitation was taken up, taken back or has run out. Ask for another.',
+  ],
+  EMAIL_TAKEN: [
+    409,
+    'There is a user with this e-mail address. Sign in first, then open the link.',
+  ],
+  OWNER_NEEDED: [409, 'Books need an owner. Make somebody else the owner first.'],
+  MEMBER_UNKNOWN: [404, 'That person does not work with these books any more.'],
   DEMO_ONLY: [404, 'There is no demo here.'],
 
   // The machine

@@ -28,6 +28,7 @@ import { feedRoutes } from './modules/feeds/routes.ts';
 import { intakeRoutes } from './modules/intake/routes.ts';
 import { ledgerRoutes } from './modules/ledger/routes.ts';
 import { lineRoutes } from './modules/lines/routes.ts';
+import { peopleRoutes } from './modules/people/routes.ts';
 import { questionRoutes } from './modules/questions/routes.ts';
 import { type SessionOptions, sessionRoutes } from './modules/session/routes.ts';
 import { stepRoutes } from './modules/steps/routes.ts';
@@ -100,6 +101,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   intakeRoutes(app, services);
   feedRoutes(app, services);
   questionRoutes(app, services);
+  peopleRoutes(app, services, options);
   boardRoutes(app, services);
   await serveWeb(app, options.webFolder);
   return app;

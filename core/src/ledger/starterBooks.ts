@@ -7,10 +7,25 @@ export interface StarterAccount {
   readonly type: AccountType;
   readonly parent: string | null;
   readonly role: AccountRole | null;
+  /** Words for what goes there, to find it by. */
+  readonly purpose: string;
 }
 
 /** What the program itself uses an account for. */
-export type AccountRole = 'openingEquity' | 'inputTax' | 'outputTax' | 'drawings' | 'suspense';
+export const accountRoles = [
+  'openingEquity',
+  'inputTax',
+  'outputTax',
+  'drawings',
+  'suspense',
+  'transfers',
+  'fixedAssets',
+  'deposits',
+  'taxOwed',
+  'wagesOwed',
+  'loans',
+] as const;
+export type AccountRole = (typeof accountRoles)[number];
 
 /** A tax code of the starter set, with its rate in hundredths of a percent. */
 export interface StarterTaxCode {
@@ -21,54 +36,56 @@ export interface StarterTaxCode {
 
 const ACCOUNTS = `
 1000 Bank and cash|asset
-1090 Between own accounts|asset|1000
+1090 Between own accounts|asset|1000|transfers
 1200 Receivables|asset
-1400 Stock|asset
-1500 Equipment|asset
+1300 Deposits paid|asset||deposits|bond security
+1400 Stock|asset|||goods for sale inventory
+1500 Equipment|asset||fixedAssets|machines tools computers furniture vehicles fixed assets
 2000 Payables|liability
 2100 Card accounts|liability
-2200 Tax|liability
+2200 Tax|liability||taxOwed
 2210 Input tax|asset|2200|inputTax
 2220 Output tax|liability|2200|outputTax
-2300 Wages and social charges owed|liability
-2400 Loans|liability
+2300 Wages and social charges owed|liability||wagesOwed|payroll social security
+2400 Loans|liability||loans|bank loan mortgage borrowing instalments
 3000 Equity|equity
 3010 Opening equity|equity|3000|openingEquity
-3020 Owner’s drawings|equity|3000|drawings
+3020 Owner’s drawings|equity|3000|drawings|personal private own spending
 4000 Sales|income
-4010 Sales of goods|income|4000
-4020 Services|income|4000
-4030 Rent received|income|4000
+4010 Sales of goods|income|4000||shop market takings invoices
+4020 Services|income|4000||fees work hours
+4030 Rent received|income|4000||letting lease
 4090 Interest received|income|4000
-5000 Materials|expense
+5000 Materials|expense|||raw supplies
 6000 Running costs|expense
-6010 Freight out|expense|6000
-6020 Market and stall fees|expense|6000
-6030 Phone and data|expense|6000
-6040 Rent|expense|6000
-6050 Energy and water|expense|6000
-6060 Insurance|expense|6000
-6070 Office and software|expense|6000
-6080 Travel|expense|6000
-6090 Repairs|expense|6000
-6100 Wages|expense|6000
-6110 Advertising|expense|6000
-6120 Meals and refreshments|expense|6000
-6130 Professional fees|expense|6000
-6900 Bank charges|expense|6000
+6010 Freight out|expense|6000||postage courier parcels shipping delivery
+6020 Market and stall fees|expense|6000||pitch fair festival booth
+6030 Phone and data|expense|6000||mobile internet broadband line
+6040 Rent|expense|6000||lease premises studio shop
+6050 Energy and water|expense|6000||gas electricity power heating
+6060 Insurance|expense|6000||policy premium cover
+6070 Office and software|expense|6000||stationery paper subscription hosting licence domain
+6080 Travel|expense|6000||fuel petrol diesel train taxi parking hotel
+6090 Repairs|expense|6000||maintenance parts servicing
+6100 Wages|expense|6000||salary pay staff
+6110 Advertising|expense|6000||marketing notices signs print promotion
+6120 Meals and refreshments|expense|6000||coffee food lunch restaurant entertaining
+6130 Professional fees|expense|6000||accountant lawyer adviser consultant
+6900 Bank charges|expense|6000||fee commission card terminal interest
 9000 Suspense|asset||suspense`;
 
 /** The chart of accounts that new books start with. */
 export const starterAccounts: readonly StarterAccount[] = ACCOUNTS.trim()
   .split('\n')
   .map((row) => {
-    const [title = '', type, parent, role] = row.split('|');
+    const [title = '', type, parent, role, purpose] = row.split('|');
     return {
       code: title.slice(0, 4),
       name: title.slice(5),
       type: type as AccountType,
       parent: parent || null,
-      role: (role as AccountRole | undefined) ?? null,
+      role: (role || null) as AccountRole | null,
+      purpose: purpose ?? '',
     };
   });
 

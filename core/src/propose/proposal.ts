@@ -1,4 +1,6 @@
 import type { Coding } from '../ledger/coding.ts';
+import type { DemandedField } from '../ledger/demands.ts';
+import type { NudgeKind } from './nudge/nudges.ts';
 
 /** Where an open line stands. */
 export type Lane = 'ready' | 'check' | 'blank' | 'asked';
@@ -12,7 +14,9 @@ export type Ground =
       readonly of: number;
       readonly accountId: string;
     }
-  | { readonly kind: 'prepared' };
+  | { readonly kind: 'prepared' }
+  /** A word of the wording says what it may be. */
+  | { readonly kind: 'word'; readonly word: string };
 
 /** Why a proposal may be wrong. One is enough for Check. */
 export type Doubt =
@@ -23,13 +27,21 @@ export type Doubt =
     }
   | { readonly kind: 'severalTaxCodes' }
   | { readonly kind: 'accountOff'; readonly accountId: string }
+  /** The books demand more of a coding than is proposed. */
+  | { readonly kind: 'incomplete'; readonly missing: readonly DemandedField[] }
   /** A prepared file names something that is not in the books. */
-  | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string };
+  | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string }
+  /** It may be no plain cost or income, and rather belong to the account that is pointed to. */
+  | {
+      readonly kind: 'nudge';
+      readonly nudge: NudgeKind;
+      readonly accountId: string | null;
+    };
 
 /** What the program proposes for an open line, with its grounds and doubts. */
 export interface Proposal {
   readonly kind: 'post';
-  readonly source: 'habit' | 'file';
+  readonly source: 'habit' | 'file' | 'starter';
   readonly coding: Coding;
   readonly grounds: readonly Ground[];
   readonly doubts: readonly Doubt[];

@@ -9,6 +9,7 @@ function past(accountId: string, times: number, change: Partial<PastCoding> = {}
     payeeId: 'payee',
     taxCodeId: '20',
     times,
+    largeTimes: 0,
     lastStep: 1,
     isAccountOn: true,
     ...change,

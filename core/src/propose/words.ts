@@ -1,6 +1,44 @@
+import { demandedWords } from '../ledger/demands.ts';
+import type { NudgeKind } from './nudge/nudges.ts';
 import type { Doubt, Ground } from './proposal.ts';
 
 const NAMES = { payee: 'payee', tax: 'tax code' } as const;
+
+/** A nudge beside a stack, and as the start of a sentence that ends with an account. */
+const NUDGES: Readonly<Record<NudgeKind, { readonly label: string; readonly sentence: string }>> = {
+  fixedAsset: {
+    label: 'looks like a fixed asset',
+    sentence: 'So large a purchase may serve for years and be no running cost',
+  },
+  refund: {
+    label: 'looks like a refund',
+    sentence: 'Money back from somebody who was only paid so far goes back to where the cost went',
+  },
+  loan: {
+    label: 'looks like a loan',
+    sentence: 'A loan taken or paid back is no income and no cost; only its interest is',
+  },
+  wages: {
+    label: 'looks like wages',
+    sentence: 'Wages that were entered as owed are paid from there',
+  },
+  taxPayment: {
+    label: 'looks like a tax payment',
+    sentence: 'Tax paid or paid back settles what was owed and is no cost',
+  },
+  deposit: {
+    label: 'looks like a deposit',
+    sentence: 'A deposit comes back one day and is no cost',
+  },
+  owner: {
+    label: 'looks like owner’s money',
+    sentence: 'The owner’s own money is no income and no cost',
+  },
+  cash: {
+    label: 'looks like cash',
+    sentence: 'Cash drawn or paid in only moves between own accounts',
+  },
+};
 
 /** Gives an account's code and name. */
 export type NameAccount = (accountId: string) => string;
@@ -13,6 +51,7 @@ export type NameAccount = (accountId: string) => string;
  */
 export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'prepared') return 'The file it came in says so.';
+  if (ground.kind === 'word') return `The wording says ${ground.word}.`;
   const account = nameAccount(ground.accountId);
   if (ground.times < ground.of) {
     return `${ground.times} of ${ground.of} look-alikes went to ${account}.`;
@@ -38,6 +77,10 @@ export function doubtLabel(doubt: Doubt): string {
       return `${NAMES[doubt.what]} not in the books`;
     case 'accountOff':
       return 'account switched off';
+    case 'incomplete':
+      return `${demandedWords(doubt.missing)} missing`;
+    case 'nudge':
+      return NUDGES[doubt.nudge].label;
   }
 }
 
@@ -58,5 +101,13 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return `The file names the ${NAMES[doubt.what]} “${doubt.name}”, which is not in the books.`;
     case 'accountOff':
       return `${nameAccount(doubt.accountId)} is switched off.`;
+    case 'incomplete':
+      return `These books demand ${demandedWords(doubt.missing)} here.`;
+    case 'nudge': {
+      const { sentence } = NUDGES[doubt.nudge];
+      return doubt.accountId === null
+        ? `${sentence}.`
+        : `${sentence}: ${nameAccount(doubt.accountId)}.`;
+    }
   }
 }

@@ -17,6 +17,8 @@ declare module 'fastify' {
   }
   interface FastifyRequest {
     user: User | null;
+    /** Of the user, in the books that the address names. */
+    role: Role | null;
   }
 }
 
@@ -29,6 +31,7 @@ const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
  */
 export function checkAccess(app: FastifyInstance, services: Services): void {
   app.decorateRequest('user', null);
+  app.decorateRequest('role', null);
   app.addHook('preValidation', async (request) => {
     if (request.is404 || !request.url.startsWith('/api/')) return;
     if (!isSameOrigin(request)) fail('ORIGIN_FOREIGN');
@@ -41,6 +44,7 @@ export function checkAccess(app: FastifyInstance, services: Services): void {
     if (access === 'signedIn') return;
     const role = await roleIn(request, services, request.user.id);
     if (role === null) fail('BOOKS_UNKNOWN');
+    request.role = role;
     if (RANK[role] < RANK[access]) fail('ROLE_TOO_LOW', { role });
   });
 }

@@ -7,6 +7,8 @@ export interface PastCoding {
   readonly payeeId: string | null;
   readonly taxCodeId: string | null;
   readonly times: number;
+  /** Of them, those of at least the books' asset threshold. */
+  readonly largeTimes: number;
   /** The number of the latest step that decided so; larger is newer. */
   readonly lastStep: number;
   readonly isAccountOn: boolean;

@@ -1,9 +1,11 @@
+import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import {
   bigint,
   boolean,
   date,
   foreignKey,
   integer,
+  jsonb,
   pgTable,
   primaryKey,
   text,
@@ -19,6 +21,14 @@ export const books = pgTable('books', {
   currency: text().notNull(),
   /** Nothing dated up to here changes. */
   lockDate: date('lock_date'),
+  /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
+  assetThreshold: bigint('asset_threshold', { mode: 'number' }).default(80_000),
+  /** Fields that a coding must have to be posted, by the type of its account. */
+  demands: jsonb().notNull().default({}),
+  /** Who may make accounts: whoever does the books, or only who owns them. */
+  accountsMadeBy: text('accounts_made_by', { enum: ['bookkeeper', 'owner'] })
+    .notNull()
+    .default('bookkeeper'),
   /** The number of the newest step; each command adds one. */
   lastStep: bigint('last_step', { mode: 'number' }).notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
@@ -34,8 +44,10 @@ export const accounts = pgTable(
     name: text().notNull(),
     type: text({ enum: ['asset', 'liability', 'equity', 'income', 'expense'] }).notNull(),
     parentId: uuid('parent_id'),
-    /** What the program itself posts here: opening equity, tax, drawings. */
-    role: text({ enum: ['openingEquity', 'inputTax', 'outputTax', 'drawings', 'suspense'] }),
+    /** What the program itself uses it for: opening equity, tax, drawings and so on. */
+    role: text({ enum: accountRoles }),
+    /** Words for what goes there, to find it by. */
+    purpose: text().notNull().default(''),
     isOn: boolean('is_on').notNull().default(true),
   },
   (table) => [

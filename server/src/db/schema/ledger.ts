@@ -104,10 +104,10 @@ export const decisions = pgTable(
     reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError', 'otherAccount'] }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */
-    proposedBy: text('proposed_by', { enum: ['habit', 'file'] }),
+    proposedBy: text('proposed_by', { enum: ['habit', 'file', 'starter'] }),
     isKept: boolean('is_kept').notNull().default(false),
     /** How it was posted: alone, as a stack, or unread in a sweep. */
-    way: text({ enum: ['line', 'stack', 'sweep'] }),
+    way: text({ enum: ['line', 'stack', 'sweep', 'suspense'] }),
     step: bigint({ mode: 'number' }).notNull(),
   },
   (table) => [primaryKey({ columns: [table.booksId, table.id] })],

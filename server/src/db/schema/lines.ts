@@ -1,6 +1,9 @@
+import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
+import { sql } from 'drizzle-orm';
 import {
   bigint,
   boolean,
+  check,
   customType,
   date,
   foreignKey,
@@ -13,7 +16,7 @@ import {
   timestamp,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { bankAccounts, books } from './books.ts';
+import { bankAccounts, books, payees } from './books.ts';
 
 /** Raw bytes. */
 export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -166,6 +169,29 @@ export const aliases = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('aliases_stem').on(table.booksId, table.stem),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/** Nudges that somebody does not want any more, for a payee or else for look-alikes. */
+export const dismissals = pgTable(
+  'dismissals',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    nudge: text({ enum: nudgeKinds }).notNull(),
+    payeeId: uuid('payee_id'),
+    stem: text(),
+    isLive: boolean('is_live').notNull().default(true),
+    step: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    check('dismissals_of_one', sql`(${table.payeeId} is null) <> (${table.stem} is null)`),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+    foreignKey({
+      columns: [table.booksId, table.payeeId],
+      foreignColumns: [payees.booksId, payees.id],
+    }),
   ],
 );
 

@@ -19,6 +19,8 @@ export const questions = pgTable(
     id: uuid().notNull(),
     /** Who is to answer, by name. */
     askedOf: text('asked_of').notNull(),
+    /** The user who is to answer; null where that is nobody who signs in. */
+    askedUserId: uuid('asked_user_id'),
     words: text().notNull(),
     askedBy: uuid('asked_by').notNull(),
     askedAt: timestamp('asked_at', { withTimezone: true }).notNull(),

@@ -72,6 +72,7 @@ export async function boardOf(tx: Tx, booksId: string, today: string): Promise<B
         cells: months.map((month) => cellOf(month, own.get(month), chain, closed)),
       };
     }),
+    suspense: await suspenseOf(tx, booksId),
     open: {
       ready: total('ready'),
       check: total('check'),
@@ -79,6 +80,21 @@ export async function boardOf(tx: Tx, booksId: string, today: string): Promise<B
       asked: total('asked'),
     },
   };
+}
+
+/** What stands on the suspense account, and how many entries put it there; null where it is empty. */
+async function suspenseOf(tx: Tx, booksId: string): Promise<Board['suspense']> {
+  const [row] = await rowsOf<NonNullable<Board['suspense']>>(
+    tx,
+    sql`select a.id as "accountId", sum(g.amount)::bigint as balance,
+          count(distinct e.id)::int as count
+        from accounts a
+        join legs g on g.books_id = a.books_id and g.account_id = a.id
+        join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
+        where a.books_id = ${booksId} and a.role = 'suspense'
+        group by a.id`,
+  );
+  return row ?? null;
 }
 
 function monthsOf(counts: readonly CountRow[], today: string): string[] {

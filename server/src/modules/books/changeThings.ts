@@ -18,6 +18,7 @@ interface PayeeState {
 /** What can change of an account. */
 interface AccountState {
   readonly name: string;
+  readonly purpose: string;
   readonly isOn: boolean;
 }
 
@@ -110,19 +111,22 @@ export async function changeAccount(
 ): Promise<StepDone> {
   const [before] = await rowsOf<AccountState & { code: string }>(
     tx,
-    sql`select code, name, is_on as "isOn" from accounts
+    sql`select code, name, purpose, is_on as "isOn" from accounts
         where books_id = ${booksId} and id = ${accountId}`,
   );
   if (!before) fail('ACCOUNT_UNKNOWN');
   const { code, ...state } = before;
   const after: AccountState = {
     name: change.name ?? state.name,
+    purpose: change.purpose ?? state.purpose,
     isOn: change.isOn ?? state.isOn,
   };
   const words =
     state.name !== after.name
       ? `Renamed the account ${code} ${state.name} to ${after.name}`
-      : `Switched the account ${code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
+      : state.isOn === after.isOn
+        ? `Changed what the account ${code} ${after.name} is for`
+        : `Switched the account ${code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
   const changes: Changed[] = [{ thing: 'account', thingId: accountId, before: state, after }];
   return put(tx, services, booksId, actor, 'changeAccount', words, changes);
 }
@@ -173,7 +177,8 @@ export async function setThing(
     await renewWhere(tx, booksId, sql`d.coding ->> 'payeeId' = ${thingId}`);
   } else {
     await tx.execute(
-      sql`update accounts set name = ${after.name}, is_on = ${after.isOn}
+      sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
+            purpose = coalesce(${after.purpose ?? null}, purpose)
           where books_id = ${booksId} and id = ${thingId}`,
     );
     if (before.isOn === after.isOn) return;

@@ -32,6 +32,7 @@ export async function createBooks(
       type: account.type,
       parentId: idOf(account.parent),
       role: account.role,
+      purpose: account.purpose,
     })),
   );
   const withRole = (role: string) =>

@@ -1,6 +1,7 @@
 import { fail } from '@zubrell/core/errors';
 import type { AccountType, LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import { type Demands, demandedWords, missingFields } from '@zubrell/core/ledger/demands';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
@@ -60,6 +61,11 @@ export async function loadLookups(
     sql`select id, name from payees where books_id = ${booksId}
           and id = any(${sql.param(payeeIds)}::uuid[])`,
   );
+  const [books] = await rowsOf<{ demands: Demands }>(
+    tx,
+    sql`select demands from books where id = ${booksId}`,
+  );
+  const demands = books?.demands ?? {};
   const accountById = new Map(accounts.map((each) => [each.id, each]));
   const payeeById = new Map(payees.map((each) => [each.id, each]));
   const objects = await rowsOf<{ id: string; kind: string }>(
@@ -81,7 +87,8 @@ export async function loadLookups(
   }
 
   return {
-    checkCoding: ({ parts: own, payeeId }) => {
+    checkCoding: (coding) => {
+      const { parts: own, payeeId } = coding;
       for (const { accountId, costCentreId, jobId } of own) {
         if (!hasObject('costCentre', costCentreId) || !hasObject('job', jobId)) {
           fail('COST_OBJECT_UNKNOWN');
@@ -91,6 +98,8 @@ export async function loadLookups(
         if (isBank) fail('ACCOUNT_IS_BANK', { name });
       }
       if (payeeId !== null && !payeeById.has(payeeId)) fail('PAYEE_UNKNOWN');
+      const missing = missingFields(demands, coding, (id) => account(id).type);
+      if (missing.length > 0) fail('CODING_INCOMPLETE', { what: demandedWords(missing) });
     },
     on: (date) => ({
       accountType: (id) => account(id).type,

@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import type {
-  ChangeBooks,
   NewAccount,
   NewBankAccount,
   NewCostObject,
@@ -8,11 +7,10 @@ import type {
   OpeningBalance,
 } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { and, eq, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { accounts, bankAccounts, books, costObjects, payees } from '../../db/schema/books.ts';
+import { accounts, bankAccounts, costObjects, payees } from '../../db/schema/books.ts';
 import type { Actor, Services } from '../../services.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { insertOpening } from './openingBalance.ts';
@@ -36,7 +34,7 @@ async function finish(
   return { step, words };
 }
 
-/** Adds an account to the chart. @throws {ZubrellError} ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
+/** Adds an account to the chart. @throws {ZubrellError} ACCOUNTS_WITHHELD, ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
 export async function createAccount(
   tx: Tx,
   services: Pick<Services, 'clock'>,
@@ -44,6 +42,7 @@ export async function createAccount(
   actor: Actor,
   wanted: NewAccount,
 ): Promise<Made> {
+  await checkMayMakeAccounts(tx, booksId, actor);
   const taken = await accountByCode(tx, booksId, wanted.code);
   if (taken) fail('ACCOUNT_CODE_TAKEN', { code: wanted.code, name: taken.name });
   if (wanted.parentId !== null) {
@@ -58,6 +57,21 @@ export async function createAccount(
   const words = `Made the account ${wanted.code} ${wanted.name}`;
   const items = [madeItem('account', id, { id, ...wanted })];
   return { id, ...(await finish(tx, services, booksId, actor, 'makeAccount', words, items)) };
+}
+
+/** Books can withhold the right to make accounts from all but their owners. */
+async function checkMayMakeAccounts(tx: Tx, booksId: string, { userId }: Actor): Promise<void> {
+  const [books] = await rowsOf<{ isWithheld: boolean; owners: string }>(
+    tx,
+    sql`select k.accounts_made_by = 'owner' and not exists (
+            select from memberships m where m.books_id = k.id and m.user_id = ${userId}
+              and m.role = 'owner') as "isWithheld",
+          (select string_agg(u.name, ', ' order by u.name) from memberships m
+            join users u on u.id = m.user_id
+            where m.books_id = k.id and m.role = 'owner') as owners
+        from books k where k.id = ${booksId}`,
+  );
+  if (books?.isWithheld) fail('ACCOUNTS_WITHHELD', { who: books.owners });
 }
 
 async function accountByCode(tx: Tx, booksId: string, code: string) {
@@ -177,30 +191,6 @@ export async function postOpening(
     items: [item],
   });
   return { step, words: done };
-}
-
-/** Closes the books up to a date, or opens them again. */
-export async function changeBooks(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  { lockDate }: ChangeBooks,
-): Promise<StepDone> {
-  const [before] = await tx
-    .select({ lockDate: books.lockDate })
-    .from(books)
-    .where(eq(books.id, booksId));
-  await tx.update(books).set({ lockDate }).where(eq(books.id, booksId));
-  const words =
-    lockDate === null ? 'Opened all periods' : `Closed the books up to ${formatLongDate(lockDate)}`;
-  const item: StepItem = {
-    thing: 'books',
-    thingId: booksId,
-    before: { lockDate: before?.lockDate ?? null },
-    after: { lockDate },
-  };
-  return finish(tx, services, booksId, actor, 'changeBooks', words, [item]);
 }
 
 function madeItem(thing: StepItem['thing'], thingId: string, after: unknown): StepItem {

@@ -1,4 +1,10 @@
-import type { BooksListing, BooksSetup, PayeeUse } from '@zubrell/contract/books';
+import {
+  type AccountUse,
+  type BooksListing,
+  type BooksSetup,
+  type PayeeUse,
+  Preferences,
+} from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -56,13 +62,19 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
   const [books] = await rowsOf<BooksSetup['books']>(
     tx,
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
-          k.last_step as "lastStep"
+          k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
+          k.last_step as "lastStep", m.preferences,
+          (select json_agg(u.name order by u.name) from memberships o
+            join users u on u.id = o.user_id
+            where o.books_id = k.id and o.role = 'owner') as owners
         from books k join memberships m on m.books_id = k.id and m.user_id = ${userId}
         where k.id = ${booksId}`,
   );
+  if (!books) fail('BOOKS_UNKNOWN');
   const accounts = await rowsOf<BooksSetup['accounts'][number]>(
     tx,
-    sql`select id, code, name, type, parent_id as "parentId", role, is_on as "isOn"
+    sql`select id, code, name, type, parent_id as "parentId", role, purpose,
+          is_on as "isOn"
         from accounts where books_id = ${booksId} order by code`,
   );
   const taxCodes = await rowsOf<BooksSetup['taxCodes'][number]>(
@@ -103,7 +115,7 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
         where b.books_id = ${booksId} order by a.code`,
   );
   return {
-    books: books ?? fail('BOOKS_UNKNOWN'),
+    books: { ...books, preferences: Preferences.parse(books.preferences) },
     accounts,
     taxCodes,
     payees,
@@ -126,5 +138,16 @@ export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
         select payee_id as "payeeId", count(*)::int as "entryCount",
           mode() within group (order by account_id) as "usualAccountId", max(date) as "lastDate"
         from used group by 1`,
+  );
+}
+
+/** How often each account was coded to, by entries in force. */
+export async function accountUses(tx: Tx, booksId: string): Promise<AccountUse[]> {
+  return rowsOf<AccountUse>(
+    tx,
+    sql`select g.account_id as "accountId", count(*)::int as times
+        from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
+        where g.books_id = ${booksId} and g.role = 'base' and not e.is_void
+        group by 1`,
   );
 }

@@ -1,4 +1,5 @@
 import {
+  AccountUse,
   BooksListing,
   BooksSetup,
   ChangeAccount,
@@ -12,6 +13,7 @@ import {
   NewPayee,
   OpeningBalance,
   PayeeUse,
+  Preferences,
 } from '@zubrell/contract/books';
 import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
 import { z } from 'zod';
@@ -19,17 +21,18 @@ import type { Api } from '../../app.ts';
 import { asUser } from '../../db/database.ts';
 import { actorOf, command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
+import { changeBooks } from './changeBooks.ts';
 import { changeAccount, changePayee, mergePayee } from './changeThings.ts';
 import { createBooks } from './createBooks.ts';
 import {
-  changeBooks,
   createAccount,
   createBankAccount,
   createCostObject,
   createPayee,
   postOpening,
 } from './makeThings.ts';
-import { booksOfUser, booksSetup, payeeUses } from './queries.ts';
+import { savePreferences } from './preferences.ts';
+import { accountUses, booksOfUser, booksSetup, payeeUses } from './queries.ts';
 
 const PayeeParams = BooksParams.extend({ payeeId: Id });
 const Made = StepDone.extend({ id: Id });
@@ -129,6 +132,28 @@ export function booksRoutes(api: Api, services: Services): void {
     },
     (request) =>
       query(services, request, async (tx, booksId) => ({ uses: await payeeUses(tx, booksId) })),
+  );
+
+  api.get(
+    '/api/books/:booksId/account-uses',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, response: { 200: z.object({ uses: z.array(AccountUse) }) } },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({ uses: await accountUses(tx, booksId) })),
+  );
+
+  api.put(
+    '/api/books/:booksId/preferences',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, body: Preferences, response: { 200: Preferences } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) =>
+        savePreferences(tx, booksId, actorOf(request).userId, request.body),
+      ),
   );
 
   api.patch(

@@ -99,11 +99,7 @@ export async function placedStems(tx: Tx, booksId: string): Promise<string[]> {
     tx,
     sql`select distinct l.stem from incoming i
         join placed p on p.position = i.position
-        join lines l on l.books_id = ${booksId} and l.id = p.line_id
-        where i.prepared is not null or l.stem in (
-          select l.stem from lines l
-          join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-          where l.books_id = ${booksId})`,
+        join lines l on l.books_id = ${booksId} and l.id = p.line_id`,
   );
   return rows.map(({ stem }) => stem);
 }

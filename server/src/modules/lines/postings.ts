@@ -10,8 +10,8 @@ import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 
-/** How lines were posted: looked at one by one, as a stack, or unread in a sweep. */
-export type PostedWay = 'line' | 'stack' | 'sweep';
+/** How lines were posted: looked at one by one, as a stack, unread in a sweep, or for want of an answer. */
+export type PostedWay = 'line' | 'stack' | 'sweep' | 'suspense';
 
 /** Rows that one posted line makes. */
 export interface Posting {

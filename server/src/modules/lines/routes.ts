@@ -5,6 +5,7 @@ import {
   DecisionKind,
   DeskLine,
   DeskLines,
+  DismissNudge,
   DraftSaved,
   ExcludeLines,
   FoundLine,
@@ -34,6 +35,7 @@ import type { Services } from '../../services.ts';
 import { scopeProof } from '../proof/queries.ts';
 import { mergeStacks, splitStack } from './aliases.ts';
 import { confirmBothReal } from './confirmBothReal.ts';
+import { dismissNudge } from './dismissNudge.ts';
 import { excludeLines } from './excludeLines.ts';
 import { moveLines } from './moveLines.ts';
 import { postLines } from './postLines.ts';
@@ -263,6 +265,18 @@ export function lineRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         mergeStacks(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/nudges/dismiss',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: DismissNudge, response: { 200: StepDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        dismissNudge(tx, services, booksId, actor, request.body),
       ),
   );
 

@@ -32,6 +32,7 @@ export async function askLines(
     booksId,
     id,
     askedOf,
+    askedUserId: await memberNamed(tx, booksId, askedOf),
     words: question,
     askedBy: actor.userId,
     askedAt: services.clock.now(),
@@ -62,9 +63,20 @@ export async function askLines(
   return { step, words, done: lines.map((line) => line.id), leftOut: [...leftOut] };
 }
 
+/** The member of the books with this name; null where there is none or there are several. */
+async function memberNamed(tx: Tx, booksId: string, name: string): Promise<string | null> {
+  const found = await rowsOf<{ id: string }>(
+    tx,
+    sql`select u.id from memberships m join users u on u.id = m.user_id
+        where m.books_id = ${booksId} and lower(u.name) = lower(${name})`,
+  );
+  return found.length === 1 ? (found[0]?.id ?? null) : null;
+}
+
 /**
  * Writes down an answer. The lines go back to Check with it.
  *
+ * @param isClient whether the actor may answer only what they were asked themselves
  * @throws {ZubrellError} QUESTION_UNKNOWN
  */
 export async function answerQuestion(
@@ -74,13 +86,15 @@ export async function answerQuestion(
   actor: Actor,
   questionId: string,
   { words: answer }: AnswerQuestion,
+  isClient: boolean,
 ): Promise<StepDone> {
-  const [question] = await rowsOf<{ state: string; askedOf: string }>(
+  const [question] = await rowsOf<{ state: string; askedOf: string; askedUserId: string | null }>(
     tx,
-    sql`select state, asked_of as "askedOf" from questions
+    sql`select state, asked_of as "askedOf", asked_user_id as "askedUserId" from questions
         where books_id = ${booksId} and id = ${questionId}`,
   );
   if (!question || question.state === 'withdrawn') fail('QUESTION_UNKNOWN');
+  if (isClient && question.askedUserId !== actor.userId) fail('QUESTION_UNKNOWN');
   await tx.insert(answers).values({
     booksId,
     id: randomUUID(),
@@ -91,7 +105,10 @@ export async function answerQuestion(
   });
   const step = await takeStepNumber(tx, booksId);
   await setQuestionState(tx, booksId, questionId, question.state, 'answered', step);
-  const words = `Answered what ${question.askedOf} was asked`;
+  const isOwn = question.askedUserId === actor.userId;
+  const words = isOwn
+    ? 'Answered a question'
+    : `Wrote down the answer to what ${question.askedOf} was asked`;
   await recordStep(tx, services, booksId, actor, step, {
     kind: 'answer',
     words,

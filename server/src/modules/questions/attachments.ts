@@ -64,15 +64,17 @@ export async function addAttachment(
   return id;
 }
 
-/** A paper with its bytes. @throws {ZubrellError} ATTACHMENT_UNKNOWN */
-export async function attachmentOf(
-  tx: Tx,
-  booksId: string,
-  id: string,
-): Promise<Pick<Attachment, 'fileName' | 'type'> & { readonly bytes: Buffer }> {
-  const [row] = await rowsOf<Pick<Attachment, 'fileName' | 'type'> & { bytes: Buffer }>(
+/** A paper with its bytes. */
+interface Paper extends Pick<Attachment, 'fileName' | 'type'> {
+  readonly lineId: string;
+  readonly bytes: Buffer;
+}
+
+/** A paper of the books. @throws {ZubrellError} ATTACHMENT_UNKNOWN */
+export async function attachmentOf(tx: Tx, booksId: string, id: string): Promise<Paper> {
+  const [row] = await rowsOf<Paper>(
     tx,
-    sql`select file_name as "fileName", type, bytes from attachments
+    sql`select line_id as "lineId", file_name as "fileName", type, bytes from attachments
         where books_id = ${booksId} and id = ${id}`,
   );
   return row ?? fail('ATTACHMENT_UNKNOWN');

@@ -1,4 +1,10 @@
-import type { LineThread, Question } from '@zubrell/contract/questions';
+import type {
+  LineThread,
+  Question,
+  QuestionsToMe,
+  QuestionToMe,
+} from '@zubrell/contract/questions';
+import { fail } from '@zubrell/core/errors';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
@@ -43,8 +49,73 @@ export function openQuestions(tx: Tx, booksId: string): Promise<Question[]> {
     sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and exists (
           select from question_lines ql
           join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
-          where ql.books_id = q.books_id and ql.question_id = q.id and not exists (
-            select from decision_lines dl where dl.books_id = l.books_id and dl.line_id = l.id
-              and dl.is_live))`,
+          where ql.books_id = q.books_id and ql.question_id = q.id and ${isUnsettled})`,
   );
+}
+
+/** Whether line `l` is open, or waits on the suspense account. */
+const isUnsettled = sql`not exists (
+  select from decision_lines dl
+  join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+  left join accounts a on a.books_id = d.books_id
+    and a.id = (d.coding #>> '{parts,0,accountId}')::uuid
+  where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+    and a.role is distinct from 'suspense')`;
+
+/** What a user was asked about these books and is not settled, with the lines it is about. */
+export async function questionsToMe(
+  tx: Tx,
+  booksId: string,
+  userId: string,
+): Promise<QuestionsToMe> {
+  const [books] = await rowsOf<{ name: string; currency: string }>(
+    tx,
+    sql`select name, currency from books where id = ${booksId}`,
+  );
+  if (!books) fail('BOOKS_UNKNOWN');
+  const questions = await questionsWhere(
+    tx,
+    sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and q.asked_user_id = ${userId}
+        and exists (
+          select from question_lines ql
+          join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
+          where ql.books_id = q.books_id and ql.question_id = q.id and ${isUnsettled})`,
+  );
+  const lines = await rowsOf<QuestionToMe['lines'][number] & { questionId: string }>(
+    tx,
+    sql`select ql.question_id as "questionId", l.id, l.date, l.amount, l.description, l.reference,
+          coalesce((select json_agg(json_build_object('id', a.id, 'fileName', a.file_name)
+              order by a.at)
+            from attachments a where a.books_id = l.books_id and a.line_id = l.id), '[]') as papers
+        from question_lines ql
+        join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
+        where ql.books_id = ${booksId}
+          and ql.question_id = any(${sql.param(questions.map(({ id }) => id))}::uuid[])
+        order by l.date, l.id`,
+  );
+  return {
+    booksName: books.name,
+    currency: books.currency,
+    questions: questions.map((question) => ({
+      ...question,
+      lines: lines.flatMap(({ questionId, ...line }) => (questionId === question.id ? line : [])),
+    })),
+  };
+}
+
+/** Whether a user was asked about a line. */
+export async function wasAskedAbout(
+  tx: Tx,
+  booksId: string,
+  userId: string,
+  lineId: string,
+): Promise<boolean> {
+  const rows = await rowsOf(
+    tx,
+    sql`select from question_lines ql
+        join questions q on q.books_id = ql.books_id and q.id = ql.question_id
+        where ql.books_id = ${booksId} and ql.line_id = ${lineId} and q.state <> 'withdrawn'
+          and q.asked_user_id = ${userId} limit 1`,
+  );
+  return rows.length > 0;
 }

@@ -1,22 +1,57 @@
+import type { Role } from '@zubrell/contract/books';
 import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
 import { LinesDone } from '@zubrell/contract/desk';
-import { AnswerQuestion, AskLines, LineThread, Question } from '@zubrell/contract/questions';
+import {
+  AnswerQuestion,
+  AskLines,
+  LineThread,
+  Question,
+  QuestionsToMe,
+  SuspendLines,
+} from '@zubrell/contract/questions';
+import { fail } from '@zubrell/core/errors';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
+import type { Tx } from '../../db/database.ts';
 import { actorOf, command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { answerQuestion, askLines } from './askLines.ts';
 import { addAttachment, attachmentOf, LARGEST_PAPER } from './attachments.ts';
-import { lineThread, openQuestions } from './queries.ts';
+import { lineThread, openQuestions, questionsToMe, wasAskedAbout } from './queries.ts';
+import { suspendLines } from './suspendLines.ts';
 
 const LineParams = BooksParams.extend({ lineId: Id });
 
 /** Questions about lines, their answers, and the papers kept with lines. */
 export function questionRoutes(api: Api, services: Services): void {
   api.get(
-    '/api/books/:booksId/questions',
+    '/api/books/:booksId/questions-to-me',
     {
       config: { access: 'client' },
+      schema: { params: BooksParams, response: { 200: QuestionsToMe } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) =>
+        questionsToMe(tx, booksId, actorOf(request).userId),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/suspend',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: SuspendLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        suspendLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.get(
+    '/api/books/:booksId/questions',
+    {
+      config: { access: 'reviewer' },
       schema: {
         params: BooksParams,
         response: { 200: z.object({ questions: z.array(Question) }) },
@@ -52,7 +87,15 @@ export function questionRoutes(api: Api, services: Services): void {
     },
     (request) =>
       command(services, request, (tx, booksId, actor) =>
-        answerQuestion(tx, services, booksId, actor, request.params.questionId, request.body),
+        answerQuestion(
+          tx,
+          services,
+          booksId,
+          actor,
+          request.params.questionId,
+          request.body,
+          request.role === 'client',
+        ),
       ),
   );
 
@@ -69,7 +112,7 @@ export function questionRoutes(api: Api, services: Services): void {
   api.post(
     '/api/books/:booksId/lines/:lineId/attachments',
     {
-      config: { access: 'bookkeeper' },
+      config: { access: 'client' },
       bodyLimit: LARGEST_PAPER + 1,
       schema: {
         params: LineParams,
@@ -78,29 +121,30 @@ export function questionRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      query(services, request, async (tx, booksId) => ({
-        id: await addAttachment(
-          tx,
-          services,
-          booksId,
-          actorOf(request),
-          request.params.lineId,
-          request.query.fileName,
-          request.body as AsyncIterable<Uint8Array>,
-        ),
-      })),
+      query(services, request, async (tx, booksId) => {
+        const actor = actorOf(request);
+        const { lineId } = request.params;
+        await checkMayAddPaper(tx, booksId, actor.userId, lineId, request.role);
+        const bytes = request.body as AsyncIterable<Uint8Array>;
+        const { fileName } = request.query;
+        return { id: await addAttachment(tx, services, booksId, actor, lineId, fileName, bytes) };
+      }),
   );
 
   api.get(
     '/api/books/:booksId/attachments/:attachmentId',
     {
-      config: { access: 'reviewer' },
+      config: { access: 'client' },
       schema: { params: BooksParams.extend({ attachmentId: Id }) },
     },
     async (request, reply) => {
-      const paper = await query(services, request, (tx, booksId) =>
-        attachmentOf(tx, booksId, request.params.attachmentId),
-      );
+      const paper = await query(services, request, async (tx, booksId) => {
+        const found = await attachmentOf(tx, booksId, request.params.attachmentId);
+        const { userId } = actorOf(request);
+        const isTheirs =
+          request.role !== 'client' || (await wasAskedAbout(tx, booksId, userId, found.lineId));
+        return isTheirs ? found : fail('ATTACHMENT_UNKNOWN');
+      });
       const name = encodeURIComponent(paper.fileName);
       return reply
         .type(paper.type)
@@ -109,4 +153,17 @@ export function questionRoutes(api: Api, services: Services): void {
         .send(paper.bytes);
     },
   );
+}
+
+/** Papers are added by who does the books, and by who was asked about the line. */
+async function checkMayAddPaper(
+  tx: Tx,
+  booksId: string,
+  userId: string,
+  lineId: string,
+  role: Role | null,
+): Promise<void> {
+  if (role === 'owner' || role === 'bookkeeper') return;
+  if (!(await wasAskedAbout(tx, booksId, userId, lineId)))
+    fail('ROLE_TOO_LOW', { role: role ?? '' });
 }

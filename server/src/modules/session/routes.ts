@@ -15,7 +15,7 @@ import {
 } from './sessions.ts';
 
 /** Attempts to sign in from one address in a minute. */
-const ATTEMPTS = { max: 10, timeWindow: '1 minute' } as const;
+export const ATTEMPTS = { max: 10, timeWindow: '1 minute' } as const;
 
 export interface SessionOptions {
   /** The address of the user whom one press signs in, in the demo. */
@@ -24,30 +24,44 @@ export interface SessionOptions {
   readonly isSecure: boolean;
 }
 
+/** Who is signed in, and what the sign-in page can offer. */
+async function shownSession(
+  { database, clock }: Services,
+  { demoEmail }: SessionOptions,
+  user: Session['user'],
+): Promise<Session> {
+  return {
+    user,
+    isDemo: demoEmail !== null,
+    needsFirstUser: user === null && !(await hasUsers(database)),
+    today: clock.today(),
+  };
+}
+
+/** Opens a session for a user, puts its cookie on the answer, and tells who is signed in. */
+export async function signInAnswer(
+  services: Services,
+  options: SessionOptions,
+  reply: FastifyReply,
+  user: NonNullable<Session['user']>,
+): Promise<Session> {
+  const id = await openSession(services.database, services, user.id);
+  reply.setCookie(sessionCookie, id, {
+    path: '/',
+    httpOnly: true,
+    sameSite: 'lax',
+    secure: options.isSecure,
+    maxAge: sessionDays * 86_400,
+  });
+  return shownSession(services, options, user);
+}
+
 /** Signing in and out, and what the sign-in page can offer. */
 export function sessionRoutes(api: Api, services: Services, options: SessionOptions): void {
-  const { database, clock } = services;
-
-  async function shown(user: Session['user']): Promise<Session> {
-    return {
-      user,
-      isDemo: options.demoEmail !== null,
-      needsFirstUser: user === null && !(await hasUsers(database)),
-      today: clock.today(),
-    };
-  }
-
-  async function signIn(reply: FastifyReply, user: NonNullable<Session['user']>) {
-    const id = await openSession(database, services, user.id);
-    reply.setCookie(sessionCookie, id, {
-      path: '/',
-      httpOnly: true,
-      sameSite: 'lax',
-      secure: options.isSecure,
-      maxAge: sessionDays * 86_400,
-    });
-    return shown(user);
-  }
+  const { database } = services;
+  const shown = (user: Session['user']) => shownSession(services, options, user);
+  const signIn = (reply: FastifyReply, user: NonNullable<Session['user']>) =>
+    signInAnswer(services, options, reply, user);
 
   api.get(
     '/api/session',

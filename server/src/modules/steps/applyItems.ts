@@ -4,10 +4,12 @@ import { DrizzleQueryError, sql } from 'drizzle-orm';
 import pg from 'pg';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
+import { turnSettings } from '../books/changeBooks.ts';
 import { type Changed, setThing } from '../books/changeThings.ts';
 import { setBatchHere } from '../intake/setBatchHere.ts';
 import { setAliasLive } from '../lines/aliases.ts';
 import { codingToDraft } from '../lines/codingToDraft.ts';
+import { setDismissalLive } from '../lines/dismissNudge.ts';
 import { setLineHere } from '../lines/moveLines.ts';
 import { renewProposals } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
@@ -18,7 +20,6 @@ type Decided = { readonly decisionId: string | null };
 type Voidable = { readonly isVoid: boolean };
 type Twice = { readonly twiceOf: string | null };
 type Standing = { readonly state: string };
-type Locked = { readonly lockDate: string | null };
 
 /**
  * Moves the things of a step from `before` to `after`, if they still stand as `before` says.
@@ -71,6 +72,11 @@ export async function applyItems(
         if (!(await setAliasLive(tx, booksId, item.thingId, isLive))) touched();
         break;
       }
+      case 'dismissal': {
+        const { isLive } = item.after as { readonly isLive: boolean };
+        if (!(await setDismissalLive(tx, booksId, item.thingId, isLive))) touched();
+        break;
+      }
       case 'question': {
         const [from, to] = [item.before as Standing, item.after as Standing];
         if (!(await setQuestionState(tx, booksId, item.thingId, from.state, to.state, step)))
@@ -84,7 +90,7 @@ export async function applyItems(
         if (!(await setBatchHere(tx, booksId, item.thingId, item.after !== null, step))) touched();
         break;
       case 'books':
-        if (!(await setLock(tx, booksId, item))) touched();
+        if (!(await turnSettings(tx, booksId, item.before ?? {}, item.after ?? {}))) touched();
         break;
       case 'account':
       case 'payee':
@@ -141,17 +147,6 @@ async function setTwice(tx: Tx, booksId: string, item: StepItem, step: number): 
     sql`update lines set twice_of = ${(item.after as Twice).twiceOf}, last_step = ${step}
         where books_id = ${booksId} and id = ${item.thingId}
           and twice_of is not distinct from ${(item.before as Twice).twiceOf}::uuid
-        returning id`,
-  );
-  return rows.length === 1;
-}
-
-async function setLock(tx: Tx, booksId: string, item: StepItem): Promise<boolean> {
-  const rows = await rowsOf(
-    tx,
-    sql`update books set lock_date = ${(item.after as Locked).lockDate}
-        where id = ${booksId}
-          and lock_date is not distinct from ${(item.before as Locked).lockDate}::date
         returning id`,
   );
   return rows.length === 1;

@@ -8,7 +8,7 @@ const PAGE = 100;
 
 /** The kinds of steps in each group. */
 const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
-  posting: ['post', 'sweep', 'recode', 'reopen'],
+  posting: ['post', 'sweep', 'recode', 'reopen', 'suspend'],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
   intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'count'],
   asking: ['ask', 'answer'],
@@ -20,6 +20,8 @@ const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
     'changePayee',
     'mergePayee',
     'changeAccount',
+    'changeBooks',
+    'dismissNudge',
     'mergeStacks',
     'splitStack',
   ],

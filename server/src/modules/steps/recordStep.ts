@@ -13,6 +13,7 @@ export interface StepItem {
     | 'question'
     | 'lineHere'
     | 'alias'
+    | 'dismissal'
     /** A line that a question of the same step is about. */
     | 'asked'
     | 'entry'

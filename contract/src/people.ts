@@ -1,0 +1,53 @@
+import { z } from 'zod';
+import { Role } from './books.ts';
+import { Id } from './common.ts';
+import { FirstUser } from './session.ts';
+
+/** Somebody who works with books. */
+export const Member = z.object({ userId: Id, name: z.string(), email: z.string(), role: Role });
+export type Member = z.infer<typeof Member>;
+
+/** An invitation that nobody has taken up yet. */
+export const Invitation = z.object({
+  id: Id,
+  name: z.string(),
+  role: Role,
+  invitedBy: z.string(),
+  expiresAt: z.string(),
+});
+export type Invitation = z.infer<typeof Invitation>;
+
+export const People = z.object({
+  members: z.array(Member),
+  invitations: z.array(Invitation),
+});
+export type People = z.infer<typeof People>;
+
+export const Invite = z.object({
+  /** Whom it is for: questions to this name become theirs. */
+  name: z.string().trim().min(1, { error: 'say who is invited' }).max(100),
+  role: Role,
+});
+export type Invite = z.infer<typeof Invite>;
+
+/** The secret is shown this once; whoever has it can join. */
+export const Invited = z.object({ id: Id, secret: z.string() });
+export type Invited = z.infer<typeof Invited>;
+
+/** Another role for somebody, or none any more. */
+export const SetRole = z.object({ role: Role.nullable() });
+export type SetRole = z.infer<typeof SetRole>;
+
+/** What somebody with the link is invited to. */
+export const InvitationShown = z.object({
+  booksId: Id,
+  booksName: z.string(),
+  name: z.string(),
+  role: Role,
+  invitedBy: z.string(),
+});
+export type InvitationShown = z.infer<typeof InvitationShown>;
+
+/** Takes an invitation up: who is signed in already, or a new user. */
+export const Join = z.object({ newUser: FirstUser.nullable() });
+export type Join = z.infer<typeof Join>;

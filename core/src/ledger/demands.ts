@@ -1,0 +1,47 @@
+import type { AccountType } from './buildLegs.ts';
+import type { Coding } from './coding.ts';
+
+/** What a coding can be demanded to have, beside its account. */
+export const demandedFields = ['payeeId', 'taxCodeId', 'costCentreId', 'jobId', 'note'] as const;
+export type DemandedField = (typeof demandedFields)[number];
+
+/** What books demand of a coding, by the type of the account it goes to. */
+export type Demands = Readonly<Partial<Record<AccountType, readonly DemandedField[]>>>;
+
+/** Demanded fields as they are named in a sentence. */
+export const demandedNames: Readonly<Record<DemandedField, string>> = {
+  payeeId: 'a payee',
+  taxCodeId: 'a tax code',
+  costCentreId: 'a cost centre',
+  jobId: 'a job',
+  note: 'a note',
+};
+
+/**
+ * The fields that books demand of a coding and that it lacks.
+ *
+ * @example missingFields({ expense: ['payeeId'] }, codingWithoutPayee, () => 'expense') // ['payeeId']
+ */
+export function missingFields(
+  demands: Demands,
+  coding: Coding,
+  accountType: (accountId: string) => AccountType | null,
+): DemandedField[] {
+  const missing = coding.parts.flatMap((part) => {
+    const type = accountType(part.accountId);
+    const demanded = (type === null ? null : demands[type]) ?? [];
+    return demanded.filter((field) => {
+      const holder: Partial<Record<DemandedField, string | null | undefined>> =
+        field === 'payeeId' || field === 'note' ? coding : part;
+      return (holder[field] ?? '') === '';
+    });
+  });
+  return demandedFields.filter((field) => missing.includes(field));
+}
+
+/** @example demandedWords(['payeeId', 'note']) // 'a payee and a note' */
+export function demandedWords(fields: readonly DemandedField[]): string {
+  const names = fields.map((field) => demandedNames[field]);
+  const last = names.pop() ?? '';
+  return names.length === 0 ? last : `${names.join(', ')} and ${last}`;
+}

@@ -1,0 +1,111 @@
+import type { AccountType } from '../../ledger/buildLegs.ts';
+import { wholeLineCoding } from '../../ledger/coding.ts';
+import type { AccountRole } from '../../ledger/starterBooks.ts';
+import type { Minor } from '../../money/minor.ts';
+import type { Doubt, Proposal } from '../proposal.ts';
+import { type NudgeFacts, type NudgeKind, nudgeOfWording, nudgeRoles } from './nudges.ts';
+
+/** What of the books nudges depend on. */
+export interface NudgeBooks {
+  /** A purchase of at least this much may be a fixed asset; null where the books want no such nudge. */
+  readonly assetThreshold: Minor | null;
+  readonly accountOfRole: (role: AccountRole) => string | null;
+  readonly accountType: (accountId: string) => AccountType | null;
+  /** Whether somebody said that this kind of nudge is not wanted here any more. */
+  readonly isDismissed: (nudge: NudgeKind, payeeId: string | null, stem: string) => boolean;
+}
+
+/** An open line, as nudges look at it. */
+export interface NudgedLine extends NudgeFacts {
+  /** In positive, out negative. */
+  readonly amount: Minor;
+  readonly stem: string;
+}
+
+/** What was decided on look-alikes, as far as nudges care. */
+export interface NudgePast {
+  /** Decisions on look-alikes that went to the proposed account. */
+  readonly times: number;
+  /** Of them, those of at least the asset threshold. */
+  readonly largeTimes: number;
+}
+
+/** Decided so often, look-alikes need no nudge: somebody has made up their mind. */
+const SETTLED = 3;
+/** So many large ones to a running cost, and the next is no surprise. */
+const LARGE_SETTLED = 2;
+
+/**
+ * A proposal with the doubt that the line may be a fixed asset, loan, wages, tax, a deposit, the owner's
+ * money or cash, where it points to such an account and is not proposed there anyway. A line that nothing
+ * is proposed for gets that account as a proposal, which waits in Check.
+ *
+ * @param proposal what else is proposed
+ * @param past how settled that is
+ * @returns the proposal itself where there is nothing to say
+ * @example a first “LOAN 88-204” with no proposal: 2400 Loans, with the doubt that it looks like a loan
+ */
+export function nudged(
+  line: NudgedLine,
+  proposal: Proposal | null,
+  past: NudgePast,
+  books: NudgeBooks,
+): Proposal | null {
+  const payeeId = proposal?.coding.payeeId ?? null;
+  const accountId = proposal?.coding.parts[0]?.accountId ?? null;
+  const said = nudgeOfWording(line);
+  if (said !== null && said.kind !== 'refund' && past.times < SETTLED) {
+    const towards = books.accountOfRole(nudgeRoles[said.kind]);
+    const isElsewhere = towards !== null && towards !== accountId && isPlain(accountId, books);
+    if (isElsewhere && !books.isDismissed(said.kind, payeeId, line.stem)) {
+      const doubt: Doubt = { kind: 'nudge', nudge: said.kind, accountId: towards };
+      if (proposal !== null) return { ...proposal, doubts: [...proposal.doubts, doubt] };
+      return {
+        kind: 'post',
+        source: 'starter',
+        coding: wholeLineCoding(towards, null, null),
+        grounds: [{ kind: 'word', word: said.word }],
+        doubts: [doubt],
+      };
+    }
+  }
+  if (proposal === null || !isLargePurchase(line, accountId, books)) return proposal;
+  if (past.largeTimes >= LARGE_SETTLED) return proposal;
+  const assets = books.accountOfRole(nudgeRoles.fixedAsset);
+  if (books.isDismissed('fixedAsset', payeeId, line.stem)) return proposal;
+  const doubt: Doubt = { kind: 'nudge', nudge: 'fixedAsset', accountId: assets };
+  return { ...proposal, doubts: [...proposal.doubts, doubt] };
+}
+
+/** Running costs, income and nothing at all are where such lines are coded by mistake. */
+function isPlain(accountId: string | null, books: NudgeBooks): boolean {
+  const type = accountId === null ? null : books.accountType(accountId);
+  return type === null || type === 'expense' || type === 'income';
+}
+
+function isLargePurchase(
+  { amount }: NudgedLine,
+  accountId: string | null,
+  { assetThreshold, accountType }: NudgeBooks,
+): boolean {
+  if (assetThreshold === null || amount > -assetThreshold || accountId === null) return false;
+  return accountType(accountId) === 'expense';
+}
+
+/**
+ * The proposal for money in from a payee who was only paid so far: back to where the cost went, with its
+ * tax, and the doubt that it looks like a refund.
+ *
+ * @param fromCosts what is proposed for money out on look-alikes
+ */
+export function refundProposal(
+  line: NudgedLine,
+  fromCosts: Proposal,
+  books: NudgeBooks,
+): Proposal | null {
+  const [part] = fromCosts.coding.parts;
+  if (!part || books.isDismissed('refund', fromCosts.coding.payeeId, line.stem)) return null;
+  if (books.accountType(part.accountId) !== 'expense') return null;
+  const doubt: Doubt = { kind: 'nudge', nudge: 'refund', accountId: part.accountId };
+  return { ...fromCosts, doubts: [...fromCosts.doubts, doubt] };
+}

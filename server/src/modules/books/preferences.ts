@@ -1,0 +1,17 @@
+import type { Preferences } from '@zubrell/contract/books';
+import { sql } from 'drizzle-orm';
+import type { Tx } from '../../db/database.ts';
+
+/** Keeps what a user wants to see of books. It is nobody else's business, so it is no step. */
+export async function savePreferences(
+  tx: Tx,
+  booksId: string,
+  userId: string,
+  preferences: Preferences,
+): Promise<Preferences> {
+  await tx.execute(
+    sql`update memberships set preferences = ${JSON.stringify(preferences)}::jsonb
+        where books_id = ${booksId} and user_id = ${userId}`,
+  );
+  return preferences;
+}

@@ -1,0 +1,90 @@
+import { randomUUID } from 'node:crypto';
+import type { StepDone } from '@zubrell/contract/common';
+import type { DismissNudge } from '@zubrell/contract/desk';
+import { fail } from '@zubrell/core/errors';
+import { doubtLabel } from '@zubrell/core/propose/words';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { dismissals } from '../../db/schema/lines.ts';
+import type { Actor, Services } from '../../services.ts';
+import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { renewSoon } from './proposals.ts';
+
+/**
+ * Says that lines of this kind are what they look: the nudge is not given any more, for the payee, or
+ * where none is known for the look-alikes.
+ *
+ * @throws {ZubrellError} PAYEE_UNKNOWN
+ */
+export async function dismissNudge(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { nudge, payeeId, stem }: DismissNudge,
+): Promise<StepDone> {
+  const [payee] =
+    payeeId === null
+      ? []
+      : await rowsOf<{ name: string }>(
+          tx,
+          sql`select name from payees where books_id = ${booksId} and id = ${payeeId}`,
+        );
+  if (payeeId !== null && !payee) fail('PAYEE_UNKNOWN');
+  const step = await takeStepNumber(tx, booksId);
+  const id = randomUUID();
+  const key = payeeId === null ? { stem } : { payeeId };
+  await tx.insert(dismissals).values({ booksId, id, nudge, ...key, step });
+  await renewNudged(tx, booksId, key);
+  const label = doubtLabel({ kind: 'nudge', nudge, accountId: null });
+  const words = `No longer says “${label}” of ${payee?.name ?? stem}`;
+  await recordStep(tx, services, booksId, actor, step, {
+    kind: 'dismissNudge',
+    words,
+    items: [
+      { thing: 'dismissal', thingId: id, before: { isLive: false }, after: { isLive: true } },
+    ],
+  });
+  return { step, words };
+}
+
+/** Lets a dismissal hold or not. @returns whether it stood otherwise */
+export async function setDismissalLive(
+  tx: Tx,
+  booksId: string,
+  dismissalId: string,
+  isLive: boolean,
+): Promise<boolean> {
+  const [row] = await rowsOf<{ payeeId: string | null; stem: string | null }>(
+    tx,
+    sql`update dismissals set is_live = ${isLive}
+        where books_id = ${booksId} and id = ${dismissalId} and is_live <> ${isLive}
+        returning payee_id as "payeeId", stem`,
+  );
+  if (!row) return false;
+  await renewNudged(tx, booksId, row);
+  return true;
+}
+
+/** Proposes anew for the open lines that a dismissal is about. */
+async function renewNudged(
+  tx: Tx,
+  booksId: string,
+  { payeeId, stem }: { readonly payeeId?: string | null; readonly stem?: string | null },
+): Promise<void> {
+  if (!payeeId) {
+    await renewSoon(tx, booksId, stem ? [stem] : []);
+    return;
+  }
+  const rows = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct l.stem from proposals p
+        join lines l on l.books_id = p.books_id and l.id = p.line_id
+        where p.books_id = ${booksId} and p.proposal #>> '{coding,payeeId}' = ${payeeId}`,
+  );
+  await renewSoon(
+    tx,
+    booksId,
+    rows.map((row) => row.stem),
+  );
+}

@@ -1,0 +1,34 @@
+import type { AccountType } from '@zubrell/core/ledger/buildLegs';
+import type { Demands } from '@zubrell/core/ledger/demands';
+import type { AccountRole } from '@zubrell/core/ledger/starterBooks';
+import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** What proposals depend on, of these books. */
+export async function proposalBooks(tx: Tx, booksId: string): Promise<ProposalBooks> {
+  const [books] = await rowsOf<{ assetThreshold: number | null; demands: Demands }>(
+    tx,
+    sql`select asset_threshold as "assetThreshold", demands from books where id = ${booksId}`,
+  );
+  const accounts = await rowsOf<{ id: string; type: AccountType; role: AccountRole | null }>(
+    tx,
+    sql`select id, type, role from accounts where books_id = ${booksId} and is_on order by code`,
+  );
+  const dismissed = await rowsOf<{ nudge: string; key: string }>(
+    tx,
+    sql`select nudge, coalesce(payee_id::text, stem) as key from dismissals
+        where books_id = ${booksId} and is_live`,
+  );
+  const types = new Map(accounts.map(({ id, type }) => [id, type]));
+  const roles = new Map(accounts.map(({ id, role }) => [role, id]));
+  const unwanted = new Set(dismissed.map(({ nudge, key }) => `${nudge}|${key}`));
+  return {
+    assetThreshold: books?.assetThreshold ?? null,
+    demands: books?.demands ?? {},
+    accountOfRole: (role) => roles.get(role) ?? null,
+    accountType: (id) => types.get(id) ?? null,
+    isDismissed: (nudge, payeeId, stem) =>
+      unwanted.has(`${nudge}|${stem}`) || (payeeId !== null && unwanted.has(`${nudge}|${payeeId}`)),
+  };
+}

@@ -1,0 +1,98 @@
+import { createHash, randomBytes, randomUUID } from 'node:crypto';
+import type { Role } from '@zubrell/contract/books';
+import type { InvitationShown, Invite, Invited } from '@zubrell/contract/people';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
+import { invitations } from '../../db/schema/people.ts';
+import type { Actor, Services } from '../../services.ts';
+
+/** An invitation can be taken up for so long. */
+const DAYS = 14;
+
+/** Makes an invitation. @returns its secret, of which only the hash is kept */
+export async function invite(
+  tx: Tx,
+  { clock }: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { name, role }: Invite,
+): Promise<Invited> {
+  const secret = randomBytes(24).toString('base64url');
+  const id = randomUUID();
+  const createdAt = clock.now();
+  await tx.insert(invitations).values({
+    booksId,
+    id,
+    secretHash: hashOf(secret),
+    name,
+    role,
+    invitedBy: actor.userId,
+    createdAt,
+    expiresAt: new Date(createdAt.getTime() + DAYS * 86_400_000),
+  });
+  return { id, secret };
+}
+
+/** Takes an invitation back, so that its link leads nowhere. */
+export async function withdrawInvitation(tx: Tx, booksId: string, id: string): Promise<void> {
+  await tx.execute(sql`delete from invitations where books_id = ${booksId} and id = ${id}`);
+}
+
+/** What a secret invites to. @throws {ZubrellError} INVITATION_UNKNOWN */
+export async function invitationOf(
+  database: Database,
+  { clock }: Pick<Services, 'clock'>,
+  secret: string,
+): Promise<InvitationShown> {
+  const [found] = await rowsOf<{
+    booksId: string;
+    name: string;
+    role: Role;
+    invitedBy: string;
+  }>(
+    database,
+    sql`select i.books_id as "booksId", i.name, i.role, u.name as "invitedBy"
+        from invitations i join users u on u.id = i.invited_by
+        where i.secret_hash = ${hashOf(secret)} and i.expires_at > ${clock.now().toISOString()}`,
+  );
+  if (!found) fail('INVITATION_UNKNOWN');
+  return inBooks(database, found.booksId, async (tx) => {
+    const [books] = await rowsOf<{ name: string }>(
+      tx,
+      sql`select name from books where id = ${found.booksId}`,
+    );
+    return { ...found, booksName: books?.name ?? fail('BOOKS_UNKNOWN') };
+  });
+}
+
+/**
+ * Makes a user a member as invited; the invitation is used up, and open questions to the invited name
+ * are theirs. Who is a member already keeps their role.
+ *
+ * @throws {ZubrellError} INVITATION_UNKNOWN
+ */
+export async function join(
+  tx: Tx,
+  { booksId, name, role }: InvitationShown,
+  secret: string,
+  userId: string,
+): Promise<void> {
+  const used = await rowsOf(
+    tx,
+    sql`delete from invitations where secret_hash = ${hashOf(secret)} returning id`,
+  );
+  if (used.length === 0) fail('INVITATION_UNKNOWN');
+  await tx.execute(
+    sql`insert into memberships (books_id, user_id, role) values (${booksId}, ${userId}, ${role})
+        on conflict (books_id, user_id) do nothing`,
+  );
+  await tx.execute(
+    sql`update questions set asked_user_id = ${userId}
+        where books_id = ${booksId} and asked_user_id is null and lower(asked_of) = lower(${name})`,
+  );
+}
+
+function hashOf(secret: string): string {
+  return createHash('sha256').update(secret).digest('hex');
+}

@@ -1,0 +1,49 @@
+import type { Role } from '@zubrell/contract/books';
+import type { People } from '@zubrell/contract/people';
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** Who works with books, and who is invited. */
+export async function peopleOf(tx: Tx, booksId: string, now: Date): Promise<People> {
+  const members = await rowsOf<People['members'][number]>(
+    tx,
+    sql`select u.id as "userId", u.name, u.email, m.role
+        from memberships m join users u on u.id = m.user_id
+        where m.books_id = ${booksId} order by lower(u.name)`,
+  );
+  const invitations = await rowsOf<People['invitations'][number]>(
+    tx,
+    sql`select i.id, i.name, i.role, u.name as "invitedBy",
+          to_json(i.expires_at) #>> '{}' as "expiresAt"
+        from invitations i join users u on u.id = i.invited_by
+        where i.books_id = ${booksId} and i.expires_at > ${now.toISOString()}
+        order by i.created_at`,
+  );
+  return { members, invitations };
+}
+
+/** Gives a member another role, or none. @throws {ZubrellError} OWNER_NEEDED, MEMBER_UNKNOWN */
+export async function setRole(
+  tx: Tx,
+  booksId: string,
+  userId: string,
+  role: Role | null,
+): Promise<void> {
+  const owners = await rowsOf<{ userId: string }>(
+    tx,
+    sql`select user_id as "userId" from memberships
+        where books_id = ${booksId} and role = 'owner' for update`,
+  );
+  const isLastOwner = owners.length === 1 && owners[0]?.userId === userId;
+  if (isLastOwner && role !== 'owner') fail('OWNER_NEEDED');
+  const changed = await rowsOf(
+    tx,
+    role === null
+      ? sql`delete from memberships where books_id = ${booksId} and user_id = ${userId}
+            returning user_id`
+      : sql`update memberships set role = ${role}
+            where books_id = ${booksId} and user_id = ${userId} returning user_id`,
+  );
+  if (changed.length === 0) fail('MEMBER_UNKNOWN');
+}
