@@ -1,4 +1,5 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
+import { assignableRoles } from '@zubrell/core/ledger/starterBooks';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor } from './common.ts';
 
@@ -25,6 +26,7 @@ export const NewBooks = z.object({
 export type NewBooks = z.infer<typeof NewBooks>;
 
 export const AccountType = z.enum(['asset', 'liability', 'equity', 'income', 'expense']);
+export type AccountType = z.infer<typeof AccountType>;
 
 /** How books are worked with. */
 export const BooksSettings = z.object({
@@ -161,6 +163,8 @@ export type AccountUse = z.infer<typeof AccountUse>;
 export const ChangeAccount = z.object({
   name: name.optional(),
   purpose: z.string().trim().max(200).optional(),
+  /** What the program uses it for from now on, instead of the account that had this. */
+  role: z.enum(assignableRoles).nullable().optional(),
   isOn: z.boolean().optional(),
 });
 export type ChangeAccount = z.infer<typeof ChangeAccount>;

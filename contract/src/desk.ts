@@ -180,6 +180,11 @@ export const LineSheet = DeskLine.extend({
   type: z.string().nullable(),
   bankId: z.string().nullable(),
   chequeNumber: z.string().nullable(),
+  counterparty: z.string().nullable(),
+  /** Merchant category code. */
+  category: z.string().nullable(),
+  /** Amount and currency before the bank converted them. */
+  original: z.string().nullable(),
   balance: Minor.nullable(),
   entryId: Id.nullable(),
   sightings: z.array(

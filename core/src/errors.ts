@@ -122,6 +122,7 @@ export const errors = {
     'The account {name} is a bank account, which has lines of its own. Code a move between own accounts to 1090 Between own accounts on both sides.',
   ],
   ACCOUNT_UNKNOWN: [404, 'That account is not in these books.'],
+  ACCOUNT_ROLE_FIXED: [409, '{name} has a use of its own in these books, which can’t be changed.'],
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],
   COST_OBJECT_UNKNOWN: [404, 'That cost centre or job is not in these books.'],
   COST_OBJECT_TAKEN: [409, 'There is a {name} already.'],

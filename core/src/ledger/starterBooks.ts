@@ -27,6 +27,30 @@ export const accountRoles = [
 ] as const;
 export type AccountRole = (typeof accountRoles)[number];
 
+/** Those that another account can be given to; the others are fixed when books are made. */
+export const assignableRoles = [
+  'drawings',
+  'suspense',
+  'transfers',
+  'fixedAssets',
+  'deposits',
+  'taxOwed',
+  'wagesOwed',
+  'loans',
+] as const satisfies readonly AccountRole[];
+
+/** What an account is used for, in words. */
+export const roleNames: Readonly<Record<(typeof assignableRoles)[number], string>> = {
+  drawings: 'personal spending',
+  suspense: 'what waits for an answer',
+  transfers: 'moves between own accounts',
+  fixedAssets: 'fixed assets',
+  deposits: 'deposits paid',
+  taxOwed: 'tax owed',
+  wagesOwed: 'wages owed',
+  loans: 'loans',
+};
+
 /** A tax code of the starter set, with its rate in hundredths of a percent. */
 export interface StarterTaxCode {
   readonly name: string;

@@ -47,6 +47,11 @@ export interface Proposal {
   readonly doubts: readonly Doubt[];
 }
 
+/** Tells doubts of a proposal apart. @example 'nudge loan' */
+export function doubtKey(doubt: Doubt): string {
+  return doubt.kind === 'nudge' ? `nudge ${doubt.nudge}` : doubt.kind;
+}
+
 /** The lane of an open line: Ready without a doubt, Check with one, Blank without a proposal. */
 export function laneOf(proposal: Proposal | null): Lane {
   if (proposal === null) return 'blank';

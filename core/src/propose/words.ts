@@ -84,6 +84,28 @@ export function doubtLabel(doubt: Doubt): string {
   }
 }
 
+/** The heading over stacks that are doubted for one kind of reason. */
+export function doubtHeading(doubt: Doubt): string {
+  switch (doubt.kind) {
+    case 'seenSeldom':
+      return 'Seen too seldom to rely on';
+    case 'severalAccounts':
+      return 'Several usual accounts';
+    case 'severalTaxCodes':
+      return 'Several tax codes used';
+    case 'unknownName':
+      return 'Names that are not in the books';
+    case 'accountOff':
+      return 'Account switched off';
+    case 'incomplete':
+      return 'Something that the books demand is missing';
+    case 'nudge': {
+      const { label } = NUDGES[doubt.nudge];
+      return `${label.charAt(0).toUpperCase()}${label.slice(1)}`;
+    }
+  }
+}
+
 /** A doubt in a sentence, as in the line sheet. */
 export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
   switch (doubt.kind) {

@@ -523,6 +523,31 @@ export const larkmoor: Business = {
       from: '2026-03',
       wording: (random) => `ROOKHOPE TIMBER YARD ${digits(random, 4)}`,
     },
+    // What is no plain cost or income
+    {
+      bank: 'everyday',
+      payee: 'Penhallow Clay',
+      payeeKind: 'supplier',
+      account: '5020',
+      tax: '20 %',
+      perMonth: [1, 1],
+      amount: [9_600, 14_400],
+      from: '2026-03',
+      to: '2026-03',
+      wording: (random) => `PENHALLOW CLAY SUP ${digits(random, 4)} GARRAN`,
+    },
+    {
+      bank: 'everyday',
+      payee: 'Wick & Alder',
+      payeeKind: 'other',
+      account: '2400',
+      tax: null,
+      perMonth: [1, 1],
+      day: [25, 25],
+      amount: [-41_250, -41_250],
+      from: '2026-03',
+      wording: (random) => `LOAN 88-204 INSTALMENT ${random.between(3, 4)}`,
+    },
     // Till
     {
       bank: 'till',

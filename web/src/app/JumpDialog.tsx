@@ -17,6 +17,7 @@ const SCREENS = [
   ['intake', 'Intake'],
   ['ledger', 'Ledger'],
   ['history', 'History'],
+  ['settings', 'Settings'],
 ] as const;
 
 /** Lines are searched from this many letters on. */

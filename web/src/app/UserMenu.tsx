@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
+import { Link, useParams } from 'react-router';
 import { api } from './api.ts';
 import { applyTheme, storedTheme, type Theme } from './theme.ts';
 
@@ -14,6 +15,7 @@ export function UserMenu() {
   const { data: session } = api.useSessionQuery();
   const [signOut] = api.useSignOutMutation();
   const [theme, setTheme] = useState(storedTheme);
+  const { booksId } = useParams();
   const name = session?.user?.name ?? '';
   const initials = name
     .split(' ')
@@ -28,6 +30,7 @@ export function UserMenu() {
       </Dropdown.Toggle>
       <Dropdown.Menu>
         <Dropdown.Header>{name}</Dropdown.Header>
+        {booksId && <BooksItems booksId={booksId} />}
         {THEMES.map(([value, label]) => (
           <Dropdown.Item
             as="button"
@@ -47,5 +50,23 @@ export function UserMenu() {
         </Dropdown.Item>
       </Dropdown.Menu>
     </Dropdown>
+  );
+}
+
+/** Ways to what is rarely gone to in the books on the screen. */
+function BooksItems({ booksId }: { readonly booksId: string }) {
+  const { data } = api.useListBooksQuery();
+  const role = data?.books.find(({ id }) => id === booksId)?.role;
+  if (role === undefined || role === 'client') return null;
+  return (
+    <>
+      <Dropdown.Item as={Link} to={`/books/${booksId}/settings`}>
+        Settings of these books
+      </Dropdown.Item>
+      <Dropdown.Item as={Link} to={`/books/${booksId}/questions`}>
+        Questions for you
+      </Dropdown.Item>
+      <Dropdown.Divider />
+    </>
   );
 }

@@ -1,6 +1,7 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@zubrell/contract/board';
 import type {
+  AccountUse,
   BooksListing,
   BooksSetup,
   ChangeAccount,
@@ -14,6 +15,7 @@ import type {
   NewPayee,
   OpeningBalance,
   PayeeUse,
+  Preferences,
 } from '@zubrell/contract/books';
 import type { Coding } from '@zubrell/contract/coding';
 import type { StepDone } from '@zubrell/contract/common';
@@ -21,6 +23,7 @@ import type {
   ConfirmBothReal,
   DeskLine,
   DeskLines,
+  DismissNudge,
   ExcludeLines,
   FoundLine,
   LaneCounts,
@@ -67,7 +70,22 @@ import type {
   TakeBackBatch,
 } from '@zubrell/contract/intake';
 import type { Balances, Entry, Register } from '@zubrell/contract/ledger';
-import type { AnswerQuestion, AskLines, LineThread, Question } from '@zubrell/contract/questions';
+import type {
+  InvitationShown,
+  Invite,
+  Invited,
+  Join,
+  People,
+  SetRole,
+} from '@zubrell/contract/people';
+import type {
+  AnswerQuestion,
+  AskLines,
+  LineThread,
+  Question,
+  QuestionsToMe,
+  SuspendLines,
+} from '@zubrell/contract/questions';
 import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
 
 type InBooks<T = unknown> = T & { readonly booksId: string };
@@ -89,7 +107,7 @@ function change(method: 'POST' | 'PUT' | 'PATCH', url: string, body: object = {}
 /** The server's API. Everything about books is read anew after each step, by tag `Books`. */
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers'],
+  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers', 'People'],
   keepUnusedDataFor: 30,
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => '/session', providesTags: ['Session'] }),
@@ -141,6 +159,14 @@ export const api = createApi({
     payeeUses: build.query<{ uses: PayeeUse[] }, string>({
       query: (booksId) => `/books/${booksId}/payee-uses`,
       providesTags: ['Books'],
+    }),
+    accountUses: build.query<{ uses: AccountUse[] }, string>({
+      query: (booksId) => `/books/${booksId}/account-uses`,
+      keepUnusedDataFor: 600,
+    }),
+    savePreferences: build.mutation<Preferences, InBooks<Preferences>>({
+      query: ({ booksId, ...body }) => change('PUT', `/books/${booksId}/preferences`, body),
+      invalidatesTags: ['Books'],
     }),
     changePayee: build.mutation<StepDone, InBooks<ChangePayee & { payeeId: string }>>({
       query: ({ booksId, payeeId, ...body }) =>
@@ -235,6 +261,10 @@ export const api = createApi({
     }),
     splitStack: build.mutation<StepDone, InBooks<SplitStack>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/stacks/split`, body),
+      invalidatesTags: ['Books'],
+    }),
+    dismissNudge: build.mutation<StepDone, InBooks<DismissNudge>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/nudges/dismiss`, body),
       invalidatesTags: ['Books'],
     }),
     sweepSummary: build.query<SweepSummary, InBooks<{ scope: Scope }>>({
@@ -373,6 +403,14 @@ export const api = createApi({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/questions`, body),
       invalidatesTags: ['Books'],
     }),
+    questionsToMe: build.query<QuestionsToMe, string>({
+      query: (booksId) => `/books/${booksId}/questions-to-me`,
+      providesTags: ['Books', 'Papers'],
+    }),
+    suspendLines: build.mutation<LinesDone, InBooks<SuspendLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/suspend`, body),
+      invalidatesTags: ['Books'],
+    }),
     answerQuestion: build.mutation<StepDone, InBooks<AnswerQuestion & { questionId: string }>>({
       query: ({ booksId, questionId, ...body }) =>
         change('POST', `/books/${booksId}/questions/${questionId}/answers`, body),
@@ -390,6 +428,32 @@ export const api = createApi({
         headers: { 'content-type': 'application/octet-stream' },
       }),
       invalidatesTags: ['Papers'],
+    }),
+
+    people: build.query<People, string>({
+      query: (booksId) => `/books/${booksId}/people`,
+      providesTags: ['People'],
+    }),
+    invite: build.mutation<Invited, InBooks<Invite>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/invitations`, body),
+      invalidatesTags: ['People'],
+    }),
+    withdrawInvitation: build.mutation<unknown, InBooks<{ invitationId: string }>>({
+      query: ({ booksId, invitationId }) =>
+        change('POST', `/books/${booksId}/invitations/${invitationId}/withdraw`),
+      invalidatesTags: ['People'],
+    }),
+    setRole: build.mutation<unknown, InBooks<SetRole & { userId: string }>>({
+      query: ({ booksId, userId, ...body }) =>
+        change('PATCH', `/books/${booksId}/people/${userId}`, body),
+      invalidatesTags: ['People', 'Books'],
+    }),
+    invitation: build.query<InvitationShown, string>({
+      query: (secret) => `/invitations/${secret}`,
+    }),
+    join: build.mutation<Session, Join & { secret: string }>({
+      query: ({ secret, ...body }) => change('POST', `/invitations/${secret}/join`, body),
+      invalidatesTags: ['Session', 'Listing'],
     }),
 
     feeds: build.query<Feeds, string>({

@@ -10,10 +10,22 @@ import { SignedIn } from './SignedIn.tsx';
 export const router = createBrowserRouter([
   { path: '/sign-in', element: <SignInScreen /> },
   {
+    path: '/join/:secret',
+    lazy: async () => ({
+      Component: (await import('../screens/signIn/JoinScreen.tsx')).JoinScreen,
+    }),
+  },
+  {
     element: <SignedIn />,
     HydrateFallback: () => null,
     children: [
       { path: '/', element: <BooksScreen /> },
+      {
+        path: '/books/:booksId/questions',
+        lazy: async () => ({
+          Component: (await import('../screens/questions/QuestionsScreen.tsx')).QuestionsScreen,
+        }),
+      },
       {
         path: '/books/:booksId',
         element: <BooksShell />,
@@ -49,6 +61,12 @@ export const router = createBrowserRouter([
             path: 'ledger/:accountId?',
             lazy: async () => ({
               Component: (await import('../screens/ledger/LedgerScreen.tsx')).LedgerScreen,
+            }),
+          },
+          {
+            path: 'settings',
+            lazy: async () => ({
+              Component: (await import('../screens/settings/SettingsScreen.tsx')).SettingsScreen,
             }),
           },
           {

@@ -1,4 +1,4 @@
-import type { Account, BooksSetup } from '@zubrell/contract/books';
+import type { Account, BooksSetup, HideableField } from '@zubrell/contract/books';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { createContext, useContext } from 'react';
 import { useParams } from 'react-router';
@@ -12,6 +12,8 @@ export interface ShownBooks {
   readonly payeeName: (id: string | null) => string;
   readonly taxName: (id: string | null) => string;
   readonly bankAccountName: (id: string) => string;
+  /** Whether this user works without a field. */
+  readonly isHidden: (field: HideableField) => boolean;
   readonly amount: (minor: number, options?: { readonly plus?: boolean }) => string;
 }
 
@@ -30,7 +32,19 @@ export function useBooks(): ShownBooks {
 
 function nothing(): BooksSetup {
   return {
-    books: { id: '', name: '', currency: 'EUR', role: 'reviewer', lockDate: null, lastStep: 0 },
+    books: {
+      id: '',
+      name: '',
+      currency: 'EUR',
+      role: 'reviewer',
+      lockDate: null,
+      assetThreshold: null,
+      demands: {},
+      accountsMadeBy: 'owner',
+      lastStep: 0,
+      preferences: { hiddenFields: [], bankFields: [] },
+      owners: [],
+    },
     accounts: [],
     taxCodes: [],
     payees: [],
@@ -55,8 +69,16 @@ export function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
     payeeName: (id) => (id && payees.get(id)) ?? '',
     taxName: (id) => (id && taxes.get(id)) ?? '',
     bankAccountName: (id) => banks.get(id) ?? '',
+    isHidden: (field) => setup.books.preferences.hiddenFields.includes(field),
     amount: (minor, options) => formatAmount(minor, setup.books.currency, options),
   };
+}
+
+/** Whether this user may make accounts. */
+export function mayMakeAccounts({ books }: Pick<BooksSetup, 'books'>): boolean {
+  return (
+    books.role === 'owner' || (books.role === 'bookkeeper' && books.accountsMadeBy !== 'owner')
+  );
 }
 
 /** An account's code and name. */

@@ -3,7 +3,7 @@ import { type Choice, matchingChoices } from './matchingChoices.ts';
 
 const choices: readonly Choice[] = [
   { id: 'a', label: '1400 Stock in freight', hint: 'asset' },
-  { id: 'b', label: '6010 Freight out', hint: 'expense' },
+  { id: 'b', label: '6010 Freight out', hint: 'expense', words: 'postage parcels' },
   { id: 'c', label: 'Café Löwe' },
   { id: 'd', label: 'Airfreight' },
 ];
@@ -15,6 +15,7 @@ describe('choices', () => {
     expect(found('out frei')).toEqual(['b']);
     expect(found('6010')).toEqual(['b']);
     expect(found('asset')).toEqual(['a']);
+    expect(found('parc')).toEqual(['b']);
   });
 
   it('match without case and accents; all of them where nothing is typed', () => {

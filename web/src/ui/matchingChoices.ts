@@ -5,6 +5,8 @@ export interface Choice {
   readonly id: string;
   readonly label: string;
   readonly hint?: string;
+  /** More words to find it by, that are not shown. */
+  readonly words?: string;
 }
 
 /** More are never shown at once. */
@@ -19,7 +21,7 @@ export function matchingChoices(choices: readonly Choice[], typed: string): read
   const words = plainWording(typed).split(' ').filter(Boolean);
   if (words.length === 0) return choices.slice(0, MOST);
   const ranked = choices.flatMap((choice) => {
-    const text = plainWording(`${choice.label} ${choice.hint ?? ''}`);
+    const text = plainWording(`${choice.label} ${choice.hint ?? ''} ${choice.words ?? ''}`);
     if (!words.every((word) => text.includes(word))) return [];
     const isAtStart = words.every((word) => ` ${text}`.includes(` ${word}`));
     return [{ choice, rank: isAtStart ? 0 : 1 }];

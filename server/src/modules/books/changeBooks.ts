@@ -1,12 +1,11 @@
 import type { BooksSettings, ChangeBooks } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
-import { eq, sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { eq } from 'drizzle-orm';
+import type { Tx } from '../../db/database.ts';
 import { books } from '../../db/schema/books.ts';
 import type { Actor, Services } from '../../services.ts';
-import { isOpenLine } from '../lines/lineState.ts';
-import { renewSoon } from '../lines/proposals.ts';
+import { renewAll } from '../lines/proposals.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 
 /** Changes how books are worked with: what is closed, demanded, pointed out, and who makes accounts. */
@@ -71,16 +70,7 @@ async function putSettings(
   const isProposedOtherwise =
     before.assetThreshold !== after.assetThreshold ||
     JSON.stringify(before.demands) !== JSON.stringify(after.demands);
-  if (!isProposedOtherwise) return;
-  const open = await rowsOf<{ stem: string }>(
-    tx,
-    sql`select distinct l.stem from lines l where l.books_id = ${booksId} and ${isOpenLine}`,
-  );
-  await renewSoon(
-    tx,
-    booksId,
-    open.map(({ stem }) => stem),
-  );
+  if (isProposedOtherwise) await renewAll(tx, booksId);
 }
 
 function settingsWords(before: BooksSettings, { lockDate, accountsMadeBy }: BooksSettings): string {

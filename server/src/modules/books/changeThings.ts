@@ -1,10 +1,11 @@
 import type { ChangeAccount, ChangePayee, MergePayee } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
+import { assignableRoles } from '@zubrell/core/ledger/starterBooks';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { renewSoon } from '../lines/proposals.ts';
+import { renewAll, renewSoon } from '../lines/proposals.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 
 /** What can change of a payee. */
@@ -19,6 +20,7 @@ interface PayeeState {
 interface AccountState {
   readonly name: string;
   readonly purpose: string;
+  readonly role: string | null;
   readonly isOn: boolean;
 }
 
@@ -100,7 +102,11 @@ export async function mergePayee(
   return put(tx, services, booksId, actor, 'mergePayee', words, changes);
 }
 
-/** Renames an account, switches it off or on. @throws {ZubrellError} ACCOUNT_UNKNOWN */
+/**
+ * Renames an account, says what it is for, switches it off or on.
+ *
+ * @throws {ZubrellError} ACCOUNT_UNKNOWN, ACCOUNT_ROLE_FIXED
+ */
 export async function changeAccount(
   tx: Tx,
   services: Pick<Services, 'clock'>,
@@ -111,7 +117,7 @@ export async function changeAccount(
 ): Promise<StepDone> {
   const [before] = await rowsOf<AccountState & { code: string }>(
     tx,
-    sql`select code, name, purpose, is_on as "isOn" from accounts
+    sql`select code, name, purpose, role, is_on as "isOn" from accounts
         where books_id = ${booksId} and id = ${accountId}`,
   );
   if (!before) fail('ACCOUNT_UNKNOWN');
@@ -119,6 +125,7 @@ export async function changeAccount(
   const after: AccountState = {
     name: change.name ?? state.name,
     purpose: change.purpose ?? state.purpose,
+    role: change.role === undefined ? state.role : change.role,
     isOn: change.isOn ?? state.isOn,
   };
   const words =
@@ -127,8 +134,28 @@ export async function changeAccount(
       : state.isOn === after.isOn
         ? `Changed what the account ${code} ${after.name} is for`
         : `Switched the account ${code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
+  const isRoleFixed = state.role !== null && !assignableRoles.some((role) => role === state.role);
+  if (isRoleFixed && after.role !== state.role) fail('ACCOUNT_ROLE_FIXED', { name: state.name });
   const changes: Changed[] = [{ thing: 'account', thingId: accountId, before: state, after }];
+  if (after.role !== null && after.role !== state.role) {
+    changes.unshift(...(await roleGivenUp(tx, booksId, after.role)));
+  }
   return put(tx, services, booksId, actor, 'changeAccount', words, changes);
+}
+
+/** The account that had a role gives it up. */
+async function roleGivenUp(tx: Tx, booksId: string, role: string): Promise<Changed[]> {
+  const holders = await rowsOf<AccountState & { id: string }>(
+    tx,
+    sql`select id, name, purpose, role, is_on as "isOn" from accounts
+        where books_id = ${booksId} and role = ${role}`,
+  );
+  return holders.map(({ id, ...before }) => ({
+    thing: 'account',
+    thingId: id,
+    before,
+    after: { ...before, role: null },
+  }));
 }
 
 /** A payee or an account before and after a change. */
@@ -178,9 +205,10 @@ export async function setThing(
   } else {
     await tx.execute(
       sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
-            purpose = coalesce(${after.purpose ?? null}, purpose)
+            purpose = ${after.purpose}, role = ${after.role}
           where books_id = ${booksId} and id = ${thingId}`,
     );
+    if (before.role !== after.role) await renewAll(tx, booksId);
     if (before.isOn === after.isOn) return;
     await renewWhere(tx, booksId, sql`d.coding #>> '{parts,0,accountId}' = ${thingId}`);
   }

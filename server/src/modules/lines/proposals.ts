@@ -208,3 +208,16 @@ export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[
   const job: RenewProposalsJob = { booksId, stems: wanted };
   await queueJob(tx, 'renewProposals', job);
 }
+
+/** Computes the proposals of all open lines anew: something changed that all of them depend on. */
+export async function renewAll(tx: Tx, booksId: string): Promise<void> {
+  const open = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct l.stem from lines l where l.books_id = ${booksId} and ${isOpenLine}`,
+  );
+  await renewSoon(
+    tx,
+    booksId,
+    open.map(({ stem }) => stem),
+  );
+}

@@ -60,7 +60,10 @@ export async function stacksOf(
     grouping === 'date'
       ? sql`key, direction`
       : ofLane === 'check'
-        ? sql`coalesce(s.proposal #>> '{doubts,0,kind}', ''), abs(total) desc, key, direction`
+        ? sql`case when "twiceCount" > 0 then 'a' when "answeredCount" > 0 then 'b'
+              else 'c' || coalesce(s.proposal #>> '{doubts,0,kind}', '')
+                || coalesce(s.proposal #>> '{doubts,0,nudge}', '') end,
+            abs(total) desc, key, direction`
         : sql`count desc, abs(total) desc, key, direction`;
   const rows = await rowsOf<Omit<Stack, 'grouping'>>(
     tx,
@@ -201,7 +204,8 @@ export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promis
   const [line] = await rowsOf<Omit<LineSheet, 'sightings' | 'history'>>(
     tx,
     sql`select ${lineColumns}, l.value_date as "valueDate", l.reference, l.payee, l.type,
-          l.bank_id as "bankId", l.cheque_number as "chequeNumber", l.balance,
+          l.bank_id as "bankId", l.cheque_number as "chequeNumber", l.counterparty, l.category,
+          l.original, l.balance,
           (select g.entry_id from decision_legs t
             join legs g on g.books_id = t.books_id and g.id = t.leg_id
             where t.books_id = d.books_id and t.decision_id = d.id limit 1) as "entryId"

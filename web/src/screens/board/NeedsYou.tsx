@@ -49,6 +49,22 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           “{words}” {answers.at(-1)?.words}
         </Need>
       ))}
+      {board.suspense && (
+        <Need
+          title={`${amount(board.suspense.balance)} on the suspense account`}
+          action={
+            <Link
+              className="btn btn-plain"
+              to={`/books/${booksId}/ledger/${board.suspense.accountId}`}
+            >
+              Look at its entries
+            </Link>
+          }
+        >
+          {board.suspense.count === 1 ? '1 entry waits' : `${board.suspense.count} entries wait`}{' '}
+          there until it is known what {board.suspense.count === 1 ? 'it was' : 'they were'} for.
+        </Need>
+      )}
       {waiting.length > 0 && (
         <Need
           title={waiting.length === 1 ? '1 question is out' : `${waiting.length} questions are out`}
@@ -62,7 +78,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           .
         </Need>
       )}
-      {broken.length + feeds.length + asked.length === 0 && (
+      {broken.length + feeds.length + asked.length === 0 && board.suspense === null && (
         <p className="quiet">Nothing waits for you here.</p>
       )}
       {broken.map(({ bankAccountId, firstBreak }) => (

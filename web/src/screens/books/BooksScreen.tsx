@@ -31,7 +31,10 @@ export function BooksScreen() {
           <ul>
             {data?.books.map((books) => (
               <li key={books.id}>
-                <Link to={`/books/${books.id}/board`} className="sheet">
+                <Link
+                  to={`/books/${books.id}/${books.role === 'client' ? 'questions' : 'board'}`}
+                  className="sheet"
+                >
                   <b>{books.name}</b>
                   <span className="quiet">
                     {books.currency}, {books.role}

@@ -27,6 +27,16 @@ export function AskDialog({
   const { ask } = useDeskActions();
   const earlier = api.useQuestionsQuery(booksId).data?.questions ?? [];
   const [askedOf, setAskedOf] = useState(earlier.at(-1)?.askedOf ?? '');
+  const people = api.usePeopleQuery(booksId).data;
+  const names = new Set([
+    ...(people?.members.filter(({ role }) => role === 'client') ?? []).map(({ name }) => name),
+    ...(people?.invitations ?? []).map(({ name }) => name),
+    ...earlier.map((question) => question.askedOf),
+    ...(people?.members ?? []).map(({ name }) => name),
+  ]);
+  const signsIn = people?.members.some(
+    ({ name }) => name.toLowerCase() === askedOf.trim().toLowerCase(),
+  );
   const [words, setWords] = useState(PHRASES[0] ?? '');
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
@@ -62,10 +72,17 @@ export function AskDialog({
             onChange={({ target }) => setAskedOf(target.value)}
           />
           <datalist id="asked-before">
-            {[...new Set(earlier.map((question) => question.askedOf))].map((name) => (
+            {[...names].map((name) => (
               <option key={name} value={name} />
             ))}
           </datalist>
+          {askedOf.trim() !== '' && (
+            <p className="quiet mt-1 mb-0">
+              {signsIn
+                ? `${askedOf.trim()} sees the question when signed in, and answers it there.`
+                : `${askedOf.trim()} does not sign in here: write the answer down yourself, or send an invitation from Settings.`}
+            </p>
+          )}
           <div className="phrases">
             {PHRASES.map((phrase) => (
               <button

@@ -31,7 +31,7 @@ export function CodingCell({
   readonly onPick: () => void;
   readonly focusList: () => void;
 }) {
-  const { accountName, payeeName, taxName } = useBooks();
+  const { accountName, payeeName, taxName, isHidden } = useBooks();
   const { edit } = useDeskActions();
   const dispatch = useAppDispatch();
   const editing = useAppSelector((state) => state.desk.editing);
@@ -42,6 +42,7 @@ export function CodingCell({
       : field === 'accountId'
         ? accountName(value)
         : taxName(value);
+  const isSplit = field === 'accountId' && coding.parts !== null;
   const isMixed = field === 'accountId' && value === null && row.stack.accountCount > 1;
 
   function open(next: HeadField | null): void {
@@ -49,6 +50,7 @@ export function CodingCell({
     if (next === null) focusList();
   }
 
+  if (field === 'taxCodeId' && isHidden(field)) return <span role="gridcell" />;
   if (isCurrent && editing === field) {
     return (
       <span className="cell-slot" role="gridcell">
@@ -58,8 +60,8 @@ export function CodingCell({
           line={{ description: row.stack.title, isOut: row.stack.direction === 'out' }}
           autoFocus
           onChange={(next) => void edit(row, next)}
-          onNext={(next) => open(nextEmptyField(field, next))}
-          onTab={(isBack) => open(besideField(field, isBack))}
+          onNext={(next) => open(nextEmptyField(field, next, isHidden))}
+          onTab={(isBack) => open(besideField(field, isBack, isHidden))}
           onCancel={() => open(null)}
         />
       </span>
@@ -78,7 +80,9 @@ export function CodingCell({
           dispatch(fieldOpened(field));
         }}
       >
-        {text || (isMixed ? `${row.stack.accountCount} accounts…` : NAMES[field])}
+        {isSplit
+          ? `Split in ${coding.parts?.length}`
+          : text || (isMixed ? `${row.stack.accountCount} accounts…` : NAMES[field])}
       </button>
     </span>
   );

@@ -1,9 +1,11 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { AccountUse, BooksSetup, HideableField, PayeeUse } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
-import { accountLabel, useBooks } from '../../app/useBooks.ts';
+import { accountLabel, mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 import type { Choice } from '../../ui/matchingChoices.ts';
 import { nearTwins } from '../../ui/nearTwins.ts';
@@ -18,13 +20,28 @@ const LABELS: Readonly<Record<HeadField, string>> = {
 };
 
 /** The next field that is still empty, or null after the last. */
-export function nextEmptyField(field: HeadField, coding: DraftCoding): HeadField | null {
-  return ORDER.slice(ORDER.indexOf(field) + 1).find((each) => coding[each] === null) ?? null;
+export function nextEmptyField(
+  field: HeadField,
+  coding: DraftCoding,
+  isHidden: IsHidden,
+): HeadField | null {
+  const later = shownFields(isHidden).slice(ORDER.indexOf(field) + 1);
+  return later.find((each) => coding[each] === null) ?? null;
+}
+
+type IsHidden = (field: HideableField) => boolean;
+
+function shownFields(isHidden: IsHidden): readonly HeadField[] {
+  return ORDER.filter((field) => field !== 'taxCodeId' || !isHidden(field));
 }
 
 /** The field before or after one, or null at the end. */
-export function besideField(field: HeadField, isBack: boolean): HeadField | null {
-  return ORDER[ORDER.indexOf(field) + (isBack ? -1 : 1)] ?? null;
+export function besideField(
+  field: HeadField,
+  isBack: boolean,
+  isHidden: IsHidden,
+): HeadField | null {
+  return shownFields(isHidden)[ORDER.indexOf(field) + (isBack ? -1 : 1)] ?? null;
 }
 
 interface CodingInputProps {
@@ -82,7 +99,7 @@ export function CodingInput(props: CodingInputProps) {
                 return undefined;
               },
             }
-          : field === 'accountId'
+          : field === 'accountId' && mayMakeAccounts(setup)
             ? {
                 onCreate: (typed: string) => {
                   setNewAccount(typed);
@@ -111,18 +128,49 @@ export function CodingInput(props: CodingInputProps) {
   );
 }
 
+/** What can be chosen for a field, what is used most first. */
 function useChoices(field: HeadField): readonly Choice[] {
-  const { setup } = useBooks();
-  if (field === 'payeeId') {
-    return setup.payees.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
-  }
-  if (field === 'taxCodeId') {
-    return setup.taxCodes.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
-  }
+  const { booksId, setup } = useBooks();
+  const payees = api.usePayeeUsesQuery(field === 'payeeId' ? booksId : skipToken).data?.uses;
+  const accounts = api.useAccountUsesQuery(field === 'accountId' ? booksId : skipToken).data?.uses;
+  return useMemo(
+    () =>
+      field === 'payeeId'
+        ? payeeChoices(setup, payees ?? [])
+        : field === 'accountId'
+          ? accountChoices(setup, accounts ?? [])
+          : taxChoices(setup),
+    [field, setup, payees, accounts],
+  );
+}
+
+function taxChoices(setup: BooksSetup): Choice[] {
+  return setup.taxCodes.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
+}
+
+function payeeChoices(setup: BooksSetup, uses: readonly PayeeUse[]): Choice[] {
+  const times = new Map(uses.map(({ payeeId, entryCount }) => [payeeId, entryCount]));
+  return setup.payees
+    .filter(({ isOn }) => isOn)
+    .sort((a, b) => (times.get(b.id) ?? 0) - (times.get(a.id) ?? 0))
+    .map(({ id, name }) => ({ id, label: name }));
+}
+
+function accountChoices(setup: BooksSetup, uses: readonly AccountUse[]): Choice[] {
+  const times = new Map(uses.map((use) => [use.accountId, use.times]));
   const parents = new Set(setup.accounts.map(({ parentId }) => parentId));
   const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
   return setup.accounts
     .filter(({ id, isOn }) => isOn && !banks.has(id))
-    .sort((a, b) => Number(parents.has(a.id)) - Number(parents.has(b.id)))
-    .map((account) => ({ id: account.id, label: accountLabel(account), hint: account.type }));
+    .sort(
+      (a, b) =>
+        (times.get(b.id) ?? 0) - (times.get(a.id) ?? 0) ||
+        Number(parents.has(a.id)) - Number(parents.has(b.id)),
+    )
+    .map((account) => ({
+      id: account.id,
+      label: accountLabel(account),
+      hint: account.type,
+      words: account.purpose,
+    }));
 }

@@ -1,5 +1,5 @@
 import type { CostObject } from '@zubrell/contract/books';
-import type { DraftCoding } from '@zubrell/contract/coding';
+import type { CostObjects } from '@zubrell/core/ledger/coding';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
@@ -18,23 +18,27 @@ const FIELDS = [
  */
 export function CostObjectFields({
   coding,
+  part = '',
   onChange,
 }: {
-  readonly coding: DraftCoding;
-  readonly onChange: (coding: DraftCoding) => void;
+  readonly coding: CostObjects;
+  /** Of which part of a split, as in “of part 2”. */
+  readonly part?: string;
+  readonly onChange: (objects: CostObjects) => void;
 }) {
-  const { booksId, setup } = useBooks();
+  const { booksId, setup, isHidden } = useBooks();
   const [isShown, setIsShown] = useState(setup.costObjects.length > 0);
   const [create] = api.useCreateCostObjectMutation();
 
   async function make(field: 'costCentreId' | 'jobId', kind: CostObject['kind'], name: string) {
     const { data, error } = await create({ booksId, kind, name });
     if (data) {
-      onChange({ ...coding, [field]: data.id });
+      onChange({ ...objectsOf(coding), [field]: data.id });
       toast(data.words);
     } else toast.error(shownProblem(error).message);
   }
 
+  if (isHidden('costCentreId') && isHidden('jobId')) return null;
   if (!isShown) {
     return (
       <button type="button" className="btn btn-link p-0 mt-1" onClick={() => setIsShown(true)}>
@@ -44,17 +48,17 @@ export function CostObjectFields({
   }
   return (
     <div className="coding-form mt-1">
-      {FIELDS.map(([field, kind, name]) => (
+      {FIELDS.filter(([field]) => !isHidden(field)).map(([field, kind, name]) => (
         <div key={field} className="field">
           <span>{name}</span>
           <Combobox
-            label={name}
+            label={part === '' ? name : `${name} ${part}`}
             placeholder="none"
             value={coding[field] ?? null}
             choices={setup.costObjects
               .filter((each) => each.kind === kind && each.isOn)
               .map(({ id, name: label }) => ({ id, label }))}
-            onChange={(id) => onChange({ ...coding, [field]: id })}
+            onChange={(id) => onChange({ ...objectsOf(coding), [field]: id })}
             onCreate={(typed) => {
               void make(field, kind, typed);
               return undefined;
@@ -70,10 +74,16 @@ export function CostObjectFields({
             className="form-check-input"
             aria-label="Charge the customer of the job for it"
             checked={coding.isRecharged ?? false}
-            onChange={({ target }) => onChange({ ...coding, isRecharged: target.checked })}
+            onChange={({ target }) =>
+              onChange({ ...objectsOf(coding), isRecharged: target.checked })
+            }
           />
         </label>
       )}
     </div>
   );
+}
+
+function objectsOf({ costCentreId, jobId, isRecharged }: CostObjects): CostObjects {
+  return { costCentreId, jobId, isRecharged };
 }

@@ -1,20 +1,22 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type ReactNode, type RefObject, useCallback, useEffect } from 'react';
+import { Fragment, type ReactNode, type RefObject, useCallback, useEffect, useMemo } from 'react';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DeskEmpty } from './DeskEmpty.tsx';
 import { LineRow } from './LineRow.tsx';
-import type { DeskRow } from './rows.ts';
+import { type DeskRow, doubtHeadings } from './rows.ts';
 import { StackRow } from './StackRow.tsx';
 
 const STACK_HEIGHT = 47;
 const LINE_HEIGHT = 31;
+const HEADING_HEIGHT = 30;
 
 /** The stacks and lines of the lane; only those in view are in the page. */
 export function DeskList({
   list,
   rows,
   index,
+  isByDoubt,
   error,
   isWaiting,
   onMove,
@@ -25,6 +27,8 @@ export function DeskList({
   readonly list: RefObject<HTMLDivElement | null>;
   readonly rows: readonly DeskRow[];
   readonly index: number;
+  /** Whether the stacks stand in the order of their doubts, under headings. */
+  readonly isByDoubt: boolean;
   readonly error: unknown;
   readonly isWaiting: boolean;
   readonly onMove: (index: number) => void;
@@ -34,10 +38,13 @@ export function DeskList({
   /** Stands below the rows. */
   readonly children?: ReactNode;
 }) {
+  const headings = useMemo(() => (isByDoubt ? doubtHeadings(rows) : null), [isByDoubt, rows]);
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => list.current,
-    estimateSize: (at) => (rows[at]?.kind === 'stack' ? STACK_HEIGHT : LINE_HEIGHT),
+    estimateSize: (at) =>
+      (rows[at]?.kind === 'stack' ? STACK_HEIGHT : LINE_HEIGHT) +
+      (headings?.[at] ? HEADING_HEIGHT : 0),
     getItemKey: (at) => rows[at]?.id ?? at,
     overscan: 8,
   });
@@ -80,22 +87,29 @@ export function DeskList({
           {shown.map(({ index: at, start, key }) => {
             const row = rows[at];
             if (!row) return null;
+            const heading = headings?.[at] ?? null;
             const place = {
               id: `row-${at}`,
-              top: start,
+              top: start + (heading === null ? 0 : HEADING_HEIGHT),
               isCurrent: at === index,
               index: at,
               onMove,
             };
             return row.kind === 'stack' ? (
-              <StackRow
-                key={key}
-                {...place}
-                row={row}
-                isOpen={openIndex === at + 1}
-                onOpen={onOpen}
-                focusList={focusList}
-              />
+              <Fragment key={key}>
+                {heading !== null && (
+                  <h2 className="doubt-heading" style={{ transform: `translateY(${start}px)` }}>
+                    {heading}
+                  </h2>
+                )}
+                <StackRow
+                  {...place}
+                  row={row}
+                  isOpen={openIndex === at + 1}
+                  onOpen={onOpen}
+                  focusList={focusList}
+                />
+              </Fragment>
             ) : row.kind === 'line' ? (
               <LineRow key={key} {...place} row={row} />
             ) : null;

@@ -96,6 +96,7 @@ function DeskRows() {
         list={list}
         rows={rows}
         index={index}
+        isByDoubt={lane === 'check' && grouping !== 'date'}
         error={error}
         isWaiting={isDecided ? !decided.data : !stacks.data}
         onMove={move}

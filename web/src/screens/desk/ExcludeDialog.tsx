@@ -8,6 +8,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { excludeAsked } from './deskSlice.ts';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
+import { splitPrivately } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
 
@@ -170,7 +171,18 @@ export function ExcludeDialog({
             >
               code it to {drawings.name}
             </button>
-            .
+            , or{' '}
+            <button
+              type="button"
+              className="btn btn-link p-0 align-baseline"
+              onClick={() => {
+                void edit(row, splitPrivately(codingOf(row), drawings.id));
+                close();
+              }}
+            >
+              only half of it
+            </button>
+            ; the share can be changed then.
           </p>
         )}
       </Modal.Body>

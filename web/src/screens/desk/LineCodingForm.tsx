@@ -27,12 +27,13 @@ export function LineCodingForm({
   readonly row: Extract<DeskRow, { kind: 'line' }>;
   readonly focusList: () => void;
 }) {
+  const books = useBooks();
   const { codingOf, edit } = useDeskActions();
   const dispatch = useAppDispatch();
   const editing = useAppSelector((state) => state.desk.editing);
   const form = useRef<HTMLDivElement>(null);
   const coding = codingOf(row);
-  const complete = completeCoding(coding);
+  const complete = completeCoding(coding, books.setup);
 
   useEffect(() => {
     const field = form.current?.querySelector<HTMLInputElement>(`[data-field="${editing}"] input`);
@@ -40,38 +41,46 @@ export function LineCodingForm({
   }, [editing]);
 
   function goOn(field: (typeof FIELDS)[number][0], next: DraftCoding): void {
-    const empty = nextEmptyField(field, next);
+    const empty = nextEmptyField(field, next, books.isHidden);
     dispatch(fieldOpened(empty));
     if (empty === null) focusList();
+  }
+
+  function isShown(field: (typeof FIELDS)[number][0]): boolean {
+    if (field === 'payeeId') return true;
+    return coding.parts === null && !(field === 'taxCodeId' && books.isHidden(field));
   }
 
   return (
     <section ref={form}>
       <h2 className="small-heading">Code this line</h2>
       <div className="coding-form">
-        {FIELDS.filter(([field]) => field === 'payeeId' || coding.parts === null).map(
-          ([field, name]) => (
-            <div key={field} className="field" data-field={field}>
-              <span>{name}</span>
-              <CodingInput
-                field={field}
-                coding={coding}
-                line={{ description: row.line.description, isOut: row.line.amount < 0 }}
-                onChange={(next) => void edit(row, next)}
-                onNext={(next) => goOn(field, next)}
-                onCancel={() => {
-                  dispatch(fieldOpened(null));
-                  focusList();
-                }}
-              />
-            </div>
-          ),
+        {FIELDS.filter(([field]) => isShown(field)).map(([field, name]) => (
+          <div key={field} className="field" data-field={field}>
+            <span>{name}</span>
+            <CodingInput
+              field={field}
+              coding={coding}
+              line={{ description: row.line.description, isOut: row.line.amount < 0 }}
+              onChange={(next) => void edit(row, next)}
+              onNext={(next) => goOn(field, next)}
+              onCancel={() => {
+                dispatch(fieldOpened(null));
+                focusList();
+              }}
+            />
+          </div>
+        ))}
+        {!books.isHidden('note') && (
+          <NoteField coding={coding} onSave={(next) => void edit(row, next)} />
         )}
-        <NoteField coding={coding} onSave={(next) => void edit(row, next)} />
       </div>
       {coding.parts === null ? (
         <>
-          <CostObjectFields coding={coding} onChange={(next) => void edit(row, next)} />
+          <CostObjectFields
+            coding={coding}
+            onChange={(objects) => void edit(row, { ...coding, ...objects })}
+          />
           <TaxField line={row.line} coding={coding} onChange={(next) => void edit(row, next)} />
           <button
             type="button"

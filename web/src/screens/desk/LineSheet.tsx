@@ -1,3 +1,4 @@
+import type { BankField } from '@zubrell/contract/books';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -6,10 +7,12 @@ import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Wording } from '../../ui/Wording.tsx';
+import { bankFieldNames } from './bankFieldNames.ts';
 import { DecidedSection } from './DecidedSection.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { LineCodingForm } from './LineCodingForm.tsx';
 import { completeCoding, type DeskRow, laneOfLine } from './rows.ts';
+import { SuspendButton } from './SuspendButton.tsx';
 import { ThreadSection } from './ThreadSection.tsx';
 import { TwiceSection } from './TwiceSection.tsx';
 import { useDeskActions } from './useDeskActions.ts';
@@ -25,18 +28,25 @@ export function LineSheet({
   readonly row: LineRowOf;
   readonly focusList: () => void;
 }) {
-  const { booksId, bankAccountName } = useBooks();
+  const { booksId, setup, bankAccountName } = useBooks();
   const { data: sheet, error } = api.useLineQuery({ booksId, lineId: row.id });
   const showDate = useShowDate();
   const { line } = row;
-  const facts: readonly (readonly [string, string | null | undefined])[] = [
-    ['Account', bankAccountName(line.bankAccountId)],
-    ['Reference', sheet?.reference],
-    ['Payee', sheet?.payee],
-    ['Type', sheet?.type],
-    ['Value date', sheet?.valueDate && showDate(sheet.valueDate)],
-    ['Bank id', sheet?.bankId],
-  ];
+  const values: Readonly<Record<BankField, string | null | undefined>> = {
+    bankAccount: bankAccountName(line.bankAccountId),
+    reference: sheet?.reference,
+    payee: sheet?.payee,
+    type: sheet?.type,
+    valueDate: sheet?.valueDate && showDate(sheet.valueDate),
+    bankId: sheet?.bankId,
+    chequeNumber: sheet?.chequeNumber,
+    counterparty: sheet?.counterparty,
+    category: sheet?.category,
+    original: sheet?.original,
+  };
+  const facts = setup.books.preferences.bankFields.map(
+    (field) => [bankFieldNames[field], values[field]] as const,
+  );
   return (
     <>
       <section>
@@ -63,7 +73,7 @@ export function LineSheet({
       {line.decision === null ? (
         <>
           {line.twiceOf && <TwiceSection row={row} other={line.twiceOf} focusList={focusList} />}
-          <Why proposal={line.proposal} lane={laneOfLine(line)} />
+          <Why row={row} proposal={line.proposal} lane={laneOfLine(line)} />
           <LineCodingForm row={row} focusList={focusList} />
         </>
       ) : (
@@ -89,9 +99,10 @@ export function LineSheet({
 }
 
 function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusList: () => void }) {
+  const { setup } = useBooks();
   const { codingOf, post } = useDeskActions();
   const dispatch = useAppDispatch();
-  const complete = completeCoding(codingOf(row));
+  const complete = completeCoding(codingOf(row), setup);
   return (
     <section className="actions">
       {'missing' in complete && <p className="doubt">Still missing: {complete.missing}.</p>}
@@ -112,6 +123,7 @@ function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusLi
         Ask
         <kbd>Q</kbd>
       </button>
+      <SuspendButton row={row} isAsked={row.line.asked === 'open'} focusList={focusList} />
     </section>
   );
 }

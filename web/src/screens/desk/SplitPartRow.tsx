@@ -2,6 +2,7 @@ import type { DraftPart } from '@zubrell/contract/coding';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
 import { CodingInput } from './CodingInput.tsx';
+import { CostObjectFields } from './CostObjectFields.tsx';
 
 const KINDS = [
   ['fixed', 'Amount'],
@@ -111,6 +112,13 @@ export function SplitPartRow({
       ) : (
         <span />
       )}
+      <div className="part-objects">
+        <CostObjectFields
+          coding={part}
+          part={`of part ${number}`}
+          onChange={(objects) => onChange({ ...part, ...objects })}
+        />
+      </div>
     </fieldset>
   );
 }

@@ -1,10 +1,9 @@
-import { doubtLabel } from '@zubrell/core/propose/words';
 import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { CodingCell } from './CodingCell.tsx';
-import type { DeskRow } from './rows.ts';
+import { type DeskRow, stackDoubt } from './rows.ts';
 import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
@@ -93,12 +92,8 @@ function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   const { amount } = useBooks();
   const showDate = useShowDate();
   const { stack } = row;
-  const [doubt] = stack.proposal?.doubts ?? [];
-  if (stack.twiceCount > 0) {
-    return <span className="sub doubt">may be the same payment twice</span>;
-  }
-  if (stack.answeredCount > 0) return <span className="sub doubt">an answer came back</span>;
-  if (doubt) return <span className="sub doubt">{doubtLabel(doubt)}</span>;
+  const doubt = stackDoubt(stack);
+  if (doubt !== null) return <span className="sub doubt">{doubt}</span>;
   const each =
     stack.smallest === stack.largest
       ? amount(stack.smallest)

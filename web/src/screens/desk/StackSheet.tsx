@@ -6,7 +6,9 @@ import { Moon } from '../../ui/Moon.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { completeCoding, type DeskRow } from './rows.ts';
 import { SplitStackForm } from './SplitStackForm.tsx';
+import { SuspendButton } from './SuspendButton.tsx';
 import { useDeskActions } from './useDeskActions.ts';
+import { useDeskScope } from './useDeskScope.ts';
 import { Why } from './Why.tsx';
 
 /** A stack as a whole: its sums, why it is proposed as it is, and posting it. */
@@ -17,13 +19,14 @@ export function StackSheet({
   readonly row: Extract<DeskRow, { kind: 'stack' }>;
   readonly focusList: () => void;
 }) {
-  const { accountName, payeeName, taxName, amount } = useBooks();
+  const { setup, accountName, payeeName, taxName, amount, isHidden } = useBooks();
   const { codingOf, post } = useDeskActions();
+  const { lane } = useDeskScope();
   const dispatch = useAppDispatch();
   const showDate = useShowDate();
   const { stack } = row;
   const coding = codingOf(row);
-  const complete = completeCoding(coding);
+  const complete = completeCoding(coding, setup);
   const lines = stack.count === 1 ? 'line' : `${stack.count} lines`;
   return (
     <>
@@ -62,7 +65,7 @@ export function StackSheet({
           </p>
         </section>
       )}
-      <Why proposal={stack.proposal} />
+      <Why row={row} proposal={stack.proposal} />
       <section>
         <h2 className="small-heading">Coded to</h2>
         <div className="facts">
@@ -70,8 +73,12 @@ export function StackSheet({
           <span>{payeeName(coding.payeeId) || 'none yet'}</span>
           <span>Account</span>
           <span>{accountName(coding.accountId) || 'none yet'}</span>
-          <span>Tax</span>
-          <span>{taxName(coding.taxCodeId) || 'none'}</span>
+          {!isHidden('taxCodeId') && (
+            <>
+              <span>Tax</span>
+              <span>{taxName(coding.taxCodeId) || 'none'}</span>
+            </>
+          )}
         </div>
         <p className="quiet mt-2 mb-0">
           Change them in the row: <kbd>P</kbd> <kbd>A</kbd> <kbd>T</kbd>. Open it with <kbd>→</kbd>{' '}
@@ -105,6 +112,7 @@ export function StackSheet({
           Ask
           <kbd>Q</kbd>
         </button>
+        <SuspendButton row={row} isAsked={lane === 'asked'} focusList={focusList} />
       </section>
     </>
   );

@@ -1,10 +1,13 @@
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { excludeAsked, fieldOpened, ticksCleared } from './deskSlice.ts';
 import { MergeButton } from './MergeButton.tsx';
 import { completeCoding, type DeskRow } from './rows.ts';
+import { SuspendButton } from './SuspendButton.tsx';
 import { useDeskActions } from './useDeskActions.ts';
+import { useDeskScope } from './useDeskScope.ts';
 
 const FIELDS = ['payeeId', 'accountId', 'taxCodeId'] as const;
 
@@ -16,8 +19,10 @@ export function TickedBar({
   readonly row: Extract<DeskRow, { kind: 'ticked' }>;
   readonly focusList: () => void;
 }) {
+  const { setup, isHidden } = useBooks();
   const { codingOf, edit, post } = useDeskActions();
   const editing = useAppSelector((state) => state.desk.editing);
+  const { lane } = useDeskScope();
   const dispatch = useAppDispatch();
   const coding = codingOf(row);
   const count = row.lineIds.length;
@@ -27,7 +32,7 @@ export function TickedBar({
       <b>
         {lines} ticked, <Amount minor={row.total} />
       </b>
-      {FIELDS.map((field) => (
+      {FIELDS.filter((field) => field !== 'taxCodeId' || !isHidden(field)).map((field) => (
         <CodingInput
           key={`${field}${editing === field ? ' open' : ''}`}
           field={field}
@@ -36,7 +41,7 @@ export function TickedBar({
           autoFocus={editing === field}
           onChange={(next) => void edit(row, next)}
           onNext={(next) => {
-            const empty = nextEmptyField(field, next);
+            const empty = nextEmptyField(field, next, isHidden);
             dispatch(fieldOpened(empty));
             if (empty === null) focusList();
           }}
@@ -49,7 +54,7 @@ export function TickedBar({
       <button
         type="button"
         className="btn btn-main"
-        disabled={'missing' in completeCoding(coding)}
+        disabled={'missing' in completeCoding(coding, setup)}
         onClick={() => void post(row).then(focusList)}
       >
         Post them
@@ -57,6 +62,7 @@ export function TickedBar({
       <button type="button" className="btn btn-plain" onClick={() => dispatch(excludeAsked(true))}>
         Exclude
       </button>
+      <SuspendButton row={row} isAsked={lane === 'asked'} focusList={focusList} />
       <MergeButton />
       <button
         type="button"

@@ -1,8 +1,9 @@
 import type { Proposal } from '@zubrell/contract/desk';
-import { type Lane, laneOf } from '@zubrell/core/propose/proposal';
+import { doubtKey, type Lane, laneOf } from '@zubrell/core/propose/proposal';
 import { doubtWords, groundWords } from '@zubrell/core/propose/words';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon } from '../../ui/Moon.tsx';
+import { NudgeActions, type OpenRow } from './NudgeActions.tsx';
 
 const HEADINGS = {
   ready: 'Why it is Ready',
@@ -13,9 +14,11 @@ const HEADINGS = {
 
 /** Grounds and doubts of a proposal in words, with the alternatives. */
 export function Why({
+  row,
   proposal,
   lane = laneOf(proposal),
 }: {
+  readonly row: OpenRow;
   readonly proposal: Proposal | null;
   /** Where it stands, if not for the proposal's sake alone. */
   readonly lane?: Lane;
@@ -40,9 +43,12 @@ export function Why({
           </li>
         )}
         {proposal?.doubts.map((doubt) => (
-          <li key={doubt.kind}>
+          <li key={doubtKey(doubt)}>
             <Moon kind="check" />
-            <span>{doubtWords(doubt, accountName)}</span>
+            <span>
+              {doubtWords(doubt, accountName)}
+              {doubt.kind === 'nudge' && <NudgeActions doubt={doubt} row={row} />}
+            </span>
           </li>
         ))}
         {proposal?.grounds.map((ground) => (

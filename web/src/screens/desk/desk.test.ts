@@ -1,5 +1,6 @@
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
 import { describe, expect, it } from 'vitest';
+import { testBooks } from '../../testing/testBooks.ts';
 import { deskScopeOf } from './deskScope.ts';
 import { deskSlice, edited, moved, scopeChanged, settled, stackOpened } from './deskSlice.ts';
 import { completeCoding, deskRows, isSameCoding, lineRow, rowCoding, stackId } from './rows.ts';
@@ -23,6 +24,8 @@ const proposal: Proposal = {
   grounds: [],
   doubts: [],
 };
+
+const setup = testBooks();
 
 function stack(key: string, change: Partial<Stack> = {}): Stack {
   return {
@@ -93,13 +96,17 @@ describe('the rows of the Desk', () => {
   });
 
   it('can be posted when the account is there, and say what is missing before', () => {
-    expect(completeCoding(nothing)).toEqual({ missing: 'the account' });
-    expect(completeCoding({ ...nothing, accountId: '6010', note: 'N' })).toEqual({
+    expect(completeCoding(nothing, setup)).toEqual({ missing: 'the account' });
+    expect(completeCoding({ ...nothing, accountId: '6010', note: 'N' }, setup)).toEqual({
       coding: {
         payeeId: null,
         parts: [{ accountId: '6010', taxCodeId: null, share: { kind: 'rest' }, tax: null }],
         note: 'N',
       },
+    });
+    const demanding = { ...setup, books: { ...setup.books, demands: { expense: ['payeeId'] } } };
+    expect(completeCoding({ ...nothing, accountId: '6010' }, demanding as typeof setup)).toEqual({
+      missing: 'a payee',
     });
     expect(isSameCoding(nothing, { ...nothing, note: '' })).toBe(true);
     expect(isSameCoding(nothing, { ...nothing, taxCodeId: '20' })).toBe(false);

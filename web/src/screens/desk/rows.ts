@@ -1,7 +1,10 @@
+import type { BooksSetup } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
 import { type Lane, laneOf } from '@zubrell/core/propose/proposal';
+import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
 
 /** A row of the Desk's list: a stack's head, or a line. */
 export type DeskRow =
@@ -32,6 +35,34 @@ export function deskRows(
     const id = stackId(stack);
     const head: DeskRow = { kind: 'stack', id, stack };
     return id === openStack ? [head, ...lines.map(lineRow)] : [head];
+  });
+}
+
+/** The doubt that a stack is shown with, in a few words; null where there is none. */
+export function stackDoubt({ twiceCount, answeredCount, proposal }: Stack): string | null {
+  if (twiceCount > 0) return 'may be the same payment twice';
+  if (answeredCount > 0) return 'an answer came back';
+  const [doubt] = proposal?.doubts ?? [];
+  return doubt ? doubtLabel(doubt) : null;
+}
+
+/** The heading over stacks of one kind of doubt. */
+export function doubtHeadingOf(stack: Stack): string {
+  if (stack.twiceCount > 0) return 'May be the same payment twice';
+  if (stack.answeredCount > 0) return 'Answers came back';
+  const [doubt] = stack.proposal?.doubts ?? [];
+  return doubt ? doubtHeading(doubt) : 'Lines that differ in what is proposed';
+}
+
+/** For each row, the heading that stands above it; null where it goes on as above. */
+export function doubtHeadings(rows: readonly DeskRow[]): readonly (string | null)[] {
+  let above: string | null = null;
+  return rows.map((row) => {
+    if (row.kind !== 'stack') return null;
+    const heading = doubtHeadingOf(row.stack);
+    if (heading === above) return null;
+    above = heading;
+    return heading;
   });
 }
 
@@ -105,8 +136,22 @@ export function draftOf({ payeeId, parts, note }: Coding): DraftCoding {
   return { payeeId, note, ...coded, parts: parts.length > 1 ? [...parts] : null };
 }
 
-/** A coding to post, or what is still missing, in words. */
+/** A coding to post, or what is still missing, in words: also what the books demand. */
 export function completeCoding(
+  draft: DraftCoding,
+  setup: Pick<BooksSetup, 'accounts' | 'books'>,
+): { readonly coding: Coding } | { readonly missing: string } {
+  const filled = filledCoding(draft);
+  if ('missing' in filled) return filled;
+  const missing = missingFields(
+    setup.books.demands,
+    filled.coding,
+    (id) => setup.accounts.find((account) => account.id === id)?.type ?? null,
+  );
+  return missing.length === 0 ? filled : { missing: demandedWords(missing) };
+}
+
+function filledCoding(
   draft: DraftCoding,
 ): { readonly coding: Coding } | { readonly missing: string } {
   const { payeeId, note, parts } = draft;
@@ -145,5 +190,13 @@ function partsOf(coding: DraftCoding): unknown[] {
   const { accountId, taxCodeId, tax, parts } = coding;
   const objects = [coding.costCentreId ?? null, coding.jobId ?? null, coding.isRecharged ?? false];
   if (parts === null) return [accountId, taxCodeId, tax, ...objects];
-  return parts.map((part) => [part.accountId, part.taxCodeId, part.share, part.tax]);
+  return parts.map((part) => [
+    part.accountId,
+    part.taxCodeId,
+    part.share,
+    part.tax,
+    part.costCentreId ?? null,
+    part.jobId ?? null,
+    part.isRecharged ?? false,
+  ]);
 }

@@ -1,8 +1,10 @@
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
 import { describe, expect, it } from 'vitest';
+import { testBooks } from '../../testing/testBooks.ts';
 import { completeCoding, draftOf, isSameCoding } from './rows.ts';
-import { endSplit, splitState, startSplit } from './split.ts';
+import { endSplit, splitPrivately, splitState, startSplit } from './split.ts';
 
+const setup = testBooks();
 const whole: DraftCoding = {
   payeeId: 'payee',
   accountId: '6010',
@@ -28,6 +30,15 @@ describe('splitting a line', () => {
     expect(endSplit(split)).toEqual(whole);
   });
 
+  it('takes half as private by one press, with what it was coded to as the other half', () => {
+    const { parts } = splitPrivately({ ...whole, costCentreId: 'studio' }, 'drawings');
+    expect(parts).toMatchObject([
+      { accountId: 'drawings', taxCodeId: null, share: { kind: 'percent', basisPoints: 5_000 } },
+      { accountId: '6010', taxCodeId: '20', costCentreId: 'studio' },
+    ]);
+    expect(splitState(-4_851, parts ?? [])).toEqual({ kind: 'whole', amounts: [-2_426, -2_425] });
+  });
+
   it('works out every part, or says what is left', () => {
     const parts = [part('a', { kind: 'fixed', amount: -100 }), part('b', { kind: 'rest' })];
     expect(splitState(-4_850, parts)).toEqual({ kind: 'whole', amounts: [-100, -4_750] });
@@ -39,9 +50,11 @@ describe('splitting a line', () => {
 
   it('is complete when every part has its account', () => {
     const parts = [part(null, { kind: 'fixed', amount: -100 }), part('b', { kind: 'rest' })];
-    expect(completeCoding({ ...whole, parts })).toEqual({ missing: 'the account of each part' });
+    expect(completeCoding({ ...whole, parts }, setup)).toEqual({
+      missing: 'the account of each part',
+    });
     const named = parts.map((each) => ({ ...each, accountId: each.accountId ?? 'a' }));
-    const complete = completeCoding({ ...whole, parts: named });
+    const complete = completeCoding({ ...whole, parts: named }, setup);
     expect(complete).toMatchObject({ coding: { parts: named } });
     const draft = 'coding' in complete ? draftOf(complete.coding) : whole;
     expect(isSameCoding(draft, { ...whole, parts: named })).toBe(true);

@@ -1,18 +1,25 @@
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
 import { ZubrellError } from '@zubrell/core/errors';
+import type { CostObjects } from '@zubrell/core/ledger/coding';
 import { splitAmount } from '@zubrell/core/money/splitAmount';
 
 /** The draft of a line to one account as the first of two parts. */
 export function startSplit(coding: DraftCoding): DraftCoding {
-  const { accountId, taxCodeId } = coding;
-  const first: DraftPart = { accountId, taxCodeId, share: { kind: 'rest' }, tax: null };
+  const first: DraftPart = {
+    ...objectsOf(coding),
+    accountId: coding.accountId,
+    taxCodeId: coding.taxCodeId,
+    share: { kind: 'rest' },
+    tax: null,
+  };
   const second: DraftPart = {
     accountId: null,
     taxCodeId: null,
     share: { kind: 'fixed', amount: 0 },
     tax: null,
   };
-  return { ...coding, tax: null, parts: [second, first] };
+  const { payeeId, accountId, taxCodeId, note } = coding;
+  return { payeeId, accountId, taxCodeId, note, tax: null, parts: [second, first] };
 }
 
 /** The draft of a split as one to the account of its largest part, here the last. */
@@ -20,10 +27,37 @@ export function endSplit(coding: DraftCoding): DraftCoding {
   const main = coding.parts?.find(({ share }) => share.kind === 'rest') ?? coding.parts?.[0];
   return {
     ...coding,
+    ...objectsOf(main ?? {}),
     accountId: main?.accountId ?? null,
     taxCodeId: main?.taxCodeId ?? null,
     tax: null,
     parts: null,
+  };
+}
+
+/**
+ * The draft of a line with a private share: half of it to the owner's account, the rest as it was coded.
+ *
+ * @param privateId the account of the owner's drawings, or what a director owes
+ */
+export function splitPrivately(coding: DraftCoding, privateId: string): DraftCoding {
+  const split = startSplit(coding.parts === null ? coding : endSplit(coding));
+  const half: DraftPart = {
+    accountId: privateId,
+    taxCodeId: null,
+    share: { kind: 'percent', basisPoints: 5_000 },
+    tax: null,
+  };
+  const rest = split.parts?.find(({ share }) => share.kind === 'rest');
+  const other: DraftPart = { ...half, ...rest, share: { kind: 'percent', basisPoints: 5_000 } };
+  return { ...split, parts: rest ? [half, other] : [half] };
+}
+
+/** Only what is set, so that drafts stay comparable. */
+function objectsOf({ costCentreId, jobId, isRecharged }: CostObjects): CostObjects {
+  return {
+    ...(costCentreId ? { costCentreId } : {}),
+    ...(jobId ? { jobId, isRecharged: isRecharged ?? false } : {}),
   };
 }
 

@@ -32,6 +32,8 @@ export interface DeskActions {
   ) => Promise<boolean>;
   /** Asks somebody about a row's lines. @returns whether anything was asked */
   readonly ask: (row: DeskRow, askedOf: string, words: string) => Promise<boolean>;
+  /** Puts a row's asked lines on the suspense account. */
+  readonly suspend: (row: DeskRow) => Promise<boolean>;
   /** Moves a row's lines to the bank account they belong to. */
   readonly moveTo: (row: DeskRow, bankAccountId: string) => Promise<boolean>;
   /** Ticks a row, or unticks it. */
@@ -67,6 +69,7 @@ export function useMakeDeskActions(): DeskActions {
   const [sendExclude] = api.useExcludeLinesMutation();
   const [sendMove] = api.useMoveLinesMutation();
   const [sendAsk] = api.useAskLinesMutation();
+  const [sendSuspend] = api.useSuspendLinesMutation();
   const [sendBothReal] = api.useConfirmBothRealMutation();
   const [sendReopen] = api.useReopenLinesMutation();
   const [fetchLines] = api.useLazyStackLinesQuery();
@@ -126,7 +129,7 @@ export function useMakeDeskActions(): DeskActions {
       else toast.error(shownProblem(answer.error).message);
     },
     post: async (row) => {
-      const complete = completeCoding(codingOf(row));
+      const complete = completeCoding(codingOf(row), setup);
       if ('missing' in complete) {
         toast.warning(`Still missing: ${complete.missing}.`);
         return false;
@@ -155,6 +158,10 @@ export function useMakeDeskActions(): DeskActions {
     ask: async (row, askedOf, words) => {
       const target = await targetOf(row);
       return settle(row, await sendAsk({ booksId, target, askedOf, words, seenStep }));
+    },
+    suspend: async (row) => {
+      const target = await targetOf(row);
+      return settle(row, await sendSuspend({ booksId, target, seenStep }));
     },
     confirmBothReal: async (row) => {
       return settle(row, await sendBothReal({ booksId, lineIds: [row.id], seenStep }));

@@ -1,58 +1,114 @@
-import type { Account } from '@zubrell/contract/books';
+import type { Account, ChangeAccount } from '@zubrell/contract/books';
+import { assignableRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { useForm } from 'react-hook-form';
 import { api } from '../../app/api.ts';
-import { useBooks } from '../../app/useBooks.ts';
+import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { SelectField } from '../../ui/SelectField.tsx';
+import { TextField } from '../../ui/TextField.tsx';
 
-/** Renames an account, or switches it off so that nothing new is coded to it. */
+/** Changes an account, or switches it off so that nothing new is coded to it. */
 export function AccountChange({ account }: { readonly account: Account }) {
   const { booksId } = useBooks();
   const { told } = useUndo();
   const [change, { isLoading }] = api.useChangeAccountMutation();
-  const [name, setName] = useState<string | null>(null);
+  const [isOpen, setIsOpen] = useState(false);
 
-  async function send(wanted: { readonly name?: string; readonly isOn?: boolean }): Promise<void> {
-    told(await change({ booksId, accountId: account.id, ...wanted }));
-    setName(null);
+  async function send(wanted: ChangeAccount): Promise<void> {
+    if (told(await change({ booksId, accountId: account.id, ...wanted }))) setIsOpen(false);
   }
 
-  if (name === null) {
-    return (
-      <span className="account-change">
-        <button type="button" className="btn btn-plain" onClick={() => setName(account.name)}>
-          Rename
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain"
-          disabled={isLoading}
-          onClick={() => void send({ isOn: !account.isOn })}
-        >
-          {account.isOn ? 'Switch off' : 'Switch on'}
-        </button>
-      </span>
-    );
-  }
   return (
-    <form
-      className="account-change"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send({ name });
-      }}
-    >
-      <input
-        className="form-control form-control-sm"
-        aria-label="New name of the account"
-        value={name}
-        onChange={({ target }) => setName(target.value)}
-      />
-      <button type="submit" className="btn btn-main" disabled={isLoading || name.trim() === ''}>
-        Rename
+    <span className="account-change">
+      <button type="button" className="btn btn-plain" onClick={() => setIsOpen(true)}>
+        Change
       </button>
-      <button type="button" className="btn btn-link" onClick={() => setName(null)}>
-        Leave it
+      <button
+        type="button"
+        className="btn btn-plain"
+        disabled={isLoading}
+        onClick={() => void send({ isOn: !account.isOn })}
+      >
+        {account.isOn ? 'Switch off' : 'Switch on'}
       </button>
-    </form>
+      {isOpen && (
+        <AccountDialog
+          account={account}
+          isBusy={isLoading}
+          onSave={(wanted) => void send(wanted)}
+          onClose={() => setIsOpen(false)}
+        />
+      )}
+    </span>
+  );
+}
+
+interface Fields {
+  readonly name: string;
+  readonly purpose: string;
+  readonly role: string;
+}
+
+function AccountDialog({
+  account,
+  isBusy,
+  onSave,
+  onClose,
+}: {
+  readonly account: Account;
+  readonly isBusy: boolean;
+  readonly onSave: (wanted: ChangeAccount) => void;
+  readonly onClose: () => void;
+}) {
+  const role = assignableRoles.find((each) => each === account.role);
+  const isRoleFixed = account.role !== null && role === undefined;
+  const { register, handleSubmit, watch } = useForm<Fields>({
+    defaultValues: { name: account.name, purpose: account.purpose, role: role ?? '' },
+  });
+  const save = handleSubmit(({ name, purpose, role: wanted }) =>
+    onSave({
+      name,
+      purpose,
+      ...(isRoleFixed ? {} : { role: assignableRoles.find((each) => each === wanted) ?? null }),
+    }),
+  );
+  return (
+    <Dialog title={accountLabel(account)} onClose={onClose}>
+      <form onSubmit={save}>
+        <Modal.Body className="form-grid">
+          <TextField label="Name" {...register('name')} />
+          <TextField
+            label="Words to find it by"
+            placeholder="what goes there, e.g. stationery postage"
+            {...register('purpose')}
+          />
+          {!isRoleFixed && (
+            <SelectField label="Used for" {...register('role')}>
+              <option value="">nothing of its own</option>
+              {assignableRoles.map((each) => (
+                <option key={each} value={each}>
+                  {roleNames[each]}
+                </option>
+              ))}
+            </SelectField>
+          )}
+        </Modal.Body>
+        <Modal.Footer>
+          <button type="button" className="btn btn-plain" onClick={onClose}>
+            Leave it
+          </button>
+          <button
+            type="submit"
+            className="btn btn-main"
+            disabled={isBusy || watch('name').trim() === ''}
+          >
+            Change the account
+          </button>
+        </Modal.Footer>
+      </form>
+    </Dialog>
   );
 }

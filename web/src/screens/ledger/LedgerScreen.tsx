@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { useBooks } from '../../app/useBooks.ts';
+import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { AccountTree } from './AccountTree.tsx';
@@ -29,9 +29,11 @@ export function LedgerScreen() {
           <Link className="btn btn-plain" to={`/books/${booksId}/ledger/payees`}>
             Payees
           </Link>
-          <button type="button" className="btn btn-plain" onClick={() => setMaking('account')}>
-            New account
-          </button>
+          {mayMakeAccounts(setup) && (
+            <button type="button" className="btn btn-plain" onClick={() => setMaking('account')}>
+              New account
+            </button>
+          )}
           <button type="button" className="btn btn-plain" onClick={() => setMaking('bankAccount')}>
             New bank account
           </button>

@@ -58,6 +58,11 @@ export function NewAccountForm({
             </option>
           ))}
       </SelectField>
+      <TextField
+        label="Words to find it by"
+        placeholder="what goes there, e.g. stationery postage"
+        {...register('purpose')}
+      />
       {twins.length > 0 && (
         <p className="doubt m-0">Much like {twins.map(accountLabel).join(', ')}.</p>
       )}

@@ -1,0 +1,48 @@
+import type { Proposal } from '@zubrell/contract/desk';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+
+/** A stack or a line. */
+export type OpenRow = Extract<DeskRow, { kind: 'stack' | 'line' }>;
+type Nudge = Extract<Proposal['doubts'][number], { kind: 'nudge' }>;
+
+/** What can be done about a nudge: code the row as it says, or have no more of it. */
+export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly row: OpenRow }) {
+  const { booksId, accountName, payeeName } = useBooks();
+  const { codingOf, edit } = useDeskActions();
+  const { told } = useUndo();
+  const [dismiss, { isLoading }] = api.useDismissNudgeMutation();
+  const source = row.kind === 'stack' ? row.stack : row.line;
+  const coding = codingOf(row);
+  const stem = row.kind === 'stack' ? row.stack.title : row.line.stem;
+  const payeeId = source.proposal?.coding.payeeId ?? null;
+  const isCodedSo = coding.accountId === doubt.accountId;
+  return (
+    <span className="nudge-actions">
+      {doubt.accountId !== null && !isCodedSo && (
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() => void edit(row, { ...coding, accountId: doubt.accountId })}
+        >
+          Code it to {accountName(doubt.accountId)}
+        </button>
+      )}
+      <button
+        type="button"
+        className="btn btn-link p-0"
+        disabled={isLoading}
+        onClick={() =>
+          void dismiss({ booksId, nudge: doubt.nudge, payeeId, stem }).then((answer) =>
+            told(answer),
+          )
+        }
+      >
+        Not for {payeeName(payeeId) || 'these'}, never ask again
+      </button>
+    </span>
+  );
+}

@@ -1,0 +1,27 @@
+import type { DeskRow } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+
+/** Puts asked lines on the suspense account, so that the month can end before the answer comes. */
+export function SuspendButton({
+  row,
+  isAsked,
+  focusList,
+}: {
+  readonly row: DeskRow;
+  /** Whether a question about the row is out; without one there is no button. */
+  readonly isAsked: boolean;
+  readonly focusList: () => void;
+}) {
+  const { suspend } = useDeskActions();
+  if (!isAsked) return null;
+  return (
+    <button
+      type="button"
+      className="btn btn-plain"
+      title="Posts it to the suspense account; the question stays out, and the Board shows it until it is nil"
+      onClick={() => void suspend(row).then(focusList)}
+    >
+      To suspense
+    </button>
+  );
+}

@@ -1,0 +1,45 @@
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooksId } from '../../app/useBooks.ts';
+
+/** Adds an invoice or receipt to a payment; a phone offers its camera. */
+export function AddPaper({ lineId, name }: { readonly lineId: string; readonly name: string }) {
+  const booksId = useBooksId();
+  const [addPaper, { isLoading }] = api.useAddPaperMutation();
+  const field = useRef<HTMLInputElement>(null);
+
+  async function add(files: readonly File[]): Promise<void> {
+    for (const file of files) {
+      const { error } = await addPaper({ booksId, lineId, file });
+      if (error) toast.error(`${file.name}: ${shownProblem(error).message}`);
+      else toast(`${file.name} is added`);
+    }
+  }
+
+  return (
+    <>
+      <input
+        ref={field}
+        type="file"
+        hidden
+        multiple
+        accept="application/pdf,image/png,image/jpeg"
+        aria-label={`Paper for ${name}`}
+        onChange={({ target }) => {
+          void add([...(target.files ?? [])]);
+          target.value = '';
+        }}
+      />
+      <button
+        type="button"
+        className="btn btn-plain"
+        disabled={isLoading}
+        onClick={() => field.current?.click()}
+      >
+        {isLoading ? 'Adding …' : 'Add a paper'}
+      </button>
+    </>
+  );
+}

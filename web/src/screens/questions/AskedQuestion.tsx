@@ -1,0 +1,95 @@
+import type { QuestionToMe } from '@zubrell/contract/questions';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooksId } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { AddPaper } from './AddPaper.tsx';
+
+/** One question with the payments it is about, and room for the answer. */
+export function AskedQuestion({
+  question,
+  currency,
+}: {
+  readonly question: QuestionToMe;
+  readonly currency: string;
+}) {
+  const booksId = useBooksId();
+  const showDate = useShowDate();
+  const [answer, { isLoading }] = api.useAnswerQuestionMutation();
+  const [words, setWords] = useState('');
+  const { id, askedBy, askedAt, lines, answers } = question;
+
+  async function send(): Promise<void> {
+    const { error } = await answer({ booksId, questionId: id, words });
+    if (error) {
+      toast.error(shownProblem(error).message);
+      return;
+    }
+    setWords('');
+    toast(`${askedBy} has your answer`);
+  }
+
+  return (
+    <article className="sheet">
+      <p className="quiet">
+        {askedBy} asks, {showDate(askedAt.slice(0, 10))}
+      </p>
+      <h3>{question.words}</h3>
+      <ul className="asked-lines">
+        {lines.map((line) => (
+          <li key={line.id}>
+            <span className="num">{formatAmount(line.amount, currency, { plus: true })}</span>
+            <span>
+              <span className="mono">{line.description}</span>
+              {line.reference && <span className="quiet"> {line.reference}</span>}
+              <br />
+              <span className="quiet">{formatLongDate(line.date)}</span>
+              {line.papers.map((paper) => (
+                <a
+                  key={paper.id}
+                  href={`/api/books/${booksId}/attachments/${paper.id}`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  {paper.fileName}
+                </a>
+              ))}
+            </span>
+            <AddPaper lineId={line.id} name={line.description} />
+          </li>
+        ))}
+      </ul>
+      {answers.map((each) => (
+        <p key={each.id} className="answer">
+          {each.words}{' '}
+          <span className="quiet">
+            {each.who}, {showDate(each.at.slice(0, 10))}
+          </span>
+        </p>
+      ))}
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <textarea
+          className="form-control"
+          rows={2}
+          maxLength={2_000}
+          aria-label={`Your answer to: ${question.words}`}
+          placeholder={answers.length === 0 ? 'Your answer' : 'Something to add'}
+          value={words}
+          onChange={({ target }) => setWords(target.value)}
+        />
+        <button type="submit" className="btn btn-main" disabled={isLoading || words.trim() === ''}>
+          Send the answer
+        </button>
+      </form>
+    </article>
+  );
+}

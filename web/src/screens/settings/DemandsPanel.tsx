@@ -1,0 +1,100 @@
+import type { AccountType, ChangeBooks } from '@zubrell/contract/books';
+import { type DemandedField, demandedFields, demandedNames } from '@zubrell/core/ledger/demands';
+import { Table } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { AmountField } from '../../ui/AmountField.tsx';
+
+const TYPES: readonly (readonly [AccountType, string])[] = [
+  ['expense', 'Costs'],
+  ['income', 'Income'],
+  ['asset', 'Assets'],
+  ['liability', 'Liabilities'],
+  ['equity', 'Equity'],
+];
+
+/** What a coding must have, when a purchase may be an asset, who makes accounts: the owner's to say. */
+export function DemandsPanel() {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const [changeBooks, { isLoading }] = api.useChangeBooksMutation();
+  const { role, demands, assetThreshold, accountsMadeBy } = setup.books;
+  const isLocked = role !== 'owner' || isLoading;
+
+  async function change(wanted: ChangeBooks): Promise<void> {
+    told(await changeBooks({ booksId, ...wanted }));
+  }
+
+  function toggle(type: AccountType, field: DemandedField): void {
+    const own = demands[type] ?? [];
+    const next = own.includes(field) ? own.filter((each) => each !== field) : [...own, field];
+    void change({ demands: { ...demands, [type]: next } });
+  }
+
+  return (
+    <section className="sheet">
+      <h2>What these books want</h2>
+      <p className="quiet">
+        {role === 'owner'
+          ? 'What is ticked must be filled in before a line is posted.'
+          : `${setup.books.owners.join(', ')} can change this.`}
+      </p>
+      <Table className="demands">
+        <thead>
+          <tr>
+            <th>Coded to</th>
+            {demandedFields.map((field) => (
+              <th key={field}>{demandedNames[field].replace(/^a /, '')}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {TYPES.map(([type, name]) => (
+            <tr key={type}>
+              <th scope="row">{name}</th>
+              {demandedFields.map((field) => (
+                <td key={field}>
+                  <input
+                    type="checkbox"
+                    className="form-check-input"
+                    aria-label={`${name} want ${demandedNames[field]}`}
+                    disabled={isLocked}
+                    checked={demands[type]?.includes(field) ?? false}
+                    onChange={() => toggle(type, field)}
+                  />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      <div className="setting">
+        <span>Ask whether a purchase is a fixed asset from</span>
+        <fieldset disabled={isLocked}>
+          <AmountField
+            label="Amount from which a purchase may be a fixed asset"
+            placeholder="never"
+            value={assetThreshold}
+            onChange={(amount) => {
+              const wanted = amount === null || amount === 0 ? null : Math.abs(amount);
+              if (wanted !== assetThreshold) void change({ assetThreshold: wanted });
+            }}
+          />
+        </fieldset>
+      </div>
+      <label className="setting">
+        <input
+          type="checkbox"
+          className="form-check-input"
+          disabled={isLocked}
+          checked={accountsMadeBy === 'owner'}
+          onChange={({ target }) =>
+            void change({ accountsMadeBy: target.checked ? 'owner' : 'bookkeeper' })
+          }
+        />
+        Only the owner makes accounts
+      </label>
+    </section>
+  );
+}

@@ -1,0 +1,80 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Invite } from '@zubrell/contract/people';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { SelectField } from '../../ui/SelectField.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+import { roleWords } from './roleWords.ts';
+
+/** Invites somebody: makes a link for them, which is shown this once. */
+export function InviteForm() {
+  const { booksId } = useBooks();
+  const [invite, { error, isLoading }] = api.useInviteMutation();
+  const [made, setMade] = useState<{ readonly name: string; readonly link: string } | null>(null);
+  const { register, handleSubmit, reset, formState } = useForm<Invite>({
+    resolver: zodResolver(Invite),
+    defaultValues: { name: '', role: 'client' },
+  });
+  const send = handleSubmit(async (wanted) => {
+    const { data } = await invite({ booksId, ...wanted });
+    if (!data) return;
+    setMade({ name: wanted.name, link: `${window.location.origin}/join/${data.secret}` });
+    reset();
+  });
+  return (
+    <>
+      <form className="invite" onSubmit={send} noValidate>
+        <TextField
+          label="Invite"
+          placeholder="name"
+          error={formState.errors.name?.message}
+          {...register('name')}
+        />
+        <SelectField label="To" {...register('role')}>
+          {Object.entries(roleWords).map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
+        <button type="submit" className="btn btn-plain" disabled={isLoading}>
+          Make a link
+        </button>
+      </form>
+      {error && <ErrorNote error={error} />}
+      {made && (
+        <div className="invite-link" role="status">
+          <p>
+            Send this link to {made.name}. Whoever has it can join, once, within 14 days; it is not
+            shown again.
+          </p>
+          <div className="d-flex gap-2">
+            <input
+              className="form-control mono"
+              aria-label={`Link for ${made.name}`}
+              readOnly
+              value={made.link}
+              onFocus={({ target }) => target.select()}
+            />
+            <button
+              type="button"
+              className="btn btn-plain"
+              onClick={() =>
+                void navigator.clipboard
+                  .writeText(made.link)
+                  .then(() => toast('The link is copied'))
+                  .catch(() => toast.warning('Mark the link and copy it yourself.'))
+              }
+            >
+              Copy
+            </button>
+          </div>
+        </div>
+      )}
+    </>
+  );
+}

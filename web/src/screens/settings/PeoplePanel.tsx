@@ -1,0 +1,120 @@
+import type { Role } from '@zubrell/contract/books';
+import type { Member } from '@zubrell/contract/people';
+import { useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { InviteForm } from './InviteForm.tsx';
+import { roleWords } from './roleWords.ts';
+
+/** Who works with these books, and who is invited to. */
+export function PeoplePanel() {
+  const { booksId, setup } = useBooks();
+  const { data } = api.usePeopleQuery(booksId);
+  const [withdraw] = api.useWithdrawInvitationMutation();
+  const showDate = useShowDate();
+  const isOwner = setup.books.role === 'owner';
+  return (
+    <section className="sheet">
+      <h2>People</h2>
+      <Table className="people">
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>E-mail address</th>
+            <th>May</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {data?.members.map((member) => (
+            <MemberRow key={member.userId} member={member} isOwner={isOwner} />
+          ))}
+          {data?.invitations.map(({ id, name, role, expiresAt }) => (
+            <tr key={id}>
+              <td>{name}</td>
+              <td className="quiet">invited, until {showDate(expiresAt.slice(0, 10))}</td>
+              <td>{roleWords[role]}</td>
+              <td>
+                {isOwner && (
+                  <button
+                    type="button"
+                    className="btn btn-link p-0"
+                    onClick={() => void withdraw({ booksId, invitationId: id })}
+                  >
+                    Take back
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {isOwner && <InviteForm />}
+    </section>
+  );
+}
+
+function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOwner: boolean }) {
+  const { booksId } = useBooks();
+  const [setRole] = api.useSetRoleMutation();
+  const [isEnding, setIsEnding] = useState(false);
+  const { userId, name, email, role } = member;
+
+  async function change(wanted: Role | null): Promise<void> {
+    const { error } = await setRole({ booksId, userId, role: wanted });
+    if (error) toast.error(shownProblem(error).message);
+    else
+      toast(
+        wanted === null
+          ? `${name} no longer sees these books`
+          : `${name} may now ${roleWords[wanted]}`,
+      );
+    setIsEnding(false);
+  }
+
+  return (
+    <tr>
+      <td>{name}</td>
+      <td>{email}</td>
+      <td>
+        {isOwner ? (
+          <select
+            className="form-select form-select-sm"
+            aria-label={`What ${name} may do`}
+            value={role}
+            onChange={({ target }) => void change(target.value as Role)}
+          >
+            {Object.entries(roleWords).map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </select>
+        ) : (
+          roleWords[role]
+        )}
+      </td>
+      <td>
+        {isOwner &&
+          (isEnding ? (
+            <span className="d-flex gap-2">
+              <button type="button" className="btn btn-plain" onClick={() => void change(null)}>
+                End it
+              </button>
+              <button type="button" className="btn btn-link" onClick={() => setIsEnding(false)}>
+                Leave it
+              </button>
+            </span>
+          ) : (
+            <button type="button" className="btn btn-link p-0" onClick={() => setIsEnding(true)}>
+              Take off
+            </button>
+          ))}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,16 @@
+import { DemandsPanel } from './DemandsPanel.tsx';
+import { PeoplePanel } from './PeoplePanel.tsx';
+import { PreferencesPanel } from './PreferencesPanel.tsx';
+import './settings.scss';
+
+/** How these books are worked with, by whom, and what this user sees of them. */
+export function SettingsScreen() {
+  return (
+    <main className="page settings">
+      <h1>Settings</h1>
+      <PeoplePanel />
+      <DemandsPanel />
+      <PreferencesPanel />
+    </main>
+  );
+}

@@ -1,0 +1,73 @@
+import { Link, Navigate, useNavigate, useParams } from 'react-router';
+import { api } from '../../app/api.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { NewUserForm } from './NewUserForm.tsx';
+import './signIn.scss';
+
+/** Takes an invitation up: as who is signed in, or as a new user. */
+export function JoinScreen() {
+  const { secret = '' } = useParams();
+  const { data: session } = api.useSessionQuery();
+  const { data: invitation, error } = api.useInvitationQuery(secret);
+  const [join, joining] = api.useJoinMutation();
+  const navigate = useNavigate();
+  if (joining.isSuccess && invitation) {
+    const place = invitation.role === 'client' ? 'questions' : 'board';
+    return <Navigate to={`/books/${invitation.booksId}/${place}`} replace />;
+  }
+  return (
+    <main className="sign-in">
+      <div className="sheet">
+        <h1>
+          <span className="word">zubrell</span>
+        </h1>
+        {error && <ErrorNote error={error} />}
+        {!(invitation && session) && !error && <Waiting what="the invitation" />}
+        {invitation && session && (
+          <>
+            <p>
+              {invitation.invitedBy} invites {invitation.name}{' '}
+              {invitation.role === 'client' ? 'to answer questions about' : 'to'} the books of{' '}
+              <b>{invitation.booksName}</b>.
+            </p>
+            {joining.error && <ErrorNote error={joining.error} />}
+            {session.user ? (
+              <div className="demo">
+                <button
+                  type="button"
+                  className="btn btn-main"
+                  disabled={joining.isLoading}
+                  onClick={() => void join({ secret, newUser: null })}
+                >
+                  Join as {session.user.name}
+                </button>
+              </div>
+            ) : (
+              <>
+                <NewUserForm
+                  name={invitation.name}
+                  action="Join"
+                  isBusy={joining.isLoading}
+                  onSend={(newUser) => void join({ secret, newUser })}
+                />
+                <p className="quiet mt-3 mb-0">
+                  You have an account here?{' '}
+                  <Link to="/sign-in" state={{ from: `/join/${secret}` }}>
+                    Sign in
+                  </Link>{' '}
+                  first.
+                </p>
+              </>
+            )}
+          </>
+        )}
+        {error && (
+          <button type="button" className="btn btn-plain mt-3" onClick={() => void navigate('/')}>
+            To your books
+          </button>
+        )}
+      </div>
+    </main>
+  );
+}

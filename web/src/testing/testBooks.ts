@@ -1,0 +1,38 @@
+import type { Account, BooksSetup } from '@zubrell/contract/books';
+
+function account(code: string, name: string, type: Account['type'], role: string | null): Account {
+  return { id: code, code, name, type, role, parentId: null, purpose: '', isOn: true };
+}
+
+/** Books as the server tells them, for tests: ids are codes and names. */
+export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup {
+  return {
+    books: {
+      id: 'books',
+      name: 'Larkmoor Kiln Works',
+      currency: 'EUR',
+      role: 'owner',
+      lockDate: null,
+      assetThreshold: 80_000,
+      demands: {},
+      accountsMadeBy: 'bookkeeper',
+      lastStep: 1,
+      preferences: { hiddenFields: [], bankFields: ['bankAccount', 'reference'] },
+      owners: ['Mo Oakes'],
+      ...change,
+    },
+    accounts: [
+      account('1500', 'Equipment', 'asset', 'fixedAssets'),
+      account('3020', 'Owner’s drawings', 'equity', 'drawings'),
+      account('4010', 'Sales of goods', 'income', null),
+      account('6010', 'Freight out', 'expense', null),
+      account('6020', 'Market and stall fees', 'expense', null),
+    ],
+    taxCodes: [],
+    payees: [
+      { id: 'tidemark', name: 'Tidemark Freight', kind: 'supplier', isOn: true, mergedInto: null },
+    ],
+    costObjects: [],
+    bankAccounts: [],
+  };
+}
