@@ -203,10 +203,10 @@ export const SaveDraft = z.object({
 export type SaveDraft = z.infer<typeof SaveDraft>;
 export const DraftSaved = z.object({ version: z.int() });
 
-/** The lines a command is about: named, or all of a stack in a scope. */
+/** The lines a command is about: named, or all of a stack or of a lane in a scope. */
 export const Target = z.union([
   z.object({ lineIds: z.array(Id).min(1).max(20_000) }),
-  z.object({ stack: StackKey, lane: OpenLane, scope: Scope }),
+  z.object({ stack: StackKey.optional(), lane: OpenLane, scope: Scope }),
 ]);
 export type Target = z.infer<typeof Target>;
 

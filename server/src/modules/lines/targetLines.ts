@@ -77,8 +77,9 @@ function isWanted(target: Target | ReadyTarget, currency: string): SQL {
     return sql`${isSwept(target.ready, currency)}
       and l.id <> all(${sql.param(target.without)}::uuid[])`;
   }
+  const isInStack = target.stack === undefined ? sql`true` : stackFilter(target.stack);
   return sql`${isOpenLine} and ${laneOfLine} = ${target.lane}
-    and ${stackFilter(target.stack)} and ${scopeFilter(target.scope, currency)}`;
+    and ${isInStack} and ${scopeFilter(target.scope, currency)}`;
 }
 
 /** The lines of a target, locked, parted into those that can be decided and those left out. */

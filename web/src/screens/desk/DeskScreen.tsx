@@ -13,7 +13,7 @@ import { Lanes } from './Lanes.tsx';
 import { ProofStrip } from './ProofStrip.tsx';
 import { RecodeBar } from './RecodeBar.tsx';
 import { RowSheet } from './RowSheet.tsx';
-import { deskRows, lineRow, stackId, tickedRow } from './rows.ts';
+import { deskRows, laneRow, lineRow, stackId, tickedRow } from './rows.ts';
 import { ScopeRow } from './ScopeRow.tsx';
 import { SweepDialog } from './SweepDialog.tsx';
 import { TickedBar } from './TickedBar.tsx';
@@ -90,7 +90,7 @@ function DeskRows() {
   const error = stacks.error ?? decided.error;
   return (
     <main className="desk">
-      <ScopeRow />
+      <ScopeRow whole={laneRow(stacks.data?.stacks ?? [])} focusList={focusList} />
       <Lanes />
       <DeskList
         list={list}
@@ -117,6 +117,9 @@ function DeskRows() {
       {row && desk.isExcluding && <ExcludeDialog row={ticked ?? row} focusList={focusList} />}
       {desk.dialog === 'sweep' && <SweepDialog scope={scope} onClose={closeDialog} />}
       {row && desk.dialog === 'ask' && <AskDialog row={ticked ?? row} onClose={closeDialog} />}
+      {desk.dialog === 'askAll' && (
+        <AskDialog row={laneRow(stacks.data?.stacks ?? [])} onClose={closeDialog} />
+      )}
       {desk.dialog === 'keys' && <KeysDialog onClose={closeDialog} />}
     </main>
   );

@@ -5,6 +5,8 @@ import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Picker } from '../../ui/Picker.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { dialogOpened } from './deskSlice.ts';
+import type { LaneRow } from './rows.ts';
+import { SuspendButton } from './SuspendButton.tsx';
 import { useDeskScope } from './useDeskScope.ts';
 
 const GROUPINGS = [
@@ -20,8 +22,15 @@ const DECISIONS = [
   ['deleted', 'Deleted'],
 ] as const;
 
-/** Which lines the Desk looks at. */
-export function ScopeRow() {
+/** Which lines the Desk looks at, and what can be done with all of them. */
+export function ScopeRow({
+  whole,
+  focusList,
+}: {
+  /** All lines of the lane in this scope. */
+  readonly whole: LaneRow;
+  readonly focusList: () => void;
+}) {
   const { setup } = useBooks();
   const { bankAccountId, period, side, isWithoutPaper, grouping, lane, decision, change } =
     useDeskScope();
@@ -84,6 +93,20 @@ export function ScopeRow() {
           >
             Post what is ready …
           </button>
+        )}
+        {lane === 'blank' && whole.count > 0 && (
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() => dispatch(dialogOpened('askAll'))}
+          >
+            Ask about all …
+          </button>
+        )}
+        {whole.count > 0 && (
+          <SuspendButton row={whole} isAsked={lane === 'asked'} focusList={focusList}>
+            All to suspense
+          </SuspendButton>
         )}
         {lane === 'decided' ? (
           <Segments

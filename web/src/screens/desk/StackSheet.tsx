@@ -65,7 +65,7 @@ export function StackSheet({
           </p>
         </section>
       )}
-      <Why row={row} proposal={stack.proposal} />
+      <Why row={row} proposal={stack.proposal} {...(lane === 'decided' ? {} : { lane })} />
       <section>
         <h2 className="small-heading">Coded to</h2>
         <div className="facts">

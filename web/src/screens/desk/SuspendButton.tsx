@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
@@ -6,11 +7,13 @@ export function SuspendButton({
   row,
   isAsked,
   focusList,
+  children = 'To suspense',
 }: {
   readonly row: DeskRow;
   /** Whether a question about the row is out; without one there is no button. */
   readonly isAsked: boolean;
   readonly focusList: () => void;
+  readonly children?: ReactNode;
 }) {
   const { suspend } = useDeskActions();
   if (!isAsked) return null;
@@ -21,7 +24,7 @@ export function SuspendButton({
       title="Posts it to the suspense account; the question stays out, and the Board shows it until it is nil"
       onClick={() => void suspend(row).then(focusList)}
     >
-      To suspense
+      {children}
     </button>
   );
 }

@@ -24,6 +24,7 @@ export function Why({
   readonly lane?: Lane;
 }) {
   const { accountName } = useBooks();
+  const isMixed = row.kind === 'stack' && row.stack.accountCount > 0;
   const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
   const total = several?.accounts.reduce((sum, { times }) => sum + times, 0) ?? 0;
   return (
@@ -39,7 +40,11 @@ export function Why({
         {proposal === null && (
           <li>
             <Moon kind="blank" />
-            <span>No look-alike has been decided yet.</span>
+            <span>
+              {isMixed
+                ? 'Not the same is proposed for all its lines. Open it to see each.'
+                : 'No look-alike has been decided yet.'}
+            </span>
           </li>
         )}
         {proposal?.doubts.map((doubt) => (

@@ -5,7 +5,7 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 export type CodingField = 'payeeId' | 'accountId' | 'taxCodeId' | 'note';
 
 /** Dialogs of the Desk beside the one for excluding. */
-export type DeskDialog = 'sweep' | 'keys' | 'ask';
+export type DeskDialog = 'sweep' | 'keys' | 'ask' | 'askAll';
 
 /** What is known of a ticked line. */
 export interface TickedLine {

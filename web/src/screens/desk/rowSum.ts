@@ -7,6 +7,8 @@ export function rowSum(row: DeskRow): { readonly total: number; readonly count: 
       return { total: row.stack.total, count: row.stack.count };
     case 'ticked':
       return { total: row.total, count: row.lineIds.length };
+    case 'lane':
+      return { total: row.total, count: row.count };
     case 'line':
       return { total: row.line.amount, count: 1 };
   }

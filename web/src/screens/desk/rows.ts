@@ -10,7 +10,27 @@ import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
 export type DeskRow =
   | { readonly kind: 'stack'; readonly id: string; readonly stack: Stack }
   | { readonly kind: 'line'; readonly id: string; readonly line: DeskLine }
-  | TickedRow;
+  | TickedRow
+  | LaneRow;
+
+/** All lines of the lane as if they were one row. */
+export interface LaneRow {
+  readonly kind: 'lane';
+  readonly id: 'lane';
+  readonly count: number;
+  readonly total: number;
+}
+
+/** All lines of a lane's stacks as a row. */
+export function laneRow(stacks: readonly Stack[]): LaneRow {
+  const sum = (of: (stack: Stack) => number) => stacks.reduce((all, each) => all + of(each), 0);
+  return {
+    kind: 'lane',
+    id: 'lane',
+    count: sum(({ count }) => count),
+    total: sum(({ total }) => total),
+  };
+}
 
 /** The ticked lines as if they were one row. */
 export interface TickedRow {
@@ -119,7 +139,7 @@ export const emptyCoding: DraftCoding = {
 
 /** What stands in a row's fields: what was typed, else its draft, else what is proposed. */
 export function rowCoding(row: DeskRow, edits: Readonly<Record<string, DraftCoding>>): DraftCoding {
-  if (row.kind === 'ticked') return edits[row.id] ?? emptyCoding;
+  if (row.kind === 'ticked' || row.kind === 'lane') return edits[row.id] ?? emptyCoding;
   const source = row.kind === 'stack' ? row.stack : row.line;
   return edits[row.id] ?? source.draft ?? fromProposal(source.proposal);
 }

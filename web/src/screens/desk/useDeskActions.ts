@@ -82,6 +82,7 @@ export function useMakeDeskActions(): DeskActions {
   async function targetOf(row: DeskRow): Promise<Target> {
     if (row.kind === 'line') return { lineIds: [row.id] };
     if (row.kind === 'ticked') return { lineIds: [...row.lineIds] };
+    if (row.kind === 'lane') return { lane: openLane, scope };
     const { stack } = row;
     const { grouping, key, direction } = stack;
     const named = { grouping, key, direction } as const;

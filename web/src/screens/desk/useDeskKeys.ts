@@ -73,7 +73,7 @@ export function useDeskKeys(keys: DeskKeys): void {
   );
   /** Puts the next of the usual accounts into the current row. */
   function nextAlternative(): void {
-    if (!row || row.kind === 'ticked') return;
+    if (row?.kind !== 'stack' && row?.kind !== 'line') return;
     const { proposal } = row.kind === 'stack' ? row.stack : row.line;
     const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
     if (!several) return;
