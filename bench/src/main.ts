@@ -1,3 +1,4 @@
+import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
@@ -13,6 +14,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   keepFile,
   largeFile,
   desk,
+  cleanMonth,
   spoiled,
 };
 

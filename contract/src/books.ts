@@ -151,12 +151,18 @@ export const PayeeUse = z.object({
   entryCount: z.int(),
   /** The account it went to most; null where it was never used. */
   usualAccountId: Id.nullable(),
+  /** The tax code it went there with last. */
+  usualTaxCodeId: Id.nullable(),
   lastDate: CalendarDate.nullable(),
 });
 export type PayeeUse = z.infer<typeof PayeeUse>;
 
-/** How often accounts were coded to. */
-export const AccountUse = z.object({ accountId: Id, times: z.int() });
+/** How often an account was coded to, and with which tax code last. */
+export const AccountUse = z.object({
+  accountId: Id,
+  times: z.int(),
+  lastTaxCodeId: Id.nullable(),
+});
 export type AccountUse = z.infer<typeof AccountUse>;
 
 /** What is left out stays as it is. */

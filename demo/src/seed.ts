@@ -65,7 +65,13 @@ function at(date: string): Pick<Services, 'clock'> {
   return { clock: clockFixedAt(date) };
 }
 
-async function seedBusiness(
+/**
+ * Makes books for a business, with its files kept and its lines posted as they really are, up to the months
+ * that are left open.
+ *
+ * @returns the books' id
+ */
+export async function seedBusiness(
   { database, actor, readFile }: Pick<Scene, 'database' | 'actor' | 'readFile'>,
   business: Business,
   first: string,

@@ -106,7 +106,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Make the bank account');
     await browser.see('The opening balance of 1,000.00 on 02 Mar is posted with it.');
     await browser.press('Keep 4 lines');
-    await browser.see('Tidemark Frt');
+    await browser.see('Tidemark FRT');
     await seeProved();
     await expectAccessible();
   });
@@ -123,7 +123,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Post the 3 lines');
     await browser.keys(Key.ENTER);
     await browser.see('Posted 3 lines of Tidemark Freight to 6010 Freight out');
-    await browser.seeNoMore('Tidemark Frt');
+    await browser.seeNoMore('Tidemark FRT');
     await seeProved();
   });
 
@@ -190,5 +190,49 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Board');
     await browser.see('feed of 08 Apr');
     await expectAccessible();
+  });
+
+  it('asks somebody, who joins by a link, answers, and sees nothing else', async () => {
+    await browser.press('Desk');
+    await browser.keys('3');
+    await browser.see('Nettle And Thread');
+    await browser.keys('q');
+    await browser.see('Who is to answer');
+    await type('Who is to answer', 'Ina Soltveit');
+    await browser.see('does not sign in here');
+    await browser.keys(Key.ENTER);
+    await browser.see('Asked Ina Soltveit about 1 line');
+    const address = new URL(await browser.driver.getCurrentUrl());
+    await browser.go(address.pathname.replace('/desk', '/settings'));
+    await browser.see('What these books want');
+    await expectAccessible();
+    await type('Invite', 'Ina Soltveit');
+    await browser.press('Make a link');
+    const field = await browser.find('.invite-link input');
+    const link = new URL((await field.getAttribute('value')) ?? '');
+    await browser.driver.manage().deleteAllCookies();
+    await browser.go(link.pathname);
+    await browser.see('to answer questions about');
+    await expectAccessible();
+    await type('E-mail address', 'ina@soltveit.example');
+    await type('Password', 'stoneware bowl');
+    await browser.press('Join');
+    await browser.see('Questions for you');
+    await browser.see('What was this for?');
+    await expectAccessible();
+    await (await browser.find('textarea')).sendKeys('A wedding list.');
+    await browser.press('Send the answer');
+    await browser.see('Answered, not settled yet');
+    await browser.go(address.pathname);
+    await browser.see('As client you can’t do this here');
+    await browser.driver.manage().deleteAllCookies();
+    await browser.go('/sign-in');
+    await browser.see('Sign in');
+    await type('E-mail address', 'mo@larkmoor.example');
+    await type('Password', 'clay and glaze');
+    await browser.press('Sign in');
+    await browser.see('Larkmoor Kiln Works');
+    await browser.go(`${address.pathname}?lane=check`);
+    await browser.see('Answers came back');
   });
 });

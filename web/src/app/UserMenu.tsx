@@ -25,8 +25,9 @@ export function UserMenu() {
     .toUpperCase();
   return (
     <Dropdown align="end">
-      <Dropdown.Toggle as="button" className="avatar" aria-label={`${name}: theme, sign out`}>
-        {initials}
+      <Dropdown.Toggle as="button" className="avatar">
+        <span aria-hidden>{initials}</span>
+        <span className="visually-hidden">{name}: theme, sign out</span>
       </Dropdown.Toggle>
       <Dropdown.Menu>
         <Dropdown.Header>{name}</Dropdown.Header>

@@ -158,11 +158,9 @@ export const api = createApi({
     }),
     payeeUses: build.query<{ uses: PayeeUse[] }, string>({
       query: (booksId) => `/books/${booksId}/payee-uses`,
-      providesTags: ['Books'],
     }),
     accountUses: build.query<{ uses: AccountUse[] }, string>({
       query: (booksId) => `/books/${booksId}/account-uses`,
-      keepUnusedDataFor: 600,
     }),
     savePreferences: build.mutation<Preferences, InBooks<Preferences>>({
       query: ({ booksId, ...body }) => change('PUT', `/books/${booksId}/preferences`, body),

@@ -16,6 +16,8 @@ interface ComboboxProps {
    * and the focus does not go on.
    */
   readonly onCreate?: (typed: string) => 'stay' | undefined;
+  /** A name to make a new one by, offered first while nothing is typed. */
+  readonly newName?: string;
   /** Enter was pressed and the value taken. */
   readonly onNext?: () => void;
   /** Tab was pressed and the value taken; without it the focus goes where Tab leads. */
@@ -42,12 +44,14 @@ export function Combobox(props: ComboboxProps) {
     typed !== null &&
     typed.trim() !== '' &&
     !choices.some((choice) => plainWording(choice.label) === plainWording(typed));
-  const items = isNew ? [...found, { id: CREATE, label: `New: ${typed.trim()}` }] : [...found];
+  const toMake = isNew ? typed.trim() : typed === null ? (props.newName ?? null) : null;
+  const made: readonly Choice[] = toMake === null ? [] : [{ id: CREATE, label: `New: ${toMake}` }];
+  const items = isNew ? [...found, ...made] : [...made, ...found];
 
   /** @returns whether the focus is to stay */
   function take(choice: Choice | null | undefined): boolean {
     setTyped(null);
-    if (choice?.id === CREATE) return onCreate?.(typed?.trim() ?? '') === 'stay';
+    if (choice?.id === CREATE) return onCreate?.(toMake ?? '') === 'stay';
     if (choice) onChange(choice.id);
     return false;
   }

@@ -129,15 +129,25 @@ export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
   return rowsOf<PayeeUse>(
     tx,
     sql`with used as (
-          select coalesce(p.merged_into, p.id) as payee_id, e.id, e.date,
-            (select g.account_id from legs g where g.books_id = e.books_id and g.entry_id = e.id
-              and g.role = 'base' order by g.position limit 1) as account_id
+          select coalesce(p.merged_into, p.id) as payee_id, e.date, e.step, g.account_id,
+            g.tax_code_id
           from entries e
           join payees p on p.books_id = e.books_id and p.id = e.payee_id
-          where e.books_id = ${booksId} and not e.is_void)
-        select payee_id as "payeeId", count(*)::int as "entryCount",
-          mode() within group (order by account_id) as "usualAccountId", max(date) as "lastDate"
-        from used group by 1`,
+          cross join lateral (
+            select g.account_id, g.tax_code_id from legs g
+            where g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'
+            order by g.position limit 1) g
+          where e.books_id = ${booksId} and not e.is_void),
+        by_payee as (
+          select payee_id, count(*)::int as entries, max(date) as last_date,
+            mode() within group (order by account_id) as account_id
+          from used group by 1)
+        select y.payee_id as "payeeId", y.entries as "entryCount", y.account_id as "usualAccountId",
+          y.last_date as "lastDate",
+          (select u.tax_code_id from used u
+            where u.payee_id = y.payee_id and u.account_id = y.account_id
+            order by u.step desc limit 1) as "usualTaxCodeId"
+        from by_payee y`,
   );
 }
 
@@ -145,7 +155,8 @@ export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
 export async function accountUses(tx: Tx, booksId: string): Promise<AccountUse[]> {
   return rowsOf<AccountUse>(
     tx,
-    sql`select g.account_id as "accountId", count(*)::int as times
+    sql`select g.account_id as "accountId", count(*)::int as times,
+          (array_agg(g.tax_code_id order by e.step desc))[1] as "lastTaxCodeId"
         from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
         where g.books_id = ${booksId} and g.role = 'base' and not e.is_void
         group by 1`,

@@ -1,4 +1,5 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
+import { cleanName } from '@zubrell/core/text/cleanName';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { besideField, CodingInput, nextEmptyField } from './CodingInput.tsx';
@@ -57,7 +58,10 @@ export function CodingCell({
         <CodingInput
           field={field}
           coding={coding}
-          line={{ description: row.stack.title, isOut: row.stack.direction === 'out' }}
+          line={{
+            payeeName: cleanName(row.stack.title),
+            isOut: row.stack.direction === 'out',
+          }}
           autoFocus
           onChange={(next) => void edit(row, next)}
           onNext={(next) => open(nextEmptyField(field, next, isHidden))}

@@ -1,4 +1,3 @@
-import { skipToken } from '@reduxjs/toolkit/query';
 import type { AccountUse, BooksSetup, HideableField, PayeeUse } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { useMemo, useState } from 'react';
@@ -11,6 +10,7 @@ import type { Choice } from '../../ui/matchingChoices.ts';
 import { nearTwins } from '../../ui/nearTwins.ts';
 import type { HeadField } from './CodingCell.tsx';
 import { NewAccountDialog } from './NewAccountDialog.tsx';
+import { type Uses, withUsual } from './withUsual.ts';
 
 const ORDER: readonly HeadField[] = ['payeeId', 'accountId', 'taxCodeId'];
 const LABELS: Readonly<Record<HeadField, string>> = {
@@ -48,7 +48,11 @@ interface CodingInputProps {
   readonly field: HeadField;
   readonly coding: DraftCoding;
   /** What a payee made here is made from. */
-  readonly line: { readonly description: string; readonly isOut: boolean };
+  readonly line: {
+    /** A clean name, where one can be made of its wording. */
+    readonly payeeName?: string;
+    readonly isOut: boolean;
+  };
   readonly onChange: (coding: DraftCoding) => void;
   /** Enter was pressed; gets the coding as it stands then. */
   readonly onNext: (coding: DraftCoding) => void;
@@ -62,7 +66,8 @@ interface CodingInputProps {
 export function CodingInput(props: CodingInputProps) {
   const { field, coding, line, onChange } = props;
   const { booksId, setup } = useBooks();
-  const choices = useChoices(field);
+  const uses = useUses();
+  const choices = useChoices(field, uses);
   const [createPayee] = api.useCreatePayeeMutation();
   const [newAccount, setNewAccount] = useState<string | null>(null);
   let latest = coding;
@@ -70,7 +75,8 @@ export function CodingInput(props: CodingInputProps) {
   function take(id: string | null): void {
     // A tax corrected by hand belongs to the code it was corrected for.
     const tax = field === 'taxCodeId' ? null : coding.tax;
-    latest = { ...coding, [field]: id, tax };
+    const taken = { ...coding, [field]: id, tax };
+    latest = id === null ? taken : withUsual(taken, uses);
     onChange(latest);
   }
 
@@ -98,6 +104,9 @@ export function CodingInput(props: CodingInputProps) {
                 void create(typed);
                 return undefined;
               },
+              ...(coding.payeeId === null && line.payeeName !== undefined
+                ? { newName: line.payeeName }
+                : {}),
             }
           : field === 'accountId' && mayMakeAccounts(setup)
             ? {
@@ -128,17 +137,26 @@ export function CodingInput(props: CodingInputProps) {
   );
 }
 
+/** What is usual changes slowly: it is asked for again after so many seconds, not after each step. */
+const USES_AGE = { refetchOnMountOrArgChange: 2 } as const;
+
+/** What was posted so far, as far as it is known here. */
+function useUses(): Uses {
+  const { booksId } = useBooks();
+  const payees = api.usePayeeUsesQuery(booksId, USES_AGE).data?.uses;
+  const accounts = api.useAccountUsesQuery(booksId, USES_AGE).data?.uses;
+  return useMemo(() => ({ payees: payees ?? [], accounts: accounts ?? [] }), [payees, accounts]);
+}
+
 /** What can be chosen for a field, what is used most first. */
-function useChoices(field: HeadField): readonly Choice[] {
-  const { booksId, setup } = useBooks();
-  const payees = api.usePayeeUsesQuery(field === 'payeeId' ? booksId : skipToken).data?.uses;
-  const accounts = api.useAccountUsesQuery(field === 'accountId' ? booksId : skipToken).data?.uses;
+function useChoices(field: HeadField, { payees, accounts }: Uses): readonly Choice[] {
+  const { setup } = useBooks();
   return useMemo(
     () =>
       field === 'payeeId'
-        ? payeeChoices(setup, payees ?? [])
+        ? payeeChoices(setup, payees)
         : field === 'accountId'
-          ? accountChoices(setup, accounts ?? [])
+          ? accountChoices(setup, accounts)
           : taxChoices(setup),
     [field, setup, payees, accounts],
   );

@@ -1,5 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { taxInside, taxOn } from '@zubrell/core/money/taxInside';
+import { cleanName } from '@zubrell/core/text/cleanName';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -61,7 +62,7 @@ export function LineCodingForm({
             <CodingInput
               field={field}
               coding={coding}
-              line={{ description: row.line.description, isOut: row.line.amount < 0 }}
+              line={{ payeeName: cleanName(row.line.stem), isOut: row.line.amount < 0 }}
               onChange={(next) => void edit(row, next)}
               onNext={(next) => goOn(field, next)}
               onCancel={() => {

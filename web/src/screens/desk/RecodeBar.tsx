@@ -48,7 +48,7 @@ export function RecodeBar({
           key={field}
           field={field}
           coding={coding}
-          line={{ description: '', isOut: total < 0 }}
+          line={{ isOut: total < 0 }}
           onChange={setCoding}
           onNext={nothingMore}
           onCancel={nothingMore}

@@ -39,7 +39,7 @@ export function SplitPartRow({
   const books = useBooks();
   const { share } = part;
   const asCoding = { ...part, payeeId: null, note: null, parts: null };
-  const line = { description: '', isOut };
+  const line = { isOut };
   const nothingMore = () => undefined;
   return (
     <fieldset className="split-part">

@@ -1,3 +1,4 @@
+import { cleanName } from '@zubrell/core/text/cleanName';
 import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -117,10 +118,5 @@ function useStackTitle({ stack }: StackRowProps['row']): string {
   if (stack.grouping === 'date') return showDate(stack.key);
   const payee = payeeName(stack.proposal?.coding.payeeId ?? stack.draft?.payeeId ?? null);
   if (stack.grouping === 'payee') return payee || 'No payee yet';
-  return payee || titleCase(stack.title);
-}
-
-/** @example titleCase('TIDEMARK FRT') // 'Tidemark Frt' */
-function titleCase(stem: string): string {
-  return stem.toLowerCase().replace(/(^|\s)\p{L}/gu, (letter) => letter.toUpperCase());
+  return payee || cleanName(stack.title);
 }

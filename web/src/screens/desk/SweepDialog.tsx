@@ -1,5 +1,5 @@
 import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -25,8 +25,15 @@ export function SweepDialog({
     { refetchOnMountOrArgChange: true },
   );
   const [without, setWithout] = useState<readonly string[]>([]);
+  const postButton = useRef<HTMLButtonElement>(null);
   const [sweep, { isLoading }] = api.useSweepLinesMutation();
   const count = (summary?.count ?? 0) - without.length;
+
+  // The summary is on the screen by then: Enter posts what it says.
+  const isShown = summary !== undefined;
+  useEffect(() => {
+    if (isShown) postButton.current?.focus();
+  }, [isShown]);
 
   async function confirm(): Promise<void> {
     if (!summary) return;
@@ -72,6 +79,7 @@ export function SweepDialog({
         </button>
         <button
           type="button"
+          ref={postButton}
           className="btn btn-main"
           disabled={isLoading || count <= 0}
           onClick={() => void confirm()}

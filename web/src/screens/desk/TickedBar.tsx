@@ -37,7 +37,7 @@ export function TickedBar({
           key={`${field}${editing === field ? ' open' : ''}`}
           field={field}
           coding={coding}
-          line={{ description: '', isOut: row.total < 0 }}
+          line={{ isOut: row.total < 0 }}
           autoFocus={editing === field}
           onChange={(next) => void edit(row, next)}
           onNext={(next) => {

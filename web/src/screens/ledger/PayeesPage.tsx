@@ -11,7 +11,7 @@ import { PayeeRow } from './PayeeRow.tsx';
 /** Every payee with its usual account: found, renamed, put together, switched off. */
 export function PayeesPage() {
   const { booksId, setup } = useBooks();
-  const { data } = api.usePayeeUsesQuery(booksId);
+  const { data } = api.usePayeeUsesQuery(booksId, { refetchOnMountOrArgChange: true });
   const [typed, setTyped] = useState('');
   const uses = new Map((data?.uses ?? []).map((use) => [use.payeeId, use]));
   const wanted = typed.trim().toLowerCase();
@@ -63,5 +63,11 @@ export function PayeesPage() {
 }
 
 function unused({ id }: Payee): PayeeUse {
-  return { payeeId: id, entryCount: 0, usualAccountId: null, lastDate: null };
+  return {
+    payeeId: id,
+    entryCount: 0,
+    usualAccountId: null,
+    usualTaxCodeId: null,
+    lastDate: null,
+  };
 }

@@ -51,7 +51,7 @@ export function JoinScreen() {
                   isBusy={joining.isLoading}
                   onSend={(newUser) => void join({ secret, newUser })}
                 />
-                <p className="quiet mt-3 mb-0">
+                <p className="in-text mt-3 mb-0">
                   You have an account here?{' '}
                   <Link to="/sign-in" state={{ from: `/join/${secret}` }}>
                     Sign in

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import { emptyCoding } from './rows.ts';
+import { type Uses, withUsual } from './withUsual.ts';
+
+const uses: Uses = {
+  payees: [
+    {
+      payeeId: 'glazeworks',
+      entryCount: 9,
+      usualAccountId: '5020',
+      usualTaxCodeId: 'reverse',
+      lastDate: '2026-03-01',
+    },
+  ],
+  accounts: [
+    { accountId: '5020', times: 40, lastTaxCodeId: '20' },
+    { accountId: '3020', times: 4, lastTaxCodeId: null },
+  ],
+};
+
+describe('what is usual', () => {
+  it('comes with the payee: account, and the tax of both together', () => {
+    expect(withUsual({ ...emptyCoding, payeeId: 'glazeworks' }, uses)).toMatchObject({
+      accountId: '5020',
+      taxCodeId: 'reverse',
+    });
+  });
+
+  it('is the tax of the account for other payees and accounts', () => {
+    expect(withUsual({ ...emptyCoding, accountId: '5020' }, uses).taxCodeId).toBe('20');
+    const drawn = { ...emptyCoding, payeeId: 'glazeworks', accountId: '3020' };
+    expect(withUsual(drawn, uses)).toEqual(drawn);
+  });
+
+  it('never overwrites what is filled in', () => {
+    const chosen = { ...emptyCoding, payeeId: 'glazeworks', accountId: '5020', taxCodeId: '0' };
+    expect(withUsual(chosen, uses)).toEqual(chosen);
+    expect(withUsual(emptyCoding, uses)).toEqual(emptyCoding);
+  });
+});

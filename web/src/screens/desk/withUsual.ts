@@ -1,0 +1,26 @@
+import type { AccountUse, PayeeUse } from '@zubrell/contract/books';
+import type { DraftCoding } from '@zubrell/contract/coding';
+
+/** What was posted so far: to each payee, and to each account. */
+export interface Uses {
+  readonly payees: readonly PayeeUse[];
+  readonly accounts: readonly AccountUse[];
+}
+
+/**
+ * A coding with what is usual in the fields that are still empty: a payee's usual account, and the tax
+ * code that this payee, or else this account, was posted with last. What is filled in stays.
+ *
+ * @example a payee alone: the payee's account and tax code come with it
+ */
+export function withUsual(coding: DraftCoding, { payees, accounts }: Uses): DraftCoding {
+  if (coding.parts !== null) return coding;
+  const payee = payees.find(({ payeeId }) => payeeId === coding.payeeId);
+  const accountId = coding.accountId ?? payee?.usualAccountId ?? null;
+  if (accountId === null || coding.taxCodeId !== null) return { ...coding, accountId };
+  const taxCodeId =
+    payee?.usualAccountId === accountId
+      ? payee.usualTaxCodeId
+      : (accounts.find((use) => use.accountId === accountId)?.lastTaxCodeId ?? null);
+  return { ...coding, accountId, taxCodeId };
+}
