@@ -152,6 +152,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Taken back');
     await expectAccessible();
     await browser.press('Desk');
+    await browser.find('[role=treegrid]');
     await browser.keys('3');
     await browser.see('Account: 6010 Freight out');
     await browser.see('Tax: 20 %');
@@ -194,6 +195,7 @@ describe('from a bank file to proved books and back', () => {
 
   it('asks somebody, who joins by a link, answers, and sees nothing else', async () => {
     await browser.press('Desk');
+    await browser.find('[role=treegrid]');
     await browser.keys('3');
     await browser.see('Nettle And Thread');
     await browser.keys('q');

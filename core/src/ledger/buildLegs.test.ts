@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { sumMinor } from '../money/minor.ts';
 import { type AccountType, buildLegs, type LegLookups, type TaxInForce } from './buildLegs.ts';
 import type { Coding } from './coding.ts';
-import { starterAccounts, starterTaxCodes } from './starterBooks.ts';
+import { accountRoles, starterAccounts, starterTaxCodes } from './starterBooks.ts';
 
 const full: TaxInForce = {
   id: '20',
@@ -115,9 +115,7 @@ describe('starter books', () => {
     expect(known.size).toBe(starterAccounts.length);
     for (const { parent } of starterAccounts) if (parent) expect(known).toContain(parent);
     const roles = starterAccounts.flatMap(({ role }) => role ?? []);
-    expect(roles.sort()).toEqual(
-      ['drawings', 'inputTax', 'openingEquity', 'outputTax', 'suspense'].sort(),
-    );
+    expect(roles.sort()).toEqual([...accountRoles].sort());
     expect(starterTaxCodes.map(({ name }) => name)).toContain('Reverse charge 20 %');
   });
 });
