@@ -1,0 +1,145 @@
+import { TONGUES, type Tongue } from './names.ts';
+import { type Branching, dealsOf, type Mix, makePayees } from './payees.ts';
+import { dice } from './random.ts';
+import { type Bank, changing, chatty, formal, terse } from './wordings.ts';
+
+/** A row as `zubrell evaluate` reads it, with what only the generator knows. */
+export interface MadeRow {
+  readonly date: string;
+  /** In cents. */
+  readonly amount: number;
+  readonly description: string;
+  readonly reference: string;
+  readonly bankAccount: string;
+  readonly account: string;
+  readonly payee: string;
+  readonly taxCode: string;
+  readonly kind: string;
+  /** What decides the payee's account. */
+  readonly branching: Branching;
+  /** Seen in an earlier month, and what the line shows decides the account. */
+  readonly isKnowable: boolean;
+}
+
+/** Whether a row counts where accuracy is measured: a miscoded one says nothing. */
+export function isCounted({ kind }: Pick<MadeRow, 'kind'>): boolean {
+  return kind === 'normal' || kind === 'refund' || kind === 'ambiguous';
+}
+
+/** A made-up business. */
+export interface Business {
+  readonly name: string;
+  readonly tongue: Tongue;
+  readonly bank: Bank;
+  readonly mix: Mix;
+  readonly seed: number;
+  /** Not looked at while the engine was worked on. */
+  readonly isKeptAside: boolean;
+}
+
+const usual: readonly (readonly [Branching, number])[] = [
+  ['amount', 0.05],
+  ['direction', 0.03],
+  ['bank', 0.04],
+  ['word', 0.06],
+  ['nothing', 0.03],
+  ['moved', 0.03],
+];
+const tricky: readonly (readonly [Branching, number])[] = [
+  ['amount', 0.1],
+  ['direction', 0.04],
+  ['bank', 0.06],
+  ['word', 0.1],
+  ['nothing', 0.05],
+  ['moved', 0.05],
+];
+const plain: readonly (readonly [Branching, number])[] = [
+  ['amount', 0.03],
+  ['word', 0.03],
+  ['moved', 0.02],
+  ['nothing', 0.02],
+];
+
+const { english, german, french, spanish, dutch } = TONGUES;
+const MONTHS = 14;
+
+function business(
+  name: string,
+  tongue: Tongue,
+  bank: Bank,
+  payees: number,
+  more: Partial<Mix> & { readonly isKeptAside?: boolean },
+  seed: number,
+): Business {
+  const { isKeptAside = false, ...mix } = more;
+  const usualMix = { payees, fresh: 2, branchings: usual, sharing: 0.08, months: MONTHS };
+  return { name, tongue, bank, mix: { ...usualMix, ...mix }, seed, isKeptAside };
+}
+
+/** The businesses that accuracy is measured on. */
+export const businesses: readonly Business[] = [
+  business('joinery', english, terse(32), 60, {}, 11),
+  business('Gasthof', german, formal, 120, { sharing: 0.12 }, 12),
+  business('librairie', french, changing(terse(24), formal, '2025-08-01'), 45, { fresh: 1 }, 13),
+  business('taller', spanish, chatty, 90, { branchings: tricky }, 14),
+  business('kwekerij', dutch, terse(18), 70, { branchings: plain, sharing: 0.15 }, 15),
+  business('wholesale', english, changing(chatty, terse(28), '2025-09-01'), 220, { fresh: 5 }, 16),
+  business(
+    'Praxis',
+    german,
+    changing(formal, terse(27), '2025-07-01'),
+    80,
+    { branchings: tricky, isKeptAside: true },
+    17,
+  ),
+  business('marina', english, terse(22), 150, { fresh: 3, isKeptAside: true }, 18),
+];
+
+/** All lines of a business, in the order of their dates. */
+export function rowsOf({ tongue, bank, mix, seed }: Business, variant: number): MadeRow[] {
+  const throws = dice(seed * 1_000 + variant * 77_777);
+  const payees = makePayees(throws, tongue, mix);
+  const seen = new Map<string, number>();
+  const rows: MadeRow[] = [];
+  for (let month = 0; month < mix.months; month += 1) {
+    const [year, number] = [2025 + Math.floor(month / 12), (month % 12) + 1];
+    const start = `${year}-${String(number).padStart(2, '0')}`;
+    const deals = payees.flatMap((payee) => dealsOf(throws, payee, month));
+    deals.sort((a, b) => a.day - b.day);
+    for (const deal of deals) {
+      const date = `${start}-${String(deal.day).padStart(2, '0')}`;
+      const { payee } = deal;
+      const name = month >= payee.changesIn && payee.laterName ? payee.laterName : payee.name;
+      const { description, reference, cutName } = bank(throws, tongue, deal, name, date);
+      const text = `${description} ${reference}`.toUpperCase();
+      const hidesWord = deal.word !== null && !text.includes(deal.word);
+      const isLikeOthers =
+        cutName !== null &&
+        payees.some((other) => other !== payee && other.name.startsWith(cutName.trimEnd()));
+      const isMiscoded = throws.chance(0.01);
+      const key = `${name}|${deal.account}`;
+      const first = seen.get(key);
+      rows.push({
+        date,
+        amount: deal.amount,
+        description,
+        reference,
+        bankAccount: deal.bank,
+        account: isMiscoded ? '6900' : deal.account,
+        payee: name,
+        taxCode: deal.tax,
+        kind: isMiscoded ? 'miscoded' : deal.kind,
+        branching: payee.branching,
+        isKnowable:
+          !isMiscoded &&
+          !hidesWord &&
+          !isLikeOthers &&
+          deal.kind !== 'ambiguous' &&
+          first !== undefined &&
+          first < month,
+      });
+      if (first === undefined) seen.set(key, month);
+    }
+  }
+  return rows;
+}

@@ -1,0 +1,110 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type Reading, readingNames, readings, stepOf } from '@zubrell/core/propose/habit/sureness';
+import { projectFolder } from '@zubrell/server/config';
+import { businesses, isCounted, rowsOf } from './businesses.ts';
+import { dice } from './random.ts';
+import { runBusiness } from './runBusiness.ts';
+
+/** Where the steps of each reading end. */
+const LIMITS: Readonly<Record<Reading, readonly number[]>> = {
+  odds: [-2, -1, 0, 1, 2, 3, 4, 5, 6],
+  margin: [0.2, 0.4, 0.6, 0.8, 0.9, 0.97, 0.99],
+  likeness: [0.3, 0.4, 0.5, 0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 0.99],
+  shared: [3, 5, 7, 9, 11, 13, 15, 18, 22, 26, 32, 40],
+  same: [2, 3, 4, 6, 10],
+  payee: [0.5, 0.7, 0.8, 0.9, 0.95, 0.98, 0.995],
+  other: [0.02, 0.05, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5],
+  times: [2, 3, 4, 6, 10, 20],
+  agreed: [0.2, 0.4, 0.6, 0.8, 0.9, 0.95, 1],
+  newest: [0.1, 0.3, 0.5, 0.7, 0.9, 1],
+  amount: [0.001, 0.02, 0.05, 0.1, 0.2, 0.4, 0.8, 1.5],
+  side: [0.5],
+  bank: [0.5],
+  separated: [0.01, 0.3, 0.5, 0.7, 0.85, 0.95, 1.5],
+  since: [15, 32, 45, 65, 100, 200],
+  fresh: [0.02, 0.05, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5, 0.7, 1],
+  thin: halves(55),
+  seldom: halves(23),
+  divided: [-0.5, ...halves(31)],
+};
+
+/** Months up to this one have too little behind them. */
+const FIRST_MONTH = 1;
+const SEEDS = [10, 11, 12, 13, 14, 15];
+const ROUNDS = 30;
+
+/** A limit between each two whole numbers. */
+function halves(count: number): number[] {
+  return Array.from({ length: count }, (_, at) => at + 0.5);
+}
+
+/**
+ * Fits the weights of sureness by stochastic gradient descent (AdaGrad) on businesses that are not kept aside,
+ * with seeds that nothing is measured on, and writes them into the core.
+ */
+export async function fitSureness(): Promise<string> {
+  const starts: number[] = [];
+  let size = 0;
+  for (const name of readingNames) {
+    starts.push(size);
+    size += LIMITS[name].length + 1;
+  }
+  const samples = SEEDS.flatMap((seed) =>
+    businesses
+      .filter(({ isKeptAside }) => !isKeptAside)
+      .flatMap((business) => runBusiness(rowsOf(business, seed)))
+      .flatMap(({ row, month, prediction }) => {
+        if (!prediction || month < FIRST_MONTH || !isCounted(row)) return [];
+        const steps = readingNames.map(
+          (name, at) => (starts[at] ?? 0) + stepOf(LIMITS[name], readings[name](prediction.signs)),
+        );
+        return [{ steps, right: Number(prediction.accounts[0]?.accountId === row.account) }];
+      }),
+  );
+  const weights = new Float64Array(size);
+  const squares = new Float64Array(size);
+  const fitted = { bias: 3, square: 0 };
+  const throws = dice(4_711);
+  for (let round = 0; round < ROUNDS; round += 1) {
+    const rate = 0.3 / (1 + round * 0.25);
+    for (let count = samples.length; count > 0; count -= 1) {
+      const { steps, right } = throws.pick(samples);
+      let odds = fitted.bias;
+      for (const step of steps) odds += weights[step] ?? 0;
+      const error = right - 1 / (1 + Math.exp(-odds));
+      fitted.square += error * error;
+      fitted.bias += (0.2 * rate * error) / Math.sqrt(fitted.square + 1);
+      for (const step of steps) {
+        const square = (squares[step] ?? 0) + error * error;
+        squares[step] = square;
+        weights[step] = (weights[step] ?? 0) + (rate * error) / Math.sqrt(square + 1);
+      }
+    }
+  }
+  const scales = readingNames.map((name, at) => {
+    const from = starts[at] ?? 0;
+    const own = [...weights.slice(from, from + LIMITS[name].length + 1)];
+    const listed = own.map((weight) => String(Math.round(weight * 1_000) / 1_000)).join(', ');
+    return `  ${name}: { limits: [${LIMITS[name].join(', ')}], weights: [${listed}] },`;
+  });
+  const file = join(projectFolder, 'core/src/propose/habit/surenessWeights.ts');
+  writeFileSync(
+    file,
+    [
+      "import type { Reading, Scale } from './sureness.ts';",
+      '',
+      '// Written by `npm run bench -- fitSureness`; format it after.',
+      '',
+      '/** The log odds of being right before any sign is looked at. */',
+      `export const BIAS = ${Math.round(fitted.bias * 1_000) / 1_000};`,
+      '',
+      '/** What each step of each sign adds to them. */',
+      'export const SCALES: Readonly<Record<Reading, Scale>> = {',
+      ...scales,
+      '};',
+      '',
+    ].join('\n'),
+  );
+  return `fitted on ${samples.length} predictions\n`;
+}

@@ -1,0 +1,111 @@
+import { readFile } from 'node:fs/promises';
+import { resolve } from 'node:path';
+import { parseDate } from '@zubrell/core/dates/parseDate';
+import { ZubrellError } from '@zubrell/core/errors';
+import { parseAmount } from '@zubrell/core/money/parseAmount';
+import {
+  evaluate as evaluatePast,
+  type PastLine,
+  replay,
+} from '@zubrell/core/propose/habit/evaluate';
+import { CsvError, parse } from 'csv-parse/sync';
+import type { Output } from './read.ts';
+
+/** The columns that the file must have; others are not looked at. */
+const COLUMNS = [
+  'date',
+  'amount',
+  'description',
+  'reference',
+  'bank_account',
+  'account',
+  'payee',
+  'tax_code',
+  'kind',
+] as const;
+type Row = Readonly<Record<(typeof COLUMNS)[number], string>>;
+
+/** The kinds of lines that are counted. */
+const COUNTED: readonly string[] = ['normal', 'refund', 'ambiguous'];
+
+/** Amounts are in a currency of two decimals. */
+const CURRENCY = 'EUR';
+
+/**
+ * Prints how well the lines of a CSV file of coded lines would have been proposed for by habit alone, month
+ * by month, as JSON; or with `--lines` what would have been proposed for each row.
+ *
+ * @param name the file's name as given
+ * @param from the folder it is relative to
+ * @returns the exit code: 0, or 2 where the file can't be read; then nothing is printed but why
+ */
+export async function evaluate(
+  name: string,
+  from: string,
+  output: Output,
+  isByLine: boolean,
+): Promise<0 | 2> {
+  let lines: readonly PastLine[];
+  try {
+    lines = linesOf(await readFile(resolve(from, name), 'utf8'), name);
+  } catch (error) {
+    output.err(`${wordsOf(error, name)}\n`);
+    return 2;
+  }
+  if (isByLine) {
+    for (const [row, { accountId, ...proposal }] of replay(lines).entries()) {
+      const { lane, p, top3, grounds } = proposal;
+      output.out(`${JSON.stringify({ row, lane, account: accountId, p, top3, grounds })}\n`);
+    }
+  } else output.out(`${JSON.stringify(evaluatePast(lines))}\n`);
+  return 0;
+}
+
+/** Something wrong with the file, in words. */
+class FileError extends Error {}
+
+function wordsOf(error: unknown, name: string): string {
+  if (error instanceof FileError) return error.message;
+  if (error instanceof CsvError) return `${name}:${String(error.lines ?? 1)}: ${error.message}`;
+  return `${name}: ${error instanceof Error ? error.message : 'can’t be read'}`;
+}
+
+function linesOf(text: string, name: string): PastLine[] {
+  const rows: { readonly record: Row; readonly info: { readonly lines: number } }[] = parse(text, {
+    columns: true,
+    bom: true,
+    info: true,
+    skip_empty_lines: true,
+    relax_column_count_less: true,
+  });
+  const [first] = rows;
+  const missing = COLUMNS.filter((column) => first && !(column in first.record));
+  if (!first) throw new FileError(`${name}: there is no row below the header.`);
+  if (missing.length > 0) {
+    throw new FileError(`${name}:1: the header lacks ${missing.join(', ')}.`);
+  }
+  return rows.map(({ record, info }) => {
+    try {
+      return lineOf(record);
+    } catch (error) {
+      if (!(error instanceof ZubrellError)) throw error;
+      throw new FileError(`${name}:${info.lines}: ${error.message}`);
+    }
+  });
+}
+
+function lineOf(row: Row): PastLine {
+  const orNull = (text: string | undefined) => (text ?? '').trim() || null;
+  return {
+    date: parseDate(row.date, 'yearFirst'),
+    amount: parseAmount(row.amount, '.', CURRENCY),
+    description: row.description ?? '',
+    reference: orNull(row.reference),
+    payee: null,
+    bankAccountId: row.bank_account ?? '',
+    accountId: orNull(row.account),
+    payeeId: orNull(row.payee),
+    taxCodeId: orNull(row.tax_code),
+    isCounted: COUNTED.includes((row.kind ?? '').trim()),
+  };
+}

@@ -1,0 +1,58 @@
+import type { Minor } from '../../money/minor.ts';
+import { plainWording } from '../../text/plainWording.ts';
+
+/** A line as habits look at it. */
+export interface HabitLine {
+  readonly date: string;
+  /** In positive, out negative. */
+  readonly amount: Minor;
+  readonly description: string;
+  readonly reference: string | null;
+  /** The other side, where the bank names it apart. */
+  readonly payee: string | null;
+  readonly bankAccountId: string;
+}
+
+/** What a wording is made of, once numbers are set apart. */
+export interface WordingFeatures {
+  /** Words with letters, in their order, each once; digits within them are left out. */
+  readonly words: readonly string[];
+  /** Sequences of four letters over all words without their spaces, each once. */
+  readonly grams: readonly string[];
+}
+
+const GRAM = 4;
+/** Up to so many letters beside digits are part of a reference, as in AB1234. */
+const MARK = 3;
+/** More letters than this say nothing new. */
+const LONGEST = 80;
+
+/**
+ * Takes a wording apart. Case, accents, punctuation and spacing do not count, and numbers are left out, so
+ * that references and dates do not make a payee look new.
+ *
+ * @example wordingFeatures('CRD PUR TIDEMARK FRT 20318').words // ['CRD', 'PUR', 'TIDEMARK', 'FRT']
+ */
+export function wordingFeatures(text: string): WordingFeatures {
+  const words: string[] = [];
+  for (const token of plainWording(text).split(' ')) {
+    const hasDigits = /\p{N}/u.test(token);
+    for (const part of token.match(/\p{L}+/gu) ?? []) {
+      if (!hasDigits || part.length > MARK) words.push(part);
+    }
+  }
+  const squeezed = words.join('').slice(0, LONGEST);
+  const grams = new Set<string>();
+  for (let at = 0; at + GRAM <= squeezed.length; at += 1) grams.add(squeezed.slice(at, at + GRAM));
+  return { words: [...new Set(words)], grams: [...grams] };
+}
+
+/** All texts of a line that can tell something, as one. */
+export function textOf({ description, reference, payee }: HabitLine): string {
+  return [description, payee, reference].filter(Boolean).join(' ');
+}
+
+/** Days since 1970, for distances between dates. @example daysOf('1970-01-11') // 10 */
+export function daysOf(date: string): number {
+  return Math.floor(Date.parse(date) / 86_400_000);
+}

@@ -1,0 +1,389 @@
+import { daysOf, type HabitLine, type WordingFeatures } from './features.ts';
+import { type Separator, separatorsOf, sideOf } from './separators.ts';
+
+/** What a line was coded to. */
+export interface Decided {
+  readonly id: string;
+  readonly accountId: string;
+  readonly payeeId: string | null;
+  readonly taxCodeId: string | null;
+  /** How much it counts, up to 1: what was posted unread counts less. */
+  readonly weight: number;
+}
+
+/** A decided line with what comparing needs of it. */
+export interface Example extends Decided, Omit<HabitLine, 'description' | 'reference' | 'payee'> {
+  readonly words: readonly string[];
+}
+
+interface Kept extends Example {
+  readonly group: Group;
+  readonly cluster: Cluster;
+  /** The date as days, and the logarithm of the amount. */
+  readonly day: number;
+  readonly size: number;
+}
+
+/** Decided lines whose wordings differ in numbers only. */
+interface Group {
+  readonly key: string;
+  readonly words: readonly string[];
+  readonly features: readonly Feature[];
+  /** How many of its lines each cluster has. */
+  readonly clusters: Map<Cluster, number>;
+  count: number;
+}
+
+/** What was decided on lines of one payee, or where none was named on lines that are alike. */
+interface Cluster {
+  readonly label: string;
+  readonly examples: Kept[];
+  /** What tells its accounts apart; null until it is asked for. */
+  separators: readonly Separator[] | null;
+}
+
+/** A word or a sequence of letters, with where it stands. */
+interface Feature {
+  /** How much it counts beside others of its kind. */
+  readonly part: number;
+  readonly groups: Set<Group>;
+  readonly clusters: Map<Cluster, number>;
+  /** How telling it is, as long as nothing was learned since. */
+  telling: number;
+  tellingAt: number;
+  /** The query that it is part of. */
+  mark: number;
+}
+
+/** A cluster that a line may belong to. */
+export interface Candidate {
+  readonly cluster: Pick<Cluster, 'label' | 'examples'>;
+  /** From 0 to 1, how alike the wordings are. */
+  readonly likeness: number;
+  /** How much of what is telling the most alike wording shares with the line. */
+  readonly shared: number;
+  /** How likely it is this one; all candidates add up to 1. */
+  readonly share: number;
+}
+
+/** A decided line with how much it says about another. */
+export interface Witness {
+  readonly example: Example;
+  readonly weight: number;
+  readonly likeness: number;
+}
+
+/** Decided lines, found by what their wordings are made of. */
+export interface Memory {
+  readonly add: (decided: Decided, line: HabitLine, features: WordingFeatures) => void;
+  readonly remove: (id: string) => void;
+  readonly has: (id: string) => boolean;
+  readonly size: () => number;
+  /** Whose lines it may be one of, the likeliest first. */
+  readonly candidates: (features: WordingFeatures) => readonly Candidate[];
+  /** The decided lines of a candidate, each with how much it says about a line. */
+  readonly witnesses: (
+    line: HabitLine,
+    features: WordingFeatures,
+    candidate: Candidate,
+  ) => readonly Witness[];
+  /** What tells the accounts of a candidate apart. */
+  readonly separators: (candidate: Candidate) => readonly Separator[];
+}
+
+/** A sequence of letters counts so much beside a word. */
+const GRAM = 0.3;
+/** The least that a feature counts which stands with every payee. */
+const FLOOR = 0.02;
+/** How much sharper likeness is than it looks when clusters are chosen, and among one's lines. */
+const SHARP = 11;
+const SHARP_WITHIN = 4;
+/** After so many days a decision counts half. */
+const HALF_LIFE = 45;
+/** What is left of a decision's weight where the amount is quite another, and how far another is. */
+const AMOUNT_FAR = 0.3;
+const AMOUNT_WIDTH = 0.3;
+/** What is left of it on another bank account, and in the other direction. */
+const OTHER_BANK = 0.2;
+const OTHER_SIDE = 0.2;
+/** What is left of one odd decision where at least two are about as alike and went elsewhere. */
+const ODD = 0.2;
+const ABOUT_AS_ALIKE = 0.35;
+
+/** From here on, a line without a payee is taken to be of the same payee as one that is alike. */
+const SAME_PAYEE = 0.75;
+
+const MOST_FEATURES = 12;
+const MOST_GROUPS = 160;
+const MOST_CLUSTERS = 6;
+const MOST_EXAMPLES = 60;
+/** Candidates less likely than this say nothing. */
+const LEAST_SHARE = 0.01;
+/** So many answers are remembered until something is learned. */
+const MOST_REMEMBERED = 50_000;
+
+/**
+ * Makes an empty memory of decided lines.
+ *
+ * Likeness is a weighted overlap of words and sequences of four letters (cosine and containment), where a
+ * feature counts the less the more payees it stands with; so bank phrases, towns and the like lose their
+ * weight by themselves, and cut, joined or misspelt names stay alike.
+ */
+export function makeMemory(): Memory {
+  const features = new Map<string, Feature>();
+  const groups = new Map<string, Group>();
+  const clusters = new Map<string, Cluster>();
+  const kept = new Map<string, Kept>();
+  /** Grows with each change, so that what was worked out before is not used after. */
+  let version = 0;
+  let query = 0;
+  const remembered = new Map<string, readonly FoundCandidate[]>();
+
+  function learned(): void {
+    version += 1;
+    remembered.clear();
+  }
+
+  function featureOf(name: string, part: number): Feature {
+    const known = features.get(name);
+    if (known) return known;
+    const made: Feature = {
+      part,
+      groups: new Set(),
+      clusters: new Map(),
+      telling: 0,
+      tellingAt: -1,
+      mark: 0,
+    };
+    features.set(name, made);
+    return made;
+  }
+
+  function tellingOf(feature: Feature): number {
+    if (feature.tellingAt !== version) {
+      const rarity = Math.log((clusters.size + 2) / (feature.clusters.size + 0.5)) ** 1.5;
+      feature.telling = Math.max(FLOOR, rarity) * feature.part;
+      feature.tellingAt = version;
+    }
+    return feature.telling;
+  }
+
+  function groupOf(of: WordingFeatures): Group {
+    const key = keyOf(of);
+    const known = groups.get(key);
+    if (known) return known;
+    const own = [
+      ...of.words.map((word) => featureOf(`w${word}`, 1)),
+      ...of.grams.map((gram) => featureOf(`g${gram}`, GRAM)),
+    ];
+    const { words } = of;
+    const made: Group = { key, words, features: own, clusters: new Map(), count: 0 };
+    groups.set(key, made);
+    for (const feature of own) feature.groups.add(made);
+    return made;
+  }
+
+  function clusterOf(label: string): Cluster {
+    const known = clusters.get(label);
+    if (known) return known;
+    const made: Cluster = { label, examples: [], separators: null };
+    clusters.set(label, made);
+    return made;
+  }
+
+  /** The cluster of a line without a payee: that of lines alike, or one of its own. */
+  function clusterLike(id: string, of: WordingFeatures): Cluster {
+    const same = groups.get(keyOf(of));
+    const [first] = same ? [...same.clusters].sort((a, b) => b[1] - a[1]) : [];
+    if (first) return first[0];
+    const [best] = find(of);
+    return best && best.likeness >= SAME_PAYEE ? best.cluster : clusterOf(`·${id}`);
+  }
+
+  function find(of: WordingFeatures): readonly FoundCandidate[] {
+    query += 1;
+    const own: Feature[] = [];
+    let whole = 0;
+    // What was never seen counts as much as what one payee has.
+    const unseen = Math.max(FLOOR, Math.log((clusters.size + 2) / 0.5) ** 1.5);
+    const ask = (name: string, part: number): void => {
+      const feature = features.get(name);
+      if (feature && feature.groups.size > 0) {
+        feature.mark = query;
+        own.push(feature);
+        whole += tellingOf(feature);
+      } else whole += unseen * part;
+    };
+    for (const word of of.words) ask(`w${word}`, 1);
+    for (const gram of of.grams) ask(`g${gram}`, GRAM);
+    const likenessOf = new Map<Cluster, Found>();
+    for (const group of nearGroups(own, groups.get(keyOf(of)))) {
+      let shared = 0;
+      let theirs = 0;
+      for (const feature of group.features) {
+        const telling = tellingOf(feature);
+        theirs += telling;
+        if (feature.mark === query) shared += telling;
+      }
+      const cosine = shared / Math.sqrt(whole * theirs || 1);
+      const inner = shared / (Math.min(whole, theirs) || 1);
+      const likeness = Math.min(1, 0.6 * cosine + 0.4 * inner);
+      for (const cluster of group.clusters.keys()) {
+        const known = likenessOf.get(cluster);
+        if (!known) {
+          likenessOf.set(cluster, { best: likeness, shared, groups: new Map([[group, likeness]]) });
+          continue;
+        }
+        known.groups.set(group, likeness);
+        if (likeness <= known.best) continue;
+        known.best = likeness;
+        known.shared = shared;
+      }
+    }
+    const ranked = [...likenessOf]
+      .sort((a, b) => b[1].best - a[1].best)
+      .slice(0, MOST_CLUSTERS)
+      .map(([cluster, { best, shared, groups: alike }]) => {
+        const often = Math.min(3, cluster.examples.length) ** 0.3;
+        return { cluster, likeness: best, shared, alike, share: best ** SHARP * often };
+      });
+    const total = ranked.reduce((sum, { share }) => sum + share, 0) || 1;
+    return ranked
+      .map((each) => ({ ...each, share: each.share / total }))
+      .filter(({ share }) => share >= LEAST_SHARE);
+  }
+
+  return {
+    size: () => kept.size,
+    has: (id) => kept.has(id),
+    add(decided, line, of) {
+      const { id, payeeId } = decided;
+      const cluster = payeeId ? clusterOf(payeeId) : clusterLike(id, of);
+      learned();
+      const group = groupOf(of);
+      const made: Kept = {
+        ...decided,
+        date: line.date,
+        amount: line.amount,
+        bankAccountId: line.bankAccountId,
+        words: group.words,
+        group,
+        cluster,
+        day: daysOf(line.date),
+        size: Math.log(Math.abs(line.amount) + 1),
+      };
+      kept.set(id, made);
+      cluster.examples.push(made);
+      cluster.separators = null;
+      group.count += 1;
+      raise(group.clusters, cluster, 1);
+      for (const feature of group.features) raise(feature.clusters, cluster, 1);
+    },
+    remove(id) {
+      const known = kept.get(id);
+      if (!known) return;
+      learned();
+      kept.delete(id);
+      const { group, cluster } = known;
+      group.count -= 1;
+      cluster.examples.splice(cluster.examples.indexOf(known), 1);
+      cluster.separators = null;
+      raise(group.clusters, cluster, -1);
+      for (const feature of group.features) raise(feature.clusters, cluster, -1);
+      if (cluster.examples.length === 0) clusters.delete(cluster.label);
+      if (group.count > 0) return;
+      groups.delete(group.key);
+      for (const feature of group.features) feature.groups.delete(group);
+    },
+    candidates(of) {
+      const key = keyOf(of);
+      const known = remembered.get(key);
+      if (known) return known;
+      const found = find(of);
+      if (remembered.size >= MOST_REMEMBERED) remembered.clear();
+      remembered.set(key, found);
+      return found;
+    },
+    separators: (candidate) => separatorsIn((candidate as FoundCandidate).cluster),
+    witnesses(line, of, candidate) {
+      const { cluster, alike } = candidate as FoundCandidate;
+      const separators = separatorsIn(cluster);
+      const sides = separators.map((separator) => sideOf(separator, line, of.words));
+      const day = daysOf(line.date);
+      const size = Math.log(Math.abs(line.amount) + 1);
+      const found = cluster.examples.slice(-MOST_EXAMPLES).map((example) => {
+        const likeness = alike.get(example.group) ?? 0.3 * candidate.likeness;
+        let weight = example.weight * likeness ** SHARP_WITHIN;
+        weight *= 0.5 ** (Math.max(0, day - example.day) / HALF_LIFE);
+        const apart = (size - example.size) / AMOUNT_WIDTH;
+        weight *= AMOUNT_FAR + (1 - AMOUNT_FAR) * Math.exp(-apart * apart);
+        if (line.bankAccountId !== example.bankAccountId) weight *= OTHER_BANK;
+        if (line.amount < 0 !== example.amount < 0) weight *= OTHER_SIDE;
+        separators.forEach((separator, at) => {
+          if (sideOf(separator, example, example.words) !== sides[at]) {
+            weight *= (1 - separator.gain) ** 2;
+          }
+        });
+        return { example, weight, likeness };
+      });
+      return withoutOdd(found);
+    },
+  };
+}
+
+/** How alike a cluster was found to be. */
+interface Found {
+  best: number;
+  shared: number;
+  readonly groups: Map<Group, number>;
+}
+
+/** A candidate with the groups that made it one. */
+interface FoundCandidate extends Candidate {
+  readonly cluster: Cluster;
+  readonly alike: ReadonlyMap<Group, number>;
+}
+
+function separatorsIn(cluster: Cluster): readonly Separator[] {
+  cluster.separators ??= separatorsOf(cluster.examples);
+  return cluster.separators;
+}
+
+/** One odd decision does not outvote several that are about as alike, until a second agrees. */
+function withoutOdd(found: readonly Witness[]): readonly Witness[] {
+  const counts = new Map<string, number>();
+  for (const { example } of found) raise(counts, example.accountId, 1);
+  if (counts.size < 2) return found;
+  return found.map((witness) => {
+    const { example, weight } = witness;
+    if (counts.get(example.accountId) !== 1) return witness;
+    const limit = weight * ABOUT_AS_ALIKE;
+    const against = found.filter((other) => other !== witness && other.weight > limit).length;
+    return against >= 2 ? { ...witness, weight: weight * ODD } : witness;
+  });
+}
+
+/** The groups that share a line's rarest features. */
+function nearGroups(own: readonly Feature[], same: Group | undefined): ReadonlySet<Group> {
+  const rare = [...own].sort((a, b) => a.groups.size - b.groups.size);
+  const found = new Set<Group>(same ? [same] : []);
+  let used = 0;
+  for (const { groups } of rare) {
+    const isFull = used >= MOST_FEATURES || found.size + groups.size > MOST_GROUPS;
+    if (isFull && used > 0) break;
+    for (const group of groups) found.add(group);
+    used += 1;
+  }
+  return found;
+}
+
+function keyOf({ words }: WordingFeatures): string {
+  return words.join(' ');
+}
+
+/** Adds to a count; what comes to nothing is forgotten. */
+function raise<Key>(counts: Map<Key, number>, key: Key, by: number): void {
+  const count = (counts.get(key) ?? 0) + by;
+  if (count > 0) counts.set(key, count);
+  else counts.delete(key);
+}

@@ -1,0 +1,84 @@
+import type { HabitLine } from './features.ts';
+import type { Example } from './memory.ts';
+
+/** What tells apart the accounts of one payee. */
+export type Separator = { readonly gain: number } & (
+  | { readonly kind: 'word'; readonly word: string }
+  | { readonly kind: 'direction' }
+  | { readonly kind: 'bankAccount'; readonly bankAccountId: string }
+  | { readonly kind: 'amount'; readonly limit: number }
+);
+
+/** So many separators are looked at. */
+const MOST = 3;
+/** Fewer decisions prove nothing. */
+const LEAST = 4;
+
+/** On which side of a separator a line lies. */
+export function sideOf(
+  separator: Separator,
+  line: Pick<HabitLine, 'amount' | 'bankAccountId'>,
+  words: readonly string[],
+): boolean {
+  switch (separator.kind) {
+    case 'word':
+      return words.includes(separator.word);
+    case 'direction':
+      return line.amount < 0;
+    case 'bankAccount':
+      return line.bankAccountId === separator.bankAccountId;
+    case 'amount':
+      return Math.abs(line.amount) <= separator.limit;
+  }
+}
+
+/**
+ * What tells the accounts of one payee's decisions apart, by the share of uncertainty about the account
+ * that it takes away (information gain over entropy), the most telling first.
+ */
+export function separatorsOf(all: readonly Example[]): readonly Separator[] {
+  const examples = all.slice(-120);
+  const whole = entropyOf(examples);
+  if (examples.length < LEAST || whole === 0) return [];
+  const found: Separator[] = [];
+  const consider = (separator: Separator): void => {
+    const inside: Example[] = [];
+    const outside: Example[] = [];
+    for (const example of examples) {
+      (sideOf(separator, example, example.words) ? inside : outside).push(example);
+    }
+    if (inside.length < 2 || outside.length < 2) return;
+    const left =
+      (inside.length * entropyOf(inside) + outside.length * entropyOf(outside)) / examples.length;
+    // What chance alone would take away is not counted.
+    const chance = 0.7 / examples.length / whole;
+    const gain = (whole - left) / whole - chance;
+    if (gain > 0.2) found.push({ ...separator, gain: Math.min(0.97, gain) });
+  };
+  consider({ kind: 'direction', gain: 0 });
+  for (const bankAccountId of new Set(examples.map(({ bankAccountId: each }) => each))) {
+    consider({ kind: 'bankAccount', bankAccountId, gain: 0 });
+  }
+  for (const word of new Set(examples.flatMap(({ words }) => words))) {
+    consider({ kind: 'word', word, gain: 0 });
+  }
+  const sizes = [...new Set(examples.map(({ amount }) => Math.abs(amount)))].sort((a, b) => a - b);
+  sizes.slice(0, -1).forEach((size, at) => {
+    const limit = Math.round(Math.sqrt(size * (sizes[at + 1] ?? size)));
+    consider({ kind: 'amount', limit, gain: 0 });
+  });
+  found.sort((a, b) => b.gain - a.gain);
+  const amounts = found.filter(({ kind }) => kind === 'amount').slice(1);
+  return found.filter((separator) => !amounts.includes(separator)).slice(0, MOST);
+}
+
+function entropyOf(examples: readonly Example[]): number {
+  const counts = new Map<string, number>();
+  for (const { accountId } of examples) counts.set(accountId, (counts.get(accountId) ?? 0) + 1);
+  let entropy = 0;
+  for (const count of counts.values()) {
+    const share = count / examples.length;
+    entropy -= share * Math.log(share);
+  }
+  return entropy;
+}
