@@ -55,6 +55,12 @@ const Ground = z.discriminatedUnion('kind', [
     of: z.int(),
     accountId: Id,
   }),
+  z.object({
+    kind: z.literal('separator'),
+    by: z.enum(['word', 'amount', 'direction', 'bankAccount']),
+    word: z.string().exactOptional(),
+    limit: Minor.exactOptional(),
+  }),
   z.object({ kind: z.literal('prepared') }),
   z.object({ kind: z.literal('word'), word: z.string() }),
 ]);
@@ -66,6 +72,9 @@ const Doubt = z.discriminatedUnion('kind', [
     accounts: z.array(z.object({ accountId: Id, times: z.int() })),
   }),
   z.object({ kind: z.literal('severalTaxCodes') }),
+  z.object({ kind: z.literal('unusualAmount') }),
+  z.object({ kind: z.literal('newWording') }),
+  z.object({ kind: z.literal('unsure') }),
   z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
   z.object({ kind: z.literal('accountOff'), accountId: Id }),
   z.object({ kind: z.literal('incomplete'), missing: z.array(z.enum(demandedFields)) }),
@@ -126,6 +135,8 @@ export const DeskLine = z.object({
   stem: z.string(),
   lastStep: z.int(),
   proposal: Proposal.nullable(),
+  /** How likely the proposed account is right, where that is known. */
+  sureness: z.number().nullable(),
   draft: DraftCoding.nullable(),
   draftVersion: z.int(),
   /** Whether a question about it is open, or answered and not settled. */

@@ -11,7 +11,7 @@ const LIMITS: Readonly<Record<Reading, readonly number[]>> = {
   odds: [-2, -1, 0, 1, 2, 3, 4, 5, 6],
   margin: [0.2, 0.4, 0.6, 0.8, 0.9, 0.97, 0.99],
   likeness: [0.3, 0.4, 0.5, 0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 0.99],
-  shared: [3, 5, 7, 9, 11, 13, 15, 18, 22, 26, 32, 40],
+  shared: [0.2, 0.4, 0.6, 0.8, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 4],
   same: [2, 3, 4, 6, 10],
   payee: [0.5, 0.7, 0.8, 0.9, 0.95, 0.98, 0.995],
   other: [0.02, 0.05, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5],
@@ -53,6 +53,8 @@ export async function fitSureness(): Promise<string> {
   const samples = SEEDS.flatMap((seed) =>
     businesses
       .filter(({ isKeptAside }) => !isKeptAside)
+      // New and small books are to be known as well.
+      .flatMap((business) => [business, { ...business, mix: { ...business.mix, payees: 12 } }])
       .flatMap((business) => runBusiness(rowsOf(business, seed)))
       .flatMap(({ row, month, prediction }) => {
         if (!prediction || month < FIRST_MONTH || !isCounted(row)) return [];

@@ -1,5 +1,6 @@
 import type { Coding } from '../ledger/coding.ts';
 import type { DemandedField } from '../ledger/demands.ts';
+import type { Minor } from '../money/minor.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 
 /** Where an open line stands. */
@@ -14,6 +15,14 @@ export type Ground =
       readonly of: number;
       readonly accountId: string;
     }
+  /** What tells apart the accounts that look-alikes went to. */
+  | {
+      readonly kind: 'separator';
+      readonly by: 'word' | 'amount' | 'direction' | 'bankAccount';
+      readonly word?: string;
+      /** Up to this amount, whatever its sign, it is one account, and above it another. */
+      readonly limit?: Minor;
+    }
   | { readonly kind: 'prepared' }
   /** A word of the wording says what it may be. */
   | { readonly kind: 'word'; readonly word: string };
@@ -26,6 +35,10 @@ export type Doubt =
       readonly accounts: readonly { readonly accountId: string; readonly times: number }[];
     }
   | { readonly kind: 'severalTaxCodes' }
+  | { readonly kind: 'unusualAmount' }
+  /** The wording is new for this payee. */
+  | { readonly kind: 'newWording' }
+  | { readonly kind: 'unsure' }
   | { readonly kind: 'accountOff'; readonly accountId: string }
   /** The books demand more of a coding than is proposed. */
   | { readonly kind: 'incomplete'; readonly missing: readonly DemandedField[] }

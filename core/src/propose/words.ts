@@ -51,6 +51,7 @@ export type NameAccount = (accountId: string) => string;
  */
 export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'prepared') return 'The file it came in says so.';
+  if (ground.kind === 'separator') return separatorWords(ground);
   if (ground.kind === 'word') return `The wording says ${ground.word}.`;
   const account = nameAccount(ground.accountId);
   if (ground.times < ground.of) {
@@ -60,6 +61,20 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   return ground.of === 2
     ? `Both look-alikes went to ${account}.`
     : `All ${ground.of} look-alikes went to ${account}.`;
+}
+
+/** What tells accounts apart, in a sentence. */
+function separatorWords({ by, word }: Extract<Ground, { kind: 'separator' }>): string {
+  switch (by) {
+    case 'word':
+      return `What tells its accounts apart is whether it says ${word}.`;
+    case 'amount':
+      return 'What tells its accounts apart is the amount.';
+    case 'direction':
+      return 'What tells its accounts apart is whether money comes or goes.';
+    case 'bankAccount':
+      return 'What tells its accounts apart is the bank account.';
+  }
 }
 
 /** A doubt in a few words, as beside a stack. @example 'two usual accounts' */
@@ -73,6 +88,12 @@ export function doubtLabel(doubt: Doubt): string {
         : `${doubt.accounts.length} usual accounts`;
     case 'severalTaxCodes':
       return 'several tax codes used';
+    case 'unusualAmount':
+      return 'unusual amount';
+    case 'newWording':
+      return 'new wording for a known payee';
+    case 'unsure':
+      return 'not sure enough';
     case 'unknownName':
       return `${NAMES[doubt.what]} not in the books`;
     case 'accountOff':
@@ -93,6 +114,12 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Several usual accounts';
     case 'severalTaxCodes':
       return 'Several tax codes used';
+    case 'unusualAmount':
+      return 'Unusual amounts';
+    case 'newWording':
+      return 'New wordings for known payees';
+    case 'unsure':
+      return 'Not sure enough';
     case 'unknownName':
       return 'Names that are not in the books';
     case 'accountOff':
@@ -119,6 +146,12 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
         .join(', ')}.`;
     case 'severalTaxCodes':
       return 'Look-alikes on this account had different tax codes.';
+    case 'unusualAmount':
+      return 'The amount is far from those of look-alikes.';
+    case 'newWording':
+      return 'The wording is like this payee’s, but has not come so before.';
+    case 'unsure':
+      return 'What speaks for it is not enough to be sure.';
     case 'unknownName':
       return `The file names the ${NAMES[doubt.what]} “${doubt.name}”, which is not in the books.`;
     case 'accountOff':

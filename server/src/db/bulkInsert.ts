@@ -2,7 +2,15 @@ import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from './database.ts';
 
 /** The column types that `bulkInsert` sends arrays of. */
-export type ColumnType = 'uuid' | 'text' | 'date' | 'bigint' | 'integer' | 'boolean' | 'jsonb';
+export type ColumnType =
+  | 'uuid'
+  | 'text'
+  | 'date'
+  | 'bigint'
+  | 'integer'
+  | 'real'
+  | 'boolean'
+  | 'jsonb';
 
 /**
  * Inserts any number of rows with one statement, one array a column.

@@ -60,7 +60,7 @@ export interface Candidate {
   readonly cluster: Pick<Cluster, 'label' | 'examples'>;
   /** From 0 to 1, how alike the wordings are. */
   readonly likeness: number;
-  /** How much of what is telling the most alike wording shares with the line. */
+  /** How much of what is telling the most alike wording shares with the line, in words that one payee has. */
   readonly shared: number;
   /** How likely it is this one; all candidates add up to 1. */
   readonly share: number;
@@ -76,8 +76,8 @@ export interface Witness {
 /** Decided lines, found by what their wordings are made of. */
 export interface Memory {
   readonly add: (decided: Decided, line: HabitLine, features: WordingFeatures) => void;
-  readonly remove: (id: string) => void;
-  readonly has: (id: string) => boolean;
+  /** Takes a decided line out. @returns what puts it back; undefined where it is not there */
+  readonly take: (id: string) => (() => void) | undefined;
   readonly size: () => number;
   /** Whose lines it may be one of, the likeliest first. */
   readonly candidates: (features: WordingFeatures) => readonly Candidate[];
@@ -87,6 +87,8 @@ export interface Memory {
     features: WordingFeatures,
     candidate: Candidate,
   ) => readonly Witness[];
+  /** Those of some words that stand with few payees. */
+  readonly rareWords: (words: readonly string[]) => readonly string[];
   /** What tells the accounts of a candidate apart. */
   readonly separators: (candidate: Candidate) => readonly Separator[];
 }
@@ -112,6 +114,9 @@ const ABOUT_AS_ALIKE = 0.35;
 
 /** From here on, a line without a payee is taken to be of the same payee as one that is alike. */
 const SAME_PAYEE = 0.75;
+
+/** A word that stands with no more payees than this tells who it is. */
+const FEW_PAYEES = 3;
 
 const MOST_FEATURES = 12;
 const MOST_GROUPS = 160;
@@ -178,8 +183,6 @@ export function makeMemory(): Memory {
     ];
     const { words } = of;
     const made: Group = { key, words, features: own, clusters: new Map(), count: 0 };
-    groups.set(key, made);
-    for (const feature of own) feature.groups.add(made);
     return made;
   }
 
@@ -198,6 +201,42 @@ export function makeMemory(): Memory {
     if (first) return first[0];
     const [best] = find(of);
     return best && best.likeness >= SAME_PAYEE ? best.cluster : clusterOf(`·${id}`);
+  }
+
+  /** Puts an example in, at the end of its cluster or at a place. */
+  function put(example: Kept, place?: number): void {
+    learned();
+    const { group, cluster } = example;
+    kept.set(example.id, example);
+    clusters.set(cluster.label, cluster);
+    groups.set(group.key, group);
+    cluster.examples.splice(place ?? cluster.examples.length, 0, example);
+    cluster.separators = null;
+    group.count += 1;
+    raise(group.clusters, cluster, 1);
+    for (const feature of group.features) {
+      feature.groups.add(group);
+      raise(feature.clusters, cluster, 1);
+    }
+  }
+
+  /** Takes an example out. @returns where it stood in its cluster */
+  function takeOut(example: Kept): number {
+    learned();
+    const { group, cluster } = example;
+    kept.delete(example.id);
+    const place = cluster.examples.indexOf(example);
+    cluster.examples.splice(place, 1);
+    cluster.separators = null;
+    if (cluster.examples.length === 0) clusters.delete(cluster.label);
+    group.count -= 1;
+    raise(group.clusters, cluster, -1);
+    for (const feature of group.features) raise(feature.clusters, cluster, -1);
+    if (group.count === 0) {
+      groups.delete(group.key);
+      for (const feature of group.features) feature.groups.delete(group);
+    }
+    return place;
   }
 
   function find(of: WordingFeatures): readonly FoundCandidate[] {
@@ -231,13 +270,18 @@ export function makeMemory(): Memory {
       for (const cluster of group.clusters.keys()) {
         const known = likenessOf.get(cluster);
         if (!known) {
-          likenessOf.set(cluster, { best: likeness, shared, groups: new Map([[group, likeness]]) });
+          const part = shared / unseen;
+          likenessOf.set(cluster, {
+            best: likeness,
+            shared: part,
+            groups: new Map([[group, likeness]]),
+          });
           continue;
         }
         known.groups.set(group, likeness);
         if (likeness <= known.best) continue;
         known.best = likeness;
-        known.shared = shared;
+        known.shared = shared / unseen;
       }
     }
     const ranked = [...likenessOf]
@@ -255,13 +299,11 @@ export function makeMemory(): Memory {
 
   return {
     size: () => kept.size,
-    has: (id) => kept.has(id),
     add(decided, line, of) {
       const { id, payeeId } = decided;
       const cluster = payeeId ? clusterOf(payeeId) : clusterLike(id, of);
-      learned();
       const group = groupOf(of);
-      const made: Kept = {
+      put({
         ...decided,
         date: line.date,
         amount: line.amount,
@@ -271,29 +313,13 @@ export function makeMemory(): Memory {
         cluster,
         day: daysOf(line.date),
         size: Math.log(Math.abs(line.amount) + 1),
-      };
-      kept.set(id, made);
-      cluster.examples.push(made);
-      cluster.separators = null;
-      group.count += 1;
-      raise(group.clusters, cluster, 1);
-      for (const feature of group.features) raise(feature.clusters, cluster, 1);
+      });
     },
-    remove(id) {
-      const known = kept.get(id);
-      if (!known) return;
-      learned();
-      kept.delete(id);
-      const { group, cluster } = known;
-      group.count -= 1;
-      cluster.examples.splice(cluster.examples.indexOf(known), 1);
-      cluster.separators = null;
-      raise(group.clusters, cluster, -1);
-      for (const feature of group.features) raise(feature.clusters, cluster, -1);
-      if (cluster.examples.length === 0) clusters.delete(cluster.label);
-      if (group.count > 0) return;
-      groups.delete(group.key);
-      for (const feature of group.features) feature.groups.delete(group);
+    take(id) {
+      const found = kept.get(id);
+      if (!found) return undefined;
+      const place = takeOut(found);
+      return () => put(found, place);
     },
     candidates(of) {
       const key = keyOf(of);
@@ -304,6 +330,11 @@ export function makeMemory(): Memory {
       remembered.set(key, found);
       return found;
     },
+    rareWords: (words) =>
+      words.filter((word) => {
+        const count = features.get(`w${word}`)?.clusters.size ?? 0;
+        return count > 0 && count <= FEW_PAYEES;
+      }),
     separators: (candidate) => separatorsIn((candidate as FoundCandidate).cluster),
     witnesses(line, of, candidate) {
       const { cluster, alike } = candidate as FoundCandidate;
@@ -326,7 +357,7 @@ export function makeMemory(): Memory {
         });
         return { example, weight, likeness };
       });
-      return withoutOdd(found);
+      return afterChange(withoutOdd(found));
     },
   };
 }
@@ -361,6 +392,23 @@ function withoutOdd(found: readonly Witness[]): readonly Witness[] {
     const against = found.filter((other) => other !== witness && other.weight > limit).length;
     return against >= 2 ? { ...witness, weight: weight * ODD } : witness;
   });
+}
+
+/** So many of the newest in a row, on an account that had none before, are a change that lasts. */
+const LASTING = 3;
+/** What is left then of what was decided before. */
+const BEFORE_CHANGE = 0.35;
+
+/** Once the newest decisions all went to another account than any before, those before count for less. */
+function afterChange(found: readonly Witness[]): readonly Witness[] {
+  const account = found.at(-1)?.example.accountId;
+  const before = found.findLastIndex(({ example }) => example.accountId !== account);
+  const run = found.length - 1 - before;
+  const isNew = found.slice(0, before + 1).every(({ example }) => example.accountId !== account);
+  if (before < 0 || run < LASTING || !isNew) return found;
+  return found.map((witness, at) =>
+    at <= before ? { ...witness, weight: witness.weight * BEFORE_CHANGE } : witness,
+  );
 }
 
 /** The groups that share a line's rarest features. */

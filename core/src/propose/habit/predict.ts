@@ -8,6 +8,8 @@ export interface Prediction {
   readonly accounts: readonly { readonly accountId: string; readonly share: number }[];
   readonly payeeId: string | null;
   readonly taxCodeId: string | null;
+  /** Whether look-alikes on the first account had this tax code, nearly all of them. */
+  readonly isTaxClear: boolean;
   readonly signs: Signs;
   /** What tells the accounts of these look-alikes apart. */
   readonly separators: readonly Separator[];
@@ -22,7 +24,7 @@ export interface Signs {
   readonly second: number;
   /** How alike the most alike wording is, from 0 to 1. */
   readonly likeness: number;
-  /** How much of what is telling is shared with it. */
+  /** How much of what is telling is shared with it, in words that one payee has. */
   readonly shared: number;
   /** How many of the look-alikes have a wording as alike as that. */
   readonly same: number;
@@ -73,7 +75,7 @@ export function predict(
   return {
     accounts,
     payeeId: payeeOf(ofBest),
-    taxCodeId: taxOf(there.length > 0 ? there : ofBest),
+    ...taxOf(there.length > 0 ? there : ofBest),
     signs: {
       ...signsOf(line, best, ofBest, there),
       first: first.share,
@@ -168,12 +170,16 @@ function payeeOf(witnesses: readonly Witness[]): string | null {
   return witnesses.at(-1)?.example.payeeId ?? null;
 }
 
+/** A tax code that has less than this of the weight is not clear. */
+const CLEAR = 0.8;
+
 /** The tax code that weighs most. */
-function taxOf(witnesses: readonly Witness[]): string | null {
+function taxOf(witnesses: readonly Witness[]): Pick<Prediction, 'taxCodeId' | 'isTaxClear'> {
   const weights = new Map<string | null, number>();
   for (const { example, weight } of witnesses) {
     weights.set(example.taxCodeId, (weights.get(example.taxCodeId) ?? 0) + weight);
   }
   const [best] = [...weights].sort((a, b) => b[1] - a[1]);
-  return best?.[0] ?? null;
+  const total = witnesses.reduce((sum, { weight }) => sum + weight, 0);
+  return { taxCodeId: best?.[0] ?? null, isTaxClear: (best?.[1] ?? 0) >= CLEAR * total };
 }

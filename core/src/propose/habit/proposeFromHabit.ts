@@ -1,58 +1,98 @@
 import { wholeLineCoding } from '../../ledger/coding.ts';
-import type { Doubt, Proposal } from '../proposal.ts';
+import type { Doubt, Ground, Proposal } from '../proposal.ts';
+import { BLANK_BELOW, READY_FROM } from './lanes.ts';
+import type { Prediction } from './predict.ts';
+import type { Separator } from './separators.ts';
+import { oddsOf, probabilityOf } from './sureness.ts';
 
-/** How often look-alikes were decided one way. */
-export interface PastCoding {
-  readonly accountId: string;
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
-  readonly times: number;
-  /** Of them, those of at least the books' asset threshold. */
-  readonly largeTimes: number;
-  /** The number of the latest step that decided so; larger is newer. */
-  readonly lastStep: number;
-  readonly isAccountOn: boolean;
+/** What habit needs to know of the books. */
+export interface HabitBooks {
+  readonly isAccountOn: (accountId: string) => boolean;
+  /** How much the books' own record shifts all odds. */
+  readonly shift: number;
 }
 
-/** A stem decided this often, always to one account, is sure. */
-const SURE_FROM = 3;
+/** A proposal by habit, with how sure it is. */
+export interface HabitProposal {
+  readonly proposal: Proposal;
+  /** Log odds that the account is right, before the books' own record is looked at. */
+  readonly odds: number;
+  /** The probability that it is right. */
+  readonly sureness: number;
+}
+
+/** What takes away so much of the uncertainty about the account is said. */
+const TELLING = 0.6;
+/** An amount so many times another is unusual whatever else is known (natural logarithm). */
+const FAR = 2;
+const FARTHER_THAN_USUAL = 0.5;
+/** A wording less alike than this is new. */
+const NEW_WORDING = 0.6;
+/** So often seen, look-alikes are not too few. */
+const OFTEN = 3;
 
 /**
- * The proposal that past decisions on look-alikes give: the account most of them went to, with the
- * newest payee and tax code used there.
+ * The proposal that past decisions on look-alikes give, with its grounds, and with doubts where it is not
+ * sure enough or something about the line is unusual.
  *
- * @param past decisions on lines of the same stem and direction
- * @returns null where there are none
- * @example three decisions, all to Freight out: that account, without a doubt
+ * @returns null where too little speaks for any account
  */
-export function proposeFromHabit(past: readonly PastCoding[]): Proposal | null {
-  const byAccount = new Map<string, number>();
-  for (const { accountId, times } of past) {
-    byAccount.set(accountId, (byAccount.get(accountId) ?? 0) + times);
-  }
-  const accounts = [...byAccount]
-    .map(([accountId, times]) => ({ accountId, times }))
-    .sort((a, b) => b.times - a.times || (a.accountId < b.accountId ? -1 : 1));
-  const first = accounts[0];
-  if (!first) return null;
-  const there = past
-    .filter(({ accountId }) => accountId === first.accountId)
-    .sort((a, b) => b.lastStep - a.lastStep);
-  const newest = there[0];
-  if (!newest) return null;
-  const of = accounts.reduce((sum, { times }) => sum + times, 0);
+export function proposeFromHabit(
+  prediction: Prediction | null,
+  { isAccountOn, shift }: HabitBooks,
+): HabitProposal | null {
+  const [first] = prediction?.accounts ?? [];
+  if (!prediction || !first) return null;
+  const odds = oddsOf(prediction.signs);
+  const sureness = probabilityOf(odds + shift);
+  if (sureness < BLANK_BELOW) return null;
+  const { accountId } = first;
+  const { payeeId, taxCodeId, signs, separators, isTaxClear } = prediction;
+  const told = separators.find(({ gain }) => gain >= TELLING);
+  const grounds: Ground[] = [
+    { kind: 'lookAlikes', times: signs.timesFirst, of: signs.times, accountId },
+  ];
+  if (told && signs.timesFirst < signs.times) grounds.push({ kind: 'separator', ...side(told) });
   const doubts: Doubt[] = [];
-  if (accounts.length > 1) doubts.push({ kind: 'severalAccounts', accounts });
-  else if (of < SURE_FROM) doubts.push({ kind: 'seenSeldom', times: of });
-  if (new Set(there.map(({ taxCodeId }) => taxCodeId)).size > 1) {
-    doubts.push({ kind: 'severalTaxCodes' });
-  }
-  if (!newest.isAccountOn) doubts.push({ kind: 'accountOff', accountId: first.accountId });
-  return {
-    kind: 'post',
-    source: 'habit',
-    coding: wholeLineCoding(first.accountId, newest.payeeId, newest.taxCodeId),
-    grounds: [{ kind: 'lookAlikes', times: first.times, of, accountId: first.accountId }],
-    doubts,
-  };
+  if (sureness < READY_FROM) doubts.push(mainDoubt(prediction, accountId));
+  else if (signs.amountApart > FAR) doubts.push({ kind: 'unusualAmount' });
+  if (!isTaxClear) doubts.push({ kind: 'severalTaxCodes' });
+  if (!isAccountOn(accountId)) doubts.push({ kind: 'accountOff', accountId });
+  const coding = wholeLineCoding(accountId, payeeId, taxCodeId);
+  return { proposal: { kind: 'post', source: 'habit', coding, grounds, doubts }, odds, sureness };
 }
+
+/** Why a proposal is not sure, by what weighs most. */
+function mainDoubt({ signs, separators, witnesses }: Prediction, accountId: string): Doubt {
+  const counts = new Map<string, number>();
+  for (const { example } of witnesses) {
+    counts.set(example.accountId, (counts.get(example.accountId) ?? 0) + 1);
+  }
+  const isSeparated = separators.some(({ gain }) => gain >= TELLING);
+  if (counts.size > 1 && signs.second > 0.03 && !isSeparated) {
+    const accounts = [...counts]
+      .map(([id, times]) => ({ accountId: id, times }))
+      .sort((a, b) => b.times - a.times || (a.accountId < b.accountId ? -1 : 1));
+    const first = accounts.filter((each) => each.accountId === accountId);
+    const others = accounts.filter((each) => each.accountId !== accountId);
+    return { kind: 'severalAccounts', accounts: [...first, ...others] };
+  }
+  if (signs.timesFirst < OFTEN) return { kind: 'seenSeldom', times: Math.max(1, signs.timesFirst) };
+  if (signs.likeness < NEW_WORDING) return { kind: 'newWording' };
+  if (signs.amountApart > FARTHER_THAN_USUAL) return { kind: 'unusualAmount' };
+  return { kind: 'unsure' };
+}
+
+/** A separator as a ground: what it looks at, without how much it tells. */
+function side(separator: Separator): SeparatorGround {
+  switch (separator.kind) {
+    case 'word':
+      return { by: 'word', word: separator.word };
+    case 'amount':
+      return { by: 'amount', limit: separator.limit };
+    default:
+      return { by: separator.kind };
+  }
+}
+
+type SeparatorGround = Omit<Extract<Ground, { kind: 'separator' }>, 'kind'>;

@@ -28,7 +28,7 @@ export const readings = {
   fresh: ({ amountApart, likeness }) => Math.min(amountApart, 1) + (1 - likeness),
   // Two signs at once, where one means something else beside the other.
   thin: ({ shared, likeness }) =>
-    8 * Math.floor(Math.min(shared, 27.9) / 4) + Math.min(7, Math.floor((1 - likeness) * 20)),
+    8 * Math.floor(Math.min(shared, 3.49) * 2) + Math.min(7, Math.floor((1 - likeness) * 20)),
   seldom: ({ times, timesFirst, likeness }) =>
     4 * (times === timesFirst ? Math.min(times, 5) : 0) +
     Math.max(0, Math.min(3, Math.floor(likeness * 10) - 6)),

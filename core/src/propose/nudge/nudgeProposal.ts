@@ -28,6 +28,8 @@ export interface NudgePast {
   readonly times: number;
   /** Of them, those of at least the asset threshold. */
   readonly largeTimes: number;
+  /** Whether any of them was money in the same direction. */
+  readonly isSameSide: boolean;
 }
 
 /** Decided so often, look-alikes need no nudge: somebody has made up their mind. */
@@ -53,6 +55,12 @@ export function nudged(
 ): Proposal | null {
   const payeeId = proposal?.coding.payeeId ?? null;
   const accountId = proposal?.coding.parts[0]?.accountId ?? null;
+  if (proposal && accountId && isRefund(line, accountId, past, books)) {
+    if (books.isDismissed('refund', payeeId, line.stem)) return proposal;
+    // That it goes back to where the cost went is what matters; how seldom it was seen says nothing more.
+    const doubts = proposal.doubts.filter(({ kind }) => !OF_HABIT.has(kind));
+    return { ...proposal, doubts: [...doubts, { kind: 'nudge', nudge: 'refund', accountId }] };
+  }
   const said = nudgeOfWording(line);
   if (said !== null && said.kind !== 'refund' && past.times < SETTLED) {
     const towards = books.accountOfRole(nudgeRoles[said.kind]);
@@ -77,6 +85,24 @@ export function nudged(
   return { ...proposal, doubts: [...proposal.doubts, doubt] };
 }
 
+/** Doubts that money of the other direction always has. */
+const OF_HABIT: ReadonlySet<Doubt['kind']> = new Set([
+  'seenSeldom',
+  'newWording',
+  'unusualAmount',
+  'unsure',
+]);
+
+/** Money in from a payee who was only paid so far, towards where the cost went. */
+function isRefund(
+  { amount }: NudgedLine,
+  accountId: string,
+  { times, isSameSide }: NudgePast,
+  { accountType }: NudgeBooks,
+): boolean {
+  return amount > 0 && times > 0 && !isSameSide && accountType(accountId) === 'expense';
+}
+
 /** Running costs, income and nothing at all are where such lines are coded by mistake. */
 function isPlain(accountId: string | null, books: NudgeBooks): boolean {
   const type = accountId === null ? null : books.accountType(accountId);
@@ -90,22 +116,4 @@ function isLargePurchase(
 ): boolean {
   if (assetThreshold === null || amount > -assetThreshold || accountId === null) return false;
   return accountType(accountId) === 'expense';
-}
-
-/**
- * The proposal for money in from a payee who was only paid so far: back to where the cost went, with its
- * tax, and the doubt that it looks like a refund.
- *
- * @param fromCosts what is proposed for money out on look-alikes
- */
-export function refundProposal(
-  line: NudgedLine,
-  fromCosts: Proposal,
-  books: NudgeBooks,
-): Proposal | null {
-  const [part] = fromCosts.coding.parts;
-  if (!part || books.isDismissed('refund', fromCosts.coding.payeeId, line.stem)) return null;
-  if (books.accountType(part.accountId) !== 'expense') return null;
-  const doubt: Doubt = { kind: 'nudge', nudge: 'refund', accountId: part.accountId };
-  return { ...fromCosts, doubts: [...fromCosts.doubts, doubt] };
 }

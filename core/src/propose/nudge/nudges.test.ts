@@ -1,11 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { AccountType } from '../../ledger/buildLegs.ts';
-import { wholeLineCoding } from '../../ledger/coding.ts';
-import type { PastCoding } from '../habit/proposeFromHabit.ts';
-import { laneOf } from '../proposal.ts';
+import { habitLine, memoryOf, type Past, predicted, times } from '../../testing/decided.ts';
+import { laneOf, type Proposal } from '../proposal.ts';
 import { type ProposalBooks, proposeFor } from '../proposeFor.ts';
 import { doubtLabel, doubtWords } from '../words.ts';
-import type { NudgedLine } from './nudgeProposal.ts';
 import { nudgeOfWording } from './nudges.ts';
 
 const TYPES: Readonly<Record<string, AccountType>> = {
@@ -16,34 +14,34 @@ const TYPES: Readonly<Record<string, AccountType>> = {
 const books: ProposalBooks = {
   assetThreshold: 80_000,
   demands: {},
+  shift: 0,
+  isAccountOn: () => true,
   accountOfRole: (role) => role,
   accountType: (id) => TYPES[id] ?? 'asset',
   isDismissed: () => false,
 };
 
-function line(description: string, amount: number, change: Partial<NudgedLine> = {}): NudgedLine {
-  const facts = { reference: null, type: null, category: null, stem: description };
-  return { description, amount, ...facts, ...change };
-}
+const facts = (description: string) => ({
+  description,
+  reference: null,
+  type: null,
+  category: null,
+});
 
-function past(accountId: string, times: number, largeTimes = 0): PastCoding {
-  return {
-    accountId,
-    payeeId: 'payee',
-    taxCodeId: '20',
-    times,
-    largeTimes,
-    lastStep: 1,
-    isAccountOn: true,
-  };
-}
-
-const propose = (
-  of: NudgedLine,
-  own: readonly PastCoding[] = [],
-  other: readonly PastCoding[] = [],
+/** What is proposed for a line after others were decided. */
+function propose(
+  description: string,
+  amount: number,
+  past: readonly Past[] = [],
   withBooks = books,
-) => proposeFor(of, { past: own, pastOfOther: other, fromFile: null }, withBooks);
+): Proposal | null {
+  const line = { ...habitLine(description, amount), ...facts(description), stem: description };
+  const prediction = predicted(memoryOf(past), line);
+  return proposeFor(line, { prediction, fromFile: null }, withBooks)?.proposal ?? null;
+}
+
+const PENHALLOW = 'PENHALLOW CLAY SUPPLIES';
+const clay = (amount: number): Past => [PENHALLOW, amount, 'clay'];
 
 describe('what a wording says a line is', () => {
   it.each([
@@ -54,22 +52,22 @@ describe('what a wording says a line is', () => {
     ['THISTLEDOWN FESTIVAL STALL DEPOSIT', 'deposit'],
     ['FT M OAKES DRAWINGS', 'owner'],
   ])('%s: %s', (description, kind) => {
-    expect(nudgeOfWording(line(description, -5_000))?.kind).toBe(kind);
+    expect(nudgeOfWording(facts(description))?.kind).toBe(kind);
   });
 
   it('is nothing where a word only holds another', () => {
-    expect(nudgeOfWording(line('TAXI GARRAN DEPOSITORY ATMOS', -5_000))).toBeNull();
+    expect(nudgeOfWording(facts('TAXI GARRAN DEPOSITORY ATMOS'))).toBeNull();
   });
 
   it('is cash by the category of the merchant or the type of the line', () => {
-    expect(nudgeOfWording(line('WICK & ALDER 4', -5_000, { category: '6011' }))?.kind).toBe('cash');
-    expect(nudgeOfWording(line('WICK & ALDER 4', -5_000, { type: 'ATM' }))?.kind).toBe('cash');
+    expect(nudgeOfWording({ ...facts('WICK & ALDER 4'), category: '6011' })?.kind).toBe('cash');
+    expect(nudgeOfWording({ ...facts('WICK & ALDER 4'), type: 'ATM' })?.kind).toBe('cash');
   });
 });
 
 describe('a nudge', () => {
   it('proposes the account for a line that nothing else is known of, in Check', () => {
-    const proposal = propose(line('DD LOAN 88-204', -41_000));
+    const proposal = propose('DD LOAN 88-204', -41_000);
     expect(proposal).toMatchObject({
       source: 'starter',
       grounds: [{ kind: 'word', word: 'LOAN' }],
@@ -82,50 +80,56 @@ describe('a nudge', () => {
   });
 
   it('doubts a running cost, until look-alikes have settled it', () => {
-    expect(propose(line('LOAN 88-204', -41_000), [past('clay', 2)])?.doubts).toContainEqual({
+    const past = (count: number, account: string) =>
+      times(count, ['KESTREL LOAN DESK', -41_000, account]);
+    expect(propose('KESTREL LOAN DESK', -41_000, past(2, 'clay'))?.doubts).toContainEqual({
       kind: 'nudge',
       nudge: 'loan',
       accountId: 'loans',
     });
-    expect(laneOf(propose(line('LOAN 88-204', -41_000), [past('clay', 3)]))).toBe('ready');
-    expect(laneOf(propose(line('LOAN 88-204', -41_000), [past('loans', 3)]))).toBe('ready');
+    const isNudged = (proposal: Proposal | null) =>
+      proposal?.doubts.some(({ kind }) => kind === 'nudge');
+    expect(isNudged(propose('KESTREL LOAN DESK', -41_000, past(5, 'clay')))).toBe(false);
+    expect(isNudged(propose('KESTREL LOAN DESK', -41_000, past(2, 'loans')))).toBe(false);
   });
 
   it('points to fixed assets above the threshold only, and not where such amounts are usual', () => {
-    const wheel = (amount: number, large: number) =>
-      propose(line('KESTREL WHEELWORKS', amount), [past('clay', 5, large)]);
-    expect(laneOf(wheel(-79_999, 0))).toBe('ready');
-    expect(wheel(-80_000, 1)?.doubts).toEqual([
-      { kind: 'nudge', nudge: 'fixedAsset', accountId: 'fixedAssets' },
-    ]);
-    expect(laneOf(wheel(-80_000, 2))).toBe('ready');
-    const unbothered = { ...books, assetThreshold: null };
-    expect(laneOf(propose(line('WHEEL', -900_000), [past('clay', 5)], [], unbothered))).toBe(
-      'ready',
-    );
+    const isNudged = (amount: number, past: readonly Past[], withBooks = books) =>
+      propose(PENHALLOW, amount, past, withBooks)?.doubts.some(
+        (doubt) => doubt.kind === 'nudge' && doubt.nudge === 'fixedAsset',
+      );
+    const usual = times(6, clay(-70_000));
+    expect(isNudged(-79_999, usual)).toBe(false);
+    expect(isNudged(-80_000, usual)).toBe(true);
+    expect(isNudged(-80_000, [...usual, clay(-90_000), clay(-85_000)])).toBe(false);
+    expect(isNudged(-80_000, usual, { ...books, assetThreshold: null })).toBe(false);
   });
 
   it('takes money back from a supplier to where the cost went, with its tax', () => {
-    const refund = propose(line('PENHALLOW CLAY', 4_800), [], [past('clay', 9)]);
-    expect(refund?.coding).toEqual(wholeLineCoding('clay', 'payee', '20'));
+    const refund = propose(PENHALLOW, 4_800, times(6, clay(-4_800)));
+    expect(refund?.coding).toMatchObject({
+      payeeId: 'PENHALLOW CLAY',
+      parts: [{ accountId: 'clay', taxCodeId: '20' }],
+    });
     expect(refund?.doubts).toEqual([{ kind: 'nudge', nudge: 'refund', accountId: 'clay' }]);
-    expect(propose(line('A CUSTOMER', -4_800), [], [past('sales', 9)])).toBeNull();
+    const sold = times(6, ['NETTLE AND THREAD', 4_800, 'sales']);
+    const sale = propose('NETTLE AND THREAD', 4_800, sold);
+    expect(sale?.doubts.filter(({ kind }) => kind === 'nudge')).toEqual([]);
   });
 
   it('is not given any more once it was dismissed', () => {
     const content = { ...books, isDismissed: () => true };
-    expect(propose(line('DD LOAN 88-204', -41_000), [], [], content)).toBeNull();
-    expect(propose(line('PENHALLOW', 4_800), [], [past('clay', 9)], content)).toBeNull();
-    expect(laneOf(propose(line('WHEEL', -90_000), [past('clay', 5)], [], content))).toBe('ready');
+    expect(propose('DD LOAN 88-204', -41_000, [], content)).toBeNull();
+    const large = propose(PENHALLOW, -90_000, times(6, clay(-70_000)), content);
+    expect(large?.doubts.filter(({ kind }) => kind === 'nudge')).toEqual([]);
   });
 });
 
 describe('a proposal that lacks what the books demand', () => {
   it('waits in Check and says what is missing', () => {
     const demanding = { ...books, demands: { expense: ['jobId', 'payeeId'] as const } };
-    const proposal = propose(line('PENHALLOW CLAY', -4_800), [past('clay', 9)], [], demanding);
-    expect(proposal?.doubts).toEqual([{ kind: 'incomplete', missing: ['jobId'] }]);
-    const [doubt] = proposal?.doubts ?? [];
-    expect(doubt && doubtLabel(doubt)).toBe('a job missing');
+    const proposal = propose(PENHALLOW, -4_800, times(6, clay(-4_800)), demanding);
+    expect(proposal?.doubts).toContainEqual({ kind: 'incomplete', missing: ['jobId'] });
+    expect(doubtLabel({ kind: 'incomplete', missing: ['jobId'] })).toBe('a job missing');
   });
 });

@@ -10,6 +10,7 @@ import {
   jsonb,
   pgTable,
   primaryKey,
+  real,
   text,
   uniqueIndex,
   uuid,
@@ -106,6 +107,9 @@ export const decisions = pgTable(
     /** What proposed the coding, and whether it was left unchanged. */
     proposedBy: text('proposed_by', { enum: ['habit', 'file', 'starter'] }),
     isKept: boolean('is_kept').notNull().default(false),
+    /** With what log odds a habit proposed the account, and whether that was left. */
+    odds: real(),
+    isAccountKept: boolean('is_account_kept').notNull().default(false),
     /** How it was posted: alone, as a stack, or unread in a sweep. */
     way: text({ enum: ['line', 'stack', 'sweep', 'suspense'] }),
     step: bigint({ mode: 'number' }).notNull(),

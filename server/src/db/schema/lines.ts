@@ -12,6 +12,7 @@ import {
   jsonb,
   pgTable,
   primaryKey,
+  real,
   text,
   timestamp,
   uuid,
@@ -290,6 +291,10 @@ export const proposals = pgTable(
     digest: bigint({ mode: 'bigint' }).notNull(),
     /** The account of its first part. */
     accountId: uuid('account_id'),
+    /** By habit: log odds that the account is right, before the books' own record shifts them. */
+    odds: real(),
+    /** The probability that it is right. */
+    sureness: real(),
   },
   (table) => [
     index('proposals_digest').on(table.booksId, table.digest),

@@ -5,6 +5,7 @@ import { assignableRoles } from '@zubrell/core/ledger/starterBooks';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
+import { forgetHabits } from '../habits/booksMemory.ts';
 import { renewAll, renewSoon } from '../lines/proposals.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 
@@ -201,6 +202,7 @@ export async function setThing(
           where books_id = ${booksId} and id = ${thingId}`,
     );
     if (before.mergedInto === after.mergedInto) return;
+    forgetHabits(booksId);
     await renewWhere(tx, booksId, sql`d.coding ->> 'payeeId' = ${thingId}`);
   } else {
     await tx.execute(

@@ -19,7 +19,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Services } from '../../services.ts';
 import { insertOpening } from '../books/openingBalance.ts';
 import { countLines } from '../lines/postLines.ts';
-import { renewProposals } from '../lines/proposals.ts';
+import { renewSoon } from '../lines/proposals.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { type Placed, placedStems, placeIncoming } from './placeIncoming.ts';
 
@@ -122,7 +122,7 @@ export async function placeBatch(
     statement.dayBalances.map((day) => ({ books_id: booksId, batch_id: batchId, ...day })),
   );
   if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
-  await renewProposals(tx, booksId, await placedStems(tx, booksId));
+  await renewSoon(tx, booksId, await placedStems(tx, booksId));
   const { newCount, lineCount } = placed;
   const came =
     newCount === lineCount ? countLines(newCount) : `${newCount} new of ${countLines(lineCount)}`;

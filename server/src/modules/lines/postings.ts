@@ -141,6 +141,8 @@ export async function insertPostings(
       coding: 'jsonb',
       proposed_by: 'text',
       is_kept: 'boolean',
+      odds: 'real',
+      is_account_kept: 'boolean',
       way: 'text',
       step: 'bigint',
     },
@@ -153,6 +155,9 @@ export async function insertPostings(
         coding,
         proposed_by: proposal?.source ?? null,
         is_kept: proposal !== null && isKept(proposal.coding, coding),
+        odds: line.odds,
+        is_account_kept:
+          proposal !== null && proposal.coding.parts[0]?.accountId === coding.parts[0]?.accountId,
         way,
         step,
       };

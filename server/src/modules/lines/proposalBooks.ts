@@ -6,7 +6,11 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** What proposals depend on, of these books. */
-export async function proposalBooks(tx: Tx, booksId: string): Promise<ProposalBooks> {
+export async function proposalBooks(
+  tx: Tx,
+  booksId: string,
+  shift: number,
+): Promise<ProposalBooks> {
   const [books] = await rowsOf<{ assetThreshold: number | null; demands: Demands }>(
     tx,
     sql`select asset_threshold as "assetThreshold", demands from books where id = ${booksId}`,
@@ -26,6 +30,9 @@ export async function proposalBooks(tx: Tx, booksId: string): Promise<ProposalBo
   return {
     assetThreshold: books?.assetThreshold ?? null,
     demands: books?.demands ?? {},
+    shift,
+    // Only those that are switched on were read.
+    isAccountOn: (id) => types.has(id),
     accountOfRole: (role) => roles.get(role) ?? null,
     accountType: (id) => types.get(id) ?? null,
     isDismissed: (nudge, payeeId, stem) =>

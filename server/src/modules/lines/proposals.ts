@@ -1,31 +1,28 @@
-import type { PastCoding } from '@zubrell/core/propose/habit/proposeFromHabit';
+import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
+import { predict } from '@zubrell/core/propose/habit/predict';
 import type { NudgedLine } from '@zubrell/core/propose/nudge/nudgeProposal';
 import { laneOf, type Proposal } from '@zubrell/core/propose/proposal';
-import { type Knowledge, proposeFor } from '@zubrell/core/propose/proposeFor';
+import { type Knowledge, proposeFor, type SureProposal } from '@zubrell/core/propose/proposeFor';
 import type { FileCoding } from '@zubrell/core/propose/proposeFromFile';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
+import { habitsOf } from '../habits/booksMemory.ts';
 import { isOpenLine } from './lineState.ts';
 import { proposalBooks } from './proposalBooks.ts';
 
-interface PastRow extends PastCoding {
-  readonly stem: string;
-  readonly isOut: boolean;
-}
-
-interface OpenRow extends NudgedLine {
+interface OpenRow extends NudgedLine, HabitLine {
   readonly id: string;
   /** Names the prepared coding that it came with. */
   readonly prepared: string | null;
 }
 
-/** So many lines are proposed for at a time, so that memory stays bounded. */
-const LINES_AT_ONCE = 20_000;
+/** So many lines are proposed for at a time, so that memory stays bounded and others get their turn. */
+const LINES_AT_ONCE = 2_000;
 
 /**
- * Computes the proposals of all open lines with these stems anew, from what was decided on their
- * look-alikes. A line's proposal depends on nothing else yet.
+ * Computes the proposals of all open lines with these stems anew, from what was decided on lines that are
+ * alike.
  */
 export async function renewProposals(
   tx: Tx,
@@ -42,7 +39,8 @@ export async function renewProposals(
   // What is written below the cursor does not see: it reads as things stood when it was opened.
   await tx.execute(
     sql`declare open_lines no scroll cursor for
-        select l.id, l.stem, l.amount, l.description, l.reference, l.type, l.category,
+        select l.id, l.stem, l.date, l.amount, l.description, l.reference, l.payee, l.type,
+          l.category, l.bank_account_id as "bankAccountId",
           l.prepared::text || coalesce(l.payee, '') as prepared
         from lines l
         where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and ${isOpenLine}`,
@@ -56,58 +54,24 @@ export async function renewProposals(
 }
 
 type StemParam = ReturnType<typeof sql.param>;
-type Propose = (line: OpenRow) => Proposal | null;
+type Propose = (lines: readonly OpenRow[]) => readonly (SureProposal | null)[];
 
 /** What proposes for lines of these stems, with all that is known of them. */
 async function proposing(tx: Tx, booksId: string, stems: StemParam): Promise<Propose> {
-  const past = await pastCodings(tx, booksId, stems);
   const prepared = await preparedCodings(tx, booksId, stems);
-  const books = await proposalBooks(tx, booksId);
-  const of = (line: OpenRow, isOut: boolean) => past.get(`${isOut}|${line.stem}`) ?? [];
-  return (line) => {
-    const isOut = line.amount < 0;
-    const knowledge: Knowledge = {
-      past: of(line, isOut),
-      pastOfOther: of(line, !isOut),
-      fromFile: (line.prepared !== null && prepared.get(line.prepared)) || null,
-    };
-    return proposeFor(line, knowledge, books);
-  };
-}
-
-/** What was decided on lines of these stems, by direction and stem. */
-async function pastCodings(
-  tx: Tx,
-  booksId: string,
-  stems: StemParam,
-): Promise<ReadonlyMap<string, PastRow[]>> {
-  const rows = await rowsOf<PastRow>(
-    tx,
-    sql`select l.stem, l.amount < 0 as "isOut", part ->> 'accountId' as "accountId",
-          coalesce(y.merged_into::text, d.coding ->> 'payeeId') as "payeeId",
-          part ->> 'taxCodeId' as "taxCodeId", count(*)::int as times,
-          (count(*) filter (where abs(l.amount) >= k.asset_threshold))::int as "largeTimes",
-          max(d.step) as "lastStep", bool_and(a.is_on) as "isAccountOn"
-        from lines l
-        join books k on k.id = l.books_id
-        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        cross join lateral (select d.coding -> 'parts' -> 0 as part) first_part
-        join accounts a on a.books_id = l.books_id and a.id = (part ->> 'accountId')::uuid
-        left join payees y on y.books_id = l.books_id and y.id = (d.coding ->> 'payeeId')::uuid
-        where l.books_id = ${booksId} and l.stem = any(${stems}::text[]) and d.kind = 'posted'
-          and jsonb_array_length(d.coding -> 'parts') = 1
-          and a.role is distinct from 'suspense'
-        group by 1, 2, 3, 4, 5`,
-  );
-  const byStem = new Map<string, PastRow[]>();
-  for (const row of rows) {
-    const key = `${row.isOut}|${row.stem}`;
-    const there = byStem.get(key);
-    if (there) there.push(row);
-    else byStem.set(key, [row]);
-  }
-  return byStem;
+  const { ask, shift } = await habitsOf(tx, booksId);
+  const books = await proposalBooks(tx, booksId, shift);
+  return (lines) =>
+    ask((memory) =>
+      lines.map((line) => {
+        const features = wordingFeatures(textOf(line));
+        const knowledge: Knowledge = {
+          prediction: predict(memory, line, features),
+          fromFile: (line.prepared !== null && prepared.get(line.prepared)) || null,
+        };
+        return proposeFor(line, knowledge, books);
+      }),
+    );
 }
 
 /** What prepared files say of open lines with these stems, as far as it names accounts of the books. */
@@ -142,16 +106,17 @@ async function putProposals(
   lines: readonly OpenRow[],
   propose: Propose,
 ): Promise<void> {
-  const made: { readonly lineId: string; readonly number: number }[] = [];
+  const made: (SureProposal & { readonly lineId: string; readonly number: number })[] = [];
   // Many lines are proposed for alike: each proposal goes to the database once.
   const distinct = new Map<string, { readonly number: number; readonly proposal: Proposal }>();
-  for (const line of lines) {
-    const proposal = propose(line);
-    if (proposal === null) continue;
+  for (const [at, proposed] of propose(lines).entries()) {
+    const line = lines[at];
+    if (!line || proposed === null) continue;
+    const { proposal } = proposed;
     const text = JSON.stringify(proposal);
     const said = distinct.get(text) ?? { number: distinct.size + 1, proposal };
     distinct.set(text, said);
-    made.push({ lineId: line.id, number: said.number });
+    made.push({ ...proposed, lineId: line.id, number: said.number });
   }
   const said = [...distinct].map(([text, { proposal }]) => ({
     text,
@@ -160,9 +125,12 @@ async function putProposals(
   }));
   await tx.execute(
     sql`with wanted as (
-          select line_id, said.* from unnest(
+          select line_id, w.odds, w.sureness, said.* from unnest(
             ${sql.param(made.map(({ lineId }) => lineId))}::uuid[],
-            ${sql.param(made.map(({ number }) => number))}::int[]) as w (line_id, no)
+            ${sql.param(made.map(({ number }) => number))}::int[],
+            ${sql.param(made.map(({ odds }) => odds))}::real[],
+            ${sql.param(made.map(({ sureness }) => sureness))}::real[])
+            as w (line_id, no, odds, sureness)
           join unnest(
             ${sql.param(said.map(({ lane }) => lane))}::text[],
             ${sql.param(said.map(({ text }) => text))}::text[],
@@ -173,13 +141,15 @@ async function putProposals(
           where p.books_id = ${booksId}
             and p.line_id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
             and not exists (select from wanted where wanted.line_id = p.line_id))
-        insert into proposals (books_id, line_id, lane, proposal, digest, account_id)
+        insert into proposals (books_id, line_id, lane, proposal, digest, account_id, odds, sureness)
         select ${booksId}::uuid, line_id, lane, proposal::jsonb, hashtextextended(proposal, 0),
-          account_id
+          account_id, odds, sureness
         from wanted
         on conflict (books_id, line_id) do update set lane = excluded.lane,
-          proposal = excluded.proposal, digest = excluded.digest, account_id = excluded.account_id
-        where proposals.digest <> excluded.digest`,
+          proposal = excluded.proposal, digest = excluded.digest, account_id = excluded.account_id,
+          odds = excluded.odds, sureness = excluded.sureness
+        where proposals.digest <> excluded.digest
+          or abs(coalesce(proposals.sureness, 0) - coalesce(excluded.sureness, 0)) > 0.005`,
   );
 }
 
@@ -194,7 +164,7 @@ const AT_ONCE = 2_000;
 
 /** Computes the proposals of open lines with these stems anew: now where they are few, else in a job. */
 export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[]): Promise<void> {
-  const wanted = [...new Set(stems)];
+  const wanted = await reachedStems(tx, booksId, stems);
   const reached = await rowsOf(
     tx,
     sql`select from lines l
@@ -207,6 +177,29 @@ export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[
   }
   const job: RenewProposalsJob = { booksId, stems: wanted };
   await queueJob(tx, 'renewProposals', job);
+}
+
+/** So many words are looked for in other stems. */
+const MOST_WORDS = 12;
+
+/** These stems, and those of open lines that share a word with them which few payees have. */
+async function reachedStems(
+  tx: Tx,
+  booksId: string,
+  stems: readonly string[],
+): Promise<readonly string[]> {
+  const words = new Set(stems.flatMap((stem) => stem.split(' ')));
+  if (words.size > 50 * MOST_WORDS) return [...new Set(stems)];
+  const { ask } = await habitsOf(tx, booksId);
+  const telling = ask((memory) => memory.rareWords([...words])).slice(0, MOST_WORDS);
+  if (telling.length === 0) return [...new Set(stems)];
+  const others = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct l.stem from lines l
+        where l.books_id = ${booksId} and ${isOpenLine}
+          and string_to_array(l.stem, ' ') && ${sql.param(telling)}::text[]`,
+  );
+  return [...new Set([...stems, ...others.map(({ stem }) => stem)])];
 }
 
 /** Computes the proposals of all open lines anew: something changed that all of them depend on. */

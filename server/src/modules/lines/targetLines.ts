@@ -22,6 +22,8 @@ export interface TargetLine {
   readonly proposal: unknown;
   /** Proposals with the same digest say the same. */
   readonly digest: string | null;
+  /** By habit: log odds that the proposed account is right. */
+  readonly odds: number | null;
   readonly twiceOf: string | null;
 }
 
@@ -94,7 +96,7 @@ export async function targetLines(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.account_id as "ledgerAccountId", p.proposal,
-          p.digest::text as digest, l.twice_of as "twiceOf", d.kind as "decisionKind",
+          p.digest::text as digest, p.odds, l.twice_of as "twiceOf", d.kind as "decisionKind",
           greatest(b.closed_to, k.lock_date) as closed
         from lines l
         join books k on k.id = l.books_id

@@ -59,6 +59,7 @@ function line(id: string, change: Partial<DeskLine> = {}): DeskLine {
     stem: 'TIDEMARK FRT',
     lastStep: 1,
     proposal: null,
+    sureness: null,
     draft: null,
     draftVersion: 0,
     asked: null,

@@ -1,0 +1,206 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { habitLine, memoryOf, type Past, predicted, times } from '../../testing/decided.ts';
+import { doubtLabel, groundWords } from '../words.ts';
+import { evaluate, type PastLine, replay } from './evaluate.ts';
+import { textOf, wordingFeatures } from './features.ts';
+import { type HabitProposal, proposeFromHabit } from './proposeFromHabit.ts';
+import { ownShift, probabilityOf } from './sureness.ts';
+
+const OTHERS: readonly Past[] = [
+  ['CRD PUR COBBLE CAFE 4 GARRAN', -480, 'meals'],
+  ['CRD PUR STAGWELL FUEL 20311 GARRAN', -5_100, 'travel'],
+  ['CRD PUR PARCEL LOCKER 18 LYNMO', -990, 'parcels'],
+  ['DD ORRIN MOBILE 4471882', -2_900, 'phone'],
+  ['CRD PUR HARROW TOOLS 88 LYNMO', -8_400, 'repairs'],
+];
+const FREIGHT: Past = ['CRD PUR TIDEMARK FREIGHT 20318 GARRAN', -4_850, 'freight'];
+const books = { isAccountOn: () => true, shift: 0 };
+
+function accountOf(past: readonly Past[], description: string, amount = -4_850) {
+  return predicted(memoryOf(past), habitLine(description, amount))?.accounts[0]?.accountId;
+}
+
+function habitOf(past: readonly Past[], description: string, amount: number): HabitProposal | null {
+  return proposeFromHabit(predicted(memoryOf(past), habitLine(description, amount)), books);
+}
+
+describe('look-alikes', () => {
+  it.each([
+    ['another terminal and town', 'CRD PUR TIDEMARK FREIGHT 99122 LYNMO'],
+    ['another prefix', 'POS TIDEMARK FREIGHT 12.03.'],
+    ['cut off', 'CRD PUR TIDEMARK FREI'],
+    ['without its space', 'CRD PUR TIDEMARKFREIGHT 20318'],
+    ['misspelt', 'CRD PUR TIDEMRK FREIGHT 20318'],
+    ['in lower case with other spacing', 'tidemark   freight, garran'],
+    ['turned round', 'FREIGHT TIDEMARK'],
+  ])('are found with %s', (_how, description) => {
+    expect(accountOf([...OTHERS, ...times(5, FREIGHT)], description)).toBe('freight');
+  });
+
+  it('are found with the name moved into the reference', () => {
+    const reference = 'TIDEMARK FREIGHT EREF AB1234567';
+    const line = habitLine('CARD PAYMENT', -4_850, { reference });
+    const found = predicted(memoryOf([...OTHERS, ...times(5, FREIGHT)]), line);
+    expect(found?.accounts[0]?.accountId).toBe('freight');
+  });
+
+  it('are kept apart from payees that share a leading word', () => {
+    const past = [
+      ...OTHERS,
+      ...times(4, ['HARROW TABLE SHOP 1', 52_000, 'sales']),
+      ...times(4, ['HARROW TOOLS 5', -8_400, 'repairs']),
+    ];
+    expect(accountOf(past, 'HARROW TABLE SHOP 77', 61_000)).toBe('sales');
+    expect(accountOf(past, 'HARROW TOOLS 12', -7_900)).toBe('repairs');
+  });
+});
+
+describe('what tells accounts of one payee apart', () => {
+  const both = (first: Past, second: Past): Past[] => [
+    ...OTHERS,
+    ...Array.from({ length: 6 }, () => [first, second]).flat(),
+  ];
+
+  it('is a word', () => {
+    const past = both(
+      ['TIDEMARK FREIGHT 20318', -4_850, 'freight'],
+      ['TIDEMARK FREIGHT IMPORT 311', -4_900, 'clay'],
+    );
+    const found = habitOf(past, 'TIDEMARK FREIGHT IMPORT 9', -4_850);
+    expect(found?.proposal.coding.parts[0]?.accountId).toBe('clay');
+    const grounds = found?.proposal.grounds.map((ground) => groundWords(ground, (id) => id));
+    expect(grounds).toEqual([
+      '6 of 12 look-alikes went to clay.',
+      'What tells its accounts apart is whether it says IMPORT.',
+    ]);
+  });
+
+  it('is the amount, the direction or the bank account', () => {
+    const byAmount = both(
+      ['BRINDLE FOODS 1', -1_500, 'meals'],
+      ['BRINDLE FOODS 2', -30_000, 'stock'],
+    );
+    expect(accountOf(byAmount, 'BRINDLE FOODS 9', -27_000)).toBe('stock');
+    expect(accountOf(byAmount, 'BRINDLE FOODS 9', -1_800)).toBe('meals');
+    const bySide = both(['KESTREL POOL 1', -4_000, 'rent'], ['KESTREL POOL 2', 4_000, 'sales']);
+    expect(accountOf(bySide, 'KESTREL POOL 3', 4_100)).toBe('sales');
+    const card = { bankAccountId: 'card' };
+    const byBank = both(['LOAMDESK 1', -1_800, 'software'], ['LOAMDESK 2', -1_800, 'own', card]);
+    const line = habitLine('LOAMDESK 3', -1_800, card);
+    expect(predicted(memoryOf(byBank), line)?.accounts[0]?.accountId).toBe('own');
+  });
+
+  it('is not made up where nothing does: then there are several usual accounts', () => {
+    const meals: Past = ['BRINDLE FOODS', -4_800, 'meals'];
+    const past = both(meals, ['BRINDLE FOODS', -4_800, 'drawings']);
+    const [doubt] = habitOf(past, 'BRINDLE FOODS', -4_800)?.proposal.doubts ?? [];
+    expect(doubt && doubtLabel(doubt)).toBe('two usual accounts');
+  });
+});
+
+describe('what is newer', () => {
+  it('weighs more, but one odd decision does not outvote many', () => {
+    const usual = times(12, FREIGHT);
+    const odd: Past = ['CRD PUR TIDEMARK FREIGHT 20318 GARRAN', -4_850, 'clay'];
+    expect(accountOf([...OTHERS, ...usual, odd], 'TIDEMARK FREIGHT 2')).toBe('freight');
+    expect(accountOf([...OTHERS, ...usual, ...times(4, odd)], 'TIDEMARK FREIGHT 2')).toBe('clay');
+  });
+});
+
+describe('sureness', () => {
+  it('grows with the times seen, and is not there for what is new', () => {
+    const seen = (count: number) =>
+      habitOf([...OTHERS, ...times(count, FREIGHT)], 'TIDEMARK FREIGHT 2', -4_850)?.sureness ?? 0;
+    expect(seen(8)).toBeGreaterThan(seen(1));
+    expect(seen(8)).toBeGreaterThan(0.95);
+    expect(habitOf(OTHERS, 'QUAYSIDE MOORING', -9_000)?.sureness ?? 0).toBeLessThan(0.5);
+  });
+
+  it('says why it is not sure', () => {
+    const once: Past = ['QUILLON LETTINGS', -9_000, 'rent'];
+    const found = habitOf([...OTHERS, once], 'QUILLON LETTINGS', -2_000);
+    expect(found?.proposal.doubts.map(doubtLabel)).toEqual(['seen only once']);
+    const line = habitLine('TIDEMARK FREIGHT', -4_850);
+    const sure = predicted(memoryOf([...OTHERS, ...times(8, FREIGHT)]), line);
+    const off = proposeFromHabit(sure, { ...books, isAccountOn: () => false });
+    const doubt = { kind: 'accountOff', accountId: 'freight' };
+    expect(off?.proposal.doubts).toContainEqual(doubt);
+  });
+
+  it('is shifted by the books’ own record, carefully', () => {
+    const record = (right: number, wrong: number) => [
+      ...Array.from({ length: right }, () => ({ odds: 3, isRight: true })),
+      ...Array.from({ length: wrong }, () => ({ odds: 3, isRight: false })),
+    ];
+    expect(ownShift([])).toBe(0);
+    const shifted = probabilityOf(3 + ownShift(record(320, 80)));
+    expect(shifted).toBeGreaterThan(0.79);
+    expect(shifted).toBeLessThan(0.83);
+    expect(Math.abs(ownShift(record(3, 1)))).toBeLessThan(0.2);
+  });
+});
+
+describe('a memory', () => {
+  it('is as it was when what it learned is taken out, and again when it is put back', () => {
+    const wordings = ['TIDEMARK FREIGHT 1', 'COBBLE CAFE 2', 'BRINDLE FOODS GARRAN', 'LOAN DESK'];
+    const learned = fc.record({
+      at: fc.nat(3),
+      amount: fc.integer({ min: -9_000, max: -100 }),
+      accountId: fc.constantFrom('a', 'b'),
+      payeeId: fc.constantFrom('TIDEMARK FREIGHT', 'COBBLE CAFE', 'somebody', null),
+    });
+    fc.assert(
+      fc.property(fc.array(learned, { minLength: 1, maxLength: 12 }), fc.nat(3), (more, asked) => {
+        const memory = memoryOf([...OTHERS, ...times(5, FREIGHT)]);
+        const line = habitLine(wordings[asked] ?? '', -4_000);
+        const answer = () =>
+          predicted(memory, line)?.accounts.map(
+            ({ accountId, share }) => `${accountId} ${share.toFixed(9)}`,
+          );
+        const before = answer();
+        more.forEach(({ at, amount, accountId, payeeId }, place) => {
+          const each = habitLine(wordings[at] ?? '', amount);
+          const decided = { id: `new${place}`, accountId, payeeId, taxCodeId: null, weight: 1 };
+          memory.add(decided, each, wordingFeatures(textOf(each)));
+        });
+        const after = answer();
+        const putBack = more.map((_, place) => memory.take(`new${place}`));
+        expect(answer()).toEqual(before);
+        for (const put of putBack.reverse()) put?.();
+        expect(answer()).toEqual(after);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('says nothing while it is empty', () => {
+    expect(predicted(memoryOf([]), habitLine('TIDEMARK FREIGHT', -1))).toBeNull();
+  });
+});
+
+describe('the past, evaluated', () => {
+  const past = (month: number, accountId: string | null): PastLine => ({
+    ...habitLine(`CRD PUR TIDEMARK FREIGHT ${month}311`, -4_850, { date: `2026-0${month}-05` }),
+    accountId,
+    payeeId: 'Tidemark Freight',
+    taxCodeId: '20',
+    isCounted: true,
+  });
+
+  it('learns from earlier months only', () => {
+    const found = replay([past(1, 'freight'), past(1, 'freight'), past(2, 'clay')]);
+    expect(found.map(({ lane }) => lane === 'blank')).toEqual([true, true, false]);
+    expect(found[2]?.accountId).toBe('freight');
+  });
+
+  it('counts what was right, and leaves lines without an account out', () => {
+    const months = [1, 2, 3, 4, 5].map((month) => past(month, 'freight'));
+    const { months: figures, from4 } = evaluate([...months, past(5, null)]);
+    expect(figures.map(({ month, lines }) => `${month} ${lines}`)).toEqual(
+      [1, 2, 3, 4, 5].map((month) => `2026-0${month} 1`),
+    );
+    expect(from4).toMatchObject({ lines: 2, top1Right: 2, top3Right: 2 });
+    expect(from4.calibration.reduce((sum, { lines }) => sum + lines, 0)).toBe(2);
+  });
+});

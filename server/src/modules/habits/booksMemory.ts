@@ -1,0 +1,145 @@
+import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
+import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
+import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** What was posted unread teaches less, so that the program does not confirm itself. */
+const UNREAD = 0.5;
+/** So many books are kept in mind; the others are read anew when they are worked on. */
+const MOST_BOOKS = 20;
+
+/** What a line was coded to, or that it no longer is. */
+interface TaughtLine extends HabitLine {
+  readonly id: string;
+  /** Null where it is open, kept out, split or waits on the suspense account. */
+  readonly accountId: string | null;
+  readonly payeeId: string | null;
+  readonly taxCodeId: string | null;
+  readonly isUnread: boolean;
+}
+
+/** The habits of some books, as far as committed steps taught them. */
+interface Known {
+  readonly memory: Memory;
+  /** The newest step that is in it. */
+  step: number;
+}
+
+const known = new Map<string, Known>();
+
+/** The habits of books as a transaction sees them. */
+export interface BooksHabits {
+  /** Runs what asks the habits; it must not wait for anything. */
+  readonly ask: <T>(work: (memory: Memory) => T) => T;
+  /** How much the books' own record shifts all odds. */
+  readonly shift: number;
+}
+
+/**
+ * The habits of books, learned from all live decisions. They are a cache in this process that can be built
+ * from the decisions at any time: committed steps are added to it as they come, what the transaction itself
+ * did is only put in while it asks, so that nothing is left behind where it is rolled back.
+ */
+export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
+  const [books] = await rowsOf<{ lastStep: number }>(
+    tx,
+    sql`select last_step as "lastStep" from books where id = ${booksId}`,
+  );
+  const lastStep = books?.lastStep ?? 0;
+  const found = known.get(booksId);
+  const mine: Known = found && found.step <= lastStep ? found : { memory: makeMemory(), step: -1 };
+  known.delete(booksId);
+  known.set(booksId, mine);
+  for (const [oldest] of known) {
+    if (known.size <= MOST_BOOKS) break;
+    known.delete(oldest);
+  }
+  const changed = await taughtSince(tx, booksId, mine.step);
+  const own = changed.filter(({ lastStep: step }) => step >= lastStep);
+  await teachAll(
+    mine.memory,
+    changed.filter(({ lastStep: step }) => step < lastStep),
+  );
+  mine.step = Math.max(mine.step, lastStep - 1);
+  return {
+    shift: ownShift(await recordOf(tx, booksId)),
+    ask: (work) => {
+      const before = own.map((line) => mine.memory.take(line.id));
+      for (const line of own) teach(mine.memory, line);
+      try {
+        return work(mine.memory);
+      } finally {
+        for (const line of own) mine.memory.take(line.id);
+        for (const putBack of before) putBack?.();
+      }
+    },
+  };
+}
+
+/** So many lines are learned before others get their turn. */
+const AT_ONCE = 1_000;
+
+async function teachAll(memory: Memory, lines: readonly TaughtLine[]): Promise<void> {
+  for (let from = 0; from < lines.length; from += AT_ONCE) {
+    for (const line of lines.slice(from, from + AT_ONCE)) teach(memory, line);
+    await new Promise((done) => setImmediate(done));
+  }
+}
+
+function teach(memory: Memory, line: TaughtLine): void {
+  memory.take(line.id);
+  const { id, accountId, payeeId, taxCodeId, isUnread } = line;
+  if (accountId === null) return;
+  const weight = isUnread ? UNREAD : 1;
+  const features = wordingFeatures(textOf(line));
+  memory.add({ id, accountId, payeeId, taxCodeId, weight }, line, features);
+}
+
+/** The lines that steps after one touched, with what they are coded to now. */
+function taughtSince(
+  tx: Tx,
+  booksId: string,
+  step: number,
+): Promise<(TaughtLine & { readonly lastStep: number })[]> {
+  const isFirst = step < 0;
+  return rowsOf(
+    tx,
+    sql`select l.id, l.date, l.amount, l.description, l.reference, l.payee,
+          l.bank_account_id as "bankAccountId", l.last_step as "lastStep",
+          t.account_id as "accountId", t.payee_id as "payeeId", t.tax_code_id as "taxCodeId",
+          coalesce(t.way = 'sweep', false) as "isUnread"
+        from lines l
+        ${isFirst ? sql`join` : sql`left join`} lateral (
+          select part ->> 'accountId' as account_id, part ->> 'taxCodeId' as tax_code_id,
+            coalesce(y.merged_into::text, d.coding ->> 'payeeId') as payee_id, d.way
+          from decision_lines dl
+          join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+          cross join lateral (select d.coding -> 'parts' -> 0 as part) first_part
+          join accounts a on a.books_id = d.books_id and a.id = (part ->> 'accountId')::uuid
+          left join payees y on y.books_id = d.books_id
+            and y.id = (d.coding ->> 'payeeId')::uuid
+          where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live and l.is_here
+            and d.kind = 'posted' and jsonb_array_length(d.coding -> 'parts') = 1
+            and a.role is distinct from 'suspense') t on true
+        where l.books_id = ${booksId} and l.last_step > ${step}
+        order by l.date, l.position, l.id`,
+  );
+}
+
+/** What habits proposed for lines that somebody looked at, and whether the account was left. */
+function recordOf(tx: Tx, booksId: string): Promise<Outcome[]> {
+  return rowsOf<Outcome>(
+    tx,
+    sql`select odds, is_account_kept as "isRight" from (
+          select d.odds, d.is_account_kept, d.step from decisions d
+          where d.books_id = ${booksId} and d.odds is not null and d.way in ('line', 'stack')
+          order by d.step desc limit 800) newest
+        order by step`,
+  );
+}
+
+/** Forgets what is in mind of books, as when payees were put together: it is read anew. */
+export function forgetHabits(booksId: string): void {
+  known.delete(booksId);
+}
