@@ -87,7 +87,7 @@ export async function fitSureness(): Promise<string> {
   const scales = readingNames.map((name, at) => {
     const from = starts[at] ?? 0;
     const own = [...weights.slice(from, from + LIMITS[name].length + 1)];
-    const listed = own.map((weight) => String(Math.round(weight * 1_000) / 1_000)).join(', ');
+    const listed = own.map((weight) => String(Math.round(weight * 100) / 100)).join(', ');
     return `  ${name}: { limits: [${LIMITS[name].join(', ')}], weights: [${listed}] },`;
   });
   const file = join(projectFolder, 'core/src/propose/habit/surenessWeights.ts');
@@ -99,7 +99,7 @@ export async function fitSureness(): Promise<string> {
       '// Written by `npm run bench -- fitSureness`; format it after.',
       '',
       '/** The log odds of being right before any sign is looked at. */',
-      `export const BIAS = ${Math.round(fitted.bias * 1_000) / 1_000};`,
+      `export const BIAS = ${Math.round(fitted.bias * 100) / 100};`,
       '',
       '/** What each step of each sign adds to them. */',
       'export const SCALES: Readonly<Record<Reading, Scale>> = {',

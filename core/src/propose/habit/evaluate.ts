@@ -1,5 +1,5 @@
 import { type HabitLine, textOf, wordingFeatures } from './features.ts';
-import { BLANK_BELOW, READY_FROM } from './lanes.ts';
+import { isProposed, isSure } from './lanes.ts';
 import { makeMemory } from './memory.ts';
 import { predict } from './predict.ts';
 import { type Outcome, oddsOf, ownShift, probabilityOf } from './sureness.ts';
@@ -68,11 +68,11 @@ export function replay(lines: readonly PastLine[]): PastProposal[] {
       const odds = found === null ? 0 : oddsOf(found.signs);
       const p = found === null ? 0 : probabilityOf(odds + shift);
       const [first] = found?.accounts ?? [];
-      if (!found || !first || p < BLANK_BELOW) {
+      if (!found || !first || !isProposed(found, p)) {
         proposals[at] = { lane: 'blank', accountId: null, p: null, top3: [], grounds: NOTHING };
       } else {
         proposals[at] = {
-          lane: p >= READY_FROM ? 'ready' : 'check',
+          lane: isSure(found, p) ? 'ready' : 'check',
           accountId: first.accountId,
           p,
           top3: found.accounts.slice(0, 3).map(({ accountId }) => accountId),

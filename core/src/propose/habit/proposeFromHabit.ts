@@ -1,6 +1,6 @@
 import { wholeLineCoding } from '../../ledger/coding.ts';
 import type { Doubt, Ground, Proposal } from '../proposal.ts';
-import { BLANK_BELOW, READY_FROM } from './lanes.ts';
+import { isProposed, isSure } from './lanes.ts';
 import type { Prediction } from './predict.ts';
 import type { Separator } from './separators.ts';
 import { oddsOf, probabilityOf } from './sureness.ts';
@@ -45,7 +45,7 @@ export function proposeFromHabit(
   if (!prediction || !first) return null;
   const odds = oddsOf(prediction.signs);
   const sureness = probabilityOf(odds + shift);
-  if (sureness < BLANK_BELOW) return null;
+  if (!isProposed(prediction, sureness)) return null;
   const { accountId } = first;
   const { payeeId, taxCodeId, signs, separators, isTaxClear } = prediction;
   const told = separators.find(({ gain }) => gain >= TELLING);
@@ -54,7 +54,7 @@ export function proposeFromHabit(
   ];
   if (told && signs.timesFirst < signs.times) grounds.push({ kind: 'separator', ...side(told) });
   const doubts: Doubt[] = [];
-  if (sureness < READY_FROM) doubts.push(mainDoubt(prediction, accountId));
+  if (!isSure(prediction, sureness)) doubts.push(mainDoubt(prediction, accountId));
   else if (signs.amountApart > FAR) doubts.push({ kind: 'unusualAmount' });
   if (!isTaxClear) doubts.push({ kind: 'severalTaxCodes' });
   if (!isAccountOn(accountId)) doubts.push({ kind: 'accountOff', accountId });

@@ -15,19 +15,19 @@ const doubts = (found: readonly Stack[]) =>
 describe('nudges', () => {
   beforeEach(async () => {
     const lines = [
-      { date: '2026-02-03', amount: '-48.50', text: 'PENHALLOW CLAY', id: 'A' },
-      { date: '2026-02-13', amount: '-48.50', text: 'PENHALLOW CLAY', id: 'B' },
-      { date: '2026-02-23', amount: '-48.50', text: 'PENHALLOW CLAY', id: 'C' },
+      { date: '2026-02-03', amount: '-700.00', text: 'PENHALLOW CLAY', id: 'A' },
+      { date: '2026-02-13', amount: '-720.00', text: 'PENHALLOW CLAY', id: 'B' },
+      { date: '2026-02-23', amount: '-710.00', text: 'PENHALLOW CLAY', id: 'C' },
     ];
-    await scene.books.keep('february.ofx', ofxFile(lines, '854.50'));
+    await scene.books.keep('february.ofx', ofxFile(lines, '-1130.00'));
     await scene.post(await scene.lineIds(), '5000');
     const march = [
-      { date: '2026-03-03', amount: '-48.50', text: 'PENHALLOW CLAY', id: 'D' },
+      { date: '2026-03-03', amount: '-705.00', text: 'PENHALLOW CLAY', id: 'D' },
       { date: '2026-03-04', amount: '-848.50', text: 'PENHALLOW CLAY', id: 'E' },
       { date: '2026-03-05', amount: '20.00', text: 'PENHALLOW CLAY', id: 'F' },
       { date: '2026-03-06', amount: '-120.00', text: 'LOAN INSTALMENT 88', id: 'G' },
     ];
-    await scene.books.keep('march.ofx', ofxFile(march, '-142.50'));
+    await scene.books.keep('march.ofx', ofxFile(march, '-2783.50'));
   });
 
   it('part the large purchase, the refund and the loan from what is Ready', async () => {

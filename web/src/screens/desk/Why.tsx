@@ -24,6 +24,7 @@ export function Why({
   readonly lane?: Lane;
 }) {
   const { accountName } = useBooks();
+  const sureness = row.kind === 'line' ? row.line.sureness : null;
   const isMixed = row.kind === 'stack' && row.stack.accountCount > 0;
   const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
   const total = several?.accounts.reduce((sum, { times }) => sum + times, 0) ?? 0;
@@ -56,6 +57,12 @@ export function Why({
             </span>
           </li>
         ))}
+        {sureness !== null && (
+          <li>
+            <Moon kind={lane === 'ready' ? 'ready' : 'check'} />
+            <span>{percentOf(sureness)} % sure of the account.</span>
+          </li>
+        )}
         {proposal?.grounds.map((ground) => (
           <li key={ground.kind}>
             <Moon kind="ready" />
@@ -79,4 +86,9 @@ export function Why({
       ))}
     </section>
   );
+}
+
+/** Never said to be wholly sure. @example percentOf(0.9987) // 99 */
+function percentOf(sureness: number): number {
+  return Math.min(99, Math.floor(sureness * 100));
 }
