@@ -1,3 +1,4 @@
+import { accuracy } from './accuracy/accuracy.ts';
 import { fitSureness } from './accuracy/fitSureness.ts';
 import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
@@ -16,6 +17,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   largeFile,
   desk,
   cleanMonth,
+  accuracy,
   spoiled,
 };
 

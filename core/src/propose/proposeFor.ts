@@ -39,7 +39,9 @@ export function proposeFor(
 ): SureProposal | null {
   const habit = proposeFromHabit(prediction, books);
   const proposal = habit?.proposal ?? (fromFile && proposeFromFile(fromFile));
-  const complete = withMissing(nudged(line, proposal, settledBy(prediction, books), books), books);
+  // What was predicted but is not worth proposing settles nothing.
+  const settled = settledBy(habit === null ? null : prediction, books);
+  const complete = withMissing(nudged(line, proposal, settled, books), books);
   if (complete === null) return null;
   return { proposal: complete, odds: habit?.odds ?? null, sureness: habit?.sureness ?? null };
 }

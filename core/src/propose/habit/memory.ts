@@ -38,6 +38,8 @@ interface Group {
 interface Cluster {
   readonly label: string;
   readonly examples: Kept[];
+  /** How many of them went to each account. */
+  readonly counts: Map<string, number>;
   /** What tells its accounts apart; null until it is asked for. */
   separators: readonly Separator[] | null;
 }
@@ -57,7 +59,7 @@ interface Feature {
 
 /** A cluster that a line may belong to. */
 export interface Candidate {
-  readonly cluster: Pick<Cluster, 'label' | 'examples'>;
+  readonly cluster: Pick<Cluster, 'label' | 'examples' | 'counts'>;
   /** From 0 to 1, how alike the wordings are. */
   readonly likeness: number;
   /** How much of what is telling the most alike wording shares with the line, in words that one payee has. */
@@ -189,7 +191,7 @@ export function makeMemory(): Memory {
   function clusterOf(label: string): Cluster {
     const known = clusters.get(label);
     if (known) return known;
-    const made: Cluster = { label, examples: [], separators: null };
+    const made: Cluster = { label, examples: [], counts: new Map(), separators: null };
     clusters.set(label, made);
     return made;
   }
@@ -211,6 +213,7 @@ export function makeMemory(): Memory {
     clusters.set(cluster.label, cluster);
     groups.set(group.key, group);
     cluster.examples.splice(place ?? cluster.examples.length, 0, example);
+    raise(cluster.counts, example.accountId, 1);
     cluster.separators = null;
     group.count += 1;
     raise(group.clusters, cluster, 1);
@@ -227,6 +230,7 @@ export function makeMemory(): Memory {
     kept.delete(example.id);
     const place = cluster.examples.indexOf(example);
     cluster.examples.splice(place, 1);
+    raise(cluster.counts, example.accountId, -1);
     cluster.separators = null;
     if (cluster.examples.length === 0) clusters.delete(cluster.label);
     group.count -= 1;

@@ -11,6 +11,8 @@ export interface Prediction {
   /** Whether look-alikes on the first account had this tax code, nearly all of them. */
   readonly isTaxClear: boolean;
   readonly signs: Signs;
+  /** How many look-alikes went to each account, all of them. */
+  readonly counts: ReadonlyMap<string, number>;
   /** What tells the accounts of these look-alikes apart. */
   readonly separators: readonly Separator[];
   /** The decided lines that it rests on, the most telling first. */
@@ -89,6 +91,7 @@ export function predict(
         ...heard.flatMap((each) => (each === best ? [] : each.candidate.likeness)),
       ),
     },
+    counts: best.candidate.cluster.counts,
     separators,
     witnesses: [...ofBest].sort((a, b) => b.weight - a.weight),
   };

@@ -49,9 +49,10 @@ export function proposeFromHabit(
   const { accountId } = first;
   const { payeeId, taxCodeId, signs, separators, isTaxClear } = prediction;
   const told = separators.find(({ gain }) => gain >= TELLING);
-  const grounds: Ground[] = [
-    { kind: 'lookAlikes', times: signs.timesFirst, of: signs.times, accountId },
-  ];
+  const times = prediction.counts.get(accountId) ?? 0;
+  let of = 0;
+  for (const count of prediction.counts.values()) of += count;
+  const grounds: Ground[] = [{ kind: 'lookAlikes', times, of, accountId }];
   if (told && signs.timesFirst < signs.times) grounds.push({ kind: 'separator', ...side(told) });
   const doubts: Doubt[] = [];
   if (!isSure(prediction, sureness)) doubts.push(mainDoubt(prediction, accountId));
@@ -63,11 +64,7 @@ export function proposeFromHabit(
 }
 
 /** Why a proposal is not sure, by what weighs most. */
-function mainDoubt({ signs, separators, witnesses }: Prediction, accountId: string): Doubt {
-  const counts = new Map<string, number>();
-  for (const { example } of witnesses) {
-    counts.set(example.accountId, (counts.get(example.accountId) ?? 0) + 1);
-  }
+function mainDoubt({ signs, separators, counts }: Prediction, accountId: string): Doubt {
   const isSeparated = separators.some(({ gain }) => gain >= TELLING);
   if (counts.size > 1 && signs.second > 0.03 && !isSeparated) {
     const accounts = [...counts]

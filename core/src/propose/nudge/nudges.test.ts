@@ -79,6 +79,15 @@ describe('a nudge', () => {
     expect(doubt && doubtWords(doubt, () => '2400 Loans')).toMatch(/only its interest is: 2400/);
   });
 
+  it('is not silenced by a faint likeness to something else', () => {
+    const others = [
+      ...times(6, clay(-4_800)),
+      ...times(6, ['ORRIN MOBILE', -2_900, 'phone'] as const),
+    ];
+    const proposal = propose('LOAN 88-204 INSTALMENT CLAIM', -41_250, others);
+    expect(proposal?.coding.parts[0]?.accountId).toBe('loans');
+  });
+
   it('doubts a running cost, until look-alikes have settled it', () => {
     const past = (count: number, account: string) =>
       times(count, ['KESTREL LOAN DESK', -41_000, account]);
