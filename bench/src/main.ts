@@ -4,6 +4,7 @@ import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
+import { proposeLines } from './proposeLines.ts';
 import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
 import { readOfxDump } from './readOfxDump.ts';
@@ -18,6 +19,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   desk,
   cleanMonth,
   accuracy,
+  proposeLines,
   spoiled,
 };
 

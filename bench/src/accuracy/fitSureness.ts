@@ -1,6 +1,13 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Reading, readingNames, readings, stepOf } from '@zubrell/core/propose/habit/sureness';
+import {
+  type Knot,
+  type Outcome,
+  type Reading,
+  readingNames,
+  readings,
+  stepOf,
+} from '@zubrell/core/propose/habit/sureness';
 import { projectFolder } from '@zubrell/server/config';
 import { businesses, isCounted, rowsOf } from './businesses.ts';
 import { dice } from './random.ts';
@@ -32,6 +39,7 @@ const LIMITS: Readonly<Record<Reading, readonly number[]>> = {
 /** Months up to this one have too little behind them. */
 const FIRST_MONTH = 1;
 const SEEDS = [10, 11, 12, 13, 14, 15];
+const STRAIGHTENED_BY = [16, 17, 18, 19];
 const ROUNDS = 30;
 
 /** A limit between each two whole numbers. */
@@ -50,20 +58,12 @@ export async function fitSureness(): Promise<string> {
     starts.push(size);
     size += LIMITS[name].length + 1;
   }
-  const samples = SEEDS.flatMap((seed) =>
-    businesses
-      .filter(({ isKeptAside }) => !isKeptAside)
-      // New and small books are to be known as well.
-      .flatMap((business) => [business, { ...business, mix: { ...business.mix, payees: 12 } }])
-      .flatMap((business) => runBusiness(rowsOf(business, seed)))
-      .flatMap(({ row, month, prediction }) => {
-        if (!prediction || month < FIRST_MONTH || !isCounted(row)) return [];
-        const steps = readingNames.map(
-          (name, at) => (starts[at] ?? 0) + stepOf(LIMITS[name], readings[name](prediction.signs)),
-        );
-        return [{ steps, right: Number(prediction.accounts[0]?.accountId === row.account) }];
-      }),
-  );
+  const samples = predictions(SEEDS).map(({ signs, isRight }) => ({
+    steps: readingNames.map(
+      (name, at) => (starts[at] ?? 0) + stepOf(LIMITS[name], readings[name](signs)),
+    ),
+    right: Number(isRight),
+  }));
   const weights = new Float64Array(size);
   const squares = new Float64Array(size);
   const fitted = { bias: 3, square: 0 };
@@ -84,29 +84,93 @@ export async function fitSureness(): Promise<string> {
       }
     }
   }
+  const bias = rounded(fitted.bias);
   const scales = readingNames.map((name, at) => {
     const from = starts[at] ?? 0;
-    const own = [...weights.slice(from, from + LIMITS[name].length + 1)];
-    const listed = own.map((weight) => String(Math.round(weight * 100) / 100)).join(', ');
-    return `  ${name}: { limits: [${LIMITS[name].join(', ')}], weights: [${listed}] },`;
+    return [...weights.slice(from, from + LIMITS[name].length + 1)].map(rounded);
   });
+  const knots = knotsOf(
+    predictions(STRAIGHTENED_BY).map(({ signs, isRight }) => {
+      const parts = readingNames.map((name, at) => {
+        return scales[at]?.[stepOf(LIMITS[name], readings[name](signs))] ?? 0;
+      });
+      return { odds: parts.reduce((sum, part) => sum + part, bias), isRight };
+    }),
+  );
   const file = join(projectFolder, 'core/src/propose/habit/surenessWeights.ts');
   writeFileSync(
     file,
     [
-      "import type { Reading, Scale } from './sureness.ts';",
+      "import type { Knot, Reading, Scale } from './sureness.ts';",
       '',
       '// Written by `npm run bench -- fitSureness`; format it after.',
       '',
       '/** The log odds of being right before any sign is looked at. */',
-      `export const BIAS = ${Math.round(fitted.bias * 100) / 100};`,
+      `export const BIAS = ${bias};`,
       '',
       '/** What each step of each sign adds to them. */',
       'export const SCALES: Readonly<Record<Reading, Scale>> = {',
-      ...scales,
+      ...readingNames.map((name, at) => {
+        const limits = LIMITS[name].join(', ');
+        return `  ${name}: { limits: [${limits}], weights: [${scales[at]?.join(', ')}] },`;
+      }),
       '};',
+      '',
+      '/** What the odds turned out to be on businesses that the weights were not fitted on. */',
+      'export const KNOTS: readonly Knot[] = [',
+      ...knots.map(({ said, was }) => `  { said: ${rounded(said)}, was: ${rounded(was)} },`),
+      '];',
       '',
     ].join('\n'),
   );
-  return `fitted on ${samples.length} predictions\n`;
+  return `fitted on ${samples.length} predictions, with ${knots.length} knots\n`;
+}
+
+const rounded = (value: number) => Math.round(value * 100) / 100;
+
+/** What was predicted for businesses that are not kept aside, as they are and as new and small ones. */
+function predictions(seeds: readonly number[]) {
+  return seeds.flatMap((seed) =>
+    businesses
+      .filter(({ isKeptAside }) => !isKeptAside)
+      .flatMap((business) => [business, { ...business, mix: { ...business.mix, payees: 12 } }])
+      .flatMap((business) => runBusiness(rowsOf(business, seed)))
+      .flatMap(({ row, month, prediction }) => {
+        if (!prediction || month < FIRST_MONTH || !isCounted(row)) return [];
+        const isRight = prediction.accounts[0]?.accountId === row.account;
+        return [{ signs: prediction.signs, isRight }];
+      }),
+  );
+}
+
+/** So many predictions make a knot, at least. */
+const A_KNOT = 250;
+
+/** What odds turned out to be, by groups of predictions in their order; never falling (pool adjacent violators). */
+function knotsOf(outcomes: readonly Outcome[]): Knot[] {
+  const sorted = [...outcomes].sort((a, b) => a.odds - b.odds);
+  const size = Math.max(A_KNOT, Math.ceil(sorted.length / 400));
+  const groups: { said: number; count: number; right: number }[] = [];
+  for (let from = 0; from < sorted.length; from += size) {
+    const group = sorted.slice(from, from + size);
+    groups.push({
+      said: group.reduce((sum, { odds }) => sum + odds, 0) / group.length,
+      count: group.length,
+      right: group.filter(({ isRight }) => isRight).length,
+    });
+    for (;;) {
+      const last = groups.at(-1);
+      const before = groups.at(-2);
+      if (!last || !before || before.right / before.count <= last.right / last.count) break;
+      groups.splice(-2, 2, {
+        said: (before.said * before.count + last.said * last.count) / (before.count + last.count),
+        count: before.count + last.count,
+        right: before.right + last.right,
+      });
+    }
+  }
+  return groups.map(({ said, count, right }) => ({
+    said,
+    was: Math.log((right + 0.5) / (count - right + 0.5)),
+  }));
 }

@@ -14,14 +14,15 @@ export interface Decided {
 /** A decided line with what comparing needs of it. */
 export interface Example extends Decided, Omit<HabitLine, 'description' | 'reference' | 'payee'> {
   readonly words: readonly string[];
+  /** The date as days since 1970. */
+  readonly day: number;
+  /** The natural logarithm of the amount, without its sign. */
+  readonly size: number;
 }
 
 interface Kept extends Example {
   readonly group: Group;
   readonly cluster: Cluster;
-  /** The date as days, and the logarithm of the amount. */
-  readonly day: number;
-  readonly size: number;
 }
 
 /** Decided lines whose wordings differ in numbers only. */
@@ -29,6 +30,9 @@ interface Group {
   readonly key: string;
   readonly words: readonly string[];
   readonly features: readonly Feature[];
+  /** How telling all its features are together, as long as nothing was learned since. */
+  telling: number;
+  tellingAt: number;
   /** How many of its lines each cluster has. */
   readonly clusters: Map<Cluster, number>;
   count: number;
@@ -40,8 +44,14 @@ interface Cluster {
   readonly examples: Kept[];
   /** How many of them went to each account. */
   readonly counts: Map<string, number>;
-  /** What tells its accounts apart; null until it is asked for. */
-  separators: readonly Separator[] | null;
+  /** What tells its accounts apart, with the side of each example; null until it is asked for. */
+  separators: readonly Sided[] | null;
+}
+
+/** A separator, and on which side of it each of the newest examples lies. */
+interface Sided {
+  readonly separator: Separator;
+  readonly sides: readonly boolean[];
 }
 
 /** A word or a sequence of letters, with where it stands. */
@@ -175,6 +185,15 @@ export function makeMemory(): Memory {
     return feature.telling;
   }
 
+  function tellingOfAll(group: Group): number {
+    if (group.tellingAt !== version) {
+      group.telling = 0;
+      for (const feature of group.features) group.telling += tellingOf(feature);
+      group.tellingAt = version;
+    }
+    return group.telling;
+  }
+
   function groupOf(of: WordingFeatures): Group {
     const key = keyOf(of);
     const known = groups.get(key);
@@ -184,7 +203,15 @@ export function makeMemory(): Memory {
       ...of.grams.map((gram) => featureOf(`g${gram}`, GRAM)),
     ];
     const { words } = of;
-    const made: Group = { key, words, features: own, clusters: new Map(), count: 0 };
+    const made: Group = {
+      key,
+      words,
+      features: own,
+      telling: 0,
+      tellingAt: -1,
+      clusters: new Map(),
+      count: 0,
+    };
     return made;
   }
 
@@ -262,12 +289,10 @@ export function makeMemory(): Memory {
     const likenessOf = new Map<Cluster, Found>();
     for (const group of nearGroups(own, groups.get(keyOf(of)))) {
       let shared = 0;
-      let theirs = 0;
       for (const feature of group.features) {
-        const telling = tellingOf(feature);
-        theirs += telling;
-        if (feature.mark === query) shared += telling;
+        if (feature.mark === query) shared += feature.telling;
       }
+      const theirs = tellingOfAll(group);
       const cosine = shared / Math.sqrt(whole * theirs || 1);
       const inner = shared / (Math.min(whole, theirs) || 1);
       const likeness = Math.min(1, 0.6 * cosine + 0.4 * inner);
@@ -339,31 +364,40 @@ export function makeMemory(): Memory {
         const count = features.get(`w${word}`)?.clusters.size ?? 0;
         return count > 0 && count <= FEW_PAYEES;
       }),
-    separators: (candidate) => separatorsIn((candidate as FoundCandidate).cluster),
+    separators: (candidate) =>
+      separatorsIn((candidate as FoundCandidate).cluster).map(({ separator }) => separator),
     witnesses(line, of, candidate) {
       const { cluster, alike } = candidate as FoundCandidate;
       const separators = separatorsIn(cluster);
-      const sides = separators.map((separator) => sideOf(separator, line, of.words));
+      const sides = separators.map(({ separator }) => sideOf(separator, line, of.words));
+      const faint = 0.3 * candidate.likeness;
       const day = daysOf(line.date);
       const size = Math.log(Math.abs(line.amount) + 1);
-      const found = cluster.examples.slice(-MOST_EXAMPLES).map((example) => {
-        const likeness = alike.get(example.group) ?? 0.3 * candidate.likeness;
-        let weight = example.weight * likeness ** SHARP_WITHIN;
-        weight *= 0.5 ** (Math.max(0, day - example.day) / HALF_LIFE);
+      const isOut = line.amount < 0;
+      const found = newestOf(cluster).map((example, at) => {
+        const likeness = alike.get(example.group) ?? faint;
         const apart = (size - example.size) / AMOUNT_WIDTH;
-        weight *= AMOUNT_FAR + (1 - AMOUNT_FAR) * Math.exp(-apart * apart);
+        let weight =
+          example.weight *
+          likeness ** SHARP_WITHIN *
+          Math.exp((Math.min(0, example.day - day) * Math.LN2) / HALF_LIFE) *
+          (AMOUNT_FAR + (1 - AMOUNT_FAR) * Math.exp(-apart * apart));
         if (line.bankAccountId !== example.bankAccountId) weight *= OTHER_BANK;
-        if (line.amount < 0 !== example.amount < 0) weight *= OTHER_SIDE;
-        separators.forEach((separator, at) => {
-          if (sideOf(separator, example, example.words) !== sides[at]) {
-            weight *= (1 - separator.gain) ** 2;
-          }
-        });
+        if (isOut !== example.amount < 0) weight *= OTHER_SIDE;
+        for (let place = 0; place < separators.length; place += 1) {
+          const each = separators[place];
+          if (each && each.sides[at] !== sides[place]) weight *= (1 - each.separator.gain) ** 2;
+        }
         return { example, weight, likeness };
       });
-      return afterChange(withoutOdd(found));
+      return cluster.counts.size < 2 ? found : afterChange(withoutOdd(found));
     },
   };
+}
+
+/** The decided lines of a cluster that are listened to. */
+function newestOf({ examples }: Cluster): readonly Kept[] {
+  return examples.length <= MOST_EXAMPLES ? examples : examples.slice(-MOST_EXAMPLES);
 }
 
 /** How alike a cluster was found to be. */
@@ -379,8 +413,15 @@ interface FoundCandidate extends Candidate {
   readonly alike: ReadonlyMap<Group, number>;
 }
 
-function separatorsIn(cluster: Cluster): readonly Separator[] {
-  cluster.separators ??= separatorsOf(cluster.examples);
+function separatorsIn(cluster: Cluster): readonly Sided[] {
+  const newest = newestOf(cluster);
+  cluster.separators ??=
+    cluster.counts.size < 2
+      ? []
+      : separatorsOf(cluster.examples).map((separator) => ({
+          separator,
+          sides: newest.map((example) => sideOf(separator, example, example.words)),
+        }));
   return cluster.separators;
 }
 

@@ -1,4 +1,4 @@
-import type { HabitLine, WordingFeatures } from './features.ts';
+import { daysOf, type HabitLine, type WordingFeatures } from './features.ts';
 import type { Candidate, Memory, Witness } from './memory.ts';
 import type { Separator } from './separators.ts';
 
@@ -15,7 +15,7 @@ export interface Prediction {
   readonly counts: ReadonlyMap<string, number>;
   /** What tells the accounts of these look-alikes apart. */
   readonly separators: readonly Separator[];
-  /** The decided lines that it rests on, the most telling first. */
+  /** The decided lines that it rests on, in the order in which they were decided. */
   readonly witnesses: readonly Witness[];
 }
 
@@ -58,42 +58,33 @@ export function predict(
 ): Prediction | null {
   const heard = hear(memory, line, features);
   const shares = new Map<string, number>();
-  for (const { share, total, witnesses } of heard) {
-    for (const { example, weight } of witnesses) {
-      const part = (share * weight) / total;
-      shares.set(example.accountId, (shares.get(example.accountId) ?? 0) + part);
+  for (const { share, total, sums } of heard) {
+    for (const [accountId, sum] of sums) {
+      shares.set(accountId, (shares.get(accountId) ?? 0) + (share * sum) / total);
     }
   }
   const accounts = [...shares]
     .map(([accountId, share]) => ({ accountId, share }))
     .sort((a, b) => b.share - a.share || (a.accountId < b.accountId ? -1 : 1));
   const [first] = accounts;
-  if (!first) return null;
-  const best = mostFor(heard, first.accountId);
+  const best = first && mostFor(heard, first.accountId);
   if (!best) return null;
-  const ofBest = best.witnesses;
   const separators = memory.separators(best.candidate);
-  const there = ofBest.filter(({ example }) => example.accountId === first.accountId);
+  const others = heard.filter((each) => each !== best);
   return {
     accounts,
-    payeeId: payeeOf(ofBest),
-    ...taxOf(there.length > 0 ? there : ofBest),
+    payeeId: best.witnesses.at(-1)?.example.payeeId ?? null,
+    ...taxOf(best.witnesses, first.accountId),
     signs: {
-      ...signsOf(line, best, ofBest, there),
+      ...signsOf(line, best, first.accountId),
       first: first.share,
       second: accounts[1]?.share ?? 0,
-      separated:
-        new Set(ofBest.map(({ example }) => example.accountId)).size < 2
-          ? 1
-          : (separators[0]?.gain ?? 0),
-      otherLikeness: Math.max(
-        0,
-        ...heard.flatMap((each) => (each === best ? [] : each.candidate.likeness)),
-      ),
+      separated: best.sums.size < 2 ? 1 : (separators[0]?.gain ?? 0),
+      otherLikeness: Math.max(0, ...others.map(({ candidate }) => candidate.likeness)),
     },
     counts: best.candidate.cluster.counts,
     separators,
-    witnesses: [...ofBest].sort((a, b) => b.weight - a.weight),
+    witnesses: best.witnesses,
   };
 }
 
@@ -101,19 +92,42 @@ export function predict(
 interface Heard {
   readonly candidate: Candidate;
   readonly witnesses: readonly Witness[];
+  /** How much they say for each account, and in all. */
+  readonly sums: ReadonlyMap<string, number>;
   readonly total: number;
   /** How likely it is this candidate, by wording, amount and the rest; all add up to 1. */
   readonly share: number;
 }
 
 function hear(memory: Memory, line: HabitLine, features: WordingFeatures): readonly Heard[] {
-  const heard = memory.candidates(features).map((candidate) => {
+  let whole = 0;
+  const heard = memory.candidates(features).map((candidate): Heard => {
     const witnesses = memory.witnesses(line, features, candidate);
-    const total = witnesses.reduce((sum, { weight }) => sum + weight, 0);
-    return { candidate, witnesses, total, share: candidate.share * total };
+    const sums = sumsOf(witnesses);
+    let total = 0;
+    for (const sum of sums.values()) total += sum;
+    const share = candidate.share * total;
+    whole += share;
+    return { candidate, witnesses, sums, total, share };
   });
-  const whole = heard.reduce((sum, { share }) => sum + share, 0);
   return heard.flatMap((each) => (each.total > 0 ? { ...each, share: each.share / whole } : []));
+}
+
+/** How much witnesses say for each account. Runs of one account are summed before they are looked up. */
+function sumsOf(witnesses: readonly Witness[]): ReadonlyMap<string, number> {
+  const sums = new Map<string, number>();
+  let accountId: string | null = null;
+  let sum = 0;
+  for (const { example, weight } of witnesses) {
+    if (example.accountId !== accountId) {
+      if (accountId !== null) sums.set(accountId, (sums.get(accountId) ?? 0) + sum);
+      accountId = example.accountId;
+      sum = 0;
+    }
+    sum += weight;
+  }
+  if (accountId !== null) sums.set(accountId, (sums.get(accountId) ?? 0) + sum);
+  return sums;
 }
 
 /** The candidate that speaks most for an account. */
@@ -121,8 +135,7 @@ function mostFor(heard: readonly Heard[], accountId: string): Heard | undefined 
   let found: Heard | undefined;
   let most = 0;
   for (const each of heard) {
-    const there = each.witnesses.filter(({ example }) => example.accountId === accountId);
-    const part = (each.share * there.reduce((sum, { weight }) => sum + weight, 0)) / each.total;
+    const part = (each.share * (each.sums.get(accountId) ?? 0)) / each.total;
     if (part > most) {
       most = part;
       found = each;
@@ -131,58 +144,76 @@ function mostFor(heard: readonly Heard[], accountId: string): Heard | undefined 
   return found;
 }
 
+/** So many of the newest look-alikes are looked at for whether they were all alike. */
+const NEWEST = 5;
+
 function signsOf(
   line: HabitLine,
-  best: Heard,
-  all: readonly Witness[],
-  there: readonly Witness[],
+  { candidate, witnesses }: Heard,
+  accountId: string,
 ): Omit<Signs, 'first' | 'second' | 'separated' | 'otherLikeness'> {
   const size = Math.log(Math.abs(line.amount) + 1);
-  const isSameSide = ({ example }: Witness) => example.amount < 0 === line.amount < 0;
+  const day = daysOf(line.date);
+  const isOut = line.amount < 0;
+  const fromNewest = witnesses.length - NEWEST;
+  const least = candidate.likeness - 0.01;
   let amountApart = 9;
-  let since = 9_999;
-  for (const { example } of there) {
-    const apart = Math.abs(size - Math.log(Math.abs(example.amount) + 1));
-    amountApart = Math.min(amountApart, apart);
-    since = Math.min(since, daysBetween(example.date, line.date));
+  let daysSince = 9_999;
+  let timesFirst = 0;
+  let newest = 0;
+  let same = 0;
+  let isSameSide = false;
+  let isSameBank = false;
+  for (let at = 0; at < witnesses.length; at += 1) {
+    const witness = witnesses[at];
+    if (!witness) continue;
+    if (witness.likeness > least) same += 1;
+    const { example } = witness;
+    if (example.accountId !== accountId) continue;
+    timesFirst += 1;
+    if (at >= fromNewest) newest += 1;
+    amountApart = Math.min(amountApart, Math.abs(size - example.size));
+    daysSince = Math.min(daysSince, Math.max(0, day - example.day));
+    isSameSide ||= example.amount < 0 === isOut;
+    isSameBank ||= example.bankAccountId === line.bankAccountId;
   }
-  const newest = all.slice(-5);
-  const account = there[0]?.example.accountId;
-  const kept = newest.filter(({ example }) => example.accountId === account).length;
   return {
-    likeness: best.candidate.likeness,
-    shared: best.candidate.shared,
-    same: all.filter(({ likeness }) => likeness > best.candidate.likeness - 0.01).length,
-    payeeShare: best.share,
-    times: all.length,
-    timesFirst: there.length,
-    newest: newest.length === 0 ? 0 : kept / newest.length,
+    likeness: candidate.likeness,
+    shared: candidate.shared,
+    same,
+    payeeShare: candidate.share,
+    times: witnesses.length,
+    timesFirst,
+    newest: newest / Math.min(NEWEST, witnesses.length || 1),
     amountApart,
-    isSameSide: there.some(isSameSide),
-    isSameBank: there.some(({ example }) => example.bankAccountId === line.bankAccountId),
-    daysSince: since,
+    isSameSide,
+    isSameBank,
+    daysSince,
   };
-}
-
-function daysBetween(from: string, to: string): number {
-  return Math.max(0, (Date.parse(to) - Date.parse(from)) / 86_400_000);
-}
-
-/** The payee of the newest of the decided lines. */
-function payeeOf(witnesses: readonly Witness[]): string | null {
-  return witnesses.at(-1)?.example.payeeId ?? null;
 }
 
 /** A tax code that has less than this of the weight is not clear. */
 const CLEAR = 0.8;
 
-/** The tax code that weighs most. */
-function taxOf(witnesses: readonly Witness[]): Pick<Prediction, 'taxCodeId' | 'isTaxClear'> {
+/** The tax code that weighs most among lines on an account. */
+function taxOf(
+  witnesses: readonly Witness[],
+  accountId: string,
+): Pick<Prediction, 'taxCodeId' | 'isTaxClear'> {
   const weights = new Map<string | null, number>();
+  let total = 0;
   for (const { example, weight } of witnesses) {
+    if (example.accountId !== accountId) continue;
     weights.set(example.taxCodeId, (weights.get(example.taxCodeId) ?? 0) + weight);
+    total += weight;
   }
-  const [best] = [...weights].sort((a, b) => b[1] - a[1]);
-  const total = witnesses.reduce((sum, { weight }) => sum + weight, 0);
-  return { taxCodeId: best?.[0] ?? null, isTaxClear: (best?.[1] ?? 0) >= CLEAR * total };
+  let taxCodeId: string | null = null;
+  let most = 0;
+  for (const [id, weight] of weights) {
+    if (weight > most) {
+      most = weight;
+      taxCodeId = id;
+    }
+  }
+  return { taxCodeId, isTaxClear: most >= CLEAR * total };
 }

@@ -1,11 +1,17 @@
 import type { Signs } from './predict.ts';
-import { BIAS, SCALES } from './surenessWeights.ts';
+import { BIAS, KNOTS, SCALES } from './surenessWeights.ts';
 
 /** A sign in a few steps: how much each step adds to the log odds of being right. */
 export interface Scale {
   /** Where the steps end; the last step goes on for ever. */
   readonly limits: readonly number[];
   readonly weights: readonly number[];
+}
+
+/** What log odds were said, and what they turned out to be. */
+export interface Knot {
+  readonly said: number;
+  readonly was: number;
 }
 
 /** The signs that sureness is read from, each as one number. */
@@ -54,12 +60,32 @@ export function stepOf(limits: readonly number[], reading: number): number {
  * weights fitted on made-up businesses (`npm run bench -- fitSureness`).
  */
 export function oddsOf(signs: Signs): number {
+  return straightened(rawOddsOf(signs));
+}
+
+/** The odds that the additive model gives, before they are straightened. */
+export function rawOddsOf(signs: Signs): number {
   let odds = BIAS;
   for (const name of readingNames) {
     const { limits, weights } = SCALES[name];
     odds += weights[stepOf(limits, readings[name](signs))] ?? 0;
   }
   return odds;
+}
+
+/** Log odds as they turned out to be, between the knots of a line that was fitted apart. */
+function straightened(odds: number): number {
+  const [first] = KNOTS;
+  let before = first;
+  for (const knot of KNOTS) {
+    if (odds < knot.said) {
+      if (!before || before === knot) return odds + knot.was - knot.said;
+      const part = (odds - before.said) / (knot.said - before.said);
+      return before.was + part * (knot.was - before.was);
+    }
+    before = knot;
+  }
+  return before ? odds + before.was - before.said : odds;
 }
 
 /** A probability from log odds. @example probabilityOf(0) // 0.5 */
@@ -74,7 +100,7 @@ export interface Outcome {
 }
 
 /** How strongly the shipped odds are believed against a book's own record. */
-const BELIEF = 5;
+const BELIEF = 30;
 /** So many of the newest outcomes are looked at. */
 const NEWEST = 800;
 

@@ -1,4 +1,4 @@
-import type { Reading, Scale } from './sureness.ts';
+import type { Knot, Reading, Scale } from './sureness.ts';
 
 // Written by `npm run bench -- fitSureness`; format it after.
 
@@ -100,3 +100,57 @@ export const SCALES: Readonly<Record<Reading, Scale>> = {
     ],
   },
 };
+
+/** What the odds turned out to be on businesses that the weights were not fitted on. */
+export const KNOTS: readonly Knot[] = [
+  { said: -7.75, was: -3.48 },
+  { said: -6.08, was: -3.06 },
+  { said: -5.29, was: -3.04 },
+  { said: -4.13, was: -2.95 },
+  { said: -3.09, was: -2.65 },
+  { said: -2.72, was: -2.42 },
+  { said: -2.39, was: -2.37 },
+  { said: -2.05, was: -1.84 },
+  { said: -1.74, was: -1.84 },
+  { said: -1.39, was: -1.59 },
+  { said: -1.02, was: -1.51 },
+  { said: -0.69, was: -0.81 },
+  { said: -0.42, was: -0.63 },
+  { said: -0.09, was: 0.01 },
+  { said: 0.22, was: 0.26 },
+  { said: 0.5, was: 0.34 },
+  { said: 0.75, was: 0.65 },
+  { said: 0.93, was: 0.65 },
+  { said: 1.15, was: 0.96 },
+  { said: 1.38, was: 1.04 },
+  { said: 1.59, was: 1.47 },
+  { said: 1.83, was: 1.61 },
+  { said: 2.01, was: 1.91 },
+  { said: 2.1, was: 1.91 },
+  { said: 2.19, was: 1.91 },
+  { said: 2.39, was: 2.16 },
+  { said: 2.64, was: 2.28 },
+  { said: 2.79, was: 2.74 },
+  { said: 2.89, was: 2.77 },
+  { said: 2.97, was: 2.79 },
+  { said: 3.01, was: 2.79 },
+  { said: 3.05, was: 2.95 },
+  { said: 3.11, was: 3.01 },
+  { said: 3.25, was: 3.32 },
+  { said: 3.4, was: 3.67 },
+  { said: 3.59, was: 3.79 },
+  { said: 3.83, was: 4.03 },
+  { said: 3.95, was: 4.08 },
+  { said: 4.06, was: 4.44 },
+  { said: 4.3, was: 4.46 },
+  { said: 4.46, was: 4.6 },
+  { said: 4.56, was: 4.88 },
+  { said: 4.77, was: 5.26 },
+  { said: 4.88, was: 5.36 },
+  { said: 4.91, was: 5.36 },
+  { said: 4.96, was: 5.46 },
+  { said: 5, was: 5.11 },
+  { said: 5.27, was: 5.57 },
+  { said: 5.65, was: 5.9 },
+  { said: 6.02, was: 5.89 },
+];
