@@ -20,7 +20,7 @@ import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 const PAYEES = 250;
 const EACH = 200;
 /** So many of each payee are posted before, so that the rest is Ready. */
-const POSTED = 3;
+const POSTED = 6;
 const TODAY = '2026-04-08';
 const services = { clock: clockFixedAt(TODAY) };
 
@@ -89,7 +89,8 @@ function file(): Uint8Array {
     return bankLine({
       place: index,
       date: addDays('2025-06-01', Math.floor(index / 180)),
-      amount: -((index % 4_000) + 100),
+      // A payee's amounts are much alike.
+      amount: -(((payee * 37) % 4_000) + 100 + (index % 5)),
       description: `${words(payee)} ${index}`,
       bankId: `F${index}`,
     });

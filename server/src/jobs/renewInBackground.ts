@@ -1,17 +1,20 @@
 import { sql } from 'drizzle-orm';
 import { inBooks } from '../db/database.ts';
-import { type RenewProposalsJob, renewProposals } from '../modules/lines/proposals.ts';
+import { type RenewProposalsJob, renewProposals, stemsAlike } from '../modules/lines/proposals.ts';
 import { lockBooks, stepChannel } from '../modules/steps/recordStep.ts';
 import type { Services } from '../services.ts';
 
 /** Computes proposals anew that a change reached, and has every browser read its lines again. */
 export async function renewInBackground(
   { database }: Pick<Services, 'database'>,
-  { booksId, stems }: RenewProposalsJob,
+  { booksId, stems, isOwnDone }: RenewProposalsJob,
 ): Promise<void> {
   await inBooks(database, booksId, async (tx) => {
     await lockBooks(tx, booksId);
-    await renewProposals(tx, booksId, stems);
+    const alike = await stemsAlike(tx, booksId, stems);
+    const wanted = isOwnDone ? alike : [...stems, ...alike];
+    if (wanted.length === 0) return;
+    await renewProposals(tx, booksId, wanted);
     await tx.execute(
       sql`select pg_notify(${stepChannel}, id || ':' || last_step) from books where id = ${booksId}`,
     );

@@ -135,8 +135,9 @@ describe('sureness', () => {
     ];
     expect(ownShift([])).toBe(0);
     const shifted = probabilityOf(3 + ownShift(record(320, 80)));
-    expect(shifted).toBeGreaterThan(0.79);
-    expect(shifted).toBeLessThan(0.83);
+    // Of what was said to be 95 %, 80 % were right: it is believed for the most part.
+    expect(shifted).toBeGreaterThan(0.8);
+    expect(shifted).toBeLessThan(0.9);
     expect(Math.abs(ownShift(record(3, 1)))).toBeLessThan(0.2);
   });
 });

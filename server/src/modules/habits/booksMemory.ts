@@ -24,6 +24,9 @@ interface Known {
   readonly memory: Memory;
   /** The newest step that is in it. */
   step: number;
+  /** How much the record shifts odds, and the step at which it was worked out. */
+  shift: number;
+  shiftStep: number;
 }
 
 const known = new Map<string, Known>();
@@ -48,7 +51,10 @@ export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
   );
   const lastStep = books?.lastStep ?? 0;
   const found = known.get(booksId);
-  const mine: Known = found && found.step <= lastStep ? found : { memory: makeMemory(), step: -1 };
+  const isThere = found !== undefined && found.step <= lastStep;
+  const mine: Known = isThere
+    ? found
+    : { memory: makeMemory(), step: -1, shift: 0, shiftStep: -SHIFT_HOLDS };
   known.delete(booksId);
   known.set(booksId, mine);
   for (const [oldest] of known) {
@@ -62,8 +68,12 @@ export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
     changed.filter(({ lastStep: step }) => step < lastStep),
   );
   mine.step = Math.max(mine.step, lastStep - 1);
+  if (lastStep - mine.shiftStep >= SHIFT_HOLDS) {
+    mine.shift = ownShift(await recordOf(tx, booksId));
+    mine.shiftStep = lastStep;
+  }
   return {
-    shift: ownShift(await recordOf(tx, booksId)),
+    shift: mine.shift,
     ask: (work) => {
       const before = own.map((line) => mine.memory.take(line.id));
       for (const line of own) teach(mine.memory, line);
@@ -76,6 +86,9 @@ export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
     },
   };
 }
+
+/** The record is looked at again after so many steps. */
+const SHIFT_HOLDS = 20;
 
 /** So many lines are learned before others get their turn. */
 const AT_ONCE = 1_000;

@@ -35,7 +35,6 @@ export async function renewProposals(
         where p.books_id = ${booksId} and l.books_id = p.books_id and l.id = p.line_id
           and l.stem = any(${these}::text[]) and not ${isOpenLine}`,
   );
-  const propose = await proposing(tx, booksId, these);
   // What is written below the cursor does not see: it reads as things stood when it was opened.
   await tx.execute(
     sql`declare open_lines no scroll cursor for
@@ -45,9 +44,13 @@ export async function renewProposals(
         from lines l
         where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and ${isOpenLine}`,
   );
+  let propose: Propose | null = null;
   for (;;) {
     const lines = await rowsOf<OpenRow>(tx, sql.raw(`fetch ${LINES_AT_ONCE} from open_lines`));
-    if (lines.length > 0) await putProposals(tx, booksId, lines, propose);
+    if (lines.length > 0) {
+      propose ??= await proposing(tx, booksId, these);
+      await putProposals(tx, booksId, lines, propose);
+    }
     if (lines.length < LINES_AT_ONCE) break;
   }
   await tx.execute(sql`close open_lines`);
@@ -157,49 +160,53 @@ async function putProposals(
 export interface RenewProposalsJob {
   readonly booksId: string;
   readonly stems: readonly string[];
+  /** Whether the lines with these stems are done, and only those alike are left. */
+  readonly isOwnDone: boolean;
 }
 
 /** So many open lines are proposed for anew at once; more as a job. */
 const AT_ONCE = 2_000;
 
-/** Computes the proposals of open lines with these stems anew: now where they are few, else in a job. */
+/**
+ * Computes the proposals of open lines with these stems anew: now where they are few, else in a job. Lines
+ * that are only like them are seen to in a job, a moment later.
+ */
 export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[]): Promise<void> {
-  const wanted = await reachedStems(tx, booksId, stems);
+  const wanted = [...new Set(stems)];
   const reached = await rowsOf(
     tx,
     sql`select from lines l
         where l.books_id = ${booksId} and l.stem = any(${sql.param(wanted)}::text[])
           and ${isOpenLine} limit ${AT_ONCE + 1}`,
   );
-  if (reached.length <= AT_ONCE) {
-    await renewProposals(tx, booksId, wanted);
-    return;
-  }
-  const job: RenewProposalsJob = { booksId, stems: wanted };
+  const isSoon = reached.length <= AT_ONCE;
+  if (isSoon) await renewProposals(tx, booksId, wanted);
+  const job: RenewProposalsJob = { booksId, stems: wanted, isOwnDone: isSoon };
   await queueJob(tx, 'renewProposals', job);
 }
 
-/** So many words are looked for in other stems. */
-const MOST_WORDS = 12;
+/** So many words are looked for in other stems; more are of a whole batch, whose lines are all done anyway. */
+const MOST_WORDS = 40;
 
-/** These stems, and those of open lines that share a word with them which few payees have. */
-async function reachedStems(
+/** The other stems of open lines that share a word with these which few payees have. */
+export async function stemsAlike(
   tx: Tx,
   booksId: string,
   stems: readonly string[],
 ): Promise<readonly string[]> {
-  const words = new Set(stems.flatMap((stem) => stem.split(' ')));
-  if (words.size > 50 * MOST_WORDS) return [...new Set(stems)];
+  const words = [...new Set(stems.flatMap((stem) => stem.split(' ')))];
+  if (words.length > MOST_WORDS) return [];
   const { ask } = await habitsOf(tx, booksId);
-  const telling = ask((memory) => memory.rareWords([...words])).slice(0, MOST_WORDS);
-  if (telling.length === 0) return [...new Set(stems)];
+  const telling = ask((memory) => memory.rareWords(words));
+  if (telling.length === 0) return [];
   const others = await rowsOf<{ stem: string }>(
     tx,
     sql`select distinct l.stem from lines l
         where l.books_id = ${booksId} and ${isOpenLine}
-          and string_to_array(l.stem, ' ') && ${sql.param(telling)}::text[]`,
+          and string_to_array(l.stem, ' ') && ${sql.param(telling)}::text[]
+          and l.stem <> all(${sql.param(stems)}::text[])`,
   );
-  return [...new Set([...stems, ...others.map(({ stem }) => stem)])];
+  return others.map(({ stem }) => stem);
 }
 
 /** Computes the proposals of all open lines anew: something changed that all of them depend on. */
