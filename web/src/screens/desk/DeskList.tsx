@@ -6,6 +6,7 @@ import { DeskEmpty } from './DeskEmpty.tsx';
 import { LineRow } from './LineRow.tsx';
 import { type DeskRow, doubtHeadings } from './rows.ts';
 import { StackRow } from './StackRow.tsx';
+import { standingOut } from './standingOut.ts';
 
 const STACK_HEIGHT = 47;
 const LINE_HEIGHT = 31;
@@ -39,6 +40,13 @@ export function DeskList({
   readonly children?: ReactNode;
 }) {
   const headings = useMemo(() => (isByDoubt ? doubtHeadings(rows) : null), [isByDoubt, rows]);
+  const odd = useMemo(
+    () =>
+      standingOut(
+        rows.flatMap((row) => (row.kind === 'line' && row.line.decision === null ? row.line : [])),
+      ),
+    [rows],
+  );
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => list.current,
@@ -111,7 +119,7 @@ export function DeskList({
                 />
               </Fragment>
             ) : row.kind === 'line' ? (
-              <LineRow key={key} {...place} row={row} />
+              <LineRow key={key} {...place} row={row} oddity={odd.get(row.id) ?? null} />
             ) : null;
           })}
         </div>

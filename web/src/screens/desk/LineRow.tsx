@@ -4,9 +4,12 @@ import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
 import { type DeskRow, laneOfLine } from './rows.ts';
+import type { Oddity } from './standingOut.ts';
 import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { useRowCoding, useTickState } from './useRow.ts';
+
+const ODDITIES = { amount: 'its amount stands out', word: 'a word stands out' } as const;
 
 const KEPT_OUT = { excluded: 'Excluded', deleted: 'Deleted' } as const;
 
@@ -17,6 +20,7 @@ export const LineRow = memo(function LineRow({
   top,
   isCurrent,
   index,
+  oddity,
   onMove,
 }: {
   readonly row: Extract<DeskRow, { kind: 'line' }>;
@@ -25,6 +29,8 @@ export const LineRow = memo(function LineRow({
   readonly isCurrent: boolean;
   /** Its place in the list. */
   readonly index: number;
+  /** Why it stands out among the lines of its stack. */
+  readonly oddity: Oddity | null;
   readonly onMove: (index: number) => void;
 }) {
   const { accountName, payeeName, taxName } = useBooks();
@@ -41,7 +47,7 @@ export const LineRow = memo(function LineRow({
       id={id}
       role="row"
       aria-selected={isCurrent}
-      className={`desk-row line ${isCurrent ? 'current' : ''}`}
+      className={`desk-row line ${isCurrent ? 'current' : ''} ${oddity ? 'odd' : ''}`}
       style={{ transform: `translateY(${top}px)` }}
       onClick={() => onMove(index)}
     >
@@ -64,6 +70,7 @@ export const LineRow = memo(function LineRow({
         title={line.description}
       >
         {line.description}
+        {oddity && <span className="oddity">{ODDITIES[oddity]}</span>}
       </span>
       {decision && <span role="gridcell">{payeeName(decision.coding?.payeeId ?? null)}</span>}
       <span role="gridcell" className={line.draft ? 'from-draft' : ''}>

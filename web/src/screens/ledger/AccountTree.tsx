@@ -1,5 +1,5 @@
 import type { Account } from '@zubrell/contract/books';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { NavLink } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -19,18 +19,38 @@ const CREDIT: ReadonlySet<Account['type']> = new Set(['liability', 'equity', 'in
 export function AccountTree({ currentId }: { readonly currentId: string | null }) {
   const { booksId, setup } = useBooks();
   const { data, error } = api.useBalancesQuery(booksId);
+  const [isHiding, setIsHiding] = useState(false);
   const branches = useMemo(() => {
     const own = new Map(data?.balances.map(({ accountId, amount }) => [accountId, amount]));
-    return branchesBelow(null, setup.accounts, own);
-  }, [data, setup.accounts]);
+    const all = branchesBelow(null, setup.accounts, own);
+    return isHiding ? all.flatMap((branch) => usedOf(branch, own)) : all;
+  }, [data, setup.accounts, isHiding]);
   if (error) return <ErrorNote error={error} />;
   return (
-    <ul className="tree">
-      {branches.map((branch) => (
-        <BranchItem key={branch.account.id} branch={branch} depth={0} currentId={currentId} />
-      ))}
-    </ul>
+    <>
+      <label className="hide-unused">
+        <input
+          type="checkbox"
+          className="form-check-input"
+          checked={isHiding}
+          onChange={({ target }) => setIsHiding(target.checked)}
+        />
+        Hide unused
+      </label>
+      <ul className="tree">
+        {branches.map((branch) => (
+          <BranchItem key={branch.account.id} branch={branch} depth={0} currentId={currentId} />
+        ))}
+      </ul>
+    </>
   );
+}
+
+/** A branch without what nothing was ever posted to. */
+function usedOf(branch: Branch, own: ReadonlyMap<string, number>): Branch[] {
+  const children = branch.children.flatMap((child) => usedOf(child, own));
+  const isUsed = own.has(branch.account.id) || children.length > 0;
+  return isUsed ? [{ ...branch, children }] : [];
 }
 
 function branchesBelow(

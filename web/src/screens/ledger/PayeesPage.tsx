@@ -14,9 +14,11 @@ export function PayeesPage() {
   const { data } = api.usePayeeUsesQuery(booksId, { refetchOnMountOrArgChange: true });
   const [typed, setTyped] = useState('');
   const uses = new Map((data?.uses ?? []).map((use) => [use.payeeId, use]));
+  const [isHiding, setIsHiding] = useState(false);
   const wanted = typed.trim().toLowerCase();
   const shown = setup.payees.filter(
-    ({ name, mergedInto }) => mergedInto === null && name.toLowerCase().includes(wanted),
+    ({ id, name, mergedInto }) =>
+      mergedInto === null && name.toLowerCase().includes(wanted) && !(isHiding && !uses.has(id)),
   );
   return (
     <main className="page payees">
@@ -31,6 +33,15 @@ export function PayeesPage() {
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
+        <label className="hide-unused">
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={isHiding}
+            onChange={({ target }) => setIsHiding(target.checked)}
+          />
+          Hide unused
+        </label>
       </header>
       {setup.payees.length === 0 ? (
         <EmptyState title="No payee yet">
