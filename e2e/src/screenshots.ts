@@ -99,6 +99,10 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await press('History');
   await see('Take back');
   await take('history');
+  const address = new URL(await driver.getCurrentUrl());
+  await go(address.pathname.replace('/history', '/settings'));
+  await see('What these books want');
+  await take('settings');
 }
 
 mkdirSync(folder, { recursive: true });
