@@ -7,7 +7,7 @@ import type { Prediction } from './predict.ts';
 const READY_FROM = 0.92;
 
 /** A habit less sure than this proposes nothing, unless the payee is beyond doubt. */
-const BLANK_BELOW = 0.2;
+const BLANK_BELOW = 0.3;
 /** From here on, likeness and share of a payee are beyond doubt. */
 const SAME = 0.8;
 

@@ -26,8 +26,9 @@ const TELLING = 0.6;
 /** An amount so many times another is unusual whatever else is known (natural logarithm). */
 const FAR = 2;
 const FARTHER_THAN_USUAL = 0.5;
-/** A wording less alike than this is new. */
+/** A wording less alike than this is new, and one less than that need not be the payee's at all. */
 const NEW_WORDING = 0.6;
+const SAME_PAYEE = 0.5;
 /** So often seen, look-alikes are not too few. */
 const OFTEN = 3;
 
@@ -47,7 +48,8 @@ export function proposeFromHabit(
   const sureness = probabilityOf(odds + shift);
   if (!isProposed(prediction, sureness)) return null;
   const { accountId } = first;
-  const { payeeId, taxCodeId, signs, separators, isTaxClear } = prediction;
+  const { taxCodeId, signs, separators, isTaxClear } = prediction;
+  const payeeId = signs.likeness < SAME_PAYEE ? null : prediction.payeeId;
   const told = separators.find(({ gain }) => gain >= TELLING);
   const times = prediction.counts.get(accountId) ?? 0;
   let of = 0;
@@ -75,6 +77,7 @@ function mainDoubt({ signs, separators, counts }: Prediction, accountId: string)
     return { kind: 'severalAccounts', accounts: [...first, ...others] };
   }
   if (signs.timesFirst < OFTEN) return { kind: 'seenSeldom', times: Math.max(1, signs.timesFirst) };
+  if (signs.likeness < SAME_PAYEE) return { kind: 'unsure' };
   if (signs.likeness < NEW_WORDING) return { kind: 'newWording' };
   if (signs.amountApart > FARTHER_THAN_USUAL) return { kind: 'unusualAmount' };
   return { kind: 'unsure' };
