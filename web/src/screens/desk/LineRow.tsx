@@ -42,6 +42,7 @@ export const LineRow = memo(function LineRow({
   const { decision } = line;
   const decided = decision?.coding?.parts[0];
   const coding = decided ?? typed;
+  const parts = (decision?.coding ?? typed).parts?.length ?? 1;
   return (
     <div
       id={id}
@@ -76,9 +77,11 @@ export const LineRow = memo(function LineRow({
       <span role="gridcell" className={line.draft ? 'from-draft' : ''}>
         {decision && decision.kind !== 'posted'
           ? KEPT_OUT[decision.kind]
-          : accountName(coding.accountId)}
+          : parts > 1
+            ? `Split in ${parts}`
+            : accountName(coding.accountId)}
       </span>
-      <span role="gridcell">{taxName(coding.taxCodeId)}</span>
+      <span role="gridcell">{parts > 1 ? '' : taxName(coding.taxCodeId)}</span>
       <span className="num" role="gridcell">
         <Amount minor={line.amount} />
       </span>
