@@ -99,7 +99,7 @@ export interface Memory {
     features: WordingFeatures,
     candidate: Candidate,
   ) => readonly Witness[];
-  /** Those of some words that stand with few payees. */
+  /** Those of some words that stand with few payees, or none any more. */
   readonly rareWords: (words: readonly string[]) => readonly string[];
   /** What tells the accounts of a candidate apart. */
   readonly separators: (candidate: Candidate) => readonly Separator[];
@@ -360,10 +360,7 @@ export function makeMemory(): Memory {
       return found;
     },
     rareWords: (words) =>
-      words.filter((word) => {
-        const count = features.get(`w${word}`)?.clusters.size ?? 0;
-        return count > 0 && count <= FEW_PAYEES;
-      }),
+      words.filter((word) => (features.get(`w${word}`)?.clusters.size ?? 0) <= FEW_PAYEES),
     separators: (candidate) =>
       separatorsIn((candidate as FoundCandidate).cluster).map(({ separator }) => separator),
     witnesses(line, of, candidate) {

@@ -11,7 +11,7 @@ import { setAliasLive } from '../lines/aliases.ts';
 import { codingToDraft } from '../lines/codingToDraft.ts';
 import { setDismissalLive } from '../lines/dismissNudge.ts';
 import { setLineHere } from '../lines/moveLines.ts';
-import { renewProposals } from '../lines/proposals.ts';
+import { renewSoon } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
 import { setQuestionState } from '../questions/askLines.ts';
 import type { StepItem } from './recordStep.ts';
@@ -122,7 +122,7 @@ async function settleTurned(
     tx,
     sql`select distinct stem from lines where books_id = ${booksId} and id = any(${ids}::uuid[])`,
   );
-  await renewProposals(
+  await renewSoon(
     tx,
     booksId,
     stems.map((row) => row.stem),
