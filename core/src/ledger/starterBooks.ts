@@ -11,23 +11,7 @@ export interface StarterAccount {
   readonly purpose: string;
 }
 
-/** What the program itself uses an account for. */
-export const accountRoles = [
-  'openingEquity',
-  'inputTax',
-  'outputTax',
-  'drawings',
-  'suspense',
-  'transfers',
-  'fixedAssets',
-  'deposits',
-  'taxOwed',
-  'wagesOwed',
-  'loans',
-] as const;
-export type AccountRole = (typeof accountRoles)[number];
-
-/** Those that another account can be given to; the others are fixed when books are made. */
+/** What the program itself uses an account for, and another account can be given. */
 export const assignableRoles = [
   'drawings',
   'suspense',
@@ -37,7 +21,11 @@ export const assignableRoles = [
   'taxOwed',
   'wagesOwed',
   'loans',
-] as const satisfies readonly AccountRole[];
+] as const;
+
+/** All that it uses accounts for: the first ones are fixed when books are made. */
+export const accountRoles = ['openingEquity', 'inputTax', 'outputTax', ...assignableRoles] as const;
+export type AccountRole = (typeof accountRoles)[number];
 
 /** What an account is used for, in words. */
 export const roleNames: Readonly<Record<(typeof assignableRoles)[number], string>> = {

@@ -1,8 +1,10 @@
+import { laneOf } from '../proposal.ts';
+import { groundWords } from '../words.ts';
 import { type HabitLine, textOf, wordingFeatures } from './features.ts';
-import { isProposed, isSure } from './lanes.ts';
 import { makeMemory } from './memory.ts';
 import { predict } from './predict.ts';
-import { type Outcome, oddsOf, ownShift, probabilityOf } from './sureness.ts';
+import { proposeFromHabit } from './proposeFromHabit.ts';
+import { type Outcome, oddsOf, ownShift } from './sureness.ts';
 
 /** A line of the past, as it was coded. */
 export interface PastLine extends HabitLine {
@@ -65,26 +67,29 @@ export function replay(lines: readonly PastLine[]): PastProposal[] {
     for (const { line, at } of month) {
       const features = wordingFeatures(textOf(line));
       const found = predict(memory, line, features);
-      const odds = found === null ? 0 : oddsOf(found.signs);
-      const p = found === null ? 0 : probabilityOf(odds + shift);
       const [first] = found?.accounts ?? [];
-      if (!found || !first || !isProposed(found, p)) {
-        proposals[at] = { lane: 'blank', accountId: null, p: null, top3: [], grounds: NOTHING };
-      } else {
-        proposals[at] = {
-          lane: isSure(found, p) ? 'ready' : 'check',
-          accountId: first.accountId,
-          p,
-          top3: found.accounts.slice(0, 3).map(({ accountId }) => accountId),
-          grounds: `${found.signs.timesFirst} of ${found.signs.times} look-alikes went to ${first.accountId}`,
-        };
-      }
+      const habit = proposeFromHabit(found, { shift, isAccountOn: () => true });
+      proposals[at] =
+        habit === null || !first
+          ? { lane: 'blank', accountId: null, p: null, top3: [], grounds: NOTHING }
+          : {
+              lane: laneOf(habit.proposal) === 'ready' ? 'ready' : 'check',
+              accountId: first.accountId,
+              p: habit.sureness,
+              top3: found?.accounts.slice(0, 3).map((each) => each.accountId) ?? [],
+              grounds: habit.proposal.grounds
+                .map((each) => groundWords(each, (id) => id))
+                .join(' '),
+            };
       const { accountId, payeeId, taxCodeId } = line;
       if (accountId === null) continue;
       const decided = { id: String(at), accountId, payeeId, taxCodeId, weight: 1 };
       learned.push(() => {
         memory.add(decided, line, features);
-        if (first) record.push({ odds, isRight: first.accountId === accountId });
+        if (found && first) {
+          const isRight = first.accountId === accountId;
+          record.push({ odds: oddsOf(found.signs), isRight });
+        }
       });
     }
     for (const learn of learned) learn();

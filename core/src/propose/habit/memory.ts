@@ -12,7 +12,7 @@ export interface Decided {
 }
 
 /** A decided line with what comparing needs of it. */
-export interface Example extends Decided, Omit<HabitLine, 'description' | 'reference' | 'payee'> {
+export interface Example extends Decided, Pick<HabitLine, 'amount' | 'bankAccountId'> {
   readonly words: readonly string[];
   /** The date as days since 1970. */
   readonly day: number;
@@ -90,7 +90,6 @@ export interface Memory {
   readonly add: (decided: Decided, line: HabitLine, features: WordingFeatures) => void;
   /** Takes a decided line out. @returns what puts it back; undefined where it is not there */
   readonly take: (id: string) => (() => void) | undefined;
-  readonly size: () => number;
   /** Whose lines it may be one of, the likeliest first. */
   readonly candidates: (features: WordingFeatures) => readonly Candidate[];
   /** The decided lines of a candidate, each with how much it says about a line. */
@@ -327,14 +326,12 @@ export function makeMemory(): Memory {
   }
 
   return {
-    size: () => kept.size,
     add(decided, line, of) {
       const { id, payeeId } = decided;
       const cluster = payeeId ? clusterOf(payeeId) : clusterLike(id, of);
       const group = groupOf(of);
       put({
         ...decided,
-        date: line.date,
         amount: line.amount,
         bankAccountId: line.bankAccountId,
         words: group.words,

@@ -11,8 +11,14 @@ export type Separator = { readonly gain: number } & (
 
 /** So many separators are looked at. */
 const MOST = 3;
-/** Fewer decisions prove nothing. */
+/** Fewer decisions prove nothing, and older ones than the newest few say nothing new. */
 const LEAST = 4;
+const NEWEST = 120;
+/** How much of the uncertainty chance takes away by itself, times the number of decisions. */
+const BY_CHANCE = 0.7;
+/** Less is no separator, and none is ever taken to be perfect. */
+const LEAST_GAIN = 0.2;
+const MOST_GAIN = 0.97;
 
 /** On which side of a separator a line lies. */
 export function sideOf(
@@ -37,7 +43,7 @@ export function sideOf(
  * that it takes away (information gain over entropy), the most telling first.
  */
 export function separatorsOf(all: readonly Example[]): readonly Separator[] {
-  const examples = all.slice(-120);
+  const examples = all.slice(-NEWEST);
   const whole = entropyOf(examples);
   if (examples.length < LEAST || whole === 0) return [];
   const found: Separator[] = [];
@@ -50,10 +56,9 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
     if (inside.length < 2 || outside.length < 2) return;
     const left =
       (inside.length * entropyOf(inside) + outside.length * entropyOf(outside)) / examples.length;
-    // What chance alone would take away is not counted.
-    const chance = 0.7 / examples.length / whole;
+    const chance = BY_CHANCE / examples.length / whole;
     const gain = (whole - left) / whole - chance;
-    if (gain > 0.2) found.push({ ...separator, gain: Math.min(0.97, gain) });
+    if (gain > LEAST_GAIN) found.push({ ...separator, gain: Math.min(MOST_GAIN, gain) });
   };
   consider({ kind: 'direction', gain: 0 });
   for (const bankAccountId of new Set(examples.map(({ bankAccountId: each }) => each))) {

@@ -62,7 +62,7 @@ export function nudged(
     return { ...proposal, doubts: [...doubts, { kind: 'nudge', nudge: 'refund', accountId }] };
   }
   const said = nudgeOfWording(line);
-  if (said !== null && said.kind !== 'refund' && past.times < SETTLED) {
+  if (said !== null && past.times < SETTLED) {
     const towards = books.accountOfRole(nudgeRoles[said.kind]);
     const isElsewhere = towards !== null && towards !== accountId && isPlain(accountId, books);
     if (isElsewhere && !books.isDismissed(said.kind, payeeId, line.stem)) {

@@ -14,6 +14,9 @@ export const nudgeKinds = [
 ] as const;
 export type NudgeKind = (typeof nudgeKinds)[number];
 
+/** What the wording of a line can say that it is. */
+type SaidKind = Exclude<NudgeKind, 'fixedAsset' | 'refund'>;
+
 /** The account that a nudge points to, by what the program uses it for. A refund goes back where it came from. */
 export const nudgeRoles: Readonly<Record<Exclude<NudgeKind, 'refund'>, AccountRole>> = {
   fixedAsset: 'fixedAssets',
@@ -26,7 +29,7 @@ export const nudgeRoles: Readonly<Record<Exclude<NudgeKind, 'refund'>, AccountRo
 };
 
 /** Whole words that say so, in the languages that banks of these parts use. The first kind that fits wins. */
-const SIGNS: readonly (readonly [NudgeKind, string])[] = [
+const SIGNS: readonly (readonly [SaidKind, string])[] = [
   ['cash', 'ATM CASH WITHDRAWAL CASHPOINT BARGELD BANKOMAT RETRAIT CAJERO PRELIEVO'],
   ['loan', 'LOAN MORTGAGE DARLEHEN KREDITRATE TILGUNG PRET EMPRUNT PRESTAMO MUTUO'],
   ['taxPayment', 'TAX VAT TAXES STEUER FINANZAMT UMSATZSTEUER IMPOT TVA IMPUESTO IVA'],
@@ -58,7 +61,7 @@ export interface NudgeFacts {
  */
 export function nudgeOfWording(
   facts: NudgeFacts,
-): { readonly kind: NudgeKind; readonly word: string } | null {
+): { readonly kind: SaidKind; readonly word: string } | null {
   const words = plainWording(`${facts.description} ${facts.reference ?? ''}`).split(' ');
   const found = words.flatMap((word) => {
     const kind = KIND_OF_WORD.get(word);
@@ -71,4 +74,4 @@ export function nudgeOfWording(
   return first ?? null;
 }
 
-const orderOf = (kind: NudgeKind) => SIGNS.findIndex(([each]) => each === kind);
+const orderOf = (kind: SaidKind) => SIGNS.findIndex(([each]) => each === kind);

@@ -25,7 +25,8 @@ interface AccountState {
   readonly isOn: boolean;
 }
 
-async function payeeState(tx: Tx, booksId: string, id: string): Promise<PayeeState> {
+/** What is known of a payee. @throws {ZubrellError} PAYEE_UNKNOWN */
+export async function payeeState(tx: Tx, booksId: string, id: string): Promise<PayeeState> {
   const [row] = await rowsOf<PayeeState>(
     tx,
     sql`select name, kind, is_on as "isOn", merged_into as "mergedInto" from payees

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
 import type { DismissNudge } from '@zubrell/contract/desk';
-import { fail } from '@zubrell/core/errors';
 import { doubtLabel } from '@zubrell/core/propose/words';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { dismissals } from '../../db/schema/lines.ts';
 import type { Actor, Services } from '../../services.ts';
+import { payeeState } from '../books/changeThings.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { renewSoon } from './proposals.ts';
 
@@ -23,14 +23,7 @@ export async function dismissNudge(
   actor: Actor,
   { nudge, payeeId, stem }: DismissNudge,
 ): Promise<StepDone> {
-  const [payee] =
-    payeeId === null
-      ? []
-      : await rowsOf<{ name: string }>(
-          tx,
-          sql`select name from payees where books_id = ${booksId} and id = ${payeeId}`,
-        );
-  if (payeeId !== null && !payee) fail('PAYEE_UNKNOWN');
+  const payee = payeeId === null ? null : await payeeState(tx, booksId, payeeId);
   const step = await takeStepNumber(tx, booksId);
   const id = randomUUID();
   const key = payeeId === null ? { stem } : { payeeId };

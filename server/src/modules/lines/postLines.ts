@@ -6,7 +6,7 @@ import type { Actor, Services } from '../../services.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
-import { insertPostings, postingOf } from './postings.ts';
+import { insertPostings, type PostedWay, type Posting, postingOf } from './postings.ts';
 import { renewSoon } from './proposals.ts';
 import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
 
@@ -36,17 +36,37 @@ export async function postLines(
   ];
   if (lines.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
   const postings = lines.map((line) => postingOf(line, coding, lookups));
+  const done = await postAsStep(tx, services, booksId, actor, {
+    kind: 'post',
+    way: lines.length === 1 ? 'line' : 'stack',
+    words: postedWords(lines.length, coding, lookups),
+    postings,
+  });
+  return { ...done, leftOut };
+}
+
+/** Postings, with the step that they are. */
+export interface PostingStep {
+  readonly kind: string;
+  readonly way: PostedWay;
+  readonly words: string;
+  readonly postings: readonly Posting[];
+}
+
+/** Writes postings as one step and settles their lines. */
+export async function postAsStep(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { kind, way, words, postings }: PostingStep,
+): Promise<Omit<LinesDone, 'leftOut'>> {
+  const lines = postings.map(({ line }) => line);
   const step = await takeStepNumber(tx, booksId);
-  const way = lines.length === 1 ? 'line' : 'stack';
   const items = await insertPostings(tx, booksId, step, way, postings);
   await settleLines(tx, booksId, step, lines);
-  const words = postedWords(lines.length, coding, lookups);
-  await recordStep(tx, services, booksId, actor, step, {
-    kind: 'post',
-    words,
-    items,
-  });
-  return { step, words, done: lines.map((line) => line.id), leftOut };
+  await recordStep(tx, services, booksId, actor, step, { kind, words, items });
+  return { step, words, done: lines.map(({ id }) => id) };
 }
 
 /** Marks lines as touched, takes their drafts and proposals away, and teaches their look-alikes. */

@@ -4,9 +4,8 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
-import { insertPostings, postingsOf } from './postings.ts';
-import { settleLines } from './postLines.ts';
+import { postingsOf } from './postings.ts';
+import { postAsStep } from './postLines.ts';
 import { laneCounts, linesOf } from './queries.ts';
 import { isSwept, leftOutFor, targetLines } from './targetLines.ts';
 
@@ -129,11 +128,9 @@ export async function sweepLines(
     ...unpostable,
   ];
   if (postings.length === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
-  const lines = postings.map(({ line }) => line);
-  const step = await takeStepNumber(tx, booksId);
-  const items = await insertPostings(tx, booksId, step, 'sweep', postings);
-  await settleLines(tx, booksId, step, lines);
-  const words = `Swept ${lines.length === 1 ? '1 ready line' : `${lines.length} ready lines`}`;
-  await recordStep(tx, services, booksId, actor, step, { kind: 'sweep', words, items });
-  return { step, words, done: lines.map(({ id }) => id), leftOut };
+  const { length: count } = postings;
+  const words = `Swept ${count === 1 ? '1 ready line' : `${count} ready lines`}`;
+  const way = 'sweep';
+  const done = await postAsStep(tx, services, booksId, actor, { kind: way, way, words, postings });
+  return { ...done, leftOut };
 }

@@ -25,6 +25,8 @@ export interface TargetLine {
   /** By habit: log odds that the proposed account is right. */
   readonly odds: number | null;
   readonly twiceOf: string | null;
+  /** Whether a question about it is open, or answered and not settled. */
+  readonly asked: 'open' | 'answered' | null;
 }
 
 /** A line that a command leaves alone, and why. */
@@ -96,7 +98,7 @@ export async function targetLines(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.account_id as "ledgerAccountId", p.proposal,
-          p.digest::text as digest, p.odds, l.twice_of as "twiceOf", d.kind as "decisionKind",
+          p.digest::text as digest, p.odds, l.twice_of as "twiceOf", l.asked, d.kind as "decisionKind",
           greatest(b.closed_to, k.lock_date) as closed
         from lines l
         join books k on k.id = l.books_id

@@ -1,4 +1,4 @@
-import { createHash, randomBytes, randomUUID } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import type { Role } from '@zubrell/contract/books';
 import type { InvitationShown, Invite, Invited } from '@zubrell/contract/people';
 import { fail } from '@zubrell/core/errors';
@@ -6,6 +6,7 @@ import { sql } from 'drizzle-orm';
 import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { invitations } from '../../db/schema/people.ts';
 import type { Actor, Services } from '../../services.ts';
+import { hashOf } from '../session/sessions.ts';
 
 /** An invitation can be taken up for so long. */
 const DAYS = 14;
@@ -91,8 +92,4 @@ export async function join(
     sql`update questions set asked_user_id = ${userId}
         where books_id = ${booksId} and asked_user_id is null and lower(asked_of) = lower(${name})`,
   );
-}
-
-function hashOf(secret: string): string {
-  return createHash('sha256').update(secret).digest('hex');
 }

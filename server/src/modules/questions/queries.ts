@@ -46,21 +46,21 @@ export async function lineThread(tx: Tx, booksId: string, lineId: string): Promi
 export function openQuestions(tx: Tx, booksId: string): Promise<Question[]> {
   return questionsWhere(
     tx,
-    sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and exists (
-          select from question_lines ql
-          join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
-          where ql.books_id = q.books_id and ql.question_id = q.id and ${isUnsettled})`,
+    sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and ${isUnsettled}`,
   );
 }
 
-/** Whether line `l` is open, or waits on the suspense account. */
-const isUnsettled = sql`not exists (
-  select from decision_lines dl
-  join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-  left join accounts a on a.books_id = d.books_id
-    and a.id = (d.coding #>> '{parts,0,accountId}')::uuid
-  where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-    and a.role is distinct from 'suspense')`;
+/** Whether question `q` is about a line that is open, or waits on the suspense account. */
+const isUnsettled = sql`exists (
+  select from question_lines ql
+  join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
+  where ql.books_id = q.books_id and ql.question_id = q.id and not exists (
+    select from decision_lines dl
+    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+    left join accounts a on a.books_id = d.books_id
+      and a.id = (d.coding #>> '{parts,0,accountId}')::uuid
+    where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+      and a.role is distinct from 'suspense'))`;
 
 /** What a user was asked about these books and is not settled, with the lines it is about. */
 export async function questionsToMe(
@@ -76,10 +76,7 @@ export async function questionsToMe(
   const questions = await questionsWhere(
     tx,
     sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and q.asked_user_id = ${userId}
-        and exists (
-          select from question_lines ql
-          join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
-          where ql.books_id = q.books_id and ql.question_id = q.id and ${isUnsettled})`,
+        and ${isUnsettled}`,
   );
   const lines = await rowsOf<QuestionToMe['lines'][number] & { questionId: string }>(
     tx,

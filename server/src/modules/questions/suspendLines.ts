@@ -6,10 +6,9 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { insertPostings, postingsOf } from '../lines/postings.ts';
-import { countLines, settleLines } from '../lines/postLines.ts';
-import { leftOutFor, targetLines } from '../lines/targetLines.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { postingsOf } from '../lines/postings.ts';
+import { countLines, postAsStep } from '../lines/postLines.ts';
+import { leftOutFor, type TargetLine, targetLines } from '../lines/targetLines.ts';
 
 /**
  * Posts lines that a question is out about to the suspense account, as one step, so that a month can end.
@@ -31,40 +30,21 @@ export async function suspendLines(
   if (!suspense) fail('SUSPENSE_MISSING');
   const currency = await booksCurrency(tx, booksId);
   const found = await targetLines(tx, booksId, currency, target, seenStep);
-  const asked = await askedIds(
-    tx,
-    booksId,
-    found.lines.map(({ id }) => id),
-  );
   const coding = wholeLineCoding(suspense.id, null, null, 'waits for an answer');
-  const wanted = found.lines.filter(({ id }) => asked.has(id)).map((line) => ({ line, coding }));
+  const wanted = found.lines.filter(isAsked).map((line) => ({ line, coding }));
   const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
   const leftOut = [
     ...found.leftOut,
     ...found.lines
-      .filter(({ id }) => !asked.has(id))
+      .filter((line) => !isAsked(line))
       .map(({ id }) => leftOutFor(id, 'LINE_NOT_ASKED')),
     ...unpostable,
   ];
   if (postings.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
-  const lines = postings.map(({ line }) => line);
-  const step = await takeStepNumber(tx, booksId);
-  const items = await insertPostings(tx, booksId, step, 'suspense', postings);
-  await settleLines(tx, booksId, step, lines);
-  const words = `Put ${countLines(lines.length)} on the suspense account until the answer comes`;
-  await recordStep(tx, services, booksId, actor, step, { kind: 'suspend', words, items });
-  return { step, words, done: lines.map(({ id }) => id), leftOut };
+  const words = `Put ${countLines(postings.length)} on the suspense account until the answer comes`;
+  const way = 'suspense';
+  const step = { kind: 'suspend', way, words, postings } as const;
+  return { ...(await postAsStep(tx, services, booksId, actor, step)), leftOut };
 }
 
-async function askedIds(
-  tx: Tx,
-  booksId: string,
-  lineIds: readonly string[],
-): Promise<ReadonlySet<string>> {
-  const rows = await rowsOf<{ id: string }>(
-    tx,
-    sql`select id from lines where books_id = ${booksId} and asked = 'open'
-          and id = any(${sql.param(lineIds)}::uuid[])`,
-  );
-  return new Set(rows.map(({ id }) => id));
-}
+const isAsked = ({ asked }: TargetLine) => asked === 'open';

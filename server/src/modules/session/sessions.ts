@@ -91,6 +91,7 @@ export async function closeSession(tx: Tx | Database, id: string): Promise<void>
   await tx.execute(sql`delete from sessions where id_hash = ${hashOf(id)}`);
 }
 
-function hashOf(id: string): string {
+/** What is kept of a secret that somebody else holds: a session's id, an invitation. */
+export function hashOf(id: string): string {
   return createHash('sha256').update(id).digest('hex');
 }
