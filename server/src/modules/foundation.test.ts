@@ -137,7 +137,7 @@ describe('events', () => {
     const session = await harness.signIn('Eve Watcher');
     await harness.database.execute(
       sql`insert into memberships (books_id, user_id, role)
-          values (${books.id}, ${session.userId}, 'reviewer')`,
+          values (${books.id}, ${session.userId}, 'client')`,
     );
     const heard: string[] = [];
     const listening = httpRequest(`${url}/api/books/${books.id}/events`, {

@@ -107,7 +107,7 @@ function change(method: 'POST' | 'PUT' | 'PATCH', url: string, body: object = {}
 /** The server's API. Everything about books is read anew after each step, by tag `Books`. */
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers', 'People'],
+  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers', 'People', 'Uses'],
   keepUnusedDataFor: 30,
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => '/session', providesTags: ['Session'] }),
@@ -158,9 +158,11 @@ export const api = createApi({
     }),
     payeeUses: build.query<{ uses: PayeeUse[] }, string>({
       query: (booksId) => `/books/${booksId}/payee-uses`,
+      providesTags: ['Uses'],
     }),
     accountUses: build.query<{ uses: AccountUse[] }, string>({
       query: (booksId) => `/books/${booksId}/account-uses`,
+      providesTags: ['Uses'],
     }),
     savePreferences: build.mutation<Preferences, InBooks<Preferences>>({
       query: ({ booksId, ...body }) => change('PUT', `/books/${booksId}/preferences`, body),
@@ -174,7 +176,7 @@ export const api = createApi({
     mergePayee: build.mutation<StepDone, InBooks<MergePayee & { payeeId: string }>>({
       query: ({ booksId, payeeId, ...body }) =>
         change('POST', `/books/${booksId}/payees/${payeeId}/merge`, body),
-      invalidatesTags: ['Books'],
+      invalidatesTags: ['Books', 'Uses'],
     }),
     changeAccount: build.mutation<StepDone, InBooks<ChangeAccount & { accountId: string }>>({
       query: ({ booksId, accountId, ...body }) =>
@@ -239,7 +241,7 @@ export const api = createApi({
     }),
     postLines: build.mutation<LinesDone, InBooks<PostLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/post`, body),
-      invalidatesTags: ['Books'],
+      invalidatesTags: ['Books', 'Uses'],
     }),
     findLines: build.query<{ lines: FoundLine[] }, InBooks<{ search: string }>>({
       query: ({ booksId, search }) => `/books/${booksId}/found-lines?${queryOf({ search })}`,
@@ -271,11 +273,11 @@ export const api = createApi({
     }),
     sweepLines: build.mutation<LinesDone, InBooks<SweepLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/sweep`, body),
-      invalidatesTags: ['Books'],
+      invalidatesTags: ['Books', 'Uses'],
     }),
     recodeLines: build.mutation<LinesDone, InBooks<RecodeLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/recode`, body),
-      invalidatesTags: ['Books'],
+      invalidatesTags: ['Books', 'Uses'],
     }),
     confirmBothReal: build.mutation<LinesDone, InBooks<ConfirmBothReal>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/both-real`, body),
@@ -283,7 +285,7 @@ export const api = createApi({
     }),
     reopenLines: build.mutation<LinesDone, InBooks<ReopenLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/reopen`, body),
-      invalidatesTags: ['Books'],
+      invalidatesTags: ['Books', 'Uses'],
     }),
     excludeLines: build.mutation<LinesDone, InBooks<ExcludeLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/exclude`, body),
@@ -301,11 +303,11 @@ export const api = createApi({
     }),
     undo: build.mutation<UndoDone, InBooks<UndoStep>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/steps/undo`, body),
-      invalidatesTags: ['Books', 'Batches'],
+      invalidatesTags: ['Books', 'Batches', 'Uses'],
     }),
     redo: build.mutation<UndoDone, InBooks<RedoStep>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/steps/redo`, body),
-      invalidatesTags: ['Books', 'Batches'],
+      invalidatesTags: ['Books', 'Batches', 'Uses'],
     }),
 
     balances: build.query<Balances, string>({
@@ -407,7 +409,7 @@ export const api = createApi({
     }),
     suspendLines: build.mutation<LinesDone, InBooks<SuspendLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/suspend`, body),
-      invalidatesTags: ['Books'],
+      invalidatesTags: ['Books', 'Uses'],
     }),
     answerQuestion: build.mutation<StepDone, InBooks<AnswerQuestion & { questionId: string }>>({
       query: ({ booksId, questionId, ...body }) =>

@@ -12,7 +12,7 @@ export interface ShownBooks {
   readonly payeeName: (id: string | null) => string;
   readonly taxName: (id: string | null) => string;
   readonly bankAccountName: (id: string) => string;
-  /** Whether this user works without a field. */
+  /** Whether this user works without a field; one that the books demand is never hidden. */
   readonly isHidden: (field: HideableField) => boolean;
   readonly amount: (minor: number, options?: { readonly plus?: boolean }) => string;
 }
@@ -69,7 +69,10 @@ export function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
     payeeName: (id) => (id && payees.get(id)) ?? '',
     taxName: (id) => (id && taxes.get(id)) ?? '',
     bankAccountName: (id) => banks.get(id) ?? '',
-    isHidden: (field) => setup.books.preferences.hiddenFields.includes(field),
+    isHidden: (field) => {
+      const isDemanded = Object.values(setup.books.demands).some((own) => own.includes(field));
+      return !isDemanded && setup.books.preferences.hiddenFields.includes(field);
+    },
     amount: (minor, options) => formatAmount(minor, setup.books.currency, options),
   };
 }

@@ -5,7 +5,6 @@ import { assignableRoles } from '@zubrell/core/ledger/starterBooks';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { forgetHabits } from '../habits/booksMemory.ts';
 import { renewAll, renewSoon } from '../lines/proposals.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 
@@ -20,8 +19,8 @@ interface PayeeState {
 /** What can change of an account. */
 interface AccountState {
   readonly name: string;
-  readonly purpose: string;
-  readonly role: string | null;
+  readonly purpose?: string;
+  readonly role?: string | null;
   readonly isOn: boolean;
 }
 
@@ -117,14 +116,14 @@ export async function changeAccount(
   accountId: string,
   change: ChangeAccount,
 ): Promise<StepDone> {
-  const [before] = await rowsOf<AccountState & { code: string }>(
+  const [before] = await rowsOf<Required<AccountState> & { code: string }>(
     tx,
     sql`select code, name, purpose, role, is_on as "isOn" from accounts
         where books_id = ${booksId} and id = ${accountId}`,
   );
   if (!before) fail('ACCOUNT_UNKNOWN');
   const { code, ...state } = before;
-  const after: AccountState = {
+  const after: Required<AccountState> = {
     name: change.name ?? state.name,
     purpose: change.purpose ?? state.purpose,
     role: change.role === undefined ? state.role : change.role,
@@ -203,12 +202,13 @@ export async function setThing(
           where books_id = ${booksId} and id = ${thingId}`,
     );
     if (before.mergedInto === after.mergedInto) return;
-    forgetHabits(booksId);
     await renewWhere(tx, booksId, sql`d.coding ->> 'payeeId' = ${thingId}`);
   } else {
     await tx.execute(
+      // Steps taken before accounts had a purpose and a role that can change say nothing of them.
       sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
-            purpose = ${after.purpose}, role = ${after.role}
+            purpose = coalesce(${after.purpose ?? null}, purpose),
+            role = ${after.role === undefined ? sql`role` : after.role}
           where books_id = ${booksId} and id = ${thingId}`,
     );
     if (before.role !== after.role) await renewAll(tx, booksId);

@@ -1,3 +1,4 @@
+import { fail } from '@zubrell/core/errors';
 import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
@@ -22,6 +23,8 @@ interface TaughtLine extends HabitLine {
 /** The habits of some books, as far as committed steps taught them. */
 interface Known {
   readonly memory: Memory;
+  /** Names the payees that were put together when it was made: with others, it is made anew. */
+  readonly merged: string;
   /** The newest step that is in it. */
   step: number;
   /** How much the record shifts odds, and the step at which it was worked out. */
@@ -45,16 +48,19 @@ export interface BooksHabits {
  * did is only put in while it asks, so that nothing is left behind where it is rolled back.
  */
 export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
-  const [books] = await rowsOf<{ lastStep: number }>(
+  const [books] = await rowsOf<{ lastStep: number; merged: string }>(
     tx,
-    sql`select last_step as "lastStep" from books where id = ${booksId}`,
+    sql`select last_step as "lastStep", coalesce((
+            select md5(string_agg(id::text || merged_into, ',' order by id)) from payees
+            where books_id = ${booksId} and merged_into is not null), '') as merged
+        from books where id = ${booksId}`,
   );
-  const lastStep = books?.lastStep ?? 0;
+  const { lastStep, merged } = books ?? fail('BOOKS_UNKNOWN');
   const found = known.get(booksId);
-  const isThere = found !== undefined && found.step <= lastStep;
+  const isThere = found !== undefined && found.step <= lastStep && found.merged === merged;
   const mine: Known = isThere
     ? found
-    : { memory: makeMemory(), step: -1, shift: 0, shiftStep: -SHIFT_HOLDS };
+    : { memory: makeMemory(), merged, step: -1, shift: 0, shiftStep: -SHIFT_HOLDS };
   known.delete(booksId);
   known.set(booksId, mine);
   for (const [oldest] of known) {
@@ -150,9 +156,4 @@ function recordOf(tx: Tx, booksId: string): Promise<Outcome[]> {
           order by d.step desc limit 800) newest
         order by step`,
   );
-}
-
-/** Forgets what is in mind of books, as when payees were put together: it is read anew. */
-export function forgetHabits(booksId: string): void {
-  known.delete(booksId);
 }

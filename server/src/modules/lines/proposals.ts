@@ -173,6 +173,7 @@ const AT_ONCE = 2_000;
  */
 export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[]): Promise<void> {
   const wanted = [...new Set(stems)];
+  if (wanted.length === 0) return;
   const reached = await rowsOf(
     tx,
     sql`select from lines l
@@ -181,6 +182,7 @@ export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[
   );
   const isSoon = reached.length <= AT_ONCE;
   if (isSoon) await renewProposals(tx, booksId, wanted);
+  if (isSoon && wordsOf(wanted).length > MOST_WORDS) return;
   const job: RenewProposalsJob = { booksId, stems: wanted, isOwnDone: isSoon };
   await queueJob(tx, 'renewProposals', job);
 }
@@ -188,13 +190,17 @@ export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[
 /** So many words are looked for in other stems; more are of a whole batch, whose lines are all done anyway. */
 const MOST_WORDS = 40;
 
+const wordsOf = (stems: readonly string[]) => [
+  ...new Set(stems.flatMap((stem) => stem.split(' '))),
+];
+
 /** The other stems of open lines that share a word with these which few payees have. */
 export async function stemsAlike(
   tx: Tx,
   booksId: string,
   stems: readonly string[],
 ): Promise<readonly string[]> {
-  const words = [...new Set(stems.flatMap((stem) => stem.split(' ')))];
+  const words = wordsOf(stems);
   if (words.length > MOST_WORDS) return [];
   const { ask } = await habitsOf(tx, booksId);
   const telling = ask((memory) => memory.rareWords(words));

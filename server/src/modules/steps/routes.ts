@@ -53,7 +53,8 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
 
   api.get(
     '/api/books/:booksId/events',
-    { config: { access: 'reviewer' }, schema: { params: BooksParams } },
+    // It carries the numbers of steps only, so who answers questions may hear of them as well.
+    { config: { access: 'client' }, schema: { params: BooksParams } },
     async (request, reply) => {
       const { booksId } = request.params;
       const lastSeen = Number(request.headers['last-event-id'] ?? Number.NaN);

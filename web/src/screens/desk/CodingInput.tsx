@@ -137,14 +137,11 @@ export function CodingInput(props: CodingInputProps) {
   );
 }
 
-/** What is usual changes slowly: it is asked for again after so many seconds, not after each step. */
-const USES_AGE = { refetchOnMountOrArgChange: 2 } as const;
-
 /** What was posted so far, as far as it is known here. */
 function useUses(): Uses {
   const { booksId } = useBooks();
-  const payees = api.usePayeeUsesQuery(booksId, USES_AGE).data?.uses;
-  const accounts = api.useAccountUsesQuery(booksId, USES_AGE).data?.uses;
+  const payees = api.usePayeeUsesQuery(booksId).data?.uses;
+  const accounts = api.useAccountUsesQuery(booksId).data?.uses;
   return useMemo(() => ({ payees: payees ?? [], accounts: accounts ?? [] }), [payees, accounts]);
 }
 

@@ -64,6 +64,7 @@ function DeskRows() {
   const found = rows.findIndex((row) => row.id === desk.currentId);
   const index = found >= 0 ? found : Math.min(desk.currentIndex, rows.length - 1);
   const row = rows[index] ?? null;
+  const whole = useMemo(() => laneRow(stacks.data?.stacks ?? []), [stacks.data]);
   const ticked = useMemo(() => tickedRow(desk.ticked), [desk.ticked]);
   const closeDialog = () => {
     dispatch(dialogOpened(null));
@@ -90,7 +91,7 @@ function DeskRows() {
   const error = stacks.error ?? decided.error;
   return (
     <main className="desk">
-      <ScopeRow whole={laneRow(stacks.data?.stacks ?? [])} focusList={focusList} />
+      <ScopeRow whole={whole} focusList={focusList} />
       <Lanes />
       <DeskList
         list={list}
@@ -117,9 +118,7 @@ function DeskRows() {
       {row && desk.isExcluding && <ExcludeDialog row={ticked ?? row} focusList={focusList} />}
       {desk.dialog === 'sweep' && <SweepDialog scope={scope} onClose={closeDialog} />}
       {row && desk.dialog === 'ask' && <AskDialog row={ticked ?? row} onClose={closeDialog} />}
-      {desk.dialog === 'askAll' && (
-        <AskDialog row={laneRow(stacks.data?.stacks ?? [])} onClose={closeDialog} />
-      )}
+      {desk.dialog === 'askAll' && <AskDialog row={whole} onClose={closeDialog} />}
       {desk.dialog === 'keys' && <KeysDialog onClose={closeDialog} />}
     </main>
   );

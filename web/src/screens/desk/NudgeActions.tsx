@@ -1,3 +1,4 @@
+import type { DraftCoding } from '@zubrell/contract/coding';
 import type { Proposal } from '@zubrell/contract/desk';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -18,6 +19,8 @@ export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly r
   const source = row.kind === 'stack' ? row.stack : row.line;
   const coding = codingOf(row);
   const stem = row.kind === 'stack' ? row.stack.title : row.line.stem;
+  // A stack of another grouping may hold look-alikes of several kinds, of which only one is named.
+  const isOneKind = row.kind === 'line' || row.stack.grouping === 'lookAlikes';
   const payeeId = source.proposal?.coding.payeeId ?? null;
   const isCodedSo = coding.accountId === doubt.accountId;
   return (
@@ -26,23 +29,30 @@ export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly r
         <button
           type="button"
           className="btn btn-plain"
-          onClick={() => void edit(row, { ...coding, accountId: doubt.accountId })}
+          onClick={() => void edit(row, towards(coding, doubt))}
         >
           Code it to {accountName(doubt.accountId)}
         </button>
       )}
-      <button
-        type="button"
-        className="btn btn-link p-0"
-        disabled={isLoading}
-        onClick={() =>
-          void dismiss({ booksId, nudge: doubt.nudge, payeeId, stem }).then((answer) =>
-            told(answer),
-          )
-        }
-      >
-        Not for {payeeName(payeeId) || 'these'}, never ask again
-      </button>
+      {(isOneKind || payeeId !== null) && (
+        <button
+          type="button"
+          className="btn btn-link p-0"
+          disabled={isLoading}
+          onClick={() => void dismiss({ booksId, nudge: doubt.nudge, payeeId, stem }).then(told)}
+        >
+          Not for {payeeName(payeeId) || 'these'}, never ask again
+        </button>
+      )}
     </span>
   );
+}
+
+/**
+ * A coding to where a nudge points. A fixed asset and a refund keep the tax of the cost; money that is no
+ * cost and no income has none.
+ */
+export function towards(coding: DraftCoding, { nudge, accountId }: Nudge): DraftCoding {
+  const keepsTax = nudge === 'fixedAsset' || nudge === 'refund';
+  return keepsTax ? { ...coding, accountId } : { ...coding, accountId, taxCodeId: null, tax: null };
 }

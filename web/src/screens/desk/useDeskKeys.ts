@@ -1,5 +1,6 @@
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useAppDispatch } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
 import type { DeskLane } from './deskScope.ts';
 import { dialogOpened, excludeAsked, fieldOpened } from './deskSlice.ts';
 import { type DeskRow, stackId } from './rows.ts';
@@ -41,6 +42,7 @@ export function useDeskKeys(keys: DeskKeys): void {
   const { rows, index, row, ticked, move, open, focusList } = keys;
   const { post, edit, codingOf, tick } = useDeskActions();
   const { change } = useDeskScope();
+  const { isHidden } = useBooks();
   const dispatch = useAppDispatch();
   const options = { ignoreEventWhen: isCovered, preventDefault: true };
   const enter = { ignoreEventWhen: isOnButton, preventDefault: true };
@@ -87,7 +89,8 @@ export function useDeskKeys(keys: DeskKeys): void {
   useHotkeys('shift+enter', () => void postRow(rows[headIndex()] ?? row), enter);
   useHotkeys('p', () => isOpenLine && dispatch(fieldOpened('payeeId')), options);
   useHotkeys('a', () => isOpenLine && dispatch(fieldOpened('accountId')), options);
-  useHotkeys('t', () => isOpenLine && dispatch(fieldOpened('taxCodeId')), options);
+  const hasTax = isOpenLine && !isHidden('taxCodeId');
+  useHotkeys('t', () => hasTax && dispatch(fieldOpened('taxCodeId')), options);
   useHotkeys('n', nextAlternative, options);
   useHotkeys(
     's',
