@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DeskLine, LaneCounts, Stack } from '@zubrell/contract/desk';
 import type { Business } from '@zubrell/demo/scenario/business';
@@ -6,13 +5,11 @@ import { lastMonth } from '@zubrell/demo/scenario/files';
 import { larkmoor } from '@zubrell/demo/scenario/larkmoor';
 import { type MadeLine, makeLines } from '@zubrell/demo/scenario/makeLines';
 import { seedBusiness } from '@zubrell/demo/seed';
-import { type Browser, By, Key, openBrowser } from '@zubrell/e2e/browser';
+import { type Browser, By, Key } from '@zubrell/e2e/browser';
 import { clockFixedAt } from '@zubrell/server/clock';
-import { projectFolder } from '@zubrell/server/config';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
-import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
-import { serve } from '@zubrell/server/serve';
 import { makeBenchBooks } from './benchBooks.ts';
+import { inBrowser, type Opened } from './inBrowser.ts';
 
 /** So many times as much comes in as in the demo, for a month of about 500 lines. */
 const BUSIER = 3.4;
@@ -33,23 +30,9 @@ export async function cleanMonth(): Promise<string> {
   try {
     const { readFile } = readers;
     const booksId = await seedBusiness({ database, actor, readFile }, business, FIRST);
-    const running = await serve(
-      { clock, database, connectors: new Map() },
-      {
-        port: 0,
-        isSecure: false,
-        demoEmail: null,
-        webFolder: join(projectFolder, 'web', 'dist'),
-        isLogging: false,
-      },
-    );
-    const browser = await openBrowser(running.url);
-    try {
-      const session = await openSession(database, { clock }, actor.userId);
-      await browser.go('/sign-in');
-      await browser.driver.manage().addCookie({ name: sessionCookie, value: session });
-      const place = `${running.url}/api/books/${booksId}`;
-      const typist = makeTypist(browser, place, session, makeLines(business, FIRST, lastMonth));
+    return await inBrowser({ clock, database }, actor.userId, async ({ url, browser, headers }) => {
+      const place = `${url}/api/books/${booksId}`;
+      const typist = makeTypist(browser, place, headers, makeLines(business, FIRST, lastMonth));
       await browser.go(`/books/${booksId}/desk?lane=ready`);
       await browser.find('.desk-row.stack');
       const lines = openOf(await typist.lanes());
@@ -63,10 +46,7 @@ export async function cleanMonth(): Promise<string> {
         `${each.toFixed(3)} a line (aim: under ${AIM})  ${each < AIM && left === 0 ? 'met' : 'NOT MET'}` +
         `${left === 0 ? '' : `, ${left} still open`}\n`
       );
-    } finally {
-      await browser.close();
-      await running.stop().catch(() => undefined);
-    }
+    });
   } finally {
     await readers.close();
     await books.drop().catch(() => undefined);
@@ -100,11 +80,10 @@ interface Typist {
 function makeTypist(
   browser: Browser,
   place: string,
-  session: string,
+  headers: Opened['headers'],
   made: readonly MadeLine[],
 ): Typist {
   let count = 0;
-  const headers = { cookie: `${sessionCookie}=${session}` };
   const get = async <T>(path: string): Promise<T> =>
     (await fetch(`${place}/${path}`, { headers })).json() as Promise<T>;
   const lanes = () => get<LaneCounts>('lanes');

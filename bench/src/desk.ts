@@ -1,21 +1,18 @@
-import { join } from 'node:path';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { bankLine } from '@zubrell/core/formats/bankFile';
 import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
-import { type Browser, Key, openBrowser } from '@zubrell/e2e/browser';
+import { type Browser, Key } from '@zubrell/e2e/browser';
 import { clockFixedAt } from '@zubrell/server/clock';
-import { projectFolder } from '@zubrell/server/config';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { renewProposals } from '@zubrell/server/modules/lines/proposals';
 import { sweepLines, sweepSummary } from '@zubrell/server/modules/lines/sweep';
-import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
-import { serve } from '@zubrell/server/serve';
 import { sql } from 'drizzle-orm';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
+import { inBrowser, type Opened } from './inBrowser.ts';
 
 const PAYEES = 250;
 const EACH = 200;
@@ -37,27 +34,11 @@ export async function desk(): Promise<string> {
     const batchId = await books.upload(once(file()));
     await books.keep(batchId, readers.readFile);
     await postFirst(books);
-    const running = await serve(
-      { ...services, database: books.database, connectors: new Map() },
-      {
-        port: 0,
-        isSecure: false,
-        demoEmail: null,
-        webFolder: join(projectFolder, 'web', 'dist'),
-        isLogging: false,
-      },
-    );
-    const browser = await openBrowser(running.url);
-    try {
-      const cookie = await openSession(books.database, services, books.actor.userId);
-      note(
-        'first screen from the server, median',
-        await firstScreen(running.url, cookie, books),
-        100,
-      );
-      await browser.go('/sign-in');
-      await browser.driver.manage().addCookie({ name: sessionCookie, value: cookie });
-      await browser.go(`/books/${books.booksId}/desk?lane=ready`);
+    const { database, booksId, actor } = books;
+    await inBrowser({ ...services, database }, actor.userId, async ({ url, browser, headers }) => {
+      const place = `${url}/api/books/${booksId}`;
+      note('first screen from the server, median', await firstScreen(place, headers), 100);
+      await browser.go(`/books/${booksId}/desk?lane=ready`);
       await browser.see(`${EACH} lines`);
       note('key press to paint, 95th percentile', await keyToPaint(browser), 100);
       note('frames while scrolling, 95th percentile', await scrolling(browser), 34);
@@ -66,10 +47,7 @@ export async function desk(): Promise<string> {
         await postStack(browser),
         300,
       );
-    } finally {
-      await browser.close();
-      await running.stop().catch(() => undefined);
-    }
+    });
   } finally {
     await readers.close();
     await books.drop().catch(() => undefined);
@@ -142,10 +120,8 @@ async function postFirst({ database, owner, booksId, actor }: BenchBooks): Promi
   await owner.execute(sql`analyze`);
 }
 
-async function firstScreen(url: string, cookie: string, { booksId }: BenchBooks): Promise<number> {
+async function firstScreen(place: string, headers: Opened['headers']): Promise<number> {
   const times: number[] = [];
-  const headers = { cookie: `${sessionCookie}=${cookie}` };
-  const place = `${url}/api/books/${booksId}`;
   for (let round = 0; round < 9; round += 1) {
     const began = performance.now();
     await Promise.all(

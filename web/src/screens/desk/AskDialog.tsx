@@ -3,6 +3,7 @@ import { Modal } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
@@ -107,18 +108,13 @@ export function AskDialog({
             onChange={({ target }) => setWords(target.value)}
           />
         </Modal.Body>
-        <Modal.Footer>
-          <button type="button" className="btn btn-plain" onClick={onClose}>
-            Not now
-          </button>
-          <button
-            type="submit"
-            className="btn btn-main"
-            disabled={isBusy || askedOf.trim() === '' || words.trim() === ''}
-          >
-            Ask
-          </button>
-        </Modal.Footer>
+        <DialogFoot
+          leave="Not now"
+          isOff={isBusy || askedOf.trim() === '' || words.trim() === ''}
+          onLeave={onClose}
+        >
+          Ask
+        </DialogFoot>
       </form>
     </Dialog>
   );

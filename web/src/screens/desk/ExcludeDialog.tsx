@@ -5,6 +5,7 @@ import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { excludeAsked } from './deskSlice.ts';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
@@ -186,19 +187,9 @@ export function ExcludeDialog({
           </p>
         )}
       </Modal.Body>
-      <Modal.Footer>
-        <button type="button" className="btn btn-plain" onClick={close}>
-          Leave it
-        </button>
-        <button
-          type="button"
-          className="btn btn-main"
-          disabled={isBusy}
-          onClick={() => void confirm()}
-        >
-          {moveTo !== null ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
-        </button>
-      </Modal.Footer>
+      <DialogFoot isOff={isBusy} onLeave={close} onConfirm={confirm}>
+        {moveTo !== null ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
+      </DialogFoot>
     </Dialog>
   );
 }

@@ -5,6 +5,7 @@ import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { SweepLine } from './SweepLine.tsx';
@@ -73,20 +74,15 @@ export function SweepDialog({
           </>
         )}
       </Modal.Body>
-      <Modal.Footer>
-        <button type="button" className="btn btn-plain" onClick={onClose}>
-          Not now
-        </button>
-        <button
-          type="button"
-          ref={postButton}
-          className="btn btn-main"
-          disabled={isLoading || count <= 0}
-          onClick={() => void confirm()}
-        >
-          {count === 1 ? 'Post 1 line' : `Post ${count} lines`}
-        </button>
-      </Modal.Footer>
+      <DialogFoot
+        leave="Not now"
+        isOff={isLoading || count <= 0}
+        onLeave={onClose}
+        onConfirm={confirm}
+        confirmRef={postButton}
+      >
+        {count === 1 ? 'Post 1 line' : `Post ${count} lines`}
+      </DialogFoot>
     </Dialog>
   );
 }

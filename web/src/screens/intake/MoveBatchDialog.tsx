@@ -7,6 +7,7 @@ import { shownProblem } from '../../app/problem.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
 
 /** Asks where a batch that was kept in the wrong bank account belongs. */
 export function MoveBatchDialog({
@@ -57,19 +58,9 @@ export function MoveBatchDialog({
         </p>
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
-      <Modal.Footer>
-        <button type="button" className="btn btn-plain" onClick={onClose}>
-          Leave it
-        </button>
-        <button
-          type="button"
-          className="btn btn-main"
-          disabled={isLoading || target === ''}
-          onClick={() => void confirm()}
-        >
-          Move it
-        </button>
-      </Modal.Footer>
+      <DialogFoot isOff={isLoading || target === ''} onLeave={onClose} onConfirm={confirm}>
+        Move it
+      </DialogFoot>
     </Dialog>
   );
 }

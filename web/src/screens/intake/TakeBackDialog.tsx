@@ -6,6 +6,7 @@ import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
 
 /** Asks what becomes of decided lines when a batch is taken back. */
 export function TakeBackDialog({
@@ -58,19 +59,9 @@ export function TakeBackDialog({
         )}
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
-      <Modal.Footer>
-        <button type="button" className="btn btn-plain" onClick={onClose}>
-          Leave it
-        </button>
-        <button
-          type="button"
-          className="btn btn-main"
-          disabled={isLoading}
-          onClick={() => void confirm()}
-        >
-          Take it back
-        </button>
-      </Modal.Footer>
+      <DialogFoot isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
+        Take it back
+      </DialogFoot>
     </Dialog>
   );
 }

@@ -7,6 +7,7 @@ import { api } from '../../app/api.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
@@ -96,18 +97,9 @@ function AccountDialog({
             </SelectField>
           )}
         </Modal.Body>
-        <Modal.Footer>
-          <button type="button" className="btn btn-plain" onClick={onClose}>
-            Leave it
-          </button>
-          <button
-            type="submit"
-            className="btn btn-main"
-            disabled={isBusy || watch('name').trim() === ''}
-          >
-            Change the account
-          </button>
-        </Modal.Footer>
+        <DialogFoot isOff={isBusy || watch('name').trim() === ''} onLeave={onClose}>
+          Change the account
+        </DialogFoot>
       </form>
     </Dialog>
   );

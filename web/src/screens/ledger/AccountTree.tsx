@@ -4,6 +4,7 @@ import { NavLink } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { HideUnused } from './HideUnused.tsx';
 
 interface Branch {
   readonly account: Account;
@@ -28,15 +29,7 @@ export function AccountTree({ currentId }: { readonly currentId: string | null }
   if (error) return <ErrorNote error={error} />;
   return (
     <>
-      <label className="hide-unused">
-        <input
-          type="checkbox"
-          className="form-check-input"
-          checked={isHiding}
-          onChange={({ target }) => setIsHiding(target.checked)}
-        />
-        Hide unused
-      </label>
+      <HideUnused isHiding={isHiding} onChange={setIsHiding} />
       <ul className="tree">
         {branches.map((branch) => (
           <BranchItem key={branch.account.id} branch={branch} depth={0} currentId={currentId} />

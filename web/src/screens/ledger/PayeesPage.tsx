@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
+import { HideUnused } from './HideUnused.tsx';
 import './ledger.scss';
 import { PayeeRow } from './PayeeRow.tsx';
 
@@ -33,15 +34,7 @@ export function PayeesPage() {
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
-        <label className="hide-unused">
-          <input
-            type="checkbox"
-            className="form-check-input"
-            checked={isHiding}
-            onChange={({ target }) => setIsHiding(target.checked)}
-          />
-          Hide unused
-        </label>
+        <HideUnused isHiding={isHiding} onChange={setIsHiding} />
       </header>
       {setup.payees.length === 0 ? (
         <EmptyState title="No payee yet">

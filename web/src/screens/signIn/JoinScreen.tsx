@@ -3,7 +3,7 @@ import { api } from '../../app/api.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { NewUserForm } from './NewUserForm.tsx';
-import './signIn.scss';
+import { SignInSheet } from './SignInSheet.tsx';
 
 /** Takes an invitation up: as who is signed in, or as a new user. */
 export function JoinScreen() {
@@ -17,57 +17,52 @@ export function JoinScreen() {
     return <Navigate to={`/books/${invitation.booksId}/${place}`} replace />;
   }
   return (
-    <main className="sign-in">
-      <div className="sheet">
-        <h1>
-          <span className="word">zubrell</span>
-        </h1>
-        {error && <ErrorNote error={error} />}
-        {!(invitation && session) && !error && <Waiting what="the invitation" />}
-        {invitation && session && (
-          <>
-            <p>
-              {invitation.invitedBy} invites {invitation.name}{' '}
-              {invitation.role === 'client' ? 'to answer questions about' : 'to'} the books of{' '}
-              <b>{invitation.booksName}</b>.
-            </p>
-            {joining.error && <ErrorNote error={joining.error} />}
-            {session.user ? (
-              <div className="demo">
-                <button
-                  type="button"
-                  className="btn btn-main"
-                  disabled={joining.isLoading}
-                  onClick={() => void join({ secret, newUser: null })}
-                >
-                  Join as {session.user.name}
-                </button>
-              </div>
-            ) : (
-              <>
-                <NewUserForm
-                  name={invitation.name}
-                  action="Join"
-                  isBusy={joining.isLoading}
-                  onSend={(newUser) => void join({ secret, newUser })}
-                />
-                <p className="in-text mt-3 mb-0">
-                  You have an account here?{' '}
-                  <Link to="/sign-in" state={{ from: `/join/${secret}` }}>
-                    Sign in
-                  </Link>{' '}
-                  first.
-                </p>
-              </>
-            )}
-          </>
-        )}
-        {error && (
-          <button type="button" className="btn btn-plain mt-3" onClick={() => void navigate('/')}>
-            To your books
-          </button>
-        )}
-      </div>
-    </main>
+    <SignInSheet>
+      {error && <ErrorNote error={error} />}
+      {!(invitation && session) && !error && <Waiting what="the invitation" />}
+      {invitation && session && (
+        <>
+          <p>
+            {invitation.invitedBy} invites {invitation.name}{' '}
+            {invitation.role === 'client' ? 'to answer questions about' : 'to'} the books of{' '}
+            <b>{invitation.booksName}</b>.
+          </p>
+          {joining.error && <ErrorNote error={joining.error} />}
+          {session.user ? (
+            <div className="demo">
+              <button
+                type="button"
+                className="btn btn-main"
+                disabled={joining.isLoading}
+                onClick={() => void join({ secret, newUser: null })}
+              >
+                Join as {session.user.name}
+              </button>
+            </div>
+          ) : (
+            <>
+              <NewUserForm
+                name={invitation.name}
+                action="Join"
+                isBusy={joining.isLoading}
+                onSend={(newUser) => void join({ secret, newUser })}
+              />
+              <p className="in-text mt-3 mb-0">
+                You have an account here?{' '}
+                <Link to="/sign-in" state={{ from: `/join/${secret}` }}>
+                  Sign in
+                </Link>{' '}
+                first.
+              </p>
+            </>
+          )}
+        </>
+      )}
+      {error && (
+        <button type="button" className="btn btn-plain mt-3" onClick={() => void navigate('/')}>
+          To your books
+        </button>
+      )}
+    </SignInSheet>
   );
 }

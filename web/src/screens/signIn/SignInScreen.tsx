@@ -4,7 +4,7 @@ import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { FirstUserForm } from './FirstUserForm.tsx';
 import { SignInForm } from './SignInForm.tsx';
-import './signIn.scss';
+import { SignInSheet } from './SignInSheet.tsx';
 
 /** Signing in; in the demo with one press; on a new machine, making the first user. */
 export function SignInScreen() {
@@ -16,31 +16,26 @@ export function SignInScreen() {
     return <Navigate to={typeof from === 'string' ? from : '/'} replace />;
   }
   return (
-    <main className="sign-in">
-      <div className="sheet">
-        <h1>
-          <span className="word">zubrell</span>
-        </h1>
-        <p className="quiet">Bank lines, coded and proved to the cent.</p>
-        {error && <ErrorNote error={error} />}
-        {!session && !error && <Waiting what="the sign-in" />}
-        {session?.isDemo && (
-          <div className="demo">
-            <button
-              type="button"
-              className="btn btn-main"
-              disabled={demo.isLoading}
-              onClick={() => void signInDemo()}
-            >
-              Sign in as Mo Oakes
-            </button>
-            <p className="quiet">
-              The demo: a pottery studio and a canoe hire, all names made up. Change what you like.
-            </p>
-          </div>
-        )}
-        {session && (session.needsFirstUser ? <FirstUserForm /> : <SignInForm />)}
-      </div>
-    </main>
+    <SignInSheet>
+      <p className="quiet">Bank lines, coded and proved to the cent.</p>
+      {error && <ErrorNote error={error} />}
+      {!session && !error && <Waiting what="the sign-in" />}
+      {session?.isDemo && (
+        <div className="demo">
+          <button
+            type="button"
+            className="btn btn-main"
+            disabled={demo.isLoading}
+            onClick={() => void signInDemo()}
+          >
+            Sign in as Mo Oakes
+          </button>
+          <p className="quiet">
+            The demo: a pottery studio and a canoe hire, all names made up. Change what you like.
+          </p>
+        </div>
+      )}
+      {session && (session.needsFirstUser ? <FirstUserForm /> : <SignInForm />)}
+    </SignInSheet>
   );
 }

@@ -1,0 +1,39 @@
+import type { ReactNode, Ref } from 'react';
+import { Modal } from 'react-bootstrap';
+
+/** The foot of a dialog: leaving it, and what it is for. */
+export function DialogFoot({
+  leave = 'Leave it',
+  isOff,
+  onLeave,
+  onConfirm,
+  confirmRef,
+  children,
+}: {
+  readonly leave?: string;
+  /** Whether it can't be confirmed now. */
+  readonly isOff: boolean;
+  readonly onLeave: () => void;
+  /** Without it the button sends the form that it stands in. */
+  readonly onConfirm?: () => Promise<void>;
+  readonly confirmRef?: Ref<HTMLButtonElement>;
+  /** What the main button says. */
+  readonly children: ReactNode;
+}) {
+  return (
+    <Modal.Footer>
+      <button type="button" className="btn btn-plain" onClick={onLeave}>
+        {leave}
+      </button>
+      <button
+        type={onConfirm ? 'button' : 'submit'}
+        ref={confirmRef}
+        className="btn btn-main"
+        disabled={isOff}
+        onClick={() => void onConfirm?.()}
+      >
+        {children}
+      </button>
+    </Modal.Footer>
+  );
+}
