@@ -1,5 +1,6 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DeskLine, LaneCounts, Stack } from '@zubrell/contract/desk';
+import { proposedCoding } from '@zubrell/core/propose/proposal';
 import type { Business } from '@zubrell/demo/scenario/business';
 import { lastMonth } from '@zubrell/demo/scenario/files';
 import { larkmoor } from '@zubrell/demo/scenario/larkmoor';
@@ -178,7 +179,7 @@ function makeTypist(
     for (const line of lines) {
       const truth = truthOf(line);
       const accounts = (await get<BooksSetup>('setup')).accounts;
-      const proposed = line.proposal?.coding.parts[0]?.accountId;
+      const proposed = proposedCoding(line.proposal)?.parts[0]?.accountId;
       const code = accounts.find(({ id }) => id === proposed)?.code;
       if (code !== truth.account) await press('n');
       const before = openOf(await lanes());

@@ -8,6 +8,7 @@ import { proposeLines } from './proposeLines.ts';
 import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
 import { readOfxDump } from './readOfxDump.ts';
+import { ruleLines } from './ruleLines.ts';
 import { spoiled } from './spoiled.ts';
 
 /** Every benchmark, by the name it can be run alone with. */
@@ -20,6 +21,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   cleanMonth,
   accuracy,
   proposeLines,
+  ruleLines,
   spoiled,
 };
 

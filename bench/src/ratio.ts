@@ -38,7 +38,8 @@ async function timed(work: () => unknown): Promise<number> {
   return performance.now() - began;
 }
 
-function median(values: readonly number[]): number {
+/** The middle of some values. */
+export function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }

@@ -2,7 +2,8 @@ import type { Coding as CoreCoding } from '@zubrell/core/ledger/coding';
 import { z } from 'zod';
 import { Id, Minor } from './common.ts';
 
-const SplitPart = z.discriminatedUnion('kind', [
+/** How much of a line a part takes. */
+export const SplitPart = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('fixed'), amount: Minor }),
   z.object({ kind: z.literal('percent'), basisPoints: z.int().min(0).max(10_000) }),
   z.object({ kind: z.literal('rest') }),

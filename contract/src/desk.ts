@@ -1,5 +1,6 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
+import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
 import { CalendarDate, Id, Minor, page, StepDone } from './common.ts';
@@ -63,6 +64,9 @@ const Ground = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('prepared') }),
   z.object({ kind: z.literal('word'), word: z.string() }),
+  z.object({ kind: z.literal('category'), code: z.string(), trade: z.string() }),
+  z.object({ kind: z.literal('rule'), ruleId: Id, name: z.string() }),
+  z.object({ kind: z.literal('habitSays'), accountId: Id, times: z.int(), of: z.int() }),
 ]);
 
 const Doubt = z.discriminatedUnion('kind', [
@@ -78,6 +82,11 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
   z.object({ kind: z.literal('accountOff'), accountId: Id }),
   z.object({ kind: z.literal('incomplete'), missing: z.array(z.enum(demandedFields)) }),
+  z.object({ kind: z.literal('ruleOverruled'), kept: z.int(), of: z.int() }),
+  z.object({ kind: z.literal('ruleStopped'), why: z.string() }),
+  z.object({ kind: z.literal('toAsk'), askedOf: z.string() }),
+  z.object({ kind: z.literal('toExclude'), reason: z.enum(ruleExcludeReasons) }),
+  z.object({ kind: z.literal('onlyUsual') }),
   z.object({
     kind: z.literal('nudge'),
     nudge: z.enum(nudgeKinds),
@@ -85,13 +94,16 @@ const Doubt = z.discriminatedUnion('kind', [
   }),
 ]);
 
-export const Proposal = z.object({
-  kind: z.literal('post'),
-  source: z.enum(['habit', 'file', 'starter']),
-  coding: Coding,
+const grounded = {
+  source: z.enum(['rule', 'habit', 'file', 'starter']),
   grounds: z.array(Ground),
   doubts: z.array(Doubt),
-});
+};
+export const Proposal = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('post'), ...grounded, coding: Coding }),
+  z.object({ kind: z.literal('ask'), ...grounded, askedOf: z.string(), words: z.string() }),
+  z.object({ kind: z.literal('exclude'), ...grounded, reason: z.enum(ruleExcludeReasons) }),
+]);
 export type Proposal = z.infer<typeof Proposal>;
 
 /** Names a stack: what its lines have in common under the chosen grouping. */
@@ -158,6 +170,10 @@ export const DeskLine = z.object({
       reason: KeptOutReason.nullable(),
       coding: Coding.nullable(),
       step: z.int(),
+      /** The rule that proposed it. */
+      ruleId: Id.nullable(),
+      /** Nothing is learned from it. */
+      isOnce: z.boolean(),
     })
     .nullable(),
 });
@@ -224,6 +240,8 @@ export type Target = z.infer<typeof Target>;
 export const PostLines = z.object({
   target: Target,
   coding: Coding,
+  /** Nothing is to be learned from it. */
+  isOnce: z.boolean().optional(),
   /** The newest step the sender has seen; lines changed since are left out and named. */
   seenStep: z.int(),
 });

@@ -157,6 +157,54 @@ export const errors = {
     'The line of {date} is not before the opening balance of {opening}. Choose another reason.',
   ],
 
+  // Rules
+  RULE_UNKNOWN: [404, 'That rule is not in these books any more.'],
+  RULE_CHANGED: [409, '{who} changed this rule meanwhile ({what}). Look again before you save.'],
+  RULE_NAME: [422, 'A rule needs a name.'],
+  RULE_NO_CONDITION: [
+    422,
+    'A rule with no condition would take every line. Say at least one thing that must hold.',
+  ],
+  RULE_EMPTY_GROUP: [422, 'A group with no condition says nothing. Fill it in or take it out.'],
+  RULE_NO_TEXT: [422, 'A condition on the {field} has nothing to look for. Type a word.'],
+  RULE_SHORT_WORD: [
+    422,
+    '“{word}” is too short: one letter stands in countless lines. Type a longer word.',
+  ],
+  RULE_WILD: [422, '“{text}” is only wildcards, and would take everything. Add letters to it.'],
+  RULE_AMOUNTS: [422, 'The amounts from {from} to {to} are the wrong way round, or missing.'],
+  RULE_DATES: [422, 'The dates from {from} to {to} are the wrong way round, or missing.'],
+  RULE_DAYS: [422, 'Days of the month go from 1 to 31, not from {from} to {to}.'],
+  RULE_PERCENT: [422, '{percent} % is not possible. Percentages go from 0 to 100.'],
+  RULE_NO_BANK_ACCOUNT: [422, 'Choose at least one bank account whose lines it takes.'],
+  RULE_CYCLE: [
+    422,
+    'Lines of {name} can’t be moved to {name}. Choose the bank accounts it takes lines from.',
+  ],
+  RULE_NO_QUESTION: [422, 'Say whom to ask, and what.'],
+  RULE_NAMES_GONE: [422, 'The rule names {what}, which is not in these books. Choose another.'],
+  RULE_POST_EARLY: [
+    409,
+    'Posting at once opens after {needed} proposals in a row were kept; so far {kept} were.',
+  ],
+  RULE_POST_WHAT: [422, 'Only what is coded or moved can be posted at once.'],
+  RULE_FILE_UNREADABLE: [422, 'This is no rule file: {detail}.'],
+  RULE_FILE_VERSION: [
+    422,
+    'This rule file has version {version}; version {known} is what can be read here.',
+  ],
+  RULE_FILE_CURRENCY: [
+    422,
+    'The amounts in this rule file are in {file}, and these books are kept in {currency}.',
+  ],
+  RULE_FILE_CHOICE: [
+    422,
+    'Nothing was chosen for “{name}”. Choose what it is here, or leave it out.',
+  ],
+
+  // Habits
+  HABIT_UNKNOWN: [404, 'That habit is not there any more.'],
+
   // Questions and papers
   LINE_NOT_ASKED: [
     409,

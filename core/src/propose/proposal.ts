@@ -2,6 +2,7 @@ import type { Coding } from '../ledger/coding.ts';
 import type { DemandedField } from '../ledger/demands.ts';
 import type { Minor } from '../money/minor.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
+import type { ruleExcludeReasons } from './rule/rule.ts';
 
 /** Where an open line stands. */
 export type Lane = 'ready' | 'check' | 'blank' | 'asked';
@@ -24,8 +25,19 @@ export type Ground =
       readonly limit?: Minor;
     }
   | { readonly kind: 'prepared' }
+  /** A written rule takes the line. */
+  | { readonly kind: 'rule'; readonly ruleId: string; readonly name: string }
+  /** Past decisions would have it otherwise. */
+  | {
+      readonly kind: 'habitSays';
+      readonly accountId: string;
+      readonly times: number;
+      readonly of: number;
+    }
   /** A word of the wording says what it may be. */
-  | { readonly kind: 'word'; readonly word: string };
+  | { readonly kind: 'word'; readonly word: string }
+  /** The merchant category code says what kind of business it is. */
+  | { readonly kind: 'category'; readonly code: string; readonly trade: string };
 
 /** Why a proposal may be wrong. One is enough for Check. */
 export type Doubt =
@@ -42,7 +54,16 @@ export type Doubt =
   | { readonly kind: 'accountOff'; readonly accountId: string }
   /** The books demand more of a coding than is proposed. */
   | { readonly kind: 'incomplete'; readonly missing: readonly DemandedField[] }
-  /** A prepared file names something that is not in the books. */
+  /** What the rule proposed was changed by hand on most of its newest lines. */
+  | { readonly kind: 'ruleOverruled'; readonly kept: number; readonly of: number }
+  /** The parts of the rule do not fit the line. */
+  | { readonly kind: 'ruleStopped'; readonly why: string }
+  /** A rule wants somebody to be asked, or the line to be kept out; that is done one by one. */
+  | { readonly kind: 'toAsk'; readonly askedOf: string }
+  | { readonly kind: 'toExclude'; readonly reason: (typeof ruleExcludeReasons)[number] }
+  /** Nothing of these books speaks for it, only what is usual. */
+  | { readonly kind: 'onlyUsual' }
+  /** A prepared file or the bank names something that is not in the books. */
   | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string }
   /** It may be no plain cost or income, and rather belong to the account that is pointed to. */
   | {
@@ -51,13 +72,44 @@ export type Doubt =
       readonly accountId: string | null;
     };
 
-/** What the program proposes for an open line, with its grounds and doubts. */
-export interface Proposal {
-  readonly kind: 'post';
-  readonly source: 'habit' | 'file' | 'starter';
-  readonly coding: Coding;
+/** Where a proposal comes from, with its grounds and doubts. */
+interface Grounded {
+  readonly source: 'rule' | 'habit' | 'file' | 'starter';
   readonly grounds: readonly Ground[];
   readonly doubts: readonly Doubt[];
+}
+
+/** To post the line with a coding. */
+export interface PostProposal extends Grounded {
+  readonly kind: 'post';
+  readonly coding: Coding;
+}
+
+/** To ask somebody about the line. */
+export interface AskProposal extends Grounded {
+  readonly kind: 'ask';
+  readonly askedOf: string;
+  readonly words: string;
+}
+
+/** To keep the line out of the books. */
+export interface ExcludeProposal extends Grounded {
+  readonly kind: 'exclude';
+  readonly reason: (typeof ruleExcludeReasons)[number];
+}
+
+/** What the program proposes for an open line. */
+export type Proposal = PostProposal | AskProposal | ExcludeProposal;
+
+/** The coding that is proposed, if the line is to be posted. */
+export function proposedCoding(proposal: Proposal | null): Coding | null {
+  return proposal?.kind === 'post' ? proposal.coding : null;
+}
+
+/** The rule that made a proposal; null for other sources. */
+export function ruleOf(proposal: Proposal | null): string | null {
+  const ground = proposal?.grounds.find(({ kind }) => kind === 'rule');
+  return ground?.kind === 'rule' ? ground.ruleId : null;
 }
 
 /** Tells doubts of a proposal apart. @example 'nudge loan' */

@@ -3,11 +3,12 @@ import type { HabitLine } from './habit/features.ts';
 import type { Prediction } from './habit/predict.ts';
 import { type HabitBooks, proposeFromHabit } from './habit/proposeFromHabit.ts';
 import { type NudgeBooks, type NudgedLine, nudged } from './nudge/nudgeProposal.ts';
-import type { Proposal } from './proposal.ts';
+import type { Ground, PostProposal, Proposal } from './proposal.ts';
 import { type FileCoding, proposeFromFile } from './proposeFromFile.ts';
+import { proposeFromStarter, type StarterBooks } from './starter/proposeFromStarter.ts';
 
 /** What of the books proposals depend on. */
-export interface ProposalBooks extends NudgeBooks, HabitBooks {
+export interface ProposalBooks extends NudgeBooks, HabitBooks, StarterBooks {
   readonly demands: Demands;
 }
 
@@ -15,6 +16,8 @@ export interface ProposalBooks extends NudgeBooks, HabitBooks {
 export interface Knowledge {
   /** What past decisions on look-alikes say; null where there are none. */
   readonly prediction: Prediction | null;
+  /** The first rule that takes it; null where none does. */
+  readonly fromRule: Proposal | null;
   /** What the prepared file that it came in says; null where it says nothing that is in the books. */
   readonly fromFile: FileCoding | null;
 }
@@ -27,23 +30,52 @@ export interface SureProposal {
 }
 
 /**
- * What is proposed for an open line: by habit, else by what its file says, else by words that say what it
- * is; with the doubts that there are.
+ * What is proposed for an open line: by rule, else by habit, else by what its file says, else by words that
+ * say what it is, else by what is usual; with the doubts that there are.
  *
  * @returns null where nothing is
  */
 export function proposeFor(
   line: NudgedLine & HabitLine,
-  { prediction, fromFile }: Knowledge,
+  { prediction, fromRule, fromFile }: Knowledge,
   books: ProposalBooks,
 ): SureProposal | null {
   const habit = proposeFromHabit(prediction, books);
+  if (fromRule !== null) return byRule(line, fromRule, habit?.proposal ?? null, prediction, books);
   const proposal = habit?.proposal ?? (fromFile && proposeFromFile(fromFile));
   // What was predicted but is not worth proposing settles nothing.
   const settled = settledBy(habit === null ? null : prediction, books);
-  const complete = withMissing(nudged(line, proposal, settled, books), books);
-  if (complete === null) return null;
-  return { proposal: complete, odds: habit?.odds ?? null, sureness: habit?.sureness ?? null };
+  const known = nudged(line, proposal, settled, books) ?? proposeFromStarter(line, books);
+  if (known === null) return null;
+  const sureness = habit?.sureness ?? null;
+  return { proposal: withMissing(known, books), odds: habit?.odds ?? null, sureness };
+}
+
+/** A rule has the word; what a habit would have said is kept beside it. */
+function byRule(
+  line: NudgedLine,
+  fromRule: Proposal,
+  habit: PostProposal | null,
+  prediction: Prediction | null,
+  books: ProposalBooks,
+): SureProposal {
+  if (fromRule.kind !== 'post') return { proposal: fromRule, odds: null, sureness: null };
+  // Somebody wrote the rule, so only the size of a purchase is worth a word.
+  const past = {
+    ...settledBy(prediction, books),
+    times: Number.POSITIVE_INFINITY,
+    isSameSide: true,
+  };
+  const proposal = withMissing(nudged(line, fromRule, past, books) ?? fromRule, books);
+  const said = habit?.grounds.find((ground) => ground.kind === 'lookAlikes');
+  const isSame = fromRule.coding.parts.some((part) => part.accountId === said?.accountId);
+  if (said?.kind !== 'lookAlikes' || isSame) return { proposal, odds: null, sureness: null };
+  const { accountId, times, of } = said;
+  const grounds: readonly Ground[] = [
+    ...proposal.grounds,
+    { kind: 'habitSays', accountId, times, of },
+  ];
+  return { proposal: { ...proposal, grounds }, odds: null, sureness: null };
 }
 
 /** How often look-alikes went to the predicted account, in this direction, and with large amounts. */
@@ -62,8 +94,8 @@ function settledBy(prediction: Prediction | null, { assetThreshold }: NudgeBooks
 }
 
 /** What is proposed cannot be Ready while the books demand more of it. */
-function withMissing(proposal: Proposal | null, books: ProposalBooks): Proposal | null {
-  if (proposal === null) return null;
+function withMissing(proposal: Proposal, books: ProposalBooks): Proposal {
+  if (proposal.kind !== 'post') return proposal;
   const missing = missingFields(books.demands, proposal.coding, books.accountType);
   if (missing.length === 0) return proposal;
   return { ...proposal, doubts: [...proposal.doubts, { kind: 'incomplete', missing }] };

@@ -1,5 +1,5 @@
 import { wholeLineCoding } from '../ledger/coding.ts';
-import type { Doubt, Proposal } from './proposal.ts';
+import type { Doubt, PostProposal } from './proposal.ts';
 
 /** The coding columns of a prepared file, with what of the books they name. */
 export interface FileCoding {
@@ -17,7 +17,7 @@ export interface FileCoding {
  *
  * @example an account that is there and a tax code “19 %” that is not: the account, with a doubt
  */
-export function proposeFromFile(coding: FileCoding): Proposal {
+export function proposeFromFile(coding: FileCoding): PostProposal {
   const { accountId, isAccountOn, payee, payeeId, tax, taxCodeId } = coding;
   const doubts: Doubt[] = [];
   if (!isAccountOn) doubts.push({ kind: 'accountOff', accountId });

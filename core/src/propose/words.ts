@@ -1,4 +1,5 @@
 import { demandedWords } from '../ledger/demands.ts';
+import { excludeReasons } from '../ledger/excludeReasons.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { Doubt, Ground } from './proposal.ts';
 
@@ -53,7 +54,14 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'prepared') return 'The file it came in says so.';
   if (ground.kind === 'separator') return separatorWords(ground);
   if (ground.kind === 'word') return `The wording says ${ground.word}.`;
+  if (ground.kind === 'category') {
+    return `The bank’s merchant category ${ground.code} says ${ground.trade}.`;
+  }
+  if (ground.kind === 'rule') return `The rule “${ground.name}” takes it.`;
   const account = nameAccount(ground.accountId);
+  if (ground.kind === 'habitSays') {
+    return `Without the rule: ${account}, where ${ground.times} of ${ground.of} look-alikes went.`;
+  }
   if (ground.times < ground.of) {
     return `${ground.times} of ${ground.of} look-alikes went to ${account}.`;
   }
@@ -96,6 +104,16 @@ export function doubtLabel(doubt: Doubt): string {
       return 'not sure enough';
     case 'unknownName':
       return `${NAMES[doubt.what]} not in the books`;
+    case 'ruleOverruled':
+      return 'its rule is mostly overruled';
+    case 'ruleStopped':
+      return 'its rule does not fit';
+    case 'toAsk':
+      return `a rule asks ${doubt.askedOf}`;
+    case 'toExclude':
+      return 'a rule keeps it out';
+    case 'onlyUsual':
+      return 'only what is usual';
     case 'accountOff':
       return 'account switched off';
     case 'incomplete':
@@ -122,6 +140,16 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Not sure enough';
     case 'unknownName':
       return 'Names that are not in the books';
+    case 'ruleOverruled':
+      return 'Rules that are mostly overruled';
+    case 'ruleStopped':
+      return 'Rules that do not fit the line';
+    case 'toAsk':
+      return 'Rules that ask';
+    case 'toExclude':
+      return 'Rules that keep lines out';
+    case 'onlyUsual':
+      return 'Only what is usual speaks for it';
     case 'accountOff':
       return 'Account switched off';
     case 'incomplete':
@@ -153,7 +181,17 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
     case 'unsure':
       return 'What speaks for it is not enough to be sure.';
     case 'unknownName':
-      return `The file names the ${NAMES[doubt.what]} “${doubt.name}”, which is not in the books.`;
+      return `The ${NAMES[doubt.what]} named there, “${doubt.name}”, is not in the books.`;
+    case 'ruleOverruled':
+      return `What its rule proposed was kept on only ${doubt.kept} of its last ${doubt.of} lines.`;
+    case 'ruleStopped':
+      return `The rule does not fit this line: ${doubt.why}`;
+    case 'toAsk':
+      return `A rule wants ${doubt.askedOf} to be asked about it.`;
+    case 'toExclude':
+      return `A rule would keep it out: ${excludeReasons[doubt.reason]}.`;
+    case 'onlyUsual':
+      return 'Nothing in these books speaks for it yet, only what is usual elsewhere.';
     case 'accountOff':
       return `${nameAccount(doubt.accountId)} is switched off.`;
     case 'incomplete':

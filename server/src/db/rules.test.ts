@@ -27,9 +27,9 @@ beforeAll(async () => {
     'a.ofx',
     ofxFile(
       [
-        { date: '2026-01-05', amount: '-10.00', text: 'ORRIN MOBILE 1' },
-        { date: '2026-02-05', amount: '-10.00', text: 'ORRIN MOBILE 2' },
-        { date: '2026-03-05', amount: '-10.00', text: 'ORRIN MOBILE 3' },
+        { date: '2026-01-05', amount: '-10.00', text: 'ORRIN BELL 1' },
+        { date: '2026-02-05', amount: '-10.00', text: 'ORRIN BELL 2' },
+        { date: '2026-03-05', amount: '-10.00', text: 'ORRIN BELL 3' },
       ],
       '70.00',
     ),
@@ -174,7 +174,7 @@ describe('a closed period', () => {
       `/api/books/${books.id}/lines/post`,
       {
         target: {
-          stack: { grouping: 'lookAlikes', key: 'ORRIN MOBILE', direction: 'out' },
+          stack: { grouping: 'lookAlikes', key: 'ORRIN BELL', direction: 'out' },
           lane: 'blank',
           scope: {},
         },
@@ -215,7 +215,7 @@ describe('a closed period', () => {
     const { stacks } = await client.get<{ stacks: Stack[] }>(
       `/api/books/${books.id}/stacks?lane=blank&grouping=lookAlikes`,
     );
-    expect(stacks).toMatchObject([{ key: 'ORRIN MOBILE', count: 3, draftCount: 2 }]);
+    expect(stacks).toMatchObject([{ key: 'ORRIN BELL', count: 3, draftCount: 2 }]);
   });
 
   it('is kept by the database too, for the books and for one bank account', async () => {

@@ -1,20 +1,22 @@
 import { sql } from 'drizzle-orm';
 import { inBooks } from '../db/database.ts';
 import { type RenewProposalsJob, renewProposals, stemsAlike } from '../modules/lines/proposals.ts';
+import { postAtOnce } from '../modules/rules/postAtOnce.ts';
 import { lockBooks, stepChannel } from '../modules/steps/recordStep.ts';
 import type { Services } from '../services.ts';
 
 /** Computes proposals anew that a change reached, and has every browser read its lines again. */
 export async function renewInBackground(
-  { database }: Pick<Services, 'database'>,
-  { booksId, stems, isOwnDone }: RenewProposalsJob,
+  services: Pick<Services, 'database' | 'clock'>,
+  { booksId, stems, isOwnDone, postFor }: RenewProposalsJob,
 ): Promise<void> {
-  await inBooks(database, booksId, async (tx) => {
+  await inBooks(services.database, booksId, async (tx) => {
     await lockBooks(tx, booksId);
     const alike = await stemsAlike(tx, booksId, stems);
     const wanted = isOwnDone ? alike : [...stems, ...alike];
     if (wanted.length === 0) return;
     await renewProposals(tx, booksId, wanted);
+    if (postFor) await postAtOnce(tx, services, booksId, { userId: postFor });
     await tx.execute(
       sql`select pg_notify(${stepChannel}, id || ':' || last_step) from books where id = ${booksId}`,
     );

@@ -30,7 +30,7 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 
 const one = (id: string, date = '2026-03-05') =>
-  ofxFile([{ date, amount: '-10.00', text: `ORRIN MOBILE ${id}`, id }], '90.00');
+  ofxFile([{ date, amount: '-10.00', text: `ORRIN BELL ${id}`, id }], '90.00');
 
 describe('the API', () => {
   it('describes every route in OpenAPI and lets nobody in without saying who may', async () => {
@@ -115,7 +115,7 @@ describe('drafts', () => {
     await books.keep('draft.ofx', one('D1'));
     const path = `/api/books/${books.id}`;
     const { lines } = await client.get<{ lines: DeskLine[] }>(
-      `${path}/stack-lines?lane=blank&grouping=lookAlikes&key=ORRIN%20MOBILE&direction=out`,
+      `${path}/stack-lines?lane=blank&grouping=lookAlikes&key=ORRIN%20BELL&direction=out`,
     );
     const draft = (accountId: string, version: number) =>
       client.send('PUT', `${path}/lines/${lines[0]?.id}/draft`, {

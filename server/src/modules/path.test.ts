@@ -161,17 +161,17 @@ describe('a line that may be in twice', () => {
 
   it('comes in with a doubt, is not posted before somebody says, and either answer comes back', async () => {
     const path = `/api/books/${books.id}/lines`;
-    await books.keep('one.ofx', month('DD ORRIN MOBILE 1', 'X1'), { withOpening: false });
+    await books.keep('one.ofx', month('DD ORRIN BELL 1', 'X1'), { withOpening: false });
     expect(
-      await books.keep('two.ofx', month('DD ORRIN MOBILE 2', 'Y1'), { withOpening: false }),
+      await books.keep('two.ofx', month('DD ORRIN BELL 2', 'Y1'), { withOpening: false }),
     ).toMatchObject({ status: 'kept', newCount: 1 });
-    const [doubted] = (await stacks('check')).filter(({ key }) => key === 'ORRIN MOBILE');
+    const [doubted] = (await stacks('check')).filter(({ key }) => key === 'ORRIN BELL');
     expect(doubted).toMatchObject({ count: 1, twiceCount: 1 });
     const { lines } = await client.get<{ lines: DeskLine[] }>(
-      `/api/books/${books.id}/stack-lines?lane=check&grouping=lookAlikes&key=ORRIN%20MOBILE&direction=out`,
+      `/api/books/${books.id}/stack-lines?lane=check&grouping=lookAlikes&key=ORRIN%20BELL&direction=out`,
     );
     const [line] = lines;
-    expect(line?.twiceOf).toMatchObject({ amount: -5800, description: 'DD ORRIN MOBILE 1' });
+    expect(line?.twiceOf).toMatchObject({ amount: -5800, description: 'DD ORRIN BELL 1' });
     const lineIds = [line?.id ?? ''];
     const coding = {
       payeeId: null,
@@ -189,7 +189,7 @@ describe('a line that may be in twice', () => {
     expect((await post(`${path}/post`, posting)).leftOut).toMatchObject([{ code: 'LINE_TWICE' }]);
     const said = await post(`${path}/both-real`, { lineIds, seenStep: 1_000 });
     expect(said.words).toBe('Confirmed 1 line as real, no second copy');
-    expect((await stacks('blank')).find(({ key }) => key === 'ORRIN MOBILE')?.count).toBe(2);
+    expect((await stacks('blank')).find(({ key }) => key === 'ORRIN BELL')?.count).toBe(2);
     await client.send('POST', `/api/books/${books.id}/steps/undo`, {
       step: said.step,
       withLater: false,

@@ -102,6 +102,14 @@ export interface Memory {
   readonly rareWords: (words: readonly string[]) => readonly string[];
   /** What tells the accounts of a candidate apart. */
   readonly separators: (candidate: Candidate) => readonly Separator[];
+  /** Everything that was learned by now, by payee or look-alikes. */
+  readonly habits: () => readonly LearnedHabit[];
+}
+
+/** What was learned of one payee, or of look-alikes without one. */
+export interface LearnedHabit {
+  readonly examples: readonly Example[];
+  readonly separators: readonly Separator[];
 }
 
 /** A sequence of letters counts so much beside a word. */
@@ -360,6 +368,11 @@ export function makeMemory(): Memory {
       words.filter((word) => (features.get(`w${word}`)?.clusters.size ?? 0) <= FEW_PAYEES),
     separators: (candidate) =>
       separatorsIn((candidate as FoundCandidate).cluster).map(({ separator }) => separator),
+    habits: () =>
+      [...clusters.values()].map((cluster) => ({
+        examples: [...cluster.examples],
+        separators: separatorsIn(cluster).map(({ separator }) => separator),
+      })),
     witnesses(line, of, candidate) {
       const { cluster, alike } = candidate as FoundCandidate;
       const separators = separatorsIn(cluster);

@@ -1,5 +1,5 @@
 import { wholeLineCoding } from '../../ledger/coding.ts';
-import type { Doubt, Ground, Proposal } from '../proposal.ts';
+import type { Doubt, Ground, PostProposal } from '../proposal.ts';
 import { isProposed, isSure } from './lanes.ts';
 import type { Prediction } from './predict.ts';
 import type { Separator } from './separators.ts';
@@ -14,7 +14,7 @@ export interface HabitBooks {
 
 /** A proposal by habit, with how sure it is. */
 export interface HabitProposal {
-  readonly proposal: Proposal;
+  readonly proposal: PostProposal;
   /** Log odds that the account is right, before the books' own record is looked at. */
   readonly odds: number;
   /** The probability that it is right. */

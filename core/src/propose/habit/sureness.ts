@@ -93,6 +93,11 @@ export function probabilityOf(odds: number): number {
   return 1 / (1 + Math.exp(-odds));
 }
 
+/** The log odds of a probability. @example oddsAt(0.5) // 0 */
+export function oddsAt(probability: number): number {
+  return Math.log(probability / (1 - probability));
+}
+
 /** What was predicted with which odds, and whether it was kept. */
 export interface Outcome {
   readonly odds: number;

@@ -2,7 +2,7 @@ import type { AccountType } from '../../ledger/buildLegs.ts';
 import { wholeLineCoding } from '../../ledger/coding.ts';
 import type { AccountRole } from '../../ledger/starterBooks.ts';
 import type { Minor } from '../../money/minor.ts';
-import type { Doubt, Proposal } from '../proposal.ts';
+import type { Doubt, PostProposal } from '../proposal.ts';
 import { type NudgeFacts, type NudgeKind, nudgeOfWording, nudgeRoles } from './nudges.ts';
 
 /** What of the books nudges depend on. */
@@ -17,6 +17,7 @@ export interface NudgeBooks {
 
 /** An open line, as nudges look at it. */
 export interface NudgedLine extends NudgeFacts {
+  readonly payee: string | null;
   /** In positive, out negative. */
   readonly amount: Minor;
   readonly stem: string;
@@ -49,10 +50,10 @@ const LARGE_SETTLED = 2;
  */
 export function nudged(
   line: NudgedLine,
-  proposal: Proposal | null,
+  proposal: PostProposal | null,
   past: NudgePast,
   books: NudgeBooks,
-): Proposal | null {
+): PostProposal | null {
   const payeeId = proposal?.coding.payeeId ?? null;
   const accountId = proposal?.coding.parts[0]?.accountId ?? null;
   if (proposal && accountId && isRefund(line, accountId, past, books)) {

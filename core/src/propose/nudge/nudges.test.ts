@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { AccountType } from '../../ledger/buildLegs.ts';
 import { habitLine, memoryOf, type Past, predicted, times } from '../../testing/decided.ts';
-import { laneOf, type Proposal } from '../proposal.ts';
+import { laneOf, type PostProposal } from '../proposal.ts';
 import { type ProposalBooks, proposeFor } from '../proposeFor.ts';
 import { doubtLabel, doubtWords } from '../words.ts';
 import { nudgeOfWording } from './nudges.ts';
@@ -19,6 +19,7 @@ const books: ProposalBooks = {
   accountOfRole: (role) => role,
   accountType: (id) => TYPES[id] ?? 'asset',
   isDismissed: () => false,
+  accountForTrade: () => null,
 };
 
 const facts = (description: string) => ({
@@ -34,10 +35,12 @@ function propose(
   amount: number,
   past: readonly Past[] = [],
   withBooks = books,
-): Proposal | null {
+): PostProposal | null {
   const line = { ...habitLine(description, amount), ...facts(description), stem: description };
   const prediction = predicted(memoryOf(past), line);
-  return proposeFor(line, { prediction, fromFile: null }, withBooks)?.proposal ?? null;
+  const knowledge = { prediction, fromRule: null, fromFile: null };
+  const proposal = proposeFor(line, knowledge, withBooks)?.proposal ?? null;
+  return proposal?.kind === 'post' ? proposal : null;
 }
 
 const PENHALLOW = 'PENHALLOW CLAY SUPPLIES';
@@ -96,7 +99,7 @@ describe('a nudge', () => {
       nudge: 'loan',
       accountId: 'loans',
     });
-    const isNudged = (proposal: Proposal | null) =>
+    const isNudged = (proposal: PostProposal | null) =>
       proposal?.doubts.some(({ kind }) => kind === 'nudge');
     expect(isNudged(propose('KESTREL LOAN DESK', -41_000, past(5, 'clay')))).toBe(false);
     expect(isNudged(propose('KESTREL LOAN DESK', -41_000, past(2, 'loans')))).toBe(false);

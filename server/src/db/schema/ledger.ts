@@ -105,16 +105,23 @@ export const decisions = pgTable(
     reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError', 'otherAccount'] }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */
-    proposedBy: text('proposed_by', { enum: ['habit', 'file', 'starter'] }),
+    proposedBy: text('proposed_by', { enum: ['rule', 'habit', 'file', 'starter'] }),
+    /** The rule that proposed it. */
+    ruleId: uuid('rule_id'),
     isKept: boolean('is_kept').notNull().default(false),
     /** With what log odds a habit proposed the account, and whether that was left. */
     odds: real(),
     isAccountKept: boolean('is_account_kept').notNull().default(false),
-    /** How it was posted: alone, as a stack, or unread in a sweep. */
-    way: text({ enum: ['line', 'stack', 'sweep', 'suspense'] }),
+    /** How it was posted: alone, as a stack, unread in a sweep, or at once by a rule. */
+    way: text({ enum: ['line', 'stack', 'sweep', 'suspense', 'rule'] }),
+    /** Nothing is to be learned from it. */
+    isOnce: boolean('is_once').notNull().default(false),
     step: bigint({ mode: 'number' }).notNull(),
   },
-  (table) => [primaryKey({ columns: [table.booksId, table.id] })],
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('decisions_rule').on(table.booksId, table.ruleId).where(sql`${table.ruleId} is not null`),
+  ],
 );
 
 /** Ties a decision to its lines; a line has at most one live decision. */

@@ -291,6 +291,8 @@ export const proposals = pgTable(
     digest: bigint({ mode: 'bigint' }).notNull(),
     /** The account of its first part. */
     accountId: uuid('account_id'),
+    /** The rule that made it. */
+    ruleId: uuid('rule_id'),
     /** By habit: log odds that the account is right, before the books' own record shifts them. */
     odds: real(),
     /** The probability that it is right. */

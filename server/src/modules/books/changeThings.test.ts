@@ -1,6 +1,7 @@
 import type { PayeeUse } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
-import type { LinesDone, Stack } from '@zubrell/contract/desk';
+import type { LinesDone } from '@zubrell/contract/desk';
+import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { describe, expect, it } from 'vitest';
 import { inBooks } from '../../db/database.ts';
 import { ofxFile } from '../../testing/files.ts';
@@ -30,7 +31,7 @@ async function postPhones(payeeId: string): Promise<void> {
   const line = (day: number) => ({
     date: `2026-03-0${day}`,
     amount: '-29.00',
-    text: `ORRIN MOBILE ${day}`,
+    text: `ORRIN BELL ${day}`,
     id: `M${day}`,
   });
   await scene.books.keep('a.ofx', ofxFile([line(1), line(2), line(3)], '913.00'));
@@ -42,7 +43,7 @@ async function postPhones(payeeId: string): Promise<void> {
   };
   await scene.client.send<LinesDone>('POST', `${scene.path}/lines/post`, {
     target: {
-      stack: { grouping: 'lookAlikes', key: 'ORRIN MOBILE', direction: 'out' },
+      stack: { grouping: 'lookAlikes', key: 'ORRIN BELL', direction: 'out' },
       lane: 'blank',
       scope: {},
     },
@@ -53,11 +54,7 @@ async function postPhones(payeeId: string): Promise<void> {
 }
 
 const proposedPayee = async () =>
-  (
-    await scene.client.get<{ stacks: Stack[] }>(
-      `${scene.path}/stacks?lane=ready&grouping=lookAlikes`,
-    )
-  ).stacks[0]?.proposal?.coding.payeeId;
+  proposedCoding((await scene.stacks('ready'))[0]?.proposal ?? null)?.payeeId;
 
 describe('a payee', () => {
   it('is renamed and switched off, and back', async () => {

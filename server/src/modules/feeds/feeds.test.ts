@@ -235,7 +235,7 @@ describe('a feed', () => {
 
   it('asks for nothing before the opening balance', async () => {
     const account = setAccount([
-      item('2026-02-20', -900, 'OLD RENT'),
+      item('2026-02-20', -900, 'OLD HARBOUR'),
       item('2026-03-02', -4_850, 'PENHALLOW CLAY'),
     ]);
     bank.today = '2026-03-05';
@@ -313,7 +313,7 @@ describe('trouble', () => {
       await fetchNow(id);
       account.items.push(
         item('2026-03-04', -700, 'KILN PARTS'),
-        item('2026-03-20', -90, 'CORNER CAFE'),
+        item('2026-03-20', -90, 'CORNER OVEN'),
       );
       bank.today = '2026-03-21';
       bank.troubles.add(name);
@@ -365,7 +365,7 @@ describe('trouble', () => {
     await fetchNow(id);
     bank.today = '2026-03-30';
     await fetchNow(id);
-    account.items.push(item('2026-03-05', -1_200, 'FORGOTTEN FEE'));
+    account.items.push(item('2026-03-05', -1_200, 'FORGOTTEN DUES'));
     bank.today = '2026-03-31';
     expect((await fetchNow(id)).result).toMatchObject({ newCount: 1, difference: 0 });
     expect(await keptLines()).toEqual(truth(account, FIRST));
@@ -373,7 +373,7 @@ describe('trouble', () => {
 });
 
 describe('any sequence of mischief', () => {
-  const wordings = ['CORNER CAFE', 'CORNER CAFE', 'PENHALLOW CLAY 0417', 'CARD 4471 MARKET STALL'];
+  const wordings = ['CORNER OVEN', 'CORNER OVEN', 'PENHALLOW CLAY 0417', 'CARD 4471 MARKET STALL'];
   const payments = fc.array(
     fc.record({
       day: fc.nat(39),
@@ -439,7 +439,7 @@ describe('any sequence of mischief', () => {
             [5, 0, 0, 0, 0].map((day) => ({
               day,
               amount: -350 as const,
-              wording: 'CORNER CAFE',
+              wording: 'CORNER OVEN',
               announcedFor: 0 as const,
             })),
             [

@@ -4,6 +4,7 @@ import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { isMarked } from './markHabit.ts';
 
 /** What was posted unread teaches less, so that the program does not confirm itself. */
 const UNREAD = 0.5;
@@ -13,7 +14,7 @@ const MOST_BOOKS = 20;
 /** What a line was coded to, or that it no longer is. */
 interface TaughtLine extends HabitLine {
   readonly id: string;
-  /** Null where it is open, kept out, split or waits on the suspense account. */
+  /** Null where it is open, kept out, split, waits on the suspense account, or is not to be learned. */
   readonly accountId: string | null;
   readonly payeeId: string | null;
   readonly taxCodeId: string | null;
@@ -127,7 +128,7 @@ function taughtSince(
     sql`select l.id, l.date, l.amount, l.description, l.reference, l.payee,
           l.bank_account_id as "bankAccountId", l.last_step as "lastStep",
           t.account_id as "accountId", t.payee_id as "payeeId", t.tax_code_id as "taxCodeId",
-          coalesce(t.way = 'sweep', false) as "isUnread"
+          coalesce(t.way in ('sweep', 'rule'), false) as "isUnread"
         from lines l
         ${isFirst ? sql`join` : sql`left join`} lateral (
           select part ->> 'accountId' as account_id, part ->> 'taxCodeId' as tax_code_id,
@@ -140,7 +141,12 @@ function taughtSince(
             and y.id = (d.coding ->> 'payeeId')::uuid
           where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live and l.is_here
             and d.kind = 'posted' and jsonb_array_length(d.coding -> 'parts') = 1
-            and a.role is distinct from 'suspense') t on true
+            and a.role is distinct from 'suspense' and not d.is_once
+            and not exists (
+              select from habit_marks m
+              where m.books_id = d.books_id and m.is_live
+                and (m.kind = 'blocked' or d.step <= m.step)
+                and ${isMarked(sql`coalesce(y.merged_into, y.id)`)})) t on true
         where l.books_id = ${booksId} and l.last_step > ${step}
         order by l.date, l.position, l.id`,
   );

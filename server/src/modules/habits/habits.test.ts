@@ -59,18 +59,18 @@ describe('what was posted', () => {
   });
 
   it('is forgotten where its command was rolled back', async () => {
-    await keep(['ORRIN MOBILE', 'ORRIN MOBILE'], '2026-03');
+    await keep(['ORRIN BELL', 'ORRIN BELL'], '2026-03');
     const [first = '', second = ''] = await lineIds();
     await scene.client.send('PATCH', scene.path, { demands: { expense: ['note'] } });
     await expect(post([first], '6030')).rejects.toThrow('a note');
     await scene.client.send('PATCH', scene.path, { demands: {} });
     expect((await proposed()).size).toBe(0);
     await post([second], '6030');
-    expect((await proposed()).get('ORRIN MOBILE')?.grounds).toMatchObject([{ times: 1, of: 1 }]);
+    expect((await proposed()).get('ORRIN BELL')?.grounds).toMatchObject([{ times: 1, of: 1 }]);
   });
 
   it('weighs on the sureness that is shown with a line', async () => {
-    await keep(['ORRIN MOBILE', 'ORRIN MOBILE', 'ORRIN MOBILE', 'ORRIN MOBILE'], '2026-02');
+    await keep(['ORRIN BELL', 'ORRIN BELL', 'ORRIN BELL', 'ORRIN BELL'], '2026-02');
     const ids = await lineIds();
     await post(ids.slice(0, 3), '6030');
     const sheet = await scene.client.get<{ sureness: number }>(`${scene.path}/lines/${ids[3]}`);

@@ -20,6 +20,7 @@ import type { Services } from '../../services.ts';
 import { insertOpening } from '../books/openingBalance.ts';
 import { countLines } from '../lines/postLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
+import { postAtOnce } from '../rules/postAtOnce.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { type Placed, placedStems, placeIncoming } from './placeIncoming.ts';
 
@@ -65,6 +66,7 @@ export async function keepIncoming(
   const kind = 'keepBatch';
   const actor = { userId: incoming.createdBy };
   await recordStep(tx, services, booksId, actor, step, { kind, words, items });
+  await postAtOnce(tx, services, booksId, actor);
   return placed;
 }
 
@@ -122,7 +124,7 @@ export async function placeBatch(
     statement.dayBalances.map((day) => ({ books_id: booksId, batch_id: batchId, ...day })),
   );
   if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
-  await renewSoon(tx, booksId, await placedStems(tx, booksId));
+  await renewSoon(tx, booksId, await placedStems(tx, booksId), incoming.createdBy);
   const { newCount, lineCount } = placed;
   const came =
     newCount === lineCount ? countLines(newCount) : `${newCount} new of ${countLines(lineCount)}`;

@@ -32,8 +32,8 @@ beforeAll(async () => {
     'winter.ofx',
     ofxFile(
       [
-        { date: '2026-01-05', amount: '-29.00', text: 'ORRIN MOBILE 100% 1' },
-        { date: '2026-02-05', amount: '-29.00', text: 'ORRIN MOBILE 2' },
+        { date: '2026-01-05', amount: '-29.00', text: 'ORRIN BELL 100% 1' },
+        { date: '2026-02-05', amount: '-29.00', text: 'ORRIN BELL 2' },
         { date: '2026-02-10', amount: '-12.00', text: 'GLAZEWORKS ONLINE' },
         { date: '2026-03-05', amount: '-48.50', text: 'TIDEMARK FRT 3' },
         { date: '2026-03-06', amount: '640.00', text: 'NETTLE AND THREAD' },
@@ -97,8 +97,8 @@ describe('the scope', () => {
   });
 
   it.each([
-    ['mobile', 2],
-    ['MOBILE 100%25', 1],
+    ['bell', 2],
+    ['BELL 100%25', 1],
     ['29', 2],
     ['640.00', 2],
     ['%3E500', 2],
@@ -113,7 +113,7 @@ describe('the scope', () => {
   it('groups by look-alikes and direction, by date, by payee', async () => {
     const alike = await stacks('lane=blank&grouping=lookAlikes');
     expect(alike.map(({ key, direction, count }) => `${key} ${direction} ${count}`)).toEqual([
-      'ORRIN MOBILE out 2',
+      'ORRIN BELL out 2',
       'NETTLE AND THREAD in 1',
       'NETTLE AND THREAD out 1',
       'TIDEMARK FRT out 1',
@@ -154,7 +154,7 @@ describe('posting', () => {
   });
 
   it('is answered line for line: what was left out is named', async () => {
-    const [first = '', second = ''] = await lineIds('ORRIN MOBILE');
+    const [first = '', second = ''] = await lineIds('ORRIN BELL');
     await post([first], '6030', '20 %');
     const done = await post([first, second, books.id], '6030', '20 %');
     expect(done.done).toEqual([second]);
@@ -264,7 +264,7 @@ describe('the proof', () => {
 
   it('shows a line that is missing as unexplained, to the cent', async () => {
     const april = ofxFile(
-      [{ date: '2026-04-01', amount: '-10.00', text: 'PARCEL LOCKER 1', id: 'P' }],
+      [{ date: '2026-04-01', amount: '-10.00', text: 'SALTER LOCKER 1', id: 'P' }],
       '861.50',
     );
     await books.keep('april.ofx', april);
@@ -307,7 +307,7 @@ describe('a line that came in through the wrong bank account', () => {
     });
     const files = [
       { date: '2026-03-01', amount: '-10.00', text: 'KILN PARTS', id: 'K' },
-      { date: '2026-03-02', amount: '-4.80', text: 'CORNER CAFE', id: 'C' },
+      { date: '2026-03-02', amount: '-4.80', text: 'CORNER OVEN', id: 'C' },
     ];
     const march = ofxFile(files, '990.00');
     await own.keep('march.ofx', march);
@@ -315,7 +315,7 @@ describe('a line that came in through the wrong bank account', () => {
       (await client.get<ScopeProof>(`${place}/proof?bankAccountId=${own.bankAccountId}`)).proof
         ?.unexplained;
     const found = await client.get<{ lines: { id: string }[] }>(
-      `${place}/stack-lines?lane=blank&grouping=lookAlikes&direction=out&key=CORNER%20CAFE`,
+      `${place}/stack-lines?lane=blank&grouping=lookAlikes&direction=out&key=CORNER%20OVEN`,
     );
     const before = await unexplained();
     const done = await client.send<LinesDone>('POST', `${place}/lines/move`, {

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { ExcludeLines, KeptOutReason, LinesDone } from '@zubrell/contract/desk';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
+import { type Proposal, ruleOf } from '@zubrell/core/propose/proposal';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -56,7 +57,7 @@ export async function insertKeptOut(
   tx: Tx,
   booksId: string,
   step: number,
-  lines: readonly Pick<TargetLine, 'id'>[],
+  lines: readonly (Pick<TargetLine, 'id'> & Partial<Pick<TargetLine, 'proposal'>>)[],
   kind: 'excluded' | 'deleted',
   reason: KeptOutReason,
 ): Promise<StepItem[]> {
@@ -64,14 +65,29 @@ export async function insertKeptOut(
   await bulkInsert(
     tx,
     'decisions',
-    { books_id: 'uuid', id: 'uuid', kind: 'text', reason: 'text', step: 'bigint' },
-    made.map(({ decisionId }) => ({
-      books_id: booksId,
-      id: decisionId,
-      kind,
-      reason,
-      step,
-    })),
+    {
+      books_id: 'uuid',
+      id: 'uuid',
+      kind: 'text',
+      reason: 'text',
+      proposed_by: 'text',
+      rule_id: 'uuid',
+      is_kept: 'boolean',
+      step: 'bigint',
+    },
+    made.map(({ decisionId, line }) => {
+      const proposal = (line.proposal ?? null) as Proposal | null;
+      return {
+        books_id: booksId,
+        id: decisionId,
+        kind,
+        reason,
+        proposed_by: proposal?.source ?? null,
+        rule_id: ruleOf(proposal),
+        is_kept: proposal?.kind === 'exclude' && proposal.reason === reason,
+        step,
+      };
+    }),
   );
   await bulkInsert(
     tx,

@@ -21,7 +21,7 @@ export async function postLines(
   services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
-  { target, coding, seenStep }: PostLines,
+  { target, coding, isOnce, seenStep }: PostLines,
 ): Promise<LinesDone> {
   const lookups = await loadLookups(tx, booksId, [coding]);
   lookups.checkCoding(coding);
@@ -39,8 +39,9 @@ export async function postLines(
   const done = await postAsStep(tx, services, booksId, actor, {
     kind: 'post',
     way: lines.length === 1 ? 'line' : 'stack',
-    words: postedWords(lines.length, coding, lookups),
+    words: `${postedWords(lines.length, coding, lookups)}${isOnce ? ', only this once' : ''}`,
     postings,
+    isOnce: isOnce ?? false,
   });
   return { ...done, leftOut };
 }
@@ -51,6 +52,8 @@ export interface PostingStep {
   readonly way: PostedWay;
   readonly words: string;
   readonly postings: readonly Posting[];
+  /** Nothing is to be learned from it. */
+  readonly isOnce?: boolean;
 }
 
 /** Writes postings as one step and settles their lines. */
@@ -59,11 +62,11 @@ export async function postAsStep(
   services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
-  { kind, way, words, postings }: PostingStep,
+  { kind, way, words, postings, isOnce = false }: PostingStep,
 ): Promise<Omit<LinesDone, 'leftOut'>> {
   const lines = postings.map(({ line }) => line);
   const step = await takeStepNumber(tx, booksId);
-  const items = await insertPostings(tx, booksId, step, way, postings);
+  const items = await insertPostings(tx, booksId, step, way, postings, isOnce);
   await settleLines(tx, booksId, step, lines);
   await recordStep(tx, services, booksId, actor, step, { kind, words, items });
   return { step, words, done: lines.map(({ id }) => id) };

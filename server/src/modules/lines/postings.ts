@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
-import type { Proposal } from '@zubrell/core/propose/proposal';
+import { type Proposal, proposedCoding, ruleOf } from '@zubrell/core/propose/proposal';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
@@ -10,8 +10,11 @@ import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 
-/** How lines were posted: looked at one by one, as a stack, unread in a sweep, or for want of an answer. */
-export type PostedWay = 'line' | 'stack' | 'sweep' | 'suspense';
+/**
+ * How lines were posted: looked at one by one, as a stack, unread in a sweep, at once by a rule, or for want
+ * of an answer.
+ */
+export type PostedWay = 'line' | 'stack' | 'sweep' | 'rule' | 'suspense';
 
 /** Rows that one posted line makes. */
 export interface Posting {
@@ -66,6 +69,7 @@ export async function postingsOf(
 /**
  * Writes entries, legs and decisions of postings.
  *
+ * @param isOnce whether nothing is to be learned from it
  * @returns what the step touched
  */
 export async function insertPostings(
@@ -74,6 +78,7 @@ export async function insertPostings(
   step: number,
   way: PostedWay,
   postings: readonly Posting[],
+  isOnce = false,
 ): Promise<StepItem[]> {
   await bulkInsert(
     tx,
@@ -144,21 +149,26 @@ export async function insertPostings(
       odds: 'real',
       is_account_kept: 'boolean',
       way: 'text',
+      rule_id: 'uuid',
+      is_once: 'boolean',
       step: 'bigint',
     },
     postings.map(({ decisionId, line, coding }) => {
       const proposal = line.proposal as Proposal | null;
+      const proposed = proposedCoding(proposal);
       return {
         books_id: booksId,
         id: decisionId,
         kind: 'posted',
         coding,
         proposed_by: proposal?.source ?? null,
-        is_kept: proposal !== null && isKept(proposal.coding, coding),
+        is_kept: proposed !== null && isKept(proposed, coding, proposal?.source === 'rule'),
         odds: line.odds,
         is_account_kept:
-          proposal !== null && proposal.coding.parts[0]?.accountId === coding.parts[0]?.accountId,
+          proposed !== null && proposed.parts[0]?.accountId === coding.parts[0]?.accountId,
         way,
+        rule_id: ruleOf(proposal),
+        is_once: isOnce,
         step,
       };
     }),
@@ -193,12 +203,20 @@ export async function insertPostings(
   }));
 }
 
-/** Whether a coding leaves a proposal as it was, but for the note. */
-function isKept(proposed: Coding, coding: Coding): boolean {
-  return (
-    proposed.payeeId === coding.payeeId &&
-    JSON.stringify(proposed.parts.map(partKey)) === JSON.stringify(coding.parts.map(partKey))
-  );
+/**
+ * Whether a coding leaves a proposal as it was, but for the note. A rule states only some things: what is
+ * filled in beside them changes nothing of it.
+ */
+function isKept(proposed: Coding, coding: Coding, isByRule: boolean): boolean {
+  const isPayeeKept =
+    proposed.payeeId === coding.payeeId || (isByRule && proposed.payeeId === null);
+  const said = proposed.parts.map(partKey);
+  const done = coding.parts.map((part, at) => {
+    const [accountId, taxCodeId, share, tax] = partKey(part);
+    const isTaxOpen = isByRule && proposed.parts[at]?.taxCodeId === null;
+    return [accountId, isTaxOpen ? null : taxCodeId, share, tax];
+  });
+  return isPayeeKept && JSON.stringify(said) === JSON.stringify(done);
 }
 
 function partKey(part: Coding['parts'][number]): unknown[] {

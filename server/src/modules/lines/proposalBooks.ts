@@ -1,7 +1,7 @@
-import type { AccountType } from '@zubrell/core/ledger/buildLegs';
 import type { Demands } from '@zubrell/core/ledger/demands';
 import type { AccountRole } from '@zubrell/core/ledger/starterBooks';
 import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
+import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starter/trades';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
@@ -15,9 +15,9 @@ export async function proposalBooks(
     tx,
     sql`select asset_threshold as "assetThreshold", demands from books where id = ${booksId}`,
   );
-  const accounts = await rowsOf<{ id: string; type: AccountType; role: AccountRole | null }>(
+  const accounts = await rowsOf<NamedAccount & { readonly role: AccountRole | null }>(
     tx,
-    sql`select id, type, role from accounts where books_id = ${booksId} and is_on order by code`,
+    sql`select id, type, role, name, purpose from accounts where books_id = ${booksId} and is_on order by code`,
   );
   const dismissed = await rowsOf<{ nudge: string; key: string }>(
     tx,
@@ -33,9 +33,22 @@ export async function proposalBooks(
     shift,
     // Only those that are switched on were read.
     isAccountOn: (id) => types.has(id),
+    accountForTrade: remembering((trade) => accountForTrade(trade, accounts)),
     accountOfRole: (role) => roles.get(role) ?? null,
     accountType: (id) => types.get(id) ?? null,
     isDismissed: (nudge, payeeId, stem) =>
       unwanted.has(`${nudge}|${stem}`) || (payeeId !== null && unwanted.has(`${nudge}|${payeeId}`)),
+  };
+}
+
+/** A function that works out each answer once. */
+function remembering<Key, Answer>(work: (key: Key) => Answer): (key: Key) => Answer {
+  const answers = new Map<Key, Answer>();
+  return (key) => {
+    const known = answers.get(key);
+    if (known !== undefined) return known;
+    const answer = work(key);
+    answers.set(key, answer);
+    return answer;
   };
 }

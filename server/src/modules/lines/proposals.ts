@@ -1,18 +1,24 @@
 import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { predict } from '@zubrell/core/propose/habit/predict';
 import type { NudgedLine } from '@zubrell/core/propose/nudge/nudgeProposal';
-import { laneOf, type Proposal } from '@zubrell/core/propose/proposal';
+import { nudgeRoles } from '@zubrell/core/propose/nudge/nudges';
+import { laneOf, type Proposal, proposedCoding, ruleOf } from '@zubrell/core/propose/proposal';
 import { type Knowledge, proposeFor, type SureProposal } from '@zubrell/core/propose/proposeFor';
 import type { FileCoding } from '@zubrell/core/propose/proposeFromFile';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
+import { proposingByRule, type RuledLine } from '../rules/activeRules.ts';
 import { isOpenLine } from './lineState.ts';
 import { proposalBooks } from './proposalBooks.ts';
 
-interface OpenRow extends NudgedLine, HabitLine {
+interface OpenRow extends NudgedLine, HabitLine, RuledLine {
   readonly id: string;
+  readonly payee: string | null;
+  readonly type: string | null;
+  readonly category: string | null;
+  readonly reference: string | null;
   /** Names the prepared coding that it came with. */
   readonly prepared: string | null;
 }
@@ -39,9 +45,11 @@ export async function renewProposals(
   await tx.execute(
     sql`declare open_lines no scroll cursor for
         select l.id, l.stem, l.date, l.amount, l.description, l.reference, l.payee, l.type,
-          l.category, l.bank_account_id as "bankAccountId",
+          l.category, l.counterparty, l.cheque_number as "chequeNumber", l.twice_of as "twiceOf",
+          b.account_id as "ledgerAccountId", l.bank_account_id as "bankAccountId",
           l.prepared::text || coalesce(l.payee, '') as prepared
         from lines l
+        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and ${isOpenLine}`,
   );
   let propose: Propose | null = null;
@@ -64,12 +72,18 @@ async function proposing(tx: Tx, booksId: string, stems: StemParam): Promise<Pro
   const prepared = await preparedCodings(tx, booksId, stems);
   const { ask, shift } = await habitsOf(tx, booksId);
   const books = await proposalBooks(tx, booksId, shift);
+  const transfersId = books.accountOfRole(nudgeRoles.cash);
+  const byRule = await proposingByRule(tx, booksId, {
+    isAccountOn: books.isAccountOn,
+    transfersId,
+  });
   return (lines) =>
     ask((memory) =>
       lines.map((line) => {
         const features = wordingFeatures(textOf(line));
         const knowledge: Knowledge = {
           prediction: predict(memory, line, features),
+          fromRule: byRule(line),
           fromFile: (line.prepared !== null && prepared.get(line.prepared)) || null,
         };
         return proposeFor(line, knowledge, books);
@@ -124,7 +138,8 @@ async function putProposals(
   const said = [...distinct].map(([text, { proposal }]) => ({
     text,
     lane: laneOf(proposal),
-    accountId: proposal.coding.parts[0]?.accountId ?? null,
+    accountId: proposedCoding(proposal)?.parts[0]?.accountId ?? null,
+    ruleId: ruleOf(proposal),
   }));
   await tx.execute(
     sql`with wanted as (
@@ -137,20 +152,22 @@ async function putProposals(
           join unnest(
             ${sql.param(said.map(({ lane }) => lane))}::text[],
             ${sql.param(said.map(({ text }) => text))}::text[],
-            ${sql.param(said.map(({ accountId }) => accountId))}::uuid[])
-            with ordinality as said (lane, proposal, account_id, number) on said.number = w.no),
+            ${sql.param(said.map(({ accountId }) => accountId))}::uuid[],
+            ${sql.param(said.map(({ ruleId }) => ruleId))}::uuid[])
+            with ordinality as said (lane, proposal, account_id, rule_id, number) on said.number = w.no),
         gone as (
           delete from proposals p
           where p.books_id = ${booksId}
             and p.line_id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
             and not exists (select from wanted where wanted.line_id = p.line_id))
-        insert into proposals (books_id, line_id, lane, proposal, digest, account_id, odds, sureness)
+        insert into proposals (
+          books_id, line_id, lane, proposal, digest, account_id, rule_id, odds, sureness)
         select ${booksId}::uuid, line_id, lane, proposal::jsonb, hashtextextended(proposal, 0),
-          account_id, odds, sureness
+          account_id, rule_id, odds, sureness
         from wanted
         on conflict (books_id, line_id) do update set lane = excluded.lane,
           proposal = excluded.proposal, digest = excluded.digest, account_id = excluded.account_id,
-          odds = excluded.odds, sureness = excluded.sureness
+          rule_id = excluded.rule_id, odds = excluded.odds, sureness = excluded.sureness
         where proposals.digest <> excluded.digest
           or abs(coalesce(proposals.sureness, 0) - coalesce(excluded.sureness, 0)) > 0.005`,
   );
@@ -162,6 +179,8 @@ export interface RenewProposalsJob {
   readonly stems: readonly string[];
   /** Whether the lines with these stems are done, and only those alike are left. */
   readonly isOwnDone: boolean;
+  /** In whose name rules may post at once what is proposed; null where nothing is to be posted. */
+  readonly postFor: string | null;
 }
 
 /** So many open lines are proposed for anew at once; more as a job. */
@@ -170,8 +189,15 @@ const AT_ONCE = 2_000;
 /**
  * Computes the proposals of open lines with these stems anew: now where they are few, else in a job. Lines
  * that are only like them are seen to in a job, a moment later.
+ *
+ * @param postFor in whose name that job may have rules post at once
  */
-export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[]): Promise<void> {
+export async function renewSoon(
+  tx: Tx,
+  booksId: string,
+  stems: readonly string[],
+  postFor: string | null = null,
+): Promise<void> {
   const wanted = [...new Set(stems)];
   if (wanted.length === 0) return;
   const reached = await rowsOf(
@@ -183,7 +209,7 @@ export async function renewSoon(tx: Tx, booksId: string, stems: readonly string[
   const isSoon = reached.length <= AT_ONCE;
   if (isSoon) await renewProposals(tx, booksId, wanted);
   if (isSoon && wordsOf(wanted).length > MOST_WORDS) return;
-  const job: RenewProposalsJob = { booksId, stems: wanted, isOwnDone: isSoon };
+  const job: RenewProposalsJob = { booksId, stems: wanted, isOwnDone: isSoon, postFor };
   await queueJob(tx, 'renewProposals', job);
 }
 

@@ -3,6 +3,7 @@ import type { Coding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
+import { stopCorrected } from '../rules/postAtOnce.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
 import { insertPostings, postingsOf } from './postings.ts';
@@ -58,6 +59,11 @@ export async function recodeLines(
     booksId,
     postings.map(({ line: { id } }) => ({ lineId: id, from: before.get(id) ?? null, to: null })),
     step,
+  );
+  await stopCorrected(
+    tx,
+    booksId,
+    lines.map(({ decisionId }) => decisionId),
   );
   const way = postings.length === 1 ? 'line' : 'stack';
   const items = await insertPostings(tx, booksId, step, way, postings);

@@ -12,7 +12,7 @@ beforeEach(async () => {
   const phone = (month: string, index: number) => ({
     date: `2026-${month}-05`,
     amount: '-29.00',
-    text: `ORRIN MOBILE ${index}`,
+    text: `ORRIN BELL ${index}`,
     id: `M${index}`,
   });
   const winter = [phone('01', 1), phone('01', 2), phone('02', 3)];
@@ -159,7 +159,7 @@ describe('what a decision teaches thousands of look-alikes', () => {
     const many = Array.from({ length: 2_100 }, (_, index) => ({
       date: '2026-05-05',
       amount: '-1.00',
-      text: `PARCEL LOCKER ${index}`,
+      text: `SALTER LOCKER ${index}`,
       id: `P${index}`,
     }));
     await scene.books.keep('many.ofx', ofxFile(many, '-1293.50'));

@@ -1,5 +1,5 @@
 import type { DeskLine, LinesDone, Scope, SweepLines, SweepSummary } from '@zubrell/contract/desk';
-import type { Proposal } from '@zubrell/core/propose/proposal';
+import { type Proposal, proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -117,10 +117,10 @@ export async function sweepLines(
   const read = new Set(seen);
   const known = found.lines.filter(({ digest }) => read.has(digest ?? ''));
   const unread = found.lines.filter(({ digest }) => !read.has(digest ?? ''));
-  const wanted = known.map((line) => ({
-    line,
-    coding: (line.proposal as Proposal).coding,
-  }));
+  const wanted = known.flatMap((line) => {
+    const coding = proposedCoding(line.proposal as Proposal);
+    return coding === null ? [] : [{ line, coding }];
+  });
   const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
   const leftOut = [
     ...found.leftOut,

@@ -6,6 +6,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { turnSettings } from '../books/changeBooks.ts';
 import { type Changed, setThing } from '../books/changeThings.ts';
+import { setMarkLive } from '../habits/markHabit.ts';
 import { setBatchHere } from '../intake/setBatchHere.ts';
 import { setAliasLive } from '../lines/aliases.ts';
 import { codingToDraft } from '../lines/codingToDraft.ts';
@@ -14,6 +15,8 @@ import { setLineHere } from '../lines/moveLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
 import { setQuestionState } from '../questions/askLines.ts';
+import { stopCorrected } from '../rules/postAtOnce.ts';
+import { type RuleChange, setRules } from '../rules/setRules.ts';
 import type { StepItem } from './recordStep.ts';
 
 type Decided = { readonly decisionId: string | null };
@@ -51,8 +54,15 @@ export async function applyItems(
       step,
     );
     if (moved.length > 0) touched();
+    await stopCorrected(
+      tx,
+      booksId,
+      lines.flatMap((item) => (item.before as Decided).decisionId ?? []),
+    );
     await settleTurned(tx, services, booksId, actor, lines);
   }
+  const rules = items.filter((item): item is RuleChange => item.thing === 'rule');
+  if (rules.length > 0 && (await setRules(tx, booksId, step, rules)) === null) touched();
   for (const item of items) {
     switch (item.thing) {
       case 'line':
@@ -61,6 +71,7 @@ export async function applyItems(
         if (!(await setTwice(tx, booksId, item, step))) touched();
         break;
       case 'asked':
+      case 'rule':
         break;
       case 'lineHere': {
         const { isHere } = item.after as { readonly isHere: boolean };
@@ -70,6 +81,11 @@ export async function applyItems(
       case 'alias': {
         const { isLive } = item.after as { readonly isLive: boolean };
         if (!(await setAliasLive(tx, booksId, item.thingId, isLive))) touched();
+        break;
+      }
+      case 'habitMark': {
+        const { isLive } = item.after as { readonly isLive: boolean };
+        if (!(await setMarkLive(tx, booksId, item.thingId, isLive, step))) touched();
         break;
       }
       case 'dismissal': {

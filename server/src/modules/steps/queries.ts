@@ -8,7 +8,7 @@ const PAGE = 100;
 
 /** The kinds of steps in each group. */
 const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
-  posting: ['post', 'sweep', 'recode', 'reopen', 'suspend'],
+  posting: ['post', 'sweep', 'rulePost', 'recode', 'reopen', 'suspend'],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
   intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'count'],
   asking: ['ask', 'answer'],
@@ -22,6 +22,11 @@ const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
     'changeAccount',
     'changeBooks',
     'dismissNudge',
+    'makeRule',
+    'changeRule',
+    'moveRule',
+    'deleteRule',
+    'markHabit',
     'mergeStacks',
     'splitStack',
   ],

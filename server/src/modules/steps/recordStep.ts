@@ -14,6 +14,8 @@ export interface StepItem {
     | 'lineHere'
     | 'alias'
     | 'dismissal'
+    | 'rule'
+    | 'habitMark'
     /** A line that a question of the same step is about. */
     | 'asked'
     | 'entry'

@@ -35,7 +35,7 @@ beforeEach(async () => {
     'march.ofx',
     ofxFile(
       [
-        { date: '2026-03-02', amount: '-29.00', text: 'ORRIN MOBILE 1' },
+        { date: '2026-03-02', amount: '-29.00', text: 'ORRIN BELL 1' },
         { date: '2026-03-03', amount: '-48.50', text: 'TIDEMARK FRT 1' },
         { date: '2026-03-04', amount: '-39.20', text: 'TIDEMARK FRT 2' },
       ],
@@ -75,7 +75,7 @@ const openCount = async () => (await mo.get<ScopeProof>(`${path}/proof`)).proof?
 
 describe('undo', () => {
   it('takes back one’s own latest step, not another’s, and then the one before', async () => {
-    await post(mo, 'ORRIN MOBILE', '6030');
+    await post(mo, 'ORRIN BELL', '6030');
     await post(eve, 'TIDEMARK FRT', '6010');
     expect((await undo(mo)).words).toContain('1 line');
     expect(await openCount()).toBe(1);
@@ -86,7 +86,7 @@ describe('undo', () => {
 
   it('is found in the history by kind, person and words', async () => {
     await post(mo, 'TIDEMARK FRT', '6010');
-    await post(eve, 'ORRIN MOBILE', '6030');
+    await post(eve, 'ORRIN BELL', '6030');
     const words = async (query: string) =>
       (await mo.get<Steps>(`${path}/steps?${query}`)).items.map((step) => step.words);
     expect(await words('group=posting')).toHaveLength(2);
@@ -113,14 +113,14 @@ describe('undo', () => {
   });
 
   it('is refused for what is taken back already, and for what was never there', async () => {
-    const { step } = await post(mo, 'ORRIN MOBILE', '6030');
+    const { step } = await post(mo, 'ORRIN BELL', '6030');
     await undo(mo, step);
     await expect(undo(mo, step)).rejects.toThrow('STEP_UNDONE');
     await expect(undo(mo, 999)).rejects.toThrow('STEP_UNKNOWN');
   });
 
   it('keeps every step in the history, with what became of it', async () => {
-    const { step } = await post(mo, 'ORRIN MOBILE', '6030');
+    const { step } = await post(mo, 'ORRIN BELL', '6030');
     await undo(mo, step);
     await redo(mo);
     const { items } = await mo.get<Steps>(`${path}/steps`);
@@ -136,7 +136,7 @@ describe('undo', () => {
 
 describe('redo', () => {
   it('revives the same entry', async () => {
-    await post(mo, 'ORRIN MOBILE', '6030');
+    await post(mo, 'ORRIN BELL', '6030');
     const account = await books.accountId('6030');
     const entries = async () =>
       (
@@ -150,14 +150,14 @@ describe('redo', () => {
   });
 
   it('brings back nothing after something new was done', async () => {
-    await post(mo, 'ORRIN MOBILE', '6030');
+    await post(mo, 'ORRIN BELL', '6030');
     await undo(mo);
     await post(mo, 'TIDEMARK FRT', '6010');
     await expect(redo(mo)).rejects.toThrow('STEP_NO_REDO');
   });
 
   it('goes back and forth through several steps', async () => {
-    await post(mo, 'ORRIN MOBILE', '6030');
+    await post(mo, 'ORRIN BELL', '6030');
     await post(mo, 'TIDEMARK FRT', '6010');
     for (let round = 0; round < 2; round += 1) {
       await undo(mo);
@@ -211,11 +211,11 @@ describe('many lines', () => {
     const many = Array.from({ length: 1_200 }, (_, index) => ({
       date: `2026-02-${String((index % 28) + 1).padStart(2, '0')}`,
       amount: '-1.00',
-      text: `PARCEL LOCKER ${index}`,
+      text: `SALTER LOCKER ${index}`,
       id: `M${index}`,
     }));
     await books.keep('many.ofx', ofxFile(many, '0.00'), { withOpening: false });
-    await post(mo, 'PARCEL LOCKER', '6010');
+    await post(mo, 'SALTER LOCKER', '6010');
     expect((await mo.get<Steps>(`${path}/steps`)).items[0]).toMatchObject({
       words: 'Posted 1200 lines to 6010 Freight out',
       itemCount: 1_200,
@@ -224,6 +224,6 @@ describe('many lines', () => {
     const { stacks } = await mo.get<{ stacks: Stack[] }>(
       `${path}/stacks?lane=blank&grouping=lookAlikes`,
     );
-    expect(stacks[0]).toMatchObject({ key: 'PARCEL LOCKER', count: 1_200, draftCount: 1_200 });
+    expect(stacks[0]).toMatchObject({ key: 'SALTER LOCKER', count: 1_200, draftCount: 1_200 });
   });
 });

@@ -1,5 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { Proposal } from '@zubrell/contract/desk';
+import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -21,7 +22,7 @@ export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly r
   const stem = row.kind === 'stack' ? row.stack.title : row.line.stem;
   // A stack of another grouping may hold look-alikes of several kinds, of which only one is named.
   const isOneKind = row.kind === 'line' || row.stack.grouping === 'lookAlikes';
-  const payeeId = source.proposal?.coding.payeeId ?? null;
+  const payeeId = proposedCoding(source.proposal)?.payeeId ?? null;
   const isCodedSo = coding.accountId === doubt.accountId;
   return (
     <span className="nudge-actions">

@@ -1,3 +1,4 @@
+import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
@@ -116,7 +117,7 @@ function useStackTitle({ stack }: StackRowProps['row']): string {
   const { payeeName } = useBooks();
   const showDate = useShowDate();
   if (stack.grouping === 'date') return showDate(stack.key);
-  const payee = payeeName(stack.proposal?.coding.payeeId ?? stack.draft?.payeeId ?? null);
+  const payee = payeeName(proposedCoding(stack.proposal)?.payeeId ?? stack.draft?.payeeId ?? null);
   if (stack.grouping === 'payee') return payee || 'No payee yet';
   return payee || cleanName(stack.title);
 }

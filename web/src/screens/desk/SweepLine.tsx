@@ -1,4 +1,5 @@
 import type { DeskLine } from '@zubrell/contract/desk';
+import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -15,7 +16,7 @@ export function SweepLine({
 }) {
   const { accountName, payeeName } = useBooks();
   const showDate = useShowDate();
-  const part = line.proposal?.coding.parts[0];
+  const coding = proposedCoding(line.proposal);
   return (
     <label className={`sweep-line ${isIn ? '' : 'quiet'}`}>
       <input
@@ -27,7 +28,7 @@ export function SweepLine({
       <span>{showDate(line.date)}</span>
       <span className="mono">{line.description}</span>
       <span>
-        {[payeeName(line.proposal?.coding.payeeId ?? null), accountName(part?.accountId ?? null)]
+        {[payeeName(coding?.payeeId ?? null), accountName(coding?.parts[0]?.accountId ?? null)]
           .filter(Boolean)
           .join(', ')}
       </span>

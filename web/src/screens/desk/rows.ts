@@ -3,7 +3,7 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
-import { type Lane, laneOf } from '@zubrell/core/propose/proposal';
+import { type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
 
 /** A row of the Desk's list: a stack's head, or a line. */
@@ -145,7 +145,8 @@ export function rowCoding(row: DeskRow, edits: Readonly<Record<string, DraftCodi
 }
 
 function fromProposal(proposal: Proposal | null): DraftCoding {
-  return proposal === null ? emptyCoding : draftOf(proposal.coding);
+  const coding = proposedCoding(proposal);
+  return coding === null ? emptyCoding : draftOf(coding);
 }
 
 /** A complete coding as a draft that can be changed. */
@@ -219,4 +220,15 @@ function partsOf(coding: DraftCoding): unknown[] {
     part.jobId ?? null,
     part.isRecharged ?? false,
   ]);
+}
+
+/** What is proposed for a row instead of posting it, unless something was typed into it; else null. */
+export function proposedInstead(
+  row: DeskRow,
+  coding: DraftCoding,
+): Exclude<Proposal, { kind: 'post' }> | null {
+  const source = row.kind === 'stack' ? row.stack : row.kind === 'line' ? row.line : null;
+  const proposal = source?.proposal ?? null;
+  if (proposal === null || proposal.kind === 'post') return null;
+  return isSameCoding(coding, emptyCoding) ? proposal : null;
 }

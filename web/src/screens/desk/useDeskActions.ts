@@ -12,6 +12,7 @@ import {
   completeCoding,
   type DeskRow,
   isSameCoding,
+  proposedInstead,
   rowCoding,
   stackId,
   tickState,
@@ -23,8 +24,13 @@ export interface DeskActions {
   readonly codingOf: (row: DeskRow) => DraftCoding;
   /** Types a coding into a row; a line's is saved as its draft. */
   readonly edit: (row: DeskRow, coding: DraftCoding) => Promise<void>;
-  /** @returns whether anything was posted */
-  readonly post: (row: DeskRow) => Promise<boolean>;
+  /**
+   * Posts a row, or does with it what is proposed instead where nothing was typed: ask, or exclude.
+   *
+   * @param isOnce whether nothing is to be learned from it
+   * @returns whether anything was done
+   */
+  readonly post: (row: DeskRow, isOnce?: boolean) => Promise<boolean>;
   readonly exclude: (
     row: DeskRow,
     reason: ExcludeReason,
@@ -129,14 +135,26 @@ export function useMakeDeskActions(): DeskActions {
       if (answer.data) dispatch(draftSaved({ id: row.id, version: answer.data.version }));
       else toast.error(shownProblem(answer.error).message);
     },
-    post: async (row) => {
+    post: async (row, isOnce = false) => {
+      const instead = proposedInstead(row, codingOf(row));
+      if (instead !== null) {
+        const target = await targetOf(row);
+        const answer =
+          instead.kind === 'ask'
+            ? sendAsk({ booksId, target, askedOf: instead.askedOf, words: instead.words, seenStep })
+            : sendExclude({ booksId, target, reason: instead.reason, as: 'excluded', seenStep });
+        return settle(row, await answer);
+      }
       const complete = completeCoding(codingOf(row), setup);
       if ('missing' in complete) {
         toast.warning(`Still missing: ${complete.missing}.`);
         return false;
       }
       const target = await targetOf(row);
-      return settle(row, await sendPost({ booksId, target, coding: complete.coding, seenStep }));
+      return settle(
+        row,
+        await sendPost({ booksId, target, coding: complete.coding, isOnce, seenStep }),
+      );
     },
     tick: async (row) => {
       const isOn = tickState(row, ticked) !== 'on';

@@ -1,0 +1,85 @@
+import { z } from 'zod';
+import { CalendarDate, Id, Minor } from './common.ts';
+
+/** What tells apart the accounts of one habit. */
+export const HabitSeparator = z.object({
+  by: z.enum(['word', 'amount', 'direction', 'bankAccount']),
+  word: z.string().nullable(),
+  limit: Minor.nullable(),
+  bankAccountId: Id.nullable(),
+  /** How much of the uncertainty it takes away, from 0 to 1. */
+  gain: z.number(),
+});
+
+/** What was learned from decisions on lines of one payee, or where none was named on look-alikes. */
+export const Habit = z.object({
+  /** Names it among the habits of the books; a payee's id, or the look-alikes' words. */
+  key: z.string(),
+  payeeId: Id.nullable(),
+  /** A name made of the wordings that came most. */
+  name: z.string(),
+  stems: z.array(z.string()),
+  /** How many decisions it rests on, by account, the most first. */
+  accounts: z.array(z.object({ accountId: Id, times: z.int() })),
+  times: z.int(),
+  separators: z.array(HabitSeparator),
+  /** Of its proposals that somebody looked at, those whose account was kept. */
+  kept: z.int(),
+  looked: z.int(),
+  /** Posted unread, in sweeps. */
+  unread: z.int(),
+  open: z.int(),
+  lastDate: CalendarDate.nullable(),
+  /** Nothing is learned from it any more. */
+  markId: Id.nullable(),
+});
+export type Habit = z.infer<typeof Habit>;
+export const Habits = z.object({ habits: z.array(Habit) });
+export type Habits = z.infer<typeof Habits>;
+
+/** A habit to be forgotten, or not to be learned at all. */
+export const MarkHabit = z.object({
+  kind: z.enum(['blocked', 'forgotten']),
+  payeeId: Id.nullable(),
+  stems: z.array(z.string().max(500)).max(2_000),
+});
+export type MarkHabit = z.infer<typeof MarkHabit>;
+
+export const HabitKey = z.object({ payeeId: Id.nullable(), stem: z.string().nullable() });
+
+/** Lines decided so, as the evidence of a habit. */
+export const Evidence = z.object({
+  lines: z.array(
+    z.object({
+      id: Id,
+      date: CalendarDate,
+      amount: Minor,
+      description: z.string(),
+      accountId: Id,
+      /** How much it says, beside the others; they add up to 1. */
+      share: z.number(),
+    }),
+  ),
+});
+export type Evidence = z.infer<typeof Evidence>;
+
+/** The record of one source in one month. */
+export const RecordMonth = z.object({
+  /** `2026-03` */
+  month: z.string(),
+  source: z.enum(['rule', 'habit', 'file', 'starter', 'hand']),
+  /** Lines decided in that month that it proposed for. */
+  lines: z.int(),
+  /** Of them, those that somebody looked at, and of those the ones kept. */
+  looked: z.int(),
+  kept: z.int(),
+  /** Posted unseen: in sweeps, or at once by a rule. */
+  unseen: z.int(),
+});
+export type RecordMonth = z.infer<typeof RecordMonth>;
+export const CodingRecord = z.object({
+  months: z.array(RecordMonth),
+  /** From which sureness on habits are Ready now, by the books' own record. */
+  readyFrom: z.number(),
+});
+export type CodingRecord = z.infer<typeof CodingRecord>;

@@ -1,0 +1,137 @@
+import { ZubrellError } from '../../errors.ts';
+import { type Coding, wholeLineCoding } from '../../ledger/coding.ts';
+import { splitAmount } from '../../money/splitAmount.ts';
+import { plainWording } from '../../text/plainWording.ts';
+import type { Doubt, Ground, Proposal } from '../proposal.ts';
+import type { Rule, RuleFacts, RuleResult } from './rule.ts';
+import { rawText } from './ruleLine.ts';
+
+/** What became of a rule's newest proposals that somebody looked at. */
+export interface RuleRecord {
+  readonly kept: number;
+  readonly of: number;
+}
+
+/** What of the books a rule's proposals depend on. */
+export interface RuleProposalBooks {
+  readonly isAccountOn: (accountId: string) => boolean;
+  /** The account for moves between own accounts; null where there is none. */
+  readonly transfersId: string | null;
+  /** The payee of a plain name; null where there is none. */
+  readonly payeeNamed: (plainName: string) => string | null;
+  readonly recordOf: (ruleId: string) => RuleRecord;
+}
+
+/** So few looked at prove nothing against a rule. */
+const TOO_FEW = 4;
+
+/**
+ * What a rule proposes for a line that it takes. A rule fills only what it states; what it states and is
+ * not there, or does not fit the line, is a doubt.
+ *
+ * @param bankAccountName names the account of a transfer in its note
+ * @returns null where it moves money and the books have no account for that
+ */
+export function proposeFromRule(
+  rule: Rule,
+  line: RuleFacts,
+  books: RuleProposalBooks,
+  bankAccountName: (id: string) => string,
+): Proposal | null {
+  const grounds: Ground[] = [{ kind: 'rule', ruleId: rule.id, name: rule.name }];
+  const doubts: Doubt[] = [];
+  const { kept, of } = books.recordOf(rule.id);
+  if (of >= TOO_FEW && 2 * kept < of) doubts.push({ kind: 'ruleOverruled', kept, of });
+  const { result } = rule;
+  switch (result.kind) {
+    case 'ask':
+      return {
+        kind: 'ask',
+        source: 'rule',
+        askedOf: result.askedOf,
+        words: withBankFields(result.words, line),
+        grounds,
+        doubts: [...doubts, { kind: 'toAsk', askedOf: result.askedOf }],
+      };
+    case 'exclude':
+      return {
+        kind: 'exclude',
+        source: 'rule',
+        reason: result.reason,
+        grounds,
+        doubts: [...doubts, { kind: 'toExclude', reason: result.reason }],
+      };
+    case 'transfer': {
+      if (books.transfersId === null) return null;
+      const to = line.amount < 0 ? 'to' : 'from';
+      const coding = wholeLineCoding(
+        books.transfersId,
+        null,
+        null,
+        `${to} ${bankAccountName(result.bankAccountId)}`,
+      );
+      return { kind: 'post', source: 'rule', coding, grounds, doubts };
+    }
+    case 'code': {
+      const { payeeId, doubt } = payeeOf(result.payee, line, books);
+      if (doubt) doubts.push(doubt);
+      const off = result.parts.find(({ accountId }) => !books.isAccountOn(accountId));
+      if (off) doubts.push({ kind: 'accountOff', accountId: off.accountId });
+      const why = misfitOf(line.amount, result);
+      if (why !== null) doubts.push({ kind: 'ruleStopped', why });
+      const coding: Coding = {
+        payeeId,
+        parts: result.parts.map((part) => ({ ...part, tax: null })),
+        note: result.note === null ? null : withBankFields(result.note, line),
+      };
+      return { kind: 'post', source: 'rule', coding, grounds, doubts };
+    }
+  }
+}
+
+/** Why the parts of a rule do not add up to a line; null where they do. */
+function misfitOf(amount: number, { parts }: Extract<RuleResult, { kind: 'code' }>): string | null {
+  try {
+    splitAmount(
+      amount,
+      parts.map(({ share }) => share),
+    );
+    return null;
+  } catch (error) {
+    if (!(error instanceof ZubrellError)) throw error;
+    return error.message;
+  }
+}
+
+function payeeOf(
+  payee: Extract<RuleResult, { kind: 'code' }>['payee'],
+  line: RuleFacts,
+  books: RuleProposalBooks,
+): { readonly payeeId: string | null; readonly doubt?: Doubt } {
+  if (payee.kind === 'open') return { payeeId: null };
+  if (payee.kind === 'fixed') return { payeeId: payee.payeeId };
+  if (!line.payee) return { payeeId: null };
+  const payeeId = books.payeeNamed(plainWording(line.payee));
+  return payeeId === null
+    ? { payeeId, doubt: { kind: 'unknownName', what: 'payee', name: line.payee } }
+    : { payeeId };
+}
+
+/** The bank's fields that a note or question may take. */
+export const noteFields = ['description', 'reference', 'payee', 'chequeNumber', 'date'] as const;
+
+/**
+ * A text with the bank's own fields put in.
+ *
+ * @example withBankFields('Invoice {reference}', line) // 'Invoice HC-40221'
+ */
+export function withBankFields(text: string, line: RuleFacts): string {
+  return text
+    .replace(/\{(\w+)\}/g, (whole, name: string) => {
+      const field = noteFields.find((each) => each === name);
+      if (field === undefined) return whole;
+      return field === 'date' ? line.date : rawText(line, field);
+    })
+    .replace(/\s+/g, ' ')
+    .trim();
+}

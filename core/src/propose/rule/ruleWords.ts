@@ -1,0 +1,120 @@
+import { excludeReasons } from '../../ledger/excludeReasons.ts';
+import type { Minor } from '../../money/minor.ts';
+import type {
+  Condition,
+  ConditionGroup,
+  RuleBody,
+  RuleResult,
+  TextField,
+  TextTest,
+} from './rule.ts';
+
+/** Fields as they are named in a sentence. */
+export const fieldNames: Readonly<Record<TextField, string>> = {
+  wording: 'whole wording',
+  description: 'description',
+  reference: 'reference',
+  payee: 'bank’s payee',
+  counterparty: 'other account',
+  type: 'type',
+  chequeNumber: 'cheque number',
+  category: 'merchant category',
+};
+
+/** Tests as they are named in a sentence. */
+export const testNames: Readonly<Record<TextTest, string>> = {
+  has: 'has',
+  hasNot: 'has not',
+  is: 'is',
+  startsWith: 'starts with',
+  endsWith: 'ends with',
+  isEmpty: 'is empty',
+  looksLike: 'looks like',
+};
+
+/** Names what a rule refers to, in short. */
+export interface RuleNames {
+  readonly account: (id: string) => string;
+  readonly bankAccount: (id: string) => string;
+  readonly amount: (minor: Minor) => string;
+}
+
+/**
+ * What a rule means, in one line.
+ *
+ * @example 'out, any of 2 accounts, has “tidemark” and “import” → 5000 Clay and glazes'
+ */
+export function ruleWords({ takes, result }: RuleBody, names: RuleNames): string {
+  const { direction, bankAccountIds, match, conditions } = takes;
+  const where = [
+    ...(direction === 'either' ? [] : [direction]),
+    ...(bankAccountIds === null
+      ? []
+      : bankAccountIds.length === 1
+        ? [names.bankAccount(bankAccountIds[0] ?? '')]
+        : [`any of ${bankAccountIds.length} accounts`]),
+  ];
+  return `${[...where, allWords(match, conditions, names)].join(', ')} → ${resultWords(result, names)}`;
+}
+
+function allWords(
+  match: 'all' | 'any',
+  conditions: readonly (Condition | ConditionGroup)[],
+  names: RuleNames,
+): string {
+  const joint = match === 'all' ? ' and ' : ' or ';
+  let before = '';
+  return conditions
+    .map((condition) => {
+      if (condition.kind === 'group') {
+        before = '';
+        return `(${allWords(condition.match, condition.conditions, names)})`;
+      }
+      const [start, text] = conditionWords(condition, names);
+      // “has a and b” reads better than “has a and has b”.
+      const isSame = start === before;
+      before = start;
+      return isSame || start === '' ? text : `${start} ${text}`;
+    })
+    .join(joint);
+}
+
+/** A condition in words: how it begins, and what it looks for. */
+function conditionWords(condition: Condition, names: RuleNames): [start: string, text: string] {
+  switch (condition.kind) {
+    case 'text': {
+      const { field, test, text } = condition;
+      const start =
+        field === 'wording' ? testNames[test] : `${fieldNames[field]} ${testNames[test]}`;
+      return test === 'isEmpty' ? ['', start] : [start, `“${text}”`];
+    }
+    case 'amount': {
+      const { from, to } = condition;
+      if (from !== null && from === to) return ['', `amount is ${names.amount(from)}`];
+      if (to === null) return ['', `amount at least ${names.amount(from ?? 0)}`];
+      if (from === null) return ['', `amount at most ${names.amount(to)}`];
+      return ['', `amount ${names.amount(from)} to ${names.amount(to)}`];
+    }
+    case 'date': {
+      const { from, to } = condition;
+      if (from === null) return ['', `up to ${to}`];
+      return ['', to === null ? `from ${from}` : `${from} to ${to}`];
+    }
+    case 'day':
+      return ['', `day ${condition.from} to ${condition.to}`];
+  }
+}
+
+/** What becomes of a line, in few words. @example '5000 Clay and glazes' */
+export function resultWords(result: RuleResult, names: RuleNames): string {
+  switch (result.kind) {
+    case 'code':
+      return [...new Set(result.parts.map(({ accountId }) => names.account(accountId)))].join(', ');
+    case 'transfer':
+      return `transfer, ${names.bankAccount(result.bankAccountId)}`;
+    case 'exclude':
+      return `exclude, ${excludeReasons[result.reason]}`;
+    case 'ask':
+      return `ask ${result.askedOf}`;
+  }
+}

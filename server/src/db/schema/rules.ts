@@ -1,0 +1,62 @@
+import {
+  bigint,
+  boolean,
+  doublePrecision,
+  foreignKey,
+  index,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { books, payees } from './books.ts';
+
+/** Written rules. A deleted one stays, so that what it coded can still name it. */
+export const rules = pgTable(
+  'rules',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    name: text().notNull(),
+    /** Earlier rules have a lower rank; the numbers that are shown are counted from it. */
+    rank: doublePrecision().notNull(),
+    isOn: boolean('is_on').notNull(),
+    isHere: boolean('is_here').notNull().default(true),
+    /** What it takes, what becomes of it, and whether it is posted at once. */
+    body: jsonb().notNull(),
+    /** The step since which it takes and does what it does now: its record counts from there. */
+    sinceStep: bigint('since_step', { mode: 'number' }).notNull(),
+    /** Why it no longer posts at once; null while nothing speaks against it. */
+    stopped: text(),
+    lastStep: bigint('last_step', { mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/** What somebody said of a habit: not to learn it at all, or to forget what was learned up to a step. */
+export const habitMarks = pgTable(
+  'habit_marks',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    kind: text({ enum: ['blocked', 'forgotten'] }).notNull(),
+    payeeId: uuid('payee_id'),
+    /** Lines of these stems without a payee, where there is none. */
+    stems: text().array().notNull(),
+    isLive: boolean('is_live').notNull().default(true),
+    step: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('habit_marks_payee').on(table.booksId, table.payeeId),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+    foreignKey({
+      columns: [table.booksId, table.payeeId],
+      foreignColumns: [payees.booksId, payees.id],
+    }),
+  ],
+);

@@ -1,0 +1,225 @@
+import type { CodingRecord, Evidence, Habit, Habits, RecordMonth } from '@zubrell/contract/habits';
+import { fail } from '@zubrell/core/errors';
+import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
+import { READY_FROM } from '@zubrell/core/propose/habit/lanes';
+import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
+import { predict } from '@zubrell/core/propose/habit/predict';
+import type { Separator } from '@zubrell/core/propose/habit/separators';
+import { oddsAt, probabilityOf } from '@zubrell/core/propose/habit/sureness';
+import { cleanName } from '@zubrell/core/text/cleanName';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { isOpenLine } from '../lines/lineState.ts';
+import { habitsOf } from './booksMemory.ts';
+
+/** So much of the uncertainty taken away is worth a word. */
+const TELLING = 0.3;
+
+/** All habits of the books with their records, and those that are blocked. */
+export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
+  const { ask } = await habitsOf(tx, booksId);
+  const learned = ask((memory) => memory.habits());
+  const facts = await lineFacts(tx, booksId);
+  const records = new Map((await recordsOf(tx, booksId)).map((each) => [each.lineId, each]));
+  const open = await openCounts(tx, booksId);
+  const payees = new Map(
+    (
+      await rowsOf<{ id: string; name: string }>(
+        tx,
+        sql`select id, name from payees where books_id = ${booksId}`,
+      )
+    ).map(({ id, name }) => [id, name]),
+  );
+  const habits = learned.flatMap((each): Habit[] => {
+    const payeeId = each.examples.at(-1)?.payeeId ?? null;
+    const own = each.examples.flatMap(({ id }) => facts.get(id) ?? []);
+    const stems = mostFirst(own.map(({ stem }) => stem));
+    const [name] = stems;
+    if (name === undefined) return [];
+    const dates = own.map(({ date }) => date).sort();
+    const counted = countRecords(each, records);
+    return [
+      {
+        key: payeeId ?? `· ${name}`,
+        payeeId,
+        name: (payeeId && payees.get(payeeId)) ?? cleanName(name),
+        stems,
+        accounts: accountsOf(each),
+        times: each.examples.length,
+        separators: each.separators.filter(({ gain }) => gain >= TELLING).map(shownSeparator),
+        ...counted,
+        open: payeeId
+          ? (open.get(payeeId) ?? 0)
+          : stems.reduce((sum, stem) => sum + (open.get(stem) ?? 0), 0),
+        lastDate: dates.at(-1) ?? null,
+        markId: null,
+      },
+    ];
+  });
+  habits.sort((a, b) => b.times - a.times || (a.name < b.name ? -1 : 1));
+  return { habits: [...habits, ...(await blockedHabits(tx, booksId, payees))] };
+}
+
+function accountsOf({ examples }: LearnedHabit): Habit['accounts'] {
+  const counts = new Map<string, number>();
+  for (const { accountId } of examples) counts.set(accountId, (counts.get(accountId) ?? 0) + 1);
+  return [...counts]
+    .map(([accountId, times]) => ({ accountId, times }))
+    .sort((a, b) => b.times - a.times || (a.accountId < b.accountId ? -1 : 1));
+}
+
+function mostFirst(values: readonly string[]): string[] {
+  const counts = new Map<string, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1]).map(([value]) => value);
+}
+
+function shownSeparator(separator: Separator): Habit['separators'][number] {
+  return {
+    by: separator.kind,
+    word: separator.kind === 'word' ? separator.word : null,
+    limit: separator.kind === 'amount' ? separator.limit : null,
+    bankAccountId: separator.kind === 'bankAccount' ? separator.bankAccountId : null,
+    gain: separator.gain,
+  };
+}
+
+async function lineFacts(
+  tx: Tx,
+  booksId: string,
+): Promise<ReadonlyMap<string, { readonly stem: string; readonly date: string }>> {
+  const rows = await rowsOf<{ id: string; stem: string; date: string }>(
+    tx,
+    sql`select l.id, l.stem, l.date from lines l
+        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        where l.books_id = ${booksId} and l.is_here`,
+  );
+  return new Map(rows.map(({ id, ...facts }) => [id, facts]));
+}
+
+interface LineRecord {
+  readonly lineId: string;
+  readonly isUnread: boolean;
+  readonly isKept: boolean;
+}
+
+/** What a habit proposed for decided lines, and whether its account was left. */
+function recordsOf(tx: Tx, booksId: string): Promise<LineRecord[]> {
+  return rowsOf<LineRecord>(
+    tx,
+    sql`select dl.line_id as "lineId", d.way in ('sweep', 'rule') as "isUnread",
+          d.is_account_kept as "isKept"
+        from decisions d
+        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
+        where d.books_id = ${booksId} and d.proposed_by = 'habit' and d.way is not null`,
+  );
+}
+
+function countRecords(
+  { examples }: LearnedHabit,
+  records: ReadonlyMap<string, LineRecord>,
+): Pick<Habit, 'kept' | 'looked' | 'unread'> {
+  let kept = 0;
+  let looked = 0;
+  let unread = 0;
+  for (const { id } of examples) {
+    const record = records.get(id);
+    if (!record) continue;
+    if (record.isUnread) unread += 1;
+    else {
+      looked += 1;
+      if (record.isKept) kept += 1;
+    }
+  }
+  return { kept, looked, unread };
+}
+
+/** How many open lines habits propose for, by payee and, where there is none, by stem. */
+async function openCounts(tx: Tx, booksId: string): Promise<ReadonlyMap<string, number>> {
+  const rows = await rowsOf<{ key: string; count: number }>(
+    tx,
+    sql`select coalesce(p.proposal #>> '{coding,payeeId}', l.stem) as key, count(*)::int as count
+        from proposals p join lines l on l.books_id = p.books_id and l.id = p.line_id
+        where p.books_id = ${booksId} and p.proposal ->> 'source' = 'habit' and ${isOpenLine}
+        group by 1`,
+  );
+  return new Map(rows.map(({ key, count }) => [key, count]));
+}
+
+async function blockedHabits(
+  tx: Tx,
+  booksId: string,
+  payees: ReadonlyMap<string, string>,
+): Promise<Habit[]> {
+  const marks = await rowsOf<{ id: string; payeeId: string | null; stems: string[] }>(
+    tx,
+    sql`select id, payee_id as "payeeId", stems from habit_marks
+        where books_id = ${booksId} and is_live and kind = 'blocked' order by step desc`,
+  );
+  return marks.map(({ id, payeeId, stems }) => ({
+    key: `blocked ${id}`,
+    payeeId,
+    name: (payeeId && payees.get(payeeId)) || cleanName(stems[0] ?? ''),
+    stems,
+    accounts: [],
+    times: 0,
+    separators: [],
+    kept: 0,
+    looked: 0,
+    unread: 0,
+    open: 0,
+    lastDate: null,
+    markId: id,
+  }));
+}
+
+/** So many decided lines are shown as evidence. */
+const SHOWN = 12;
+
+/** The decided lines that speak most for what is proposed for a line. @throws {ZubrellError} LINE_UNKNOWN */
+export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promise<Evidence> {
+  const [line] = await rowsOf<HabitLine>(
+    tx,
+    sql`select date, amount, description, reference, payee, bank_account_id as "bankAccountId"
+        from lines where books_id = ${booksId} and id = ${lineId}`,
+  );
+  if (!line) fail('LINE_UNKNOWN');
+  const { ask } = await habitsOf(tx, booksId);
+  const witnesses = ask(
+    (memory) => predict(memory, line, wordingFeatures(textOf(line)))?.witnesses ?? [],
+  ).filter(({ example }) => example.id !== lineId);
+  const total = witnesses.reduce((sum, { weight }) => sum + weight, 0) || 1;
+  const best = [...witnesses].sort((a, b) => b.weight - a.weight).slice(0, SHOWN);
+  const shares = new Map(best.map(({ example, weight }) => [example.id, weight / total]));
+  const accounts = new Map(best.map(({ example }) => [example.id, example.accountId]));
+  const rows = await rowsOf<Omit<Evidence['lines'][number], 'share' | 'accountId'>>(
+    tx,
+    sql`select id, date, amount, description from lines
+        where books_id = ${booksId} and id = any(${sql.param([...shares.keys()])}::uuid[])`,
+  );
+  const lines = rows.map((row) => ({
+    ...row,
+    share: shares.get(row.id) ?? 0,
+    accountId: accounts.get(row.id) ?? '',
+  }));
+  return { lines: lines.sort((a, b) => b.share - a.share) };
+}
+
+/** Month by month, what each source proposed for lines that are posted, and how much of it was kept. */
+export async function codingRecord(tx: Tx, booksId: string): Promise<CodingRecord> {
+  const months = await rowsOf<RecordMonth>(
+    tx,
+    sql`select to_char(l.date, 'YYYY-MM') as month, coalesce(d.proposed_by, 'hand') as source,
+          count(*)::int as lines,
+          count(*) filter (where d.way in ('line', 'stack'))::int as looked,
+          count(*) filter (where d.way in ('line', 'stack') and d.is_account_kept)::int as kept,
+          count(*) filter (where d.way in ('sweep', 'rule'))::int as unseen
+        from decisions d
+        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
+        join lines l on l.books_id = dl.books_id and l.id = dl.line_id and l.is_here
+        where d.books_id = ${booksId} and d.kind = 'posted'
+        group by 1, 2 order by 1, 2`,
+  );
+  const { shift } = await habitsOf(tx, booksId);
+  return { months, readyFrom: probabilityOf(oddsAt(READY_FROM) - shift) };
+}

@@ -1,0 +1,65 @@
+import type { Proposal } from '@zubrell/core/propose/proposal';
+import {
+  proposeFromRule,
+  type RuleProposalBooks,
+} from '@zubrell/core/propose/rule/proposeFromRule';
+import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
+import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
+import { readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
+import { plainWording } from '@zubrell/core/text/plainWording';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { openingDates } from '../books/openingBalance.ts';
+import { ruleUses } from './ruleRecords.ts';
+import { activeOf, ruleRows } from './ruleRows.ts';
+
+/** What of an open line rules need, also to see whether a reason to exclude it holds. */
+export interface RuledLine extends RuleFacts {
+  readonly twiceOf: string | null;
+  readonly ledgerAccountId: string;
+}
+
+/** Proposes by the first active rule that takes a line; null where none does. */
+export type ProposeByRule = (line: RuledLine) => Proposal | null;
+
+/** What the active rules of books propose. */
+export async function proposingByRule(
+  tx: Tx,
+  booksId: string,
+  books: Pick<RuleProposalBooks, 'isAccountOn' | 'transfersId'>,
+): Promise<ProposeByRule> {
+  const rules = activeOf(await ruleRows(tx, booksId));
+  if (rules.length === 0) return () => null;
+  const index = indexRules(rules);
+  const uses = new Map((await ruleUses(tx, booksId)).map((use) => [use.ruleId, use]));
+  const openings = await openingDates(tx, booksId);
+  const payees = await rowsOf<{ id: string; name: string }>(
+    tx,
+    sql`select id, name from payees where books_id = ${booksId} and is_on order by id`,
+  );
+  const byName = new Map(payees.map(({ id, name }) => [plainWording(name), id]));
+  const banks = await rowsOf<{ id: string; name: string }>(
+    tx,
+    sql`select id, name from bank_accounts where books_id = ${booksId}`,
+  );
+  const bankNames = new Map(banks.map(({ id, name }) => [id, name]));
+  const proposalBooks: RuleProposalBooks = {
+    ...books,
+    payeeNamed: (name) => byName.get(name) ?? null,
+    recordOf: (ruleId) => {
+      const use = uses.get(ruleId);
+      return { kept: use?.newestKept ?? 0, of: use?.newestLooked ?? 0 };
+    },
+  };
+  return (line) => {
+    const rule = rules[index.first(readRuleLine(line))];
+    if (!rule) return null;
+    const { result } = rule;
+    if (result.kind === 'exclude') {
+      const opening = openings.get(line.ledgerAccountId) ?? '';
+      const holds = result.reason === 'secondCopy' ? line.twiceOf !== null : line.date <= opening;
+      if (!holds) return null;
+    }
+    return proposeFromRule(rule, line, proposalBooks, (id) => bankNames.get(id) ?? '');
+  };
+}

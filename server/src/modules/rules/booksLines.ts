@@ -1,0 +1,163 @@
+import { fail } from '@zubrell/core/errors';
+import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
+import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { joinLiveDecision } from '../lines/lineState.ts';
+
+/** A line of the books with what was made of it, as rules are tried on it. */
+export interface KnownLine extends RuleLine {
+  readonly id: string;
+  readonly stem: string;
+  readonly state: 'open' | 'posted' | 'excluded' | 'deleted';
+  /** Where it was posted: the accounts of its parts. */
+  readonly accountIds: readonly string[];
+  readonly payeeId: string | null;
+  readonly taxCodeId: string | null;
+  readonly source: 'rule' | 'habit' | 'file' | 'starter' | null;
+  readonly isKept: boolean;
+  readonly ruleId: string | null;
+}
+
+/** All lines of some books, the newest first. */
+export interface BooksLines {
+  readonly lines: readonly KnownLine[];
+  /** With how many different look-alikes a word stands. */
+  readonly stemsWith: (word: string) => number;
+}
+
+interface Known {
+  readonly byId: Map<string, KnownLine>;
+  /** The newest step whose changes are in it. */
+  step: number;
+  sorted: readonly KnownLine[] | null;
+  words: Map<string, number> | null;
+}
+
+const known = new Map<string, Known>();
+/** So many books are kept in mind; the others are read anew. */
+const MOST_BOOKS = 4;
+
+interface LineRow extends RuleFacts {
+  readonly id: string;
+  readonly stem: string;
+  readonly isHere: boolean;
+  readonly kind: 'posted' | 'excluded' | 'deleted' | null;
+  readonly accountIds: string | null;
+  readonly payeeId: string | null;
+  readonly taxCodeId: string | null;
+  readonly source: KnownLine['source'];
+  readonly isKept: boolean | null;
+  readonly ruleId: string | null;
+}
+
+/**
+ * All lines of books, read once by this process and then only as steps change them.
+ *
+ * @param isOwnStep whether the transaction has taken a step number itself: what it changed is not kept in mind
+ */
+export async function booksLines(
+  tx: Tx,
+  booksId: string,
+  { isOwnStep = false }: { readonly isOwnStep?: boolean } = {},
+): Promise<BooksLines> {
+  const [books] = await rowsOf<{ lastStep: number }>(
+    tx,
+    sql`select last_step as "lastStep" from books where id = ${booksId}`,
+  );
+  const { lastStep } = books ?? fail('BOOKS_UNKNOWN');
+  const committed = isOwnStep ? lastStep - 1 : lastStep;
+  const found = known.get(booksId);
+  const mine: Known =
+    found !== undefined && found.step <= committed
+      ? found
+      : { byId: new Map(), step: -1, sorted: null, words: null };
+  known.delete(booksId);
+  known.set(booksId, mine);
+  for (const [oldest] of known) {
+    if (known.size <= MOST_BOOKS) break;
+    known.delete(oldest);
+  }
+  if (mine.step < committed) {
+    const rows = await changedSince(tx, booksId, mine.step, committed);
+    if (rows.length > 0) {
+      for (const row of rows) {
+        if (row.isHere) mine.byId.set(row.id, lineOf(row));
+        else mine.byId.delete(row.id);
+      }
+      mine.sorted = null;
+      mine.words = null;
+    }
+    mine.step = committed;
+  }
+  mine.sorted ??= [...mine.byId.values()].sort((a, b) =>
+    a.facts.date < b.facts.date ? 1 : a.facts.date > b.facts.date ? -1 : 0,
+  );
+  const { sorted } = mine;
+  return {
+    lines: sorted,
+    stemsWith: (word) => {
+      mine.words ??= wordStems(sorted);
+      return mine.words.get(word) ?? 0;
+    },
+  };
+}
+
+function lineOf({ id, stem, kind, accountIds, payeeId, taxCodeId, ...row }: LineRow): KnownLine {
+  const { isHere: _isHere, source, isKept, ruleId, ...facts } = row;
+  return {
+    ...readRuleLine(facts),
+    id,
+    stem,
+    state: kind ?? 'open',
+    accountIds: accountIds === null ? NOWHERE : accountsOf(accountIds),
+    payeeId,
+    taxCodeId,
+    source,
+    isKept: isKept ?? false,
+    ruleId,
+  };
+}
+
+const NOWHERE: readonly string[] = [];
+/** Most lines go to the same few accounts: each list of them is kept once. */
+const lists = new Map<string, readonly string[]>();
+
+function accountsOf(joined: string): readonly string[] {
+  const same = lists.get(joined);
+  if (same) return same;
+  const made = joined.split(',');
+  lists.set(joined, made);
+  return made;
+}
+
+/** With how many different stems each word stands. */
+function wordStems(lines: readonly KnownLine[]): Map<string, number> {
+  const stems = new Map<string, Set<string>>();
+  for (const { plain, stem } of lines) {
+    for (const word of plain.wording.split(' ')) {
+      const own = stems.get(word);
+      if (own) own.add(stem);
+      else stems.set(word, new Set([stem]));
+    }
+  }
+  return new Map([...stems].map(([word, own]) => [word, own.size]));
+}
+
+function changedSince(tx: Tx, booksId: string, step: number, to: number): Promise<LineRow[]> {
+  return rowsOf<LineRow>(
+    tx,
+    sql`select l.id, l.stem, l.is_here as "isHere", l.date, l.amount, l.description, l.reference,
+          l.payee, l.counterparty, l.type, l.cheque_number as "chequeNumber", l.category,
+          l.bank_account_id as "bankAccountId", d.kind,
+          case when d.coding is not null then (
+            select string_agg(part ->> 'accountId', ',')
+            from jsonb_array_elements(d.coding -> 'parts') part) end as "accountIds",
+          d.coding ->> 'payeeId' as "payeeId",
+          d.coding #>> '{parts,0,taxCodeId}' as "taxCodeId",
+          d.proposed_by as source, d.is_kept as "isKept", d.rule_id as "ruleId"
+        from lines l ${joinLiveDecision}
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        where l.books_id = ${booksId} and l.last_step > ${step} and l.last_step <= ${to}`,
+  );
+}

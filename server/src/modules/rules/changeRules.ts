@@ -1,0 +1,194 @@
+import { randomUUID } from 'node:crypto';
+import type {
+  ChangeRules,
+  MoveRule,
+  RuleSaved,
+  RulesChanged,
+  SaveRule,
+} from '@zubrell/contract/rules';
+import { fail } from '@zubrell/core/errors';
+import { checkRule } from '@zubrell/core/propose/rule/checkRule';
+import { KEPT_TO_POST, type RuleBody } from '@zubrell/core/propose/rule/rule';
+import { ruleKey } from '@zubrell/core/propose/rule/ruleFile';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { countLines } from '../lines/postLines.ts';
+import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import { rankBefore, ranksAnew } from './ranks.ts';
+import { ruleBooks } from './ruleBooks.ts';
+import { ruleUses } from './ruleRecords.ts';
+import { type RuleRow, type RuleState, ruleAmong, ruleRows, stateOf } from './ruleRows.ts';
+import { type RuleChange, setRules } from './setRules.ts';
+
+type Clocked = Pick<Services, 'clock'>;
+
+/**
+ * Writes a new rule, at the end of the order or before another, and applies it to what is open.
+ *
+ * @throws {ZubrellError} those of `checkRule`, RULE_NAME, RULE_POST_EARLY
+ */
+export async function createRule(
+  tx: Tx,
+  services: Clocked,
+  booksId: string,
+  actor: Actor,
+  { name, isOn, body, beforeId }: SaveRule,
+): Promise<RuleSaved> {
+  if (name === '') fail('RULE_NAME');
+  checkRule(body, await ruleBooks(tx, booksId));
+  if (body.after.kind === 'post') fail('RULE_POST_EARLY', { needed: KEPT_TO_POST, kept: 0 });
+  const rows = await ruleRows(tx, booksId);
+  const id = randomUUID();
+  const moves = rankBefore(rows, beforeId ?? null) === null ? ranksAnew(rows) : [];
+  const rank = rankBefore(moved(rows, moves), beforeId ?? null) ?? fail('INTERNAL');
+  const step = await takeStepNumber(tx, booksId);
+  const after: RuleState = { name, rank, isOn, body, sinceStep: step };
+  const changes: RuleChange[] = [...moves, { thing: 'rule', thingId: id, before: null, after }];
+  const done = await put(
+    tx,
+    services,
+    booksId,
+    actor,
+    step,
+    changes,
+    'makeRule',
+    `Wrote the rule “${name}”`,
+  );
+  return { id, ...done };
+}
+
+/**
+ * Changes a rule, and applies it anew.
+ *
+ * @throws {ZubrellError} those of `checkRule`, RULE_UNKNOWN, RULE_NAME, RULE_CHANGED, RULE_POST_EARLY
+ */
+export async function changeRule(
+  tx: Tx,
+  services: Clocked,
+  booksId: string,
+  actor: Actor,
+  ruleId: string,
+  { name, isOn, body, seenStep }: SaveRule,
+): Promise<RuleSaved> {
+  if (name === '') fail('RULE_NAME');
+  const row = ruleAmong(await ruleRows(tx, booksId), ruleId);
+  if (row.lastStep > seenStep) await failChanged(tx, booksId, row);
+  checkRule(body, await ruleBooks(tx, booksId));
+  const before = stateOf(row);
+  const isNewMeaning = ruleKey(row.body) !== ruleKey(body);
+  if (body.after.kind === 'post') {
+    const use = (await ruleUses(tx, booksId)).find((each) => each.ruleId === ruleId);
+    const kept = isNewMeaning ? 0 : (use?.keptInRow ?? 0);
+    const wasOpen = row.body.after.kind === 'post' && row.stopped === null && !isNewMeaning;
+    if (!wasOpen && kept < KEPT_TO_POST) fail('RULE_POST_EARLY', { needed: KEPT_TO_POST, kept });
+    await tx.execute(
+      sql`update rules set stopped = null where books_id = ${booksId} and id = ${ruleId}`,
+    );
+  }
+  const step = await takeStepNumber(tx, booksId);
+  const sinceStep = isNewMeaning ? step : row.sinceStep;
+  const after: RuleState = { ...before, name, isOn, body, sinceStep };
+  const changes: RuleChange[] = [{ thing: 'rule', thingId: ruleId, before, after }];
+  const verb =
+    row.isOn !== isOn && !isNewMeaning
+      ? `Switched the rule “${name}” ${isOn ? 'on' : 'off'}`
+      : `Changed the rule “${name}”`;
+  const done = await put(tx, services, booksId, actor, step, changes, 'changeRule', verb);
+  return { id: ruleId, ...done };
+}
+
+async function failChanged(tx: Tx, booksId: string, { lastStep }: RuleRow): Promise<never> {
+  const [step] = await rowsOf<{ who: string; what: string }>(
+    tx,
+    sql`select u.name as who, s.words as what from steps s join users u on u.id = s.user_id
+        where s.books_id = ${booksId} and s.no = ${lastStep}`,
+  );
+  return fail('RULE_CHANGED', { who: step?.who ?? '', what: step?.what ?? '' });
+}
+
+/** Moves a rule before another, or to the end. @throws {ZubrellError} RULE_UNKNOWN */
+export async function moveRule(
+  tx: Tx,
+  services: Clocked,
+  booksId: string,
+  actor: Actor,
+  ruleId: string,
+  { beforeId }: MoveRule,
+): Promise<RulesChanged> {
+  const rows = await ruleRows(tx, booksId);
+  const row = ruleAmong(rows, ruleId);
+  if (beforeId !== null) ruleAmong(rows, beforeId);
+  const others = rows.filter(({ id }) => id !== ruleId);
+  const moves = rankBefore(others, beforeId) === null ? ranksAnew(others) : [];
+  const rank = rankBefore(moved(others, moves), beforeId) ?? fail('INTERNAL');
+  const before = stateOf(row);
+  const step = await takeStepNumber(tx, booksId);
+  const changes: RuleChange[] = [
+    ...moves,
+    { thing: 'rule', thingId: ruleId, before, after: { ...before, rank } },
+  ];
+  const to = others.findIndex(({ id }) => id === beforeId);
+  const number = to < 0 ? rows.length : to + 1;
+  const words = `Moved the rule “${row.name}” to place ${number}`;
+  return put(tx, services, booksId, actor, step, changes, 'moveRule', words);
+}
+
+/** Switches several rules on or off, deletes or copies them, as one step. @throws {ZubrellError} RULE_UNKNOWN */
+export async function changeRules(
+  tx: Tx,
+  services: Clocked,
+  booksId: string,
+  actor: Actor,
+  { ruleIds, to, bankAccountIds }: ChangeRules,
+): Promise<RulesChanged> {
+  const rows = await ruleRows(tx, booksId);
+  const chosen = [...new Set(ruleIds)].map((id) => ruleAmong(rows, id));
+  const step = await takeStepNumber(tx, booksId);
+  const books = await ruleBooks(tx, booksId);
+  const last = rows.at(-1)?.rank ?? 0;
+  const changes = chosen.map((row, at): RuleChange => {
+    const before = stateOf(row);
+    if (to === 'deleted') return { thing: 'rule', thingId: row.id, before, after: null };
+    if (to !== 'copied') {
+      // What a rule names may be gone by now: it can be switched off, but not on.
+      if (to === 'on') checkRule(row.body, books);
+      const after = { ...before, isOn: to === 'on' };
+      return { thing: 'rule', thingId: row.id, before, after };
+    }
+    const takes = { ...row.body.takes, ...(bankAccountIds ? { bankAccountIds } : {}) };
+    const body: RuleBody = { ...row.body, takes, after: { kind: 'hold' } };
+    checkRule(body, books);
+    const name = `${row.name} (copy)`;
+    const after = { name, rank: last + at + 1, isOn: false, body, sinceStep: step };
+    return { thing: 'rule', thingId: randomUUID(), before: null, after };
+  });
+  const verbs = { on: 'Switched on', off: 'Switched off', deleted: 'Deleted', copied: 'Copied' };
+  const [only] = chosen;
+  const what = only && chosen.length === 1 ? `the rule “${only.name}”` : `${chosen.length} rules`;
+  const kind = to === 'copied' ? 'makeRule' : to === 'deleted' ? 'deleteRule' : 'changeRule';
+  return put(tx, services, booksId, actor, step, changes, kind, `${verbs[to]} ${what}`);
+}
+
+/** Writes changes of rules as a step and says how many open lines they take now. */
+export async function put(
+  tx: Tx,
+  services: Clocked,
+  booksId: string,
+  actor: Actor,
+  step: number,
+  changes: readonly RuleChange[],
+  kind: string,
+  said: string,
+): Promise<RulesChanged> {
+  const openTaken = (await setRules(tx, booksId, step, changes)) ?? fail('INTERNAL');
+  const words = openTaken === 0 ? said : `${said}: it takes ${countLines(openTaken)} still open`;
+  await recordStep(tx, services, booksId, actor, step, { kind, words, items: changes });
+  return { step, words, openTaken };
+}
+
+/** Rules with the ranks that changes give them. */
+function moved(rows: readonly RuleRow[], changes: readonly RuleChange[]): readonly RuleRow[] {
+  const ranks = new Map(changes.map(({ thingId, after }) => [thingId, after?.rank]));
+  return rows.map((row) => ({ ...row, rank: ranks.get(row.id) ?? row.rank }));
+}

@@ -1,0 +1,190 @@
+import type {
+  DraftedRule,
+  DraftRule,
+  RuleSuggestion,
+  RuleSuggestions,
+} from '@zubrell/contract/rules';
+import { fail } from '@zubrell/core/errors';
+import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
+import { sideOf } from '@zubrell/core/propose/habit/separators';
+import type { RuleResult, RuleTakes } from '@zubrell/core/propose/rule/rule';
+import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
+import { narrowed, takesFor } from '@zubrell/core/propose/rule/takesFor';
+import { cleanName } from '@zubrell/core/text/cleanName';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { habitsOf } from '../habits/booksMemory.ts';
+import { type BooksLines, booksLines, type KnownLine } from './booksLines.ts';
+import { activeOf, ruleRows } from './ruleRows.ts';
+
+/** A word that stands with more look-alikes than this says little. */
+const COMMON = 8;
+const isCommonIn =
+  ({ stemsWith }: BooksLines) =>
+  (word: string): boolean =>
+    stemsWith(word) >= COMMON;
+
+/**
+ * A rule filled in from lines, a stack or a habit: the stable part of the wording, and the coding that such
+ * lines mostly had.
+ *
+ * @throws {ZubrellError} LINE_UNKNOWN, HABIT_UNKNOWN
+ */
+export async function draftRule(tx: Tx, booksId: string, from: DraftRule): Promise<DraftedRule> {
+  const books = await booksLines(tx, booksId);
+  const names = await payeeNames(tx, booksId);
+  if ('habit' in from) {
+    const { ask } = await habitsOf(tx, booksId);
+    const learned = ask((memory) => memory.habits());
+    const byId = new Map(books.lines.map((line) => [line.id, line]));
+    for (const habit of learned) {
+      if (keyOf(habit, byId) !== from.habit) continue;
+      const drafted = fromHabit(habit, from.accountId, byId, books, names);
+      if (drafted) return drafted;
+    }
+    return fail('HABIT_UNKNOWN');
+  }
+  const lines = books.lines.filter(
+    'lineIds' in from
+      ? (
+          (wanted) => (line: KnownLine) =>
+            wanted.has(line.id)
+        )(new Set(from.lineIds))
+      : ({ stem, facts }: KnownLine) =>
+          stem === from.stem && facts.amount < 0 === (from.direction === 'out'),
+  );
+  if (lines.length === 0) fail('LINE_UNKNOWN');
+  const like = 'lineIds' in from ? withLookAlikes(lines, books) : lines;
+  return fromLines(
+    like,
+    takesFor(
+      lines.map(({ facts }) => facts),
+      isCommonIn(books),
+    ),
+    names,
+  );
+}
+
+/** A habit's key, as the list of habits gives it. */
+function keyOf({ examples }: LearnedHabit, byId: ReadonlyMap<string, KnownLine>): string {
+  const payeeId = examples.at(-1)?.payeeId;
+  if (payeeId) return payeeId;
+  const stems = examples.flatMap(({ id }) => byId.get(id)?.stem ?? []);
+  return `· ${mostOf(stems) ?? ''}`;
+}
+
+/** Lines with all that look alike: what those were coded to is what such lines are. */
+function withLookAlikes(lines: readonly KnownLine[], { lines: all }: BooksLines): KnownLine[] {
+  const stems = new Set(lines.map(({ stem }) => stem));
+  return all.filter(({ stem }) => stems.has(stem));
+}
+
+async function payeeNames(tx: Tx, booksId: string): Promise<ReadonlyMap<string, string>> {
+  const rows = await rowsOf<{ id: string; name: string }>(
+    tx,
+    sql`select id, name from payees where books_id = ${booksId} and merged_into is null`,
+  );
+  return new Map(rows.map(({ id, name }) => [id, name]));
+}
+
+function fromLines(
+  lines: readonly KnownLine[],
+  takes: RuleTakes,
+  names: ReadonlyMap<string, string>,
+  accountId = mostOf(lines.flatMap(({ accountIds }) => accountIds)),
+): DraftedRule {
+  const coded = lines.filter(({ accountIds }) => accountId && accountIds.includes(accountId));
+  const payeeId = mostOf(coded.flatMap(({ payeeId: each }) => each ?? []));
+  const taxCodeId = mostOf(coded.map(({ taxCodeId: each }) => each)) ?? null;
+  const isNamed = payeeId !== undefined && names.has(payeeId);
+  const result: RuleResult = {
+    kind: 'code',
+    payee: isNamed ? { kind: 'fixed', payeeId } : { kind: 'open' },
+    parts: accountId ? [{ accountId, taxCodeId, share: { kind: 'rest' } }] : [],
+    note: null,
+  };
+  const stem = mostOf(lines.map((line) => line.stem)) ?? '';
+  const name = (isNamed && names.get(payeeId)) || cleanName(stem);
+  return { name: name.slice(0, 100), body: { takes, result, after: { kind: 'hold' } } };
+}
+
+function mostOf<Value>(values: readonly Value[]): Value | undefined {
+  const counts = new Map<Value, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  let best: Value | undefined;
+  let most = 0;
+  for (const [value, count] of counts) {
+    if (count > most) {
+      most = count;
+      best = value;
+    }
+  }
+  return best;
+}
+
+/** A rule for one account of a habit, with what sets its lines apart from the others. */
+function fromHabit(
+  habit: LearnedHabit,
+  accountId: string,
+  byId: ReadonlyMap<string, KnownLine>,
+  books: BooksLines,
+  names: ReadonlyMap<string, string>,
+): DraftedRule | null {
+  const own = habit.examples.filter((example) => example.accountId === accountId);
+  const lines = own.flatMap(({ id }) => byId.get(id) ?? []);
+  if (lines.length === 0) return null;
+  let takes = takesFor(
+    lines.map(({ facts }) => facts),
+    isCommonIn(books),
+  );
+  const [separator] = habit.separators;
+  if (separator && own.length < habit.examples.length) {
+    const inside = own.filter((each) => sideOf(separator, each, each.words)).length;
+    const isInside = 2 * inside > own.length;
+    const others = own.filter((each) => sideOf(separator, each, each.words) === isInside);
+    const banks = [...new Set(others.map(({ bankAccountId }) => bankAccountId))];
+    takes = narrowed(takes, separator, isInside, banks);
+  }
+  const drafted = fromLines(lines, takes, names, accountId);
+  const said = separator?.kind === 'word' ? ` ${cleanName(separator.word).toLowerCase()}` : '';
+  const isApart = own.length < habit.examples.length;
+  return { ...drafted, name: `${drafted.name}${isApart ? said : ''}`.slice(0, 100) };
+}
+
+/** Decided so often, look-alikes recur. */
+const OFTEN = 4;
+/** So much of what went there must be of one account, once it is set apart. */
+const CLEAR = 0.9;
+const MOST_SUGGESTED = 20;
+
+/** Recurring look-alikes that no rule takes, each with the rule that would do what was done so far. */
+export async function suggestRules(tx: Tx, booksId: string): Promise<RuleSuggestions> {
+  const books = await booksLines(tx, booksId);
+  const names = await payeeNames(tx, booksId);
+  const index = indexRules(activeOf(await ruleRows(tx, booksId)));
+  const byId = new Map(books.lines.map((line) => [line.id, line]));
+  const { ask } = await habitsOf(tx, booksId);
+  const found = ask((memory) => memory.habits()).flatMap((habit): RuleSuggestion[] => {
+    const free = habit.examples.filter(({ id }) => {
+      const line = byId.get(id);
+      return line !== undefined && index.first(line) < 0;
+    });
+    if (free.length < OFTEN || 2 * free.length < habit.examples.length) return [];
+    return [...new Set(free.map(({ accountId }) => accountId))].flatMap((accountId) => {
+      const own = free.filter((example) => example.accountId === accountId);
+      const drafted = fromHabit(habit, accountId, byId, books, names);
+      if (!drafted || own.length < OFTEN || drafted.body.takes.conditions.length === 0) return [];
+      const taken = books.lines.filter((line) => takesLine(drafted.body.takes, line));
+      const decided = taken.filter(({ state }) => state === 'posted');
+      const right = decided.filter(({ accountIds }) => accountIds.join() === accountId).length;
+      if (right < CLEAR * decided.length || right < OFTEN) return [];
+      const [newest] = taken;
+      return [{ ...drafted, times: right, lastDate: newest?.facts.date ?? '' }];
+    });
+  });
+  const best = found.sort((a, b) => b.times - a.times).slice(0, MOST_SUGGESTED);
+  return { suggestions: best };
+}
+
+const takesLine = (takes: RuleTakes, line: KnownLine): boolean =>
+  indexRules([{ takes }]).first(line) === 0;

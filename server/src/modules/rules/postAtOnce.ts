@@ -1,0 +1,97 @@
+import type { Proposal } from '@zubrell/core/propose/proposal';
+import { proposedCoding } from '@zubrell/core/propose/proposal';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { isOpenLine } from '../lines/lineState.ts';
+import { postingsOf } from '../lines/postings.ts';
+import { countLines, postAsStep } from '../lines/postLines.ts';
+import { targetLines } from '../lines/targetLines.ts';
+import { postsAtOnce, ruleRows } from './ruleRows.ts';
+
+/**
+ * Posts what rules that may post at once take, a step for each rule. Only lines without a doubt, up to the
+ * rule's largest amount, outside closed periods, that nobody has ever worked on.
+ */
+export async function postAtOnce(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Pick<Actor, 'userId'>,
+): Promise<void> {
+  const rules = (await ruleRows(tx, booksId)).filter(postsAtOnce);
+  if (rules.length === 0) return;
+  const currency = await booksCurrency(tx, booksId);
+  const waiting = await rowsOf<{ id: string; ruleId: string; amount: number }>(
+    tx,
+    sql`select l.id, p.rule_id as "ruleId", l.amount from proposals p
+        join lines l on l.books_id = p.books_id and l.id = p.line_id
+        where p.books_id = ${booksId} and p.lane = 'ready'
+          and p.rule_id = any(${sql.param(rules.map(({ id }) => id))}::uuid[])
+          and ${isOpenLine} and l.asked is null and l.twice_of is null
+          and not exists (select from drafts f where f.books_id = l.books_id and f.line_id = l.id)
+          and not exists (select from decision_lines dl
+            where dl.books_id = l.books_id and dl.line_id = l.id)`,
+  );
+  for (const { id, name, body } of rules) {
+    const largest = body.after.kind === 'post' ? body.after.largest : null;
+    const lineIds = waiting
+      .filter(({ ruleId, amount }) => ruleId === id && Math.abs(amount) <= (largest ?? Infinity))
+      .map((line) => line.id);
+    if (lineIds.length === 0) continue;
+    const seen = Number.MAX_SAFE_INTEGER;
+    const { lines } = await targetLines(tx, booksId, currency, { lineIds }, seen);
+    const wanted = lines.flatMap((line) => {
+      const coding = proposedCoding(line.proposal as Proposal);
+      return coding ? [{ line, coding }] : [];
+    });
+    const { postings } = await postingsOf(tx, booksId, wanted);
+    if (postings.length === 0) continue;
+    const words = `The rule “${name}” posted ${countLines(postings.length)} at once`;
+    await postAsStep(
+      tx,
+      services,
+      booksId,
+      { ...actor, name: '' },
+      {
+        kind: 'rulePost',
+        way: 'rule',
+        words,
+        postings,
+      },
+    );
+  }
+}
+
+/**
+ * Stops rules from posting at once whose lines somebody takes back or changes: they hold them for a look from
+ * now on.
+ *
+ * @param decisionIds the decisions that no longer hold
+ */
+export async function stopCorrected(
+  tx: Tx,
+  booksId: string,
+  decisionIds: readonly string[],
+): Promise<void> {
+  if (decisionIds.length === 0) return;
+  await tx.execute(
+    sql`update rules r set stopped = 'a line that it posted at once was changed by hand'
+        where r.books_id = ${booksId} and r.stopped is null and r.body #>> '{after,kind}' = 'post'
+          and exists (
+            select from decisions d where d.books_id = r.books_id and d.rule_id = r.id
+              and d.way = 'rule' and d.id = any(${sql.param(decisionIds)}::uuid[]))`,
+  );
+}
+
+/** The lines that a rule posted at once and that still stand so. */
+export async function postedByRule(tx: Tx, booksId: string, ruleId: string): Promise<string[]> {
+  const rows = await rowsOf<{ id: string }>(
+    tx,
+    sql`select dl.line_id as id from decisions d
+        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
+        where d.books_id = ${booksId} and d.rule_id = ${ruleId} and d.way = 'rule'`,
+  );
+  return rows.map(({ id }) => id);
+}

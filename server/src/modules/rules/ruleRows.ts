@@ -1,0 +1,53 @@
+import { fail } from '@zubrell/core/errors';
+import type { Rule, RuleBody } from '@zubrell/core/propose/rule/rule';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** What can change of a rule. */
+export interface RuleState {
+  readonly name: string;
+  /** Earlier rules have a lower one. */
+  readonly rank: number;
+  readonly isOn: boolean;
+  readonly body: RuleBody;
+  /** The step since which it takes and does what it does now. */
+  readonly sinceStep: number;
+}
+
+/** A rule as it is kept. */
+export interface RuleRow extends RuleState {
+  readonly id: string;
+  /** Why it no longer posts at once. */
+  readonly stopped: string | null;
+  readonly lastStep: number;
+}
+
+/** The rules of books in their order, those that are off too. */
+export function ruleRows(tx: Tx, booksId: string): Promise<RuleRow[]> {
+  return rowsOf<RuleRow>(
+    tx,
+    sql`select id, name, rank, is_on as "isOn", body, since_step as "sinceStep", stopped,
+          last_step as "lastStep"
+        from rules where books_id = ${booksId} and is_here order by rank, id`,
+  );
+}
+
+/** A rule of some. @throws {ZubrellError} RULE_UNKNOWN */
+export function ruleAmong(rows: readonly RuleRow[], id: string): RuleRow {
+  return rows.find((row) => row.id === id) ?? fail('RULE_UNKNOWN');
+}
+
+/** What can change of a rule, alone. */
+export function stateOf({ name, rank, isOn, body, sinceStep }: RuleState): RuleState {
+  return { name, rank, isOn, body, sinceStep };
+}
+
+/** Those that are on, as they are applied. */
+export function activeOf(rows: readonly (RuleState & { readonly id: string })[]): readonly Rule[] {
+  return rows.filter(({ isOn }) => isOn).map(({ id, name, body }) => ({ id, name, ...body }));
+}
+
+/** Whether a rule posts what it takes at once. */
+export function postsAtOnce({ isOn, body, stopped }: RuleRow): boolean {
+  return isOn && body.after.kind === 'post' && stopped === null;
+}

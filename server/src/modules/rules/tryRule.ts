@@ -1,0 +1,206 @@
+import type {
+  missedKinds,
+  RuleLines,
+  RuleTried,
+  TriedLine,
+  TryRule,
+} from '@zubrell/contract/rules';
+import { ZubrellError } from '@zubrell/core/errors';
+import { checkRule } from '@zubrell/core/propose/rule/checkRule';
+import { takesOf } from '@zubrell/core/propose/rule/conditions';
+import { type Missed, nearMissOf } from '@zubrell/core/propose/rule/nearMiss';
+import type { RuleBody, RuleResult } from '@zubrell/core/propose/rule/rule';
+import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
+import { wordWarnings } from '@zubrell/core/propose/rule/wordWarnings';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { booksLines, type KnownLine } from './booksLines.ts';
+import { ruleBooks } from './ruleBooks.ts';
+import { activeOf, type RuleState, ruleAmong, ruleRows } from './ruleRows.ts';
+
+/** So many lines of each kind are shown. */
+const SHOWN = 150;
+const MISSED_SHOWN = 60;
+/** A word that stands with more look-alikes than this is common. */
+const COMMON = 8;
+
+/** What a rule that is being written would do, over all lines of the books. */
+export async function tryRule(
+  tx: Tx,
+  booksId: string,
+  { ruleId, body }: TryRule,
+): Promise<RuleTried> {
+  const { lines, stemsWith } = await booksLines(tx, booksId);
+  const problem = problemOf(body, await ruleBooks(tx, booksId));
+  const nothing: RuleTried = {
+    lineCount: lines.length,
+    takes: 0,
+    same: 0,
+    otherwise: 0,
+    open: 0,
+    earlier: 0,
+    lines: [],
+    nearMisses: [],
+    missedLines: [],
+    warnings: [],
+    problem: problem?.message ?? null,
+  };
+  // A condition that is not filled in yet would take every line.
+  if (problem && UNFINISHED.has(problem.code)) return nothing;
+  const rows = await ruleRows(tx, booksId);
+  const earlier = earlierOf(rows, ruleId);
+  const transfersId = await transfersAccount(tx, booksId);
+  const holds = takesOf(body.takes);
+  const missedBy = nearMissOf(body.takes);
+  const taken: TriedLine[] = [];
+  const missed: TriedLine[] = [];
+  for (const line of lines) {
+    if (holds(line)) {
+      taken.push(shown(line, earlier(line), sameAs(body.result, line, transfersId), null));
+      continue;
+    }
+    const miss = missedBy(line);
+    if (miss !== null) {
+      missed.push(shown(line, null, sameAs(body.result, line, transfersId), miss));
+    }
+  }
+  const isOpen = ({ state }: TriedLine) => state === 'open';
+  const groups = {
+    otherwise: taken.filter(({ isSame }) => isSame === false),
+    open: taken.filter(isOpen),
+    same: taken.filter(({ isSame }) => isSame === true),
+  };
+  const picked = new Set(Object.values(groups).flatMap((group) => group.slice(0, SHOWN)));
+  const counts = new Map<Missed, number>();
+  for (const { missed: kind } of missed) if (kind) counts.set(kind, (counts.get(kind) ?? 0) + 1);
+  const linesWith = (word: string) =>
+    lines.filter(({ plain }) => plain.wording.includes(` ${word} `)).length;
+  return {
+    ...nothing,
+    takes: taken.length,
+    same: groups.same.length,
+    otherwise: groups.otherwise.length,
+    open: groups.open.length,
+    earlier: taken.filter(({ earlierRuleId }) => earlierRuleId !== null).length,
+    lines: taken.filter((line) => picked.has(line) || line.isSame === null).slice(0, 4 * SHOWN),
+    nearMisses: [...counts]
+      .map(([kind, count]) => ({ missed: kind as (typeof missedKinds)[number], count }))
+      .sort((a, b) => b.count - a.count),
+    // Those that were coded as the rule would have it come first: it should have had them.
+    missedLines: [...missed]
+      .sort((a, b) => Number(b.isSame === true) - Number(a.isSame === true))
+      .slice(0, MISSED_SHOWN),
+    warnings: wordWarnings(body.takes, (word) => stemsWith(word) >= COMMON).map((warning) => ({
+      ...warning,
+      lines: linesWith(warning.word),
+    })),
+  };
+}
+
+const UNFINISHED: ReadonlySet<string> = new Set([
+  'RULE_NO_CONDITION',
+  'RULE_EMPTY_GROUP',
+  'RULE_NO_TEXT',
+  'RULE_SHORT_WORD',
+  'RULE_WILD',
+  'RULE_AMOUNTS',
+  'RULE_DATES',
+  'RULE_DAYS',
+]);
+
+function problemOf(
+  body: RuleBody,
+  books: Awaited<ReturnType<typeof ruleBooks>>,
+): ZubrellError | null {
+  try {
+    checkRule(body, books);
+    return null;
+  } catch (error) {
+    if (error instanceof ZubrellError) return error;
+    throw error;
+  }
+}
+
+/** Finds the first active rule before one that takes a line. */
+function earlierOf(
+  rows: readonly (RuleState & { readonly id: string })[],
+  ruleId: string | null,
+): (line: KnownLine) => string | null {
+  const at = rows.findIndex(({ id }) => id === ruleId);
+  const active = activeOf(at < 0 ? rows : rows.slice(0, at));
+  const index = indexRules(active);
+  return (line) => active[index.first(line)]?.id ?? null;
+}
+
+/** The account for moves between own accounts. */
+async function transfersAccount(tx: Tx, booksId: string): Promise<string | null> {
+  const [row] = await rowsOf<{ id: string }>(
+    tx,
+    sql`select id from accounts where books_id = ${booksId} and role = 'transfers'`,
+  );
+  return row?.id ?? null;
+}
+
+/** Whether a line was decided as a rule would have it: its accounts and its tax; null while it is open. */
+function sameAs(result: RuleResult, line: KnownLine, transfersId: string | null): boolean | null {
+  if (line.state === 'open' || result.kind === 'ask') return null;
+  if (result.kind === 'exclude') return line.state !== 'posted';
+  if (line.state !== 'posted') return false;
+  if (result.kind === 'transfer') {
+    return line.accountIds.length === 1 && line.accountIds[0] === transfersId;
+  }
+  const wanted = result.parts.map(({ accountId }) => accountId).sort();
+  const [first] = result.parts;
+  const isTaxSame =
+    result.parts.length > 1 || !first?.taxCodeId || line.taxCodeId === first.taxCodeId;
+  return isTaxSame && wanted.join() === [...line.accountIds].sort().join();
+}
+
+function shown(
+  line: KnownLine,
+  earlierRuleId: string | null,
+  isSame: boolean | null,
+  missed: Missed | null,
+): TriedLine {
+  const { facts, id, stem, state, accountIds, taxCodeId, source, ruleId, isKept } = line;
+  return {
+    id,
+    bankAccountId: facts.bankAccountId,
+    date: facts.date,
+    amount: facts.amount,
+    description: facts.description,
+    reference: facts.reference,
+    payee: facts.payee,
+    stem,
+    state,
+    accountIds: [...accountIds],
+    taxCodeId,
+    isSame,
+    source: source ?? 'hand',
+    sourceRuleId: ruleId,
+    isChanged: source !== null && state !== 'open' && !isKept,
+    earlierRuleId,
+    missed,
+  };
+}
+
+/** The lines that a rule proposed for, whatever became of them, and the open ones that it takes first. */
+export async function linesOfRule(tx: Tx, booksId: string, ruleId: string): Promise<RuleLines> {
+  const rows = await ruleRows(tx, booksId);
+  const rule = ruleAmong(rows, ruleId);
+  const { lines } = await booksLines(tx, booksId);
+  const before = earlierOf(rows, ruleId);
+  const holds = takesOf(rule.body.takes);
+  const own = lines.filter(
+    (line) =>
+      line.ruleId === ruleId ||
+      (line.state === 'open' && rule.isOn && holds(line) && before(line) === null),
+  );
+  const transfersId = await transfersAccount(tx, booksId);
+  return {
+    count: own.length,
+    lines: own
+      .slice(0, 4 * SHOWN)
+      .map((line) => shown(line, null, sameAs(rule.body.result, line, transfersId), null)),
+  };
+}
