@@ -344,6 +344,6 @@ export type ImportRules = z.infer<typeof ImportRules>;
 export const RulesImported = StepDone.extend({
   imported: z.int(),
   /** Rules that name something nothing was chosen for, and duplicates. */
-  leftOut: z.array(z.object({ name: z.string(), why: z.string() })),
+  leftOut: z.array(z.object({ name: z.string(), message: z.string() })),
 });
 export type RulesImported = z.infer<typeof RulesImported>;

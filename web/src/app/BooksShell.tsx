@@ -15,7 +15,9 @@ const PLACES = [
   ['board', 'Board'],
   ['desk', 'Desk'],
   ['intake', 'Intake'],
+  ['rules', 'Rules'],
   ['ledger', 'Ledger'],
+  ['reports', 'Reports'],
 ] as const;
 
 /** The frame around every screen of one set of books. */

@@ -15,7 +15,10 @@ const SCREENS = [
   ['board', 'Board'],
   ['desk', 'Desk'],
   ['intake', 'Intake'],
+  ['rules', 'Rules'],
+  ['habits', 'Habits'],
   ['ledger', 'Ledger'],
+  ['reports', 'Reports'],
   ['history', 'History'],
   ['settings', 'Settings'],
 ] as const;
@@ -33,7 +36,7 @@ const STATES: Readonly<Record<FoundLine['state'], string>> = {
   deleted: 'deleted',
 };
 
-/** Jumps to any screen, account, bank account, payee or line. */
+/** Jumps to any screen, account, bank account, rule, payee or line. */
 export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const { booksId, setup } = useBooks();
   const showDate = useShowDate();
@@ -43,6 +46,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const { currentData } = api.useFindLinesQuery(
     searched.length >= LEAST ? { booksId, search: searched } : skipToken,
   );
+  const { data: rules } = api.useRulesQuery(typed === '' ? skipToken : booksId);
   const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
 
   function go(path: string): void {
@@ -86,6 +90,17 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                 {setup.accounts.map((account) => (
                   <Command.Item key={account.id} onSelect={() => go(`ledger/${account.id}`)}>
                     {accountLabel(account)}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              <Command.Group heading="Rules">
+                {rules?.rules.map(({ id, name }) => (
+                  <Command.Item
+                    key={id}
+                    value={`rule ${name} ${id}`}
+                    onSelect={() => go(`rules/${id}`)}
+                  >
+                    {name}
                   </Command.Item>
                 ))}
               </Command.Group>

@@ -56,6 +56,7 @@ import type {
   Feeds,
   FinishConsent,
 } from '@zubrell/contract/feeds';
+import type { CodingRecord, Evidence, Habits, MarkHabit } from '@zubrell/contract/habits';
 import type {
   BalanceByHand,
   Batch,
@@ -86,6 +87,25 @@ import type {
   QuestionsToMe,
   SuspendLines,
 } from '@zubrell/contract/questions';
+import type {
+  ChangeRules,
+  DraftedRule,
+  DraftRule,
+  ImportRules,
+  MoveRule,
+  RuleFile,
+  RuleFileRead,
+  RuleLines,
+  RuleList,
+  RuleSaved,
+  RuleSuggestions,
+  RulesChanged,
+  RulesImported,
+  RuleTried,
+  RuleVersions,
+  SaveRule,
+  TryRule,
+} from '@zubrell/contract/rules';
 import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
 
 type InBooks<T = unknown> = T & { readonly booksId: string };
@@ -290,6 +310,102 @@ export const api = createApi({
     excludeLines: build.mutation<LinesDone, InBooks<ExcludeLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/exclude`, body),
       invalidatesTags: ['Books'],
+    }),
+
+    rules: build.query<RuleList, string>({
+      query: (booksId) => `/books/${booksId}/rules`,
+      providesTags: ['Books'],
+    }),
+    ruleSuggestions: build.query<RuleSuggestions, string>({
+      query: (booksId) => `/books/${booksId}/rules/suggestions`,
+      providesTags: ['Books'],
+    }),
+    ruleVersions: build.query<RuleVersions, InBooks<{ ruleId: string }>>({
+      query: ({ booksId, ruleId }) => `/books/${booksId}/rules/${ruleId}/versions`,
+      providesTags: ['Books'],
+    }),
+    ruleLines: build.query<RuleLines, InBooks<{ ruleId: string }>>({
+      query: ({ booksId, ruleId }) => `/books/${booksId}/rules/${ruleId}/lines`,
+      providesTags: ['Books'],
+    }),
+    tryRule: build.query<RuleTried, InBooks<TryRule>>({
+      query: ({ booksId, ...body }) => ({
+        method: 'POST',
+        url: `/books/${booksId}/rules/try`,
+        body,
+      }),
+      providesTags: ['Books'],
+      keepUnusedDataFor: 5,
+    }),
+    draftRule: build.query<DraftedRule, InBooks<{ from: DraftRule }>>({
+      query: ({ booksId, from }) => ({
+        method: 'POST',
+        url: `/books/${booksId}/rules/draft`,
+        body: from,
+      }),
+    }),
+    createRule: build.mutation<RuleSaved, InBooks<SaveRule>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/rules`, body),
+      invalidatesTags: ['Books'],
+    }),
+    changeRule: build.mutation<RuleSaved, InBooks<SaveRule & { ruleId: string }>>({
+      query: ({ booksId, ruleId, ...body }) =>
+        change('PUT', `/books/${booksId}/rules/${ruleId}`, body),
+      invalidatesTags: ['Books'],
+    }),
+    moveRule: build.mutation<RulesChanged, InBooks<MoveRule & { ruleId: string }>>({
+      query: ({ booksId, ruleId, ...body }) =>
+        change('POST', `/books/${booksId}/rules/${ruleId}/move`, body),
+      invalidatesTags: ['Books'],
+    }),
+    changeRules: build.mutation<RulesChanged, InBooks<ChangeRules>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/rules/change`, body),
+      invalidatesTags: ['Books'],
+    }),
+    reopenRuleLines: build.mutation<LinesDone, InBooks<{ ruleId: string; seenStep: number }>>({
+      query: ({ booksId, ruleId, ...body }) =>
+        change('POST', `/books/${booksId}/rules/${ruleId}/reopen`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    ruleFile: build.query<RuleFile, InBooks<{ ruleIds: readonly string[] }>>({
+      query: ({ booksId, ruleIds }) =>
+        `/books/${booksId}/rules/file?${queryOf({ ruleId: ruleIds })}`,
+      keepUnusedDataFor: 0,
+    }),
+    readRuleFile: build.query<RuleFileRead, InBooks<{ text: string }>>({
+      query: ({ booksId, text }) => ({
+        method: 'POST',
+        url: `/books/${booksId}/rules/file/read`,
+        body: { text },
+      }),
+      providesTags: ['Books'],
+      keepUnusedDataFor: 5,
+    }),
+    importRules: build.mutation<RulesImported, InBooks<ImportRules>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/rules/file`, body),
+      invalidatesTags: ['Books'],
+    }),
+
+    habits: build.query<Habits, string>({
+      query: (booksId) => `/books/${booksId}/habits`,
+      providesTags: ['Books'],
+    }),
+    evidence: build.query<Evidence, InBooks<{ lineId: string }>>({
+      query: ({ booksId, lineId }) => `/books/${booksId}/lines/${lineId}/evidence`,
+      providesTags: ['Books'],
+    }),
+    markHabit: build.mutation<StepDone, InBooks<MarkHabit>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/habits/marks`, body),
+      invalidatesTags: ['Books'],
+    }),
+    unmarkHabit: build.mutation<StepDone, InBooks<{ markId: string }>>({
+      query: ({ booksId, markId }) =>
+        change('POST', `/books/${booksId}/habits/marks/${markId}/end`),
+      invalidatesTags: ['Books'],
+    }),
+    codingRecord: build.query<CodingRecord, string>({
+      query: (booksId) => `/books/${booksId}/coding-record`,
+      providesTags: ['Books'],
     }),
 
     steps: build.infiniteQuery<Steps, InBooks<StepsWanted>, string | undefined>({

@@ -52,6 +52,24 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'rules/:ruleId?',
+            lazy: async () => ({
+              Component: (await import('../screens/rules/RulesScreen.tsx')).RulesScreen,
+            }),
+          },
+          {
+            path: 'habits',
+            lazy: async () => ({
+              Component: (await import('../screens/rules/HabitsScreen.tsx')).HabitsScreen,
+            }),
+          },
+          {
+            path: 'reports',
+            lazy: async () => ({
+              Component: (await import('../screens/reports/ReportsScreen.tsx')).ReportsScreen,
+            }),
+          },
+          {
             path: 'ledger/payees',
             lazy: async () => ({
               Component: (await import('../screens/ledger/PayeesPage.tsx')).PayeesPage,

@@ -177,7 +177,7 @@ export async function importRules(
   const rows = await ruleRows(tx, booksId);
   const isThere = duplicateOf(rows);
   const books = await ruleBooks(tx, booksId);
-  const leftOut: { name: string; why: string }[] = [];
+  const leftOut: { name: string; message: string }[] = [];
   const step = await takeStepNumber(tx, booksId);
   let rank = rows.at(-1)?.rank ?? 0;
   const changes = rules.flatMap((rule): RuleChange[] => {
@@ -187,7 +187,7 @@ export async function importRules(
       const body = { ...meaning, after: { kind: 'hold' } as const };
       checkRule(body, books);
       if (!withDuplicates && isThere({ name, ...body })) {
-        leftOut.push({ name, why: 'These books have it already.' });
+        leftOut.push({ name, message: `“${name}”, which these books have already.` });
         return [];
       }
       rank += 1;
@@ -195,7 +195,7 @@ export async function importRules(
       return [{ thing: 'rule', thingId: randomUUID(), before: null, after }];
     } catch (error) {
       if (!(error instanceof ZubrellError)) throw error;
-      leftOut.push({ name: rule.name, why: error.message });
+      leftOut.push({ name: rule.name, message: `“${rule.name}”. ${error.message}` });
       return [];
     }
   });

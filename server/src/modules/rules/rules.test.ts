@@ -549,7 +549,7 @@ describe('a rule file', () => {
     const choices = [{ kind: 'payee', name: 'Harrow', id: made.id }];
     expect(await there<RulesImported>('/rules/file', { ...importing, choices })).toMatchObject({
       imported: 1,
-      leftOut: [{ name: 'tidemark', why: 'These books have it already.' }],
+      leftOut: [{ name: 'tidemark', message: '“tidemark”, which these books have already.' }],
     });
     const list = await scene.client.get<RuleList>(`/api/books/${other.id}/rules`);
     expect(list.rules.map(({ name, isOn }) => [name, isOn])).toEqual([

@@ -144,6 +144,8 @@ async function transfersAccount(tx: Tx, booksId: string): Promise<string | null>
 /** Whether a line was decided as a rule would have it: its accounts and its tax; null while it is open. */
 function sameAs(result: RuleResult, line: KnownLine, transfersId: string | null): boolean | null {
   if (line.state === 'open' || result.kind === 'ask') return null;
+  // No account is chosen yet.
+  if (result.kind === 'code' && result.parts.length === 0) return null;
   if (result.kind === 'exclude') return line.state !== 'posted';
   if (line.state !== 'posted') return false;
   if (result.kind === 'transfer') {

@@ -9,6 +9,7 @@ import { Waiting } from '../../ui/Waiting.tsx';
 import { SweepDialog } from '../desk/SweepDialog.tsx';
 import { AccountCell } from './AccountCell.tsx';
 import './board.scss';
+import { DoneByMonth } from './DoneByMonth.tsx';
 import { MonthCell } from './MonthCell.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 
@@ -110,6 +111,7 @@ export function BoardScreen() {
             </tbody>
           </table>
         </div>
+        <DoneByMonth />
       </div>
       <NeedsYou board={board} />
       {isSweeping && <SweepDialog scope={{}} onClose={() => setIsSweeping(false)} />}

@@ -5,6 +5,10 @@ import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { feedNeed } from '../intake/feeds/feedWords.ts';
+import { healthWords } from '../rules/ruleShown.ts';
+
+/** What of a rule's health needs somebody. */
+const TROUBLE: ReadonlySet<string> = new Set(['overruled', 'gone', 'stopped']);
 
 /** What somebody has to look at: feeds in trouble, balances that don't add up. */
 export function NeedsYou({ board }: { readonly board: Board }) {
@@ -19,6 +23,12 @@ export function NeedsYou({ board }: { readonly board: Board }) {
   const asked = api.useQuestionsQuery(booksId).data?.questions ?? [];
   const answered = asked.filter(({ state }) => state === 'answered');
   const waiting = asked.filter(({ state }) => state === 'open');
+  const rules = api.useRulesQuery(booksId).data?.rules ?? [];
+  const numberOf = (id: string) => rules.find((rule) => rule.id === id)?.number ?? null;
+  const troubled = rules.flatMap(({ id, name, isOn, health }) => {
+    const own = health.filter(({ kind }) => TROUBLE.has(kind));
+    return isOn && own.length > 0 ? [{ id, name, health: own }] : [];
+  });
   const broken = board.rows.filter(({ firstBreak }) => firstBreak !== null);
   return (
     <aside className="needs" aria-label="Needs you">
@@ -47,6 +57,19 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           }
         >
           “{words}” {answers.at(-1)?.words}
+        </Need>
+      ))}
+      {troubled.map(({ id, name, health }) => (
+        <Need
+          key={id}
+          title="A rule disagrees with you"
+          action={
+            <Link className="btn btn-plain" to={`/books/${booksId}/rules/${id}`}>
+              Look at the rule
+            </Link>
+          }
+        >
+          “{name}” {health.map((each) => healthWords(each, numberOf)).join('; ')}.
         </Need>
       ))}
       {board.suspense && (

@@ -1,5 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import type { CodedField } from '../../app/codingChoices.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { besideField, CodingInput, nextEmptyField } from './CodingInput.tsx';
@@ -7,10 +8,7 @@ import { fieldOpened } from './deskSlice.ts';
 import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
-/** The fields that stand in a stack's head. */
-export type HeadField = 'payeeId' | 'accountId' | 'taxCodeId';
-
-const NAMES: Readonly<Record<HeadField, string>> = {
+const NAMES: Readonly<Record<CodedField, string>> = {
   payeeId: 'Payee',
   accountId: 'Account',
   taxCodeId: 'Tax',
@@ -26,7 +24,7 @@ export function CodingCell({
   focusList,
 }: {
   readonly row: Extract<DeskRow, { kind: 'stack' }>;
-  readonly field: HeadField;
+  readonly field: CodedField;
   readonly coding: DraftCoding;
   readonly isCurrent: boolean;
   readonly onPick: () => void;
@@ -46,7 +44,7 @@ export function CodingCell({
   const isSplit = field === 'accountId' && coding.parts !== null;
   const isMixed = field === 'accountId' && value === null && row.stack.accountCount > 1;
 
-  function open(next: HeadField | null): void {
+  function open(next: CodedField | null): void {
     dispatch(fieldOpened(next));
     if (next === null) focusList();
   }

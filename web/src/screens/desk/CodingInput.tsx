@@ -1,19 +1,18 @@
-import type { AccountUse, BooksSetup, HideableField, PayeeUse } from '@zubrell/contract/books';
+import type { HideableField } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
+import { type CodedField, useChoices, useUses } from '../../app/codingChoices.ts';
 import { shownProblem } from '../../app/problem.ts';
-import { accountLabel, mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
+import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
-import type { Choice } from '../../ui/matchingChoices.ts';
 import { nearTwins } from '../../ui/nearTwins.ts';
-import type { HeadField } from './CodingCell.tsx';
 import { NewAccountDialog } from './NewAccountDialog.tsx';
-import { type Uses, withUsual } from './withUsual.ts';
+import { withUsual } from './withUsual.ts';
 
-const ORDER: readonly HeadField[] = ['payeeId', 'accountId', 'taxCodeId'];
-const LABELS: Readonly<Record<HeadField, string>> = {
+const ORDER: readonly CodedField[] = ['payeeId', 'accountId', 'taxCodeId'];
+const LABELS: Readonly<Record<CodedField, string>> = {
   payeeId: 'Payee',
   accountId: 'Account',
   taxCodeId: 'Tax',
@@ -21,31 +20,31 @@ const LABELS: Readonly<Record<HeadField, string>> = {
 
 /** The next field that is still empty, or null after the last. */
 export function nextEmptyField(
-  field: HeadField,
+  field: CodedField,
   coding: DraftCoding,
   isHidden: IsHidden,
-): HeadField | null {
+): CodedField | null {
   const later = shownFields(isHidden).slice(ORDER.indexOf(field) + 1);
   return later.find((each) => coding[each] === null) ?? null;
 }
 
 type IsHidden = (field: HideableField) => boolean;
 
-function shownFields(isHidden: IsHidden): readonly HeadField[] {
+function shownFields(isHidden: IsHidden): readonly CodedField[] {
   return ORDER.filter((field) => field !== 'taxCodeId' || !isHidden(field));
 }
 
 /** The field before or after one, or null at the end. */
 export function besideField(
-  field: HeadField,
+  field: CodedField,
   isBack: boolean,
   isHidden: IsHidden,
-): HeadField | null {
+): CodedField | null {
   return shownFields(isHidden)[ORDER.indexOf(field) + (isBack ? -1 : 1)] ?? null;
 }
 
 interface CodingInputProps {
-  readonly field: HeadField;
+  readonly field: CodedField;
   readonly coding: DraftCoding;
   /** What a payee made here is made from. */
   readonly line: {
@@ -135,57 +134,4 @@ export function CodingInput(props: CodingInputProps) {
       )}
     </>
   );
-}
-
-/** What was posted so far, as far as it is known here. */
-function useUses(): Uses {
-  const { booksId } = useBooks();
-  const payees = api.usePayeeUsesQuery(booksId).data?.uses;
-  const accounts = api.useAccountUsesQuery(booksId).data?.uses;
-  return useMemo(() => ({ payees: payees ?? [], accounts: accounts ?? [] }), [payees, accounts]);
-}
-
-/** What can be chosen for a field, what is used most first. */
-function useChoices(field: HeadField, { payees, accounts }: Uses): readonly Choice[] {
-  const { setup } = useBooks();
-  return useMemo(
-    () =>
-      field === 'payeeId'
-        ? payeeChoices(setup, payees)
-        : field === 'accountId'
-          ? accountChoices(setup, accounts)
-          : taxChoices(setup),
-    [field, setup, payees, accounts],
-  );
-}
-
-function taxChoices(setup: BooksSetup): Choice[] {
-  return setup.taxCodes.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
-}
-
-function payeeChoices(setup: BooksSetup, uses: readonly PayeeUse[]): Choice[] {
-  const times = new Map(uses.map(({ payeeId, entryCount }) => [payeeId, entryCount]));
-  return setup.payees
-    .filter(({ isOn }) => isOn)
-    .sort((a, b) => (times.get(b.id) ?? 0) - (times.get(a.id) ?? 0))
-    .map(({ id, name }) => ({ id, label: name }));
-}
-
-function accountChoices(setup: BooksSetup, uses: readonly AccountUse[]): Choice[] {
-  const times = new Map(uses.map((use) => [use.accountId, use.times]));
-  const parents = new Set(setup.accounts.map(({ parentId }) => parentId));
-  const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
-  return setup.accounts
-    .filter(({ id, isOn }) => isOn && !banks.has(id))
-    .sort(
-      (a, b) =>
-        (times.get(b.id) ?? 0) - (times.get(a.id) ?? 0) ||
-        Number(parents.has(a.id)) - Number(parents.has(b.id)),
-    )
-    .map((account) => ({
-      id: account.id,
-      label: accountLabel(account),
-      hint: account.type,
-      words: account.purpose,
-    }));
 }

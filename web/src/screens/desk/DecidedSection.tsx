@@ -3,6 +3,7 @@ import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { RuleLink } from './RuleLink.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 
 const HEADINGS = { posted: 'Posted', excluded: 'Excluded', deleted: 'Deleted' } as const;
@@ -37,6 +38,20 @@ export function DecidedSection({
             </span>
             <span>Tax</span>
             <span>{taxName(part.taxCodeId) || 'none'}</span>
+          </>
+        )}
+        {decision.ruleId && (
+          <>
+            <span>Rule</span>
+            <span>
+              <RuleLink ruleId={decision.ruleId} />
+            </span>
+          </>
+        )}
+        {decision.isOnce && (
+          <>
+            <span>Learned</span>
+            <span>nothing, it was only this once</span>
           </>
         )}
         {decision.reason && (

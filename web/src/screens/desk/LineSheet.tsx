@@ -11,11 +11,11 @@ import { bankFieldNames } from './bankFieldNames.ts';
 import { DecidedSection } from './DecidedSection.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { LineCodingForm } from './LineCodingForm.tsx';
-import { completeCoding, type DeskRow, laneOfLine } from './rows.ts';
+import { PostActions } from './PostActions.tsx';
+import { type DeskRow, laneOfLine } from './rows.ts';
 import { SuspendButton } from './SuspendButton.tsx';
 import { ThreadSection } from './ThreadSection.tsx';
 import { TwiceSection } from './TwiceSection.tsx';
-import { useDeskActions } from './useDeskActions.ts';
 import { Why } from './Why.tsx';
 
 type LineRowOf = Extract<DeskRow, { kind: 'line' }>;
@@ -99,22 +99,12 @@ export function LineSheet({
 }
 
 function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusList: () => void }) {
-  const { setup } = useBooks();
-  const { codingOf, post } = useDeskActions();
   const dispatch = useAppDispatch();
-  const complete = completeCoding(codingOf(row), setup);
   return (
     <section className="actions">
-      {'missing' in complete && <p className="doubt">Still missing: {complete.missing}.</p>}
-      <button
-        type="button"
-        className="btn btn-main"
-        disabled={'missing' in complete}
-        onClick={() => void post(row).then(focusList)}
-      >
+      <PostActions row={row} keys="↵" focusList={focusList}>
         Post this line
-        <kbd>↵</kbd>
-      </button>
+      </PostActions>
       <button type="button" className="btn btn-plain" onClick={() => dispatch(excludeAsked(true))}>
         Exclude
         <kbd>X</kbd>

@@ -4,7 +4,8 @@ import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
-import { completeCoding, type DeskRow } from './rows.ts';
+import { PostActions } from './PostActions.tsx';
+import type { DeskRow } from './rows.ts';
 import { SplitStackForm } from './SplitStackForm.tsx';
 import { SuspendButton } from './SuspendButton.tsx';
 import { useDeskActions } from './useDeskActions.ts';
@@ -19,14 +20,13 @@ export function StackSheet({
   readonly row: Extract<DeskRow, { kind: 'stack' }>;
   readonly focusList: () => void;
 }) {
-  const { setup, accountName, payeeName, taxName, amount, isHidden } = useBooks();
-  const { codingOf, post } = useDeskActions();
+  const { accountName, payeeName, taxName, amount, isHidden } = useBooks();
+  const { codingOf } = useDeskActions();
   const { lane } = useDeskScope();
   const dispatch = useAppDispatch();
   const showDate = useShowDate();
   const { stack } = row;
   const coding = codingOf(row);
-  const complete = completeCoding(coding, setup);
   const lines = stack.count === 1 ? 'line' : `${stack.count} lines`;
   return (
     <>
@@ -86,16 +86,9 @@ export function StackSheet({
         </p>
       </section>
       <section className="actions">
-        {'missing' in complete && <p className="doubt">Still missing: {complete.missing}.</p>}
-        <button
-          type="button"
-          className="btn btn-main"
-          disabled={'missing' in complete}
-          onClick={() => void post(row).then(focusList)}
-        >
-          Post the {lines}
-          <kbd>⇧↵</kbd>
-        </button>
+        <PostActions row={row} keys="⇧↵" focusList={focusList}>
+          {`Post the ${lines}`}
+        </PostActions>
         <button
           type="button"
           className="btn btn-plain"

@@ -3,7 +3,9 @@ import { doubtKey, type Lane, laneOf } from '@zubrell/core/propose/proposal';
 import { doubtWords, groundWords } from '@zubrell/core/propose/words';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon } from '../../ui/Moon.tsx';
+import { EvidenceList } from './EvidenceList.tsx';
 import { NudgeActions, type OpenRow } from './NudgeActions.tsx';
+import { RuleLink } from './RuleLink.tsx';
 
 const HEADINGS = {
   ready: 'Why it is Ready',
@@ -65,11 +67,15 @@ export function Why({
         )}
         {proposal?.grounds.map((ground) => (
           <li key={ground.kind}>
-            <Moon kind="ready" />
-            <span>{groundWords(ground, accountName)}</span>
+            <Moon kind={ground.kind === 'habitSays' ? 'check' : 'ready'} />
+            <span>
+              {groundWords(ground, accountName)}{' '}
+              {ground.kind === 'rule' && <RuleLink ruleId={ground.ruleId} text="See the rule" />}
+            </span>
           </li>
         ))}
       </ul>
+      {row.kind === 'line' && proposal?.source === 'habit' && <EvidenceList lineId={row.id} />}
       {several?.accounts.map(({ accountId, times }, index) => (
         <div className="alternative" key={accountId}>
           <span>{accountName(accountId)}</span>

@@ -232,3 +232,12 @@ export function proposedInstead(
   if (proposal === null || proposal.kind === 'post') return null;
   return isSameCoding(coding, emptyCoding) ? proposal : null;
 }
+
+/** The accounts that a row could be coded to: what is proposed, and what else look-alikes had. */
+export function alternativesOf(proposal: Proposal | null): readonly string[] {
+  const proposed = proposedCoding(proposal)?.parts[0]?.accountId;
+  const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
+  const said = proposal?.grounds.find((ground) => ground.kind === 'habitSays');
+  const others = [...(several?.accounts ?? []), ...(said ? [said] : [])];
+  return [...new Set([...(proposed ? [proposed] : []), ...others.map((each) => each.accountId)])];
+}

@@ -3,10 +3,11 @@ import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import type { DeskLane } from './deskScope.ts';
 import { dialogOpened, excludeAsked, fieldOpened } from './deskSlice.ts';
-import { type DeskRow, stackId } from './rows.ts';
+import { alternativesOf, type DeskRow, stackId } from './rows.ts';
 import { endSplit, startSplit } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
+import { useMakeRule } from './useMakeRule.ts';
 
 interface DeskKeys {
   readonly rows: readonly DeskRow[];
@@ -44,6 +45,7 @@ export function useDeskKeys(keys: DeskKeys): void {
   const { change } = useDeskScope();
   const { isHidden } = useBooks();
   const dispatch = useAppDispatch();
+  const makeRule = useMakeRule();
   const options = { ignoreEventWhen: isCovered, preventDefault: true };
   const enter = { ignoreEventWhen: isOnButton, preventDefault: true };
   const isOpenLine = row?.kind === 'line' ? row.line.decision === null : row !== null;
@@ -77,14 +79,19 @@ export function useDeskKeys(keys: DeskKeys): void {
   function nextAlternative(): void {
     if (row?.kind !== 'stack' && row?.kind !== 'line') return;
     const { proposal } = row.kind === 'stack' ? row.stack : row.line;
-    const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
-    if (!several) return;
+    const accounts = alternativesOf(proposal);
     const coding = codingOf(row);
-    const at = several.accounts.findIndex(({ accountId }) => accountId === coding.accountId);
-    const next = several.accounts[(at + 1) % several.accounts.length];
-    if (next) void edit(row, { ...coding, accountId: next.accountId });
+    const at = accounts.indexOf(coding.accountId ?? '');
+    const next = accounts[(at + 1) % accounts.length];
+    if (next !== undefined) void edit(row, { ...coding, accountId: next });
   }
 
+  async function postOnce(): Promise<void> {
+    const wanted = ticked ?? row;
+    if (wanted && isOpenLine && (await post(wanted, true))) focusList();
+  }
+  useHotkeys('o', () => void postOnce(), options);
+  useHotkeys('r', () => row && makeRule(row), options);
   useHotkeys('enter', () => void postRow(ticked ?? row), enter);
   useHotkeys('shift+enter', () => void postRow(rows[headIndex()] ?? row), enter);
   useHotkeys('p', () => isOpenLine && dispatch(fieldOpened('payeeId')), options);

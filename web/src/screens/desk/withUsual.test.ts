@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import type { Uses } from '../../app/codingChoices.ts';
 import { emptyCoding } from './rows.ts';
-import { type Uses, withUsual } from './withUsual.ts';
+import { withUsual } from './withUsual.ts';
 
 const uses: Uses = {
   payees: [

@@ -1,11 +1,5 @@
-import type { AccountUse, PayeeUse } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
-
-/** What was posted so far: to each payee, and to each account. */
-export interface Uses {
-  readonly payees: readonly PayeeUse[];
-  readonly accounts: readonly AccountUse[];
-}
+import type { Uses } from '../../app/codingChoices.ts';
 
 /**
  * A coding with what is usual in the fields that are still empty: a payee's usual account, and the tax

@@ -1,0 +1,67 @@
+import type { AccountUse, BooksSetup, PayeeUse } from '@zubrell/contract/books';
+import { useMemo } from 'react';
+import type { Choice } from '../ui/matchingChoices.ts';
+import { api } from './api.ts';
+import { accountLabel, useBooks } from './useBooks.ts';
+
+/** The fields of a coding that are chosen from what is in the books. */
+export type CodedField = 'payeeId' | 'accountId' | 'taxCodeId';
+
+/** What was posted so far, by payee and by account. */
+export interface Uses {
+  readonly payees: readonly PayeeUse[];
+  readonly accounts: readonly AccountUse[];
+}
+
+/** What was posted so far, as far as it is known here. */
+export function useUses(): Uses {
+  const { booksId } = useBooks();
+  const payees = api.usePayeeUsesQuery(booksId).data?.uses;
+  const accounts = api.useAccountUsesQuery(booksId).data?.uses;
+  return useMemo(() => ({ payees: payees ?? [], accounts: accounts ?? [] }), [payees, accounts]);
+}
+
+/** What can be chosen for a field, what is used most first. */
+export function useChoices(field: CodedField, { payees, accounts }: Uses): readonly Choice[] {
+  const { setup } = useBooks();
+  return useMemo(
+    () =>
+      field === 'payeeId'
+        ? payeeChoices(setup, payees)
+        : field === 'accountId'
+          ? accountChoices(setup, accounts)
+          : taxChoices(setup),
+    [field, setup, payees, accounts],
+  );
+}
+
+function taxChoices(setup: BooksSetup): Choice[] {
+  return setup.taxCodes.filter(({ isOn }) => isOn).map(({ id, name }) => ({ id, label: name }));
+}
+
+function payeeChoices(setup: BooksSetup, uses: readonly PayeeUse[]): Choice[] {
+  const times = new Map(uses.map(({ payeeId, entryCount }) => [payeeId, entryCount]));
+  return setup.payees
+    .filter(({ isOn }) => isOn)
+    .sort((a, b) => (times.get(b.id) ?? 0) - (times.get(a.id) ?? 0))
+    .map(({ id, name }) => ({ id, label: name }));
+}
+
+function accountChoices(setup: BooksSetup, uses: readonly AccountUse[]): Choice[] {
+  const times = new Map(uses.map((use) => [use.accountId, use.times]));
+  const parents = new Set(setup.accounts.map(({ parentId }) => parentId));
+  const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
+  return setup.accounts
+    .filter(({ id, isOn }) => isOn && !banks.has(id))
+    .sort(
+      (a, b) =>
+        (times.get(b.id) ?? 0) - (times.get(a.id) ?? 0) ||
+        Number(parents.has(a.id)) - Number(parents.has(b.id)),
+    )
+    .map((account) => ({
+      id: account.id,
+      label: accountLabel(account),
+      hint: account.type,
+      words: account.purpose,
+    }));
+}

@@ -1,0 +1,51 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+
+/** The decided lines that speak for what is proposed, each leading to itself; fetched when they are asked for. */
+export function EvidenceList({ lineId }: { readonly lineId: string }) {
+  const { booksId, accountName } = useBooks();
+  const showDate = useShowDate();
+  const [isOpen, setIsOpen] = useState(false);
+  const { data, error } = api.useEvidenceQuery(isOpen ? { booksId, lineId } : skipToken);
+  return (
+    <div className="evidence">
+      <button
+        type="button"
+        className="btn btn-link p-0"
+        aria-expanded={isOpen}
+        onClick={() => setIsOpen(!isOpen)}
+      >
+        {isOpen ? 'Hide the lines it rests on' : 'Show the lines it rests on'}
+      </button>
+      {error !== undefined && <ErrorNote error={error} />}
+      {isOpen && data && (
+        <ul>
+          {data.lines.map(({ id, date, amount, description, accountId, share }) => (
+            <li
+              key={id}
+              title={`${accountName(accountId)}, ${Math.round(100 * share)} % of the weight`}
+            >
+              <span className="quiet">{showDate(date)}</span>
+              <Link
+                className="mono"
+                to={`/books/${booksId}/desk?lane=decided&q=${encodeURIComponent(description)}`}
+              >
+                {description}
+              </Link>
+              <span className="num">
+                <Amount minor={amount} />
+              </span>
+              <span className="account quiet">{accountName(accountId)}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}

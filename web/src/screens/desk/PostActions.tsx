@@ -1,0 +1,63 @@
+import { useBooks } from '../../app/useBooks.ts';
+import type { OpenRow } from './NudgeActions.tsx';
+import { completeCoding, proposedInstead } from './rows.ts';
+import { useDeskActions } from './useDeskActions.ts';
+import { useMakeRule } from './useMakeRule.ts';
+
+/** Posting a row, or what is proposed instead; only this once; and making a rule of it. */
+export function PostActions({
+  row,
+  keys,
+  children,
+  focusList,
+}: {
+  readonly row: OpenRow;
+  /** The keys that post it. */
+  readonly keys: string;
+  /** What the main button says where the row is to be posted. */
+  readonly children: string;
+  readonly focusList: () => void;
+}) {
+  const { setup } = useBooks();
+  const { codingOf, post } = useDeskActions();
+  const makeRule = useMakeRule();
+  const instead = proposedInstead(row, codingOf(row));
+  const complete = completeCoding(codingOf(row), setup);
+  const isMissing = 'missing' in complete && instead === null;
+  return (
+    <>
+      {'missing' in complete && isMissing && (
+        <p className="doubt">Still missing: {complete.missing}.</p>
+      )}
+      <button
+        type="button"
+        className="btn btn-main"
+        disabled={isMissing}
+        onClick={() => void post(row).then(focusList)}
+      >
+        {instead === null
+          ? children
+          : instead.kind === 'ask'
+            ? `Ask ${instead.askedOf}`
+            : 'Keep it out'}
+        <kbd>{keys}</kbd>
+      </button>
+      {instead === null && (
+        <button
+          type="button"
+          className="btn btn-plain"
+          disabled={isMissing}
+          title="Nothing is learned from it"
+          onClick={() => void post(row, true).then(focusList)}
+        >
+          Only this once
+          <kbd>O</kbd>
+        </button>
+      )}
+      <button type="button" className="btn btn-plain" onClick={() => makeRule(row)}>
+        Make a rule
+        <kbd>R</kbd>
+      </button>
+    </>
+  );
+}

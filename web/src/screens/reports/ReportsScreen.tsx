@@ -1,0 +1,160 @@
+import type { RecordMonth } from '@zubrell/contract/habits';
+import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { useMemo } from 'react';
+import { Table } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { saveText } from '../../app/saveText.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Chart } from '../../ui/Chart.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import '../board/board.scss';
+import { DoneLegend } from './DoneLegend.tsx';
+import { bySource, doneByMonth, doneChart, keptChart, recordCsv } from './recordShown.ts';
+import './reports.scss';
+import { useChartColors } from './useChartColors.ts';
+
+const SOURCES: Readonly<Record<RecordMonth['source'], string>> = {
+  habit: 'Habits',
+  rule: 'Rules',
+  file: 'What the file said',
+  starter: 'What is usual elsewhere',
+  hand: 'Nothing proposed',
+};
+const SHOWN = 18;
+
+/** What was coded how: what each source proposed, and how much of it was kept. */
+export function ReportsScreen() {
+  const { booksId, setup } = useBooks();
+  const { data, error } = api.useCodingRecordQuery(booksId);
+  const colors = useChartColors();
+  const done = useMemo(() => (data ? doneByMonth(data).slice(-SHOWN) : []), [data]);
+  const bars = useMemo(() => doneChart(done, colors), [done, colors]);
+  const kept = useMemo(() => (data ? keptChart(data, colors) : null), [data, colors]);
+  if (error) {
+    return (
+      <main className="page">
+        <ErrorNote error={error} />
+      </main>
+    );
+  }
+  if (!data || !kept) return <Waiting what="the record" />;
+  if (done.length === 0) {
+    return (
+      <main className="page">
+        <EmptyState title="Nothing coded yet">
+          <p>Once lines are posted, it is shown here what proposed them and how much you kept.</p>
+        </EmptyState>
+      </main>
+    );
+  }
+  return (
+    <main className="page reports">
+      <header className="section-head">
+        <h1>What was coded how</h1>
+        <button
+          type="button"
+          className="btn btn-plain ms-auto"
+          onClick={() => saveText(recordCsv(data), `record of ${setup.books.name}.csv`, 'text/csv')}
+        >
+          Export CSV
+        </button>
+      </header>
+      <p className="quiet">
+        What was posted unread counts apart, so that nothing confirms itself. By this record, a
+        habit is Ready from {(100 * data.readyFrom).toFixed(0)} % sure on.
+      </p>
+      <div className="report-charts">
+        <section className="sheet done-by-month">
+          <div className="chart-head-row">
+            <h2>How lines got done</h2>
+            <DoneLegend done={done} />
+          </div>
+          <Chart option={bars} height={240} label="Lines by month and by how they got done" />
+        </section>
+        <section className="sheet done-by-month">
+          <div className="chart-head-row">
+            <h2>Kept, of what was looked at</h2>
+            <ul>
+              <li>
+                <i style={{ background: colors.habit }} />
+                Habit
+              </li>
+              <li>
+                <i style={{ background: colors.rule }} />
+                Rule, dashed
+              </li>
+            </ul>
+          </div>
+          <Chart option={kept} height={240} label="Share of looked at proposals that was kept" />
+        </section>
+      </div>
+      <div className="sheet mt-3">
+        <Table>
+          <thead>
+            <tr>
+              <th>Proposed by</th>
+              <th className="num">Lines</th>
+              <th className="num">Looked at</th>
+              <th className="num">Kept</th>
+              <th className="num">Posted unread</th>
+            </tr>
+          </thead>
+          <tbody>
+            {bySource(data).map((row) => (
+              <RecordRow key={row.source} name={SOURCES[row.source]} row={row} />
+            ))}
+          </tbody>
+        </Table>
+      </div>
+      <div className="sheet mt-3">
+        <Table>
+          <thead>
+            <tr>
+              <th>Month</th>
+              <th>Proposed by</th>
+              <th className="num">Lines</th>
+              <th className="num">Looked at</th>
+              <th className="num">Kept</th>
+              <th className="num">Posted unread</th>
+            </tr>
+          </thead>
+          <tbody>
+            {[...data.months].reverse().map((row) => (
+              <RecordRow
+                key={`${row.month} ${row.source}`}
+                month={row.month}
+                name={SOURCES[row.source]}
+                row={row}
+              />
+            ))}
+          </tbody>
+        </Table>
+      </div>
+    </main>
+  );
+}
+
+function RecordRow({
+  month,
+  name,
+  row,
+}: {
+  readonly month?: string;
+  readonly name: string;
+  readonly row: Omit<RecordMonth, 'month' | 'source'> & { readonly source: RecordMonth['source'] };
+}) {
+  const { lines, looked, kept, unseen, source } = row;
+  const share = looked === 0 ? '—' : `${kept} (${Math.round((100 * kept) / looked)} %)`;
+  return (
+    <tr>
+      {month !== undefined && <td>{formatMonth(month)}</td>}
+      <td>{name}</td>
+      <td className="num">{lines}</td>
+      <td className="num">{source === 'hand' ? '—' : looked}</td>
+      <td className="num">{source === 'hand' ? '—' : share}</td>
+      <td className="num">{source === 'hand' ? '—' : unseen}</td>
+    </tr>
+  );
+}

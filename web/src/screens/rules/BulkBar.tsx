@@ -1,0 +1,114 @@
+import type { ChangeRules } from '@zubrell/contract/rules';
+import { useState } from 'react';
+import { Dropdown, Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { BankAccountsPicker } from './BankAccountsPicker.tsx';
+import { useRuleFile } from './useRuleFile.ts';
+
+/** What can be done with the rules that are ticked. */
+export function BulkBar({
+  ruleIds,
+  onDone,
+  onCopyElsewhere,
+}: {
+  readonly ruleIds: readonly string[];
+  readonly onDone: () => void;
+  readonly onCopyElsewhere: (text: string) => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const [changeRules, { isLoading }] = api.useChangeRulesMutation();
+  const [isCopying, setIsCopying] = useState(false);
+  const file = useRuleFile();
+  const send = async (change: Omit<ChangeRules, 'ruleIds'>): Promise<void> => {
+    if (told(await changeRules({ booksId, ruleIds: [...ruleIds], ...change }))) onDone();
+  };
+  return (
+    <div className="bulk-bar" role="toolbar" aria-label="Ticked rules">
+      <span>
+        {ruleIds.length} {ruleIds.length === 1 ? 'rule' : 'rules'}
+      </span>
+      {(['on', 'off'] as const).map((to) => (
+        <button
+          type="button"
+          key={to}
+          className="btn btn-plain"
+          disabled={isLoading}
+          onClick={() => void send({ to })}
+        >
+          {to === 'on' ? 'On' : 'Off'}
+        </button>
+      ))}
+      <Dropdown>
+        <Dropdown.Toggle variant="plain">Copy</Dropdown.Toggle>
+        <Dropdown.Menu>
+          <Dropdown.Item as="button" onClick={() => void send({ to: 'copied' })}>
+            here
+          </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => setIsCopying(true)}>
+            to other bank accounts …
+          </Dropdown.Item>
+          <Dropdown.Item
+            as="button"
+            onClick={async () => {
+              const text = await file.text(ruleIds);
+              if (text !== null) onCopyElsewhere(text);
+            }}
+          >
+            to other books …
+          </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => void file.save(ruleIds)}>
+            to a file
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+      <button
+        type="button"
+        className="btn btn-plain"
+        disabled={isLoading}
+        onClick={() => void send({ to: 'deleted' })}
+      >
+        Delete
+      </button>
+      <button type="button" className="btn btn-link ms-auto" onClick={onDone}>
+        Untick
+      </button>
+      {isCopying && (
+        <CopyDialog
+          onClose={() => setIsCopying(false)}
+          onCopy={async (bankAccountIds) => {
+            setIsCopying(false);
+            await send({ to: 'copied', bankAccountIds });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function CopyDialog({
+  onClose,
+  onCopy,
+}: {
+  readonly onClose: () => void;
+  readonly onCopy: (bankAccountIds: string[]) => Promise<void>;
+}) {
+  const [ids, setIds] = useState<readonly string[] | null>(null);
+  return (
+    <Dialog title="Copy to other bank accounts" onClose={onClose}>
+      <Modal.Body>
+        <p>The copies come in off, at the end of the order.</p>
+        <div className="sentence">
+          They take lines on <BankAccountsPicker ids={ids} onChange={setIds} />
+        </div>
+      </Modal.Body>
+      <DialogFoot isOff={ids === null} onLeave={onClose} onConfirm={() => onCopy([...(ids ?? [])])}>
+        Copy
+      </DialogFoot>
+    </Dialog>
+  );
+}

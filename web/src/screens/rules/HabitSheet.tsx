@@ -1,0 +1,131 @@
+import type { Habit } from '@zubrell/contract/habits';
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { separatorWords } from './habitWords.ts';
+import { MergeHabit } from './MergeHabit.tsx';
+import { keptWords } from './ruleShown.ts';
+import { useRuleNames } from './useRuleNames.ts';
+
+/** One habit: where its lines went, what tells them apart, its record, and what can be done about it. */
+export function HabitSheet({
+  habit,
+  habits,
+}: {
+  readonly habit: Habit;
+  readonly habits: readonly Habit[];
+}) {
+  const { booksId, accountName } = useBooks();
+  const names = useRuleNames();
+  const showDate = useShowDate();
+  const { told } = useUndo();
+  const [markHabit, marking] = api.useMarkHabitMutation();
+  const [unmarkHabit, unmarking] = api.useUnmarkHabitMutation();
+  const { payeeId, stems, markId } = habit;
+  const search = (text: string) => encodeURIComponent(text);
+  const mark = async (kind: 'blocked' | 'forgotten') =>
+    told(await markHabit({ booksId, kind, payeeId, stems: payeeId ? [] : stems }));
+
+  return (
+    <section className="habit-sheet" aria-label={`Habit of ${habit.name}`}>
+      <h2>{habit.name}</h2>
+      {markId !== null ? (
+        <>
+          <p>Nothing is learned from such lines. What was decided about them stays as it is.</p>
+          <button
+            type="button"
+            className="btn btn-main"
+            disabled={unmarking.isLoading}
+            onClick={async () => told(await unmarkHabit({ booksId, markId }))}
+          >
+            Learn from them again
+          </button>
+        </>
+      ) : (
+        <>
+          <h3 className="small-heading">
+            {habit.times === 1 ? 'The one line went to' : `The ${habit.times} lines went to`}
+          </h3>
+          {habit.accounts.map(({ accountId, times }, at) => (
+            <div className="alternative" key={accountId}>
+              <span>{accountName(accountId)}</span>
+              <span className="bar" aria-hidden>
+                <i
+                  className={at === 0 ? '' : 'less'}
+                  style={{ width: `${(100 * times) / habit.times}%` }}
+                />
+              </span>
+              <span className="num">
+                {times} of {habit.times}
+              </span>
+              <Link
+                className="btn btn-plain btn-sm"
+                to={`/books/${booksId}/rules/new?habit=${search(habit.key)}&account=${accountId}`}
+              >
+                Make a rule
+              </Link>
+            </div>
+          ))}
+          {habit.accounts.length > 1 && (
+            <p className={habit.separators.length > 0 ? '' : 'doubt'}>
+              {habit.separators.length > 0
+                ? habit.separators.map((each) => separatorWords(each, names)).join(' ')
+                : 'Nothing in them tells the accounts apart, so such lines wait in Check.'}
+            </p>
+          )}
+          <h3 className="small-heading">Its record</h3>
+          <div className="facts">
+            <span>Looked at</span>
+            <span>
+              {habit.looked === 0
+                ? 'none of its proposals yet'
+                : `${habit.looked}, ${keptWords(habit)}`}
+            </span>
+            <span>Posted unread</span>
+            <span>{habit.unread === 0 ? 'none' : `${habit.unread}, which count half`}</span>
+            <span>Open now</span>
+            <span>{habit.open}</span>
+            {habit.lastDate && (
+              <>
+                <span>Last</span>
+                <span>{showDate(habit.lastDate)}</span>
+              </>
+            )}
+          </div>
+          <h3 className="small-heading">Wordings</h3>
+          <ul className="wordings">
+            {stems.slice(0, 12).map((stem) => (
+              <li key={stem} className="mono">
+                <Link to={`/books/${booksId}/desk?lane=decided&q=${search(stem)}`}>{stem}</Link>
+              </li>
+            ))}
+            {stems.length > 12 && <li className="quiet">and {stems.length - 12} more</li>}
+          </ul>
+          <div className="d-flex flex-wrap gap-2">
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={marking.isLoading}
+              title="What was learned so far is left out; it learns again from what comes"
+              onClick={() => void mark('forgotten')}
+            >
+              Forget it
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={marking.isLoading}
+              title="Nothing is learned from such lines any more"
+              onClick={() => void mark('blocked')}
+            >
+              Block it
+            </button>
+            <MergeHabit habit={habit} habits={habits} />
+          </div>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,144 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import type { Habit } from '@zubrell/contract/habits';
+import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { HabitSheet } from './HabitSheet.tsx';
+import { habitState, shownHabits } from './habitWords.ts';
+import { RulesTabs } from './RulesTabs.tsx';
+import { keptWords } from './ruleShown.ts';
+import './rules.scss';
+
+const ROW_HEIGHT = 52;
+
+/** Everything that was learned from decisions, by payee or look-alikes, and the one that is looked at. */
+export function HabitsScreen() {
+  const { booksId, accountName } = useBooks();
+  const { data, error } = api.useHabitsQuery(booksId);
+  const [params, setParams] = useSearchParams();
+  const [typed, setTyped] = useState('');
+  const list = useRef<HTMLDivElement>(null);
+  const habits = data?.habits ?? [];
+  const shown = useMemo(
+    () => shownHabits(data?.habits ?? [], typed, accountName),
+    [data, typed, accountName],
+  );
+  const virtual = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+  });
+  const key = params.get('habit');
+  const current = habits.find((habit) => habit.key === key);
+  const show = (habit: Habit) => setParams({ habit: habit.key });
+
+  function onKeyDown(event: KeyboardEvent): void {
+    if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+    event.preventDefault();
+    const at = shown.findIndex((habit) => habit.key === key);
+    const next = shown[at < 0 ? 0 : at + (event.key === 'ArrowUp' ? -1 : 1)];
+    if (!next) return;
+    show(next);
+    virtual.scrollToIndex(shown.indexOf(next));
+  }
+
+  return (
+    <main className="rules">
+      <aside className="rule-side" aria-label="Habits">
+        <div className="rules-head">
+          <h1>Rules</h1>
+          <RulesTabs current="habits" />
+        </div>
+        {error !== undefined && <ErrorNote error={error} />}
+        {!data && error === undefined && <Waiting what="the habits" />}
+        {data && habits.length === 0 && (
+          <EmptyState title="Nothing learned yet">
+            <p>Every line that is posted in the Desk teaches it what such lines are.</p>
+          </EmptyState>
+        )}
+        {habits.length > 0 && (
+          <>
+            <div className="rule-filter">
+              <input
+                type="search"
+                className="form-control form-control-sm"
+                aria-label="Search habits"
+                placeholder="Name, wording or account"
+                value={typed}
+                onChange={({ target }) => setTyped(target.value)}
+              />
+            </div>
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: the rows are buttons; the arrows go from one to the next */}
+            <div className="rule-rows" ref={list} onKeyDown={onKeyDown}>
+              <ol style={{ height: virtual.getTotalSize() }}>
+                {virtual.getVirtualItems().map(({ index, start }) => {
+                  const habit = shown[index];
+                  return (
+                    habit && (
+                      <HabitRow
+                        key={habit.key}
+                        habit={habit}
+                        top={start}
+                        isCurrent={habit.key === key}
+                        onShow={() => show(habit)}
+                      />
+                    )
+                  );
+                })}
+              </ol>
+              {shown.length === 0 && <p className="quiet p-3">No habit is like that.</p>}
+            </div>
+          </>
+        )}
+      </aside>
+      {current ? (
+        <HabitSheet key={current.key} habit={current} habits={habits} />
+      ) : (
+        <EmptyState title="Choose a habit">
+          <p>Where its lines went, what tells them apart, and how much of it you kept.</p>
+        </EmptyState>
+      )}
+    </main>
+  );
+}
+
+function HabitRow({
+  habit,
+  top,
+  isCurrent,
+  onShow,
+}: {
+  readonly habit: Habit;
+  readonly top: number;
+  readonly isCurrent: boolean;
+  readonly onShow: () => void;
+}) {
+  const { accountName } = useBooks();
+  const state = habitState(habit);
+  const names = habit.accounts.slice(0, 2).map(({ accountId }) => accountName(accountId));
+  return (
+    <li className={`rule-row habit ${habit.markId ? 'is-off' : ''}`} style={{ top }}>
+      <button
+        type="button"
+        className="rule-name-and-words"
+        aria-current={isCurrent ? 'page' : undefined}
+        onClick={onShow}
+      >
+        <b>{habit.name}</b>
+        <span className={`words ${state !== '' && !habit.markId ? 'doubt' : ''}`}>
+          {state || names.join(', ')}
+        </span>
+      </button>
+      <span className="rule-use">
+        <b>{habit.times}</b> {habit.times === 1 ? 'line' : 'lines'}
+        <br />
+        {keptWords(habit)}
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,111 @@
+import type { ListedRule } from '@zubrell/contract/rules';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { AfterFields } from './AfterFields.tsx';
+import { ResultFields } from './ResultFields.tsx';
+import { RuleMenu } from './RuleMenu.tsx';
+import { bodyToSave, type RuleDraft } from './ruleDraft.ts';
+import { healthWords } from './ruleShown.ts';
+import { TakesFields } from './TakesFields.tsx';
+import { TryOut } from './TryOut.tsx';
+
+/** A rule as a sentence that is filled in, with what it would do below. */
+export function RuleEditor({
+  rule,
+  rules,
+  start,
+}: {
+  /** Null for a new one. */
+  readonly rule: ListedRule | null;
+  readonly rules: readonly ListedRule[];
+  readonly start: RuleDraft;
+}) {
+  const { booksId, setup } = useBooks();
+  const navigate = useNavigate();
+  const { told } = useUndo();
+  const [draft, setDraft] = useState(start);
+  const [createRule, creating] = api.useCreateRuleMutation();
+  const [changeRule, changing] = api.useChangeRuleMutation();
+  const complete = bodyToSave(draft);
+  const path = `/books/${booksId}/rules`;
+  const numberOf = (id: string) => rules.find((each) => each.id === id)?.number ?? null;
+
+  async function save(): Promise<void> {
+    if ('missing' in complete) return;
+    const { name, isOn } = draft;
+    const wanted = { booksId, name: name.trim(), isOn, body: complete.body };
+    const seenStep = setup.books.lastStep;
+    const answer = rule
+      ? await changeRule({ ...wanted, ruleId: rule.id, seenStep })
+      : await createRule({ ...wanted, seenStep });
+    if (told(answer) && answer.data) navigate(`${path}/${answer.data.id}`);
+  }
+
+  return (
+    <section className="rule-editor" aria-label={rule ? `Rule ${rule.name}` : 'New rule'}>
+      <form
+        className="rule-form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        <div className="sentence">
+          <input
+            className="form-control rule-name"
+            aria-label="Name of the rule"
+            placeholder="What it is called"
+            maxLength={100}
+            value={draft.name}
+            // biome-ignore lint/a11y/noAutofocus: a new rule begins with its name
+            autoFocus={rule === null && draft.name === ''}
+            onChange={({ target }) => setDraft({ ...draft, name: target.value })}
+          />
+          <select
+            className="form-select on-off"
+            aria-label="The rule is"
+            value={draft.isOn ? 'on' : 'off'}
+            onChange={({ target }) => setDraft({ ...draft, isOn: target.value === 'on' })}
+          >
+            <option value="on">On</option>
+            <option value="off">Off</option>
+          </select>
+          {rule && <RuleMenu rule={rule} />}
+        </div>
+        {rule?.health.map((health) => (
+          <p key={health.kind} className="doubt mb-0" role="status">
+            This rule {healthWords(health, numberOf)}.
+          </p>
+        ))}
+        <TakesFields takes={draft.takes} onChange={(takes) => setDraft({ ...draft, takes })} />
+        <ResultFields result={draft.result} onChange={(result) => setDraft({ ...draft, result })} />
+        <div className="sentence">
+          <span className="lab">And</span>
+          <AfterFields
+            after={draft.after}
+            canPost={draft.result.kind === 'code' || draft.result.kind === 'transfer'}
+            keptInRow={rule?.keptInRow ?? 0}
+            onChange={(after) => setDraft({ ...draft, after })}
+          />
+          <span className="ms-auto quiet">
+            {'missing' in complete ? `still missing: ${complete.missing}` : ''}
+          </span>
+          <button type="button" className="btn btn-plain" onClick={() => navigate(path)}>
+            Cancel
+          </button>
+          <button
+            type="submit"
+            className="btn btn-main"
+            disabled={'missing' in complete || creating.isLoading || changing.isLoading}
+          >
+            Save rule
+          </button>
+        </div>
+      </form>
+      <TryOut draft={draft} ruleId={rule?.id ?? null} numberOf={numberOf} />
+    </section>
+  );
+}

@@ -1,0 +1,45 @@
+import type { ListedRule } from '@zubrell/contract/rules';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { wordsToMark } from './ruleDraft.ts';
+import { TriedTable } from './TriedTable.tsx';
+
+/** All lines that a rule coded or proposes for. */
+export function RuleLinesDialog({
+  rule,
+  onClose,
+}: {
+  readonly rule: ListedRule;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { data, error } = api.useRuleLinesQuery({ booksId, ruleId: rule.id });
+  return (
+    <Dialog title={`Lines of ${rule.name}`} isWide onClose={onClose}>
+      <Modal.Body className="rules-dialog">
+        {error !== undefined && <ErrorNote error={error} />}
+        {data ? (
+          <>
+            <p className="quiet">
+              {data.count} {data.count === 1 ? 'line' : 'lines'}
+              {data.count > data.lines.length && `, of which the newest ${data.lines.length}`}
+              {rule.postedAtOnce > 0 && `; ${rule.postedAtOnce} were posted at once`}
+            </p>
+            <TriedTable
+              lines={data.lines}
+              words={wordsToMark(rule.body.takes.conditions)}
+              numberOf={(id) => (id === rule.id ? rule.number : null)}
+              empty="It has taken no line yet."
+            />
+          </>
+        ) : (
+          error === undefined && <Waiting what="its lines" />
+        )}
+      </Modal.Body>
+    </Dialog>
+  );
+}

@@ -1,0 +1,65 @@
+import type { ListedRule } from '@zubrell/contract/rules';
+import { useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { RuleLinesDialog } from './RuleLinesDialog.tsx';
+import { VersionsDialog } from './VersionsDialog.tsx';
+
+/** What else can be done with a rule. */
+export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
+  const { booksId, setup } = useBooks();
+  const navigate = useNavigate();
+  const { told } = useUndo();
+  const [changeRules] = api.useChangeRulesMutation();
+  const [reopen] = api.useReopenRuleLinesMutation();
+  const [shown, setShown] = useState<'lines' | 'versions' | null>(null);
+  const path = `/books/${booksId}/rules`;
+  const remove = async (): Promise<void> => {
+    if (told(await changeRules({ booksId, ruleIds: [rule.id], to: 'deleted' }))) navigate(path);
+  };
+  return (
+    <>
+      <Dropdown align="end">
+        <Dropdown.Toggle variant="plain" id="rule-menu" aria-label="More about this rule">
+          More
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          <Dropdown.Item as="button" type="button" onClick={() => setShown('lines')}>
+            All its lines
+          </Dropdown.Item>
+          <Dropdown.Item as="button" type="button" onClick={() => setShown('versions')}>
+            What it said before
+          </Dropdown.Item>
+          {rule.body.takes.direction !== 'either' && rule.body.result.kind === 'code' && (
+            <Dropdown.Item
+              as="button"
+              type="button"
+              onClick={() => navigate(`${path}/new?twin=${rule.id}`)}
+            >
+              Make its twin for money back
+            </Dropdown.Item>
+          )}
+          {rule.postedAtOnce > 0 && (
+            <Dropdown.Item
+              as="button"
+              type="button"
+              onClick={async () =>
+                told(await reopen({ booksId, ruleId: rule.id, seenStep: setup.books.lastStep }))
+              }
+            >
+              Open all {rule.postedAtOnce} lines again that it posted at once
+            </Dropdown.Item>
+          )}
+          <Dropdown.Item as="button" type="button" onClick={() => void remove()}>
+            Delete
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+      {shown === 'lines' && <RuleLinesDialog rule={rule} onClose={() => setShown(null)} />}
+      {shown === 'versions' && <VersionsDialog rule={rule} onClose={() => setShown(null)} />}
+    </>
+  );
+}

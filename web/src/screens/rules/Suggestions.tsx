@@ -1,0 +1,64 @@
+import type { RuleSuggestion } from '@zubrell/contract/rules';
+import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { useRuleNames } from './useRuleNames.ts';
+
+/** Rules for what recurs, to be taken over as they are; shown while no rule is open. */
+export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
+  const { booksId, setup } = useBooks();
+  const names = useRuleNames();
+  const { told } = useUndo();
+  const { data } = api.useRuleSuggestionsQuery(booksId);
+  const [createRule, { isLoading }] = api.useCreateRuleMutation();
+  const suggestions = data?.suggestions ?? [];
+
+  async function write({ name, body }: RuleSuggestion): Promise<void> {
+    const seenStep = setup.books.lastStep;
+    told(await createRule({ booksId, name, body, isOn: true, seenStep }));
+  }
+
+  if (data && suggestions.length === 0) {
+    return (
+      <EmptyState title={hasRules ? 'Choose a rule' : 'Nothing to suggest yet'}>
+        <p>
+          {hasRules
+            ? 'What it takes, and what you made of those lines, is shown beside it.'
+            : 'Once look-alikes were posted a few times, rules for them are suggested here.'}
+        </p>
+      </EmptyState>
+    );
+  }
+  return (
+    <section className="suggestions" aria-label="Suggested rules">
+      <h2>Suggested from what you did</h2>
+      <p className="quiet">
+        Habits do these already. A rule makes one fixed, so that nothing changes it but you.
+      </p>
+      <ul>
+        {suggestions.map((suggestion) => {
+          const words = ruleWords(suggestion.body, names);
+          return (
+            <li key={words}>
+              <span>
+                <b>{suggestion.name}</b>
+                <span className="words">{words}</span>
+              </span>
+              <span className="quiet num">{suggestion.times} coded so</span>
+              <button
+                type="button"
+                className="btn btn-plain"
+                disabled={isLoading}
+                onClick={() => void write(suggestion)}
+              >
+                Write it
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

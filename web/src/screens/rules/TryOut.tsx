@@ -1,0 +1,118 @@
+import type { TriedLine } from '@zubrell/contract/rules';
+import { useMemo, useState } from 'react';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useLater } from '../../app/useLater.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { bodyToTry, type RuleDraft, wordsToMark } from './ruleDraft.ts';
+import { missedNames } from './ruleShown.ts';
+import { TriedTable } from './TriedTable.tsx';
+
+type Shown = 'takes' | 'same' | 'otherwise' | 'open' | 'missed';
+
+const TILES = [
+  ['takes', 'lines it takes'],
+  ['same', 'coded the same by you'],
+  ['otherwise', 'coded otherwise by you'],
+  ['open', 'still open'],
+] as const;
+
+/** So soon after a key the rule is tried, in milliseconds. */
+const PAUSE = 120;
+
+function isShown(line: TriedLine, shown: Shown): boolean {
+  if (shown === 'same') return line.isSame === true;
+  if (shown === 'otherwise') return line.isSame === false;
+  return shown === 'takes' || line.state === 'open';
+}
+
+/** What a rule that is being written would do to every line in the books. */
+export function TryOut({
+  draft,
+  ruleId,
+  numberOf,
+}: {
+  readonly draft: RuleDraft;
+  readonly ruleId: string | null;
+  readonly numberOf: (ruleId: string) => number | null;
+}) {
+  const { booksId } = useBooks();
+  const body = useLater(
+    useMemo(() => bodyToTry(draft), [draft]),
+    PAUSE,
+  );
+  const { data, error } = api.useTryRuleQuery({ booksId, ruleId, body });
+  const [shown, setShown] = useState<Shown>('takes');
+  const words = useMemo(() => wordsToMark(draft.takes.conditions), [draft.takes.conditions]);
+  if (error !== undefined) return <ErrorNote error={error} />;
+  const missed = data?.nearMisses.reduce((sum, { count }) => sum + count, 0) ?? 0;
+  const lines =
+    shown === 'missed'
+      ? (data?.missedLines ?? [])
+      : (data?.lines ?? []).filter((line) => isShown(line, shown));
+  return (
+    <section className="try-out" aria-label="What the rule would do">
+      <h2>
+        Tried on{' '}
+        {data?.lineCount === 1 ? 'the one line' : `all ${thousands(data?.lineCount)} lines`} as you
+        type
+      </h2>
+      <div className="tiles">
+        {TILES.map(([kind, text]) => (
+          <button
+            type="button"
+            key={kind}
+            className={
+              kind === 'otherwise' && data && data.otherwise > 0 ? 'tile doubtful' : 'tile'
+            }
+            aria-pressed={shown === kind}
+            onClick={() => setShown(kind)}
+          >
+            <b>{thousands(data?.[kind])}</b>
+            <span>{text}</span>
+          </button>
+        ))}
+      </div>
+      <ul className="said">
+        {data?.problem && <li className="doubt">{data.problem}</li>}
+        {data?.warnings.map(({ word, kind, lines: count }) => (
+          <li key={word} className="doubt">
+            “{word.toLowerCase()}” is {kind === 'short' ? 'a short word' : 'a common word'}: it
+            stands in {count} lines. Add another condition beside it.
+          </li>
+        ))}
+        {data && data.earlier > 0 && (
+          <li>
+            {data.earlier === data.takes ? 'All' : data.earlier} of them go to an earlier rule.
+          </li>
+        )}
+        {missed > 0 && (
+          <li>
+            <button
+              type="button"
+              className="btn btn-link p-0"
+              aria-pressed={shown === 'missed'}
+              onClick={() => setShown(shown === 'missed' ? 'takes' : 'missed')}
+            >
+              {data?.nearMisses
+                .map(({ missed: kind, count }) => `${count} would fit but for ${missedNames[kind]}`)
+                .join(', ')}
+            </button>
+          </li>
+        )}
+      </ul>
+      <TriedTable
+        lines={lines}
+        words={words}
+        numberOf={numberOf}
+        empty={
+          data === undefined || data.takes > 0 || shown === 'missed'
+            ? ''
+            : 'No line in these books fits. Lines that come later may.'
+        }
+      />
+    </section>
+  );
+}
+
+const thousands = (count: number | undefined) => (count ?? 0).toLocaleString('en');

@@ -1,0 +1,74 @@
+import type { Habit } from '@zubrell/contract/habits';
+import { describe, expect, it } from 'vitest';
+import { habitState, separatorWords, shownHabits } from './habitWords.ts';
+
+const habit = (change: Partial<Habit> = {}): Habit => ({
+  key: 'k',
+  payeeId: null,
+  name: 'Tidemark Freight',
+  stems: ['TIDEMARK FRT'],
+  accounts: [{ accountId: 'freight', times: 5 }],
+  times: 5,
+  separators: [],
+  kept: 0,
+  looked: 0,
+  unread: 0,
+  open: 0,
+  lastDate: null,
+  markId: null,
+  ...change,
+});
+const by = (change: Partial<Habit['separators'][number]>) => ({
+  by: 'word' as const,
+  word: 'IMPORT',
+  limit: null,
+  bankAccountId: null,
+  gain: 0.9,
+  ...change,
+});
+const names = {
+  amount: (minor: number) => (minor / 100).toFixed(2),
+  bankAccount: (id: string) => id,
+};
+
+describe('a habit', () => {
+  it('says what tells its accounts apart, and how surely', () => {
+    expect(separatorWords(by({}), names)).toBe('Told apart by the word IMPORT.');
+    expect(separatorWords(by({ gain: 0.4 }), names)).toBe('Mostly told apart by the word IMPORT.');
+    expect(separatorWords(by({ by: 'amount', limit: 7_589 }), names)).toBe(
+      'Told apart by the amount: up to 75.89, and above.',
+    );
+    expect(separatorWords(by({ by: 'bankAccount', bankAccountId: 'Card' }), names)).toBe(
+      'Told apart by the bank account: Card, or another.',
+    );
+    expect(separatorWords(by({ by: 'direction' }), names)).toContain('money comes or goes');
+  });
+
+  it('says what it lacks', () => {
+    const two = [
+      { accountId: 'freight', times: 3 },
+      { accountId: 'clay', times: 2 },
+    ];
+    expect(habitState(habit())).toBe('');
+    expect(habitState(habit({ times: 1, accounts: [{ accountId: 'x', times: 1 }] }))).toBe(
+      'seen only once',
+    );
+    expect(habitState(habit({ accounts: two }))).toBe(
+      '2 accounts, and nothing proven tells them apart',
+    );
+    expect(habitState(habit({ accounts: two, separators: [by({})] }))).toBe('');
+    const odd = [
+      { accountId: 'freight', times: 30 },
+      { accountId: 'clay', times: 1 },
+    ];
+    expect(habitState(habit({ accounts: odd, times: 31 }))).toBe('');
+    expect(habitState(habit({ markId: 'm' }))).toBe('blocked: nothing is learned');
+  });
+
+  it('is found by its wordings and accounts', () => {
+    const found = (typed: string) => shownHabits([habit()], typed, () => '6010 Freight out').length;
+    expect(found('frt')).toBe(1);
+    expect(found('6010')).toBe(1);
+    expect(found('clay')).toBe(0);
+  });
+});

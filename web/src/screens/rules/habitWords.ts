@@ -1,0 +1,52 @@
+import type { Habit } from '@zubrell/contract/habits';
+
+/** Names what separators refer to. */
+export interface HabitNames {
+  readonly amount: (minor: number) => string;
+  readonly bankAccount: (id: string) => string;
+}
+
+/** What tells the accounts of a habit apart, in a sentence. @example 'Told apart by the word IMPORT.' */
+export function separatorWords(
+  { by, word, limit, bankAccountId, gain }: Habit['separators'][number],
+  { amount, bankAccount }: HabitNames,
+): string {
+  const how = gain >= PROVEN ? 'Told apart by' : 'Mostly told apart by';
+  switch (by) {
+    case 'word':
+      return `${how} the word ${word}.`;
+    case 'amount':
+      return `${how} the amount: up to ${amount(limit ?? 0)}, and above.`;
+    case 'direction':
+      return `${how} whether money comes or goes.`;
+    case 'bankAccount':
+      return `${how} the bank account: ${bankAccount(bankAccountId ?? '')}, or another.`;
+  }
+}
+
+/** So much of the uncertainty taken away is proof. */
+const PROVEN = 0.6;
+
+/** Whether a habit is clear, or what it lacks, in a few words. */
+export function habitState({ accounts, separators, times, markId }: Habit): string {
+  if (markId !== null) return 'blocked: nothing is learned';
+  if (accounts.length < 2) return times === 1 ? 'seen only once' : '';
+  if (separators.some(({ gain }) => gain >= PROVEN)) return '';
+  const share = (accounts[0]?.times ?? 0) / times;
+  return share >= 0.9 ? '' : `${accounts.length} accounts, and nothing proven tells them apart`;
+}
+
+/** Habits whose name, wordings or accounts have what was typed. */
+export function shownHabits(
+  habits: readonly Habit[],
+  typed: string,
+  accountName: (id: string) => string,
+): readonly Habit[] {
+  const wanted = typed.trim().toLowerCase();
+  return habits.filter(({ name, stems, accounts }) =>
+    [name, ...stems, ...accounts.map(({ accountId }) => accountName(accountId))]
+      .join(' ')
+      .toLowerCase()
+      .includes(wanted),
+  );
+}

@@ -1,0 +1,128 @@
+import type { ListedRule, RuleHealth, TriedLine } from '@zubrell/contract/rules';
+import type { Missed } from '@zubrell/core/propose/rule/nearMiss';
+import { type RuleNames, ruleWords } from '@zubrell/core/propose/rule/ruleWords';
+
+/** What is wrong with a rule, or worth a look, in a few words. @param numberOf gives a rule's number */
+export function healthWords(
+  health: RuleHealth,
+  numberOf: (ruleId: string) => number | null,
+): string {
+  switch (health.kind) {
+    case 'neverATurn':
+      return `never gets a turn: rule ${numberOf(health.by) ?? '—'} takes all its lines`;
+    case 'overruled':
+      return `changed by hand on ${health.of - health.kept} of its last ${health.of} lines`;
+    case 'gone':
+      return `names ${health.what}, which is gone or switched off`;
+    case 'takesNothing':
+      return health.nearMisses === 0
+        ? 'takes no line at all'
+        : `takes no line, and just misses ${health.nearMisses}`;
+    case 'stopped':
+      return `no longer posts at once: ${health.why}`;
+    case 'overlaps':
+      return `takes ${health.lines} lines that rule ${numberOf(health.with) ?? '—'} would code otherwise`;
+  }
+}
+
+/** How much of what somebody looked at was kept. @example '83 % kept'; empty where nothing was looked at */
+export function keptWords({
+  kept,
+  looked,
+}: {
+  readonly kept: number;
+  readonly looked: number;
+}): string {
+  return looked === 0 ? '' : `${Math.round((100 * kept) / looked)} % kept`;
+}
+
+/** For want of what a rule misses a line. */
+export const missedNames: Readonly<Record<Missed, string>> = {
+  direction: 'the direction',
+  bankAccount: 'the bank account',
+  amount: 'the amount',
+  date: 'the date',
+  day: 'the day of the month',
+  wording: 'a word',
+};
+
+/** What a line was coded by. @example 'rule 3, changed' */
+export function takenFrom(
+  line: Pick<TriedLine, 'source' | 'sourceRuleId' | 'isChanged' | 'state'>,
+  numberOf: (ruleId: string) => number | null,
+): string {
+  const changed = line.isChanged ? ', changed' : '';
+  switch (line.source) {
+    case 'rule': {
+      const number = line.sourceRuleId === null ? null : numberOf(line.sourceRuleId);
+      return `${number === null ? 'a deleted rule' : `rule ${number}`}${changed}`;
+    }
+    case 'habit':
+      return `habit${changed}`;
+    case 'file':
+      return `its file${changed}`;
+    case 'starter':
+      return `what is usual${changed}`;
+    case 'hand':
+      return line.state === 'open' ? '' : 'by hand';
+  }
+}
+
+/** How rules are sorted. */
+export type RuleOrder = 'number' | 'use' | 'payee' | 'account' | 'lastUse';
+
+/** Rules whose name or meaning has what was typed, in the wanted order. */
+export function shownRules(
+  rules: readonly ListedRule[],
+  typed: string,
+  order: RuleOrder,
+  names: RuleNames & { readonly payee: (id: string) => string },
+): readonly ListedRule[] {
+  const wanted = typed.trim().toLowerCase();
+  const payeeOf = ({ body: { result } }: ListedRule) =>
+    result.kind === 'code' && result.payee.kind === 'fixed'
+      ? names.payee(result.payee.payeeId)
+      : '';
+  const accountOf = ({ body: { result } }: ListedRule) =>
+    result.kind === 'code' ? names.account(result.parts[0]?.accountId ?? '') : '';
+  const found = rules.filter((rule) =>
+    `${rule.name} ${ruleWords(rule.body, names)} ${payeeOf(rule)}`.toLowerCase().includes(wanted),
+  );
+  const uses = ({ used, open }: ListedRule) => used + open;
+  const last = (text: string) => (text === '' ? '\uffff' : text);
+  switch (order) {
+    case 'number':
+      return found;
+    case 'use':
+      return found.sort((a, b) => uses(b) - uses(a));
+    case 'payee':
+      return found.sort((a, b) => last(payeeOf(a)).localeCompare(last(payeeOf(b))));
+    case 'account':
+      return found.sort((a, b) => last(accountOf(a)).localeCompare(last(accountOf(b))));
+    case 'lastUse':
+      return found.sort((a, b) => (b.lastUsed ?? '').localeCompare(a.lastUsed ?? ''));
+  }
+}
+
+/** The rule that one goes before when it is moved up or down; undefined where it can't be. */
+export function beforeWhenMoved(
+  rules: readonly Pick<ListedRule, 'id'>[],
+  ruleId: string,
+  by: -1 | 1,
+): string | null | undefined {
+  const at = rules.findIndex(({ id }) => id === ruleId);
+  const to = at + by;
+  if (at < 0 || to < 0 || to >= rules.length) return undefined;
+  return (by < 0 ? rules[to]?.id : rules[to + 1]?.id) ?? null;
+}
+
+/** The rule that one goes before when it is dropped on the place of another. */
+export function beforeWhenDropped(
+  rules: readonly Pick<ListedRule, 'id'>[],
+  ruleId: string,
+  overId: string,
+): string | null {
+  const from = rules.findIndex(({ id }) => id === ruleId);
+  const to = rules.findIndex(({ id }) => id === overId);
+  return (from < to ? rules[to + 1]?.id : overId) ?? null;
+}

@@ -1,0 +1,28 @@
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { saveText } from '../../app/saveText.ts';
+import { useBooks } from '../../app/useBooks.ts';
+
+/** Writes rules to a file: its text, or saved where the browser saves. */
+export function useRuleFile(): {
+  readonly text: (ruleIds: readonly string[]) => Promise<string | null>;
+  readonly save: (ruleIds: readonly string[]) => Promise<void>;
+} {
+  const { booksId, setup } = useBooks();
+  const [fetchFile] = api.useLazyRuleFileQuery();
+  const text = async (ruleIds: readonly string[]): Promise<string | null> => {
+    const { data, error } = await fetchFile({ booksId, ruleIds });
+    if (data) return JSON.stringify(data, null, 2);
+    toast.error(shownProblem(error).message);
+    return null;
+  };
+  return {
+    text,
+    save: async (ruleIds) => {
+      const written = await text(ruleIds);
+      if (written === null) return;
+      saveText(written, `rules of ${setup.books.name}.json`, 'application/json');
+    },
+  };
+}

@@ -1,0 +1,11 @@
+import { BarChart, LineChart } from 'echarts/charts';
+import { GridComponent, TooltipComponent } from 'echarts/components';
+import { type EChartsType, init, use } from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+
+use([BarChart, LineChart, GridComponent, TooltipComponent, SVGRenderer]);
+
+/** Opens a chart in an element. */
+export function openChart(element: HTMLElement): EChartsType {
+  return init(element, null, { renderer: 'svg' });
+}
