@@ -23,6 +23,7 @@ import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
 import { seedFeeds } from './seedFeeds.ts';
+import { seedRules, seedSecondThoughts } from './seedRules.ts';
 
 /** Who is signed in by one press. */
 export const demoEmail = 'mo@larkmoor.example';
@@ -53,7 +54,13 @@ export async function seed(database: Database): Promise<void> {
   const readers = openReaderPool();
   try {
     const { readFile } = readers;
-    const booksId = await seedBusiness({ database, actor, readFile }, larkmoor, firstMonth);
+    const booksId = await seedBusiness(
+      { database, actor, readFile },
+      larkmoor,
+      firstMonth,
+      (id, month) => seedRules(database, id, actor, month),
+    );
+    await seedSecondThoughts(database, booksId, actor, demoToday);
     await seedFeeds(database, booksId, actor);
     await seedBusiness({ database, actor, readFile }, fennick, FENNICK_FROM);
   } finally {
@@ -69,12 +76,14 @@ function at(date: string): Pick<Services, 'clock'> {
  * Makes books for a business, with its files kept and its lines posted as they really are, up to the months
  * that are left open.
  *
+ * @param beforeMonth what the bookkeeper did before the files of a month were kept
  * @returns the books' id
  */
 export async function seedBusiness(
   { database, actor, readFile }: Pick<Scene, 'database' | 'actor' | 'readFile'>,
   business: Business,
   first: string,
+  beforeMonth: (booksId: string, month: string) => Promise<void> = async () => undefined,
 ): Promise<string> {
   const start = at(`${first}-01`);
   const booksId = await database.transaction((tx) =>
@@ -96,6 +105,7 @@ export async function seedBusiness(
   const lines = makeLines(business, first, lastMonth);
   const scene: Scene = { database, readFile, business, booksId, actor, lines, bankIds };
   for (const month of monthsBetween(first, lastMonth)) {
+    await beforeMonth(booksId, month);
     for (const account of business.bankAccounts) await keepMonth(scene, account, month);
     if (month <= POSTED_TO) await postMonth(scene, month);
   }

@@ -4,11 +4,12 @@ import { BooksScreen } from '../screens/books/BooksScreen.tsx';
 import { DeskScreen } from '../screens/desk/DeskScreen.tsx';
 import { SignInScreen } from '../screens/signIn/SignInScreen.tsx';
 import { BooksShell } from './BooksShell.tsx';
+import { CrashScreen } from './CrashScreen.tsx';
 import { SignedIn } from './SignedIn.tsx';
 
 /** Every address and what it shows; the less used screens are fetched when they are first gone to. */
 export const router = createBrowserRouter([
-  { path: '/sign-in', element: <SignInScreen /> },
+  { path: '/sign-in', element: <SignInScreen />, errorElement: <CrashScreen /> },
   {
     path: '/join/:secret',
     lazy: async () => ({
@@ -17,6 +18,7 @@ export const router = createBrowserRouter([
   },
   {
     element: <SignedIn />,
+    errorElement: <CrashScreen />,
     HydrateFallback: () => null,
     children: [
       { path: '/', element: <BooksScreen /> },
@@ -29,6 +31,7 @@ export const router = createBrowserRouter([
       {
         path: '/books/:booksId',
         element: <BooksShell />,
+        errorElement: <CrashScreen />,
         children: [
           { index: true, element: <Navigate to="board" replace /> },
           { path: 'board', element: <BoardScreen /> },

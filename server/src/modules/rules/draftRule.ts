@@ -7,6 +7,7 @@ import type {
 import { fail } from '@zubrell/core/errors';
 import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
 import { sideOf } from '@zubrell/core/propose/habit/separators';
+import { takesOf } from '@zubrell/core/propose/rule/conditions';
 import type { RuleResult, RuleTakes } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { narrowed, takesFor } from '@zubrell/core/propose/rule/takesFor';
@@ -174,7 +175,7 @@ export async function suggestRules(tx: Tx, booksId: string): Promise<RuleSuggest
       const own = free.filter((example) => example.accountId === accountId);
       const drafted = fromHabit(habit, accountId, byId, books, names);
       if (!drafted || own.length < OFTEN || drafted.body.takes.conditions.length === 0) return [];
-      const taken = books.lines.filter((line) => takesLine(drafted.body.takes, line));
+      const taken = books.lines.filter(takesOf(drafted.body.takes));
       const decided = taken.filter(({ state }) => state === 'posted');
       const right = decided.filter(({ accountIds }) => accountIds.join() === accountId).length;
       if (right < CLEAR * decided.length || right < OFTEN) return [];
@@ -185,6 +186,3 @@ export async function suggestRules(tx: Tx, booksId: string): Promise<RuleSuggest
   const best = found.sort((a, b) => b.times - a.times).slice(0, MOST_SUGGESTED);
   return { suggestions: best };
 }
-
-const takesLine = (takes: RuleTakes, line: KnownLine): boolean =>
-  indexRules([{ takes }]).first(line) === 0;

@@ -1,4 +1,5 @@
 import type { Board } from '@zubrell/contract/board';
+import type { RuleHealth } from '@zubrell/contract/rules';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
@@ -7,8 +8,16 @@ import { useShowDate, useToday } from '../../app/useToday.ts';
 import { feedNeed } from '../intake/feeds/feedWords.ts';
 import { healthWords } from '../rules/ruleShown.ts';
 
-/** What of a rule's health needs somebody. */
-const TROUBLE: ReadonlySet<string> = new Set(['overruled', 'gone', 'stopped']);
+/** What of a rule's health needs somebody, and what is said of it. */
+const RULE_TITLES: Partial<Record<RuleHealth['kind'], string>> = {
+  overruled: 'A rule disagrees with you',
+  stopped: 'A rule no longer posts at once',
+  gone: 'A rule names what is gone',
+};
+
+function ruleTitle(health: readonly RuleHealth[]): string {
+  return health.flatMap(({ kind }) => RULE_TITLES[kind] ?? [])[0] ?? '';
+}
 
 /** What somebody has to look at: feeds in trouble, balances that don't add up. */
 export function NeedsYou({ board }: { readonly board: Board }) {
@@ -26,7 +35,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
   const rules = api.useRulesQuery(booksId).data?.rules ?? [];
   const numberOf = (id: string) => rules.find((rule) => rule.id === id)?.number ?? null;
   const troubled = rules.flatMap(({ id, name, isOn, health }) => {
-    const own = health.filter(({ kind }) => TROUBLE.has(kind));
+    const own = health.filter(({ kind }) => kind in RULE_TITLES);
     return isOn && own.length > 0 ? [{ id, name, health: own }] : [];
   });
   const broken = board.rows.filter(({ firstBreak }) => firstBreak !== null);
@@ -62,14 +71,14 @@ export function NeedsYou({ board }: { readonly board: Board }) {
       {troubled.map(({ id, name, health }) => (
         <Need
           key={id}
-          title="A rule disagrees with you"
+          title={ruleTitle(health)}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/rules/${id}`}>
               Look at the rule
             </Link>
           }
         >
-          “{name}” {health.map((each) => healthWords(each, numberOf)).join('; ')}.
+          “{name}”: {health.map((each) => healthWords(each, numberOf)).join('; ')}.
         </Need>
       ))}
       {board.suspense && (

@@ -53,9 +53,9 @@ export function TryOut({
   return (
     <section className="try-out" aria-label="What the rule would do">
       <h2>
-        Tried on{' '}
-        {data?.lineCount === 1 ? 'the one line' : `all ${thousands(data?.lineCount)} lines`} as you
-        type
+        {data === undefined
+          ? 'Trying it on every line …'
+          : `Tried on ${data.lineCount === 1 ? 'the one line' : `all ${thousands(data.lineCount)} lines`} as you type`}
       </h2>
       <div className="tiles">
         {TILES.map(([kind, text]) => (
@@ -68,7 +68,7 @@ export function TryOut({
             aria-pressed={shown === kind}
             onClick={() => setShown(kind)}
           >
-            <b>{thousands(data?.[kind])}</b>
+            <b>{data ? thousands(data[kind]) : '…'}</b>
             <span>{text}</span>
           </button>
         ))}
@@ -115,4 +115,4 @@ export function TryOut({
   );
 }
 
-const thousands = (count: number | undefined) => (count ?? 0).toLocaleString('en');
+const thousands = (count: number) => count.toLocaleString('en');
