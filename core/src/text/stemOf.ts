@@ -38,6 +38,11 @@ export function stemOf(texts: LineTexts): string {
   return levelled === '' ? '—' : levelled;
 }
 
+/** Whether a word says how the money moved or what unit it has. @example isMovementWord('CRD') // true */
+export function isMovementWord(word: string): boolean {
+  return NOISE.has(word);
+}
+
 function isTelling(word: string): boolean {
   return word.length > 1 && !/\p{N}/u.test(word) && !/^X{2,}$/.test(word) && !NOISE.has(word);
 }

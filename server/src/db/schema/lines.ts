@@ -173,6 +173,20 @@ export const aliases = pgTable(
   ],
 );
 
+/** What was learned of stems from all lines: those that belong together are put under one. */
+export const learnedStems = pgTable(
+  'learned_stems',
+  {
+    booksId: uuid('books_id').notNull(),
+    stem: text().notNull(),
+    target: text().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.stem] }),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
 /** Nudges that somebody does not want any more, for a payee or else for look-alikes. */
 export const dismissals = pgTable(
   'dismissals',

@@ -20,6 +20,7 @@ import type { Services } from '../../services.ts';
 import { insertOpening } from '../books/openingBalance.ts';
 import { countLines } from '../lines/postLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
+import { relearnStems } from '../lines/relearnStems.ts';
 import { postAtOnce } from '../rules/postAtOnce.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { type Placed, placedStems, placeIncoming } from './placeIncoming.ts';
@@ -124,7 +125,9 @@ export async function placeBatch(
     statement.dayBalances.map((day) => ({ books_id: booksId, batch_id: batchId, ...day })),
   );
   if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
-  await renewSoon(tx, booksId, await placedStems(tx, booksId), incoming.createdBy);
+  const moved = await relearnStems(tx, booksId);
+  const stems = [...(await placedStems(tx, booksId)), ...moved];
+  await renewSoon(tx, booksId, stems, incoming.createdBy);
   const { newCount, lineCount } = placed;
   const came =
     newCount === lineCount ? countLines(newCount) : `${newCount} new of ${countLines(lineCount)}`;

@@ -10,12 +10,18 @@ import type { Actor, Services } from '../../services.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { renewProposals } from './proposals.ts';
 
-/** The newest word of somebody on lines of a stem; words that set lines apart come first. */
+/**
+ * The newest word of somebody on lines of a stem, where words that set lines apart come first; else what was
+ * learned of it.
+ */
 export function aliasOf(booksId: string, ownStem: SQL, plain: SQL): SQL {
-  return sql`select al.target from aliases al
-    where al.books_id = ${booksId} and al.is_live and al.stem = ${ownStem}
-      and (al.word is null or strpos(' ' || ${plain} || ' ', ' ' || al.word || ' ') > 0)
-    order by al.word is null, al.step desc limit 1`;
+  return sql`select coalesce(
+    (select al.target from aliases al
+      where al.books_id = ${booksId} and al.is_live and al.stem = ${ownStem}
+        and (al.word is null or strpos(' ' || ${plain} || ' ', ' ' || al.word || ' ') > 0)
+      order by al.word is null, al.step desc limit 1),
+    (select ls.target from learned_stems ls
+      where ls.books_id = ${booksId} and ls.stem = ${ownStem})) as target`;
 }
 
 interface Alias {
@@ -38,6 +44,13 @@ export async function mergeStacks(
 ): Promise<StepDone> {
   const others = [...new Set(stems)].filter((stem) => stem !== into);
   if (others.length === 0) fail('STACKS_SAME');
+  // A stack may hold several own stems that were learned to belong together.
+  const own = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct own_stem as stem from lines
+        where books_id = ${booksId} and stem = any(${sql.param(others)}::text[])
+          and own_stem <> ${into}`,
+  );
   const earlier = await rowsOf<Alias>(
     tx,
     sql`select distinct stem, word, target from aliases
@@ -45,7 +58,7 @@ export async function mergeStacks(
           and target = any(${sql.param(others)}::text[])`,
   );
   const made = [
-    ...others.map((stem): Alias => ({ stem, word: null, target: into })),
+    ...own.map(({ stem }): Alias => ({ stem, word: null, target: into })),
     ...earlier.map((alias): Alias => ({ ...alias, target: into })),
   ];
   const words = `Put ${others.join(', ')} together with ${into}`;
@@ -102,11 +115,12 @@ async function addAliases(
     },
     rows.map((alias) => ({ books_id: booksId, ...alias, is_live: true, step })),
   );
-  await restem(
+  const moved = await restem(
     tx,
     booksId,
     made.map(({ stem }) => stem),
   );
+  await renewProposals(tx, booksId, moved);
   await recordStep(tx, services, booksId, actor, step, {
     kind,
     words,
@@ -133,15 +147,23 @@ export async function setAliasLive(
         where books_id = ${booksId} and id = ${aliasId} and is_live <> ${isLive} returning stem`,
   );
   if (!row) return false;
-  await restem(tx, booksId, [row.stem]);
+  await renewProposals(tx, booksId, await restem(tx, booksId, [row.stem]));
   return true;
 }
 
 /**
- * Gives the lines of these own stems the stems that hold now, and their proposals. They are found by the
- * stems they can have had, for which there is an index.
+ * Gives the lines of these own stems the stems that hold now. They are found by the stems they can have had,
+ * for which there is an index.
+ *
+ * @param before stems that they may have had beside their own and what somebody said
+ * @returns the stems of which lines went or to which they came, to be proposed for anew
  */
-async function restem(tx: Tx, booksId: string, ownStems: readonly string[]): Promise<void> {
+export async function restem(
+  tx: Tx,
+  booksId: string,
+  ownStems: readonly string[],
+  before: readonly string[] = [],
+): Promise<readonly string[]> {
   const wanted = sql.param([...new Set(ownStems)]);
   const moved = await rowsOf<{ before: string; after: string }>(
     tx,
@@ -154,11 +176,15 @@ async function restem(tx: Tx, booksId: string, ownStems: readonly string[]): Pro
               select unnest(${wanted}::text[])
               union
               select target from aliases
-              where books_id = ${booksId} and stem = any(${wanted}::text[])))
+              where books_id = ${booksId} and stem = any(${wanted}::text[])
+              union
+              select target from learned_stems
+              where books_id = ${booksId} and stem = any(${wanted}::text[])
+              union
+              select unnest(${sql.param(before)}::text[])))
         update lines l set stem = moved.after from moved
         where l.books_id = ${booksId} and l.id = moved.id and moved.after <> moved.before
         returning moved.before, moved.after`,
   );
-  const stems = new Set(moved.flatMap(({ before, after }) => [before, after]));
-  if (stems.size > 0) await renewProposals(tx, booksId, [...stems]);
+  return [...new Set(moved.flatMap((line) => [line.before, line.after]))];
 }

@@ -19,11 +19,14 @@ export interface KnownLine extends RuleLine {
   readonly ruleId: string | null;
 }
 
+/** A word that follows so many different first words says little of who was paid. */
+export const COMMON_HEADS = 4;
+
 /** All lines of some books, the newest first. */
 export interface BooksLines {
   readonly lines: readonly KnownLine[];
-  /** With how many different look-alikes a word stands. */
-  readonly stemsWith: (word: string) => number;
+  /** After how many different first words a word stands: towns and the like follow many. */
+  readonly headsBefore: (word: string) => number;
 }
 
 interface Known {
@@ -96,8 +99,8 @@ export async function booksLines(
   const { sorted } = mine;
   return {
     lines: sorted,
-    stemsWith: (word) => {
-      mine.words ??= wordStems(sorted);
+    headsBefore: (word) => {
+      mine.words ??= headCounts(sorted);
       return mine.words.get(word) ?? 0;
     },
   };
@@ -131,17 +134,19 @@ function accountsOf(joined: string): readonly string[] {
   return made;
 }
 
-/** With how many different stems each word stands. */
-function wordStems(lines: readonly KnownLine[]): Map<string, number> {
-  const stems = new Map<string, Set<string>>();
+/** After how many different first words of stems each word stands; words that say only how money moved, after all. */
+function headCounts(lines: readonly KnownLine[]): Map<string, number> {
+  const heads = new Map<string, Set<string>>();
   for (const { plain, stem } of lines) {
+    const [head = ''] = stem.split(' ');
     for (const word of plain.wording.split(' ')) {
-      const own = stems.get(word);
-      if (own) own.add(stem);
-      else stems.set(word, new Set([stem]));
+      if (word === head) continue;
+      const own = heads.get(word);
+      if (own) own.add(head);
+      else heads.set(word, new Set([head]));
     }
   }
-  return new Map([...stems].map(([word, own]) => [word, own.size]));
+  return new Map([...heads].map(([word, own]) => [word, own.size]));
 }
 
 function changedSince(tx: Tx, booksId: string, step: number, to: number): Promise<LineRow[]> {

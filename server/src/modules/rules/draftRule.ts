@@ -12,18 +12,18 @@ import type { RuleResult, RuleTakes } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { narrowed, takesFor } from '@zubrell/core/propose/rule/takesFor';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import { isMovementWord } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
-import { type BooksLines, booksLines, type KnownLine } from './booksLines.ts';
+import { type BooksLines, booksLines, COMMON_HEADS, type KnownLine } from './booksLines.ts';
 import { activeOf, ruleRows } from './ruleRows.ts';
 
-/** A word that stands with more look-alikes than this says little. */
-const COMMON = 8;
+/** Whether a word says little of who was paid. */
 const isCommonIn =
-  ({ stemsWith }: BooksLines) =>
+  ({ headsBefore }: BooksLines) =>
   (word: string): boolean =>
-    stemsWith(word) >= COMMON;
+    isMovementWord(word) || headsBefore(word) >= COMMON_HEADS;
 
 /**
  * A rule filled in from lines, a stack or a habit: the stable part of the wording, and the coding that such
@@ -45,15 +45,8 @@ export async function draftRule(tx: Tx, booksId: string, from: DraftRule): Promi
     }
     return fail('HABIT_UNKNOWN');
   }
-  const lines = books.lines.filter(
-    'lineIds' in from
-      ? (
-          (wanted) => (line: KnownLine) =>
-            wanted.has(line.id)
-        )(new Set(from.lineIds))
-      : ({ stem, facts }: KnownLine) =>
-          stem === from.stem && facts.amount < 0 === (from.direction === 'out'),
-  );
+  const wanted = new Set('lineIds' in from ? from.lineIds : await idsOfStack(tx, booksId, from));
+  const lines = books.lines.filter(({ id }) => wanted.has(id));
   if (lines.length === 0) fail('LINE_UNKNOWN');
   const like = 'lineIds' in from ? withLookAlikes(lines, books) : lines;
   return fromLines(
@@ -64,6 +57,20 @@ export async function draftRule(tx: Tx, booksId: string, from: DraftRule): Promi
     ),
     names,
   );
+}
+
+/** The lines of a stack, as they are put together now. */
+async function idsOfStack(
+  tx: Tx,
+  booksId: string,
+  { stem, direction }: Extract<DraftRule, { stem: string }>,
+): Promise<string[]> {
+  const rows = await rowsOf<{ id: string }>(
+    tx,
+    sql`select id from lines where books_id = ${booksId} and stem = ${stem} and is_here
+          and (amount < 0) = ${direction === 'out'}`,
+  );
+  return rows.map(({ id }) => id);
 }
 
 /** A habit's key, as the list of habits gives it. */
@@ -139,17 +146,19 @@ function fromHabit(
     isCommonIn(books),
   );
   const [separator] = habit.separators;
+  let isSaid = false;
   if (separator && own.length < habit.examples.length) {
     const inside = own.filter((each) => sideOf(separator, each, each.words)).length;
     const isInside = 2 * inside > own.length;
     const others = own.filter((each) => sideOf(separator, each, each.words) === isInside);
+    isSaid = isInside;
     const banks = [...new Set(others.map(({ bankAccountId }) => bankAccountId))];
     takes = narrowed(takes, separator, isInside, banks);
   }
   const drafted = fromLines(lines, takes, names, accountId);
-  const said = separator?.kind === 'word' ? ` ${cleanName(separator.word).toLowerCase()}` : '';
-  const isApart = own.length < habit.examples.length;
-  return { ...drafted, name: `${drafted.name}${isApart ? said : ''}`.slice(0, 100) };
+  // What is set apart by a word is called by it.
+  const word = separator?.kind === 'word' ? ` ${cleanName(separator.word).toLowerCase()}` : '';
+  return { ...drafted, name: `${drafted.name}${isSaid ? word : ''}`.slice(0, 100) };
 }
 
 /** Decided so often, look-alikes recur. */

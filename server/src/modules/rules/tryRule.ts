@@ -14,15 +14,13 @@ import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { wordWarnings } from '@zubrell/core/propose/rule/wordWarnings';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { booksLines, type KnownLine } from './booksLines.ts';
+import { booksLines, COMMON_HEADS, type KnownLine } from './booksLines.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { activeOf, type RuleState, ruleAmong, ruleRows } from './ruleRows.ts';
 
 /** So many lines of each kind are shown. */
 const SHOWN = 150;
 const MISSED_SHOWN = 60;
-/** A word that stands with more look-alikes than this is common. */
-const COMMON = 8;
 
 /** What a rule that is being written would do, over all lines of the books. */
 export async function tryRule(
@@ -30,7 +28,7 @@ export async function tryRule(
   booksId: string,
   { ruleId, body }: TryRule,
 ): Promise<RuleTried> {
-  const { lines, stemsWith } = await booksLines(tx, booksId);
+  const { lines, headsBefore } = await booksLines(tx, booksId);
   const problem = problemOf(body, await ruleBooks(tx, booksId));
   const nothing: RuleTried = {
     lineCount: lines.length,
@@ -90,10 +88,12 @@ export async function tryRule(
     missedLines: [...missed]
       .sort((a, b) => Number(b.isSame === true) - Number(a.isSame === true))
       .slice(0, MISSED_SHOWN),
-    warnings: wordWarnings(body.takes, (word) => stemsWith(word) >= COMMON).map((warning) => ({
-      ...warning,
-      lines: linesWith(warning.word),
-    })),
+    warnings: wordWarnings(body.takes, (word) => headsBefore(word) >= COMMON_HEADS).map(
+      (warning) => ({
+        ...warning,
+        lines: linesWith(warning.word),
+      }),
+    ),
   };
 }
 
