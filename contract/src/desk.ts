@@ -65,7 +65,12 @@ const Ground = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('prepared') }),
   z.object({ kind: z.literal('word'), word: z.string() }),
   z.object({ kind: z.literal('category'), code: z.string(), trade: z.string() }),
-  z.object({ kind: z.literal('rule'), ruleId: Id, name: z.string() }),
+  z.object({
+    kind: z.literal('rule'),
+    ruleId: Id,
+    name: z.string(),
+    leaves: z.array(z.enum(['payee', 'tax'])),
+  }),
   z.object({ kind: z.literal('habitSays'), accountId: Id, times: z.int(), of: z.int() }),
 ]);
 

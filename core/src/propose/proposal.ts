@@ -25,8 +25,13 @@ export type Ground =
       readonly limit?: Minor;
     }
   | { readonly kind: 'prepared' }
-  /** A written rule takes the line. */
-  | { readonly kind: 'rule'; readonly ruleId: string; readonly name: string }
+  /** A written rule takes the line. What it leaves open, look-alikes fill in. */
+  | {
+      readonly kind: 'rule';
+      readonly ruleId: string;
+      readonly name: string;
+      readonly leaves: readonly ('payee' | 'tax')[];
+    }
   /** Past decisions would have it otherwise. */
   | {
       readonly kind: 'habitSays';
@@ -108,8 +113,12 @@ export function proposedCoding(proposal: Proposal | null): Coding | null {
 
 /** The rule that made a proposal; null for other sources. */
 export function ruleOf(proposal: Proposal | null): string | null {
-  const ground = proposal?.grounds.find(({ kind }) => kind === 'rule');
-  return ground?.kind === 'rule' ? ground.ruleId : null;
+  return ruleGround(proposal)?.ruleId ?? null;
+}
+
+/** The ground of a proposal that a rule made; null for other sources. */
+export function ruleGround(proposal: Proposal | null): Extract<Ground, { kind: 'rule' }> | null {
+  return proposal?.grounds.find((ground) => ground.kind === 'rule') ?? null;
 }
 
 /** Tells doubts of a proposal apart. @example 'nudge loan' */

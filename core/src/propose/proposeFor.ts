@@ -3,7 +3,7 @@ import type { HabitLine } from './habit/features.ts';
 import type { Prediction } from './habit/predict.ts';
 import { type HabitBooks, proposeFromHabit } from './habit/proposeFromHabit.ts';
 import { type NudgeBooks, type NudgedLine, nudged } from './nudge/nudgeProposal.ts';
-import type { Ground, PostProposal, Proposal } from './proposal.ts';
+import { type Ground, type PostProposal, type Proposal, ruleGround } from './proposal.ts';
 import { type FileCoding, proposeFromFile } from './proposeFromFile.ts';
 import { proposeFromStarter, type StarterBooks } from './starter/proposeFromStarter.ts';
 
@@ -66,7 +66,8 @@ function byRule(
     times: Number.POSITIVE_INFINITY,
     isSameSide: true,
   };
-  const proposal = withMissing(nudged(line, fromRule, past, books) ?? fromRule, books);
+  const filled = filledIn(fromRule, habit);
+  const proposal = withMissing(nudged(line, filled, past, books) ?? filled, books);
   const said = habit?.grounds.find((ground) => ground.kind === 'lookAlikes');
   const isSame = fromRule.coding.parts.some((part) => part.accountId === said?.accountId);
   if (said?.kind !== 'lookAlikes' || isSame) return { proposal, odds: null, sureness: null };
@@ -76,6 +77,17 @@ function byRule(
     { kind: 'habitSays', accountId, times, of },
   ];
   return { proposal: { ...proposal, grounds }, odds: null, sureness: null };
+}
+
+/** A rule's coding with the payee and the tax that it leaves open as look-alikes on its account have them. */
+function filledIn(fromRule: PostProposal, habit: PostProposal | null): PostProposal {
+  const [part, ...others] = fromRule.coding.parts;
+  const [usual] = habit?.coding.parts ?? [];
+  const leaves = ruleGround(fromRule)?.leaves ?? [];
+  if (!habit || !part || others.length > 0 || part.accountId !== usual?.accountId) return fromRule;
+  const payeeId = leaves.includes('payee') ? habit.coding.payeeId : fromRule.coding.payeeId;
+  const taxCodeId = leaves.includes('tax') ? usual.taxCodeId : part.taxCodeId;
+  return { ...fromRule, coding: { ...fromRule.coding, payeeId, parts: [{ ...part, taxCodeId }] } };
 }
 
 /** How often look-alikes went to the predicted account, in this direction, and with large amounts. */

@@ -38,7 +38,8 @@ export function proposeFromRule(
   books: RuleProposalBooks,
   bankAccountName: (id: string) => string,
 ): Proposal | null {
-  const grounds: Ground[] = [{ kind: 'rule', ruleId: rule.id, name: rule.name }];
+  const { id: ruleId, name } = rule;
+  const grounds: Ground[] = [{ kind: 'rule', ruleId, name, leaves: leftOpen(rule.result) }];
   const doubts: Doubt[] = [];
   const { kept, of } = books.recordOf(rule.id);
   if (of >= TOO_FEW && 2 * kept < of) doubts.push({ kind: 'ruleOverruled', kept, of });
@@ -87,6 +88,16 @@ export function proposeFromRule(
       return { kind: 'post', source: 'rule', coding, grounds, doubts };
     }
   }
+}
+
+/** What a rule leaves to be filled in by what is usual. */
+function leftOpen(result: RuleResult): ('payee' | 'tax')[] {
+  if (result.kind !== 'code') return [];
+  const isTaxOpen = result.parts.length === 1 && result.parts[0]?.taxCodeId === null;
+  return [
+    ...(result.payee.kind === 'open' ? (['payee'] as const) : []),
+    ...(isTaxOpen ? (['tax'] as const) : []),
+  ];
 }
 
 /** Why the parts of a rule do not add up to a line; null where they do. */

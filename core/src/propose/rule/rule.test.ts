@@ -171,7 +171,7 @@ describe('what a rule proposes', () => {
       kind: 'post',
       source: 'rule',
       coding: { payeeId: null, parts: [{ accountId: 'clay', taxCodeId: '20', tax: null }] },
-      grounds: [{ kind: 'rule', ruleId: 'clay', name: 'clay' }],
+      grounds: [{ kind: 'rule', ruleId: 'clay', name: 'clay', leaves: ['payee'] }],
     });
   });
 

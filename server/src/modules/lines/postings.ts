@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
-import { type Proposal, proposedCoding, ruleOf } from '@zubrell/core/propose/proposal';
+import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
@@ -162,7 +162,7 @@ export async function insertPostings(
         kind: 'posted',
         coding,
         proposed_by: proposal?.source ?? null,
-        is_kept: proposed !== null && isKept(proposed, coding, proposal?.source === 'rule'),
+        is_kept: proposal !== null && proposed !== null && isKept(proposal, proposed, coding),
         odds: line.odds,
         is_account_kept:
           proposed !== null && proposed.parts[0]?.accountId === coding.parts[0]?.accountId,
@@ -204,21 +204,18 @@ export async function insertPostings(
 }
 
 /**
- * Whether a coding leaves a proposal as it was, but for the note. A rule states only some things: what is
- * filled in beside them changes nothing of it.
+ * Whether a coding leaves a proposal as it was, but for the note. A rule states only some things: what it
+ * leaves open can be filled in as one likes.
  */
-function isKept(proposed: Coding, coding: Coding, isByRule: boolean): boolean {
-  const isPayeeKept =
-    proposed.payeeId === coding.payeeId || (isByRule && proposed.payeeId === null);
-  const said = proposed.parts.map(partKey);
-  const done = coding.parts.map((part, at) => {
-    const [accountId, taxCodeId, share, tax] = partKey(part);
-    const isTaxOpen = isByRule && proposed.parts[at]?.taxCodeId === null;
-    return [accountId, isTaxOpen ? null : taxCodeId, share, tax];
-  });
-  return isPayeeKept && JSON.stringify(said) === JSON.stringify(done);
-}
-
-function partKey(part: Coding['parts'][number]): unknown[] {
-  return [part.accountId, part.taxCodeId, part.share, part.tax];
+function isKept(proposal: Proposal, proposed: Coding, coding: Coding): boolean {
+  const leaves = ruleGround(proposal)?.leaves ?? [];
+  const told = (each: Coding) => [
+    leaves.includes('payee') ? null : each.payeeId,
+    each.parts.map(({ accountId, taxCodeId, share, tax }) => [
+      accountId,
+      share,
+      ...(leaves.includes('tax') ? [] : [taxCodeId, tax]),
+    ]),
+  ];
+  return JSON.stringify(told(proposed)) === JSON.stringify(told(coding));
 }

@@ -108,7 +108,7 @@ describe('a rule', () => {
     expect(await lanes()).toMatchObject({ ready: 2, blank: 1 });
     const [stack] = await stacks('ready');
     expect(stack?.proposal?.grounds).toEqual([
-      { kind: 'rule', ruleId: saved.id, name: 'tidemark' },
+      { kind: 'rule', ruleId: saved.id, name: 'tidemark', leaves: ['payee', 'tax'] },
     ]);
     await undo();
     expect(await lanes()).toMatchObject({ ready: 0, blank: 3 });
@@ -141,6 +141,29 @@ describe('a rule', () => {
       ['TIDEMARK IMPORT', 'rule', await account('5000')],
     ]);
     expect(stack?.proposal?.grounds[1]).toMatchObject({ kind: 'habitSays', times: 3, of: 3 });
+  });
+
+  it('leaves open what it does not state, to be filled in as look-alikes have it', async () => {
+    await keep(['TIDEMARK IMPORT 1', 'TIDEMARK IMPORT 2', 'TIDEMARK IMPORT 3'], '2026-02');
+    const { id: payeeId } = await send<{ id: string }>('/payees', {
+      name: 'Tidemark',
+      kind: 'supplier',
+    });
+    const taxCodeId = await scene.books.taxCodeId('20 %');
+    const accountId = await account('6010');
+    const part = { accountId, taxCodeId, share: { kind: 'rest' }, tax: null };
+    const target = { lineIds: await lineIds() };
+    const full = { payeeId, parts: [part], note: null };
+    await send('/lines/post', { target, coding: full, seenStep: 1e6 });
+    await write('tidemark', '6010');
+    await keep(['TIDEMARK IMPORT 4']);
+    expect((await stacks('ready'))[0]?.proposal).toMatchObject({
+      source: 'rule',
+      coding: { payeeId, parts: [{ accountId, taxCodeId }] },
+    });
+    // Another tax is no objection to a rule that states none.
+    await post(await lineIds('ready'), '6010');
+    expect(await ruleNamed('tidemark')).toMatchObject({ looked: 1, kept: 1 });
   });
 
   it('takes a line only where no earlier rule does, and takes turns when moved', async () => {

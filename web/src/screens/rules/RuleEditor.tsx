@@ -77,7 +77,7 @@ export function RuleEditor({
         </div>
         {rule?.health.map((health) => (
           <p key={health.kind} className="doubt mb-0" role="status">
-            This rule {healthWords(health, numberOf)}.
+            {sentence(healthWords(health, numberOf))}
           </p>
         ))}
         <TakesFields takes={draft.takes} onChange={(takes) => setDraft({ ...draft, takes })} />
@@ -109,3 +109,5 @@ export function RuleEditor({
     </section>
   );
 }
+
+const sentence = (words: string) => `${words.charAt(0).toUpperCase()}${words.slice(1)}.`;
