@@ -79,15 +79,17 @@ function byRule(
   return { proposal: { ...proposal, grounds }, odds: null, sureness: null };
 }
 
-/** A rule's coding with the payee and the tax that it leaves open as look-alikes on its account have them. */
+/** A rule's coding with the payee that it leaves open as look-alikes have it, and so the tax, if on the same account. */
 function filledIn(fromRule: PostProposal, habit: PostProposal | null): PostProposal {
   const [part, ...others] = fromRule.coding.parts;
   const [usual] = habit?.coding.parts ?? [];
   const leaves = ruleGround(fromRule)?.leaves ?? [];
-  if (!habit || !part || others.length > 0 || part.accountId !== usual?.accountId) return fromRule;
+  if (!habit || !part) return fromRule;
   const payeeId = leaves.includes('payee') ? habit.coding.payeeId : fromRule.coding.payeeId;
-  const taxCodeId = leaves.includes('tax') ? usual.taxCodeId : part.taxCodeId;
-  return { ...fromRule, coding: { ...fromRule.coding, payeeId, parts: [{ ...part, taxCodeId }] } };
+  const isSame = usual?.accountId === part.accountId;
+  const taxCodeId = leaves.includes('tax') && isSame ? usual.taxCodeId : part.taxCodeId;
+  const parts = [{ ...part, taxCodeId }, ...others];
+  return { ...fromRule, coding: { ...fromRule.coding, payeeId, parts } };
 }
 
 /** How often look-alikes went to the predicted account, in this direction, and with large amounts. */

@@ -13,6 +13,7 @@ export function EvidenceList({ lineId }: { readonly lineId: string }) {
   const showDate = useShowDate();
   const [isOpen, setIsOpen] = useState(false);
   const { data, error } = api.useEvidenceQuery(isOpen ? { booksId, lineId } : skipToken);
+  const accounts = new Set(data?.lines.map((line) => line.accountId));
   return (
     <div className="evidence">
       <button
@@ -41,7 +42,7 @@ export function EvidenceList({ lineId }: { readonly lineId: string }) {
               <span className="num">
                 <Amount minor={amount} />
               </span>
-              <span className="account quiet">{accountName(accountId)}</span>
+              {accounts.size > 1 && <span className="account quiet">{accountName(accountId)}</span>}
             </li>
           ))}
         </ul>

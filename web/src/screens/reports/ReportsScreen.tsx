@@ -51,7 +51,7 @@ export function ReportsScreen() {
   }
   return (
     <main className="page reports">
-      <header className="section-head">
+      <header className="d-flex align-items-center gap-2">
         <h1>What was coded how</h1>
         <button
           type="button"

@@ -90,19 +90,19 @@ export function RuleEditor({
             keptInRow={rule?.keptInRow ?? 0}
             onChange={(after) => setDraft({ ...draft, after })}
           />
-          <span className="ms-auto quiet">
-            {'missing' in complete ? `still missing: ${complete.missing}` : ''}
+          <span className="rule-save">
+            {'missing' in complete && <span className="quiet">{complete.missing} is missing</span>}
+            <button type="button" className="btn btn-plain" onClick={() => navigate(path)}>
+              Cancel
+            </button>
+            <button
+              type="submit"
+              className="btn btn-main"
+              disabled={'missing' in complete || creating.isLoading || changing.isLoading}
+            >
+              Save rule
+            </button>
           </span>
-          <button type="button" className="btn btn-plain" onClick={() => navigate(path)}>
-            Cancel
-          </button>
-          <button
-            type="submit"
-            className="btn btn-main"
-            disabled={'missing' in complete || creating.isLoading || changing.isLoading}
-          >
-            Save rule
-          </button>
         </div>
       </form>
       <TryOut draft={draft} ruleId={rule?.id ?? null} numberOf={numberOf} />

@@ -106,7 +106,7 @@ export function TryOut({
         words={words}
         numberOf={numberOf}
         empty={
-          data === undefined || data.takes > 0 || shown === 'missed'
+          data === undefined || data.problem !== null || data.takes > 0 || shown === 'missed'
             ? ''
             : 'No line in these books fits. Lines that come later may.'
         }
