@@ -193,6 +193,36 @@ describe('from a bank file to proved books and back', () => {
     await expectAccessible();
   });
 
+  it('makes a rule of a line, tries it on all lines, applies it, and takes it back', async () => {
+    await browser.press('Desk');
+    await browser.find('[role=treegrid]');
+    await browser.keys('3');
+    await browser.see('Nettle And Thread');
+    await browser.keys('r');
+    await browser.see('still open');
+    await browser.see('the account is missing');
+    await expectAccessible();
+    await (await browser.find('input[aria-label=Account]')).sendKeys('sales of goods', Key.ENTER);
+    await browser.press('Save rule');
+    await browser.see('it takes 1 line still open');
+    await expectAccessible();
+    await browser.press('Desk');
+    await browser.find('[role=treegrid]');
+    await browser.keys('1');
+    await browser.see('Nettle And Thread');
+    await browser.see('takes it.');
+    await browser.press('Rules');
+    await browser.press('Habits');
+    await browser.press('Tidemark Freight');
+    await browser.see('Its record');
+    await expectAccessible();
+    await browser.press('Reports');
+    await browser.see('What was coded how');
+    await expectAccessible();
+    await browser.keys('z');
+    await browser.see('Taken back');
+  });
+
   it('asks somebody, who joins by a link, answers, and sees nothing else', async () => {
     await browser.press('Desk');
     await browser.find('[role=treegrid]');
