@@ -9,6 +9,7 @@ import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
 import { readOfxDump } from './readOfxDump.ts';
 import { ruleLines } from './ruleLines.ts';
+import { rulesLive } from './rulesLive.ts';
 import { spoiled } from './spoiled.ts';
 
 /** Every benchmark, by the name it can be run alone with. */
@@ -22,6 +23,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   accuracy,
   proposeLines,
   ruleLines,
+  rulesLive,
   spoiled,
 };
 

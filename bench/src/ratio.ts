@@ -32,7 +32,8 @@ export async function ratio({ name, ours, peerName, peer, aim }: Rivals): Promis
   );
 }
 
-async function timed(work: () => unknown): Promise<number> {
+/** How long some work takes, in milliseconds. */
+export async function timed(work: () => unknown): Promise<number> {
   const began = performance.now();
   await work();
   return performance.now() - began;

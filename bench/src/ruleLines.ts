@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
-import { nearMissOf } from '@zubrell/core/propose/rule/nearMiss';
+import { verdictOf } from '@zubrell/core/propose/rule/nearMiss';
 import type { RuleTakes } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
@@ -130,9 +130,8 @@ function tryOut(lines: readonly RuleLine[], word: string): number {
   const spent: number[] = [];
   for (let round = 0; round <= ROUNDS; round += 1) {
     const time = timed(() => {
-      const holds = takesOf(takes);
-      const missed = nearMissOf(takes);
-      return lines.filter((line) => holds(line) || missed(line) !== null).length;
+      const judge = verdictOf(takes);
+      return lines.filter((line) => judge(line) !== null).length;
     });
     if (round > 0) spent.push(time);
   }

@@ -5,40 +5,55 @@ import type { RuleLine } from './ruleLine.ts';
 /** The one thing for want of which a rule does not take a line. */
 export type Missed = 'direction' | 'bankAccount' | 'amount' | 'date' | 'day' | 'wording';
 
+/** What a rule makes of a line: it takes it, misses it by one thing only, or has nothing to do with it. */
+export type Verdict = 'taken' | Missed | null;
+
 /**
- * What tells for which want a rule misses a line that it would take otherwise, by one thing only: the
- * direction, the bank account, or one of its conditions. Where the only wording it looks for does not
- * stand there, that is no near miss.
+ * What tells whether a rule takes a line, or misses it by one thing only: the direction, the bank account, or
+ * one of its conditions. Where the only wording it looks for does not stand there, that is no near miss.
  *
- * @returns null where it takes the line, or more than one thing is missing
  * @example “has tidemark, amount is 96.00” misses TIDEMARK FRT at 101.40 for the amount
  */
-export function nearMissOf(takes: RuleTakes): (line: RuleLine) => Missed | null {
-  const parts: { readonly missed: Missed; readonly holds: Holds; readonly isAnchor: boolean }[] = [
-    { missed: 'direction', holds: sideHolds(takes), isAnchor: false },
-    { missed: 'bankAccount', holds: bankHolds(takes), isAnchor: false },
+export function verdictOf(takes: RuleTakes): (line: RuleLine) => Verdict {
+  const sides: readonly Part[] = [
+    { missed: 'direction', holds: sideHolds(takes) },
+    { missed: 'bankAccount', holds: bankHolds(takes) },
   ];
   if (takes.match === 'any') {
     const each = takes.conditions.map(holdsOf);
     const some: Holds = (line) => each.some((holds) => holds(line));
-    parts.push({ missed: 'wording', holds: some, isAnchor: true });
-  } else {
-    for (const condition of takes.conditions) {
-      const missed = kindOf(condition);
-      const isAnchor = missed === 'wording' && !isDenial(condition);
-      parts.push({ missed, holds: holdsOf(condition), isAnchor });
-    }
+    return (line) => (some(line) ? firstMissed(sides, line, 'taken') : null);
   }
+  const anchors = takes.conditions.filter(isAnchor).map(holdsOf);
+  const others = takes.conditions
+    .filter((condition) => !isAnchor(condition))
+    .map((condition): Part => ({ missed: kindOf(condition), holds: holdsOf(condition) }));
+  const rest = [...sides, ...others];
   return (line) => {
-    let found: Missed | null = null;
-    let isAnchored = false;
-    for (const { missed, holds, isAnchor } of parts) {
-      if (holds(line)) isAnchored ||= isAnchor;
-      else if (found === null) found = missed;
-      else return null;
-    }
-    return isAnchored ? found : null;
+    // Most lines have none of the wordings: nothing else has to be looked at then.
+    let found = 0;
+    for (const holds of anchors) if (holds(line)) found += 1;
+    if (anchors.length === 0) return rest.every(({ holds }) => holds(line)) ? 'taken' : null;
+    if (found === 0 || found < anchors.length - 1) return null;
+    if (found === anchors.length) return firstMissed(rest, line, 'taken');
+    return rest.every(({ holds }) => holds(line)) ? 'wording' : null;
   };
+}
+
+interface Part {
+  readonly missed: Missed;
+  readonly holds: Holds;
+}
+
+/** The one part that does not hold; null where several do not. */
+function firstMissed(parts: readonly Part[], line: RuleLine, otherwise: Verdict): Verdict {
+  let missed: Verdict = otherwise;
+  for (const part of parts) {
+    if (part.holds(line)) continue;
+    if (missed !== otherwise) return null;
+    missed = part.missed;
+  }
+  return missed;
 }
 
 function kindOf(condition: RuleTakes['conditions'][number]): Missed {
@@ -52,8 +67,9 @@ function kindOf(condition: RuleTakes['conditions'][number]): Missed {
   }
 }
 
-const isDenial = (condition: RuleTakes['conditions'][number]): boolean =>
-  condition.kind === 'text' && DENIALS.has(condition.test);
+/** Whether it looks for a wording, and not that one is missing. */
+const isAnchor = (condition: RuleTakes['conditions'][number]): boolean =>
+  condition.kind === 'group' || (condition.kind === 'text' && !DENIALS.has(condition.test));
 const DENIALS: ReadonlySet<Extract<Condition, { kind: 'text' }>['test']> = new Set([
   'hasNot',
   'isEmpty',

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { codingRule, ruleFacts, ruleLine, said, takesAll } from '../../testing/rules.ts';
 import { laneOf } from '../proposal.ts';
 import { checkRule, type RuleBooks } from './checkRule.ts';
-import { nearMissOf } from './nearMiss.ts';
+import { verdictOf } from './nearMiss.ts';
 import { proposeFromRule, type RuleProposalBooks, withBankFields } from './proposeFromRule.ts';
 import type { Condition, RuleBody, RuleResult } from './rule.ts';
 import { ruleWords } from './ruleWords.ts';
@@ -223,10 +223,10 @@ describe('what a rule proposes', () => {
 
 describe('a near miss', () => {
   const amount: Condition = { kind: 'amount', from: 9_600, to: 9_600 };
-  const miss = nearMissOf(takesAll([said('tidemark'), amount], { direction: 'out' }));
+  const miss = verdictOf(takesAll([said('tidemark'), amount], { direction: 'out' }));
 
   it('is for want of one thing', () => {
-    expect(miss(ruleLine('TIDEMARK', -9_600))).toBeNull();
+    expect(miss(ruleLine('TIDEMARK', -9_600))).toBe('taken');
     expect(miss(ruleLine('TIDEMARK', -10_140))).toBe('amount');
     expect(miss(ruleLine('TIDEMARK', 9_600))).toBe('direction');
     expect(miss(ruleLine('TIDEMARK', 10_140))).toBeNull();
@@ -234,8 +234,14 @@ describe('a near miss', () => {
 
   it('is none where the wording it looks for is not there at all', () => {
     expect(miss(ruleLine('STAGWELL', -9_600))).toBeNull();
-    const two = nearMissOf(takesAll([said('tidemark'), said('import')]));
+    const two = verdictOf(takesAll([said('tidemark'), said('import')]));
     expect(two(ruleLine('TIDEMARK FRT'))).toBe('wording');
+    expect(two(ruleLine('STAGWELL'))).toBeNull();
+    const any = verdictOf(takesAll([said('tidemark'), said('import')], { match: 'any' }));
+    expect(any(ruleLine('IMPORT'))).toBe('taken');
+    const bare = verdictOf(takesAll([amount]));
+    expect(bare(ruleLine('STAGWELL', -9_600))).toBe('taken');
+    expect(bare(ruleLine('STAGWELL', -1))).toBeNull();
   });
 });
 

@@ -2,9 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { codingRule, ruleLine, said, takesAll } from '../../testing/rules.ts';
 import { takesOf } from './conditions.ts';
+import { verdictOf } from './nearMiss.ts';
 import type { Condition, ConditionGroup, RuleTakes } from './rule.ts';
 import { indexRules } from './ruleIndex.ts';
 import { turnsOf } from './turns.ts';
+import { searchWordings } from './wordingSearch.ts';
 
 const WORDS = ['tidemark', 'import', 'frt', 'stagwell', 'fuel', 'loan', '702'] as const;
 const word = fc.constantFrom(...WORDS);
@@ -64,6 +66,20 @@ describe('an index of rules', () => {
         const plainly = all.flatMap((each, place) => (takesOf(each)(one) ? [place] : []));
         expect(index.all(one)).toEqual(plainly);
         expect(index.first(one)).toBe(plainly[0] ?? -1);
+      }),
+      { numRuns: 2_000 },
+    );
+  });
+});
+
+describe('a search of wordings', () => {
+  it('leaves out no line that a rule takes or nearly takes', () => {
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 20 }), takes, (lines, one) => {
+        const verdict = verdictOf(one);
+        const wanted = lines.filter((each) => verdict(each) !== null);
+        const looked = searchWordings(lines).worthALook(lines, one);
+        expect(looked.filter((each) => verdict(each) !== null)).toEqual(wanted);
       }),
       { numRuns: 2_000 },
     );

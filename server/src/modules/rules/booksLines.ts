@@ -1,6 +1,7 @@
 import { fail } from '@zubrell/core/errors';
 import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
+import { searchWordings, type WordingSearch } from '@zubrell/core/propose/rule/wordingSearch';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
@@ -25,6 +26,8 @@ export const COMMON_HEADS = 4;
 /** All lines of some books, the newest first. */
 export interface BooksLines {
   readonly lines: readonly KnownLine[];
+  /** Finds lines by what a rule looks for. */
+  readonly search: WordingSearch;
   /** After how many different first words a word stands: towns and the like follow many. */
   readonly headsBefore: (word: string) => number;
 }
@@ -35,6 +38,7 @@ interface Known {
   step: number;
   sorted: readonly KnownLine[] | null;
   words: Map<string, number> | null;
+  search: WordingSearch | null;
 }
 
 const known = new Map<string, Known>();
@@ -74,7 +78,7 @@ export async function booksLines(
   const mine: Known =
     found !== undefined && found.step <= committed
       ? found
-      : { byId: new Map(), step: -1, sorted: null, words: null };
+      : { byId: new Map(), step: -1, sorted: null, words: null, search: null };
   known.delete(booksId);
   known.set(booksId, mine);
   for (const [oldest] of known) {
@@ -90,6 +94,7 @@ export async function booksLines(
       }
       mine.sorted = null;
       mine.words = null;
+      mine.search = null;
     }
     mine.step = committed;
   }
@@ -97,12 +102,12 @@ export async function booksLines(
     a.facts.date < b.facts.date ? 1 : a.facts.date > b.facts.date ? -1 : 0,
   );
   const { sorted } = mine;
+  mine.words ??= headCounts(sorted);
+  mine.search ??= searchWordings(sorted);
   return {
     lines: sorted,
-    headsBefore: (word) => {
-      mine.words ??= headCounts(sorted);
-      return mine.words.get(word) ?? 0;
-    },
+    search: mine.search,
+    headsBefore: (word) => mine.words?.get(word) ?? 0,
   };
 }
 

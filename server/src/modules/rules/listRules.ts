@@ -1,7 +1,8 @@
 import type { ListedRule, RuleHealth, RuleList, RuleVersions } from '@zubrell/contract/rules';
 import { ZubrellError } from '@zubrell/core/errors';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
-import { nearMissOf } from '@zubrell/core/propose/rule/nearMiss';
+import { verdictOf } from '@zubrell/core/propose/rule/nearMiss';
+import type { RuleTakes } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { type Turns, turnsOf } from '@zubrell/core/propose/rule/turns';
 import { sql } from 'drizzle-orm';
@@ -20,7 +21,7 @@ const LEAST_OVERLAP = 3;
 /** The rules of books in their order, with their records and what is wrong with them. */
 export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
   const rows = await ruleRows(tx, booksId);
-  const { lines } = await booksLines(tx, booksId);
+  const { lines, search } = await booksLines(tx, booksId);
   const uses = new Map((await ruleUses(tx, booksId)).map((use) => [use.ruleId, use]));
   const open = await openByRule(tx, booksId);
   const active = activeOf(rows);
@@ -52,7 +53,7 @@ export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
         health: [
           ...goneOf(row, books, off),
           ...recordHealth(row, use),
-          ...turnHealth(row, turns.get(row.id), active, lines),
+          ...turnHealth(row, turns.get(row.id), active, (takes) => search.worthALook(lines, takes)),
         ],
       };
     }),
@@ -108,16 +109,16 @@ function turnHealth(
   { body }: RuleRow,
   turns: Turns | undefined,
   active: ReturnType<typeof activeOf>,
-  lines: readonly KnownLine[],
+  linesFor: (takes: RuleTakes) => readonly KnownLine[],
 ): RuleHealth[] {
   if (!turns) return [];
   const [by] = turns.earlier;
   if (turns.takes > 0 && turns.first === 0 && by) {
     return [{ kind: 'neverATurn', by: active[by[0]]?.id ?? '', lines: turns.takes }];
   }
-  if (turns.takes === 0 && lines.length > 0) {
-    const missed = nearMissOf(body.takes);
-    const nearMisses = lines.filter((line) => missed(line) !== null).length;
+  if (turns.takes === 0) {
+    const judge = verdictOf(body.takes);
+    const nearMisses = linesFor(body.takes).filter((line) => judge(line) !== null).length;
     return [{ kind: 'takesNothing', nearMisses }];
   }
   return turns.overlaps

@@ -8,7 +8,7 @@ import type {
 import { ZubrellError } from '@zubrell/core/errors';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
-import { type Missed, nearMissOf } from '@zubrell/core/propose/rule/nearMiss';
+import { type Missed, verdictOf } from '@zubrell/core/propose/rule/nearMiss';
 import type { RuleBody, RuleResult } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { wordWarnings } from '@zubrell/core/propose/rule/wordWarnings';
@@ -28,7 +28,7 @@ export async function tryRule(
   booksId: string,
   { ruleId, body }: TryRule,
 ): Promise<RuleTried> {
-  const { lines, headsBefore } = await booksLines(tx, booksId);
+  const { lines, search, headsBefore } = await booksLines(tx, booksId);
   const problem = problemOf(body, await ruleBooks(tx, booksId));
   const nothing: RuleTried = {
     lineCount: lines.length,
@@ -48,19 +48,15 @@ export async function tryRule(
   const rows = await ruleRows(tx, booksId);
   const earlier = earlierOf(rows, ruleId);
   const transfersId = await transfersAccount(tx, booksId);
-  const holds = takesOf(body.takes);
-  const missedBy = nearMissOf(body.takes);
+  const judge = verdictOf(body.takes);
   const taken: TriedLine[] = [];
   const missed: TriedLine[] = [];
-  for (const line of lines) {
-    if (holds(line)) {
-      taken.push(shown(line, earlier(line), sameAs(body.result, line, transfersId), null));
-      continue;
-    }
-    const miss = missedBy(line);
-    if (miss !== null) {
-      missed.push(shown(line, null, sameAs(body.result, line, transfersId), miss));
-    }
+  for (const line of search.worthALook(lines, body.takes)) {
+    const verdict = judge(line);
+    if (verdict === null) continue;
+    const isSame = sameAs(body.result, line, transfersId);
+    if (verdict === 'taken') taken.push(shown(line, earlier(line), isSame, null));
+    else missed.push(shown(line, null, isSame, verdict));
   }
   const isOpen = ({ state }: TriedLine) => state === 'open';
   const groups = {
@@ -71,8 +67,6 @@ export async function tryRule(
   const picked = new Set(Object.values(groups).flatMap((group) => group.slice(0, SHOWN)));
   const counts = new Map<Missed, number>();
   for (const { missed: kind } of missed) if (kind) counts.set(kind, (counts.get(kind) ?? 0) + 1);
-  const linesWith = (word: string) =>
-    lines.filter(({ plain }) => plain.wording.includes(` ${word} `)).length;
   return {
     ...nothing,
     takes: taken.length,
@@ -91,7 +85,7 @@ export async function tryRule(
     warnings: wordWarnings(body.takes, (word) => headsBefore(word) >= COMMON_HEADS).map(
       (warning) => ({
         ...warning,
-        lines: linesWith(warning.word),
+        lines: search.linesWith(warning.word),
       }),
     ),
   };
