@@ -30,6 +30,8 @@ interface Group {
   readonly key: string;
   readonly words: readonly string[];
   readonly features: readonly Feature[];
+  /** The places of its features in the tables that queries work on. */
+  readonly places: Int32Array;
   /** How telling all its features are together, as long as nothing was learned since. */
   telling: number;
   tellingAt: number;
@@ -56,15 +58,14 @@ interface Sided {
 
 /** A word or a sequence of letters, with where it stands. */
 interface Feature {
+  /** Its place in the tables that queries work on. */
+  readonly place: number;
   /** How much it counts beside others of its kind. */
   readonly part: number;
   readonly groups: Set<Group>;
   readonly clusters: Map<Cluster, number>;
-  /** How telling it is, as long as nothing was learned since. */
-  telling: number;
+  /** The version at which it was last worked out how telling it is. */
   tellingAt: number;
-  /** The query that it is part of. */
-  mark: number;
 }
 
 /** A cluster that a line may belong to. */
@@ -162,6 +163,11 @@ export function makeMemory(): Memory {
   let version = 0;
   let query = 0;
   const remembered = new Map<string, readonly FoundCandidate[]>();
+  // Tables by the features' places, as most of a query's time goes into reading them.
+  /** How telling each feature is, as long as nothing was learned since. */
+  let tellings = new Float64Array(1_024);
+  /** The last query that each feature is part of. */
+  let marks = new Int32Array(1_024);
 
   function learned(): void {
     version += 1;
@@ -171,25 +177,24 @@ export function makeMemory(): Memory {
   function featureOf(name: string, part: number): Feature {
     const known = features.get(name);
     if (known) return known;
-    const made: Feature = {
-      part,
-      groups: new Set(),
-      clusters: new Map(),
-      telling: 0,
-      tellingAt: -1,
-      mark: 0,
-    };
+    const place = features.size;
+    if (place >= marks.length) {
+      tellings = grown(tellings, new Float64Array(2 * place));
+      marks = grown(marks, new Int32Array(2 * place));
+    }
+    const made: Feature = { place, part, groups: new Set(), clusters: new Map(), tellingAt: -1 };
     features.set(name, made);
     return made;
   }
 
   function tellingOf(feature: Feature): number {
+    const { place } = feature;
     if (feature.tellingAt !== version) {
       const rarity = Math.log((clusters.size + 2) / (feature.clusters.size + 0.5)) ** 1.5;
-      feature.telling = Math.max(FLOOR, rarity) * feature.part;
+      tellings[place] = Math.max(FLOOR, rarity) * feature.part;
       feature.tellingAt = version;
     }
-    return feature.telling;
+    return tellings[place] ?? 0;
   }
 
   function tellingOfAll(group: Group): number {
@@ -214,6 +219,7 @@ export function makeMemory(): Memory {
       key,
       words,
       features: own,
+      places: Int32Array.from(own, ({ place }) => place),
       telling: 0,
       tellingAt: -1,
       clusters: new Map(),
@@ -286,7 +292,7 @@ export function makeMemory(): Memory {
     const ask = (name: string, part: number): void => {
       const feature = features.get(name);
       if (feature && feature.groups.size > 0) {
-        feature.mark = query;
+        marks[feature.place] = query;
         own.push(feature);
         whole += tellingOf(feature);
       } else whole += unseen * part;
@@ -296,8 +302,10 @@ export function makeMemory(): Memory {
     const likenessOf = new Map<Cluster, Found>();
     for (const group of nearGroups(own, groups.get(keyOf(of)))) {
       let shared = 0;
-      for (const feature of group.features) {
-        if (feature.mark === query) shared += feature.telling;
+      const { places } = group;
+      for (let at = 0; at < places.length; at += 1) {
+        const place = places[at] ?? 0;
+        if (marks[place] === query) shared += tellings[place] ?? 0;
       }
       const theirs = tellingOfAll(group);
       const cosine = shared / Math.sqrt(whole * theirs || 1);
@@ -461,6 +469,12 @@ function afterChange(found: readonly Witness[]): readonly Witness[] {
   return found.map((witness, at) =>
     at <= before ? { ...witness, weight: witness.weight * BEFORE_CHANGE } : witness,
   );
+}
+
+/** A table with more room, holding what the smaller one held. */
+function grown<Table extends Float64Array | Int32Array>(from: Table, to: Table): Table {
+  to.set(from);
+  return to;
 }
 
 /** The groups that share a line's rarest features. */
