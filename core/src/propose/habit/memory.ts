@@ -38,6 +38,9 @@ interface Group {
   /** How many of its lines each cluster has. */
   readonly clusters: Map<Cluster, number>;
   count: number;
+  /** The last query that found it, and how alike it was then. */
+  foundAt: number;
+  likeness: number;
 }
 
 /** What was decided on lines of one payee, or where none was named on lines that are alike. */
@@ -46,14 +49,19 @@ interface Cluster {
   readonly examples: Kept[];
   /** How many of them went to each account. */
   readonly counts: Map<string, number>;
-  /** What tells its accounts apart, with the side of each example; null until it is asked for. */
-  separators: readonly Sided[] | null;
+  /** What is listened to of it, worked out when it is asked for, as long as nothing was learned of it since. */
+  heard: Newest | null;
 }
 
-/** A separator, and on which side of it each of the newest examples lies. */
-interface Sided {
-  readonly separator: Separator;
-  readonly sides: readonly boolean[];
+/** The newest examples of a cluster, and what weighing needs of them in tables. */
+interface Newest {
+  readonly examples: readonly Kept[];
+  readonly separators: readonly Separator[];
+  /** For each separator, on which side of it each example lies. */
+  readonly sides: readonly (readonly boolean[])[];
+  readonly days: Float64Array;
+  readonly sizes: Float64Array;
+  readonly weights: Float64Array;
 }
 
 /** A word or a sequence of letters, with where it stands. */
@@ -79,11 +87,11 @@ export interface Candidate {
   readonly share: number;
 }
 
-/** A decided line with how much it says about another. */
-export interface Witness {
-  readonly example: Example;
-  readonly weight: number;
-  readonly likeness: number;
+/** Decided lines in the order in which they were decided, with how much each says about another line. */
+export interface Witnesses {
+  readonly examples: readonly Example[];
+  readonly weights: Float64Array;
+  readonly likenesses: Float64Array;
 }
 
 /** Decided lines, found by what their wordings are made of. */
@@ -98,7 +106,7 @@ export interface Memory {
     line: HabitLine,
     features: WordingFeatures,
     candidate: Candidate,
-  ) => readonly Witness[];
+  ) => Witnesses;
   /** Those of some words that stand with few payees, or none any more. */
   readonly rareWords: (words: readonly string[]) => readonly string[];
   /** What tells the accounts of a candidate apart. */
@@ -224,6 +232,8 @@ export function makeMemory(): Memory {
       tellingAt: -1,
       clusters: new Map(),
       count: 0,
+      foundAt: 0,
+      likeness: 0,
     };
     return made;
   }
@@ -231,7 +241,7 @@ export function makeMemory(): Memory {
   function clusterOf(label: string): Cluster {
     const known = clusters.get(label);
     if (known) return known;
-    const made: Cluster = { label, examples: [], counts: new Map(), separators: null };
+    const made: Cluster = { label, examples: [], counts: new Map(), heard: null };
     clusters.set(label, made);
     return made;
   }
@@ -254,7 +264,7 @@ export function makeMemory(): Memory {
     groups.set(group.key, group);
     cluster.examples.splice(place ?? cluster.examples.length, 0, example);
     raise(cluster.counts, example.accountId, 1);
-    cluster.separators = null;
+    cluster.heard = null;
     group.count += 1;
     raise(group.clusters, cluster, 1);
     for (const feature of group.features) {
@@ -271,7 +281,7 @@ export function makeMemory(): Memory {
     const place = cluster.examples.indexOf(example);
     cluster.examples.splice(place, 1);
     raise(cluster.counts, example.accountId, -1);
-    cluster.separators = null;
+    cluster.heard = null;
     if (cluster.examples.length === 0) clusters.delete(cluster.label);
     group.count -= 1;
     raise(group.clusters, cluster, -1);
@@ -311,18 +321,14 @@ export function makeMemory(): Memory {
       const cosine = shared / Math.sqrt(whole * theirs || 1);
       const inner = shared / (Math.min(whole, theirs) || 1);
       const likeness = Math.min(1, 0.6 * cosine + 0.4 * inner);
+      group.foundAt = query;
+      group.likeness = likeness;
       for (const cluster of group.clusters.keys()) {
         const known = likenessOf.get(cluster);
         if (!known) {
-          const part = shared / unseen;
-          likenessOf.set(cluster, {
-            best: likeness,
-            shared: part,
-            groups: new Map([[group, likeness]]),
-          });
+          likenessOf.set(cluster, { best: likeness, shared: shared / unseen });
           continue;
         }
-        known.groups.set(group, likeness);
         if (likeness <= known.best) continue;
         known.best = likeness;
         known.shared = shared / unseen;
@@ -331,14 +337,22 @@ export function makeMemory(): Memory {
     const ranked = [...likenessOf]
       .sort((a, b) => b[1].best - a[1].best)
       .slice(0, MOST_CLUSTERS)
-      .map(([cluster, { best, shared, groups: alike }]) => {
+      .map(([cluster, { best, shared }]) => {
         const often = Math.min(3, cluster.examples.length) ** 0.3;
-        return { cluster, likeness: best, shared, alike, share: best ** SHARP * often };
+        return { cluster, likeness: best, shared, share: best ** SHARP * often };
       });
     const total = ranked.reduce((sum, { share }) => sum + share, 0) || 1;
     return ranked
-      .map((each) => ({ ...each, share: each.share / total }))
-      .filter(({ share }) => share >= LEAST_SHARE);
+      .filter(({ share }) => share / total >= LEAST_SHARE)
+      .map((each): FoundCandidate => {
+        const { examples } = newestOf(each.cluster);
+        // Lines of groups that were not found are hardly alike.
+        const faint = 0.3 * each.likeness;
+        const likenesses = Float64Array.from(examples, ({ group }) =>
+          group.foundAt === query ? group.likeness : faint,
+        );
+        return { ...each, share: each.share / total, likenesses };
+      });
   }
 
   return {
@@ -374,84 +388,98 @@ export function makeMemory(): Memory {
     },
     rareWords: (words) =>
       words.filter((word) => (features.get(`w${word}`)?.clusters.size ?? 0) <= FEW_PAYEES),
-    separators: (candidate) =>
-      separatorsIn((candidate as FoundCandidate).cluster).map(({ separator }) => separator),
+    separators: (candidate) => newestOf((candidate as FoundCandidate).cluster).separators,
     habits: () =>
       [...clusters.values()].map((cluster) => ({
         examples: [...cluster.examples],
-        separators: separatorsIn(cluster).map(({ separator }) => separator),
+        separators: newestOf(cluster).separators,
       })),
     witnesses(line, of, candidate) {
-      const { cluster, alike } = candidate as FoundCandidate;
-      const separators = separatorsIn(cluster);
-      const sides = separators.map(({ separator }) => sideOf(separator, line, of.words));
-      const faint = 0.3 * candidate.likeness;
+      const { cluster, likenesses } = candidate as FoundCandidate;
+      const { examples, separators, sides, days, sizes, weights: own } = newestOf(cluster);
+      const ours = separators.map((separator) => sideOf(separator, line, of.words));
+      const otherSide = separators.map(({ gain }) => (1 - gain) ** 2);
       const day = daysOf(line.date);
       const size = Math.log(Math.abs(line.amount) + 1);
       const isOut = line.amount < 0;
-      const found = newestOf(cluster).map((example, at) => {
-        const likeness = alike.get(example.group) ?? faint;
-        const apart = (size - example.size) / AMOUNT_WIDTH;
+      const weights = new Float64Array(examples.length);
+      for (let at = 0; at < examples.length; at += 1) {
+        const example = examples[at];
+        if (!example) continue;
+        const likeness = likenesses[at] ?? 0;
+        const apart = (size - (sizes[at] ?? 0)) / AMOUNT_WIDTH;
+        const age = Math.max(0, day - (days[at] ?? 0));
         let weight =
-          example.weight *
+          (own[at] ?? 0) *
           likeness ** SHARP_WITHIN *
-          Math.exp((Math.min(0, example.day - day) * Math.LN2) / HALF_LIFE) *
+          (DECAY[Math.min(age, DECAY.length - 1)] ?? 0) *
           (AMOUNT_FAR + (1 - AMOUNT_FAR) * Math.exp(-apart * apart));
         if (line.bankAccountId !== example.bankAccountId) weight *= OTHER_BANK;
         if (isOut !== example.amount < 0) weight *= OTHER_SIDE;
-        for (let place = 0; place < separators.length; place += 1) {
-          const each = separators[place];
-          if (each && each.sides[at] !== sides[place]) weight *= (1 - each.separator.gain) ** 2;
+        for (let place = 0; place < ours.length; place += 1) {
+          if (sides[place]?.[at] !== ours[place]) weight *= otherSide[place] ?? 1;
         }
-        return { example, weight, likeness };
-      });
-      return cluster.counts.size < 2 ? found : afterChange(withoutOdd(found));
+        weights[at] = weight;
+      }
+      if (cluster.counts.size > 1) {
+        lessenOdd(examples, weights);
+        lessenBeforeChange(examples, weights);
+      }
+      return { examples, weights, likenesses };
     },
   };
 }
 
-/** The decided lines of a cluster that are listened to. */
-function newestOf({ examples }: Cluster): readonly Kept[] {
-  return examples.length <= MOST_EXAMPLES ? examples : examples.slice(-MOST_EXAMPLES);
+/** What is left of a decision after so many days. */
+const DECAY = Float64Array.from({ length: 4_000 }, (_, age) => 0.5 ** (age / HALF_LIFE));
+
+/** The decided lines of a cluster that are listened to, with what weighing needs. */
+function newestOf(cluster: Cluster): Newest {
+  if (cluster.heard) return cluster.heard;
+  const all = cluster.examples;
+  const examples = all.length <= MOST_EXAMPLES ? all.slice() : all.slice(-MOST_EXAMPLES);
+  const separators = cluster.counts.size < 2 ? [] : separatorsOf(all);
+  cluster.heard = {
+    examples,
+    separators,
+    sides: separators.map((separator) =>
+      examples.map((example) => sideOf(separator, example, example.words)),
+    ),
+    days: Float64Array.from(examples, ({ day }) => day),
+    sizes: Float64Array.from(examples, ({ size }) => size),
+    weights: Float64Array.from(examples, ({ weight }) => weight),
+  };
+  return cluster.heard;
 }
 
 /** How alike a cluster was found to be. */
 interface Found {
   best: number;
   shared: number;
-  readonly groups: Map<Group, number>;
 }
 
-/** A candidate with the groups that made it one. */
+/** A candidate with how alike each of its newest examples is. */
 interface FoundCandidate extends Candidate {
   readonly cluster: Cluster;
-  readonly alike: ReadonlyMap<Group, number>;
-}
-
-function separatorsIn(cluster: Cluster): readonly Sided[] {
-  const newest = newestOf(cluster);
-  cluster.separators ??=
-    cluster.counts.size < 2
-      ? []
-      : separatorsOf(cluster.examples).map((separator) => ({
-          separator,
-          sides: newest.map((example) => sideOf(separator, example, example.words)),
-        }));
-  return cluster.separators;
+  readonly likenesses: Float64Array;
 }
 
 /** One odd decision does not outvote several that are about as alike, until a second agrees. */
-function withoutOdd(found: readonly Witness[]): readonly Witness[] {
+function lessenOdd(examples: readonly Example[], weights: Float64Array): void {
   const counts = new Map<string, number>();
-  for (const { example } of found) raise(counts, example.accountId, 1);
-  if (counts.size < 2) return found;
-  return found.map((witness) => {
-    const { example, weight } = witness;
-    if (counts.get(example.accountId) !== 1) return witness;
-    const limit = weight * ABOUT_AS_ALIKE;
-    const against = found.filter((other) => other !== witness && other.weight > limit).length;
-    return against >= 2 ? { ...witness, weight: weight * ODD } : witness;
+  for (const { accountId } of examples) raise(counts, accountId, 1);
+  if (counts.size < 2) return;
+  const lessened: number[] = [];
+  examples.forEach(({ accountId }, at) => {
+    if (counts.get(accountId) !== 1) return;
+    const limit = (weights[at] ?? 0) * ABOUT_AS_ALIKE;
+    let against = 0;
+    for (let other = 0; other < weights.length; other += 1) {
+      if (other !== at && (weights[other] ?? 0) > limit) against += 1;
+    }
+    if (against >= 2) lessened.push(at);
   });
+  for (const at of lessened) weights[at] = (weights[at] ?? 0) * ODD;
 }
 
 /** So many of the newest in a row, on an account that had none before, are a change that lasts. */
@@ -460,15 +488,13 @@ const LASTING = 3;
 const BEFORE_CHANGE = 0.35;
 
 /** Once the newest decisions all went to another account than any before, those before count for less. */
-function afterChange(found: readonly Witness[]): readonly Witness[] {
-  const account = found.at(-1)?.example.accountId;
-  const before = found.findLastIndex(({ example }) => example.accountId !== account);
-  const run = found.length - 1 - before;
-  const isNew = found.slice(0, before + 1).every(({ example }) => example.accountId !== account);
-  if (before < 0 || run < LASTING || !isNew) return found;
-  return found.map((witness, at) =>
-    at <= before ? { ...witness, weight: witness.weight * BEFORE_CHANGE } : witness,
-  );
+function lessenBeforeChange(examples: readonly Example[], weights: Float64Array): void {
+  const account = examples.at(-1)?.accountId;
+  const before = examples.findLastIndex(({ accountId }) => accountId !== account);
+  const run = examples.length - 1 - before;
+  const isNew = examples.slice(0, before + 1).every(({ accountId }) => accountId !== account);
+  if (before < 0 || run < LASTING || !isNew) return;
+  for (let at = 0; at <= before; at += 1) weights[at] = (weights[at] ?? 0) * BEFORE_CHANGE;
 }
 
 /** A table with more room, holding what the smaller one held. */

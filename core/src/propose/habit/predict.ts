@@ -1,5 +1,5 @@
 import { daysOf, type HabitLine, type WordingFeatures } from './features.ts';
-import type { Candidate, Memory, Witness } from './memory.ts';
+import type { Candidate, Memory, Witnesses } from './memory.ts';
 import type { Separator } from './separators.ts';
 
 /** What past decisions say about a line, before anything is made of it. */
@@ -16,7 +16,7 @@ export interface Prediction {
   /** What tells the accounts of these look-alikes apart. */
   readonly separators: readonly Separator[];
   /** The decided lines that it rests on, in the order in which they were decided. */
-  readonly witnesses: readonly Witness[];
+  readonly witnesses: Witnesses;
 }
 
 /** What the sureness of a prediction depends on. */
@@ -73,7 +73,7 @@ export function predict(
   const others = heard.filter((each) => each !== best);
   return {
     accounts,
-    payeeId: best.witnesses.at(-1)?.example.payeeId ?? null,
+    payeeId: best.witnesses.examples.at(-1)?.payeeId ?? null,
     ...taxOf(best.witnesses, first.accountId),
     signs: {
       ...signsOf(line, best, first.accountId),
@@ -91,7 +91,7 @@ export function predict(
 /** A candidate with what its decided lines say of a line. */
 interface Heard {
   readonly candidate: Candidate;
-  readonly witnesses: readonly Witness[];
+  readonly witnesses: Witnesses;
   /** How much they say for each account, and in all. */
   readonly sums: ReadonlyMap<string, number>;
   readonly total: number;
@@ -114,17 +114,18 @@ function hear(memory: Memory, line: HabitLine, features: WordingFeatures): reado
 }
 
 /** How much witnesses say for each account. Runs of one account are summed before they are looked up. */
-function sumsOf(witnesses: readonly Witness[]): ReadonlyMap<string, number> {
+function sumsOf({ examples, weights }: Witnesses): ReadonlyMap<string, number> {
   const sums = new Map<string, number>();
   let accountId: string | null = null;
   let sum = 0;
-  for (const { example, weight } of witnesses) {
-    if (example.accountId !== accountId) {
+  for (let at = 0; at < examples.length; at += 1) {
+    const own = examples[at]?.accountId ?? null;
+    if (own !== accountId) {
       if (accountId !== null) sums.set(accountId, (sums.get(accountId) ?? 0) + sum);
-      accountId = example.accountId;
+      accountId = own;
       sum = 0;
     }
-    sum += weight;
+    sum += weights[at] ?? 0;
   }
   if (accountId !== null) sums.set(accountId, (sums.get(accountId) ?? 0) + sum);
   return sums;
@@ -155,7 +156,8 @@ function signsOf(
   const size = Math.log(Math.abs(line.amount) + 1);
   const day = daysOf(line.date);
   const isOut = line.amount < 0;
-  const fromNewest = witnesses.length - NEWEST;
+  const { examples, likenesses } = witnesses;
+  const fromNewest = examples.length - NEWEST;
   const least = candidate.likeness - 0.01;
   let amountApart = 9;
   let daysSince = 9_999;
@@ -164,11 +166,10 @@ function signsOf(
   let same = 0;
   let isSameSide = false;
   let isSameBank = false;
-  for (let at = 0; at < witnesses.length; at += 1) {
-    const witness = witnesses[at];
-    if (!witness) continue;
-    if (witness.likeness > least) same += 1;
-    const { example } = witness;
+  for (let at = 0; at < examples.length; at += 1) {
+    const example = examples[at];
+    if (!example) continue;
+    if ((likenesses[at] ?? 0) > least) same += 1;
     if (example.accountId !== accountId) continue;
     timesFirst += 1;
     if (at >= fromNewest) newest += 1;
@@ -182,9 +183,9 @@ function signsOf(
     shared: candidate.shared,
     same,
     payeeShare: candidate.share,
-    times: witnesses.length,
+    times: examples.length,
     timesFirst,
-    newest: newest / Math.min(NEWEST, witnesses.length || 1),
+    newest: newest / Math.min(NEWEST, examples.length || 1),
     amountApart,
     isSameSide,
     isSameBank,
@@ -197,16 +198,17 @@ const CLEAR = 0.8;
 
 /** The tax code that weighs most among lines on an account. */
 function taxOf(
-  witnesses: readonly Witness[],
+  { examples, weights: own }: Witnesses,
   accountId: string,
 ): Pick<Prediction, 'taxCodeId' | 'isTaxClear'> {
   const weights = new Map<string | null, number>();
   let total = 0;
-  for (const { example, weight } of witnesses) {
-    if (example.accountId !== accountId) continue;
+  examples.forEach((example, at) => {
+    if (example.accountId !== accountId) return;
+    const weight = own[at] ?? 0;
     weights.set(example.taxCodeId, (weights.get(example.taxCodeId) ?? 0) + weight);
     total += weight;
-  }
+  });
   let taxCodeId: string | null = null;
   let most = 0;
   for (const [id, weight] of weights) {

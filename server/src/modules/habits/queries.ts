@@ -185,9 +185,16 @@ export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promi
   );
   if (!line) fail('LINE_UNKNOWN');
   const { ask } = await habitsOf(tx, booksId);
-  const witnesses = ask(
-    (memory) => predict(memory, line, wordingFeatures(textOf(line)))?.witnesses ?? [],
-  ).filter(({ example }) => example.id !== lineId);
+  const { examples, weights } = ask(
+    (memory) =>
+      predict(memory, line, wordingFeatures(textOf(line)))?.witnesses ?? {
+        examples: [],
+        weights: new Float64Array(),
+      },
+  );
+  const witnesses = examples
+    .map((example, at) => ({ example, weight: weights[at] ?? 0 }))
+    .filter(({ example }) => example.id !== lineId);
   const total = witnesses.reduce((sum, { weight }) => sum + weight, 0) || 1;
   const best = [...witnesses].sort((a, b) => b.weight - a.weight).slice(0, SHOWN);
   const shares = new Map(best.map(({ example, weight }) => [example.id, weight / total]));
