@@ -17,6 +17,7 @@ interface Judged {
 /** How right habits are on made-up businesses, those tuned on and those kept aside, beside simpler ways. */
 export async function accuracy(): Promise<string> {
   const said = ['accuracy of habits, from the fourth month on'];
+  const pooled: Judged[] = [];
   for (const isKeptAside of [false, true]) {
     const own = businesses.filter((business) => business.isKeptAside === isKeptAside);
     const all = own.flatMap((business) => {
@@ -24,9 +25,11 @@ export async function accuracy(): Promise<string> {
       said.push(figures(business.name, judged));
       return judged;
     });
+    pooled.push(...all);
     said.push(figures(isKeptAside ? 'KEPT ASIDE, all' : 'TUNED ON, all', all), tenths(all));
     for (const [name, make] of baselines) said.push(baselineFigures(name, make, own));
   }
+  said.push(figures('ALL TOGETHER', pooled), tenths(pooled));
   return `${said.join('\n')}\n`;
 }
 

@@ -147,8 +147,8 @@ const SAME_PAYEE = 0.75;
 const FEW_PAYEES = 3;
 
 const MOST_FEATURES = 12;
-const MOST_GROUPS = 160;
-const MOST_CLUSTERS = 6;
+const MOST_GROUPS = 100;
+const MOST_CLUSTERS = 4;
 const MOST_EXAMPLES = 60;
 /** Candidates less likely than this say nothing. */
 const LEAST_SHARE = 0.01;
