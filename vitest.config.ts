@@ -8,7 +8,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
-          include: ['{core,contract,web,demo,cli,practice-bank}/src/**/*.test.ts'],
+          include: ['{core,web,demo,cli,practice-bank}/src/**/*.test.ts'],
         },
       },
       {

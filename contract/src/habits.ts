@@ -45,8 +45,6 @@ export const MarkHabit = z.object({
 });
 export type MarkHabit = z.infer<typeof MarkHabit>;
 
-export const HabitKey = z.object({ payeeId: Id.nullable(), stem: z.string().nullable() });
-
 /** Lines decided so, as the evidence of a habit. */
 export const Evidence = z.object({
   lines: z.array(

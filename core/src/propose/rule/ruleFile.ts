@@ -43,14 +43,6 @@ export interface FileRule {
   readonly after: RuleBody['after'];
 }
 
-/** A whole rule file. Amounts are minor units of its currency. */
-export interface RuleFile {
-  readonly format: typeof RULE_FILE_FORMAT;
-  readonly version: typeof RULE_FILE_VERSION;
-  readonly currency: string;
-  readonly rules: readonly FileRule[];
-}
-
 /** Turns an id into a name for a file. */
 export type NameOf = (kind: NamedKind, id: string) => string;
 /** Turns a name of a file into an id; null where it names nothing. */

@@ -1,7 +1,7 @@
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Tx } from '../../db/database.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { booksLines } from './booksLines.ts';
 import { activeOf, type RuleState, ruleRows } from './ruleRows.ts';
@@ -114,19 +114,4 @@ async function applyChanges(
     reached.map(({ stem }) => stem),
   );
   return now.length;
-}
-
-/** Proposes anew for the open lines that a rule proposes for. */
-export async function renewRule(tx: Tx, booksId: string, ruleId: string): Promise<void> {
-  const rows = await rowsOf<{ stem: string }>(
-    tx,
-    sql`select distinct l.stem from proposals p
-        join lines l on l.books_id = p.books_id and l.id = p.line_id
-        where p.books_id = ${booksId} and p.rule_id = ${ruleId}`,
-  );
-  await renewSoon(
-    tx,
-    booksId,
-    rows.map(({ stem }) => stem),
-  );
 }

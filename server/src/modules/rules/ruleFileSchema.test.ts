@@ -1,13 +1,13 @@
 import { readFileSync, writeFileSync } from 'node:fs';
+import { RuleFile } from '@zubrell/contract/rules';
 import { toFileRule } from '@zubrell/core/propose/rule/ruleFile';
 import { codingRule } from '@zubrell/core/testing/rules';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
-import { RuleFile } from './rules.ts';
 
-const path = new URL('../../docs/rule-file.schema.json', import.meta.url);
+const path = new URL('../../../../docs/rule-file.schema.json', import.meta.url);
 const schema = `${JSON.stringify(z.toJSONSchema(RuleFile), null, 2)}\n`;
-// After a change of the schema: UPDATE=1 npx vitest run contract
+// After a change of the schema: UPDATE=1 npx vitest run ruleFileSchema
 if (process.env.UPDATE === '1') writeFileSync(path, schema);
 
 describe('the rule file', () => {
