@@ -58,9 +58,10 @@ const Ground = z.discriminatedUnion('kind', [
   }),
   z.object({
     kind: z.literal('separator'),
-    by: z.enum(['word', 'amount', 'direction', 'bankAccount']),
+    by: z.enum(['word', 'amount', 'direction', 'bankAccount', 'day']),
     word: z.string().exactOptional(),
-    limit: Minor.exactOptional(),
+    /** An amount in minor units, or a day of the month. */
+    limit: z.int().exactOptional(),
   }),
   z.object({ kind: z.literal('prepared') }),
   z.object({ kind: z.literal('word'), word: z.string() }),

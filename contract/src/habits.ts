@@ -3,9 +3,10 @@ import { CalendarDate, Id, Minor } from './common.ts';
 
 /** What tells apart the accounts of one habit. */
 export const HabitSeparator = z.object({
-  by: z.enum(['word', 'amount', 'direction', 'bankAccount']),
+  by: z.enum(['word', 'amount', 'direction', 'bankAccount', 'day']),
   word: z.string().nullable(),
-  limit: Minor.nullable(),
+  /** An amount in minor units, or a day of the month. */
+  limit: z.int().nullable(),
   bankAccountId: Id.nullable(),
   /** How much of the uncertainty it takes away, from 0 to 1. */
   gain: z.number(),

@@ -197,6 +197,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Desk');
     await browser.find('[role=treegrid]');
     await browser.keys('3');
+    await browser.see('Why it is Blank');
     await browser.see('Nettle And Thread');
     await browser.keys('r');
     await browser.see('still open');
@@ -227,6 +228,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Desk');
     await browser.find('[role=treegrid]');
     await browser.keys('3');
+    await browser.see('Why it is Blank');
     await browser.see('Nettle And Thread');
     await browser.keys('q');
     await browser.see('Who is to answer');

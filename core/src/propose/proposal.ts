@@ -19,9 +19,9 @@ export type Ground =
   /** What tells apart the accounts that look-alikes went to. */
   | {
       readonly kind: 'separator';
-      readonly by: 'word' | 'amount' | 'direction' | 'bankAccount';
+      readonly by: 'word' | 'amount' | 'direction' | 'bankAccount' | 'day';
       readonly word?: string;
-      /** Up to this amount, whatever its sign, it is one account, and above it another. */
+      /** Up to this amount, whatever its sign, or this day of the month it is one account, then another. */
       readonly limit?: Minor;
     }
   | { readonly kind: 'prepared' }

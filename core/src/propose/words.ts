@@ -82,6 +82,8 @@ function separatorWords({ by, word }: Extract<Ground, { kind: 'separator' }>): s
       return 'What tells its accounts apart is whether money comes or goes.';
     case 'bankAccount':
       return 'What tells its accounts apart is the bank account.';
+    case 'day':
+      return 'What tells its accounts apart is the day of the month.';
   }
 }
 

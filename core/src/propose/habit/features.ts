@@ -56,3 +56,8 @@ export function textOf({ description, reference, payee }: HabitLine): string {
 export function daysOf(date: string): number {
   return Math.floor(Date.parse(date) / 86_400_000);
 }
+
+/** The day of the month. @example monthDayOf('2026-03-31') // 31 */
+export function monthDayOf(date: string): number {
+  return Number(date.slice(8));
+}

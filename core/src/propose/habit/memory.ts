@@ -1,4 +1,4 @@
-import { daysOf, type HabitLine, type WordingFeatures } from './features.ts';
+import { daysOf, type HabitLine, monthDayOf, type WordingFeatures } from './features.ts';
 import { type Separator, separatorsOf, sideOf } from './separators.ts';
 
 /** What a line was coded to. */
@@ -14,6 +14,8 @@ export interface Decided {
 /** A decided line with what comparing needs of it. */
 export interface Example extends Decided, Pick<HabitLine, 'amount' | 'bankAccountId'> {
   readonly words: readonly string[];
+  /** The day of the month. */
+  readonly monthDay: number;
   /** The date as days since 1970. */
   readonly day: number;
   /** The natural logarithm of the amount, without its sign. */
@@ -367,6 +369,7 @@ export function makeMemory(): Memory {
         words: group.words,
         group,
         cluster,
+        monthDay: monthDayOf(line.date),
         day: daysOf(line.date),
         size: Math.log(Math.abs(line.amount) + 1),
       });
@@ -397,7 +400,8 @@ export function makeMemory(): Memory {
     witnesses(line, of, candidate) {
       const { cluster, likenesses } = candidate as FoundCandidate;
       const { examples, separators, sides, days, sizes, weights: own } = newestOf(cluster);
-      const ours = separators.map((separator) => sideOf(separator, line, of.words));
+      const asked = { ...line, monthDay: monthDayOf(line.date) };
+      const ours = separators.map((separator) => sideOf(separator, asked, of.words));
       const otherSide = separators.map(({ gain }) => (1 - gain) ** 2);
       const day = daysOf(line.date);
       const size = Math.log(Math.abs(line.amount) + 1);

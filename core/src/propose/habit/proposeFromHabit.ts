@@ -89,7 +89,8 @@ function side(separator: Separator): SeparatorGround {
     case 'word':
       return { by: 'word', word: separator.word };
     case 'amount':
-      return { by: 'amount', limit: separator.limit };
+    case 'day':
+      return { by: separator.kind, limit: separator.limit };
     default:
       return { by: separator.kind };
   }

@@ -7,6 +7,8 @@ export type Separator = { readonly gain: number } & (
   | { readonly kind: 'direction' }
   | { readonly kind: 'bankAccount'; readonly bankAccountId: string }
   | { readonly kind: 'amount'; readonly limit: number }
+  /** Up to this day of the month, and after it. */
+  | { readonly kind: 'day'; readonly limit: number }
 );
 
 /** So many separators are looked at. */
@@ -19,11 +21,14 @@ const BY_CHANCE = 0.7;
 /** Less is no separator, and none is ever taken to be perfect. */
 const LEAST_GAIN = 0.2;
 const MOST_GAIN = 0.97;
+/** The day of the month is seldom the reason: it must tell much, over more decisions. */
+const LEAST_GAIN_OF_DAY = 0.5;
+const LEAST_OF_DAY = 8;
 
 /** On which side of a separator a line lies. */
 export function sideOf(
   separator: Separator,
-  line: Pick<HabitLine, 'amount' | 'bankAccountId'>,
+  line: Pick<HabitLine, 'amount' | 'bankAccountId'> & { readonly monthDay: number },
   words: readonly string[],
 ): boolean {
   switch (separator.kind) {
@@ -35,6 +40,8 @@ export function sideOf(
       return line.bankAccountId === separator.bankAccountId;
     case 'amount':
       return Math.abs(line.amount) <= separator.limit;
+    case 'day':
+      return line.monthDay <= separator.limit;
   }
 }
 
@@ -58,7 +65,8 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
       (inside.length * entropyOf(inside) + outside.length * entropyOf(outside)) / examples.length;
     const chance = BY_CHANCE / examples.length / whole;
     const gain = (whole - left) / whole - chance;
-    if (gain > LEAST_GAIN) found.push({ ...separator, gain: Math.min(MOST_GAIN, gain) });
+    const least = separator.kind === 'day' ? LEAST_GAIN_OF_DAY : LEAST_GAIN;
+    if (gain > least) found.push({ ...separator, gain: Math.min(MOST_GAIN, gain) });
   };
   consider({ kind: 'direction', gain: 0 });
   for (const bankAccountId of new Set(examples.map(({ bankAccountId: each }) => each))) {
@@ -72,9 +80,17 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
     const limit = Math.round(Math.sqrt(size * (sizes[at + 1] ?? size)));
     consider({ kind: 'amount', limit, gain: 0 });
   });
+  if (examples.length >= LEAST_OF_DAY) {
+    for (const limit of new Set(examples.map(({ monthDay }) => monthDay))) {
+      consider({ kind: 'day', limit, gain: 0 });
+    }
+  }
   found.sort((a, b) => b.gain - a.gain);
-  const amounts = found.filter(({ kind }) => kind === 'amount').slice(1);
-  return found.filter((separator) => !amounts.includes(separator)).slice(0, MOST);
+  // Of limits that lie beside each other one is enough.
+  const more = (['amount', 'day'] as const).flatMap((kind) =>
+    found.filter((separator) => separator.kind === kind).slice(1),
+  );
+  return found.filter((separator) => !more.includes(separator)).slice(0, MOST);
 }
 
 function entropyOf(examples: readonly Example[]): number {

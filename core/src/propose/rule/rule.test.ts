@@ -294,6 +294,9 @@ describe('conditions made from lines', () => {
       from: 5_001,
       to: null,
     });
+    const day = { kind: 'day', limit: 5, gain: 0.9 } as const;
+    expect(narrowed(takes, day, false, []).conditions[1]).toEqual({ kind: 'day', from: 6, to: 31 });
+    expect(narrowed(takes, day, true, []).conditions[1]).toEqual({ kind: 'day', from: 1, to: 5 });
     const bank = { kind: 'bankAccount', bankAccountId: 'card', gain: 0.9 } as const;
     expect(narrowed(takes, bank, false, ['everyday']).bankAccountIds).toEqual(['everyday']);
     const either = takesFor(lines('LINNETPOST', 'LINNET POST'), isCommon);

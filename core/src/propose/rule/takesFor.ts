@@ -94,6 +94,11 @@ export function narrowed(
       const band = isInside ? { from: null, to: limit } : { from: limit + 1, to: null };
       return withCondition(takes, { kind: 'amount', ...band });
     }
+    case 'day': {
+      const { limit } = separator;
+      const band = isInside ? { from: 1, to: limit } : { from: limit + 1, to: 31 };
+      return withCondition(takes, { kind: 'day', ...band });
+    }
     case 'word': {
       const said = hasWords(separator.word);
       const isThere = takes.conditions.some((each) => sameText(each, said));

@@ -4,7 +4,7 @@ import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { isMarked } from './markHabit.ts';
+import { isMarked } from './isMarked.ts';
 
 /** What was posted unread teaches less, so that the program does not confirm itself. */
 const UNREAD = 0.5;

@@ -3,19 +3,14 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { MarkHabit } from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
 import { cleanName } from '@zubrell/core/text/cleanName';
-import { type SQL, sql } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { habitMarks } from '../../db/schema/rules.ts';
 import type { Actor, Services } from '../../services.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
-
-/** The condition that mark `m` is about line `l`, which was decided to be of a payee or of none. */
-export function isMarked(payeeId: SQL): SQL {
-  return sql`(case when m.payee_id is not null then m.payee_id = ${payeeId}
-    else ${payeeId} is null and l.stem = any(m.stems) end)`;
-}
+import { isMarked } from './isMarked.ts';
 
 /**
  * Blocks a habit, so that nothing is learned from such lines, or forgets what was learned so far.

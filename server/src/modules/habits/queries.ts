@@ -78,7 +78,7 @@ function shownSeparator(separator: Separator): Habit['separators'][number] {
   return {
     by: separator.kind,
     word: separator.kind === 'word' ? separator.word : null,
-    limit: separator.kind === 'amount' ? separator.limit : null,
+    limit: 'limit' in separator ? separator.limit : null,
     bankAccountId: separator.kind === 'bankAccount' ? separator.bankAccountId : null,
     gain: separator.gain,
   };

@@ -5,6 +5,7 @@ import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
+import { AccountAndTax } from './AccountAndTax.tsx';
 import { RulePartRow } from './RulePartRow.tsx';
 import {
   type DraftResult,
@@ -148,42 +149,6 @@ function OnePart({
 }) {
   const [part = emptyPart] = result.parts;
   return <AccountAndTax part={part} onChange={(next) => onChange({ ...result, parts: [next] })} />;
-}
-
-/** The account and the tax code of a part. */
-export function AccountAndTax({
-  part,
-  onChange,
-}: {
-  readonly part: DraftRulePart;
-  readonly onChange: (part: DraftRulePart) => void;
-}) {
-  const { isHidden } = useBooks();
-  const uses = useUses();
-  const accounts = useChoices('accountId', uses);
-  const taxes = useChoices('taxCodeId', uses);
-  return (
-    <>
-      <Combobox
-        label="Account"
-        placeholder="Account"
-        className="account"
-        choices={accounts}
-        value={part.accountId}
-        onChange={(accountId) => onChange({ ...part, accountId })}
-      />
-      {!isHidden('taxCodeId') && (
-        <Combobox
-          label="Tax"
-          placeholder="any tax"
-          className="tax"
-          choices={taxes}
-          value={part.taxCodeId}
-          onChange={(taxCodeId) => onChange({ ...part, taxCodeId })}
-        />
-      )}
-    </>
-  );
 }
 
 function Parts({

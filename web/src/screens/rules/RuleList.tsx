@@ -102,6 +102,14 @@ export function RuleList({
     <>
       <div className="rule-filter">
         <input
+          type="checkbox"
+          className="form-check-input tick-all"
+          aria-label="Tick all that are shown"
+          title="Tick all that are shown"
+          checked={shown.length > 0 && shown.every(({ id }) => ticked.includes(id))}
+          onChange={({ target }) => setTicked(target.checked ? shown.map(({ id }) => id) : [])}
+        />
+        <input
           ref={searchRef}
           type="search"
           className="form-control form-control-sm"

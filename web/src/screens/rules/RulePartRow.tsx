@@ -2,7 +2,7 @@ import { X } from 'lucide-react';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
 import { CostObjectFields } from '../desk/CostObjectFields.tsx';
-import { AccountAndTax } from './ResultFields.tsx';
+import { AccountAndTax } from './AccountAndTax.tsx';
 import type { DraftRulePart } from './ruleDraft.ts';
 
 type Share = DraftRulePart['share'];

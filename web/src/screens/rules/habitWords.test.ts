@@ -42,6 +42,7 @@ describe('a habit', () => {
       'Told apart by the bank account: Card, or another.',
     );
     expect(separatorWords(by({ by: 'direction' }), names)).toContain('money comes or goes');
+    expect(separatorWords(by({ by: 'day', limit: 5 }), names)).toContain('up to the 5., and after');
   });
 
   it('says what it lacks', () => {

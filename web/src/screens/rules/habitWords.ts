@@ -17,6 +17,8 @@ export function separatorWords(
       return `${how} the word ${word}.`;
     case 'amount':
       return `${how} the amount: up to ${amount(limit ?? 0)}, and above.`;
+    case 'day':
+      return `${how} the day of the month: up to the ${limit}., and after.`;
     case 'direction':
       return `${how} whether money comes or goes.`;
     case 'bankAccount':
