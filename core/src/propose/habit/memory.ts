@@ -151,9 +151,9 @@ const FEW_PAYEES = 3;
 const MOST_FEATURES = 12;
 const MOST_GROUPS = 100;
 const MOST_CLUSTERS = 4;
-const MOST_EXAMPLES = 60;
+const MOST_EXAMPLES = 40;
 /** Candidates less likely than this say nothing. */
-const LEAST_SHARE = 0.01;
+const LEAST_SHARE = 0.03;
 /** So many answers are remembered until something is learned. */
 const MOST_REMEMBERED = 50_000;
 
@@ -353,7 +353,8 @@ export function makeMemory(): Memory {
         const likenesses = Float64Array.from(examples, ({ group }) =>
           group.foundAt === query ? group.likeness : faint,
         );
-        return { ...each, share: each.share / total, likenesses };
+        const pulls = likenesses.map((likeness) => likeness ** SHARP_WITHIN);
+        return { ...each, share: each.share / total, likenesses, pulls };
       });
   }
 
@@ -398,7 +399,7 @@ export function makeMemory(): Memory {
         separators: newestOf(cluster).separators,
       })),
     witnesses(line, of, candidate) {
-      const { cluster, likenesses } = candidate as FoundCandidate;
+      const { cluster, likenesses, pulls } = candidate as FoundCandidate;
       const { examples, separators, sides, days, sizes, weights: own } = newestOf(cluster);
       const asked = { ...line, monthDay: monthDayOf(line.date) };
       const ours = separators.map((separator) => sideOf(separator, asked, of.words));
@@ -410,14 +411,15 @@ export function makeMemory(): Memory {
       for (let at = 0; at < examples.length; at += 1) {
         const example = examples[at];
         if (!example) continue;
-        const likeness = likenesses[at] ?? 0;
         const apart = (size - (sizes[at] ?? 0)) / AMOUNT_WIDTH;
         const age = Math.max(0, day - (days[at] ?? 0));
+        // Farther than that, nothing is left of the kernel.
+        const near = apart > 6 || apart < -6 ? 0 : Math.exp(-apart * apart);
         let weight =
           (own[at] ?? 0) *
-          likeness ** SHARP_WITHIN *
+          (pulls[at] ?? 0) *
           (DECAY[Math.min(age, DECAY.length - 1)] ?? 0) *
-          (AMOUNT_FAR + (1 - AMOUNT_FAR) * Math.exp(-apart * apart));
+          (AMOUNT_FAR + (1 - AMOUNT_FAR) * near);
         if (line.bankAccountId !== example.bankAccountId) weight *= OTHER_BANK;
         if (isOut !== example.amount < 0) weight *= OTHER_SIDE;
         for (let place = 0; place < ours.length; place += 1) {
@@ -462,10 +464,11 @@ interface Found {
   shared: number;
 }
 
-/** A candidate with how alike each of its newest examples is. */
+/** A candidate with how alike each of its newest examples is, and how much it counts for that. */
 interface FoundCandidate extends Candidate {
   readonly cluster: Cluster;
   readonly likenesses: Float64Array;
+  readonly pulls: Float64Array;
 }
 
 /** One odd decision does not outvote several that are about as alike, until a second agrees. */

@@ -148,6 +148,8 @@ describe('a rule in words', () => {
     expect(ruleWords(withResult({ kind: 'ask', askedOf: 'Rosa', words: '?' }), names)).toContain(
       'ask Rosa',
     );
+    const atOnce = { ...clay, after: { kind: 'post', largest: null } } as const;
+    expect(ruleWords(atOnce, names)).toBe('has “tidemark” → 5000 Clay and glazes, at once');
     expect(ruleWords(withResult({ kind: 'exclude', reason: 'beforeOpening' }), names)).toContain(
       'exclude, before the opening balance',
     );

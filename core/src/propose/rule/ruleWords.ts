@@ -44,7 +44,7 @@ export interface RuleNames {
  *
  * @example 'out, any of 2 accounts, has “tidemark” and “import” → 5000 Clay and glazes'
  */
-export function ruleWords({ takes, result }: RuleBody, names: RuleNames): string {
+export function ruleWords({ takes, result, after }: RuleBody, names: RuleNames): string {
   const { direction, bankAccountIds, match, conditions } = takes;
   const where = [
     ...(direction === 'either' ? [] : [direction]),
@@ -54,7 +54,9 @@ export function ruleWords({ takes, result }: RuleBody, names: RuleNames): string
         ? [names.bankAccount(bankAccountIds[0] ?? '')]
         : [`any of ${bankAccountIds.length} accounts`]),
   ];
-  return `${[...where, allWords(match, conditions, names)].join(', ')} → ${resultWords(result, names)}`;
+  const meaning = [...where, allWords(match, conditions, names)].join(', ');
+  const atOnce = after.kind === 'post' ? ', at once' : '';
+  return `${meaning} → ${resultWords(result, names)}${atOnce}`;
 }
 
 function allWords(
