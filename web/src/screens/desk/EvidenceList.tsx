@@ -2,6 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
+import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -35,7 +36,7 @@ export function EvidenceList({ lineId }: { readonly lineId: string }) {
               <span className="quiet">{showDate(date)}</span>
               <Link
                 className="mono"
-                to={`/books/${booksId}/desk?lane=decided&q=${encodeURIComponent(description)}`}
+                to={lineAddress(booksId, { date, description, isOpen: false })}
               >
                 {description}
               </Link>

@@ -1,6 +1,7 @@
 import type { TriedLine } from '@zubrell/contract/rules';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
+import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -47,9 +48,7 @@ export function TriedTable({
             <tr key={line.id} className={line.isSame === false ? 'differs' : ''}>
               <td className="date">{showDate(line.date)}</td>
               <td className="mono">
-                <Link
-                  to={`/books/${booksId}/desk?${line.state === 'open' ? '' : 'lane=decided&'}q=${encodeURIComponent(line.description)}`}
-                >
+                <Link to={lineAddress(booksId, { ...line, isOpen: line.state === 'open' })}>
                   {markedPieces(textOf(line), words).map(({ key, text, isMarked }) =>
                     isMarked ? <mark key={key}>{text}</mark> : <span key={key}>{text}</span>,
                   )}
