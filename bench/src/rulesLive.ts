@@ -3,6 +3,7 @@ import { bankLine } from '@zubrell/core/formats/bankFile';
 import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import type { RuleBody } from '@zubrell/core/propose/rule/rule';
+import { codingRule } from '@zubrell/core/testing/rules';
 import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
@@ -114,21 +115,8 @@ function file(): Uint8Array {
 }
 
 function body(text: string, accountId: string): RuleBody {
-  return {
-    takes: {
-      direction: 'out',
-      bankAccountIds: null,
-      match: 'all',
-      conditions: [{ kind: 'text', field: 'wording', test: 'has', text, isExact: false }],
-    },
-    result: {
-      kind: 'code',
-      payee: { kind: 'open' },
-      parts: [{ accountId, taxCodeId: null, share: { kind: 'rest' } }],
-      note: null,
-    },
-    after: { kind: 'hold' },
-  };
+  const { takes, result, after } = codingRule('one', text, accountId);
+  return { takes, result, after };
 }
 
 async function account(books: BenchBooks): Promise<string> {

@@ -10,7 +10,8 @@ export const SplitPart = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('grossUp'), basisPoints: z.int().min(0).max(9_999) }),
 ]);
 
-const costObjects = {
+/** What a part of a coding is for. */
+export const costObjects = {
   costCentreId: Id.nullable().optional(),
   jobId: Id.nullable().optional(),
   /** The customer of the job is to be charged for it. */

@@ -4,7 +4,7 @@ import type {
 } from '@zubrell/core/propose/rule/rule';
 import { ruleExcludeReasons, textFields, textTests } from '@zubrell/core/propose/rule/rule';
 import { z } from 'zod';
-import { SplitPart } from './coding.ts';
+import { costObjects, SplitPart } from './coding.ts';
 import { CalendarDate, Id, Minor, StepDone } from './common.ts';
 
 const Condition = z.discriminatedUnion('kind', [
@@ -71,9 +71,7 @@ export const RuleResult = z.discriminatedUnion('kind', [
           accountId: Id,
           taxCodeId: Id.nullable(),
           share: SplitPart,
-          costCentreId: Id.nullable().optional(),
-          jobId: Id.nullable().optional(),
-          isRecharged,
+          ...costObjects,
         }),
       )
       .max(100)

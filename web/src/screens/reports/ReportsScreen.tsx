@@ -94,11 +94,7 @@ export function ReportsScreen() {
         <Table>
           <thead>
             <tr>
-              <th>Proposed by</th>
-              <th className="num">Lines</th>
-              <th className="num">Looked at</th>
-              <th className="num">Kept</th>
-              <th className="num">Posted unread</th>
+              <RecordHeads />
             </tr>
           </thead>
           <tbody>
@@ -113,11 +109,7 @@ export function ReportsScreen() {
           <thead>
             <tr>
               <th>Month</th>
-              <th>Proposed by</th>
-              <th className="num">Lines</th>
-              <th className="num">Looked at</th>
-              <th className="num">Kept</th>
-              <th className="num">Posted unread</th>
+              <RecordHeads />
             </tr>
           </thead>
           <tbody>
@@ -133,6 +125,18 @@ export function ReportsScreen() {
         </Table>
       </div>
     </main>
+  );
+}
+
+function RecordHeads() {
+  return (
+    <>
+      <th>Proposed by</th>
+      <th className="num">Lines</th>
+      <th className="num">Looked at</th>
+      <th className="num">Kept</th>
+      <th className="num">Posted unread</th>
+    </>
   );
 }
 
