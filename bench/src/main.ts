@@ -1,5 +1,6 @@
 import { accuracy } from './accuracy/accuracy.ts';
 import { fitSureness } from './accuracy/fitSureness.ts';
+import { stems } from './accuracy/stems.ts';
 import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
 import { keepFile } from './keepFile.ts';
@@ -21,6 +22,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   desk,
   cleanMonth,
   accuracy,
+  stems,
   proposeLines,
   ruleLines,
   rulesLive,

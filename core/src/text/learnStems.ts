@@ -142,7 +142,7 @@ function joinWithoutEndings(
   for (const { stem } of seen) {
     const words = stem.split(' ');
     let end = words.length;
-    while (end > 1 && (heads.get(words[end - 1] ?? '') ?? 0) >= MANY_HEADS) end -= 1;
+    while (end > 2 && (heads.get(words[end - 1] ?? '') ?? 0) >= MANY_HEADS) end -= 1;
     if (end === words.length) {
       // The beginning may stand alone as well.
       beginnings.get(stem)?.push(stem);
@@ -204,6 +204,7 @@ function joinCut(seen: readonly SeenStem[], join: Join): void {
 function joinMisspelt(seen: readonly SeenStem[], join: Join): void {
   const often = new Map<string, SeenStem[]>();
   for (const each of seen) {
+    if (each.count < RARER) continue;
     for (const shape of withoutOne(each.stem)) {
       const same = often.get(shape);
       if (same) same.push(each);

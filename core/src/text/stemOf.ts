@@ -9,6 +9,8 @@ const NOISE = new Set(
   ).split(' '),
 );
 
+const NONE: ReadonlySet<string> = new Set();
+
 /** More words than this say nothing new about who was paid. */
 const LONGEST = 4;
 
@@ -24,16 +26,18 @@ export interface LineTexts {
  * (terminals, references, dates, amounts), card masks and words about how money moved go; where
  * nothing is left, the words themselves stay, with their digits levelled.
  *
+ * @param noise words that were learned to say nothing of who was paid
  * @returns upper-case words; never empty
  * @example stemOf({ description: 'CRD PUR TIDEMARK FRT 20318', payee: null, reference: null })
  * // 'TIDEMARK FRT'
  */
-export function stemOf(texts: LineTexts): string {
+export function stemOf(texts: LineTexts, noise: ReadonlySet<string> = NONE): string {
   for (const text of [texts.description, texts.payee, texts.reference]) {
     const words = plainWording(text ?? '').split(' ');
-    const telling = words.filter(isTelling);
+    const telling = words.filter((word) => isTelling(word) && !noise.has(word));
     if (telling.length > 0) return telling.slice(0, LONGEST).join(' ');
   }
+  if (noise.size > 0) return stemOf(texts);
   const levelled = plainWording(texts.description).replace(/\p{N}+/gu, '#');
   return levelled === '' ? '—' : levelled;
 }
@@ -43,6 +47,7 @@ export function isMovementWord(word: string): boolean {
   return NOISE.has(word);
 }
 
-function isTelling(word: string): boolean {
+/** Whether a word may name somebody: it has no digits and says nothing of how the money moved. */
+export function isTelling(word: string): boolean {
   return word.length > 1 && !/\p{N}/u.test(word) && !/^X{2,}$/.test(word) && !NOISE.has(word);
 }

@@ -101,7 +101,7 @@ export const batches = pgTable(
   ],
 );
 
-/** What the bank reported. The facts are never updated; only the last four columns are. */
+/** What the bank reported. The facts are never updated; only stems and the last four columns are. */
 export const lines = pgTable(
   'lines',
   {
@@ -169,6 +169,19 @@ export const aliases = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     index('aliases_stem').on(table.booksId, table.stem),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/** Words that were learned to say how money moved, and not who was paid. */
+export const noiseWords = pgTable(
+  'noise_words',
+  {
+    booksId: uuid('books_id').notNull(),
+    word: text().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.word] }),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
   ],
 );

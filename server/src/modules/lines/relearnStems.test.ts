@@ -44,4 +44,21 @@ describe('stacks', () => {
     });
     await scene.undo();
   });
+
+  it('are by payee in any language: words before many names are left out', async () => {
+    const names = 'ADLER BIRKE DROSSEL EIBE FINK GIMPEL HASEL ILTIS KIEFER LERCHE MEISE NELKE';
+    const payments = names
+      .split(' ')
+      .flatMap((name) => [
+        `GUTSCHRIFT ${name} HOF ${count}`,
+        `UEBERWEISUNG ${name} HOF`,
+        `GUTSCHRIFT ${name} HOF`,
+      ]);
+    await keep(payments);
+    const found = await stacks();
+    expect(found['ADLER HOF']).toBe(3);
+    expect(Object.keys(found)).toHaveLength(12);
+    await keep(['GUTSCHRIFT ADLER HOF 88']);
+    expect(await stacks()).toMatchObject({ 'ADLER HOF': 4 });
+  });
 });

@@ -1,4 +1,6 @@
+import { learnNoise } from '@zubrell/core/text/learnNoise';
 import { learnStems, type SeenStem } from '@zubrell/core/text/learnStems';
+import { type LineTexts, stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { restem } from './aliases.ts';
@@ -7,12 +9,72 @@ import { restem } from './aliases.ts';
 const MOST_STEMS = 60_000;
 
 /**
- * Learns from all lines of the books which stems belong together, and puts their lines so. What somebody said
- * of stems is left alone.
+ * Learns from the lines of the books which words say nothing of who was paid, and which stems belong together,
+ * and puts the lines so. What somebody said of stems is left alone.
  *
  * @returns the stems of which lines went or to which they came, to be proposed for anew
  */
 export async function relearnStems(tx: Tx, booksId: string): Promise<readonly string[]> {
+  const renamed = await withoutNoise(tx, booksId);
+  const moved = await together(tx, booksId);
+  return [...new Set([...renamed, ...moved])];
+}
+
+/** So many of the newest lines show what is noise. */
+const LOOKED_AT = 20_000;
+
+interface TextRow extends LineTexts {
+  readonly id: string;
+  readonly ownStem: string;
+  readonly stem: string;
+}
+
+/** Takes words out of stems that say only how money moved, as the newest lines show. */
+async function withoutNoise(tx: Tx, booksId: string): Promise<readonly string[]> {
+  const newest = await rowsOf<LineTexts>(
+    tx,
+    sql`select description, payee, reference from lines
+        where books_id = ${booksId} and is_here order by date desc limit ${LOOKED_AT}`,
+  );
+  const found = [...learnNoise(newest)];
+  // What was noise once stays so: its lines are without it by now.
+  const words = await rowsOf<{ word: string }>(
+    tx,
+    sql`with learned as (
+          insert into noise_words (books_id, word)
+          select ${booksId}::uuid, word from unnest(${sql.param(found)}::text[]) as found (word)
+          on conflict do nothing returning word)
+        select word from noise_words where books_id = ${booksId}
+        union select word from learned`,
+  );
+  if (words.length === 0) return [];
+  const noise = new Set(words.map(({ word }) => word));
+  const rows = await rowsOf<TextRow>(
+    tx,
+    sql`select l.id, l.description, l.payee, l.reference, l.own_stem as "ownStem", l.stem
+        from lines l
+        where l.books_id = ${booksId}
+          and string_to_array(l.own_stem, ' ') && ${sql.param([...noise])}::text[]
+          and not exists (select from aliases a
+            where a.books_id = l.books_id and a.is_live and a.stem = l.own_stem)`,
+  );
+  const renamed = rows
+    .map((row) => ({ ...row, better: stemOf(row, noise) }))
+    .filter(({ ownStem, better }) => better !== ownStem);
+  if (renamed.length === 0) return [];
+  await tx.execute(
+    sql`update lines l set own_stem = better.stem
+        from unnest(
+          ${sql.param(renamed.map(({ id }) => id))}::uuid[],
+          ${sql.param(renamed.map(({ better }) => better))}::text[]) as better (id, stem)
+        where l.books_id = ${booksId} and l.id = better.id`,
+  );
+  const stems = [...new Set(renamed.map(({ better }) => better))];
+  return restem(tx, booksId, stems, [...new Set(renamed.map(({ stem }) => stem))]);
+}
+
+/** Puts lines together whose stems were learned to be one payee's. */
+async function together(tx: Tx, booksId: string): Promise<readonly string[]> {
   const seen = await rowsOf<SeenStem & { readonly isSaid: boolean }>(
     tx,
     sql`select l.own_stem as stem, count(*)::int as count, s.is_said as "isSaid",
