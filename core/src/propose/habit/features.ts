@@ -1,5 +1,6 @@
 import type { Minor } from '../../money/minor.ts';
 import { plainWording } from '../../text/plainWording.ts';
+import { isMovementWord } from '../../text/stemOf.ts';
 
 /** A line as habits look at it. */
 export interface HabitLine {
@@ -29,18 +30,22 @@ const LONGEST = 80;
 
 /**
  * Takes a wording apart. Case, accents, punctuation and spacing do not count, and numbers are left out, so
- * that references and dates do not make a payee look new.
+ * that references and dates do not make a payee look new, and so are words for how money moved, unless there
+ * are no others.
  *
- * @example wordingFeatures('CRD PUR TIDEMARK FRT 20318').words // ['CRD', 'PUR', 'TIDEMARK', 'FRT']
+ * @example wordingFeatures('CRD PUR TIDEMARK FRT 20318').words // ['TIDEMARK', 'FRT']
  */
 export function wordingFeatures(text: string): WordingFeatures {
-  const words: string[] = [];
+  const all: string[] = [];
   for (const token of plainWording(text).split(' ')) {
     const hasDigits = /\p{N}/u.test(token);
     for (const part of token.match(/\p{L}+/gu) ?? []) {
-      if (!hasDigits || part.length > MARK) words.push(part);
+      if (!hasDigits || part.length > MARK) all.push(part);
     }
   }
+  // Few payees may have come by card so far: that would make the card telling.
+  const telling = all.filter((word) => !isMovementWord(word));
+  const words = telling.length > 0 ? telling : all;
   const squeezed = words.join('').slice(0, LONGEST);
   const grams = new Set<string>();
   for (let at = 0; at + GRAM <= squeezed.length; at += 1) grams.add(squeezed.slice(at, at + GRAM));

@@ -11,6 +11,11 @@ const BLANK_BELOW = 0.3;
 /** From here on, likeness and share of a payee are beyond doubt. */
 const SAME = 0.8;
 
+/** Less alike than this, a wording need not be the payee's at all. */
+export const SAME_PAYEE = 0.5;
+/** And less alike than this it is never Ready, whatever else speaks for it. */
+const LEAST_ALIKE = 0.35;
+
 /** Seen so often at least, whatever else speaks for it. */
 const OFTEN_ENOUGH = 2;
 
@@ -21,5 +26,7 @@ export function isProposed({ signs }: Prediction, sureness: number): boolean {
 
 /** Whether a prediction is sure enough to be Ready. */
 export function isSure({ signs }: Prediction, sureness: number): boolean {
-  return sureness >= READY_FROM && signs.timesFirst >= OFTEN_ENOUGH;
+  return (
+    sureness >= READY_FROM && signs.timesFirst >= OFTEN_ENOUGH && signs.likeness >= LEAST_ALIKE
+  );
 }

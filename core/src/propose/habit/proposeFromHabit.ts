@@ -1,6 +1,6 @@
 import { wholeLineCoding } from '../../ledger/coding.ts';
 import type { Doubt, Ground, PostProposal } from '../proposal.ts';
-import { isProposed, isSure } from './lanes.ts';
+import { isProposed, isSure, SAME_PAYEE } from './lanes.ts';
 import type { Prediction } from './predict.ts';
 import type { Separator } from './separators.ts';
 import { oddsOf, probabilityOf } from './sureness.ts';
@@ -26,9 +26,8 @@ const TELLING = 0.6;
 /** An amount so many times another is unusual whatever else is known (natural logarithm). */
 const FAR = 2;
 const FARTHER_THAN_USUAL = 0.5;
-/** A wording less alike than this is new, and one less than that need not be the payee's at all. */
+/** A wording less alike than this is new. */
 const NEW_WORDING = 0.6;
-const SAME_PAYEE = 0.5;
 /** So often seen, look-alikes are not too few. */
 const OFTEN = 3;
 
