@@ -120,7 +120,7 @@ export const RuleHealth = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('overruled'), kept: z.int(), of: z.int() }),
   z.object({ kind: z.literal('gone'), what: z.string() }),
   z.object({ kind: z.literal('takesNothing'), nearMisses: z.int() }),
-  z.object({ kind: z.literal('stopped'), why: z.string() }),
+  z.object({ kind: z.literal('stopped') }),
   z.object({ kind: z.literal('overlaps'), with: Id, lines: z.int() }),
 ]);
 export type RuleHealth = z.infer<typeof RuleHealth>;

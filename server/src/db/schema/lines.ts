@@ -139,6 +139,8 @@ export const lines = pgTable(
     asked: text({ enum: ['open', 'answered'] }),
     /** The newest step that touched it: its version. */
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
+    /** The newest step that moved it to another stack. That is no change of the line itself. */
+    stemStep: bigint('stem_step', { mode: 'number' }).notNull().default(0),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),

@@ -27,8 +27,8 @@ export const rules = pgTable(
     body: jsonb().notNull(),
     /** The step since which it takes and does what it does now: its record counts from there. */
     sinceStep: bigint('since_step', { mode: 'number' }).notNull(),
-    /** Why it no longer posts at once; null while nothing speaks against it. */
-    stopped: text(),
+    /** The step that corrected a line which it had posted at once: it has to prove itself anew since. */
+    stoppedStep: bigint('stopped_step', { mode: 'number' }),
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
   },
   (table) => [

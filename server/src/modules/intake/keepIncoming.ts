@@ -125,7 +125,7 @@ export async function placeBatch(
     statement.dayBalances.map((day) => ({ books_id: booksId, batch_id: batchId, ...day })),
   );
   if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
-  const moved = await relearnStems(tx, booksId);
+  const moved = await relearnStems(tx, booksId, step);
   const stems = [...(await placedStems(tx, booksId)), ...moved];
   await renewSoon(tx, booksId, stems, incoming.createdBy);
   const { newCount, lineCount } = placed;

@@ -118,6 +118,7 @@ async function addAliases(
   const moved = await restem(
     tx,
     booksId,
+    step,
     made.map(({ stem }) => stem),
   );
   await renewProposals(tx, booksId, moved);
@@ -140,6 +141,7 @@ export async function setAliasLive(
   booksId: string,
   aliasId: string,
   isLive: boolean,
+  step: number,
 ): Promise<boolean> {
   const [row] = await rowsOf<{ stem: string }>(
     tx,
@@ -147,7 +149,7 @@ export async function setAliasLive(
         where books_id = ${booksId} and id = ${aliasId} and is_live <> ${isLive} returning stem`,
   );
   if (!row) return false;
-  await renewProposals(tx, booksId, await restem(tx, booksId, [row.stem]));
+  await renewProposals(tx, booksId, await restem(tx, booksId, step, [row.stem]));
   return true;
 }
 
@@ -155,12 +157,14 @@ export async function setAliasLive(
  * Gives the lines of these own stems the stems that hold now. They are found by the stems they can have had,
  * for which there is an index.
  *
+ * @param step the step that moves them, by which what is kept of them in mind is found to be old
  * @param before stems that they may have had beside their own and what somebody said
  * @returns the stems of which lines went or to which they came, to be proposed for anew
  */
 export async function restem(
   tx: Tx,
   booksId: string,
+  step: number,
   ownStems: readonly string[],
   before: readonly string[] = [],
 ): Promise<readonly string[]> {
@@ -182,7 +186,7 @@ export async function restem(
               where books_id = ${booksId} and stem = any(${wanted}::text[])
               union
               select unnest(${sql.param(before)}::text[])))
-        update lines l set stem = moved.after from moved
+        update lines l set stem = moved.after, stem_step = ${step} from moved
         where l.books_id = ${booksId} and l.id = moved.id and moved.after <> moved.before
         returning moved.before, moved.after`,
   );

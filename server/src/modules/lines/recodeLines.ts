@@ -63,6 +63,7 @@ export async function recodeLines(
   await stopCorrected(
     tx,
     booksId,
+    step,
     lines.map(({ decisionId }) => decisionId),
   );
   const way = postings.length === 1 ? 'line' : 'stack';

@@ -14,9 +14,13 @@ const MOST_STEMS = 60_000;
  *
  * @returns the stems of which lines went or to which they came, to be proposed for anew
  */
-export async function relearnStems(tx: Tx, booksId: string): Promise<readonly string[]> {
-  const renamed = await withoutNoise(tx, booksId);
-  const moved = await together(tx, booksId);
+export async function relearnStems(
+  tx: Tx,
+  booksId: string,
+  step: number,
+): Promise<readonly string[]> {
+  const renamed = await withoutNoise(tx, booksId, step);
+  const moved = await together(tx, booksId, step);
   return [...new Set([...renamed, ...moved])];
 }
 
@@ -30,7 +34,7 @@ interface TextRow extends LineTexts {
 }
 
 /** Takes words out of stems that say only how money moved, as the newest lines show. */
-async function withoutNoise(tx: Tx, booksId: string): Promise<readonly string[]> {
+async function withoutNoise(tx: Tx, booksId: string, step: number): Promise<readonly string[]> {
   const newest = await rowsOf<LineTexts>(
     tx,
     sql`select description, payee, reference from lines
@@ -70,11 +74,11 @@ async function withoutNoise(tx: Tx, booksId: string): Promise<readonly string[]>
         where l.books_id = ${booksId} and l.id = better.id`,
   );
   const stems = [...new Set(renamed.map(({ better }) => better))];
-  return restem(tx, booksId, stems, [...new Set(renamed.map(({ stem }) => stem))]);
+  return restem(tx, booksId, step, stems, [...new Set(renamed.map(({ stem }) => stem))]);
 }
 
 /** Puts lines together whose stems were learned to be one payee's. */
-async function together(tx: Tx, booksId: string): Promise<readonly string[]> {
+async function together(tx: Tx, booksId: string, step: number): Promise<readonly string[]> {
   const seen = await rowsOf<SeenStem & { readonly isSaid: boolean }>(
     tx,
     sql`select l.own_stem as stem, count(*)::int as count, s.is_said as "isSaid",
@@ -109,6 +113,7 @@ async function together(tx: Tx, booksId: string): Promise<readonly string[]> {
   return restem(
     tx,
     booksId,
+    step,
     stems,
     moved.map(({ current }) => current),
   );

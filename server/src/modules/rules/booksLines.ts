@@ -168,6 +168,6 @@ function changedSince(tx: Tx, booksId: string, step: number, to: number): Promis
           d.proposed_by as source, d.is_kept as "isKept", d.rule_id as "ruleId"
         from lines l ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and l.last_step > ${step} and l.last_step <= ${to}`,
+        where l.books_id = ${booksId} and greatest(l.last_step, l.stem_step) between ${step + 1} and ${to}`,
   );
 }

@@ -80,11 +80,13 @@ export async function changeRule(
   if (body.after.kind === 'post') {
     const use = (await ruleUses(tx, booksId)).find((each) => each.ruleId === ruleId);
     const kept = isNewMeaning ? 0 : (use?.keptInRow ?? 0);
-    const wasOpen = row.body.after.kind === 'post' && row.stopped === null && !isNewMeaning;
-    if (!wasOpen && kept < KEPT_TO_POST) fail('RULE_POST_EARLY', { needed: KEPT_TO_POST, kept });
-    await tx.execute(
-      sql`update rules set stopped = null where books_id = ${booksId} and id = ${ruleId}`,
-    );
+    if (kept >= KEPT_TO_POST) {
+      await tx.execute(
+        sql`update rules set stopped_step = null where books_id = ${booksId} and id = ${ruleId}`,
+      );
+    } else if (isNewMeaning || row.body.after.kind !== 'post') {
+      fail('RULE_POST_EARLY', { needed: KEPT_TO_POST, kept });
+    }
   }
   const step = await takeStepNumber(tx, booksId);
   const sinceStep = isNewMeaning ? step : row.sinceStep;

@@ -96,12 +96,12 @@ function goneOf(
   }
 }
 
-function recordHealth({ stopped }: RuleRow, use: RuleUse | undefined): RuleHealth[] {
+function recordHealth({ stoppedStep }: RuleRow, use: RuleUse | undefined): RuleHealth[] {
   const found: RuleHealth[] = [];
   if (use && use.newestLooked >= TOO_FEW && 2 * use.newestKept < use.newestLooked) {
     found.push({ kind: 'overruled', kept: use.newestKept, of: use.newestLooked });
   }
-  if (stopped !== null) found.push({ kind: 'stopped', why: stopped });
+  if (stoppedStep !== null) found.push({ kind: 'stopped' });
   return found;
 }
 

@@ -13,7 +13,10 @@ export interface RuleUse {
   /** The same of the newest few only. */
   readonly newestKept: number;
   readonly newestLooked: number;
-  /** How many in a row were kept, up to the newest, since the rule says what it says now. */
+  /**
+   * How many in a row were kept, up to the newest, since the rule says what it says now and since it was
+   * stopped from posting at once.
+   */
   readonly keptInRow: number;
   readonly lastUsed: string | null;
 }
@@ -32,7 +35,7 @@ export function ruleUses(tx: Tx, booksId: string): Promise<RuleUse[]> {
           select d.rule_id, d.step, d.way, l.date, dl.is_live and d.is_kept as kept,
             not dl.is_live as corrected,
             not dl.is_live or d.way is null or d.way in ('line', 'stack') as looked,
-            d.step >= r.since_step as is_now
+            d.step >= greatest(r.since_step, r.stopped_step + 1) as is_now
           from decisions d
           join rules r on r.books_id = d.books_id and r.id = d.rule_id
           join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id

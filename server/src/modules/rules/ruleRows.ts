@@ -17,8 +17,8 @@ export interface RuleState {
 /** A rule as it is kept. */
 export interface RuleRow extends RuleState {
   readonly id: string;
-  /** Why it no longer posts at once. */
-  readonly stopped: string | null;
+  /** The step that corrected a line which it had posted at once: it no longer does. */
+  readonly stoppedStep: number | null;
   readonly lastStep: number;
 }
 
@@ -26,8 +26,8 @@ export interface RuleRow extends RuleState {
 export function ruleRows(tx: Tx, booksId: string): Promise<RuleRow[]> {
   return rowsOf<RuleRow>(
     tx,
-    sql`select id, name, rank, is_on as "isOn", body, since_step as "sinceStep", stopped,
-          last_step as "lastStep"
+    sql`select id, name, rank, is_on as "isOn", body, since_step as "sinceStep",
+          stopped_step as "stoppedStep", last_step as "lastStep"
         from rules where books_id = ${booksId} and is_here order by rank, id`,
   );
 }
@@ -48,6 +48,6 @@ export function activeOf(rows: readonly (RuleState & { readonly id: string })[])
 }
 
 /** Whether a rule posts what it takes at once. */
-export function postsAtOnce({ isOn, body, stopped }: RuleRow): boolean {
-  return isOn && body.after.kind === 'post' && stopped === null;
+export function postsAtOnce({ isOn, body, stoppedStep }: RuleRow): boolean {
+  return isOn && body.after.kind === 'post' && stoppedStep === null;
 }

@@ -1,4 +1,5 @@
-import type { DeskLine, LinesDone, Stack } from '@zubrell/contract/desk';
+import type { StepDone } from '@zubrell/contract/common';
+import type { DeskLine, DeskLines, LinesDone, Stack } from '@zubrell/contract/desk';
 import type {
   DraftedRule,
   ListedRule,
@@ -115,6 +116,20 @@ describe('a rule', () => {
     expect(await rules()).toEqual([]);
     await send('/steps/redo', { step: null });
     expect(await lanes()).toMatchObject({ ready: 2, blank: 1 });
+  });
+
+  it('takes lines by the stacks in which they are now', async () => {
+    await keep(['TIDEMARK IMPORT 1', 'TIDEMARK IMPORT 2', 'HARROW OVEN 1']);
+    expect(await rules()).toEqual([]);
+    const stems = ['HARROW OVEN', 'TIDEMARK IMPORT'];
+    const { step } = await send<StepDone>('/stacks/merge', { stems, into: 'TIDEMARK IMPORT' });
+    await write('oven', '5000');
+    expect(await lanes()).toMatchObject({ ready: 1, blank: 2 });
+    await undo(step);
+    await write('harrow', '6020', { name: 'first', beforeId: (await ruleNamed('oven')).id });
+    expect(proposedTo(await stacks('ready'))).toEqual([
+      ['HARROW OVEN', 'rule', await account('6020')],
+    ]);
   });
 
   it('leaves alone what somebody has already worked on', async () => {
@@ -453,6 +468,36 @@ describe('the record of a rule', () => {
     await keep(['PITCH 13'], '2026-04');
     expect(await ruleNamed('pitch')).toMatchObject({ postedAtOnce: 0 });
     expect((await lanes()).posted).toBe(10);
+  });
+
+  it('stays stopped while too few were kept since, and can be renamed', async () => {
+    await write('pitch', '6020');
+    await keep(
+      Array.from({ length: 10 }, (_, at) => `PITCH ${at}`),
+      '2026-01',
+    );
+    await postEach('6020');
+    const after = { kind: 'post', largest: null } as const;
+    await save(await ruleNamed('pitch'), { body: await coding('pitch', '6020', { after }) });
+    await keep(['PITCH 11'], '2026-02');
+    const { items } = await get<DeskLines>('/decided-lines?kind=posted');
+    await send('/lines/recode', {
+      lineIds: items.flatMap(({ id, date }) => (date.startsWith('2026-02') ? [id] : [])),
+      accountId: await account('6010'),
+      seenStep: 1e6,
+    });
+    const stopped = { health: [{ kind: 'stopped' }], keptInRow: 0 };
+    expect(await ruleNamed('pitch')).toMatchObject(stopped);
+    await save(await ruleNamed('pitch'), { name: 'stalls' });
+    expect(await ruleNamed('stalls')).toMatchObject(stopped);
+    const texts = Array.from({ length: 10 }, (_, at) => `PITCH ${at + 20}`);
+    await keep(texts, '2026-03');
+    expect(await lanes()).toMatchObject({ posted: 11, ready: 10 });
+    await postEach('6020');
+    await save(await ruleNamed('stalls'), {});
+    expect(await ruleNamed('stalls')).toMatchObject({ health: [], keptInRow: 10 });
+    await keep(['PITCH 31'], '2026-04');
+    expect(await lanes()).toMatchObject({ posted: 22, ready: 0 });
   });
 
   it('starts anew once the rule says something else', async () => {

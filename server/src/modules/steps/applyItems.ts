@@ -57,6 +57,7 @@ export async function applyItems(
     await stopCorrected(
       tx,
       booksId,
+      step,
       lines.flatMap((item) => (item.before as Decided).decisionId ?? []),
     );
     await settleTurned(tx, services, booksId, actor, lines);
@@ -80,7 +81,7 @@ export async function applyItems(
       }
       case 'alias': {
         const { isLive } = item.after as { readonly isLive: boolean };
-        if (!(await setAliasLive(tx, booksId, item.thingId, isLive))) touched();
+        if (!(await setAliasLive(tx, booksId, item.thingId, isLive, step))) touched();
         break;
       }
       case 'habitMark': {

@@ -19,7 +19,7 @@ export function healthWords(
         ? 'takes no line at all'
         : `takes no line, and just misses ${health.nearMisses}`;
     case 'stopped':
-      return `no longer posts at once: ${health.why}`;
+      return 'no longer posts at once: a line that it posted was changed by hand';
     case 'overlaps':
       return `takes ${health.lines} lines that rule ${numberOf(health.with) ?? '—'} would code otherwise`;
   }
