@@ -1,5 +1,6 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
+import { proposalSources } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
@@ -101,7 +102,7 @@ const Doubt = z.discriminatedUnion('kind', [
 ]);
 
 const grounded = {
-  source: z.enum(['rule', 'habit', 'file', 'starter']),
+  source: z.enum(proposalSources),
   grounds: z.array(Ground),
   doubts: z.array(Doubt),
 };
@@ -176,8 +177,8 @@ export const DeskLine = z.object({
       reason: KeptOutReason.nullable(),
       coding: Coding.nullable(),
       step: z.int(),
-      /** The rule that proposed it. */
-      ruleId: Id.nullable(),
+      /** The rule that proposed it, which may be deleted by now. */
+      rule: z.object({ id: Id, name: z.string(), isHere: z.boolean() }).nullable(),
       /** Nothing is learned from it. */
       isOnce: z.boolean(),
     })

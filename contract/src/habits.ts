@@ -1,3 +1,4 @@
+import { decisionSources } from '@zubrell/core/propose/proposal';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor } from './common.ts';
 
@@ -35,7 +36,7 @@ export const Habit = z.object({
   markId: Id.nullable(),
 });
 export type Habit = z.infer<typeof Habit>;
-export const Habits = z.object({ habits: z.array(Habit) });
+export const Habits = z.object({ habits: z.array(Habit), ruleCount: z.int() });
 export type Habits = z.infer<typeof Habits>;
 
 /** A habit to be forgotten, or not to be learned at all. */
@@ -66,7 +67,7 @@ export type Evidence = z.infer<typeof Evidence>;
 export const RecordMonth = z.object({
   /** `2026-03` */
   month: z.string(),
-  source: z.enum(['rule', 'habit', 'file', 'starter', 'hand']),
+  source: z.enum(decisionSources),
   /** Lines decided in that month that it proposed for. */
   lines: z.int(),
   /** Of them, those that somebody looked at, and of those the ones kept. */

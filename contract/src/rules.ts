@@ -1,3 +1,5 @@
+import { decisionSources } from '@zubrell/core/propose/proposal';
+import { missedKinds } from '@zubrell/core/propose/rule/nearMiss';
 import type {
   Condition as CoreCondition,
   RuleBody as CoreRuleBody,
@@ -149,7 +151,11 @@ export const ListedRule = z.object({
   health: z.array(RuleHealth),
 });
 export type ListedRule = z.infer<typeof ListedRule>;
-export const RuleList = z.object({ rules: z.array(ListedRule), lineCount: z.int() });
+export const RuleList = z.object({
+  rules: z.array(ListedRule),
+  lineCount: z.int(),
+  habitCount: z.int(),
+});
 export type RuleList = z.infer<typeof RuleList>;
 
 export const MoveRule = z.object({ beforeId: Id.nullable() });
@@ -175,15 +181,6 @@ export const TryRule = z.object({
 });
 export type TryRule = z.infer<typeof TryRule>;
 
-export const missedKinds = [
-  'direction',
-  'bankAccount',
-  'amount',
-  'date',
-  'day',
-  'wording',
-] as const;
-
 /** A line that a tried rule takes, or nearly. */
 export const TriedLine = z.object({
   id: Id,
@@ -201,7 +198,7 @@ export const TriedLine = z.object({
   /** Whether it was decided as the rule would have it; null while it is open. */
   isSame: z.boolean().nullable(),
   /** What proposed it, and whether that was changed by hand. */
-  source: z.enum(['rule', 'habit', 'file', 'starter', 'hand']),
+  source: z.enum(decisionSources),
   sourceRuleId: Id.nullable(),
   isChanged: z.boolean(),
   /** The active rule that takes it first. */

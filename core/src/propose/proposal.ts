@@ -77,9 +77,15 @@ export type Doubt =
       readonly accountId: string | null;
     };
 
+/** What proposes: a written rule, a habit, the coding columns of a prepared file, or what is usual. */
+export const proposalSources = ['rule', 'habit', 'file', 'starter'] as const;
+export type ProposalSource = (typeof proposalSources)[number];
+/** Where a decision comes from: a proposal, or somebody's hand alone. */
+export const decisionSources = [...proposalSources, 'hand'] as const;
+
 /** Where a proposal comes from, with its grounds and doubts. */
 interface Grounded {
-  readonly source: 'rule' | 'habit' | 'file' | 'starter';
+  readonly source: ProposalSource;
   readonly grounds: readonly Ground[];
   readonly doubts: readonly Doubt[];
 }

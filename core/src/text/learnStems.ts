@@ -1,3 +1,5 @@
+import { headCounts, MANY_HEADS } from './headCounts.ts';
+
 /** A stem as it was made of a wording alone, with what is known of the lines that have it. */
 export interface SeenStem {
   readonly stem: string;
@@ -9,8 +11,6 @@ export interface SeenStem {
   readonly current: string;
 }
 
-/** A word that follows this many different first words says little of who was paid: a town, a legal form. */
-const MANY_HEADS = 4;
 /** So many different words must follow the same beginning before they are taken for noise. */
 const TAILS = 2;
 /** With a single word left, more are wanted. */
@@ -117,27 +117,13 @@ function namesOf({ stems, beginning }: Group): readonly string[] {
   ];
 }
 
-/** After how many different first words each word stands. */
-function headCounts(seen: readonly SeenStem[]): ReadonlyMap<string, number> {
-  const heads = new Map<string, Set<string>>();
-  for (const { stem } of seen) {
-    const [head = '', ...rest] = stem.split(' ');
-    for (const word of rest) {
-      const own = heads.get(word);
-      if (own) own.add(head);
-      else heads.set(word, new Set([head]));
-    }
-  }
-  return new Map([...heads].map(([word, own]) => [word, own.size]));
-}
-
 /** Puts together stems that differ only in endings which follow many different beginnings. */
 function joinWithoutEndings(
   seen: readonly SeenStem[],
   join: Join,
   begin: (stem: string, beginning: string) => void,
 ): void {
-  const heads = headCounts(seen);
+  const heads = headCounts(seen.map(({ stem }) => [stem, stem] as const));
   const beginnings = new Map<string, string[]>();
   for (const { stem } of seen) {
     const words = stem.split(' ');

@@ -3,7 +3,15 @@ import type { Condition, RuleTakes } from './rule.ts';
 import type { RuleLine } from './ruleLine.ts';
 
 /** The one thing for want of which a rule does not take a line. */
-export type Missed = 'direction' | 'bankAccount' | 'amount' | 'date' | 'day' | 'wording';
+export const missedKinds = [
+  'direction',
+  'bankAccount',
+  'amount',
+  'date',
+  'day',
+  'wording',
+] as const;
+export type Missed = (typeof missedKinds)[number];
 
 /** What a rule makes of a line: it takes it, misses it by one thing only, or has nothing to do with it. */
 export type Verdict = 'taken' | Missed | null;

@@ -5,6 +5,7 @@ import { checkRule, type RuleBooks } from './checkRule.ts';
 import { verdictOf } from './nearMiss.ts';
 import { proposeFromRule, type RuleProposalBooks, withBankFields } from './proposeFromRule.ts';
 import type { Condition, RuleBody, RuleResult } from './rule.ts';
+import { readRuleLine } from './ruleLine.ts';
 import { ruleWords } from './ruleWords.ts';
 import { narrowed, takesFor } from './takesFor.ts';
 import { wordWarnings } from './wordWarnings.ts';
@@ -249,7 +250,7 @@ describe('a near miss', () => {
 
 describe('conditions made from lines', () => {
   const isCommon = (word: string) => ['CRD', 'PUR'].includes(word);
-  const lines = (...texts: string[]) => texts.map((text) => ruleFacts(text));
+  const lines = (...texts: string[]) => texts.map((text) => readRuleLine(ruleFacts(text)));
 
   it('are the stable part of the wording, without numbers and without what many have', () => {
     const found = takesFor(lines('CRD PUR TIDEMARK FRT 20318', 'CRD PUR TIDEMARK FRT 9'), isCommon);

@@ -166,9 +166,14 @@ function objectsOf(
   };
 }
 
-/** Rules that say the same have the same key. */
+/** Rules that take and do the same have the same key. */
 export function ruleKey({ takes, result }: RuleBody): string {
-  return JSON.stringify(sorted({ takes, result }));
+  return sameText({ takes, result });
+}
+
+/** A value as text that is the same for the same content, in whatever order the keys of its objects stand. */
+export function sameText(value: unknown): string {
+  return JSON.stringify(sorted(value));
 }
 
 /** A value with the keys of its objects in one order. */

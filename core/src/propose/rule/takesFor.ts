@@ -1,7 +1,7 @@
 import { wordingFeatures } from '../habit/features.ts';
 import type { Separator } from '../habit/separators.ts';
-import type { Condition, RuleFacts, RuleTakes } from './rule.ts';
-import { rawText, readRuleLine } from './ruleLine.ts';
+import type { Condition, RuleTakes } from './rule.ts';
+import { type RuleLine, rawText } from './ruleLine.ts';
 
 /** A word on so many of the lines is a stable part of their wording. */
 const STABLE = 0.9;
@@ -17,10 +17,10 @@ const MOST_WORDINGS = 6;
  * @example two lines CRD PUR TIDEMARK FRT 20318 and CRD PUR TIDEMARK FRT 20977: out, has “tidemark frt”
  */
 export function takesFor(
-  lines: readonly RuleFacts[],
+  lines: readonly RuleLine[],
   isCommon: (word: string) => boolean,
 ): RuleTakes {
-  const outs = lines.filter(({ amount }) => amount < 0).length;
+  const outs = lines.filter(({ facts }) => facts.amount < 0).length;
   const side = { direction: outs === lines.length ? 'out' : outs === 0 ? 'in' : 'either' } as const;
   const phrases = stablePhrases(lines, isCommon);
   if (phrases.length > 0) {
@@ -46,14 +46,14 @@ const hasWords = (words: string): Condition => ({
 
 /** Runs of words that all or nearly all lines have; words that many payees have only where there are no others. */
 function stablePhrases(
-  lines: readonly RuleFacts[],
+  lines: readonly RuleLine[],
   isCommon: (word: string) => boolean,
 ): readonly string[] {
   const [first] = lines;
   if (!first) return [];
   const counts = new Map<string, number>();
-  const padded = lines.map((line) => readRuleLine(line).plain.wording);
-  const own = lines.map((line) => wordingFeatures(rawText(line, 'wording')).words);
+  const padded = lines.map(({ plain }) => plain.wording);
+  const own = lines.map(({ facts }) => wordingFeatures(rawText(facts, 'wording')).words);
   for (const words of own) for (const word of words) counts.set(word, (counts.get(word) ?? 0) + 1);
   const least = STABLE * lines.length;
   const isWhole = (word: string) =>

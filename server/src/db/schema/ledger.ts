@@ -1,3 +1,4 @@
+import { proposalSources } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -105,7 +106,7 @@ export const decisions = pgTable(
     reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError', 'otherAccount'] }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */
-    proposedBy: text('proposed_by', { enum: ['rule', 'habit', 'file', 'starter'] }),
+    proposedBy: text('proposed_by', { enum: proposalSources }),
     /** The rule that proposed it. */
     ruleId: uuid('rule_id'),
     isKept: boolean('is_kept').notNull().default(false),

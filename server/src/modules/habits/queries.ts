@@ -57,7 +57,20 @@ export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
     ];
   });
   habits.sort((a, b) => b.times - a.times || (a.name < b.name ? -1 : 1));
-  return { habits: [...habits, ...(await blockedHabits(tx, booksId, payees))] };
+  const [rules] = await rowsOf<{ count: number }>(
+    tx,
+    sql`select count(*)::int as count from rules where books_id = ${booksId} and is_here`,
+  );
+  return {
+    habits: [...habits, ...(await blockedHabits(tx, booksId, payees))],
+    ruleCount: rules?.count ?? 0,
+  };
+}
+
+/** How many habits the books have, with those that are blocked. */
+export async function habitCount(tx: Tx, booksId: string): Promise<number> {
+  const { ask } = await habitsOf(tx, booksId);
+  return ask((memory) => memory.habits()).length + (await blockedMarks(tx, booksId)).length;
 }
 
 function accountsOf({ examples }: LearnedHabit): Habit['accounts'] {
@@ -146,16 +159,23 @@ async function openCounts(tx: Tx, booksId: string): Promise<ReadonlyMap<string, 
   return new Map(rows.map(({ key, count }) => [key, count]));
 }
 
+function blockedMarks(
+  tx: Tx,
+  booksId: string,
+): Promise<{ id: string; payeeId: string | null; stems: string[] }[]> {
+  return rowsOf(
+    tx,
+    sql`select id, payee_id as "payeeId", stems from habit_marks
+        where books_id = ${booksId} and is_live and kind = 'blocked' order by step desc`,
+  );
+}
+
 async function blockedHabits(
   tx: Tx,
   booksId: string,
   payees: ReadonlyMap<string, string>,
 ): Promise<Habit[]> {
-  const marks = await rowsOf<{ id: string; payeeId: string | null; stems: string[] }>(
-    tx,
-    sql`select id, payee_id as "payeeId", stems from habit_marks
-        where books_id = ${booksId} and is_live and kind = 'blocked' order by step desc`,
-  );
+  const marks = await blockedMarks(tx, booksId);
   return marks.map(({ id, payeeId, stems }) => ({
     key: `blocked ${id}`,
     payeeId,

@@ -111,7 +111,8 @@ const lineColumns = sql`
       'description', o.description, 'reference', o.reference)
     from lines o where o.books_id = l.books_id and o.id = l.twice_of) as "twiceOf",
   case when d.id is not null then json_build_object('id', d.id, 'kind', d.kind,
-    'reason', d.reason, 'coding', d.coding, 'step', d.step, 'ruleId', d.rule_id,
+    'reason', d.reason, 'coding', d.coding, 'step', d.step, 'rule', (select json_build_object('id', r.id, 'name', r.name, 'isHere', r.is_here)
+      from rules r where r.books_id = d.books_id and r.id = d.rule_id),
     'isOnce', d.is_once) end as decision`;
 
 const lineJoins = sql`

@@ -1,7 +1,9 @@
 import { fail } from '@zubrell/core/errors';
+import type { ProposalSource } from '@zubrell/core/propose/proposal';
 import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
 import { searchWordings, type WordingSearch } from '@zubrell/core/propose/rule/wordingSearch';
+import { headCounts } from '@zubrell/core/text/headCounts';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
@@ -15,21 +17,18 @@ export interface KnownLine extends RuleLine {
   readonly accountIds: readonly string[];
   readonly payeeId: string | null;
   readonly taxCodeId: string | null;
-  readonly source: 'rule' | 'habit' | 'file' | 'starter' | null;
+  readonly source: ProposalSource | null;
   readonly isKept: boolean;
   readonly ruleId: string | null;
 }
-
-/** A word that follows so many different first words says little of who was paid. */
-export const COMMON_HEADS = 4;
 
 /** All lines of some books, the newest first. */
 export interface BooksLines {
   readonly lines: readonly KnownLine[];
   /** Finds lines by what a rule looks for. */
   readonly search: WordingSearch;
-  /** After how many different first words a word stands: towns and the like follow many. */
-  readonly headsBefore: (word: string) => number;
+  /** With how many different first words a word stands: towns and the like stand with many. */
+  readonly headsWith: (word: string) => number;
 }
 
 interface Known {
@@ -37,7 +36,7 @@ interface Known {
   /** The newest step whose changes are in it. */
   step: number;
   sorted: readonly KnownLine[] | null;
-  words: Map<string, number> | null;
+  words: ReadonlyMap<string, number> | null;
   search: WordingSearch | null;
 }
 
@@ -102,12 +101,12 @@ export async function booksLines(
     a.facts.date < b.facts.date ? 1 : a.facts.date > b.facts.date ? -1 : 0,
   );
   const { sorted } = mine;
-  mine.words ??= headCounts(sorted);
+  mine.words ??= headCounts(sorted.map(({ plain, stem }) => [stem, plain.wording] as const));
   mine.search ??= searchWordings(sorted);
   return {
     lines: sorted,
     search: mine.search,
-    headsBefore: (word) => mine.words?.get(word) ?? 0,
+    headsWith: (word) => mine.words?.get(word) ?? 0,
   };
 }
 
@@ -137,21 +136,6 @@ function accountsOf(joined: string): readonly string[] {
   const made = joined.split(',');
   lists.set(joined, made);
   return made;
-}
-
-/** After how many different first words of stems each word stands; words that say only how money moved, after all. */
-function headCounts(lines: readonly KnownLine[]): Map<string, number> {
-  const heads = new Map<string, Set<string>>();
-  for (const { plain, stem } of lines) {
-    const [head = ''] = stem.split(' ');
-    for (const word of plain.wording.split(' ')) {
-      if (word === head) continue;
-      const own = heads.get(word);
-      if (own) own.add(head);
-      else heads.set(word, new Set([head]));
-    }
-  }
-  return new Map([...heads].map(([word, own]) => [word, own.size]));
 }
 
 function changedSince(tx: Tx, booksId: string, step: number, to: number): Promise<LineRow[]> {

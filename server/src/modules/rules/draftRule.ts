@@ -12,18 +12,19 @@ import type { RuleResult, RuleTakes } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { narrowed, takesFor } from '@zubrell/core/propose/rule/takesFor';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import { MANY_HEADS } from '@zubrell/core/text/headCounts';
 import { isMovementWord } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
-import { type BooksLines, booksLines, COMMON_HEADS, type KnownLine } from './booksLines.ts';
+import { type BooksLines, booksLines, type KnownLine } from './booksLines.ts';
 import { activeOf, ruleRows } from './ruleRows.ts';
 
 /** Whether a word says little of who was paid. */
 const isCommonIn =
-  ({ headsBefore }: BooksLines) =>
+  ({ headsWith }: BooksLines) =>
   (word: string): boolean =>
-    isMovementWord(word) || headsBefore(word) >= COMMON_HEADS;
+    isMovementWord(word) || headsWith(word) >= MANY_HEADS;
 
 /**
  * A rule filled in from lines, a stack or a habit: the stable part of the wording, and the coding that such
@@ -49,14 +50,7 @@ export async function draftRule(tx: Tx, booksId: string, from: DraftRule): Promi
   const lines = books.lines.filter(({ id }) => wanted.has(id));
   if (lines.length === 0) fail('LINE_UNKNOWN');
   const like = 'lineIds' in from ? withLookAlikes(lines, books) : lines;
-  return fromLines(
-    like,
-    takesFor(
-      lines.map(({ facts }) => facts),
-      isCommonIn(books),
-    ),
-    names,
-  );
+  return fromLines(like, takesFor(lines, isCommonIn(books)), names);
 }
 
 /** The lines of a stack, as they are put together now. */
@@ -141,10 +135,7 @@ function fromHabit(
   const own = habit.examples.filter((example) => example.accountId === accountId);
   const lines = own.flatMap(({ id }) => byId.get(id) ?? []);
   if (lines.length === 0) return null;
-  let takes = takesFor(
-    lines.map(({ facts }) => facts),
-    isCommonIn(books),
-  );
+  let takes = takesFor(lines, isCommonIn(books));
   const [separator] = habit.separators;
   let isSaid = false;
   if (separator && own.length < habit.examples.length) {
@@ -184,7 +175,8 @@ export async function suggestRules(tx: Tx, booksId: string): Promise<RuleSuggest
       const own = free.filter((example) => example.accountId === accountId);
       const drafted = fromHabit(habit, accountId, byId, books, names);
       if (!drafted || own.length < OFTEN || drafted.body.takes.conditions.length === 0) return [];
-      const taken = books.lines.filter(takesOf(drafted.body.takes));
+      const { takes } = drafted.body;
+      const taken = books.search.worthALook(books.lines, takes).filter(takesOf(takes));
       const decided = taken.filter(({ state }) => state === 'posted');
       const right = decided.filter(({ accountIds }) => accountIds.join() === accountId).length;
       if (right < CLEAR * decided.length || right < OFTEN) return [];

@@ -7,6 +7,7 @@ import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { type Turns, turnsOf } from '@zubrell/core/propose/rule/turns';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { habitCount } from '../habits/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { booksLines, type KnownLine } from './booksLines.ts';
 import { ruleBooks } from './ruleBooks.ts';
@@ -34,6 +35,7 @@ export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
   const off = await accountsOff(tx, booksId);
   return {
     lineCount: lines.length,
+    habitCount: await habitCount(tx, booksId),
     rules: rows.map((row, at): ListedRule => {
       const use = uses.get(row.id);
       return {

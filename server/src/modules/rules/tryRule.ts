@@ -1,10 +1,4 @@
-import type {
-  missedKinds,
-  RuleLines,
-  RuleTried,
-  TriedLine,
-  TryRule,
-} from '@zubrell/contract/rules';
+import type { RuleLines, RuleTried, TriedLine, TryRule } from '@zubrell/contract/rules';
 import { ZubrellError } from '@zubrell/core/errors';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
@@ -12,9 +6,10 @@ import { type Missed, verdictOf } from '@zubrell/core/propose/rule/nearMiss';
 import type { RuleBody, RuleResult } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { wordWarnings } from '@zubrell/core/propose/rule/wordWarnings';
+import { MANY_HEADS } from '@zubrell/core/text/headCounts';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { booksLines, COMMON_HEADS, type KnownLine } from './booksLines.ts';
+import { booksLines, type KnownLine } from './booksLines.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { activeOf, type RuleState, ruleAmong, ruleRows } from './ruleRows.ts';
 
@@ -28,7 +23,7 @@ export async function tryRule(
   booksId: string,
   { ruleId, body }: TryRule,
 ): Promise<RuleTried> {
-  const { lines, search, headsBefore } = await booksLines(tx, booksId);
+  const { lines, search, headsWith } = await booksLines(tx, booksId);
   const problem = problemOf(body, await ruleBooks(tx, booksId));
   const nothing: RuleTried = {
     lineCount: lines.length,
@@ -76,18 +71,16 @@ export async function tryRule(
     earlier: taken.filter(({ earlierRuleId }) => earlierRuleId !== null).length,
     lines: taken.filter((line) => picked.has(line) || line.isSame === null).slice(0, 4 * SHOWN),
     nearMisses: [...counts]
-      .map(([kind, count]) => ({ missed: kind as (typeof missedKinds)[number], count }))
+      .map(([kind, count]) => ({ missed: kind, count }))
       .sort((a, b) => b.count - a.count),
     // Those that were coded as the rule would have it come first: it should have had them.
     missedLines: [...missed]
       .sort((a, b) => Number(b.isSame === true) - Number(a.isSame === true))
       .slice(0, MISSED_SHOWN),
-    warnings: wordWarnings(body.takes, (word) => headsBefore(word) >= COMMON_HEADS).map(
-      (warning) => ({
-        ...warning,
-        lines: search.linesWith(warning.word),
-      }),
-    ),
+    warnings: wordWarnings(body.takes, (word) => headsWith(word) >= MANY_HEADS).map((warning) => ({
+      ...warning,
+      lines: search.linesWith(warning.word),
+    })),
   };
 }
 

@@ -3,7 +3,6 @@ import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
-import { RuleLink } from './RuleLink.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 
 const HEADINGS = { posted: 'Posted', excluded: 'Excluded', deleted: 'Deleted' } as const;
@@ -40,11 +39,15 @@ export function DecidedSection({
             <span>{taxName(part.taxCodeId) || 'none'}</span>
           </>
         )}
-        {decision.ruleId && (
+        {decision.rule && (
           <>
             <span>Rule</span>
             <span>
-              <RuleLink ruleId={decision.ruleId} />
+              {decision.rule.isHere ? (
+                <Link to={`/books/${booksId}/rules/${decision.rule.id}`}>{decision.rule.name}</Link>
+              ) : (
+                `${decision.rule.name}, which was deleted`
+              )}
             </span>
           </>
         )}

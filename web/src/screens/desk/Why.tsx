@@ -1,11 +1,11 @@
 import type { Proposal } from '@zubrell/contract/desk';
 import { doubtKey, type Lane, laneOf } from '@zubrell/core/propose/proposal';
 import { doubtWords, groundWords } from '@zubrell/core/propose/words';
+import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon } from '../../ui/Moon.tsx';
 import { EvidenceList } from './EvidenceList.tsx';
 import { NudgeActions, type OpenRow } from './NudgeActions.tsx';
-import { RuleLink } from './RuleLink.tsx';
 
 const HEADINGS = {
   ready: 'Why it is Ready',
@@ -25,7 +25,7 @@ export function Why({
   /** Where it stands, if not for the proposal's sake alone. */
   readonly lane?: Lane;
 }) {
-  const { accountName } = useBooks();
+  const { booksId, accountName } = useBooks();
   const sureness = row.kind === 'line' ? row.line.sureness : null;
   const isMixed = row.kind === 'stack' && row.stack.accountCount > 0;
   const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
@@ -70,7 +70,9 @@ export function Why({
             <Moon kind={ground.kind === 'habitSays' ? 'check' : 'ready'} />
             <span>
               {groundWords(ground, accountName)}{' '}
-              {ground.kind === 'rule' && <RuleLink ruleId={ground.ruleId} text="See the rule" />}
+              {ground.kind === 'rule' && (
+                <Link to={`/books/${booksId}/rules/${ground.ruleId}`}>See the rule</Link>
+              )}
             </span>
           </li>
         ))}

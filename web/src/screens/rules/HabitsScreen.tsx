@@ -52,7 +52,7 @@ export function HabitsScreen() {
       <aside className="rule-side" aria-label="Habits">
         <div className="rules-head">
           <h1>Rules</h1>
-          <RulesTabs current="habits" />
+          <RulesTabs current="habits" rules={data?.ruleCount} habits={data?.habits.length} />
         </div>
         {error !== undefined && <ErrorNote error={error} />}
         {!data && error === undefined && <Waiting what="the habits" />}

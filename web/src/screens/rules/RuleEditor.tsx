@@ -7,7 +7,7 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { AfterFields } from './AfterFields.tsx';
 import { ResultFields } from './ResultFields.tsx';
 import { RuleMenu } from './RuleMenu.tsx';
-import { bodyToSave, type RuleDraft } from './ruleDraft.ts';
+import { bodyToSave, draftOfRule, followRule, type RuleDraft } from './ruleDraft.ts';
 import { healthWords } from './ruleShown.ts';
 import { TakesFields } from './TakesFields.tsx';
 import { TryOut } from './TryOut.tsx';
@@ -26,7 +26,13 @@ export function RuleEditor({
   const { booksId, setup } = useBooks();
   const navigate = useNavigate();
   const { told } = useUndo();
-  const [draft, setDraft] = useState(start);
+  const [{ opened, draft }, setEditing] = useState({ opened: rule, draft: start });
+  const setDraft = (changed: RuleDraft) => setEditing({ opened, draft: changed });
+  if (rule && opened) {
+    const followed = followRule({ opened, draft }, rule);
+    if (followed.opened !== opened) setEditing(followed);
+  }
+  const isBehind = rule && opened && rule.lastStep > opened.lastStep;
   const [createRule, creating] = api.useCreateRuleMutation();
   const [changeRule, changing] = api.useChangeRuleMutation();
   const complete = bodyToSave(draft);
@@ -37,10 +43,9 @@ export function RuleEditor({
     if ('missing' in complete) return;
     const { name, isOn } = draft;
     const wanted = { booksId, name: name.trim(), isOn, body: complete.body };
-    const seenStep = setup.books.lastStep;
-    const answer = rule
-      ? await changeRule({ ...wanted, ruleId: rule.id, seenStep })
-      : await createRule({ ...wanted, seenStep });
+    const answer = opened
+      ? await changeRule({ ...wanted, ruleId: opened.id, seenStep: opened.lastStep })
+      : await createRule({ ...wanted, seenStep: setup.books.lastStep });
     if (told(answer) && answer.data) navigate(`${path}/${answer.data.id}`);
   }
 
@@ -80,6 +85,18 @@ export function RuleEditor({
             {sentence(healthWords(health, numberOf))}
           </p>
         ))}
+        {isBehind && (
+          <p className="doubt mb-0" role="status">
+            It was changed elsewhere since you began to type.{' '}
+            <button
+              type="button"
+              className="btn btn-link"
+              onClick={() => setEditing({ opened: rule, draft: draftOfRule(rule) })}
+            >
+              Show what it says now
+            </button>
+          </p>
+        )}
         <TakesFields takes={draft.takes} onChange={(takes) => setDraft({ ...draft, takes })} />
         <ResultFields result={draft.result} onChange={(result) => setDraft({ ...draft, result })} />
         <div className="sentence">

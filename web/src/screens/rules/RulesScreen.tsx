@@ -35,7 +35,7 @@ export function RulesScreen() {
       <aside className="rule-side" aria-label="Rules">
         <div className="rules-head">
           <h1>Rules</h1>
-          <RulesTabs current="written" />
+          <RulesTabs current="written" rules={data?.rules.length} habits={data?.habitCount} />
           <button
             type="button"
             className="btn btn-plain ms-auto"
@@ -62,12 +62,7 @@ export function RulesScreen() {
       {ruleId === NEW ? (
         <NewRule key={params.toString()} params={params} rules={rules} />
       ) : shown ? (
-        <RuleEditor
-          key={`${shown.id} ${shown.lastStep}`}
-          rule={shown}
-          rules={rules}
-          start={draftOfRule(shown)}
-        />
+        <RuleEditor key={shown.id} rule={shown} rules={rules} start={draftOfRule(shown)} />
       ) : (
         <Suggestions hasRules={rules.length > 0} />
       )}

@@ -1,12 +1,18 @@
 import { NavLink } from 'react-router';
-import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
 /** Goes from written rules to habits and back. */
-export function RulesTabs({ current }: { readonly current: 'written' | 'habits' }) {
+export function RulesTabs({
+  current,
+  rules,
+  habits,
+}: {
+  readonly current: 'written' | 'habits';
+  /** How many there are, once that is known. */
+  readonly rules: number | undefined;
+  readonly habits: number | undefined;
+}) {
   const { booksId } = useBooks();
-  const rules = api.useRulesQuery(booksId).data?.rules.length;
-  const habits = api.useHabitsQuery(booksId).data?.habits.length;
   return (
     <nav className="segments" aria-label="Rules and habits">
       <NavLink to={`/books/${booksId}/rules`} aria-current={current === 'written' ? 'page' : false}>

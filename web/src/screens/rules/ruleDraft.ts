@@ -1,4 +1,5 @@
-import type { RuleBody, RuleResult, RuleTakes } from '@zubrell/contract/rules';
+import type { ListedRule, RuleBody, RuleResult, RuleTakes } from '@zubrell/contract/rules';
+import { sameText } from '@zubrell/core/propose/rule/ruleFile';
 
 type Takes = RuleTakes;
 type Code = Extract<RuleResult, { kind: 'code' }>;
@@ -63,6 +64,26 @@ export function draftOfRule({
   const { takes, result, after } = body;
   const isEmpty = result.kind === 'code' && result.parts.length === 0;
   return { name, isOn, takes, result: isEmpty ? { ...result, parts: [emptyPart] } : result, after };
+}
+
+/** A rule as it was when its draft was begun, and the draft. */
+export interface RuleEditing {
+  readonly opened: ListedRule;
+  readonly draft: RuleDraft;
+}
+
+/**
+ * What becomes of a draft when its rule was changed elsewhere: with nothing typed, or the same, it follows the
+ * rule; what was typed otherwise is kept, and whoever saves it learns that the rule says something else by now.
+ */
+export function followRule(editing: RuleEditing, now: ListedRule): RuleEditing {
+  if (now.lastStep === editing.opened.lastStep) return editing;
+  const [before, typed, after] = [draftOfRule(editing.opened), editing.draft, draftOfRule(now)].map(
+    sameText,
+  );
+  // A move, or what has been saved just now.
+  if (after === before || after === typed) return { ...editing, opened: now };
+  return typed === before ? { opened: now, draft: draftOfRule(now) } : editing;
 }
 
 /** A draft as it can be tried: parts without an account are left out, so that the wording is tried alone. */

@@ -8,6 +8,7 @@ import {
   emptyDraft,
   emptyPart,
   emptyResult,
+  followRule,
   twinOf,
   withConditionAt,
   wordsToMark,
@@ -35,6 +36,38 @@ const body = (text: string, accountId: string): RuleBody => ({
 });
 
 describe('a rule that is being written', () => {
+  const opened = {
+    id: 'r',
+    name: 'Tidemark',
+    isOn: true,
+    lastStep: 4,
+    body: body('tidemark', 'a'),
+  };
+  const rule = (change: object) => ({ ...opened, ...change }) as ListedRule;
+  const untouched = { opened: rule({}), draft: draftOfRule(rule({})) };
+  const typed = { ...untouched, draft: { ...untouched.draft, name: 'Tidemark imports' } };
+
+  it('follows its rule while nothing is typed', () => {
+    const now = rule({ lastStep: 7, isOn: false });
+    expect(followRule(untouched, rule({}))).toBe(untouched);
+    expect(followRule(untouched, now)).toEqual({ opened: now, draft: draftOfRule(now) });
+  });
+
+  it('keeps what is typed, and may be saved, where its rule was only moved', () => {
+    const now = rule({ lastStep: 7, number: 1 });
+    expect(followRule(typed, now)).toEqual({ opened: now, draft: typed.draft });
+  });
+
+  it('keeps what is typed, and may not be saved unseen, where its rule says something else', () => {
+    expect(followRule(typed, rule({ lastStep: 7, isOn: false }))).toBe(typed);
+  });
+
+  it('is the rule once it is saved, in whatever order its fields come back', () => {
+    const { takes, result, after } = opened.body;
+    const now = rule({ lastStep: 7, name: 'Tidemark imports', body: { after, result, takes } });
+    expect(followRule(typed, now)).toEqual({ opened: now, draft: typed.draft });
+  });
+
   it('can be tried before an account is chosen, and saved only after', () => {
     expect(bodyToTry(emptyDraft).result).toMatchObject({ kind: 'code', parts: [] });
     expect(bodyToSave(emptyDraft)).toEqual({ missing: 'a name' });
