@@ -5,6 +5,7 @@ import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
+import { pairs } from './pairs/pairs.ts';
 import { proposeLines } from './proposeLines.ts';
 import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
@@ -23,6 +24,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   cleanMonth,
   accuracy,
   stems,
+  pairs,
   proposeLines,
   ruleLines,
   rulesLive,

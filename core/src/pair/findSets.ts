@@ -1,0 +1,358 @@
+import type { Minor } from '../money/minor.ts';
+import { daysOf } from '../propose/habit/features.ts';
+import { type Candidate, isDocument, type PairLine } from './pairing.ts';
+import { namesNumber, type ReadLine, readCandidate } from './weighPair.ts';
+
+/** Why some of what stands in the books may be what some lines are together. */
+export type SetReason =
+  /** The wording names them all. */
+  | 'numbers'
+  /** All that is open of the payee. */
+  | 'allOfPayee'
+  /** Some of the payee's. */
+  | 'payee'
+  /** One after the other, of one kind, as cheques and cash are paid in together. */
+  | 'run'
+  /** They only add up. */
+  | 'sum';
+
+/** Lines and candidates that add up to the same, or nearly. */
+export interface FoundSet {
+  readonly lineIds: readonly string[];
+  readonly candidateIds: readonly string[];
+  readonly because: SetReason;
+  /** How much more the lines are: what was kept back as a fee; mostly nothing. */
+  readonly by: Minor;
+  /** How many other sets of this kind add up as well: with any it is not certain. */
+  readonly rivals: number;
+}
+
+/** More sets are not of use to anybody. */
+const MOST_SETS = 12;
+/** So many of one payee are tried in all combinations. */
+const MOST_OF_PAYEE = 24;
+/** Of so many without anything in common, pairs and threes are tried. */
+const MOST_LOOSE = 500;
+const LONGEST_RUN = 60;
+/** Up to this much of a sum, in hundredths of a percent, may have been kept back as a fee. */
+const LARGEST_FEE = 500;
+
+const WORTH: Readonly<Record<SetReason, number>> = {
+  numbers: 5,
+  allOfPayee: 4,
+  payee: 3,
+  run: 2,
+  sum: 1,
+};
+
+/**
+ * Finds what stands in the books that adds up to some lines together: first what their wordings name, then what
+ * is of the payee they name, runs of one kind, and what only adds up.
+ *
+ * @returns the likeliest first; none of a single candidate
+ */
+export function findSets(
+  lines: readonly ReadLine[],
+  candidates: readonly Candidate[],
+): readonly FoundSet[] {
+  const target = sumOf(lines.map(({ line }) => line));
+  const lineIds = lines.map(({ line }) => line.id);
+  const found = new Map<string, FoundSet>();
+  const add = (
+    sets: readonly (readonly Candidate[])[],
+    because: SetReason,
+    by: Minor = 0,
+  ): void => {
+    for (const set of sets) {
+      if (set.length < 2) continue;
+      const candidateIds = set.map(({ id }) => id);
+      const key = [...candidateIds].sort().join();
+      if (!found.has(key)) {
+        found.set(key, { lineIds, candidateIds, because, by, rivals: sets.length - 1 });
+      }
+    }
+  };
+  const named = candidates.filter((candidate) => {
+    const other = readCandidate(candidate);
+    return lines.some((line) => namesNumber(line, other));
+  });
+  if (sumOf(named) === target) add([named], 'numbers');
+  else add(subsetsOf(named.slice(0, MOST_OF_PAYEE), target), 'numbers');
+
+  for (const own of byPayee(candidates, lines)) {
+    const sameSide = own.filter(isOnSide(target));
+    if (sumOf(sameSide) === target) add([sameSide], 'allOfPayee');
+    add(subsetsOf(own.slice(0, MOST_OF_PAYEE), target), 'payee');
+    const kept = keptBack(sumOf(sameSide), target);
+    if (kept !== null && sameSide.length > 1) add([sameSide], 'allOfPayee', kept);
+  }
+  for (const run of runsOf(candidates)) {
+    add(runsAddingTo(run, target), 'run');
+    for (const { set, by } of runsLessFee(run, target)) add([set], 'run', by);
+  }
+  if (found.size < MOST_SETS) add(fewAddingTo(nearest(candidates, lines), target), 'sum');
+  return [...found.values()].sort((a, b) => worthOf(b) - worthOf(a)).slice(0, MOST_SETS);
+}
+
+/** What was named counts more than a bare sum, few more than many, an exact sum more than one with a fee. */
+function worthOf({ because, candidateIds, by, rivals }: FoundSet): number {
+  return (
+    WORTH[because] - candidateIds.length / 100 - (by === 0 ? 0 : 2.5) - Math.min(rivals, 9) / 20
+  );
+}
+
+const sumOf = (amounts: readonly { readonly amount: Minor }[]) =>
+  amounts.reduce((sum, { amount }) => sum + amount, 0);
+
+const isOnSide =
+  (target: Minor) =>
+  ({ amount }: Candidate) =>
+    Math.sign(amount) === Math.sign(target);
+
+/** What is missing of a receipt where a fee was kept back, as a negative amount; null where it is none. */
+function keptBack(books: Minor, bank: Minor): Minor | null {
+  const kept = books - bank;
+  return bank > 0 && kept > 0 && kept * 10_000 <= books * LARGEST_FEE ? -kept : null;
+}
+
+/** The candidates of each payee, those whom the lines name first. */
+function byPayee(
+  candidates: readonly Candidate[],
+  lines: readonly ReadLine[],
+): readonly (readonly Candidate[])[] {
+  const groups = new Map<string, Candidate[]>();
+  for (const candidate of candidates) {
+    if (candidate.payeeId === null) continue;
+    const own = groups.get(candidate.payeeId);
+    if (own) own.push(candidate);
+    else groups.set(candidate.payeeId, [candidate]);
+  }
+  const naming = (id: string) =>
+    Math.max(
+      0,
+      ...lines.map(({ names, line }) =>
+        Math.max(names.get(id) ?? 0, line.usualPayeeId === id ? 0.9 : 0),
+      ),
+    );
+  return [...groups]
+    .map(([id, own]) => ({ own, named: naming(id) }))
+    .filter(({ own, named }) => own.length > 1 && named >= 0.3)
+    .sort((a, b) => b.named - a.named)
+    .map(({ own }) => [...own].sort(byDate));
+}
+
+const byDate = (a: Candidate, b: Candidate) =>
+  a.date < b.date ? -1 : a.date > b.date ? 1 : a.id < b.id ? -1 : 1;
+
+/** Up to so many combinations are remembered on the way. */
+const MOST_SUMS = 60_000;
+const MOST_FOUND = 6;
+
+/** All choices that add up to a target, up to some: from the sums of one half to those of the other. */
+function subsetsOf(own: readonly Candidate[], target: Minor): readonly (readonly Candidate[])[] {
+  const half = own.length >> 1;
+  const left = sumsOf(own.slice(0, half));
+  const right = sumsOf(own.slice(half));
+  const bySum = new Map<Minor, number[]>();
+  for (const [mask, sum] of right.entries()) {
+    const known = bySum.get(sum);
+    if (known) known.push(mask);
+    else bySum.set(sum, [mask]);
+  }
+  const found: (readonly Candidate[])[] = [];
+  for (const [mask, sum] of left.entries()) {
+    for (const other of bySum.get(target - sum) ?? []) {
+      const set = own.filter((_, at) =>
+        at < half ? (mask >> at) & 1 : (other >> (at - half)) & 1,
+      );
+      if (set.length > 1) found.push(set);
+      if (found.length > MOST_FOUND * 4) return found;
+    }
+  }
+  return found.sort((a, b) => a.length - b.length).slice(0, MOST_FOUND);
+}
+
+/** The sums of all choices, by their bits. */
+function sumsOf(own: readonly Candidate[]): readonly Minor[] {
+  const sums: Minor[] = [0];
+  for (const { amount } of own) {
+    const { length } = sums;
+    if (length * 2 > MOST_SUMS) break;
+    for (let at = 0; at < length; at += 1) sums.push((sums[at] ?? 0) + amount);
+  }
+  return sums;
+}
+
+/** Candidates of one kind and bank account in the order of time; documents by payee are no runs. */
+function runsOf(candidates: readonly Candidate[]): readonly (readonly Candidate[])[] {
+  const groups = new Map<string, Candidate[]>();
+  for (const candidate of candidates) {
+    if (isDocument(candidate)) continue;
+    const key = `${candidate.kind} ${candidate.bankAccountId}`;
+    const own = groups.get(key);
+    if (own) own.push(candidate);
+    else groups.set(key, [candidate]);
+  }
+  return [...groups.values()].map((own) => [...own].sort(byDate));
+}
+
+/** Stretches of a run that add up to a target. */
+function runsAddingTo(run: readonly Candidate[], target: Minor): readonly (readonly Candidate[])[] {
+  const before = new Map<Minor, number[]>();
+  const found: (readonly Candidate[])[] = [];
+  let sum = 0;
+  for (const [at, { amount }] of run.entries()) {
+    const starts = before.get(sum);
+    if (starts) starts.push(at);
+    else before.set(sum, [at]);
+    sum += amount;
+    for (const from of before.get(sum - target) ?? []) {
+      const length = at + 1 - from;
+      if (length > 1 && length <= LONGEST_RUN) found.push(run.slice(from, at + 1));
+    }
+    if (found.length >= MOST_FOUND) break;
+  }
+  return found;
+}
+
+/** Stretches of a run of receipts that come to a little more than what came in: a fee was kept back. */
+function runsLessFee(
+  run: readonly Candidate[],
+  target: Minor,
+): readonly { readonly set: readonly Candidate[]; readonly by: Minor }[] {
+  if (target <= 0) return [];
+  const found: { set: readonly Candidate[]; by: Minor }[] = [];
+  for (let from = 0; from < run.length; from += 1) {
+    let sum = 0;
+    for (let to = from; to < Math.min(run.length, from + LONGEST_RUN); to += 1) {
+      sum += run[to]?.amount ?? 0;
+      const by = keptBack(sum, target);
+      if (by !== null && to > from) found.push({ set: run.slice(from, to + 1), by });
+    }
+  }
+  return found.sort((a, b) => b.by - a.by).slice(0, 2);
+}
+
+/** Those nearest in time to the lines. */
+function nearest(candidates: readonly Candidate[], lines: readonly ReadLine[]) {
+  if (candidates.length <= MOST_LOOSE) return candidates;
+  const day = lines[0]?.day ?? 0;
+  const away = (candidate: Candidate) => Math.abs(daysOf(candidate.date) - day);
+  return [...candidates].sort((a, b) => away(a) - away(b)).slice(0, MOST_LOOSE);
+}
+
+/** Pairs and threes that add up to a target. */
+function fewAddingTo(own: readonly Candidate[], target: Minor): readonly (readonly Candidate[])[] {
+  const found: (readonly Candidate[])[] = [];
+  const byAmount = new Map<Minor, number[]>();
+  for (const [at, { amount }] of own.entries()) {
+    const known = byAmount.get(amount);
+    if (known) known.push(at);
+    else byAmount.set(amount, [at]);
+  }
+  const partners = (wanted: Minor, after: number) =>
+    (byAmount.get(wanted) ?? []).filter((at) => at > after);
+  for (const [first, a] of own.entries()) {
+    for (const at of partners(target - a.amount, first)) found.push(picked(own, [first, at]));
+    if (found.length >= MOST_FOUND) return found.slice(0, MOST_FOUND);
+  }
+  for (const [first, a] of own.entries()) {
+    for (let second = first + 1; second < own.length; second += 1) {
+      const b = own[second];
+      if (!b) break;
+      for (const third of partners(target - a.amount - b.amount, second)) {
+        found.push(picked(own, [first, second, third]));
+        if (found.length >= MOST_FOUND) return found;
+      }
+    }
+  }
+  return found;
+}
+
+const picked = (own: readonly Candidate[], places: readonly number[]) =>
+  places.flatMap((at) => own[at] ?? []);
+
+/**
+ * Finds, among several lines and all that stands in the books, which lines together are which candidates
+ * together: single lines first, then runs of lines, pairs and threes.
+ *
+ * @returns sets that do not share lines or candidates, the likeliest first
+ */
+export function findGroups(
+  lines: readonly ReadLine[],
+  candidates: readonly Candidate[],
+): readonly FoundSet[] {
+  const found: FoundSet[] = [];
+  const usedLines = new Set<string>();
+  const usedCandidates = new Set<string>();
+  const keep = (set: FoundSet): void => {
+    found.push(set);
+    for (const id of set.lineIds) usedLines.add(id);
+    for (const id of set.candidateIds) usedCandidates.add(id);
+  };
+  const free = () => lines.filter(({ line }) => !usedLines.has(line.id));
+  const left = () => candidates.filter(({ id }) => !usedCandidates.has(id));
+  // One candidate that several lines add up to: instalments of an invoice, parts of a deposit.
+  for (const set of linesAddingTo(free(), left())) {
+    if (set.lineIds.some((id) => usedLines.has(id))) continue;
+    if (set.candidateIds.some((id) => usedCandidates.has(id))) continue;
+    keep(set);
+  }
+  for (const each of free()) {
+    const [best] = findSets([each], left());
+    if (best && best.because !== 'sum' && best.by === 0) keep(best);
+  }
+  const rest = free();
+  if (rest.length > 1 && rest.length < lines.length + 1) {
+    const [whole] = findSets(rest, left());
+    if (whole && whole.because !== 'sum') keep(whole);
+  }
+  return found;
+}
+
+/** Runs, pairs and threes of lines that are one candidate together. */
+function linesAddingTo(
+  lines: readonly ReadLine[],
+  candidates: readonly Candidate[],
+): readonly FoundSet[] {
+  const byAmount = new Map<Minor, Candidate[]>();
+  for (const candidate of candidates) {
+    const known = byAmount.get(candidate.amount);
+    if (known) known.push(candidate);
+    else byAmount.set(candidate.amount, [candidate]);
+  }
+  const found: FoundSet[] = [];
+  const offer = (group: readonly ReadLine[]): void => {
+    const sum = sumOf(group.map(({ line }) => line));
+    for (const candidate of byAmount.get(sum) ?? []) {
+      if (candidate.bankAccountId !== null && !isOn(group, candidate.bankAccountId)) continue;
+      const other = readCandidate(candidate);
+      const isNamed = group.every(
+        (each) =>
+          namesNumber(each, other) ||
+          each.line.usualPayeeId === candidate.payeeId ||
+          (each.names.get(candidate.payeeId ?? '') ?? 0) >= 0.3,
+      );
+      found.push({
+        lineIds: group.map(({ line }) => line.id),
+        candidateIds: [candidate.id],
+        because: isNamed && candidate.payeeId !== null ? 'payee' : 'sum',
+        by: 0,
+        rivals: 0,
+      });
+    }
+  };
+  const ordered = [...lines].sort((a, b) => a.day - b.day);
+  for (let from = 0; from < ordered.length; from += 1) {
+    for (let to = from + 2; to <= ordered.length; to += 1) offer(ordered.slice(from, to));
+    for (let second = from + 2; second < ordered.length; second += 1) {
+      offer([ordered[from], ordered[second]].flatMap((each) => each ?? []));
+    }
+  }
+  return found
+    .filter(({ because }) => because === 'payee')
+    .sort((a, b) => a.lineIds.length - b.lineIds.length);
+}
+
+const isOn = (group: readonly { readonly line: PairLine }[], bankAccountId: string) =>
+  group.every(({ line }) => line.bankAccountId === bankAccountId);

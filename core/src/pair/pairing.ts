@@ -1,0 +1,88 @@
+import type { CalendarDate } from '../dates/calendarDate.ts';
+import type { Minor } from '../money/minor.ts';
+
+/** What stands in the books already and may be what a line is. */
+export const candidateKinds = [
+  'payment',
+  'receipt',
+  'cheque',
+  'deposit',
+  'transfer',
+  'journal',
+  'bill',
+  'invoice',
+  'creditNote',
+  'credit',
+] as const;
+export type CandidateKind = (typeof candidateKinds)[number];
+
+/** The kinds that are open documents; the others are the bank legs of entries. */
+export const documentKinds = ['bill', 'invoice', 'creditNote', 'credit'] as const;
+const documents: ReadonlySet<string> = new Set(documentKinds);
+
+/** Whether a candidate is an open document. */
+export function isDocument({ kind }: { readonly kind: CandidateKind }): boolean {
+  return documents.has(kind);
+}
+
+/** An unpaired entry of a bank account, or an open document. */
+export interface Candidate {
+  readonly id: string;
+  readonly kind: CandidateKind;
+  /** The bank account that it is an entry of; null for documents, which any may pay. */
+  readonly bankAccountId: string | null;
+  readonly date: CalendarDate;
+  /** When a document is to be paid. */
+  readonly dueDate: CalendarDate | null;
+  /** What a line would have to come to: in positive, out negative; of a document what is still open. */
+  readonly amount: Minor;
+  readonly payeeId: string | null;
+  readonly payee: string | null;
+  /** The number of a document or cheque. */
+  readonly number: string | null;
+}
+
+/** An open line as pairing looks at it. */
+export interface PairLine {
+  readonly id: string;
+  readonly bankAccountId: string;
+  readonly date: CalendarDate;
+  /** In positive, out negative. */
+  readonly amount: Minor;
+  /** All the bank says of it: description, reference, payee. */
+  readonly text: string;
+  readonly chequeNumber: string | null;
+  /** Who look-alikes were paid to or by, where that is known. */
+  readonly usualPayeeId: string | null;
+}
+
+/** How a candidate differs from a line. */
+export type PairDifference =
+  /** Days from the candidate to the line; negative where the line came before. */
+  | { readonly kind: 'date'; readonly days: number }
+  /** The wording names somebody else, or nobody like this. */
+  | { readonly kind: 'payee' }
+  /** The line has another cheque number or names another document. */
+  | { readonly kind: 'number' }
+  /** How much more the line is than the candidate, and the likely reason. */
+  | {
+      readonly kind: 'amount';
+      readonly by: Minor;
+      readonly because: AmountReason | null;
+    }
+  | { readonly kind: 'direction' };
+
+/** Why two amounts may differ that should be the same. */
+export const amountReasons = [
+  'fee',
+  'transposed',
+  'digit',
+  'decimal',
+  'taxOff',
+  'sign',
+  'missing',
+] as const;
+export type AmountReason = (typeof amountReasons)[number];
+
+/** What speaks for a candidate. */
+export type PairReason = 'amount' | 'number' | 'payee' | 'date';

@@ -1,0 +1,260 @@
+import type { Minor } from '../money/minor.ts';
+import { assign, type Fit } from './assignPairs.ts';
+import { type FoundSet, findSets, type SetReason } from './findSets.ts';
+import type { NamedPayee } from './namesIn.ts';
+import {
+  type Candidate,
+  isDocument,
+  type PairDifference,
+  type PairLine,
+  type PairReason,
+} from './pairing.ts';
+import {
+  lineReader,
+  type ReadCandidate,
+  type ReadLine,
+  readCandidate,
+  type Weight,
+  weighPair,
+} from './weighPair.ts';
+
+/** What stands in the books that a line most likely is. */
+export interface PairFound {
+  readonly line: PairLine;
+  /** One, or several that add up. */
+  readonly candidates: readonly Candidate[];
+  readonly reasons: readonly PairReason[];
+  /** Why several, where it is several. */
+  readonly because: SetReason | null;
+  readonly differences: readonly PairDifference[];
+  /** What fits as well, the likeliest first. */
+  readonly others: readonly Candidate[];
+  /** Clearly ahead of all else, and nothing differs. */
+  readonly isCertain: boolean;
+  /** Whether a number in the wording or of the cheque proves it. */
+  readonly isNumbered: boolean;
+}
+
+/** Less than this is not worth proposing. */
+const LEAST_ODDS = 0.5;
+/** What is certain is so likely by itself … */
+const CERTAIN_ODDS = 4;
+/** … and so far ahead of any other whole. */
+const CERTAIN_MARGIN = 2.7;
+/** So many candidates of a line are looked at. */
+const MOST_FITS = 14;
+/** Sets that would add up by chance less often than this are certain, if there is only one. */
+const CHANCE_OF_SET = 0.004;
+
+/**
+ * Finds for open lines what they are in the books already: first several documents that a wording names, then
+ * single candidates of the same amount, all lines together so that the whole is likeliest, then several of one
+ * payee that add up.
+ *
+ * @param payees all payees of the books, to find their names in wordings
+ * @returns what is proposed by the line's id; nothing for lines that nothing fits
+ */
+export function proposePairs(
+  lines: readonly PairLine[],
+  candidates: readonly Candidate[],
+  payees: readonly NamedPayee[],
+): ReadonlyMap<string, PairFound> {
+  const read = lineReader(payees);
+  const ordered = [...lines].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+  const pool = poolOf(candidates);
+  const found = new Map<string, PairFound>();
+  const taken = new Set<string>();
+  const keep = (pair: PairFound): void => {
+    found.set(pair.line.id, pair);
+    for (const { id } of pair.candidates) taken.add(id);
+  };
+  const readLines = ordered.map(read);
+  for (const each of readLines) {
+    const named = pool.named(each);
+    if (named.length < 2) continue;
+    const [set] = findSets([each], named).filter(
+      ({ because, by }) => because === 'numbers' && by === 0,
+    );
+    if (set) keep(foundBySet(each, set, named, pool.sameAmount(each), true));
+  }
+  const single = readLines.filter(({ line }) => !found.has(line.id));
+  const near = nearLines(single);
+  const weighed = single.map((each) =>
+    weighedFits(each, pool.sameAmount(each), taken, near(each) === 1),
+  );
+  const assigned = assign(
+    weighed.map((fits) =>
+      fits.map(({ place, weight }): Fit => ({ column: place, odds: weight.odds })),
+    ),
+  );
+  for (const [at, each] of single.entries()) {
+    const fits = weighed[at] ?? [];
+    const chosen = assigned[at];
+    const own = chosen && fits.find(({ place }) => place === chosen.column);
+    if (!chosen || !own || chosen.odds < LEAST_ODDS) continue;
+    const { reasons, differences } = own.weight;
+    keep({
+      line: each.line,
+      candidates: [own.candidate],
+      reasons,
+      because: null,
+      differences,
+      others: fits
+        .filter((fit) => fit !== own && fit.weight.odds > own.weight.odds - CERTAIN_MARGIN)
+        .map(({ candidate }) => candidate),
+      isCertain:
+        chosen.odds >= CERTAIN_ODDS &&
+        chosen.margin >= CERTAIN_MARGIN &&
+        // What is named by its number may come late.
+        differences.every(({ kind }) => kind === 'date' && reasons.includes('number')),
+      isNumbered: reasons.includes('number'),
+    });
+  }
+  for (const each of readLines) {
+    if (found.has(each.line.id)) continue;
+    const near = pool.ofNamed(each).filter(({ id }) => !taken.has(id));
+    if (near.length < 2) continue;
+    const [set] = findSets([each], near).filter(
+      ({ because, by }) => because !== 'sum' && because !== 'run' && by === 0,
+    );
+    if (set) keep(foundBySet(each, set, near, [], false));
+  }
+  return found;
+}
+
+interface WeighedFit extends PlacedCandidate {
+  readonly weight: Weight;
+}
+
+/** Lines so many days apart may be taken for each other. */
+const NEAR_LINES = 45;
+
+/** Counts the lines of a line's amount that are near it in time, itself too. */
+function nearLines(lines: readonly ReadLine[]): (line: ReadLine) => number {
+  const days = new Map<Minor, number[]>();
+  for (const { line, day } of lines) {
+    const known = days.get(line.amount);
+    if (known) known.push(day);
+    else days.set(line.amount, [day]);
+  }
+  return ({ line, day }) =>
+    (days.get(line.amount) ?? []).filter((other) => Math.abs(other - day) <= NEAR_LINES).length;
+}
+
+function weighedFits(
+  read: ReadLine,
+  same: readonly PlacedCandidate[],
+  taken: ReadonlySet<string>,
+  isOnly: boolean,
+): readonly WeighedFit[] {
+  const free = same.filter(({ candidate }) => !taken.has(candidate.id));
+  const isAlone = isOnly && free.length === 1;
+  const fits = free.map((other) => ({ ...other, weight: weighPair(read, other, isAlone) }));
+  return fits
+    .filter(({ weight }) => weight.odds > -2)
+    .sort((a, b) => b.weight.odds - a.weight.odds)
+    .slice(0, MOST_FITS);
+}
+
+function foundBySet(
+  { line }: ReadLine,
+  { candidateIds, because, rivals }: FoundSet,
+  pool: readonly Candidate[],
+  same: readonly PlacedCandidate[],
+  isNumbered: boolean,
+): PairFound {
+  const wanted = new Set(candidateIds);
+  return {
+    line,
+    candidates: pool.filter(({ id }) => wanted.has(id)),
+    reasons: isNumbered ? ['amount', 'number'] : ['amount', 'payee'],
+    because,
+    differences: [],
+    others: same.map(({ candidate }) => candidate).slice(0, MOST_FITS),
+    isCertain: rivals === 0 && (because === 'numbers' || setsByChance(pool) < CHANCE_OF_SET),
+    isNumbered,
+  };
+}
+
+/** How many sets of a pool add up to an amount by chance: all there are, over all amounts they may come to. */
+function setsByChance(pool: readonly Candidate[]): number {
+  const sizes = pool.map(({ amount }) => Math.abs(amount));
+  const unit = sizes.reduce(commonDivisor, 0) || 1;
+  const spread = sizes.reduce((sum, size) => sum + size, 0) / unit;
+  return 2 ** pool.length / Math.max(spread, 1);
+}
+
+function commonDivisor(a: number, b: number): number {
+  return b === 0 ? a : commonDivisor(b, a % b);
+}
+
+/** A candidate with its place among all. */
+interface PlacedCandidate extends ReadCandidate {
+  readonly place: number;
+}
+
+/** Further apart, in days from the candidate to the line, a single candidate is not looked at. */
+const EARLIEST = -40;
+const LATEST = 200;
+
+/** Candidates by what lines look for. */
+function poolOf(candidates: readonly Candidate[]) {
+  const byAmount = new Map<Minor, PlacedCandidate[]>();
+  const byPayee = new Map<string, ReadCandidate[]>();
+  const byNumber = new Map<string, Candidate[]>();
+  const put = <Key, Value>(map: Map<Key, Value[]>, key: Key, value: Value): void => {
+    const known = map.get(key);
+    if (known) known.push(value);
+    else map.set(key, [value]);
+  };
+  for (const [place, candidate] of candidates.entries()) {
+    const read = readCandidate(candidate);
+    put(byAmount, candidate.amount, { ...read, place });
+    if (!isDocument(candidate)) continue;
+    if (candidate.payeeId !== null) put(byPayee, candidate.payeeId, read);
+    for (const number of read.numbers) put(byNumber, number, candidate);
+  }
+  for (const own of byAmount.values()) own.sort((a, b) => a.day - b.day);
+  return {
+    sameAmount: ({ line: { amount, bankAccountId }, day }: ReadLine) => {
+      const all = byAmount.get(amount) ?? [];
+      const from = firstFrom(all, day - LATEST);
+      const to = firstFrom(all, day - EARLIEST + 1);
+      return all
+        .slice(from, to)
+        .filter(
+          ({ candidate }) =>
+            candidate.bankAccountId === null || candidate.bankAccountId === bankAccountId,
+        );
+    },
+    /** Documents whose numbers the wording names, of one payee where the wording names that too. */
+    named: ({ numbers, names, line }: ReadLine): readonly Candidate[] => {
+      const all = [...new Set([...numbers].flatMap((number) => byNumber.get(number) ?? []))];
+      const isNamed = ({ payeeId }: Candidate) =>
+        payeeId !== null && ((names.get(payeeId) ?? 0) >= 0.3 || line.usualPayeeId === payeeId);
+      const own = all.filter(isNamed);
+      return own.length > 1 ? own : all;
+    },
+    /** Documents of these months of the payee that the wording names best. */
+    ofNamed: ({ names, line, day }: ReadLine): readonly Candidate[] => {
+      const best = [...names]
+        .filter(([id, share]) => share >= 0.6 && byPayee.has(id))
+        .sort(([, a], [, b]) => b - a)[0]?.[0];
+      const own = byPayee.get(line.usualPayeeId ?? '') ?? byPayee.get(best ?? '') ?? [];
+      return own
+        .filter((other) => day - other.day > EARLIEST && day - other.day < LATEST)
+        .map(({ candidate }) => candidate);
+    },
+  };
+}
+
+/** The place of the first candidate on a day or after it. */
+function firstFrom(own: readonly PlacedCandidate[], day: number): number {
+  let [low, high] = [0, own.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((own[middle]?.day ?? 0) < day) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
