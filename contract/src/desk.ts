@@ -5,6 +5,7 @@ import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
 import { CalendarDate, Id, Minor, page, StepDone } from './common.ts';
+import { PairDifference, PairTarget, pairReasons, setReasons } from './pairing.ts';
 
 const ids = z
   .union([Id, z.array(Id)])
@@ -31,7 +32,7 @@ export type ExcludeReason = z.infer<typeof ExcludeReason>;
 export const KeptOutReason = z.enum([...ExcludeReason.options, 'otherAccount']);
 export type KeptOutReason = z.infer<typeof KeptOutReason>;
 
-export const DecisionKind = z.enum(['posted', 'excluded', 'deleted']);
+export const DecisionKind = z.enum(['posted', 'paired', 'excluded', 'deleted']);
 export type DecisionKind = z.infer<typeof DecisionKind>;
 export const Grouping = z.enum(['lookAlikes', 'payee', 'date']);
 export type Grouping = z.infer<typeof Grouping>;
@@ -43,6 +44,7 @@ export const LaneCounts = z.object({
   blank: z.int(),
   asked: z.int(),
   posted: z.int(),
+  paired: z.int(),
   excluded: z.int(),
   deleted: z.int(),
   /** Open lines that the scope leaves out. */
@@ -65,6 +67,18 @@ const Ground = z.discriminatedUnion('kind', [
     limit: z.int().exactOptional(),
   }),
   z.object({ kind: z.literal('prepared') }),
+  z.object({
+    kind: z.literal('fits'),
+    by: z.array(z.enum(pairReasons)),
+    because: z.enum(setReasons).nullable(),
+  }),
+  z.object({
+    kind: z.literal('otherHalf'),
+    lineId: Id,
+    bankAccountId: Id,
+    date: CalendarDate,
+  }),
+  z.object({ kind: z.literal('namesAccount'), bankAccountId: Id }),
   z.object({ kind: z.literal('word'), word: z.string() }),
   z.object({ kind: z.literal('category'), code: z.string(), trade: z.string() }),
   z.object({
@@ -94,6 +108,11 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('toAsk'), askedOf: z.string() }),
   z.object({ kind: z.literal('toExclude'), reason: z.enum(ruleExcludeReasons) }),
   z.object({ kind: z.literal('onlyUsual') }),
+  z.object({ kind: z.literal('anotherFits'), count: z.int() }),
+  z.object({ kind: z.literal('pairDiffers'), differences: z.array(PairDifference) }),
+  z.object({ kind: z.literal('otherSideMissing'), bankAccountId: Id }),
+  z.object({ kind: z.literal('unsurePair') }),
+  z.object({ kind: z.literal('codedOtherwise'), by: z.enum(['rule', 'habit']) }),
   z.object({
     kind: z.literal('nudge'),
     nudge: z.enum(nudgeKinds),
@@ -110,6 +129,7 @@ export const Proposal = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('post'), ...grounded, coding: Coding }),
   z.object({ kind: z.literal('ask'), ...grounded, askedOf: z.string(), words: z.string() }),
   z.object({ kind: z.literal('exclude'), ...grounded, reason: z.enum(ruleExcludeReasons) }),
+  z.object({ kind: z.literal('pair'), ...grounded, targets: z.array(PairTarget) }),
 ]);
 export type Proposal = z.infer<typeof Proposal>;
 
@@ -142,6 +162,8 @@ export const Stack = StackKey.extend({
   answeredCount: z.int(),
   /** How many accounts its lines are proposed to. */
   accountCount: z.int(),
+  /** How many of its lines are proposed to be paired with what is in the books already. */
+  pairCount: z.int(),
 });
 export type Stack = z.infer<typeof Stack>;
 
@@ -181,6 +203,10 @@ export const DeskLine = z.object({
       rule: z.object({ id: Id, name: z.string(), isHere: z.boolean() }).nullable(),
       /** Nothing is learned from it. */
       isOnce: z.boolean(),
+      /** What it is paired with. */
+      paired: z.array(PairTarget),
+      /** With how many other lines. */
+      mates: z.int(),
     })
     .nullable(),
 });
@@ -195,7 +221,7 @@ export const FoundLine = z.object({
   date: CalendarDate,
   amount: Minor,
   description: z.string(),
-  state: z.enum(['ready', 'check', 'blank', 'asked', 'posted', 'excluded', 'deleted']),
+  state: z.enum(['ready', 'check', 'blank', 'asked', ...DecisionKind.options]),
 });
 export type FoundLine = z.infer<typeof FoundLine>;
 
@@ -249,6 +275,8 @@ export const PostLines = z.object({
   coding: Coding,
   /** Nothing is to be learned from it. */
   isOnce: z.boolean().optional(),
+  /** The sender has seen what fits in the books: it is a new one all the same. */
+  isNew: z.boolean().optional(),
   /** The newest step the sender has seen; lines changed since are left out and named. */
   seenStep: z.int(),
 });
@@ -330,6 +358,8 @@ export const SweepSummary = z.object({
   paidIn: Minor,
   paidOut: Minor,
   accounts: z.array(z.object({ accountId: Id, count: z.int(), total: Minor })),
+  /** Of them, those that are paired with what is in the books already. */
+  pairs: z.object({ count: z.int(), total: Minor }),
   /** Payees that nothing was posted to before. */
   newPayeeIds: z.array(Id),
   largest: z.array(DeskLine),
@@ -384,7 +414,15 @@ export const Steps = page(Step).extend({
 export type Steps = z.infer<typeof Steps>;
 
 /** Kinds of steps as people look for them. */
-export const StepGroup = z.enum(['posting', 'keptOut', 'intake', 'asking', 'making', 'turns']);
+export const StepGroup = z.enum([
+  'posting',
+  'ledger',
+  'keptOut',
+  'intake',
+  'asking',
+  'making',
+  'turns',
+]);
 export type StepGroup = z.infer<typeof StepGroup>;
 
 /** Which steps are wanted; what is left out wants all. */

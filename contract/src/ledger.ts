@@ -1,4 +1,9 @@
+import { legRoles } from '@zubrell/core/ledger/buildLegs';
+import { documentKinds } from '@zubrell/core/ledger/documents';
+import { entryKinds } from '@zubrell/core/ledger/entries';
+import { candidateKinds } from '@zubrell/core/pair/pairing';
 import { z } from 'zod';
+import { Coding } from './coding.ts';
 import { CalendarDate, Id, Minor, page } from './common.ts';
 
 /** Balances of all accounts, debit positive. */
@@ -17,6 +22,10 @@ export const RegisterRow = z.object({
   text: z.string(),
   /** The entry's other accounts, but for those its tax went to. */
   otherAccountIds: z.array(Id),
+  /** On a bank account: with how many lines its leg is tied. */
+  lineCount: z.int(),
+  kind: z.enum(entryKinds),
+  number: z.string().nullable(),
   amount: Minor,
   balance: Minor,
 });
@@ -24,12 +33,60 @@ export type RegisterRow = z.infer<typeof RegisterRow>;
 export const Register = page(RegisterRow);
 export type Register = z.infer<typeof Register>;
 
+const typed = { date: CalendarDate, note: z.string().max(1_000).nullable() };
+
+/** An entry as it is typed. Amounts are positive; the kind says which way the money goes. */
+export const HandEntry = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.enum(['payment', 'receipt', 'cheque', 'deposit']),
+    ...typed,
+    bankAccountId: Id,
+    amount: Minor.positive({ error: 'an amount above nil is needed' }),
+    /** Of a cheque, or what else it is found by. */
+    number: z.string().trim().max(50).nullable(),
+    payeeId: Id.nullable(),
+    parts: Coding.shape.parts,
+  }),
+  z.object({
+    kind: z.literal('transfer'),
+    ...typed,
+    bankAccountId: Id,
+    toBankAccountId: Id,
+    amount: Minor.positive({ error: 'an amount above nil is needed' }),
+  }),
+  z.object({
+    kind: z.literal('journal'),
+    ...typed,
+    number: z.string().trim().max(50).nullable(),
+    payeeId: Id.nullable(),
+    /** Debit positive. */
+    legs: z
+      .array(z.object({ accountId: Id, amount: Minor }))
+      .min(2)
+      .max(200),
+  }),
+]);
+export type HandEntry = z.infer<typeof HandEntry>;
+
+export const EnterByHand = z.object({ entry: HandEntry });
+
+/** A line that something is paired with. */
+const PairedLine = z.object({
+  id: Id,
+  date: CalendarDate,
+  amount: Minor,
+  description: z.string(),
+});
+
 export const Entry = z.object({
   id: Id,
   date: CalendarDate,
-  kind: z.enum(['line', 'opening']),
+  kind: z.enum(entryKinds),
   payeeId: Id.nullable(),
   note: z.string().nullable(),
+  number: z.string().nullable(),
+  /** As it was typed, where that was by hand. */
+  content: HandEntry.nullable(),
   isVoid: z.boolean(),
   step: z.int(),
   legs: z.array(
@@ -38,14 +95,60 @@ export const Entry = z.object({
       accountId: Id,
       amount: Minor,
       taxCodeId: Id.nullable(),
-      role: z.enum(['bank', 'base', 'tax']),
+      role: z.enum(legRoles),
       costCentreId: Id.nullable(),
       jobId: Id.nullable(),
       isRecharged: z.boolean(),
     }),
   ),
-  line: z.object({ id: Id, date: CalendarDate, amount: Minor, description: z.string() }).nullable(),
+  /** The lines of the bank that it was made from or is paired with. */
+  lines: z.array(PairedLine),
+  /** The document that it is the entry of. */
+  document: z
+    .object({ id: Id, kind: z.enum(documentKinds), number: z.string().nullable() })
+    .nullable(),
+  /** The documents that it pays. */
+  pays: z.array(z.object({ id: Id, kind: z.enum(documentKinds), number: z.string().nullable() })),
+  /** The entry that it was put in the place of, and the one that was put in its place. */
+  replaces: Id.nullable(),
+  replacedBy: Id.nullable(),
   who: z.string(),
   at: z.string(),
 });
 export type Entry = z.infer<typeof Entry>;
+
+/** An entry that the bank has not reported. */
+export const OutstandingEntry = z.object({
+  legId: Id,
+  entryId: Id,
+  kind: z.enum(candidateKinds),
+  bankAccountId: Id,
+  date: CalendarDate,
+  amount: Minor,
+  number: z.string().nullable(),
+  payee: z.string().nullable(),
+  /** Days since its date. */
+  age: z.int(),
+  /** So old that it may never come: a cheque, after half a year. */
+  isStale: z.boolean(),
+});
+export type OutstandingEntry = z.infer<typeof OutstandingEntry>;
+export const Outstanding = z.object({ entries: z.array(OutstandingEntry) });
+export type Outstanding = z.infer<typeof Outstanding>;
+
+/** What a file of entries or documents brought, or why it brought nothing. */
+export const Imported = z.object({
+  step: z.int().nullable(),
+  words: z.string(),
+  count: z.int(),
+  problems: z.array(z.object({ row: z.int(), message: z.string() })),
+  /** Payees that the file names and that are not in the books. */
+  newPayees: z.array(z.string()),
+});
+export type Imported = z.infer<typeof Imported>;
+
+export const ImportRecords = z.object({
+  text: z.string().max(5_000_000),
+  /** Make the payees that are not there. */
+  makePayees: z.boolean(),
+});

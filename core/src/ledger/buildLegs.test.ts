@@ -24,6 +24,7 @@ const codes: Readonly<Record<string, TaxInForce>> = {
 const lookups: LegLookups = {
   accountType: (id) => id.split('-')[0] as AccountType,
   tax: (id) => codes[id] ?? full,
+  isBank: (id) => id.startsWith('asset-bank'),
 };
 
 function coding(accountId: string, taxCodeId: string | null, tax: number | null = null): Coding {

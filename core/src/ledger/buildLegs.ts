@@ -28,14 +28,22 @@ export interface Leg extends CostObjects {
   readonly accountId: string;
   readonly amount: Minor;
   readonly taxCodeId: string | null;
-  /** `bank`: the bank account's own leg; `base`: what was coded; `tax`: tax that came with it. */
-  readonly role: 'bank' | 'base' | 'tax';
+  /**
+   * `bank`: on a bank account; `base`: what was coded; `tax`: tax that came with it; `control`: what a payee
+   * owes or is owed.
+   */
+  readonly role: LegRole;
 }
+
+export const legRoles = ['bank', 'base', 'tax', 'control'] as const;
+export type LegRole = (typeof legRoles)[number];
 
 /** What building an entry needs to know of the books. */
 export interface LegLookups {
   readonly accountType: (accountId: string) => AccountType;
   readonly tax: (taxCodeId: string) => TaxInForce;
+  /** Whether it stands for a bank account of these books: then money moved there. */
+  readonly isBank: (accountId: string) => boolean;
 }
 
 /** How far a tax may be corrected by hand, in minor units. */
@@ -43,26 +51,28 @@ const CORRECTION = 5;
 const WHOLE = 10_000;
 
 /**
- * The legs of the entry that a coded line makes. They add up to zero.
+ * The legs of the entry that a coded line or document makes. They add up to zero.
  *
- * @param line the line's amount, in positive, out negative
- * @param bankAccountId the ledger account of the line's bank account
+ * @param line the amount, in positive, out negative
+ * @param ownAccountId the ledger account of the line's bank account, or what a document is owed to
+ * @param role what the first leg is
  * @throws {ZubrellError} the errors of `splitAmount`, TAX_CORRECTION, TAX_ACCOUNT_MISSING
  * @example a line of −48.50 at 20 % gives bank −48.50, cost +40.42, input tax +8.08
  */
 export function buildLegs(
   line: Minor,
-  bankAccountId: string,
+  ownAccountId: string,
   coding: Coding,
   lookups: LegLookups,
+  role: 'bank' | 'control' = 'bank',
 ): Leg[] {
   const amounts = splitAmount(
     line,
     coding.parts.map((part) => part.share),
   );
-  const bank: Leg = { accountId: bankAccountId, amount: line, taxCodeId: null, role: 'bank' };
+  const own: Leg = { accountId: ownAccountId, amount: line, taxCodeId: null, role };
   const legs = [
-    bank,
+    own,
     ...coding.parts.flatMap((part, index) => partLegs(part, amounts[index] ?? 0, lookups)),
   ].filter((leg) => leg.amount !== 0 || leg.role !== 'tax');
   if (sumMinor(legs.map((leg) => leg.amount)) !== 0) fail('ENTRY_UNBALANCED');
@@ -77,7 +87,7 @@ function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
     accountId,
     amount: value,
     taxCodeId,
-    role: 'base',
+    role: lookups.isBank(accountId) ? 'bank' : 'base',
     ...objects,
   });
   if (taxCodeId === null) return [base(gross)];

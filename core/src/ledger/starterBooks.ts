@@ -21,6 +21,8 @@ export const assignableRoles = [
   'taxOwed',
   'wagesOwed',
   'loans',
+  'receivables',
+  'payables',
 ] as const;
 
 /** All that it uses accounts for: the first ones are fixed when books are made. */
@@ -37,6 +39,8 @@ export const roleNames: Readonly<Record<(typeof assignableRoles)[number], string
   taxOwed: 'tax owed',
   wagesOwed: 'wages owed',
   loans: 'loans',
+  receivables: 'what customers owe',
+  payables: 'what suppliers are owed',
 };
 
 /** A tax code of the starter set, with its rate in hundredths of a percent. */
@@ -49,11 +53,11 @@ export interface StarterTaxCode {
 const ACCOUNTS = `
 1000 Bank and cash|asset
 1090 Between own accounts|asset|1000|transfers
-1200 Receivables|asset
+1200 Receivables|asset||receivables
 1300 Deposits paid|asset||deposits|bond security
 1400 Stock|asset|||goods for sale inventory
 1500 Equipment|asset||fixedAssets|machines tools computers furniture vehicles fixed assets
-2000 Payables|liability
+2000 Payables|liability||payables
 2100 Card accounts|liability
 2200 Tax|liability||taxOwed
 2210 Input tax|asset|2200|inputTax

@@ -1,6 +1,8 @@
 import type { Coding } from '../ledger/coding.ts';
 import type { DemandedField } from '../ledger/demands.ts';
 import type { Minor } from '../money/minor.ts';
+import type { SetReason } from '../pair/findSets.ts';
+import type { Candidate, PairDifference, PairReason } from '../pair/pairing.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { ruleExcludeReasons } from './rule/rule.ts';
 
@@ -39,6 +41,21 @@ export type Ground =
       readonly times: number;
       readonly of: number;
     }
+  /** It stands in the books already: what speaks for that, and why several where it is several. */
+  | {
+      readonly kind: 'fits';
+      readonly by: readonly PairReason[];
+      readonly because: SetReason | null;
+    }
+  /** The other half of a move is open on another own account. */
+  | {
+      readonly kind: 'otherHalf';
+      readonly lineId: string;
+      readonly bankAccountId: string;
+      readonly date: string;
+    }
+  /** The wording names another own account. */
+  | { readonly kind: 'namesAccount'; readonly bankAccountId: string }
   /** A word of the wording says what it may be. */
   | { readonly kind: 'word'; readonly word: string }
   /** The merchant category code says what kind of business it is. */
@@ -70,6 +87,16 @@ export type Doubt =
   | { readonly kind: 'onlyUsual' }
   /** A prepared file or the bank names something that is not in the books. */
   | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string }
+  /** So many others of the same amount fit nearly as well. */
+  | { readonly kind: 'anotherFits'; readonly count: number }
+  /** What fits is not the same in everything. */
+  | { readonly kind: 'pairDiffers'; readonly differences: readonly PairDifference[] }
+  /** The half of a move on this other own account is not in yet. */
+  | { readonly kind: 'otherSideMissing'; readonly bankAccountId: string }
+  /** Little speaks for it but the amount. */
+  | { readonly kind: 'unsurePair' }
+  /** It fits, and a rule or past decisions would have it coded. */
+  | { readonly kind: 'codedOtherwise'; readonly by: 'rule' | 'habit' }
   /** It may be no plain cost or income, and rather belong to the account that is pointed to. */
   | {
       readonly kind: 'nudge';
@@ -77,8 +104,11 @@ export type Doubt =
       readonly accountId: string | null;
     };
 
-/** What proposes: a written rule, a habit, the coding columns of a prepared file, or what is usual. */
-export const proposalSources = ['rule', 'habit', 'file', 'starter'] as const;
+/**
+ * What proposes: what stands in the books, the other half of a move, a written rule, a habit, the coding columns
+ * of a prepared file, or what is usual.
+ */
+export const proposalSources = ['pair', 'transfer', 'rule', 'habit', 'file', 'starter'] as const;
 export type ProposalSource = (typeof proposalSources)[number];
 /** Where a decision comes from: a proposal, or somebody's hand alone. */
 export const decisionSources = [...proposalSources, 'hand'] as const;
@@ -109,8 +139,20 @@ export interface ExcludeProposal extends Grounded {
   readonly reason: (typeof ruleExcludeReasons)[number];
 }
 
+/** What a line is proposed to be paired with. */
+export type PairTarget = Pick<
+  Candidate,
+  'id' | 'kind' | 'date' | 'dueDate' | 'amount' | 'payeeId' | 'number'
+>;
+
+/** To pair the line with what stands in the books already. */
+export interface PairProposal extends Grounded {
+  readonly kind: 'pair';
+  readonly targets: readonly PairTarget[];
+}
+
 /** What the program proposes for an open line. */
-export type Proposal = PostProposal | AskProposal | ExcludeProposal;
+export type Proposal = PostProposal | AskProposal | ExcludeProposal | PairProposal;
 
 /** The coding that is proposed, if the line is to be posted. */
 export function proposedCoding(proposal: Proposal | null): Coding | null {

@@ -1,21 +1,32 @@
 import { type Demands, missingFields } from '../ledger/demands.ts';
+import type { HalfFound } from '../pair/findHalves.ts';
+import type { PairFound } from '../pair/proposePairs.ts';
 import type { HabitLine } from './habit/features.ts';
 import type { Prediction } from './habit/predict.ts';
 import { type HabitBooks, proposeFromHabit } from './habit/proposeFromHabit.ts';
 import { type NudgeBooks, type NudgedLine, nudged } from './nudge/nudgeProposal.ts';
 import { type Ground, type PostProposal, type Proposal, ruleGround } from './proposal.ts';
 import { type FileCoding, proposeFromFile } from './proposeFromFile.ts';
+import { proposeFromHalf, proposeFromName, proposeFromPair } from './proposeFromPair.ts';
 import { proposeFromStarter, type StarterBooks } from './starter/proposeFromStarter.ts';
 
 /** What of the books proposals depend on. */
 export interface ProposalBooks extends NudgeBooks, HabitBooks, StarterBooks {
   readonly demands: Demands;
+  /** The ledger account of a bank account of these books. */
+  readonly bankLedger: (bankAccountId: string) => string | null;
 }
 
 /** What is known that bears on an open line. */
 export interface Knowledge {
   /** What past decisions on look-alikes say; null where there are none. */
   readonly prediction: Prediction | null;
+  /** What stands in the books that it most likely is; null where nothing does. */
+  readonly fromPair: PairFound | null;
+  /** The other half, where it is one of a move between own accounts; else null. */
+  readonly fromHalf: HalfFound | null;
+  /** The other own account that its wording names; null where it names none. */
+  readonly namedAccount: string | null;
   /** The first rule that takes it; null where none does. */
   readonly fromRule: Proposal | null;
   /** What the prepared file that it came in says; null where it says nothing that is in the books. */
@@ -30,12 +41,34 @@ export interface SureProposal {
 }
 
 /**
- * What is proposed for an open line: by rule, else by habit, else by what its file says, else by words that
- * say what it is, else by what is usual; with the doubts that there are.
+ * What is proposed for an open line: what stands in the books already, else the other half of a move, else by
+ * rule, else by habit, else by what its file
+ * says, else by words that say what it is, else by what is usual; with the doubts that there are.
  *
  * @returns null where nothing is
  */
 export function proposeFor(
+  line: NudgedLine & HabitLine,
+  knowledge: Knowledge,
+  books: ProposalBooks,
+): SureProposal | null {
+  const { fromPair, fromHalf, namedAccount } = knowledge;
+  const coded = proposeCoding(line, knowledge, books);
+  if (fromPair !== null) {
+    const proposal = proposeFromPair(fromPair, coded?.proposal ?? null);
+    return { proposal, odds: null, sureness: null };
+  }
+  const otherId = fromHalf && books.bankLedger(fromHalf.other.bankAccountId);
+  const namedId = namedAccount && books.bankLedger(namedAccount);
+  if (namedId && !otherId && (coded === null || coded.proposal.source === 'starter')) {
+    return { proposal: proposeFromName(namedAccount, namedId), odds: null, sureness: null };
+  }
+  if (!fromHalf || !otherId) return coded;
+  return { proposal: proposeFromHalf(fromHalf, otherId), odds: null, sureness: null };
+}
+
+/** What is proposed for a line that is in no books yet. */
+function proposeCoding(
   line: NudgedLine & HabitLine,
   { prediction, fromRule, fromFile }: Knowledge,
   books: ProposalBooks,

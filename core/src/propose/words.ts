@@ -1,5 +1,7 @@
 import { demandedWords } from '../ledger/demands.ts';
 import { excludeReasons } from '../ledger/excludeReasons.ts';
+import type { PairDifference } from '../pair/pairing.ts';
+import { fitWords, setWords } from '../pair/pairWords.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { Doubt, Ground } from './proposal.ts';
 
@@ -57,6 +59,11 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'category') {
     return `The bank’s merchant category ${ground.code} says ${ground.trade}.`;
   }
+  if (ground.kind === 'fits') {
+    return ground.because === null ? fitWords(ground.by) : setWords(ground.because);
+  }
+  if (ground.kind === 'otherHalf') return 'The other half is open on the other account.';
+  if (ground.kind === 'namesAccount') return 'The wording names another of the own accounts.';
   if (ground.kind === 'rule') return `The rule “${ground.name}” takes it.`;
   const account = nameAccount(ground.accountId);
   if (ground.kind === 'habitSays') {
@@ -120,9 +127,32 @@ export function doubtLabel(doubt: Doubt): string {
       return 'account switched off';
     case 'incomplete':
       return `${demandedWords(doubt.missing)} missing`;
+    case 'anotherFits':
+      return doubt.count === 1 ? 'another entry fits' : `${doubt.count} others fit`;
+    case 'pairDiffers':
+      return `${differing(doubt.differences)} differs`;
+    case 'otherSideMissing':
+      return 'other side not in yet';
+    case 'unsurePair':
+      return 'only the amount fits';
+    case 'codedOtherwise':
+      return `it fits, but a ${doubt.by} says otherwise`;
     case 'nudge':
       return NUDGES[doubt.nudge].label;
   }
+}
+
+const DIFFERING: Readonly<Record<PairDifference['kind'], string>> = {
+  date: 'date',
+  payee: 'payee',
+  number: 'number',
+  amount: 'amount',
+  direction: 'direction',
+};
+
+/** In what it differs. @example 'date and payee' */
+function differing(differences: readonly PairDifference[]): string {
+  return [...new Set(differences.map(({ kind }) => DIFFERING[kind]))].join(' and ');
 }
 
 /** The heading over stacks that are doubted for one kind of reason. */
@@ -156,6 +186,16 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Account switched off';
     case 'incomplete':
       return 'Something that the books demand is missing';
+    case 'anotherFits':
+      return 'Several of the same amount fit';
+    case 'pairDiffers':
+      return 'In the books, but something differs';
+    case 'otherSideMissing':
+      return 'Moves whose other side is not in yet';
+    case 'unsurePair':
+      return 'Only the amount fits';
+    case 'codedOtherwise':
+      return 'In the books, but a rule or habit says otherwise';
     case 'nudge': {
       const { label } = NUDGES[doubt.nudge];
       return `${label.charAt(0).toUpperCase()}${label.slice(1)}`;
@@ -198,6 +238,20 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return `${nameAccount(doubt.accountId)} is switched off.`;
     case 'incomplete':
       return `These books demand ${demandedWords(doubt.missing)} here.`;
+    case 'anotherFits':
+      return doubt.count === 1
+        ? 'Another one in the books fits nearly as well.'
+        : `${doubt.count} others in the books fit nearly as well.`;
+    case 'pairDiffers':
+      return `What stands in the books has another ${differing(doubt.differences)}.`;
+    case 'otherSideMissing':
+      return 'The other account has no such line yet. Posted, it stands there as in transit until the line comes.';
+    case 'unsurePair':
+      return 'Little speaks for it but the amount.';
+    case 'codedOtherwise':
+      return doubt.by === 'rule'
+        ? 'A rule would have it coded as something new.'
+        : 'Look-alikes were coded as something new.';
     case 'nudge': {
       const { sentence } = NUDGES[doubt.nudge];
       return doubt.accountId === null

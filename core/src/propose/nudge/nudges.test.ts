@@ -16,6 +16,7 @@ const books: ProposalBooks = {
   demands: {},
   shift: 0,
   isAccountOn: () => true,
+  bankLedger: () => null,
   accountOfRole: (role) => role,
   accountType: (id) => TYPES[id] ?? 'asset',
   isDismissed: () => false,
@@ -38,7 +39,14 @@ function propose(
 ): PostProposal | null {
   const line = { ...habitLine(description, amount), ...facts(description), stem: description };
   const prediction = predicted(memoryOf(past), line);
-  const knowledge = { prediction, fromRule: null, fromFile: null };
+  const knowledge = {
+    prediction,
+    fromPair: null,
+    fromHalf: null,
+    namedAccount: null,
+    fromRule: null,
+    fromFile: null,
+  };
   const proposal = proposeFor(line, knowledge, withBooks)?.proposal ?? null;
   return proposal?.kind === 'post' ? proposal : null;
 }

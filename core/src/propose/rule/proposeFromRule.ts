@@ -15,8 +15,8 @@ export interface RuleRecord {
 /** What of the books a rule's proposals depend on. */
 export interface RuleProposalBooks {
   readonly isAccountOn: (accountId: string) => boolean;
-  /** The account for moves between own accounts; null where there is none. */
-  readonly transfersId: string | null;
+  /** The ledger account of a bank account of these books; null where there is none. */
+  readonly bankLedger: (bankAccountId: string) => string | null;
   /** The payee of a plain name; null where there is none. */
   readonly payeeNamed: (plainName: string) => string | null;
   readonly recordOf: (ruleId: string) => RuleRecord;
@@ -29,14 +29,12 @@ const TOO_FEW = 4;
  * What a rule proposes for a line that it takes. A rule fills only what it states; what it states and is
  * not there, or does not fit the line, is a doubt.
  *
- * @param bankAccountName names the account of a transfer in its note
- * @returns null where it moves money and the books have no account for that
+ * @returns null where it moves money to an account that is not there
  */
 export function proposeFromRule(
   rule: Rule,
   line: RuleFacts,
   books: RuleProposalBooks,
-  bankAccountName: (id: string) => string,
 ): Proposal | null {
   const { id: ruleId, name } = rule;
   const grounds: Ground[] = [{ kind: 'rule', ruleId, name, leaves: leftOpen(rule.result) }];
@@ -63,14 +61,9 @@ export function proposeFromRule(
         doubts: [...doubts, { kind: 'toExclude', reason: result.reason }],
       };
     case 'transfer': {
-      if (books.transfersId === null) return null;
-      const to = line.amount < 0 ? 'to' : 'from';
-      const coding = wholeLineCoding(
-        books.transfersId,
-        null,
-        null,
-        `${to} ${bankAccountName(result.bankAccountId)}`,
-      );
+      const otherId = books.bankLedger(result.bankAccountId);
+      if (otherId === null) return null;
+      const coding = wholeLineCoding(otherId, null, null);
       return { kind: 'post', source: 'rule', coding, grounds, doubts };
     }
     case 'code': {

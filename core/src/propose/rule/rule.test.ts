@@ -160,12 +160,12 @@ describe('a rule in words', () => {
 describe('what a rule proposes', () => {
   const proposalBooks: RuleProposalBooks = {
     isAccountOn: (id) => id !== 'off',
-    transfersId: 'between',
+    bankLedger: (id) => (id === 'Tax pot' ? 'pot’s account' : null),
     payeeNamed: (name) => (name === 'TIDEMARK FREIGHT' ? 'tidemark' : null),
     recordOf: () => ({ kept: 0, of: 0 }),
   };
   const propose = (result: RuleResult, change = {}, facts = ruleFacts('CRD PUR TIDEMARK 702')) =>
-    proposeFromRule({ ...clay, result }, facts, { ...proposalBooks, ...change }, (id) => id);
+    proposeFromRule({ ...clay, result }, facts, { ...proposalBooks, ...change });
 
   it('is its coding, Ready, on the ground of the rule', () => {
     const proposal = propose(coded(part({ taxCodeId: '20' })));
@@ -202,13 +202,13 @@ describe('what a rule proposes', () => {
     expect(propose(coded(part({})), record(3, 6))?.doubts).toEqual([]);
   });
 
-  it('is a move through the account between own accounts, or nothing where there is none', () => {
+  it('is a move to the other bank account, or nothing where that is not there', () => {
     const result: RuleResult = { kind: 'transfer', bankAccountId: 'Tax pot' };
     expect(propose(result)).toMatchObject({
       kind: 'post',
-      coding: { parts: [{ accountId: 'between' }], note: 'to Tax pot' },
+      coding: { parts: [{ accountId: 'pot’s account' }] },
     });
-    expect(propose(result, { transfersId: null })).toBeNull();
+    expect(propose({ ...result, bankAccountId: 'gone' })).toBeNull();
   });
 
   it('is a question or a reason that waits in Check', () => {

@@ -1,3 +1,6 @@
+import { legRoles } from '@zubrell/core/ledger/buildLegs';
+import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
+import { entryKinds } from '@zubrell/core/ledger/entries';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import {
@@ -26,11 +29,17 @@ export const entries = pgTable(
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
     date: date().notNull(),
-    kind: text({ enum: ['line', 'opening'] }).notNull(),
+    kind: text({ enum: entryKinds }).notNull(),
     payeeId: uuid('payee_id'),
     /** The bank account whose opening balance this is; it has at most one in force. */
     openingOf: uuid('opening_of'),
     note: text(),
+    /** Of a cheque, or what else it is found by. */
+    number: text(),
+    /** What was entered by hand, to be changed again; null where a line or document made it. */
+    content: jsonb(),
+    /** The entry that this one was put in the place of. */
+    replaces: uuid(),
     isVoid: boolean('is_void').notNull().default(false),
     step: bigint({ mode: 'number' }).notNull(),
   },
@@ -63,7 +72,7 @@ export const legs = pgTable(
     accountId: uuid('account_id').notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
     taxCodeId: uuid('tax_code_id'),
-    role: text({ enum: ['bank', 'base', 'tax'] }).notNull(),
+    role: text({ enum: legRoles }).notNull(),
     costCentreId: uuid('cost_centre_id'),
     jobId: uuid('job_id'),
     /** The customer of the job is to be charged for it. */
@@ -102,7 +111,7 @@ export const decisions = pgTable(
   {
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
-    kind: text({ enum: ['posted', 'excluded', 'deleted'] }).notNull(),
+    kind: text({ enum: ['posted', 'paired', 'excluded', 'deleted'] }).notNull(),
     reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError', 'otherAccount'] }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */
@@ -115,6 +124,8 @@ export const decisions = pgTable(
     isAccountKept: boolean('is_account_kept').notNull().default(false),
     /** How it was posted: alone, as a stack, unread in a sweep, or at once by a rule. */
     way: text({ enum: ['line', 'stack', 'sweep', 'suspense', 'rule'] }),
+    /** Why lines and what they are paired with were not the same, as somebody said. */
+    difference: jsonb(),
     /** Nothing is to be learned from it. */
     isOnce: boolean('is_once').notNull().default(false),
     step: bigint({ mode: 'number' }).notNull(),
@@ -167,6 +178,69 @@ export const decisionLegs = pgTable(
     foreignKey({
       columns: [table.booksId, table.legId],
       foreignColumns: [legs.booksId, legs.id],
+    }),
+  ],
+);
+
+/**
+ * Bills, invoices and credit notes, each with its entry; credit left from a payment has the entry of that.
+ * A document is void when its entry is.
+ */
+export const documents = pgTable(
+  'documents',
+  {
+    booksId: uuid('books_id').notNull(),
+    id: uuid().notNull(),
+    kind: text({ enum: documentKinds }).notNull(),
+    side: text({ enum: documentSides }).notNull(),
+    number: text(),
+    payeeId: uuid('payee_id').notNull(),
+    date: date().notNull(),
+    dueDate: date('due_date'),
+    /** What a line would have to come to that settles it whole: in positive, out negative. */
+    amount: bigint({ mode: 'number' }).notNull(),
+    /** Its lines as they were entered. */
+    lines: jsonb().notNull().default([]),
+    note: text(),
+    entryId: uuid('entry_id').notNull(),
+    step: bigint({ mode: 'number' }).notNull(),
+    lastStep: bigint('last_step', { mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('documents_entry').on(table.booksId, table.entryId),
+    index('documents_payee').on(table.booksId, table.payeeId),
+    foreignKey({
+      columns: [table.booksId, table.entryId],
+      foreignColumns: [entries.booksId, entries.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.payeeId],
+      foreignColumns: [payees.booksId, payees.id],
+    }),
+  ],
+);
+
+/** How much of a document a pairing settles, signed like the document; the other way where it reopens it. */
+export const allocations = pgTable(
+  'allocations',
+  {
+    booksId: uuid('books_id').notNull(),
+    decisionId: uuid('decision_id').notNull(),
+    documentId: uuid('document_id').notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+    isLive: boolean('is_live').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.decisionId, table.documentId] }),
+    index('allocations_document').on(table.booksId, table.documentId),
+    foreignKey({
+      columns: [table.booksId, table.decisionId],
+      foreignColumns: [decisions.booksId, decisions.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.documentId],
+      foreignColumns: [documents.booksId, documents.id],
     }),
   ],
 );

@@ -89,13 +89,14 @@ export async function loadLookups(
   return {
     checkCoding: (coding) => {
       const { parts: own, payeeId } = coding;
-      for (const { accountId, costCentreId, jobId } of own) {
+      for (const { accountId, taxCodeId, costCentreId, jobId } of own) {
         if (!hasObject('costCentre', costCentreId) || !hasObject('job', jobId)) {
           fail('COST_OBJECT_UNKNOWN');
         }
         const { name, isOn, isBank } = account(accountId);
         if (!isOn) fail('ACCOUNT_OFF', { name });
-        if (isBank) fail('ACCOUNT_IS_BANK', { name });
+        if (isBank && own.length > 1) fail('ACCOUNT_IS_BANK', { name });
+        if (isBank && taxCodeId !== null) fail('TRANSFER_TAX', { name });
       }
       if (payeeId !== null && !payeeById.has(payeeId)) fail('PAYEE_UNKNOWN');
       const missing = missingFields(demands, coding, (id) => account(id).type);
@@ -104,6 +105,7 @@ export async function loadLookups(
     on: (date) => ({
       accountType: (id) => account(id).type,
       tax: (id) => taxOn(date, id),
+      isBank: (id) => account(id).isBank,
     }),
     accountName: (id) => account(id).name,
     payeeName: (id) => payeeById.get(id)?.name ?? fail('PAYEE_UNKNOWN'),

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
+import type { LegRole } from '@zubrell/core/ledger/buildLegs';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
-import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { entries } from '../../db/schema/ledger.ts';
+import { insertEntries } from '../ledger/insertEntries.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 
 /** An opening balance: the bank's balance at the end of a day, in the holder's view. */
@@ -41,41 +41,27 @@ export async function insertOpening(
     fail('OPENING_AFTER_LINES', { date: opening.date, first: account.firstDate });
   }
   const entryId = randomUUID();
-  await tx.insert(entries).values({
-    booksId,
-    id: entryId,
-    date: opening.date,
-    kind: 'opening',
-    openingOf: bankAccountId,
-    note: `Opening balance of ${account.name}`,
-    step,
-  });
-  const leg = (position: number, accountId: string, amount: number, role: string) => ({
-    books_id: booksId,
+  const leg = (accountId: string, amount: number, role: LegRole) => ({
     id: randomUUID(),
-    entry_id: entryId,
-    position,
-    account_id: accountId,
+    accountId,
     amount,
+    taxCodeId: null,
     role,
   });
-  await bulkInsert(
-    tx,
-    'legs',
+  await insertEntries(tx, booksId, step, [
     {
-      books_id: 'uuid',
-      id: 'uuid',
-      entry_id: 'uuid',
-      position: 'integer',
-      account_id: 'uuid',
-      amount: 'bigint',
-      role: 'text',
+      id: entryId,
+      date: opening.date,
+      kind: 'opening',
+      payeeId: null,
+      note: `Opening balance of ${account.name}`,
+      openingOf: bankAccountId,
+      legs: [
+        leg(account.accountId, opening.amount, 'bank'),
+        leg(account.equityId ?? fail('ACCOUNT_UNKNOWN'), -opening.amount, 'base'),
+      ],
     },
-    [
-      leg(0, account.accountId, opening.amount, 'bank'),
-      leg(1, account.equityId ?? fail('ACCOUNT_UNKNOWN'), -opening.amount, 'base'),
-    ],
-  );
+  ]);
   return {
     item: { thing: 'entry', thingId: entryId, before: { isVoid: true }, after: { isVoid: false } },
     words: `opening balance ${formatAmount(opening.amount, account.currency)} of ${account.name}`,

@@ -6,6 +6,7 @@ import {
   Preferences,
 } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
+import { roleNames } from '@zubrell/core/ledger/starterBooks';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
@@ -16,6 +17,39 @@ export async function booksCurrency(tx: Tx, booksId: string): Promise<string> {
     sql`select currency from books where id = ${booksId}`,
   );
   return row?.currency ?? fail('BOOKS_UNKNOWN');
+}
+
+/** Gives the ledger account of a bank account; null where that is not in the books. */
+export type BankLedger = (bankAccountId: string) => string | null;
+
+/** The ledger accounts of the bank accounts of the books. */
+export async function bankLedgers(tx: Tx, booksId: string): Promise<BankLedger> {
+  const rows = await rowsOf<{ id: string; accountId: string }>(
+    tx,
+    sql`select id, account_id as "accountId" from bank_accounts where books_id = ${booksId}`,
+  );
+  const ledgers = new Map(rows.map(({ id, accountId }) => [id, accountId]));
+  return (id) => ledgers.get(id) ?? null;
+}
+
+/**
+ * The accounts for what customers owe and what suppliers are owed.
+ *
+ * @throws {ZubrellError} ACCOUNT_ROLE_MISSING
+ */
+export async function controlAccounts(
+  tx: Tx,
+  booksId: string,
+): Promise<{ readonly receivables: string; readonly payables: string }> {
+  const rows = await rowsOf<{ id: string; role: 'receivables' | 'payables' }>(
+    tx,
+    sql`select id, role from accounts
+        where books_id = ${booksId} and role in ('receivables', 'payables')`,
+  );
+  const of = (wanted: 'receivables' | 'payables') =>
+    rows.find(({ role }) => role === wanted)?.id ??
+    fail('ACCOUNT_ROLE_MISSING', { what: roleNames[wanted] });
+  return { receivables: of('receivables'), payables: of('payables') };
 }
 
 /** What a command on one bank account has to know of it. */

@@ -12,6 +12,7 @@ import type { Actor, Services } from '../../services.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { aliasOf } from '../lines/aliases.ts';
 import { renewProposals } from '../lines/proposals.ts';
+import { stemsBeside } from '../pairing/renewReached.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 
 /**
@@ -44,7 +45,8 @@ export async function addLine(
           ${own}, ${plain}, ${step})
         returning stem`,
   );
-  await renewProposals(tx, booksId, [line?.stem ?? own]);
+  const stems = [line?.stem ?? own];
+  await renewProposals(tx, booksId, [...stems, ...(await stemsBeside(tx, booksId, stems))]);
   const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
   const words = `Wrote a line of ${shown} in ${name} by hand`;
   const items: StepItem[] = [

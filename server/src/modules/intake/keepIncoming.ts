@@ -21,6 +21,7 @@ import { insertOpening } from '../books/openingBalance.ts';
 import { countLines } from '../lines/postLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { relearnStems } from '../lines/relearnStems.ts';
+import { stemsBeside } from '../pairing/renewReached.ts';
 import { postAtOnce } from '../rules/postAtOnce.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { type Placed, placedStems, placeIncoming } from './placeIncoming.ts';
@@ -127,7 +128,8 @@ export async function placeBatch(
   if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
   const moved = await relearnStems(tx, booksId, step);
   const stems = [...(await placedStems(tx, booksId)), ...moved];
-  await renewSoon(tx, booksId, stems, incoming.createdBy);
+  const beside = await stemsBeside(tx, booksId, stems);
+  await renewSoon(tx, booksId, [...stems, ...beside], incoming.createdBy);
   const { newCount, lineCount } = placed;
   const came =
     newCount === lineCount ? countLines(newCount) : `${newCount} new of ${countLines(lineCount)}`;

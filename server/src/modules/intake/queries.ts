@@ -126,7 +126,7 @@ export async function batchSheet(tx: Tx, booksId: string, batchId: string): Prom
           where g.books_id = ${booksId} and g.batch_id = ${batchId})
         select (select opening from batches where books_id = ${booksId} and id = ${batchId}),
           (count(*) filter (where is_here and kind is null))::int as open,
-          (count(*) filter (where kind = 'posted'))::int as posted,
+          (count(*) filter (where kind in ('posted', 'paired')))::int as posted,
           (count(*) filter (where kind in ('excluded', 'deleted')))::int as excluded,
           (count(*) filter (where shared))::int as shared,
           (count(*) filter (where kind is not null and not shared))::int as "ownDecided"

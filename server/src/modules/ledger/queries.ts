@@ -1,8 +1,11 @@
-import type { Balances, Entry, Register, RegisterRow } from '@zubrell/contract/ledger';
+import type { Balances, Entry, Outstanding, Register, RegisterRow } from '@zubrell/contract/ledger';
+import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import { isDocument } from '@zubrell/core/pair/pairing';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
+import { booksCandidates } from '../pairing/candidates.ts';
 
 /** The balance of every account that has entries, debit positive. */
 export async function balances(tx: Tx, booksId: string): Promise<Balances> {
@@ -30,14 +33,17 @@ export async function register(
   const rows = await rowsOf<RegisterRow & { readonly rank: number }>(
     tx,
     sql`with numbered as (
-          select e.id as entry_id, g.id as leg_id, e.date, e.payee_id, e.note, g.amount,
+          select e.id as entry_id, g.id as leg_id, e.date, e.payee_id, e.note, e.kind, e.number, g.amount,
             sum(g.amount) over later as balance, row_number() over later as rank
           from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
           where g.books_id = ${booksId} and g.account_id = ${accountId} and not e.is_void
           window later as (order by e.date, e.step, e.id, g.position)
         )
         select n.entry_id as "entryId", n.leg_id as "legId", n.date, n.payee_id as "payeeId",
-          coalesce(src.description, n.note, '') as text,
+          coalesce(src.description, n.note, '') as text, n.kind, n.number,
+          (select count(*) from decision_legs x
+            join decision_lines dl on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
+            where x.books_id = ${booksId} and x.leg_id = n.leg_id and x.is_live)::int as "lineCount",
           (select coalesce(json_agg(distinct o.account_id), '[]') from legs o
             where o.books_id = ${booksId} and o.entry_id = n.entry_id
               and o.account_id <> ${accountId} and o.role <> 'tax') as "otherAccountIds",
@@ -61,20 +67,32 @@ export async function register(
   };
 }
 
-/** An entry with its legs and the line it came from. */
+/** An entry with its legs, the lines that it was made from or is paired with, and what it pays. */
 export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise<Entry> {
   const [entry] = await rowsOf<Omit<Entry, 'legs'>>(
     tx,
-    sql`select e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.is_void as "isVoid",
-          e.step, u.name as who, to_json(s.at) #>> '{}' as at,
-          (select json_build_object('id', l.id, 'date', l.date, 'amount', l.amount,
-              'description', l.description)
+    sql`select e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.content,
+          e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
+          (select n.id from entries n where n.books_id = e.books_id and n.replaces = e.id
+            and not n.is_void limit 1) as "replacedBy",
+          (select coalesce(json_agg(distinct jsonb_build_object('id', l.id, 'date', l.date,
+              'amount', l.amount, 'description', l.description)), '[]')
+            from legs g
+            join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
+            join decision_lines dl
+              on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
+            join lines l on l.books_id = dl.books_id and l.id = dl.line_id
+            where g.books_id = e.books_id and g.entry_id = e.id) as lines,
+          (select json_build_object('id', d.id, 'kind', d.kind, 'number', d.number)
+            from documents d
+            where d.books_id = e.books_id and d.entry_id = e.id and d.kind <> 'credit') as document,
+          (select coalesce(json_agg(distinct jsonb_build_object('id', d.id, 'kind', d.kind,
+              'number', d.number)), '[]')
             from legs g
             join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id
-            join decision_lines dl
-              on dl.books_id = x.books_id and dl.decision_id = x.decision_id
-            join lines l on l.books_id = dl.books_id and l.id = dl.line_id
-            where g.books_id = e.books_id and g.entry_id = e.id limit 1) as line
+            join allocations a on a.books_id = x.books_id and a.decision_id = x.decision_id
+            join documents d on d.books_id = a.books_id and d.id = a.document_id
+            where g.books_id = e.books_id and g.entry_id = e.id) as pays
         from entries e
         join steps s on s.books_id = e.books_id and s.no = e.step
         join users u on u.id = s.user_id
@@ -88,4 +106,21 @@ export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise
         from legs where books_id = ${booksId} and entry_id = ${entryId} order by position`,
   );
   return { ...entry, legs };
+}
+
+/** A cheque that nobody has presented for so many days may never be. */
+const STALE = 182;
+
+/** Entries that the bank has not reported, the oldest first. */
+export async function outstanding(tx: Tx, booksId: string, today: string): Promise<Outstanding> {
+  const found = await booksCandidates(tx, booksId, {});
+  const entries = found
+    .filter((each) => !isDocument(each))
+    .map(({ id, entryId, kind, bankAccountId, date, amount, number, payee }) => {
+      const age = daysBetween(date, today);
+      const isStale = kind === 'cheque' && age > STALE;
+      const where = { bankAccountId: bankAccountId ?? '', legId: id, entryId };
+      return { ...where, kind, date, amount, number, payee, age, isStale };
+    });
+  return { entries: entries.sort((a, b) => b.age - a.age) };
 }

@@ -1,12 +1,25 @@
-import { BooksParams, Id } from '@zubrell/contract/common';
-import { Balances, Entry, Register } from '@zubrell/contract/ledger';
+import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
+import {
+  Balances,
+  EnterByHand,
+  Entry,
+  Imported,
+  ImportRecords,
+  Outstanding,
+  Register,
+} from '@zubrell/contract/ledger';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { query } from '../../http/command.ts';
+import { command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
-import { balances, entryOf, register } from './queries.ts';
+import { changeEntry, enterByHand, voidEntry } from './handEntries.ts';
+import { importEntries } from './importEntries.ts';
+import { balances, entryOf, outstanding, register } from './queries.ts';
 
-/** Balances, an account's register, an entry. */
+const EntryParams = BooksParams.extend({ entryId: Id });
+const Done = StepDone.extend({ id: Id });
+
+/** Balances, an account's register, entries made by hand and what the bank has not reported of them. */
 export function ledgerRoutes(api: Api, services: Services): void {
   api.get(
     '/api/books/:booksId/balances',
@@ -37,9 +50,67 @@ export function ledgerRoutes(api: Api, services: Services): void {
     '/api/books/:booksId/entries/:entryId',
     {
       config: { access: 'reviewer' },
-      schema: { params: BooksParams.extend({ entryId: Id }), response: { 200: Entry } },
+      schema: { params: EntryParams, response: { 200: Entry } },
     },
     (request) =>
       query(services, request, (tx, booksId) => entryOf(tx, booksId, request.params.entryId)),
+  );
+
+  api.get(
+    '/api/books/:booksId/outstanding',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: BooksParams, response: { 200: Outstanding } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => outstanding(tx, booksId, services.clock.today())),
+  );
+
+  api.post(
+    '/api/books/:booksId/entries',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: EnterByHand, response: { 200: Done } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        enterByHand(tx, services, booksId, actor, request.body.entry),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/entries/import',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: ImportRecords, response: { 200: Imported } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        importEntries(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.put(
+    '/api/books/:booksId/entries/:entryId',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: EntryParams, body: EnterByHand, response: { 200: Done } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        changeEntry(tx, services, booksId, actor, request.params.entryId, request.body.entry),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/entries/:entryId/void',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: EntryParams, response: { 200: Done } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        voidEntry(tx, services, booksId, actor, request.params.entryId),
+      ),
   );
 }

@@ -51,6 +51,7 @@ export async function excludeLines(
 /**
  * Writes decisions that keep lines out of the books.
  *
+ * @param isOne whether they are kept out together, by one decision
  * @returns what the step touched
  */
 export async function insertKeptOut(
@@ -60,8 +61,10 @@ export async function insertKeptOut(
   lines: readonly (Pick<TargetLine, 'id'> & Partial<Pick<TargetLine, 'proposal'>>)[],
   kind: 'excluded' | 'deleted',
   reason: KeptOutReason,
+  isOne = false,
 ): Promise<StepItem[]> {
-  const made = lines.map((line) => ({ line, decisionId: randomUUID() }));
+  const shared = randomUUID();
+  const made = lines.map((line) => ({ line, decisionId: isOne ? shared : randomUUID() }));
   await bulkInsert(
     tx,
     'decisions',
@@ -75,7 +78,7 @@ export async function insertKeptOut(
       is_kept: 'boolean',
       step: 'bigint',
     },
-    made.map(({ decisionId, line }) => {
+    (isOne ? made.slice(0, 1) : made).map(({ decisionId, line }) => {
       const proposal = (line.proposal ?? null) as Proposal | null;
       return {
         books_id: booksId,

@@ -1,10 +1,14 @@
 import type { LinesDone, PostLines } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import { candidateNames } from '@zubrell/core/pair/pairWords';
+import type { Proposal } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { booksCurrency } from '../books/queries.ts';
+import { insertPairings, type PairingPlan } from '../pairing/pairingPlan.ts';
+import { stemsReached } from '../pairing/renewReached.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { insertPostings, type PostedWay, type Posting, postingOf } from './postings.ts';
 import { renewSoon } from './proposals.ts';
@@ -21,19 +25,19 @@ export async function postLines(
   services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
-  { target, coding, isOnce, seenStep }: PostLines,
+  { target, coding, isOnce, isNew, seenStep }: PostLines,
 ): Promise<LinesDone> {
   const lookups = await loadLookups(tx, booksId, [coding]);
   lookups.checkCoding(coding);
   const currency = await booksCurrency(tx, booksId);
   const found = await targetLines(tx, booksId, currency, target, seenStep);
-  const lines = found.lines.filter(({ twiceOf }) => twiceOf === null);
-  const leftOut = [
-    ...found.leftOut,
-    ...found.lines
-      .filter(({ twiceOf }) => twiceOf !== null)
-      .map(({ id }) => leftOutFor(id, 'LINE_TWICE')),
-  ];
+  const leftOut = [...found.leftOut];
+  const lines = found.lines.filter(({ id, twiceOf, proposal }) => {
+    const fits = isNew ? null : inBooks(proposal as Proposal | null);
+    if (twiceOf !== null) leftOut.push(leftOutFor(id, 'LINE_TWICE'));
+    else if (fits !== null) leftOut.push(leftOutFor(id, 'LINE_IN_BOOKS', { what: fits }));
+    return twiceOf === null && fits === null;
+  });
   if (lines.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
   const postings = lines.map((line) => postingOf(line, coding, lookups));
   const done = await postAsStep(tx, services, booksId, actor, {
@@ -52,32 +56,47 @@ export interface PostingStep {
   readonly way: PostedWay;
   readonly words: string;
   readonly postings: readonly Posting[];
+  /** Lines that are paired in the same step. */
+  readonly plans?: readonly PairingPlan[];
   /** Nothing is to be learned from it. */
   readonly isOnce?: boolean;
 }
 
-/** Writes postings as one step and settles their lines. */
+/** Writes postings and pairings as one step and settles their lines. */
 export async function postAsStep(
   tx: Tx,
   services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
-  { kind, way, words, postings, isOnce = false }: PostingStep,
+  { kind, way, words, postings, plans = [], isOnce = false }: PostingStep,
 ): Promise<Omit<LinesDone, 'leftOut'>> {
-  const lines = postings.map(({ line }) => line);
+  const lines = [
+    ...postings.map(({ line }) => line),
+    ...plans.flatMap(({ lines: paired }) => paired),
+  ];
+  const targetIds = plans.flatMap(({ targets }) => targets.map(({ id }) => id));
   const step = await takeStepNumber(tx, booksId);
-  const items = await insertPostings(tx, booksId, step, way, postings, isOnce);
-  await settleLines(tx, booksId, step, lines);
+  const items = [
+    ...(await insertPostings(tx, booksId, step, way, postings, isOnce)),
+    ...(await insertPairings(tx, booksId, step, way, plans)),
+  ];
+  await settleLines(tx, booksId, step, lines, targetIds);
   await recordStep(tx, services, booksId, actor, step, { kind, words, items });
   return { step, words, done: lines.map(({ id }) => id) };
 }
 
-/** Marks lines as touched, takes their drafts and proposals away, and teaches their look-alikes. */
+/**
+ * Marks lines as touched, takes their drafts and proposals away, teaches their look-alikes, and those for which
+ * it matters that they are decided.
+ *
+ * @param targetIds legs and documents that they were paired with
+ */
 export async function settleLines(
   tx: Tx,
   booksId: string,
   step: number,
-  lines: readonly Pick<TargetLine, 'id' | 'stem'>[],
+  lines: readonly Pick<TargetLine, 'id' | 'stem' | 'amount'>[],
+  targetIds: readonly string[] = [],
 ): Promise<void> {
   const ids = sql.param(lines.map((line) => line.id));
   await tx.execute(
@@ -90,11 +109,16 @@ export async function settleLines(
   await tx.execute(
     sql`delete from proposals where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
   );
-  await renewSoon(
-    tx,
-    booksId,
-    lines.map((line) => line.stem),
-  );
+  const amounts = lines.map((line) => line.amount);
+  await renewSoon(tx, booksId, [
+    ...lines.map((line) => line.stem),
+    ...(await stemsReached(tx, booksId, amounts, targetIds)),
+  ]);
+}
+
+/** What a line seems to be in the books already; null where nothing is. */
+function inBooks(proposal: Proposal | null): string | null {
+  return proposal?.kind === 'pair' ? candidateNames(proposal.targets) : null;
 }
 
 function postedWords(count: number, coding: Coding, lookups: BooksLookups): string {

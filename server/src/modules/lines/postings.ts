@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { ZubrellError } from '@zubrell/core/errors';
+import { daysBetween } from '@zubrell/core/dates/calendarDate';
+import { fail, ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
@@ -7,6 +8,7 @@ import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { insertEntries } from '../ledger/insertEntries.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 
@@ -23,18 +25,60 @@ export interface Posting {
   readonly entryId: string;
   readonly decisionId: string;
   readonly legs: readonly (Leg & { readonly id: string })[];
+  /** The leg that the line is. */
+  readonly legId: string;
+  /** It is the other half of a move that another posting makes the entry of. */
+  readonly isOtherHalf: boolean;
 }
 
 /** What posting a line with a coding makes. @throws {ZubrellError} where it can't be posted so */
 export function postingOf(line: TargetLine, coding: Coding, lookups: BooksLookups): Posting {
-  const legs = buildLegs(line.amount, line.ledgerAccountId, coding, lookups.on(line.date));
+  const { ledgerAccountId } = line;
+  if (coding.parts.some(({ accountId }) => accountId === ledgerAccountId)) {
+    fail('TRANSFER_SELF', { name: lookups.accountName(ledgerAccountId) });
+  }
+  const legs = buildLegs(line.amount, ledgerAccountId, coding, lookups.on(line.date)).map(
+    (leg) => ({ ...leg, id: randomUUID() }),
+  );
   return {
     line,
     coding,
     entryId: randomUUID(),
     decisionId: randomUUID(),
-    legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
+    legs,
+    legId: legs[0]?.id ?? '',
+    isOtherHalf: false,
   };
+}
+
+/** Halves of a move arrive so many days apart at most. */
+const HALF_DAYS = 7;
+
+/**
+ * Puts the two halves of a move together where both are posted at once, each to the account of the other: one
+ * entry is made of them.
+ */
+export function joinHalves(postings: readonly Posting[]): readonly Posting[] {
+  const waiting = new Map<string, Posting[]>();
+  const keyOf = (from: string, to: string, amount: number) => `${from} ${to} ${amount}`;
+  return postings.map((posting) => {
+    const { line, legs } = posting;
+    const there = legs.find(({ id, role }) => role === 'bank' && id !== posting.legId);
+    if (!there) return posting;
+    const near = waiting.get(keyOf(there.accountId, line.ledgerAccountId, line.amount)) ?? [];
+    const at = near.findIndex(
+      (other) => Math.abs(daysBetween(other.line.date, line.date)) <= HALF_DAYS,
+    );
+    const [other] = at < 0 ? [] : near.splice(at, 1);
+    if (!other) {
+      const key = keyOf(line.ledgerAccountId, there.accountId, -line.amount);
+      waiting.set(key, [...(waiting.get(key) ?? []), posting]);
+      return posting;
+    }
+    const legId =
+      other.legs.find(({ id, role }) => role === 'bank' && id !== other.legId)?.id ?? '';
+    return { ...posting, entryId: other.entryId, legs: other.legs, legId, isOtherHalf: true };
+  });
 }
 
 /**
@@ -77,64 +121,24 @@ export async function insertPostings(
   booksId: string,
   step: number,
   way: PostedWay,
-  postings: readonly Posting[],
+  wanted: readonly Posting[],
   isOnce = false,
 ): Promise<StepItem[]> {
-  await bulkInsert(
+  const postings = joinHalves(wanted);
+  await insertEntries(
     tx,
-    'entries',
-    {
-      books_id: 'uuid',
-      id: 'uuid',
-      date: 'date',
-      kind: 'text',
-      payee_id: 'uuid',
-      note: 'text',
-      step: 'bigint',
-      is_void: 'boolean',
-    },
-    postings.map(({ entryId, line, coding }) => ({
-      books_id: booksId,
-      id: entryId,
-      date: line.date,
-      kind: 'line',
-      payee_id: coding.payeeId,
-      note: coding.note,
-      step,
-      is_void: false,
-    })),
-  );
-  await bulkInsert(
-    tx,
-    'legs',
-    {
-      books_id: 'uuid',
-      id: 'uuid',
-      entry_id: 'uuid',
-      position: 'integer',
-      account_id: 'uuid',
-      amount: 'bigint',
-      tax_code_id: 'uuid',
-      role: 'text',
-      cost_centre_id: 'uuid',
-      job_id: 'uuid',
-      is_recharged: 'boolean',
-    },
-    postings.flatMap(({ entryId, legs }) =>
-      legs.map((leg, position) => ({
-        books_id: booksId,
-        id: leg.id,
-        entry_id: entryId,
-        position,
-        account_id: leg.accountId,
-        amount: leg.amount,
-        tax_code_id: leg.taxCodeId,
-        role: leg.role,
-        cost_centre_id: leg.costCentreId ?? null,
-        job_id: leg.jobId ?? null,
-        is_recharged: leg.isRecharged ?? false,
+    booksId,
+    step,
+    postings
+      .filter(({ isOtherHalf }) => !isOtherHalf)
+      .map(({ entryId, line, coding, legs }) => ({
+        id: entryId,
+        date: line.date,
+        kind: 'line',
+        payeeId: coding.payeeId,
+        note: coding.note,
+        legs,
       })),
-    ),
   );
   await bulkInsert(
     tx,
@@ -188,11 +192,11 @@ export async function insertPostings(
     tx,
     'decision_legs',
     { ...ties, leg_id: 'uuid' },
-    postings.flatMap(({ decisionId, legs }) =>
-      legs
-        .filter((leg) => leg.role === 'bank')
-        .map((leg) => ({ books_id: booksId, decision_id: decisionId, leg_id: leg.id })),
-    ),
+    postings.map(({ decisionId, legId }) => ({
+      books_id: booksId,
+      decision_id: decisionId,
+      leg_id: legId,
+    })),
   );
   await refreshStatistics(tx, postings.length);
   return postings.map(({ line, decisionId }) => ({

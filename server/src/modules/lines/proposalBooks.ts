@@ -4,6 +4,7 @@ import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
 import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starter/trades';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { bankLedgers } from '../books/queries.ts';
 
 /** What proposals depend on, of these books. */
 export async function proposalBooks(
@@ -31,6 +32,7 @@ export async function proposalBooks(
     assetThreshold: books?.assetThreshold ?? null,
     demands: books?.demands ?? {},
     shift,
+    bankLedger: await bankLedgers(tx, booksId),
     // Only those that are switched on were read.
     isAccountOn: (id) => types.has(id),
     accountForTrade: remembering((trade) => accountForTrade(trade, accounts)),

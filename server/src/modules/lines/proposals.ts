@@ -1,7 +1,6 @@
 import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { predict } from '@zubrell/core/propose/habit/predict';
 import type { NudgedLine } from '@zubrell/core/propose/nudge/nudgeProposal';
-import { nudgeRoles } from '@zubrell/core/propose/nudge/nudges';
 import { laneOf, type Proposal, proposedCoding, ruleOf } from '@zubrell/core/propose/proposal';
 import { type Knowledge, proposeFor, type SureProposal } from '@zubrell/core/propose/proposeFor';
 import type { FileCoding } from '@zubrell/core/propose/proposeFromFile';
@@ -9,6 +8,7 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
+import { findPairs } from '../pairing/findPairs.ts';
 import { proposingByRule, type RuledLine } from '../rules/activeRules.ts';
 import { isOpenLine } from './lineState.ts';
 import { proposalBooks } from './proposalBooks.ts';
@@ -56,7 +56,7 @@ export async function renewProposals(
   for (;;) {
     const lines = await rowsOf<OpenRow>(tx, sql.raw(`fetch ${LINES_AT_ONCE} from open_lines`));
     if (lines.length > 0) {
-      propose ??= await proposing(tx, booksId, these);
+      propose ??= await proposing(tx, booksId, stems);
       await putProposals(tx, booksId, lines, propose);
     }
     if (lines.length < LINES_AT_ONCE) break;
@@ -68,21 +68,21 @@ type StemParam = ReturnType<typeof sql.param>;
 type Propose = (lines: readonly OpenRow[]) => readonly (SureProposal | null)[];
 
 /** What proposes for lines of these stems, with all that is known of them. */
-async function proposing(tx: Tx, booksId: string, stems: StemParam): Promise<Propose> {
-  const prepared = await preparedCodings(tx, booksId, stems);
+async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Promise<Propose> {
+  const prepared = await preparedCodings(tx, booksId, sql.param(stems));
+  const { pairs, halves, named } = await findPairs(tx, booksId, stems);
   const { ask, shift } = await habitsOf(tx, booksId);
   const books = await proposalBooks(tx, booksId, shift);
-  const transfersId = books.accountOfRole(nudgeRoles.cash);
-  const byRule = await proposingByRule(tx, booksId, {
-    isAccountOn: books.isAccountOn,
-    transfersId,
-  });
+  const byRule = await proposingByRule(tx, booksId, books);
   return (lines) =>
     ask((memory) =>
       lines.map((line) => {
         const features = wordingFeatures(textOf(line));
         const knowledge: Knowledge = {
           prediction: predict(memory, line, features),
+          fromPair: pairs.get(line.id) ?? null,
+          fromHalf: halves.get(line.id) ?? null,
+          namedAccount: named.get(line.id) ?? null,
           fromRule: byRule(line),
           fromFile: (line.prepared !== null && prepared.get(line.prepared)) || null,
         };

@@ -15,6 +15,7 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
+import { pairedOf } from '../pairing/pairedOf.ts';
 import { isOpenLine, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
 import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
 
@@ -41,6 +42,7 @@ export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise
     blank: count('blank'),
     asked: count('asked'),
     posted: count('posted'),
+    paired: count('paired'),
     excluded: count('excluded'),
     deleted: count('deleted'),
     openOutside: rows.reduce((sum, row) => sum + row.outside, 0),
@@ -78,6 +80,7 @@ export async function stacksOf(
             count(p.digest) as proposed, min(p.digest) as low, max(p.digest) as high,
             count(f.coding) as drafts, min(f.coding::text) as draft, max(f.coding::text) as other,
             count(l.twice_of) as twice,
+            count(*) filter (where p.proposal ->> 'kind' = 'pair') as pairs,
             count(*) filter (where l.asked = 'answered') as answered
           from lines l ${joinProposal} ${joinDraft}
           where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
@@ -90,10 +93,11 @@ export async function stacksOf(
             case when sum(drafts) = sum(lines) and min(draft) = max(other)
               then min(draft)::jsonb end as draft,
             sum(drafts)::int as "draftCount", sum(twice)::int as "twiceCount",
-            sum(answered)::int as "answeredCount", count(account_id)::int as "accountCount"
+            sum(answered)::int as "answeredCount", count(account_id)::int as "accountCount",
+            sum(pairs)::int as "pairCount"
           from by_account group by 1, 2)
         select key, direction, title, count, total, "firstDate", "lastDate", smallest, largest,
-          draft, "draftCount", "twiceCount", "answeredCount", "accountCount", s.proposal
+          draft, "draftCount", "twiceCount", "answeredCount", "accountCount", "pairCount", s.proposal
         from grouped g
         left join lateral (
           select proposal from proposals
@@ -113,7 +117,10 @@ const lineColumns = sql`
   case when d.id is not null then json_build_object('id', d.id, 'kind', d.kind,
     'reason', d.reason, 'coding', d.coding, 'step', d.step, 'rule', (select json_build_object('id', r.id, 'name', r.name, 'isHere', r.is_here)
       from rules r where r.books_id = d.books_id and r.id = d.rule_id),
-    'isOnce', d.is_once) end as decision`;
+    'isOnce', d.is_once,
+    'mates', (select count(*) - 1 from decision_lines mate
+      where mate.books_id = d.books_id and mate.decision_id = d.id),
+    'paired', case when d.kind = 'paired' then ${pairedOf(sql`d`)} else '[]' end) end as decision`;
 
 const lineJoins = sql`
   ${joinProposal} ${joinDraft} ${joinLiveDecision}

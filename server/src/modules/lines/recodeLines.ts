@@ -108,7 +108,7 @@ function recoded(coding: Coding, change: Change): Coding {
 function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promise<PostedRow[]> {
   return rowsOf<PostedRow>(
     tx,
-    sql`select l.id, l.date, l.amount, l.stem, b.account_id as "ledgerAccountId",
+    sql`select l.id, l.date, l.amount, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
           null as proposal, null as digest, l.twice_of as "twiceOf", d.kind, d.id as "decisionId",
           d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns}
         from lines l

@@ -13,8 +13,9 @@ interface DecidedRow extends ChangedLine {
 }
 
 /**
- * Opens decided lines again, each by itself, as one step: entries are voided and their coding stays as
- * a draft, excluded and deleted lines are restored.
+ * Opens decided lines again as one step: entries that posting made are voided and their coding stays as a draft;
+ * what lines were paired with stays as it was, and documents that they paid are open again; excluded and deleted
+ * lines are restored. Lines that were paired together open together.
  */
 export async function reopenLines(
   tx: Tx,
@@ -27,7 +28,12 @@ export async function reopenLines(
     tx,
     sql`select l.id, dl.decision_id as "decisionId", ${lastChangeColumns}
         from lines l ${joinLiveDecision} ${joinLastChange}
-        where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
+        where l.books_id = ${booksId} and (l.id = any(${sql.param(lineIds)}::uuid[]) or l.id in (
+          select mate.line_id from decision_lines own
+          join decision_lines mate on mate.books_id = own.books_id
+            and mate.decision_id = own.decision_id and mate.is_live
+          where own.books_id = ${booksId} and own.is_live
+            and own.line_id = any(${sql.param(lineIds)}::uuid[])))
         for update of l`,
   );
   const leftOut = found.flatMap((line) => {

@@ -1,3 +1,4 @@
+import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
@@ -9,9 +10,11 @@ export interface LineChange {
 }
 
 /**
- * Moves lines between decisions already made: those left are no longer live and their entries are
- * voided, those gone to come back to life with the same entries.
+ * Moves lines between decisions already made: those left are no longer live and the entries that they made are
+ * voided, unless another decision stands on them too; those gone to come back to life with the same entries.
+ * Entries made by hand stay as they are.
  *
+ * @param changes of a decision on several lines all of them
  * @returns ids of the lines that no longer stand as `from` says; nothing is changed then
  */
 export async function setLineDecisions(
@@ -33,6 +36,8 @@ export async function setLineDecisions(
   const standing = new Map(current.map((row) => [row.id, row.decisionId]));
   const moved = changes.filter((change) => standing.get(change.lineId) !== change.from);
   if (moved.length > 0) return moved.map((change) => change.lineId);
+  const alone = await leftBehind(tx, booksId, changes);
+  if (alone.length > 0) return alone;
   await setLive(tx, booksId, idsOf(changes, 'from'), false);
   await setLive(tx, booksId, idsOf(changes, 'to'), true);
   await tx.execute(
@@ -46,16 +51,39 @@ function idsOf(changes: readonly LineChange[], side: 'from' | 'to'): string[] {
   return changes.flatMap((change) => change[side] ?? []);
 }
 
+/** Lines of decisions to be left that are not among those given. */
+async function leftBehind(
+  tx: Tx,
+  booksId: string,
+  changes: readonly LineChange[],
+): Promise<string[]> {
+  const rows = await rowsOf<{ id: string }>(
+    tx,
+    sql`select line_id as id from decision_lines
+        where books_id = ${booksId} and is_live
+          and decision_id = any(${sql.param(idsOf(changes, 'from'))}::uuid[])
+          and line_id <> all(${sql.param(changes.map(({ lineId }) => lineId))}::uuid[])`,
+  );
+  return rows.map(({ id }) => id);
+}
+
 async function setLive(tx: Tx, booksId: string, decisionIds: string[], isLive: boolean) {
   if (decisionIds.length === 0) return;
   const these = sql`books_id = ${booksId} and decision_id = any(${sql.param(decisionIds)}::uuid[])`;
   await tx.execute(sql`update decision_lines set is_live = ${isLive} where ${these}`);
   await tx.execute(sql`update decision_legs set is_live = ${isLive} where ${these}`);
+  await tx.execute(sql`update allocations set is_live = ${isLive} where ${these}`);
+  const isStillTied = sql`exists (
+    select from legs other
+    join decision_legs tied on tied.books_id = other.books_id and tied.leg_id = other.id
+    where other.books_id = e.books_id and other.entry_id = e.id and tied.is_live)`;
   await tx.execute(
     sql`update entries e set is_void = ${!isLive}
         from unnest(${sql.param(decisionIds)}::uuid[]) as decided (id)
         join decision_legs t on t.books_id = ${booksId} and t.decision_id = decided.id
         join legs g on g.books_id = t.books_id and g.id = t.leg_id
-        where e.books_id = g.books_id and e.id = g.entry_id`,
+        where e.books_id = g.books_id and e.id = g.entry_id
+          and e.kind = any(${sql.param(ownKinds)}::text[]) and e.is_void = ${isLive}
+          and ${isLive ? sql`true` : sql`not ${isStillTied}`}`,
   );
 }

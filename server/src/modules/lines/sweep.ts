@@ -4,6 +4,7 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
+import { proposedPlans } from '../pairing/pairLines.ts';
 import { postingsOf } from './postings.ts';
 import { postAsStep } from './postLines.ts';
 import { laneCounts, linesOf } from './queries.ts';
@@ -17,7 +18,9 @@ const LARGEST = 5;
 interface ReadyRow {
   readonly id: string;
   readonly amount: number;
-  readonly accountId: string;
+  /** Null where the line is to be paired. */
+  readonly accountId: string | null;
+  readonly isPair: boolean;
   readonly payeeId: string | null;
   readonly isClosed: boolean;
   /** How many look-alikes the proposal rests on. */
@@ -31,9 +34,11 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
   const lines = rows.filter(({ isClosed }) => !isClosed);
   const byAccount = new Map<string, { count: number; total: number }>();
   for (const { accountId, amount } of lines) {
+    if (accountId === null) continue;
     const { count, total } = byAccount.get(accountId) ?? { count: 0, total: 0 };
     byAccount.set(accountId, { count: count + 1, total: total + amount });
   }
+  const paired = lines.filter(({ isPair }) => isPair);
   const bySize = [...lines].sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
   const largest = bySize.slice(0, LARGEST).map(({ id }) => id);
   const look = laidOut(lines.filter(({ id }) => !largest.includes(id)));
@@ -54,6 +59,7 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
     accounts: [...byAccount]
       .map(([accountId, sums]) => ({ accountId, ...sums }))
       .sort((a, b) => Math.abs(b.total) - Math.abs(a.total)),
+    pairs: { count: paired.length, total: sumOf(paired) },
     newPayeeIds: await newPayees(tx, booksId, lines),
     largest: pick(largest),
     look: pick(look),
@@ -67,7 +73,7 @@ async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRo
   return rowsOf<ReadyRow>(
     tx,
     sql`select l.id, l.amount, p.proposal #>> '{coding,parts,0,accountId}' as "accountId",
-          p.proposal #>> '{coding,payeeId}' as "payeeId",
+          p.proposal #>> '{coding,payeeId}' as "payeeId", p.proposal ->> 'kind' = 'pair' as "isPair",
           coalesce(l.date <= greatest(b.closed_to, k.lock_date), false) as "isClosed",
           coalesce((p.proposal #>> '{grounds,0,of}')::int, 0) as evidence,
           p.digest::text as digest
@@ -102,7 +108,7 @@ async function newPayees(tx: Tx, booksId: string, lines: readonly ReadyRow[]): P
 }
 
 /**
- * Posts the Ready lines of a scope as each is proposed, as one step. Lines with a draft, those taken out
+ * Posts or pairs the Ready lines of a scope as each is proposed, as one step. Lines with a draft, those taken out
  * and those changed or proposed otherwise meanwhile stay.
  */
 export async function sweepLines(
@@ -122,15 +128,23 @@ export async function sweepLines(
     return coding === null ? [] : [{ line, coding }];
   });
   const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
+  const { plans, leftOut: unpairable } = await proposedPlans(tx, booksId, known);
   const leftOut = [
     ...found.leftOut,
     ...unread.map(({ id }) => leftOutFor(id, 'LINE_UNREAD')),
     ...unpostable,
+    ...unpairable,
   ];
-  if (postings.length === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
-  const { length: count } = postings;
+  const count = postings.length + plans.length;
+  if (count === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
   const words = `Swept ${count === 1 ? '1 ready line' : `${count} ready lines`}`;
   const way = 'sweep';
-  const done = await postAsStep(tx, services, booksId, actor, { kind: way, way, words, postings });
+  const done = await postAsStep(tx, services, booksId, actor, {
+    kind: way,
+    way,
+    words,
+    postings,
+    plans,
+  });
   return { ...done, leftOut };
 }

@@ -18,6 +18,7 @@ export interface TargetLine {
   readonly date: string;
   readonly amount: number;
   readonly stem: string;
+  readonly bankAccountId: string;
   readonly ledgerAccountId: string;
   readonly proposal: unknown;
   /** Proposals with the same digest say the same. */
@@ -97,7 +98,7 @@ export async function targetLines(
   const found = await rowsOf<FoundLine>(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
-          b.account_id as "ledgerAccountId", p.proposal,
+          b.id as "bankAccountId", b.account_id as "ledgerAccountId", p.proposal,
           p.digest::text as digest, p.odds, l.twice_of as "twiceOf", l.asked, d.kind as "decisionKind",
           greatest(b.closed_to, k.lock_date) as closed
         from lines l

@@ -58,13 +58,15 @@ export async function scopeProof(tx: Tx, booksId: string, scope: Scope): Promise
             (count(*) filter (where kind is null))::int as open_count,
             coalesce(sum(amount) filter (where kind in ('excluded', 'deleted')), 0)::bigint as kept_out,
             (count(*) filter (where kind in ('excluded', 'deleted')))::int as kept_out_count,
-            coalesce(sum(amount) filter (where kind = 'posted'), 0)::bigint as posted
+            coalesce(sum(amount) filter (where kind in ('posted', 'paired')), 0)::bigint as posted
           from line where bank_account_id = a.id) t
         cross join lateral (
           select coalesce(sum(g.amount), 0)::bigint as books,
             coalesce(sum(g.amount) filter (where e.kind <> 'opening'), 0)::bigint as entered,
             (count(*) filter (where e.kind <> 'opening' and not exists (
               select from decision_legs x
+              join decision_lines y on y.books_id = x.books_id and y.decision_id = x.decision_id
+              join lines n on n.books_id = y.books_id and n.id = y.line_id and n.date <= a.day
               where x.books_id = g.books_id and x.leg_id = g.id and x.is_live)))::int as unpaired
           from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
           where g.books_id = ${booksId} and g.account_id = a.account_id and not e.is_void

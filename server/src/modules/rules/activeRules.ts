@@ -26,7 +26,7 @@ export type ProposeByRule = (line: RuledLine) => Proposal | null;
 export async function proposingByRule(
   tx: Tx,
   booksId: string,
-  books: Pick<RuleProposalBooks, 'isAccountOn' | 'transfersId'>,
+  books: Pick<RuleProposalBooks, 'isAccountOn' | 'bankLedger'>,
 ): Promise<ProposeByRule> {
   const rules = activeOf(await ruleRows(tx, booksId));
   if (rules.length === 0) return () => null;
@@ -38,11 +38,6 @@ export async function proposingByRule(
     sql`select id, name from payees where books_id = ${booksId} and is_on order by id`,
   );
   const byName = new Map(payees.map(({ id, name }) => [plainWording(name), id]));
-  const banks = await rowsOf<{ id: string; name: string }>(
-    tx,
-    sql`select id, name from bank_accounts where books_id = ${booksId}`,
-  );
-  const bankNames = new Map(banks.map(({ id, name }) => [id, name]));
   const proposalBooks: RuleProposalBooks = {
     ...books,
     payeeNamed: (name) => byName.get(name) ?? null,
@@ -60,6 +55,6 @@ export async function proposingByRule(
       const holds = result.reason === 'secondCopy' ? line.twiceOf !== null : line.date <= opening;
       if (!holds) return null;
     }
-    return proposeFromRule(rule, line, proposalBooks, (id) => bankNames.get(id) ?? '');
+    return proposeFromRule(rule, line, proposalBooks);
   };
 }

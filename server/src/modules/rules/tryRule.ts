@@ -7,8 +7,8 @@ import type { RuleBody, RuleResult } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { wordWarnings } from '@zubrell/core/propose/rule/wordWarnings';
 import { MANY_HEADS } from '@zubrell/core/text/headCounts';
-import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Tx } from '../../db/database.ts';
+import { type BankLedger, bankLedgers } from '../books/queries.ts';
 import { booksLines, type KnownLine } from './booksLines.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { activeOf, type RuleState, ruleAmong, ruleRows } from './ruleRows.ts';
@@ -42,14 +42,14 @@ export async function tryRule(
   if (problem && UNFINISHED.has(problem.code)) return nothing;
   const rows = await ruleRows(tx, booksId);
   const earlier = earlierOf(rows, ruleId);
-  const transfersId = await transfersAccount(tx, booksId);
+  const bankLedger = await bankLedgers(tx, booksId);
   const judge = verdictOf(body.takes);
   const taken: TriedLine[] = [];
   const missed: TriedLine[] = [];
   for (const line of search.worthALook(lines, body.takes)) {
     const verdict = judge(line);
     if (verdict === null) continue;
-    const isSame = sameAs(body.result, line, transfersId);
+    const isSame = sameAs(body.result, line, bankLedger);
     if (verdict === 'taken') taken.push(shown(line, earlier(line), isSame, null));
     else missed.push(shown(line, null, isSame, verdict));
   }
@@ -119,24 +119,15 @@ function earlierOf(
   return (line) => active[index.first(line)]?.id ?? null;
 }
 
-/** The account for moves between own accounts. */
-async function transfersAccount(tx: Tx, booksId: string): Promise<string | null> {
-  const [row] = await rowsOf<{ id: string }>(
-    tx,
-    sql`select id from accounts where books_id = ${booksId} and role = 'transfers'`,
-  );
-  return row?.id ?? null;
-}
-
 /** Whether a line was decided as a rule would have it: its accounts and its tax; null while it is open. */
-function sameAs(result: RuleResult, line: KnownLine, transfersId: string | null): boolean | null {
+function sameAs(result: RuleResult, line: KnownLine, bankLedger: BankLedger): boolean | null {
   if (line.state === 'open' || result.kind === 'ask') return null;
   // No account is chosen yet.
   if (result.kind === 'code' && result.parts.length === 0) return null;
   if (result.kind === 'exclude') return line.state !== 'posted';
   if (line.state !== 'posted') return false;
   if (result.kind === 'transfer') {
-    return line.accountIds.length === 1 && line.accountIds[0] === transfersId;
+    return line.accountIds.length === 1 && line.accountIds[0] === bankLedger(result.bankAccountId);
   }
   const wanted = result.parts.map(({ accountId }) => accountId).sort();
   const [first] = result.parts;
@@ -185,11 +176,11 @@ export async function linesOfRule(tx: Tx, booksId: string, ruleId: string): Prom
       line.ruleId === ruleId ||
       (line.state === 'open' && rule.isOn && holds(line) && before(line) === null),
   );
-  const transfersId = await transfersAccount(tx, booksId);
+  const bankLedger = await bankLedgers(tx, booksId);
   return {
     count: own.length,
     lines: own
       .slice(0, 4 * SHOWN)
-      .map((line) => shown(line, null, sameAs(rule.body.result, line, transfersId), null)),
+      .map((line) => shown(line, null, sameAs(rule.body.result, line, bankLedger), null)),
   };
 }

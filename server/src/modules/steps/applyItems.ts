@@ -6,6 +6,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { turnSettings } from '../books/changeBooks.ts';
 import { type Changed, setThing } from '../books/changeThings.ts';
+import { setDocument } from '../documents/setDocument.ts';
 import { setMarkLive } from '../habits/markHabit.ts';
 import { setBatchHere } from '../intake/setBatchHere.ts';
 import { setAliasLive } from '../lines/aliases.ts';
@@ -14,6 +15,7 @@ import { setDismissalLive } from '../lines/dismissNudge.ts';
 import { setLineHere } from '../lines/moveLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
+import { stemsNamed, stemsReached } from '../pairing/renewReached.ts';
 import { setQuestionState } from '../questions/askLines.ts';
 import { stopCorrected } from '../rules/postAtOnce.ts';
 import { type RuleChange, setRules } from '../rules/setRules.ts';
@@ -60,7 +62,7 @@ export async function applyItems(
       step,
       lines.flatMap((item) => (item.before as Decided).decisionId ?? []),
     );
-    await settleTurned(tx, services, booksId, actor, lines);
+    await settleTurned(tx, services, booksId, actor, lines, tiedTo(items));
   }
   const rules = items.filter((item): item is RuleChange => item.thing === 'rule');
   if (rules.length > 0 && (await setRules(tx, booksId, step, rules)) === null) touched();
@@ -72,7 +74,11 @@ export async function applyItems(
         if (!(await setTwice(tx, booksId, item, step))) touched();
         break;
       case 'asked':
+      case 'tied':
       case 'rule':
+        break;
+      case 'document':
+        if (!(await setDocument(tx, booksId, step, item))) touched();
         break;
       case 'lineHere': {
         const { isHere } = item.after as { readonly isHere: boolean };
@@ -117,6 +123,23 @@ export async function applyItems(
         break;
     }
   }
+  const entryIds = items.filter(({ thing }) => thing === 'entry').map(({ thingId }) => thingId);
+  if (entryIds.length > 0) await renewForEntries(tx, booksId, entryIds);
+}
+
+/** Proposes anew for lines that entries may be which came back or went. */
+async function renewForEntries(
+  tx: Tx,
+  booksId: string,
+  entryIds: readonly string[],
+): Promise<void> {
+  const legs = await rowsOf<{ amount: number }>(
+    tx,
+    sql`select amount from legs where books_id = ${booksId} and role = 'bank'
+          and entry_id = any(${sql.param(entryIds)}::uuid[])`,
+  );
+  const amounts = legs.map(({ amount }) => amount);
+  await renewSoon(tx, booksId, await stemsNamed(tx, booksId, amounts, []));
 }
 
 /** Lines given back get their coding as a draft; lines decided again lose it. */
@@ -126,6 +149,7 @@ async function settleTurned(
   booksId: string,
   actor: Actor,
   lines: readonly StepItem[],
+  targetIds: readonly string[],
 ): Promise<void> {
   const ids = sql.param(lines.map((item) => item.thingId));
   const decided = lines.filter((item) => (item.after as Decided).decisionId !== null);
@@ -135,15 +159,20 @@ async function settleTurned(
   );
   const left = lines.flatMap((item) => (item.before as Decided).decisionId ?? []);
   await codingToDraft(tx, booksId, left, actor.userId, clock.now());
-  const stems = await rowsOf<{ stem: string }>(
+  const turned = await rowsOf<{ stem: string; amount: number }>(
     tx,
-    sql`select distinct stem from lines where books_id = ${booksId} and id = any(${ids}::uuid[])`,
+    sql`select distinct stem, amount from lines where books_id = ${booksId} and id = any(${ids}::uuid[])`,
   );
-  await renewSoon(
-    tx,
-    booksId,
-    stems.map((row) => row.stem),
-  );
+  const amounts = turned.map(({ amount }) => amount);
+  await renewSoon(tx, booksId, [
+    ...turned.map(({ stem }) => stem),
+    ...(await stemsReached(tx, booksId, amounts, targetIds)),
+  ]);
+}
+
+/** What lines of these items were paired with. */
+function tiedTo(items: readonly StepItem[]): readonly string[] {
+  return items.filter(({ thing }) => thing === 'tied').map(({ thingId }) => thingId);
 }
 
 async function setVoid(tx: Tx, booksId: string, item: StepItem): Promise<boolean> {

@@ -8,7 +8,16 @@ const PAGE = 100;
 
 /** The kinds of steps in each group. */
 const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
-  posting: ['post', 'sweep', 'rulePost', 'recode', 'reopen', 'suspend'],
+  posting: ['post', 'sweep', 'rulePost', 'recode', 'reopen', 'suspend', 'pair'],
+  ledger: [
+    'enter',
+    'changeEntry',
+    'voidEntry',
+    'document',
+    'changeDocument',
+    'voidDocument',
+    'import',
+  ],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
   intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'count'],
   asking: ['ask', 'answer'],

@@ -19,6 +19,9 @@ export interface StepItem {
     /** A line that a question of the same step is about. */
     | 'asked'
     | 'entry'
+    | 'document'
+    /** A document or entry that lines of the same step were paired with. */
+    | 'tied'
     | 'batch'
     | 'account'
     | 'payee'

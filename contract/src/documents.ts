@@ -1,0 +1,85 @@
+import {
+  type DocumentLine as CoreDocumentLine,
+  documentKinds,
+  documentSides,
+} from '@zubrell/core/ledger/documents';
+import { z } from 'zod';
+import { costObjects } from './coding.ts';
+import { CalendarDate, Id, Minor } from './common.ts';
+
+export const DocumentLine = z.object({
+  text: z.string().max(300),
+  accountId: Id,
+  taxCodeId: Id.nullable(),
+  /** With its tax; positive, but for a discount. */
+  amount: Minor,
+  tax: Minor.nullable(),
+  ...costObjects,
+}) satisfies z.ZodType<CoreDocumentLine>;
+export type DocumentLine = z.infer<typeof DocumentLine>;
+
+/** A bill, invoice or credit note as it is typed. */
+export const NewDocument = z.object({
+  kind: z.enum(['bill', 'invoice', 'creditNote']),
+  side: z.enum(documentSides),
+  number: z.string().trim().min(1, { error: 'a number is needed' }).max(50),
+  payeeId: Id,
+  date: CalendarDate,
+  dueDate: CalendarDate.nullable(),
+  lines: z.array(DocumentLine).min(1, { error: 'a line is needed' }).max(200),
+  note: z.string().max(1_000).nullable(),
+});
+export type NewDocument = z.infer<typeof NewDocument>;
+
+export const ChangeDocument = z.object({ document: NewDocument, seenStep: z.int() });
+export const VoidDocument = z.object({ seenStep: z.int() });
+
+/** A document in a list. */
+export const ListedDocument = z.object({
+  id: Id,
+  kind: z.enum(documentKinds),
+  side: z.enum(documentSides),
+  number: z.string().nullable(),
+  payeeId: Id,
+  date: CalendarDate,
+  dueDate: CalendarDate.nullable(),
+  /** What a line would have to come to that settles it: in positive, out negative. */
+  amount: Minor,
+  /** What of that is open. */
+  open: Minor,
+  isVoid: z.boolean(),
+  entryId: Id,
+  lastStep: z.int(),
+});
+export type ListedDocument = z.infer<typeof ListedDocument>;
+
+export const DocumentsWanted = z.object({
+  side: z.enum(documentSides),
+  state: z.enum(['open', 'settled', 'void']).optional(),
+  search: z.string().max(200).optional(),
+});
+
+/** What is open by its age on a day: not due, and past due by so many days. */
+export const ages = ['notDue', 'to30', 'to60', 'to90', 'older'] as const;
+export const Documents = z.object({
+  documents: z.array(ListedDocument),
+  ages: z.array(z.object({ age: z.enum(ages), count: z.int(), amount: Minor })),
+  today: CalendarDate,
+});
+export type Documents = z.infer<typeof Documents>;
+
+/** A document with its lines, and what has settled it. */
+export const DocumentSheet = ListedDocument.extend({
+  lines: z.array(DocumentLine),
+  note: z.string().nullable(),
+  payments: z.array(
+    z.object({
+      decisionId: Id,
+      amount: Minor,
+      lines: z.array(
+        z.object({ id: Id, date: CalendarDate, amount: Minor, description: z.string() }),
+      ),
+    }),
+  ),
+});
+export type DocumentSheet = z.infer<typeof DocumentSheet>;

@@ -1,0 +1,66 @@
+import type { Minor } from '../money/minor.ts';
+import type { Coding, CostObjects } from './coding.ts';
+
+/**
+ * What is owed on paper: bills from suppliers, invoices to customers, credit notes of either, and credit that
+ * is left where too much was paid.
+ */
+export const documentKinds = ['bill', 'invoice', 'creditNote', 'credit'] as const;
+export type DocumentKind = (typeof documentKinds)[number];
+
+/** Whether it is with suppliers or with customers. */
+export const documentSides = ['payables', 'receivables'] as const;
+export type DocumentSide = (typeof documentSides)[number];
+
+/** One line of a document. */
+export interface DocumentLine extends CostObjects {
+  readonly text: string;
+  readonly accountId: string;
+  readonly taxCodeId: string | null;
+  /** With its tax; positive, but for a discount. */
+  readonly amount: Minor;
+  /** The tax as corrected by hand, signed like the amount; null for the computed one. */
+  readonly tax: Minor | null;
+}
+
+/** What a document is, as far as its entry goes. */
+export interface DocumentContent {
+  readonly kind: DocumentKind;
+  readonly side: DocumentSide;
+  readonly payeeId: string;
+  readonly lines: readonly DocumentLine[];
+}
+
+/**
+ * Which way the money goes that settles a document: 1 for in, −1 for out.
+ *
+ * @example directionOf('bill', 'payables') // -1
+ * @example directionOf('creditNote', 'receivables') // -1
+ */
+export function directionOf(kind: DocumentKind, side: DocumentSide): 1 | -1 {
+  const isBack = kind === 'creditNote' || kind === 'credit';
+  return (side === 'receivables') === isBack ? -1 : 1;
+}
+
+/**
+ * What a line would have to come to that settles a document: in positive, out negative.
+ *
+ * @example a bill of 48.50 with a discount of 2.00: −4650
+ */
+export function documentAmount({ kind, side, lines }: Omit<DocumentContent, 'payeeId'>): Minor {
+  return directionOf(kind, side) * lines.reduce((sum, { amount }) => sum + amount, 0);
+}
+
+/** A document's lines as the parts of a coding, so that its entry is made like that of a line. */
+export function documentCoding({ kind, side, payeeId, lines }: DocumentContent): Coding {
+  const direction = directionOf(kind, side);
+  return {
+    payeeId,
+    parts: lines.map(({ text: _text, amount, tax, ...part }) => ({
+      ...part,
+      share: { kind: 'fixed', amount: direction * amount },
+      tax: tax === null ? null : direction * tax,
+    })),
+    note: null,
+  };
+}

@@ -1,0 +1,25 @@
+/** What is entered by hand before or beside what the bank reports. */
+export const handKinds = [
+  'payment',
+  'receipt',
+  'cheque',
+  'deposit',
+  'transfer',
+  'journal',
+] as const;
+export type HandKind = (typeof handKinds)[number];
+
+/**
+ * What an entry is: `line` posts a line, `settlement` is a payment that pairing a line with documents makes,
+ * `document` is a bill, invoice or credit note; the others were entered by hand.
+ */
+export const entryKinds = ['line', 'opening', ...handKinds, 'document', 'settlement'] as const;
+export type EntryKind = (typeof entryKinds)[number];
+
+/** Entries that a decision on lines makes: they go with it when it is taken back. */
+export const ownKinds = ['line', 'settlement'] as const satisfies readonly EntryKind[];
+
+/** Which way money goes that is entered as this: 1 for in, −1 for out. */
+export function handDirection(kind: Exclude<HandKind, 'transfer' | 'journal'>): 1 | -1 {
+  return kind === 'receipt' || kind === 'deposit' ? 1 : -1;
+}

@@ -1,0 +1,74 @@
+import { wholeLineCoding } from '../ledger/coding.ts';
+import type { HalfFound } from '../pair/findHalves.ts';
+import type { PairFound } from '../pair/proposePairs.ts';
+import type { Doubt, PairProposal, PostProposal, Proposal } from './proposal.ts';
+
+/**
+ * Proposes to pair a line with what was found for it.
+ *
+ * @param otherwise what would be proposed if nothing were found: a rule or habit that would have it coded is a
+ *   doubt, unless a number proves what was found
+ */
+export function proposeFromPair(found: PairFound, otherwise: Proposal | null): PairProposal {
+  const { candidates, reasons, because, differences, others, isCertain, isNumbered } = found;
+  const doubts: Doubt[] = [];
+  if (differences.length > 0) doubts.push({ kind: 'pairDiffers', differences });
+  if (!isCertain && others.length > 0) doubts.push({ kind: 'anotherFits', count: others.length });
+  const by = otherwise?.source;
+  if (!isNumbered && (by === 'rule' || by === 'habit') && isSure(otherwise)) {
+    doubts.push({ kind: 'codedOtherwise', by });
+  }
+  if (!isCertain && doubts.length === 0) doubts.push({ kind: 'unsurePair' });
+  return {
+    kind: 'pair',
+    source: 'pair',
+    targets: candidates.map(({ id, kind, date, dueDate, amount, payeeId, number }) => ({
+      id,
+      kind,
+      date,
+      dueDate,
+      amount,
+      payeeId,
+      number,
+    })),
+    grounds: [{ kind: 'fits', by: reasons, because }],
+    doubts,
+  };
+}
+
+/** What a habit is not sure of says nothing against a pair. */
+function isSure(proposal: Proposal | null): boolean {
+  return proposal !== null && (proposal.source === 'rule' || proposal.doubts.length === 0);
+}
+
+/**
+ * Proposes to post a line as a move to or from another own account, whose half is open there.
+ *
+ * @param accountId the other bank account's ledger account
+ */
+export function proposeFromHalf({ other, isCertain }: HalfFound, accountId: string): PostProposal {
+  const { id: lineId, bankAccountId, date } = other;
+  return {
+    kind: 'post',
+    source: 'transfer',
+    coding: wholeLineCoding(accountId, null, null),
+    grounds: [{ kind: 'otherHalf', lineId, bankAccountId, date }],
+    doubts: isCertain ? [] : [{ kind: 'unsurePair' }],
+  };
+}
+
+/**
+ * Proposes to post a line as a move to or from another own account that its wording names, though nothing has
+ * arrived there yet.
+ *
+ * @param accountId the other bank account's ledger account
+ */
+export function proposeFromName(bankAccountId: string, accountId: string): PostProposal {
+  return {
+    kind: 'post',
+    source: 'transfer',
+    coding: wholeLineCoding(accountId, null, null),
+    grounds: [{ kind: 'namesAccount', bankAccountId }],
+    doubts: [{ kind: 'otherSideMissing', bankAccountId }],
+  };
+}

@@ -1,0 +1,334 @@
+import { randomUUID } from 'node:crypto';
+import type { StepDone } from '@zubrell/contract/common';
+import type { NewDocument } from '@zubrell/contract/documents';
+import { fail } from '@zubrell/core/errors';
+import { buildLegs } from '@zubrell/core/ledger/buildLegs';
+import {
+  type DocumentKind,
+  directionOf,
+  documentAmount,
+  documentCoding,
+} from '@zubrell/core/ledger/documents';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { candidateName } from '@zubrell/core/pair/pairWords';
+import { sql } from 'drizzle-orm';
+import { bulkInsert } from '../../db/bulkInsert.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { loadLookups } from '../books/lookups.ts';
+import { booksCurrency, controlAccounts } from '../books/queries.ts';
+import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
+import { openOfDocument } from '../pairing/candidates.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { type DocumentState, renewForDocuments } from './setDocument.ts';
+
+/** A document, and the newest step that the sender has seen. */
+interface SeenDocument {
+  readonly id: string;
+  readonly seenStep: number;
+}
+
+/** What a command on documents answers. */
+export interface DocumentDone extends StepDone {
+  readonly id: string;
+}
+
+/**
+ * Enters a bill, invoice or credit note, with its entry.
+ *
+ * @throws {ZubrellError} DOCUMENT_NIL, DOCUMENT_THERE, PAYEE_UNKNOWN and those of a coding
+ */
+export async function enterDocument(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  wanted: NewDocument,
+): Promise<DocumentDone> {
+  const step = await takeStepNumber(tx, booksId);
+  const made = await makeDocuments(tx, booksId, step, [wanted]);
+  const [item] = made;
+  const words = `Entered ${await documentWords(tx, booksId, wanted)}`;
+  await recordStep(tx, services, booksId, actor, step, { kind: 'document', words, items: made });
+  await renewForDocuments(
+    tx,
+    booksId,
+    made.map(({ after }) => after as DocumentState),
+  );
+  return { id: item?.thingId ?? '', step, words };
+}
+
+/** Writes documents with their entries. @returns what the step touched */
+export async function makeDocuments(
+  tx: Tx,
+  booksId: string,
+  step: number,
+  wanted: readonly NewDocument[],
+): Promise<readonly StepItem[]> {
+  await checkNumbers(tx, booksId, wanted, null);
+  const made = await entriesFor(tx, booksId, wanted);
+  await insertEntries(
+    tx,
+    booksId,
+    step,
+    made.map(({ entry }) => entry),
+  );
+  const items = made.map(
+    ({ state }): StepItem => ({
+      thing: 'document',
+      thingId: randomUUID(),
+      before: null,
+      after: state,
+    }),
+  );
+  await bulkInsert(
+    tx,
+    'documents',
+    {
+      books_id: 'uuid',
+      id: 'uuid',
+      kind: 'text',
+      side: 'text',
+      number: 'text',
+      payee_id: 'uuid',
+      date: 'date',
+      due_date: 'date',
+      amount: 'bigint',
+      lines: 'jsonb',
+      note: 'text',
+      entry_id: 'uuid',
+      step: 'bigint',
+      last_step: 'bigint',
+    },
+    items.map(({ thingId, after }) => {
+      const state = after as DocumentState;
+      return {
+        books_id: booksId,
+        id: thingId,
+        kind: state.kind,
+        side: state.side,
+        number: state.number,
+        payee_id: state.payeeId,
+        date: state.date,
+        due_date: state.dueDate,
+        amount: state.amount,
+        lines: state.lines,
+        note: state.note,
+        entry_id: state.entryId,
+        step,
+        last_step: step,
+      };
+    }),
+  );
+  return items;
+}
+
+/**
+ * Changes a bill or a supplier's credit note that nothing is paid of: its entry is voided, and another put in its
+ * place. Invoices that went out are not changed.
+ *
+ * @throws {ZubrellError} DOCUMENT_UNKNOWN, DOCUMENT_CHANGED, DOCUMENT_VOID, DOCUMENT_PAID, DOCUMENT_ISSUED, PERIOD_CLOSED
+ */
+export async function changeDocument(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { id: documentId, document: wanted, seenStep }: SeenDocument & { readonly document: NewDocument },
+): Promise<DocumentDone> {
+  const before = await freeDocument(tx, booksId, documentId, seenStep);
+  if (before.side === 'receivables') fail('DOCUMENT_ISSUED');
+  const step = await takeStepNumber(tx, booksId);
+  const item = await replaceDocument(tx, booksId, step, documentId, before, wanted);
+  const words = `Changed ${await documentWords(tx, booksId, wanted)}`;
+  await recordStep(tx, services, booksId, actor, step, {
+    kind: 'changeDocument',
+    words,
+    items: [item],
+  });
+  await renewForDocuments(tx, booksId, [before, item.after as DocumentState]);
+  return { id: documentId, step, words };
+}
+
+/**
+ * Voids a document that nothing is paid of.
+ *
+ * @throws {ZubrellError} DOCUMENT_UNKNOWN, DOCUMENT_CHANGED, DOCUMENT_VOID, DOCUMENT_PAID, PERIOD_CLOSED
+ */
+export async function voidDocument(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { id: documentId, seenStep }: SeenDocument,
+): Promise<DocumentDone> {
+  const before = await freeDocument(tx, booksId, documentId, seenStep);
+  const step = await takeStepNumber(tx, booksId);
+  await tx.execute(
+    sql`update entries set is_void = true where books_id = ${booksId} and id = ${before.entryId}`,
+  );
+  await tx.execute(
+    sql`update documents set last_step = ${step} where books_id = ${booksId} and id = ${documentId}`,
+  );
+  const words = `Voided ${await documentWords(tx, booksId, before)}`;
+  const items: StepItem[] = [{ thing: 'document', thingId: documentId, before, after: null }];
+  await recordStep(tx, services, booksId, actor, step, { kind: 'voidDocument', words, items });
+  await renewForDocuments(tx, booksId, [before]);
+  return { id: documentId, step, words };
+}
+
+/**
+ * Corrects the amount of a bill of one line, as part of a step.
+ *
+ * @param by how much more it has to come to, in positive, out negative
+ * @throws {ZubrellError} PAIR_CORRECT where it can't be corrected so
+ */
+export async function correctDocument(
+  tx: Tx,
+  booksId: string,
+  step: number,
+  documentId: string,
+  by: number,
+): Promise<{ readonly id: string; readonly items: readonly StepItem[] }> {
+  const before = await freeDocument(tx, booksId, documentId);
+  const [line, ...others] = before.lines;
+  if (!line || others.length > 0 || before.side === 'receivables') fail('PAIR_CORRECT');
+  const amount = line.amount + directionOf(before.kind, before.side) * by;
+  const wanted = { ...before, lines: [{ ...line, amount, tax: null }] };
+  return {
+    id: documentId,
+    items: [await replaceDocument(tx, booksId, step, documentId, before, wanted)],
+  };
+}
+
+type Wanted = Omit<NewDocument, 'kind' | 'number'> & {
+  readonly kind: DocumentKind;
+  readonly number: string | null;
+};
+type KnownState = DocumentState & Wanted;
+
+async function replaceDocument(
+  tx: Tx,
+  booksId: string,
+  step: number,
+  documentId: string,
+  before: KnownState,
+  wanted: Wanted,
+): Promise<StepItem> {
+  await checkNumbers(tx, booksId, [wanted], documentId);
+  const [made = fail('DOCUMENT_NIL')] = await entriesFor(tx, booksId, [wanted], before.entryId);
+  await tx.execute(
+    sql`update entries set is_void = true where books_id = ${booksId} and id = ${before.entryId}`,
+  );
+  await insertEntries(tx, booksId, step, [made.entry]);
+  const { state } = made;
+  await tx.execute(
+    sql`update documents set kind = ${state.kind}, side = ${state.side}, number = ${state.number},
+          payee_id = ${state.payeeId}, date = ${state.date}, due_date = ${state.dueDate},
+          amount = ${state.amount}, lines = ${JSON.stringify(state.lines)}::jsonb, note = ${state.note},
+          entry_id = ${state.entryId}, last_step = ${step}
+        where books_id = ${booksId} and id = ${documentId}`,
+  );
+  return { thing: 'document', thingId: documentId, before, after: state };
+}
+
+/** The entries of documents: what is owed, against the lines with their tax. */
+async function entriesFor(
+  tx: Tx,
+  booksId: string,
+  wanted: readonly Wanted[],
+  replaces: string | null = null,
+): Promise<readonly { readonly entry: NewEntry; readonly state: DocumentState }[]> {
+  const codings = wanted.map(documentCoding);
+  const lookups = await loadLookups(tx, booksId, codings);
+  const accounts = await controlAccounts(tx, booksId);
+  return wanted.map((document, at) => {
+    const coding = codings[at] ?? fail('DOCUMENT_NIL');
+    const amount = documentAmount(document);
+    if (Math.sign(amount) !== directionOf(document.kind, document.side)) fail('DOCUMENT_NIL');
+    lookups.checkCoding(coding);
+    const legs = buildLegs(
+      amount,
+      accounts[document.side],
+      coding,
+      lookups.on(document.date),
+      'control',
+    );
+    const { kind, side, number, payeeId, date, dueDate, lines, note } = document;
+    const entry: NewEntry = {
+      id: randomUUID(),
+      date,
+      kind: 'document',
+      payeeId,
+      note,
+      number,
+      replaces,
+      legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
+    };
+    const state = { kind, side, number, payeeId, date, dueDate, amount, lines, note };
+    return { entry, state: { ...state, entryId: entry.id } };
+  });
+}
+
+/** A supplier numbers its bills, the books number their invoices: none comes twice. */
+async function checkNumbers(
+  tx: Tx,
+  booksId: string,
+  wanted: readonly Wanted[],
+  except: string | null,
+): Promise<void> {
+  const [there] = await rowsOf<{ kind: DocumentKind; number: string; payee: string }>(
+    tx,
+    sql`select d.kind, d.number, y.name as payee
+        from unnest(
+          ${sql.param(wanted.map(({ kind }) => kind))}::text[],
+          ${sql.param(wanted.map(({ side }) => side))}::text[],
+          ${sql.param(wanted.map(({ number }) => number))}::text[],
+          ${sql.param(wanted.map(({ payeeId }) => payeeId))}::uuid[]) as w (kind, side, number, payee_id)
+        join documents d on d.books_id = ${booksId} and d.kind = w.kind and d.side = w.side
+          and lower(d.number) = lower(w.number)
+          and (w.side = 'receivables' or d.payee_id = w.payee_id)
+          and d.id is distinct from ${except}::uuid
+        join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
+        join payees y on y.books_id = d.books_id and y.id = d.payee_id
+        limit 1`,
+  );
+  const what = there ? candidateName({ kind: there.kind, number: null }) : '';
+  if (there) fail('DOCUMENT_THERE', { what, number: there.number, payee: there.payee });
+}
+
+/** A document in force that nothing is settled of. */
+async function freeDocument(
+  tx: Tx,
+  booksId: string,
+  documentId: string,
+  seenStep = Number.MAX_SAFE_INTEGER,
+): Promise<KnownState> {
+  const [row] = await rowsOf<KnownState & { open: number; isVoid: boolean; lastStep: number }>(
+    tx,
+    sql`select d.kind, d.side, d.number, d.payee_id as "payeeId", d.date, d.due_date as "dueDate",
+          d.amount, d.lines, d.note, d.entry_id as "entryId", e.is_void as "isVoid",
+          ${openOfDocument}::bigint as open, d.last_step as "lastStep"
+        from documents d join entries e on e.books_id = d.books_id and e.id = d.entry_id
+        where d.books_id = ${booksId} and d.id = ${documentId} for update of d`,
+  );
+  if (!row) fail('DOCUMENT_UNKNOWN');
+  const { open, isVoid, lastStep, ...state } = row;
+  if (lastStep > seenStep) fail('DOCUMENT_CHANGED', { what: candidateName(state) });
+  if (isVoid) fail('DOCUMENT_VOID');
+  if (open !== state.amount || state.kind === 'credit') {
+    fail('DOCUMENT_PAID', { what: candidateName(state) });
+  }
+  return state;
+}
+
+/** @example 'bill 2093 of Penhallow Clay, 312.40' */
+async function documentWords(tx: Tx, booksId: string, document: Wanted): Promise<string> {
+  const [payee] = await rowsOf<{ name: string }>(
+    tx,
+    sql`select name from payees where books_id = ${booksId} and id = ${document.payeeId}`,
+  );
+  const name = candidateName(document);
+  const amount = formatAmount(Math.abs(documentAmount(document)), await booksCurrency(tx, booksId));
+  return `${name.charAt(0).toLowerCase()}${name.slice(1)} of ${payee?.name ?? ''}, ${amount}`;
+}

@@ -1,0 +1,107 @@
+import type {
+  DocumentSheet,
+  Documents,
+  DocumentsWanted,
+  ListedDocument,
+} from '@zubrell/contract/documents';
+import { daysBetween } from '@zubrell/core/dates/calendarDate';
+import { fail } from '@zubrell/core/errors';
+import { parseSearch } from '@zubrell/core/text/parseSearch';
+import { type SQL, sql } from 'drizzle-orm';
+import type { z } from 'zod';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { openOfDocument } from '../pairing/candidates.ts';
+
+const columns = sql`
+  d.id, d.kind, d.side, d.number, coalesce(p.merged_into, p.id) as "payeeId", d.date,
+  d.due_date as "dueDate", d.amount, ${openOfDocument}::bigint as open, e.is_void as "isVoid",
+  d.entry_id as "entryId", d.last_step as "lastStep"`;
+const joins = sql`
+  documents d
+  join entries e on e.books_id = d.books_id and e.id = d.entry_id
+  join payees p on p.books_id = d.books_id and p.id = d.payee_id`;
+
+/** The bills or invoices of the books, the newest first, and what is open of them by age. */
+export async function documentsOf(
+  tx: Tx,
+  booksId: string,
+  { side, state, search = '' }: z.infer<typeof DocumentsWanted>,
+  today: string,
+): Promise<Documents> {
+  const documents = await rowsOf<ListedDocument>(
+    tx,
+    sql`select * from (
+          select ${columns}, y.name as payee from ${joins}
+          join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+          where d.books_id = ${booksId} and d.side = ${side}) found
+        where ${stateFilter(state)} and ${searchFilter(search, await booksCurrency(tx, booksId))}
+        order by date desc, number desc limit 2000`,
+  );
+  const open = await rowsOf<{ due: string; amount: number }>(
+    tx,
+    sql`select due, open as amount from (
+          select coalesce(d.due_date, d.date) as due, ${openOfDocument}::bigint as open from ${joins}
+          where d.books_id = ${booksId} and d.side = ${side} and not e.is_void) found
+        where open <> 0`,
+  );
+  return { documents, ages: byAge(open, today), today };
+}
+
+function stateFilter(state: 'open' | 'settled' | 'void' | undefined): SQL {
+  if (state === undefined) return sql`true`;
+  if (state === 'void') return sql`"isVoid"`;
+  return state === 'open' ? sql`not "isVoid" and open <> 0` : sql`not "isVoid" and open = 0`;
+}
+
+function searchFilter(typed: string, currency: string): SQL {
+  const search = parseSearch(typed, currency);
+  if (search.kind === 'all') return sql`true`;
+  const pattern = `%${typed.trim().replace(/[\\%_]/g, '\\$&')}%`;
+  const named = sql`(number ilike ${pattern} or payee ilike ${pattern})`;
+  return search.kind === 'text'
+    ? named
+    : sql`(abs(amount) between ${search.from} and ${search.to} or ${named})`;
+}
+
+function byAge(
+  open: readonly { readonly due: string; readonly amount: number }[],
+  today: string,
+): Documents['ages'] {
+  const sums: Documents['ages'] = (['notDue', 'to30', 'to60', 'to90', 'older'] as const).map(
+    (age) => ({ age, count: 0, amount: 0 }),
+  );
+  for (const { due, amount } of open) {
+    const late = daysBetween(due, today);
+    const sum = sums[late <= 0 ? 0 : late <= 30 ? 1 : late <= 60 ? 2 : late <= 90 ? 3 : 4];
+    if (!sum) continue;
+    sum.count += 1;
+    sum.amount += amount;
+  }
+  return sums;
+}
+
+/** A document with its lines, and what has settled it. @throws {ZubrellError} DOCUMENT_UNKNOWN */
+export async function documentSheet(
+  tx: Tx,
+  booksId: string,
+  documentId: string,
+): Promise<DocumentSheet> {
+  const [document] = await rowsOf<Omit<DocumentSheet, 'payments'>>(
+    tx,
+    sql`select ${columns}, d.lines, d.note from ${joins}
+        where d.books_id = ${booksId} and d.id = ${documentId}`,
+  );
+  if (!document) fail('DOCUMENT_UNKNOWN');
+  const payments = await rowsOf<DocumentSheet['payments'][number]>(
+    tx,
+    sql`select a.decision_id as "decisionId", a.amount,
+          (select coalesce(json_agg(json_build_object('id', l.id, 'date', l.date, 'amount', l.amount,
+              'description', l.description) order by l.date), '[]')
+            from decision_lines x join lines l on l.books_id = x.books_id and l.id = x.line_id
+            where x.books_id = a.books_id and x.decision_id = a.decision_id) as lines
+        from allocations a
+        where a.books_id = ${booksId} and a.document_id = ${documentId} and a.is_live`,
+  );
+  return { ...document, payments };
+}

@@ -1,0 +1,79 @@
+import type { DocumentLine } from '@zubrell/contract/documents';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { renewSoon } from '../lines/proposals.ts';
+import { stemsNamed } from '../pairing/renewReached.ts';
+import type { StepItem } from '../steps/recordStep.ts';
+
+/** A document as a step finds and leaves it. */
+export interface DocumentState {
+  readonly kind: string;
+  readonly side: string;
+  readonly number: string | null;
+  readonly payeeId: string;
+  readonly date: string;
+  readonly dueDate: string | null;
+  readonly amount: number;
+  readonly lines: readonly DocumentLine[];
+  readonly note: string | null;
+  readonly entryId: string;
+}
+
+/**
+ * Moves a document from one state to another: its entry is the one of the state, any other is void.
+ *
+ * @returns whether it stood as `before` says
+ */
+export async function setDocument(
+  tx: Tx,
+  booksId: string,
+  step: number,
+  { thingId, before, after }: StepItem,
+): Promise<boolean> {
+  const [from, to] = [before as DocumentState | null, after as DocumentState | null];
+  const [now] = await rowsOf<{ entryId: string; isVoid: boolean }>(
+    tx,
+    sql`select d.entry_id as "entryId", e.is_void as "isVoid"
+        from documents d join entries e on e.books_id = d.books_id and e.id = d.entry_id
+        where d.books_id = ${booksId} and d.id = ${thingId} for update of d`,
+  );
+  const current = now && !now.isVoid ? now.entryId : null;
+  if (current !== (from?.entryId ?? null)) return false;
+  const setVoid = (id: string, isVoid: boolean) =>
+    tx.execute(
+      sql`update entries set is_void = ${isVoid} where books_id = ${booksId} and id = ${id}`,
+    );
+  if (from && from.entryId !== to?.entryId) await setVoid(from.entryId, true);
+  if (to && from?.entryId !== to.entryId) await setVoid(to.entryId, false);
+  await tx.execute(
+    to === null
+      ? sql`update documents set last_step = ${step} where books_id = ${booksId} and id = ${thingId}`
+      : sql`update documents set kind = ${to.kind}, side = ${to.side}, number = ${to.number},
+              payee_id = ${to.payeeId}, date = ${to.date}, due_date = ${to.dueDate}, amount = ${to.amount},
+              lines = ${JSON.stringify(to.lines)}::jsonb, note = ${to.note}, entry_id = ${to.entryId},
+              last_step = ${step}
+            where books_id = ${booksId} and id = ${thingId}`,
+  );
+  await renewForDocuments(
+    tx,
+    booksId,
+    [from, to].flatMap((state) => state ?? []),
+  );
+  return true;
+}
+
+/** Proposes anew for lines that documents may be. */
+export async function renewForDocuments(
+  tx: Tx,
+  booksId: string,
+  states: readonly Pick<DocumentState, 'amount' | 'payeeId'>[],
+): Promise<void> {
+  const payees = await rowsOf<{ name: string }>(
+    tx,
+    sql`select name from payees where books_id = ${booksId}
+          and id = any(${sql.param([...new Set(states.map(({ payeeId }) => payeeId))])}::uuid[])`,
+  );
+  const amounts = states.map(({ amount }) => amount);
+  const names = payees.map(({ name }) => name);
+  await renewSoon(tx, booksId, await stemsNamed(tx, booksId, amounts, names));
+}

@@ -1,0 +1,69 @@
+import { plainWording } from '@zubrell/core/text/plainWording';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+interface Named {
+  readonly id: string;
+  readonly name: string;
+  readonly code?: string;
+}
+
+/** Finds things of the books by what a file calls them, by name or code; null where nothing is called so. */
+export interface RecordNames {
+  readonly payee: (name: string) => string | null;
+  readonly account: (name: string) => string | null;
+  readonly taxCode: (name: string) => string | null;
+  readonly bankAccount: (name: string) => string | null;
+  /** The account that most of a payee's entries went to, with its tax code. */
+  readonly usual: (
+    payeeId: string,
+  ) => { readonly accountId: string; readonly taxCodeId: string | null } | null;
+}
+
+/** The names of the books for {@link RecordNames}. */
+export async function recordNames(tx: Tx, booksId: string): Promise<RecordNames> {
+  const payees = await rowsOf<Named>(
+    tx,
+    sql`select coalesce(merged_into, id) as id, name from payees where books_id = ${booksId}`,
+  );
+  const accounts = await rowsOf<Named>(
+    tx,
+    sql`select id, name, code from accounts where books_id = ${booksId} and is_on`,
+  );
+  const taxCodes = await rowsOf<Named>(
+    tx,
+    sql`select id, name from tax_codes where books_id = ${booksId} and is_on`,
+  );
+  const banks = await rowsOf<Named>(
+    tx,
+    sql`select id, name from bank_accounts where books_id = ${booksId}`,
+  );
+  const usual = await rowsOf<{ payeeId: string; accountId: string; taxCodeId: string | null }>(
+    tx,
+    sql`select distinct on (e.payee_id) e.payee_id as "payeeId", g.account_id as "accountId",
+          g.tax_code_id as "taxCodeId"
+        from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'
+        where e.books_id = ${booksId} and not e.is_void and e.payee_id is not null
+        group by e.payee_id, g.account_id, g.tax_code_id order by e.payee_id, count(*) desc`,
+  );
+  const usualOf = new Map(usual.map((each) => [each.payeeId, each]));
+  return {
+    payee: finder(payees),
+    account: finder(accounts),
+    taxCode: finder(taxCodes),
+    bankAccount: finder(banks),
+    usual: (payeeId) => usualOf.get(payeeId) ?? null,
+  };
+}
+
+function finder(all: readonly Named[]): (name: string) => string | null {
+  const ids = new Map(
+    all.flatMap(({ id, name, code }) =>
+      [name, ...(code ? [code, `${code} ${name}`] : [])].map((key) => [keyOf(key), id] as const),
+    ),
+  );
+  return (name) => ids.get(keyOf(name)) ?? null;
+}
+
+/** Percent signs tell tax codes apart from bare numbers; all else is compared as wordings are. */
+const keyOf = (name: string) => plainWording(name.replace(/\s*%/g, ' percent'));

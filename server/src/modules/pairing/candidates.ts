@@ -1,0 +1,90 @@
+import type { DocumentSide } from '@zubrell/core/ledger/documents';
+import { ownKinds } from '@zubrell/core/ledger/entries';
+import type { Candidate } from '@zubrell/core/pair/pairing';
+import { type SQL, sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** A candidate with what leads on from it. */
+export interface BooksCandidate extends Candidate {
+  readonly entryId: string;
+  /** Of a document: with whom. */
+  readonly side: DocumentSide | null;
+  readonly note: string | null;
+}
+
+/** Which candidates are wanted; what is left out wants all. */
+export interface CandidatesWanted {
+  readonly amounts?: readonly number[];
+  /** Documents of these payees too, whatever their amount. */
+  readonly payeeIds?: readonly string[];
+  /** Documents of these numbers too. */
+  readonly numbers?: readonly string[];
+  readonly ids?: readonly string[];
+  readonly bankAccountId?: string;
+}
+
+/** The bank legs `g` of entries `e` of bank account `b` that no line is tied to yet. */
+const isUnpaired: SQL = sql`
+  g.role = 'bank' and not e.is_void and e.kind <> 'opening'
+  and not exists (select from decision_legs tied
+    where tied.books_id = g.books_id and tied.leg_id = g.id and tied.is_live)`;
+
+/** How much of document `d` is still open, signed like it. */
+export const openOfDocument: SQL = sql`(d.amount - (
+  select coalesce(sum(a.amount), 0) from allocations a
+  where a.books_id = d.books_id and a.document_id = d.id and a.is_live))`;
+
+/** Entries that the bank has not reported, and open documents. */
+export async function booksCandidates(
+  tx: Tx,
+  booksId: string,
+  wanted: CandidatesWanted,
+): Promise<readonly BooksCandidate[]> {
+  const { amounts, payeeIds = [], numbers = [], ids, bankAccountId } = wanted;
+  const some = (values: readonly unknown[], type: string) =>
+    sql`any(${sql.param(values)}::${sql.raw(type)}[])`;
+  const legs = await rowsOf<BooksCandidate>(
+    tx,
+    sql`select g.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end
+            as kind,
+          b.id as "bankAccountId", e.date, null as "dueDate", g.amount,
+          coalesce(there.id, p.merged_into, e.payee_id) as "payeeId",
+          coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note
+        from legs g
+        join entries e on e.books_id = g.books_id and e.id = g.entry_id
+        join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
+        left join payees p on p.books_id = e.books_id and p.id = e.payee_id
+        left join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+        left join lateral (
+          select o.id, o.name from legs x
+          join bank_accounts o on o.books_id = x.books_id and o.account_id = x.account_id
+          where x.books_id = g.books_id and x.entry_id = g.entry_id and x.id <> g.id
+            and x.role = 'bank' limit 1) there on true
+        where g.books_id = ${booksId} and ${isUnpaired}
+          and ${amounts === undefined ? sql`true` : sql`g.amount = ${some(amounts, 'bigint')}`}
+          and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}
+          and ${bankAccountId === undefined ? sql`true` : sql`b.id = ${bankAccountId}`}`,
+  );
+  const documents = await rowsOf<BooksCandidate>(
+    tx,
+    sql`select * from (
+          select d.id, d.kind, null as "bankAccountId", d.date, d.due_date as "dueDate",
+            ${openOfDocument}::bigint as amount, coalesce(p.merged_into, p.id) as "payeeId",
+            y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note
+          from documents d
+          join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
+          join payees p on p.books_id = d.books_id and p.id = d.payee_id
+          join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+          where d.books_id = ${booksId}
+            and ${ids === undefined ? sql`true` : sql`d.id = ${some(ids, 'uuid')}`}) open
+        where amount <> 0
+          and ${
+            amounts === undefined
+              ? sql`true`
+              : sql`(amount = ${some(amounts, 'bigint')} or "payeeId" = ${some(payeeIds, 'uuid')}
+                  or upper(regexp_replace(number, '^0+|[^0-9A-Za-z]', '', 'g')) = ${some(numbers, 'text')}
+                  or ltrim(regexp_replace(number, '[^0-9]', '', 'g'), '0') = ${some(numbers, 'text')})`
+          }`,
+  );
+  return [...legs, ...documents].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+}

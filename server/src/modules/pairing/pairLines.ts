@@ -1,0 +1,222 @@
+import type { LinesDone } from '@zubrell/contract/desk';
+import type { DifferenceAnswer, PairLines } from '@zubrell/contract/pairing';
+import { fail, ZubrellError } from '@zubrell/core/errors';
+import { buildLegs } from '@zubrell/core/ledger/buildLegs';
+import { wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { sumMinor } from '@zubrell/core/money/minor';
+import { isDocument } from '@zubrell/core/pair/pairing';
+import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
+import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
+import type { Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { loadLookups } from '../books/lookups.ts';
+import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
+import { correctDocument } from '../documents/changeDocument.ts';
+import { correctEntry } from '../ledger/handEntries.ts';
+import { insertKeptOut } from '../lines/excludeLines.ts';
+import { countLines, settleLines } from '../lines/postLines.ts';
+import { leftOutFor, type TargetLine, targetLines } from '../lines/targetLines.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { type BooksCandidate, booksCandidates } from './candidates.ts';
+import { insertPairings, pairingPlan } from './pairingPlan.ts';
+
+/**
+ * Pairs open lines of one bank account with what stands in the books, as one step: all of it or nothing. Without
+ * anything to pair with, lines that cancel each other are held together as a bank's error and its correction.
+ *
+ * @throws {ZubrellError} PAIR_NOTHING, PAIR_TWO_ACCOUNTS, PAIR_OTHER_ACCOUNT, PAIR_TAKEN, PAIR_DIFFERENCE,
+ * PAIR_CORRECT, and the errors of `settlePairing`
+ */
+export async function pairLines(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { lineIds, targetIds, difference, seenStep }: PairLines,
+): Promise<LinesDone> {
+  const currency = await booksCurrency(tx, booksId);
+  const found = await targetLines(tx, booksId, currency, { lineIds }, seenStep);
+  const twice = found.lines.filter(({ twiceOf }) => twiceOf !== null);
+  const leftOut = [...found.leftOut, ...twice.map(({ id }) => leftOutFor(id, 'LINE_TWICE'))];
+  if (leftOut.length > 0) return { step: null, words: 'Nothing paired', done: [], leftOut };
+  const { lines } = found;
+  const bankAccountId = await oneBankAccount(tx, booksId, lines);
+  if (targetIds.length === 0) return cancelLines(tx, services, booksId, actor, lines);
+  const targets = await wantedTargets(tx, booksId, targetIds, bankAccountId);
+  const by = sumOf(lines) - sumOf(targets);
+  if (by !== 0 && difference === null) {
+    fail('PAIR_DIFFERENCE', { by: formatAmount(by, currency) });
+  }
+  const step = await takeStepNumber(tx, booksId);
+  const corrected =
+    difference?.kind === 'correct'
+      ? await correct(tx, booksId, step, targets, difference.targetId, by)
+      : { targets, items: [] };
+  const plan = pairingPlan(
+    lines,
+    corrected.targets,
+    await settled(tx, booksId, lines, difference, by),
+    await controlAccounts(tx, booksId),
+    difference,
+  );
+  const items = await insertPairings(tx, booksId, step, 'line', [plan]);
+  await settleLines(tx, booksId, step, lines, [...targetIds, ...plan.legIds]);
+  const words = pairedWords(lines.length, targets, difference);
+  await recordStep(tx, services, booksId, actor, step, {
+    kind: 'pair',
+    words,
+    items: [...corrected.items, ...items],
+  });
+  return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
+}
+
+const sumOf = (all: readonly { readonly amount: number }[]) =>
+  sumMinor(all.map(({ amount }) => amount));
+
+async function oneBankAccount(
+  tx: Tx,
+  booksId: string,
+  lines: readonly TargetLine[],
+): Promise<string> {
+  const [first = fail('LINE_UNKNOWN')] = lines;
+  if (lines.some(({ bankAccountId }) => bankAccountId !== first.bankAccountId)) {
+    fail('PAIR_TWO_ACCOUNTS');
+  }
+  await bankAccountOf(tx, booksId, first.bankAccountId);
+  return first.bankAccountId;
+}
+
+/** What is to be paired with, as it stands now. */
+async function wantedTargets(
+  tx: Tx,
+  booksId: string,
+  ids: readonly string[],
+  bankAccountId: string,
+): Promise<readonly BooksCandidate[]> {
+  const known = await booksCandidates(tx, booksId, { ids });
+  const targets = ids.map(
+    (id) => known.find((each) => each.id === id) ?? fail('PAIR_TAKEN', { what: 'One of these' }),
+  );
+  const elsewhere = targets.find(
+    (each) => each.bankAccountId !== null && each.bankAccountId !== bankAccountId,
+  );
+  if (elsewhere) {
+    const { name: account } = await bankAccountOf(tx, booksId, elsewhere.bankAccountId ?? '');
+    const { name: line } = await bankAccountOf(tx, booksId, bankAccountId);
+    fail('PAIR_OTHER_ACCOUNT', { what: candidateName(elsewhere), account, line });
+  }
+  return targets;
+}
+
+/** Corrects one of the targets by the difference. */
+async function correct(
+  tx: Tx,
+  booksId: string,
+  step: number,
+  targets: readonly BooksCandidate[],
+  targetId: string,
+  by: number,
+): Promise<{ readonly targets: readonly BooksCandidate[]; readonly items: readonly StepItem[] }> {
+  const wrong = targets.find(({ id }) => id === targetId) ?? fail('PAIR_CORRECT');
+  const amount = wrong.amount + by;
+  if (Math.sign(amount) !== Math.sign(wrong.amount)) fail('PAIR_CORRECT');
+  const { id, items } = isDocument(wrong)
+    ? await correctDocument(tx, booksId, step, wrong.id, by)
+    : await correctEntry(tx, booksId, step, wrong.entryId, by);
+  const right = { ...wrong, id, amount };
+  return { targets: targets.map((each) => (each === wrong ? right : each)), items };
+}
+
+/** A difference with the legs of what is coded. */
+async function settled(
+  tx: Tx,
+  booksId: string,
+  lines: readonly TargetLine[],
+  difference: DifferenceAnswer | null,
+  by: number,
+): Promise<SettledDifference | null> {
+  if (difference === null || difference.kind === 'correct') return null;
+  if (difference.kind !== 'code') return difference;
+  const coding = wholeLineCoding(difference.accountId, null, difference.taxCodeId);
+  const lookups = await loadLookups(tx, booksId, [coding]);
+  lookups.checkCoding(coding);
+  const last = lines.at(-1);
+  const legs = buildLegs(by, last?.ledgerAccountId ?? '', coding, lookups.on(last?.date ?? ''));
+  return { kind: 'code', legs: legs.slice(1) };
+}
+
+/** Holds a bank's error and its correction together: both leave the open list, and neither is booked. */
+async function cancelLines(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  lines: readonly TargetLine[],
+): Promise<LinesDone> {
+  if (lines.length < 2 || sumOf(lines) !== 0) fail('PAIR_NOTHING');
+  const step = await takeStepNumber(tx, booksId);
+  const items = await insertKeptOut(tx, booksId, step, lines, 'excluded', 'bankError', true);
+  await settleLines(tx, booksId, step, lines);
+  const words = `Held ${countLines(lines.length)} together: a bank’s error and its correction`;
+  await recordStep(tx, services, booksId, actor, step, { kind: 'exclude', words, items });
+  return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
+}
+
+/** @example 'Paired 1 line with Invoices 1039, 1042 of Nettle and Thread' */
+export function pairedWords(
+  count: number,
+  targets: readonly BooksCandidate[],
+  difference: DifferenceAnswer | null,
+): string {
+  const payees = new Set(targets.map(({ payee }) => payee));
+  const [payee] = payees.size === 1 ? payees : [];
+  const rest = difference === null ? '' : `, ${DIFFERENCES[difference.kind]}`;
+  return `Paired ${countLines(count)} with ${candidateNames(targets)}${payee ? ` of ${payee}` : ''}${rest}`;
+}
+
+const DIFFERENCES: Readonly<Record<DifferenceAnswer['kind'], string>> = {
+  correct: 'which was corrected',
+  partPaid: 'paid in part',
+  onAccount: 'the rest left as credit',
+  code: 'the rest coded',
+};
+
+/** What is paired as proposed: plans for lines, and those that can't be any more. */
+export async function proposedPlans(
+  tx: Tx,
+  booksId: string,
+  lines: readonly TargetLine[],
+): Promise<{
+  readonly plans: readonly ReturnType<typeof pairingPlan>[];
+  readonly leftOut: readonly ReturnType<typeof leftOutFor>[];
+}> {
+  const wanted = lines.flatMap((line) => {
+    const proposal = line.proposal as { kind?: string; targets?: { id: string; amount: number }[] };
+    return proposal?.kind === 'pair' ? [{ line, targets: proposal.targets ?? [] }] : [];
+  });
+  if (wanted.length === 0) return { plans: [], leftOut: [] };
+  const ids = [...new Set(wanted.flatMap(({ targets }) => targets.map(({ id }) => id)))];
+  const known = new Map(
+    (await booksCandidates(tx, booksId, { ids })).map((each) => [each.id, each]),
+  );
+  const accounts = await controlAccounts(tx, booksId);
+  const leftOut: ReturnType<typeof leftOutFor>[] = [];
+  const taken = new Set<string>();
+  const plans = wanted.flatMap(({ line, targets }) => {
+    const own = targets.flatMap(({ id }) => known.get(id) ?? []);
+    try {
+      if (own.length < targets.length || own.some(({ id }) => taken.has(id))) {
+        fail('PAIR_TAKEN', { what: 'What it is' });
+      }
+      const plan = pairingPlan([line], own, null, accounts);
+      for (const { id } of own) taken.add(id);
+      return [plan];
+    } catch (error) {
+      if (!(error instanceof ZubrellError)) throw error;
+      leftOut.push(leftOutFor(line.id, error.code, error.params));
+      return [];
+    }
+  });
+  return { plans, leftOut };
+}

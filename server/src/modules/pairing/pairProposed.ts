@@ -1,0 +1,41 @@
+import type { LinesDone, Target } from '@zubrell/contract/desk';
+import type { Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { countLines, postAsStep } from '../lines/postLines.ts';
+import { leftOutFor, targetLines } from '../lines/targetLines.ts';
+import { pairedWords, proposedPlans } from './pairLines.ts';
+
+/**
+ * Pairs open lines with what each is proposed to be, as one step. Lines that are not proposed to be paired, or
+ * whose pair somebody took meanwhile, are left out and named.
+ */
+export async function pairProposed(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { target, seenStep }: { readonly target: Target; readonly seenStep: number },
+): Promise<LinesDone> {
+  const currency = await booksCurrency(tx, booksId);
+  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const { plans, leftOut: unpairable } = await proposedPlans(tx, booksId, found.lines);
+  const planned = new Set(plans.flatMap(({ lines }) => lines.map(({ id }) => id)));
+  const named = new Set(unpairable.map(({ lineId }) => lineId));
+  const leftOut = [
+    ...found.leftOut,
+    ...unpairable,
+    ...found.lines
+      .filter(({ id }) => !planned.has(id) && !named.has(id))
+      .map(({ id }) => leftOutFor(id, 'PAIR_NOTHING')),
+  ];
+  const [only] = plans;
+  if (!only) return { step: null, words: 'Nothing paired', done: [], leftOut };
+  const words =
+    plans.length === 1
+      ? pairedWords(1, only.targets, null)
+      : `Paired ${countLines(plans.length)} with what is in the books`;
+  const way = plans.length === 1 ? 'line' : 'stack';
+  const step = { kind: 'pair', way, words, postings: [], plans } as const;
+  return { ...(await postAsStep(tx, services, booksId, actor, step)), leftOut };
+}

@@ -1,0 +1,505 @@
+import type { DeskLine, LinesDone, Proposal } from '@zubrell/contract/desk';
+import type { DocumentSheet, ListedDocument } from '@zubrell/contract/documents';
+import type { Balances, Entry, Outstanding } from '@zubrell/contract/ledger';
+import type { PairingView } from '@zubrell/contract/pairing';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { ofxFile } from '../../testing/files.ts';
+import { setScene } from '../../testing/scene.ts';
+
+const scene = setScene();
+const { lanes, lineIds, proof, undo } = scene;
+const SEEN = { seenStep: 1e6 };
+
+let payees: Record<string, string>;
+let pot: string;
+
+beforeEach(async () => {
+  payees = {};
+  for (const [name, kind] of [
+    ['Nettle and Thread', 'customer'],
+    ['Penhallow Clay', 'supplier'],
+  ] as const) {
+    const made = await scene.client.send<{ id: string }>('POST', `${scene.path}/payees`, {
+      name,
+      kind,
+    });
+    payees[name] = made.id;
+  }
+  pot = (
+    await scene.client.send<{ id: string }>('POST', `${scene.path}/bank-accounts`, {
+      name: 'Tax pot',
+      kind: 'savings',
+      bank: 'Wick & Alder',
+      number: '4480',
+    })
+  ).id;
+});
+
+async function document(
+  kind: 'bill' | 'invoice',
+  number: string,
+  amount: number,
+  date: string,
+  dueDate: string | null = null,
+): Promise<string> {
+  const isBill = kind === 'bill';
+  const { id } = await scene.client.send<{ id: string }>('POST', `${scene.path}/documents`, {
+    kind,
+    side: isBill ? 'payables' : 'receivables',
+    number,
+    payeeId: payees[isBill ? 'Penhallow Clay' : 'Nettle and Thread'],
+    date,
+    dueDate,
+    lines: [
+      {
+        text: isBill ? 'Clay' : 'Bowls',
+        accountId: await scene.books.accountId(isBill ? '5000' : '4010'),
+        taxCodeId: await scene.books.taxCodeId('20 %'),
+        amount,
+        tax: null,
+      },
+    ],
+    note: null,
+  });
+  return id;
+}
+
+async function cheque(number: string, amount: number, date: string): Promise<string> {
+  const part = { accountId: await scene.books.accountId('5000'), taxCodeId: null, tax: null };
+  const { id } = await scene.client.send<{ id: string }>('POST', `${scene.path}/entries`, {
+    entry: {
+      kind: 'cheque',
+      date,
+      note: null,
+      bankAccountId: scene.books.bankAccountId,
+      amount,
+      number,
+      payeeId: payees['Penhallow Clay'],
+      parts: [{ ...part, share: { kind: 'rest' } }],
+    },
+  });
+  return id;
+}
+
+const keep = (lines: readonly { date: string; amount: string; text: string }[]) =>
+  scene.books.keep(
+    'march.ofx',
+    ofxFile(
+      lines.map((line, at) => ({ ...line, id: `L${at}` })),
+      String(1_000 + lines.reduce((sum, { amount }) => sum + Number(amount), 0)),
+    ),
+  );
+const sheet = (id: string) => scene.client.get<DeskLine>(`${scene.path}/lines/${id}`);
+const view = (id: string, search = '') =>
+  scene.client.get<PairingView>(
+    `${scene.path}/pairing?${new URLSearchParams({ lineId: id, search })}`,
+  );
+const pair = (
+  ids: readonly string[],
+  targetIds: readonly string[],
+  difference: object | null = null,
+) =>
+  scene.client.send<LinesDone>('POST', `${scene.path}/lines/pair`, {
+    lineIds: ids,
+    targetIds,
+    difference,
+    ...SEEN,
+  });
+const documentOf = (id: string) => scene.client.get<DocumentSheet>(`${scene.path}/documents/${id}`);
+const balance = async (code: string) => {
+  const accountId = await scene.books.accountId(code);
+  const { balances } = await scene.client.get<Balances>(`${scene.path}/balances`);
+  return balances.find((each) => each.accountId === accountId)?.amount ?? 0;
+};
+const targetsOf = (proposal: Proposal | null) =>
+  proposal?.kind === 'pair' ? proposal.targets.map(({ id }) => id) : null;
+
+describe('documents', () => {
+  it('post to receivables and payables with their tax', async () => {
+    await document('bill', '2093', 12_000, '2026-03-02');
+    await document('invoice', '1042', 60_000, '2026-03-03');
+    expect(await balance('2000')).toBe(-12_000);
+    expect(await balance('2210')).toBe(2_000);
+    expect(await balance('5000')).toBe(10_000);
+    expect(await balance('1200')).toBe(60_000);
+    expect(await balance('2220')).toBe(-10_000);
+    await undo();
+    expect(await balance('1200')).toBe(0);
+    await scene.client.send('POST', `${scene.path}/steps/redo`, { step: null });
+    expect(await balance('1200')).toBe(60_000);
+  });
+
+  it('come in once by number, and are changed only while nothing is paid of them', async () => {
+    const id = await document('bill', '2093', 12_000, '2026-03-02');
+    await expect(document('bill', '2093', 9_000, '2026-03-05')).rejects.toThrow('DOCUMENT_THERE');
+    const { lines, ...typed } = await documentOf(id);
+    const { kind, side, number, payeeId, date, dueDate, note } = typed;
+    const changed = {
+      kind,
+      side,
+      number,
+      payeeId,
+      date,
+      dueDate,
+      note,
+      lines: [{ ...lines[0], amount: 13_200 }],
+    };
+    await scene.client.send('PUT', `${scene.path}/documents/${id}`, { document: changed, ...SEEN });
+    expect(await balance('2000')).toBe(-13_200);
+    await keep([{ date: '2026-03-20', amount: '-132.00', text: 'PENHALLOW CLAY 2093' }]);
+    await pair(await lineIds('ready'), [id]);
+    await expect(
+      scene.client.send('POST', `${scene.path}/documents/${id}/void`, SEEN),
+    ).rejects.toThrow('DOCUMENT_PAID');
+  });
+
+  it('come from a file as a whole or not at all', async () => {
+    const send = (text: string, makePayees = false) =>
+      scene.client.send<{ count: number; problems: object[]; newPayees: string[] }>(
+        'POST',
+        `${scene.path}/documents/import`,
+        { text, makePayees },
+      );
+    const head = 'Kind;Number;Payee;Date;Due;Amount;Account;Tax\n';
+    const good = 'bill;77;Penhallow Clay;02.03.2026;01.04.2026;312,40;5000;20 %\n';
+    expect(
+      await send(`${head}${good}bill;78;Penhallow Clay;31.02.2026;;5,00;5000;\n`),
+    ).toMatchObject({
+      count: 0,
+      problems: [{ row: 3, message: '31 February is no date.' }],
+    });
+    expect(
+      await send(`${head}${good}bill;9;Gorsefield Gas;03.03.2026;;80,00;5000;5 %\n`),
+    ).toMatchObject({
+      count: 0,
+      newPayees: ['Gorsefield Gas'],
+    });
+    expect(await balance('2000')).toBe(0);
+    const all = `${head}${good}bill;9;Gorsefield Gas;03.03.2026;;80,00;5000;5 %\n`;
+    expect(await send(all, true)).toMatchObject({ count: 2, problems: [] });
+    expect(await balance('2000')).toBe(-39_240);
+  });
+});
+
+describe('a line that is in the books already', () => {
+  it('is proposed to be paired, pays the invoice, and gives it back when undone', async () => {
+    const invoice = await document('invoice', '1042', 64_000, '2026-02-24', '2026-03-22');
+    await keep([{ date: '2026-03-23', amount: '640.00', text: 'FPI NETTLE THREAD LTD INV 1042' }]);
+    expect(await lanes()).toMatchObject({ ready: 1 });
+    const [line = ''] = await lineIds('ready');
+    expect(targetsOf((await sheet(line)).proposal)).toEqual([invoice]);
+    const done = await pair([line], [invoice]);
+    expect(done).toMatchObject({ words: 'Paired 1 line with Invoice 1042 of Nettle and Thread' });
+    expect(await balance('1200')).toBe(0);
+    expect(await balance('4010')).toBe(-53_333);
+    expect(await documentOf(invoice)).toMatchObject({
+      open: 0,
+      payments: [{ lines: [{ id: line }] }],
+    });
+    expect((await sheet(line)).decision).toMatchObject({
+      kind: 'paired',
+      paired: [{ id: invoice }],
+    });
+    expect(await proof()).toMatchObject({ unexplained: 0, outstanding: 0 });
+    await undo();
+    expect(await documentOf(invoice)).toMatchObject({ open: 64_000, payments: [] });
+    expect(await lanes()).toMatchObject({ ready: 1, paired: 0 });
+    expect(await proof()).toMatchObject({ unexplained: 0 });
+  });
+
+  it('leaves an entry as it was, both when paired and when given back', async () => {
+    const entryId = await cheque('001042', 48_50, '2026-02-20');
+    const outstanding = () => scene.client.get<Outstanding>(`${scene.path}/outstanding`);
+    expect((await outstanding()).entries).toMatchObject([{ entryId, age: 47, isStale: false }]);
+    await keep([{ date: '2026-03-10', amount: '-48.50', text: 'CHEQUE 1042' }]);
+    const [line = ''] = await lineIds('ready');
+    const [target = ''] = targetsOf((await sheet(line)).proposal) ?? [];
+    await pair([line], [target]);
+    expect(await balance('5000')).toBe(4_850);
+    expect((await outstanding()).entries).toEqual([]);
+    const entry = () => scene.client.get<Entry>(`${scene.path}/entries/${entryId}`);
+    expect(await entry()).toMatchObject({ isVoid: false, lines: [{ id: line }] });
+    await expect(
+      scene.client.send('POST', `${scene.path}/entries/${entryId}/void`, {}),
+    ).rejects.toThrow('ENTRY_PAIRED');
+    await scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [line], ...SEEN });
+    expect(await entry()).toMatchObject({ isVoid: false, lines: [] });
+    expect(await balance('5000')).toBe(4_850);
+    expect(await proof()).toMatchObject({ unexplained: 0, outstanding: -4_850 });
+  });
+
+  it('is not posted as something new, unless somebody says so', async () => {
+    await document('bill', '2093', 31_240, '2026-03-02');
+    await keep([{ date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' }]);
+    const [line = ''] = await lineIds('ready');
+    expect((await scene.post([line], '5000')).leftOut).toMatchObject([{ code: 'LINE_IN_BOOKS' }]);
+    const coding = {
+      payeeId: null,
+      note: null,
+      parts: [
+        {
+          accountId: await scene.books.accountId('5000'),
+          taxCodeId: null,
+          share: { kind: 'rest' },
+          tax: null,
+        },
+      ],
+    };
+    const target = { lineIds: [line] };
+    await scene.client.send('POST', `${scene.path}/lines/post`, {
+      target,
+      coding,
+      isNew: true,
+      ...SEEN,
+    });
+    expect(await lanes()).toMatchObject({ posted: 1, ready: 0 });
+  });
+
+  it('waits in Check where two of one amount fit, each shown with its date', async () => {
+    const older = await document('bill', 'A101', 9_900, '2026-02-01', '2026-03-03');
+    const newer = await document('bill', 'A102', 9_900, '2026-03-01', '2026-03-31');
+    await keep([{ date: '2026-03-12', amount: '-99.00', text: 'PENHALLOW CLAY' }]);
+    const [line = ''] = await lineIds('check');
+    const { fits, isCertain } = await view(line);
+    expect(isCertain).toBe(false);
+    expect(fits.map(({ id }) => id).sort()).toEqual([older, newer].sort());
+    // Once one is taken, the other is clear.
+    await keepMore('2026-04-02', '-99.00', 'PENHALLOW CLAY A102');
+    const [named = ''] = await lineIds('ready');
+    expect(targetsOf((await sheet(named)).proposal)).toEqual([newer]);
+  });
+
+  it('may be several invoices at once, which its wording names', async () => {
+    const first = await document('invoice', '1039', 21_200, '2026-02-20', '2026-03-20');
+    const second = await document('invoice', '1042', 42_800, '2026-02-24', '2026-03-22');
+    await document('invoice', '1050', 60_400, '2026-03-21', '2026-04-20');
+    await keep([
+      { date: '2026-03-23', amount: '640.00', text: 'NETTLE THREAD LTD INV 1042 AND 1039' },
+    ]);
+    const [line = ''] = await lineIds('ready');
+    expect(targetsOf((await sheet(line)).proposal)?.sort()).toEqual([first, second].sort());
+    const { sets, nearMisses } = await view(line);
+    expect(sets[0]).toMatchObject({ because: 'numbers', by: 0 });
+    expect(nearMisses).toMatchObject([
+      { number: '1050', differences: [{ kind: 'amount', by: 3_600, because: 'transposed' }] },
+    ]);
+    const swept = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/pair-proposed`, {
+      target: { lineIds: [line] },
+      ...SEEN,
+    });
+    expect(swept.words).toBe('Paired 1 line with Invoices 1039, 1042 of Nettle and Thread');
+    expect(await balance('1200')).toBe(60_400);
+  });
+
+  it('is paired by two people at once only by one of them', async () => {
+    const bill = await document('bill', '1', 5_000, '2026-03-01');
+    await keep([
+      { date: '2026-03-20', amount: '-50.00', text: 'PENHALLOW CLAY A' },
+      { date: '2026-03-21', amount: '-50.00', text: 'PENHALLOW CLAY B' },
+    ]);
+    const [one = '', other = ''] = [
+      ...(await lineIds('check')),
+      ...(await lineIds('ready')),
+      ...(await lineIds()),
+    ];
+    const results = await Promise.allSettled([pair([one], [bill]), pair([other], [bill])]);
+    expect(results.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+    expect(await documentOf(bill)).toMatchObject({ open: 0 });
+    expect(await balance('2000')).toBe(0);
+    expect(await proof()).toMatchObject({ unexplained: 0 });
+  });
+});
+
+/** A later file with one more line. */
+async function keepMore(date: string, amount: string, text: string): Promise<void> {
+  await scene.books.keep('later.ofx', ofxFile([{ date, amount, text, id: `M${date}` }], '0.00'));
+}
+
+describe('a difference', () => {
+  it('has to be said what it is', async () => {
+    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    await keep([{ date: '2026-03-20', amount: '98.60', text: 'NETTLE AND THREAD 1042' }]);
+    const [line = ''] = await lineIds();
+    await expect(pair([line], [invoice])).rejects.toThrow('−1.40 off');
+    expect((await view(line)).nearMisses[0]?.differences).toMatchObject([{ because: 'fee' }]);
+  });
+
+  it('is coded with a reason, and the document is paid whole', async () => {
+    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    await keep([{ date: '2026-03-20', amount: '98.60', text: 'NETTLE AND THREAD 1042' }]);
+    const [line = ''] = await lineIds();
+    const accountId = await scene.books.accountId('6900');
+    await pair([line], [invoice], {
+      kind: 'code',
+      accountId,
+      taxCodeId: null,
+      reason: 'fee kept back',
+    });
+    expect(await documentOf(invoice)).toMatchObject({ open: 0 });
+    expect(await balance('6900')).toBe(140);
+    expect(await balance('1200')).toBe(0);
+    await undo();
+    expect(await balance('6900')).toBe(0);
+  });
+
+  it('can stay open as part-paid, and be paid later', async () => {
+    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    await keep([
+      { date: '2026-03-20', amount: '60.00', text: 'NETTLE AND THREAD FIRST' },
+      { date: '2026-03-27', amount: '40.00', text: 'NETTLE AND THREAD SECOND' },
+    ]);
+    const [first = '', second = ''] = await lineIds();
+    const byAmount = await sheet(first);
+    const [sixty, forty] = byAmount.amount === 6_000 ? [first, second] : [second, first];
+    await pair([sixty], [invoice], { kind: 'partPaid' });
+    expect(await documentOf(invoice)).toMatchObject({ open: 4_000 });
+    expect(targetsOf((await sheet(forty)).proposal)).toEqual([invoice]);
+    await pair([forty], [invoice]);
+    expect(await documentOf(invoice)).toMatchObject({ open: 0, payments: [{}, {}] });
+  });
+
+  it('that is too much stays as credit with the payee, to be used later', async () => {
+    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    await keep([{ date: '2026-03-20', amount: '130.00', text: 'NETTLE AND THREAD 1042' }]);
+    const [line = ''] = await lineIds();
+    await pair([line], [invoice], { kind: 'onAccount' });
+    const { documents } = await scene.client.get<{ documents: ListedDocument[] }>(
+      `${scene.path}/documents?side=receivables&state=open`,
+    );
+    expect(documents).toMatchObject([{ kind: 'credit', open: -3_000 }]);
+    const next = await document('invoice', '1043', 10_000, '2026-04-01');
+    await keepMore('2026-04-04', '70.00', 'NETTLE AND THREAD 1043');
+    const [later = ''] = [
+      ...(await lineIds('check')),
+      ...(await lineIds()),
+      ...(await lineIds('ready')),
+    ];
+    await pair([later], [next, documents[0]?.id ?? '']);
+    expect(await balance('1200')).toBe(0);
+    await expect(
+      scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [line], ...SEEN }),
+    ).rejects.toThrow('ENTRY_PAIRED');
+  });
+
+  it('can be our own mistake: bill and entry are corrected in place, with trace', async () => {
+    const bill = await document('bill', '2093', 31_420, '2026-03-02');
+    const entryId = await cheque('001042', 4_805, '2026-03-01');
+    await keep([
+      { date: '2026-03-10', amount: '-48.50', text: 'CHEQUE 001042' },
+      { date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' },
+    ]);
+    const lines = await Promise.all((await lineIds()).map(sheet));
+    const [clay, presented] = [-31_240, -4_850].map(
+      (amount) => lines.find((line) => line.amount === amount)?.id ?? '',
+    );
+    await pair([clay ?? ''], [bill], { kind: 'correct', targetId: bill });
+    expect(await documentOf(bill)).toMatchObject({ amount: -31_240, open: 0 });
+    const [miss] = (await view(presented ?? '')).nearMisses;
+    await pair([presented ?? ''], [miss?.id ?? ''], { kind: 'correct', targetId: miss?.id });
+    expect(await scene.client.get<Entry>(`${scene.path}/entries/${entryId}`)).toMatchObject({
+      isVoid: true,
+      replacedBy: expect.any(String),
+    });
+    expect(await balance('5000')).toBe(4_850 + 26_033);
+    expect(await proof()).toMatchObject({ unexplained: 0 });
+    await undo();
+    expect(await scene.client.get<Entry>(`${scene.path}/entries/${entryId}`)).toMatchObject({
+      isVoid: false,
+    });
+    expect(await proof()).toMatchObject({ unexplained: 0, outstanding: -4_805 });
+  });
+});
+
+describe('a move between own accounts', () => {
+  const file = (amount: string, text: string, date: string, account: string) =>
+    ofxFile([{ date, amount, text, id: `T${date}${account}` }], amount, account);
+
+  it('is one entry: its other half is in transit until it comes, and then paired', async () => {
+    await scene.books.keep('out.ofx', file('-500.00', 'FT TO TAX POT 4480', '2026-03-05', '4471'));
+    const [out = ''] = await lineIds('check');
+    expect((await sheet(out)).proposal?.doubts).toMatchObject([{ kind: 'otherSideMissing' }]);
+    await scene.post([out], (await codeOf(pot)) ?? '');
+    expect(await scene.client.get(`${scene.path}/outstanding`)).toMatchObject({
+      entries: [{ kind: 'transfer', bankAccountId: pot, amount: 50_000 }],
+    });
+    await scene.books.keep('in.ofx', file('500.00', 'FROM EVERYDAY 4471', '2026-03-07', '4480'), {
+      bankAccountId: pot,
+    });
+    const [into = ''] = await lineIds('ready');
+    const proposal = (await sheet(into)).proposal;
+    expect(proposal).toMatchObject({ kind: 'pair', targets: [{ kind: 'transfer' }] });
+    await pair([into], targetsOf(proposal) ?? []);
+    expect(await scene.client.get(`${scene.path}/outstanding`)).toEqual({ entries: [] });
+    // Undoing the first half leaves the entry to the second.
+    await scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [out], ...SEEN });
+    expect(await scene.client.get(`${scene.path}/outstanding`)).toMatchObject({
+      entries: [{ kind: 'transfer', bankAccountId: scene.books.bankAccountId, amount: -50_000 }],
+    });
+  });
+
+  it('is booked once though both halves are posted together', async () => {
+    await scene.books.keep('out.ofx', file('-500.00', 'FT TO TAX POT 4480', '2026-03-05', '4471'));
+    await scene.books.keep('in.ofx', file('500.00', 'FROM EVERYDAY 4471', '2026-03-07', '4480'), {
+      bankAccountId: pot,
+    });
+    expect(await lanes()).toMatchObject({ ready: 2 });
+    const seen = await scene.client.get<{ seenStep: number; seen: string[] }>(
+      `${scene.path}/sweep`,
+    );
+    await scene.client.send('POST', `${scene.path}/lines/sweep`, {
+      scope: {},
+      without: [],
+      ...seen,
+    });
+    expect(await lanes()).toMatchObject({ posted: 2 });
+    expect(await scene.client.get(`${scene.path}/outstanding`)).toEqual({ entries: [] });
+    expect(await balance((await codeOf(pot)) ?? '')).toBe(50_000);
+    await undo();
+    expect(await balance((await codeOf(pot)) ?? '')).toBe(0);
+    expect(await lanes()).toMatchObject({ ready: 2 });
+  });
+});
+
+async function codeOf(bankAccountId: string): Promise<string | undefined> {
+  const { accounts, bankAccounts } = await scene.books.setup();
+  const ledger = bankAccounts.find(({ id }) => id === bankAccountId)?.accountId;
+  return accounts.find(({ id }) => id === ledger)?.code;
+}
+
+describe('what can’t be paired', () => {
+  it('is refused with words', async () => {
+    const bill = await document('bill', '2093', 31_240, '2026-03-02');
+    const entryId = await cheque('7', 31_240, '2026-03-01');
+    await keep([
+      { date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' },
+      { date: '2026-03-21', amount: '-7.00', text: 'STAGWELL' },
+    ]);
+    const lines = await Promise.all(
+      [...(await lineIds()), ...(await lineIds('ready')), ...(await lineIds('check'))].map(sheet),
+    );
+    const clay = lines.find(({ amount }) => amount === -31_240)?.id ?? '';
+    const stagwell = lines.find(({ amount }) => amount === -700)?.id ?? '';
+    await expect(pair([clay], [])).rejects.toThrow('PAIR_NOTHING');
+    await pair([clay], [bill]);
+    expect((await pair([clay], [bill])).leftOut).toMatchObject([{ code: 'LINE_DECIDED' }]);
+    await expect(pair([stagwell], [bill])).rejects.toThrow('PAIR_TAKEN');
+    await scene.client.send('POST', `${scene.path}/entries/${entryId}/void`, {});
+    await expect(pair([stagwell], [entryId])).rejects.toThrow('PAIR_TAKEN');
+    await expect(pair([stagwell], [bill], { kind: 'onAccount' })).rejects.toThrow('PAIR_TAKEN');
+  });
+
+  it('may cancel out: a bank’s error and its correction leave the open list together', async () => {
+    await keep([
+      { date: '2026-03-20', amount: '-80.00', text: 'DD SOMEBODY ELSE' },
+      { date: '2026-03-22', amount: '80.00', text: 'CORRECTION DD' },
+    ]);
+    const ids = await lineIds();
+    const [first = ''] = ids;
+    expect((await view(first)).cancelling).toHaveLength(1);
+    await pair(ids, []);
+    expect(await lanes()).toMatchObject({ excluded: 2, blank: 0 });
+    expect(await proof()).toMatchObject({ unexplained: 0, keptOut: 0, keptOutCount: 2 });
+    await scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [first], ...SEEN });
+    expect(await lanes()).toMatchObject({ excluded: 0, blank: 2 });
+  });
+});

@@ -1,0 +1,242 @@
+import type { PairingView, PairRow } from '@zubrell/contract/pairing';
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import { parseDate } from '@zubrell/core/dates/parseDate';
+import { fail, ZubrellError } from '@zubrell/core/errors';
+import type { namesIn } from '@zubrell/core/pair/namesIn';
+import { type Ranked, rankCandidates } from '@zubrell/core/pair/rankCandidates';
+import { lineReader, namesNumber, numbersIn, readCandidate } from '@zubrell/core/pair/weighPair';
+import type { Proposal } from '@zubrell/core/propose/proposal';
+import { parseSearch } from '@zubrell/core/text/parseSearch';
+import { plainWording } from '@zubrell/core/text/plainWording';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { isOpenLine } from '../lines/lineState.ts';
+import { type BooksCandidate, booksCandidates } from './candidates.ts';
+import { booksNames, openLines } from './findPairs.ts';
+
+/** So many are shown that a search found. */
+const FOUND = 60;
+/** A bank's correction and the other half of a move come so many days apart at most. */
+const CANCELLING_DAYS = 30;
+
+interface ViewedLine {
+  readonly id: string;
+  readonly date: string;
+  readonly amount: number;
+  readonly description: string;
+  readonly reference: string | null;
+  readonly bankAccountId: string;
+  readonly lastStep: number;
+  readonly proposal: Proposal | null;
+}
+
+/** All that some open lines could be in the books already. @throws {ZubrellError} LINE_UNKNOWN */
+export async function pairingView(
+  tx: Tx,
+  booksId: string,
+  lineIds: readonly string[],
+  search: string,
+): Promise<PairingView> {
+  const currency = await booksCurrency(tx, booksId);
+  const ids = sql.param(lineIds);
+  const viewed = await rowsOf<ViewedLine>(
+    tx,
+    sql`select l.id, l.date, l.amount, l.description, l.reference, l.bank_account_id as "bankAccountId",
+          l.last_step as "lastStep", p.proposal
+        from lines l left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        where l.books_id = ${booksId} and l.id = any(${ids}::uuid[]) and ${isOpenLine}
+        order by l.date, l.id`,
+  );
+  const lines = await openLines(tx, booksId, sql`l.id = any(${ids}::uuid[])`);
+  const [first = fail('LINE_UNKNOWN')] = viewed;
+  const names = await booksNames(tx, booksId);
+  const payees = [...names.payees, ...names.own];
+  const candidates = await booksCandidates(tx, booksId, {});
+  const rates = await rowsOf<{ rate: number }>(
+    tx,
+    sql`select distinct rate from tax_rates where books_id = ${booksId} and rate > 0`,
+  );
+  const ranked = rankCandidates(
+    lines,
+    candidates,
+    payees,
+    rates.map(({ rate }) => rate),
+  );
+  const show = shownBy(lines.map(({ text }) => text).join(' '), payees);
+  const byId = new Map(candidates.map((each) => [each.id, each]));
+  const proposal = viewed.length === 1 ? first.proposal : null;
+  const [books] = await rowsOf<{ lastStep: number }>(
+    tx,
+    sql`select last_step as "lastStep" from books where id = ${booksId}`,
+  );
+  const amount = viewed.reduce((sum, each) => sum + each.amount, 0);
+  return {
+    lines: viewed.map(({ proposal: _proposal, ...line }) => line),
+    proposed: proposal?.kind === 'pair' ? proposal.targets.map(({ id }) => id) : [],
+    isCertain: proposal?.kind === 'pair' && proposal.doubts.length === 0,
+    sets: ranked.sets.map(({ set, likeness }) => ({
+      rows: set.candidateIds.flatMap((id) => {
+        const candidate = byId.get(id);
+        return candidate ? [show({ candidate, likeness: 0, differences: [] })] : [];
+      }),
+      because: set.because,
+      likeness,
+      by: set.by,
+    })),
+    fits: ranked.fits.map(show),
+    nearMisses: [
+      ...ranked.nearMisses.map(show),
+      ...(await pairedAlready(tx, booksId, first, amount)),
+    ],
+    found: search === '' ? [] : searched(candidates, search, currency).map(show),
+    cancelling: await cancelling(tx, booksId, first, amount),
+    seenStep: books?.lastStep ?? 0,
+  };
+}
+
+/** Shows candidates, with the parts of their name and number that a wording has. */
+function shownBy(text: string, payees: Parameters<typeof namesIn>[0]) {
+  const read = lineReader(payees)({
+    id: '',
+    bankAccountId: '',
+    date: '1970-01-01',
+    amount: 0,
+    text,
+    chequeNumber: null,
+    usualPayeeId: null,
+  });
+  const words = new Set([...plainWording(text).split(' '), ...numbersIn(text)]);
+  return ({ candidate, likeness, differences }: Ranked<BooksCandidate>): PairRow => {
+    const { bankAccountId: _bankAccountId, ...row } = candidate;
+    const isNumbered = namesNumber(read, readCandidate(candidate));
+    const named = (candidate.payee ?? '')
+      .split(' ')
+      .filter((word) => words.has(plainWording(word)));
+    return {
+      ...row,
+      likeness,
+      differences: [...differences],
+      named: [...named, ...(isNumbered && candidate.number ? [candidate.number] : [])],
+      pairedWith: null,
+    };
+  };
+}
+
+/** What a search finds: by amount, date, or words of name, number and note. */
+function searched(
+  candidates: readonly BooksCandidate[],
+  typed: string,
+  currency: string,
+): readonly Ranked<BooksCandidate>[] {
+  const search = parseSearch(typed, currency);
+  const date = dateIn(typed);
+  const words = plainWording(typed).split(' ');
+  const fits = (each: BooksCandidate): boolean => {
+    if (date !== null) return each.date === date || each.dueDate === date;
+    if (search.kind === 'amount') {
+      const size = Math.abs(each.amount);
+      if (size >= search.from && size <= search.to) return true;
+    }
+    const text = plainWording([each.payee, each.number, each.note, each.kind].join(' '));
+    return words.every((word) => text.includes(word));
+  };
+  return candidates
+    .filter(fits)
+    .sort((a, b) => (a.date < b.date ? 1 : -1))
+    .slice(0, FOUND)
+    .map((candidate) => ({ candidate, likeness: 0, differences: [] }));
+}
+
+function dateIn(typed: string): string | null {
+  if (!/^\d{1,4}[-./ ]\w{1,9}[-./ ]\d{1,4}$/.test(typed.trim())) return null;
+  try {
+    return parseDate(typed, 'dayFirst');
+  } catch (error) {
+    if (error instanceof ZubrellError) return null;
+    throw error;
+  }
+}
+
+/** Entries and documents of the amount that are paired already. */
+async function pairedAlready(
+  tx: Tx,
+  booksId: string,
+  { date, bankAccountId }: ViewedLine,
+  amount: number,
+): Promise<PairRow[]> {
+  const rows = await rowsOf<Omit<PairRow, 'likeness' | 'differences' | 'named'>>(
+    tx,
+    sql`select t.*, json_build_object('lineId', l.id, 'date', l.date) as "pairedWith"
+        from (
+          select g.id, e.kind, e.date, null::date as "dueDate", g.amount, e.payee_id as "payeeId",
+            y.name as payee, e.number, e.id as "entryId", null as side, e.note, x.decision_id
+          from legs g
+          join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
+          join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
+          join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
+          left join payees y on y.books_id = e.books_id and y.id = e.payee_id
+          where g.books_id = ${booksId} and g.role = 'bank' and g.amount = ${amount}
+            and b.id = ${bankAccountId} and e.kind not in ('line', 'settlement', 'opening')
+          union all
+          select d.id, d.kind, d.date, d.due_date, d.amount, d.payee_id, y.name, d.number, d.entry_id,
+            d.side, d.note, a.decision_id
+          from documents d
+          join allocations a on a.books_id = d.books_id and a.document_id = d.id and a.is_live
+          join payees y on y.books_id = d.books_id and y.id = d.payee_id
+          where d.books_id = ${booksId} and d.amount = ${amount}) t
+        join decision_lines dl on dl.books_id = ${booksId} and dl.decision_id = t.decision_id and dl.is_live
+        join lines l on l.books_id = dl.books_id and l.id = dl.line_id
+        where t.date between ${addDays(date, -150)} and ${addDays(date, 60)}
+        order by abs(t.date - ${date}::date) limit 8`,
+  );
+  return rows.map(
+    ({
+      id,
+      kind,
+      date: day,
+      dueDate,
+      payeeId,
+      payee,
+      number,
+      entryId,
+      side,
+      note,
+      pairedWith,
+      amount: size,
+    }) => ({
+      id,
+      kind,
+      date: day,
+      dueDate,
+      amount: size,
+      payeeId,
+      payee,
+      number,
+      entryId,
+      side,
+      note,
+      pairedWith,
+      likeness: 0,
+      differences: [],
+      named: [],
+    }),
+  );
+}
+
+/** Open lines of the opposite amount: a bank's correction, or the other half of a move. */
+async function cancelling(
+  tx: Tx,
+  booksId: string,
+  { date }: ViewedLine,
+  amount: number,
+): Promise<PairingView['cancelling']> {
+  return rowsOf(
+    tx,
+    sql`select l.id, l.date, l.amount, l.description from lines l
+        where l.books_id = ${booksId} and abs(l.amount) = ${Math.abs(amount)} and l.amount = ${-amount}
+          and ${isOpenLine}
+          and l.date between ${addDays(date, -CANCELLING_DAYS)} and ${addDays(date, CANCELLING_DAYS)}
+        order by abs(l.date - ${date}::date) limit 5`,
+  );
+}

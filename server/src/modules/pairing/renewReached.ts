@@ -1,0 +1,93 @@
+import { plainWording } from '@zubrell/core/text/plainWording';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { isOpenLine } from '../lines/lineState.ts';
+import { openOfDocument } from './candidates.ts';
+
+/**
+ * The stems of open lines for which what was paired, posted or taken back matters: those of the same amount that
+ * something in the books fits, or that are proposed to be paired with one of these.
+ *
+ * @param amounts whatever their sign
+ * @param targetIds entries' legs and documents
+ */
+export async function stemsReached(
+  tx: Tx,
+  booksId: string,
+  amounts: readonly number[],
+  targetIds: readonly string[] = [],
+): Promise<readonly string[]> {
+  const sizes = sql.param([...new Set(amounts.map(Math.abs))]);
+  const rows = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct l.stem from lines l
+        left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        where l.books_id = ${booksId} and abs(l.amount) = any(${sizes}::bigint[]) and ${isOpenLine}
+          and (p.proposal ->> 'source' in ('pair', 'transfer') or exists (
+            select from legs g
+            join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
+            join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
+            where g.books_id = l.books_id and g.amount = l.amount and g.role = 'bank'
+              and b.id = l.bank_account_id and e.kind <> 'opening'
+              and not exists (select from decision_legs x
+                where x.books_id = g.books_id and x.leg_id = g.id and x.is_live)))
+        union
+        select l.stem from documents d
+        join lines l on l.books_id = d.books_id and abs(l.amount) = abs(${openOfDocument}) and ${isOpenLine}
+        where d.books_id = ${booksId} and d.id = any(${sql.param(targetIds)}::uuid[])
+        union
+        select l.stem from proposals p
+        join lines l on l.books_id = p.books_id and l.id = p.line_id
+        where p.books_id = ${booksId} and ${targetIds.length > 0}
+          and p.proposal ->> 'kind' = 'pair' and exists (
+            select from jsonb_array_elements(p.proposal -> 'targets') t
+            where (t ->> 'id')::uuid = any(${sql.param(targetIds)}::uuid[]))`,
+  );
+  return rows.map(({ stem }) => stem);
+}
+
+/**
+ * The stems of open lines, beside those with these stems, for which it matters that these came or went: rivals for
+ * what is in the books, and what may be their other halves on other own accounts.
+ */
+export async function stemsBeside(
+  tx: Tx,
+  booksId: string,
+  stems: readonly string[],
+): Promise<readonly string[]> {
+  const rows = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct l.stem
+        from (
+          select distinct abs(n.amount) as size, n.bank_account_id from lines n
+          where n.books_id = ${booksId} and n.stem = any(${sql.param(stems)}::text[])) own
+        join lines l on l.books_id = ${booksId} and abs(l.amount) = own.size and ${isOpenLine}
+        left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        where l.stem <> all(${sql.param(stems)}::text[])
+          and (l.bank_account_id <> own.bank_account_id or p.proposal ->> 'source' in ('pair', 'transfer'))`,
+  );
+  return rows.map(({ stem }) => stem);
+}
+
+/** The stems of open lines that something new in the books may be: of its amount, or whose wording names its payee. */
+export async function stemsNamed(
+  tx: Tx,
+  booksId: string,
+  amounts: readonly number[],
+  payees: readonly string[],
+): Promise<readonly string[]> {
+  const patterns = payees.map((name) => {
+    const longest = plainWording(name)
+      .split(' ')
+      .sort((a, b) => b.length - a.length)[0];
+    return `%${longest ?? name}%`;
+  });
+  const rows = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select distinct l.stem from lines l
+        where l.books_id = ${booksId} and ${isOpenLine}
+          and (abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
+            or l.plain like any(${sql.param(patterns)}::text[]))`,
+  );
+  return rows.map(({ stem }) => stem);
+}

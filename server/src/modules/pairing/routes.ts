@@ -1,0 +1,54 @@
+import { BooksParams } from '@zubrell/contract/common';
+import { LinesDone, Target } from '@zubrell/contract/desk';
+import { PairingView, PairingWanted, PairLines } from '@zubrell/contract/pairing';
+import { z } from 'zod';
+import type { Api } from '../../app.ts';
+import { command, query } from '../../http/command.ts';
+import type { Services } from '../../services.ts';
+import { pairingView } from './pairingView.ts';
+import { pairLines } from './pairLines.ts';
+import { pairProposed } from './pairProposed.ts';
+
+/** What lines could be in the books already, and pairing them with it. */
+export function pairingRoutes(api: Api, services: Services): void {
+  api.get(
+    '/api/books/:booksId/pairing',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, querystring: PairingWanted, response: { 200: PairingView } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => {
+        const { lineId, search = '' } = request.query;
+        return pairingView(tx, booksId, lineId, search.trim());
+      }),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/pair',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: PairLines, response: { 200: LinesDone } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        pairLines(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/lines/pair-proposed',
+    {
+      config: { access: 'bookkeeper' },
+      schema: {
+        params: BooksParams,
+        body: z.object({ target: Target, seenStep: z.int() }),
+        response: { 200: LinesDone },
+      },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        pairProposed(tx, services, booksId, actor, request.body),
+      ),
+  );
+}
