@@ -1,4 +1,5 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
+import { amountReasons } from '@zubrell/core/pair/pairing';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
@@ -109,6 +110,12 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('toExclude'), reason: z.enum(ruleExcludeReasons) }),
   z.object({ kind: z.literal('onlyUsual') }),
   z.object({ kind: z.literal('anotherFits'), count: z.int() }),
+  z.object({
+    kind: z.literal('nearlyInBooks'),
+    targets: z.array(PairTarget.pick({ kind: true, number: true })),
+    by: Minor,
+    because: z.enum(amountReasons).nullable(),
+  }),
   z.object({ kind: z.literal('pairDiffers'), differences: z.array(PairDifference) }),
   z.object({ kind: z.literal('otherSideMissing'), bankAccountId: Id }),
   z.object({ kind: z.literal('unsurePair') }),

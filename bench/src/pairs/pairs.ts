@@ -18,7 +18,7 @@ interface Score {
 
 /** Proposes pairs for a scene and compares them with the truth. */
 export function scoreOf({ lines, candidates, payees, truth }: Scene): Score {
-  const found = proposePairs(lines, candidates, payees);
+  const { pairs: found } = proposePairs(lines, candidates, payees, []);
   const score = {
     partnered: 0,
     certain: 0,

@@ -19,6 +19,7 @@ const KINDS: Readonly<Record<CandidateKind, string>> = {
   invoice: 'Invoice',
   creditNote: 'Credit note',
   credit: 'Credit left',
+  returned: 'Returned payment of',
 };
 
 /** What stands in the books, in a few words. @example candidateName({ kind: 'invoice', number: '1042' }) // 'Invoice 1042' */
@@ -45,7 +46,7 @@ export function candidateNames(
   if (all.length === 1) return candidateName(first);
   const isOneKind = all.every(({ kind }) => kind === first.kind);
   const isDocument = (documentKinds as readonly string[]).includes(first.kind);
-  if (!isOneKind) return `${all.length} that add up`;
+  if (!isOneKind || first.kind === 'returned') return `${all.length} that add up`;
   const plural = `${KINDS[first.kind]}s`;
   const numbers = all.map(({ number }) => number).filter((number) => number !== null);
   return isDocument && numbers.length === all.length && all.length <= 3

@@ -13,14 +13,18 @@ export const candidateKinds = [
   'invoice',
   'creditNote',
   'credit',
+  'returned',
 ] as const;
 export type CandidateKind = (typeof candidateKinds)[number];
 
-/** The kinds that are open documents; the others are the bank legs of entries. */
-export const documentKinds = ['bill', 'invoice', 'creditNote', 'credit'] as const;
+/**
+ * The kinds that are documents, open, or paid where the payment may have been returned; the others are the bank
+ * legs of entries.
+ */
+export const documentKinds = ['bill', 'invoice', 'creditNote', 'credit', 'returned'] as const;
 const documents: ReadonlySet<string> = new Set(documentKinds);
 
-/** Whether a candidate is an open document. */
+/** Whether a candidate is a document, or the payment of one. */
 export function isDocument({ kind }: { readonly kind: CandidateKind }): boolean {
   return documents.has(kind);
 }

@@ -1,8 +1,10 @@
 import type { Minor } from '../money/minor.ts';
 import { assign, type Fit } from './assignPairs.ts';
+import { explainDifference } from './explainDifference.ts';
 import { type FoundSet, findSets, type SetReason } from './findSets.ts';
 import type { NamedPayee } from './namesIn.ts';
 import {
+  type AmountReason,
   type Candidate,
   isDocument,
   type PairDifference,
@@ -35,6 +37,14 @@ export interface PairFound {
   readonly isNumbered: boolean;
 }
 
+/** An open document or entries that a line nearly is: coding it as something new may book it twice. */
+export interface NearlyFound {
+  readonly candidates: readonly Candidate[];
+  /** How much more the line is. */
+  readonly by: Minor;
+  readonly because: AmountReason | null;
+}
+
 /** Less than this is not worth proposing. */
 const LEAST_ODDS = 0.5;
 /** What is certain is so likely by itself … */
@@ -52,13 +62,18 @@ const CHANCE_OF_SET = 0.004;
  * payee that add up.
  *
  * @param payees all payees of the books, to find their names in wordings
- * @returns what is proposed by the line's id; nothing for lines that nothing fits
+ * @param rates tax rates of the books, in hundredths of a percent
+ * @returns by the line's id what is proposed, and for the others what they nearly are
  */
 export function proposePairs(
   lines: readonly PairLine[],
   candidates: readonly Candidate[],
   payees: readonly NamedPayee[],
-): ReadonlyMap<string, PairFound> {
+  rates: readonly number[],
+): {
+  readonly pairs: ReadonlyMap<string, PairFound>;
+  readonly nearly: ReadonlyMap<string, NearlyFound>;
+} {
   const read = lineReader(payees);
   const ordered = [...lines].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
   const pool = poolOf(candidates);
@@ -119,7 +134,41 @@ export function proposePairs(
     );
     if (set) keep(foundBySet(each, set, near, [], false));
   }
-  return found;
+  const nearly = new Map<string, NearlyFound>();
+  for (const each of readLines) {
+    if (found.has(each.line.id)) continue;
+    const close = nearlyOf(each, pool, taken, rates);
+    if (close) nearly.set(each.line.id, close);
+  }
+  return { pairs: found, nearly };
+}
+
+/** What a line nearly is: a document that its number names, one whose difference has a reason, receipts less a fee. */
+function nearlyOf(
+  read: ReadLine,
+  pool: ReturnType<typeof poolOf>,
+  taken: ReadonlySet<string>,
+  rates: readonly number[],
+): NearlyFound | null {
+  const { line } = read;
+  const free = (all: readonly Candidate[]) =>
+    all.filter(({ id, amount }) => !taken.has(id) && Math.sign(amount) === Math.sign(line.amount));
+  const explained = (candidate: Candidate) =>
+    explainDifference(line.amount, candidate.amount, rates, []);
+  const named = free(pool.named(read)).find((each) => isNamedPayee(read, each));
+  if (named) return { candidates: [named], ...explained(named) };
+  const own = free(pool.ofNamed(read));
+  const likely = own.find((each) => explained(each).because !== null);
+  if (likely) return { candidates: [likely], ...explained(likely) };
+  const receipts = free(pool.receipts(read)).filter((each) => isNamedPayee(read, each));
+  const [run] = findSets([read], receipts).filter(({ by }) => by !== 0);
+  if (!run) return null;
+  const wanted = new Set(run.candidateIds);
+  return { candidates: receipts.filter(({ id }) => wanted.has(id)), by: run.by, because: 'fee' };
+}
+
+function isNamedPayee({ names, line }: ReadLine, { payeeId }: Candidate): boolean {
+  return payeeId !== null && ((names.get(payeeId) ?? 0) >= 0.3 || line.usualPayeeId === payeeId);
 }
 
 interface WeighedFit extends PlacedCandidate {
@@ -196,12 +245,15 @@ interface PlacedCandidate extends ReadCandidate {
 /** Further apart, in days from the candidate to the line, a single candidate is not looked at. */
 const EARLIEST = -40;
 const LATEST = 200;
+/** Receipts are paid out together after so many days at most. */
+const RECEIPT_DAYS = 21;
 
 /** Candidates by what lines look for. */
 function poolOf(candidates: readonly Candidate[]) {
   const byAmount = new Map<Minor, PlacedCandidate[]>();
   const byPayee = new Map<string, ReadCandidate[]>();
   const byNumber = new Map<string, Candidate[]>();
+  const receipts: ReadCandidate[] = [];
   const put = <Key, Value>(map: Map<Key, Value[]>, key: Key, value: Value): void => {
     const known = map.get(key);
     if (known) known.push(value);
@@ -210,7 +262,10 @@ function poolOf(candidates: readonly Candidate[]) {
   for (const [place, candidate] of candidates.entries()) {
     const read = readCandidate(candidate);
     put(byAmount, candidate.amount, { ...read, place });
-    if (!isDocument(candidate)) continue;
+    if (!isDocument(candidate)) {
+      if (candidate.amount > 0 && candidate.payeeId !== null) receipts.push(read);
+      continue;
+    }
     if (candidate.payeeId !== null) put(byPayee, candidate.payeeId, read);
     for (const number of read.numbers) put(byNumber, number, candidate);
   }
@@ -228,13 +283,17 @@ function poolOf(candidates: readonly Candidate[]) {
         );
     },
     /** Documents whose numbers the wording names, of one payee where the wording names that too. */
-    named: ({ numbers, names, line }: ReadLine): readonly Candidate[] => {
-      const all = [...new Set([...numbers].flatMap((number) => byNumber.get(number) ?? []))];
-      const isNamed = ({ payeeId }: Candidate) =>
-        payeeId !== null && ((names.get(payeeId) ?? 0) >= 0.3 || line.usualPayeeId === payeeId);
-      const own = all.filter(isNamed);
+    named: (read: ReadLine): readonly Candidate[] => {
+      const all = [...new Set([...read.numbers].flatMap((number) => byNumber.get(number) ?? []))];
+      const own = all.filter((each) => isNamedPayee(read, each));
       return own.length > 1 ? own : all;
     },
+    /** Receipts entered in the days before, of the line's bank account. */
+    receipts: ({ line, day }: ReadLine): readonly Candidate[] =>
+      receipts
+        .filter((each) => day - each.day >= 0 && day - each.day <= RECEIPT_DAYS)
+        .map(({ candidate }) => candidate)
+        .filter(({ bankAccountId }) => bankAccountId === line.bankAccountId),
     /** Documents of these months of the payee that the wording names best. */
     ofNamed: ({ names, line, day }: ReadLine): readonly Candidate[] => {
       const best = [...names]

@@ -15,6 +15,8 @@ export interface SettledLine {
 export interface SettledTarget
   extends Pick<Candidate, 'id' | 'kind' | 'amount' | 'dueDate' | 'date' | 'payeeId'> {
   readonly side: DocumentSide | null;
+  /** The document that is settled, or of which a payment came back. */
+  readonly documentId: string | null;
 }
 
 /** What becomes of a difference; its legs where it is coded. */
@@ -32,7 +34,7 @@ export interface SettlementEntry {
 /** What a pairing makes. */
 export interface Settlement {
   readonly entries: readonly SettlementEntry[];
-  /** How much of each document is settled, signed like the document. */
+  /** How much of each document is settled, signed like the document; the other way where a payment came back. */
   readonly allocations: readonly { readonly documentId: string; readonly amount: Minor }[];
   /** What stays as credit with a payee, as the amount of its document. */
   readonly credit: {
@@ -70,12 +72,13 @@ export function settlePairing(
   if (by === 0 && difference !== null) fail('PAIR_NO_DIFFERENCE');
   const documents = targets.filter(isDocument);
   const short = difference?.kind === 'partPaid' ? partPaid(documents, by) : null;
-  const allocations = documents.map(({ id, amount }) => ({
-    documentId: id,
+  const allocations = documents.map(({ id, documentId, amount }) => ({
+    targetId: id,
+    documentId: documentId ?? id,
     amount: id === short ? amount + by : amount,
   }));
   const credit = difference?.kind === 'onAccount' ? creditOf(documents, by, bank) : null;
-  const paid = new Map(allocations.map(({ documentId, amount }) => [documentId, amount]));
+  const paid = new Map(allocations.map(({ targetId, amount }) => [targetId, amount]));
   const others: Leg[] = [
     ...documents.map((document) => control(accounts, document.side, -(paid.get(document.id) ?? 0))),
     ...(credit ? [control(accounts, credit.side, credit.amount)] : []),
@@ -98,7 +101,11 @@ export function settlePairing(
               legs: [bankLeg(accounts.bank, bank - known), ...others],
             },
           ];
-  return { entries, allocations, credit };
+  return {
+    entries,
+    allocations: allocations.map(({ documentId, amount }) => ({ documentId, amount })),
+    credit,
+  };
 }
 
 const bankLeg = (accountId: string, amount: Minor): Leg => ({

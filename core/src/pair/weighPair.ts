@@ -96,6 +96,10 @@ const SAME_AMOUNT = [3.3, 2.6, 2.2, 1.9] as const;
 const ALONE = 0.8;
 const NUMBER = 6;
 const OTHER_CHEQUE = -9;
+/** Nothing says that a payment came back. */
+const NOT_RETURNED = -2.5;
+const RETURNED =
+  /\b(RETURN|RETURNED|UNPAID|BOUNCED|REJECTED|REVERSAL|REVERSED|CHARGEBACK|RUECKLASTSCHRIFT|RUCKLASTSCHRIFT|RETOURE|IMPAYE|REJET|DEVUELTO|STORNO)\b/;
 /** A name that stands in the wording, in full. */
 const NAME = 4;
 /** The wording names somebody else, or somebody else better. */
@@ -134,6 +138,9 @@ export function weighPair(read: ReadLine, other: ReadCandidate, isAlone: boolean
     odds += NUMBER;
     reasons.push('number');
   }
+
+  if (candidate.kind === 'returned' && !RETURNED.test(plainWording(line.text)))
+    odds += NOT_RETURNED;
 
   const likeness = nameLikeness(read, candidate);
   if (likeness !== null) {

@@ -2,7 +2,7 @@ import type { Coding } from '../ledger/coding.ts';
 import type { DemandedField } from '../ledger/demands.ts';
 import type { Minor } from '../money/minor.ts';
 import type { SetReason } from '../pair/findSets.ts';
-import type { Candidate, PairDifference, PairReason } from '../pair/pairing.ts';
+import type { AmountReason, Candidate, PairDifference, PairReason } from '../pair/pairing.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { ruleExcludeReasons } from './rule/rule.ts';
 
@@ -89,6 +89,14 @@ export type Doubt =
   | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string }
   /** So many others of the same amount fit nearly as well. */
   | { readonly kind: 'anotherFits'; readonly count: number }
+  /** It is nearly what stands in the books: coded as something new it may be booked twice. */
+  | {
+      readonly kind: 'nearlyInBooks';
+      readonly targets: readonly Pick<Candidate, 'kind' | 'number'>[];
+      /** How much more the line is. */
+      readonly by: Minor;
+      readonly because: AmountReason | null;
+    }
   /** What fits is not the same in everything. */
   | { readonly kind: 'pairDiffers'; readonly differences: readonly PairDifference[] }
   /** The half of a move on this other own account is not in yet. */

@@ -1,11 +1,17 @@
 import { type Demands, missingFields } from '../ledger/demands.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
-import type { PairFound } from '../pair/proposePairs.ts';
+import type { NearlyFound, PairFound } from '../pair/proposePairs.ts';
 import type { HabitLine } from './habit/features.ts';
 import type { Prediction } from './habit/predict.ts';
 import { type HabitBooks, proposeFromHabit } from './habit/proposeFromHabit.ts';
 import { type NudgeBooks, type NudgedLine, nudged } from './nudge/nudgeProposal.ts';
-import { type Ground, type PostProposal, type Proposal, ruleGround } from './proposal.ts';
+import {
+  type Doubt,
+  type Ground,
+  type PostProposal,
+  type Proposal,
+  ruleGround,
+} from './proposal.ts';
 import { type FileCoding, proposeFromFile } from './proposeFromFile.ts';
 import { proposeFromHalf, proposeFromName, proposeFromPair } from './proposeFromPair.ts';
 import { proposeFromStarter, type StarterBooks } from './starter/proposeFromStarter.ts';
@@ -23,6 +29,8 @@ export interface Knowledge {
   readonly prediction: Prediction | null;
   /** What stands in the books that it most likely is; null where nothing does. */
   readonly fromPair: PairFound | null;
+  /** What stands in the books that it nearly is; null where nothing does. */
+  readonly nearly: NearlyFound | null;
   /** The other half, where it is one of a move between own accounts; else null. */
   readonly fromHalf: HalfFound | null;
   /** The other own account that its wording names; null where it names none. */
@@ -52,8 +60,8 @@ export function proposeFor(
   knowledge: Knowledge,
   books: ProposalBooks,
 ): SureProposal | null {
-  const { fromPair, fromHalf, namedAccount } = knowledge;
-  const coded = proposeCoding(line, knowledge, books);
+  const { fromPair, nearly, fromHalf, namedAccount } = knowledge;
+  const coded = withNearly(proposeCoding(line, knowledge, books), nearly);
   if (fromPair !== null) {
     const proposal = proposeFromPair(fromPair, coded?.proposal ?? null);
     return { proposal, odds: null, sureness: null };
@@ -65,6 +73,18 @@ export function proposeFor(
   }
   if (!fromHalf || !otherId) return coded;
   return { proposal: proposeFromHalf(fromHalf, otherId), odds: null, sureness: null };
+}
+
+/** What a line nearly is in the books makes coding it as something new doubtful. */
+function withNearly(coded: SureProposal | null, nearly: NearlyFound | null): SureProposal | null {
+  if (coded === null || nearly === null) return coded;
+  const { candidates, by, because } = nearly;
+  const targets = candidates.map(({ kind, number }) => ({ kind, number }));
+  const doubt: Doubt = { kind: 'nearlyInBooks', targets, by, because };
+  return {
+    ...coded,
+    proposal: { ...coded.proposal, doubts: [doubt, ...coded.proposal.doubts] },
+  };
 }
 
 /** What is proposed for a line that is in no books yet. */

@@ -1,7 +1,7 @@
 import { demandedWords } from '../ledger/demands.ts';
 import { excludeReasons } from '../ledger/excludeReasons.ts';
 import type { PairDifference } from '../pair/pairing.ts';
-import { fitWords, setWords } from '../pair/pairWords.ts';
+import { amountReasonWords, candidateNames, fitWords, setWords } from '../pair/pairWords.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { Doubt, Ground } from './proposal.ts';
 
@@ -127,6 +127,8 @@ export function doubtLabel(doubt: Doubt): string {
       return 'account switched off';
     case 'incomplete':
       return `${demandedWords(doubt.missing)} missing`;
+    case 'nearlyInBooks':
+      return `nearly ${lowered(candidateNames(doubt.targets))}`;
     case 'anotherFits':
       return doubt.count === 1 ? 'another entry fits' : `${doubt.count} others fit`;
     case 'pairDiffers':
@@ -141,6 +143,8 @@ export function doubtLabel(doubt: Doubt): string {
       return NUDGES[doubt.nudge].label;
   }
 }
+
+const lowered = (name: string) => name.charAt(0).toLowerCase() + name.slice(1);
 
 const DIFFERING: Readonly<Record<PairDifference['kind'], string>> = {
   date: 'date',
@@ -186,6 +190,8 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Account switched off';
     case 'incomplete':
       return 'Something that the books demand is missing';
+    case 'nearlyInBooks':
+      return 'Nearly what is in the books already';
     case 'anotherFits':
       return 'Several of the same amount fit';
     case 'pairDiffers':
@@ -238,6 +244,10 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return `${nameAccount(doubt.accountId)} is switched off.`;
     case 'incomplete':
       return `These books demand ${demandedWords(doubt.missing)} here.`;
+    case 'nearlyInBooks':
+      return `It is nearly ${lowered(candidateNames(doubt.targets))}, which is open in the books.${
+        doubt.because === null ? '' : ` ${amountReasonWords[doubt.because]}`
+      } Compare before it is coded as something new.`;
     case 'anotherFits':
       return doubt.count === 1
         ? 'Another one in the books fits nearly as well.'

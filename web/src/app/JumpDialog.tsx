@@ -32,6 +32,7 @@ const STATES: Readonly<Record<FoundLine['state'], string>> = {
   blank: 'in Blank',
   asked: 'in Asked',
   posted: 'posted',
+  paired: 'paired',
   excluded: 'excluded',
   deleted: 'deleted',
 };

@@ -45,9 +45,11 @@ import type {
   StepsWanted,
   SweepLines,
   SweepSummary,
+  Target,
   UndoDone,
   UndoStep,
 } from '@zubrell/contract/desk';
+import type { DocumentSheet, Documents, NewDocument } from '@zubrell/contract/documents';
 import type {
   AskConsent,
   ChangeFeed,
@@ -70,7 +72,15 @@ import type {
   MoveBatch,
   TakeBackBatch,
 } from '@zubrell/contract/intake';
-import type { Balances, Entry, Register } from '@zubrell/contract/ledger';
+import type {
+  Balances,
+  Entry,
+  HandEntry,
+  Imported,
+  Outstanding,
+  Register,
+} from '@zubrell/contract/ledger';
+import type { PairingView, PairLines } from '@zubrell/contract/pairing';
 import type {
   InvitationShown,
   Invite,
@@ -107,6 +117,8 @@ import type {
   TryRule,
 } from '@zubrell/contract/rules';
 import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
+
+import type { DocumentSide } from '@zubrell/core/ledger/documents';
 
 type InBooks<T = unknown> = T & { readonly booksId: string };
 type Made = StepDone & { readonly id: string };
@@ -293,6 +305,74 @@ export const api = createApi({
     }),
     sweepLines: build.mutation<LinesDone, InBooks<SweepLines>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/sweep`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    pairing: build.query<PairingView, InBooks<{ lineIds: readonly string[]; search: string }>>({
+      query: ({ booksId, lineIds, search }) =>
+        `/books/${booksId}/pairing?${queryOf({ lineId: lineIds, search })}`,
+      providesTags: ['Books'],
+    }),
+    pairLines: build.mutation<LinesDone, InBooks<PairLines>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/lines/pair`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    pairProposed: build.mutation<LinesDone, InBooks<{ target: Target; seenStep: number }>>({
+      query: ({ booksId, ...body }) =>
+        change('POST', `/books/${booksId}/lines/pair-proposed`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    documents: build.query<
+      Documents,
+      InBooks<{ side: DocumentSide; state: string | undefined; search: string }>
+    >({
+      query: ({ booksId, side, state, search }) =>
+        `/books/${booksId}/documents?${queryOf({ side, state, search })}`,
+      providesTags: ['Books'],
+    }),
+    document: build.query<DocumentSheet, InBooks<{ documentId: string }>>({
+      query: ({ booksId, documentId }) => `/books/${booksId}/documents/${documentId}`,
+      providesTags: ['Books'],
+    }),
+    enterDocument: build.mutation<Made, InBooks<{ document: NewDocument }>>({
+      query: ({ booksId, document }) => change('POST', `/books/${booksId}/documents`, document),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    changeDocument: build.mutation<
+      Made,
+      InBooks<{ documentId: string; document: NewDocument; seenStep: number }>
+    >({
+      query: ({ booksId, documentId, ...body }) =>
+        change('PUT', `/books/${booksId}/documents/${documentId}`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    voidDocument: build.mutation<Made, InBooks<{ documentId: string; seenStep: number }>>({
+      query: ({ booksId, documentId, ...body }) =>
+        change('POST', `/books/${booksId}/documents/${documentId}/void`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    outstanding: build.query<Outstanding, string>({
+      query: (booksId) => `/books/${booksId}/outstanding`,
+      providesTags: ['Books'],
+    }),
+    enterByHand: build.mutation<Made, InBooks<{ entry: HandEntry }>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/entries`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    changeEntry: build.mutation<Made, InBooks<{ entryId: string; entry: HandEntry }>>({
+      query: ({ booksId, entryId, ...body }) =>
+        change('PUT', `/books/${booksId}/entries/${entryId}`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    voidEntry: build.mutation<Made, InBooks<{ entryId: string }>>({
+      query: ({ booksId, entryId }) => change('POST', `/books/${booksId}/entries/${entryId}/void`),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
+    importRecords: build.mutation<
+      Imported,
+      InBooks<{ what: 'entries' | 'documents'; text: string; makePayees: boolean }>
+    >({
+      query: ({ booksId, what, ...body }) =>
+        change('POST', `/books/${booksId}/${what}/import`, body),
       invalidatesTags: ['Books', 'Uses'],
     }),
     recodeLines: build.mutation<LinesDone, InBooks<RecodeLines>>({

@@ -52,16 +52,18 @@ function accountChoices(setup: BooksSetup, uses: readonly AccountUse[]): Choice[
   const parents = new Set(setup.accounts.map(({ parentId }) => parentId));
   const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
   return setup.accounts
-    .filter(({ id, isOn }) => isOn && !banks.has(id))
+    .filter(({ isOn }) => isOn)
     .sort(
       (a, b) =>
+        Number(banks.has(a.id)) - Number(banks.has(b.id)) ||
         (times.get(b.id) ?? 0) - (times.get(a.id) ?? 0) ||
         Number(parents.has(a.id)) - Number(parents.has(b.id)),
     )
     .map((account) => ({
       id: account.id,
       label: accountLabel(account),
-      hint: account.type,
+      // Coding to a bank account moves the money there.
+      hint: banks.has(account.id) ? 'own account, a move' : account.type,
       words: account.purpose,
     }));
 }

@@ -73,6 +73,30 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'desk/pairing',
+            lazy: async () => ({
+              Component: (await import('../screens/pairing/PairingScreen.tsx')).PairingScreen,
+            }),
+          },
+          {
+            path: 'ledger/entries',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/EntriesPage.tsx')).EntriesPage,
+            }),
+          },
+          {
+            path: 'ledger/bills',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/DocumentsPage.tsx')).BillsPage,
+            }),
+          },
+          {
+            path: 'ledger/invoices',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/DocumentsPage.tsx')).InvoicesPage,
+            }),
+          },
+          {
             path: 'ledger/payees',
             lazy: async () => ({
               Component: (await import('../screens/ledger/PayeesPage.tsx')).PayeesPage,

@@ -1,5 +1,13 @@
 /** How sure something is, or what became of it. Shapes differ, not only colours. */
-export type MoonKind = 'ready' | 'check' | 'blank' | 'asked' | 'posted' | 'excluded' | 'deleted';
+export type MoonKind =
+  | 'ready'
+  | 'check'
+  | 'blank'
+  | 'asked'
+  | 'posted'
+  | 'paired'
+  | 'excluded'
+  | 'deleted';
 
 const NAMES: Readonly<Record<MoonKind, string>> = {
   ready: 'Ready',
@@ -7,6 +15,7 @@ const NAMES: Readonly<Record<MoonKind, string>> = {
   blank: 'Blank',
   asked: 'Asked',
   posted: 'Posted',
+  paired: 'Paired',
   excluded: 'Excluded',
   deleted: 'Deleted',
 };
@@ -37,6 +46,16 @@ function shapeOf(kind: MoonKind) {
       return <path d="M2 2h10v7H7l-3 3V9H2z" fill="var(--iris)" />;
     case 'posted':
       return <path d="M2 7.5l3.2 3.2L12 3.5" fill="none" stroke="var(--ink-2)" strokeWidth="1.8" />;
+    case 'paired':
+      return (
+        <path
+          d="M2.5 5h9M2.5 9h9"
+          fill="none"
+          stroke="var(--ink-2)"
+          strokeWidth="1.8"
+          strokeLinecap="round"
+        />
+      );
     case 'deleted':
     case 'excluded':
       return (

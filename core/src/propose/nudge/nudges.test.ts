@@ -42,6 +42,7 @@ function propose(
   const knowledge = {
     prediction,
     fromPair: null,
+    nearly: null,
     fromHalf: null,
     namedAccount: null,
     fromRule: null,

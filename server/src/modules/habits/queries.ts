@@ -239,12 +239,13 @@ export async function codingRecord(tx: Tx, booksId: string): Promise<CodingRecor
     sql`select to_char(l.date, 'YYYY-MM') as month, coalesce(d.proposed_by, 'hand') as source,
           count(*)::int as lines,
           count(*) filter (where d.way in ('line', 'stack'))::int as looked,
-          count(*) filter (where d.way in ('line', 'stack') and d.is_account_kept)::int as kept,
+          count(*) filter (where d.way in ('line', 'stack')
+            and (d.is_account_kept or d.kind = 'paired' and d.is_kept))::int as kept,
           count(*) filter (where d.way in ('sweep', 'rule'))::int as unseen
         from decisions d
         join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
         join lines l on l.books_id = dl.books_id and l.id = dl.line_id and l.is_here
-        where d.books_id = ${booksId} and d.kind = 'posted'
+        where d.books_id = ${booksId} and d.kind in ('posted', 'paired')
         group by 1, 2 order by 1, 2`,
   );
   const { shift } = await habitsOf(tx, booksId);

@@ -139,7 +139,7 @@ describe('posting', () => {
       date: '2026-02-10',
       note: 'as agreed',
       isVoid: false,
-      line: { id: line, amount: -1200 },
+      lines: [{ id: line, amount: -1200 }],
     });
     expect(entry.legs.map(({ amount, role }) => [role, amount])).toEqual([
       ['bank', -1200],
@@ -171,7 +171,7 @@ describe('posting', () => {
       await tx.execute(sql`update accounts set is_on = false where code = '6090'`);
     });
     await expect(post(ids, '6090', null)).rejects.toThrow('ACCOUNT_OFF: The account 6090 Repairs');
-    await expect(post(ids, '1010', null)).rejects.toThrow('ACCOUNT_IS_BANK');
+    await expect(post(ids, '1010', null)).rejects.toThrow('TRANSFER_SELF');
     const foreign = client.send('POST', `${path}/lines/post`, {
       target: { lineIds: ids },
       coding: {

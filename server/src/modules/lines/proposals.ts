@@ -70,7 +70,7 @@ type Propose = (lines: readonly OpenRow[]) => readonly (SureProposal | null)[];
 /** What proposes for lines of these stems, with all that is known of them. */
 async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Promise<Propose> {
   const prepared = await preparedCodings(tx, booksId, sql.param(stems));
-  const { pairs, halves, named } = await findPairs(tx, booksId, stems);
+  const { pairs, nearly, halves, named } = await findPairs(tx, booksId, stems);
   const { ask, shift } = await habitsOf(tx, booksId);
   const books = await proposalBooks(tx, booksId, shift);
   const byRule = await proposingByRule(tx, booksId, books);
@@ -81,6 +81,7 @@ async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Pro
         const knowledge: Knowledge = {
           prediction: predict(memory, line, features),
           fromPair: pairs.get(line.id) ?? null,
+          nearly: nearly.get(line.id) ?? null,
           fromHalf: halves.get(line.id) ?? null,
           namedAccount: named.get(line.id) ?? null,
           fromRule: byRule(line),

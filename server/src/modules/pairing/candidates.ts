@@ -10,12 +10,14 @@ export interface BooksCandidate extends Candidate {
   /** Of a document: with whom. */
   readonly side: DocumentSide | null;
   readonly note: string | null;
+  /** Of a document: itself, or the one of which the payment may have come back. */
+  readonly documentId: string | null;
 }
 
 /** Which candidates are wanted; what is left out wants all. */
 export interface CandidatesWanted {
   readonly amounts?: readonly number[];
-  /** Documents of these payees too, whatever their amount. */
+  /** Documents and receipts of these payees too, whatever their amount. */
   readonly payeeIds?: readonly string[];
   /** Documents of these numbers too. */
   readonly numbers?: readonly string[];
@@ -49,7 +51,7 @@ export async function booksCandidates(
             as kind,
           b.id as "bankAccountId", e.date, null as "dueDate", g.amount,
           coalesce(there.id, p.merged_into, e.payee_id) as "payeeId",
-          coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note
+          coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note, null as "documentId"
         from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
         join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
@@ -61,7 +63,12 @@ export async function booksCandidates(
           where x.books_id = g.books_id and x.entry_id = g.entry_id and x.id <> g.id
             and x.role = 'bank' limit 1) there on true
         where g.books_id = ${booksId} and ${isUnpaired}
-          and ${amounts === undefined ? sql`true` : sql`g.amount = ${some(amounts, 'bigint')}`}
+          and ${
+            amounts === undefined
+              ? sql`true`
+              : sql`(g.amount = ${some(amounts, 'bigint')}
+                  or e.kind = 'receipt' and e.payee_id = ${some(payeeIds, 'uuid')})`
+          }
           and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}
           and ${bankAccountId === undefined ? sql`true` : sql`b.id = ${bankAccountId}`}`,
   );
@@ -70,7 +77,7 @@ export async function booksCandidates(
     sql`select * from (
           select d.id, d.kind, null as "bankAccountId", d.date, d.due_date as "dueDate",
             ${openOfDocument}::bigint as amount, coalesce(p.merged_into, p.id) as "payeeId",
-            y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note
+            y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId"
           from documents d
           join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
           join payees p on p.books_id = d.books_id and p.id = d.payee_id
@@ -86,5 +93,34 @@ export async function booksCandidates(
                   or ltrim(regexp_replace(number, '[^0-9]', '', 'g'), '0') = ${some(numbers, 'text')})`
           }`,
   );
-  return [...legs, ...documents].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+  const returned = await paidDocuments(tx, booksId, wanted);
+  return [...legs, ...documents, ...returned].sort((a, b) =>
+    a.date < b.date ? -1 : a.date > b.date ? 1 : 0,
+  );
+}
+
+/** Payments of documents that are still in force: each may come back, and then its document is open again. */
+async function paidDocuments(
+  tx: Tx,
+  booksId: string,
+  { amounts, ids }: CandidatesWanted,
+): Promise<readonly BooksCandidate[]> {
+  return rowsOf<BooksCandidate>(
+    tx,
+    sql`select a.decision_id as id, 'returned' as kind, null as "bankAccountId", paid.date,
+          null as "dueDate", -a.amount as amount, coalesce(p.merged_into, p.id) as "payeeId",
+          y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId"
+        from allocations a
+        join documents d on d.books_id = a.books_id and d.id = a.document_id
+        join payees p on p.books_id = d.books_id and p.id = d.payee_id
+        join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+        join lateral (
+          select max(l.date) as date from decision_lines x
+          join lines l on l.books_id = x.books_id and l.id = x.line_id
+          where x.books_id = a.books_id and x.decision_id = a.decision_id) paid on true
+        where a.books_id = ${booksId} and a.is_live and sign(a.amount) = sign(d.amount)
+          and abs(d.amount - ${openOfDocument}) >= abs(a.amount)
+          and ${amounts === undefined ? sql`true` : sql`-a.amount = any(${sql.param(amounts)}::bigint[])`}
+          and ${ids === undefined ? sql`true` : sql`a.decision_id = any(${sql.param(ids)}::uuid[])`}`,
+  );
 }

@@ -1,7 +1,7 @@
 import { accountsNamed, findHalves, type HalfFound } from '@zubrell/core/pair/findHalves';
 import type { NamedPayee } from '@zubrell/core/pair/namesIn';
 import type { PairLine } from '@zubrell/core/pair/pairing';
-import { type PairFound, proposePairs } from '@zubrell/core/pair/proposePairs';
+import { type NearlyFound, type PairFound, proposePairs } from '@zubrell/core/pair/proposePairs';
 import { lineReader } from '@zubrell/core/pair/weighPair';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -11,6 +11,8 @@ import { booksCandidates } from './candidates.ts';
 /** What was found for open lines. */
 export interface BooksPairs {
   readonly pairs: ReadonlyMap<string, PairFound>;
+  /** What lines nearly are. */
+  readonly nearly: ReadonlyMap<string, NearlyFound>;
   readonly halves: ReadonlyMap<string, HalfFound>;
   /** The other own account that a line's wording names. */
   readonly named: ReadonlyMap<string, string>;
@@ -69,10 +71,20 @@ export async function findPairs(
         and l.stem <> all(${sql.param(stems)}::text[])`,
   );
   const lines = [...own, ...rivals];
-  const pairs = candidates.length === 0 ? new Map() : proposePairs(lines, candidates, all);
+  const rates = await rowsOf<{ rate: number }>(
+    tx,
+    sql`select distinct rate from tax_rates where books_id = ${booksId} and rate > 0`,
+  );
+  const { pairs, nearly } = proposePairs(
+    lines,
+    candidates,
+    all,
+    rates.map(({ rate }) => rate),
+  );
   const free = lines.filter(({ id }) => !pairs.has(id));
   return {
     pairs,
+    nearly,
     halves: findHalves(free, names.own, names.payees),
     named: accountsNamed(own, names.own, names.payees),
   };

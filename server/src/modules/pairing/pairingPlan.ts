@@ -212,7 +212,7 @@ export async function insertPairings(
     ...targets.map(
       (target): StepItem => ({
         thing: 'tied',
-        thingId: isDocument(target) ? target.id : target.entryId,
+        thingId: target.documentId ?? target.entryId,
         before: null,
         after: null,
       }),

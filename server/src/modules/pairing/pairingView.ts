@@ -108,7 +108,7 @@ function shownBy(text: string, payees: Parameters<typeof namesIn>[0]) {
   });
   const words = new Set([...plainWording(text).split(' '), ...numbersIn(text)]);
   return ({ candidate, likeness, differences }: Ranked<BooksCandidate>): PairRow => {
-    const { bankAccountId: _bankAccountId, ...row } = candidate;
+    const { bankAccountId: _bankAccountId, documentId: _documentId, ...row } = candidate;
     const isNumbered = namesNumber(read, readCandidate(candidate));
     const named = (candidate.payee ?? '')
       .split(' ')

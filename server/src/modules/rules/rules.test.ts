@@ -252,13 +252,18 @@ describe('a rule', () => {
       takes: taken('old', 'out'),
       result: { kind: 'exclude', reason: 'beforeOpening' },
     });
+    const { bankAccounts } = await scene.books.setup();
+    const potLedgerId = bankAccounts.find(({ id }) => id === potId)?.accountId;
     const found = new Map(
       [...(await stacks('ready')), ...(await stacks('check')), ...(await stacks('blank'))].map(
         ({ title, proposal }) => [title.split(' ')[0], proposal],
       ),
     );
     expect(found.get('PAYOUT')).toMatchObject({ coding: { note: 'of 2026-03-01' }, doubts: [] });
-    expect(found.get('TAX')).toMatchObject({ coding: { note: 'to Tax pot' }, doubts: [] });
+    expect(found.get('TAX')).toMatchObject({
+      coding: { parts: [{ accountId: potLedgerId }] },
+      doubts: [],
+    });
     expect(found.get('WHAT')).toMatchObject({ kind: 'ask', words: 'What was WHAT IS IT 1?' });
     // It is dated after the opening balance: the reason does not hold.
     expect(found.get('OLD')).toBeNull();

@@ -1,11 +1,26 @@
 import type { DeskLine } from '@zubrell/contract/desk';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
+import { candidateName } from '@zubrell/core/pair/pairWords';
+import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 
-const HEADINGS = { posted: 'Posted', excluded: 'Excluded', deleted: 'Deleted' } as const;
+const HEADINGS = {
+  posted: 'Posted',
+  paired: 'Paired',
+  excluded: 'Excluded',
+  deleted: 'Deleted',
+} as const;
+
+const REOPEN = {
+  posted: 'Open it again',
+  paired: 'Undo the pairing',
+  excluded: 'Restore it',
+  deleted: 'Restore it',
+} as const;
 
 /** What was decided about a line, with ways to its entry and back. */
 export function DecidedSection({
@@ -15,7 +30,9 @@ export function DecidedSection({
   readonly line: DeskLine;
   readonly entryId: string | null;
 }) {
-  const { booksId, accountName, payeeName, taxName } = useBooks();
+  const { booksId, setup, accountName, payeeName, taxName, amount } = useBooks();
+  const showDate = useShowDate();
+  const bank = setup.bankAccounts.find(({ id }) => id === line.bankAccountId);
   const { undo } = useUndo();
   const { reopen } = useDeskActions();
   const { decision } = line;
@@ -37,6 +54,22 @@ export function DecidedSection({
             </span>
             <span>Tax</span>
             <span>{taxName(part.taxCodeId) || 'none'}</span>
+          </>
+        )}
+        {decision.paired.map((target) => (
+          <Fragment key={target.id}>
+            <span>With</span>
+            <span>
+              {candidateName(target)}
+              {target.payeeId && `, ${payeeName(target.payeeId)}`}, {showDate(target.date)}
+              {`, ${amount(Math.abs(target.amount))}`}
+            </span>
+          </Fragment>
+        ))}
+        {decision.mates > 0 && (
+          <>
+            <span>Together with</span>
+            <span>{decision.mates === 1 ? '1 other line' : `${decision.mates} other lines`}</span>
           </>
         )}
         {decision.rule && (
@@ -65,16 +98,16 @@ export function DecidedSection({
         )}
       </div>
       <div className="d-flex flex-wrap gap-2 mt-2">
-        {entryId && part && (
+        {entryId && bank && (
           <Link
             className="btn btn-plain"
-            to={`/books/${booksId}/ledger/${part.accountId}?entry=${entryId}`}
+            to={`/books/${booksId}/ledger/${part?.accountId ?? bank.accountId}?entry=${entryId}`}
           >
             See the entry
           </Link>
         )}
         <button type="button" className="btn btn-plain" onClick={() => void reopen(line)}>
-          {decision.kind === 'posted' ? 'Open it again' : 'Restore it'}
+          {REOPEN[decision.kind]}
         </button>
         <button type="button" className="btn btn-plain" onClick={() => void undo(decision.step)}>
           Take back its step

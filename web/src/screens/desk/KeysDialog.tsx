@@ -9,6 +9,7 @@ const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['Space', 'tick the line or the stack; ticked lines are coded together'],
   ['P A T', 'payee, account, tax; Enter takes the value, Esc leaves the old one'],
   ['N', 'the next of the accounts that it could be'],
+  ['=', 'pair the line, or the ticked lines, with what is in the books already'],
   ['S', 'split the line'],
   ['O', 'post it only this once, so that nothing is learned from it'],
   ['R', 'make a rule of it'],

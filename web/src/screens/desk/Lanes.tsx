@@ -18,7 +18,7 @@ export function Lanes() {
   const { scope, period, lane, change } = useDeskScope();
   const { data: counts } = api.useLanesQuery({ booksId, scope });
   const open = counts ? counts.ready + counts.check + counts.blank + counts.asked : 0;
-  const done = counts ? counts.posted + counts.excluded : 0;
+  const done = counts ? counts.posted + counts.paired + counts.excluded : 0;
   const all = open + done;
   const percent = all === 0 ? 0 : Math.floor((100 * done) / all);
   const choose = (wanted: DeskLane) => change({ lane: wanted });

@@ -1,3 +1,4 @@
+import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -12,6 +13,7 @@ import { useRowCoding, useTickState } from './useRow.ts';
 const ODDITIES = { amount: 'its amount stands out', word: 'a word stands out' } as const;
 
 const KEPT_OUT = { excluded: 'Excluded', deleted: 'Deleted' } as const;
+const TICKED: ReadonlySet<string | undefined> = new Set([undefined, 'posted']);
 
 /** One line: date, the bank's wording, where it goes, amount. */
 export const LineRow = memo(function LineRow({
@@ -34,7 +36,7 @@ export const LineRow = memo(function LineRow({
   readonly onMove: (index: number) => void;
 }) {
   const { accountName, payeeName, taxName } = useBooks();
-  const { tick } = useDeskActions();
+  const { tick, insteadOf } = useDeskActions();
   const typed = useRowCoding(row);
   const showDate = useShowDate();
   const ticked = useTickState(row);
@@ -42,6 +44,8 @@ export const LineRow = memo(function LineRow({
   const { decision } = line;
   const decided = decision?.coding?.parts[0];
   const coding = decided ?? typed;
+  const instead = decision ? null : insteadOf(row);
+  const pairedWith = instead?.kind === 'pair' ? instead.targets : null;
   const parts = (decision?.coding ?? typed).parts?.length ?? 1;
   return (
     <div
@@ -53,11 +57,11 @@ export const LineRow = memo(function LineRow({
       onClick={() => onMove(index)}
     >
       <span className="moon-cell" role="gridcell">
-        {decision && decision.kind !== 'posted' ? (
+        {decision && !TICKED.has(decision.kind) ? (
           <Moon kind={decision.kind} />
         ) : (
           <TickMoon
-            kind={decision ? decision.kind : laneOfLine(line)}
+            kind={decision ? 'posted' : laneOfLine(line)}
             name={line.description}
             state={ticked}
             onTick={() => void tick(row)}
@@ -73,13 +77,19 @@ export const LineRow = memo(function LineRow({
         {line.description}
         {oddity && <span className="oddity">{ODDITIES[oddity]}</span>}
       </span>
-      {decision && <span role="gridcell">{payeeName(decision.coding?.payeeId ?? null)}</span>}
+      {decision && (
+        <span role="gridcell">
+          {payeeName(decision.coding?.payeeId ?? decision.paired[0]?.payeeId ?? null)}
+        </span>
+      )}
       <span role="gridcell" className={line.draft ? 'from-draft' : ''}>
-        {decision && decision.kind !== 'posted'
-          ? KEPT_OUT[decision.kind]
-          : parts > 1
-            ? `Split in ${parts}`
-            : accountName(coding.accountId)}
+        {decision?.kind === 'paired' || pairedWith
+          ? `= ${candidateNames(pairedWith ?? decision?.paired ?? [])}`
+          : decision && decision.kind !== 'posted'
+            ? KEPT_OUT[decision.kind]
+            : parts > 1
+              ? `Split in ${parts}`
+              : accountName(coding.accountId)}
       </span>
       <span role="gridcell">{parts > 1 ? '' : taxName(coding.taxCodeId)}</span>
       <span className="num" role="gridcell">

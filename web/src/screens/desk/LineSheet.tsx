@@ -10,6 +10,7 @@ import { Wording } from '../../ui/Wording.tsx';
 import { bankFieldNames } from './bankFieldNames.ts';
 import { DecidedSection } from './DecidedSection.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
+import { FitsSection } from './FitsSection.tsx';
 import { LineCodingForm } from './LineCodingForm.tsx';
 import { PostActions } from './PostActions.tsx';
 import { type DeskRow, laneOfLine } from './rows.ts';
@@ -74,6 +75,7 @@ export function LineSheet({
         <>
           {line.twiceOf && <TwiceSection row={row} other={line.twiceOf} focusList={focusList} />}
           <Why row={row} proposal={line.proposal} lane={laneOfLine(line)} />
+          <FitsSection row={row} />
           <LineCodingForm row={row} focusList={focusList} />
         </>
       ) : (

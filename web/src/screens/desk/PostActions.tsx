@@ -1,6 +1,7 @@
+import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { useBooks } from '../../app/useBooks.ts';
 import type { OpenRow } from './NudgeActions.tsx';
-import { completeCoding, proposedInstead } from './rows.ts';
+import { completeCoding, type Instead } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useMakeRule } from './useMakeRule.ts';
 
@@ -19,9 +20,9 @@ export function PostActions({
   readonly focusList: () => void;
 }) {
   const { setup } = useBooks();
-  const { codingOf, post } = useDeskActions();
+  const { codingOf, insteadOf, post } = useDeskActions();
   const makeRule = useMakeRule();
-  const instead = proposedInstead(row, codingOf(row));
+  const instead = insteadOf(row);
   const complete = completeCoding(codingOf(row), setup);
   const isMissing = 'missing' in complete && instead === null;
   return (
@@ -35,11 +36,7 @@ export function PostActions({
         disabled={isMissing}
         onClick={() => void post(row).then(focusList)}
       >
-        {instead === null
-          ? children
-          : instead.kind === 'ask'
-            ? `Ask ${instead.askedOf}`
-            : 'Keep it out'}
+        {instead === null ? children : insteadLabel(instead)}
         <kbd>{keys}</kbd>
       </button>
       {instead === null && (
@@ -60,4 +57,18 @@ export function PostActions({
       </button>
     </>
   );
+}
+
+/** @example 'Pair with Invoice 1042' */
+function insteadLabel(instead: Instead): string {
+  switch (instead.kind) {
+    case 'ask':
+      return `Ask ${instead.askedOf}`;
+    case 'exclude':
+      return 'Keep it out';
+    case 'pair':
+      return instead.targets === null
+        ? `Pair the ${instead.count} lines`
+        : `Pair with ${candidateNames(instead.targets)}`;
+  }
 }

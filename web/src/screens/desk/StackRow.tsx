@@ -1,11 +1,13 @@
+import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { memo } from 'react';
+import { useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { CodingCell } from './CodingCell.tsx';
-import { type DeskRow, stackDoubt } from './rows.ts';
+import { type DeskRow, type Instead, stackDoubt } from './rows.ts';
 import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
@@ -29,7 +31,11 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
   const { row, isCurrent, isOpen } = props;
   const { stack } = row;
   const { lane } = useDeskScope();
-  const { tick } = useDeskActions();
+  const { tick, insteadOf } = useDeskActions();
+  const editing = useAppSelector((state) => state.desk.editing);
+  const instead = insteadOf(row);
+  // Whoever types codes it as something new.
+  const isPair = instead?.kind === 'pair' && !(isCurrent && editing !== null);
   const coding = useRowCoding(row);
   const tickedState = useTickState(row);
   const onPick = () => props.onMove(props.index);
@@ -71,7 +77,8 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
         </span>
         <SubTitle row={row} />
       </span>
-      {(['payeeId', 'accountId', 'taxCodeId'] as const).map((field) => (
+      {isPair && <PairCells instead={instead} />}
+      {(isPair ? [] : (['payeeId', 'accountId', 'taxCodeId'] as const)).map((field) => (
         <CodingCell
           key={field}
           row={row}
@@ -89,6 +96,26 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
   );
 });
 
+/** What a stack is in the books already, in the place of its coding. */
+function PairCells({ instead }: { readonly instead: Instead | null }) {
+  const { payeeName } = useBooks();
+  if (instead?.kind !== 'pair') return null;
+  const payee = payeeName(instead.targets?.[0]?.payeeId ?? null);
+  const name =
+    instead.targets === null ? `${instead.count} in the books` : candidateNames(instead.targets);
+  return (
+    <>
+      <span className="pair-cell" role="gridcell" title={payee}>
+        {payee}
+      </span>
+      <span className="pair-cell" role="gridcell" title={name}>
+        = {name}
+      </span>
+      <span role="gridcell" />
+    </>
+  );
+}
+
 /** The doubt in a few words, or how the amounts and dates spread. */
 function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   const { amount } = useBooks();
@@ -96,6 +123,9 @@ function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   const { stack } = row;
   const doubt = stackDoubt(stack);
   if (doubt !== null) return <span className="sub doubt">{doubt}</span>;
+  const isPartPaired = stack.pairCount > 0 && stack.pairCount < stack.count;
+  if (isPartPaired)
+    return <span className="sub doubt">{stack.pairCount} in the books already</span>;
   const each =
     stack.smallest === stack.largest
       ? amount(stack.smallest)

@@ -34,6 +34,7 @@ function stack(key: string, change: Partial<Stack> = {}): Stack {
     direction: 'out',
     title: key,
     count: 2,
+    pairCount: 0,
     total: -200,
     firstDate: '2026-03-01',
     lastDate: '2026-03-02',

@@ -31,6 +31,8 @@ interface DeskState {
   readonly dialog: DeskDialog | null;
   /** Lines that are ticked, to be coded together whatever their stacks. */
   readonly ticked: Readonly<Record<string, TickedLine>>;
+  /** Lines of which somebody said that they are new, whatever fits in the books. */
+  readonly newLines: Readonly<Record<string, true>>;
 }
 
 const initialState: DeskState = {
@@ -43,6 +45,7 @@ const initialState: DeskState = {
   isExcluding: false,
   dialog: null,
   ticked: {},
+  newLines: {},
 };
 
 /** The state of the Desk's interface. */
@@ -76,6 +79,7 @@ export const deskSlice = createSlice({
       state.ticked = left(state.ticked);
       state.edits = left(state.edits);
       state.draftVersions = left(state.draftVersions);
+      state.newLines = left(state.newLines);
       state.editing = null;
     },
     excludeAsked: (state, { payload }: PayloadAction<boolean>) => {
@@ -109,6 +113,9 @@ export const deskSlice = createSlice({
       }
       state.ticked = ticked;
     },
+    takenForNew: (state, { payload }: PayloadAction<readonly string[]>) => {
+      for (const id of payload) state.newLines[id] = true;
+    },
     ticksCleared: (state) => {
       state.ticked = {};
       state.editing = null;
@@ -126,6 +133,7 @@ export const {
   excludeAsked,
   dialogOpened,
   linesTicked,
+  takenForNew,
   ticksCleared,
   scopeChanged,
 } = deskSlice.actions;

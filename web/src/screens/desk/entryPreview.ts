@@ -25,6 +25,7 @@ export function entryPreview(
     const legs = buildLegs(line, bank?.accountId ?? '', coding, {
       accountType: (id) =>
         setup.accounts.find((account) => account.id === id)?.type ?? fail('ACCOUNT_UNKNOWN'),
+      isBank: (id) => setup.bankAccounts.some(({ accountId }) => accountId === id),
       tax: (id) => setup.taxCodes.find((code) => code.id === id) ?? fail('TAX_CODE_UNKNOWN'),
     });
     return { kind: 'legs', legs };

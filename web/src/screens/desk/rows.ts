@@ -71,7 +71,10 @@ export function doubtHeadingOf(stack: Stack): string {
   if (stack.twiceCount > 0) return 'May be the same payment twice';
   if (stack.answeredCount > 0) return 'Answers came back';
   const [doubt] = stack.proposal?.doubts ?? [];
-  return doubt ? doubtHeading(doubt) : 'Lines that differ in what is proposed';
+  if (doubt) return doubtHeading(doubt);
+  return stack.pairCount === stack.count
+    ? 'In the books already, each with its own doubt'
+    : 'Lines that differ in what is proposed';
 }
 
 /** For each row, the heading that stands above it; null where it goes on as above. */
@@ -222,15 +225,20 @@ function partsOf(coding: DraftCoding): unknown[] {
   ]);
 }
 
+/** What can be proposed for a row instead of posting it. Of a stack whose lines all are something else in the books, only that. */
+export type Instead =
+  | Exclude<Proposal, { kind: 'post' }>
+  | { readonly kind: 'pair'; readonly targets: null; readonly count: number };
+
 /** What is proposed for a row instead of posting it, unless something was typed into it; else null. */
-export function proposedInstead(
-  row: DeskRow,
-  coding: DraftCoding,
-): Exclude<Proposal, { kind: 'post' }> | null {
-  const source = row.kind === 'stack' ? row.stack : row.kind === 'line' ? row.line : null;
-  const proposal = source?.proposal ?? null;
-  if (proposal === null || proposal.kind === 'post') return null;
-  return isSameCoding(coding, emptyCoding) ? proposal : null;
+export function proposedInstead(row: DeskRow, coding: DraftCoding): Instead | null {
+  if (row.kind === 'ticked' || row.kind === 'lane') return null;
+  const { proposal } = row.kind === 'stack' ? row.stack : row.line;
+  if (!isSameCoding(coding, emptyCoding)) return null;
+  if (proposal !== null) return proposal.kind === 'post' ? null : proposal;
+  if (row.kind !== 'stack') return null;
+  const { count, pairCount } = row.stack;
+  return pairCount === count ? { kind: 'pair', targets: null, count } : null;
 }
 
 /** The accounts that a row could be coded to: what is proposed, and what else look-alikes had. */

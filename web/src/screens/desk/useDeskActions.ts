@@ -11,6 +11,7 @@ import { draftSaved, edited, linesTicked, settled } from './deskSlice.ts';
 import {
   completeCoding,
   type DeskRow,
+  type Instead,
   isSameCoding,
   proposedInstead,
   rowCoding,
@@ -22,10 +23,12 @@ import { useDeskScope } from './useDeskScope.ts';
 /** What can be done with a row of the Desk. */
 export interface DeskActions {
   readonly codingOf: (row: DeskRow) => DraftCoding;
+  /** What is proposed for a row instead of posting it; null where it is to be posted. */
+  readonly insteadOf: (row: DeskRow) => Instead | null;
   /** Types a coding into a row; a line's is saved as its draft. */
   readonly edit: (row: DeskRow, coding: DraftCoding) => Promise<void>;
   /**
-   * Posts a row, or does with it what is proposed instead where nothing was typed: ask, or exclude.
+   * Posts a row, or does with it what is proposed instead where nothing was typed: pair, ask, or exclude.
    *
    * @param isOnce whether nothing is to be learned from it
    * @returns whether anything was done
@@ -72,6 +75,8 @@ export function useMakeDeskActions(): DeskActions {
   const openStack = useAppSelector((state) => state.desk.openStack);
   const [saveDraft] = api.useSaveDraftMutation();
   const [sendPost] = api.usePostLinesMutation();
+  const [sendPairs] = api.usePairProposedMutation();
+  const newLines = useAppSelector((state) => state.desk.newLines);
   const [sendExclude] = api.useExcludeLinesMutation();
   const [sendMove] = api.useMoveLinesMutation();
   const [sendAsk] = api.useAskLinesMutation();
@@ -83,6 +88,8 @@ export function useMakeDeskActions(): DeskActions {
   const openLane = lane === 'decided' ? 'blank' : lane;
 
   const codingOf = (row: DeskRow) => rowCoding(row, edits);
+  const insteadOf = (row: DeskRow) =>
+    row.id in newLines ? null : proposedInstead(row, codingOf(row));
 
   /** The lines a row stands for; of a stack, those that were not coded on their own. */
   async function targetOf(row: DeskRow): Promise<Target> {
@@ -127,6 +134,7 @@ export function useMakeDeskActions(): DeskActions {
 
   return {
     codingOf,
+    insteadOf,
     edit: async (row, coding) => {
       dispatch(edited({ id: row.id, coding }));
       if (row.kind !== 'line') return;
@@ -136,13 +144,21 @@ export function useMakeDeskActions(): DeskActions {
       else toast.error(shownProblem(answer.error).message);
     },
     post: async (row, isOnce = false) => {
-      const instead = proposedInstead(row, codingOf(row));
+      const instead = insteadOf(row);
       if (instead !== null) {
         const target = await targetOf(row);
         const answer =
-          instead.kind === 'ask'
-            ? sendAsk({ booksId, target, askedOf: instead.askedOf, words: instead.words, seenStep })
-            : sendExclude({ booksId, target, reason: instead.reason, as: 'excluded', seenStep });
+          instead.kind === 'pair'
+            ? sendPairs({ booksId, target, seenStep })
+            : instead.kind === 'ask'
+              ? sendAsk({
+                  booksId,
+                  target,
+                  askedOf: instead.askedOf,
+                  words: instead.words,
+                  seenStep,
+                })
+              : sendExclude({ booksId, target, reason: instead.reason, as: 'excluded', seenStep });
         return settle(row, await answer);
       }
       const complete = completeCoding(codingOf(row), setup);
@@ -153,7 +169,14 @@ export function useMakeDeskActions(): DeskActions {
       const target = await targetOf(row);
       return settle(
         row,
-        await sendPost({ booksId, target, coding: complete.coding, isOnce, seenStep }),
+        await sendPost({
+          booksId,
+          target,
+          coding: complete.coding,
+          isOnce,
+          isNew: row.id in newLines,
+          seenStep,
+        }),
       );
     },
     tick: async (row) => {

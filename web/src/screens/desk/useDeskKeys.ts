@@ -8,6 +8,7 @@ import { endSplit, startSplit } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useMakeRule } from './useMakeRule.ts';
+import { useOpenPairing } from './useOpenPairing.ts';
 
 interface DeskKeys {
   readonly rows: readonly DeskRow[];
@@ -46,6 +47,7 @@ export function useDeskKeys(keys: DeskKeys): void {
   const { isHidden } = useBooks();
   const dispatch = useAppDispatch();
   const makeRule = useMakeRule();
+  const openPairing = useOpenPairing();
   const options = { ignoreEventWhen: isCovered, preventDefault: true };
   const enter = { ignoreEventWhen: isOnButton, preventDefault: true };
   const isOpenLine = row?.kind === 'line' ? row.line.decision === null : row !== null;
@@ -90,6 +92,7 @@ export function useDeskKeys(keys: DeskKeys): void {
     const wanted = ticked ?? row;
     if (wanted && isOpenLine && (await post(wanted, true))) focusList();
   }
+  useHotkeys('equal, =', () => openPairing(ticked ?? row), options);
   useHotkeys('o', () => void postOnce(), options);
   useHotkeys('r', () => row && makeRule(row), options);
   useHotkeys('enter', () => void postRow(ticked ?? row), enter);

@@ -1,14 +1,32 @@
+import type { Entry } from '@zubrell/contract/ledger';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { candidateName } from '@zubrell/core/pair/pairWords';
+import { Fragment } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
-import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+import { documentAddress } from './documentAddress.ts';
+import { EntryActions } from './EntryActions.tsx';
+import { EntryLines } from './EntryLines.tsx';
 
-/** An entry with its legs and the line it came from. */
+const KINDS: Readonly<Record<Entry['kind'], string>> = {
+  line: 'Posted from a line',
+  opening: 'Opening balance',
+  payment: 'Payment entered by hand',
+  receipt: 'Receipt entered by hand',
+  cheque: 'Cheque entered by hand',
+  deposit: 'Deposit entered by hand',
+  transfer: 'Transfer entered by hand',
+  journal: 'Journal entered by hand',
+  document: 'Entry of a document',
+  settlement: 'Payment made by pairing',
+};
+
+/** An entry with its legs, the lines it came from or is paired with, and what it pays. */
 export function EntrySheet({
   entryId,
   onClose,
@@ -18,7 +36,6 @@ export function EntrySheet({
 }) {
   const { booksId, setup, accountName, payeeName, taxName, amount } = useBooks();
   const { data: entry, error } = api.useEntryQuery({ booksId, entryId });
-  const { undo } = useUndo();
   const showDate = useShowDate();
   return (
     <aside className="entry" aria-label="Entry">
@@ -35,8 +52,18 @@ export function EntrySheet({
       {!entry && !error && <Waiting what="the entry" />}
       {entry && (
         <>
-          {entry.isVoid && <p className="note off">Void: its step was taken back.</p>}
+          {entry.isVoid && (
+            <p className="note off">
+              Void: it weighs nothing.
+              {entry.replacedBy && ' Another one was put in its place.'}
+            </p>
+          )}
           <div className="facts">
+            <span>What</span>
+            <span>
+              {KINDS[entry.kind]}
+              {entry.number && `, ${entry.number}`}
+            </span>
             <span>Date</span>
             <span>{formatLongDate(entry.date)}</span>
             {entry.payeeId && (
@@ -49,6 +76,20 @@ export function EntrySheet({
               <>
                 <span>Note</span>
                 <span>{entry.note}</span>
+              </>
+            )}
+            {[...(entry.document ? [entry.document] : []), ...entry.pays].map((document) => (
+              <Fragment key={document.id}>
+                <span>{document.id === entry.document?.id ? 'Of' : 'Pays'}</span>
+                <span>
+                  <Link to={documentAddress(booksId, document)}>{candidateName(document)}</Link>
+                </span>
+              </Fragment>
+            ))}
+            {entry.replaces && (
+              <>
+                <span>Instead of</span>
+                <span>an entry that was changed and is void</span>
               </>
             )}
             <span>Made by</span>
@@ -92,24 +133,8 @@ export function EntrySheet({
               ))}
             </tbody>
           </Table>
-          {entry.line && (
-            <section>
-              <h3 className="small-heading">From the bank’s line</h3>
-              <div className="wording-box mono">{entry.line.description}</div>
-              <span className="quiet">
-                {formatLongDate(entry.line.date)}, {amount(entry.line.amount, { plus: true })}
-              </span>
-            </section>
-          )}
-          {!entry.isVoid && (
-            <button
-              type="button"
-              className="btn btn-plain"
-              onClick={() => void undo(entry.step).then(onClose)}
-            >
-              Take back its step
-            </button>
-          )}
+          <EntryLines entry={entry} />
+          <EntryActions entry={entry} onClose={onClose} />
         </>
       )}
     </aside>

@@ -1,12 +1,13 @@
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { Link, useParams, useSearchParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { AccountTree } from './AccountTree.tsx';
 import { EntrySheet } from './EntrySheet.tsx';
 import './ledger.scss';
+import { LedgerTabs } from './LedgerTabs.tsx';
 import { LockDate } from './LockDate.tsx';
 import { NewAccountForm } from './NewAccountForm.tsx';
 import { NewBankAccountForm } from './NewBankAccountForm.tsx';
@@ -14,7 +15,7 @@ import { Register } from './Register.tsx';
 
 /** The chart of accounts with balances, one account's register, one entry. */
 export function LedgerScreen() {
-  const { booksId, setup } = useBooks();
+  const { setup } = useBooks();
   const { accountId } = useParams();
   const [params, setParams] = useSearchParams();
   const [making, setMaking] = useState<'account' | 'bankAccount' | null>(null);
@@ -25,10 +26,8 @@ export function LedgerScreen() {
     <main className="ledger">
       <aside className="chart" aria-label="Chart of accounts">
         <div className="chart-head">
-          <h1>Accounts</h1>
-          <Link className="btn btn-plain" to={`/books/${booksId}/ledger/payees`}>
-            Payees
-          </Link>
+          <h1>Ledger</h1>
+          <LedgerTabs current="accounts" />
           {mayMakeAccounts(setup) && (
             <button type="button" className="btn btn-plain" onClick={() => setMaking('account')}>
               New account

@@ -1,12 +1,12 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
-import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { HideUnused } from './HideUnused.tsx';
 import './ledger.scss';
+import { LedgerTabs } from './LedgerTabs.tsx';
 import { PayeeRow } from './PayeeRow.tsx';
 
 /** Every payee with its usual account: found, renamed, put together, switched off. */
@@ -24,8 +24,8 @@ export function PayeesPage() {
   return (
     <main className="page payees">
       <header className="section-head">
-        <h1>Payees</h1>
-        <Link to={`/books/${booksId}/ledger`}>Back to the accounts</Link>
+        <h1>Ledger</h1>
+        <LedgerTabs current="payees" />
         <input
           type="search"
           className="form-control"

@@ -1,4 +1,6 @@
 import type { Account } from '@zubrell/contract/books';
+import type { RegisterRow } from '@zubrell/contract/ledger';
+import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Table } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
@@ -74,10 +76,15 @@ export function Register({
                     className="btn btn-link mono"
                     onClick={() => onEntry(row.entryId)}
                   >
-                    {row.text || 'Entry'}
+                    {row.text || registerName(row)}
                   </button>
                 </td>
-                <td className="other">{row.otherAccountIds.map(accountName).join(', ')}</td>
+                <td className="other">
+                  {bank && row.lineCount === 0 && row.kind !== 'opening' && (
+                    <span className="doubt">not at the bank yet </span>
+                  )}
+                  {row.otherAccountIds.map(accountName).join(', ')}
+                </td>
                 <td className="num">
                   {bank ? <Amount minor={row.amount} /> : amount(shown * row.amount)}
                 </td>
@@ -99,6 +106,13 @@ export function Register({
       )}
     </section>
   );
+}
+
+/** What an entry without a wording is called. @example 'Cheque 001042' */
+function registerName({ kind, number }: RegisterRow): string {
+  if (kind === 'document') return number ? `Document ${number}` : 'Document';
+  if (kind === 'line' || kind === 'settlement' || kind === 'opening') return 'Entry';
+  return candidateName({ kind, number });
 }
 
 const TYPES: Readonly<Record<Account['type'], string>> = {

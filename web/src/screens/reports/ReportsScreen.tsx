@@ -16,6 +16,8 @@ import './reports.scss';
 import { useChartColors } from './useChartColors.ts';
 
 const SOURCES: Readonly<Record<RecordMonth['source'], string>> = {
+  pair: 'What is in the books',
+  transfer: 'Other halves of moves',
   habit: 'Habits',
   rule: 'Rules',
   file: 'What the file said',

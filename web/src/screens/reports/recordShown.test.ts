@@ -22,19 +22,31 @@ const record = {
     month('2026-02', 'habit', [30, 12, 9, 18]),
     month('2026-02', 'rule', [5, 5, 5, 0]),
     month('2026-02', 'file', [2, 2, 1, 0]),
+    month('2026-02', 'pair', [4, 2, 1, 2]),
   ],
 };
-const colors = { habit: 'a', rule: 'b', other: 'c', hand: 'd', ink: 'e', hairline: 'f' };
+const colors = {
+  habit: 'a',
+  rule: 'b',
+  pair: 'g',
+  transfer: 'h',
+  other: 'c',
+  hand: 'd',
+  ink: 'e',
+  hairline: 'f',
+};
+const none = { habit: 0, rule: 0, pair: 0, transfer: 0, other: 0, hand: 0 };
 
 describe('the record', () => {
   it('counts what was changed as done by hand, and loses no line', () => {
     const done = doneByMonth(record);
     expect(done).toEqual([
-      { month: '2026-01', habit: 0, rule: 0, other: 0, hand: 40 },
-      { month: '2026-02', habit: 27, rule: 5, other: 1, hand: 14 },
+      { month: '2026-01', ...none, hand: 40 },
+      { month: '2026-02', ...none, habit: 27, rule: 5, pair: 3, other: 1, hand: 15 },
     ]);
     const all = done.reduce(
-      (sum, { habit, rule, other, hand }) => sum + habit + rule + other + hand,
+      (sum, { habit, rule, pair, transfer, other, hand }) =>
+        sum + habit + rule + pair + transfer + other + hand,
       0,
     );
     expect(all).toBe(record.months.reduce((sum, { lines }) => sum + lines, 0));
@@ -56,8 +68,10 @@ describe('the record', () => {
     expect(bars.series.map(({ data }) => data)).toEqual([
       [0, 27],
       [0, 5],
+      [0, 3],
+      [0, 0],
       [0, 1],
-      [40, 14],
+      [40, 15],
     ]);
     const lines = keptChart(record, colors) as { series: { data: (number | null)[] }[] };
     expect(lines.series.map(({ data }) => data)).toEqual([

@@ -3,13 +3,15 @@ import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import type { EChartsCoreOption } from 'echarts/core';
 
 /** How lines got done: by what proposed them, where that was left, else by hand. */
-export const doneBy = ['habit', 'rule', 'other', 'hand'] as const;
+export const doneBy = ['habit', 'rule', 'pair', 'transfer', 'other', 'hand'] as const;
 export type DoneBy = (typeof doneBy)[number];
 
 /** As they are named in legends. */
 export const doneNames: Readonly<Record<DoneBy, string>> = {
   habit: 'Habit',
   rule: 'Rule',
+  pair: 'Pair',
+  transfer: 'Transfer',
   other: 'File or what is usual',
   hand: 'By hand',
 };
@@ -20,15 +22,24 @@ export interface MonthDone extends Readonly<Record<DoneBy, number>> {
   readonly month: string;
 }
 
+const NONE: Readonly<Record<DoneBy, number>> = {
+  habit: 0,
+  rule: 0,
+  pair: 0,
+  transfer: 0,
+  other: 0,
+  hand: 0,
+};
+
 /** Month by month how lines got done, the oldest first. What was changed by hand counts as done by hand. */
 export function doneByMonth({ months }: Pick<CodingRecord, 'months'>): readonly MonthDone[] {
   const found = new Map<string, Record<DoneBy, number> & { month: string }>();
   for (const { month, source, lines, looked, kept } of months) {
-    const own = found.get(month) ?? { month, habit: 0, rule: 0, other: 0, hand: 0 };
+    const own = found.get(month) ?? { month, ...NONE };
     const changed = source === 'hand' ? lines : looked - kept;
     own.hand += changed;
     if (source !== 'hand') {
-      const by = source === 'habit' || source === 'rule' ? source : 'other';
+      const by = doneBy.find((each) => each === source) ?? 'other';
       own[by] += lines - changed;
     }
     found.set(month, own);

@@ -12,6 +12,8 @@ export function useChartColors(): ChartColors {
     return {
       habit: token('mulberry'),
       rule: token('chart-rule'),
+      pair: token('iris'),
+      transfer: token('slate'),
       other: token('half-moon'),
       hand: token('rule-strong'),
       ink: token('ink-2'),

@@ -57,6 +57,10 @@ export function takenFrom(
       const number = line.sourceRuleId === null ? null : numberOf(line.sourceRuleId);
       return `${number === null ? 'a deleted rule' : `rule ${number}`}${changed}`;
     }
+    case 'pair':
+      return line.state === 'open' ? 'in the books' : `paired${changed}`;
+    case 'transfer':
+      return `its other half${changed}`;
     case 'habit':
       return `habit${changed}`;
     case 'file':

@@ -1,0 +1,133 @@
+import type { DocumentSheet } from '@zubrell/contract/documents';
+import type { DocumentSide } from '@zubrell/core/ledger/documents';
+import { type FormEvent, useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useToday } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Segments } from '../../ui/Segments.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+import { DocumentLines } from './DocumentLines.tsx';
+import {
+  completeDocument,
+  creditNoteFor,
+  type DocumentDraft,
+  documentDraftOf,
+  emptyDocument,
+} from './documentForm.ts';
+import { PayeeField } from './PayeeField.tsx';
+
+/** Enters a bill, invoice or credit note, or changes what was entered. */
+export function DocumentDialog({
+  side,
+  document,
+  isCredit = false,
+  onClose,
+}: {
+  readonly side: DocumentSide;
+  /** The document to be changed, or credited; null for a new one. */
+  readonly document: DocumentSheet | null;
+  /** A credit note for the document. */
+  readonly isCredit?: boolean;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const today = useToday();
+  const [draft, setDraft] = useState<DocumentDraft>(() =>
+    document === null
+      ? emptyDocument(side, today)
+      : isCredit
+        ? creditNoteFor(document, today)
+        : documentDraftOf(document),
+  );
+  const [enter, entering] = api.useEnterDocumentMutation();
+  const [change, changing] = api.useChangeDocumentMutation();
+  const set = (part: Partial<DocumentDraft>) => setDraft({ ...draft, ...part });
+  const complete = completeDocument(draft);
+  const error = entering.error ?? changing.error;
+  const isBills = side === 'payables';
+  const isChange = document !== null && !isCredit;
+  const kinds = [
+    isBills ? (['bill', 'Bill'] as const) : (['invoice', 'Invoice'] as const),
+    ['creditNote', 'Credit note'] as const,
+  ];
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    if ('missing' in complete) return;
+    const body = { booksId, document: complete.document };
+    const answer =
+      isChange && document
+        ? await change({ ...body, documentId: document.id, seenStep: document.lastStep })
+        : await enter(body);
+    if (told(answer)) onClose();
+  }
+
+  return (
+    <Dialog
+      title={isChange ? 'Change it' : isBills ? 'New bill' : 'New invoice'}
+      isWide
+      onClose={onClose}
+    >
+      <form onSubmit={(event) => void save(event)}>
+        <Modal.Body className="entry-form">
+          <Segments
+            label="Kind"
+            choices={kinds}
+            value={draft.kind}
+            onChange={(kind) => set({ kind })}
+          />
+          <div className="form-row">
+            <PayeeField
+              label={isBills ? 'Supplier' : 'Customer'}
+              kind={isBills ? 'supplier' : 'customer'}
+              value={draft.payeeId}
+              autoFocus
+              onChange={(payeeId) => set({ payeeId })}
+            />
+            <TextField
+              label="Number"
+              value={draft.number}
+              maxLength={50}
+              onChange={({ target }) => set({ number: target.value })}
+            />
+            <TextField
+              label="Date"
+              type="date"
+              value={draft.date}
+              onChange={({ target }) => set({ date: target.value })}
+            />
+            <TextField
+              label="Due"
+              type="date"
+              value={draft.dueDate}
+              onChange={({ target }) => set({ dueDate: target.value })}
+            />
+          </div>
+          <DocumentLines draft={draft} onChange={(lines) => set({ lines })} />
+          <TextField
+            label="Note"
+            value={draft.note}
+            maxLength={1_000}
+            onChange={({ target }) => set({ note: target.value })}
+          />
+          {'missing' in complete && (
+            <p className="quiet mb-0">Still missing: {complete.missing}.</p>
+          )}
+          {error && <ErrorNote error={error} />}
+        </Modal.Body>
+        <DialogFoot
+          isOff={'missing' in complete || entering.isLoading || changing.isLoading}
+          onLeave={onClose}
+        >
+          {isChange ? 'Change it' : 'Enter it'}
+        </DialogFoot>
+      </form>
+    </Dialog>
+  );
+}

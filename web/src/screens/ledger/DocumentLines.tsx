@@ -1,0 +1,74 @@
+import { useBooks } from '../../app/useBooks.ts';
+import { AmountField } from '../../ui/AmountField.tsx';
+import { type DocumentDraft, type DraftLine, emptyLine, totalOf } from './documentForm.ts';
+import { AccountAndTaxFields } from './PartFields.tsx';
+
+/** The lines of a document, with tax, and what they come to. */
+export function DocumentLines({
+  draft,
+  onChange,
+}: {
+  readonly draft: DocumentDraft;
+  readonly onChange: (lines: readonly DraftLine[]) => void;
+}) {
+  const { amount } = useBooks();
+  const { lines } = draft;
+  const set = (at: number, part: Partial<DraftLine>) =>
+    onChange(lines.map((line, place) => (place === at ? { ...line, ...part } : line)));
+  return (
+    <div className="document-lines">
+      <div className="head small-heading" aria-hidden>
+        <span>What for</span>
+        <span>Account</span>
+        <span>Tax</span>
+        <span className="num">With tax</span>
+        <span />
+      </div>
+      {lines.map((line, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: lines have no id and keep their places
+        <div key={at}>
+          <input
+            className="form-control form-control-sm"
+            aria-label={`What line ${at + 1} is for`}
+            value={line.text}
+            maxLength={300}
+            onChange={({ target }) => set(at, { text: target.value })}
+          />
+          <AccountAndTaxFields
+            label={`of line ${at + 1}`}
+            accountId={line.accountId}
+            taxCodeId={line.taxCodeId}
+            onChange={(accountId, taxCodeId) => set(at, { accountId, taxCodeId })}
+          />
+          <AmountField
+            label={`Amount of line ${at + 1}`}
+            placeholder="0.00"
+            value={line.amount}
+            onChange={(value) => set(at, { amount: value })}
+          />
+          <button
+            type="button"
+            className="btn btn-link"
+            aria-label={`Take line ${at + 1} out`}
+            disabled={lines.length === 1}
+            onClick={() => onChange(lines.filter((_, place) => place !== at))}
+          >
+            ×
+          </button>
+        </div>
+      ))}
+      <div className="foot">
+        <button
+          type="button"
+          className="btn btn-link"
+          onClick={() => onChange([...lines, emptyLine])}
+        >
+          One more line
+        </button>
+        <span>
+          Together <b>{amount(totalOf(draft))}</b>
+        </span>
+      </div>
+    </div>
+  );
+}

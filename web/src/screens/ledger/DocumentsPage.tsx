@@ -1,0 +1,187 @@
+import type { Documents, ListedDocument } from '@zubrell/contract/documents';
+import type { DocumentSide } from '@zubrell/core/ledger/documents';
+import { candidateName } from '@zubrell/core/pair/pairWords';
+import { useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { useSearchParams } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Segments } from '../../ui/Segments.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { DocumentDialog } from './DocumentDialog.tsx';
+import { DocumentSheetPanel } from './DocumentSheetPanel.tsx';
+import { ImportRecordsDialog } from './ImportRecordsDialog.tsx';
+import { LedgerTabs } from './LedgerTabs.tsx';
+import './ledger.scss';
+
+const STATES = [
+  ['open', 'Open'],
+  ['settled', 'Settled'],
+  ['void', 'Void'],
+  ['all', 'All'],
+] as const;
+
+/** Bills from suppliers. */
+export function BillsPage() {
+  return <DocumentsPage key="payables" side="payables" />;
+}
+
+/** Invoices to customers. */
+export function InvoicesPage() {
+  return <DocumentsPage key="receivables" side="receivables" />;
+}
+
+function DocumentsPage({ side }: { readonly side: DocumentSide }) {
+  const { booksId } = useBooks();
+  const [params, setParams] = useSearchParams();
+  const [state, setState] = useState<(typeof STATES)[number][0]>('open');
+  const [search, setSearch] = useState('');
+  const [open, setOpen] = useState<'document' | 'file' | null>(null);
+  const { data, error } = api.useDocumentsQuery(
+    { booksId, side, state: state === 'all' ? undefined : state, search: search.trim() },
+    { refetchOnMountOrArgChange: true },
+  );
+  const documentId = params.get('document');
+  const isBills = side === 'payables';
+  return (
+    <main className="ledger-list">
+      <header className="list-head">
+        <h1>Ledger</h1>
+        <LedgerTabs current={isBills ? 'bills' : 'invoices'} />
+        <Segments label="State" choices={STATES} value={state} onChange={setState} />
+        <input
+          type="search"
+          className="form-control"
+          aria-label="Search"
+          placeholder="Number, payee, amount"
+          value={search}
+          onChange={({ target }) => setSearch(target.value)}
+        />
+        <span className="ways">
+          <button type="button" className="btn btn-plain" onClick={() => setOpen('file')}>
+            From a file
+          </button>
+          <button type="button" className="btn btn-main" onClick={() => setOpen('document')}>
+            {isBills ? 'New bill' : 'New invoice'}
+          </button>
+        </span>
+      </header>
+      <section className="list-body" aria-label={isBills ? 'Bills' : 'Invoices'}>
+        {error && <ErrorNote error={error} />}
+        {!data && !error && <Waiting what={isBills ? 'the bills' : 'the invoices'} />}
+        {data && <Ages ages={data.ages} />}
+        {data && data.documents.length === 0 && (
+          <EmptyState title={isBills ? 'No bills here' : 'No invoices here'}>
+            <p>
+              {isBills
+                ? 'Enter a bill when it comes. When the bank reports its payment, the line is paired with it and nothing is booked twice.'
+                : 'Enter an invoice when it goes out. When the money comes, the line is paired with it.'}
+            </p>
+          </EmptyState>
+        )}
+        {data && data.documents.length > 0 && (
+          <DocumentsTable
+            documents={data.documents}
+            today={data.today}
+            currentId={documentId}
+            onDocument={(id) => setParams({ document: id })}
+          />
+        )}
+      </section>
+      {documentId !== null && (
+        <DocumentSheetPanel
+          key={documentId}
+          documentId={documentId}
+          onClose={() => setParams({})}
+        />
+      )}
+      {open === 'document' && (
+        <DocumentDialog side={side} document={null} onClose={() => setOpen(null)} />
+      )}
+      {open === 'file' && <ImportRecordsDialog what="documents" onClose={() => setOpen(null)} />}
+    </main>
+  );
+}
+
+const AGES = {
+  notDue: 'Not due yet',
+  to30: 'Up to 30 days late',
+  to60: '31 to 60',
+  to90: '61 to 90',
+  older: 'Older',
+} as const;
+
+/** What is open, by how late it is. */
+function Ages({ ages }: { readonly ages: Documents['ages'] }) {
+  const { amount } = useBooks();
+  return (
+    <dl className="ages">
+      {ages.map(({ age, count, amount: sum }) => (
+        <div key={age} className={count > 0 && age !== 'notDue' ? 'late' : ''}>
+          <dt>{AGES[age]}</dt>
+          <dd>
+            <b>{amount(Math.abs(sum))}</b>
+            <span className="quiet">{count === 1 ? '1 open' : `${count} open`}</span>
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function DocumentsTable({
+  documents,
+  today,
+  currentId,
+  onDocument,
+}: {
+  readonly documents: readonly ListedDocument[];
+  readonly today: string;
+  readonly currentId: string | null;
+  readonly onDocument: (id: string) => void;
+}) {
+  const { amount, payeeName } = useBooks();
+  const showDate = useShowDate();
+  return (
+    <Table className="list-table">
+      <thead>
+        <tr>
+          <th className="date">Date</th>
+          <th>What</th>
+          <th>Payee</th>
+          <th>Due</th>
+          <th className="num">Amount</th>
+          <th className="num">Open</th>
+        </tr>
+      </thead>
+      <tbody>
+        {documents.map((each) => (
+          <tr
+            key={each.id}
+            className={`${each.id === currentId ? 'current' : ''} ${each.isVoid ? 'void' : ''}`}
+          >
+            <td>{showDate(each.date)}</td>
+            <td>
+              <button type="button" className="btn btn-link" onClick={() => onDocument(each.id)}>
+                {candidateName(each)}
+              </button>
+            </td>
+            <td>{payeeName(each.payeeId)}</td>
+            <td>
+              {each.dueDate !== null && (
+                <span className={each.open !== 0 && each.dueDate < today ? 'doubt' : ''}>
+                  {showDate(each.dueDate)}
+                </span>
+              )}
+            </td>
+            <td className="num">{amount(Math.abs(each.amount))}</td>
+            <td className="num">{each.isVoid ? 'void' : amount(Math.abs(each.open))}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}

@@ -1,0 +1,142 @@
+import type { OutstandingEntry } from '@zubrell/contract/ledger';
+import { candidateName } from '@zubrell/core/pair/pairWords';
+import { useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { useSearchParams } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Picker } from '../../ui/Picker.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { EntryDialog } from './EntryDialog.tsx';
+import { EntrySheet } from './EntrySheet.tsx';
+import { ImportRecordsDialog } from './ImportRecordsDialog.tsx';
+import { LedgerTabs } from './LedgerTabs.tsx';
+import './ledger.scss';
+
+/** What was entered and the bank has not reported yet, with its age. */
+export function EntriesPage() {
+  const { booksId, setup } = useBooks();
+  const { data, error } = api.useOutstandingQuery(booksId, { refetchOnMountOrArgChange: true });
+  const [params, setParams] = useSearchParams();
+  const [bank, setBank] = useState<string | null>(null);
+  const [open, setOpen] = useState<'entry' | 'file' | null>(null);
+  const entryId = params.get('entry');
+  const shown = (data?.entries ?? []).filter(
+    ({ bankAccountId }) => bank === null || bankAccountId === bank,
+  );
+  const total = shown.reduce((sum, { amount }) => sum + amount, 0);
+  return (
+    <main className="ledger-list">
+      <header className="list-head">
+        <h1>Ledger</h1>
+        <LedgerTabs current="entries" />
+        <Picker
+          id="entries-bank"
+          label="Bank account"
+          value={bank}
+          all="All"
+          choices={setup.bankAccounts.map(({ id, name }) => [id, name] as const)}
+          onChange={setBank}
+        />
+        <span className="ways">
+          <button type="button" className="btn btn-plain" onClick={() => setOpen('file')}>
+            From a file
+          </button>
+          <button type="button" className="btn btn-main" onClick={() => setOpen('entry')}>
+            New entry
+          </button>
+        </span>
+      </header>
+      <section className="list-body" aria-label="Entries not yet at the bank">
+        {error && <ErrorNote error={error} />}
+        {!data && !error && <Waiting what="the entries" />}
+        {data && shown.length === 0 && (
+          <EmptyState title="Nothing is outstanding">
+            <p>
+              Cheques, payments and deposits that you enter before the bank reports them wait here.
+              Entries that are paired stand in the registers of their accounts.
+            </p>
+          </EmptyState>
+        )}
+        {shown.length > 0 && (
+          <>
+            <p className="quiet">
+              {shown.length === 1 ? '1 entry is' : `${shown.length} entries are`} not yet at the
+              bank, <Amount minor={total} /> together.
+            </p>
+            <OutstandingTable
+              entries={shown}
+              currentId={entryId}
+              onEntry={(id) => setParams({ entry: id })}
+            />
+          </>
+        )}
+      </section>
+      {entryId !== null && (
+        <EntrySheet key={entryId} entryId={entryId} onClose={() => setParams({})} />
+      )}
+      {open === 'entry' && <EntryDialog entry={null} onClose={() => setOpen(null)} />}
+      {open === 'file' && <ImportRecordsDialog what="entries" onClose={() => setOpen(null)} />}
+    </main>
+  );
+}
+
+function OutstandingTable({
+  entries,
+  currentId,
+  onEntry,
+}: {
+  readonly entries: readonly OutstandingEntry[];
+  readonly currentId: string | null;
+  readonly onEntry: (entryId: string) => void;
+}) {
+  const { bankAccountName } = useBooks();
+  const showDate = useShowDate();
+  return (
+    <Table className="list-table">
+      <thead>
+        <tr>
+          <th className="date">Date</th>
+          <th>What</th>
+          <th>Payee or account</th>
+          <th>Bank account</th>
+          <th className="num">Age</th>
+          <th className="num">Amount</th>
+        </tr>
+      </thead>
+      <tbody>
+        {entries.map((entry) => (
+          <tr key={entry.legId} className={entry.entryId === currentId ? 'current' : ''}>
+            <td>{showDate(entry.date)}</td>
+            <td>
+              <button type="button" className="btn btn-link" onClick={() => onEntry(entry.entryId)}>
+                {entry.kind === 'transfer' ? 'In transit' : candidateName(entry)}
+              </button>
+            </td>
+            <td>{entry.payee}</td>
+            <td>{bankAccountName(entry.bankAccountId)}</td>
+            <td className="num">
+              {entry.isStale ? (
+                <span className="doubt">{entry.age} days, may never be presented</span>
+              ) : (
+                days(entry.age)
+              )}
+            </td>
+            <td className="num">
+              <Amount minor={entry.amount} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+/** @example days(1) // '1 day' */
+function days(count: number): string {
+  return count === 1 ? '1 day' : `${count} days`;
+}

@@ -1,0 +1,77 @@
+import type { Entry } from '@zubrell/contract/ledger';
+import { useState } from 'react';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { EntryDialog } from './EntryDialog.tsx';
+
+/** What can be done with an entry: undo its pairing, change or void it, take its step back. */
+export function EntryActions({
+  entry,
+  onClose,
+}: {
+  readonly entry: Entry;
+  readonly onClose: () => void;
+}) {
+  const { booksId, setup } = useBooks();
+  const { undo, told } = useUndo();
+  const [reopen] = api.useReopenLinesMutation();
+  const [voidEntry] = api.useVoidEntryMutation();
+  const [isChanging, setIsChanging] = useState(false);
+  if (entry.isVoid) return null;
+  const isByHand = entry.content !== null;
+  const isTied = entry.lines.length > 0;
+  const lineIds = entry.lines.map(({ id }) => id);
+  return (
+    <div className="d-flex flex-wrap gap-2">
+      {isTied && (
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() =>
+            void reopen({ booksId, lineIds, seenStep: setup.books.lastStep }).then((answer) => {
+              // What a line made goes with it.
+              if (told(answer) && !isByHand) onClose();
+            })
+          }
+        >
+          {entry.kind === 'line' ? 'Open the line again' : 'Undo the pairing'}
+        </button>
+      )}
+      {isByHand && !isTied && (
+        <>
+          <button type="button" className="btn btn-plain" onClick={() => setIsChanging(true)}>
+            Change it
+          </button>
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() =>
+              void voidEntry({ booksId, entryId: entry.id }).then((answer) => {
+                if (told(answer)) onClose();
+              })
+            }
+          >
+            Void it
+          </button>
+        </>
+      )}
+      <button
+        type="button"
+        className="btn btn-plain"
+        onClick={() => void undo(entry.step).then(onClose)}
+      >
+        Take back its step
+      </button>
+      {isChanging && (
+        <EntryDialog
+          entry={entry}
+          onClose={(id) => {
+            setIsChanging(false);
+            if (id !== undefined) onClose();
+          }}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,171 @@
+import type { Entry } from '@zubrell/contract/ledger';
+import { type FormEvent, useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useToday } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { AmountField } from '../../ui/AmountField.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Segments } from '../../ui/Segments.tsx';
+import { SelectField } from '../../ui/SelectField.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+import { completeHand, emptyHand, type HandDraft, handDraftOf, handNames } from './handForm.ts';
+import { JournalLegs } from './JournalLegs.tsx';
+import { AccountAndTaxFields } from './PartFields.tsx';
+import { PayeeField } from './PayeeField.tsx';
+
+const KINDS = Object.entries(handNames) as [HandDraft['kind'], string][];
+
+/** Enters something by hand, or changes what was entered. */
+export function EntryDialog({
+  entry,
+  onClose,
+}: {
+  /** The entry to be changed; null for a new one. */
+  readonly entry: Entry | null;
+  readonly onClose: (entryId?: string) => void;
+}) {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const today = useToday();
+  const [draft, setDraft] = useState(() =>
+    entry?.content
+      ? handDraftOf(entry.content)
+      : emptyHand(today, setup.bankAccounts[0]?.id ?? null),
+  );
+  const [enter, entering] = api.useEnterByHandMutation();
+  const [change, changing] = api.useChangeEntryMutation();
+  const set = (part: Partial<HandDraft>) => setDraft({ ...draft, ...part });
+  const complete = completeHand(draft);
+  const error = entering.error ?? changing.error;
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    if ('missing' in complete) return;
+    const body = { booksId, entry: complete.entry };
+    const answer = entry ? await change({ ...body, entryId: entry.id }) : await enter(body);
+    if (answer.data && told(answer)) onClose(answer.data.id);
+  }
+
+  return (
+    <Dialog title={entry ? 'Change the entry' : 'New entry'} isWide onClose={() => onClose()}>
+      <form onSubmit={(event) => void save(event)}>
+        <Modal.Body className="entry-form">
+          <Segments
+            label="Kind"
+            choices={KINDS}
+            value={draft.kind}
+            onChange={(kind) => set({ kind })}
+          />
+          <div className="form-row">
+            <TextField
+              label="Date"
+              type="date"
+              value={draft.date}
+              onChange={({ target }) => set({ date: target.value })}
+            />
+            {draft.kind !== 'journal' && (
+              <BankField
+                label={draft.kind === 'transfer' ? 'From' : 'Bank account'}
+                value={draft.bankAccountId}
+                onChange={(bankAccountId) => set({ bankAccountId })}
+              />
+            )}
+            {draft.kind === 'transfer' && (
+              <BankField
+                label="To"
+                value={draft.toBankAccountId}
+                onChange={(toBankAccountId) => set({ toBankAccountId })}
+              />
+            )}
+            {draft.kind !== 'journal' && (
+              <div>
+                <span className="small-heading">Amount</span>
+                <AmountField
+                  label="Amount"
+                  placeholder="0.00"
+                  value={draft.amount}
+                  onChange={(amount) => set({ amount })}
+                />
+              </div>
+            )}
+            {draft.kind !== 'transfer' && (
+              <TextField
+                label={draft.kind === 'cheque' ? 'Cheque number' : 'Reference'}
+                value={draft.number}
+                maxLength={50}
+                onChange={({ target }) => set({ number: target.value })}
+              />
+            )}
+          </div>
+          {draft.kind !== 'transfer' && (
+            <div className="form-row">
+              <PayeeField
+                label="Payee"
+                kind="other"
+                value={draft.payeeId}
+                onChange={(payeeId) => set({ payeeId })}
+              />
+              {draft.kind !== 'journal' && (
+                <AccountAndTaxFields
+                  label="of the entry"
+                  accountId={draft.accountId}
+                  taxCodeId={draft.taxCodeId}
+                  onChange={(accountId, taxCodeId) => set({ accountId, taxCodeId })}
+                />
+              )}
+            </div>
+          )}
+          {draft.kind === 'journal' && (
+            <JournalLegs legs={draft.legs} onChange={(legs) => set({ legs })} />
+          )}
+          <TextField
+            label="Note"
+            value={draft.note}
+            maxLength={1_000}
+            onChange={({ target }) => set({ note: target.value })}
+          />
+          {'missing' in complete && (
+            <p className="quiet mb-0">Still missing: {complete.missing}.</p>
+          )}
+          {error && <ErrorNote error={error} />}
+        </Modal.Body>
+        <DialogFoot
+          isOff={'missing' in complete || entering.isLoading || changing.isLoading}
+          onLeave={() => onClose()}
+        >
+          {entry ? 'Change it' : 'Enter it'}
+        </DialogFoot>
+      </form>
+    </Dialog>
+  );
+}
+
+function BankField({
+  label,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: string | null;
+  readonly onChange: (bankAccountId: string | null) => void;
+}) {
+  const { setup } = useBooks();
+  return (
+    <SelectField
+      label={label}
+      value={value ?? ''}
+      onChange={({ target }) => onChange(target.value || null)}
+    >
+      <option value="">Choose …</option>
+      {setup.bankAccounts.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </SelectField>
+  );
+}

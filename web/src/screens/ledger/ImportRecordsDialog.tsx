@@ -1,0 +1,107 @@
+import type { Imported } from '@zubrell/contract/ledger';
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { useDropzone } from 'react-dropzone';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+
+const WANTED = {
+  documents: {
+    title: 'Bills and invoices from a file',
+    columns: 'Kind, Number, Payee, Date, Due, Amount, Account, Tax, Text',
+    kinds: 'bill, invoice, credit note, supplier credit note',
+    example: 'bill;2093;Penhallow Clay;02.03.2026;01.04.2026;312,40;5020;20 %;Stoneware',
+  },
+  entries: {
+    title: 'Entries from a file',
+    columns: 'Kind, Date, Amount, Bank account, Number, Payee, Account, Tax, Text, To',
+    kinds: 'payment, receipt, cheque, deposit, transfer',
+    example: 'cheque;02.03.2026;48,50;Everyday;001042;Penhallow Clay;5020;20 %;;',
+  },
+} as const;
+
+/** Reads entries or documents from a CSV file; says all that is wrong before anything is kept. */
+export function ImportRecordsDialog({
+  what,
+  onClose,
+}: {
+  readonly what: keyof typeof WANTED;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const [text, setText] = useState<string | null>(null);
+  const [fileName, setFileName] = useState('');
+  const [found, setFound] = useState<Imported | null>(null);
+  const [importRecords, { isLoading, error }] = api.useImportRecordsMutation();
+  const { title, columns, kinds, example } = WANTED[what];
+  const isNaming = found !== null && found.problems.length === 0 && found.newPayees.length > 0;
+
+  async function send(content: string, makePayees: boolean): Promise<void> {
+    const answer = await importRecords({ booksId, what, text: content, makePayees });
+    if (!answer.data) return;
+    if (answer.data.step === null) setFound(answer.data);
+    else if (told(answer)) onClose();
+  }
+
+  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+    multiple: false,
+    onDropAccepted: ([file]) => {
+      if (!file) return;
+      setFileName(file.name);
+      void file.text().then((content) => {
+        setText(content);
+        void send(content, false);
+      });
+    },
+  });
+
+  return (
+    <Dialog title={title} isWide onClose={onClose}>
+      <Modal.Body className="entry-form">
+        <div {...getRootProps({ className: `drop-zone ${isDragActive ? 'over' : ''}` })}>
+          <input {...getInputProps({ 'aria-label': 'A CSV file' })} />
+          {text === null ? 'Drop a CSV file here, or choose one.' : fileName}
+        </div>
+        <p className="quiet mb-0">
+          The first row names the columns, in any order: {columns}. Kinds: {kinds}. For example:
+        </p>
+        <pre className="mono mb-0">{example}</pre>
+        {error && <ErrorNote error={error} />}
+        {found !== null && found.problems.length > 0 && (
+          <>
+            <p className="trouble mb-0">
+              Nothing was kept. Mend{' '}
+              {found.problems.length === 1 ? 'this' : `these ${found.problems.length}`} in the file
+              and choose it again:
+            </p>
+            <ul className="problems">
+              {found.problems.slice(0, 50).map(({ row, message }) => (
+                <li key={`${row} ${message}`}>
+                  Row {row}: {message}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {isNaming && (
+          <p className="mb-0">
+            These payees are not in the books yet: <b>{found.newPayees.join(', ')}</b>. Is that how
+            they are called?
+          </p>
+        )}
+      </Modal.Body>
+      <DialogFoot
+        isOff={!isNaming || isLoading}
+        onLeave={onClose}
+        onConfirm={() => send(text ?? '', true)}
+      >
+        Make them and keep the file
+      </DialogFoot>
+    </Dialog>
+  );
+}

@@ -1,0 +1,61 @@
+import { useBooks } from '../../app/useBooks.ts';
+import { AmountField } from '../../ui/AmountField.tsx';
+import type { HandDraft } from './handForm.ts';
+import { AccountAndTaxFields } from './PartFields.tsx';
+
+type Legs = HandDraft['legs'];
+
+/** The legs of a journal: an account and a debit or a credit each, with what they are still off. */
+export function JournalLegs({
+  legs,
+  onChange,
+}: {
+  readonly legs: Legs;
+  readonly onChange: (legs: Legs) => void;
+}) {
+  const { amount } = useBooks();
+  const off = legs.reduce((sum, leg) => sum + (leg.amount ?? 0), 0);
+  const set = (at: number, part: Partial<Legs[number]>) =>
+    onChange(legs.map((leg, place) => (place === at ? { ...leg, ...part } : leg)));
+  return (
+    <div className="journal-legs">
+      <div className="head small-heading" aria-hidden>
+        <span>Account</span>
+        <span className="num">Debit</span>
+        <span className="num">Credit</span>
+      </div>
+      {legs.map((leg, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: legs have no id and keep their places
+        <div key={at}>
+          <AccountAndTaxFields
+            label={`of leg ${at + 1}`}
+            isTaxed={false}
+            accountId={leg.accountId}
+            taxCodeId={null}
+            onChange={(accountId) => set(at, { accountId })}
+          />
+          <AmountField
+            label={`Debit of leg ${at + 1}`}
+            value={leg.amount !== null && leg.amount > 0 ? leg.amount : null}
+            onChange={(value) => set(at, { amount: value })}
+          />
+          <AmountField
+            label={`Credit of leg ${at + 1}`}
+            value={leg.amount !== null && leg.amount < 0 ? -leg.amount : null}
+            onChange={(value) => set(at, { amount: value === null ? null : -value })}
+          />
+        </div>
+      ))}
+      <div className="foot">
+        <button
+          type="button"
+          className="btn btn-link"
+          onClick={() => onChange([...legs, { accountId: null, amount: off === 0 ? null : -off }])}
+        >
+          One more leg
+        </button>
+        {off !== 0 && <span className="doubt">Off by {amount(Math.abs(off))}</span>}
+      </div>
+    </div>
+  );
+}

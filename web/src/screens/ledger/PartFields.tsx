@@ -1,0 +1,45 @@
+import { useChoices, useUses } from '../../app/codingChoices.ts';
+import { Combobox } from '../../ui/Combobox.tsx';
+
+/** An account and a tax code, side by side. */
+export function AccountAndTaxFields({
+  accountId,
+  taxCodeId,
+  label,
+  isTaxed = true,
+  onChange,
+}: {
+  readonly accountId: string | null;
+  readonly taxCodeId: string | null;
+  /** Tells these fields from others. @example 'of line 2' */
+  readonly label: string;
+  readonly isTaxed?: boolean;
+  readonly onChange: (accountId: string | null, taxCodeId: string | null) => void;
+}) {
+  const uses = useUses();
+  const accounts = useChoices('accountId', uses);
+  const taxCodes = useChoices('taxCodeId', uses);
+  return (
+    <>
+      <Combobox
+        label={`Account ${label}`}
+        placeholder="Account"
+        choices={accounts}
+        value={accountId}
+        onChange={(id) => {
+          const usual = uses.accounts.find((use) => use.accountId === id)?.lastTaxCodeId ?? null;
+          onChange(id, taxCodeId ?? usual);
+        }}
+      />
+      {isTaxed && (
+        <Combobox
+          label={`Tax ${label}`}
+          placeholder="Tax"
+          choices={taxCodes}
+          value={taxCodeId}
+          onChange={(id) => onChange(accountId, id)}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,95 @@
+import type { DocumentSheet, NewDocument } from '@zubrell/contract/documents';
+import type { DocumentSide } from '@zubrell/core/ledger/documents';
+
+/** A document as it is being typed. */
+export interface DocumentDraft {
+  readonly kind: NewDocument['kind'];
+  readonly side: DocumentSide;
+  readonly number: string;
+  readonly payeeId: string | null;
+  readonly date: string;
+  readonly dueDate: string;
+  readonly note: string;
+  readonly lines: readonly DraftLine[];
+}
+
+export interface DraftLine {
+  readonly text: string;
+  readonly accountId: string | null;
+  readonly taxCodeId: string | null;
+  readonly amount: number | null;
+}
+
+export const emptyLine: DraftLine = { text: '', accountId: null, taxCodeId: null, amount: null };
+
+/** What a document of a side begins with. */
+export function emptyDocument(side: DocumentSide, date: string): DocumentDraft {
+  const kind = side === 'payables' ? 'bill' : 'invoice';
+  return { kind, side, number: '', payeeId: null, date, dueDate: '', note: '', lines: [emptyLine] };
+}
+
+/** A document as a draft that can be changed. */
+export function documentDraftOf(sheet: DocumentSheet): DocumentDraft {
+  const { kind, side, number, payeeId, date, dueDate, note, lines } = sheet;
+  return {
+    kind: kind === 'credit' ? 'creditNote' : kind,
+    side,
+    number: number ?? '',
+    payeeId,
+    date,
+    dueDate: dueDate ?? '',
+    note: note ?? '',
+    lines,
+  };
+}
+
+/** A credit note for a document, over what is still open of it at first. */
+export function creditNoteFor(sheet: DocumentSheet, date: string): DocumentDraft {
+  return {
+    ...documentDraftOf(sheet),
+    kind: 'creditNote',
+    number: '',
+    date,
+    dueDate: '',
+    note: `for ${sheet.number ?? ''}`.trim(),
+  };
+}
+
+/** A draft as a document, or what is still missing, in words. */
+export function completeDocument(
+  draft: DocumentDraft,
+): { readonly document: NewDocument } | { readonly missing: string } {
+  const { kind, side, payeeId, date, dueDate, note } = draft;
+  if (draft.number.trim() === '') return { missing: 'the number' };
+  if (payeeId === null) return { missing: 'the payee' };
+  if (date === '') return { missing: 'the date' };
+  const filled = draft.lines.filter(
+    ({ text, accountId, amount }) => text.trim() !== '' || accountId !== null || amount !== null,
+  );
+  const lines = filled.flatMap(({ text, accountId, taxCodeId, amount }) =>
+    accountId === null || amount === null
+      ? []
+      : [{ text: text.trim(), accountId, taxCodeId, amount, tax: null }],
+  );
+  if (lines.length < filled.length || lines.length === 0) {
+    return { missing: 'an account and an amount on each line' };
+  }
+  if (totalOf(draft) <= 0) return { missing: 'an amount above nil' };
+  return {
+    document: {
+      kind,
+      side,
+      number: draft.number.trim(),
+      payeeId,
+      date,
+      dueDate: dueDate === '' ? null : dueDate,
+      note: note.trim() || null,
+      lines,
+    },
+  };
+}
+
+/** What the lines come to, with tax. */
+export function totalOf({ lines }: DocumentDraft): number {
+  return lines.reduce((sum, { amount }) => sum + (amount ?? 0), 0);
+}

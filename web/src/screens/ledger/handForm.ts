@@ -1,0 +1,107 @@
+import type { HandEntry } from '@zubrell/contract/ledger';
+
+/** An entry as it is being typed. */
+export interface HandDraft {
+  readonly kind: HandEntry['kind'];
+  readonly date: string;
+  readonly bankAccountId: string | null;
+  readonly toBankAccountId: string | null;
+  readonly amount: number | null;
+  readonly number: string;
+  readonly note: string;
+  readonly payeeId: string | null;
+  readonly accountId: string | null;
+  readonly taxCodeId: string | null;
+  /** Of a journal: debit positive. */
+  readonly legs: readonly { readonly accountId: string | null; readonly amount: number | null }[];
+}
+
+export const handNames: Readonly<Record<HandEntry['kind'], string>> = {
+  payment: 'Payment',
+  receipt: 'Receipt',
+  cheque: 'Cheque',
+  deposit: 'Deposit',
+  transfer: 'Transfer',
+  journal: 'Journal',
+};
+
+/** What an entry begins with. */
+export function emptyHand(date: string, bankAccountId: string | null): HandDraft {
+  return {
+    kind: 'cheque',
+    date,
+    bankAccountId,
+    toBankAccountId: null,
+    amount: null,
+    number: '',
+    note: '',
+    payeeId: null,
+    accountId: null,
+    taxCodeId: null,
+    legs: [
+      { accountId: null, amount: null },
+      { accountId: null, amount: null },
+    ],
+  };
+}
+
+/** An entry as a draft that can be changed. */
+export function handDraftOf(entry: HandEntry): HandDraft {
+  const bankAccountId = entry.kind === 'journal' ? null : entry.bankAccountId;
+  const start = {
+    ...emptyHand(entry.date, bankAccountId),
+    kind: entry.kind,
+    note: entry.note ?? '',
+  };
+  if (entry.kind === 'transfer') {
+    return { ...start, amount: entry.amount, toBankAccountId: entry.toBankAccountId };
+  }
+  const named = { ...start, number: entry.number ?? '', payeeId: entry.payeeId };
+  if (entry.kind === 'journal') return { ...named, legs: entry.legs };
+  const [part] = entry.parts;
+  return {
+    ...named,
+    amount: entry.amount,
+    accountId: part?.accountId ?? null,
+    taxCodeId: part?.taxCodeId ?? null,
+  };
+}
+
+/** A draft as an entry, or what is still missing, in words. */
+export function completeHand(
+  draft: HandDraft,
+): { readonly entry: HandEntry } | { readonly missing: string } {
+  const { kind, date, bankAccountId, toBankAccountId, amount, payeeId, accountId } = draft;
+  const typed = { date, note: draft.note.trim() || null };
+  const number = draft.number.trim() || null;
+  if (kind === 'journal') {
+    const filled = draft.legs.filter((leg) => leg.accountId !== null || leg.amount !== null);
+    const legs = filled.flatMap((leg) =>
+      leg.accountId === null || leg.amount === null || leg.amount === 0
+        ? []
+        : [{ accountId: leg.accountId, amount: leg.amount }],
+    );
+    if (legs.length < filled.length) return { missing: 'an account and an amount on each leg' };
+    if (legs.length < 2) return { missing: 'two legs at least' };
+    const off = legs.reduce((sum, leg) => sum + leg.amount, 0);
+    if (off !== 0) return { missing: 'that debits and credits come to the same' };
+    return { entry: { kind, ...typed, number, payeeId, legs } };
+  }
+  if (bankAccountId === null) return { missing: 'the bank account' };
+  if (amount === null || amount <= 0) return { missing: 'an amount above nil' };
+  if (kind === 'transfer') {
+    if (toBankAccountId === null || toBankAccountId === bankAccountId) {
+      return { missing: 'the other bank account' };
+    }
+    return { entry: { kind, ...typed, bankAccountId, toBankAccountId, amount } };
+  }
+  if (kind === 'cheque' && number === null) return { missing: 'the cheque’s number' };
+  if (accountId === null) return { missing: 'the account' };
+  const part = {
+    accountId,
+    taxCodeId: draft.taxCodeId,
+    share: { kind: 'rest' },
+    tax: null,
+  } as const;
+  return { entry: { kind, ...typed, bankAccountId, amount, number, payeeId, parts: [part] } };
+}

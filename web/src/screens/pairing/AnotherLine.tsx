@@ -1,0 +1,64 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { PairingView } from '@zubrell/contract/pairing';
+import { useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+const OPEN = new Set(['ready', 'check', 'blank', 'asked']);
+
+/** Finds another open line that belongs to the same pairing. */
+export function AnotherLine({
+  view,
+  onAdd,
+  onClose,
+}: {
+  readonly view: PairingView;
+  readonly onAdd: (lineId: string) => void;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const showDate = useShowDate();
+  const [typed, setTyped] = useState('');
+  const search = typed.trim();
+  const { data } = api.useFindLinesQuery(search === '' ? skipToken : { booksId, search });
+  const there = new Set(view.lines.map(({ id }) => id));
+  const found = (data?.lines ?? []).filter(({ id, state }) => OPEN.has(state) && !there.has(id));
+  return (
+    <Dialog title="Another line" onClose={onClose}>
+      <Modal.Body>
+        <TextField
+          label="Text or amount of an open line"
+          autoFocus
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+        />
+        {search !== '' && data && found.length === 0 && (
+          <p className="quiet mt-2 mb-0">No other open line is like that.</p>
+        )}
+        <ul className="line-choices">
+          {found.map((line) => (
+            <li key={line.id}>
+              <button
+                type="button"
+                className="btn btn-plain"
+                onClick={() => {
+                  onAdd(line.id);
+                  onClose();
+                }}
+              >
+                <span>{showDate(line.date)}</span>
+                <span className="mono">{line.description}</span>
+                <Amount minor={line.amount} />
+              </button>
+            </li>
+          ))}
+        </ul>
+      </Modal.Body>
+    </Dialog>
+  );
+}

@@ -1,0 +1,156 @@
+import type { BooksSetup } from '@zubrell/contract/books';
+import type { DifferenceAnswer, PairRow } from '@zubrell/contract/pairing';
+import { explainDifference } from '@zubrell/core/pair/explainDifference';
+import { amountReasonWords, candidateName } from '@zubrell/core/pair/pairWords';
+import { type ReactNode, useState } from 'react';
+import { useChoices, useUses } from '../../app/codingChoices.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Combobox } from '../../ui/Combobox.tsx';
+import { differenceChoices, lower } from './pairingShown.ts';
+
+/** What a difference may come from, and what can be done with it: our own mistake first, a plug last. */
+export function DifferencePanel({
+  rows,
+  by,
+  answer,
+  onAnswer,
+}: {
+  readonly rows: readonly PairRow[];
+  /** How much more the bank moved. */
+  readonly by: number;
+  readonly answer: DifferenceAnswer | null;
+  readonly onAnswer: (answer: DifferenceAnswer | null) => void;
+}) {
+  const { amount, setup } = useBooks();
+  const { correctable, canBePartPaid, canBeCredit } = differenceChoices(rows, by);
+  const total = rows.reduce((sum, row) => sum + row.amount, 0);
+  const rates = setup.taxCodes.map(({ rate }) => rate);
+  const { because } = explainDifference(total + by, total, rates, []);
+  const [isCoding, setIsCoding] = useState(answer?.kind === 'code');
+  const choose = (next: DifferenceAnswer) => {
+    setIsCoding(false);
+    onAnswer(next);
+  };
+  return (
+    <section className="difference">
+      <h2 className="small-heading">Off by {amount(Math.abs(by))}</h2>
+      <p>
+        The bank moved {by * Math.sign(total || by) > 0 ? 'more' : 'less'} than this comes to.
+        {because !== null && ` ${amountReasonWords[because]}`}
+      </p>
+      {correctable.map((row) => (
+        <Choice
+          key={row.id}
+          isOn={answer?.kind === 'correct' && answer.targetId === row.id}
+          onChoose={() => choose({ kind: 'correct', targetId: row.id })}
+        >
+          Ours is wrong: correct {lower(candidateName(row))} to {amount(Math.abs(row.amount + by))}
+        </Choice>
+      ))}
+      {canBePartPaid && (
+        <Choice isOn={answer?.kind === 'partPaid'} onChoose={() => choose({ kind: 'partPaid' })}>
+          Leave {amount(Math.abs(by))} of it open, as paid in part
+        </Choice>
+      )}
+      {canBeCredit && (
+        <Choice isOn={answer?.kind === 'onAccount'} onChoose={() => choose({ kind: 'onAccount' })}>
+          Keep {amount(Math.abs(by))} as credit with {rows[0]?.payee}
+        </Choice>
+      )}
+      <Choice
+        isOn={isCoding}
+        onChoose={() => {
+          setIsCoding(true);
+          onAnswer(because === 'fee' ? feeOf(setup) : null);
+        }}
+      >
+        Code {amount(Math.abs(by))} to an account, with a reason
+      </Choice>
+      {isCoding && (
+        <CodeRest
+          isFee={because === 'fee'}
+          start={answer?.kind === 'code' ? answer : null}
+          onAnswer={onAnswer}
+        />
+      )}
+    </section>
+  );
+}
+
+type CodedRest = Extract<DifferenceAnswer, { kind: 'code' }>;
+
+/** A fee goes where bank charges go, if the chart has such an account. */
+function feeOf({ accounts }: BooksSetup): CodedRest | null {
+  const charges = accounts.find(({ purpose, isOn }) => isOn && purpose.split(' ').includes('fee'));
+  return charges
+    ? { kind: 'code', accountId: charges.id, taxCodeId: null, reason: 'fee kept back' }
+    : null;
+}
+
+function Choice({
+  isOn,
+  onChoose,
+  children,
+}: {
+  readonly isOn: boolean;
+  readonly onChoose: () => void;
+  readonly children: ReactNode;
+}) {
+  return (
+    <label className="difference-choice">
+      <input type="radio" className="form-check-input" checked={isOn} onChange={onChoose} />
+      <span>{children}</span>
+    </label>
+  );
+}
+
+/** The account and the reason for what is coded. */
+function CodeRest({
+  isFee,
+  start,
+  onAnswer,
+}: {
+  readonly isFee: boolean;
+  readonly start: CodedRest | null;
+  readonly onAnswer: (answer: DifferenceAnswer | null) => void;
+}) {
+  const { setup } = useBooks();
+  const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
+  const choices = useChoices('accountId', useUses()).filter(({ id }) => !banks.has(id));
+  const [accountId, setAccountId] = useState(start?.accountId ?? null);
+  const [reason, setReason] = useState(start?.reason ?? '');
+  const send = (account: string | null, words: string) =>
+    onAnswer(
+      account === null || words.trim() === ''
+        ? null
+        : { kind: 'code', accountId: account, taxCodeId: null, reason: words.trim() },
+    );
+  return (
+    <div className="code-rest">
+      <Combobox
+        label="Account of the rest"
+        placeholder="Account"
+        choices={choices}
+        value={accountId}
+        onChange={(id) => {
+          setAccountId(id);
+          send(id, reason);
+        }}
+      />
+      <input
+        className="form-control form-control-sm"
+        aria-label="Reason"
+        placeholder="Reason, such as fee kept back"
+        value={reason}
+        maxLength={200}
+        onChange={({ target }) => {
+          setReason(target.value);
+          send(accountId, target.value);
+        }}
+      />
+      <p className="quiet mb-0">
+        This books {isFee ? 'a cost' : 'an amount'} that no paper stands for. It is the last choice.
+      </p>
+    </div>
+  );
+}

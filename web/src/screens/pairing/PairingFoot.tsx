@@ -1,0 +1,60 @@
+import type { PairRow } from '@zubrell/contract/pairing';
+import { useBooks } from '../../app/useBooks.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { pairLabel } from './pairingShown.ts';
+
+/** The sums of both sides, and what is to be done. */
+export function PairingFoot({
+  lineCount,
+  bank,
+  rows,
+  by,
+  isCancelling,
+  canPair,
+  onPair,
+  onNew,
+}: {
+  readonly lineCount: number;
+  readonly bank: number;
+  readonly rows: readonly PairRow[];
+  /** How much more the lines come to. */
+  readonly by: number;
+  /** The lines cancel each other, and nothing is ticked. */
+  readonly isCancelling: boolean;
+  readonly canPair: boolean;
+  readonly onPair: () => void;
+  readonly onNew: () => void;
+}) {
+  const { amount } = useBooks();
+  const total = rows.reduce((sum, row) => sum + row.amount, 0);
+  return (
+    <footer className="sums">
+      <div>
+        <small>{lineCount === 1 ? '1 line' : `${lineCount} lines`}</small>
+        <b>
+          <Amount minor={bank} />
+        </b>
+      </div>
+      <div>
+        <small>{rows.length === 0 ? 'Nothing ticked' : `${rows.length} ticked`}</small>
+        <b>
+          <Amount minor={total} />
+        </b>
+      </div>
+      <div>
+        <small>Difference</small>
+        <b className={by === 0 ? 'even' : 'doubt'}>{amount(by)}</b>
+      </div>
+      <span className="ways">
+        <button type="button" className="btn btn-plain" onClick={onNew}>
+          It is a new one
+          <kbd>N</kbd>
+        </button>
+        <button type="button" className="btn btn-main" disabled={!canPair} onClick={onPair}>
+          {isCancelling ? 'Hold them together' : pairLabel(rows)}
+          <kbd>↵</kbd>
+        </button>
+      </span>
+    </footer>
+  );
+}

@@ -1,0 +1,51 @@
+import { useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useNavigate, useSearchParams } from 'react-router';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { PairingTable } from './PairingTable.tsx';
+import './pairing.scss';
+
+/** What lines could be in the books already: all of it in one table, with what differs marked. */
+export function PairingScreen() {
+  const { booksId } = useBooks();
+  const [params, setParams] = useSearchParams();
+  const navigate = useNavigate();
+  const lineIds = params.getAll('line');
+  const [search, setSearch] = useState('');
+  const { data, error } = api.usePairingQuery(
+    { booksId, lineIds, search },
+    { skip: lineIds.length === 0, refetchOnMountOrArgChange: true },
+  );
+  const back = () => void navigate(-1);
+  useHotkeys('esc', back, { enabled: error !== undefined });
+  if (error !== undefined || lineIds.length === 0) {
+    return (
+      <main className="page">
+        {error !== undefined && <ErrorNote error={error} />}
+        <p>The line is decided meanwhile, or is not in these books.</p>
+        <button type="button" className="btn btn-plain" onClick={back}>
+          Back to the Desk
+          <kbd>Esc</kbd>
+        </button>
+      </main>
+    );
+  }
+  if (!data) return <Waiting what="what fits" />;
+  const known = data.lines.map(({ id }) => id);
+  return (
+    <PairingTable
+      key={lineIds.join()}
+      view={data}
+      search={search}
+      onSearch={setSearch}
+      onLines={(ids) =>
+        setParams(new URLSearchParams(ids.map((id) => ['line', id])), { replace: true })
+      }
+      lineIds={known}
+      onBack={back}
+    />
+  );
+}

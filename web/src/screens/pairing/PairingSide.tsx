@@ -1,0 +1,142 @@
+import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
+import { candidateName, candidateNames, setWords } from '@zubrell/core/pair/pairWords';
+import { Link } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { Amount } from '../../ui/Amount.tsx';
+import { DifferencePanel } from './DifferencePanel.tsx';
+import { lower } from './pairingShown.ts';
+
+/** The reasons in words: why what is ticked, what it does, and what else there is. */
+export function PairingSide({
+  view,
+  rows,
+  by,
+  answer,
+  onAnswer,
+  onLines,
+}: {
+  readonly view: PairingView;
+  readonly rows: readonly PairRow[];
+  readonly by: number;
+  readonly answer: DifferenceAnswer | null;
+  readonly onAnswer: (answer: DifferenceAnswer | null) => void;
+  readonly onLines: (lineIds: readonly string[]) => void;
+}) {
+  const { booksId } = useBooks();
+  const showDate = useShowDate();
+  const ids = view.lines.map(({ id }) => id);
+  const paired = view.nearMisses.filter(({ pairedWith }) => pairedWith !== null);
+  return (
+    <aside className="reasons" aria-label="Reasons">
+      {rows.length > 0 && (
+        <section>
+          <h2 className="small-heading">
+            Why {rows.length === 1 ? 'this one' : `these ${rows.length}`}
+          </h2>
+          {whyWords(view, rows).map((words) => (
+            <p key={words}>{words}</p>
+          ))}
+        </section>
+      )}
+      {rows.length > 0 && by !== 0 && (
+        <DifferencePanel rows={rows} by={by} answer={answer} onAnswer={onAnswer} />
+      )}
+      {view.cancelling.length > 0 && rows.length === 0 && (
+        <section>
+          <h2 className="small-heading">The same amount the other way</h2>
+          {view.cancelling.map((line) => (
+            <div key={line.id} className="cancelling">
+              <span>
+                <Amount minor={line.amount} /> {showDate(line.date)}
+                <span className="mono d-block">{line.description}</span>
+              </span>
+              {!ids.includes(line.id) && (
+                <button
+                  type="button"
+                  className="btn btn-plain"
+                  onClick={() => onLines([...ids, line.id])}
+                >
+                  Take it too
+                </button>
+              )}
+            </div>
+          ))}
+          <p className="quiet mb-0">
+            A bank’s error and its correction are held together, and neither is booked.
+          </p>
+        </section>
+      )}
+      {paired.map(({ id, pairedWith, ...row }) => (
+        <section key={id}>
+          <h2 className="small-heading">Why not {lower(candidateName(row))}</h2>
+          <p>
+            It is paired with the line of {showDate(pairedWith?.date ?? row.date)}. If that is the
+            wrong one, open that line again first.
+          </p>
+          <Link
+            className="btn btn-plain"
+            to={`/books/${booksId}/desk?lane=decided&period=${(pairedWith?.date ?? row.date).slice(0, 7)}&q=${(Math.abs(row.amount) / 100).toFixed(2)}`}
+          >
+            Look at {showDate(pairedWith?.date ?? row.date)}
+          </Link>
+        </section>
+      ))}
+      {rows.length > 0 && (
+        <section>
+          <h2 className="small-heading">What pairing does</h2>
+          <p className="mb-0">{whatWords(rows, showDate(view.lines.at(-1)?.date ?? ''))}</p>
+        </section>
+      )}
+      {rows.length === 0 && view.cancelling.length === 0 && (
+        <section>
+          <h2 className="small-heading">Nothing is ticked</h2>
+          <p className="mb-0">
+            Tick what the line is with <kbd>Space</kbd>. Several can be ticked together; the sums
+            below say what is left.
+          </p>
+        </section>
+      )}
+    </aside>
+  );
+}
+
+function whyWords(view: PairingView, rows: readonly PairRow[]): readonly string[] {
+  const ids = rows
+    .map(({ id }) => id)
+    .sort()
+    .join();
+  const set = view.sets.find(
+    (each) =>
+      each.rows
+        .map(({ id }) => id)
+        .sort()
+        .join() === ids,
+  );
+  if (set) return [setWords(set.because)];
+  return rows.slice(0, 4).map((row) => {
+    const name = candidateName(row);
+    const named = row.named.length > 0 ? `the wording has ${row.named.join(' ')}` : null;
+    const kinds = new Set(row.differences.map(({ kind }) => kind));
+    const same = [
+      kinds.has('amount') ? null : 'the same amount',
+      named,
+      kinds.has('date') ? 'but a date far off' : row.likeness >= 2 ? 'a likely date' : null,
+      kinds.has('payee') ? 'but another payee' : null,
+    ].filter((words) => words !== null);
+    return `${name}: ${same.join(', ') || 'chosen by you'}.`;
+  });
+}
+
+function whatWords(rows: readonly PairRow[], date: string): string {
+  const documents = rows.filter(({ side }) => side !== null);
+  const entries = rows.filter(({ side }) => side === null);
+  const name = lower(candidateNames(documents));
+  const paid = `${name.charAt(0).toUpperCase()}${name.slice(1)} ${documents.length === 1 ? 'is' : 'are'} paid on ${date}.`;
+  const kept = `${candidateNames(entries)} ${entries.length === 1 ? 'stays as it is' : 'stay as they are'}, and the bank has reported ${entries.length === 1 ? 'it' : 'them'}.`;
+  return [
+    ...(documents.length > 0 ? [paid] : []),
+    ...(entries.length > 0 ? [kept] : []),
+    'Nothing is booked twice.',
+  ].join(' ');
+}

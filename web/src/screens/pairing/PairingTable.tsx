@@ -1,0 +1,177 @@
+import type { DifferenceAnswer, PairingView } from '@zubrell/contract/pairing';
+import { useEffect, useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { api } from '../../app/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { settled, takenForNew } from '../desk/deskSlice.ts';
+import { OfferRows } from './OfferRows.tsx';
+import { PairedLines } from './PairedLines.tsx';
+import { PairingFoot } from './PairingFoot.tsx';
+import { PairingSide } from './PairingSide.tsx';
+import { idsOf, type Offer, offerGroups, rowsById, tickedAtFirst } from './pairingShown.ts';
+
+/** An open dialog or list has all keys to itself. */
+const isCovered = () => document.querySelector('[role="dialog"], .choices li') !== null;
+
+/** The table of what lines could be, with sums below and reasons on the right. */
+export function PairingTable({
+  view,
+  lineIds,
+  search,
+  onSearch,
+  onLines,
+  onBack,
+}: {
+  readonly view: PairingView;
+  readonly lineIds: readonly string[];
+  readonly search: string;
+  readonly onSearch: (search: string) => void;
+  readonly onLines: (lineIds: readonly string[]) => void;
+  readonly onBack: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const dispatch = useAppDispatch();
+  const [pairLines, { isLoading }] = api.usePairLinesMutation();
+  const [ticked, setTicked] = useState<readonly string[]>(() => tickedAtFirst(view));
+  const [answer, setAnswer] = useState<DifferenceAnswer | null>(null);
+  const [place, setPlace] = useState(0);
+  const table = useRef<HTMLTableElement>(null);
+  const groups = offerGroups(view);
+  const offers = groups.flatMap((group) => group.offers);
+  const current = offers[Math.min(place, offers.length - 1)] ?? null;
+  const known = rowsById(view);
+  const rows = ticked.flatMap((id) => known.get(id) ?? []);
+  const bank = view.lines.reduce((sum, { amount }) => sum + amount, 0);
+  const by = bank - rows.reduce((sum, { amount }) => sum + amount, 0);
+  const isCancelling = rows.length === 0 && view.lines.length > 1 && bank === 0;
+  const canPair = isCancelling || (rows.length > 0 && (by === 0 || answer !== null));
+
+  useEffect(() => table.current?.focus(), []);
+
+  function tick(offer: Offer): void {
+    const ids = idsOf(offer).filter((id) => known.has(id));
+    const isOn = ids.every((id) => ticked.includes(id));
+    setAnswer(null);
+    setTicked(
+      isOn
+        ? ticked.filter((id) => !ids.includes(id))
+        : // A set is chosen as a whole; single rows add to each other.
+          offer.kind === 'set'
+          ? ids
+          : [...new Set([...ticked, ...ids])],
+    );
+  }
+
+  async function pair(): Promise<void> {
+    if (!canPair || isLoading) return;
+    const sent = await pairLines({
+      booksId,
+      lineIds: [...lineIds],
+      targetIds: rows.map(({ id }) => id),
+      difference: by === 0 ? null : answer,
+      seenStep: view.seenStep,
+    });
+    if (!told(sent)) return;
+    dispatch(settled(sent.data?.done ?? []));
+    onBack();
+  }
+
+  function isNew(): void {
+    dispatch(takenForNew(lineIds));
+    onBack();
+  }
+
+  const options = { ignoreEventWhen: isCovered, preventDefault: true };
+  useHotkeys('esc', onBack, { ignoreEventWhen: isCovered });
+  useHotkeys('down, j', () => setPlace(Math.min(place + 1, offers.length - 1)), options);
+  useHotkeys('up, k', () => setPlace(Math.max(place - 1, 0)), options);
+  useHotkeys('space', () => current && tick(current), options);
+  useHotkeys('enter', () => void pair(), {
+    preventDefault: true,
+    ignoreEventWhen: ({ target }) =>
+      isCovered() || (target instanceof Element && target.closest('button, a') !== null),
+  });
+  useHotkeys('n', isNew, options);
+  useHotkeys('/', () => document.getElementById('pairing-search')?.focus(), options);
+
+  return (
+    <main className="pairing">
+      <PairedLines
+        view={view}
+        search={search}
+        onSearch={onSearch}
+        onLines={onLines}
+        onBack={onBack}
+      />
+      <section className="offers" aria-label="What it could be">
+        <table ref={table} tabIndex={-1}>
+          <colgroup>
+            <col style={{ width: 38 }} />
+            <col style={{ width: 66 }} />
+            <col style={{ width: 200 }} />
+            <col style={{ width: 180 }} />
+            <col />
+            <col style={{ width: 104 }} />
+            <col style={{ width: 170 }} />
+          </colgroup>
+          <thead>
+            <tr>
+              <th aria-label="Ticked" />
+              <th>Likeness</th>
+              <th>In the books</th>
+              <th>Payee</th>
+              <th>Date</th>
+              <th className="num">Amount</th>
+              <th className="num">Off by</th>
+            </tr>
+          </thead>
+          {groups.map(({ heading, offers: own }) => (
+            <OfferRows
+              key={heading ?? ''}
+              heading={heading}
+              offers={own}
+              ticked={ticked}
+              currentId={current?.id ?? null}
+              bank={bank}
+              onTick={(offer) => {
+                setPlace(offers.indexOf(offer));
+                tick(offer);
+              }}
+            />
+          ))}
+        </table>
+        {offers.length === 0 && (
+          <EmptyState title={search === '' ? 'Nothing in the books fits' : 'Nothing found'}>
+            <p>
+              {search === ''
+                ? 'No open bill, invoice or entry has this amount, nor adds up to it. Search for it, or say that it is a new one.'
+                : 'Search for another text, an amount such as 640.00 or 600..700, or a date.'}
+            </p>
+          </EmptyState>
+        )}
+      </section>
+      <PairingSide
+        view={view}
+        rows={rows}
+        by={by}
+        answer={answer}
+        onAnswer={setAnswer}
+        onLines={onLines}
+      />
+      <PairingFoot
+        lineCount={view.lines.length}
+        bank={bank}
+        rows={rows}
+        by={by}
+        isCancelling={isCancelling}
+        canPair={canPair && !isLoading}
+        onPair={() => void pair()}
+        onNew={isNew}
+      />
+    </main>
+  );
+}
