@@ -10,9 +10,11 @@ import {
   createBankAccount,
   createPayee,
 } from '@zubrell/server/modules/books/makeThings';
+import { bankLedgers } from '@zubrell/server/modules/books/queries';
 import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
 import { storeUpload } from '@zubrell/server/modules/intake/uploads';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
+import { pairProposed } from '@zubrell/server/modules/pairing/pairProposed';
 import { createUser } from '@zubrell/server/modules/session/sessions';
 import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
@@ -23,6 +25,7 @@ import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
 import { seedFeeds } from './seedFeeds.ts';
+import { seedPaid, seedPapers } from './seedPapers.ts';
 import { seedRules, seedSecondThoughts } from './seedRules.ts';
 
 /** Who is signed in by one press. */
@@ -58,9 +61,13 @@ export async function seed(database: Database): Promise<void> {
       { database, actor, readFile },
       larkmoor,
       firstMonth,
-      (id, month) => seedRules(database, id, actor, month),
+      async (id, month) => {
+        await seedRules(database, id, actor, month);
+        await seedPapers(database, id, actor, month);
+      },
     );
     await seedSecondThoughts(database, booksId, actor, demoToday);
+    await seedPaid(database, booksId, actor, demoToday);
     await seedFeeds(database, booksId, actor);
     await seedBusiness({ database, actor, readFile }, fennick, FENNICK_FROM);
   } finally {
@@ -177,6 +184,8 @@ async function postMonth(scene: Scene, month: string): Promise<void> {
   const services = at(dayAfter(month));
   await inBooks(database, booksId, async (tx) => {
     const accounts = await idsByCode(tx, booksId);
+    for (const [key, id] of await ledgersByKey(tx, booksId, bankIds))
+      accounts.set(`bank:${key}`, id);
     const taxCodes = await idsByName(tx, booksId, 'tax_codes');
     const payees = await idsByName(tx, booksId, 'payees');
     const waiting = await openLineIds(tx, booksId);
@@ -203,9 +212,24 @@ async function postMonth(scene: Scene, month: string): Promise<void> {
         truth.tax === null ? null : (taxCodes.get(truth.tax) ?? null),
       );
       const seenStep = Number.MAX_SAFE_INTEGER;
-      await postLines(tx, services, booksId, actor, { target: { lineIds }, coding, seenStep });
+      const target = { lineIds };
+      // The second half of a move is paired with what the first one booked.
+      if (truth.account.startsWith('bank:')) {
+        await pairProposed(tx, services, booksId, actor, { target, seenStep });
+      }
+      await postLines(tx, services, booksId, actor, { target, coding, seenStep });
     }
   });
+}
+
+/** The ledger accounts of the bank accounts, by their keys. */
+async function ledgersByKey(
+  tx: Tx,
+  booksId: string,
+  bankIds: ReadonlyMap<string, string>,
+): Promise<Map<string, string>> {
+  const ledger = await bankLedgers(tx, booksId);
+  return new Map([...bankIds].flatMap(([key, id]) => [[key, ledger(id) ?? '']]));
 }
 
 async function idsByName(

@@ -22,6 +22,20 @@ const KINDS: Readonly<Record<CandidateKind, string>> = {
   returned: 'Returned payment of',
 };
 
+const PLURALS: Readonly<Record<CandidateKind, string>> = {
+  payment: 'payments entered',
+  receipt: 'receipts entered',
+  cheque: 'cheques',
+  deposit: 'deposits entered',
+  transfer: 'transfers',
+  journal: 'journal entries',
+  bill: 'bills',
+  invoice: 'invoices',
+  creditNote: 'credit notes',
+  credit: 'credits left',
+  returned: 'returned payments',
+};
+
 /** What stands in the books, in a few words. @example candidateName({ kind: 'invoice', number: '1042' }) // 'Invoice 1042' */
 export function candidateName({
   kind,
@@ -47,11 +61,19 @@ export function candidateNames(
   const isOneKind = all.every(({ kind }) => kind === first.kind);
   const isDocument = (documentKinds as readonly string[]).includes(first.kind);
   if (!isOneKind || first.kind === 'returned') return `${all.length} that add up`;
-  const plural = `${KINDS[first.kind]}s`;
   const numbers = all.map(({ number }) => number).filter((number) => number !== null);
   return isDocument && numbers.length === all.length && all.length <= 3
-    ? `${plural} ${numbers.join(', ')}`
-    : `${all.length} ${KINDS[first.kind].toLowerCase()}s`;
+    ? `${KINDS[first.kind]}s ${numbers.join(', ')}`
+    : `${all.length} ${PLURALS[first.kind]}`;
+}
+
+/** So many of a kind. @example countedNames([invoice1039, invoice1042]) // '2 invoices' */
+export function countedNames(
+  all: readonly { readonly kind: CandidateKind; readonly number: string | null }[],
+): string {
+  const kinds = new Set(all.map(({ kind }) => kind));
+  const [kind] = kinds;
+  return kind && kinds.size === 1 ? `${all.length} ${PLURALS[kind]}` : `${all.length}`;
 }
 
 const SETS: Readonly<Record<SetReason, string>> = {

@@ -43,6 +43,7 @@ export interface MadeBankAccount {
 /** What a line really is: the coding a careful bookkeeper gives it. */
 export interface Truth {
   readonly payee: string | null;
+  /** The code of an account, or `bank:` and the key of the bank account that money moved to or from. */
   readonly account: string;
   readonly tax: string | null;
 }

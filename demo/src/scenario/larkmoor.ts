@@ -2,6 +2,7 @@ import { addDays } from '@zubrell/core/dates/calendarDate';
 import { toDecimal } from '@zubrell/core/money/formatAmount';
 import type { Business, OddFile } from './business.ts';
 import type { MadeLine } from './makeLines.ts';
+import { PAPERED } from './papered.ts';
 import type { Random } from './random.ts';
 
 const digits = (random: Random, count: number) =>
@@ -277,7 +278,7 @@ export const larkmoor: Business = {
     {
       bank: 'everyday',
       payee: null,
-      account: '1090',
+      account: 'bank:taxPot',
       tax: null,
       perMonth: [1, 1],
       day: [5, 6],
@@ -288,7 +289,7 @@ export const larkmoor: Business = {
     {
       bank: 'everyday',
       payee: null,
-      account: '1090',
+      account: 'bank:card',
       tax: null,
       perMonth: [1, 1],
       day: [16, 17],
@@ -299,7 +300,7 @@ export const larkmoor: Business = {
     {
       bank: 'everyday',
       payee: null,
-      account: '1090',
+      account: 'bank:till',
       tax: null,
       perMonth: [1, 2],
       amount: [-15_000, -5_000],
@@ -309,7 +310,7 @@ export const larkmoor: Business = {
     {
       bank: 'till',
       payee: null,
-      account: '1090',
+      account: 'bank:everyday',
       tax: null,
       perMonth: [1, 1],
       day: [24, 26],
@@ -548,6 +549,8 @@ export const larkmoor: Business = {
       from: '2026-03',
       wording: (random) => `LOAN 88-204 INSTALMENT ${random.between(3, 4)}`,
     },
+    // March: what is in the books already
+    ...PAPERED,
     // Till
     {
       bank: 'till',

@@ -77,6 +77,8 @@ function monthLines(pattern: Pattern, month: string, random: Random): Omit<MadeL
       date: addDays(date, mirror.days),
       amount: -line.amount,
       wording: mirror.wording(random),
+      // Each half is coded to the account of the other.
+      truth: { ...line.truth, account: `bank:${pattern.bank}` },
     };
     return [line, other];
   });

@@ -76,10 +76,10 @@ export async function pairingView(
     proposed: proposal?.kind === 'pair' ? proposal.targets.map(({ id }) => id) : [],
     isCertain: proposal?.kind === 'pair' && proposal.doubts.length === 0,
     sets: ranked.sets.map(({ set, likeness }) => ({
-      rows: set.candidateIds.flatMap((id) => {
-        const candidate = byId.get(id);
-        return candidate ? [show({ candidate, likeness: 0, differences: [] })] : [];
-      }),
+      rows: set.candidateIds
+        .flatMap((id) => byId.get(id) ?? [])
+        .sort((a, b) => (a.date < b.date ? -1 : 1))
+        .map((candidate) => show({ candidate, likeness: 0, differences: [] })),
       because: set.because,
       likeness,
       by: set.by,

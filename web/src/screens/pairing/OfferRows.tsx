@@ -1,5 +1,10 @@
 import type { PairDifference, PairRow } from '@zubrell/contract/pairing';
-import { candidateName, candidateNames, differenceWords } from '@zubrell/core/pair/pairWords';
+import {
+  candidateName,
+  candidateNames,
+  countedNames,
+  differenceWords,
+} from '@zubrell/core/pair/pairWords';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
@@ -143,7 +148,9 @@ function SetRows({
           <Likeness count={set.likeness} />
         </td>
         <td>
-          <b>{rows.length} that add up</b>
+          <b>
+            {countedNames(rows)} {set.by === 0 ? 'that add up' : 'less a fee'}
+          </b>
         </td>
         <td>{payees.length === 1 ? payees[0] : `${payees.length} payees`}</td>
         <td>

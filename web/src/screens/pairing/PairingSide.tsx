@@ -1,11 +1,12 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
-import { candidateName, candidateNames, setWords } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { DifferencePanel } from './DifferencePanel.tsx';
 import { lower } from './pairingShown.ts';
+import { otherWords, whatWords, whyWords } from './pairingWords.ts';
 
 /** The reasons in words: why what is ticked, what it does, and what else there is. */
 export function PairingSide({
@@ -23,7 +24,7 @@ export function PairingSide({
   readonly onAnswer: (answer: DifferenceAnswer | null) => void;
   readonly onLines: (lineIds: readonly string[]) => void;
 }) {
-  const { booksId } = useBooks();
+  const { booksId, amount } = useBooks();
   const showDate = useShowDate();
   const ids = view.lines.map(({ id }) => id);
   const paired = view.nearMisses.filter(({ pairedWith }) => pairedWith !== null);
@@ -34,7 +35,7 @@ export function PairingSide({
           <h2 className="small-heading">
             Why {rows.length === 1 ? 'this one' : `these ${rows.length}`}
           </h2>
-          {whyWords(view, rows).map((words) => (
+          {whyWords(view, rows, amount).map((words) => (
             <p key={words}>{words}</p>
           ))}
         </section>
@@ -67,6 +68,14 @@ export function PairingSide({
           </p>
         </section>
       )}
+      {otherWords(view, rows).map(({ row, words }) => (
+        <section key={row.id}>
+          <h2 className="small-heading">
+            {headingOf(row)} {lower(candidateName(row))} of {showDate(row.date)}
+          </h2>
+          <p className="mb-0">{words}</p>
+        </section>
+      ))}
       {paired.map(({ id, pairedWith, ...row }) => (
         <section key={id}>
           <h2 className="small-heading">Why not {lower(candidateName(row))}</h2>
@@ -101,42 +110,7 @@ export function PairingSide({
   );
 }
 
-function whyWords(view: PairingView, rows: readonly PairRow[]): readonly string[] {
-  const ids = rows
-    .map(({ id }) => id)
-    .sort()
-    .join();
-  const set = view.sets.find(
-    (each) =>
-      each.rows
-        .map(({ id }) => id)
-        .sort()
-        .join() === ids,
-  );
-  if (set) return [setWords(set.because)];
-  return rows.slice(0, 4).map((row) => {
-    const name = candidateName(row);
-    const named = row.named.length > 0 ? `the wording has ${row.named.join(' ')}` : null;
-    const kinds = new Set(row.differences.map(({ kind }) => kind));
-    const same = [
-      kinds.has('amount') ? null : 'the same amount',
-      named,
-      kinds.has('date') ? 'but a date far off' : row.likeness >= 2 ? 'a likely date' : null,
-      kinds.has('payee') ? 'but another payee' : null,
-    ].filter((words) => words !== null);
-    return `${name}: ${same.join(', ') || 'chosen by you'}.`;
-  });
-}
-
-function whatWords(rows: readonly PairRow[], date: string): string {
-  const documents = rows.filter(({ side }) => side !== null);
-  const entries = rows.filter(({ side }) => side === null);
-  const name = lower(candidateNames(documents));
-  const paid = `${name.charAt(0).toUpperCase()}${name.slice(1)} ${documents.length === 1 ? 'is' : 'are'} paid on ${date}.`;
-  const kept = `${candidateNames(entries)} ${entries.length === 1 ? 'stays as it is' : 'stay as they are'}, and the bank has reported ${entries.length === 1 ? 'it' : 'them'}.`;
-  return [
-    ...(documents.length > 0 ? [paid] : []),
-    ...(entries.length > 0 ? [kept] : []),
-    'Nothing is booked twice.',
-  ].join(' ');
+function headingOf({ differences }: PairRow): string {
+  if (differences.length === 0) return 'Also fits:';
+  return differences.some(({ kind }) => kind === 'amount') ? 'Nearly' : 'Why not';
 }

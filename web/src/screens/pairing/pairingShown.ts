@@ -91,6 +91,7 @@ export interface DifferenceChoices {
   readonly canBeCredit: boolean;
 }
 
+const MOST_CORRECTED = 2;
 const NOT_CORRECTED = new Set(['journal', 'transfer', 'creditNote', 'credit', 'invoice']);
 
 /** @param by how much more the bank moved than what is ticked comes to */
@@ -99,10 +100,16 @@ export function differenceChoices(rows: readonly PairRow[], by: number): Differe
   const [first] = documents;
   const bank = rows.reduce((sum, { amount }) => sum + amount, 0) + by;
   return {
-    correctable: rows.filter(
-      ({ kind, amount }) =>
-        !NOT_CORRECTED.has(kind) && amount !== 0 && Math.sign(amount + by) === Math.sign(amount),
-    ),
+    // Of many, none is more likely wrong than another.
+    correctable:
+      rows.length > MOST_CORRECTED
+        ? []
+        : rows.filter(
+            ({ kind, amount }) =>
+              !NOT_CORRECTED.has(kind) &&
+              amount !== 0 &&
+              Math.sign(amount + by) === Math.sign(amount),
+          ),
     canBePartPaid: documents.some(
       ({ amount }) => Math.sign(by) === -Math.sign(amount) && Math.abs(by) < Math.abs(amount),
     ),

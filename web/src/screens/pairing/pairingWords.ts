@@ -1,0 +1,117 @@
+import type { PairDifference, PairingView, PairRow } from '@zubrell/contract/pairing';
+import {
+  amountReasonWords,
+  candidateName,
+  candidateNames,
+  setWords,
+} from '@zubrell/core/pair/pairWords';
+
+/** Why what is ticked fits, in sentences. */
+export function whyWords(
+  view: PairingView,
+  rows: readonly PairRow[],
+  amount: (minor: number) => string,
+): readonly string[] {
+  const set = view.sets.find((each) => idsOf(each.rows) === idsOf(rows));
+  if (set && set.by !== 0) {
+    return [
+      `They come to ${amount(Math.abs(set.by))} more than the line: a fee may have been kept back.`,
+    ];
+  }
+  if (set && set.because !== 'numbers') return [setWords(set.because)];
+  if (set) {
+    const numbers = rows.flatMap(({ named, number }) =>
+      number !== null && named.includes(number) ? [number] : [],
+    );
+    const payees = [...new Set(rows.map(({ payee }) => payee))];
+    const whose = payees.length === 1 ? `, all of ${payees[0]}` : '';
+    return [
+      `The wording names ${listed(numbers)}, all open${whose}, and they add up to the line exactly.`,
+    ];
+  }
+  return rows.slice(0, 4).map((row) => {
+    const kinds = new Set(row.differences.map(({ kind }) => kind));
+    const said = [
+      kinds.has('amount') || row.likeness === 0 ? null : 'the same amount',
+      row.named.length > 0 ? `the wording has ${row.named.join(' ')}` : null,
+      kinds.has('date') ? 'but a date far off' : row.likeness >= 2 ? 'a likely date' : null,
+      kinds.has('payee') ? 'but another payee' : null,
+    ].filter((words) => words !== null);
+    return `${candidateName(row)}: ${said.join(', ') || 'chosen by you'}.`;
+  });
+}
+
+/** So many others are spoken of. */
+const OTHERS = 2;
+
+/** What fits as well or nearly, and what is different about it. */
+export function otherWords(
+  view: PairingView,
+  rows: readonly PairRow[],
+): readonly { readonly row: PairRow; readonly words: string }[] {
+  const ticked = new Set(rows.map(({ id }) => id));
+  const free = (all: readonly PairRow[]) =>
+    all.filter(({ id, pairedWith }) => !ticked.has(id) && pairedWith === null);
+  const fits = free(view.fits).slice(0, OTHERS);
+  const misses = free(view.nearMisses).slice(0, OTHERS);
+  return [...fits, ...misses].flatMap((row) => {
+    const words = differingWords(row);
+    return words === '' ? [] : [{ row, words }];
+  });
+}
+
+function differingWords(row: PairRow): string {
+  const said = row.differences.map(differenceSentence).filter(Boolean);
+  if (said.length === 0 && row.likeness > 0) {
+    return 'It fits as well: the same amount and nothing that differs. Look at the dates.';
+  }
+  return said.join(' ');
+}
+
+function differenceSentence(difference: PairDifference): string {
+  switch (difference.kind) {
+    case 'amount':
+      return difference.because === null ? '' : amountReasonWords[difference.because];
+    case 'date':
+      return difference.days > 0
+        ? `The same amount, but ${difference.days} days before the line.`
+        : `The same amount, but ${-difference.days} days after the line.`;
+    case 'payee':
+      return 'The wording does not name its payee.';
+    case 'number':
+      return 'It has another number than the wording says.';
+    case 'direction':
+      return 'The money goes the other way.';
+  }
+}
+
+/** What pairing does to the books, in sentences. */
+export function whatWords(rows: readonly PairRow[], date: string): string {
+  const returned = rows.filter(({ kind }) => kind === 'returned');
+  const documents = rows.filter(({ kind, side }) => side !== null && kind !== 'returned');
+  const entries = rows.filter(({ side }) => side === null);
+  const said = (all: readonly PairRow[], one: string, many: string) =>
+    all.length === 0 ? [] : [`${candidateNames(all)} ${all.length === 1 ? one : many}`];
+  const reopened = returned.map(({ number }) => `${number ?? 'The document'} is open again.`);
+  return [
+    ...said(documents, `is paid on ${date}.`, `are paid on ${date}.`),
+    ...reopened,
+    ...said(
+      entries,
+      'stays as it is, and the bank has reported it.',
+      'stay as they are, and the bank has reported them.',
+    ),
+    'Nothing is booked twice.',
+  ].join(' ');
+}
+
+/** @example listed(['1042', '1039']) // '1042 and 1039' */
+function listed(all: readonly string[]): string {
+  return all.length < 2 ? (all[0] ?? 'them') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
+}
+
+const idsOf = (rows: readonly PairRow[]) =>
+  rows
+    .map(({ id }) => id)
+    .sort()
+    .join();
