@@ -6,6 +6,7 @@ import { desk } from './desk.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
 import { pairs } from './pairs/pairs.ts';
+import { pairsSpeed } from './pairs/pairsSpeed.ts';
 import { proposeLines } from './proposeLines.ts';
 import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
@@ -25,6 +26,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   accuracy,
   stems,
   pairs,
+  pairsSpeed,
   proposeLines,
   ruleLines,
   rulesLive,

@@ -85,6 +85,8 @@ export const PairingView = z.object({
   nearMisses: z.array(PairRow),
   /** What a search found beside these. */
   found: z.array(PairRow),
+  /** Other open lines with which the first one comes to something in the books: instalments, say. */
+  together: z.array(z.object({ lines: z.array(PairMate), rows: z.array(PairRow) })),
   /** Open lines that are the other half of a move, or cancel it as a bank's error and its correction. */
   cancelling: z.array(PairMate),
   /** The newest step when it was put together. */

@@ -46,12 +46,21 @@ class Assignment {
   private readonly price = new Map<number, number>();
   /** Potentials of rows. */
   private readonly worth: number[];
+  /** The rows that fit each column. */
+  private readonly rowsFor = new Map<number, number[]>();
 
   constructor(fits: readonly (readonly Fit[])[]) {
     this.edges = fits.map((own, row) => [
       ...own.map(({ column, odds }) => ({ column, cost: -odds })),
       { column: -1 - row, cost: 0 },
     ]);
+    for (const [row, own] of this.edges.entries()) {
+      for (const { column } of own) {
+        const known = this.rowsFor.get(column);
+        if (known) known.push(row);
+        else this.rowsFor.set(column, [row]);
+      }
+    }
     this.columnOf = fits.map(() => Number.NaN);
     this.worth = fits.map(() => 0);
   }
@@ -119,7 +128,7 @@ class Assignment {
   private margin(start: number, own: number): number {
     const distance = new Map<number, number>();
     const done = new Set<number>();
-    const freed = -(this.price.get(own) ?? 0);
+    const freed = this.freeing(start, own);
     let best = FAR_AHEAD;
     let row = start;
     let reach = 0;
@@ -144,6 +153,28 @@ class Assignment {
       if (column === own || inside === undefined) {
         row = -1;
         reach = at;
+      }
+    }
+  }
+
+  /** What it costs that a row leaves its column: the next best row may take it, and leave another one free. */
+  private freeing(start: number, own: number): number {
+    const distance = new Map([[own, 0]]);
+    const done = new Set<number>();
+    let best = FAR_AHEAD;
+    for (;;) {
+      const next = nearest(distance);
+      if (next === null || next[1] >= best) return best;
+      const [column, at] = next;
+      distance.delete(column);
+      done.add(column);
+      best = Math.min(best, at - (this.price.get(column) ?? 0));
+      for (const row of this.rowsFor.get(column) ?? []) {
+        const left = this.columnOf[row];
+        const edge = this.edges[row]?.find((each) => each.column === column);
+        if (row === start || !edge || left === undefined || done.has(left)) continue;
+        const total = at + Math.max(this.reduced(row, edge), 0);
+        if (total < (distance.get(left) ?? best)) distance.set(left, total);
       }
     }
   }

@@ -273,8 +273,8 @@ const picked = (own: readonly Candidate[], places: readonly number[]) =>
   places.flatMap((at) => own[at] ?? []);
 
 /**
- * Finds, among several lines and all that stands in the books, which lines together are which candidates
- * together: single lines first, then runs of lines, pairs and threes.
+ * Finds, among several lines and all that stands in the books, which lines are one candidate together, as the
+ * instalments of an invoice are, and which of the others are several candidates.
  *
  * @returns sets that do not share lines or candidates, the likeliest first
  */
@@ -302,15 +302,25 @@ export function findGroups(
     const [best] = findSets([each], left());
     if (best && best.because !== 'sum' && best.by === 0) keep(best);
   }
-  const rest = free();
-  if (rest.length > 1 && rest.length < lines.length + 1) {
-    const [whole] = findSets(rest, left());
-    if (whole && whole.because !== 'sum') keep(whole);
-  }
   return found;
 }
 
-/** Runs, pairs and threes of lines that are one candidate together. */
+/** The lines that name each payee, in the order of time. */
+function linesByPayee(lines: readonly ReadLine[]): readonly (readonly ReadLine[])[] {
+  const groups = new Map<string, ReadLine[]>();
+  for (const each of [...lines].sort((a, b) => a.day - b.day)) {
+    const named = [...each.names].filter(([, share]) => share >= 0.3).map(([id]) => id);
+    const usual = each.line.usualPayeeId;
+    for (const id of new Set([...named, ...(usual === null ? [] : [usual])])) {
+      const own = groups.get(id);
+      if (own) own.push(each);
+      else groups.set(id, [each]);
+    }
+  }
+  return [...groups.values()];
+}
+
+/** Runs and pairs of lines of one payee that are one candidate together. */
 function linesAddingTo(
   lines: readonly ReadLine[],
   candidates: readonly Candidate[],
@@ -342,11 +352,12 @@ function linesAddingTo(
       });
     }
   };
-  const ordered = [...lines].sort((a, b) => a.day - b.day);
-  for (let from = 0; from < ordered.length; from += 1) {
-    for (let to = from + 2; to <= ordered.length; to += 1) offer(ordered.slice(from, to));
-    for (let second = from + 2; second < ordered.length; second += 1) {
-      offer([ordered[from], ordered[second]].flatMap((each) => each ?? []));
+  for (const own of linesByPayee(lines)) {
+    for (let from = 0; from < own.length; from += 1) {
+      for (let to = from + 2; to <= own.length; to += 1) offer(own.slice(from, to));
+      for (let second = from + 2; second < own.length; second += 1) {
+        offer([own[from], own[second]].flatMap((each) => each ?? []));
+      }
     }
   }
   return found

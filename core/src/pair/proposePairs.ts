@@ -48,9 +48,9 @@ export interface NearlyFound {
 /** Less than this is not worth proposing. */
 const LEAST_ODDS = 0.5;
 /** What is certain is so likely by itself … */
-const CERTAIN_ODDS = 4;
+const CERTAIN_ODDS = 3.5;
 /** … and so far ahead of any other whole. */
-const CERTAIN_MARGIN = 2.7;
+const CERTAIN_MARGIN = 2;
 /** So many candidates of a line are looked at. */
 const MOST_FITS = 14;
 /** Sets that would add up by chance less often than this are certain, if there is only one. */

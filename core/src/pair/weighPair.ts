@@ -97,7 +97,7 @@ const ALONE = 0.8;
 const NUMBER = 6;
 const OTHER_CHEQUE = -9;
 /** Nothing says that a payment came back. */
-const NOT_RETURNED = -2.5;
+const NOT_RETURNED = -4;
 const RETURNED =
   /\b(RETURN|RETURNED|UNPAID|BOUNCED|REJECTED|REVERSAL|REVERSED|CHARGEBACK|RUECKLASTSCHRIFT|RUCKLASTSCHRIFT|RETOURE|IMPAYE|REJET|DEVUELTO|STORNO)\b/;
 /** A name that stands in the wording, in full. */

@@ -2,7 +2,9 @@ import type { PairingView, PairRow } from '@zubrell/contract/pairing';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { parseDate } from '@zubrell/core/dates/parseDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import { findGroups } from '@zubrell/core/pair/findSets';
 import type { namesIn } from '@zubrell/core/pair/namesIn';
+import type { PairLine } from '@zubrell/core/pair/pairing';
 import { type Ranked, rankCandidates } from '@zubrell/core/pair/rankCandidates';
 import { lineReader, namesNumber, numbersIn, readCandidate } from '@zubrell/core/pair/weighPair';
 import type { Proposal } from '@zubrell/core/propose/proposal';
@@ -90,6 +92,8 @@ export async function pairingView(
       ...(await pairedAlready(tx, booksId, first, amount)),
     ],
     found: search === '' ? [] : searched(candidates, search, currency).map(show),
+    together:
+      viewed.length === 1 ? await together(tx, booksId, lines[0], candidates, payees, show) : [],
     cancelling: await cancelling(tx, booksId, first, amount),
     seenStep: books?.lastStep ?? 0,
   };
@@ -222,6 +226,56 @@ async function pairedAlready(
       named: [],
     }),
   );
+}
+
+/** So many lines of one payee are tried together. */
+const MOST_TOGETHER = 50;
+const TOGETHER_DAYS = 120;
+
+/** What a line comes to together with other open lines of its payee and bank account. */
+async function together(
+  tx: Tx,
+  booksId: string,
+  line: PairLine | undefined,
+  candidates: readonly BooksCandidate[],
+  payees: Parameters<typeof namesIn>[0],
+  show: (ranked: Ranked<BooksCandidate>) => PairRow,
+): Promise<PairingView['together']> {
+  if (!line) return [];
+  const read = lineReader(payees);
+  const named = [...read(line).names].filter(([, share]) => share >= 0.6).map(([id]) => id);
+  const usual = line.usualPayeeId === null ? [] : [line.usualPayeeId];
+  const own = new Set([...named, ...usual]);
+  if (own.size === 0) return [];
+  const near = await openLines(
+    tx,
+    booksId,
+    sql`l.bank_account_id = ${line.bankAccountId} and sign(l.amount) = ${Math.sign(line.amount)}
+        and l.date between ${addDays(line.date, -TOGETHER_DAYS)} and ${addDays(line.date, TOGETHER_DAYS)}`,
+  );
+  const mates = near
+    .map(read)
+    .filter(
+      ({ names, line: { usualPayeeId } }) =>
+        [...own].some((id) => (names.get(id) ?? 0) >= 0.6) || own.has(usualPayeeId ?? ''),
+    )
+    .slice(0, MOST_TOGETHER);
+  const theirs = candidates.filter(({ payeeId }) => payeeId !== null && own.has(payeeId));
+  const groups = findGroups(mates, theirs).filter(
+    ({ lineIds }) => lineIds.length > 1 && lineIds.includes(line.id),
+  );
+  const ids = groups.flatMap(({ lineIds }) => lineIds);
+  const described = await rowsOf<PairingView['cancelling'][number]>(
+    tx,
+    sql`select id, date, amount, description from lines
+        where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) order by date`,
+  );
+  return groups.map(({ lineIds, candidateIds }) => ({
+    lines: described.filter(({ id }) => lineIds.includes(id) && id !== line.id),
+    rows: theirs
+      .filter(({ id }) => candidateIds.includes(id))
+      .map((candidate) => show({ candidate, likeness: 3, differences: [] })),
+  }));
 }
 
 /** Open lines of the opposite amount: a bank's correction, or the other half of a move. */

@@ -1,5 +1,5 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -43,6 +43,26 @@ export function PairingSide({
       {rows.length > 0 && by !== 0 && (
         <DifferencePanel rows={rows} by={by} answer={answer} onAnswer={onAnswer} />
       )}
+      {view.together.map(({ lines, rows: own }) => (
+        <section key={lines.map(({ id }) => id).join()}>
+          <h2 className="small-heading">
+            With {lines.length === 1 ? 'another line' : `${lines.length} other lines`}
+          </h2>
+          {lines.map((line) => (
+            <p key={line.id} className="mb-1">
+              <Amount minor={line.amount} /> {showDate(line.date)}
+            </p>
+          ))}
+          <p>Together they come to {lower(candidateNames(own))} exactly.</p>
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() => onLines([...ids, ...lines.map(({ id }) => id)])}
+          >
+            Take {lines.length === 1 ? 'it' : 'them'} too
+          </button>
+        </section>
+      ))}
       {view.cancelling.length > 0 && rows.length === 0 && (
         <section>
           <h2 className="small-heading">The same amount the other way</h2>

@@ -1,0 +1,442 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { addDays } from '../dates/calendarDate.ts';
+import { sumMinor } from '../money/minor.ts';
+import { assign, type Fit } from './assignPairs.ts';
+import { explainDifference, isTransposed } from './explainDifference.ts';
+import { accountsNamed, findHalves } from './findHalves.ts';
+import { findGroups, findSets } from './findSets.ts';
+import { namesIn } from './namesIn.ts';
+import type { Candidate, PairLine } from './pairing.ts';
+import { candidateName, candidateNames } from './pairWords.ts';
+import { proposePairs } from './proposePairs.ts';
+import { rankCandidates } from './rankCandidates.ts';
+import { type SettledTarget, settlePairing } from './settlePairing.ts';
+import { lineReader, numbersIn } from './weighPair.ts';
+
+const payees = [
+  { id: 'nettle', name: 'Nettle and Thread' },
+  { id: 'yarns', name: 'Nettlebed Yarns' },
+  { id: 'clay', name: 'Penhallow Clay' },
+];
+
+let made = 0;
+function line(text: string, amount: number, date = '2026-03-23', change: Partial<PairLine> = {}) {
+  made += 1;
+  return {
+    id: `l${made}`,
+    bankAccountId: 'everyday',
+    date,
+    amount,
+    text,
+    chequeNumber: null,
+    usualPayeeId: null,
+    ...change,
+  } satisfies PairLine;
+}
+
+function candidate(
+  kind: Candidate['kind'],
+  amount: number,
+  date: string,
+  change: Partial<Candidate> = {},
+): Candidate {
+  made += 1;
+  const isOnPaper = ['bill', 'invoice', 'creditNote', 'credit', 'returned'].includes(kind);
+  return {
+    id: `c${made}`,
+    kind,
+    bankAccountId: isOnPaper ? null : 'everyday',
+    date,
+    dueDate: null,
+    amount,
+    payeeId: null,
+    payee: null,
+    number: null,
+    ...change,
+  };
+}
+
+const propose = (lines: readonly PairLine[], candidates: readonly Candidate[]) =>
+  proposePairs(lines, candidates, payees, [2_000]);
+const foundFor = (own: PairLine, candidates: readonly Candidate[]) =>
+  propose([own], candidates).pairs.get(own.id);
+
+describe('names in wordings', () => {
+  const find = namesIn(payees);
+  it('are found whole, cut short, and without legal forms', () => {
+    expect(find('FPI NETTLE THREAD LTD').get('nettle')).toBe(1);
+    expect(find('PENHALLOW CL 2093').get('clay')).toBeGreaterThan(0.5);
+    expect(find('PENHALLOWCLAY').get('clay')).toBeGreaterThan(0.5);
+  });
+
+  it('are told apart though they begin alike', () => {
+    const found = find('NETTLEBED YARNS');
+    expect(found.get('yarns')).toBe(1);
+    expect(found.get('nettle') ?? 0).toBeLessThan(0.6);
+    expect(find('CHEQUE 1042').size).toBe(0);
+  });
+});
+
+describe('numbers in wordings', () => {
+  it('are three digits or more, without leading zeros, with their letters and without', () => {
+    expect(numbersIn('INV 01042 AND 39')).toEqual(['1042']);
+    expect(numbersIn('RE-2093/A')).toEqual(['RE2093', '2093']);
+  });
+});
+
+describe('an assignment', () => {
+  it('is the likeliest whole, not the likeliest first', () => {
+    const greedy: Fit[][] = [
+      [
+        { column: 0, odds: 9 },
+        { column: 1, odds: 8 },
+      ],
+      [{ column: 0, odds: 7 }],
+    ];
+    expect(assign(greedy).map((each) => each?.column)).toEqual([1, 0]);
+    expect(assign([[{ column: 0, odds: -1 }]])).toEqual([null]);
+  });
+
+  it('weighs as much as the best of all that are possible, and says truly how far ahead it is', () => {
+    const table = fc.array(
+      fc.array(fc.integer({ min: -6, max: 9 }), { minLength: 4, maxLength: 4 }),
+      {
+        minLength: 1,
+        maxLength: 4,
+      },
+    );
+    fc.assert(
+      fc.property(table, (odds) => {
+        const fits = odds.map((row) =>
+          row.flatMap((each, column): Fit[] => (each > -5 ? [{ column, odds: each }] : [])),
+        );
+        const answer = assign(fits);
+        const weight = answer.reduce((sum, each) => sum + (each?.odds ?? 0), 0);
+        const best = bestOf(fits, () => true);
+        expect(weight).toBeCloseTo(best);
+        for (const [row, each] of answer.entries()) {
+          if (!each) continue;
+          const other = bestOf(fits, (at, column) => at !== row || column !== each.column);
+          expect(each.margin).toBeCloseTo(Math.min(best - other, 12));
+        }
+      }),
+    );
+  });
+});
+
+/** The weight of the best assignment, by trying all of them. */
+function bestOf(
+  fits: readonly (readonly Fit[])[],
+  may: (row: number, column: number | null) => boolean,
+  row = 0,
+  used: ReadonlySet<number> = new Set(),
+): number {
+  const own = fits[row];
+  if (!own) return 0;
+  const alone = may(row, null) ? bestOf(fits, may, row + 1, used) : Number.NEGATIVE_INFINITY;
+  return own
+    .filter(({ column }) => !used.has(column) && may(row, column))
+    .reduce(
+      (best, { column, odds }) =>
+        Math.max(best, odds + bestOf(fits, may, row + 1, new Set([...used, column]))),
+      alone,
+    );
+}
+
+describe('what a line is in the books', () => {
+  const invoice = (number: string, amount: number, date: string, dueDate: string) =>
+    candidate('invoice', amount, date, { number, dueDate, payeeId: 'nettle' });
+
+  it('is certain by number or name, and clearly ahead', () => {
+    const own = line('NETTLE THREAD INV 1042', 64_000);
+    const right = invoice('1042', 64_000, '2026-02-24', '2026-03-22');
+    const other = invoice('1047', 64_000, '2026-02-26', '2026-03-28');
+    const found = foundFor(own, [other, right]);
+    expect(found).toMatchObject({ candidates: [right], isCertain: true, isNumbered: true });
+  });
+
+  it('is not certain where two of one amount fit, and both are shown', () => {
+    const own = line('NETTLE AND THREAD', 64_000);
+    const pair = [
+      invoice('1', 64_000, '2026-02-01', '2026-03-10'),
+      invoice('2', 64_000, '2026-03-01', '2026-04-01'),
+    ];
+    const found = foundFor(own, pair);
+    expect(found?.isCertain).toBe(false);
+    expect(found?.others).toHaveLength(1);
+  });
+
+  it('takes lines of one amount together: each gets the one that is likeliest for all', () => {
+    const candidates = [
+      candidate('cheque', -3_500, '2026-03-02', { number: '000416' }),
+      candidate('cheque', -3_500, '2026-03-20', { number: '000417' }),
+    ];
+    const first = line('CHEQUE', -3_500, '2026-03-09');
+    const second = line('CHEQUE 417', -3_500, '2026-03-26');
+    const { pairs } = propose([second, first], candidates);
+    expect(pairs.get(first.id)?.candidates[0]?.number).toBe('000416');
+    expect(pairs.get(second.id)?.candidates[0]?.number).toBe('000417');
+  });
+
+  it('is no cheque with another number, and nothing of another bank account', () => {
+    const cheque = candidate('cheque', -3_500, '2026-03-20', { number: '000417' });
+    const own = line('CHEQUE', -3_500, '2026-03-23', { chequeNumber: '418' });
+    expect(foundFor(own, [cheque])).toBeUndefined();
+    const elsewhere = candidate('payment', -3_500, '2026-03-23', { bankAccountId: 'card' });
+    expect(foundFor(line('X', -3_500), [elsewhere])).toBeUndefined();
+  });
+
+  it('says what differs: a date far off, another payee', () => {
+    const old = candidate('deposit', 64_000, '2026-02-20', { payeeId: 'nettle' });
+    const found = foundFor(line('NETTLE AND THREAD', 64_000), [old]);
+    expect(found).toMatchObject({ isCertain: false, differences: [{ kind: 'date', days: 31 }] });
+    const yarns = candidate('invoice', 64_000, '2026-03-01', { payeeId: 'yarns' });
+    const ranked = rankCandidates([line('NETTLE AND THREAD', 64_000)], [yarns], payees, []);
+    expect(ranked.fits[0]?.differences).toEqual([{ kind: 'payee' }]);
+  });
+
+  it('may be several that its wording names, or that are all of its payee', () => {
+    const both = [
+      invoice('1039', 21_200, '2026-02-20', '2026-03-20'),
+      invoice('1042', 42_800, '2026-02-24', '2026-03-22'),
+    ];
+    const more = invoice('1050', 60_400, '2026-03-21', '2026-04-20');
+    const named = foundFor(line('NETTLE INV 1042 AND 1039', 64_000), [...both, more]);
+    expect(named).toMatchObject({ because: 'numbers', isCertain: true });
+    expect(named?.candidates).toHaveLength(2);
+    const all = foundFor(line('NETTLE AND THREAD', 64_000), both);
+    expect(all).toMatchObject({ because: 'allOfPayee' });
+  });
+
+  it('is a returned payment only where something says that it came back', () => {
+    const paid = candidate('returned', -26_800, '2026-03-04', {
+      payeeId: 'nettle',
+      number: '1098',
+    });
+    expect(foundFor(line('RETURNED NETTLE 1098', -26_800), [paid])?.isCertain).toBe(true);
+    expect(foundFor(line('SOMEBODY ELSE', -26_800), [paid])).toBeUndefined();
+  });
+
+  it('may nearly be a document: mistyped, or receipts less a fee', () => {
+    const bill = candidate('bill', -31_420, '2026-03-02', { payeeId: 'clay', number: '2093' });
+    const own = line('PENHALLOW CLAY', -31_240);
+    expect(propose([own], [bill]).nearly.get(own.id)).toMatchObject({ because: 'transposed' });
+    const receipts = [21_000, 14_550, 9_800].map((amount, at) =>
+      candidate('receipt', amount, addDays('2026-03-14', at), { payeeId: 'nettle' }),
+    );
+    const payout = line('NETTLE AND THREAD PAYOUT', 44_670, '2026-03-18');
+    expect(propose([payout], receipts).nearly.get(payout.id)).toMatchObject({
+      by: -680,
+      because: 'fee',
+    });
+    const stranger = line('STAGWELL FUEL', -31_240);
+    expect(propose([stranger], [bill]).nearly.size).toBe(0);
+  });
+});
+
+describe('sets that add up', () => {
+  const read = lineReader(payees);
+  const amounts = fc.array(fc.integer({ min: 100, max: 90_000 }), { minLength: 4, maxLength: 12 });
+
+  it('always do, to the cent', () => {
+    fc.assert(
+      fc.property(amounts, fc.integer({ min: 2, max: 3 }), (sizes, count) => {
+        const own = sizes.map((amount, at) =>
+          candidate('invoice', amount, addDays('2026-01-01', at), { payeeId: 'nettle' }),
+        );
+        const target = sumMinor(sizes.slice(0, count));
+        const sets = findSets([read(line('NETTLE AND THREAD', target))], own);
+        expect(sets.filter(({ by }) => by === 0).length).toBeGreaterThan(0);
+        for (const { candidateIds, by } of sets) {
+          const ids = new Set(candidateIds);
+          const sum = sumMinor(own.filter(({ id }) => ids.has(id)).map(({ amount }) => amount));
+          expect(target - sum).toBe(by);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('are runs of deposits without any name', () => {
+    const cheques = [3_310, 12_075, 4_420, 9_990].map((amount, at) =>
+      candidate('deposit', amount, addDays('2026-03-10', at)),
+    );
+    const [set] = findSets([read(line('PAID IN AT BRANCH', 16_495, '2026-03-13'))], cheques);
+    expect(set).toMatchObject({ because: 'run', candidateIds: [cheques[1]?.id, cheques[2]?.id] });
+  });
+
+  it('group several lines: instalments of one invoice, and the rest by themselves', () => {
+    const invoice = candidate('invoice', 90_000, '2026-01-05', { payeeId: 'nettle' });
+    const bills = [4_000, 5_100].map((amount) =>
+      candidate('bill', -amount, '2026-02-01', { payeeId: 'clay' }),
+    );
+    const instalments = ['2026-02-01', '2026-03-01', '2026-04-01'].map((date) =>
+      read(line('NETTLE AND THREAD', 30_000, date)),
+    );
+    const both = read(line('PENHALLOW CLAY', -9_100, '2026-03-02'));
+    const groups = findGroups([...instalments, both], [invoice, ...bills]);
+    expect(
+      groups.map(({ lineIds, candidateIds }) => [lineIds.length, candidateIds.length]),
+    ).toEqual([
+      [3, 1],
+      [1, 2],
+    ]);
+  });
+});
+
+describe('a difference', () => {
+  it.each([
+    [64_000, 60_400, 'transposed'],
+    [9_860, 10_000, 'fee'],
+    [-12_000, -10_000, 'taxOff'],
+    [-4_850, 4_850, 'sign'],
+    [48_500, 4_850, 'decimal'],
+    [64_000, 34_000, 'digit'],
+    [64_000, 41_111, null],
+  ] as const)('of %i against %i may be: %s', (bank, books, because) => {
+    expect(explainDifference(bank, books, [2_000], []).because).toBe(because);
+  });
+
+  it('may be another one that was left out', () => {
+    expect(explainDifference(64_000, 42_800, [], [100, 21_200])).toMatchObject({
+      because: 'missing',
+      missing: 1,
+    });
+  });
+
+  it('by swapped digits is always divisible by nine', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 100, max: 999_999 }), fc.nat(5), (amount, place) => {
+        const digits = [...String(amount)];
+        const [a, b] = [digits[place], digits[place + 1]];
+        fc.pre(a !== undefined && b !== undefined && a !== b);
+        [digits[place], digits[place + 1]] = [b ?? '', a ?? ''];
+        const swapped = Number(digits.join(''));
+        expect(Math.abs(amount - swapped) % 9).toBe(0);
+        expect(isTransposed(amount, swapped)).toBe(true);
+      }),
+    );
+  });
+});
+
+describe('halves of moves', () => {
+  const own = [
+    { id: 'everyday', name: 'Everyday 4471' },
+    { id: 'pot', name: 'Tax pot 4480' },
+  ];
+  const out = line('FT TO TAX POT 4480', -50_000, '2026-03-05');
+  const into = line('FROM EVERYDAY 4471', 50_000, '2026-03-07', { bankAccountId: 'pot' });
+
+  it('are found across accounts with days between', () => {
+    const halves = findHalves([out, into], own, payees);
+    expect(halves.get(out.id)).toMatchObject({ other: { id: into.id }, isCertain: true });
+    expect(halves.get(into.id)?.other.id).toBe(out.id);
+  });
+
+  it('are not what somebody else was paid, nor too far apart, nor on one account', () => {
+    const paid = line('PENHALLOW CLAY', -50_000, '2026-03-05');
+    expect(findHalves([paid, into], own, payees).get(paid.id)?.isCertain ?? false).toBe(false);
+    const late = { ...into, date: '2026-03-20' };
+    expect(findHalves([out, late], own, payees).size).toBe(0);
+    expect(findHalves([out, { ...into, bankAccountId: 'everyday' }], own, payees).size).toBe(0);
+  });
+
+  it('are named though nothing has arrived', () => {
+    expect(accountsNamed([out, line('TAX OFFICE', -1)], own, payees)).toEqual(
+      new Map([[out.id, 'pot']]),
+    );
+  });
+});
+
+describe('a settlement', () => {
+  const accounts = { bank: 'bank', receivables: 'owed', payables: 'owing' };
+  const target = (amount: number, change: Partial<SettledTarget> = {}): SettledTarget => {
+    made += 1;
+    return {
+      id: `t${made}`,
+      documentId: `t${made}`,
+      kind: amount > 0 ? 'invoice' : 'bill',
+      side: amount > 0 ? 'receivables' : 'payables',
+      amount,
+      date: '2026-03-01',
+      dueDate: null,
+      payeeId: 'p',
+      ...change,
+    };
+  };
+  const paid = (...amounts: number[]) =>
+    amounts.map((amount, at) => ({ date: addDays('2026-03-20', at), amount }));
+
+  it('always balances, and settles what the lines come to', () => {
+    const sizes = fc.array(fc.integer({ min: 1, max: 1e7 }), { minLength: 1, maxLength: 6 });
+    fc.assert(
+      fc.property(sizes, fc.nat(100), fc.boolean(), (amounts, share, isOut) => {
+        const sign = isOut ? -1 : 1;
+        const targets = amounts.map((amount) => target(sign * amount));
+        const total = sumMinor(amounts);
+        const first = Math.floor((total * share) / 100);
+        const lines = paid(
+          ...[first, total - first].filter((each) => each > 0).map((each) => sign * each),
+        );
+        const { entries, allocations } = settlePairing(lines, targets, null, accounts);
+        for (const { legs } of entries) expect(sumMinor(legs.map(({ amount }) => amount))).toBe(0);
+        expect(entries.map(({ legs }) => legs[0]?.amount)).toEqual(
+          lines.map(({ amount }) => amount),
+        );
+        expect(sumMinor(allocations.map(({ amount }) => amount))).toBe(sign * total);
+      }),
+    );
+  });
+
+  it('makes no entry where only entries are paired', () => {
+    const cheque = target(-4_850, { kind: 'cheque', side: null, documentId: null });
+    expect(settlePairing(paid(-4_850), [cheque], null, accounts)).toEqual({
+      entries: [],
+      allocations: [],
+      credit: null,
+    });
+  });
+
+  it('leaves the rest of the last document open, or what is too much as credit', () => {
+    const early = target(10_000, { dueDate: '2026-03-10' });
+    const late = target(20_000, { dueDate: '2026-04-10' });
+    const part = settlePairing(paid(25_000), [early, late], { kind: 'partPaid' }, accounts);
+    expect(part.allocations.map(({ amount }) => amount)).toEqual([10_000, 15_000]);
+    const over = settlePairing(paid(31_000), [early, late], { kind: 'onAccount' }, accounts);
+    expect(over.credit).toEqual({ side: 'receivables', payeeId: 'p', amount: -1_000 });
+    expect(over.entries[0]?.legs.map(({ amount }) => amount)).toEqual([
+      31_000, -10_000, -20_000, -1_000,
+    ]);
+  });
+
+  it('refuses a difference that nobody answered for, and answers that do not fit', () => {
+    const invoice = target(10_000);
+    const settle = (amount: number, kind: 'partPaid' | 'onAccount' | null) => () =>
+      settlePairing(paid(amount), [invoice], kind && { kind }, accounts);
+    expect(settle(9_000, null)).toThrow('does not come to the same');
+    expect(settle(10_000, 'partPaid')).toThrow('no difference');
+    expect(settle(11_000, 'partPaid')).toThrow('left open in part');
+    expect(settle(9_000, 'onAccount')).toThrow('stays as credit');
+  });
+
+  it('reopens a document whose payment came back', () => {
+    const back = target(-26_800, { kind: 'returned', side: 'receivables', documentId: 'invoice' });
+    const { entries, allocations } = settlePairing(paid(-26_800), [back], null, accounts);
+    expect(allocations).toEqual([{ documentId: 'invoice', amount: -26_800 }]);
+    expect(entries[0]?.legs).toMatchObject([
+      { accountId: 'bank', amount: -26_800 },
+      { accountId: 'owed', amount: 26_800 },
+    ]);
+  });
+});
+
+describe('names of what is in the books', () => {
+  it('are short, also for several', () => {
+    expect(candidateName({ kind: 'cheque', number: '000416' })).toBe('Cheque 000416');
+    const invoices = ['1039', '1042'].map((number) => ({ kind: 'invoice' as const, number }));
+    expect(candidateNames(invoices)).toBe('Invoices 1039, 1042');
+    expect(candidateNames([...invoices, { kind: 'cheque', number: '1' }])).toBe('3 that add up');
+    expect(candidateNames([...invoices, ...invoices])).toBe('4 invoices');
+  });
+});
