@@ -193,6 +193,47 @@ describe('from a bank file to proved books and back', () => {
     await expectAccessible();
   });
 
+  it('enters an invoice, pairs the line that pays it with it, and gives both back', async () => {
+    await browser.press('Ledger');
+    await browser.press('Invoices');
+    await browser.press('New invoice');
+    await browser.see('Still missing');
+    await expectAccessible();
+    const customer = await browser.find('input[aria-label="Customer"]');
+    await customer.sendKeys('Nettle and Thread', Key.ENTER);
+    await type('Number', '1042');
+    await (await browser.find('input[aria-label="Account of line 1"]')).sendKeys('4010', Key.ENTER);
+    await (await browser.find('input[aria-label="Amount of line 1"]')).sendKeys('646.80', Key.TAB);
+    await browser.press('Enter it');
+    await browser.see('Entered invoice 1042');
+    await browser.press('Desk');
+    await browser.find('[role=treegrid]');
+    await browser.keys('3');
+    await browser.see('Why it is Blank');
+    await browser.see('Nettle And Thread');
+    await browser.keys('=');
+    await browser.see('Near misses');
+    await expectAccessible();
+    // The bank moved 6.80 less than the invoice comes to: a fee, say.
+    await browser.keys(Key.SPACE);
+    await browser.see('Off by 6.80');
+    await (await browser.find('.difference label:last-of-type input')).click();
+    await browser.see('It is the last choice');
+    await browser.press('Pair with invoice 1042');
+    await browser.see('the rest coded');
+    await seeProved();
+    await browser.keys('5');
+    await browser.see('= Invoice 1042');
+    await browser.press('Undo the pairing');
+    await browser.see('Opened 1 line again');
+    await seeProved();
+    await browser.press('Ledger');
+    await browser.press('Invoices');
+    await browser.press('Invoice 1042');
+    await browser.press('Void it');
+    await browser.see('Voided invoice 1042');
+  });
+
   it('makes a rule of a line, tries it on all lines, applies it, and takes it back', async () => {
     await browser.press('Desk');
     await browser.find('[role=treegrid]');

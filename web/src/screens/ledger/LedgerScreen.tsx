@@ -24,19 +24,21 @@ export function LedgerScreen() {
   const close = () => setMaking(null);
   return (
     <main className="ledger">
-      <aside className="chart" aria-label="Chart of accounts">
-        <div className="chart-head">
-          <h1>Ledger</h1>
-          <LedgerTabs current="accounts" />
+      <header className="list-head">
+        <h1>Ledger</h1>
+        <LedgerTabs current="accounts" />
+        <span className="ways">
+          <button type="button" className="btn btn-plain" onClick={() => setMaking('bankAccount')}>
+            New bank account
+          </button>
           {mayMakeAccounts(setup) && (
             <button type="button" className="btn btn-plain" onClick={() => setMaking('account')}>
               New account
             </button>
           )}
-          <button type="button" className="btn btn-plain" onClick={() => setMaking('bankAccount')}>
-            New bank account
-          </button>
-        </div>
+        </span>
+      </header>
+      <aside className="chart" aria-label="Chart of accounts">
         <AccountTree currentId={accountId ?? null} />
         <LockDate />
       </aside>
