@@ -365,8 +365,8 @@ export const SweepSummary = z.object({
   paidIn: Minor,
   paidOut: Minor,
   accounts: z.array(z.object({ accountId: Id, count: z.int(), total: Minor })),
-  /** Of them, those that are paired with what is in the books already. */
-  pairs: z.object({ count: z.int(), total: Minor }),
+  /** Of them, those that are paired with what is in the books already; the largest are listed. */
+  pairs: z.object({ count: z.int(), total: Minor, lines: z.array(DeskLine) }),
   /** Payees that nothing was posted to before. */
   newPayeeIds: z.array(Id),
   largest: z.array(DeskLine),

@@ -14,6 +14,8 @@ import { isSwept, leftOutFor, targetLines } from './targetLines.ts';
 const LOOKED_AT = 5;
 /** So many of the largest are shown. */
 const LARGEST = 5;
+/** So many pairs are shown. */
+const PAIRS_SHOWN = 25;
 
 interface ReadyRow {
   readonly id: string;
@@ -39,10 +41,11 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
     byAccount.set(accountId, { count: count + 1, total: total + amount });
   }
   const paired = lines.filter(({ isPair }) => isPair);
-  const bySize = [...lines].sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
-  const largest = bySize.slice(0, LARGEST).map(({ id }) => id);
-  const look = laidOut(lines.filter(({ id }) => !largest.includes(id)));
-  const shown = await linesOf(tx, booksId, [...largest, ...look]);
+  const posted = lines.filter(({ isPair }) => !isPair);
+  const largest = largestOf(posted, LARGEST);
+  const look = laidOut(posted.filter(({ id }) => !largest.includes(id)));
+  const pairs = largestOf(paired, PAIRS_SHOWN);
+  const shown = await linesOf(tx, booksId, [...largest, ...look, ...pairs]);
   const pick = (ids: readonly string[]): DeskLine[] =>
     ids.flatMap((id) => shown.find((line) => line.id === id) ?? []);
   const { check, blank, asked } = await laneCounts(tx, booksId, scope);
@@ -59,12 +62,20 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
     accounts: [...byAccount]
       .map(([accountId, sums]) => ({ accountId, ...sums }))
       .sort((a, b) => Math.abs(b.total) - Math.abs(a.total)),
-    pairs: { count: paired.length, total: sumOf(paired) },
+    pairs: { count: paired.length, total: sumOf(paired), lines: pick(pairs) },
     newPayeeIds: await newPayees(tx, booksId, lines),
     largest: pick(largest),
     look: pick(look),
     left: { check, blank, asked, closed: rows.length - lines.length },
   };
+}
+
+/** The ids of the largest, the largest first. */
+function largestOf(lines: readonly ReadyRow[], count: number): string[] {
+  return [...lines]
+    .sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount))
+    .slice(0, count)
+    .map(({ id }) => id);
 }
 
 const sumOf = (lines: readonly ReadyRow[]) => lines.reduce((sum, { amount }) => sum + amount, 0);

@@ -18,7 +18,7 @@ export function SweepDialog({
   readonly scope: Scope;
   readonly onClose: () => void;
 }) {
-  const { booksId } = useBooks();
+  const { booksId, amount } = useBooks();
   const { told } = useUndo();
   // What was shown is what is swept: later changes are left out by the server.
   const { currentData: summary, error } = api.useSweepSummaryQuery(
@@ -58,6 +58,12 @@ export function SweepDialog({
           <>
             <SweepSum summary={summary} />
             <SweepLines
+              title={pairsTitle(summary.pairs, amount)}
+              lines={summary.pairs.lines}
+              without={without}
+              onChange={setWithout}
+            />
+            <SweepLines
               title="The largest"
               lines={summary.largest}
               without={without}
@@ -85,6 +91,16 @@ export function SweepDialog({
       </DialogFoot>
     </Dialog>
   );
+}
+
+/** @example '3 that are in the books already, +1,840.00' */
+function pairsTitle(
+  { count, total, lines }: SweepSummary['pairs'],
+  amount: (minor: number, options: { readonly plus: true }) => string,
+): string {
+  const more = count > lines.length ? `, the largest ${lines.length} of them` : '';
+  const are = count === 1 ? '1 that is' : `${count} that are`;
+  return `${are} in the books already and ${count === 1 ? 'is' : 'are'} paired, ${amount(total, { plus: true })}${more}`;
 }
 
 function SweepSum({ summary }: { readonly summary: SweepSummary }) {

@@ -1,4 +1,5 @@
 import type { DeskLine } from '@zubrell/contract/desk';
+import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -28,9 +29,11 @@ export function SweepLine({
       <span>{showDate(line.date)}</span>
       <span className="mono">{line.description}</span>
       <span>
-        {[payeeName(coding?.payeeId ?? null), accountName(coding?.parts[0]?.accountId ?? null)]
-          .filter(Boolean)
-          .join(', ')}
+        {line.proposal?.kind === 'pair'
+          ? `= ${candidateNames(line.proposal.targets)}`
+          : [payeeName(coding?.payeeId ?? null), accountName(coding?.parts[0]?.accountId ?? null)]
+              .filter(Boolean)
+              .join(', ')}
       </span>
       <span className="num">
         <Amount minor={line.amount} />

@@ -44,7 +44,9 @@ export function PairingTable({
   const offers = groups.flatMap((group) => group.offers);
   const current = offers[Math.min(place, offers.length - 1)] ?? null;
   const known = rowsById(view);
-  const rows = ticked.flatMap((id) => known.get(id) ?? []);
+  const rows = ticked
+    .flatMap((id) => known.get(id) ?? [])
+    .sort((a, b) => (a.date < b.date ? -1 : 1));
   const bank = view.lines.reduce((sum, { amount }) => sum + amount, 0);
   const by = bank - rows.reduce((sum, { amount }) => sum + amount, 0);
   const isCancelling = rows.length === 0 && view.lines.length > 1 && bank === 0;
