@@ -46,6 +46,7 @@ export const entries = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     index('entries_date').on(table.booksId, table.date),
+    index('entries_by_hand').on(table.booksId).where(sql`${table.content} is not null`),
     uniqueIndex('entries_one_opening')
       .on(table.booksId, table.openingOf)
       .where(sql`not ${table.isVoid}`),
@@ -82,6 +83,7 @@ export const legs = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('legs_entry').on(table.booksId, table.entryId),
     index('legs_account').on(table.booksId, table.accountId),
+    index('legs_bank_amount').on(table.booksId, table.amount).where(sql`${table.role} = 'bank'`),
     foreignKey({
       columns: [table.booksId, table.entryId],
       foreignColumns: [entries.booksId, entries.id],

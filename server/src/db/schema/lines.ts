@@ -146,6 +146,7 @@ export const lines = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('lines_account_date').on(table.booksId, table.bankAccountId, table.date),
     index('lines_stem').on(table.booksId, table.stem),
+    index('lines_size').on(table.booksId, sql`abs(${table.amount})`),
     foreignKey({
       columns: [table.booksId, table.bankAccountId],
       foreignColumns: [bankAccounts.booksId, bankAccounts.id],
