@@ -34,6 +34,9 @@ export type NewDocument = z.infer<typeof NewDocument>;
 export const ChangeDocument = z.object({ document: NewDocument, seenStep: z.int() });
 export const VoidDocument = z.object({ seenStep: z.int() });
 
+/** Documents of one payee that are settled against each other, without any money. */
+export const OffsetDocuments = z.object({ documentIds: z.array(Id).min(2).max(200) });
+
 /** A document in a list. */
 export const ListedDocument = z.object({
   id: Id,

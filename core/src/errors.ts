@@ -165,6 +165,11 @@ export const errors = {
     409,
     'A document would be settled by more than it comes to, or while it is void. Somebody paid it meanwhile; look again.',
   ],
+  OFFSET_PAYEES: [422, 'Only documents of one payee can be settled against each other.'],
+  OFFSET_NOTHING: [
+    422,
+    'There is nothing to set against each other: a credit note or credit, and an open document.',
+  ],
   DOCUMENT_NIL: [422, 'A document needs an amount above nil.'],
   PAIR_NOTHING: [422, 'Choose what the line is paired with.'],
   PAIR_TWO_ACCOUNTS: [

@@ -24,6 +24,16 @@ async function chooseFile(name: string): Promise<void> {
   await browser.see('As it will come in');
 }
 
+/** The address of the pairing view for an open line. */
+async function pairingOf(wording: string): Promise<string> {
+  const books = new URL(await browser.driver.getCurrentUrl()).pathname.split('/desk')[0];
+  const found: { readonly id: string } = await browser.driver.executeAsyncScript(
+    `fetch('/api${books}/found-lines?search=${encodeURIComponent(wording)}')
+      .then((answer) => answer.json()).then(({ lines }) => arguments[0](lines[0]));`,
+  );
+  return `${books}/desk/pairing?line=${found.id}`;
+}
+
 async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await go('/');
   await see('Sign in as Mo Oakes');
@@ -48,12 +58,6 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('BRINDLE FOODS');
   await keys(Key.ARROW_DOWN);
   await take('desk-check');
-  await keys(Key.HOME);
-  await keys(Key.ARROW_RIGHT);
-  await see('21 Mar');
-  await keys(Key.ARROW_DOWN);
-  await see('Both real');
-  await take('desk-twice');
   await driver.executeScript("document.documentElement.dataset.bsTheme = 'dark'");
   await take('desk-dark');
   await driver.executeScript("document.documentElement.dataset.bsTheme = 'light'");
@@ -64,6 +68,16 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('28 Feb');
   await keys(Key.ARROW_DOWN);
   await take('desk-decided');
+  await keys('2');
+  await see('another entry fits');
+  await go(await pairingOf('NETTLE THREAD LTD'));
+  await see('What pairing does');
+  await take('pairing');
+  await press('Ledger');
+  await press('Invoices');
+  await press('Invoice 1050');
+  await see('Credit note');
+  await take('invoices');
   await press('Intake');
   await see('Came in so far');
   await take('intake');
@@ -90,9 +104,6 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await press('TIDEMARK FRT');
   await see('From the bank’s line');
   await take('ledger');
-  await press('Payees');
-  await see('Usual account');
-  await take('payees');
   await press('History');
   await see('Take back');
   await take('history');

@@ -64,3 +64,23 @@ export function documentCoding({ kind, side, payeeId, lines }: DocumentContent):
     note: null,
   };
 }
+
+/**
+ * How much of each document is settled when documents are set against each other, in their order.
+ *
+ * @param open what is open of each, signed: credit notes stand against invoices
+ * @returns amounts that add up to nil, none beyond what is open
+ * @example offsetAmounts([640, 212, -700]) // [640, 60, -700]
+ */
+export function offsetAmounts(open: readonly Minor[]): readonly Minor[] {
+  const sum = (sign: 1 | -1) =>
+    open.reduce((total, amount) => total + Math.max(sign * amount, 0), 0);
+  const most = Math.min(sum(1), sum(-1));
+  const left = { up: most, down: most };
+  return open.map((amount) => {
+    const side = amount > 0 ? 'up' : 'down';
+    const used = Math.min(Math.abs(amount), left[side]);
+    left[side] -= used;
+    return used === 0 ? 0 : Math.sign(amount) * used;
+  });
+}

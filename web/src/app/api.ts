@@ -350,6 +350,10 @@ export const api = createApi({
         change('POST', `/books/${booksId}/documents/${documentId}/void`, body),
       invalidatesTags: ['Books', 'Uses'],
     }),
+    offsetDocuments: build.mutation<Made, InBooks<{ documentIds: readonly string[] }>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/documents/offset`, body),
+      invalidatesTags: ['Books', 'Uses'],
+    }),
     outstanding: build.query<Outstanding, string>({
       query: (booksId) => `/books/${booksId}/outstanding`,
       providesTags: ['Books'],

@@ -5,6 +5,7 @@ import {
   Documents,
   DocumentsWanted,
   NewDocument,
+  OffsetDocuments,
   VoidDocument,
 } from '@zubrell/contract/documents';
 import { Imported, ImportRecords } from '@zubrell/contract/ledger';
@@ -13,6 +14,7 @@ import { command, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { changeDocument, enterDocument, voidDocument } from './changeDocument.ts';
 import { importDocuments } from './importDocuments.ts';
+import { offsetDocuments } from './offsetDocuments.ts';
 import { documentSheet, documentsOf } from './queries.ts';
 
 const DocumentParams = BooksParams.extend({ documentId: Id });
@@ -65,6 +67,18 @@ export function documentRoutes(api: Api, services: Services): void {
     (request) =>
       command(services, request, (tx, booksId, actor) =>
         importDocuments(tx, services, booksId, actor, request.body),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/documents/offset',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BooksParams, body: OffsetDocuments, response: { 200: Done } },
+    },
+    (request) =>
+      command(services, request, (tx, booksId, actor) =>
+        offsetDocuments(tx, services, booksId, actor, request.body.documentIds),
       ),
   );
 

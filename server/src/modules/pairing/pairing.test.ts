@@ -415,6 +415,72 @@ describe('a difference', () => {
   });
 });
 
+describe('credit', () => {
+  it('notes are set against what is open of their payee, and given back by undo', async () => {
+    const invoice = await document('invoice', '1042', 64_000, '2026-02-24');
+    const { lines, ...typed } = await documentOf(invoice);
+    const { side, payeeId } = typed;
+    const credit = await scene.client.send<{ id: string }>('POST', `${scene.path}/documents`, {
+      kind: 'creditNote',
+      side,
+      number: 'C7',
+      payeeId,
+      date: '2026-03-02',
+      dueDate: null,
+      note: null,
+      lines: [{ ...lines[0], amount: 14_000 }],
+    });
+    expect(await balance('1200')).toBe(50_000);
+    const documentIds = [invoice, credit.id];
+    await scene.client.send('POST', `${scene.path}/documents/offset`, { documentIds });
+    expect(await documentOf(invoice)).toMatchObject({ open: 50_000 });
+    expect(await documentOf(credit.id)).toMatchObject({ open: 0 });
+    await undo();
+    expect(await documentOf(credit.id)).toMatchObject({ open: -14_000 });
+    const bill = await document('bill', '9', 5_000, '2026-03-02');
+    await expect(
+      scene.client.send('POST', `${scene.path}/documents/offset`, { documentIds: [bill, invoice] }),
+    ).rejects.toThrow('OFFSET_PAYEES');
+  });
+});
+
+describe('a payment that came back', () => {
+  it('reopens the invoice that it paid, and undoing that pays it again', async () => {
+    const invoice = await document('invoice', '1098', 26_800, '2026-02-06', '2026-03-08');
+    await keep([
+      { date: '2026-03-04', amount: '268.00', text: 'NETTLE AND THREAD 1098' },
+      { date: '2026-03-12', amount: '-268.00', text: 'RETURNED UNPAID NETTLE AND THREAD 1098' },
+    ]);
+    const [paying = ''] = await lineIds('ready');
+    await pair([paying], [invoice]);
+    const [returned = ''] = await lineIds('ready');
+    const proposal = (await sheet(returned)).proposal;
+    expect(proposal).toMatchObject({ kind: 'pair', targets: [{ kind: 'returned' }] });
+    await pair([returned], targetsOf(proposal) ?? []);
+    expect(await documentOf(invoice)).toMatchObject({ open: 26_800 });
+    expect(await balance('1200')).toBe(26_800);
+    expect(await proof()).toMatchObject({ unexplained: 0 });
+    await undo();
+    expect(await documentOf(invoice)).toMatchObject({ open: 0 });
+  });
+});
+
+describe('a closed period', () => {
+  it('keeps its lines as they are, and what was entered in it', async () => {
+    const bill = await document('bill', '2093', 31_240, '2026-03-02');
+    const entryId = await cheque('7', 4_850, '2026-03-01');
+    await keep([{ date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' }]);
+    const [line = ''] = await lineIds('ready');
+    await scene.client.send('PATCH', scene.path, { lockDate: '2026-03-31' });
+    expect((await pair([line], [bill])).leftOut).toMatchObject([{ code: 'PERIOD_CLOSED' }]);
+    await expect(
+      scene.client.send('POST', `${scene.path}/entries/${entryId}/void`, {}),
+    ).rejects.toThrow('PERIOD_CLOSED');
+    await expect(document('bill', '1', 100, '2026-03-30')).rejects.toThrow('PERIOD_CLOSED');
+    expect(await documentOf(bill)).toMatchObject({ open: -31_240 });
+  });
+});
+
 describe('a move between own accounts', () => {
   const file = (amount: string, text: string, date: string, account: string) =>
     ofxFile([{ date, amount, text, id: `T${date}${account}` }], amount, account);

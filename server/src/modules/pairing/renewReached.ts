@@ -6,7 +6,8 @@ import { openOfDocument } from './candidates.ts';
 
 /**
  * The stems of open lines for which what was paired, posted or taken back matters: those of the same amount that
- * something in the books fits, or that are proposed to be paired with one of these.
+ * something in the books fits, that may be or give back the payment of one of these, or are proposed to be paired
+ * with it.
  *
  * @param amounts whatever their sign
  * @param targetIds entries' legs and documents
@@ -33,7 +34,7 @@ export async function stemsReached(
                 where x.books_id = g.books_id and x.leg_id = g.id and x.is_live)))
         union
         select l.stem from documents d
-        join lines l on l.books_id = d.books_id and abs(l.amount) = abs(${openOfDocument}) and ${isOpenLine}
+        join lines l on l.books_id = d.books_id and abs(l.amount) in (abs(${openOfDocument}), abs(d.amount)) and ${isOpenLine}
         where d.books_id = ${booksId} and d.id = any(${sql.param(targetIds)}::uuid[])
         union
         select l.stem from proposals p

@@ -6,6 +6,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { turnSettings } from '../books/changeBooks.ts';
 import { type Changed, setThing } from '../books/changeThings.ts';
+import { setOffsetLive } from '../documents/offsetDocuments.ts';
 import { setDocument } from '../documents/setDocument.ts';
 import { setMarkLive } from '../habits/markHabit.ts';
 import { setBatchHere } from '../intake/setBatchHere.ts';
@@ -77,6 +78,11 @@ export async function applyItems(
       case 'tied':
       case 'rule':
         break;
+      case 'offset': {
+        const { isLive } = item.after as { readonly isLive: boolean };
+        if (!(await setOffsetLive(tx, booksId, item.thingId, isLive))) touched();
+        break;
+      }
       case 'document':
         if (!(await setDocument(tx, booksId, step, item))) touched();
         break;

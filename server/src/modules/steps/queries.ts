@@ -16,6 +16,7 @@ const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
     'document',
     'changeDocument',
     'voidDocument',
+    'offset',
     'import',
   ],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],

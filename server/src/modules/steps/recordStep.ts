@@ -20,6 +20,8 @@ export interface StepItem {
     | 'asked'
     | 'entry'
     | 'document'
+    /** Documents that were settled against each other. */
+    | 'offset'
     /** A document or entry that lines of the same step were paired with. */
     | 'tied'
     | 'batch'

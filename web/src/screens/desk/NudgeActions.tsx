@@ -5,6 +5,7 @@ import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import type { DeskRow } from './rows.ts';
+import { splitInterest } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 /** A stack or a line. */
@@ -13,7 +14,7 @@ type Nudge = Extract<Proposal['doubts'][number], { kind: 'nudge' }>;
 
 /** What can be done about a nudge: code the row as it says, or have no more of it. */
 export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly row: OpenRow }) {
-  const { booksId, accountName, payeeName } = useBooks();
+  const { booksId, setup, accountName, payeeName } = useBooks();
   const { codingOf, edit } = useDeskActions();
   const { told } = useUndo();
   const [dismiss, { isLoading }] = api.useDismissNudgeMutation();
@@ -23,6 +24,9 @@ export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly r
   // A stack of another grouping may hold look-alikes of several kinds, of which only one is named.
   const isOneKind = row.kind === 'line' || row.stack.grouping === 'lookAlikes';
   const payeeId = proposedCoding(source.proposal)?.payeeId ?? null;
+  const interest = setup.accounts.find(
+    ({ type, purpose, isOn }) => isOn && type === 'expense' && /\binterest\b/.test(purpose),
+  );
   const isCodedSo = coding.accountId === doubt.accountId;
   return (
     <span className="nudge-actions">
@@ -33,6 +37,17 @@ export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly r
           onClick={() => void edit(row, towards(coding, doubt))}
         >
           Code it to {accountName(doubt.accountId)}
+        </button>
+      )}
+      {doubt.nudge === 'loan' && row.kind === 'line' && (
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() =>
+            void edit(row, splitInterest(coding, doubt.accountId, interest?.id ?? null))
+          }
+        >
+          Split off its interest
         </button>
       )}
       {(isOneKind || payeeId !== null) && (

@@ -22,6 +22,24 @@ export function startSplit(coding: DraftCoding): DraftCoding {
   return { payeeId, accountId, taxCodeId, note, tax: null, parts: [second, first] };
 }
 
+/**
+ * The draft of a loan's instalment: its interest, to be filled in, is a cost; the rest pays back capital.
+ *
+ * @param loanId the account of the loan
+ * @param interestId where interest goes; null leaves that open
+ */
+export function splitInterest(
+  coding: DraftCoding,
+  loanId: string | null,
+  interestId: string | null,
+): DraftCoding {
+  const whole = coding.parts === null ? coding : endSplit(coding);
+  const split = startSplit({ ...whole, accountId: loanId, taxCodeId: null });
+  const [interest, capital] = split.parts ?? [];
+  const parts = interest && capital ? [{ ...interest, accountId: interestId }, capital] : null;
+  return { ...split, parts };
+}
+
 /** The draft of a split as one to the account of its largest part, here the last. */
 export function endSplit(coding: DraftCoding): DraftCoding {
   const main = coding.parts?.find(({ share }) => share.kind === 'rest') ?? coding.parts?.[0];

@@ -114,9 +114,11 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
             </Link>
           ))}
           <span className="num">{amount(Math.abs(part))}</span>
+          {lines.length === 0 && <span>Set against other documents</span>}
           <button
             type="button"
             className="btn btn-plain"
+            hidden={lines.length === 0}
             onClick={() =>
               void reopen({
                 booksId,
@@ -152,6 +154,7 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
           Credit note
         </button>
       )}
+      <UseCredit sheet={sheet} />
       {isFree && (
         <button
           type="button"
@@ -174,5 +177,35 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
         />
       )}
     </div>
+  );
+}
+
+/** Settles what is open of a credit note or credit against what else is open of its payee, the oldest first. */
+function UseCredit({ sheet }: { readonly sheet: DocumentSheet }) {
+  const { booksId, amount } = useBooks();
+  const { told } = useUndo();
+  const isCredit = sheet.kind === 'creditNote' || sheet.kind === 'credit';
+  const { data } = api.useDocumentsQuery(
+    { booksId, side: sheet.side, state: 'open', search: '' },
+    { skip: !isCredit || sheet.open === 0 || sheet.isVoid },
+  );
+  const [offset, { isLoading }] = api.useOffsetDocumentsMutation();
+  const others = (data?.documents ?? []).filter(
+    ({ payeeId, open }) => payeeId === sheet.payeeId && Math.sign(open) === -Math.sign(sheet.open),
+  );
+  const total = others.reduce((sum, { open }) => sum + Math.abs(open), 0);
+  if (others.length === 0) return null;
+  const used = Math.min(total, Math.abs(sheet.open));
+  return (
+    <button
+      type="button"
+      className="btn btn-plain"
+      disabled={isLoading}
+      onClick={() =>
+        void offset({ booksId, documentIds: [sheet.id, ...others.map(({ id }) => id)] }).then(told)
+      }
+    >
+      Set {amount(used)} against what is open
+    </button>
   );
 }

@@ -1,4 +1,4 @@
-import type { DifferenceAnswer, PairingView } from '@zubrell/contract/pairing';
+import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { api } from '../../app/api.ts';
@@ -37,13 +37,15 @@ export function PairingTable({
   const dispatch = useAppDispatch();
   const [pairLines, { isLoading }] = api.usePairLinesMutation();
   const [ticked, setTicked] = useState<readonly string[]>(() => tickedAtFirst(view));
+  // What was ticked stays, though another search shows other rows.
+  const [kept, setKept] = useState<ReadonlyMap<string, PairRow>>(() => rowsById(view));
   const [answer, setAnswer] = useState<DifferenceAnswer | null>(null);
   const [place, setPlace] = useState(0);
   const table = useRef<HTMLTableElement>(null);
   const groups = offerGroups(view);
   const offers = groups.flatMap((group) => group.offers);
   const current = offers[Math.min(place, offers.length - 1)] ?? null;
-  const known = rowsById(view);
+  const known = new Map([...kept, ...rowsById(view)]);
   const rows = ticked
     .flatMap((id) => known.get(id) ?? [])
     .sort((a, b) => (a.date < b.date ? -1 : 1));
@@ -58,6 +60,7 @@ export function PairingTable({
     const ids = idsOf(offer).filter((id) => known.has(id));
     const isOn = ids.every((id) => ticked.includes(id));
     setAnswer(null);
+    setKept(known);
     setTicked(
       isOn
         ? ticked.filter((id) => !ids.includes(id))
