@@ -7,6 +7,7 @@ import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { booksCandidates } from './candidates.ts';
+import { hasToPair } from './hasToPair.ts';
 
 /** What was found for open lines. */
 export interface BooksPairs {
@@ -47,7 +48,7 @@ export async function findPairs(
   booksId: string,
   stems: readonly string[],
 ): Promise<BooksPairs> {
-  if (!(await hasAnything(tx, booksId))) return NOTHING;
+  if (!(await hasToPair(tx, booksId))) return NOTHING;
   const own = await openLines(tx, booksId, sql`l.stem = any(${sql.param(stems)}::text[])`);
   const names = await booksNames(tx, booksId);
   const all = [...names.payees, ...names.own];
@@ -97,17 +98,6 @@ const NOTHING: BooksPairs = {
   halves: new Map(),
   named: new Map(),
 };
-
-/** Whether the books have documents, entries made by hand, or more than one bank account at all. */
-async function hasAnything(tx: Tx, booksId: string): Promise<boolean> {
-  const [row] = await rowsOf<{ has: boolean }>(
-    tx,
-    sql`select exists (select from documents where books_id = ${booksId})
-          or exists (select from entries where books_id = ${booksId} and content is not null)
-          or (select count(*) > 1 from bank_accounts where books_id = ${booksId}) as has`,
-  );
-  return row?.has ?? false;
-}
 
 /** Open lines as pairing looks at them, with who their look-alikes were, of those that nobody doubts. */
 export async function openLines(tx: Tx, booksId: string, which: SQL): Promise<readonly PairLine[]> {

@@ -3,6 +3,7 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { openOfDocument } from './candidates.ts';
+import { hasToPair } from './hasToPair.ts';
 
 /**
  * The stems of open lines for which what was paired, posted or taken back matters: those of the same amount that
@@ -18,6 +19,7 @@ export async function stemsReached(
   amounts: readonly number[],
   targetIds: readonly string[] = [],
 ): Promise<readonly string[]> {
+  if (!(await hasToPair(tx, booksId))) return [];
   const sizes = sql.param([...new Set(amounts.map(Math.abs))]);
   const rows = await rowsOf<{ stem: string }>(
     tx,
@@ -31,20 +33,24 @@ export async function stemsReached(
             where g.books_id = l.books_id and g.amount = l.amount and g.role = 'bank'
               and b.id = l.bank_account_id and e.kind <> 'opening'
               and not exists (select from decision_legs x
-                where x.books_id = g.books_id and x.leg_id = g.id and x.is_live)))
-        union
-        select l.stem from documents d
-        join lines l on l.books_id = d.books_id and abs(l.amount) in (abs(${openOfDocument}), abs(d.amount)) and ${isOpenLine}
-        where d.books_id = ${booksId} and d.id = any(${sql.param(targetIds)}::uuid[])
+                where x.books_id = g.books_id and x.leg_id = g.id and x.is_live)))`,
+  );
+  if (targetIds.length === 0) return rows.map(({ stem }) => stem);
+  const ids = sql.param(targetIds);
+  const others = await rowsOf<{ stem: string }>(
+    tx,
+    sql`select l.stem from documents d
+        join lines l on l.books_id = d.books_id
+          and abs(l.amount) in (abs(${openOfDocument}), abs(d.amount)) and ${isOpenLine}
+        where d.books_id = ${booksId} and d.id = any(${ids}::uuid[])
         union
         select l.stem from proposals p
         join lines l on l.books_id = p.books_id and l.id = p.line_id
-        where p.books_id = ${booksId} and ${targetIds.length > 0}
-          and p.proposal ->> 'kind' = 'pair' and exists (
-            select from jsonb_array_elements(p.proposal -> 'targets') t
-            where (t ->> 'id')::uuid = any(${sql.param(targetIds)}::uuid[]))`,
+        where p.books_id = ${booksId} and p.proposal ->> 'kind' = 'pair' and exists (
+          select from jsonb_array_elements(p.proposal -> 'targets') t
+          where (t ->> 'id')::uuid = any(${ids}::uuid[]))`,
   );
-  return rows.map(({ stem }) => stem);
+  return [...rows, ...others].map(({ stem }) => stem);
 }
 
 /**
@@ -56,6 +62,7 @@ export async function stemsBeside(
   booksId: string,
   stems: readonly string[],
 ): Promise<readonly string[]> {
+  if (!(await hasToPair(tx, booksId))) return [];
   const rows = await rowsOf<{ stem: string }>(
     tx,
     sql`select distinct l.stem
