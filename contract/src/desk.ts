@@ -157,7 +157,10 @@ export const Stack = StackKey.extend({
   lastDate: CalendarDate,
   smallest: Minor,
   largest: Minor,
-  /** What is proposed for all its lines alike, or null where nothing is or they differ. */
+  /**
+   * What is proposed for all its lines alike, but for those that are in the books already; null where nothing is
+   * or they differ.
+   */
   proposal: Proposal.nullable(),
   /** Drafts alike on all its lines, or null. */
   draft: DraftCoding.nullable(),

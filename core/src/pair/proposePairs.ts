@@ -215,7 +215,9 @@ function foundBySet(
   const wanted = new Set(candidateIds);
   return {
     line,
-    candidates: pool.filter(({ id }) => wanted.has(id)),
+    candidates: pool
+      .filter(({ id }) => wanted.has(id))
+      .sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0)),
     reasons: isNumbered ? ['amount', 'number'] : ['amount', 'payee'],
     because,
     differences: [],

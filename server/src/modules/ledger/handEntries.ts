@@ -122,7 +122,8 @@ export async function correctEntry(
   return { id: entry.legs[0]?.id ?? '', items };
 }
 
-const madeEntry = (id: string): StepItem => ({
+/** An entry that a step made. */
+export const madeEntry = (id: string): StepItem => ({
   thing: 'entry',
   thingId: id,
   before: { isVoid: true },

@@ -49,6 +49,9 @@ export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise
   };
 }
 
+/** Whether proposal `p` is to pair its line. */
+const isPair = sql`coalesce(p.proposal ->> 'kind' = 'pair', false)`;
+
 /** The stacks of one lane: in Check the largest amounts first, elsewhere the most lines first. */
 export async function stacksOf(
   tx: Tx,
@@ -69,7 +72,8 @@ export async function stacksOf(
         : sql`count desc, abs(total) desc, key, direction`;
   const rows = await rowsOf<Omit<Stack, 'grouping'>>(
     tx,
-    // Proposals are compared by their digests; of those that are alike one is fetched. Counting by account
+    // Proposals are compared by their digests; of those that are alike one is fetched. Lines that are in the
+    // books already do not keep the others from being posted together. Counting by account
     // first spares a sort of all lines.
     sql`with by_account as (
           select ${stackKeyOf(grouping)} as key,
@@ -80,7 +84,10 @@ export async function stacksOf(
             count(p.digest) as proposed, min(p.digest) as low, max(p.digest) as high,
             count(f.coding) as drafts, min(f.coding::text) as draft, max(f.coding::text) as other,
             count(l.twice_of) as twice,
-            count(*) filter (where p.proposal ->> 'kind' = 'pair') as pairs,
+            count(*) filter (where ${isPair}) as pairs,
+            count(p.digest) filter (where not ${isPair}) as coded,
+            min(p.digest) filter (where not ${isPair}) as coded_low,
+            max(p.digest) filter (where not ${isPair}) as coded_high,
             count(*) filter (where l.asked = 'answered') as answered
           from lines l ${joinProposal} ${joinDraft}
           where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
@@ -89,7 +96,9 @@ export async function stacksOf(
           select key, direction, min(title) as title, sum(lines)::int as count,
             sum(total)::bigint as total, min(first) as "firstDate", max(last) as "lastDate",
             min(smallest) as smallest, max(largest) as largest,
-            case when sum(proposed) = sum(lines) and min(low) = max(high) then min(low) end as digest,
+            case when sum(proposed) = sum(lines) and min(low) = max(high) then min(low)
+              when sum(coded) > 0 and sum(coded) = sum(lines) - sum(pairs)
+                and min(coded_low) = max(coded_high) then min(coded_low) end as digest,
             case when sum(drafts) = sum(lines) and min(draft) = max(other)
               then min(draft)::jsonb end as draft,
             sum(drafts)::int as "draftCount", sum(twice)::int as "twiceCount",

@@ -16,6 +16,8 @@ interface PostedRow extends TargetLine, ChangedLine {
   readonly decisionId: string | null;
   readonly coding: Coding | null;
   readonly closed: string | null;
+  /** The other half of a move stands on the same entry. */
+  readonly isShared: boolean;
 }
 
 type Recoded = PostedRow & { readonly decisionId: string; readonly coding: Coding };
@@ -43,6 +45,8 @@ export async function recodeLines(
       leftOut.push(leftOutFor(line.id, 'LINE_DECIDED', { state: line.kind ?? 'open' }));
     } else if (closed !== null && date <= closed) {
       leftOut.push(leftOutFor(line.id, 'PERIOD_CLOSED', { date, closed }));
+    } else if (line.isShared) {
+      leftOut.push(leftOutFor(line.id, 'ENTRY_PAIRED'));
     } else if (line.coding.parts.length > 1 && changesParts(change)) {
       leftOut.push(leftOutFor(line.id, 'RECODE_SPLIT'));
     } else return true;
@@ -110,7 +114,13 @@ function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promi
     tx,
     sql`select l.id, l.date, l.amount, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
           null as proposal, null as digest, l.twice_of as "twiceOf", d.kind, d.id as "decisionId",
-          d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns}
+          d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns},
+          exists (select from decision_legs own
+            join legs g on g.books_id = own.books_id and g.id = own.leg_id
+            join legs there on there.books_id = g.books_id and there.entry_id = g.entry_id
+            join decision_legs other on other.books_id = there.books_id and other.leg_id = there.id
+              and other.is_live and other.decision_id <> own.decision_id
+            where own.books_id = d.books_id and own.decision_id = d.id) as "isShared"
         from lines l
         join books k on k.id = l.books_id
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id

@@ -181,6 +181,66 @@ describe('documents', () => {
   });
 });
 
+describe('entries', () => {
+  it('come from a file, one a row, with what is wrong by row', async () => {
+    const send = (text: string) =>
+      scene.client.send<{ count: number; problems: object[] }>(
+        'POST',
+        `${scene.path}/entries/import`,
+        {
+          text,
+          makePayees: false,
+        },
+      );
+    const head = 'Kind,Date,Amount,Bank account,Number,Payee,Account,To\n';
+    const wrong = 'cheque,2026-03-02,48.50,Nowhere,7,,5000,\ngift,2026-03-02,0,Everyday,,,9999,\n';
+    expect((await send(head + wrong)).problems).toEqual([
+      { row: 2, message: 'There is no bank account “Nowhere”.' },
+      { row: 3, message: expect.stringContaining('“gift” is no kind') },
+      { row: 3, message: 'The amount is nil.' },
+      { row: 3, message: 'There is no account “9999”.' },
+    ]);
+    const right =
+      'cheque,2026-03-02,48.50,Everyday,000007,Penhallow Clay,5000,\n' +
+      'transfer,2026-03-03,500.00,Everyday,,,,Tax pot\n';
+    expect(await send(head + right)).toMatchObject({ count: 2, problems: [] });
+    const { entries } = await scene.client.get<Outstanding>(`${scene.path}/outstanding`);
+    expect(entries.map(({ kind, amount }) => [kind, amount])).toEqual(
+      expect.arrayContaining([
+        ['cheque', -4_850],
+        ['transfer', -50_000],
+        ['transfer', 50_000],
+      ]),
+    );
+    await undo();
+    expect(await scene.client.get(`${scene.path}/outstanding`)).toEqual({ entries: [] });
+  });
+
+  it('of a journal balance, or are refused with both sums', async () => {
+    const [debit, credit] = [
+      await scene.books.accountId('6090'),
+      await scene.books.accountId('2000'),
+    ];
+    const journal = (amount: number) =>
+      scene.client.send('POST', `${scene.path}/entries`, {
+        entry: {
+          kind: 'journal',
+          date: '2026-03-31',
+          note: 'repairs owed',
+          number: null,
+          payeeId: null,
+          legs: [
+            { accountId: debit, amount: 9_000 },
+            { accountId: credit, amount },
+          ],
+        },
+      });
+    await expect(journal(-8_000)).rejects.toThrow('Debits come to 90.00 and credits to 80.00');
+    await journal(-9_000);
+    expect(await balance('6090')).toBe(9_000);
+  });
+});
+
 describe('a line that is in the books already', () => {
   it('is proposed to be paired, pays the invoice, and gives it back when undone', async () => {
     const invoice = await document('invoice', '1042', 64_000, '2026-02-24', '2026-03-22');
@@ -253,6 +313,33 @@ describe('a line that is in the books already', () => {
       ...SEEN,
     });
     expect(await lanes()).toMatchObject({ posted: 1, ready: 0 });
+  });
+
+  it('does not keep its look-alikes from being posted together, and stays itself', async () => {
+    const line = (day: number, amount: string, text: string) => ({
+      date: `2026-02-${String(day).padStart(2, '0')}`,
+      amount,
+      text,
+    });
+    await keep([1, 2, 3].map((day) => line(day, '-29.00', 'PENHALLOW CLAY SUP GARRAN')));
+    await scene.post(await lineIds(), '5000');
+    await document('bill', '2093', 31_240, '2026-02-02');
+    await scene.books.keep(
+      'next.ofx',
+      ofxFile(
+        [
+          { ...line(20, '-29.00', 'PENHALLOW CLAY SUP GARRAN'), id: 'N1' },
+          { ...line(21, '-29.00', 'PENHALLOW CLAY SUP GARRAN'), id: 'N2' },
+          { ...line(22, '-312.40', 'PENHALLOW CLAY SUP 2093 GARRAN'), id: 'N3' },
+        ],
+        '542.60',
+      ),
+    );
+    const [stack] = await scene.stacks('ready');
+    expect(stack).toMatchObject({ count: 3, pairCount: 1, proposal: { kind: 'post' } });
+    const done = await scene.post(await lineIds('ready'), '5000');
+    expect(done.done).toHaveLength(2);
+    expect(done.leftOut).toMatchObject([{ code: 'LINE_IN_BOOKS' }]);
   });
 
   it('waits in Check where two of one amount fit, each shown with its date', async () => {
@@ -501,6 +588,13 @@ describe('a move between own accounts', () => {
     expect(proposal).toMatchObject({ kind: 'pair', targets: [{ kind: 'transfer' }] });
     await pair([into], targetsOf(proposal) ?? []);
     expect(await scene.client.get(`${scene.path}/outstanding`)).toEqual({ entries: [] });
+    const accountId = await scene.books.accountId('5000');
+    const recoded = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/recode`, {
+      lineIds: [out],
+      accountId,
+      ...SEEN,
+    });
+    expect(recoded.leftOut).toMatchObject([{ code: 'ENTRY_PAIRED' }]);
     // Undoing the first half leaves the entry to the second.
     await scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [out], ...SEEN });
     expect(await scene.client.get(`${scene.path}/outstanding`)).toMatchObject({

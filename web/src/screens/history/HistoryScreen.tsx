@@ -12,7 +12,8 @@ import { Picker } from '../../ui/Picker.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 
 const GROUPS: readonly (readonly [StepGroup, string])[] = [
-  ['posting', 'Posting'],
+  ['posting', 'Posting and pairing'],
+  ['ledger', 'Entries and papers'],
   ['keptOut', 'Keeping out'],
   ['intake', 'Coming in'],
   ['asking', 'Questions'],

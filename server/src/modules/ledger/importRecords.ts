@@ -1,0 +1,111 @@
+import type { NewPayee } from '@zubrell/contract/books';
+import type { Imported } from '@zubrell/contract/ledger';
+import {
+  type LedgerRecord,
+  type RecordProblem,
+  readRecords,
+} from '@zubrell/core/ledger/readRecords';
+import type { Tx } from '../../db/database.ts';
+import type { Actor, Services } from '../../services.ts';
+import { createPayee } from '../books/makeThings.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { type RecordNames, recordNames } from './recordNames.ts';
+
+/** A file as it was sent. */
+interface SentFile {
+  readonly text: string;
+  /** Make the payees that are not there. */
+  readonly makePayees: boolean;
+}
+
+/** How records of one sort are taken in. */
+export interface RecordSort<Wanted> {
+  /** What a row names that is not in the books, or leaves out that is needed. */
+  readonly problemsOf: (record: LedgerRecord, names: RecordNames) => readonly string[];
+  readonly payeeKind: (name: string, records: readonly LedgerRecord[]) => NewPayee['kind'];
+  /** What is wanted; null for rows for which neither the file nor the past says an account. */
+  readonly wantedOf: (record: LedgerRecord, names: RecordNames) => Wanted | null;
+  /** Writes all of it. */
+  readonly write: (
+    step: number,
+    wanted: readonly Wanted[],
+  ) => Promise<{ readonly items: readonly StepItem[]; readonly words: string }>;
+}
+
+/**
+ * Takes the records of a CSV file in as one step. Where anything is wrong, nothing is kept, and everything that is
+ * wrong is said; payees that are not there are named first.
+ */
+export async function importRecords<Wanted>(
+  tx: Tx,
+  services: Pick<Services, 'clock'>,
+  booksId: string,
+  actor: Actor,
+  { text, makePayees }: SentFile,
+  sort: RecordSort<Wanted>,
+): Promise<Imported> {
+  const { records, problems } = readRecords(text, await booksCurrency(tx, booksId));
+  const known = await recordNames(tx, booksId);
+  const newPayees = [
+    ...new Set(
+      records.flatMap(({ payee }) => (payee && known.payee(payee) === null ? [payee] : [])),
+    ),
+  ];
+  const nothing = (found: readonly RecordProblem[]): Imported => ({
+    step: null,
+    words: 'Nothing kept',
+    count: 0,
+    problems: [...found].sort((a, b) => a.row - b.row),
+    newPayees,
+  });
+  const found = [
+    ...problems,
+    ...records.flatMap((record) =>
+      sort.problemsOf(record, known).map((message) => ({ row: record.row, message })),
+    ),
+  ];
+  if (found.length > 0 || (newPayees.length > 0 && !makePayees)) return nothing(found);
+  for (const name of newPayees) {
+    const kind = sort.payeeKind(name, records);
+    await createPayee(tx, services, booksId, actor, { name, kind });
+  }
+  const names = newPayees.length > 0 ? await recordNames(tx, booksId) : known;
+  const wanted = records.map((record) => ({ record, made: sort.wantedOf(record, names) }));
+  const without = wanted.filter(({ made }) => made === null);
+  if (without.length > 0) {
+    const message = 'The account is missing, and this payee has no usual one.';
+    return nothing(without.map(({ record: { row } }) => ({ row, message })));
+  }
+  const step = await takeStepNumber(tx, booksId);
+  const { items, words } = await sort.write(
+    step,
+    wanted.flatMap(({ made }) => made ?? []),
+  );
+  await recordStep(tx, services, booksId, actor, step, { kind: 'import', words, items });
+  return { step, words, count: items.length, problems: [], newPayees };
+}
+
+/** The account and tax code of a row: as it names them, else as its payee's usually are; null without any. */
+export function accountOf(
+  { account, tax }: LedgerRecord,
+  payeeId: string | null,
+  names: RecordNames,
+): { readonly accountId: string; readonly taxCodeId: string | null } | null {
+  const usual = payeeId === null ? null : names.usual(payeeId);
+  const named = account === null ? null : names.account(account);
+  const accountId = named ?? usual?.accountId;
+  if (accountId === undefined) return null;
+  const usualTax = named === null ? (usual?.taxCodeId ?? null) : null;
+  return { accountId, taxCodeId: tax === null ? usualTax : names.taxCode(tax) };
+}
+
+/** What a row names that is not in the books. */
+export function unknownNames({ account, tax }: LedgerRecord, names: RecordNames): string[] {
+  return [
+    ...(account !== null && names.account(account) === null
+      ? [`There is no account “${account}”.`]
+      : []),
+    ...(tax !== null && names.taxCode(tax) === null ? [`There is no tax code “${tax}”.`] : []),
+  ];
+}
