@@ -119,7 +119,7 @@ export const errors = {
   ACCOUNT_OFF: [422, 'The account {name} is switched off. Choose another.'],
   ACCOUNT_IS_BANK: [
     422,
-    'The account {name} is a bank account. A line can move there as a whole, not as one of several parts.',
+    'The account {name} is a bank account. A line can move there as a whole; a document or one of several parts cannot.',
   ],
   TRANSFER_SELF: [422, 'This line is on {name} itself. Choose the other account of the move.'],
   TRANSFER_TAX: [422, 'A move to {name} has no tax. Take the tax code away.'],

@@ -1,7 +1,7 @@
 import type { Minor } from '../money/minor.ts';
 import { daysOf } from '../propose/habit/features.ts';
 import { type Candidate, isDocument, type PairLine } from './pairing.ts';
-import { namesNumber, type ReadLine, readCandidate } from './weighPair.ts';
+import { mayBe, namesNumber, type ReadLine, readCandidate } from './weighPair.ts';
 
 /** Why some of what stands in the books may be what some lines are together. */
 export type SetReason =
@@ -53,8 +53,9 @@ const WORTH: Readonly<Record<SetReason, number>> = {
  */
 export function findSets(
   lines: readonly ReadLine[],
-  candidates: readonly Candidate[],
+  offered: readonly Candidate[],
 ): readonly FoundSet[] {
+  const candidates = offered.filter((each) => lines.every((line) => mayBe(line, each)));
   const target = sumOf(lines.map(({ line }) => line));
   const lineIds = lines.map(({ line }) => line.id);
   const found = new Map<string, FoundSet>();

@@ -431,6 +431,28 @@ describe('a settlement', () => {
   });
 });
 
+describe('two payments of one document that come back together', () => {
+  it('are given back to it as one', () => {
+    const accounts = { bank: 'bank', receivables: 'owed', payables: 'owing' };
+    const targets = [-6_000, -4_000].map(
+      (amount, at): SettledTarget => ({
+        id: `a${at}`,
+        documentId: 'invoice',
+        kind: 'returned',
+        side: 'receivables',
+        amount,
+        date: '2026-03-01',
+        dueDate: null,
+        payeeId: 'p',
+      }),
+    );
+    const lines = [{ date: '2026-03-20', amount: -10_000 }];
+    expect(settlePairing(lines, targets, null, accounts).allocations).toEqual([
+      { documentId: 'invoice', amount: -10_000 },
+    ]);
+  });
+});
+
 describe('names of what is in the books', () => {
   it('are short, also for several', () => {
     expect(candidateName({ kind: 'cheque', number: '000416' })).toBe('Cheque 000416');

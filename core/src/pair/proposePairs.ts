@@ -13,6 +13,7 @@ import {
 } from './pairing.ts';
 import {
   lineReader,
+  mayBe,
   type ReadCandidate,
   type ReadLine,
   readCandidate,
@@ -152,7 +153,12 @@ function nearlyOf(
 ): NearlyFound | null {
   const { line } = read;
   const free = (all: readonly Candidate[]) =>
-    all.filter(({ id, amount }) => !taken.has(id) && Math.sign(amount) === Math.sign(line.amount));
+    all.filter(
+      (each) =>
+        !taken.has(each.id) &&
+        Math.sign(each.amount) === Math.sign(line.amount) &&
+        mayBe(read, each),
+    );
   const explained = (candidate: Candidate) =>
     explainDifference(line.amount, candidate.amount, rates, []);
   const named = free(pool.named(read)).find((each) => isNamedPayee(read, each));

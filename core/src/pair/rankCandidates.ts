@@ -3,7 +3,14 @@ import { explainDifference } from './explainDifference.ts';
 import { type FoundSet, findSets } from './findSets.ts';
 import type { NamedPayee } from './namesIn.ts';
 import type { Candidate, PairDifference, PairLine } from './pairing.ts';
-import { lineReader, namesNumber, type ReadLine, readCandidate, weighPair } from './weighPair.ts';
+import {
+  lineReader,
+  mayBe,
+  namesNumber,
+  type ReadLine,
+  readCandidate,
+  weighPair,
+} from './weighPair.ts';
 
 /** How alike a candidate is to lines, from 0 (a near miss) to 4, and how it differs. */
 export interface Ranked<C extends Candidate> {
@@ -115,7 +122,7 @@ function missesOf<C extends Candidate>(
     .flatMap((candidate) => {
       const isElsewhere =
         candidate.bankAccountId !== null && candidate.bankAccountId !== line.bankAccountId;
-      if (isElsewhere || candidate.amount === line.amount) return [];
+      if (isElsewhere || candidate.amount === line.amount || !mayBe(whole, candidate)) return [];
       const other = readCandidate(candidate);
       const days = day - other.day;
       if (Math.abs(days) > NEAR_DAYS) return [];

@@ -103,9 +103,18 @@ export function settlePairing(
           ];
   return {
     entries,
-    allocations: allocations.map(({ documentId, amount }) => ({ documentId, amount })),
+    allocations: byDocument(allocations),
     credit,
   };
+}
+
+/** What is settled of each document: two payments of one may come back together. */
+function byDocument(allocations: Settlement['allocations']): Settlement['allocations'] {
+  const amounts = new Map<string, Minor>();
+  for (const { documentId, amount } of allocations) {
+    amounts.set(documentId, (amounts.get(documentId) ?? 0) + amount);
+  }
+  return [...amounts].map(([documentId, amount]) => ({ documentId, amount }));
 }
 
 const bankLeg = (accountId: string, amount: Minor): Leg => ({

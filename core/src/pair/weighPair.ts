@@ -28,6 +28,8 @@ export interface ReadLine {
   readonly names: ReadonlyMap<string, number>;
   /** How much of the name that stands in it best. */
   readonly bestName: number;
+  /** Whether it says that a payment came back. */
+  readonly isReturn: boolean;
 }
 
 /** Reads lines for {@link weighPair}. */
@@ -41,6 +43,7 @@ export function lineReader(payees: readonly NamedPayee[]): (line: PairLine) => R
       numbers: new Set(numbersIn(line.text)),
       names,
       bestName: Math.max(0, ...names.values()),
+      isReturn: RETURNED.test(plainWording(line.text)),
     };
   };
 }
@@ -139,8 +142,7 @@ export function weighPair(read: ReadLine, other: ReadCandidate, isAlone: boolean
     reasons.push('number');
   }
 
-  if (candidate.kind === 'returned' && !RETURNED.test(plainWording(line.text)))
-    odds += NOT_RETURNED;
+  if (!mayBe(read, candidate)) odds += NOT_RETURNED;
 
   const likeness = nameLikeness(read, candidate);
   if (likeness !== null) {
@@ -149,6 +151,11 @@ export function weighPair(read: ReadLine, other: ReadCandidate, isAlone: boolean
     else if (likeness < 0) differences.push({ kind: 'payee' });
   }
   return { odds, reasons, differences };
+}
+
+/** A payment comes back only where something says so. */
+export function mayBe({ isReturn }: ReadLine, { kind }: Candidate): boolean {
+  return kind !== 'returned' || isReturn;
 }
 
 /** Log odds by the payee's name; null where neither side names anybody. */

@@ -228,6 +228,8 @@ export const allocations = pgTable(
   'allocations',
   {
     booksId: uuid('books_id').notNull(),
+    /** Names it where its payment may have come back. */
+    id: uuid().notNull().defaultRandom(),
     decisionId: uuid('decision_id').notNull(),
     documentId: uuid('document_id').notNull(),
     amount: bigint({ mode: 'number' }).notNull(),

@@ -19,8 +19,9 @@ import { loadLookups } from '../books/lookups.ts';
 import { booksCurrency, controlAccounts } from '../books/queries.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { openOfDocument } from '../pairing/candidates.ts';
+import { renewForDocuments } from '../pairing/renewNamed.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
-import { type DocumentState, renewForDocuments } from './setDocument.ts';
+import type { DocumentState } from './setDocument.ts';
 
 /** A document, and the newest step that the sender has seen. */
 interface SeenDocument {
@@ -247,6 +248,9 @@ async function entriesFor(
     const amount = documentAmount(document);
     if (Math.sign(amount) !== directionOf(document.kind, document.side)) fail('DOCUMENT_NIL');
     lookups.checkCoding(coding);
+    const { isBank } = lookups.on(document.date);
+    const bank = coding.parts.find(({ accountId }) => isBank(accountId));
+    if (bank) fail('ACCOUNT_IS_BANK', { name: lookups.accountName(bank.accountId) });
     const legs = buildLegs(
       amount,
       accounts[document.side],

@@ -7,9 +7,9 @@ import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { booksCandidates } from '../pairing/candidates.ts';
+import { renewForDocuments } from '../pairing/renewNamed.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import type { DocumentDone } from './changeDocument.ts';
-import { renewForDocuments } from './setDocument.ts';
 
 /**
  * Settles documents of one payee against each other, the oldest first: a credit note or credit that is left pays
@@ -69,11 +69,7 @@ export async function offsetDocuments(
     ),
   ];
   await recordStep(tx, services, booksId, actor, step, { kind: 'offset', words, items });
-  await renewForDocuments(
-    tx,
-    booksId,
-    documents.map(({ amount, payeeId }) => ({ amount, payeeId: payeeId ?? '' })),
-  );
+  await renewForDocuments(tx, booksId, documents);
   return { id: decisionId, step, words };
 }
 

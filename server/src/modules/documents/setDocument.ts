@@ -1,8 +1,7 @@
 import type { DocumentLine } from '@zubrell/contract/documents';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { renewSoon } from '../lines/proposals.ts';
-import { stemsNamed } from '../pairing/renewReached.ts';
+import { renewForDocuments } from '../pairing/renewNamed.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 
 /** A document as a step finds and leaves it. */
@@ -60,20 +59,4 @@ export async function setDocument(
     [from, to].flatMap((state) => state ?? []),
   );
   return true;
-}
-
-/** Proposes anew for lines that documents may be. */
-export async function renewForDocuments(
-  tx: Tx,
-  booksId: string,
-  states: readonly Pick<DocumentState, 'amount' | 'payeeId'>[],
-): Promise<void> {
-  const payees = await rowsOf<{ name: string }>(
-    tx,
-    sql`select name from payees where books_id = ${booksId}
-          and id = any(${sql.param([...new Set(states.map(({ payeeId }) => payeeId))])}::uuid[])`,
-  );
-  const amounts = states.map(({ amount }) => amount);
-  const names = payees.map(({ name }) => name);
-  await renewSoon(tx, booksId, await stemsNamed(tx, booksId, amounts, names));
 }

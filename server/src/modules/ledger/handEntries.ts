@@ -12,8 +12,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
-import { renewSoon } from '../lines/proposals.ts';
-import { stemsNamed } from '../pairing/renewReached.ts';
+import { renewForEntries } from '../pairing/renewNamed.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { insertEntries, type NewEntry } from './insertEntries.ts';
 
@@ -44,7 +43,7 @@ export async function enterByHand(
     words,
     items: [madeEntry(entry.id)],
   });
-  await renewFor(tx, booksId, [entry]);
+  await renewForEntries(tx, booksId, [entry.id]);
   return { id: entry.id, step, words };
 }
 
@@ -68,7 +67,7 @@ export async function changeEntry(
   const items = await replaceEntry(tx, booksId, step, entryId, entry);
   const words = `Changed ${await entryWords(tx, booksId, entry)}`;
   await recordStep(tx, services, booksId, actor, step, { kind: 'changeEntry', words, items });
-  await renewFor(tx, booksId, [entry]);
+  await renewForEntries(tx, booksId, [entryId, entry.id]);
   return { id: entry.id, step, words };
 }
 
@@ -84,13 +83,13 @@ export async function voidEntry(
   actor: Actor,
   entryId: string,
 ): Promise<EntryDone> {
-  const { kind, number, amount } = await freeEntry(tx, booksId, entryId);
+  const { kind, number } = await freeEntry(tx, booksId, entryId);
   const step = await takeStepNumber(tx, booksId);
   await setVoid(tx, booksId, entryId, true);
   const words = `Voided ${candidateName({ kind, number }).toLowerCase()}`;
   const items = [voidItem(entryId)];
   await recordStep(tx, services, booksId, actor, step, { kind: 'voidEntry', words, items });
-  await renewSoon(tx, booksId, await stemsNamed(tx, booksId, [amount], []));
+  await renewForEntries(tx, booksId, [entryId]);
   return { id: entryId, step, words };
 }
 
@@ -159,7 +158,6 @@ interface FreeEntry {
   readonly kind: (typeof handKinds)[number];
   readonly number: string | null;
   readonly content: HandEntry | null;
-  readonly amount: number;
 }
 
 /** An entry made by hand that nothing is tied to. */
@@ -169,8 +167,6 @@ async function freeEntry(tx: Tx, booksId: string, entryId: string): Promise<Free
   >(
     tx,
     sql`select e.kind, e.number, e.content, e.is_void as "isVoid",
-          coalesce((select g.amount from legs g where g.books_id = e.books_id
-            and g.entry_id = e.id and g.role = 'bank' order by g.position limit 1), 0)::bigint as amount,
           exists (select from legs g
             join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
             where g.books_id = e.books_id and g.entry_id = e.id) as "isPaired"
@@ -296,16 +292,4 @@ async function entryWords(tx: Tx, booksId: string, entry: NewEntry): Promise<str
   );
   const words = `${name.charAt(0).toLowerCase()}${name.slice(1)} of ${shown}`;
   return payee ? `${words}, ${payee.name}` : words;
-}
-
-/** Proposes anew for lines that entries may be. */
-export async function renewFor(
-  tx: Tx,
-  booksId: string,
-  entries: readonly NewEntry[],
-): Promise<void> {
-  const amounts = entries.flatMap(({ legs }) =>
-    legs.filter(({ role }) => role === 'bank').map(({ amount }) => amount),
-  );
-  await renewSoon(tx, booksId, await stemsNamed(tx, booksId, amounts, []));
 }

@@ -3,7 +3,8 @@ import { handKinds } from '@zubrell/core/ledger/entries';
 import type { LedgerRecord } from '@zubrell/core/ledger/readRecords';
 import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { madeEntry, newEntries, renewFor } from './handEntries.ts';
+import { renewForEntries } from '../pairing/renewNamed.ts';
+import { madeEntry, newEntries } from './handEntries.ts';
 import { accountOf, importRecords, type RecordSort, unknownNames } from './importRecords.ts';
 import { insertEntries } from './insertEntries.ts';
 import type { RecordNames } from './recordNames.ts';
@@ -26,7 +27,11 @@ export function importEntries(
     write: async (step, wanted) => {
       const entries = await newEntries(tx, booksId, wanted);
       await insertEntries(tx, booksId, step, entries);
-      await renewFor(tx, booksId, entries);
+      await renewForEntries(
+        tx,
+        booksId,
+        entries.map(({ id }) => id),
+      );
       const count = entries.length === 1 ? '1 entry' : `${entries.length} entries`;
       return {
         items: entries.map(({ id }) => madeEntry(id)),

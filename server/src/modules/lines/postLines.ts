@@ -12,7 +12,7 @@ import { stemsReached } from '../pairing/renewReached.ts';
 import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
 import { insertPostings, type PostedWay, type Posting, postingOf } from './postings.ts';
 import { renewSoon } from './proposals.ts';
-import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
+import { leftOutFor, type TargetLine, targetLines, withoutTwice } from './targetLines.ts';
 
 /**
  * Posts open lines with one coding, each as an entry of its own, as one step. Lines that can't be
@@ -30,13 +30,12 @@ export async function postLines(
   const lookups = await loadLookups(tx, booksId, [coding]);
   lookups.checkCoding(coding);
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const found = withoutTwice(await targetLines(tx, booksId, currency, target, seenStep));
   const leftOut = [...found.leftOut];
-  const lines = found.lines.filter(({ id, twiceOf, proposal }) => {
+  const lines = found.lines.filter(({ id, proposal }) => {
     const fits = isNew ? null : inBooks(proposal as Proposal | null);
-    if (twiceOf !== null) leftOut.push(leftOutFor(id, 'LINE_TWICE'));
-    else if (fits !== null) leftOut.push(leftOutFor(id, 'LINE_IN_BOOKS', { what: fits }));
-    return twiceOf === null && fits === null;
+    if (fits !== null) leftOut.push(leftOutFor(id, 'LINE_IN_BOOKS', { what: fits }));
+    return fits === null;
   });
   if (lines.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
   const postings = lines.map((line) => postingOf(line, coding, lookups));

@@ -42,6 +42,21 @@ export function leftOutFor(lineId: string, code: ErrorCode, params: ErrorParams 
   return { lineId, code, message: messageOf(code, params) };
 }
 
+/** Lines without those that may be second copies: these are answered for first. */
+export function withoutTwice(found: FoundLines): FoundLines {
+  const twice = found.lines.filter(({ twiceOf }) => twiceOf !== null);
+  return {
+    lines: found.lines.filter(({ twiceOf }) => twiceOf === null),
+    leftOut: [...found.leftOut, ...twice.map(({ id }) => leftOutFor(id, 'LINE_TWICE'))],
+  };
+}
+
+/** The lines of a target that can be decided, and those left out. */
+export interface FoundLines {
+  readonly lines: readonly TargetLine[];
+  readonly leftOut: readonly LeftOut[];
+}
+
 /** A line with who changed it last. */
 export interface ChangedLine {
   readonly id: string;
@@ -94,7 +109,7 @@ export async function targetLines(
   currency: string,
   target: Target | ReadyTarget,
   seenStep: number,
-): Promise<{ readonly lines: readonly TargetLine[]; readonly leftOut: readonly LeftOut[] }> {
+): Promise<FoundLines> {
   const found = await rowsOf<FoundLine>(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},

@@ -103,11 +103,11 @@ export async function booksCandidates(
 async function paidDocuments(
   tx: Tx,
   booksId: string,
-  { amounts, ids }: CandidatesWanted,
+  { amounts, payeeIds = [], ids }: CandidatesWanted,
 ): Promise<readonly BooksCandidate[]> {
   return rowsOf<BooksCandidate>(
     tx,
-    sql`select a.decision_id as id, 'returned' as kind, null as "bankAccountId", paid.date,
+    sql`select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
           null as "dueDate", -a.amount as amount, coalesce(p.merged_into, p.id) as "payeeId",
           y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId"
         from allocations a
@@ -117,10 +117,15 @@ async function paidDocuments(
         join lateral (
           select max(l.date) as date from decision_lines x
           join lines l on l.books_id = x.books_id and l.id = x.line_id
-          where x.books_id = a.books_id and x.decision_id = a.decision_id) paid on true
+          where x.books_id = a.books_id and x.decision_id = a.decision_id) paid on paid.date is not null
         where a.books_id = ${booksId} and a.is_live and sign(a.amount) = sign(d.amount)
           and abs(d.amount - ${openOfDocument}) >= abs(a.amount)
-          and ${amounts === undefined ? sql`true` : sql`-a.amount = any(${sql.param(amounts)}::bigint[])`}
-          and ${ids === undefined ? sql`true` : sql`a.decision_id = any(${sql.param(ids)}::uuid[])`}`,
+          and ${
+            amounts === undefined
+              ? sql`true`
+              : sql`(-a.amount = any(${sql.param(amounts)}::bigint[])
+                  or coalesce(p.merged_into, p.id) = any(${sql.param(payeeIds)}::uuid[]))`
+          }
+          and ${ids === undefined ? sql`true` : sql`a.id = any(${sql.param(ids)}::uuid[])`}`,
   );
 }

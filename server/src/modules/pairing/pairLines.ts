@@ -16,7 +16,7 @@ import { correctDocument } from '../documents/changeDocument.ts';
 import { correctEntry } from '../ledger/handEntries.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
 import { countLines, settleLines } from '../lines/postLines.ts';
-import { leftOutFor, type TargetLine, targetLines } from '../lines/targetLines.ts';
+import { leftOutFor, type TargetLine, targetLines, withoutTwice } from '../lines/targetLines.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
 import { type BooksCandidate, booksCandidates } from './candidates.ts';
 import { insertPairings, pairingPlan } from './pairingPlan.ts';
@@ -36,12 +36,13 @@ export async function pairLines(
   { lineIds, targetIds, difference, seenStep }: PairLines,
 ): Promise<LinesDone> {
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines(tx, booksId, currency, { lineIds }, seenStep);
-  const twice = found.lines.filter(({ twiceOf }) => twiceOf !== null);
-  const leftOut = [...found.leftOut, ...twice.map(({ id }) => leftOutFor(id, 'LINE_TWICE'))];
-  if (leftOut.length > 0) return { step: null, words: 'Nothing paired', done: [], leftOut };
-  const { lines } = found;
-  const bankAccountId = await oneBankAccount(tx, booksId, lines);
+  const { lines, leftOut } = withoutTwice(
+    await targetLines(tx, booksId, currency, { lineIds }, seenStep),
+  );
+  if (leftOut.length > 0) {
+    return { step: null, words: 'Nothing paired', done: [], leftOut: [...leftOut] };
+  }
+  const bankAccountId = oneBankAccount(lines);
   if (targetIds.length === 0) return cancelLines(tx, services, booksId, actor, lines);
   const targets = await wantedTargets(tx, booksId, targetIds, bankAccountId);
   const by = sumOf(lines) - sumOf(targets);
@@ -74,16 +75,11 @@ export async function pairLines(
 const sumOf = (all: readonly { readonly amount: number }[]) =>
   sumMinor(all.map(({ amount }) => amount));
 
-async function oneBankAccount(
-  tx: Tx,
-  booksId: string,
-  lines: readonly TargetLine[],
-): Promise<string> {
+function oneBankAccount(lines: readonly TargetLine[]): string {
   const [first = fail('LINE_UNKNOWN')] = lines;
   if (lines.some(({ bankAccountId }) => bankAccountId !== first.bankAccountId)) {
     fail('PAIR_TWO_ACCOUNTS');
   }
-  await bankAccountOf(tx, booksId, first.bankAccountId);
   return first.bankAccountId;
 }
 

@@ -3,7 +3,7 @@ import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
-import { leftOutFor, targetLines } from '../lines/targetLines.ts';
+import { leftOutFor, targetLines, withoutTwice } from '../lines/targetLines.ts';
 import { pairedWords, proposedPlans } from './pairLines.ts';
 
 /**
@@ -18,7 +18,7 @@ export async function pairProposed(
   { target, seenStep }: { readonly target: Target; readonly seenStep: number },
 ): Promise<LinesDone> {
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const found = withoutTwice(await targetLines(tx, booksId, currency, target, seenStep));
   const { plans, leftOut: unpairable } = await proposedPlans(tx, booksId, found.lines);
   const planned = new Set(plans.flatMap(({ lines }) => lines.map(({ id }) => id)));
   const named = new Set(unpairable.map(({ lineId }) => lineId));

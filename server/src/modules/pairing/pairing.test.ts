@@ -129,6 +129,31 @@ describe('documents', () => {
     expect(await balance('1200')).toBe(60_000);
   });
 
+  it('are not coded to a bank account: money moves there only by a line or an entry', async () => {
+    const { bankAccounts } = await scene.books.setup();
+    const wanted = {
+      kind: 'bill',
+      side: 'payables',
+      number: '1',
+      payeeId: payees['Penhallow Clay'],
+      date: '2026-03-02',
+      dueDate: null,
+      note: null,
+      lines: [
+        {
+          text: '',
+          accountId: bankAccounts[0]?.accountId,
+          taxCodeId: null,
+          amount: 100,
+          tax: null,
+        },
+      ],
+    };
+    await expect(scene.client.send('POST', `${scene.path}/documents`, wanted)).rejects.toThrow(
+      'ACCOUNT_IS_BANK',
+    );
+  });
+
   it('come in once by number, and are changed only while nothing is paid of them', async () => {
     const id = await document('bill', '2093', 12_000, '2026-03-02');
     await expect(document('bill', '2093', 9_000, '2026-03-05')).rejects.toThrow('DOCUMENT_THERE');
@@ -178,6 +203,42 @@ describe('documents', () => {
     const all = `${head}${good}bill;9;Gorsefield Gas;03.03.2026;;80,00;5000;5 %\n`;
     expect(await send(all, true)).toMatchObject({ count: 2, problems: [] });
     expect(await balance('2000')).toBe(-39_240);
+  });
+});
+
+describe('receipts', () => {
+  it('cast a doubt on coding their payout as something new, though that was Ready before', async () => {
+    const payout = (month: string, amount: string) => ({
+      date: `2026-${month}-18`,
+      amount,
+      text: 'NETTLE AND THREAD PAYOUT',
+    });
+    await keep([payout('01', '300.00'), payout('02', '310.00'), payout('03', '305.00')]);
+    await scene.post(await lineIds(), '4010');
+    await keepMore('2026-04-02', '302.10', 'NETTLE AND THREAD PAYOUT');
+    expect(await lanes()).toMatchObject({ ready: 1 });
+    for (const [date, amount] of [
+      ['2026-03-30', 20_000],
+      ['2026-03-31', 10_600],
+    ] as const) {
+      const part = { accountId: await scene.books.accountId('4010'), taxCodeId: null, tax: null };
+      await scene.client.send('POST', `${scene.path}/entries`, {
+        entry: {
+          kind: 'receipt',
+          date,
+          note: null,
+          bankAccountId: scene.books.bankAccountId,
+          amount,
+          number: null,
+          payeeId: payees['Nettle and Thread'],
+          parts: [{ ...part, share: { kind: 'rest' } }],
+        },
+      });
+    }
+    const [line = ''] = await lineIds('check');
+    expect((await sheet(line)).proposal?.doubts).toMatchObject([
+      { kind: 'nearlyInBooks', by: -390, because: 'fee' },
+    ]);
   });
 });
 
@@ -504,6 +565,8 @@ describe('a difference', () => {
 
 describe('credit', () => {
   it('notes are set against what is open of their payee, and given back by undo', async () => {
+    await keep([{ date: '2026-03-20', amount: '140.00', text: 'SOMEBODY' }]);
+    const [line = ''] = await lineIds();
     const invoice = await document('invoice', '1042', 64_000, '2026-02-24');
     const { lines, ...typed } = await documentOf(invoice);
     const { side, payeeId } = typed;
@@ -522,6 +585,8 @@ describe('credit', () => {
     await scene.client.send('POST', `${scene.path}/documents/offset`, { documentIds });
     expect(await documentOf(invoice)).toMatchObject({ open: 50_000 });
     expect(await documentOf(credit.id)).toMatchObject({ open: 0 });
+    // No money moved: nothing of that can come back.
+    expect((await view(line)).fits).toEqual([]);
     await undo();
     expect(await documentOf(credit.id)).toMatchObject({ open: -14_000 });
     const bill = await document('bill', '9', 5_000, '2026-03-02');
@@ -549,6 +614,42 @@ describe('a payment that came back', () => {
     expect(await proof()).toMatchObject({ unexplained: 0 });
     await undo();
     expect(await documentOf(invoice)).toMatchObject({ open: 0 });
+  });
+});
+
+describe('payments of several invoices', () => {
+  it('come back as a whole, and each invoice is open again', async () => {
+    const invoices = [
+      await document('invoice', '1101', 51_240, '2026-02-11'),
+      await document('invoice', '1102', 38_660, '2026-02-18'),
+    ];
+    await keep([
+      { date: '2026-03-04', amount: '899.00', text: 'NETTLE AND THREAD 1101 1102' },
+      { date: '2026-03-12', amount: '-899.00', text: 'RETURNED UNPAID NETTLE AND THREAD' },
+    ]);
+    const [paying = ''] = await lineIds('ready');
+    await pair([paying], invoices);
+    const [returned = ''] = [...(await lineIds('ready')), ...(await lineIds('check'))];
+    const proposal = (await sheet(returned)).proposal;
+    expect(proposal).toMatchObject({
+      kind: 'pair',
+      targets: [{ kind: 'returned' }, { kind: 'returned' }],
+    });
+    await pair([returned], targetsOf(proposal) ?? []);
+    for (const id of invoices) {
+      const { amount, open } = await documentOf(id);
+      expect(open).toBe(amount);
+    }
+  });
+
+  it('are not taken for open ones while nothing came back', async () => {
+    const invoice = await document('invoice', '1101', 51_240, '2026-02-11');
+    await keep([{ date: '2026-03-04', amount: '512.40', text: 'NETTLE AND THREAD 1101' }]);
+    await pair(await lineIds('ready'), [invoice]);
+    await keepMore('2026-04-02', '-521.40', 'NETTLE AND THREAD REFUND');
+    const [refund = ''] = await lineIds();
+    expect((await sheet(refund)).proposal).toBeNull();
+    expect((await view(refund)).nearMisses).toEqual([]);
   });
 });
 

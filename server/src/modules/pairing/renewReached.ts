@@ -1,4 +1,3 @@
-import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -39,7 +38,10 @@ export async function stemsReached(
   const ids = sql.param(targetIds);
   const others = await rowsOf<{ stem: string }>(
     tx,
-    sql`select l.stem from documents d
+    sql`select l.stem from lines l
+        where l.books_id = ${booksId} and abs(l.amount) = any(${sizes}::bigint[]) and ${isOpenLine}
+        union
+        select l.stem from documents d
         join lines l on l.books_id = d.books_id
           and abs(l.amount) in (abs(${openOfDocument}), abs(d.amount)) and ${isOpenLine}
         where d.books_id = ${booksId} and d.id = any(${ids}::uuid[])
@@ -73,29 +75,6 @@ export async function stemsBeside(
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         where l.stem <> all(${sql.param(stems)}::text[])
           and (l.bank_account_id <> own.bank_account_id or p.proposal ->> 'source' in ('pair', 'transfer'))`,
-  );
-  return rows.map(({ stem }) => stem);
-}
-
-/** The stems of open lines that something new in the books may be: of its amount, or whose wording names its payee. */
-export async function stemsNamed(
-  tx: Tx,
-  booksId: string,
-  amounts: readonly number[],
-  payees: readonly string[],
-): Promise<readonly string[]> {
-  const patterns = payees.map((name) => {
-    const longest = plainWording(name)
-      .split(' ')
-      .sort((a, b) => b.length - a.length)[0];
-    return `%${longest ?? name}%`;
-  });
-  const rows = await rowsOf<{ stem: string }>(
-    tx,
-    sql`select distinct l.stem from lines l
-        where l.books_id = ${booksId} and ${isOpenLine}
-          and (abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
-            or l.plain like any(${sql.param(patterns)}::text[]))`,
   );
   return rows.map(({ stem }) => stem);
 }

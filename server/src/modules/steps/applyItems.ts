@@ -16,7 +16,8 @@ import { setDismissalLive } from '../lines/dismissNudge.ts';
 import { setLineHere } from '../lines/moveLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { setLineDecisions } from '../lines/setLineDecisions.ts';
-import { stemsNamed, stemsReached } from '../pairing/renewReached.ts';
+import { renewForEntries } from '../pairing/renewNamed.ts';
+import { stemsReached } from '../pairing/renewReached.ts';
 import { setQuestionState } from '../questions/askLines.ts';
 import { stopCorrected } from '../rules/postAtOnce.ts';
 import { type RuleChange, setRules } from '../rules/setRules.ts';
@@ -130,22 +131,7 @@ export async function applyItems(
     }
   }
   const entryIds = items.filter(({ thing }) => thing === 'entry').map(({ thingId }) => thingId);
-  if (entryIds.length > 0) await renewForEntries(tx, booksId, entryIds);
-}
-
-/** Proposes anew for lines that entries may be which came back or went. */
-async function renewForEntries(
-  tx: Tx,
-  booksId: string,
-  entryIds: readonly string[],
-): Promise<void> {
-  const legs = await rowsOf<{ amount: number }>(
-    tx,
-    sql`select amount from legs where books_id = ${booksId} and role = 'bank'
-          and entry_id = any(${sql.param(entryIds)}::uuid[])`,
-  );
-  const amounts = legs.map(({ amount }) => amount);
-  await renewSoon(tx, booksId, await stemsNamed(tx, booksId, amounts, []));
+  await renewForEntries(tx, booksId, entryIds);
 }
 
 /** Lines given back get their coding as a draft; lines decided again lose it. */

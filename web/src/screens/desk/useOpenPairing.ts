@@ -14,8 +14,8 @@ export function useOpenPairing(): (row: DeskRow | null) => void {
 
   async function linesOf(row: DeskRow): Promise<readonly string[]> {
     if (row.kind === 'line') return row.line.decision === null ? [row.id] : [];
-    if (row.kind === 'ticked') return row.lineIds;
     if (row.kind === 'lane' || lane === 'decided') return [];
+    if (row.kind === 'ticked') return row.lineIds;
     const { grouping, key, direction, count } = row.stack;
     if (count > 1) return [];
     const stack = { grouping, key, direction };
