@@ -1,12 +1,12 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
-import { amountReasons } from '@zubrell/core/pair/pairing';
+import { amountReasons, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
 import { CalendarDate, Id, Minor, page, StepDone } from './common.ts';
-import { PairDifference, PairTarget, pairReasons, setReasons } from './pairing.ts';
+import { PairDifference, PairTarget } from './pairing.ts';
 
 const ids = z
   .union([Id, z.array(Id)])

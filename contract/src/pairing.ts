@@ -3,12 +3,10 @@ import {
   amountReasons,
   type PairDifference as CorePairDifference,
   candidateKinds,
+  setReasons,
 } from '@zubrell/core/pair/pairing';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor } from './common.ts';
-
-export const pairReasons = ['amount', 'number', 'payee', 'date'] as const;
-export const setReasons = ['numbers', 'allOfPayee', 'payee', 'run', 'sum'] as const;
 
 /** What a line is paired with: the bank leg of an entry, or a document. */
 export const PairTarget = z.object({
@@ -49,7 +47,7 @@ export const PairRow = PairTarget.extend({
   /** The parts of the name or number that the wording has. */
   named: z.array(z.string()),
   /** The line that it is paired with already. */
-  pairedWith: z.object({ lineId: Id, date: CalendarDate }).nullable(),
+  pairedWith: z.object({ date: CalendarDate, description: z.string() }).nullable(),
 });
 export type PairRow = z.infer<typeof PairRow>;
 

@@ -1,4 +1,4 @@
-import type { Minor } from '../money/minor.ts';
+import { type Minor, sumOf } from '../money/minor.ts';
 import type { Coding, CostObjects } from './coding.ts';
 
 /**
@@ -48,7 +48,7 @@ export function directionOf(kind: DocumentKind, side: DocumentSide): 1 | -1 {
  * @example a bill of 48.50 with a discount of 2.00: −4650
  */
 export function documentAmount({ kind, side, lines }: Omit<DocumentContent, 'payeeId'>): Minor {
-  return directionOf(kind, side) * lines.reduce((sum, { amount }) => sum + amount, 0);
+  return directionOf(kind, side) * sumOf(lines);
 }
 
 /** A document's lines as the parts of a coding, so that its entry is made like that of a line. */

@@ -31,6 +31,13 @@ export function sumMinor(amounts: Iterable<Minor>): Minor {
   return sum;
 }
 
+/** The sum of the amounts of some things. @example sumOf([{ amount: -4850 }, { amount: 1000 }]) // -3850 */
+export function sumOf(things: Iterable<{ readonly amount: Minor }>): Minor {
+  let sum = 0;
+  for (const { amount } of things) sum += amount;
+  return sum;
+}
+
 /**
  * `numerator / denominator` as an integer, rounded half away from zero.
  *

@@ -1,3 +1,5 @@
+import { putInto } from '../groupBy.ts';
+
 /** What fits a row of {@link assign}: a column with its log odds. */
 export interface Fit {
   readonly column: number;
@@ -55,11 +57,7 @@ class Assignment {
       { column: -1 - row, cost: 0 },
     ]);
     for (const [row, own] of this.edges.entries()) {
-      for (const { column } of own) {
-        const known = this.rowsFor.get(column);
-        if (known) known.push(row);
-        else this.rowsFor.set(column, [row]);
-      }
+      for (const { column } of own) putInto(this.rowsFor, column, row);
     }
     this.columnOf = fits.map(() => Number.NaN);
     this.worth = fits.map(() => 0);

@@ -1,3 +1,4 @@
+import { groupBy } from '../groupBy.ts';
 import { assign, type Fit } from './assignPairs.ts';
 import type { NamedPayee } from './namesIn.ts';
 import type { Candidate, PairLine } from './pairing.ts';
@@ -32,14 +33,9 @@ export function findHalves(
   const read = lineReader([...own, ...payees]);
   const ins = lines.filter(({ amount }) => amount > 0).map(read);
   const outs = lines.filter(({ amount }) => amount < 0).map(read);
-  const byAmount = new Map<number, number[]>();
-  for (const [place, { line }] of ins.entries()) {
-    const known = byAmount.get(line.amount);
-    if (known) known.push(place);
-    else byAmount.set(line.amount, [place]);
-  }
+  const places = groupBy(ins.keys(), (place) => ins[place]?.line.amount);
   const fits = outs.map((out) =>
-    (byAmount.get(-out.line.amount) ?? []).flatMap((place): Fit[] => {
+    (places.get(-out.line.amount) ?? []).flatMap((place): Fit[] => {
       const into = ins[place];
       if (!into || into.line.bankAccountId === out.line.bankAccountId) return [];
       if (Math.abs(into.day - out.day) > DAYS) return [];

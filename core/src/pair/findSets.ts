@@ -1,20 +1,8 @@
-import type { Minor } from '../money/minor.ts';
+import { groupBy, putInto } from '../groupBy.ts';
+import { type Minor, sumOf } from '../money/minor.ts';
 import { daysOf } from '../propose/habit/features.ts';
-import { type Candidate, isDocument, type PairLine } from './pairing.ts';
-import { mayBe, namesNumber, type ReadLine, readCandidate } from './weighPair.ts';
-
-/** Why some of what stands in the books may be what some lines are together. */
-export type SetReason =
-  /** The wording names them all. */
-  | 'numbers'
-  /** All that is open of the payee. */
-  | 'allOfPayee'
-  /** Some of the payee's. */
-  | 'payee'
-  /** One after the other, of one kind, as cheques and cash are paid in together. */
-  | 'run'
-  /** They only add up. */
-  | 'sum';
+import { type Candidate, isDocument, type PairLine, type SetReason } from './pairing.ts';
+import { isTracedTo, mayBe, namesNumber, type ReadLine, readCandidate } from './weighPair.ts';
 
 /** Lines and candidates that add up to the same, or nearly. */
 export interface FoundSet {
@@ -102,9 +90,6 @@ function worthOf({ because, candidateIds, by, rivals }: FoundSet): number {
   );
 }
 
-const sumOf = (amounts: readonly { readonly amount: Minor }[]) =>
-  amounts.reduce((sum, { amount }) => sum + amount, 0);
-
 const isOnSide =
   (target: Minor) =>
   ({ amount }: Candidate) =>
@@ -121,13 +106,6 @@ function byPayee(
   candidates: readonly Candidate[],
   lines: readonly ReadLine[],
 ): readonly (readonly Candidate[])[] {
-  const groups = new Map<string, Candidate[]>();
-  for (const candidate of candidates) {
-    if (candidate.payeeId === null) continue;
-    const own = groups.get(candidate.payeeId);
-    if (own) own.push(candidate);
-    else groups.set(candidate.payeeId, [candidate]);
-  }
   const naming = (id: string) =>
     Math.max(
       0,
@@ -135,9 +113,9 @@ function byPayee(
         Math.max(names.get(id) ?? 0, line.usualPayeeId === id ? 0.9 : 0),
       ),
     );
-  return [...groups]
-    .map(([id, own]) => ({ own, named: naming(id) }))
-    .filter(({ own, named }) => own.length > 1 && named >= 0.3)
+  return [...groupBy(candidates, ({ payeeId }) => payeeId)]
+    .filter(([id, own]) => own.length > 1 && lines.some((line) => isTracedTo(line, id)))
+    .map(([id, own]) => ({ own, named: naming(id ?? '') }))
     .sort((a, b) => b.named - a.named)
     .map(({ own }) => [...own].sort(byDate));
 }
@@ -155,11 +133,7 @@ function subsetsOf(own: readonly Candidate[], target: Minor): readonly (readonly
   const left = sumsOf(own.slice(0, half));
   const right = sumsOf(own.slice(half));
   const bySum = new Map<Minor, number[]>();
-  for (const [mask, sum] of right.entries()) {
-    const known = bySum.get(sum);
-    if (known) known.push(mask);
-    else bySum.set(sum, [mask]);
-  }
+  for (const [mask, sum] of right.entries()) putInto(bySum, sum, mask);
   const found: (readonly Candidate[])[] = [];
   for (const [mask, sum] of left.entries()) {
     for (const other of bySum.get(target - sum) ?? []) {
@@ -186,14 +160,10 @@ function sumsOf(own: readonly Candidate[]): readonly Minor[] {
 
 /** Candidates of one kind and bank account in the order of time; documents by payee are no runs. */
 function runsOf(candidates: readonly Candidate[]): readonly (readonly Candidate[])[] {
-  const groups = new Map<string, Candidate[]>();
-  for (const candidate of candidates) {
-    if (isDocument(candidate)) continue;
-    const key = `${candidate.kind} ${candidate.bankAccountId}`;
-    const own = groups.get(key);
-    if (own) own.push(candidate);
-    else groups.set(key, [candidate]);
-  }
+  const groups = groupBy(
+    candidates.filter((candidate) => !isDocument(candidate)),
+    ({ kind, bankAccountId }) => `${kind} ${bankAccountId}`,
+  );
   return [...groups.values()].map((own) => [...own].sort(byDate));
 }
 
@@ -203,9 +173,7 @@ function runsAddingTo(run: readonly Candidate[], target: Minor): readonly (reado
   const found: (readonly Candidate[])[] = [];
   let sum = 0;
   for (const [at, { amount }] of run.entries()) {
-    const starts = before.get(sum);
-    if (starts) starts.push(at);
-    else before.set(sum, [at]);
+    putInto(before, sum, at);
     sum += amount;
     for (const from of before.get(sum - target) ?? []) {
       const length = at + 1 - from;
@@ -246,11 +214,7 @@ function nearest(candidates: readonly Candidate[], lines: readonly ReadLine[]) {
 function fewAddingTo(own: readonly Candidate[], target: Minor): readonly (readonly Candidate[])[] {
   const found: (readonly Candidate[])[] = [];
   const byAmount = new Map<Minor, number[]>();
-  for (const [at, { amount }] of own.entries()) {
-    const known = byAmount.get(amount);
-    if (known) known.push(at);
-    else byAmount.set(amount, [at]);
-  }
+  for (const [at, { amount }] of own.entries()) putInto(byAmount, amount, at);
   const partners = (wanted: Minor, after: number) =>
     (byAmount.get(wanted) ?? []).filter((at) => at > after);
   for (const [first, a] of own.entries()) {
@@ -306,19 +270,13 @@ export function findGroups(
   return found;
 }
 
-/** The lines that name each payee, in the order of time. */
-function linesByPayee(lines: readonly ReadLine[]): readonly (readonly ReadLine[])[] {
-  const groups = new Map<string, ReadLine[]>();
-  for (const each of [...lines].sort((a, b) => a.day - b.day)) {
-    const named = [...each.names].filter(([, share]) => share >= 0.3).map(([id]) => id);
-    const usual = each.line.usualPayeeId;
-    for (const id of new Set([...named, ...(usual === null ? [] : [usual])])) {
-      const own = groups.get(id);
-      if (own) own.push(each);
-      else groups.set(id, [each]);
-    }
-  }
-  return [...groups.values()];
+/** The lines that have a trace of each payee, in the order of time. */
+function linesByPayee(
+  lines: readonly ReadLine[],
+  payeeIds: ReadonlySet<string | null>,
+): readonly (readonly ReadLine[])[] {
+  const ordered = [...lines].sort((a, b) => a.day - b.day);
+  return [...payeeIds].map((id) => ordered.filter((line) => isTracedTo(line, id)));
 }
 
 /** Runs and pairs of lines of one payee that are one candidate together. */
@@ -326,34 +284,18 @@ function linesAddingTo(
   lines: readonly ReadLine[],
   candidates: readonly Candidate[],
 ): readonly FoundSet[] {
-  const byAmount = new Map<Minor, Candidate[]>();
-  for (const candidate of candidates) {
-    const known = byAmount.get(candidate.amount);
-    if (known) known.push(candidate);
-    else byAmount.set(candidate.amount, [candidate]);
-  }
+  const byAmount = groupBy(candidates, ({ amount }) => amount);
   const found: FoundSet[] = [];
   const offer = (group: readonly ReadLine[]): void => {
-    const sum = sumOf(group.map(({ line }) => line));
-    for (const candidate of byAmount.get(sum) ?? []) {
-      if (candidate.bankAccountId !== null && !isOn(group, candidate.bankAccountId)) continue;
-      const other = readCandidate(candidate);
-      const isNamed = group.every(
-        (each) =>
-          namesNumber(each, other) ||
-          each.line.usualPayeeId === candidate.payeeId ||
-          (each.names.get(candidate.payeeId ?? '') ?? 0) >= 0.3,
-      );
-      found.push({
-        lineIds: group.map(({ line }) => line.id),
-        candidateIds: [candidate.id],
-        because: isNamed && candidate.payeeId !== null ? 'payee' : 'sum',
-        by: 0,
-        rivals: 0,
-      });
+    for (const candidate of byAmount.get(sumOf(group.map(({ line }) => line))) ?? []) {
+      const { id, bankAccountId, payeeId } = candidate;
+      if (bankAccountId !== null && !isOn(group, bankAccountId)) continue;
+      if (!group.every((line) => isTracedTo(line, payeeId))) continue;
+      const lineIds = group.map(({ line }) => line.id);
+      found.push({ lineIds, candidateIds: [id], because: 'payee', by: 0, rivals: 0 });
     }
   };
-  for (const own of linesByPayee(lines)) {
+  for (const own of linesByPayee(lines, new Set(candidates.map(({ payeeId }) => payeeId)))) {
     for (let from = 0; from < own.length; from += 1) {
       for (let to = from + 2; to <= own.length; to += 1) offer(own.slice(from, to));
       for (let second = from + 2; second < own.length; second += 1) {
@@ -361,9 +303,7 @@ function linesAddingTo(
       }
     }
   }
-  return found
-    .filter(({ because }) => because === 'payee')
-    .sort((a, b) => a.lineIds.length - b.lineIds.length);
+  return found.sort((a, b) => a.lineIds.length - b.lineIds.length);
 }
 
 const isOn = (group: readonly { readonly line: PairLine }[], bankAccountId: string) =>

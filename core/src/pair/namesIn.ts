@@ -1,3 +1,4 @@
+import { groupBy, putInto } from '../groupBy.ts';
 import { plainWording } from '../text/plainWording.ts';
 
 /** A payee by name. */
@@ -25,30 +26,21 @@ const CUT = 4;
 export function namesIn(
   payees: readonly NamedPayee[],
 ): (wording: string) => ReadonlyMap<string, number> {
-  const owners = new Map<string, { readonly word: string; readonly payees: string[] }>();
+  const owners = new Map<string, string[]>();
   const words = new Map<string, readonly string[]>();
   for (const { id, name } of payees) {
     const own = tellingWords(name);
     words.set(id, own);
-    for (const word of own) {
-      const known = owners.get(word);
-      if (known) known.payees.push(id);
-      else owners.set(word, { word, payees: [id] });
-    }
+    for (const word of own) putInto(owners, word, id);
   }
-  const weight = (word: string) =>
-    Math.min(word.length, 8) / (owners.get(word)?.payees.length ?? 1);
+  const weight = (word: string) => Math.min(word.length, 8) / (owners.get(word)?.length ?? 1);
   const whole = new Map(
     [...words].map(([id, own]) => [id, own.reduce((sum, word) => sum + weight(word), 0)]),
   );
-  const byBeginning = new Map<string, string[]>();
-  for (const word of owners.keys()) {
-    if (word.length < CUT) continue;
-    const key = word.slice(0, CUT);
-    const known = byBeginning.get(key);
-    if (known) known.push(word);
-    else byBeginning.set(key, [word]);
-  }
+  const byBeginning = groupBy(
+    [...owners.keys()].filter(({ length }) => length >= CUT),
+    (word) => word.slice(0, CUT),
+  );
   return (wording) => {
     const found = new Map<string, number>();
     const seen = new Set<string>();
@@ -56,7 +48,7 @@ export function namesIn(
       for (const word of alike(token)) {
         if (seen.has(word)) continue;
         seen.add(word);
-        for (const id of owners.get(word)?.payees ?? []) {
+        for (const id of owners.get(word) ?? []) {
           found.set(id, (found.get(id) ?? 0) + weight(word) / (whole.get(id) ?? 1));
         }
       }

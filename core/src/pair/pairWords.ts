@@ -1,11 +1,11 @@
 import { formatAmount } from '../money/formatAmount.ts';
-import type { SetReason } from './findSets.ts';
 import {
   type AmountReason,
   type CandidateKind,
-  documentKinds,
+  isDocument,
   type PairDifference,
   type PairReason,
+  type SetReason,
 } from './pairing.ts';
 
 const KINDS: Readonly<Record<CandidateKind, string>> = {
@@ -59,10 +59,9 @@ export function candidateNames(
   if (!first) return '';
   if (all.length === 1) return candidateName(first);
   const isOneKind = all.every(({ kind }) => kind === first.kind);
-  const isDocument = (documentKinds as readonly string[]).includes(first.kind);
   if (!isOneKind || first.kind === 'returned') return `${all.length} that add up`;
   const numbers = all.map(({ number }) => number).filter((number) => number !== null);
-  return isDocument && numbers.length === all.length && all.length <= 3
+  return isDocument(first) && numbers.length === all.length && all.length <= 3
     ? `${KINDS[first.kind]}s ${numbers.join(', ')}`
     : `${all.length} ${PLURALS[first.kind]}`;
 }

@@ -1,32 +1,20 @@
 import type { CalendarDate } from '../dates/calendarDate.ts';
+import { documentKinds } from '../ledger/documents.ts';
+import { handKinds } from '../ledger/entries.ts';
 import type { Minor } from '../money/minor.ts';
 
-/** What stands in the books already and may be what a line is. */
-export const candidateKinds = [
-  'payment',
-  'receipt',
-  'cheque',
-  'deposit',
-  'transfer',
-  'journal',
-  'bill',
-  'invoice',
-  'creditNote',
-  'credit',
-  'returned',
-] as const;
+/**
+ * What stands in the books already and may be what a line is: entries by hand, open documents, and payments of
+ * documents, which may come back.
+ */
+export const candidateKinds = [...handKinds, ...documentKinds, 'returned'] as const;
 export type CandidateKind = (typeof candidateKinds)[number];
 
-/**
- * The kinds that are documents, open, or paid where the payment may have been returned; the others are the bank
- * legs of entries.
- */
-export const documentKinds = ['bill', 'invoice', 'creditNote', 'credit', 'returned'] as const;
-const documents: ReadonlySet<string> = new Set(documentKinds);
+const entries: ReadonlySet<string> = new Set(handKinds);
 
-/** Whether a candidate is a document, or the payment of one. */
+/** Whether a candidate is a document or the payment of one; the others are the bank legs of entries. */
 export function isDocument({ kind }: { readonly kind: CandidateKind }): boolean {
-  return documents.has(kind);
+  return !entries.has(kind);
 }
 
 /** An unpaired entry of a bank account, or an open document. */
@@ -89,4 +77,12 @@ export const amountReasons = [
 export type AmountReason = (typeof amountReasons)[number];
 
 /** What speaks for a candidate. */
-export type PairReason = 'amount' | 'number' | 'payee' | 'date';
+export const pairReasons = ['amount', 'number', 'payee', 'date'] as const;
+export type PairReason = (typeof pairReasons)[number];
+
+/**
+ * Why some of what stands in the books may be what some lines are together: the wording names them all, they are all
+ * that is open of the payee, some of the payee's, one after the other of one kind, or they only add up.
+ */
+export const setReasons = ['numbers', 'allOfPayee', 'payee', 'run', 'sum'] as const;
+export type SetReason = (typeof setReasons)[number];

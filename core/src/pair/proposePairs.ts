@@ -1,7 +1,8 @@
+import { groupBy, putInto } from '../groupBy.ts';
 import type { Minor } from '../money/minor.ts';
 import { assign, type Fit } from './assignPairs.ts';
 import { explainDifference } from './explainDifference.ts';
-import { type FoundSet, findSets, type SetReason } from './findSets.ts';
+import { type FoundSet, findSets } from './findSets.ts';
 import type { NamedPayee } from './namesIn.ts';
 import {
   type AmountReason,
@@ -10,8 +11,10 @@ import {
   type PairDifference,
   type PairLine,
   type PairReason,
+  type SetReason,
 } from './pairing.ts';
 import {
+  isTracedTo,
   lineReader,
   mayBe,
   type ReadCandidate,
@@ -161,20 +164,16 @@ function nearlyOf(
     );
   const explained = (candidate: Candidate) =>
     explainDifference(line.amount, candidate.amount, rates, []);
-  const named = free(pool.named(read)).find((each) => isNamedPayee(read, each));
+  const named = free(pool.named(read)).find((each) => isTracedTo(read, each.payeeId));
   if (named) return { candidates: [named], ...explained(named) };
   const own = free(pool.ofNamed(read));
   const likely = own.find((each) => explained(each).because !== null);
   if (likely) return { candidates: [likely], ...explained(likely) };
-  const receipts = free(pool.receipts(read)).filter((each) => isNamedPayee(read, each));
+  const receipts = free(pool.receipts(read)).filter((each) => isTracedTo(read, each.payeeId));
   const [run] = findSets([read], receipts).filter(({ by }) => by !== 0);
   if (!run) return null;
   const wanted = new Set(run.candidateIds);
   return { candidates: receipts.filter(({ id }) => wanted.has(id)), by: run.by, because: 'fee' };
-}
-
-function isNamedPayee({ names, line }: ReadLine, { payeeId }: Candidate): boolean {
-  return payeeId !== null && ((names.get(payeeId) ?? 0) >= 0.3 || line.usualPayeeId === payeeId);
 }
 
 interface WeighedFit extends PlacedCandidate {
@@ -186,14 +185,10 @@ const NEAR_LINES = 45;
 
 /** Counts the lines of a line's amount that are near it in time, itself too. */
 function nearLines(lines: readonly ReadLine[]): (line: ReadLine) => number {
-  const days = new Map<Minor, number[]>();
-  for (const { line, day } of lines) {
-    const known = days.get(line.amount);
-    if (known) known.push(day);
-    else days.set(line.amount, [day]);
-  }
+  const alike = groupBy(lines, ({ line }) => line.amount);
   return ({ line, day }) =>
-    (days.get(line.amount) ?? []).filter((other) => Math.abs(other - day) <= NEAR_LINES).length;
+    (alike.get(line.amount) ?? []).filter((other) => Math.abs(other.day - day) <= NEAR_LINES)
+      .length;
 }
 
 function weighedFits(
@@ -262,20 +257,15 @@ function poolOf(candidates: readonly Candidate[]) {
   const byPayee = new Map<string, ReadCandidate[]>();
   const byNumber = new Map<string, Candidate[]>();
   const receipts: ReadCandidate[] = [];
-  const put = <Key, Value>(map: Map<Key, Value[]>, key: Key, value: Value): void => {
-    const known = map.get(key);
-    if (known) known.push(value);
-    else map.set(key, [value]);
-  };
   for (const [place, candidate] of candidates.entries()) {
     const read = readCandidate(candidate);
-    put(byAmount, candidate.amount, { ...read, place });
+    putInto(byAmount, candidate.amount, { ...read, place });
     if (!isDocument(candidate)) {
       if (candidate.amount > 0 && candidate.payeeId !== null) receipts.push(read);
       continue;
     }
-    if (candidate.payeeId !== null) put(byPayee, candidate.payeeId, read);
-    for (const number of read.numbers) put(byNumber, number, candidate);
+    if (candidate.payeeId !== null) putInto(byPayee, candidate.payeeId, read);
+    for (const number of read.numbers) putInto(byNumber, number, candidate);
   }
   for (const own of byAmount.values()) own.sort((a, b) => a.day - b.day);
   return {
@@ -293,7 +283,7 @@ function poolOf(candidates: readonly Candidate[]) {
     /** Documents whose numbers the wording names, of one payee where the wording names that too. */
     named: (read: ReadLine): readonly Candidate[] => {
       const all = [...new Set([...read.numbers].flatMap((number) => byNumber.get(number) ?? []))];
-      const own = all.filter((each) => isNamedPayee(read, each));
+      const own = all.filter((each) => isTracedTo(read, each.payeeId));
       return own.length > 1 ? own : all;
     },
     /** Receipts entered in the days before, of the line's bank account. */

@@ -1,4 +1,4 @@
-import { sumMinor } from '../money/minor.ts';
+import { sumOf } from '../money/minor.ts';
 import { explainDifference } from './explainDifference.ts';
 import { type FoundSet, findSets } from './findSets.ts';
 import type { NamedPayee } from './namesIn.ts';
@@ -7,6 +7,7 @@ import {
   lineReader,
   mayBe,
   namesNumber,
+  payeesOf,
   type ReadLine,
   readCandidate,
   weighPair,
@@ -84,7 +85,7 @@ export function asOne(lines: readonly PairLine[]): PairLine {
     id: last?.id ?? '',
     bankAccountId: last?.bankAccountId ?? '',
     date: last?.date ?? '',
-    amount: sumMinor(lines.map(({ amount }) => amount)),
+    amount: sumOf(lines),
     text: lines.map(({ text }) => text).join(' '),
     chequeNumber: lines.length === 1 ? (last?.chequeNumber ?? null) : null,
     usualPayeeId: last?.usualPayeeId ?? null,
@@ -117,7 +118,8 @@ function missesOf<C extends Candidate>(
   candidates: readonly C[],
   rates: readonly number[],
 ): readonly Ranked<C>[] {
-  const { line, names, day } = whole;
+  const { line, day } = whole;
+  const named = payeesOf(whole);
   return candidates
     .flatMap((candidate) => {
       const isElsewhere =
@@ -127,9 +129,7 @@ function missesOf<C extends Candidate>(
       const days = day - other.day;
       if (Math.abs(days) > NEAR_DAYS) return [];
       const isNumbered = namesNumber(whole, other);
-      const isNamed =
-        (names.get(candidate.payeeId ?? '') ?? 0) >= 0.6 ||
-        (line.usualPayeeId !== null && line.usualPayeeId === candidate.payeeId);
+      const isNamed = candidate.payeeId !== null && named.has(candidate.payeeId);
       const { by, because } = explainDifference(line.amount, candidate.amount, rates, []);
       // A fee of some percent and a wrong digit are common by chance alone.
       const isTelling = because !== null && (isNamed || (because !== 'fee' && because !== 'digit'));

@@ -153,6 +153,22 @@ export function weighPair(read: ReadLine, other: ReadCandidate, isAlone: boolean
   return { odds, reasons, differences };
 }
 
+/** So much of a name in a wording is a trace of it … */
+const TRACE = 0.3;
+/** … and so much is enough to look for all that is the payee's. */
+const CLEAR = 0.6;
+
+/** Whether a line has at least a trace of a payee: in its wording, or because look-alikes were the payee's. */
+export function isTracedTo({ names, line }: ReadLine, payeeId: string | null): boolean {
+  return payeeId !== null && ((names.get(payeeId) ?? 0) >= TRACE || line.usualPayeeId === payeeId);
+}
+
+/** The payees that a line clearly names, and that of its look-alikes. */
+export function payeesOf({ names, line }: ReadLine): ReadonlySet<string> {
+  const named = [...names].filter(([, share]) => share >= CLEAR).map(([id]) => id);
+  return new Set([...named, ...(line.usualPayeeId === null ? [] : [line.usualPayeeId])]);
+}
+
 /** A payment comes back only where something says so. */
 export function mayBe({ isReturn }: ReadLine, { kind }: Candidate): boolean {
   return kind !== 'returned' || isReturn;

@@ -1,8 +1,13 @@
 import type { Coding } from '../ledger/coding.ts';
 import type { DemandedField } from '../ledger/demands.ts';
 import type { Minor } from '../money/minor.ts';
-import type { SetReason } from '../pair/findSets.ts';
-import type { AmountReason, Candidate, PairDifference, PairReason } from '../pair/pairing.ts';
+import type {
+  AmountReason,
+  Candidate,
+  PairDifference,
+  PairReason,
+  SetReason,
+} from '../pair/pairing.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { ruleExcludeReasons } from './rule/rule.ts';
 

@@ -2,6 +2,7 @@ import { demandedWords } from '../ledger/demands.ts';
 import { excludeReasons } from '../ledger/excludeReasons.ts';
 import type { PairDifference } from '../pair/pairing.ts';
 import { amountReasonWords, candidateNames, fitWords, setWords } from '../pair/pairWords.ts';
+import { lowerFirst } from '../text/lowerFirst.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { Doubt, Ground } from './proposal.ts';
 
@@ -128,7 +129,7 @@ export function doubtLabel(doubt: Doubt): string {
     case 'incomplete':
       return `${demandedWords(doubt.missing)} missing`;
     case 'nearlyInBooks':
-      return `nearly ${lowered(candidateNames(doubt.targets))}`;
+      return `nearly ${lowerFirst(candidateNames(doubt.targets))}`;
     case 'anotherFits':
       return doubt.count === 1 ? 'another entry fits' : `${doubt.count} others fit`;
     case 'pairDiffers':
@@ -143,8 +144,6 @@ export function doubtLabel(doubt: Doubt): string {
       return NUDGES[doubt.nudge].label;
   }
 }
-
-const lowered = (name: string) => name.charAt(0).toLowerCase() + name.slice(1);
 
 const DIFFERING: Readonly<Record<PairDifference['kind'], string>> = {
   date: 'date',
@@ -245,7 +244,7 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
     case 'incomplete':
       return `These books demand ${demandedWords(doubt.missing)} here.`;
     case 'nearlyInBooks':
-      return `It is nearly ${lowered(candidateNames(doubt.targets))}, which is open in the books.${
+      return `It is nearly ${lowerFirst(candidateNames(doubt.targets))}, which is open in the books.${
         doubt.because === null ? '' : ` ${amountReasonWords[doubt.because]}`
       } Compare before it is coded as something new.`;
     case 'anotherFits':

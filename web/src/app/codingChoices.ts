@@ -21,17 +21,25 @@ export function useUses(): Uses {
   return useMemo(() => ({ payees: payees ?? [], accounts: accounts ?? [] }), [payees, accounts]);
 }
 
-/** What can be chosen for a field, what is used most first. */
-export function useChoices(field: CodedField, { payees, accounts }: Uses): readonly Choice[] {
+/**
+ * What can be chosen for a field, what is used most first.
+ *
+ * @param areBanksIn whether bank accounts are among the accounts: coding to one moves the money there
+ */
+export function useChoices(
+  field: CodedField,
+  { payees, accounts }: Uses,
+  areBanksIn = true,
+): readonly Choice[] {
   const { setup } = useBooks();
   return useMemo(
     () =>
       field === 'payeeId'
         ? payeeChoices(setup, payees)
         : field === 'accountId'
-          ? accountChoices(setup, accounts)
+          ? accountChoices(setup, accounts, areBanksIn)
           : taxChoices(setup),
-    [field, setup, payees, accounts],
+    [field, setup, payees, accounts, areBanksIn],
   );
 }
 
@@ -47,12 +55,16 @@ function payeeChoices(setup: BooksSetup, uses: readonly PayeeUse[]): Choice[] {
     .map(({ id, name }) => ({ id, label: name }));
 }
 
-function accountChoices(setup: BooksSetup, uses: readonly AccountUse[]): Choice[] {
+function accountChoices(
+  setup: BooksSetup,
+  uses: readonly AccountUse[],
+  areBanksIn: boolean,
+): Choice[] {
   const times = new Map(uses.map((use) => [use.accountId, use.times]));
   const parents = new Set(setup.accounts.map(({ parentId }) => parentId));
   const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
   return setup.accounts
-    .filter(({ isOn }) => isOn)
+    .filter(({ id, isOn }) => isOn && (areBanksIn || !banks.has(id)))
     .sort(
       (a, b) =>
         Number(banks.has(a.id)) - Number(banks.has(b.id)) ||
@@ -62,7 +74,6 @@ function accountChoices(setup: BooksSetup, uses: readonly AccountUse[]): Choice[
     .map((account) => ({
       id: account.id,
       label: accountLabel(account),
-      // Coding to a bank account moves the money there.
       hint: banks.has(account.id) ? 'own account, a move' : account.type,
       words: account.purpose,
     }));

@@ -19,6 +19,24 @@ export async function booksCurrency(tx: Tx, booksId: string): Promise<string> {
   return row?.currency ?? fail('BOOKS_UNKNOWN');
 }
 
+/** The number of the newest step of the books. */
+export async function lastStepOf(tx: Tx, booksId: string): Promise<number> {
+  const [row] = await rowsOf<{ lastStep: number }>(
+    tx,
+    sql`select last_step as "lastStep" from books where id = ${booksId}`,
+  );
+  return row?.lastStep ?? fail('BOOKS_UNKNOWN');
+}
+
+/** All rates of tax above zero that the books know, in hundredths of a percent. */
+export async function taxRatesOf(tx: Tx, booksId: string): Promise<readonly number[]> {
+  const rows = await rowsOf<{ rate: number }>(
+    tx,
+    sql`select distinct rate from tax_rates where books_id = ${booksId} and rate > 0`,
+  );
+  return rows.map(({ rate }) => rate);
+}
+
 /** Gives the ledger account of a bank account; null where that is not in the books. */
 export type BankLedger = (bankAccountId: string) => string | null;
 

@@ -11,8 +11,8 @@ import {
 } from '@zubrell/core/ledger/documents';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { sql } from 'drizzle-orm';
-import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { loadLookups } from '../books/lookups.ts';
@@ -21,7 +21,7 @@ import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { openOfDocument } from '../pairing/candidates.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
-import type { DocumentState } from './setDocument.ts';
+import { type DocumentState, insertDocuments, moveDocument } from './setDocument.ts';
 
 /** A document, and the newest step that the sender has seen. */
 interface SeenDocument {
@@ -74,54 +74,16 @@ export async function makeDocuments(
     step,
     made.map(({ entry }) => entry),
   );
-  const items = made.map(
-    ({ state }): StepItem => ({
-      thing: 'document',
-      thingId: randomUUID(),
-      before: null,
-      after: state,
-    }),
-  );
-  await bulkInsert(
+  const rows = made.map(({ state }) => ({ id: randomUUID(), state }));
+  await insertDocuments(
     tx,
-    'documents',
-    {
-      books_id: 'uuid',
-      id: 'uuid',
-      kind: 'text',
-      side: 'text',
-      number: 'text',
-      payee_id: 'uuid',
-      date: 'date',
-      due_date: 'date',
-      amount: 'bigint',
-      lines: 'jsonb',
-      note: 'text',
-      entry_id: 'uuid',
-      step: 'bigint',
-      last_step: 'bigint',
-    },
-    items.map(({ thingId, after }) => {
-      const state = after as DocumentState;
-      return {
-        books_id: booksId,
-        id: thingId,
-        kind: state.kind,
-        side: state.side,
-        number: state.number,
-        payee_id: state.payeeId,
-        date: state.date,
-        due_date: state.dueDate,
-        amount: state.amount,
-        lines: state.lines,
-        note: state.note,
-        entry_id: state.entryId,
-        step,
-        last_step: step,
-      };
-    }),
+    booksId,
+    step,
+    rows.map(({ id, state }) => ({ id, ...state })),
   );
-  return items;
+  return rows.map(
+    ({ id, state }): StepItem => ({ thing: 'document', thingId: id, before: null, after: state }),
+  );
 }
 
 /**
@@ -165,12 +127,7 @@ export async function voidDocument(
 ): Promise<DocumentDone> {
   const before = await freeDocument(tx, booksId, documentId, seenStep);
   const step = await takeStepNumber(tx, booksId);
-  await tx.execute(
-    sql`update entries set is_void = true where books_id = ${booksId} and id = ${before.entryId}`,
-  );
-  await tx.execute(
-    sql`update documents set last_step = ${step} where books_id = ${booksId} and id = ${documentId}`,
-  );
+  await moveDocument(tx, booksId, step, documentId, before, null);
   const words = `Voided ${await documentWords(tx, booksId, before)}`;
   const items: StepItem[] = [{ thing: 'document', thingId: documentId, before, after: null }];
   await recordStep(tx, services, booksId, actor, step, { kind: 'voidDocument', words, items });
@@ -218,19 +175,9 @@ async function replaceDocument(
 ): Promise<StepItem> {
   await checkNumbers(tx, booksId, [wanted], documentId);
   const [made = fail('DOCUMENT_NIL')] = await entriesFor(tx, booksId, [wanted], before.entryId);
-  await tx.execute(
-    sql`update entries set is_void = true where books_id = ${booksId} and id = ${before.entryId}`,
-  );
   await insertEntries(tx, booksId, step, [made.entry]);
-  const { state } = made;
-  await tx.execute(
-    sql`update documents set kind = ${state.kind}, side = ${state.side}, number = ${state.number},
-          payee_id = ${state.payeeId}, date = ${state.date}, due_date = ${state.dueDate},
-          amount = ${state.amount}, lines = ${JSON.stringify(state.lines)}::jsonb, note = ${state.note},
-          entry_id = ${state.entryId}, last_step = ${step}
-        where books_id = ${booksId} and id = ${documentId}`,
-  );
-  return { thing: 'document', thingId: documentId, before, after: state };
+  await moveDocument(tx, booksId, step, documentId, before, made.state);
+  return { thing: 'document', thingId: documentId, before, after: made.state };
 }
 
 /** The entries of documents: what is owed, against the lines with their tax. */
@@ -334,5 +281,5 @@ async function documentWords(tx: Tx, booksId: string, document: Wanted): Promise
   );
   const name = candidateName(document);
   const amount = formatAmount(Math.abs(documentAmount(document)), await booksCurrency(tx, booksId));
-  return `${name.charAt(0).toLowerCase()}${name.slice(1)} of ${payee?.name ?? ''}, ${amount}`;
+  return `${lowerFirst(name)} of ${payee?.name ?? ''}, ${amount}`;
 }

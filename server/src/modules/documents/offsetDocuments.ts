@@ -3,9 +3,9 @@ import { fail } from '@zubrell/core/errors';
 import { offsetAmounts } from '@zubrell/core/ledger/documents';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { sql } from 'drizzle-orm';
-import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
+import { insertDecisions } from '../lines/insertDecisions.ts';
 import { booksCandidates } from '../pairing/candidates.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
@@ -39,23 +39,13 @@ export async function offsetDocuments(
   if (used.length < 2) fail('OFFSET_NOTHING');
   const step = await takeStepNumber(tx, booksId);
   const decisionId = randomUUID();
-  await bulkInsert(
-    tx,
-    'decisions',
-    { books_id: 'uuid', id: 'uuid', kind: 'text', step: 'bigint' },
-    [{ books_id: booksId, id: decisionId, kind: 'paired', step }],
-  );
-  await bulkInsert(
-    tx,
-    'allocations',
-    { books_id: 'uuid', decision_id: 'uuid', document_id: 'uuid', amount: 'bigint' },
-    used.map(({ document, amount }) => ({
-      books_id: booksId,
-      decision_id: decisionId,
-      document_id: document.id,
-      amount,
-    })),
-  );
+  await insertDecisions(tx, booksId, step, [
+    {
+      id: decisionId,
+      kind: 'paired',
+      allocations: used.map(({ document: { id }, amount }) => ({ documentId: id, amount })),
+    },
+  ]);
   const words = `Settled ${candidateNames(used.map(({ document }) => document))} of ${first.payee ?? ''} against each other`;
   const items: StepItem[] = [
     { thing: 'offset', thingId: decisionId, before: { isLive: false }, after: { isLive: true } },

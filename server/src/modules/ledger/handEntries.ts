@@ -7,6 +7,7 @@ import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { type EntryKind, handDirection, handKinds } from '@zubrell/core/ledger/entries';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -290,6 +291,6 @@ async function entryWords(tx: Tx, booksId: string, entry: NewEntry): Promise<str
     tx,
     sql`select name from payees where books_id = ${booksId} and id = ${entry.payeeId}`,
   );
-  const words = `${name.charAt(0).toLowerCase()}${name.slice(1)} of ${shown}`;
+  const words = `${lowerFirst(name)} of ${shown}`;
   return payee ? `${words}, ${payee.name}` : words;
 }

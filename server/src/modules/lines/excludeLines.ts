@@ -2,12 +2,12 @@ import { randomUUID } from 'node:crypto';
 import type { ExcludeLines, KeptOutReason, LinesDone } from '@zubrell/contract/desk';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { type Proposal, ruleOf } from '@zubrell/core/propose/proposal';
-import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
 import { openingDates } from '../books/openingBalance.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { insertDecisions } from './insertDecisions.ts';
 import { countLines, settleLines } from './postLines.ts';
 import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
 
@@ -63,49 +63,20 @@ export async function insertKeptOut(
   reason: KeptOutReason,
   isOne = false,
 ): Promise<StepItem[]> {
-  const shared = randomUUID();
-  const made = lines.map((line) => ({ line, decisionId: isOne ? shared : randomUUID() }));
-  await bulkInsert(
-    tx,
-    'decisions',
-    {
-      books_id: 'uuid',
-      id: 'uuid',
-      kind: 'text',
-      reason: 'text',
-      proposed_by: 'text',
-      rule_id: 'uuid',
-      is_kept: 'boolean',
-      step: 'bigint',
-    },
-    (isOne ? made.slice(0, 1) : made).map(({ decisionId, line }) => {
-      const proposal = (line.proposal ?? null) as Proposal | null;
-      return {
-        books_id: booksId,
-        id: decisionId,
-        kind,
-        reason,
-        proposed_by: proposal?.source ?? null,
-        rule_id: ruleOf(proposal),
-        is_kept: proposal?.kind === 'exclude' && proposal.reason === reason,
-        step,
-      };
-    }),
-  );
-  await bulkInsert(
-    tx,
-    'decision_lines',
-    { books_id: 'uuid', decision_id: 'uuid', line_id: 'uuid' },
-    made.map(({ line, decisionId }) => ({
-      books_id: booksId,
-      decision_id: decisionId,
-      line_id: line.id,
-    })),
-  );
-  return made.map(({ line, decisionId }) => ({
-    thing: 'line',
-    thingId: line.id,
-    before: { decisionId: null },
-    after: { decisionId },
-  }));
+  const each = lines.map((line) => {
+    const proposal = (line.proposal ?? null) as Proposal | null;
+    return {
+      id: randomUUID(),
+      kind,
+      reason,
+      proposedBy: proposal?.source ?? null,
+      ruleId: ruleOf(proposal),
+      isKept: proposal?.kind === 'exclude' && proposal.reason === reason,
+      lineIds: [line.id],
+    };
+  });
+  const all = each
+    .slice(0, 1)
+    .map((decision) => ({ ...decision, lineIds: lines.map(({ id }) => id) }));
+  return insertDecisions(tx, booksId, step, isOne ? all : each);
 }

@@ -4,12 +4,12 @@ import { fail, ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
-import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
 import type { StepItem } from '../steps/recordStep.ts';
+import { insertDecisions } from './insertDecisions.ts';
 import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 
 /**
@@ -140,71 +140,32 @@ export async function insertPostings(
         legs,
       })),
   );
-  await bulkInsert(
+  const items = await insertDecisions(
     tx,
-    'decisions',
-    {
-      books_id: 'uuid',
-      id: 'uuid',
-      kind: 'text',
-      coding: 'jsonb',
-      proposed_by: 'text',
-      is_kept: 'boolean',
-      odds: 'real',
-      is_account_kept: 'boolean',
-      way: 'text',
-      rule_id: 'uuid',
-      is_once: 'boolean',
-      step: 'bigint',
-    },
-    postings.map(({ decisionId, line, coding }) => {
+    booksId,
+    step,
+    postings.map(({ decisionId, line, coding, legId }) => {
       const proposal = line.proposal as Proposal | null;
       const proposed = proposedCoding(proposal);
       return {
-        books_id: booksId,
         id: decisionId,
         kind: 'posted',
         coding,
-        proposed_by: proposal?.source ?? null,
-        is_kept: proposal !== null && proposed !== null && isKept(proposal, proposed, coding),
+        proposedBy: proposal?.source ?? null,
+        isKept: proposal !== null && proposed !== null && isKept(proposal, proposed, coding),
         odds: line.odds,
-        is_account_kept:
+        isAccountKept:
           proposed !== null && proposed.parts[0]?.accountId === coding.parts[0]?.accountId,
         way,
-        rule_id: ruleOf(proposal),
-        is_once: isOnce,
-        step,
+        ruleId: ruleOf(proposal),
+        isOnce,
+        lineIds: [line.id],
+        legIds: [legId],
       };
     }),
   );
-  const ties = { books_id: 'uuid', decision_id: 'uuid' } as const;
-  await bulkInsert(
-    tx,
-    'decision_lines',
-    { ...ties, line_id: 'uuid' },
-    postings.map(({ decisionId, line }) => ({
-      books_id: booksId,
-      decision_id: decisionId,
-      line_id: line.id,
-    })),
-  );
-  await bulkInsert(
-    tx,
-    'decision_legs',
-    { ...ties, leg_id: 'uuid' },
-    postings.map(({ decisionId, legId }) => ({
-      books_id: booksId,
-      decision_id: decisionId,
-      leg_id: legId,
-    })),
-  );
   await refreshStatistics(tx, postings.length);
-  return postings.map(({ line, decisionId }) => ({
-    thing: 'line',
-    thingId: line.id,
-    before: { decisionId: null },
-    after: { decisionId },
-  }));
+  return items;
 }
 
 /**

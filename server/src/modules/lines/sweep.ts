@@ -1,9 +1,10 @@
 import type { DeskLine, LinesDone, Scope, SweepLines, SweepSummary } from '@zubrell/contract/desk';
+import { sumOf } from '@zubrell/core/money/minor';
 import { type Proposal, proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor, Services } from '../../services.ts';
-import { booksCurrency } from '../books/queries.ts';
+import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { proposedPlans } from '../pairing/pairLines.ts';
 import { postingsOf } from './postings.ts';
 import { postAsStep } from './postLines.ts';
@@ -49,12 +50,8 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
   const pick = (ids: readonly string[]): DeskLine[] =>
     ids.flatMap((id) => shown.find((line) => line.id === id) ?? []);
   const { check, blank, asked } = await laneCounts(tx, booksId, scope);
-  const [books] = await rowsOf<{ lastStep: number }>(
-    tx,
-    sql`select last_step as "lastStep" from books where id = ${booksId}`,
-  );
   return {
-    seenStep: books?.lastStep ?? 0,
+    seenStep: await lastStepOf(tx, booksId),
     seen: [...new Set(lines.map(({ digest }) => digest))],
     count: lines.length,
     paidIn: sumOf(lines.filter(({ amount }) => amount > 0)),
@@ -77,8 +74,6 @@ function largestOf(lines: readonly ReadyRow[], count: number): string[] {
     .slice(0, count)
     .map(({ id }) => id);
 }
-
-const sumOf = (lines: readonly ReadyRow[]) => lines.reduce((sum, { amount }) => sum + amount, 0);
 
 async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRow[]> {
   return rowsOf<ReadyRow>(

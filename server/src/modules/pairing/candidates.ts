@@ -22,7 +22,6 @@ export interface CandidatesWanted {
   /** Documents of these numbers too. */
   readonly numbers?: readonly string[];
   readonly ids?: readonly string[];
-  readonly bankAccountId?: string;
 }
 
 /** The bank legs `g` of entries `e` of bank account `b` that no line is tied to yet. */
@@ -42,7 +41,7 @@ export async function booksCandidates(
   booksId: string,
   wanted: CandidatesWanted,
 ): Promise<readonly BooksCandidate[]> {
-  const { amounts, payeeIds = [], numbers = [], ids, bankAccountId } = wanted;
+  const { amounts, payeeIds = [], numbers = [], ids } = wanted;
   const some = (values: readonly unknown[], type: string) =>
     sql`any(${sql.param(values)}::${sql.raw(type)}[])`;
   const legs = await rowsOf<BooksCandidate>(
@@ -69,8 +68,7 @@ export async function booksCandidates(
               : sql`(g.amount = ${some(amounts, 'bigint')}
                   or e.kind = 'receipt' and e.payee_id = ${some(payeeIds, 'uuid')})`
           }
-          and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}
-          and ${bankAccountId === undefined ? sql`true` : sql`b.id = ${bankAccountId}`}`,
+          and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}`,
   );
   const documents = await rowsOf<BooksCandidate>(
     tx,

@@ -2,9 +2,10 @@ import { accountsNamed, findHalves, type HalfFound } from '@zubrell/core/pair/fi
 import type { NamedPayee } from '@zubrell/core/pair/namesIn';
 import type { PairLine } from '@zubrell/core/pair/pairing';
 import { type NearlyFound, type PairFound, proposePairs } from '@zubrell/core/pair/proposePairs';
-import { lineReader } from '@zubrell/core/pair/weighPair';
+import { lineReader, payeesOf } from '@zubrell/core/pair/weighPair';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { taxRatesOf } from '../books/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { booksCandidates } from './candidates.ts';
 import { hasToPair } from './hasToPair.ts';
@@ -56,8 +57,7 @@ export async function findPairs(
   const payeeIds = new Set<string>();
   const numbers = new Set<string>();
   for (const each of own.map(read)) {
-    if (each.line.usualPayeeId !== null) payeeIds.add(each.line.usualPayeeId);
-    for (const [id, share] of each.names) if (share >= 0.6) payeeIds.add(id);
+    for (const id of payeesOf(each)) payeeIds.add(id);
     for (const number of each.numbers) numbers.add(number);
   }
   const amounts = [...new Set(own.map(({ amount }) => amount))];
@@ -73,16 +73,8 @@ export async function findPairs(
         and l.stem <> all(${sql.param(stems)}::text[])`,
   );
   const lines = [...own, ...rivals];
-  const rates = await rowsOf<{ rate: number }>(
-    tx,
-    sql`select distinct rate from tax_rates where books_id = ${booksId} and rate > 0`,
-  );
-  const { pairs, nearly } = proposePairs(
-    lines,
-    candidates,
-    all,
-    rates.map(({ rate }) => rate),
-  );
+  const rates = await taxRatesOf(tx, booksId);
+  const { pairs, nearly } = proposePairs(lines, candidates, all, rates);
   const free = lines.filter(({ id }) => !pairs.has(id));
   return {
     pairs,

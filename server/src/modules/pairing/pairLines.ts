@@ -4,7 +4,7 @@ import { fail, ZubrellError } from '@zubrell/core/errors';
 import { buildLegs } from '@zubrell/core/ledger/buildLegs';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
-import { sumMinor } from '@zubrell/core/money/minor';
+import { sumOf } from '@zubrell/core/money/minor';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
@@ -71,9 +71,6 @@ export async function pairLines(
   });
   return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
 }
-
-const sumOf = (all: readonly { readonly amount: number }[]) =>
-  sumMinor(all.map(({ amount }) => amount));
 
 function oneBankAccount(lines: readonly TargetLine[]): string {
   const [first = fail('LINE_UNKNOWN')] = lines;

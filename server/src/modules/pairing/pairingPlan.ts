@@ -7,9 +7,10 @@ import {
   settlePairing,
 } from '@zubrell/core/pair/settlePairing';
 import type { Proposal } from '@zubrell/core/propose/proposal';
-import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { Tx } from '../../db/database.ts';
+import { insertDocuments, type NewDocumentRow } from '../documents/setDocument.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
+import { insertDecisions } from '../lines/insertDecisions.ts';
 import type { PostedWay } from '../lines/postings.ts';
 import type { TargetLine } from '../lines/targetLines.ts';
 import type { StepItem } from '../steps/recordStep.ts';
@@ -23,15 +24,9 @@ export interface PairingPlan {
   readonly entries: readonly NewEntry[];
   readonly legIds: readonly string[];
   readonly allocations: readonly { readonly documentId: string; readonly amount: number }[];
-  readonly credit: {
-    readonly id: string;
-    readonly side: string;
-    readonly payeeId: string;
-    readonly amount: number;
-    readonly entryId: string;
-    readonly date: string;
-  } | null;
-  readonly difference: unknown;
+  /** What is left over, as a document of its own. */
+  readonly credit: NewDocumentRow | null;
+  readonly difference: DifferenceAnswer | null;
   readonly isKept: boolean;
 }
 
@@ -67,7 +62,17 @@ export function pairingPlan(
   const credit =
     settlement.credit === null || !last
       ? null
-      : { id: randomUUID(), ...settlement.credit, entryId: last.id, date: last.date };
+      : {
+          id: randomUUID(),
+          kind: 'credit',
+          ...settlement.credit,
+          number: null,
+          date: last.date,
+          dueDate: null,
+          lines: [],
+          note: null,
+          entryId: last.id,
+        };
   return {
     decisionId: randomUUID(),
     lines,
@@ -114,108 +119,40 @@ export async function insertPairings(
     step,
     plans.flatMap(({ entries }) => entries),
   );
-  await bulkInsert(
+  await insertDocuments(
     tx,
-    'decisions',
-    {
-      books_id: 'uuid',
-      id: 'uuid',
-      kind: 'text',
-      proposed_by: 'text',
-      is_kept: 'boolean',
-      way: 'text',
-      difference: 'jsonb',
-      step: 'bigint',
-    },
-    plans.map(({ decisionId, lines, difference, isKept }) => ({
-      books_id: booksId,
+    booksId,
+    step,
+    plans.flatMap(({ credit }) => credit ?? []),
+  );
+  const items = await insertDecisions(
+    tx,
+    booksId,
+    step,
+    plans.map(({ decisionId, lines, legIds, allocations, difference, isKept }) => ({
       id: decisionId,
       kind: 'paired',
-      proposed_by: (lines[0]?.proposal as Proposal | null)?.source ?? null,
-      is_kept: isKept,
+      proposedBy: (lines[0]?.proposal as Proposal | null)?.source ?? null,
+      isKept,
       way,
       difference,
-      step,
+      lineIds: lines.map(({ id }) => id),
+      legIds,
+      allocations,
     })),
   );
-  const ties = { books_id: 'uuid', decision_id: 'uuid' } as const;
-  const tied = <Row>(of: (plan: PairingPlan) => readonly Row[]) =>
-    plans.flatMap((plan) =>
-      of(plan).map((row) => ({ books_id: booksId, decision_id: plan.decisionId, ...row })),
-    );
-  await bulkInsert(
-    tx,
-    'decision_lines',
-    { ...ties, line_id: 'uuid' },
-    tied(({ lines }) => lines.map(({ id }) => ({ line_id: id }))),
-  );
-  await bulkInsert(
-    tx,
-    'decision_legs',
-    { ...ties, leg_id: 'uuid' },
-    tied(({ legIds }) => legIds.map((id) => ({ leg_id: id }))),
-  );
-  await bulkInsert(
-    tx,
-    'documents',
-    {
-      books_id: 'uuid',
-      id: 'uuid',
-      kind: 'text',
-      side: 'text',
-      payee_id: 'uuid',
-      date: 'date',
-      amount: 'bigint',
-      lines: 'jsonb',
-      entry_id: 'uuid',
-      step: 'bigint',
-      last_step: 'bigint',
-    },
-    plans.flatMap(({ credit }) =>
-      credit === null
-        ? []
-        : [
-            {
-              books_id: booksId,
-              id: credit.id,
-              kind: 'credit',
-              side: credit.side,
-              payee_id: credit.payeeId,
-              date: credit.date,
-              amount: credit.amount,
-              lines: [],
-              entry_id: credit.entryId,
-              step,
-              last_step: step,
-            },
-          ],
-    ),
-  );
-  await bulkInsert(
-    tx,
-    'allocations',
-    { ...ties, document_id: 'uuid', amount: 'bigint' },
-    tied(({ allocations }) =>
-      allocations.map(({ documentId, amount }) => ({ document_id: documentId, amount })),
-    ),
-  );
-  return plans.flatMap(({ lines, targets, decisionId }) => [
-    ...lines.map(
-      ({ id }): StepItem => ({
-        thing: 'line',
-        thingId: id,
-        before: { decisionId: null },
-        after: { decisionId },
-      }),
-    ),
+  return [
+    ...items,
     // So that whoever takes back what it was paired with learns of this step.
-    ...targets.map(
-      (target): StepItem => ({
-        thing: 'tied',
-        thingId: target.documentId ?? target.entryId,
-        before: null,
-        after: null,
-      }),
+    ...plans.flatMap(({ targets }) =>
+      targets.map(
+        (target): StepItem => ({
+          thing: 'tied',
+          thingId: target.documentId ?? target.entryId,
+          before: null,
+          after: null,
+        }),
+      ),
     ),
-  ]);
+  ];
 }

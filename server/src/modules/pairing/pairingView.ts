@@ -2,17 +2,24 @@ import type { PairingView, PairRow } from '@zubrell/contract/pairing';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { parseDate } from '@zubrell/core/dates/parseDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import { sumOf } from '@zubrell/core/money/minor';
 import { findGroups } from '@zubrell/core/pair/findSets';
 import type { namesIn } from '@zubrell/core/pair/namesIn';
 import type { PairLine } from '@zubrell/core/pair/pairing';
 import { type Ranked, rankCandidates } from '@zubrell/core/pair/rankCandidates';
-import { lineReader, namesNumber, numbersIn, readCandidate } from '@zubrell/core/pair/weighPair';
+import {
+  lineReader,
+  namesNumber,
+  numbersIn,
+  payeesOf,
+  readCandidate,
+} from '@zubrell/core/pair/weighPair';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { booksCurrency } from '../books/queries.ts';
+import { booksCurrency, lastStepOf, taxRatesOf } from '../books/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { type BooksCandidate, booksCandidates } from './candidates.ts';
 import { booksNames, openLines } from './findPairs.ts';
@@ -55,24 +62,11 @@ export async function pairingView(
   const names = await booksNames(tx, booksId);
   const payees = [...names.payees, ...names.own];
   const candidates = await booksCandidates(tx, booksId, {});
-  const rates = await rowsOf<{ rate: number }>(
-    tx,
-    sql`select distinct rate from tax_rates where books_id = ${booksId} and rate > 0`,
-  );
-  const ranked = rankCandidates(
-    lines,
-    candidates,
-    payees,
-    rates.map(({ rate }) => rate),
-  );
+  const ranked = rankCandidates(lines, candidates, payees, await taxRatesOf(tx, booksId));
   const show = shownBy(lines.map(({ text }) => text).join(' '), payees);
   const byId = new Map(candidates.map((each) => [each.id, each]));
   const proposal = viewed.length === 1 ? first.proposal : null;
-  const [books] = await rowsOf<{ lastStep: number }>(
-    tx,
-    sql`select last_step as "lastStep" from books where id = ${booksId}`,
-  );
-  const amount = viewed.reduce((sum, each) => sum + each.amount, 0);
+  const amount = sumOf(viewed);
   return {
     lines: viewed.map(({ proposal: _proposal, ...line }) => line),
     proposed: proposal?.kind === 'pair' ? proposal.targets.map(({ id }) => id) : [],
@@ -95,7 +89,7 @@ export async function pairingView(
     together:
       viewed.length === 1 ? await together(tx, booksId, lines[0], candidates, payees, show) : [],
     cancelling: await cancelling(tx, booksId, first, amount),
-    seenStep: books?.lastStep ?? 0,
+    seenStep: await lastStepOf(tx, booksId),
   };
 }
 
@@ -171,7 +165,8 @@ async function pairedAlready(
 ): Promise<PairRow[]> {
   const rows = await rowsOf<Omit<PairRow, 'likeness' | 'differences' | 'named'>>(
     tx,
-    sql`select t.*, json_build_object('lineId', l.id, 'date', l.date) as "pairedWith"
+    sql`select t.id, t.kind, t.date, t."dueDate", t.amount, t."payeeId", t.payee, t.number, t."entryId", t.side,
+          t.note, json_build_object('date', l.date, 'description', l.description) as "pairedWith"
         from (
           select g.id, e.kind, e.date, null::date as "dueDate", g.amount, e.payee_id as "payeeId",
             y.name as payee, e.number, e.id as "entryId", null as side, e.note, x.decision_id
@@ -194,38 +189,7 @@ async function pairedAlready(
         where t.date between ${addDays(date, -150)} and ${addDays(date, 60)}
         order by abs(t.date - ${date}::date) limit 8`,
   );
-  return rows.map(
-    ({
-      id,
-      kind,
-      date: day,
-      dueDate,
-      payeeId,
-      payee,
-      number,
-      entryId,
-      side,
-      note,
-      pairedWith,
-      amount: size,
-    }) => ({
-      id,
-      kind,
-      date: day,
-      dueDate,
-      amount: size,
-      payeeId,
-      payee,
-      number,
-      entryId,
-      side,
-      note,
-      pairedWith,
-      likeness: 0,
-      differences: [],
-      named: [],
-    }),
-  );
+  return rows.map((row) => ({ ...row, likeness: 0, differences: [], named: [] }));
 }
 
 /** So many lines of one payee are tried together. */
@@ -243,9 +207,7 @@ async function together(
 ): Promise<PairingView['together']> {
   if (!line) return [];
   const read = lineReader(payees);
-  const named = [...read(line).names].filter(([, share]) => share >= 0.6).map(([id]) => id);
-  const usual = line.usualPayeeId === null ? [] : [line.usualPayeeId];
-  const own = new Set([...named, ...usual]);
+  const own = payeesOf(read(line));
   if (own.size === 0) return [];
   const near = await openLines(
     tx,
@@ -255,10 +217,7 @@ async function together(
   );
   const mates = near
     .map(read)
-    .filter(
-      ({ names, line: { usualPayeeId } }) =>
-        [...own].some((id) => (names.get(id) ?? 0) >= 0.6) || own.has(usualPayeeId ?? ''),
-    )
+    .filter((mate) => [...payeesOf(mate)].some((id) => own.has(id)))
     .slice(0, MOST_TOGETHER);
   const theirs = candidates.filter(({ payeeId }) => payeeId !== null && own.has(payeeId));
   const groups = findGroups(mates, theirs).filter(

@@ -1,4 +1,3 @@
-import { fail } from '@zubrell/core/errors';
 import type { ProposalSource } from '@zubrell/core/propose/proposal';
 import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
@@ -6,6 +5,7 @@ import { searchWordings, type WordingSearch } from '@zubrell/core/propose/rule/w
 import { headCounts } from '@zubrell/core/text/headCounts';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { lastStepOf } from '../books/queries.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
 
 /** A line of the books with what was made of it, as rules are tried on it. */
@@ -67,11 +67,7 @@ export async function booksLines(
   booksId: string,
   { isOwnStep = false }: { readonly isOwnStep?: boolean } = {},
 ): Promise<BooksLines> {
-  const [books] = await rowsOf<{ lastStep: number }>(
-    tx,
-    sql`select last_step as "lastStep" from books where id = ${booksId}`,
-  );
-  const { lastStep } = books ?? fail('BOOKS_UNKNOWN');
+  const lastStep = await lastStepOf(tx, booksId);
   const committed = isOwnStep ? lastStep - 1 : lastStep;
   const found = known.get(booksId);
   const mine: Known =

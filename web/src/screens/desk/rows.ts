@@ -3,6 +3,7 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
+import { sumOf } from '@zubrell/core/money/minor';
 import { type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
 
@@ -121,7 +122,7 @@ export function tickedRow(
 ): TickedRow | null {
   const lineIds = Object.keys(ticked);
   if (lineIds.length === 0) return null;
-  const total = Object.values(ticked).reduce((sum, { amount }) => sum + amount, 0);
+  const total = sumOf(Object.values(ticked));
   return { kind: 'ticked', id: 'ticked', lineIds, total };
 }
 

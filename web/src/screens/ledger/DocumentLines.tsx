@@ -38,6 +38,7 @@ export function DocumentLines({
             label={`of line ${at + 1}`}
             accountId={line.accountId}
             taxCodeId={line.taxCodeId}
+            areBanksIn={false}
             onChange={(accountId, taxCodeId) => set(at, { accountId, taxCodeId })}
           />
           <AmountField

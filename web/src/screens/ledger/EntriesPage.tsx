@@ -1,4 +1,5 @@
 import type { OutstandingEntry } from '@zubrell/contract/ledger';
+import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
@@ -28,7 +29,7 @@ export function EntriesPage() {
   const shown = (data?.entries ?? []).filter(
     ({ bankAccountId }) => bank === null || bankAccountId === bank,
   );
-  const total = shown.reduce((sum, { amount }) => sum + amount, 0);
+  const total = sumOf(shown);
   return (
     <main className="ledger-list">
       <header className="list-head">

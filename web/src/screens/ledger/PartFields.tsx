@@ -7,6 +7,7 @@ export function AccountAndTaxFields({
   taxCodeId,
   label,
   isTaxed = true,
+  areBanksIn = true,
   onChange,
 }: {
   readonly accountId: string | null;
@@ -14,10 +15,12 @@ export function AccountAndTaxFields({
   /** Tells these fields from others. @example 'of line 2' */
   readonly label: string;
   readonly isTaxed?: boolean;
+  /** Whether it may be a bank account. */
+  readonly areBanksIn?: boolean;
   readonly onChange: (accountId: string | null, taxCodeId: string | null) => void;
 }) {
   const uses = useUses();
-  const accounts = useChoices('accountId', uses);
+  const accounts = useChoices('accountId', uses, areBanksIn);
   const taxCodes = useChoices('taxCodeId', uses);
   return (
     <>

@@ -1,12 +1,14 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DifferenceAnswer, PairRow } from '@zubrell/contract/pairing';
+import { sumOf } from '@zubrell/core/money/minor';
 import { explainDifference } from '@zubrell/core/pair/explainDifference';
 import { amountReasonWords, candidateName } from '@zubrell/core/pair/pairWords';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { type ReactNode, useState } from 'react';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
-import { differenceChoices, lower } from './pairingShown.ts';
+import { differenceChoices } from './pairingShown.ts';
 
 /** What a difference may come from, and what can be done with it: our own mistake first, a plug last. */
 export function DifferencePanel({
@@ -23,7 +25,7 @@ export function DifferencePanel({
 }) {
   const { amount, setup } = useBooks();
   const { correctable, canBePartPaid, canBeCredit } = differenceChoices(rows, by);
-  const total = rows.reduce((sum, row) => sum + row.amount, 0);
+  const total = sumOf(rows);
   const rates = setup.taxCodes.map(({ rate }) => rate);
   const { because } = explainDifference(total + by, total, rates, []);
   const [isCoding, setIsCoding] = useState(answer?.kind === 'code');
@@ -44,7 +46,8 @@ export function DifferencePanel({
           isOn={answer?.kind === 'correct' && answer.targetId === row.id}
           onChoose={() => choose({ kind: 'correct', targetId: row.id })}
         >
-          Ours is wrong: correct {lower(candidateName(row))} to {amount(Math.abs(row.amount + by))}
+          Ours is wrong: correct {lowerFirst(candidateName(row))} to{' '}
+          {amount(Math.abs(row.amount + by))}
         </Choice>
       ))}
       {canBePartPaid && (
@@ -114,9 +117,7 @@ function CodeRest({
   readonly start: CodedRest | null;
   readonly onAnswer: (answer: DifferenceAnswer | null) => void;
 }) {
-  const { setup } = useBooks();
-  const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
-  const choices = useChoices('accountId', useUses()).filter(({ id }) => !banks.has(id));
+  const choices = useChoices('accountId', useUses(), false);
   const [accountId, setAccountId] = useState(start?.accountId ?? null);
   const [reason, setReason] = useState(start?.reason ?? '');
   const send = (account: string | null, words: string) =>

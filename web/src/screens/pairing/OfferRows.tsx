@@ -1,4 +1,5 @@
 import type { PairDifference, PairRow } from '@zubrell/contract/pairing';
+import { sumOf } from '@zubrell/core/money/minor';
 import {
   candidateName,
   candidateNames,
@@ -133,7 +134,7 @@ function SetRows({
   const showDate = useShowDate();
   const { rows } = set;
   const payees = [...new Set(rows.map(({ payee }) => payee))];
-  const total = rows.reduce((sum, row) => sum + row.amount, 0);
+  const total = sumOf(rows);
   const dues = rows.map(({ dueDate, date }) => dueDate ?? date).sort();
   return (
     <>

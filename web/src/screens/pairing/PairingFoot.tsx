@@ -1,4 +1,5 @@
 import type { PairRow } from '@zubrell/contract/pairing';
+import { sumOf } from '@zubrell/core/money/minor';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { pairLabel } from './pairingShown.ts';
@@ -26,7 +27,7 @@ export function PairingFoot({
   readonly onNew: () => void;
 }) {
   const { amount } = useBooks();
-  const total = rows.reduce((sum, row) => sum + row.amount, 0);
+  const total = sumOf(rows);
   return (
     <footer className="sums">
       <div>

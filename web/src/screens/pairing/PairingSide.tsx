@@ -1,11 +1,12 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { Link } from 'react-router';
+import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { DifferencePanel } from './DifferencePanel.tsx';
-import { lower } from './pairingShown.ts';
 import { otherWords, whatWords, whyWords } from './pairingWords.ts';
 
 /** The reasons in words: why what is ticked, what it does, and what else there is. */
@@ -27,7 +28,9 @@ export function PairingSide({
   const { booksId, amount } = useBooks();
   const showDate = useShowDate();
   const ids = view.lines.map(({ id }) => id);
-  const paired = view.nearMisses.filter(({ pairedWith }) => pairedWith !== null);
+  const paired = view.nearMisses.flatMap(({ pairedWith, ...row }) =>
+    pairedWith === null ? [] : [{ ...row, pairedWith }],
+  );
   return (
     <aside className="reasons" aria-label="Reasons">
       {rows.length > 0 && (
@@ -53,7 +56,7 @@ export function PairingSide({
               <Amount minor={line.amount} /> {showDate(line.date)}
             </p>
           ))}
-          <p>Together they come to {lower(candidateNames(own))} exactly.</p>
+          <p>Together they come to {lowerFirst(candidateNames(own))} exactly.</p>
           <button
             type="button"
             className="btn btn-plain"
@@ -91,23 +94,23 @@ export function PairingSide({
       {otherWords(view, rows).map(({ row, words }) => (
         <section key={row.id}>
           <h2 className="small-heading">
-            {headingOf(row)} {lower(candidateName(row))} of {showDate(row.date)}
+            {headingOf(row)} {lowerFirst(candidateName(row))} of {showDate(row.date)}
           </h2>
           <p className="mb-0">{words}</p>
         </section>
       ))}
       {paired.map(({ id, pairedWith, ...row }) => (
         <section key={id}>
-          <h2 className="small-heading">Why not {lower(candidateName(row))}</h2>
+          <h2 className="small-heading">Why not {lowerFirst(candidateName(row))}</h2>
           <p>
-            It is paired with the line of {showDate(pairedWith?.date ?? row.date)}. If that is the
-            wrong one, open that line again first.
+            It is paired with the line of {showDate(pairedWith.date)}. If that is the wrong one,
+            open that line again first.
           </p>
           <Link
             className="btn btn-plain"
-            to={`/books/${booksId}/desk?lane=decided&period=${(pairedWith?.date ?? row.date).slice(0, 7)}&q=${(Math.abs(row.amount) / 100).toFixed(2)}`}
+            to={lineAddress(booksId, { ...pairedWith, isOpen: false })}
           >
-            Look at {showDate(pairedWith?.date ?? row.date)}
+            Look at {showDate(pairedWith.date)}
           </Link>
         </section>
       ))}

@@ -1,4 +1,5 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
+import { sumOf } from '@zubrell/core/money/minor';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { api } from '../../app/api.ts';
@@ -49,8 +50,8 @@ export function PairingTable({
   const rows = ticked
     .flatMap((id) => known.get(id) ?? [])
     .sort((a, b) => (a.date < b.date ? -1 : 1));
-  const bank = view.lines.reduce((sum, { amount }) => sum + amount, 0);
-  const by = bank - rows.reduce((sum, { amount }) => sum + amount, 0);
+  const bank = sumOf(view.lines);
+  const by = bank - sumOf(rows);
   const isCancelling = rows.length === 0 && view.lines.length > 1 && bank === 0;
   const canPair = isCancelling || (rows.length > 0 && (by === 0 || answer !== null));
 

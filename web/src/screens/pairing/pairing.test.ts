@@ -77,7 +77,9 @@ describe('what lines could be', () => {
   });
 
   it('can’t be ticked where it is paired already', () => {
-    const paired = row('1033', 64_000, { pairedWith: { lineId: 'l', date: '2026-02-14' } });
+    const paired = row('1033', 64_000, {
+      pairedWith: { date: '2026-02-14', description: 'PENHALLOW' },
+    });
     expect([...rowsById(view({ nearMisses: [paired, miss] })).keys()]).toEqual(['1050']);
   });
 

@@ -1,5 +1,7 @@
 import type { PairingView, PairRow, PairSet } from '@zubrell/contract/pairing';
+import { sumOf } from '@zubrell/core/money/minor';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 
 /** A row of the pairing table: one thing in the books, or several that add up. */
 export type Offer =
@@ -75,12 +77,7 @@ export function tickedAtFirst(view: PairingView): readonly string[] {
 /** What the main button says. @example 'Pair with Invoices 1039, 1042' */
 export function pairLabel(rows: readonly PairRow[]): string {
   if (rows.length === 0) return 'Pair';
-  return `Pair with ${lower(candidateNames(rows))}`;
-}
-
-/** A name inside a sentence. */
-export function lower(name: string): string {
-  return name.charAt(0).toLowerCase() + name.slice(1);
+  return `Pair with ${lowerFirst(candidateNames(rows))}`;
 }
 
 /** What can be done with a difference, in the order in which it should be thought of. */
@@ -98,7 +95,7 @@ const NOT_CORRECTED = new Set(['journal', 'transfer', 'creditNote', 'credit', 'i
 export function differenceChoices(rows: readonly PairRow[], by: number): DifferenceChoices {
   const documents = rows.filter(({ side }) => side !== null);
   const [first] = documents;
-  const bank = rows.reduce((sum, { amount }) => sum + amount, 0) + by;
+  const bank = sumOf(rows) + by;
   return {
     // Of many, none is more likely wrong than another.
     correctable:
