@@ -87,7 +87,7 @@ export async function voidEntry(
   const { kind, number } = await freeEntry(tx, booksId, entryId);
   const step = await takeStepNumber(tx, booksId);
   await setVoid(tx, booksId, entryId, true);
-  const words = `Voided ${candidateName({ kind, number }).toLowerCase()}`;
+  const words = `Voided ${lowerFirst(candidateName({ kind, number }))}`;
   const items = [voidItem(entryId)];
   await recordStep(tx, services, booksId, actor, step, { kind: 'voidEntry', words, items });
   await renewForEntries(tx, booksId, [entryId]);

@@ -66,21 +66,20 @@ export async function importRecords<Wanted>(
     ),
   ];
   if (found.length > 0 || (newPayees.length > 0 && !makePayees)) return nothing(found);
+  const without = records.filter((record) => sort.wantedOf(record, known) === null);
+  if (without.length > 0) {
+    const message = 'The account is missing, and this payee has no usual one.';
+    return nothing(without.map(({ row }) => ({ row, message })));
+  }
   for (const name of newPayees) {
     const kind = sort.payeeKind(name, records);
     await createPayee(tx, services, booksId, actor, { name, kind });
   }
   const names = newPayees.length > 0 ? await recordNames(tx, booksId) : known;
-  const wanted = records.map((record) => ({ record, made: sort.wantedOf(record, names) }));
-  const without = wanted.filter(({ made }) => made === null);
-  if (without.length > 0) {
-    const message = 'The account is missing, and this payee has no usual one.';
-    return nothing(without.map(({ record: { row } }) => ({ row, message })));
-  }
   const step = await takeStepNumber(tx, booksId);
   const { items, words } = await sort.write(
     step,
-    wanted.flatMap(({ made }) => made ?? []),
+    records.flatMap((record) => sort.wantedOf(record, names) ?? []),
   );
   await recordStep(tx, services, booksId, actor, step, { kind: 'import', words, items });
   return { step, words, count: items.length, problems: [], newPayees };

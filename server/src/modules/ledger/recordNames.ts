@@ -40,11 +40,12 @@ export async function recordNames(tx: Tx, booksId: string): Promise<RecordNames>
   );
   const usual = await rowsOf<{ payeeId: string; accountId: string; taxCodeId: string | null }>(
     tx,
-    sql`select distinct on (e.payee_id) e.payee_id as "payeeId", g.account_id as "accountId",
+    sql`select distinct on (1) coalesce(y.merged_into, y.id) as "payeeId", g.account_id as "accountId",
           g.tax_code_id as "taxCodeId"
         from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'
-        where e.books_id = ${booksId} and not e.is_void and e.payee_id is not null
-        group by e.payee_id, g.account_id, g.tax_code_id order by e.payee_id, count(*) desc`,
+        join payees y on y.books_id = e.books_id and y.id = e.payee_id
+        where e.books_id = ${booksId} and not e.is_void
+        group by 1, 2, 3 order by 1, count(*) desc`,
   );
   const usualOf = new Map(usual.map((each) => [each.payeeId, each]));
   return {

@@ -1,3 +1,4 @@
+import type { BooksSetup } from '@zubrell/contract/books';
 import type { DeskLine, LinesDone, Proposal } from '@zubrell/contract/desk';
 import type { DocumentSheet, ListedDocument } from '@zubrell/contract/documents';
 import type { Balances, Entry, Outstanding } from '@zubrell/contract/ledger';
@@ -199,6 +200,16 @@ describe('documents', () => {
       count: 0,
       newPayees: ['Gorsefield Gas'],
     });
+    expect(
+      await send(`${head}${good}bill;9;Gorsefield Gas;03.03.2026;;80,00;;5 %\n`, true),
+    ).toMatchObject({
+      count: 0,
+      problems: [{ row: 3, message: expect.stringContaining('The account is missing') }],
+    });
+    const names = (await scene.client.get<BooksSetup>(`${scene.path}/setup`)).payees.map(
+      ({ name }) => name,
+    );
+    expect(names).not.toContain('Gorsefield Gas');
     expect(await balance('2000')).toBe(0);
     const all = `${head}${good}bill;9;Gorsefield Gas;03.03.2026;;80,00;5000;5 %\n`;
     expect(await send(all, true)).toMatchObject({ count: 2, problems: [] });
