@@ -2,7 +2,7 @@ import { groupBy } from '../groupBy.ts';
 import { assign, type Fit } from './assignPairs.ts';
 import type { NamedPayee } from './namesIn.ts';
 import type { Candidate, PairLine } from './pairing.ts';
-import { lineReader, type ReadLine, readCandidate, weighPair } from './weighPair.ts';
+import { isTracedTo, lineReader, type ReadLine, readCandidate, weighPair } from './weighPair.ts';
 
 /** The other half of a move between own accounts. */
 export interface HalfFound {
@@ -12,8 +12,6 @@ export interface HalfFound {
 
 /** Halves arrive so many days apart at most. */
 const DAYS = 7;
-/** Halves that do not name each other are worth a look, no more. */
-const NAMED = 1;
 const LEAST_ODDS = 2;
 const CERTAIN_MARGIN = 2.7;
 
@@ -93,10 +91,9 @@ function halfOdds(out: ReadLine, into: ReadLine): number {
   return odds + said - silent.odds;
 }
 
-/** Whether a wording names the other account. */
-function names({ names: found, line }: ReadLine, other: ReadLine): boolean {
-  const id = other.line.bankAccountId;
-  return line.usualPayeeId === id || 4 * (found.get(id) ?? 0) >= NAMED;
+/** Whether a wording names the other account. Halves that do not are worth a look, no more. */
+function names(read: ReadLine, other: ReadLine): boolean {
+  return isTracedTo(read, other.line.bankAccountId);
 }
 
 function asCandidate(line: PairLine, amount: number): Candidate {
