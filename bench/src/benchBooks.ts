@@ -6,6 +6,7 @@ import { type Database, inBooks, openDatabase } from '@zubrell/server/db/databas
 import { migrate } from '@zubrell/server/db/migrate';
 import { keepBatch } from '@zubrell/server/jobs/keepBatch';
 import type { ReadFile } from '@zubrell/server/jobs/readInThread';
+import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createBooks } from '@zubrell/server/modules/books/createBooks';
 import { createBankAccount } from '@zubrell/server/modules/books/makeThings';
 import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
@@ -46,8 +47,8 @@ export async function makeBenchBooks(): Promise<BenchBooks> {
   const booksId = await database.transaction((tx) =>
     createBooks(tx, services, actor, { name: 'Larkmoor Kiln Works', currency: 'EUR' }),
   );
-  const { id: bankAccountId } = await inBooks(database, booksId, (tx) =>
-    createBankAccount(tx, services, booksId, actor, {
+  const { id: bankAccountId } = await inBooks(database, booksId, async (tx) =>
+    createBankAccount(await beginCommand(tx, services, booksId, actor), {
       name: 'Everyday',
       kind: 'current',
       bank: 'Wick & Alder',
@@ -64,7 +65,7 @@ export async function makeBenchBooks(): Promise<BenchBooks> {
       inBooks(database, booksId, async (tx) => {
         const uploadId = await storeUpload(tx, services, booksId, 'sample.ofx', bytes);
         const wanted = { uploadId, statementIndex: 0, bankAccountId };
-        return (await insertBatch(tx, services, booksId, actor, wanted)).batchId;
+        return (await insertBatch({ tx, ...services, booksId, actor }, wanted)).batchId;
       }),
     async keep(batchId, readFile) {
       await keepBatch(services, readFile, {

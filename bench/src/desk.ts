@@ -7,6 +7,7 @@ import { type Browser, Key } from '@zubrell/e2e/browser';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
+import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { renewProposals } from '@zubrell/server/modules/lines/proposals';
 import { sweepLines, sweepSummary } from '@zubrell/server/modules/lines/sweep';
@@ -98,7 +99,7 @@ async function postFirst({ database, owner, booksId, actor }: BenchBooks): Promi
             where books_id = ${booksId}) numbered
           where no <= ${POSTED}`,
     );
-    await postLines(tx, services, booksId, actor, {
+    await postLines(await beginCommand(tx, services, booksId, actor), {
       target: { lineIds: rows.map(({ id }) => id) },
       coding: wholeLineCoding(account?.id ?? '', null, null),
       seenStep: Number.MAX_SAFE_INTEGER,
@@ -220,8 +221,8 @@ async function sweepTime(): Promise<string> {
     const scope = { to: addDays(upTo?.date ?? TODAY, -1) };
     const { seen } = await inBooks(database, booksId, (tx) => sweepSummary(tx, booksId, scope));
     const began = performance.now();
-    const { done } = await inBooks(database, booksId, (tx) =>
-      sweepLines(tx, services, booksId, actor, {
+    const { done } = await inBooks(database, booksId, async (tx) =>
+      sweepLines(await beginCommand(tx, services, booksId, actor), {
         scope,
         without: [],
         seen,

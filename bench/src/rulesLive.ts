@@ -8,6 +8,7 @@ import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
+import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { renewProposals } from '@zubrell/server/modules/lines/proposals';
 import { createRule } from '@zubrell/server/modules/rules/changeRules';
@@ -61,8 +62,8 @@ export async function rulesLive(): Promise<string> {
     // Whoever saves a rule has tried it before.
     await attempt(name(1));
     const save = await timed(() =>
-      inTx(books, (tx) =>
-        createRule(tx, services, books.booksId, books.actor, {
+      inTx(books, async (tx) =>
+        createRule(await beginCommand(tx, services, books.booksId, books.actor), {
           name: 'one',
           isOn: true,
           body: body(name(1), accountId),
@@ -139,7 +140,7 @@ async function postHalf(books: BenchBooks, accountId: string): Promise<void> {
             from lines where books_id = ${books.booksId} and stem <> ${`${name(2)} KEN`}) numbered
           where no <= ${POSTED}`,
     );
-    await postLines(tx, services, books.booksId, books.actor, {
+    await postLines(await beginCommand(tx, services, books.booksId, books.actor), {
       target: { lineIds: rows.map(({ id }) => id) },
       coding: wholeLineCoding(accountId, null, null),
       seenStep: Number.MAX_SAFE_INTEGER,
@@ -170,8 +171,8 @@ async function post(
     ),
   );
   return timed(() =>
-    inTx(books, (tx) =>
-      postLines(tx, services, books.booksId, books.actor, {
+    inTx(books, async (tx) =>
+      postLines(await beginCommand(tx, services, books.booksId, books.actor), {
         target: { lineIds: rows.map(({ id }) => id) },
         coding: wholeLineCoding(accountId, null, null),
         seenStep: Number.MAX_SAFE_INTEGER,

@@ -3,6 +3,7 @@ import { amountReasons, pairReasons, setReasons } from '@zubrell/core/pair/pairi
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
+import { stepGroups } from '@zubrell/core/steps/stepKinds';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
 import { CalendarDate, Id, Minor, page, StepDone } from './common.ts';
@@ -424,15 +425,7 @@ export const Steps = page(Step).extend({
 export type Steps = z.infer<typeof Steps>;
 
 /** Kinds of steps as people look for them. */
-export const StepGroup = z.enum([
-  'posting',
-  'ledger',
-  'keptOut',
-  'intake',
-  'asking',
-  'making',
-  'turns',
-]);
+export const StepGroup = z.enum(stepGroups);
 export type StepGroup = z.infer<typeof StepGroup>;
 
 /** Which steps are wanted; what is left out wants all. */
@@ -452,8 +445,13 @@ export const UndoStep = z.object({
 });
 export type UndoStep = z.infer<typeof UndoStep>;
 
-/** The step to bring back, or null for the one the sender took back last. */
-export const RedoStep = z.object({ step: z.int().nullable() });
+export const RedoStep = z.object({
+  /** The step to bring back, or null for the one the sender took back last. */
+  step: z.int().nullable(),
+  /** Also bring back the earlier steps that it rests on. */
+  withEarlier: z.boolean().default(false),
+});
 export type RedoStep = z.infer<typeof RedoStep>;
+/** What undo or redo did: the steps that were taken or brought back, in that order. */
 export const UndoDone = StepDone.extend({ undone: z.array(z.int()) });
 export type UndoDone = z.infer<typeof UndoDone>;

@@ -210,6 +210,7 @@ export const errors = {
   ],
   LINE_NIL: [422, 'A line needs an amount other than nil.'],
   LINE_THERE: [409, 'This line is in {name} already.'],
+  LINE_HELD: [409, 'Other steps rest on this line: {steps}. Undo them first.'],
   LINE_TWICE: [
     409,
     'This may be the same payment twice. Say first whether it is, or whether both are real.',
@@ -326,9 +327,20 @@ export const errors = {
   STEP_UNDONE: [409, 'This step is taken back already.'],
   STEP_TOUCHED: [
     409,
-    'Later steps changed the same things: {steps}. Take them back first, or together.',
+    'These steps rest on it or changed the same things: {steps}. Undo them first, or together with it.',
   ],
-  STEP_IN_USE: [409, '{name} is in use by later entries, so its making can’t be taken back.'],
+  STEP_RESTS: [
+    409,
+    'It rests on steps that were undone: {steps}. Redo them first, or together with it.',
+  ],
+  STEP_HELD: [
+    409,
+    'Step {steps} can’t be turned: what it touched has changed since. Correct the entry or line itself instead.',
+  ],
+  STEP_FEEDS: [
+    409,
+    'The feed {feed} brings lines into {name}. End that feed in Intake first, then undo this.',
+  ],
 
   // Who may
   SIGN_IN_NEEDED: [401, 'Sign in first.'],

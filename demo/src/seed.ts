@@ -4,6 +4,7 @@ import { clockFixedAt } from '@zubrell/server/clock';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { keepBatch } from '@zubrell/server/jobs/keepBatch';
 import { openReaderPool, type ReadFile } from '@zubrell/server/jobs/readInThread';
+import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createBooks } from '@zubrell/server/modules/books/createBooks';
 import {
   createAccount,
@@ -100,12 +101,15 @@ export async function seedBusiness(
     const parents = await idsByCode(tx, booksId);
     for (const { parent, ...account } of business.accounts) {
       const parentId = parents.get(parent) ?? null;
-      await createAccount(tx, start, booksId, actor, { ...account, parentId });
+      await createAccount(await beginCommand(tx, start, booksId, actor), { ...account, parentId });
     }
     const made = new Map<string, string>();
     for (const { key, name, kind, number } of business.bankAccounts) {
       const wanted = { name, kind, number, bank: kind === 'cash' ? null : 'Wick & Alder' };
-      made.set(key, (await createBankAccount(tx, start, booksId, actor, wanted)).id);
+      made.set(
+        key,
+        (await createBankAccount(await beginCommand(tx, start, booksId, actor), wanted)).id,
+      );
     }
     return made;
   });
@@ -155,7 +159,7 @@ async function keepText(
     const bytes = [new TextEncoder().encode(text)];
     const uploadId = await storeUpload(tx, services, booksId, fileName, streamOf(bytes));
     const wanted = { uploadId, statementIndex: 0, bankAccountId: bankIds.get(bank) ?? '' };
-    return insertBatch(tx, services, booksId, actor, wanted);
+    return insertBatch({ tx, ...services, booksId, actor }, wanted);
   });
   await keepBatch(services, readFile, {
     booksId,
@@ -203,7 +207,7 @@ async function postMonth(scene: Scene, month: string): Promise<void> {
     for (const { truth, lineIds } of groups.values()) {
       if (truth.payee !== null && !payees.has(truth.payee)) {
         const wanted = { name: truth.payee, kind: truth.payeeKind };
-        const { id } = await createPayee(tx, services, booksId, actor, wanted);
+        const { id } = await createPayee(await beginCommand(tx, services, booksId, actor), wanted);
         payees.set(truth.payee, id);
       }
       const coding = wholeLineCoding(
@@ -215,9 +219,13 @@ async function postMonth(scene: Scene, month: string): Promise<void> {
       const target = { lineIds };
       // The second half of a move is paired with what the first one booked.
       if (truth.account.startsWith('bank:')) {
-        await pairProposed(tx, services, booksId, actor, { target, seenStep });
+        await pairProposed(await beginCommand(tx, services, booksId, actor), { target, seenStep });
       }
-      await postLines(tx, services, booksId, actor, { target, coding, seenStep });
+      await postLines(await beginCommand(tx, services, booksId, actor), {
+        target,
+        coding,
+        seenStep,
+      });
     }
   });
 }

@@ -2,6 +2,7 @@ import type { HandEntry } from '@zubrell/contract/ledger';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
+import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createPayee } from '@zubrell/server/modules/books/makeThings';
 import { enterDocument } from '@zubrell/server/modules/documents/changeDocument';
 import { enterByHand } from '@zubrell/server/modules/ledger/handEntries';
@@ -83,9 +84,10 @@ export async function seedPapers(
       const isBill = kind === 'bill';
       const made = { name: payee, kind: isBill ? 'supplier' : 'customer' } as const;
       const payeeId =
-        payees.get(payee) ?? (await createPayee(tx, services, booksId, actor, made)).id;
+        payees.get(payee) ??
+        (await createPayee(await beginCommand(tx, services, booksId, actor), made)).id;
       payees.set(payee, payeeId);
-      await enterDocument(tx, services, booksId, actor, {
+      await enterDocument(await beginCommand(tx, services, booksId, actor), {
         kind,
         side: isBill ? 'payables' : 'receivables',
         number,
@@ -117,9 +119,9 @@ export async function seedPapers(
         parts: [...coding.parts],
         note: null,
       };
-      await enterByHand(tx, services, booksId, actor, entry);
+      await enterByHand(await beginCommand(tx, services, booksId, actor), entry);
     }
-    await enterByHand(tx, services, booksId, actor, {
+    await enterByHand(await beginCommand(tx, services, booksId, actor), {
       kind: 'transfer',
       date: '2026-03-30',
       bankAccountId,
@@ -148,7 +150,10 @@ export async function seedPaid(
     if (!paid) throw new Error('the demo lost the payment of invoice 1098');
     const { lineId, documentId } = paid;
     const wanted = { lineIds: [lineId], targetIds: [documentId], difference: null };
-    await pairLines(tx, services, booksId, actor, { ...wanted, seenStep: Number.MAX_SAFE_INTEGER });
+    await pairLines(await beginCommand(tx, services, booksId, actor), {
+      ...wanted,
+      seenStep: Number.MAX_SAFE_INTEGER,
+    });
   });
 }
 

@@ -2,6 +2,7 @@ import type { RuleBody, RuleResult } from '@zubrell/contract/rules';
 import { fail } from '@zubrell/core/errors';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
+import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { changeAccount } from '@zubrell/server/modules/books/changeThings';
 import { createAccount } from '@zubrell/server/modules/books/makeThings';
 import { markHabit } from '@zubrell/server/modules/habits/markHabit';
@@ -182,12 +183,17 @@ export async function seedRules(
     }
     const parentId = (await idsOf(tx, booksId)).account('4000');
     const closed = { code: '4060', name: 'Consignments', type: 'income', parentId } as const;
-    const { id } = await createAccount(tx, services, booksId, actor, closed);
+    const { id } = await createAccount(await beginCommand(tx, services, booksId, actor), closed);
     const ids = await idsOf(tx, booksId);
     for (const { name, isOn = true, body } of RULES) {
-      await createRule(tx, services, booksId, actor, { name, isOn, body: body(ids), seenStep: 0 });
+      await createRule(await beginCommand(tx, services, booksId, actor), {
+        name,
+        isOn,
+        body: body(ids),
+        seenStep: 0,
+      });
     }
-    await changeAccount(tx, services, booksId, actor, id, { isOn: false });
+    await changeAccount(await beginCommand(tx, services, booksId, actor), id, { isOn: false });
   });
 }
 
@@ -202,7 +208,12 @@ async function postAtOnce(
   if (!row) fail('RULE_UNKNOWN');
   const body: RuleBody = { ...row.body, after: { kind: 'post', largest: 20_000 } } as RuleBody;
   const seenStep = Number.MAX_SAFE_INTEGER;
-  await changeRule(tx, services, booksId, actor, row.id, { name, isOn: true, body, seenStep });
+  await changeRule(await beginCommand(tx, services, booksId, actor), row.id, {
+    name,
+    isOn: true,
+    body,
+    seenStep,
+  });
 }
 
 /** What the bookkeeper did after all files were in: one correction, and one habit that is not to be learned. */
@@ -225,10 +236,13 @@ export async function seedSecondThoughts(
     const accountId = (await idsOf(tx, booksId)).account('6070');
     if (posted) {
       const change = { lineIds: [posted.lineId], accountId, seenStep: Number.MAX_SAFE_INTEGER };
-      await recodeLines(tx, services, booksId, actor, change);
+      await recodeLines(await beginCommand(tx, services, booksId, actor), change);
     }
     const blocked = { kind: 'blocked', payeeId: null, stems: ['STALL EXTRAS SALTMARSH'] } as const;
-    await markHabit(tx, services, booksId, actor, { ...blocked, stems: [...blocked.stems] });
+    await markHabit(await beginCommand(tx, services, booksId, actor), {
+      ...blocked,
+      stems: [...blocked.stems],
+    });
   });
 }
 

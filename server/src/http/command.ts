@@ -3,7 +3,8 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
-import { lockBooks } from '../modules/steps/recordStep.ts';
+import { beginCommand } from '../modules/beginCommand.ts';
+import type { BooksCommand } from '../modules/steps/booksCommand.ts';
 import type { Actor, Services } from '../services.ts';
 
 /** The signed-in user as an actor. The access check has seen to it that there is one. */
@@ -34,16 +35,16 @@ export function query<T>(
  *
  * @throws {ZubrellError} KEY_REUSED where the key came with another request
  */
-export function command<T>(
+export function runCommand<T>(
   services: Services,
   request: FastifyRequest,
-  work: (tx: Tx, booksId: string, actor: Actor) => Promise<T>,
+  work: (command: BooksCommand) => Promise<T>,
 ): Promise<T> {
   const actor = actorOf(request);
   const key = request.headers['idempotency-key'];
   return query(services, request, async (tx, booksId) => {
-    await lockBooks(tx, booksId);
-    if (typeof key !== 'string' || key === '') return work(tx, booksId, actor);
+    const command = await beginCommand(tx, services, booksId, actor);
+    if (typeof key !== 'string' || key === '') return work(command);
     const bodyHash = createHash('sha256')
       .update(`${actor.userId} ${request.method} ${request.url} ${JSON.stringify(request.body)}`)
       .digest('hex');
@@ -56,7 +57,7 @@ export function command<T>(
       if (earlier.bodyHash !== bodyHash) fail('KEY_REUSED');
       return earlier.answer;
     }
-    const answer = await work(tx, booksId, actor);
+    const answer = await work(command);
     await tx.execute(
       sql`insert into idempotency_keys (books_id, key, body_hash, answer, created_at)
           values (${booksId}, ${key}, ${bodyHash}, ${JSON.stringify(answer)}::jsonb,

@@ -7,6 +7,7 @@ import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../db/bulkInsert.ts';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
 import { knownError } from '../http/problems.ts';
+import { beginCommand } from '../modules/beginCommand.ts';
 import type { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import { connectorOf } from '../modules/feeds/consents.ts';
 import { type FeedToFetch, feedToFetch, type StoredResult } from '../modules/feeds/queries.ts';
@@ -15,7 +16,6 @@ import { keepIncoming } from '../modules/intake/keepIncoming.ts';
 import { standingBalance } from '../modules/intake/queries.ts';
 import { insertBatch } from '../modules/intake/startBatch.ts';
 import { storeUpload, uploadBytes } from '../modules/intake/uploads.ts';
-import { lockBooks } from '../modules/steps/recordStep.ts';
 import type { Services } from '../services.ts';
 import type { ReadFile } from './readInThread.ts';
 import type { ReadFacts } from './readWorker.ts';
@@ -170,7 +170,7 @@ async function fetchDays(
       return known ? fail('FEED_GARBAGE', { bank, detail: known.message }) : Promise.reject(error);
     });
     const statement = properStatement(facts, feed);
-    await lockBooks(tx, booksId);
+    const command = await beginCommand(tx, services, booksId, { userId, name: '' });
     const { closing, opening } = statement;
     const summary = await tidyIncoming(
       tx,
@@ -184,8 +184,9 @@ async function fetchDays(
       stated !== null && (stated.date !== feed.closingDate || stated.amount !== feed.closing);
     const placed = await keepIfNew(tx, isNews, summary, async (inner) => {
       const batch = { uploadId, statementIndex: 0, bankAccountId, feedId };
-      const { batchId } = await insertBatch(inner, services, booksId, { userId }, batch);
-      const counts = await keepIncoming(inner, services, booksId, {
+      const keeping = { ...command, tx: inner };
+      const { batchId } = await insertBatch(keeping, batch);
+      const counts = await keepIncoming(keeping, {
         batchId,
         bankAccountId,
         accountName: feed.accountName,

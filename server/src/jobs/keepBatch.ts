@@ -4,11 +4,11 @@ import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
 import { knownError } from '../http/problems.ts';
+import { beginCommand } from '../modules/beginCommand.ts';
 import { copyIncoming, createIncoming } from '../modules/intake/incoming.ts';
 import { keepIncoming } from '../modules/intake/keepIncoming.ts';
 import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import { uploadBytes } from '../modules/intake/uploads.ts';
-import { lockBooks } from '../modules/steps/recordStep.ts';
 import type { Services } from '../services.ts';
 import type { ReadFile } from './readInThread.ts';
 import type { ReadFacts } from './readWorker.ts';
@@ -48,10 +48,11 @@ export async function keepBatch(
       const wanted = { currency, statementIndex, choices: job.choices ?? {} };
       const facts = await copyIncoming(openCopy, readFile, pieces, wanted);
       const statement = checkedStatement(facts, batch, job);
-      await lockBooks(tx, booksId);
+      const actor = { userId: batch.createdBy, name: '' };
+      const command = await beginCommand(tx, services, booksId, actor);
       // Another worker may have done it meanwhile.
       if ((await readingBatch(tx, job)) === null) return;
-      await keepIncoming(tx, services, booksId, { ...batch, ...job, facts, statement });
+      await keepIncoming(command, { ...batch, ...job, facts, statement });
     });
   } catch (error) {
     await refuse(services, job, error, isLastTry);

@@ -1,8 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { inBooks } from '../db/database.ts';
+import { beginCommand } from '../modules/beginCommand.ts';
 import { type RenewProposalsJob, renewProposals, stemsAlike } from '../modules/lines/proposals.ts';
 import { postAtOnce } from '../modules/rules/postAtOnce.ts';
-import { lockBooks, stepChannel } from '../modules/steps/recordStep.ts';
+import { stepChannel } from '../modules/steps/recordStep.ts';
 import type { Services } from '../services.ts';
 
 /** Computes proposals anew that a change reached, and has every browser read its lines again. */
@@ -11,12 +12,13 @@ export async function renewInBackground(
   { booksId, stems, isOwnDone, postFor }: RenewProposalsJob,
 ): Promise<void> {
   await inBooks(services.database, booksId, async (tx) => {
-    await lockBooks(tx, booksId);
+    const actor = { userId: postFor ?? '', name: '' };
+    const command = await beginCommand(tx, services, booksId, actor);
     const alike = await stemsAlike(tx, booksId, stems);
     const wanted = isOwnDone ? alike : [...stems, ...alike];
     if (wanted.length === 0) return;
     await renewProposals(tx, booksId, wanted);
-    if (postFor) await postAtOnce(tx, services, booksId, { userId: postFor });
+    if (postFor) await postAtOnce(command);
     await tx.execute(
       sql`select pg_notify(${stepChannel}, id || ':' || last_step) from books where id = ${booksId}`,
     );

@@ -167,12 +167,16 @@ describe('jobs', () => {
   it('of a worker that was killed are given back and done once', async () => {
     const uploadId = await client.upload(books.id, 'killed.ofx', one('K1', '2026-03-25'));
     const services = { clock: { now: () => new Date(), today: () => '2026-04-08' } };
+    const actor = { userId: client.userId, name: 'Mo Oakes' };
     const { batchId } = await inBooks(harness.database, books.id, (tx) =>
-      insertBatch(tx, services, books.id, client, {
-        uploadId,
-        statementIndex: 0,
-        bankAccountId: books.bankAccountId,
-      }),
+      insertBatch(
+        { tx, ...services, booksId: books.id, actor },
+        {
+          uploadId,
+          statementIndex: 0,
+          bankAccountId: books.bankAccountId,
+        },
+      ),
     );
     // As if a worker had taken the job and died: locked by somebody who holds no session lock.
     const job = { booksId: books.id, batchId, acceptRefused: false, confirmNumber: false };

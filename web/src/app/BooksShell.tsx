@@ -6,6 +6,7 @@ import { Waiting } from '../ui/Waiting.tsx';
 import { api } from './api.ts';
 import { BooksPicker } from './BooksPicker.tsx';
 import { JumpDialog } from './JumpDialog.tsx';
+import { TurnDialog } from './TurnDialog.tsx';
 import { UserMenu } from './UserMenu.tsx';
 import { BooksContext, shownBooks, useBooksId } from './useBooks.ts';
 import { useStepEvents } from './useStepEvents.ts';
@@ -64,6 +65,7 @@ export function BooksShell() {
         </main>
       ) : shown ? (
         <BooksContext value={shown}>
+          <TurnDialog />
           {isJumping && <JumpDialog onClose={() => setIsJumping(false)} />}
           <Outlet />
         </BooksContext>

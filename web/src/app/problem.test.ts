@@ -13,6 +13,7 @@ describe('a failed request', () => {
     expect(shownProblem({ status: 401, data })).toEqual({
       code: 'SIGN_IN_NEEDED',
       message: 'Sign in first.',
+      params: {},
     });
   });
 

@@ -2,6 +2,8 @@ import { useCallback } from 'react';
 import { toast } from 'sonner';
 import { api } from './api.ts';
 import { shownProblem } from './problem.ts';
+import { useAppDispatch } from './store.ts';
+import { type TurnAsked, turnAsked } from './undoSlice.ts';
 import { useBooksId } from './useBooks.ts';
 
 /** What a command answered: a step and what it left out, or what went wrong. */
@@ -18,10 +20,10 @@ export interface CommandAnswer {
 
 /** Ways to take steps back and tell of it. */
 export interface Undo {
-  /** Takes back a step, or one's own latest without a number. */
-  readonly undo: (step?: number) => Promise<void>;
-  /** Brings back a step, or the one taken back last without a number. */
-  readonly redo: (step?: number) => Promise<void>;
+  /** Undoes a step, or one's own latest without a number; with those that rest on it where that is wanted. */
+  readonly undo: (step?: number, withLater?: boolean) => Promise<void>;
+  /** Redoes a step, or the one undone last without a number; with those that it rests on where that is wanted. */
+  readonly redo: (step?: number, withEarlier?: boolean) => Promise<void>;
   /** Tells of a step just done, with Undo in it. */
   readonly tell: (words: string, step: number | null) => void;
   /** Tells what came of a command. @returns whether anything was done */
@@ -34,23 +36,37 @@ export function useUndo(): Undo {
   const [sendUndo] = api.useUndoMutation();
   const [sendRedo] = api.useRedoMutation();
 
-  const redo = useCallback(
-    async (step?: number) => {
-      const answer = await sendRedo({ booksId, step: step ?? null });
-      if (answer.data) toast(answer.data.words);
-      else toast.error(shownProblem(answer.error).message);
+  const dispatch = useAppDispatch();
+
+  /** Tells why a step can't be turned; where others would have to go along, asks about them. */
+  const refuse = useCallback(
+    (direction: TurnAsked['direction'], error: unknown) => {
+      const { message, params } = shownProblem(error);
+      const { step, count } = params;
+      if (typeof step === 'number' && typeof count === 'number') {
+        dispatch(turnAsked({ direction, step, message, count }));
+      } else toast.error(message);
     },
-    [booksId, sendRedo],
+    [dispatch],
+  );
+
+  const redo = useCallback(
+    async (step?: number, withEarlier = false) => {
+      const answer = await sendRedo({ booksId, step: step ?? null, withEarlier });
+      if (answer.data) toast(answer.data.words);
+      else refuse('redo', answer.error);
+    },
+    [booksId, sendRedo, refuse],
   );
 
   const undo = useCallback(
-    async (step?: number) => {
-      const answer = await sendUndo({ booksId, step: step ?? null, withLater: false });
+    async (step?: number, withLater = false) => {
+      const answer = await sendUndo({ booksId, step: step ?? null, withLater });
       if (answer.data) {
         toast(answer.data.words, { action: { label: 'Redo', onClick: () => void redo() } });
-      } else toast.error(shownProblem(answer.error).message);
+      } else refuse('undo', answer.error);
     },
-    [booksId, sendUndo, redo],
+    [booksId, sendUndo, redo, refuse],
   );
 
   const tell = useCallback(

@@ -1,4 +1,5 @@
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
+import { sql } from 'drizzle-orm';
 import {
   bigint,
   boolean,
@@ -11,8 +12,15 @@ import {
   text,
   timestamp,
   unique,
+  uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+
+/**
+ * False once the step that made the thing was undone: it is neither found nor chosen, but what is void
+ * may still name it, and a redo brings the same one back.
+ */
+const isHere = boolean('is_here').notNull().default(true);
 
 /** One business's set of accounts. */
 export const books = pgTable('books', {
@@ -49,10 +57,14 @@ export const accounts = pgTable(
     /** Words for what goes there, to find it by. */
     purpose: text().notNull().default(''),
     isOn: boolean('is_on').notNull().default(true),
+    isHere,
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
-    unique('accounts_code').on(table.booksId, table.code),
+    uniqueIndex('accounts_code').on(table.booksId, table.code).where(sql`${table.isHere}`),
+    uniqueIndex('accounts_role')
+      .on(table.booksId, table.role)
+      .where(sql`${table.isHere} and ${table.role} is not null`),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
     foreignKey({
       columns: [table.booksId, table.parentId],
@@ -117,16 +129,19 @@ export const payees = pgTable(
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
     name: text().notNull(),
+    /** The name as names are compared, see `nameKey`. */
+    nameKey: text('name_key').notNull(),
     kind: text({
       enum: ['supplier', 'customer', 'employee', 'owner', 'taxOffice', 'other'],
     }).notNull(),
     isOn: boolean('is_on').notNull().default(true),
     /** The payee that this one turned out to be; entries keep their own, and show that one. */
     mergedInto: uuid('merged_into'),
+    isHere,
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
-    unique('payees_name').on(table.booksId, table.name),
+    uniqueIndex('payees_name').on(table.booksId, table.nameKey).where(sql`${table.isHere}`),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
     foreignKey({
       columns: [table.booksId, table.mergedInto],
@@ -143,11 +158,16 @@ export const costObjects = pgTable(
     id: uuid().notNull(),
     kind: text({ enum: ['costCentre', 'job'] }).notNull(),
     name: text().notNull(),
+    /** The name as names are compared, see `nameKey`. */
+    nameKey: text('name_key').notNull(),
     isOn: boolean('is_on').notNull().default(true),
+    isHere,
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
-    unique('cost_objects_name').on(table.booksId, table.kind, table.name),
+    uniqueIndex('cost_objects_name')
+      .on(table.booksId, table.kind, table.nameKey)
+      .where(sql`${table.isHere}`),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
   ],
 );
@@ -167,11 +187,14 @@ export const bankAccounts = pgTable(
     closedTo: date('closed_to'),
     /** Its bank has given lines new ids: another id says nothing. */
     hasChangedIds: boolean('has_changed_ids').notNull().default(false),
+    isHere,
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
-    unique('bank_accounts_account').on(table.booksId, table.accountId),
-    unique('bank_accounts_number').on(table.booksId, table.number),
+    uniqueIndex('bank_accounts_account')
+      .on(table.booksId, table.accountId)
+      .where(sql`${table.isHere}`),
+    uniqueIndex('bank_accounts_number').on(table.booksId, table.number).where(sql`${table.isHere}`),
     foreignKey({
       columns: [table.booksId, table.accountId],
       foreignColumns: [accounts.booksId, accounts.id],

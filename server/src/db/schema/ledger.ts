@@ -46,6 +46,7 @@ export const entries = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     index('entries_date').on(table.booksId, table.date),
+    index('entries_step').on(table.booksId, table.step),
     index('entries_by_hand').on(table.booksId).where(sql`${table.content} is not null`),
     uniqueIndex('entries_one_opening')
       .on(table.booksId, table.openingOf)
@@ -130,11 +131,19 @@ export const decisions = pgTable(
     difference: jsonb(),
     /** Nothing is to be learned from it. */
     isOnce: boolean('is_once').notNull().default(false),
+    /** The line that an excluded or deleted second copy is a copy of. */
+    copyOf: uuid('copy_of'),
     step: bigint({ mode: 'number' }).notNull(),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     index('decisions_rule').on(table.booksId, table.ruleId).where(sql`${table.ruleId} is not null`),
+    index('decisions_copy').on(table.booksId, table.copyOf).where(sql`${table.copyOf} is not null`),
+    index('decisions_step').on(table.booksId, table.step),
+    foreignKey({
+      columns: [table.booksId, table.copyOf],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
   ],
 );
 
@@ -196,6 +205,8 @@ export const documents = pgTable(
     kind: text({ enum: documentKinds }).notNull(),
     side: text({ enum: documentSides }).notNull(),
     number: text(),
+    /** The number as numbers are compared, see `nameKey`. */
+    numberKey: text('number_key'),
     payeeId: uuid('payee_id').notNull(),
     date: date().notNull(),
     dueDate: date('due_date'),

@@ -131,8 +131,12 @@ export const lines = pgTable(
     ownStem: text('own_stem').notNull(),
     /** The description as wordings are compared; computed. */
     plain: text().notNull(),
-    /** False while no kept batch has seen it. */
+    /** Whether it is here: by itself, or because a kept batch has seen it. */
     isHere: boolean('is_here').notNull().default(true),
+    /** Whether it is here by itself: written by hand, moved here, or decided when its batch was taken back. */
+    isOwn: boolean('is_own').notNull().default(false),
+    /** The line of another bank account that it was moved from. */
+    movedFrom: uuid('moved_from'),
     /** The line it may be a second copy of, until somebody says. */
     twiceOf: uuid('twice_of'),
     /** Whether a question about it is open, or answered and not settled. */

@@ -1,3 +1,5 @@
+import { stepKinds } from '@zubrell/core/steps/stepKinds';
+import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
 import {
   bigint,
   foreignKey,
@@ -20,7 +22,7 @@ export const steps = pgTable(
     no: bigint({ mode: 'number' }).notNull(),
     userId: uuid('user_id').notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
-    kind: text().notNull(),
+    kind: text({ enum: stepKinds }).notNull(),
     words: text().notNull(),
     /** The step this one takes back. */
     undoes: bigint({ mode: 'number' }),
@@ -42,9 +44,7 @@ export const stepItems = pgTable(
     booksId: uuid('books_id').notNull(),
     stepNo: bigint('step_no', { mode: 'number' }).notNull(),
     position: integer().notNull(),
-    thing: text({
-      enum: ['line', 'twice', 'entry', 'batch', 'account', 'payee', 'bankAccount', 'books'],
-    }).notNull(),
+    thing: text({ enum: stepThings }).notNull(),
     thingId: uuid('thing_id').notNull(),
     before: jsonb(),
     after: jsonb(),
@@ -52,6 +52,25 @@ export const stepItems = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.stepNo, table.position] }),
     index('step_items_thing').on(table.booksId, table.thingId),
+    foreignKey({
+      columns: [table.booksId, table.stepNo],
+      foreignColumns: [steps.booksId, steps.no],
+    }),
+  ],
+);
+
+/** What has to be there for a step to hold, beside what it touched itself; append-only. */
+export const stepNeeds = pgTable(
+  'step_needs',
+  {
+    booksId: uuid('books_id').notNull(),
+    stepNo: bigint('step_no', { mode: 'number' }).notNull(),
+    thing: text({ enum: neededThings }).notNull(),
+    thingId: uuid('thing_id').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.stepNo, table.thing, table.thingId] }),
+    index('step_needs_thing').on(table.booksId, table.thingId),
     foreignKey({
       columns: [table.booksId, table.stepNo],
       foreignColumns: [steps.booksId, steps.no],

@@ -39,7 +39,7 @@ export async function boardOf(tx: Tx, booksId: string, today: string): Promise<B
               where t.books_id = b.books_id and t.bank_account_id = b.id and t.status = 'kept'))
           as "knownTo"
         from bank_accounts b join books k on k.id = b.books_id
-        where b.books_id = ${booksId} order by b.kind <> 'current', b.name`,
+        where b.books_id = ${booksId} and b.is_here order by b.kind <> 'current', b.name`,
   );
   const counts = await rowsOf<CountRow>(
     tx,
@@ -91,7 +91,7 @@ async function suspenseOf(tx: Tx, booksId: string): Promise<Board['suspense']> {
         from accounts a
         join legs g on g.books_id = a.books_id and g.account_id = a.id
         join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
-        where a.books_id = ${booksId} and a.role = 'suspense'
+        where a.books_id = ${booksId} and a.role = 'suspense' and a.is_here
         group by a.id`,
   );
   return row ?? null;

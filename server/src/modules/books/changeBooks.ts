@@ -4,18 +4,13 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { eq } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { books } from '../../db/schema/books.ts';
-import type { Actor, Services } from '../../services.ts';
 import { renewAll } from '../lines/proposals.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep } from '../steps/recordStep.ts';
 
 /** Changes how books are worked with: what is closed, demanded, pointed out, and who makes accounts. */
-export async function changeBooks(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  change: ChangeBooks,
-): Promise<StepDone> {
+export async function changeBooks(command: BooksCommand, change: ChangeBooks): Promise<StepDone> {
+  const { tx, booksId, step } = command;
   const before = await settingsOf(tx, booksId);
   const after: BooksSettings = {
     lockDate: change.lockDate === undefined ? before.lockDate : change.lockDate,
@@ -25,29 +20,14 @@ export async function changeBooks(
     accountsMadeBy: change.accountsMadeBy ?? before.accountsMadeBy,
   };
   await putSettings(tx, booksId, before, after);
-  const step = await takeStepNumber(tx, booksId);
   const words = settingsWords(before, after);
   const items = [{ thing: 'books', thingId: booksId, before, after }] as const;
-  await recordStep(tx, services, booksId, actor, step, { kind: 'changeBooks', words, items });
+  await recordStep(command, { kind: 'changeBooks', words, items });
   return { step, words };
 }
 
-/** Sets settings back to what they were before a step, or forth. @returns whether they stood as it left them */
-export async function turnSettings(
-  tx: Tx,
-  booksId: string,
-  from: Partial<BooksSettings>,
-  to: Partial<BooksSettings>,
-): Promise<boolean> {
-  const before = await settingsOf(tx, booksId);
-  const stood = (Object.keys(from) as (keyof BooksSettings)[]).every(
-    (name) => JSON.stringify(from[name]) === JSON.stringify(before[name]),
-  );
-  if (stood) await putSettings(tx, booksId, before, { ...before, ...to });
-  return stood;
-}
-
-async function settingsOf(tx: Tx, booksId: string): Promise<BooksSettings> {
+/** The settings of the books. */
+export async function settingsOf(tx: Tx, booksId: string): Promise<BooksSettings> {
   const [row] = await tx
     .select({
       lockDate: books.lockDate,
@@ -60,7 +40,8 @@ async function settingsOf(tx: Tx, booksId: string): Promise<BooksSettings> {
   return row as BooksSettings;
 }
 
-async function putSettings(
+/** Writes settings; where proposals depend on them, they are made anew. */
+export async function putSettings(
   tx: Tx,
   booksId: string,
   before: BooksSettings,

@@ -3,10 +3,8 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { LinesDone } from '@zubrell/contract/desk';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { describe, expect, it } from 'vitest';
-import { inBooks } from '../../db/database.ts';
 import { ofxFile } from '../../testing/files.ts';
 import { setScene } from '../../testing/scene.ts';
-import { setThing } from './changeThings.ts';
 
 const scene = setScene();
 const { lanes, undo } = scene;
@@ -105,24 +103,5 @@ describe('an account', () => {
     expect((await scene.books.setup()).accounts.find(({ id }) => id === account)?.name).toBe(
       'Phones',
     );
-  });
-
-  it('keeps purpose and role where a step that knew of neither is taken back', async () => {
-    const account = (await scene.books.setup()).accounts.find(({ role }) => role !== null);
-    const { id = '', name = '', purpose, role } = account ?? {};
-    await inBooks(scene.harness.database, scene.books.id, (tx) =>
-      setThing(tx, scene.books.id, {
-        thing: 'account',
-        thingId: id,
-        before: { name, isOn: true },
-        after: { name: 'As it was', isOn: true },
-      }),
-    );
-    const { accounts } = await scene.books.setup();
-    expect(accounts.find((one) => one.id === id)).toMatchObject({
-      name: 'As it was',
-      purpose,
-      role,
-    });
   });
 });

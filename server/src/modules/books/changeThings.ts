@@ -1,48 +1,57 @@
-import type { ChangeAccount, ChangePayee, MergePayee } from '@zubrell/contract/books';
-import type { StepDone } from '@zubrell/contract/common';
+import {
+  type ChangeAccount,
+  type ChangePayee,
+  type MergePayee,
+  PayeeKind,
+} from '@zubrell/contract/books';
+import { Id, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import { assignableRoles } from '@zubrell/core/ledger/starterBooks';
+import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks';
+import type { StepKind } from '@zubrell/core/steps/stepKinds';
+import { nameKey } from '@zubrell/core/text/nameKey';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { renewAll, renewSoon } from '../lines/proposals.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
+import { needs } from './needsOf.ts';
 
 /** What can change of a payee. */
-interface PayeeState {
-  readonly name: string;
-  readonly kind: string;
-  readonly isOn: boolean;
-  readonly mergedInto: string | null;
-}
+export const PayeeState = z.object({
+  name: z.string(),
+  kind: PayeeKind,
+  isOn: z.boolean(),
+  mergedInto: Id.nullable(),
+});
+export type PayeeState = z.infer<typeof PayeeState>;
 
 /** What can change of an account. */
-interface AccountState {
-  readonly name: string;
-  readonly purpose?: string;
-  readonly role?: string | null;
-  readonly isOn: boolean;
-}
+export const AccountState = z.object({
+  name: z.string(),
+  purpose: z.string(),
+  role: z.enum(accountRoles).nullable(),
+  isOn: z.boolean(),
+});
+export type AccountState = z.infer<typeof AccountState>;
 
 /** What is known of a payee. @throws {ZubrellError} PAYEE_UNKNOWN */
 export async function payeeState(tx: Tx, booksId: string, id: string): Promise<PayeeState> {
   const [row] = await rowsOf<PayeeState>(
     tx,
     sql`select name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
-        where books_id = ${booksId} and id = ${id}`,
+        where books_id = ${booksId} and id = ${id} and is_here`,
   );
   return row ?? fail('PAYEE_UNKNOWN');
 }
 
 /** Renames a payee, switches it off or on. @throws {ZubrellError} PAYEE_UNKNOWN, PAYEE_TAKEN */
 export async function changePayee(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   payeeId: string,
   change: ChangePayee,
 ): Promise<StepDone> {
+  const { tx, booksId } = command;
   const before = await payeeState(tx, booksId, payeeId);
   const after: PayeeState = {
     ...before,
@@ -52,8 +61,8 @@ export async function changePayee(
   };
   const [taken] = await rowsOf<{ name: string }>(
     tx,
-    sql`select name from payees where books_id = ${booksId} and id <> ${payeeId}
-          and lower(name) = lower(${after.name})`,
+    sql`select name from payees where books_id = ${booksId} and is_here and id <> ${payeeId}
+          and name_key = ${nameKey(after.name)}`,
   );
   if (taken) fail('PAYEE_TAKEN', { name: taken.name });
   const words =
@@ -62,8 +71,8 @@ export async function changePayee(
       : before.isOn !== after.isOn
         ? `Switched the payee ${after.name} ${after.isOn ? 'on' : 'off'}`
         : `Changed the payee ${after.name}`;
-  const changes: Changed[] = [{ thing: 'payee', thingId: payeeId, before, after }];
-  return put(tx, services, booksId, actor, 'changePayee', words, changes);
+  await setPayee(tx, booksId, payeeId, before, after);
+  return put(command, 'changePayee', words, [payeeItem(payeeId, before, after)]);
 }
 
 /**
@@ -73,13 +82,11 @@ export async function changePayee(
  * @throws {ZubrellError} PAYEE_UNKNOWN, PAYEE_SAME
  */
 export async function mergePayee(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   payeeId: string,
   { into }: MergePayee,
 ): Promise<StepDone> {
+  const { tx, booksId } = command;
   const before = await payeeState(tx, booksId, payeeId);
   const other = await payeeState(tx, booksId, into);
   if (payeeId === into || other.mergedInto !== null) fail('PAYEE_SAME');
@@ -89,18 +96,17 @@ export async function mergePayee(
   const followers = await rowsOf<PayeeState & { id: string }>(
     tx,
     sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
-        where books_id = ${booksId} and merged_into = ${payeeId}`,
+        where books_id = ${booksId} and merged_into = ${payeeId} and is_here`,
   );
-  const changes = [
-    { thing: 'payee' as const, thingId: payeeId, before, after },
-    ...followers.map(({ id, ...state }) => ({
-      thing: 'payee' as const,
-      thingId: id,
-      before: state,
-      after: { ...state, mergedInto: into },
-    })),
+  const items = [
+    payeeItem(payeeId, before, after),
+    ...followers.map(({ id, ...state }) => payeeItem(id, state, { ...state, mergedInto: into })),
   ];
-  return put(tx, services, booksId, actor, 'mergePayee', words, changes);
+  await setPayee(tx, booksId, payeeId, before, after);
+  for (const { id, ...state } of followers) {
+    await setPayee(tx, booksId, id, state, { ...state, mergedInto: into });
+  }
+  return put(command, 'mergePayee', words, items, needs('payee', [into]));
 }
 
 /**
@@ -109,21 +115,19 @@ export async function mergePayee(
  * @throws {ZubrellError} ACCOUNT_UNKNOWN, ACCOUNT_ROLE_FIXED
  */
 export async function changeAccount(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   accountId: string,
   change: ChangeAccount,
 ): Promise<StepDone> {
-  const [before] = await rowsOf<Required<AccountState> & { code: string }>(
+  const { tx, booksId } = command;
+  const [before] = await rowsOf<AccountState & { code: string }>(
     tx,
     sql`select code, name, purpose, role, is_on as "isOn" from accounts
-        where books_id = ${booksId} and id = ${accountId}`,
+        where books_id = ${booksId} and id = ${accountId} and is_here`,
   );
   if (!before) fail('ACCOUNT_UNKNOWN');
   const { code, ...state } = before;
-  const after: Required<AccountState> = {
+  const after: AccountState = {
     name: change.name ?? state.name,
     purpose: change.purpose ?? state.purpose,
     role: change.role === undefined ? state.role : change.role,
@@ -137,84 +141,87 @@ export async function changeAccount(
         : `Switched the account ${code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
   const isRoleFixed = state.role !== null && !assignableRoles.some((role) => role === state.role);
   if (isRoleFixed && after.role !== state.role) fail('ACCOUNT_ROLE_FIXED', { name: state.name });
-  const changes: Changed[] = [{ thing: 'account', thingId: accountId, before: state, after }];
-  if (after.role !== null && after.role !== state.role) {
-    changes.unshift(...(await roleGivenUp(tx, booksId, after.role)));
-  }
-  return put(tx, services, booksId, actor, 'changeAccount', words, changes);
+  const given = after.role !== null && after.role !== state.role;
+  const givenUp = given ? await giveUpRole(tx, booksId, after.role) : [];
+  await setAccount(tx, booksId, accountId, state, after);
+  const items = [...givenUp, accountItem(accountId, state, after)];
+  return put(command, 'changeAccount', words, items);
 }
 
 /** The account that had a role gives it up. */
-async function roleGivenUp(tx: Tx, booksId: string, role: string): Promise<Changed[]> {
+async function giveUpRole(
+  tx: Tx,
+  booksId: string,
+  role: AccountState['role'],
+): Promise<StepItem[]> {
   const holders = await rowsOf<AccountState & { id: string }>(
     tx,
     sql`select id, name, purpose, role, is_on as "isOn" from accounts
-        where books_id = ${booksId} and role = ${role}`,
+        where books_id = ${booksId} and role = ${role} and is_here`,
   );
-  return holders.map(({ id, ...before }) => ({
-    thing: 'account',
-    thingId: id,
-    before,
-    after: { ...before, role: null },
-  }));
+  for (const { id, ...state } of holders) {
+    await setAccount(tx, booksId, id, state, { ...state, role: null });
+  }
+  return holders.map(({ id, ...state }) => accountItem(id, state, { ...state, role: null }));
 }
 
-/** A payee or an account before and after a change. */
-export type Changed =
-  | {
-      readonly thing: 'payee';
-      readonly thingId: string;
-      readonly before: PayeeState;
-      readonly after: PayeeState;
-    }
-  | {
-      readonly thing: 'account';
-      readonly thingId: string;
-      readonly before: AccountState;
-      readonly after: AccountState;
-    };
+const payeeItem = (thingId: string, before: PayeeState, after: PayeeState): StepItem => ({
+  thing: 'payee',
+  thingId,
+  before,
+  after,
+});
+const accountItem = (thingId: string, before: AccountState, after: AccountState): StepItem => ({
+  thing: 'account',
+  thingId,
+  before,
+  after,
+});
 
 async function put(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  kind: string,
+  command: BooksCommand,
+  kind: StepKind,
   words: string,
-  changes: readonly Changed[],
+  items: readonly StepItem[],
+  needed: readonly Need[] = [],
 ): Promise<StepDone> {
-  const step = await takeStepNumber(tx, booksId);
-  for (const change of changes) await setThing(tx, booksId, change);
-  await recordStep(tx, services, booksId, actor, step, { kind, words, items: changes });
-  return { step, words };
+  await recordStep(command, { kind, words, items, needs: needed });
+  return { step: command.step, words };
 }
 
-/** Writes what a payee or an account changed to; where proposals depend on it, they are made anew. */
-export async function setThing(
+/** Writes what a payee changed to; where it became another one, what is proposed is made anew. */
+export async function setPayee(
   tx: Tx,
   booksId: string,
-  { thing, thingId, before, after }: Changed,
+  payeeId: string,
+  before: PayeeState,
+  after: PayeeState,
 ): Promise<void> {
-  if (thing === 'payee') {
-    await tx.execute(
-      sql`update payees set name = ${after.name}, kind = ${after.kind}, is_on = ${after.isOn},
-            merged_into = ${after.mergedInto}
-          where books_id = ${booksId} and id = ${thingId}`,
-    );
-    if (before.mergedInto === after.mergedInto) return;
-    await renewWhere(tx, booksId, sql`d.coding ->> 'payeeId' = ${thingId}`);
-  } else {
-    await tx.execute(
-      // Steps taken before accounts had a purpose and a role that can change say nothing of them.
-      sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
-            purpose = coalesce(${after.purpose ?? null}, purpose),
-            role = ${after.role === undefined ? sql`role` : after.role}
-          where books_id = ${booksId} and id = ${thingId}`,
-    );
-    if (before.role !== after.role) await renewAll(tx, booksId);
-    if (before.isOn === after.isOn) return;
-    await renewWhere(tx, booksId, sql`d.coding #>> '{parts,0,accountId}' = ${thingId}`);
-  }
+  await tx.execute(
+    sql`update payees set name = ${after.name}, name_key = ${nameKey(after.name)},
+          kind = ${after.kind}, is_on = ${after.isOn}, merged_into = ${after.mergedInto}
+        where books_id = ${booksId} and id = ${payeeId}`,
+  );
+  if (before.mergedInto === after.mergedInto) return;
+  await renewWhere(tx, booksId, sql`d.coding ->> 'payeeId' = ${payeeId}`);
+}
+
+/** Writes what an account changed to; where proposals depend on it, they are made anew. */
+export async function setAccount(
+  tx: Tx,
+  booksId: string,
+  accountId: string,
+  before: AccountState,
+  after: AccountState,
+): Promise<void> {
+  await tx.execute(
+    sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
+          purpose = ${after.purpose}, role = ${after.role}
+        where books_id = ${booksId} and id = ${accountId}`,
+  );
+  if (before.role !== after.role) await renewAll(tx, booksId);
+  if (before.isOn === after.isOn) return;
+  await renewWhere(tx, booksId, sql`d.coding #>> '{parts,0,accountId}' = ${accountId}`);
 }
 
 /** Proposes anew for the look-alikes of lines that were decided so. @param condition on decision `d` */

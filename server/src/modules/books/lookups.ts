@@ -42,9 +42,10 @@ export async function loadLookups(
     tx,
     sql`select a.id, a.code || ' ' || a.name as name, a.type, a.is_on as "isOn",
           exists (select from bank_accounts b
-            where b.books_id = a.books_id and b.account_id = a.id) as "isBank"
+            where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a
-        where a.books_id = ${booksId} and a.id = any(${sql.param(accountIds)}::uuid[])`,
+        where a.books_id = ${booksId} and a.is_here
+          and a.id = any(${sql.param(accountIds)}::uuid[])`,
   );
   const rates = await rowsOf<RateRow>(
     tx,
@@ -58,7 +59,7 @@ export async function loadLookups(
   );
   const payees = await rowsOf<{ id: string; name: string }>(
     tx,
-    sql`select id, name from payees where books_id = ${booksId}
+    sql`select id, name from payees where books_id = ${booksId} and is_here
           and id = any(${sql.param(payeeIds)}::uuid[])`,
   );
   const [books] = await rowsOf<{ demands: Demands }>(
@@ -70,7 +71,7 @@ export async function loadLookups(
   const payeeById = new Map(payees.map((each) => [each.id, each]));
   const objects = await rowsOf<{ id: string; kind: string }>(
     tx,
-    sql`select id, kind from cost_objects where books_id = ${booksId}`,
+    sql`select id, kind from cost_objects where books_id = ${booksId} and is_here`,
   );
   const hasObject = (kind: string, wanted: string | null | undefined): boolean =>
     !wanted || objects.some((each) => each.kind === kind && each.id === wanted);

@@ -8,11 +8,15 @@ import type {
 } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
+import type { StepKind } from '@zubrell/core/steps/stepKinds';
+import { nameKey } from '@zubrell/core/text/nameKey';
 import { and, eq, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { accounts, bankAccounts, costObjects, payees } from '../../db/schema/books.ts';
-import type { Actor, Services } from '../../services.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { Actor } from '../../services.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { type Need, recordStep, type StepItem, type ThingState } from '../steps/recordStep.ts';
+import { needs } from './needsOf.ts';
 import { insertOpening } from './openingBalance.ts';
 
 /** What a command that makes one thing answers. */
@@ -21,27 +25,20 @@ export interface Made extends StepDone {
 }
 
 async function finish(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  kind: string,
+  command: BooksCommand,
+  kind: StepKind,
   words: string,
   items: readonly StepItem[],
+  needed: readonly Need[] = [],
 ): Promise<StepDone> {
-  const step = await takeStepNumber(tx, booksId);
-  await recordStep(tx, services, booksId, actor, step, { kind, words, items });
+  const { step } = command;
+  await recordStep(command, { kind, words, items, needs: needed });
   return { step, words };
 }
 
 /** Adds an account to the chart. @throws {ZubrellError} ACCOUNTS_WITHHELD, ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
-export async function createAccount(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  wanted: NewAccount,
-): Promise<Made> {
+export async function createAccount(command: BooksCommand, wanted: NewAccount): Promise<Made> {
+  const { tx, booksId, actor } = command;
   await checkMayMakeAccounts(tx, booksId, actor);
   const taken = await accountByCode(tx, booksId, wanted.code);
   if (taken) fail('ACCOUNT_CODE_TAKEN', { code: wanted.code, name: taken.name });
@@ -49,14 +46,21 @@ export async function createAccount(
     const [parent] = await tx
       .select({ id: accounts.id })
       .from(accounts)
-      .where(and(eq(accounts.booksId, booksId), eq(accounts.id, wanted.parentId)));
+      .where(
+        and(
+          eq(accounts.booksId, booksId),
+          eq(accounts.id, wanted.parentId),
+          eq(accounts.isHere, true),
+        ),
+      );
     if (!parent) fail('ACCOUNT_UNKNOWN');
   }
   const id = randomUUID();
   await tx.insert(accounts).values({ booksId, id, ...wanted });
   const words = `Made the account ${wanted.code} ${wanted.name}`;
-  const items = [madeItem('account', id, { id, ...wanted })];
-  return { id, ...(await finish(tx, services, booksId, actor, 'makeAccount', words, items)) };
+  const items = [madeItem('account', id, { ...wanted })];
+  const parent = needs('account', [wanted.parentId]);
+  return { id, ...(await finish(command, 'makeAccount', words, items, parent)) };
 }
 
 /** Books can withhold the right to make accounts from all but their owners. */
@@ -78,50 +82,51 @@ async function accountByCode(tx: Tx, booksId: string, code: string) {
   const [row] = await tx
     .select({ id: accounts.id, name: accounts.name })
     .from(accounts)
-    .where(and(eq(accounts.booksId, booksId), eq(accounts.code, code)));
+    .where(and(eq(accounts.booksId, booksId), eq(accounts.code, code), eq(accounts.isHere, true)));
   return row;
 }
 
 /** Adds a payee. Names that differ only in case are one. @throws {ZubrellError} PAYEE_TAKEN */
-export async function createPayee(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  wanted: NewPayee,
-): Promise<Made> {
+export async function createPayee(command: BooksCommand, wanted: NewPayee): Promise<Made> {
+  const { tx, booksId } = command;
   const [taken] = await rowsOf<{ name: string }>(
     tx,
     sql`select name from payees
-        where books_id = ${booksId} and lower(name) = lower(${wanted.name})`,
+        where books_id = ${booksId} and is_here and name_key = ${nameKey(wanted.name)}`,
   );
   if (taken) fail('PAYEE_TAKEN', { name: taken.name });
-  const id = randomUUID();
-  await tx.insert(payees).values({ booksId, id, ...wanted });
+  const { id, item } = await insertPayee(command, wanted);
   const words = `Made the payee ${wanted.name}`;
-  const items = [madeItem('payee', id, { id, ...wanted })];
-  return { id, ...(await finish(tx, services, booksId, actor, 'makePayee', words, items)) };
+  return { id, ...(await finish(command, 'makePayee', words, [item])) };
+}
+
+/** Writes a payee whose name is free, as part of a step. */
+export async function insertPayee(
+  { tx, booksId }: BooksCommand,
+  wanted: NewPayee,
+): Promise<{ readonly id: string; readonly item: StepItem }> {
+  const id = randomUUID();
+  await tx.insert(payees).values({ booksId, id, nameKey: nameKey(wanted.name), ...wanted });
+  return { id, item: madeItem('payee', id, { ...wanted, isOn: true, mergedInto: null }) };
 }
 
 /** Adds a cost centre or a job. @throws {ZubrellError} COST_OBJECT_TAKEN */
 export async function createCostObject(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   wanted: NewCostObject,
 ): Promise<Made> {
+  const { tx, booksId } = command;
   const [taken] = await rowsOf<{ name: string }>(
     tx,
-    sql`select name from cost_objects where books_id = ${booksId} and kind = ${wanted.kind}
-          and lower(name) = lower(${wanted.name})`,
+    sql`select name from cost_objects where books_id = ${booksId} and is_here
+          and kind = ${wanted.kind} and name_key = ${nameKey(wanted.name)}`,
   );
   if (taken) fail('COST_OBJECT_TAKEN', { name: taken.name });
   const id = randomUUID();
-  await tx.insert(costObjects).values({ booksId, id, ...wanted });
+  await tx.insert(costObjects).values({ booksId, id, nameKey: nameKey(wanted.name), ...wanted });
   const words = `Made the ${wanted.kind === 'job' ? 'job' : 'cost centre'} ${wanted.name}`;
-  const items = [madeItem('costObject', id, { id, ...wanted })];
-  return { id, ...(await finish(tx, services, booksId, actor, 'makeCostObject', words, items)) };
+  const items = [madeItem('costObject', id, { ...wanted })];
+  return { id, ...(await finish(command, 'makeCostObject', words, items)) };
 }
 
 /** Where the ledger accounts of bank accounts stand, by kind: code to start from, parent, type. */
@@ -134,17 +139,21 @@ const PLACES = {
 
 /** Makes a bank account with its ledger account. @throws {ZubrellError} BANK_ACCOUNT_TAKEN */
 export async function createBankAccount(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   wanted: NewBankAccount,
 ): Promise<Made> {
+  const { tx, booksId } = command;
   if (wanted.number !== null) {
     const [taken] = await tx
       .select({ name: bankAccounts.name })
       .from(bankAccounts)
-      .where(and(eq(bankAccounts.booksId, booksId), eq(bankAccounts.number, wanted.number)));
+      .where(
+        and(
+          eq(bankAccounts.booksId, booksId),
+          eq(bankAccounts.number, wanted.number),
+          eq(bankAccounts.isHere, true),
+        ),
+      );
     if (taken) fail('BANK_ACCOUNT_TAKEN', { number: wanted.number, name: taken.name });
   }
   const place = PLACES[wanted.kind];
@@ -154,7 +163,7 @@ export async function createBankAccount(
     sql`select wanted::text as code
         from generate_series(${place.from}::int, ${place.from + 80}::int, 10) wanted
         where not exists (select from accounts a
-          where a.books_id = ${booksId} and a.code = wanted::text)
+          where a.books_id = ${booksId} and a.code = wanted::text and a.is_here)
         order by wanted limit 1`,
   );
   const account = {
@@ -170,29 +179,27 @@ export async function createBankAccount(
   await tx.insert(bankAccounts).values({ booksId, ...made });
   const words = `Made the bank account ${wanted.name}`;
   const items = [madeItem('account', account.id, account), madeItem('bankAccount', id, made)];
-  return { id, ...(await finish(tx, services, booksId, actor, 'makeBankAccount', words, items)) };
+  return { id, ...(await finish(command, 'makeBankAccount', words, items)) };
 }
 
 /** Posts an opening balance typed by hand. @throws {ZubrellError} OPENING_TWICE and others */
 export async function postOpening(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   bankAccountId: string,
   opening: OpeningBalance,
 ): Promise<StepDone> {
-  const step = await takeStepNumber(tx, booksId);
-  const { item, words } = await insertOpening(tx, booksId, bankAccountId, opening, step);
+  const { step } = command;
+  const { item, words } = await insertOpening(command, bankAccountId, opening);
   const done = `Posted the ${words}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'opening',
     words: done,
     items: [item],
+    needs: needs('bankAccount', [bankAccountId]),
   });
   return { step, words: done };
 }
 
-function madeItem(thing: StepItem['thing'], thingId: string, after: unknown): StepItem {
+function madeItem(thing: StepItem['thing'], thingId: string, after: ThingState): StepItem {
   return { thing, thingId, before: null, after };
 }

@@ -5,6 +5,7 @@ import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 
 /** An opening balance: the bank's balance at the end of a day, in the holder's view. */
@@ -29,12 +30,11 @@ interface BankAccountRow {
  * @throws {ZubrellError} OPENING_TWICE, OPENING_AFTER_LINES, BANK_ACCOUNT_UNKNOWN
  */
 export async function insertOpening(
-  tx: Tx,
-  booksId: string,
+  command: BooksCommand,
   bankAccountId: string,
   opening: Opening,
-  step: number,
 ): Promise<{ readonly item: StepItem; readonly words: string }> {
+  const { tx, booksId } = command;
   const account = await lockBankAccount(tx, booksId, bankAccountId);
   if (account.hasOpening) fail('OPENING_TWICE', { name: account.name });
   if (account.firstDate !== null && opening.date >= account.firstDate) {
@@ -48,7 +48,7 @@ export async function insertOpening(
     taxCodeId: null,
     role,
   });
-  await insertEntries(tx, booksId, step, [
+  await insertEntries(command, [
     {
       id: entryId,
       date: opening.date,
@@ -81,9 +81,9 @@ async function lockBankAccount(
           exists (select from entries e where e.books_id = b.books_id and e.opening_of = b.id
              and not e.is_void) as "hasOpening",
           (select a.id from accounts a where a.books_id = b.books_id
-             and a.role = 'openingEquity') as "equityId"
+             and a.role = 'openingEquity' and a.is_here) as "equityId"
         from bank_accounts b join books k on k.id = b.books_id
-        where b.books_id = ${booksId} and b.id = ${bankAccountId}
+        where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here
         for update of b`,
   );
   return row ?? fail('BANK_ACCOUNT_UNKNOWN');

@@ -62,7 +62,7 @@ export async function controlAccounts(
   const rows = await rowsOf<{ id: string; role: 'receivables' | 'payables' }>(
     tx,
     sql`select id, role from accounts
-        where books_id = ${booksId} and role in ('receivables', 'payables')`,
+        where books_id = ${booksId} and is_here and role in ('receivables', 'payables')`,
   );
   const of = (wanted: 'receivables' | 'payables') =>
     rows.find(({ role }) => role === wanted)?.id ??
@@ -93,7 +93,7 @@ export async function bankAccountOf(
     tx,
     sql`select b.name, b.account_id as "accountId", greatest(b.closed_to, k.lock_date) as closed
         from bank_accounts b join books k on k.id = b.books_id
-        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
+        where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here`,
   );
   return account ?? fail('BANK_ACCOUNT_UNKNOWN');
 }
@@ -127,7 +127,7 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
     tx,
     sql`select id, code, name, type, parent_id as "parentId", role, purpose,
           is_on as "isOn"
-        from accounts where books_id = ${booksId} order by code`,
+        from accounts where books_id = ${booksId} and is_here order by code`,
   );
   const taxCodes = await rowsOf<BooksSetup['taxCodes'][number]>(
     tx,
@@ -144,12 +144,12 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
   const payees = await rowsOf<BooksSetup['payees'][number]>(
     tx,
     sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto"
-        from payees where books_id = ${booksId} order by lower(name)`,
+        from payees where books_id = ${booksId} and is_here order by lower(name)`,
   );
   const costObjects = await rowsOf<BooksSetup['costObjects'][number]>(
     tx,
     sql`select id, kind, name, is_on as "isOn" from cost_objects
-        where books_id = ${booksId} order by lower(name)`,
+        where books_id = ${booksId} and is_here order by lower(name)`,
   );
   const bankAccounts = await rowsOf<BooksSetup['bankAccounts'][number]>(
     tx,
@@ -164,7 +164,7 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
           select min(l.date) as first, max(l.date) as last from lines l
           where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here) span
         join accounts a on a.books_id = b.books_id and a.id = b.account_id
-        where b.books_id = ${booksId} order by a.code`,
+        where b.books_id = ${booksId} and b.is_here order by a.code`,
   );
   return {
     books: { ...books, preferences: Preferences.parse(books.preferences) },

@@ -19,7 +19,7 @@ import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { asUser } from '../../db/database.ts';
-import { actorOf, command, query } from '../../http/command.ts';
+import { actorOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { changeBooks } from './changeBooks.ts';
 import { changeAccount, changePayee, mergePayee } from './changeThings.ts';
@@ -82,10 +82,7 @@ export function booksRoutes(api: Api, services: Services): void {
       config: { access: 'owner' },
       schema: { params: BooksParams, body: ChangeBooks, response: { 200: StepDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        changeBooks(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => changeBooks(command, request.body)),
   );
 
   api.post(
@@ -94,10 +91,7 @@ export function booksRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: NewAccount, response: { 200: Made } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        createAccount(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => createAccount(command, request.body)),
   );
 
   api.post(
@@ -106,10 +100,7 @@ export function booksRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: NewPayee, response: { 200: Made } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        createPayee(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => createPayee(command, request.body)),
   );
 
   api.post(
@@ -119,9 +110,7 @@ export function booksRoutes(api: Api, services: Services): void {
       schema: { params: BooksParams, body: NewCostObject, response: { 200: Made } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        createCostObject(tx, services, booksId, actor, request.body),
-      ),
+      runCommand(services, request, (command) => createCostObject(command, request.body)),
   );
 
   api.get(
@@ -163,8 +152,8 @@ export function booksRoutes(api: Api, services: Services): void {
       schema: { params: PayeeParams, body: ChangePayee, response: { 200: StepDone } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        changePayee(tx, services, booksId, actor, request.params.payeeId, request.body),
+      runCommand(services, request, (command) =>
+        changePayee(command, request.params.payeeId, request.body),
       ),
   );
 
@@ -175,8 +164,8 @@ export function booksRoutes(api: Api, services: Services): void {
       schema: { params: PayeeParams, body: MergePayee, response: { 200: StepDone } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        mergePayee(tx, services, booksId, actor, request.params.payeeId, request.body),
+      runCommand(services, request, (command) =>
+        mergePayee(command, request.params.payeeId, request.body),
       ),
   );
 
@@ -191,8 +180,8 @@ export function booksRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        changeAccount(tx, services, booksId, actor, request.params.accountId, request.body),
+      runCommand(services, request, (command) =>
+        changeAccount(command, request.params.accountId, request.body),
       ),
   );
 
@@ -203,9 +192,7 @@ export function booksRoutes(api: Api, services: Services): void {
       schema: { params: BooksParams, body: NewBankAccount, response: { 200: Made } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        createBankAccount(tx, services, booksId, actor, request.body),
-      ),
+      runCommand(services, request, (command) => createBankAccount(command, request.body)),
   );
 
   api.post(
@@ -219,8 +206,8 @@ export function booksRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        postOpening(tx, services, booksId, actor, request.params.bankAccountId, request.body),
+      runCommand(services, request, (command) =>
+        postOpening(command, request.params.bankAccountId, request.body),
       ),
   );
 }

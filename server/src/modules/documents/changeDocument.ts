@@ -12,15 +12,17 @@ import {
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { nameKey } from '@zubrell/core/text/nameKey';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { loadLookups } from '../books/lookups.ts';
+import { needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency, controlAccounts } from '../books/queries.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { openOfDocument } from '../pairing/candidates.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { type DocumentState, insertDocuments, moveDocument } from './setDocument.ts';
 
 /** A document, and the newest step that the sender has seen. */
@@ -40,50 +42,48 @@ export interface DocumentDone extends StepDone {
  * @throws {ZubrellError} DOCUMENT_NIL, DOCUMENT_THERE, PAYEE_UNKNOWN and those of a coding
  */
 export async function enterDocument(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   wanted: NewDocument,
 ): Promise<DocumentDone> {
-  const step = await takeStepNumber(tx, booksId);
-  const made = await makeDocuments(tx, booksId, step, [wanted]);
-  const [item] = made;
+  const { tx, booksId, step } = command;
+  const { items, states } = await makeDocuments(command, [wanted]);
   const words = `Entered ${await documentWords(tx, booksId, wanted)}`;
-  await recordStep(tx, services, booksId, actor, step, { kind: 'document', words, items: made });
-  await renewForDocuments(
-    tx,
-    booksId,
-    made.map(({ after }) => after as DocumentState),
-  );
-  return { id: item?.thingId ?? '', step, words };
+  const needed = needsOfDocuments([wanted]);
+  await recordStep(command, { kind: 'document', words, items, needs: needed });
+  await renewForDocuments(tx, booksId, states);
+  return { id: items[0]?.thingId ?? '', step, words };
+}
+
+/** What has to be there for documents to hold. */
+export function needsOfDocuments(documents: readonly Wanted[]): Need[] {
+  return needsOfCodings(documents.map(documentCoding));
 }
 
 /** Writes documents with their entries. @returns what the step touched */
 export async function makeDocuments(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   wanted: readonly NewDocument[],
-): Promise<readonly StepItem[]> {
+): Promise<{ readonly items: readonly StepItem[]; readonly states: readonly DocumentState[] }> {
+  const { tx, booksId } = command;
   await checkNumbers(tx, booksId, wanted, null);
   const made = await entriesFor(tx, booksId, wanted);
   await insertEntries(
-    tx,
-    booksId,
-    step,
+    command,
     made.map(({ entry }) => entry),
   );
-  const rows = made.map(({ state }) => ({ id: randomUUID(), state }));
-  await insertDocuments(
-    tx,
-    booksId,
-    step,
-    rows.map(({ id, state }) => ({ id, ...state })),
-  );
-  return rows.map(
-    ({ id, state }): StepItem => ({ thing: 'document', thingId: id, before: null, after: state }),
-  );
+  const rows = made.map(({ state }) => ({ id: randomUUID(), ...state }));
+  await insertDocuments(command, rows);
+  return {
+    items: rows.map(
+      ({ id, ...state }): StepItem => ({
+        thing: 'document',
+        thingId: id,
+        before: null,
+        after: state,
+      }),
+    ),
+    states: made.map(({ state }) => state),
+  };
 }
 
 /**
@@ -93,23 +93,21 @@ export async function makeDocuments(
  * @throws {ZubrellError} DOCUMENT_UNKNOWN, DOCUMENT_CHANGED, DOCUMENT_VOID, DOCUMENT_PAID, DOCUMENT_ISSUED, PERIOD_CLOSED
  */
 export async function changeDocument(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { id: documentId, document: wanted, seenStep }: SeenDocument & { readonly document: NewDocument },
 ): Promise<DocumentDone> {
+  const { tx, booksId, step } = command;
   const before = await freeDocument(tx, booksId, documentId, seenStep);
   if (before.side === 'receivables') fail('DOCUMENT_ISSUED');
-  const step = await takeStepNumber(tx, booksId);
-  const item = await replaceDocument(tx, booksId, step, documentId, before, wanted);
+  const { item, after } = await replaceDocument(command, documentId, before, wanted);
   const words = `Changed ${await documentWords(tx, booksId, wanted)}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'changeDocument',
     words,
     items: [item],
+    needs: needsOfDocuments([wanted]),
   });
-  await renewForDocuments(tx, booksId, [before, item.after as DocumentState]);
+  await renewForDocuments(tx, booksId, [before, after]);
   return { id: documentId, step, words };
 }
 
@@ -119,18 +117,15 @@ export async function changeDocument(
  * @throws {ZubrellError} DOCUMENT_UNKNOWN, DOCUMENT_CHANGED, DOCUMENT_VOID, DOCUMENT_PAID, PERIOD_CLOSED
  */
 export async function voidDocument(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { id: documentId, seenStep }: SeenDocument,
 ): Promise<DocumentDone> {
+  const { tx, booksId, step } = command;
   const before = await freeDocument(tx, booksId, documentId, seenStep);
-  const step = await takeStepNumber(tx, booksId);
-  await moveDocument(tx, booksId, step, documentId, before, null);
+  await moveDocument(command, documentId, before, null);
   const words = `Voided ${await documentWords(tx, booksId, before)}`;
   const items: StepItem[] = [{ thing: 'document', thingId: documentId, before, after: null }];
-  await recordStep(tx, services, booksId, actor, step, { kind: 'voidDocument', words, items });
+  await recordStep(command, { kind: 'voidDocument', words, items });
   await renewForDocuments(tx, booksId, [before]);
   return { id: documentId, step, words };
 }
@@ -142,21 +137,18 @@ export async function voidDocument(
  * @throws {ZubrellError} PAIR_CORRECT where it can't be corrected so
  */
 export async function correctDocument(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   documentId: string,
   by: number,
 ): Promise<{ readonly id: string; readonly items: readonly StepItem[] }> {
+  const { tx, booksId } = command;
   const before = await freeDocument(tx, booksId, documentId);
   const [line, ...others] = before.lines;
   if (!line || others.length > 0 || before.side === 'receivables') fail('PAIR_CORRECT');
   const amount = line.amount + directionOf(before.kind, before.side) * by;
   const wanted = { ...before, lines: [{ ...line, amount, tax: null }] };
-  return {
-    id: documentId,
-    items: [await replaceDocument(tx, booksId, step, documentId, before, wanted)],
-  };
+  const { item } = await replaceDocument(command, documentId, before, wanted);
+  return { id: documentId, items: [item] };
 }
 
 type Wanted = Omit<NewDocument, 'kind' | 'number'> & {
@@ -166,18 +158,18 @@ type Wanted = Omit<NewDocument, 'kind' | 'number'> & {
 type KnownState = DocumentState & Wanted;
 
 async function replaceDocument(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   documentId: string,
   before: KnownState,
   wanted: Wanted,
-): Promise<StepItem> {
+): Promise<{ readonly item: StepItem; readonly after: DocumentState }> {
+  const { tx, booksId } = command;
   await checkNumbers(tx, booksId, [wanted], documentId);
   const [made = fail('DOCUMENT_NIL')] = await entriesFor(tx, booksId, [wanted], before.entryId);
-  await insertEntries(tx, booksId, step, [made.entry]);
-  await moveDocument(tx, booksId, step, documentId, before, made.state);
-  return { thing: 'document', thingId: documentId, before, after: made.state };
+  await insertEntries(command, [made.entry]);
+  await moveDocument(command, documentId, before, made.state);
+  const after = made.state;
+  return { item: { thing: 'document', thingId: documentId, before, after }, after };
 }
 
 /** The entries of documents: what is owed, against the lines with their tax. */
@@ -234,10 +226,10 @@ async function checkNumbers(
         from unnest(
           ${sql.param(wanted.map(({ kind }) => kind))}::text[],
           ${sql.param(wanted.map(({ side }) => side))}::text[],
-          ${sql.param(wanted.map(({ number }) => number))}::text[],
-          ${sql.param(wanted.map(({ payeeId }) => payeeId))}::uuid[]) as w (kind, side, number, payee_id)
+          ${sql.param(wanted.map(({ number }) => number && nameKey(number)))}::text[],
+          ${sql.param(wanted.map(({ payeeId }) => payeeId))}::uuid[]) as w (kind, side, number_key, payee_id)
         join documents d on d.books_id = ${booksId} and d.kind = w.kind and d.side = w.side
-          and lower(d.number) = lower(w.number)
+          and d.number_key = w.number_key
           and (w.side = 'receivables' or d.payee_id = w.payee_id)
           and d.id is distinct from ${except}::uuid
         join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void

@@ -1,8 +1,6 @@
 import type { DocumentLine, NewDocument } from '@zubrell/contract/documents';
 import type { Imported } from '@zubrell/contract/ledger';
 import type { LedgerRecord } from '@zubrell/core/ledger/readRecords';
-import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import {
   accountOf,
   importRecords,
@@ -11,7 +9,8 @@ import {
 } from '../ledger/importRecords.ts';
 import type { RecordNames } from '../ledger/recordNames.ts';
 import { renewAll } from '../lines/proposals.ts';
-import { makeDocuments } from './changeDocument.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { makeDocuments, needsOfDocuments } from './changeDocument.ts';
 
 const KINDS: Readonly<Record<string, Pick<NewDocument, 'kind' | 'side'>>> = {
   bill: { kind: 'bill', side: 'payables' },
@@ -25,12 +24,10 @@ const KINDS: Readonly<Record<string, Pick<NewDocument, 'kind' | 'side'>>> = {
  * document.
  */
 export function importDocuments(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   file: { readonly text: string; readonly makePayees: boolean },
 ): Promise<Imported> {
+  const { tx, booksId } = command;
   const sort: RecordSort<NewDocument> = {
     problemsOf,
     payeeKind: (name, records) =>
@@ -38,14 +35,15 @@ export function importDocuments(
         ? 'customer'
         : 'supplier',
     wantedOf: documentFrom,
-    write: async (step, wanted) => {
-      const items = await makeDocuments(tx, booksId, step, together(wanted));
+    write: async (wanted) => {
+      const documents = together(wanted);
+      const { items } = await makeDocuments(command, documents);
       await renewAll(tx, booksId);
       const count = items.length === 1 ? '1 document' : `${items.length} documents`;
-      return { items, words: `Entered ${count} from a file` };
+      return { items, words: `Entered ${count} from a file`, needs: needsOfDocuments(documents) };
     },
   };
-  return importRecords(tx, services, booksId, actor, file, sort);
+  return importRecords(command, file, sort);
 }
 
 const sideOf = (kind: string | null) => KINDS[kind ?? '']?.side;

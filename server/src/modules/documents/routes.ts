@@ -10,7 +10,7 @@ import {
 } from '@zubrell/contract/documents';
 import { Imported, ImportRecords } from '@zubrell/contract/ledger';
 import type { Api } from '../../app.ts';
-import { command, query } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { changeDocument, enterDocument, voidDocument } from './changeDocument.ts';
 import { importDocuments } from './importDocuments.ts';
@@ -52,10 +52,7 @@ export function documentRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: NewDocument, response: { 200: Done } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        enterDocument(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => enterDocument(command, request.body)),
   );
 
   api.post(
@@ -64,10 +61,7 @@ export function documentRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: ImportRecords, response: { 200: Imported } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        importDocuments(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => importDocuments(command, request.body)),
   );
 
   api.post(
@@ -77,8 +71,8 @@ export function documentRoutes(api: Api, services: Services): void {
       schema: { params: BooksParams, body: OffsetDocuments, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        offsetDocuments(tx, services, booksId, actor, request.body.documentIds),
+      runCommand(services, request, (command) =>
+        offsetDocuments(command, request.body.documentIds),
       ),
   );
 
@@ -89,10 +83,10 @@ export function documentRoutes(api: Api, services: Services): void {
       schema: { params: DocumentParams, body: ChangeDocument, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) => {
+      runCommand(services, request, (command) => {
         const { document, seenStep } = request.body;
         const wanted = { id: request.params.documentId, document, seenStep };
-        return changeDocument(tx, services, booksId, actor, wanted);
+        return changeDocument(command, wanted);
       }),
   );
 
@@ -103,10 +97,10 @@ export function documentRoutes(api: Api, services: Services): void {
       schema: { params: DocumentParams, body: VoidDocument, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) => {
+      runCommand(services, request, (command) => {
         const { seenStep } = request.body;
         const wanted = { id: request.params.documentId, seenStep };
-        return voidDocument(tx, services, booksId, actor, wanted);
+        return voidDocument(command, wanted);
       }),
   );
 }

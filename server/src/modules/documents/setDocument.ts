@@ -1,34 +1,33 @@
-import type { DocumentLine } from '@zubrell/contract/documents';
-import { sql } from 'drizzle-orm';
+import { CalendarDate, Id, Minor } from '@zubrell/contract/common';
+import { DocumentLine } from '@zubrell/contract/documents';
+import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
+import { nameKey } from '@zubrell/core/text/nameKey';
+import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
-import { renewForDocuments } from '../pairing/renewNamed.ts';
-import type { StepItem } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** A document as a step finds and leaves it. */
-export interface DocumentState {
-  readonly kind: string;
-  readonly side: string;
-  readonly number: string | null;
-  readonly payeeId: string;
-  readonly date: string;
-  readonly dueDate: string | null;
-  readonly amount: number;
-  readonly lines: readonly DocumentLine[];
-  readonly note: string | null;
-  readonly entryId: string;
-}
+export const DocumentState = z.object({
+  kind: z.enum(documentKinds),
+  side: z.enum(documentSides),
+  number: z.string().nullable(),
+  payeeId: Id,
+  date: CalendarDate,
+  dueDate: CalendarDate.nullable(),
+  amount: Minor,
+  lines: z.array(DocumentLine),
+  note: z.string().nullable(),
+  entryId: Id,
+});
+export type DocumentState = z.infer<typeof DocumentState>;
 
 /** A document to write. */
-export interface NewDocumentRow extends DocumentState {
-  readonly id: string;
-}
+export type NewDocumentRow = DocumentState & { readonly id: string };
 
 /** Writes documents, whose entries are there. */
 export async function insertDocuments(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  { tx, booksId, step }: BooksCommand,
   made: readonly NewDocumentRow[],
 ): Promise<void> {
   await bulkInsert(
@@ -40,6 +39,7 @@ export async function insertDocuments(
       kind: 'text',
       side: 'text',
       number: 'text',
+      number_key: 'text',
       payee_id: 'uuid',
       date: 'date',
       due_date: 'date',
@@ -56,6 +56,7 @@ export async function insertDocuments(
       kind: each.kind,
       side: each.side,
       number: each.number,
+      number_key: numberKey(each.number),
       payee_id: each.payeeId,
       date: each.date,
       due_date: each.dueDate,
@@ -71,9 +72,7 @@ export async function insertDocuments(
 
 /** Puts a document, whose entries are there, from one state into another: only the entry of that is in force. */
 export async function moveDocument(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  { tx, booksId, step }: BooksCommand,
   documentId: string,
   from: DocumentState | null,
   to: DocumentState | null,
@@ -88,6 +87,7 @@ export async function moveDocument(
     to === null
       ? sql`update documents set last_step = ${step} where books_id = ${booksId} and id = ${documentId}`
       : sql`update documents set kind = ${to.kind}, side = ${to.side}, number = ${to.number},
+              number_key = ${numberKey(to.number)},
               payee_id = ${to.payeeId}, date = ${to.date}, due_date = ${to.dueDate}, amount = ${to.amount},
               lines = ${JSON.stringify(to.lines)}::jsonb, note = ${to.note}, entry_id = ${to.entryId},
               last_step = ${step}
@@ -95,31 +95,14 @@ export async function moveDocument(
   );
 }
 
-/**
- * Moves a document from one state to another: its entry is the one of the state, any other is void.
- *
- * @returns whether it stood as `before` says
- */
-export async function setDocument(
-  tx: Tx,
-  booksId: string,
-  step: number,
-  { thingId, before, after }: StepItem,
-): Promise<boolean> {
-  const [from, to] = [before as DocumentState | null, after as DocumentState | null];
-  const [now] = await rowsOf<{ entryId: string; isVoid: boolean }>(
-    tx,
-    sql`select d.entry_id as "entryId", e.is_void as "isVoid"
-        from documents d join entries e on e.books_id = d.books_id and e.id = d.entry_id
-        where d.books_id = ${booksId} and d.id = ${thingId} for update of d`,
-  );
-  const current = now && !now.isVoid ? now.entryId : null;
-  if (current !== (from?.entryId ?? null)) return false;
-  await moveDocument(tx, booksId, step, thingId, from, to);
-  await renewForDocuments(
-    tx,
-    booksId,
-    [from, to].flatMap((state) => state ?? []),
-  );
-  return true;
+/** Whether document `d` has the number of a document: suppliers number theirs, the books their own. */
+export function isSameDocument({ kind, side, number, payeeId }: DocumentNumber): SQL {
+  return sql`(d.kind = ${kind} and d.side = ${side} and d.number_key = ${numberKey(number)}
+    and (${side} = 'receivables' or d.payee_id = ${payeeId}))`;
 }
+
+/** What tells documents apart. */
+type DocumentNumber = Pick<DocumentState, 'kind' | 'side' | 'number' | 'payeeId'>;
+
+/** A document's number as numbers are compared. */
+const numberKey = (number: string | null) => (number === null ? null : nameKey(number));

@@ -65,7 +65,7 @@ async function checkFree(
         from bank_accounts b
         left join feeds f on f.books_id = b.books_id and f.bank_account_id = b.id
           and f.id <> ${feedId}
-        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
+        where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here`,
   );
   if (!account) fail('BANK_ACCOUNT_UNKNOWN');
   if (account.feed !== null) fail('FEED_TAKEN', { name: account.name, feed: account.feed });

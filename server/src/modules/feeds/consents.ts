@@ -121,7 +121,7 @@ export async function takeConsent(
   const free = await rowsOf<{ id: string; number: string | null }>(
     tx,
     sql`select b.id, b.number from bank_accounts b
-        where b.books_id = ${booksId} and b.number is not null and not exists (
+        where b.books_id = ${booksId} and b.is_here and b.number is not null and not exists (
           select from feeds f where f.books_id = b.books_id and f.bank_account_id = b.id)`,
   );
   const made = accounts

@@ -9,7 +9,7 @@ import {
 } from '@zubrell/contract/feeds';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { actorOf, booksIdOf, command, query } from '../../http/command.ts';
+import { actorOf, booksIdOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { changeFeed, endFeed, queueFetch } from './changeFeed.ts';
 import { askConsent, finishConsent } from './consents.ts';
@@ -69,7 +69,7 @@ export function feedRoutes(api: Api, services: Services): void {
       schema: { params: FeedParams, body: ChangeFeed, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, async (tx, booksId) => {
+      runCommand(services, request, async ({ tx, booksId }) => {
         await changeFeed(tx, booksId, request.params.feedId, request.body);
         return {};
       }),
@@ -82,7 +82,7 @@ export function feedRoutes(api: Api, services: Services): void {
       schema: { params: FeedParams, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, async (tx, booksId, actor) => {
+      runCommand(services, request, async ({ tx, booksId, actor }) => {
         await queueFetch(tx, booksId, request.params.feedId, actor.userId);
         return {};
       }),
@@ -95,7 +95,7 @@ export function feedRoutes(api: Api, services: Services): void {
       schema: { params: FeedParams, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, async (tx, booksId) => {
+      runCommand(services, request, async ({ tx, booksId }) => {
         await endFeed(tx, booksId, request.params.feedId);
         return {};
       }),

@@ -4,6 +4,7 @@ import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { committedStep } from '../steps/booksCommand.ts';
 import { isMarked } from './isMarked.ts';
 
 /** What was posted unread teaches less, so that the program does not confirm itself. */
@@ -69,12 +70,14 @@ export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
     known.delete(oldest);
   }
   const changed = await taughtSince(tx, booksId, mine.step);
-  const own = changed.filter(({ lastStep: step }) => step >= lastStep);
+  // What the transaction itself did may be rolled back, also where it is several steps.
+  const committed = await committedStep(tx, booksId);
+  const own = changed.filter(({ lastStep: step }) => step > committed);
   await teachAll(
     mine.memory,
-    changed.filter(({ lastStep: step }) => step < lastStep),
+    changed.filter(({ lastStep: step }) => step <= committed),
   );
-  mine.step = Math.max(mine.step, lastStep - 1);
+  mine.step = Math.max(mine.step, committed);
   if (lastStep - mine.shiftStep >= SHIFT_HOLDS) {
     mine.shift = ownShift(await recordOf(tx, booksId));
     mine.shiftStep = lastStep;

@@ -4,12 +4,13 @@ import type { MarkHabit } from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf } from '../../db/database.ts';
 import { habitMarks } from '../../db/schema/rules.ts';
-import type { Actor, Services } from '../../services.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { renewSoon } from '../lines/proposals.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { liveThing } from '../steps/liveThing.ts';
+import { recordStep } from '../steps/recordStep.ts';
 import { isMarked } from './isMarked.ts';
 
 /**
@@ -18,46 +19,41 @@ import { isMarked } from './isMarked.ts';
  * @throws {ZubrellError} PAYEE_UNKNOWN, HABIT_UNKNOWN
  */
 export async function markHabit(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { kind, payeeId, stems }: MarkHabit,
 ): Promise<StepDone> {
+  const { tx, booksId, step } = command;
   const [first] = stems;
   if (payeeId === null && first === undefined) fail('HABIT_UNKNOWN');
   const name =
     payeeId === null ? cleanName(first ?? '') : (await payeeState(tx, booksId, payeeId)).name;
-  const step = await takeStepNumber(tx, booksId);
   const id = randomUUID();
   const ofStems = payeeId === null ? [...stems] : [];
   await tx.insert(habitMarks).values({ booksId, id, kind, payeeId, stems: ofStems, step });
-  await relearn(tx, booksId, id, step);
+  await relearn(command, id);
   const words =
     kind === 'blocked' ? `Stopped learning from ${name}` : `Forgot the habit of ${name}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'markHabit',
     words,
     items: [markItem(id, true)],
+    needs: payeeId === null ? [] : [{ thing: 'payee', thingId: payeeId }],
   });
   return { step, words };
 }
 
 /** Learns again from what was blocked. @throws {ZubrellError} HABIT_UNKNOWN */
-export async function unmarkHabit(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  markId: string,
-): Promise<StepDone> {
-  const step = await takeStepNumber(tx, booksId);
-  if (!(await setMarkLive(tx, booksId, markId, false, step))) fail('HABIT_UNKNOWN');
+export async function unmarkHabit(command: BooksCommand, markId: string): Promise<StepDone> {
+  const { step } = command;
+  const standing = await habitMarkThing.standing(command, [markId]);
+  if (standing.get(markId)?.isLive !== true) fail('HABIT_UNKNOWN');
+  const item = markItem(markId, false);
+  await habitMarkThing.put(command, [item]);
   const words = 'Learns again what was blocked';
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'markHabit',
     words,
-    items: [markItem(markId, false)],
+    items: [item],
   });
   return { step, words };
 }
@@ -69,26 +65,13 @@ const markItem = (thingId: string, isLive: boolean) => ({
   after: { isLive },
 });
 
-/** Lets a mark hold or not. @returns whether it stood otherwise */
-export async function setMarkLive(
-  tx: Tx,
-  booksId: string,
-  markId: string,
-  isLive: boolean,
-  step: number,
-): Promise<boolean> {
-  const changed = await rowsOf(
-    tx,
-    sql`update habit_marks set is_live = ${isLive}
-        where books_id = ${booksId} and id = ${markId} and is_live <> ${isLive} returning id`,
-  );
-  if (changed.length === 0) return false;
-  await relearn(tx, booksId, markId, step);
-  return true;
-}
+/** How a mark is taken back. */
+export const habitMarkThing = liveThing('habitMark', 'habit_marks', async (command, ids) => {
+  for (const id of ids) await relearn(command, id);
+});
 
 /** Touches the decided lines that a mark is about, so that they are learned anew or no more. */
-async function relearn(tx: Tx, booksId: string, markId: string, step: number): Promise<void> {
+async function relearn({ tx, booksId, step }: BooksCommand, markId: string): Promise<void> {
   const touched = await rowsOf<{ stem: string }>(
     tx,
     sql`update lines l set last_step = ${step}

@@ -1,7 +1,7 @@
 import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
 import { CodingRecord, Evidence, Habits, MarkHabit } from '@zubrell/contract/habits';
 import type { Api } from '../../app.ts';
-import { command, query } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { markHabit, unmarkHabit } from './markHabit.ts';
 import { codingRecord, evidenceOf, habitList } from './queries.ts';
@@ -39,10 +39,7 @@ export function habitRoutes(api: Api, services: Services): void {
       config: change,
       schema: { params: BooksParams, body: MarkHabit, response: { 200: StepDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        markHabit(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => markHabit(command, request.body)),
   );
 
   api.post(
@@ -52,8 +49,6 @@ export function habitRoutes(api: Api, services: Services): void {
       schema: { params: BooksParams.extend({ markId: Id }), response: { 200: StepDone } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        unmarkHabit(tx, services, booksId, actor, request.params.markId),
-      ),
+      runCommand(services, request, (command) => unmarkHabit(command, request.params.markId)),
   );
 }

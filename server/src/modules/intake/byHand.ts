@@ -6,14 +6,15 @@ import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
-import type { Actor, Services } from '../../services.ts';
+import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { aliasOf } from '../lines/aliases.ts';
 import { renewProposals } from '../lines/proposals.ts';
 import { stemsBeside } from '../pairing/renewReached.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 
 /**
  * Writes a line that no file and no feed brings: cash, or an odd one. It waits in the Desk like any other.
@@ -21,28 +22,25 @@ import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.t
  * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, PERIOD_CLOSED, LINE_NIL
  */
 export async function addLine(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   bankAccountId: string,
   { date, amount, description, reference }: LineByHand,
 ): Promise<StepDone> {
+  const { tx, booksId, step } = command;
   const { name, closed } = await bankAccountOf(tx, booksId, bankAccountId);
   if (amount === 0) fail('LINE_NIL');
   if (closed !== null && date <= closed) fail('PERIOD_CLOSED', { date, closed });
-  const step = await takeStepNumber(tx, booksId);
   const id = randomUUID();
   const own = stemOf({ description, payee: null, reference });
   const plain = plainWording(description);
   const [line] = await rowsOf<{ stem: string }>(
     tx,
     sql`insert into lines (books_id, id, bank_account_id, date, amount, description, reference,
-          position, stem, own_stem, plain, last_step)
+          position, stem, own_stem, plain, is_own, last_step)
         values (${booksId}, ${id}, ${bankAccountId}, ${date}, ${amount}, ${description},
           ${reference}, 0,
           coalesce((${aliasOf(booksId, sql`${own}::text`, sql`${plain}::text`)}), ${own}),
-          ${own}, ${plain}, ${step})
+          ${own}, ${plain}, true, ${step})
         returning stem`,
   );
   const stems = [line?.stem ?? own];
@@ -52,7 +50,12 @@ export async function addLine(
   const items: StepItem[] = [
     { thing: 'lineHere', thingId: id, before: { isHere: false }, after: { isHere: true } },
   ];
-  await recordStep(tx, services, booksId, actor, step, { kind: 'addLine', words, items });
+  await recordStep(command, {
+    kind: 'addLine',
+    words,
+    items,
+    needs: needs('bankAccount', [bankAccountId]),
+  });
   return { step, words };
 }
 
@@ -62,15 +65,12 @@ export async function addLine(
  * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN
  */
 export async function addBalance(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   bankAccountId: string,
   { date, amount }: BalanceByHand,
 ): Promise<StepDone> {
+  const { tx, clock, booksId, actor, step } = command;
   const { name } = await bankAccountOf(tx, booksId, bankAccountId);
-  const step = await takeStepNumber(tx, booksId);
   const id = randomUUID();
   await tx.insert(batches).values({
     booksId,
@@ -84,13 +84,18 @@ export async function addBalance(
     closing: amount,
     closingDate: date,
     createdBy: actor.userId,
-    createdAt: services.clock.now(),
+    createdAt: clock.now(),
   });
   const shown = formatAmount(amount, await booksCurrency(tx, booksId));
   const words = `Counted ${shown} in ${name} on ${date}`;
   const items: StepItem[] = [
     { thing: 'batch', thingId: id, before: null, after: { isKept: true } },
   ];
-  await recordStep(tx, services, booksId, actor, step, { kind: 'count', words, items });
+  await recordStep(command, {
+    kind: 'count',
+    words,
+    items,
+    needs: needs('bankAccount', [bankAccountId]),
+  });
   return { step, words };
 }

@@ -153,7 +153,7 @@ describe('a deleted line', () => {
     expect(await lanes()).toMatchObject({ deleted: 1, blank: 1 });
     const body = { lineIds, seenStep: 1e6 };
     const restored = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, body);
-    expect(restored).toMatchObject({ words: 'Opened 1 line again', done: lineIds });
+    expect(restored).toMatchObject({ words: 'Reopened 1 line', done: lineIds });
     expect(await lanes()).toMatchObject({ deleted: 0, blank: 2 });
     await undo(restored.step ?? 0);
     expect(await lanes()).toMatchObject({ deleted: 1, blank: 1 });

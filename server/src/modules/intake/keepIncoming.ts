@@ -16,14 +16,15 @@ import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Services } from '../../services.ts';
+import { needs } from '../books/needsOf.ts';
 import { insertOpening } from '../books/openingBalance.ts';
 import { countLines } from '../lines/postLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { relearnStems } from '../lines/relearnStems.ts';
 import { stemsBeside } from '../pairing/renewReached.ts';
 import { postAtOnce } from '../rules/postAtOnce.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { type BooksCommand, nextCommand } from '../steps/booksCommand.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { type Placed, placedStems, placeIncoming } from './placeIncoming.ts';
 
 /** A statement whose lines are in the table of incoming lines, and the batch it becomes. */
@@ -57,18 +58,11 @@ export interface PlacedBatch extends Placed {
  *
  * @throws {ZubrellError} FILE_OTHER_BALANCE, OPENING_AFTER_LINES
  */
-export async function keepIncoming(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  incoming: Incoming,
-): Promise<Placed> {
-  const step = await takeStepNumber(tx, booksId);
-  const { items, words, ...placed } = await placeBatch(tx, booksId, incoming, step);
-  const kind = 'keepBatch';
-  const actor = { userId: incoming.createdBy };
-  await recordStep(tx, services, booksId, actor, step, { kind, words, items });
-  await postAtOnce(tx, services, booksId, actor);
+export async function keepIncoming(command: BooksCommand, incoming: Incoming): Promise<Placed> {
+  const { items, words, ...placed } = await placeBatch(command, incoming);
+  const needed = needs('bankAccount', [incoming.bankAccountId]);
+  await recordStep(command, { kind: 'keepBatch', words, items, needs: needed });
+  await postAtOnce(nextCommand(command));
   return placed;
 }
 
@@ -76,22 +70,17 @@ export async function keepIncoming(
  * Places the incoming lines as a batch: finds which are new, notes what the statement says, renews what
  * is proposed.
  *
- * @param step the number of the step under way
  * @throws {ZubrellError} FILE_GAP, FILE_OTHER_BALANCE, OPENING_AFTER_LINES
  */
-export async function placeBatch(
-  tx: Tx,
-  booksId: string,
-  incoming: Incoming,
-  step: number,
-): Promise<PlacedBatch> {
+export async function placeBatch(command: BooksCommand, incoming: Incoming): Promise<PlacedBatch> {
+  const { tx, booksId, step } = command;
   const { batchId, bankAccountId, statement, fileName, accountName, currency } = incoming;
   const { file, summary } = incoming.facts;
   const closing = closingBalance(statement);
   const items: StepItem[] = [
     { thing: 'batch', thingId: batchId, before: null, after: { isKept: true } },
   ];
-  const opened = await openWith(tx, booksId, incoming, step);
+  const opened = await openWith(command, incoming);
   if (opened !== null) items.push(opened.item);
   const { confirmBalance } = incoming;
   const gap = statementGap(statement, summary);
@@ -139,16 +128,15 @@ export async function placeBatch(
 
 /** Posts the statement's opening balance where that is wanted and none is there. */
 async function openWith(
-  tx: Tx,
-  booksId: string,
+  command: BooksCommand,
   { bankAccountId, withOpening, statement, facts: { summary } }: Incoming,
-  step: number,
 ): Promise<Awaited<ReturnType<typeof insertOpening>> | null> {
+  const { tx, booksId } = command;
   const opening = openingBalance(statement, summary);
   if (!withOpening || opening === null || !(await canOpen(tx, booksId, bankAccountId, summary))) {
     return null;
   }
-  return insertOpening(tx, booksId, bankAccountId, opening, step);
+  return insertOpening(command, bankAccountId, opening);
 }
 
 async function canOpen(

@@ -6,9 +6,11 @@ import type { StatementFacts } from '@zubrell/core/formats/bankFile';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
-import type { Actor, Services } from '../../services.ts';
-import { applyItems } from '../steps/applyItems.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { needs } from '../books/needsOf.ts';
+import { withResting } from '../lines/restingItems.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { putItems } from '../steps/putItems.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { copyIncomingFromBatch, createIncoming } from './incoming.ts';
 import { type Incoming, placeBatch } from './keepIncoming.ts';
 import { decidedOnlyHere, keptBatch, takeBackItems } from './takeBackBatch.ts';
@@ -22,31 +24,28 @@ import { decidedOnlyHere, keptBatch, takeBackItems } from './takeBackBatch.ts';
  *   PERIOD_CLOSED, OPENING_AFTER_LINES
  */
 export async function moveBatch(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   batchId: string,
   { bankAccountId }: MoveBatch,
 ): Promise<StepDone> {
+  const { tx, clock, booksId, actor, step } = command;
   const batch = await keptBatch(tx, booksId, batchId);
   if (batch.bankAccountId === bankAccountId) fail('BATCH_SAME_ACCOUNT');
   const [target] = await rowsOf<{ name: string; currency: string }>(
     tx,
     sql`select b.name, k.currency from bank_accounts b join books k on k.id = b.books_id
-        where b.books_id = ${booksId} and b.id = ${bankAccountId}`,
+        where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here`,
   );
   if (!target) fail('BANK_ACCOUNT_UNKNOWN');
-  const step = await takeStepNumber(tx, booksId);
   await createIncoming(tx);
   await copyIncomingFromBatch(tx, booksId, batchId);
   const opening = await openingOf(tx, booksId, batch.step);
-  const back = [
+  const back = await withResting(command, [
     ...(await decidedOnlyHere(tx, booksId, batchId)),
     ...opening,
     ...takeBackItems(batchId),
-  ];
-  await applyItems(tx, services, booksId, actor, step, back, () => '');
+  ]);
+  await putItems(command, back);
   const movedId = randomUUID();
   await tx.insert(batches).values({
     booksId,
@@ -57,28 +56,27 @@ export async function moveBatch(
     movedFrom: batchId,
     status: 'reading',
     createdBy: actor.userId,
-    createdAt: services.clock.now(),
+    createdAt: clock.now(),
   });
-  const { items } = await placeBatch(
-    tx,
-    booksId,
-    {
-      batchId: movedId,
-      bankAccountId,
-      accountName: target.name,
-      fileName: batch.fileName,
-      createdBy: actor.userId,
-      currency: target.currency,
-      confirmBalance: true,
-      withOpening: opening.length > 0,
-      facts: await factsOf(tx, batch.problems, batch.format),
-      statement: await statementOf(tx, booksId, batchId),
-    },
-    step,
-  );
+  const { items } = await placeBatch(command, {
+    batchId: movedId,
+    bankAccountId,
+    accountName: target.name,
+    fileName: batch.fileName,
+    createdBy: actor.userId,
+    currency: target.currency,
+    confirmBalance: true,
+    withOpening: opening.length > 0,
+    facts: await factsOf(tx, batch.problems, batch.format),
+    statement: await statementOf(tx, booksId, batchId),
+  });
   const words = `Moved ${batch.fileName} to ${target.name}`;
-  const record = { kind: 'moveBatch', words, items: [...back, ...items] };
-  await recordStep(tx, services, booksId, actor, step, record);
+  await recordStep(command, {
+    kind: 'moveBatch',
+    words,
+    items: [...back, ...items],
+    needs: needs('bankAccount', [bankAccountId]),
+  });
   return { step, words };
 }
 

@@ -15,7 +15,7 @@ import {
 } from '@zubrell/contract/intake';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { command, query } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { addBalance, addLine } from './byHand.ts';
 import { moveBatch } from './moveBatch.ts';
@@ -90,10 +90,7 @@ export function intakeRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: KeepBatch, response: { 200: BatchStarted } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        startBatch(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => startBatch(command, request.body)),
   );
 
   api.get(
@@ -141,8 +138,8 @@ export function intakeRoutes(api: Api, services: Services): void {
       schema: { params: BatchParams, body: TakeBackBatch, response: { 200: StepDone } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        takeBackBatch(tx, services, booksId, actor, request.params.batchId, request.body),
+      runCommand(services, request, (command) =>
+        takeBackBatch(command, request.params.batchId, request.body),
       ),
   );
 
@@ -153,8 +150,8 @@ export function intakeRoutes(api: Api, services: Services): void {
       schema: { params: BatchParams, body: MoveBatch, response: { 200: StepDone } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        moveBatch(tx, services, booksId, actor, request.params.batchId, request.body),
+      runCommand(services, request, (command) =>
+        moveBatch(command, request.params.batchId, request.body),
       ),
   );
 
@@ -169,8 +166,8 @@ export function intakeRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        addLine(tx, services, booksId, actor, request.params.bankAccountId, request.body),
+      runCommand(services, request, (command) =>
+        addLine(command, request.params.bankAccountId, request.body),
       ),
   );
 
@@ -185,8 +182,8 @@ export function intakeRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        addBalance(tx, services, booksId, actor, request.params.bankAccountId, request.body),
+      runCommand(services, request, (command) =>
+        addBalance(command, request.params.bankAccountId, request.body),
       ),
   );
 

@@ -2,10 +2,10 @@ import { randomUUID } from 'node:crypto';
 import type { BatchStarted, KeepBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
-import type { Actor, Services } from '../../services.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** What the queue holds of a batch to be kept. */
 export interface KeepBatchJob
@@ -20,10 +20,7 @@ export interface KeepBatchJob
  * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
  */
 export async function insertBatch(
-  tx: Tx,
-  { clock }: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Pick<Actor, 'userId'>,
+  { tx, clock, booksId, actor }: Pick<BooksCommand, 'tx' | 'clock' | 'booksId' | 'actor'>,
   wanted: Pick<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'> & {
     readonly feedId?: string;
   },
@@ -36,7 +33,7 @@ export async function insertBatch(
   if (!upload) fail('UPLOAD_MISSING');
   const [account] = await rowsOf(
     tx,
-    sql`select from bank_accounts where books_id = ${booksId} and id = ${wanted.bankAccountId}`,
+    sql`select from bank_accounts where books_id = ${booksId} and id = ${wanted.bankAccountId} and is_here`,
   );
   if (account === undefined) fail('BANK_ACCOUNT_UNKNOWN');
   const batchId = randomUUID();
@@ -61,14 +58,9 @@ export async function insertBatch(
  *
  * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
  */
-export async function startBatch(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  wanted: KeepBatch,
-): Promise<BatchStarted> {
-  const started = await insertBatch(tx, services, booksId, actor, wanted);
+export async function startBatch(command: BooksCommand, wanted: KeepBatch): Promise<BatchStarted> {
+  const { tx, booksId } = command;
+  const started = await insertBatch(command, wanted);
   const { uploadId: _upload, statementIndex: _index, bankAccountId: _account, ...options } = wanted;
   const job: KeepBatchJob = { booksId, batchId: started.batchId, ...options };
   await queueJob(tx, 'keepBatch', job);

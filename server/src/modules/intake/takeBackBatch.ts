@@ -3,10 +3,12 @@ import type { TakeBackBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
+import { linesOnlyIn } from '../lines/lineHereThing.ts';
 import { countLines } from '../lines/postLines.ts';
-import { applyItems } from '../steps/applyItems.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import { withResting } from '../lines/restingItems.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { putItems } from '../steps/putItems.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { batchOf } from './queries.ts';
 
 /**
@@ -16,29 +18,38 @@ import { batchOf } from './queries.ts';
  * @throws {ZubrellError} NOT_FOUND, BATCH_NOT_KEPT, PERIOD_CLOSED
  */
 export async function takeBackBatch(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   batchId: string,
   { decided }: TakeBackBatch,
 ): Promise<StepDone> {
+  const { tx, booksId, step } = command;
   const batch = await keptBatch(tx, booksId, batchId);
-  const step = await takeStepNumber(tx, booksId);
   const ownDecided = await decidedOnlyHere(tx, booksId, batchId);
-  const undone = decided === 'undo' ? ownDecided : [];
-  const items: StepItem[] = [...undone, ...takeBackItems(batchId)];
-  await applyItems(tx, services, booksId, actor, step, items, () => '');
-  const stays = ownDecided.length - undone.length;
+  const staying = decided === 'undo' ? [] : ownDecided.map(staysHere);
+  const items = await withResting(command, [
+    ...(decided === 'undo' ? ownDecided : staying),
+    ...takeBackItems(batchId),
+  ]);
+  await putItems(command, items);
+  const undone = items.filter(({ thing }) => thing === 'line');
+  const stays = staying.length;
   const words = [
     `Took back ${batch.fileName} from the books`,
     undone.length > 0 ? `with ${countLines(undone.length)} decided` : '',
     stays > 0 ? `${countLines(stays)} decided ${stays === 1 ? 'stays' : 'stay'}` : '',
   ];
-  const record = { kind: 'takeBackBatch', words: words.filter(Boolean).join(', '), items };
-  await recordStep(tx, services, booksId, actor, step, record);
-  return { step, words: record.words };
+  const said = words.filter(Boolean).join(', ');
+  await recordStep(command, { kind: 'takeBackBatch', words: said, items });
+  return { step, words: said };
 }
+
+/** A decided line is here by itself from now on, without the batch. */
+const staysHere = ({ thingId }: StepItem): StepItem => ({
+  thing: 'lineHere',
+  thingId,
+  before: { isHere: false },
+  after: { isHere: true },
+});
 
 /** A batch that is in the books. @throws {ZubrellError} NOT_FOUND, BATCH_NOT_KEPT */
 export async function keptBatch(
@@ -66,16 +77,9 @@ export async function decidedOnlyHere(
   const rows = await rowsOf<{ lineId: string; decisionId: string }>(
     tx,
     sql`select dl.line_id as "lineId", dl.decision_id as "decisionId"
-        from sightings g
+        from (${linesOnlyIn(booksId, [batchId])}) own
         join decision_lines dl
-          on dl.books_id = g.books_id and dl.line_id = g.line_id and dl.is_live
-        where g.books_id = ${booksId} and g.batch_id = ${batchId}
-          and not exists (
-            select from sightings o
-            join batches b on b.books_id = o.books_id and b.id = o.batch_id
-            where o.books_id = g.books_id and o.line_id = g.line_id and o.batch_id <> g.batch_id
-              and b.status = 'kept')
-        order by g.place`,
+          on dl.books_id = ${booksId} and dl.line_id = own.id and dl.is_live`,
   );
   return rows.map(({ lineId, decisionId }) => ({
     thing: 'line',

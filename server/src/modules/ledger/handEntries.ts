@@ -10,11 +10,12 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { needs, needsOfCodings } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { renewForEntries } from '../pairing/renewNamed.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { insertEntries, type NewEntry } from './insertEntries.ts';
 
 /** What a command on entries answers. */
@@ -27,22 +28,17 @@ export interface EntryDone extends StepDone {
  *
  * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, PERIOD_CLOSED, JOURNAL_UNBALANCED and those of a coding
  */
-export async function enterByHand(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  wanted: HandEntry,
-): Promise<EntryDone> {
+export async function enterByHand(command: BooksCommand, wanted: HandEntry): Promise<EntryDone> {
+  const { tx, booksId, step } = command;
   const [entry] = await newEntries(tx, booksId, [wanted]);
   if (!entry) fail('ENTRY_NIL');
-  const step = await takeStepNumber(tx, booksId);
-  await insertEntries(tx, booksId, step, [entry]);
+  await insertEntries(command, [entry]);
   const words = `Entered ${await entryWords(tx, booksId, entry)}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'enter',
     words,
     items: [madeEntry(entry.id)],
+    needs: needsOfEntries([wanted]),
   });
   await renewForEntries(tx, booksId, [entry.id]);
   return { id: entry.id, step, words };
@@ -54,20 +50,22 @@ export async function enterByHand(
  * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
  */
 export async function changeEntry(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   entryId: string,
   wanted: HandEntry,
 ): Promise<EntryDone> {
+  const { tx, booksId, step } = command;
   await freeEntry(tx, booksId, entryId);
   const [entry] = await newEntries(tx, booksId, [wanted], entryId);
   if (!entry) fail('ENTRY_NIL');
-  const step = await takeStepNumber(tx, booksId);
-  const items = await replaceEntry(tx, booksId, step, entryId, entry);
+  const items = await replaceEntry(command, entryId, entry);
   const words = `Changed ${await entryWords(tx, booksId, entry)}`;
-  await recordStep(tx, services, booksId, actor, step, { kind: 'changeEntry', words, items });
+  await recordStep(command, {
+    kind: 'changeEntry',
+    words,
+    items,
+    needs: needsOfEntries([wanted]),
+  });
   await renewForEntries(tx, booksId, [entryId, entry.id]);
   return { id: entry.id, step, words };
 }
@@ -77,19 +75,13 @@ export async function changeEntry(
  *
  * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
  */
-export async function voidEntry(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  entryId: string,
-): Promise<EntryDone> {
+export async function voidEntry(command: BooksCommand, entryId: string): Promise<EntryDone> {
+  const { tx, booksId, step } = command;
   const { kind, number } = await freeEntry(tx, booksId, entryId);
-  const step = await takeStepNumber(tx, booksId);
   await setVoid(tx, booksId, entryId, true);
   const words = `Voided ${lowerFirst(candidateName({ kind, number }))}`;
   const items = [voidItem(entryId)];
-  await recordStep(tx, services, booksId, actor, step, { kind: 'voidEntry', words, items });
+  await recordStep(command, { kind: 'voidEntry', words, items });
   await renewForEntries(tx, booksId, [entryId]);
   return { id: entryId, step, words };
 }
@@ -102,12 +94,11 @@ export async function voidEntry(
  * @throws {ZubrellError} PAIR_CORRECT where it can't be corrected so
  */
 export async function correctEntry(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   entryId: string,
   by: number,
 ): Promise<{ readonly id: string; readonly items: readonly StepItem[] }> {
+  const { tx, booksId } = command;
   const { content } = await freeEntry(tx, booksId, entryId);
   if (content === null || content.kind === 'journal' || content.kind === 'transfer') {
     fail('PAIR_CORRECT');
@@ -118,8 +109,20 @@ export async function correctEntry(
   const parts = [{ ...part, tax: null }];
   const [entry] = await newEntries(tx, booksId, [{ ...content, amount, parts }], entryId);
   if (!entry) fail('PAIR_CORRECT');
-  const items = await replaceEntry(tx, booksId, step, entryId, entry);
+  const items = await replaceEntry(command, entryId, entry);
   return { id: entry.legs[0]?.id ?? '', items };
+}
+
+/** What has to be there for entries to hold. */
+export function needsOfEntries(entries: readonly HandEntry[]): Need[] {
+  return entries.flatMap((entry) => [
+    ...needs('bankAccount', [
+      entry.kind === 'journal' ? null : entry.bankAccountId,
+      entry.kind === 'transfer' ? entry.toBankAccountId : null,
+    ]),
+    // Of bank accounts only the bank account is named: nothing is looked up here.
+    ...(entry.kind === 'transfer' ? [] : needsOfCodings([codingOf(entry, () => '')])),
+  ]);
 }
 
 /** An entry that a step made. */
@@ -138,14 +141,13 @@ const voidItem = (id: string): StepItem => ({
 });
 
 async function replaceEntry(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   entryId: string,
   entry: NewEntry,
 ): Promise<StepItem[]> {
+  const { tx, booksId } = command;
   await setVoid(tx, booksId, entryId, true);
-  await insertEntries(tx, booksId, step, [entry]);
+  await insertEntries(command, [entry]);
   return [voidItem(entryId), madeEntry(entry.id)];
 }
 

@@ -1,10 +1,9 @@
 import type { HandEntry, Imported } from '@zubrell/contract/ledger';
 import { handKinds } from '@zubrell/core/ledger/entries';
 import type { LedgerRecord } from '@zubrell/core/ledger/readRecords';
-import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { renewForEntries } from '../pairing/renewNamed.ts';
-import { madeEntry, newEntries } from './handEntries.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { madeEntry, needsOfEntries, newEntries } from './handEntries.ts';
 import { accountOf, importRecords, type RecordSort, unknownNames } from './importRecords.ts';
 import { insertEntries } from './insertEntries.ts';
 import type { RecordNames } from './recordNames.ts';
@@ -14,19 +13,17 @@ const READABLE = handKinds.filter((kind) => kind !== 'journal');
 
 /** Reads payments, receipts, cheques, deposits and transfers from a CSV file, one a row. */
 export function importEntries(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   file: { readonly text: string; readonly makePayees: boolean },
 ): Promise<Imported> {
+  const { tx, booksId } = command;
   const sort: RecordSort<HandEntry> = {
     problemsOf,
     payeeKind: () => 'other',
     wantedOf: entryFrom,
-    write: async (step, wanted) => {
+    write: async (wanted) => {
       const entries = await newEntries(tx, booksId, wanted);
-      await insertEntries(tx, booksId, step, entries);
+      await insertEntries(command, entries);
       await renewForEntries(
         tx,
         booksId,
@@ -36,10 +33,11 @@ export function importEntries(
       return {
         items: entries.map(({ id }) => madeEntry(id)),
         words: `Entered ${count} from a file`,
+        needs: needsOfEntries(wanted),
       };
     },
   };
-  return importRecords(tx, services, booksId, actor, file, sort);
+  return importRecords(command, file, sort);
 }
 
 function problemsOf(record: LedgerRecord, names: RecordNames): readonly string[] {

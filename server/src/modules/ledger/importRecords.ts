@@ -5,11 +5,10 @@ import {
   type RecordProblem,
   readRecords,
 } from '@zubrell/core/ledger/readRecords';
-import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
-import { createPayee } from '../books/makeThings.ts';
+import { insertPayee } from '../books/makeThings.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { type RecordNames, recordNames } from './recordNames.ts';
 
 /** A file as it was sent. */
@@ -27,10 +26,11 @@ export interface RecordSort<Wanted> {
   /** What is wanted; null for rows for which neither the file nor the past says an account. */
   readonly wantedOf: (record: LedgerRecord, names: RecordNames) => Wanted | null;
   /** Writes all of it. */
-  readonly write: (
-    step: number,
-    wanted: readonly Wanted[],
-  ) => Promise<{ readonly items: readonly StepItem[]; readonly words: string }>;
+  readonly write: (wanted: readonly Wanted[]) => Promise<{
+    readonly items: readonly StepItem[];
+    readonly words: string;
+    readonly needs: readonly Need[];
+  }>;
 }
 
 /**
@@ -38,13 +38,11 @@ export interface RecordSort<Wanted> {
  * wrong is said; payees that are not there are named first.
  */
 export async function importRecords<Wanted>(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { text, makePayees }: SentFile,
   sort: RecordSort<Wanted>,
 ): Promise<Imported> {
+  const { tx, booksId, step } = command;
   const { records, problems } = readRecords(text, await booksCurrency(tx, booksId));
   const known = await recordNames(tx, booksId);
   const newPayees = [
@@ -71,17 +69,22 @@ export async function importRecords<Wanted>(
     const message = 'The account is missing, and this payee has no usual one.';
     return nothing(without.map(({ row }) => ({ row, message })));
   }
+  const made: StepItem[] = [];
   for (const name of newPayees) {
     const kind = sort.payeeKind(name, records);
-    await createPayee(tx, services, booksId, actor, { name, kind });
+    made.push((await insertPayee(command, { name, kind })).item);
   }
   const names = newPayees.length > 0 ? await recordNames(tx, booksId) : known;
-  const step = await takeStepNumber(tx, booksId);
-  const { items, words } = await sort.write(
-    step,
+  const { items, words, needs } = await sort.write(
     records.flatMap((record) => sort.wantedOf(record, names) ?? []),
   );
-  await recordStep(tx, services, booksId, actor, step, { kind: 'import', words, items });
+  const own = new Set(made.map(({ thingId }) => thingId));
+  await recordStep(command, {
+    kind: 'import',
+    words,
+    items: [...made, ...items],
+    needs: needs.filter(({ thingId }) => !own.has(thingId)),
+  });
   return { step, words, count: items.length, problems: [], newPayees };
 }
 

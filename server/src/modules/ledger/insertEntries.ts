@@ -1,7 +1,7 @@
 import type { Leg } from '@zubrell/core/ledger/buildLegs';
 import type { EntryKind } from '@zubrell/core/ledger/entries';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import type { Tx } from '../../db/database.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** An entry to be written, with its legs. */
 export interface NewEntry {
@@ -22,9 +22,7 @@ export interface NewEntry {
 
 /** Writes entries with their legs. The database refuses those that do not balance. */
 export async function insertEntries(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  { tx, booksId, step }: BooksCommand,
   entries: readonly NewEntry[],
 ): Promise<void> {
   await bulkInsert(

@@ -24,11 +24,11 @@ export interface RecordNames {
 export async function recordNames(tx: Tx, booksId: string): Promise<RecordNames> {
   const payees = await rowsOf<Named>(
     tx,
-    sql`select coalesce(merged_into, id) as id, name from payees where books_id = ${booksId}`,
+    sql`select coalesce(merged_into, id) as id, name from payees where books_id = ${booksId} and is_here`,
   );
   const accounts = await rowsOf<Named>(
     tx,
-    sql`select id, name, code from accounts where books_id = ${booksId} and is_on`,
+    sql`select id, name, code from accounts where books_id = ${booksId} and is_here and is_on`,
   );
   const taxCodes = await rowsOf<Named>(
     tx,
@@ -36,7 +36,7 @@ export async function recordNames(tx: Tx, booksId: string): Promise<RecordNames>
   );
   const banks = await rowsOf<Named>(
     tx,
-    sql`select id, name from bank_accounts where books_id = ${booksId}`,
+    sql`select id, name from bank_accounts where books_id = ${booksId} and is_here`,
   );
   const usual = await rowsOf<{ payeeId: string; accountId: string; taxCodeId: string | null }>(
     tx,

@@ -10,7 +10,7 @@ import {
 } from '@zubrell/contract/ledger';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { command, query } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { changeEntry, enterByHand, voidEntry } from './handEntries.ts';
 import { importEntries } from './importEntries.ts';
@@ -73,9 +73,7 @@ export function ledgerRoutes(api: Api, services: Services): void {
       schema: { params: BooksParams, body: EnterByHand, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        enterByHand(tx, services, booksId, actor, request.body.entry),
-      ),
+      runCommand(services, request, (command) => enterByHand(command, request.body.entry)),
   );
 
   api.post(
@@ -84,10 +82,7 @@ export function ledgerRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: ImportRecords, response: { 200: Imported } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        importEntries(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => importEntries(command, request.body)),
   );
 
   api.put(
@@ -97,8 +92,8 @@ export function ledgerRoutes(api: Api, services: Services): void {
       schema: { params: EntryParams, body: EnterByHand, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        changeEntry(tx, services, booksId, actor, request.params.entryId, request.body.entry),
+      runCommand(services, request, (command) =>
+        changeEntry(command, request.params.entryId, request.body.entry),
       ),
   );
 
@@ -109,8 +104,6 @@ export function ledgerRoutes(api: Api, services: Services): void {
       schema: { params: EntryParams, response: { 200: Done } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        voidEntry(tx, services, booksId, actor, request.params.entryId),
-      ),
+      runCommand(services, request, (command) => voidEntry(command, request.params.entryId)),
   );
 }

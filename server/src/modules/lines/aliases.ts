@@ -6,8 +6,9 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { type SQL, sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { liveThing } from '../steps/liveThing.ts';
+import { recordStep } from '../steps/recordStep.ts';
 import { renewProposals } from './proposals.ts';
 
 /**
@@ -36,12 +37,10 @@ interface Alias {
  * @throws {ZubrellError} STACKS_SAME
  */
 export async function mergeStacks(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { stems, into }: MergeStacks,
 ): Promise<StepDone> {
+  const { tx, booksId } = command;
   const others = [...new Set(stems)].filter((stem) => stem !== into);
   if (others.length === 0) fail('STACKS_SAME');
   // A stack may hold several own stems that were learned to belong together.
@@ -62,7 +61,7 @@ export async function mergeStacks(
     ...earlier.map((alias): Alias => ({ ...alias, target: into })),
   ];
   const words = `Put ${others.join(', ')} together with ${into}`;
-  return addAliases(tx, services, booksId, actor, made, 'mergeStacks', words);
+  return addAliases(command, made, 'mergeStacks', words);
 }
 
 /**
@@ -71,12 +70,10 @@ export async function mergeStacks(
  * @throws {ZubrellError} STACK_WORD
  */
 export async function splitStack(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { stem, word: typed }: SplitStack,
 ): Promise<StepDone> {
+  const { tx, booksId } = command;
   const word = plainWording(typed);
   const own = await rowsOf<{ stem: string }>(
     tx,
@@ -87,19 +84,16 @@ export async function splitStack(
   if (word === '' || own.length === 0) fail('STACK_WORD', { word: typed });
   const made = own.map((each): Alias => ({ stem: each.stem, word, target: `${stem} · ${word}` }));
   const words = `Set lines of ${stem} apart that say ${word}`;
-  return addAliases(tx, services, booksId, actor, made, 'splitStack', words);
+  return addAliases(command, made, 'splitStack', words);
 }
 
 async function addAliases(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   made: readonly Alias[],
-  kind: string,
+  kind: 'mergeStacks' | 'splitStack',
   words: string,
 ): Promise<StepDone> {
-  const step = await takeStepNumber(tx, booksId);
+  const { tx, booksId, step } = command;
   const rows = made.map((alias) => ({ ...alias, id: randomUUID() }));
   await bulkInsert(
     tx,
@@ -122,7 +116,7 @@ async function addAliases(
     made.map(({ stem }) => stem),
   );
   await renewProposals(tx, booksId, moved);
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind,
     words,
     items: rows.map(({ id }) => ({
@@ -135,23 +129,15 @@ async function addAliases(
   return { step, words };
 }
 
-/** Turns what was said on or off again. @returns whether it stood otherwise */
-export async function setAliasLive(
-  tx: Tx,
-  booksId: string,
-  aliasId: string,
-  isLive: boolean,
-  step: number,
-): Promise<boolean> {
-  const [row] = await rowsOf<{ stem: string }>(
+/** How what was said of stacks is taken back. */
+export const aliasThing = liveThing('alias', 'aliases', async ({ tx, booksId, step }, ids) => {
+  const rows = await rowsOf<{ stem: string }>(
     tx,
-    sql`update aliases set is_live = ${isLive}
-        where books_id = ${booksId} and id = ${aliasId} and is_live <> ${isLive} returning stem`,
+    sql`select distinct stem from aliases where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
-  if (!row) return false;
-  await renewProposals(tx, booksId, await restem(tx, booksId, step, [row.stem]));
-  return true;
-}
+  const stems = rows.map(({ stem }) => stem);
+  await renewProposals(tx, booksId, await restem(tx, booksId, step, stems));
+});
 
 /**
  * Gives the lines of these own stems the stems that hold now. They are found by the stems they can have had,

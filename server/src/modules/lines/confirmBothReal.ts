@@ -1,20 +1,17 @@
 import type { ConfirmBothReal, LinesDone } from '@zubrell/contract/desk';
 import { sql } from 'drizzle-orm';
-import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep } from '../steps/recordStep.ts';
 import { countLines } from './postLines.ts';
 import { leftOutFor, targetLines } from './targetLines.ts';
 
 /** Says that lines which look like second copies are payments of their own, as one step. */
 export async function confirmBothReal(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { lineIds, seenStep }: ConfirmBothReal,
 ): Promise<LinesDone> {
+  const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
   const found = await targetLines(tx, booksId, currency, { lineIds }, seenStep);
   const lines = found.lines.filter(({ twiceOf }) => twiceOf !== null);
@@ -25,14 +22,13 @@ export async function confirmBothReal(
       .map(({ id }) => leftOutFor(id, 'LINE_NOT_TWICE')),
   ];
   if (lines.length === 0) return { step: null, words: 'Nothing to say', done: [], leftOut };
-  const step = await takeStepNumber(tx, booksId);
   const ids = lines.map(({ id }) => id);
   await tx.execute(
     sql`update lines set twice_of = null, last_step = ${step}
         where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
   const words = `Confirmed ${countLines(lines.length)} as real, no second copy`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'bothReal',
     words,
     items: lines.map(({ id, twiceOf }) => ({

@@ -373,7 +373,7 @@ describe('cost centres and jobs', () => {
     });
     await expect(
       client.send('POST', `${place}/steps/undo`, { step: job.step, withLater: false }),
-    ).rejects.toThrow('STEP_IN_USE');
+    ).rejects.toThrow('Posted 1 line to 5000 Materials');
     await client.send('POST', `${place}/steps/undo`, { step: null, withLater: false });
     const { stacks: waiting } = await client.get<{ stacks: Stack[] }>(
       `${place}/stacks?lane=blank&grouping=lookAlikes`,

@@ -5,9 +5,10 @@ import { doubtLabel } from '@zubrell/core/propose/words';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { dismissals } from '../../db/schema/lines.ts';
-import type { Actor, Services } from '../../services.ts';
 import { payeeState } from '../books/changeThings.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { liveThing } from '../steps/liveThing.ts';
+import { recordStep } from '../steps/recordStep.ts';
 import { renewSoon } from './proposals.ts';
 
 /**
@@ -17,47 +18,37 @@ import { renewSoon } from './proposals.ts';
  * @throws {ZubrellError} PAYEE_UNKNOWN
  */
 export async function dismissNudge(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { nudge, payeeId, stem }: DismissNudge,
 ): Promise<StepDone> {
+  const { tx, booksId, step } = command;
   const payee = payeeId === null ? null : await payeeState(tx, booksId, payeeId);
-  const step = await takeStepNumber(tx, booksId);
   const id = randomUUID();
   const key = payeeId === null ? { stem } : { payeeId };
   await tx.insert(dismissals).values({ booksId, id, nudge, ...key, step });
   await renewNudged(tx, booksId, key);
   const label = doubtLabel({ kind: 'nudge', nudge, accountId: null });
   const words = `No longer says “${label}” of ${payee?.name ?? stem}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'dismissNudge',
     words,
     items: [
       { thing: 'dismissal', thingId: id, before: { isLive: false }, after: { isLive: true } },
     ],
+    needs: payeeId === null ? [] : [{ thing: 'payee', thingId: payeeId }],
   });
   return { step, words };
 }
 
-/** Lets a dismissal hold or not. @returns whether it stood otherwise */
-export async function setDismissalLive(
-  tx: Tx,
-  booksId: string,
-  dismissalId: string,
-  isLive: boolean,
-): Promise<boolean> {
-  const [row] = await rowsOf<{ payeeId: string | null; stem: string | null }>(
+/** How a dismissal is taken back. */
+export const dismissalThing = liveThing('dismissal', 'dismissals', async ({ tx, booksId }, ids) => {
+  const rows = await rowsOf<{ payeeId: string | null; stem: string | null }>(
     tx,
-    sql`update dismissals set is_live = ${isLive}
-        where books_id = ${booksId} and id = ${dismissalId} and is_live <> ${isLive}
-        returning payee_id as "payeeId", stem`,
+    sql`select payee_id as "payeeId", stem from dismissals
+          where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
-  if (!row) return false;
-  await renewNudged(tx, booksId, row);
-  return true;
-}
+  for (const row of rows) await renewNudged(tx, booksId, row);
+});
 
 /** Proposes anew for the open lines that a dismissal is about. */
 async function renewNudged(

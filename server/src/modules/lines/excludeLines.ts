@@ -2,11 +2,10 @@ import { randomUUID } from 'node:crypto';
 import type { ExcludeLines, KeptOutReason, LinesDone } from '@zubrell/contract/desk';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { type Proposal, ruleOf } from '@zubrell/core/propose/proposal';
-import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { openingDates } from '../books/openingBalance.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { insertDecisions } from './insertDecisions.ts';
 import { countLines, settleLines } from './postLines.ts';
 import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
@@ -16,12 +15,10 @@ import { leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
  * excluded as before it; such lines are left out and named.
  */
 export async function excludeLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { target, reason, as: kind, seenStep }: ExcludeLines,
 ): Promise<LinesDone> {
+  const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
   const found = await targetLines(tx, booksId, currency, target, seenStep);
   const leftOut = [...found.leftOut];
@@ -35,12 +32,11 @@ export async function excludeLines(
     return false;
   });
   if (lines.length === 0) return { step: null, words: 'Nothing excluded', done: [], leftOut };
-  const step = await takeStepNumber(tx, booksId);
-  const items = await insertKeptOut(tx, booksId, step, lines, kind, reason);
-  await settleLines(tx, booksId, step, lines);
+  const items = await insertKeptOut(command, lines, kind, reason);
+  await settleLines(command, lines);
   const verb = kind === 'excluded' ? 'Excluded' : 'Deleted';
   const words = `${verb} ${countLines(lines.length)}: ${excludeReasons[reason]}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: kind === 'excluded' ? 'exclude' : 'delete',
     words,
     items,
@@ -55,9 +51,7 @@ export async function excludeLines(
  * @returns what the step touched
  */
 export async function insertKeptOut(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   lines: readonly (Pick<TargetLine, 'id'> & Partial<Pick<TargetLine, 'proposal'>>)[],
   kind: 'excluded' | 'deleted',
   reason: KeptOutReason,
@@ -78,5 +72,5 @@ export async function insertKeptOut(
   const all = each
     .slice(0, 1)
     .map((decision) => ({ ...decision, lineIds: lines.map(({ id }) => id) }));
-  return insertDecisions(tx, booksId, step, isOne ? all : each);
+  return insertDecisions(command, isOne ? all : each);
 }

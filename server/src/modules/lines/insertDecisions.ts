@@ -1,6 +1,6 @@
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import type { Tx } from '../../db/database.ts';
 import type { decisions } from '../../db/schema/ledger.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 
 /** A decision to write: what was said, and what it ties together. */
@@ -20,9 +20,7 @@ export interface NewDecision
  * @returns what the step touched of lines
  */
 export async function insertDecisions(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  { tx, booksId, step }: BooksCommand,
   made: readonly NewDecision[],
 ): Promise<StepItem[]> {
   await bulkInsert(
@@ -42,6 +40,7 @@ export async function insertDecisions(
       way: 'text',
       difference: 'jsonb',
       is_once: 'boolean',
+      copy_of: 'uuid',
       step: 'bigint',
     },
     made.map((each) => ({
@@ -58,6 +57,7 @@ export async function insertDecisions(
       way: each.way,
       difference: each.difference,
       is_once: each.isOnce ?? false,
+      copy_of: each.copyOf,
       step,
     })),
   );

@@ -1,13 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { LinesDone, MoveLines } from '@zubrell/contract/desk';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
+import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { insertKeptOut } from './excludeLines.ts';
 import { countLines, settleLines } from './postLines.ts';
-import { renewProposals } from './proposals.ts';
 import { leftOutFor, targetLines } from './targetLines.ts';
 
 /**
@@ -17,12 +16,10 @@ import { leftOutFor, targetLines } from './targetLines.ts';
  * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN
  */
 export async function moveLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { target, bankAccountId, seenStep }: MoveLines,
 ): Promise<LinesDone> {
+  const { tx, booksId, step } = command;
   const account = await bankAccountOf(tx, booksId, bankAccountId);
   const found = await targetLines(tx, booksId, await booksCurrency(tx, booksId), target, seenStep);
   const leftOut = [...found.leftOut];
@@ -36,12 +33,11 @@ export async function moveLines(
     return false;
   });
   if (lines.length === 0) return { step: null, words: 'Nothing moved', done: [], leftOut };
-  const step = await takeStepNumber(tx, booksId);
-  const keptOut = await insertKeptOut(tx, booksId, step, lines, 'excluded', 'otherAccount');
+  const keptOut = await insertKeptOut(command, lines, 'excluded', 'otherAccount');
   const copies = lines.map(({ id }) => ({ from: id, id: randomUUID() }));
-  await insertCopies(tx, booksId, bankAccountId, step, copies);
+  await insertCopies(command, bankAccountId, copies);
   // The copies are of the same stems, so they are proposed for with the lines' look-alikes.
-  await settleLines(tx, booksId, step, lines);
+  await settleLines(command, lines);
   const words = `Moved ${countLines(lines.length)} to ${account.name}`;
   const arrived = copies.map(
     ({ id }): StepItem => ({
@@ -52,48 +48,30 @@ export async function moveLines(
     }),
   );
   const items = [...keptOut, ...arrived];
-  await recordStep(tx, services, booksId, actor, step, { kind: 'moveLines', words, items });
+  await recordStep(command, {
+    kind: 'moveLines',
+    words,
+    items,
+    needs: needs('bankAccount', [bankAccountId]),
+  });
   return { step, words, done: lines.map(({ id }) => id), leftOut };
 }
 
 /** Ids belong to a bank account, so the copies have none. */
 async function insertCopies(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId, step }: BooksCommand,
   bankAccountId: string,
-  step: number,
   copies: readonly { readonly from: string; readonly id: string }[],
 ): Promise<void> {
   await tx.execute(
     sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
           reference, payee, type, cheque_number, counterparty, category, original, prepared,
-          position, stem, own_stem, plain, last_step)
+          position, stem, own_stem, plain, is_own, moved_from, last_step)
         select l.books_id, c.id, ${bankAccountId}, l.date, l.value_date, l.amount, l.description,
           l.reference, l.payee, l.type, l.cheque_number, l.counterparty, l.category, l.original,
-          l.prepared, l.position, l.stem, l.own_stem, l.plain, ${step}
+          l.prepared, l.position, l.stem, l.own_stem, l.plain, true, l.id, ${step}
         from unnest(${sql.param(copies.map(({ from }) => from))}::uuid[],
           ${sql.param(copies.map(({ id }) => id))}::uuid[]) as c (source, id)
         join lines l on l.books_id = ${booksId} and l.id = c.source`,
   );
-}
-
-/** Lets a moved line come or go. @returns whether it stood otherwise */
-export async function setLineHere(
-  tx: Tx,
-  booksId: string,
-  lineId: string,
-  isHere: boolean,
-  step: number,
-): Promise<boolean> {
-  const rows = await rowsOf<{ stem: string }>(
-    tx,
-    sql`update lines l set is_here = ${isHere}, last_step = ${step}
-        where l.books_id = ${booksId} and l.id = ${lineId} and l.is_here <> ${isHere}
-          and not exists (select from decision_lines dl where dl.books_id = l.books_id
-            and dl.line_id = l.id and dl.is_live)
-        returning stem`,
-  );
-  const [row] = rows;
-  if (row) await renewProposals(tx, booksId, [row.stem]);
-  return row !== undefined;
 }

@@ -2,14 +2,15 @@ import type { LinesDone, PostLines } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import type { Proposal } from '@zubrell/core/propose/proposal';
+import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
-import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { insertPairings, type PairingPlan } from '../pairing/pairingPlan.ts';
+import { insertPairings, needsOfPlans, type PairingPlan } from '../pairing/pairingPlan.ts';
 import { stemsReached } from '../pairing/renewReached.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep } from '../steps/recordStep.ts';
 import { insertPostings, type PostedWay, type Posting, postingOf } from './postings.ts';
 import { renewSoon } from './proposals.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from './targetLines.ts';
@@ -21,12 +22,10 @@ import { leftOutFor, type TargetLine, targetLines, withoutTwice } from './target
  * @throws {ZubrellError} where the coding itself can't be posted; then nothing is
  */
 export async function postLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { target, coding, isOnce, isNew, seenStep }: PostLines,
 ): Promise<LinesDone> {
+  const { tx, booksId } = command;
   const lookups = await loadLookups(tx, booksId, [coding]);
   lookups.checkCoding(coding);
   const currency = await booksCurrency(tx, booksId);
@@ -39,7 +38,7 @@ export async function postLines(
   });
   if (lines.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
   const postings = lines.map((line) => postingOf(line, coding, lookups));
-  const done = await postAsStep(tx, services, booksId, actor, {
+  const done = await postAsStep(command, {
     kind: 'post',
     way: lines.length === 1 ? 'line' : 'stack',
     words: `${postedWords(lines.length, coding, lookups)}${isOnce ? ', only this once' : ''}`,
@@ -51,7 +50,7 @@ export async function postLines(
 
 /** Postings, with the step that they are. */
 export interface PostingStep {
-  readonly kind: string;
+  readonly kind: StepKind;
   readonly way: PostedWay;
   readonly words: string;
   readonly postings: readonly Posting[];
@@ -63,24 +62,22 @@ export interface PostingStep {
 
 /** Writes postings and pairings as one step and settles their lines. */
 export async function postAsStep(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { kind, way, words, postings, plans = [], isOnce = false }: PostingStep,
 ): Promise<Omit<LinesDone, 'leftOut'>> {
+  const { step } = command;
   const lines = [
     ...postings.map(({ line }) => line),
     ...plans.flatMap(({ lines: paired }) => paired),
   ];
   const targetIds = plans.flatMap(({ targets }) => targets.map(({ id }) => id));
-  const step = await takeStepNumber(tx, booksId);
   const items = [
-    ...(await insertPostings(tx, booksId, step, way, postings, isOnce)),
-    ...(await insertPairings(tx, booksId, step, way, plans)),
+    ...(await insertPostings(command, way, postings, isOnce)),
+    ...(await insertPairings(command, way, plans)),
   ];
-  await settleLines(tx, booksId, step, lines, targetIds);
-  await recordStep(tx, services, booksId, actor, step, { kind, words, items });
+  await settleLines(command, lines, targetIds);
+  const needs = [...needsOfCodings(postings.map(({ coding }) => coding)), ...needsOfPlans(plans)];
+  await recordStep(command, { kind, words, items, needs });
   return { step, words, done: lines.map(({ id }) => id) };
 }
 
@@ -91,9 +88,7 @@ export async function postAsStep(
  * @param targetIds legs and documents that they were paired with
  */
 export async function settleLines(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  { tx, booksId, step }: BooksCommand,
   lines: readonly Pick<TargetLine, 'id' | 'stem' | 'amount'>[],
   targetIds: readonly string[] = [],
 ): Promise<void> {

@@ -8,6 +8,7 @@ import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 import { insertDecisions } from './insertDecisions.ts';
 import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
@@ -117,18 +118,14 @@ export async function postingsOf(
  * @returns what the step touched
  */
 export async function insertPostings(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   way: PostedWay,
   wanted: readonly Posting[],
   isOnce = false,
 ): Promise<StepItem[]> {
   const postings = joinHalves(wanted);
   await insertEntries(
-    tx,
-    booksId,
-    step,
+    command,
     postings
       .filter(({ isOtherHalf }) => !isOtherHalf)
       .map(({ entryId, line, coding, legs }) => ({
@@ -141,9 +138,7 @@ export async function insertPostings(
       })),
   );
   const items = await insertDecisions(
-    tx,
-    booksId,
-    step,
+    command,
     postings.map(({ decisionId, line, coding, legId }) => {
       const proposal = line.proposal as Proposal | null;
       const proposed = proposedCoding(proposal);
@@ -164,7 +159,7 @@ export async function insertPostings(
       };
     }),
   );
-  await refreshStatistics(tx, postings.length);
+  await refreshStatistics(command.tx, postings.length);
   return items;
 }
 

@@ -18,7 +18,7 @@ export async function proposalBooks(
   );
   const accounts = await rowsOf<NamedAccount & { readonly role: AccountRole | null }>(
     tx,
-    sql`select id, type, role, name, purpose from accounts where books_id = ${booksId} and is_on order by code`,
+    sql`select id, type, role, name, purpose from accounts where books_id = ${booksId} and is_here and is_on order by code`,
   );
   const dismissed = await rowsOf<{ nudge: string; key: string }>(
     tx,

@@ -107,12 +107,12 @@ async function preparedCodings(
           select distinct l.prepared, l.payee from lines l
           where l.books_id = ${booksId} and l.stem = any(${stems}::text[])
             and l.prepared is not null and ${isOpenLine}) w
-        join accounts a on a.books_id = ${booksId}
+        join accounts a on a.books_id = ${booksId} and a.is_here
           and lower(w.prepared ->> 'account') in (
             lower(a.code), lower(a.name), lower(a.code || ' ' || a.name))
         left join tax_codes t on t.books_id = ${booksId}
           and lower(t.name) = lower(w.prepared ->> 'tax')
-        left join payees y on y.books_id = ${booksId} and lower(y.name) = lower(w.payee)`,
+        left join payees y on y.books_id = ${booksId} and y.is_here and lower(y.name) = lower(w.payee)`,
   );
   return new Map(rows.map(({ prepared, ...coding }) => [prepared, coding]));
 }

@@ -250,6 +250,9 @@ export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promis
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words
         from steps s join users u on u.id = s.user_id
         where s.books_id = ${booksId} and exists (
+          select from step_needs n
+          where n.books_id = s.books_id and n.step_no = s.no and n.thing_id = ${lineId}
+          union all
           select from step_items i
           where i.books_id = s.books_id and i.step_no = s.no
             and (i.thing_id = ${lineId} or (i.thing = 'batch' and i.thing_id in (

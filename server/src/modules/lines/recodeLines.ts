@@ -2,9 +2,10 @@ import type { LinesDone, RecodeLines } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
+import { needsOfCodings } from '../books/needsOf.ts';
 import { stopCorrected } from '../rules/postAtOnce.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep } from '../steps/recordStep.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
 import { insertPostings, postingsOf } from './postings.ts';
 import { countLines, settleLines } from './postLines.ts';
@@ -29,12 +30,10 @@ type Recoded = PostedRow & { readonly decisionId: string; readonly coding: Codin
  * @throws {ZubrellError} where the new coding can't be posted at all
  */
 export async function recodeLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { lineIds, seenStep, ...change }: RecodeLines,
 ): Promise<LinesDone> {
+  const { tx, booksId, step } = command;
   const found = await postedLines(tx, booksId, lineIds);
   const leftOut: LinesDone['leftOut'] = [];
   const lines = found.filter((line): line is Recoded => {
@@ -56,7 +55,6 @@ export async function recodeLines(
   const { postings, lookups, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
   leftOut.push(...unpostable);
   if (postings.length === 0) return { step: null, words: 'Nothing recoded', done: [], leftOut };
-  const step = await takeStepNumber(tx, booksId);
   const before = new Map(lines.map(({ id, decisionId }) => [id, decisionId]));
   await setLineDecisions(
     tx,
@@ -71,21 +69,22 @@ export async function recodeLines(
     lines.map(({ decisionId }) => decisionId),
   );
   const way = postings.length === 1 ? 'line' : 'stack';
-  const items = await insertPostings(tx, booksId, step, way, postings);
+  const items = await insertPostings(command, way, postings);
   const done = postings.map(({ line }) => line);
-  await settleLines(tx, booksId, step, done);
+  await settleLines(command, done);
   const to = [
     change.payeeId ? lookups.payeeName(change.payeeId) : null,
     change.accountId ? lookups.accountName(change.accountId) : null,
   ].filter((name) => name !== null);
   const words = `Recoded ${countLines(done.length)}${to.length > 0 ? ` to ${to.join(', ')}` : ''}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'recode',
     words,
     items: items.map((item) => ({
       ...item,
       before: { decisionId: before.get(item.thingId) ?? null },
     })),
+    needs: needsOfCodings(postings.map(({ coding }) => coding)),
   });
   return { step, words, done: done.map(({ id }) => id), leftOut };
 }

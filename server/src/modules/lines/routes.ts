@@ -30,7 +30,7 @@ import {
 } from '@zubrell/contract/desk';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { actorOf, command, query } from '../../http/command.ts';
+import { actorOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { scopeProof } from '../proof/queries.ts';
 import { mergeStacks, splitStack } from './aliases.ts';
@@ -161,10 +161,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: ReopenLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        reopenLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => reopenLines(command, request.body)),
   );
 
   api.post(
@@ -173,10 +170,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: PostLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        postLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => postLines(command, request.body)),
   );
 
   api.get(
@@ -226,10 +220,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: SweepLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        sweepLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => sweepLines(command, request.body)),
   );
 
   api.post(
@@ -238,10 +229,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: RecodeLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        recodeLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => recodeLines(command, request.body)),
   );
 
   api.post(
@@ -250,10 +238,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: MoveLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        moveLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => moveLines(command, request.body)),
   );
 
   api.post(
@@ -262,10 +247,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: MergeStacks, response: { 200: StepDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        mergeStacks(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => mergeStacks(command, request.body)),
   );
 
   api.post(
@@ -274,10 +256,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: DismissNudge, response: { 200: StepDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        dismissNudge(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => dismissNudge(command, request.body)),
   );
 
   api.post(
@@ -286,10 +265,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: SplitStack, response: { 200: StepDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        splitStack(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => splitStack(command, request.body)),
   );
 
   api.post(
@@ -298,10 +274,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: ExcludeLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        excludeLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => excludeLines(command, request.body)),
   );
 
   api.post(
@@ -310,9 +283,6 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: ConfirmBothReal, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        confirmBothReal(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => confirmBothReal(command, request.body)),
   );
 }

@@ -3,9 +3,9 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { type Proposal, proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { proposedPlans } from '../pairing/pairLines.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 import { postingsOf } from './postings.ts';
 import { postAsStep } from './postLines.ts';
 import { laneCounts, linesOf } from './queries.ts';
@@ -118,12 +118,10 @@ async function newPayees(tx: Tx, booksId: string, lines: readonly ReadyRow[]): P
  * and those changed or proposed otherwise meanwhile stay.
  */
 export async function sweepLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { scope, without, seenStep, seen }: SweepLines,
 ): Promise<LinesDone> {
+  const { tx, booksId } = command;
   const currency = await booksCurrency(tx, booksId);
   const found = await targetLines(tx, booksId, currency, { ready: scope, without }, seenStep);
   const read = new Set(seen);
@@ -145,7 +143,7 @@ export async function sweepLines(
   if (count === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
   const words = `Swept ${count === 1 ? '1 ready line' : `${count} ready lines`}`;
   const way = 'sweep';
-  const done = await postAsStep(tx, services, booksId, actor, {
+  const done = await postAsStep(command, {
     kind: way,
     way,
     words,

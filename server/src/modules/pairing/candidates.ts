@@ -12,6 +12,8 @@ export interface BooksCandidate extends Candidate {
   readonly note: string | null;
   /** Of a document: itself, or the one of which the payment may have come back. */
   readonly documentId: string | null;
+  /** Of a payment that may have come back: the decision that paid. */
+  readonly paymentId: string | null;
 }
 
 /** Which candidates are wanted; what is left out wants all. */
@@ -50,7 +52,8 @@ export async function booksCandidates(
             as kind,
           b.id as "bankAccountId", e.date, null as "dueDate", g.amount,
           coalesce(there.id, p.merged_into, e.payee_id) as "payeeId",
-          coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note, null as "documentId"
+          coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note, null as "documentId",
+          null as "paymentId"
         from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
         join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
@@ -75,7 +78,8 @@ export async function booksCandidates(
     sql`select * from (
           select d.id, d.kind, null as "bankAccountId", d.date, d.due_date as "dueDate",
             ${openOfDocument}::bigint as amount, coalesce(p.merged_into, p.id) as "payeeId",
-            y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId"
+            y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
+            null as "paymentId"
           from documents d
           join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
           join payees p on p.books_id = d.books_id and p.id = d.payee_id
@@ -107,7 +111,8 @@ async function paidDocuments(
     tx,
     sql`select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
           null as "dueDate", -a.amount as amount, coalesce(p.merged_into, p.id) as "payeeId",
-          y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId"
+          y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
+          a.decision_id as "paymentId"
         from allocations a
         join documents d on d.books_id = a.books_id and d.id = a.document_id
         join payees p on p.books_id = d.books_id and p.id = d.payee_id

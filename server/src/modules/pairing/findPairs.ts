@@ -30,12 +30,12 @@ export interface BooksNames {
 export async function booksNames(tx: Tx, booksId: string): Promise<BooksNames> {
   const payees = await rowsOf<NamedPayee>(
     tx,
-    sql`select id, name from payees where books_id = ${booksId} and merged_into is null`,
+    sql`select id, name from payees where books_id = ${booksId} and is_here and merged_into is null`,
   );
   const own = await rowsOf<NamedPayee>(
     tx,
     sql`select id, name || coalesce(' ' || right(regexp_replace(number, '\\D', '', 'g'), 4), '') as name
-        from bank_accounts where books_id = ${booksId}`,
+        from bank_accounts where books_id = ${booksId} and is_here`,
   );
   return { payees, own };
 }

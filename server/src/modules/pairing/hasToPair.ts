@@ -10,7 +10,7 @@ export async function hasToPair(tx: Tx, booksId: string): Promise<boolean> {
     tx,
     sql`select exists (select from documents where books_id = ${booksId})
           or exists (select from entries where books_id = ${booksId} and content is not null)
-          or (select count(*) > 1 from bank_accounts where books_id = ${booksId}) as has`,
+          or (select count(*) > 1 from bank_accounts where books_id = ${booksId} and is_here) as has`,
   );
   return row?.has ?? false;
 }

@@ -9,7 +9,6 @@ import { isDocument } from '@zubrell/core/pair/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
 import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
 import { correctDocument } from '../documents/changeDocument.ts';
@@ -17,9 +16,10 @@ import { correctEntry } from '../ledger/handEntries.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
 import { countLines, settleLines } from '../lines/postLines.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from '../lines/targetLines.ts';
-import { recordStep, type StepItem, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { type BooksCandidate, booksCandidates } from './candidates.ts';
-import { insertPairings, pairingPlan } from './pairingPlan.ts';
+import { insertPairings, needsOfPlans, pairingPlan } from './pairingPlan.ts';
 
 /**
  * Pairs open lines of one bank account with what stands in the books, as one step: all of it or nothing. Without
@@ -29,12 +29,10 @@ import { insertPairings, pairingPlan } from './pairingPlan.ts';
  * PAIR_CORRECT, and the errors of `settlePairing`
  */
 export async function pairLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { lineIds, targetIds, difference, seenStep }: PairLines,
 ): Promise<LinesDone> {
+  const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
   const { lines, leftOut } = withoutTwice(
     await targetLines(tx, booksId, currency, { lineIds }, seenStep),
@@ -43,16 +41,15 @@ export async function pairLines(
     return { step: null, words: 'Nothing paired', done: [], leftOut: [...leftOut] };
   }
   const bankAccountId = oneBankAccount(lines);
-  if (targetIds.length === 0) return cancelLines(tx, services, booksId, actor, lines);
+  if (targetIds.length === 0) return cancelLines(command, lines);
   const targets = await wantedTargets(tx, booksId, targetIds, bankAccountId);
   const by = sumOf(lines) - sumOf(targets);
   if (by !== 0 && difference === null) {
     fail('PAIR_DIFFERENCE', { by: formatAmount(by, currency) });
   }
-  const step = await takeStepNumber(tx, booksId);
   const corrected =
     difference?.kind === 'correct'
-      ? await correct(tx, booksId, step, targets, difference.targetId, by)
+      ? await correct(command, targets, difference.targetId, by)
       : { targets, items: [] };
   const plan = pairingPlan(
     lines,
@@ -61,13 +58,14 @@ export async function pairLines(
     await controlAccounts(tx, booksId),
     difference,
   );
-  const items = await insertPairings(tx, booksId, step, 'line', [plan]);
-  await settleLines(tx, booksId, step, lines, [...targetIds, ...plan.legIds]);
+  const items = await insertPairings(command, 'line', [plan]);
+  await settleLines(command, lines, [...targetIds, ...plan.legIds]);
   const words = pairedWords(lines.length, targets, difference);
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'pair',
     words,
     items: [...corrected.items, ...items],
+    needs: needsOfPlans([plan]),
   });
   return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
 }
@@ -104,9 +102,7 @@ async function wantedTargets(
 
 /** Corrects one of the targets by the difference. */
 async function correct(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   targets: readonly BooksCandidate[],
   targetId: string,
   by: number,
@@ -115,8 +111,8 @@ async function correct(
   const amount = wrong.amount + by;
   if (Math.sign(amount) !== Math.sign(wrong.amount)) fail('PAIR_CORRECT');
   const { id, items } = isDocument(wrong)
-    ? await correctDocument(tx, booksId, step, wrong.id, by)
-    : await correctEntry(tx, booksId, step, wrong.entryId, by);
+    ? await correctDocument(command, wrong.id, by)
+    : await correctEntry(command, wrong.entryId, by);
   const right = { ...wrong, id, amount };
   return { targets: targets.map((each) => (each === wrong ? right : each)), items };
 }
@@ -141,18 +137,15 @@ async function settled(
 
 /** Holds a bank's error and its correction together: both leave the open list, and neither is booked. */
 async function cancelLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   lines: readonly TargetLine[],
 ): Promise<LinesDone> {
+  const { step } = command;
   if (lines.length < 2 || sumOf(lines) !== 0) fail('PAIR_NOTHING');
-  const step = await takeStepNumber(tx, booksId);
-  const items = await insertKeptOut(tx, booksId, step, lines, 'excluded', 'bankError', true);
-  await settleLines(tx, booksId, step, lines);
+  const items = await insertKeptOut(command, lines, 'excluded', 'bankError', true);
+  await settleLines(command, lines);
   const words = `Held ${countLines(lines.length)} together: a bank’s error and its correction`;
-  await recordStep(tx, services, booksId, actor, step, { kind: 'exclude', words, items });
+  await recordStep(command, { kind: 'exclude', words, items });
   return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
 }
 

@@ -1,9 +1,8 @@
 import type { LinesDone, Target } from '@zubrell/contract/desk';
-import type { Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
 import { leftOutFor, targetLines, withoutTwice } from '../lines/targetLines.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 import { pairedWords, proposedPlans } from './pairLines.ts';
 
 /**
@@ -11,12 +10,10 @@ import { pairedWords, proposedPlans } from './pairLines.ts';
  * whose pair somebody took meanwhile, are left out and named.
  */
 export async function pairProposed(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { target, seenStep }: { readonly target: Target; readonly seenStep: number },
 ): Promise<LinesDone> {
+  const { tx, booksId } = command;
   const currency = await booksCurrency(tx, booksId);
   const found = withoutTwice(await targetLines(tx, booksId, currency, target, seenStep));
   const { plans, leftOut: unpairable } = await proposedPlans(tx, booksId, found.lines);
@@ -37,5 +34,5 @@ export async function pairProposed(
       : `Paired ${countLines(plans.length)} with what is in the books`;
   const way = plans.length === 1 ? 'line' : 'stack';
   const step = { kind: 'pair', way, words, postings: [], plans } as const;
-  return { ...(await postAsStep(tx, services, booksId, actor, step)), leftOut };
+  return { ...(await postAsStep(command, step)), leftOut };
 }

@@ -540,9 +540,14 @@ describe('a difference', () => {
     ];
     await pair([later], [next, documents[0]?.id ?? '']);
     expect(await balance('1200')).toBe(0);
-    await expect(
-      scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [line], ...SEEN }),
-    ).rejects.toThrow('ENTRY_PAIRED');
+    const refused = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, {
+      lineIds: [line],
+      ...SEEN,
+    });
+    expect(refused).toMatchObject({
+      step: null,
+      leftOut: [{ code: 'LINE_HELD', message: expect.stringContaining('Paired 1 line with 2') }],
+    });
   });
 
   it('can be our own mistake: bill and entry are corrected in place, with trace', async () => {

@@ -7,13 +7,14 @@ import {
   settlePairing,
 } from '@zubrell/core/pair/settlePairing';
 import type { Proposal } from '@zubrell/core/propose/proposal';
-import type { Tx } from '../../db/database.ts';
+import { needs } from '../books/needsOf.ts';
 import { insertDocuments, type NewDocumentRow } from '../documents/setDocument.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { insertDecisions } from '../lines/insertDecisions.ts';
 import type { PostedWay } from '../lines/postings.ts';
 import type { TargetLine } from '../lines/targetLines.ts';
-import type { StepItem } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import type { Need, StepItem } from '../steps/recordStep.ts';
 import type { BooksCandidate } from './candidates.ts';
 
 /** Rows that one pairing makes. */
@@ -64,7 +65,7 @@ export function pairingPlan(
       ? null
       : {
           id: randomUUID(),
-          kind: 'credit',
+          kind: 'credit' as const,
           ...settlement.credit,
           number: null,
           date: last.date,
@@ -106,29 +107,21 @@ function isProposed(proposal: Proposal | null, targets: readonly BooksCandidate[
  * @returns what the step touched
  */
 export async function insertPairings(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   way: PostedWay,
   plans: readonly PairingPlan[],
 ): Promise<StepItem[]> {
   if (plans.length === 0) return [];
   await insertEntries(
-    tx,
-    booksId,
-    step,
+    command,
     plans.flatMap(({ entries }) => entries),
   );
   await insertDocuments(
-    tx,
-    booksId,
-    step,
+    command,
     plans.flatMap(({ credit }) => credit ?? []),
   );
-  const items = await insertDecisions(
-    tx,
-    booksId,
-    step,
+  return insertDecisions(
+    command,
     plans.map(({ decisionId, lines, legIds, allocations, difference, isKept }) => ({
       id: decisionId,
       kind: 'paired',
@@ -141,18 +134,26 @@ export async function insertPairings(
       allocations,
     })),
   );
-  return [
-    ...items,
-    // So that whoever takes back what it was paired with learns of this step.
-    ...plans.flatMap(({ targets }) =>
-      targets.map(
-        (target): StepItem => ({
-          thing: 'tied',
-          thingId: target.documentId ?? target.entryId,
-          before: null,
-          after: null,
-        }),
-      ),
+}
+
+/**
+ * What has to be there for pairings to hold: the entries and documents that lines were paired with, and of a payment
+ * that came back the payment itself.
+ */
+export function needsOfPlans(plans: readonly PairingPlan[]): Need[] {
+  return plans.flatMap(({ targets, difference }) => [
+    ...needs(
+      'entry',
+      targets.map(({ documentId, entryId }) => (documentId === null ? entryId : null)),
     ),
-  ];
+    ...needs(
+      'document',
+      targets.map(({ documentId }) => documentId),
+    ),
+    ...needs(
+      'decision',
+      targets.map(({ paymentId }) => paymentId),
+    ),
+    ...needs('account', [difference?.kind === 'code' ? difference.accountId : null]),
+  ]);
 }

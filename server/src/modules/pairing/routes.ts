@@ -3,7 +3,7 @@ import { LinesDone, Target } from '@zubrell/contract/desk';
 import { PairingView, PairingWanted, PairLines } from '@zubrell/contract/pairing';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { command, query } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { pairingView } from './pairingView.ts';
 import { pairLines } from './pairLines.ts';
@@ -30,10 +30,7 @@ export function pairingRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: PairLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        pairLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => pairLines(command, request.body)),
   );
 
   api.post(
@@ -46,9 +43,6 @@ export function pairingRoutes(api: Api, services: Services): void {
         response: { 200: LinesDone },
       },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        pairProposed(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => pairProposed(command, request.body)),
   );
 }

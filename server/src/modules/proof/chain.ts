@@ -39,7 +39,7 @@ export async function balanceChains(
           select e.date, g.amount from entries e
           join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank'
           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
-        where b.books_id = ${booksId} and ${only(sql`b.id`)}`,
+        where b.books_id = ${booksId} and b.is_here and ${only(sql`b.id`)}`,
   );
   const moved = await rowsOf<{ id: string } & DatedAmount>(
     tx,

@@ -32,7 +32,7 @@ export async function scopeProof(tx: Tx, booksId: string, scope: Scope): Promise
             select e.date, g.amount from entries e
             join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank'
             where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
-          where b.books_id = ${booksId} and ${chosen}
+          where b.books_id = ${booksId} and b.is_here and ${chosen}
         ), line as (
           select l.bank_account_id, l.date, l.amount, d.kind, d.reason
           from account a

@@ -7,26 +7,24 @@ import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { answers, questions } from '../../db/schema/questions.ts';
-import type { Actor, Services } from '../../services.ts';
+import { needs } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { countLines } from '../lines/postLines.ts';
 import { targetLines } from '../lines/targetLines.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordStep } from '../steps/recordStep.ts';
 
 /** Asks somebody about open lines, as one step: they wait in Asked until there is an answer. */
 export async function askLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { target, askedOf, words: question, seenStep }: AskLines,
 ): Promise<LinesDone> {
+  const { tx, clock, booksId, actor, step } = command;
   const currency = await booksCurrency(tx, booksId);
   const { lines, leftOut } = await targetLines(tx, booksId, currency, target, seenStep);
   if (lines.length === 0) {
     return { step: null, words: 'Nothing asked', done: [], leftOut: [...leftOut] };
   }
-  const step = await takeStepNumber(tx, booksId);
   const id = randomUUID();
   await tx.insert(questions).values({
     booksId,
@@ -35,7 +33,7 @@ export async function askLines(
     askedUserId: await memberNamed(tx, booksId, askedOf),
     words: question,
     askedBy: actor.userId,
-    askedAt: services.clock.now(),
+    askedAt: clock.now(),
     state: 'open',
     step,
   });
@@ -45,20 +43,18 @@ export async function askLines(
     { books_id: 'uuid', question_id: 'uuid', line_id: 'uuid' },
     lines.map((line) => ({ books_id: booksId, question_id: id, line_id: line.id })),
   );
-  await markLines(tx, booksId, id, step);
+  await markLines(command, id);
   const words = `Asked ${askedOf} about ${countLines(lines.length)}`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'ask',
     words,
     items: [
       { thing: 'question', thingId: id, before: { state: 'withdrawn' }, after: { state: 'open' } },
-      ...lines.map((line) => ({
-        thing: 'asked' as const,
-        thingId: line.id,
-        before: null,
-        after: null,
-      })),
     ],
+    needs: needs(
+      'lineHere',
+      lines.map((line) => line.id),
+    ),
   });
   return { step, words, done: lines.map((line) => line.id), leftOut: [...leftOut] };
 }
@@ -80,14 +76,12 @@ async function memberNamed(tx: Tx, booksId: string, name: string): Promise<strin
  * @throws {ZubrellError} QUESTION_UNKNOWN
  */
 export async function answerQuestion(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   questionId: string,
   { words: answer }: AnswerQuestion,
   isClient: boolean,
 ): Promise<StepDone> {
+  const { tx, clock, booksId, actor, step } = command;
   const [question] = await rowsOf<{ state: string; askedOf: string; askedUserId: string | null }>(
     tx,
     sql`select state, asked_of as "askedOf", asked_user_id as "askedUserId" from questions
@@ -101,15 +95,14 @@ export async function answerQuestion(
     questionId,
     words: answer,
     writtenBy: actor.userId,
-    at: services.clock.now(),
+    at: clock.now(),
   });
-  const step = await takeStepNumber(tx, booksId);
-  await setQuestionState(tx, booksId, questionId, question.state, 'answered', step);
+  await setQuestionState(command, questionId, 'answered');
   const isOwn = question.askedUserId === actor.userId;
   const words = isOwn
     ? 'Answered a question'
     : `Wrote down the answer to what ${question.askedOf} was asked`;
-  await recordStep(tx, services, booksId, actor, step, {
+  await recordStep(command, {
     kind: 'answer',
     words,
     items: [
@@ -124,27 +117,21 @@ export async function answerQuestion(
   return { step, words };
 }
 
-/** Moves a question between states, with its lines. @returns whether it stood as `from` says */
+/** Puts a question into a state, and its lines where that leaves them. */
 export async function setQuestionState(
-  tx: Tx,
-  booksId: string,
+  command: BooksCommand,
   questionId: string,
-  from: string,
-  to: string,
-  step: number,
-): Promise<boolean> {
-  const rows = await rowsOf(
-    tx,
-    sql`update questions set state = ${to}
-        where books_id = ${booksId} and id = ${questionId} and state = ${from} returning id`,
+  state: string,
+): Promise<void> {
+  const { tx, booksId } = command;
+  await tx.execute(
+    sql`update questions set state = ${state} where books_id = ${booksId} and id = ${questionId}`,
   );
-  if (rows.length === 0) return false;
-  await markLines(tx, booksId, questionId, step);
-  return true;
+  await markLines(command, questionId);
 }
 
 /** Notes at the lines of a question whether any question about them is open or answered. */
-async function markLines(tx: Tx, booksId: string, questionId: string, step: number): Promise<void> {
+async function markLines({ tx, booksId, step }: BooksCommand, questionId: string): Promise<void> {
   await tx.execute(
     sql`update lines l set last_step = ${step}, asked = (
           select case when bool_or(q.state = 'open') then 'open'

@@ -13,7 +13,7 @@ import { fail } from '@zubrell/core/errors';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import type { Tx } from '../../db/database.ts';
-import { actorOf, command, query } from '../../http/command.ts';
+import { actorOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { answerQuestion, askLines } from './askLines.ts';
 import { addAttachment, attachmentOf, LARGEST_PAPER } from './attachments.ts';
@@ -42,10 +42,7 @@ export function questionRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: SuspendLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        suspendLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => suspendLines(command, request.body)),
   );
 
   api.get(
@@ -69,10 +66,7 @@ export function questionRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: AskLines, response: { 200: LinesDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        askLines(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => askLines(command, request.body)),
   );
 
   api.post(
@@ -86,16 +80,8 @@ export function questionRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        answerQuestion(
-          tx,
-          services,
-          booksId,
-          actor,
-          request.params.questionId,
-          request.body,
-          request.role === 'client',
-        ),
+      runCommand(services, request, (command) =>
+        answerQuestion(command, request.params.questionId, request.body, request.role === 'client'),
       ),
   );
 

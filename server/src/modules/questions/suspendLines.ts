@@ -3,12 +3,12 @@ import type { SuspendLines } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
+import { rowsOf } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { postingsOf } from '../lines/postings.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
 import { leftOutFor, type TargetLine, targetLines } from '../lines/targetLines.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /**
  * Posts lines that a question is out about to the suspense account, as one step, so that a month can end.
@@ -17,15 +17,13 @@ import { leftOutFor, type TargetLine, targetLines } from '../lines/targetLines.t
  * @throws {ZubrellError} SUSPENSE_MISSING
  */
 export async function suspendLines(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { target, seenStep }: SuspendLines,
 ): Promise<LinesDone> {
+  const { tx, booksId } = command;
   const [suspense] = await rowsOf<{ id: string }>(
     tx,
-    sql`select id from accounts where books_id = ${booksId} and role = 'suspense' and is_on`,
+    sql`select id from accounts where books_id = ${booksId} and role = 'suspense' and is_here and is_on`,
   );
   if (!suspense) fail('SUSPENSE_MISSING');
   const currency = await booksCurrency(tx, booksId);
@@ -44,7 +42,7 @@ export async function suspendLines(
   const words = `Put ${countLines(postings.length)} on the suspense account until the answer comes`;
   const way = 'suspense';
   const step = { kind: 'suspend', way, words, postings } as const;
-  return { ...(await postAsStep(tx, services, booksId, actor, step)), leftOut };
+  return { ...(await postAsStep(command, step)), leftOut };
 }
 
 const isAsked = ({ asked }: TargetLine) => asked === 'open';

@@ -35,7 +35,7 @@ export async function proposingByRule(
   const openings = await openingDates(tx, booksId);
   const payees = await rowsOf<{ id: string; name: string }>(
     tx,
-    sql`select id, name from payees where books_id = ${booksId} and is_on order by id`,
+    sql`select id, name from payees where books_id = ${booksId} and is_here and is_on order by id`,
   );
   const byName = new Map(payees.map(({ id, name }) => [plainWording(name), id]));
   const proposalBooks: RuleProposalBooks = {

@@ -5,8 +5,8 @@ import { searchWordings, type WordingSearch } from '@zubrell/core/propose/rule/w
 import { headCounts } from '@zubrell/core/text/headCounts';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { lastStepOf } from '../books/queries.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
+import { committedStep } from '../steps/booksCommand.ts';
 
 /** A line of the books with what was made of it, as rules are tried on it. */
 export interface KnownLine extends RuleLine {
@@ -59,16 +59,10 @@ interface LineRow extends RuleFacts {
 
 /**
  * All lines of books, read once by this process and then only as steps change them.
- *
- * @param isOwnStep whether the transaction has taken a step number itself: what it changed is not kept in mind
+ * What the transaction itself changed is not kept in mind.
  */
-export async function booksLines(
-  tx: Tx,
-  booksId: string,
-  { isOwnStep = false }: { readonly isOwnStep?: boolean } = {},
-): Promise<BooksLines> {
-  const lastStep = await lastStepOf(tx, booksId);
-  const committed = isOwnStep ? lastStep - 1 : lastStep;
+export async function booksLines(tx: Tx, booksId: string): Promise<BooksLines> {
+  const committed = await committedStep(tx, booksId);
   const found = known.get(booksId);
   const mine: Known =
     found !== undefined && found.step <= committed

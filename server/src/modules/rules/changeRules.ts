@@ -10,18 +10,18 @@ import { fail } from '@zubrell/core/errors';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { KEPT_TO_POST, type RuleBody } from '@zubrell/core/propose/rule/rule';
 import { ruleKey } from '@zubrell/core/propose/rule/ruleFile';
+import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
+import { needs } from '../books/needsOf.ts';
 import { countLines } from '../lines/postLines.ts';
-import { recordStep, takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { type Need, recordStep } from '../steps/recordStep.ts';
 import { rankBefore, ranksAnew } from './ranks.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { ruleUses } from './ruleRecords.ts';
 import { type RuleRow, type RuleState, ruleAmong, ruleRows, stateOf } from './ruleRows.ts';
 import { type RuleChange, setRules } from './setRules.ts';
-
-type Clocked = Pick<Services, 'clock'>;
 
 /**
  * Writes a new rule, at the end of the order or before another, and applies it to what is open.
@@ -29,12 +29,10 @@ type Clocked = Pick<Services, 'clock'>;
  * @throws {ZubrellError} those of `checkRule`, RULE_NAME, RULE_POST_EARLY
  */
 export async function createRule(
-  tx: Tx,
-  services: Clocked,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { name, isOn, body, beforeId }: SaveRule,
 ): Promise<RuleSaved> {
+  const { tx, booksId, step } = command;
   if (name === '') fail('RULE_NAME');
   checkRule(body, await ruleBooks(tx, booksId));
   if (body.after.kind === 'post') fail('RULE_POST_EARLY', { needed: KEPT_TO_POST, kept: 0 });
@@ -42,19 +40,9 @@ export async function createRule(
   const id = randomUUID();
   const moves = rankBefore(rows, beforeId ?? null) === null ? ranksAnew(rows) : [];
   const rank = rankBefore(moved(rows, moves), beforeId ?? null) ?? fail('INTERNAL');
-  const step = await takeStepNumber(tx, booksId);
   const after: RuleState = { name, rank, isOn, body, sinceStep: step };
   const changes: RuleChange[] = [...moves, { thing: 'rule', thingId: id, before: null, after }];
-  const done = await put(
-    tx,
-    services,
-    booksId,
-    actor,
-    step,
-    changes,
-    'makeRule',
-    `Wrote the rule “${name}”`,
-  );
+  const done = await put(command, changes, 'makeRule', `Wrote the rule “${name}”`);
   return { id, ...done };
 }
 
@@ -64,13 +52,11 @@ export async function createRule(
  * @throws {ZubrellError} those of `checkRule`, RULE_UNKNOWN, RULE_NAME, RULE_CHANGED, RULE_POST_EARLY
  */
 export async function changeRule(
-  tx: Tx,
-  services: Clocked,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   ruleId: string,
   { name, isOn, body, seenStep }: SaveRule,
 ): Promise<RuleSaved> {
+  const { tx, booksId, step } = command;
   if (name === '') fail('RULE_NAME');
   const row = ruleAmong(await ruleRows(tx, booksId), ruleId);
   if (row.lastStep > seenStep) await failChanged(tx, booksId, row);
@@ -88,7 +74,6 @@ export async function changeRule(
       fail('RULE_POST_EARLY', { needed: KEPT_TO_POST, kept });
     }
   }
-  const step = await takeStepNumber(tx, booksId);
   const sinceStep = isNewMeaning ? step : row.sinceStep;
   const after: RuleState = { ...before, name, isOn, body, sinceStep };
   const changes: RuleChange[] = [{ thing: 'rule', thingId: ruleId, before, after }];
@@ -96,7 +81,7 @@ export async function changeRule(
     row.isOn !== isOn && !isNewMeaning
       ? `Switched the rule “${name}” ${isOn ? 'on' : 'off'}`
       : `Changed the rule “${name}”`;
-  const done = await put(tx, services, booksId, actor, step, changes, 'changeRule', verb);
+  const done = await put(command, changes, 'changeRule', verb);
   return { id: ruleId, ...done };
 }
 
@@ -111,13 +96,11 @@ async function failChanged(tx: Tx, booksId: string, { lastStep }: RuleRow): Prom
 
 /** Moves a rule before another, or to the end. @throws {ZubrellError} RULE_UNKNOWN */
 export async function moveRule(
-  tx: Tx,
-  services: Clocked,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   ruleId: string,
   { beforeId }: MoveRule,
 ): Promise<RulesChanged> {
+  const { tx, booksId } = command;
   const rows = await ruleRows(tx, booksId);
   const row = ruleAmong(rows, ruleId);
   if (beforeId !== null) ruleAmong(rows, beforeId);
@@ -125,7 +108,6 @@ export async function moveRule(
   const moves = rankBefore(others, beforeId) === null ? ranksAnew(others) : [];
   const rank = rankBefore(moved(others, moves), beforeId) ?? fail('INTERNAL');
   const before = stateOf(row);
-  const step = await takeStepNumber(tx, booksId);
   const changes: RuleChange[] = [
     ...moves,
     { thing: 'rule', thingId: ruleId, before, after: { ...before, rank } },
@@ -133,20 +115,17 @@ export async function moveRule(
   const to = others.findIndex(({ id }) => id === beforeId);
   const number = to < 0 ? rows.length : to + 1;
   const words = `Moved the rule “${row.name}” to place ${number}`;
-  return put(tx, services, booksId, actor, step, changes, 'moveRule', words);
+  return put(command, changes, 'moveRule', words);
 }
 
 /** Switches several rules on or off, deletes or copies them, as one step. @throws {ZubrellError} RULE_UNKNOWN */
 export async function changeRules(
-  tx: Tx,
-  services: Clocked,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { ruleIds, to, bankAccountIds }: ChangeRules,
 ): Promise<RulesChanged> {
+  const { tx, booksId, step } = command;
   const rows = await ruleRows(tx, booksId);
   const chosen = [...new Set(ruleIds)].map((id) => ruleAmong(rows, id));
-  const step = await takeStepNumber(tx, booksId);
   const books = await ruleBooks(tx, booksId);
   const last = rows.at(-1)?.rank ?? 0;
   const changes = chosen.map((row, at): RuleChange => {
@@ -169,24 +148,46 @@ export async function changeRules(
   const [only] = chosen;
   const what = only && chosen.length === 1 ? `the rule “${only.name}”` : `${chosen.length} rules`;
   const kind = to === 'copied' ? 'makeRule' : to === 'deleted' ? 'deleteRule' : 'changeRule';
-  return put(tx, services, booksId, actor, step, changes, kind, `${verbs[to]} ${what}`);
+  return put(command, changes, kind, `${verbs[to]} ${what}`);
 }
 
 /** Writes changes of rules as a step and says how many open lines they take now. */
 export async function put(
-  tx: Tx,
-  services: Clocked,
-  booksId: string,
-  actor: Actor,
-  step: number,
+  command: BooksCommand,
   changes: readonly RuleChange[],
-  kind: string,
+  kind: StepKind,
   said: string,
 ): Promise<RulesChanged> {
-  const openTaken = (await setRules(tx, booksId, step, changes)) ?? fail('INTERNAL');
+  const openTaken = (await setRules(command, changes)) ?? fail('INTERNAL');
   const words = openTaken === 0 ? said : `${said}: it takes ${countLines(openTaken)} still open`;
-  await recordStep(tx, services, booksId, actor, step, { kind, words, items: changes });
-  return { step, words, openTaken };
+  await recordStep(command, { kind, words, items: changes, needs: needsOfRules(changes) });
+  return { step: command.step, words, openTaken };
+}
+
+/** What rules name has to be there. */
+function needsOfRules(changes: readonly RuleChange[]): Need[] {
+  return changes.flatMap(({ after }) => {
+    if (after === null) return [];
+    const { takes, result } = after.body;
+    const banks = needs('bankAccount', [
+      ...(takes.bankAccountIds ?? []),
+      ...(result.kind === 'transfer' ? [result.bankAccountId] : []),
+    ]);
+    if (result.kind !== 'code') return banks;
+    const { payee, parts } = result;
+    return [
+      ...banks,
+      ...needs('payee', [payee.kind === 'fixed' ? payee.payeeId : null]),
+      ...needs(
+        'account',
+        parts.map(({ accountId }) => accountId),
+      ),
+      ...needs(
+        'costObject',
+        parts.flatMap(({ costCentreId, jobId }) => [costCentreId, jobId]),
+      ),
+    ];
+  });
 }
 
 /** Rules with the ranks that changes give them. */

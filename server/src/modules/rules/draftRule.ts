@@ -84,7 +84,7 @@ function withLookAlikes(lines: readonly KnownLine[], { lines: all }: BooksLines)
 async function payeeNames(tx: Tx, booksId: string): Promise<ReadonlyMap<string, string>> {
   const rows = await rowsOf<{ id: string; name: string }>(
     tx,
-    sql`select id, name from payees where books_id = ${booksId} and merged_into is null`,
+    sql`select id, name from payees where books_id = ${booksId} and is_here and merged_into is null`,
   );
   return new Map(rows.map(({ id, name }) => [id, name]));
 }

@@ -2,24 +2,21 @@ import type { Proposal } from '@zubrell/core/propose/proposal';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { postingsOf } from '../lines/postings.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
 import { targetLines } from '../lines/targetLines.ts';
+import { type BooksCommand, nextCommand } from '../steps/booksCommand.ts';
 import { postsAtOnce, ruleRows } from './ruleRows.ts';
 
 /**
  * Posts what rules that may post at once take, a step for each rule. Only lines without a doubt, up to the
  * rule's largest amount, outside closed periods, that nobody has ever worked on.
  */
-export async function postAtOnce(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Pick<Actor, 'userId'>,
-): Promise<void> {
+export async function postAtOnce(command: BooksCommand): Promise<void> {
+  const { tx, booksId } = command;
+  let next = command;
   const rules = (await ruleRows(tx, booksId)).filter(postsAtOnce);
   if (rules.length === 0) return;
   const currency = await booksCurrency(tx, booksId);
@@ -49,18 +46,8 @@ export async function postAtOnce(
     const { postings } = await postingsOf(tx, booksId, wanted);
     if (postings.length === 0) continue;
     const words = `The rule “${name}” posted ${countLines(postings.length)} at once`;
-    await postAsStep(
-      tx,
-      services,
-      booksId,
-      { ...actor, name: '' },
-      {
-        kind: 'rulePost',
-        way: 'rule',
-        words,
-        postings,
-      },
-    );
+    await postAsStep(next, { kind: 'rulePost', way: 'rule', words, postings });
+    next = nextCommand(next);
   }
 }
 

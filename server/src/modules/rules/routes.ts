@@ -22,7 +22,7 @@ import {
 } from '@zubrell/contract/rules';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { command, query } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { reopenLines } from '../lines/reopenLines.ts';
 import { changeRule, changeRules, createRule, moveRule } from './changeRules.ts';
@@ -97,17 +97,14 @@ export function ruleRoutes(api: Api, services: Services): void {
       config: change,
       schema: { params: BooksParams, body: SaveRule, response: { 200: RuleSaved } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        createRule(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => createRule(command, request.body)),
   );
   api.put(
     `${base}/:ruleId`,
     { config: change, schema: { params: OneRule, body: SaveRule, response: { 200: RuleSaved } } },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        changeRule(tx, services, booksId, actor, request.params.ruleId, request.body),
+      runCommand(services, request, (command) =>
+        changeRule(command, request.params.ruleId, request.body),
       ),
   );
   api.post(
@@ -117,8 +114,8 @@ export function ruleRoutes(api: Api, services: Services): void {
       schema: { params: OneRule, body: MoveRule, response: { 200: RulesChanged } },
     },
     (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        moveRule(tx, services, booksId, actor, request.params.ruleId, request.body),
+      runCommand(services, request, (command) =>
+        moveRule(command, request.params.ruleId, request.body),
       ),
   );
   api.post(
@@ -127,10 +124,7 @@ export function ruleRoutes(api: Api, services: Services): void {
       config: change,
       schema: { params: BooksParams, body: ChangeRules, response: { 200: RulesChanged } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        changeRules(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => changeRules(command, request.body)),
   );
   api.post(
     `${base}/:ruleId/reopen`,
@@ -143,10 +137,11 @@ export function ruleRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      command(services, request, async (tx, booksId, actor) => {
+      runCommand(services, request, async (command) => {
+        const { tx, booksId } = command;
         const lineIds = await postedByRule(tx, booksId, request.params.ruleId);
         const { seenStep } = request.body;
-        return reopenLines(tx, services, booksId, actor, { lineIds, seenStep });
+        return reopenLines(command, { lineIds, seenStep });
       }),
   );
   const large = { bodyLimit: 24 * 1024 * 1024 };
@@ -167,9 +162,6 @@ export function ruleRoutes(api: Api, services: Services): void {
       config: change,
       schema: { params: BooksParams, body: ImportRules, response: { 200: RulesImported } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        importRules(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => importRules(command, request.body)),
   );
 }

@@ -6,11 +6,11 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 export async function ruleBooks(tx: Tx, booksId: string): Promise<RuleBooks> {
   const rows = await rowsOf<{ kind: string; id: string; name: string }>(
     tx,
-    sql`select 'account' as kind, id, '' as name from accounts where books_id = ${booksId}
-        union all select 'payee', id, '' from payees where books_id = ${booksId}
+    sql`select 'account' as kind, id, '' as name from accounts where books_id = ${booksId} and is_here
+        union all select 'payee', id, '' from payees where books_id = ${booksId} and is_here
         union all select 'taxCode', id, '' from tax_codes where books_id = ${booksId}
-        union all select 'costObject', id, '' from cost_objects where books_id = ${booksId}
-        union all select 'bankAccount', id, name from bank_accounts where books_id = ${booksId}`,
+        union all select 'costObject', id, '' from cost_objects where books_id = ${booksId} and is_here
+        union all select 'bankAccount', id, name from bank_accounts where books_id = ${booksId} and is_here`,
   );
   const there = new Set(rows.map(({ kind, id }) => `${kind} ${id}`));
   const names = new Map(

@@ -20,9 +20,8 @@ import {
 } from '@zubrell/core/propose/rule/ruleFile';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { takeStepNumber } from '../steps/recordStep.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 import { put } from './changeRules.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { type RuleRow, ruleRows } from './ruleRows.ts';
@@ -63,17 +62,17 @@ function namedThings(tx: Tx, booksId: string): Promise<NamedThing[]> {
   return rowsOf<NamedThing>(
     tx,
     sql`select 'account' as kind, id, code || ' ' || name as name, array[code, name] as others
-        from accounts where books_id = ${booksId} and is_on
+        from accounts where books_id = ${booksId} and is_here and is_on
         union all
         select 'bankAccount', id, name, array_remove(array[number], null)
-        from bank_accounts where books_id = ${booksId}
+        from bank_accounts where books_id = ${booksId} and is_here
         union all
         select 'payee', id, name, '{}' from payees
-        where books_id = ${booksId} and merged_into is null
+        where books_id = ${booksId} and is_here and merged_into is null
         union all
         select 'taxCode', id, name, '{}' from tax_codes where books_id = ${booksId}
         union all
-        select kind, id, name, '{}' from cost_objects where books_id = ${booksId}`,
+        select kind, id, name, '{}' from cost_objects where books_id = ${booksId} and is_here`,
   );
 }
 
@@ -161,12 +160,10 @@ function duplicateOf(rows: readonly RuleRow[]): (rule: ReturnType<typeof fromFil
  * @throws {ZubrellError} RULE_FILE_UNREADABLE, RULE_FILE_VERSION, RULE_FILE_CURRENCY
  */
 export async function importRules(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { text, choices, withDuplicates }: ImportRules,
 ): Promise<RulesImported> {
+  const { tx, booksId, step } = command;
   const rules = await parsed(tx, booksId, text);
   const named = await idsByName(tx, booksId);
   const chosen = new Map(choices.map(({ kind, name, id }) => [`${kind} ${name}`, id]));
@@ -178,7 +175,6 @@ export async function importRules(
   const isThere = duplicateOf(rows);
   const books = await ruleBooks(tx, booksId);
   const leftOut: { name: string; message: string }[] = [];
-  const step = await takeStepNumber(tx, booksId);
   let rank = rows.at(-1)?.rank ?? 0;
   const changes = rules.flatMap((rule): RuleChange[] => {
     try {
@@ -201,6 +197,6 @@ export async function importRules(
   });
   const count = changes.length === 1 ? '1 rule' : `${changes.length} rules`;
   const said = `Imported ${count}, switched off`;
-  const done = await put(tx, services, booksId, actor, step, changes, 'makeRule', said);
+  const done = await put(command, changes, 'makeRule', said);
   return { step: done.step, words: done.words, imported: changes.length, leftOut };
 }

@@ -4,7 +4,7 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** What can change of a rule. */
-export interface RuleState {
+export type RuleState = {
   readonly name: string;
   /** Earlier rules have a lower one. */
   readonly rank: number;
@@ -12,7 +12,7 @@ export interface RuleState {
   readonly body: RuleBody;
   /** The step since which it takes and does what it does now. */
   readonly sinceStep: number;
-}
+};
 
 /** A rule as it is kept. */
 export interface RuleRow extends RuleState {

@@ -3,6 +3,7 @@ import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { sql } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { renewSoon } from '../lines/proposals.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 import { booksLines } from './booksLines.ts';
 import { activeOf, type RuleState, ruleRows } from './ruleRows.ts';
 
@@ -18,16 +19,14 @@ export interface RuleChange {
  * Writes what rules changed to, and has open lines proposed for anew that they took before or take now.
  * Drafts, and whatever else somebody did to a line, are left alone.
  *
- * @param step the step under way
  * @returns how many open lines the changed rules take now, before any other rule; null where a rule does
  * not stand as it was said to
  */
 export async function setRules(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  command: BooksCommand,
   changes: readonly RuleChange[],
 ): Promise<number | null> {
+  const { tx, booksId } = command;
   const rows = await ruleRows(tx, booksId);
   const standing = new Map(rows.map((row) => [row.id, row]));
   const isMoved = changes.some(({ thingId, before }) => {
@@ -35,7 +34,7 @@ export async function setRules(
     return (now === undefined) !== (before === null) || (now && before && !isSame(now, before));
   });
   if (isMoved) return null;
-  await write(tx, booksId, step, changes);
+  await write(command, changes);
   return applyChanges(tx, booksId, changes);
 }
 
@@ -51,9 +50,7 @@ function isSame(a: RuleState, b: RuleState): boolean {
 }
 
 async function write(
-  tx: Tx,
-  booksId: string,
-  step: number,
+  { tx, booksId, step }: BooksCommand,
   changes: readonly RuleChange[],
 ): Promise<void> {
   const put = changes.flatMap(({ thingId, after }) => (after ? { id: thingId, ...after } : []));
@@ -93,7 +90,7 @@ async function applyChanges(
     [before, after].flatMap((state) => (state?.isOn ? [state.body] : [])),
   );
   if (touched.length === 0) return 0;
-  const { lines } = await booksLines(tx, booksId, { isOwnStep: true });
+  const { lines } = await booksLines(tx, booksId);
   const changed = new Set(changes.map(({ thingId }) => thingId));
   const [only] = touched;
   const isReached =

@@ -1,47 +1,11 @@
-import type { StepGroup, Steps, StepsWanted } from '@zubrell/contract/desk';
+import type { Steps, StepsWanted } from '@zubrell/contract/desk';
+import { stepKindsByGroup } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { isUndoneStep } from './stepState.ts';
 
 const PAGE = 100;
-
-/** The kinds of steps in each group. */
-const GROUPS: Readonly<Record<StepGroup, readonly string[]>> = {
-  posting: ['post', 'sweep', 'rulePost', 'recode', 'reopen', 'suspend', 'pair'],
-  ledger: [
-    'enter',
-    'changeEntry',
-    'voidEntry',
-    'document',
-    'changeDocument',
-    'voidDocument',
-    'offset',
-    'import',
-  ],
-  keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
-  intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'count'],
-  asking: ['ask', 'answer'],
-  making: [
-    'makeAccount',
-    'makePayee',
-    'makeBankAccount',
-    'makeCostObject',
-    'changePayee',
-    'mergePayee',
-    'changeAccount',
-    'changeBooks',
-    'dismissNudge',
-    'makeRule',
-    'changeRule',
-    'moveRule',
-    'deleteRule',
-    'markHabit',
-    'mergeStacks',
-    'splitStack',
-  ],
-  turns: ['undo', 'redo'],
-};
 
 /** The history of the books, the newest step first. */
 export async function stepsOf(
@@ -61,7 +25,7 @@ export async function stepsOf(
         from steps s join users u on u.id = s.user_id
         where s.books_id = ${booksId}
           and ${place === null ? sql`true` : sql`s.no < ${Number(place[0])}`}
-          and ${group === undefined ? sql`true` : sql`s.kind = any(${sql.param(GROUPS[group])}::text[])`}
+          and ${group === undefined ? sql`true` : sql`s.kind = any(${sql.param([...stepKindsByGroup[group]])}::text[])`}
           and ${userId === undefined ? sql`true` : sql`s.user_id = ${userId}`}
           and ${search === undefined ? sql`true` : sql`s.words ilike ${pattern}`}
         order by s.no desc limit ${PAGE}`,

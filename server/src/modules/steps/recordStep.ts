@@ -1,45 +1,33 @@
-import { fail } from '@zubrell/core/errors';
+import type { StepKind } from '@zubrell/core/steps/stepKinds';
+import type { NeededThing, StepThing } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
 import { steps } from '../../db/schema/steps.ts';
-import type { Actor, Services } from '../../services.ts';
+import type { BooksCommand } from './booksCommand.ts';
 
-/** A thing that a step touched, before and after; `null` where it was not there. */
+/** A thing's state as steps keep it; null where it is not there. */
+export type ThingState = Readonly<Record<string, unknown>> | null;
+
+/** A thing that a step touched, before and after. */
 export interface StepItem {
-  readonly thing:
-    | 'line'
-    | 'twice'
-    | 'question'
-    | 'lineHere'
-    | 'alias'
-    | 'dismissal'
-    | 'rule'
-    | 'habitMark'
-    /** A line that a question of the same step is about. */
-    | 'asked'
-    | 'entry'
-    | 'document'
-    /** Documents that were settled against each other. */
-    | 'offset'
-    /** A document or entry that lines of the same step were paired with. */
-    | 'tied'
-    | 'batch'
-    | 'account'
-    | 'payee'
-    | 'costObject'
-    | 'bankAccount'
-    | 'books';
+  readonly thing: StepThing;
   readonly thingId: string;
-  readonly before: unknown;
-  readonly after: unknown;
+  readonly before: ThingState;
+  readonly after: ThingState;
+}
+
+/** A thing that has to be there for a step to hold. */
+export interface Need {
+  readonly thing: NeededThing;
+  readonly thingId: string;
 }
 
 /** What a step says of itself. */
 export interface StepRecord {
-  readonly kind: string;
+  readonly kind: StepKind;
   readonly words: string;
   readonly items: readonly StepItem[];
+  readonly needs?: readonly Need[];
   readonly undoes?: number;
   readonly redoes?: number;
 }
@@ -47,66 +35,38 @@ export interface StepRecord {
 /** The channel on which servers tell each other of new steps, as `booksId:step`. */
 export const stepChannel = 'zubrell_steps';
 
-/**
- * Makes the commands on one set of books wait for each other from here on: what is read after this
- * is what the command before left.
- */
-export async function lockBooks(tx: Tx, booksId: string): Promise<void> {
-  await tx.execute(sql`select from books where id = ${booksId} for no key update`);
-}
-
-/**
- * Takes the next step number of the books. Commands on one set of books wait for each other here,
- * so that steps commit in the order of their numbers.
- */
-export async function takeStepNumber(tx: Tx, booksId: string): Promise<number> {
-  const [row] = await rowsOf<{ no: number }>(
-    tx,
-    sql`update books set last_step = last_step + 1 where id = ${booksId} returning last_step as no`,
-  );
-  return row?.no ?? fail('BOOKS_UNKNOWN');
-}
-
-/** Writes a step with its items and tells all servers when the transaction commits. */
+/** Writes the command's step with its items and needs, and tells all servers when the transaction commits. */
 export async function recordStep(
-  tx: Tx,
-  { clock }: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Pick<Actor, 'userId'>,
-  no: number,
-  record: StepRecord,
+  { tx, clock, booksId, actor, step: no }: BooksCommand,
+  { kind, words, items, needs = [], undoes, redoes }: StepRecord,
 ): Promise<void> {
-  await tx.insert(steps).values({
-    booksId,
-    no,
-    userId: actor.userId,
-    at: clock.now(),
-    kind: record.kind,
-    words: record.words,
-    undoes: record.undoes ?? null,
-    redoes: record.redoes ?? null,
-  });
+  await tx.execute(
+    sql`update books set last_step = ${no} where id = ${booksId} and last_step = ${no - 1}`,
+  );
+  const { userId } = actor;
+  const turned = { undoes: undoes ?? null, redoes: redoes ?? null };
+  await tx.insert(steps).values({ booksId, no, userId, at: clock.now(), kind, words, ...turned });
+  const ofStep = { books_id: booksId, step_no: no };
+  const columns = { books_id: 'uuid', step_no: 'bigint', thing: 'text', thing_id: 'uuid' } as const;
   await bulkInsert(
     tx,
     'step_items',
-    {
-      books_id: 'uuid',
-      step_no: 'bigint',
-      position: 'integer',
-      thing: 'text',
-      thing_id: 'uuid',
-      before: 'jsonb',
-      after: 'jsonb',
-    },
-    record.items.map((item, position) => ({
-      books_id: booksId,
-      step_no: no,
+    { ...columns, position: 'integer', before: 'jsonb', after: 'jsonb' },
+    items.map(({ thing, thingId, before, after }, position) => ({
+      ...ofStep,
       position,
-      thing: item.thing,
-      thing_id: item.thingId,
-      before: item.before,
-      after: item.after,
+      thing,
+      thing_id: thingId,
+      before,
+      after,
     })),
+  );
+  const distinct = new Map(needs.map((need) => [`${need.thing} ${need.thingId}`, need]));
+  await bulkInsert(
+    tx,
+    'step_needs',
+    columns,
+    [...distinct.values()].map(({ thing, thingId }) => ({ ...ofStep, thing, thing_id: thingId })),
   );
   await tx.execute(sql`select pg_notify(${stepChannel}, ${`${booksId}:${no}`})`);
 }

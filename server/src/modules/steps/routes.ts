@@ -2,7 +2,7 @@ import { BooksParams } from '@zubrell/contract/common';
 import { RedoStep, Steps, StepsWanted, UndoDone, UndoStep } from '@zubrell/contract/desk';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { command, query } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { type StepEvents, writeStep } from '../events/stepEvents.ts';
 import { stepsAfter, stepsOf } from './queries.ts';
@@ -33,10 +33,7 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: UndoStep, response: { 200: UndoDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        undoStep(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => undoStep(command, request.body)),
   );
 
   api.post(
@@ -45,10 +42,7 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: RedoStep, response: { 200: UndoDone } },
     },
-    (request) =>
-      command(services, request, (tx, booksId, actor) =>
-        redoStep(tx, services, booksId, actor, request.body),
-      ),
+    (request) => runCommand(services, request, (command) => redoStep(command, request.body)),
   );
 
   api.get(

@@ -1,13 +1,21 @@
+import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** A step that did something itself, not an undo or a redo of another. */
 export interface BaseStep {
   readonly no: number;
-  readonly kind: string;
+  readonly kind: StepKind;
   readonly words: string;
   readonly isUndone: boolean;
+  /** The number of the step since which it is as it is now: done, undone or redone. */
+  readonly since: number;
 }
+
+/** The number of the newest undo or redo of base step `s`. */
+const newestTurn = sql`(
+  select max(r.no) from steps r
+  where r.books_id = s.books_id and (r.undoes = s.no or r.redoes = s.no))`;
 
 /** Whether base step `s` is taken back: its newest undo or redo decides. */
 export const isUndoneStep: SQL = sql`coalesce((
@@ -15,13 +23,18 @@ export const isUndoneStep: SQL = sql`coalesce((
   where r.books_id = s.books_id and (r.undoes = s.no or r.redoes = s.no)
   order by r.no desc limit 1), false)`;
 
-const columns = sql`s.no, s.kind, s.words, ${isUndoneStep} as "isUndone"`;
+/** Whether step `s` did something itself. */
+export const isBaseStep: SQL = sql`(s.undoes is null and s.redoes is null)`;
+
+/** The columns of a {@link BaseStep}, of step `s`. */
+export const baseStepColumns = sql`
+  s.no, s.kind, s.words, ${isUndoneStep} as "isUndone", coalesce(${newestTurn}, s.no) as since`;
 
 /** The base step that a step is or refers to. */
 export async function findBaseStep(tx: Tx, booksId: string, no: number): Promise<BaseStep | null> {
   const [row] = await rowsOf<BaseStep>(
     tx,
-    sql`select ${columns} from steps given
+    sql`select ${baseStepColumns} from steps given
         join steps s on s.books_id = given.books_id
           and s.no = coalesce(given.undoes, given.redoes, given.no)
         where given.books_id = ${booksId} and given.no = ${no}`,
@@ -29,7 +42,7 @@ export async function findBaseStep(tx: Tx, booksId: string, no: number): Promise
   return row ?? null;
 }
 
-/** The user's newest step that is in force. */
+/** The step that the user did or brought back last, and that is in force. */
 export async function latestInForce(
   tx: Tx,
   booksId: string,
@@ -37,10 +50,11 @@ export async function latestInForce(
 ): Promise<BaseStep | null> {
   const [row] = await rowsOf<BaseStep>(
     tx,
-    sql`select ${columns} from steps s
-        where s.books_id = ${booksId} and s.user_id = ${userId}
-          and s.undoes is null and s.redoes is null and not ${isUndoneStep}
-        order by s.no desc limit 1`,
+    sql`select ${baseStepColumns} from steps own
+        join steps s on s.books_id = own.books_id and s.no = coalesce(own.redoes, own.no)
+        where own.books_id = ${booksId} and own.user_id = ${userId} and own.undoes is null
+          and not ${isUndoneStep}
+        order by own.no desc limit 1`,
   );
   return row ?? null;
 }
@@ -53,7 +67,7 @@ export async function latestUndone(
 ): Promise<BaseStep | null> {
   const [row] = await rowsOf<BaseStep>(
     tx,
-    sql`select ${columns} from steps u
+    sql`select ${baseStepColumns} from steps u
         join steps s on s.books_id = u.books_id and s.no = u.undoes
         where u.books_id = ${booksId} and u.user_id = ${userId} and ${isUndoneStep}
           and u.no = (select max(r.no) from steps r
@@ -66,30 +80,16 @@ export async function latestUndone(
   return row ?? null;
 }
 
+/** So many steps are named; of more the rest is counted. */
+const MOST_NAMED = 8;
+
 /**
- * Later steps in force that touched the same things, the newest first. Of a batch these are the
- * lines that no other kept batch has seen.
+ * Names steps by number and words.
+ *
+ * @example '12 “Posted 1 line to 6010 Freight out”, 9 “Added payee Tidemark Freight” and 3 more'
  */
-export async function laterSteps(tx: Tx, booksId: string, no: number): Promise<BaseStep[]> {
-  return rowsOf<BaseStep>(
-    tx,
-    sql`with touched as (
-          select i.thing_id from step_items i
-          where i.books_id = ${booksId} and i.step_no = ${no}
-          union
-          select g.line_id from step_items i
-          join sightings g on g.books_id = i.books_id and g.batch_id = i.thing_id
-          where i.books_id = ${booksId} and i.step_no = ${no} and i.thing = 'batch'
-            and not exists (
-              select from sightings other
-              join batches b on b.books_id = other.books_id and b.id = other.batch_id
-              where other.books_id = g.books_id and other.line_id = g.line_id
-                and other.batch_id <> g.batch_id and b.status = 'kept'))
-        select ${columns} from steps s
-        where s.books_id = ${booksId} and s.no > ${no} and s.undoes is null and s.redoes is null
-          and not ${isUndoneStep}
-          and exists (select from step_items i where i.books_id = s.books_id and i.step_no = s.no
-            and i.thing_id in (select thing_id from touched))
-        order by s.no desc`,
-  );
+export function namesOfSteps(steps: readonly BaseStep[]): string {
+  const named = steps.slice(0, MOST_NAMED).map((step) => `${step.no} “${step.words}”`);
+  const rest = steps.length - named.length;
+  return `${named.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}`;
 }

@@ -102,7 +102,7 @@ describe('undo', () => {
     const first = await post(mo, 'TIDEMARK FRT', '6010');
     await undo(mo, first.step);
     const second = await post(eve, 'TIDEMARK FRT', '6090');
-    await expect(redo(mo, first.step)).rejects.toThrow(`STEP_TOUCHED: Later steps`);
+    await expect(redo(mo, first.step)).rejects.toThrow(`STEP_TOUCHED: These steps rest on it`);
     const batch = (await mo.get<Steps>(`${path}/steps`)).items.find(
       ({ kind }) => kind === 'keepBatch',
     );
@@ -185,7 +185,7 @@ describe('what was made', () => {
   it('stays while it is in use, and says so', async () => {
     const { items } = await mo.get<Steps>(`${path}/steps`);
     const making = items.find(({ kind }) => kind === 'makeBankAccount');
-    await expect(undo(mo, making?.no)).rejects.toThrow('STEP_IN_USE: Everyday is in use');
+    await expect(undo(mo, making?.no)).rejects.toThrow('Kept 3 lines of march.ofx');
     expect((await books.setup()).bankAccounts).toHaveLength(1);
   });
 

@@ -1,134 +1,204 @@
 import type { RedoStep, UndoDone, UndoStep } from '@zubrell/contract/desk';
-import { fail } from '@zubrell/core/errors';
-import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
-import type { Actor, Services } from '../../services.ts';
-import { applyItems } from './applyItems.ts';
-import { recordStep, type StepItem, takeStepNumber } from './recordStep.ts';
+import { type ErrorCode, fail } from '@zubrell/core/errors';
+import { type BooksCommand, nextCommand } from './booksCommand.ts';
+import {
+  dependentSteps,
+  itemsOfStep,
+  needsOfStep,
+  stepsBehind,
+  stepsMissing,
+  stepsTouching,
+} from './dependencies.ts';
+import { inTheWayOf, missingOf, putItems, standingElsewhere } from './putItems.ts';
+import { recordStep, type StepItem } from './recordStep.ts';
 import {
   type BaseStep,
   findBaseStep,
-  laterSteps,
   latestInForce,
   latestUndone,
+  namesOfSteps,
 } from './stepState.ts';
 
 /**
- * Takes a step back; without a number, the actor's own latest. Later steps that touched the same things stop it, unless they are to go together.
+ * Takes a step back; without a number, the actor's own latest. Steps that rest on it stop that and are named, unless
+ * they are to go too: then just those go, the newest first.
  *
- * @throws {ZubrellError} STEP_NOTHING, STEP_UNKNOWN, STEP_UNDONE, STEP_TOUCHED, STEP_IN_USE
+ * @throws {ZubrellError} STEP_NOTHING, STEP_UNKNOWN, STEP_UNDONE, STEP_TOUCHED, STEP_HELD, PERIOD_CLOSED
  */
 export async function undoStep(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  command: BooksCommand,
   { step, withLater }: UndoStep,
 ): Promise<UndoDone> {
-  if (step === null) {
-    const own = (await latestInForce(tx, booksId, actor.userId)) ?? fail('STEP_NOTHING');
-    return takeBack(tx, services, booksId, actor, own, withLater);
-  }
-  const base = (await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN');
+  const { tx, booksId, actor } = command;
+  const base =
+    step === null
+      ? ((await latestInForce(tx, booksId, actor.userId)) ?? fail('STEP_NOTHING'))
+      : ((await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN'));
   if (base.isUndone) fail('STEP_UNDONE');
-  return takeBack(tx, services, booksId, actor, base, withLater);
+  const { turned, last } = await turnAll(command, base, takeBack, withLater, 'STEP_TOUCHED');
+  const others = turned.length - 1;
+  const words = `Undid: ${base.words}${others === 0 ? '' : `, and ${countSteps(others)} that rested on it`}`;
+  return { step: last, words, undone: turned.map(({ no }) => no) };
 }
 
 /**
- * Brings a step back; without a number, the one that the actor took back last.
+ * Brings a step back; without a number, the one that the actor took back last. Earlier steps that it rests on and
+ * that are undone are named, or come back with it.
  *
- * @throws {ZubrellError} STEP_NO_REDO, STEP_UNKNOWN, STEP_TOUCHED
+ * @throws {ZubrellError} STEP_NO_REDO, STEP_UNKNOWN, STEP_RESTS, STEP_TOUCHED, STEP_HELD, PERIOD_CLOSED
  */
 export async function redoStep(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  { step }: RedoStep,
+  command: BooksCommand,
+  { step, withEarlier }: RedoStep,
 ): Promise<UndoDone> {
+  const { tx, booksId, actor } = command;
   const base =
     step === null
       ? ((await latestUndone(tx, booksId, actor.userId)) ?? fail('STEP_NO_REDO'))
       : ((await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN'));
   if (!base.isUndone) fail('STEP_NO_REDO');
-  return bringBack(tx, services, booksId, actor, base);
+  const { turned, last } = await turnAll(command, base, bringBack, withEarlier, 'STEP_RESTS');
+  const others = turned.length - 1;
+  const words = `Redid: ${base.words}${others === 0 ? '' : `, and ${countSteps(others)} that it rests on`}`;
+  return { step: last, words, undone: turned.map(({ no }) => no) };
 }
 
-async function takeBack(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
-  base: BaseStep,
-  withLater: boolean,
-): Promise<UndoDone> {
-  const later = await laterSteps(tx, booksId, base.no);
-  if (later.length > 0 && !withLater) fail('STEP_TOUCHED', { steps: namesOf(later) });
-  const undone: number[] = [];
-  for (const each of [...later, base]) {
-    await turn(tx, services, booksId, actor, each, 'undo');
-    undone.push(each.no);
+/** Steps being taken or brought back. */
+interface Turning {
+  /** The command of the next step. */
+  command: BooksCommand;
+  /** What was turned so far, in that order. */
+  readonly turned: BaseStep[];
+  readonly underWay: Set<number>;
+}
+
+type TurnStep = (turning: Turning, base: BaseStep) => Promise<void>;
+
+/** Steps were turned that were not asked for: all of it is to be rolled back. */
+class TurnedOthers extends Error {
+  readonly others: readonly BaseStep[];
+
+  constructor(others: readonly BaseStep[]) {
+    super('others would be turned too');
+    this.others = others;
   }
-  const words =
-    later.length === 0
-      ? `Taken back: ${base.words}`
-      : `Taken back: ${base.words}, and ${later.length} later`;
-  return { step: await lastStepOf(tx, booksId), words, undone };
 }
 
-async function bringBack(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+/**
+ * Turns a step with all that has to be turned before it. Where that is not wanted it is done all the same and rolled
+ * back: so just those steps are named that would be turned.
+ */
+async function turnAll(
+  command: BooksCommand,
   base: BaseStep,
-): Promise<UndoDone> {
-  const later = await laterSteps(tx, booksId, base.no);
-  if (later.length > 0) fail('STEP_TOUCHED', { steps: namesOf(later) });
-  await turn(tx, services, booksId, actor, base, 'redo');
-  return {
-    step: await lastStepOf(tx, booksId),
-    words: `Brought back: ${base.words}`,
-    undone: [],
-  };
+  turn: TurnStep,
+  withOthers: boolean,
+  refusal: ErrorCode,
+): Promise<{ readonly turned: readonly BaseStep[]; readonly last: number }> {
+  try {
+    return await command.tx.transaction(async (tx) => {
+      const turning: Turning = { command: { ...command, tx }, turned: [], underWay: new Set() };
+      await turn(turning, base);
+      const others = turning.turned.filter(({ no }) => no !== base.no);
+      if (others.length > 0 && !withOthers) throw new TurnedOthers(others);
+      return { turned: turning.turned, last: turning.command.step - 1 };
+    });
+  } catch (error) {
+    if (error instanceof TurnedOthers) {
+      const { others } = error;
+      const params = { steps: namesOfSteps(others), count: others.length, step: base.no };
+      fail(refusal, params);
+    }
+    throw error;
+  }
 }
 
-/** Applies one step's items backwards or forwards and records that as a step of its own. */
+async function takeBack(turning: Turning, base: BaseStep): Promise<void> {
+  begin(turning, base);
+  const items = await itemsOfStep(turning.command, base.no);
+  const moves = items
+    .map((item) => ({ ...item, before: item.after, after: item.before }))
+    .reverse();
+  for (;;) {
+    const { command } = turning;
+    const { taken, absent } = await inTheWayOf(command, moves);
+    const { undone, later } = await stepsMissing(command, absent);
+    const resting = newestFirst([
+      ...(await dependentSteps(command, base, items)),
+      ...(await stepsBehind(command, taken)),
+      ...later,
+    ]).filter(({ no }) => no !== base.no);
+    for (const step of undone) await bringBack(turning, step);
+    for (const step of resting) {
+      if (!turning.turned.some(({ no }) => no === step.no)) await takeBack(turning, step);
+    }
+    if (undone.length === 0 && resting.length === 0) break;
+  }
+  await turn(turning, base, moves, 'undo');
+}
+
+async function bringBack(turning: Turning, base: BaseStep): Promise<void> {
+  begin(turning, base);
+  const items = await itemsOfStep(turning.command, base.no);
+  const needs = await needsOfStep(turning.command, base.no);
+  for (;;) {
+    const { command } = turning;
+    const { taken, absent } = await inTheWayOf(command, items);
+    const gone = [...absent, ...(await missingOf(command, needs))];
+    const { undone, later } = await stepsMissing(command, gone);
+    const touching = await stepsTouching(command, base, await standingElsewhere(command, items));
+    const inTheWay = newestFirst([
+      ...(await stepsBehind(command, taken)),
+      ...later,
+      ...touching.filter(({ isUndone }) => !isUndone),
+    ]).filter(({ no }) => no !== base.no);
+    if (inTheWay.length > 0) fail('STEP_TOUCHED', { steps: namesOfSteps(inTheWay) });
+    const first = [...undone, ...touching].filter(({ no }) => no !== base.no);
+    if (first.length === 0) break;
+    for (const step of oldestFirst(first)) {
+      if (!turning.turned.some(({ no }) => no === step.no)) await bringBack(turning, step);
+    }
+  }
+  await turn(turning, base, items, 'redo');
+}
+
+function begin({ underWay }: Turning, base: BaseStep): void {
+  if (underWay.has(base.no)) fail('STEP_HELD', { steps: namesOfSteps([base]) });
+  underWay.add(base.no);
+}
+
+/**
+ * Puts the things of a step, and records that as a step of its own.
+ *
+ * @throws {ZubrellError} STEP_HELD where a thing stands otherwise than any step left it
+ */
 async function turn(
-  tx: Tx,
-  services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  turning: Turning,
   base: BaseStep,
+  moves: readonly StepItem[],
   direction: 'undo' | 'redo',
 ): Promise<void> {
-  const items = await rowsOf<StepItem>(
-    tx,
-    sql`select thing, thing_id as "thingId", before, after from step_items
-        where books_id = ${booksId} and step_no = ${base.no} order by position`,
-  );
-  const no = await takeStepNumber(tx, booksId);
-  const moves =
-    direction === 'redo'
-      ? items
-      : items.map((item) => ({ ...item, before: item.after, after: item.before })).reverse();
-  await applyItems(tx, services, booksId, actor, no, moves, () => namesOf([base]));
-  await recordStep(tx, services, booksId, actor, no, {
+  const { command } = turning;
+  if ((await standingElsewhere(command, moves)).length > 0) {
+    fail('STEP_HELD', { steps: namesOfSteps([base]) });
+  }
+  await putItems(command, moves);
+  await recordStep(command, {
     kind: direction,
-    words: `${direction === 'undo' ? 'Took back' : 'Brought back'}: ${base.words}`,
+    words: `${direction === 'undo' ? 'Undid' : 'Redid'}: ${base.words}`,
     items: moves,
     ...(direction === 'undo' ? { undoes: base.no } : { redoes: base.no }),
   });
+  turning.turned.push(base);
+  turning.command = nextCommand(command);
 }
 
-async function lastStepOf(tx: Tx, booksId: string): Promise<number> {
-  const [row] = await rowsOf<{ no: number }>(
-    tx,
-    sql`select last_step as no from books where id = ${booksId}`,
-  );
-  return row?.no ?? fail('BOOKS_UNKNOWN');
+const newestFirst = (steps: readonly BaseStep[]) =>
+  distinct(steps).sort((a, b) => b.since - a.since);
+const oldestFirst = (steps: readonly BaseStep[]) => distinct(steps).sort((a, b) => a.no - b.no);
+
+function distinct(steps: readonly BaseStep[]): BaseStep[] {
+  return [...new Map(steps.map((step) => [step.no, step])).values()];
 }
 
-function namesOf(steps: readonly BaseStep[]): string {
-  return steps.map((step) => `${step.no} “${step.words}”`).join(', ');
-}
+const countSteps = (count: number) => (count === 1 ? '1 step' : `${count} steps`);

@@ -1,0 +1,48 @@
+/** The kinds of steps, by the groups in which History shows them. */
+export const stepKindsByGroup = {
+  posting: ['post', 'sweep', 'rulePost', 'recode', 'reopen', 'suspend', 'pair'],
+  ledger: [
+    'enter',
+    'changeEntry',
+    'voidEntry',
+    'document',
+    'changeDocument',
+    'voidDocument',
+    'offset',
+    'import',
+  ],
+  keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
+  intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'count'],
+  asking: ['ask', 'answer'],
+  making: [
+    'makeAccount',
+    'makePayee',
+    'makeBankAccount',
+    'makeCostObject',
+    'changePayee',
+    'mergePayee',
+    'changeAccount',
+    'changeBooks',
+    'dismissNudge',
+    'makeRule',
+    'changeRule',
+    'moveRule',
+    'deleteRule',
+    'markHabit',
+    'mergeStacks',
+    'splitStack',
+  ],
+  turns: ['undo', 'redo'],
+} as const;
+
+/** A group of kinds of steps. */
+export type StepGroup = keyof typeof stepKindsByGroup;
+
+/** What a step did. */
+export type StepKind = (typeof stepKindsByGroup)[StepGroup][number];
+
+/** The groups of kinds of steps. */
+export const stepGroups = Object.keys(stepKindsByGroup) as [StepGroup, ...StepGroup[]];
+
+/** All kinds of steps. */
+export const stepKinds = Object.values(stepKindsByGroup).flat() as [StepKind, ...StepKind[]];

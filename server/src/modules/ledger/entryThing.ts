@@ -1,0 +1,64 @@
+import { ownKinds } from '@zubrell/core/ledger/entries';
+import { sql } from 'drizzle-orm';
+import { rowsOf } from '../../db/database.ts';
+import { renewForEntries } from '../pairing/renewNamed.ts';
+import type { Need } from '../steps/recordStep.ts';
+import { isUndoneStep } from '../steps/stepState.ts';
+import { isHere, type ThingHandler } from '../steps/things.ts';
+
+/** Entries that steps name: those made by hand, and opening balances. */
+export const entryThing: ThingHandler = {
+  table: 'entries',
+  standing: async ({ tx, booksId }, ids) => {
+    const rows = await rowsOf<{ id: string; isVoid: boolean }>(
+      tx,
+      sql`select id, is_void as "isVoid" from entries
+          where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
+    );
+    return new Map(rows.map(({ id, isVoid }) => [id, { isVoid }]));
+  },
+  // An entry that a line made comes back with whatever is tied to it, as long as the step that made it holds.
+  missing: async ({ tx, booksId }, ids) => {
+    const rows = await rowsOf<{ id: string }>(
+      tx,
+      sql`select e.id from entries e
+          join steps s on s.books_id = e.books_id and s.no = e.step
+          where e.books_id = ${booksId} and e.id = any(${sql.param(ids)}::uuid[]) and e.is_void
+            and (e.kind <> all(${sql.param(ownKinds)}::text[]) or ${isUndoneStep})`,
+    );
+    return rows.map(({ id }) => ({ thing: 'entry', thingId: id }));
+  },
+  inTheWay: async ({ tx, booksId }, turns, all) => {
+    const coming = turns.filter(({ after }) => isHere(after)).map(({ thingId }) => thingId);
+    const going = turns.filter(({ after }) => !isHere(after)).map(({ thingId }) => thingId);
+    const openings = await rowsOf<Need>(
+      tx,
+      sql`select 'entry' as thing, o.id as "thingId" from entries e
+          join entries o on o.books_id = e.books_id and o.opening_of = e.opening_of
+            and not o.is_void and o.id <> e.id
+          where e.books_id = ${booksId} and e.id = any(${sql.param(coming)}::uuid[])
+            and o.id <> all(${sql.param(going)}::uuid[])`,
+    );
+    const leaving = all.filter(({ thing }) => thing === 'line').map(({ thingId }) => thingId);
+    const tied = await rowsOf<Need>(
+      tx,
+      sql`select distinct 'decision' as thing, x.decision_id as "thingId" from legs g
+          join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
+          where g.books_id = ${booksId} and g.entry_id = any(${sql.param(going)}::uuid[])
+            and not exists (select from decision_lines dl
+              where dl.books_id = x.books_id and dl.decision_id = x.decision_id
+                and dl.line_id = any(${sql.param(leaving)}::uuid[]))`,
+    );
+    return { taken: [...openings, ...tied] };
+  },
+  put: async ({ tx, booksId }, turns) => {
+    const ids = turns.map(({ thingId }) => thingId);
+    await tx.execute(
+      sql`update entries e set is_void = put.is_void
+          from unnest(${sql.param(ids)}::uuid[],
+            ${sql.param(turns.map(({ after }) => !isHere(after)))}::boolean[]) as put (id, is_void)
+          where e.books_id = ${booksId} and e.id = put.id`,
+    );
+    await renewForEntries(tx, booksId, ids);
+  },
+};

@@ -1,0 +1,162 @@
+import { sql } from 'drizzle-orm';
+import { rowsOf } from '../../db/database.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import type { Need } from '../steps/recordStep.ts';
+import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
+import { renewProposals } from './proposals.ts';
+
+/** Whether a kept batch, other than those given, has seen line `l`. */
+const seenBesides = (batchIds: readonly string[]) => sql`exists (
+  select from sightings g
+  join batches b on b.books_id = g.books_id and b.id = g.batch_id and b.status = 'kept'
+  where g.books_id = l.books_id and g.line_id = l.id
+    and g.batch_id <> all(${sql.param(batchIds)}::uuid[]))`;
+
+/** Selects as `id` the lines that only these batches have here. */
+export function linesOnlyIn(booksId: string, batchIds: readonly string[]) {
+  return sql`select l.id from lines l
+    where l.books_id = ${booksId} and l.is_here and not l.is_own
+      and l.id in (select line_id from sightings
+        where books_id = ${booksId} and batch_id = any(${sql.param(batchIds)}::uuid[]))
+      and not ${seenBesides(batchIds)}`;
+}
+
+/** That lines are here by themselves: written by hand, moved here, or kept when their batch was taken back. */
+export const lineHereThing: ThingHandler = {
+  standing: async ({ tx, booksId }, ids) => {
+    const rows = await rowsOf<{ id: string; isOwn: boolean }>(
+      tx,
+      sql`select id, is_own as "isOwn" from lines
+          where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
+    );
+    return new Map(rows.map(({ id, isOwn }) => [id, { isHere: isOwn }]));
+  },
+  missing: async ({ tx, booksId }, ids) => {
+    const rows = await rowsOf<{ id: string; batchId: string | null }>(
+      tx,
+      sql`select l.id, g.batch_id as "batchId" from lines l
+          left join lateral (
+            select g.batch_id from sightings g
+            join batches b on b.books_id = g.books_id and b.id = g.batch_id
+            where g.books_id = l.books_id and g.line_id = l.id
+            order by b.created_at limit 1) g on true
+          where l.books_id = ${booksId} and l.id = any(${sql.param(ids)}::uuid[]) and not l.is_here`,
+    );
+    return rows.map(
+      ({ id, batchId }): Need =>
+        batchId === null
+          ? { thing: 'lineHere', thingId: id }
+          : { thing: 'batch', thingId: batchId },
+    );
+  },
+  inTheWay: async (command, turns, all) => {
+    const going = turns.filter(({ after }) => !isHere(after)).map(({ thingId }) => thingId);
+    const batches = all.filter(({ thing }) => thing === 'batch');
+    const idsOf = (areComing: boolean) =>
+      batches.filter(({ after }) => isHere(after) === areComing).map(({ thingId }) => thingId);
+    const lines = sql`select l.id from lines l
+      where l.books_id = ${command.booksId} and l.id = any(${sql.param(going)}::uuid[])
+        and not ${seenBesides(idsOf(false))}
+        and not exists (select from sightings g
+          where g.books_id = l.books_id and g.line_id = l.id
+            and g.batch_id = any(${sql.param(idsOf(true))}::uuid[]))`;
+    return { taken: await restingOn(command, lines, all) };
+  },
+  put: async (command, turns) => {
+    const { tx, booksId, step } = command;
+    const lines = await rowsOf<{ id: string }>(
+      tx,
+      sql`update lines l set is_own = put.is_own, last_step = ${step}
+          from unnest(
+            ${sql.param(turns.map(({ thingId }) => thingId))}::uuid[],
+            ${sql.param(turns.map(({ after }) => isHere(after)))}::boolean[]) as put (id, is_own)
+          where l.books_id = ${booksId} and l.id = put.id returning l.id`,
+    );
+    await setPresence(
+      command,
+      lines.map(({ id }) => id),
+    );
+  },
+  linesOf: (booksId, ids) =>
+    sql`select l.id from lines l
+        where l.books_id = ${booksId} and l.id = any(${sql.param(ids)}::uuid[]) and not ${seenBesides([])}`,
+};
+
+/** What rests on lines that would go: decisions about them, and copies of which they are the original. */
+export async function restingOn(
+  { tx, booksId }: BooksCommand,
+  lines: ReturnType<typeof sql>,
+  all: Parameters<NonNullable<ThingHandler['inTheWay']>>[2],
+): Promise<Need[]> {
+  const leaving = all.filter(({ thing }) => thing === 'line').map(({ thingId }) => thingId);
+  const rows = await rowsOf<{ id: string }>(
+    tx,
+    sql`with going as (${lines})
+        select dl.decision_id as id from going
+        join decision_lines dl on dl.books_id = ${booksId} and dl.line_id = going.id and dl.is_live
+        where dl.line_id <> all(${sql.param(leaving)}::uuid[])
+        union
+        select d.id from going
+        join decisions d on d.books_id = ${booksId} and d.copy_of = going.id
+        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
+        where dl.line_id <> all(${sql.param(leaving)}::uuid[])`,
+  );
+  return rows.map(({ id }) => ({ thing: 'decision', thingId: id }));
+}
+
+/** Lets lines be here as they are by themselves or by a kept batch, and renews what is proposed for them. */
+export async function setPresence(
+  { tx, booksId, step }: BooksCommand,
+  lineIds: readonly string[],
+): Promise<void> {
+  const rows = await rowsOf<{ stem: string }>(
+    tx,
+    sql`update lines l set is_here = not l.is_here, last_step = ${step}
+        where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
+          and l.is_here <> (l.is_own or ${seenBesides([])})
+        returning l.stem`,
+  );
+  await renewProposals(
+    tx,
+    booksId,
+    rows.map(({ stem }) => stem),
+  );
+}
+
+/** The line that a line may be a second copy of. */
+const twiceStanding: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
+  const rows = await rowsOf<{ id: string; twiceOf: string | null }>(
+    tx,
+    sql`select id, twice_of as "twiceOf" from lines
+        where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
+  );
+  return new Map(rows.map(({ id, twiceOf }) => [id, { twiceOf }]));
+};
+
+/** How it is said that a line is a copy, or none. */
+export const twiceThing: ThingHandler = {
+  standing: twiceStanding,
+  missing: missingByStanding('twice', twiceStanding),
+  inTheWay: async (command, turns) => ({
+    taken: [],
+    absent: await command.things.lineHere.missing(
+      command,
+      turns.map(({ thingId }) => thingId),
+    ),
+  }),
+  put: async ({ tx, booksId, step }, turns) => {
+    const rows = await rowsOf<{ stem: string }>(
+      tx,
+      sql`update lines l set twice_of = put.twice_of, last_step = ${step}
+          from unnest(
+            ${sql.param(turns.map(({ thingId }) => thingId))}::uuid[],
+            ${sql.param(turns.map(({ after }) => after?.twiceOf ?? null))}::uuid[]) as put (id, twice_of)
+          where l.books_id = ${booksId} and l.id = put.id returning l.stem`,
+    );
+    await renewProposals(
+      tx,
+      booksId,
+      rows.map(({ stem }) => stem),
+    );
+  },
+};

@@ -1,0 +1,287 @@
+import { fail } from '@zubrell/core/errors';
+import { groupBy } from '@zubrell/core/groupBy';
+import { ownKinds } from '@zubrell/core/ledger/entries';
+import { sumOf } from '@zubrell/core/money/minor';
+import { sql } from 'drizzle-orm';
+import { rowsOf } from '../../db/database.ts';
+import { stemsReached } from '../pairing/renewReached.ts';
+import { stopCorrected } from '../rules/postAtOnce.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import type { Need, StepItem } from '../steps/recordStep.ts';
+import { isHere, type ThingHandler, type Things, type Turn } from '../steps/things.ts';
+import { codingToDraft } from './codingToDraft.ts';
+import { renewSoon } from './proposals.ts';
+import { setLineDecisions } from './setLineDecisions.ts';
+
+/** How what was decided about lines is taken back and comes again. */
+export const lineThing: ThingHandler = {
+  standing: async ({ tx, booksId }, ids) => {
+    const rows = await rowsOf<{ id: string; decisionId: string | null }>(
+      tx,
+      sql`select l.id, dl.decision_id as "decisionId" from lines l
+          left join decision_lines dl
+            on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+          where l.books_id = ${booksId} and l.id = any(${sql.param(ids)}::uuid[])
+          for update of l`,
+    );
+    return new Map(rows.map(({ id, decisionId }) => [id, { decisionId }]));
+  },
+  // That a line is decided is never needed as such: what rests on a decision names the decision.
+  missing: async () => [],
+  inTheWay: async (command, turns, all) => {
+    const { arriving, leaving } = decisionsOf(turns);
+    const found = [
+      await linesNotHere(command, turns, all),
+      await legsInTheWay(command, arriving, leaving, all),
+      await documentsInTheWay(command, arriving, leaving, all),
+      await movedInTheWay(command, leaving, all),
+    ];
+    return {
+      taken: found.flatMap(({ taken }) => taken),
+      absent: found.flatMap(({ absent }) => absent),
+    };
+  },
+  put: putLines,
+};
+
+/** Decisions themselves: what rests on one names it. */
+export const decisionThing: Things['decision'] = {
+  table: 'decisions',
+  missing: async ({ tx, booksId }, ids) => {
+    const rows = await rowsOf<{ id: string }>(
+      tx,
+      sql`select wanted.id from unnest(${sql.param(ids)}::uuid[]) as wanted (id)
+          where not exists (select from decision_lines x
+              where x.books_id = ${booksId} and x.decision_id = wanted.id and x.is_live)
+            and not exists (select from allocations a
+              where a.books_id = ${booksId} and a.decision_id = wanted.id and a.is_live)`,
+    );
+    return rows.map(({ id }) => ({ thing: 'decision', thingId: id }));
+  },
+  linesOf: (booksId, decisionId) =>
+    sql`select x.line_id as id from decision_lines x
+        where x.books_id = ${booksId} and x.decision_id = ${decisionId}`,
+};
+
+type Found = { readonly taken: readonly Need[]; readonly absent: readonly Need[] };
+
+const decisionNeed = (thingId: string): Need => ({ thing: 'decision', thingId });
+const idOf = (state: Turn['before']) => {
+  const id = state?.decisionId;
+  return typeof id === 'string' ? id : null;
+};
+
+function decisionsOf(turns: readonly Turn[]) {
+  const of = (side: 'before' | 'after') => [
+    ...new Set(turns.flatMap((turn) => idOf(turn[side]) ?? [])),
+  ];
+  return { arriving: of('after'), leaving: of('before') };
+}
+
+/** Lines have to be here to be decided about. */
+async function linesNotHere(
+  command: BooksCommand,
+  turns: readonly Turn[],
+  all: readonly StepItem[],
+): Promise<Found> {
+  const { tx, booksId, things } = command;
+  const decided = turns.filter(({ after }) => idOf(after) !== null).map(({ thingId }) => thingId);
+  const missing = await things.lineHere.missing(command, decided);
+  if (missing.length === 0) return { taken: [], absent: [] };
+  const coming = all.filter(({ before, after }) => isHere(after) && !isHere(before));
+  const batches = coming.filter(({ thing }) => thing === 'batch').map(({ thingId }) => thingId);
+  const brought = await rowsOf<{ id: string }>(
+    tx,
+    sql`select line_id as id from sightings where books_id = ${booksId}
+          and batch_id = any(${sql.param(batches)}::uuid[])
+          and line_id = any(${sql.param(decided)}::uuid[])`,
+  );
+  const comes = new Set([
+    ...coming.filter(({ thing }) => thing === 'lineHere').map(({ thingId }) => thingId),
+    ...brought.map(({ id }) => id),
+  ]);
+  const gone = decided.filter((id) => !comes.has(id));
+  return { taken: [], absent: await things.lineHere.missing(command, gone) };
+}
+
+/** Bank legs that another line took, and entries that are void. */
+async function legsInTheWay(
+  { tx, booksId }: BooksCommand,
+  arriving: readonly string[],
+  leaving: readonly string[],
+  all: readonly StepItem[],
+): Promise<Found> {
+  if (arriving.length === 0) return { taken: [], absent: [] };
+  const taken = await rowsOf<{ id: string }>(
+    tx,
+    sql`select distinct other.decision_id as id from decision_legs mine
+        join decision_legs other on other.books_id = mine.books_id and other.leg_id = mine.leg_id
+          and other.is_live and other.decision_id <> mine.decision_id
+        where mine.books_id = ${booksId} and mine.decision_id = any(${sql.param(arriving)}::uuid[])
+          and other.decision_id <> all(${sql.param(leaving)}::uuid[])`,
+  );
+  const coming = all
+    .filter(({ thing, after }) => thing === 'entry' && isHere(after))
+    .map(({ thingId }) => thingId);
+  const voided = await rowsOf<{ id: string }>(
+    tx,
+    sql`select distinct e.id from decision_legs mine
+        join decisions d on d.books_id = mine.books_id and d.id = mine.decision_id
+        join legs g on g.books_id = mine.books_id and g.id = mine.leg_id
+        join entries e on e.books_id = g.books_id and e.id = g.entry_id
+        where mine.books_id = ${booksId} and mine.decision_id = any(${sql.param(arriving)}::uuid[])
+          and e.is_void and e.id <> all(${sql.param(coming)}::uuid[])
+          and not (e.step = d.step and e.kind = any(${sql.param(ownKinds)}::text[]))`,
+  );
+  return {
+    taken: taken.map(({ id }) => decisionNeed(id)),
+    absent: voided.map(({ id }) => ({ thing: 'entry', thingId: id })),
+  };
+}
+
+/** Lines that were moved to another bank account are there, so the one here stays excluded. */
+async function movedInTheWay(
+  { tx, booksId }: BooksCommand,
+  leaving: readonly string[],
+  all: readonly StepItem[],
+): Promise<Found> {
+  const going = all.filter(({ thing, after }) => thing === 'lineHere' && !isHere(after));
+  const copies = await rowsOf<{ id: string }>(
+    tx,
+    sql`select copy.id from decisions d
+        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
+        join lines copy on copy.books_id = d.books_id and copy.moved_from = dl.line_id and copy.is_own
+        where d.books_id = ${booksId} and d.reason = 'otherAccount'
+          and d.id = any(${sql.param(leaving)}::uuid[])
+          and copy.id <> all(${sql.param(going.map(({ thingId }) => thingId))}::uuid[])`,
+  );
+  return { taken: copies.map(({ id }) => ({ thing: 'lineHere', thingId: id })), absent: [] };
+}
+
+interface DocumentRow {
+  readonly id: string;
+  readonly amount: number;
+  readonly isVoid: boolean;
+  /** The decision whose payment left it as credit. */
+  readonly madeBy: string | null;
+  readonly allocations: readonly {
+    readonly decisionId: string;
+    readonly amount: number;
+    readonly isLive: boolean;
+    readonly step: number;
+  }[];
+}
+
+/** Documents that would be settled by more than they come to, and credit that is used. */
+export async function documentsInTheWay(
+  { tx, booksId }: BooksCommand,
+  arriving: readonly string[],
+  leaving: readonly string[],
+  all: readonly StepItem[],
+): Promise<Found> {
+  const both = sql.param([...arriving, ...leaving]);
+  const documents = await rowsOf<DocumentRow>(
+    tx,
+    sql`with touched as (
+          select a.document_id as id, null::uuid as made_by from allocations a
+          where a.books_id = ${booksId} and a.decision_id = any(${both}::uuid[])
+          union all
+          select c.id, x.decision_id from decision_legs x
+          join legs g on g.books_id = x.books_id and g.id = x.leg_id
+          join documents c on c.books_id = g.books_id and c.entry_id = g.entry_id and c.kind = 'credit'
+          where x.books_id = ${booksId} and x.decision_id = any(${sql.param(leaving)}::uuid[]))
+        select d.id, d.amount, e.is_void as "isVoid", max(t.made_by::text) as "madeBy",
+          (select coalesce(json_agg(json_build_object('decisionId', a.decision_id, 'amount', a.amount,
+              'isLive', a.is_live, 'step', s.step) order by s.step desc), '[]')
+            from allocations a
+            join decisions s on s.books_id = a.books_id and s.id = a.decision_id
+            where a.books_id = d.books_id and a.document_id = d.id) as allocations
+        from touched t
+        join documents d on d.books_id = ${booksId} and d.id = t.id
+        join entries e on e.books_id = d.books_id and e.id = d.entry_id
+        group by d.books_id, d.id, e.is_void`,
+  );
+  const coming = new Set(
+    all
+      .filter(({ thing, after }) => thing === 'document' && isHere(after))
+      .map(({ thingId }) => thingId),
+  );
+  const [isArriving, isLeaving] = [new Set(arriving), new Set(leaving)];
+  const taken: Need[] = [];
+  const absent: Need[] = [];
+  for (const { id, amount, isVoid, madeBy, allocations } of documents) {
+    const staying = allocations.filter(
+      ({ decisionId, isLive }) => isLive && !isLeaving.has(decisionId),
+    );
+    const own = allocations.filter(({ decisionId }) => isArriving.has(decisionId));
+    if (madeBy !== null && isLeaving.has(madeBy) && !isArriving.has(madeBy)) {
+      taken.push(...staying.map(({ decisionId }) => decisionNeed(decisionId)));
+      continue;
+    }
+    if (own.length > 0 && isVoid && !coming.has(id))
+      absent.push({ thing: 'document', thingId: id });
+    const settled = sumOf(staying) + sumOf(own);
+    if (settled !== 0 && Math.sign(settled) !== Math.sign(amount)) {
+      const reopening = staying.find((each) => Math.sign(each.amount) !== Math.sign(amount));
+      const paying = allocations.find(
+        (each) => !each.isLive && Math.sign(each.amount) === Math.sign(amount),
+      );
+      if (own.length > 0 && paying) absent.push(decisionNeed(paying.decisionId));
+      else if (reopening) taken.push(decisionNeed(reopening.decisionId));
+    } else if (Math.abs(settled) > Math.abs(amount)) {
+      const newest = staying.find((each) => Math.sign(each.amount) === Math.sign(amount));
+      if (newest) taken.push(decisionNeed(newest.decisionId));
+    }
+  }
+  return { taken, absent };
+}
+
+/** Lines given back get their coding as a draft; lines decided again lose it. */
+async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<void> {
+  const { tx, booksId, actor, clock, step } = command;
+  const changes = turns.map(({ thingId, before, after }) => ({
+    lineId: thingId,
+    from: idOf(before),
+    to: idOf(after),
+  }));
+  const moved = await setLineDecisions(tx, booksId, changes, step);
+  if (moved.length > 0) fail('INTERNAL');
+  const { arriving, leaving } = decisionsOf(turns);
+  await stopCorrected(tx, booksId, step, leaving);
+  const decided = changes.filter(({ to }) => to !== null).map(({ lineId }) => lineId);
+  await tx.execute(
+    sql`delete from drafts
+        where books_id = ${booksId} and line_id = any(${sql.param(decided)}::uuid[])`,
+  );
+  await codingToDraft(tx, booksId, leaving, actor.userId, clock.now());
+  const ids = sql.param(changes.map(({ lineId }) => lineId));
+  const turned = await rowsOf<{ stem: string; amount: number }>(
+    tx,
+    sql`select distinct stem, amount from lines
+        where books_id = ${booksId} and id = any(${ids}::uuid[])`,
+  );
+  const amounts = turned.map(({ amount }) => amount);
+  const targets = await pairedWith(command, [...arriving, ...leaving]);
+  await renewSoon(tx, booksId, [
+    ...groupBy(turned, ({ stem }) => stem).keys(),
+    ...(await stemsReached(tx, booksId, amounts, targets)),
+  ]);
+}
+
+/** The bank legs and documents that lines were paired with by these decisions. */
+async function pairedWith(
+  { tx, booksId }: BooksCommand,
+  decisionIds: readonly string[],
+): Promise<string[]> {
+  const ids = sql.param(decisionIds);
+  const rows = await rowsOf<{ id: string }>(
+    tx,
+    sql`select x.leg_id as id from decision_legs x
+        join decisions d on d.books_id = x.books_id and d.id = x.decision_id and d.kind = 'paired'
+        where x.books_id = ${booksId} and x.decision_id = any(${ids}::uuid[])
+        union
+        select a.document_id from allocations a
+        where a.books_id = ${booksId} and a.decision_id = any(${ids}::uuid[])`,
+  );
+  return rows.map(({ id }) => id);
+}

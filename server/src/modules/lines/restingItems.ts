@@ -1,0 +1,63 @@
+import { sql } from 'drizzle-orm';
+import { rowsOf } from '../../db/database.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { inTheWayOf } from '../steps/putItems.ts';
+import type { Need, StepItem } from '../steps/recordStep.ts';
+
+/**
+ * Items with those that have to go with them, because they rest on what goes: decisions on lines that go, copies
+ * whose original goes, lines moved elsewhere, and what used up the credit of a payment.
+ */
+export async function withResting(
+  command: BooksCommand,
+  items: readonly StepItem[],
+): Promise<readonly StepItem[]> {
+  let all = items;
+  for (;;) {
+    const { taken } = await inTheWayOf(command, all);
+    const known = new Set(all.map(({ thing, thingId }) => `${thing} ${thingId}`));
+    const more = (await goingItems(command, taken)).filter(
+      ({ thing, thingId }) => !known.has(`${thing} ${thingId}`),
+    );
+    if (more.length === 0) return all;
+    all = [...all, ...more];
+  }
+}
+
+/** What takes decisions back, and lines that are here by themselves. */
+async function goingItems(
+  { tx, booksId }: BooksCommand,
+  taken: readonly Need[],
+): Promise<StepItem[]> {
+  const idsOf = (thing: string) =>
+    taken.filter((need) => need.thing === thing).map(({ thingId }) => thingId);
+  const decisions = sql.param(idsOf('decision'));
+  const rows = await rowsOf<{ id: string; lineId: string | null }>(
+    tx,
+    sql`select wanted.id, dl.line_id as "lineId"
+        from (select distinct unnest(${decisions}::uuid[]) as id) wanted
+        left join decision_lines dl on dl.books_id = ${booksId} and dl.decision_id = wanted.id
+          and dl.is_live`,
+  );
+  return [
+    ...rows.map(
+      ({ id, lineId }): StepItem =>
+        lineId === null
+          ? { thing: 'offset', thingId: id, before: { isLive: true }, after: { isLive: false } }
+          : {
+              thing: 'line',
+              thingId: lineId,
+              before: { decisionId: id },
+              after: { decisionId: null },
+            },
+    ),
+    ...idsOf('lineHere').map(
+      (thingId): StepItem => ({
+        thing: 'lineHere',
+        thingId,
+        before: { isHere: true },
+        after: { isHere: false },
+      }),
+    ),
+  ];
+}

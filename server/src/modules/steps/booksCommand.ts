@@ -1,0 +1,56 @@
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import type { Clock } from '../../clock.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import type { Actor } from '../../services.ts';
+import type { Things } from './things.ts';
+
+/** A command under way: one transaction on one set of books, in one person's name, that makes one step. */
+export interface BooksCommand {
+  readonly tx: Tx;
+  readonly clock: Clock;
+  readonly booksId: string;
+  readonly actor: Actor;
+  /** The number of the step that it makes. */
+  readonly step: number;
+  /** How each kind of thing that steps touch is read and put. */
+  readonly things: Things;
+}
+
+/** What a command is made of. */
+export type CommandParts = Omit<BooksCommand, 'step'>;
+
+/**
+ * Begins a command: those on one set of books wait for each other here, so that steps commit in the order of
+ * their numbers, and what is read after this is what the command before left.
+ *
+ * @throws {ZubrellError} BOOKS_UNKNOWN
+ */
+export async function openCommand(parts: CommandParts): Promise<BooksCommand> {
+  const { tx, booksId } = parts;
+  const [books] = await rowsOf<{ lastStep: number }>(
+    tx,
+    sql`select last_step as "lastStep" from books where id = ${booksId} for no key update`,
+  );
+  const { lastStep } = books ?? fail('BOOKS_UNKNOWN');
+  await tx.execute(sql`select set_config('app.committed_step', ${String(lastStep)}, true)`);
+  return { ...parts, step: lastStep + 1 };
+}
+
+/** The same transaction for one more step, after this one was recorded. */
+export function nextCommand(command: BooksCommand): BooksCommand {
+  return { ...command, step: command.step + 1 };
+}
+
+/**
+ * The newest step that is committed, whatever the transaction itself has done: what is learned from steps up to
+ * this one may be kept in mind.
+ */
+export async function committedStep(tx: Tx, booksId: string): Promise<number> {
+  const [books] = await rowsOf<{ step: number }>(
+    tx,
+    sql`select coalesce(nullif(current_setting('app.committed_step', true), '')::bigint, last_step) as step
+        from books where id = ${booksId}`,
+  );
+  return books?.step ?? fail('BOOKS_UNKNOWN');
+}

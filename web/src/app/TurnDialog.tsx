@@ -1,0 +1,33 @@
+import { Modal } from 'react-bootstrap';
+import { Dialog } from '../ui/Dialog.tsx';
+import { DialogFoot } from '../ui/DialogFoot.tsx';
+import { useAppDispatch, useAppSelector } from './store.ts';
+import { turnAsked } from './undoSlice.ts';
+import { useUndo } from './useUndo.tsx';
+
+/** Names the steps that have to be undone or redone with one, and does so where that is wanted. */
+export function TurnDialog() {
+  const asked = useAppSelector(({ undo }) => undo.asked);
+  const dispatch = useAppDispatch();
+  const { undo, redo } = useUndo();
+  if (asked === null) return null;
+  const { direction, step, message, count } = asked;
+  const verb = direction === 'undo' ? 'Undo' : 'Redo';
+  const close = () => dispatch(turnAsked(null));
+
+  async function confirm(): Promise<void> {
+    close();
+    await (direction === 'undo' ? undo(step, true) : redo(step, true));
+  }
+
+  return (
+    <Dialog title={`${verb} step ${step}`} onClose={close}>
+      <Modal.Body>
+        <p className="mb-0">{message}</p>
+      </Modal.Body>
+      <DialogFoot leave="Cancel" isOff={false} onLeave={close} onConfirm={confirm}>
+        {verb} all {count + 1} steps
+      </DialogFoot>
+    </Dialog>
+  );
+}
