@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CalendarDate, Id, Minor } from './common.ts';
+import { ProofCause } from './desk.ts';
 
 /** A month of a bank account, as the Board shows it. */
 export const BoardCell = z.object({
@@ -38,6 +39,8 @@ export type BoardRow = z.infer<typeof BoardRow>;
 export const Board = z.object({
   months: z.array(z.string()),
   rows: z.array(BoardRow),
+  /** What is unexplained now, account by account and part by part. */
+  causes: z.array(ProofCause).readonly(),
   /** What waits on the suspense account; null where it is nil. */
   suspense: z.object({ accountId: Id, balance: Minor, count: z.int() }).nullable(),
   open: z.object({ ready: z.int(), check: z.int(), blank: z.int(), asked: z.int() }),

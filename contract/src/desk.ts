@@ -1,5 +1,8 @@
+import { heldReasons } from '@zubrell/core/intake/held';
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import { amountReasons, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
+import { breakReasons } from '@zubrell/core/proof/explainBreak';
+import { type ProofCause as CoreProofCause, causeKinds } from '@zubrell/core/proof/prove';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
@@ -169,6 +172,9 @@ export const Stack = StackKey.extend({
   draftCount: z.int(),
   /** How many of its lines may be second copies. */
   twiceCount: z.int(),
+  /** How many lines are held for a decision, and why the first of them is. */
+  heldCount: z.int(),
+  held: z.enum(heldReasons).nullable(),
   /** How many of its lines have an answer that nobody has acted on. */
   answeredCount: z.int(),
   /** How many accounts its lines are proposed to. */
@@ -194,6 +200,8 @@ export const DeskLine = z.object({
   /** Whether a question about it is open, or answered and not settled. */
   asked: z.enum(['open', 'answered']).nullable(),
   /** The line it may be a second copy of. */
+  /** Why the line is held for a decision, whatever is proposed for it. */
+  held: z.enum(heldReasons).nullable(),
   twiceOf: z
     .object({
       id: Id,
@@ -298,9 +306,29 @@ export const ExcludeLines = z.object({
   reason: ExcludeReason,
   /** Deleted lines leave a marker, so that they don't come in again, and can be restored. */
   as: z.enum(['excluded', 'deleted']),
+  /** Of second copies: the line that each is a copy of. One that is left out is found, if only one can be it. */
+  originals: z.record(Id, Id).optional(),
   seenStep: z.int(),
 });
 export type ExcludeLines = z.infer<typeof ExcludeLines>;
+
+/** A line that another may belong together with: its original, or the bank's correction of it. */
+export const MateLine = z.object({
+  id: Id,
+  date: CalendarDate,
+  amount: Minor,
+  description: z.string(),
+  /** What was decided about it; null while it is open. */
+  decision: DecisionKind.nullable(),
+});
+export type MateLine = z.infer<typeof MateLine>;
+
+/** What an open line may be a second copy of, and lines that may correct it, likely ones first. */
+export const LineMates = z.object({
+  originals: z.array(MateLine),
+  corrections: z.array(MateLine),
+});
+export type LineMates = z.infer<typeof LineMates>;
 
 /** These lines came in through the wrong bank account: they belong to this one. */
 export const MoveLines = z.object({ target: Target, bankAccountId: Id, seenStep: z.int() });
@@ -389,10 +417,34 @@ export const SweepLines = z.object({
 });
 export type SweepLines = z.infer<typeof SweepLines>;
 
+/** A part of what is unexplained, and why. */
+export const ProofCause = z.object({
+  kind: z.enum(causeKinds),
+  amount: Minor,
+  bankAccountId: Id,
+  date: CalendarDate,
+  lineId: Id.nullable(),
+  entryId: Id.nullable(),
+  text: z.string().nullable(),
+  since: CalendarDate.nullable(),
+  likely: z
+    .object({
+      reason: z.enum(breakReasons),
+      lineId: Id,
+      date: CalendarDate,
+      description: z.string(),
+    })
+    .nullable(),
+}) satisfies z.ZodType<CoreProofCause>;
+export type ProofCause = z.infer<typeof ProofCause>;
+
 export const Proof = z.object({
   date: CalendarDate,
   bank: Minor,
   isStated: z.boolean(),
+  statedDate: CalendarDate.nullable(),
+  accountCount: z.int(),
+  statedCount: z.int(),
   open: Minor,
   openCount: z.int(),
   keptOut: Minor,
@@ -402,8 +454,21 @@ export const Proof = z.object({
   shouldSay: Minor,
   books: Minor,
   unexplained: Minor,
+  /** Why, part by part; the parts add up to what is unexplained. */
+  causes: z.array(ProofCause).readonly(),
 });
 export type Proof = z.infer<typeof Proof>;
+
+/** An entry or pairing that the bank has not reported yet. */
+export const OutstandingItem = z.object({
+  amount: Minor,
+  bankAccountId: Id,
+  date: CalendarDate,
+  lineId: Id.nullable(),
+  entryId: Id.nullable(),
+  text: z.string().nullable(),
+});
+export type OutstandingItem = z.infer<typeof OutstandingItem>;
 
 /** The proof of the bank accounts in a scope; null while there is nothing to prove. */
 export const ScopeProof = z.object({ proof: Proof.nullable() });

@@ -59,6 +59,8 @@ export const HandEntry = z.discriminatedUnion('kind', [
     ...typed,
     number: z.string().trim().max(50).nullable(),
     payeeId: Id.nullable(),
+    /** The bank will report what it does to a bank account; else that is unexplained in the proof. */
+    isAwaited: z.boolean().optional(),
     /** Debit positive. */
     legs: z
       .array(z.object({ accountId: Id, amount: Minor }))

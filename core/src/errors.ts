@@ -227,7 +227,23 @@ export const errors = {
   EXCLUDE_REASON: [422, 'Give the reason: second copy, before the opening balance, or bank error.'],
   EXCLUDE_NOT_BEFORE: [
     422,
-    'The line of {date} is not before the opening balance of {opening}. Choose another reason.',
+    'The line of {date} isn’t before the opening balance of {opening}. Choose another reason.',
+  ],
+  EXCLUDE_NO_OPENING: [
+    422,
+    'This bank account has no opening balance yet, so no line is before it. Enter the opening balance first.',
+  ],
+  EXCLUDE_NO_ORIGINAL: [
+    422,
+    'No other line of this account has the same amount within a month, so this isn’t a second copy. Choose another reason.',
+  ],
+  EXCLUDE_WHICH_COPY: [
+    422,
+    'Several lines have the same amount. Choose the one that this line is a copy of.',
+  ],
+  EXCLUDE_NOT_ZERO: [
+    422,
+    'These lines come to {total}. A bank error is excluded together with its correction, so that both come to 0.00: tick both lines.',
   ],
 
   // Rules

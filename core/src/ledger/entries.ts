@@ -16,6 +16,15 @@ export type HandKind = (typeof handKinds)[number];
 export const entryKinds = ['line', 'opening', ...handKinds, 'document', 'settlement'] as const;
 export type EntryKind = (typeof entryKinds)[number];
 
+/** What is entered by hand and waits for the bank to report it. A journal does only where that is said. */
+export const waitingKinds = [
+  'payment',
+  'receipt',
+  'cheque',
+  'deposit',
+  'transfer',
+] as const satisfies readonly EntryKind[];
+
 /** Entries that a decision on lines makes: they go with it when it is taken back. */
 export const ownKinds = ['line', 'settlement'] as const satisfies readonly EntryKind[];
 

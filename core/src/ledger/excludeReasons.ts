@@ -5,3 +5,13 @@ export const excludeReasons = {
   bankError: 'bank error with its correction',
   otherAccount: 'belongs to another bank account',
 } as const;
+
+/** A reason for keeping a line out of the books. */
+export type ExcludeReason = keyof typeof excludeReasons;
+
+/** Reasons of lines that the bank did not really move here: they weigh nothing in the proof. */
+export const weightlessReasons = [
+  'secondCopy',
+  'beforeOpening',
+  'otherAccount',
+] as const satisfies readonly ExcludeReason[];

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type ProofSums, prove, sumProofs } from './prove.ts';
+import { isProved, type ProofCause, type ProofSums, prove, sumProofs } from './prove.ts';
 
 const sums: ProofSums = {
+  bankAccountId: 'everyday',
   date: '2026-03-31',
-  stated: { date: '2026-03-31', amount: 1241820, since: 0 },
+  stated: { date: '2026-03-31', amount: 1241820, since: 0, sinceCount: 0 },
   calculated: 1241820,
   open: -191406,
   openCount: 198,
@@ -13,22 +14,46 @@ const sums: ProofSums = {
   outstanding: -64000,
   outstandingCount: 3,
   books: 1369226,
+  causes: [],
 };
+
+const cause = (amount: number): ProofCause => ({
+  kind: 'sidesDiffer',
+  amount,
+  bankAccountId: 'everyday',
+  date: '2026-03-09',
+  lineId: 'line',
+  entryId: 'entry',
+  text: 'TIDEMARK FRT',
+  since: null,
+  likely: null,
+});
 
 describe('the proof', () => {
   it('is the equation of bank and books', () => {
-    expect(prove(sums)).toMatchObject({
+    const proof = prove(sums);
+    expect(proof).toMatchObject({
       bank: 1241820,
       shouldSay: 1369226,
       unexplained: 0,
       isStated: true,
+      causes: [],
     });
+    expect(isProved(proof)).toBe(true);
   });
 
-  it('says calculated where the bank states nothing, or nothing newer', () => {
-    expect(prove({ ...sums, stated: null })).toMatchObject({ bank: 1241820, isStated: false });
-    const older = { date: '2026-02-28', amount: 1000000, since: 241820 };
+  it('says calculated where the bank states nothing, or nothing as new as the lines', () => {
+    const none = prove({ ...sums, stated: null });
+    expect(none).toMatchObject({ bank: 1241820, isStated: false, statedDate: null });
+    expect(isProved(none)).toBe(false);
+    const older = { date: '2026-02-28', amount: 1000000, since: 241820, sinceCount: 4 };
     expect(prove({ ...sums, stated: older })).toMatchObject({ bank: 1241820, isStated: false });
+  });
+
+  it('is not stated where lines since come to zero, only where there are none', () => {
+    const stated = { date: '2026-03-30', amount: 1241820, since: 0, sinceCount: 2 };
+    expect(prove({ ...sums, stated }).isStated).toBe(false);
+    expect(prove({ ...sums, stated: { ...stated, sinceCount: 0 } }).isStated).toBe(true);
   });
 
   it('stays explained when a line goes from open to posted, and only then', () => {
@@ -41,8 +66,38 @@ describe('the proof', () => {
     );
   });
 
+  it('names what is unexplained: the parts add up to it, whatever it is', () => {
+    const part = fc.integer({ min: -1e9, max: 1e9 });
+    fc.assert(
+      fc.property(part, part, fc.array(part.filter((each) => each !== 0)), (bank, books, known) => {
+        const proof = prove({
+          ...sums,
+          stated: { date: '2026-03-31', amount: sums.calculated + bank, since: 0, sinceCount: 0 },
+          books: sums.books + books,
+          causes: known.map(cause),
+        });
+        const named = proof.causes.reduce((sum, { amount }) => sum + amount, 0);
+        expect(named).toBe(proof.unexplained);
+        expect(proof.causes.some(({ kind }) => kind === 'bankDiffers')).toBe(bank !== 0);
+      }),
+    );
+  });
+
+  it('is not proved while two causes cancel each other', () => {
+    const proof = prove({ ...sums, causes: [cause(4_850), cause(-4_850)] });
+    expect(proof.unexplained).toBe(0);
+    expect(isProved(proof)).toBe(false);
+  });
+
   it('adds up over bank accounts, and is stated only if all are', () => {
     const two = sumProofs([prove(sums), prove({ ...sums, stated: null })], sums.date);
-    expect(two).toMatchObject({ bank: 2483640, openCount: 396, unexplained: 0, isStated: false });
+    expect(two).toMatchObject({
+      bank: 2483640,
+      openCount: 396,
+      unexplained: 0,
+      isStated: false,
+      accountCount: 2,
+      statedCount: 1,
+    });
   });
 });

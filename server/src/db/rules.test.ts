@@ -168,14 +168,14 @@ describe('the ledger', () => {
 });
 
 describe('a closed period', () => {
-  const post = async () =>
+  const post = async (lane = 'blank') =>
     client.send<{ done: string[]; leftOut: { code: string }[] }>(
       'POST',
       `/api/books/${books.id}/lines/post`,
       {
         target: {
           stack: { grouping: 'lookAlikes', key: 'ORRIN BELL', direction: 'out' },
-          lane: 'blank',
+          lane,
           scope: {},
         },
         coding: {
@@ -194,11 +194,14 @@ describe('a closed period', () => {
       },
     );
 
-  it('leaves its lines out of posting, and names them', async () => {
+  it('holds its open lines for a decision, and leaves them out of posting', async () => {
     await client.send('PATCH', `/api/books/${books.id}`, { lockDate: '2026-01-31' });
-    const { done, leftOut } = await post();
-    expect(done).toHaveLength(2);
-    expect(leftOut).toMatchObject([{ code: 'PERIOD_CLOSED' }]);
+    expect((await post()).done).toHaveLength(2);
+    const lane = 'lane=check&grouping=lookAlikes';
+    const path = `/api/books/${books.id}`;
+    const { stacks } = await client.get<{ stacks: Stack[] }>(`${path}/stacks?${lane}`);
+    expect(stacks).toMatchObject([{ key: 'ORRIN BELL', count: 1, heldCount: 1, held: 'late' }]);
+    expect(await post('check')).toMatchObject({ done: [], leftOut: [{ code: 'PERIOD_CLOSED' }] });
   });
 
   it('lets nothing in it be undone', async () => {

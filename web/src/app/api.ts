@@ -27,10 +27,12 @@ import type {
   ExcludeLines,
   FoundLine,
   LaneCounts,
+  LineMates,
   LineSheet,
   LinesDone,
   MergeStacks,
   MoveLines,
+  OutstandingItem,
   PostLines,
   RecodeLines,
   RedoStep,
@@ -265,6 +267,18 @@ export const api = createApi({
     proof: build.query<ScopeProof, InBooks<{ scope: Scope }>>({
       query: ({ booksId, scope: { bankAccountId, from, to } }) =>
         `/books/${booksId}/proof?${queryOf({ bankAccountId, from, to })}`,
+      providesTags: ['Books'],
+    }),
+    proofOutstanding: build.query<
+      { readonly items: readonly OutstandingItem[] },
+      InBooks<{ scope: Scope }>
+    >({
+      query: ({ booksId, scope: { bankAccountId, from, to } }) =>
+        `/books/${booksId}/proof/outstanding?${queryOf({ bankAccountId, from, to })}`,
+      providesTags: ['Books'],
+    }),
+    lineMates: build.query<LineMates, InBooks<{ lineId: string }>>({
+      query: ({ booksId, lineId }) => `/books/${booksId}/lines/${lineId}/mates`,
       providesTags: ['Books'],
     }),
     saveDraft: build.mutation<{ version: number }, InBooks<SaveDraft & { lineId: string }>>({

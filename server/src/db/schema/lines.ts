@@ -1,3 +1,4 @@
+import { heldReasons } from '@zubrell/core/intake/held';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { sql } from 'drizzle-orm';
 import {
@@ -141,6 +142,8 @@ export const lines = pgTable(
     twiceOf: uuid('twice_of'),
     /** Whether a question about it is open, or answered and not settled. */
     asked: text({ enum: ['open', 'answered'] }),
+    /** Why it is held for a decision, whatever is proposed for it. */
+    held: text({ enum: heldReasons }),
     /** The newest step that touched it: its version. */
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
     /** The newest step that moved it to another stack. That is no change of the line itself. */

@@ -1,9 +1,12 @@
 import type { Board, BoardCell } from '@zubrell/contract/board';
 import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { sumOf } from '@zubrell/core/money/minor';
+import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { type BalanceChain, balanceChains } from '../proof/chain.ts';
+import { scopeProof } from '../proof/queries.ts';
 
 /** So many months back, the Board goes at most. */
 const MONTHS = 12;
@@ -58,20 +61,27 @@ export async function boardOf(tx: Tx, booksId: string, today: string): Promise<B
   );
   const months = monthsOf(counts, today);
   const chains = await balanceChains(tx, booksId);
+  const causes = (await scopeProof(tx, booksId, {}))?.causes ?? [];
   const total = (lane: 'ready' | 'check' | 'blank' | 'asked') =>
     counts.reduce((sum, row) => sum + row[lane], 0);
   return {
     months,
     rows: accounts.map(({ id, closed, knownTo }) => {
       const chain = chains.get(id);
+      const ledgerCauses = causes.filter(
+        ({ bankAccountId, kind }) => bankAccountId === id && kind !== 'bankDiffers',
+      );
       const own = new Map(counts.filter((row) => row.id === id).map((row) => [row.month, row]));
       return {
         bankAccountId: id,
         knownTo,
         firstBreak: chain?.firstBreak ?? null,
-        cells: months.map((month) => cellOf(month, own.get(month), chain, closed)),
+        cells: months.map((month) =>
+          cellOf(month, own.get(month), { chain, causes: ledgerCauses, closed }),
+        ),
       };
     }),
+    causes,
     suspense: await suspenseOf(tx, booksId),
     open: {
       ready: total('ready'),
@@ -109,17 +119,26 @@ function monthsOf(counts: readonly CountRow[], today: string): string[] {
 function cellOf(
   month: string,
   row: CountRow | undefined,
-  chain: BalanceChain | undefined,
-  closed: string | null,
+  {
+    chain,
+    causes,
+    closed,
+  }: {
+    readonly chain: BalanceChain | undefined;
+    /** Why the account's ledger differs. */
+    readonly causes: readonly ProofCause[];
+    readonly closed: string | null;
+  },
 ): BoardCell {
   const end = lastDayOf(month);
   const last = chain?.differences.findLast(({ date }) => date <= end);
+  const inLedger = sumOf(causes.filter(({ date }) => date <= end));
   return {
     month,
     lines: row?.lines ?? 0,
     open: row ? row.ready + row.check + row.blank + row.asked : 0,
     ready: row?.ready ?? 0,
-    unexplained: chain?.hasOpening && last ? last.difference : null,
+    unexplained: chain?.hasOpening && last ? last.difference + inLedger : inLedger || null,
     isClosed: closed !== null && end <= closed,
   };
 }

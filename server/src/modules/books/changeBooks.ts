@@ -4,6 +4,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { eq } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { books } from '../../db/schema/books.ts';
+import { markHeld } from '../lines/markHeld.ts';
 import { renewAll } from '../lines/proposals.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
@@ -48,6 +49,7 @@ export async function putSettings(
   after: BooksSettings,
 ): Promise<void> {
   await tx.update(books).set(after).where(eq(books.id, booksId));
+  if (before.lockDate !== after.lockDate) await markHeld(tx, booksId);
   const isProposedOtherwise =
     before.assetThreshold !== after.assetThreshold ||
     JSON.stringify(before.demands) !== JSON.stringify(after.demands);

@@ -5,6 +5,7 @@ import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
+import { markHeld } from '../lines/markHeld.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 
@@ -62,6 +63,7 @@ export async function insertOpening(
       ],
     },
   ]);
+  await markHeld(tx, booksId, bankAccountId);
   return {
     item: { thing: 'entry', thingId: entryId, before: { isVoid: true }, after: { isVoid: false } },
     words: `opening balance ${formatAmount(opening.amount, account.currency)} of ${account.name}`,

@@ -11,6 +11,7 @@ import { batches } from '../../db/schema/lines.ts';
 import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { aliasOf } from '../lines/aliases.ts';
+import { markHeld } from '../lines/markHeld.ts';
 import { renewProposals } from '../lines/proposals.ts';
 import { stemsBeside } from '../pairing/renewReached.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -43,6 +44,7 @@ export async function addLine(
           ${own}, ${plain}, true, ${step})
         returning stem`,
   );
+  await markHeld(tx, booksId, bankAccountId);
   const stems = [line?.stem ?? own];
   await renewProposals(tx, booksId, [...stems, ...(await stemsBeside(tx, booksId, stems))]);
   const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });

@@ -135,28 +135,29 @@ describe('a batch', () => {
 
 describe('a deleted line', () => {
   it('leaves a marker, does not come in again and can be restored', async () => {
-    const file = ofxFile([clay, sale], '1591.50');
+    const copy = { ...sale, date: '2026-03-21', id: 'C' };
+    const file = ofxFile([clay, sale, copy], '1591.50');
     const { id } = await scene.books.keep('march.ofx', file);
-    const [, second] = await linesOf(id);
-    const lineIds = [second?.lineId ?? ''];
+    const [, , third] = await linesOf(id);
+    const lineIds = [third?.lineId ?? ''];
     const deleted = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/exclude`, {
       target: { lineIds },
-      reason: 'bankError',
+      reason: 'secondCopy',
       as: 'deleted',
       seenStep: 1e6,
     });
-    expect(deleted.words).toBe('Deleted 1 line: bank error with its correction');
+    expect(deleted.words).toBe('Deleted 1 line: second copy of NETTLE AND THREAD on 20 March 2026');
     expect(await scene.books.keep('again.ofx', file)).toMatchObject({
       status: 'kept',
       newCount: 0,
     });
-    expect(await lanes()).toMatchObject({ deleted: 1, blank: 1 });
+    expect(await lanes()).toMatchObject({ deleted: 1, blank: 2 });
     const body = { lineIds, seenStep: 1e6 };
     const restored = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, body);
     expect(restored).toMatchObject({ words: 'Reopened 1 line', done: lineIds });
-    expect(await lanes()).toMatchObject({ deleted: 0, blank: 2 });
+    expect(await lanes()).toMatchObject({ deleted: 0, blank: 3 });
     await undo(restored.step ?? 0);
-    expect(await lanes()).toMatchObject({ deleted: 1, blank: 1 });
+    expect(await lanes()).toMatchObject({ deleted: 1, blank: 2 });
     const stale = { lineIds, seenStep: 0 };
     expect(
       await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, stale),

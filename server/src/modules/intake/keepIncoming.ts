@@ -18,6 +18,7 @@ import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
 import { insertOpening } from '../books/openingBalance.ts';
+import { markHeld } from '../lines/markHeld.ts';
 import { countLines } from '../lines/postLines.ts';
 import { renewSoon } from '../lines/proposals.ts';
 import { relearnStems } from '../lines/relearnStems.ts';
@@ -114,6 +115,7 @@ export async function placeBatch(command: BooksCommand, incoming: Incoming): Pro
     { books_id: 'uuid', batch_id: 'uuid', date: 'date', amount: 'bigint' },
     statement.dayBalances.map((day) => ({ books_id: booksId, batch_id: batchId, ...day })),
   );
+  await markHeld(tx, booksId, bankAccountId);
   if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
   const moved = await relearnStems(tx, booksId, step);
   const stems = [...(await placedStems(tx, booksId)), ...moved];

@@ -12,8 +12,9 @@ import type { KnownLines } from '@zubrell/core/intake/sightStatement';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
-import { joinLiveDecision } from '../lines/lineState.ts';
+import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from '../proof/chain.ts';
+import { isWeighed } from '../proof/isWeighed.ts';
 
 /**
  * What is known of a bank account for a statement: its lines between two dates and a little around them,
@@ -66,7 +67,7 @@ export async function standingBalance(
           left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
           where l.books_id = e.books_id and l.bank_account_id = e.opening_of and l.is_here
             and l.twice_of is null and l.date > e.date and l.date <= ${date}
-            and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening', 'otherAccount')), 0))::bigint
+            and ${isWeighed}), 0))::bigint
           as standing
         from entries e
         join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank'
@@ -169,7 +170,7 @@ export async function batchLines(
             join batches t on t.books_id = o.books_id and t.id = o.batch_id
             where o.books_id = g.books_id and o.line_id = g.line_id and o.batch_id <> g.batch_id
               and t.status = 'kept' and t.created_at < own.created_at) as "wasHere",
-          l.twice_of is not null as "isDoubtful"
+          ${isTwice} as "isDoubtful"
         from sightings g
         join batches own on own.books_id = g.books_id and own.id = g.batch_id
         join lines l on l.books_id = g.books_id and l.id = g.line_id

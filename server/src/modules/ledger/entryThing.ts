@@ -1,6 +1,7 @@
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
+import { markHeld } from '../lines/markHeld.ts';
 import { renewForEntries } from '../pairing/renewNamed.ts';
 import type { Need } from '../steps/recordStep.ts';
 import { isUndoneStep } from '../steps/stepState.ts';
@@ -59,6 +60,12 @@ export const entryThing: ThingHandler = {
             ${sql.param(turns.map(({ after }) => !isHere(after)))}::boolean[]) as put (id, is_void)
           where e.books_id = ${booksId} and e.id = put.id`,
     );
+    const openings = await rowsOf<{ bankAccountId: string }>(
+      tx,
+      sql`select opening_of as "bankAccountId" from entries
+          where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) and opening_of is not null`,
+    );
+    for (const { bankAccountId } of openings) await markHeld(tx, booksId, bankAccountId);
     await renewForEntries(tx, booksId, ids);
   },
 };

@@ -3,6 +3,7 @@ import { rowsOf } from '../../db/database.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
+import { markHeld } from './markHeld.ts';
 import { renewProposals } from './proposals.ts';
 
 /** Whether a kept batch, other than those given, has seen line `l`. */
@@ -116,6 +117,7 @@ export async function setPresence(
           and l.is_here <> (l.is_own or ${seenBesides([])})
         returning l.stem`,
   );
+  if (rows.length > 0) await markHeld(tx, booksId);
   await renewProposals(
     tx,
     booksId,

@@ -4,13 +4,19 @@ import { type SQL, sql } from 'drizzle-orm';
 export const joinLiveDecision: SQL = sql`
   left join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live`;
 
+/** Whether line `l` may be a second copy of a line that is here. */
+export const isTwice: SQL = sql`
+  (l.twice_of is not null and exists (
+    select from lines original
+    where original.books_id = l.books_id and original.id = l.twice_of and original.is_here))`;
+
 /**
  * The lane of open line `l` beside its proposal `p`: a question keeps it in Asked, a doubt about the line
  * itself is a doubt, and so is an answer that nobody has acted on.
  */
 export const laneOfLine: SQL = sql`
   (case when l.asked = 'open' then 'asked'
-    when l.twice_of is not null or l.asked = 'answered' then 'check' else coalesce(p.lane, 'blank') end)`;
+    when ${isTwice} or l.asked = 'answered' or l.held is not null then 'check' else coalesce(p.lane, 'blank') end)`;
 
 /** Whether line `l` is open: here and not decided. */
 export const isOpenLine: SQL = sql`

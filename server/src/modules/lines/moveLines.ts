@@ -6,6 +6,7 @@ import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { insertKeptOut } from './excludeLines.ts';
+import { markHeld } from './markHeld.ts';
 import { countLines, settleLines } from './postLines.ts';
 import { leftOutFor, targetLines } from './targetLines.ts';
 
@@ -33,9 +34,15 @@ export async function moveLines(
     return false;
   });
   if (lines.length === 0) return { step: null, words: 'Nothing moved', done: [], leftOut };
-  const keptOut = await insertKeptOut(command, lines, 'excluded', 'otherAccount');
+  const keptOut = await insertKeptOut(
+    command,
+    lines.map((line) => ({ lines: [line] })),
+    'excluded',
+    'otherAccount',
+  );
   const copies = lines.map(({ id }) => ({ from: id, id: randomUUID() }));
   await insertCopies(command, bankAccountId, copies);
+  await markHeld(command.tx, command.booksId, bankAccountId);
   // The copies are of the same stems, so they are proposed for with the lines' look-alikes.
   await settleLines(command, lines);
   const words = `Moved ${countLines(lines.length)} to ${account.name}`;

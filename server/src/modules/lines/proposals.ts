@@ -10,7 +10,7 @@ import { queueJob } from '../../jobs/queueJob.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
 import { findPairs } from '../pairing/findPairs.ts';
 import { proposingByRule, type RuledLine } from '../rules/activeRules.ts';
-import { isOpenLine } from './lineState.ts';
+import { isOpenLine, isTwice } from './lineState.ts';
 import { proposalBooks } from './proposalBooks.ts';
 
 interface OpenRow extends NudgedLine, HabitLine, RuledLine {
@@ -45,7 +45,7 @@ export async function renewProposals(
   await tx.execute(
     sql`declare open_lines no scroll cursor for
         select l.id, l.stem, l.date, l.amount, l.description, l.reference, l.payee, l.type,
-          l.category, l.counterparty, l.cheque_number as "chequeNumber", l.twice_of as "twiceOf",
+          l.category, l.counterparty, l.cheque_number as "chequeNumber", case when ${isTwice} then l.twice_of end as "twiceOf",
           b.account_id as "ledgerAccountId", l.bank_account_id as "bankAccountId",
           l.prepared::text || coalesce(l.payee, '') as prepared
         from lines l

@@ -16,7 +16,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { pairedOf } from '../pairing/pairedOf.ts';
-import { isOpenLine, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
+import { isOpenLine, isTwice, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
 import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
 
 const joinProposal = sql`left join proposals p on p.books_id = l.books_id and p.line_id = l.id`;
@@ -66,6 +66,7 @@ export async function stacksOf(
       ? sql`key, direction`
       : ofLane === 'check'
         ? sql`case when "twiceCount" > 0 then 'a' when "answeredCount" > 0 then 'b'
+              when "heldCount" > 0 then 'b' || held
               else 'c' || coalesce(s.proposal #>> '{doubts,0,kind}', '')
                 || coalesce(s.proposal #>> '{doubts,0,nudge}', '') end,
             abs(total) desc, key, direction`
@@ -83,7 +84,8 @@ export async function stacksOf(
             min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
             count(p.digest) as proposed, min(p.digest) as low, max(p.digest) as high,
             count(f.coding) as drafts, min(f.coding::text) as draft, max(f.coding::text) as other,
-            count(l.twice_of) as twice,
+            count(*) filter (where ${isTwice}) as twice,
+            count(l.held) as held, min(l.held) as held_for,
             count(*) filter (where ${isPair}) as pairs,
             count(p.digest) filter (where not ${isPair}) as coded,
             min(p.digest) filter (where not ${isPair}) as coded_low,
@@ -102,11 +104,12 @@ export async function stacksOf(
             case when sum(drafts) = sum(lines) and min(draft) = max(other)
               then min(draft)::jsonb end as draft,
             sum(drafts)::int as "draftCount", sum(twice)::int as "twiceCount",
+            sum(held)::int as "heldCount", min(held_for) as held,
             sum(answered)::int as "answeredCount", count(account_id)::int as "accountCount",
             sum(pairs)::int as "pairCount"
           from by_account group by 1, 2)
         select key, direction, title, count, total, "firstDate", "lastDate", smallest, largest,
-          draft, "draftCount", "twiceCount", "answeredCount", "accountCount", "pairCount", s.proposal
+          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", "accountCount", "pairCount", s.proposal
         from grouped g
         left join lateral (
           select proposal from proposals
@@ -122,7 +125,8 @@ const lineColumns = sql`
   coalesce(f.version, 0) as "draftVersion", l.asked,
   (select json_build_object('id', o.id, 'date', o.date, 'amount', o.amount,
       'description', o.description, 'reference', o.reference)
-    from lines o where o.books_id = l.books_id and o.id = l.twice_of) as "twiceOf",
+    from lines o where o.books_id = l.books_id and o.id = l.twice_of and o.is_here) as "twiceOf",
+  l.held,
   case when d.id is not null then json_build_object('id', d.id, 'kind', d.kind,
     'reason', d.reason, 'coding', d.coding, 'step', d.step, 'rule', (select json_build_object('id', r.id, 'name', r.name, 'isHere', r.is_here)
       from rules r where r.books_id = d.books_id and r.id = d.rule_id),

@@ -112,7 +112,7 @@ function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promi
   return rowsOf<PostedRow>(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
-          null as proposal, null as digest, l.twice_of as "twiceOf", d.kind, d.id as "decisionId",
+          null as proposal, null as digest, l.twice_of as "twiceOf", l.held, d.kind, d.id as "decisionId",
           d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns},
           exists (select from decision_legs own
             join legs g on g.books_id = own.books_id and g.id = own.leg_id

@@ -11,11 +11,13 @@ import {
   FoundLine,
   Grouping,
   LaneCounts,
+  LineMates,
   LineSheet,
   LinesDone,
   MergeStacks,
   MoveLines,
   OpenLane,
+  OutstandingItem,
   PostLines,
   RecodeLines,
   ReopenLines,
@@ -32,11 +34,12 @@ import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { actorOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
-import { scopeProof } from '../proof/queries.ts';
+import { outstandingItems, scopeProof } from '../proof/queries.ts';
 import { mergeStacks, splitStack } from './aliases.ts';
 import { confirmBothReal } from './confirmBothReal.ts';
 import { dismissNudge } from './dismissNudge.ts';
 import { excludeLines } from './excludeLines.ts';
+import { lineMates } from './lineMates.ts';
 import { moveLines } from './moveLines.ts';
 import { postLines } from './postLines.ts';
 import {
@@ -141,6 +144,32 @@ export function lineRoutes(api: Api, services: Services): void {
       query(services, request, async (tx, booksId) => ({
         proof: await scopeProof(tx, booksId, request.query),
       })),
+  );
+
+  api.get(
+    '/api/books/:booksId/proof/outstanding',
+    {
+      config: { access: 'reviewer' },
+      schema: {
+        params: BooksParams,
+        querystring: Scope,
+        response: { 200: z.object({ items: z.array(OutstandingItem) }) },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => ({
+        items: await outstandingItems(tx, booksId, request.query),
+      })),
+  );
+
+  api.get(
+    '/api/books/:booksId/lines/:lineId/mates',
+    {
+      config: { access: 'reviewer' },
+      schema: { params: LineParams, response: { 200: LineMates } },
+    },
+    (request) =>
+      query(services, request, (tx, booksId) => lineMates(tx, booksId, request.params.lineId)),
   );
 
   api.put(

@@ -81,7 +81,7 @@ describe('a sweep', () => {
     const done = await sweep([], seen);
     expect(done).toMatchObject({ done: [], leftOut: [{ lineId: second, code: 'LINE_CHANGED' }] });
     await scene.client.send('PATCH', scene.path, { lockDate: '2026-04-30' });
-    expect(await summary()).toMatchObject({ count: 0, left: { closed: 1 } });
+    expect(await summary()).toMatchObject({ count: 0, left: { closed: 3 } });
   });
 });
 

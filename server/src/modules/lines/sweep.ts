@@ -6,9 +6,11 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { proposedPlans } from '../pairing/pairLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
+import { isOpenLine, laneOfLine } from './lineState.ts';
 import { postingsOf } from './postings.ts';
 import { postAsStep } from './postLines.ts';
 import { laneCounts, linesOf } from './queries.ts';
+import { scopeFilter } from './scopeFilter.ts';
 import { isSwept, leftOutFor, targetLines } from './targetLines.ts';
 
 /** So many lines of a sweep are laid out for a look. */
@@ -25,7 +27,6 @@ interface ReadyRow {
   readonly accountId: string | null;
   readonly isPair: boolean;
   readonly payeeId: string | null;
-  readonly isClosed: boolean;
   /** How many look-alikes the proposal rests on. */
   readonly evidence: number;
   readonly digest: string;
@@ -33,8 +34,7 @@ interface ReadyRow {
 
 /** What a sweep of the Ready lines of a scope would do, and what it would leave. */
 export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promise<SweepSummary> {
-  const rows = await readyRows(tx, booksId, scope);
-  const lines = rows.filter(({ isClosed }) => !isClosed);
+  const lines = await readyRows(tx, booksId, scope);
   const byAccount = new Map<string, { count: number; total: number }>();
   for (const { accountId, amount } of lines) {
     if (accountId === null) continue;
@@ -50,6 +50,7 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
   const pick = (ids: readonly string[]): DeskLine[] =>
     ids.flatMap((id) => shown.find((line) => line.id === id) ?? []);
   const { check, blank, asked } = await laneCounts(tx, booksId, scope);
+  const closed = await lateCount(tx, booksId, scope);
   return {
     seenStep: await lastStepOf(tx, booksId),
     seen: [...new Set(lines.map(({ digest }) => digest))],
@@ -63,7 +64,7 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
     newPayeeIds: await newPayees(tx, booksId, lines),
     largest: pick(largest),
     look: pick(look),
-    left: { check, blank, asked, closed: rows.length - lines.length },
+    left: { check: check - closed, blank, asked, closed },
   };
 }
 
@@ -80,17 +81,26 @@ async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRo
     tx,
     sql`select l.id, l.amount, p.proposal #>> '{coding,parts,0,accountId}' as "accountId",
           p.proposal #>> '{coding,payeeId}' as "payeeId", p.proposal ->> 'kind' = 'pair' as "isPair",
-          coalesce(l.date <= greatest(b.closed_to, k.lock_date), false) as "isClosed",
           coalesce((p.proposal #>> '{grounds,0,of}')::int, 0) as evidence,
           p.digest::text as digest
         from lines l
         join proposals p on p.books_id = l.books_id and p.line_id = l.id
-        join books k on k.id = l.books_id
-        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         where l.books_id = ${booksId}
           and ${isSwept(scope, await booksCurrency(tx, booksId))}
         order by l.date, l.position, l.id`,
   );
+}
+
+/** How many lines of a scope wait in Check because their period is closed. */
+async function lateCount(tx: Tx, booksId: string, scope: Scope): Promise<number> {
+  const [row] = await rowsOf<{ count: number }>(
+    tx,
+    sql`select count(*)::int as count from lines l
+        left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        where l.books_id = ${booksId} and l.held = 'late' and ${isOpenLine}
+          and ${laneOfLine} = 'check' and ${scopeFilter(scope, await booksCurrency(tx, booksId))}`,
+  );
+  return row?.count ?? 0;
 }
 
 /** Those with the least behind them first, then some from all over. */

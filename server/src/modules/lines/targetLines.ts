@@ -1,10 +1,12 @@
 import type { Scope, Target } from '@zubrell/contract/desk';
 import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
 import { messageOf } from '@zubrell/core/errors';
+import type { HeldReason } from '@zubrell/core/intake/held';
 import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import {
   isOpenLine,
+  isTwice,
   joinLastChange,
   joinLiveDecision,
   laneOfLine,
@@ -28,6 +30,8 @@ export interface TargetLine {
   readonly twiceOf: string | null;
   /** Whether a question about it is open, or answered and not settled. */
   readonly asked: 'open' | 'answered' | null;
+  /** Why it is held for a decision. */
+  readonly held: HeldReason | null;
 }
 
 /** A line that a command leaves alone, and why. */
@@ -114,7 +118,8 @@ export async function targetLines(
     tx,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.id as "bankAccountId", b.account_id as "ledgerAccountId", p.proposal,
-          p.digest::text as digest, p.odds, l.twice_of as "twiceOf", l.asked, d.kind as "decisionKind",
+          p.digest::text as digest, p.odds, case when ${isTwice} then l.twice_of end as "twiceOf", l.asked,
+          l.held, d.kind as "decisionKind",
           greatest(b.closed_to, k.lock_date) as closed
         from lines l
         join books k on k.id = l.books_id

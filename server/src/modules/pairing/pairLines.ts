@@ -142,7 +142,7 @@ async function cancelLines(
 ): Promise<LinesDone> {
   const { step } = command;
   if (lines.length < 2 || sumOf(lines) !== 0) fail('PAIR_NOTHING');
-  const items = await insertKeptOut(command, lines, 'excluded', 'bankError', true);
+  const items = await insertKeptOut(command, [{ lines }], 'excluded', 'bankError');
   await settleLines(command, lines);
   const words = `Held ${countLines(lines.length)} together: a bank’s error and its correction`;
   await recordStep(command, { kind: 'exclude', words, items });

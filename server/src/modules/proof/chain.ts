@@ -8,6 +8,7 @@ import {
 } from '@zubrell/core/intake/balanceChain';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { isWeighed } from './isWeighed.ts';
 
 /** What a bank account's stated balances say. */
 export interface BalanceChain {
@@ -49,7 +50,7 @@ export async function balanceChains(
           on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         where l.books_id = ${booksId} and l.is_here and ${only(sql`l.bank_account_id`)}
-          and coalesce(d.reason, '') not in ('secondCopy', 'beforeOpening', 'otherAccount')
+          and ${isWeighed}
         group by 1, 2`,
   );
   const stated = await rowsOf<{ id: string } & DatedBalance>(

@@ -3,7 +3,7 @@ import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { isOpenLine } from '../lines/lineState.ts';
+import { isOpenLine, isTwice } from '../lines/lineState.ts';
 import { postingsOf } from '../lines/postings.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
 import { targetLines } from '../lines/targetLines.ts';
@@ -26,7 +26,7 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
         join lines l on l.books_id = p.books_id and l.id = p.line_id
         where p.books_id = ${booksId} and p.lane = 'ready'
           and p.rule_id = any(${sql.param(rules.map(({ id }) => id))}::uuid[])
-          and ${isOpenLine} and l.asked is null and l.twice_of is null
+          and ${isOpenLine} and l.asked is null and l.held is null and not ${isTwice}
           and not exists (select from drafts f where f.books_id = l.books_id and f.line_id = l.id)
           and not exists (select from decision_lines dl
             where dl.books_id = l.books_id and dl.line_id = l.id)`,

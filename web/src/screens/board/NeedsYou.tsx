@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
+import { causeWords } from '../desk/proof/proofWords.ts';
 import { feedNeed } from '../intake/feeds/feedWords.ts';
 import { healthWords } from '../rules/ruleShown.ts';
 
@@ -38,7 +39,6 @@ export function NeedsYou({ board }: { readonly board: Board }) {
     const own = health.filter(({ kind }) => kind in RULE_TITLES);
     return isOn && own.length > 0 ? [{ id, name, health: own }] : [];
   });
-  const broken = board.rows.filter(({ firstBreak }) => firstBreak !== null);
   return (
     <aside className="needs" aria-label="Needs you">
       <h2>Needs you</h2>
@@ -110,24 +110,23 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           .
         </Need>
       )}
-      {broken.length + feeds.length + asked.length === 0 && board.suspense === null && (
+      {board.causes.length + feeds.length + asked.length === 0 && board.suspense === null && (
         <p className="quiet">Nothing waits for you here.</p>
       )}
-      {broken.map(({ bankAccountId, firstBreak }) => (
+      {board.causes.map((cause) => (
         <Need
-          key={bankAccountId}
-          title={`${bankAccountName(bankAccountId)}: ${amount(firstBreak?.difference ?? 0)} unexplained`}
+          key={`${cause.kind} ${cause.bankAccountId} ${cause.lineId ?? cause.entryId}`}
+          title={`${bankAccountName(cause.bankAccountId)}: ${amount(cause.amount)} unexplained`}
           action={
             <Link
               className="btn btn-plain"
-              to={`/books/${booksId}/desk?account=${bankAccountId}&period=${firstBreak?.date.slice(0, 7)}&lane=check`}
+              to={`/books/${booksId}/desk?account=${cause.bankAccountId}&period=${cause.date.slice(0, 7)}`}
             >
-              Look at the month
+              Open the month
             </Link>
           }
         >
-          The bank’s balances stop adding up on {showDate(firstBreak?.date ?? '')}
-          {firstBreak?.since && `; they held until ${showDate(firstBreak.since)}`}.
+          {causeWords(cause, { showDate, amount })}
         </Need>
       ))}
     </aside>

@@ -10,7 +10,7 @@ import { dialogOpened, moved, stackOpened } from './deskSlice.ts';
 import { ExcludeDialog } from './ExcludeDialog.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { Lanes } from './Lanes.tsx';
-import { ProofStrip } from './ProofStrip.tsx';
+import { ProofStrip } from './proof/ProofStrip.tsx';
 import { RecodeBar } from './RecodeBar.tsx';
 import { RowSheet } from './RowSheet.tsx';
 import { deskRows, laneRow, lineRow, stackId, tickedRow } from './rows.ts';

@@ -7,33 +7,21 @@ import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { excludeAsked } from './deskSlice.ts';
+import { MateChoice } from './MateChoice.tsx';
+import { ReasonChoice } from './ReasonChoice.tsx';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
 import { splitPrivately } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
+import { useExcludeChoices } from './useExcludeChoices.ts';
 
-const REASONS: readonly {
-  readonly reason: ExcludeReason;
-  readonly name: string;
-  readonly what: string;
-}[] = [
-  {
-    reason: 'secondCopy',
-    name: 'Second copy',
-    what: 'The bank moved this money once; the line came in twice.',
-  },
-  {
-    reason: 'beforeOpening',
-    name: 'Before the opening balance',
-    what: 'The opening balance holds it already.',
-  },
-  {
-    reason: 'bankError',
-    name: 'Bank error with its correction',
-    what: 'The bank really booked it and takes it back: exclude both, they must come to nil.',
-  },
-];
+const NAMES: Readonly<Record<ExcludeReason, string>> = {
+  secondCopy: 'Second copy',
+  beforeOpening: 'Before the opening balance',
+  bankError: 'Bank error with its correction',
+};
+const REASONS = Object.keys(NAMES) as ExcludeReason[];
 
 /** Asks why a line is kept out of the books, and shows what that does to the balance. */
 export function ExcludeDialog({
@@ -49,14 +37,20 @@ export function ExcludeDialog({
   const actions = useDeskActions();
   const { exclude, edit, codingOf } = actions;
   const dispatch = useAppDispatch();
-  const [reason, setReason] = useState<ExcludeReason>('secondCopy');
+  const choices = useExcludeChoices(row);
+  const [chosen, setChosen] = useState<ExcludeReason | 'move' | null>(null);
+  const [originalId, setOriginalId] = useState<string | null>(null);
+  const [correctionId, setCorrectionId] = useState<string | null>(null);
   const [isDeleting, setIsDeleting] = useState(false);
-  /** The bank account it belongs to, where that is the reason. */
-  const [moveTo, setMoveTo] = useState<string | null>(null);
+  const [moveTo, setMoveTo] = useState(setup.bankAccounts[0]?.id ?? '');
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
   const drawings = setup.accounts.find((account) => account.role === 'drawings');
   const what = count > 1 ? `${count} lines` : 'line';
+  const first = REASONS.find((each) => choices.refusals[each] === null) ?? 'move';
+  const reason = chosen ?? first;
+  const original = originalId ?? choices.originals[0]?.id;
+  const correction = correctionId ?? choices.corrections[0]?.id;
 
   function close(): void {
     dispatch(excludeAsked(false));
@@ -65,14 +59,20 @@ export function ExcludeDialog({
 
   async function confirm(): Promise<void> {
     setIsBusy(true);
-    if (moveTo !== null) await actions.moveTo(row, moveTo);
-    else await exclude(row, reason, isDeleting ? 'deleted' : 'excluded');
+    if (reason === 'move') await actions.moveTo(row, moveTo);
+    else {
+      await exclude(row, reason, {
+        as: isDeleting ? 'deleted' : 'excluded',
+        originalId: reason === 'secondCopy' ? original : undefined,
+        correctionId: reason === 'bankError' ? correction : undefined,
+      });
+    }
     close();
   }
 
   const proof = data?.proof;
   // A line that weighs nothing leaves the open sum; a stated bank balance stays where it is.
-  const weighs = reason === 'bankError' || !proof?.isStated ? 0 : total;
+  const weighs = reason !== 'secondCopy' || !proof?.isStated ? 0 : total;
   return (
     <Dialog
       title={
@@ -84,39 +84,39 @@ export function ExcludeDialog({
     >
       <Modal.Body>
         {REASONS.map((each) => (
-          <label key={each.reason} className="reason">
-            <input
-              type="radio"
-              name="reason"
-              className="form-check-input"
-              checked={moveTo === null && reason === each.reason}
-              onChange={() => {
-                setReason(each.reason);
-                setMoveTo(null);
-              }}
-            />
-            <span>
-              <b>{each.name}</b>
-              <br />
-              <span className="quiet">{each.what}</span>
-            </span>
-          </label>
+          <ReasonChoice
+            key={each}
+            name={NAMES[each]}
+            what={choices.refusals[each] ?? choices.meanings[each]}
+            isOff={choices.refusals[each] !== null}
+            isChosen={reason === each}
+            onChoose={() => setChosen(each)}
+          >
+            {each === 'secondCopy' && (
+              <MateChoice
+                label="Copy of"
+                mates={choices.originals}
+                value={original}
+                onChange={setOriginalId}
+              />
+            )}
+            {each === 'bankError' && (
+              <MateChoice
+                label="Corrected by"
+                mates={choices.corrections}
+                value={correction}
+                onChange={setCorrectionId}
+              />
+            )}
+          </ReasonChoice>
         ))}
-        <label className="reason">
-          <input
-            type="radio"
-            name="reason"
-            className="form-check-input"
-            checked={moveTo !== null}
-            onChange={() => setMoveTo(setup.bankAccounts[0]?.id ?? '')}
-          />
-          <span>
-            <b>Belongs to another bank account</b>
-            <br />
-            <span className="quiet">It came in through the wrong one, and moves there.</span>
-          </span>
-        </label>
-        {moveTo !== null && (
+        <ReasonChoice
+          name="Belongs to another bank account"
+          what="It came in through the wrong one, and moves there."
+          isOff={setup.bankAccounts.length < 2}
+          isChosen={reason === 'move'}
+          onChoose={() => setChosen('move')}
+        >
           <select
             className="form-select mb-2"
             aria-label="Bank account it belongs to"
@@ -129,27 +129,27 @@ export function ExcludeDialog({
               </option>
             ))}
           </select>
-        )}
+        </ReasonChoice>
         <label className="reason">
           <input
             type="checkbox"
-            disabled={moveTo !== null}
+            disabled={reason === 'move'}
             className="form-check-input"
             checked={isDeleting}
             onChange={({ target }) => setIsDeleting(target.checked)}
           />
           <span>
-            <b>Delete it</b>
+            <b>Delete instead of exclude</b>
             <br />
             <span className="quiet">
-              It leaves the lists; a mark stays, so that it does not come in again and can be
+              It leaves the lists. A marker stays, so that the line isn’t imported again and can be
               restored.
             </span>
           </span>
         </label>
         {proof && (
           <p className="mt-3 mb-0">
-            Unexplained is {amount(proof.unexplained)} now, and{' '}
+            Unexplained is {amount(proof.unexplained)} now and{' '}
             <b className={proof.unexplained + weighs === 0 ? '' : 'trouble'}>
               {amount(proof.unexplained + weighs)}
             </b>{' '}
@@ -187,8 +187,8 @@ export function ExcludeDialog({
           </p>
         )}
       </Modal.Body>
-      <DialogFoot isOff={isBusy} onLeave={close} onConfirm={confirm}>
-        {moveTo !== null ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
+      <DialogFoot leave="Cancel" isOff={isBusy} onLeave={close} onConfirm={confirm}>
+        {reason === 'move' ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
       </DialogFoot>
     </Dialog>
   );

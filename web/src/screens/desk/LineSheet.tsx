@@ -11,6 +11,7 @@ import { bankFieldNames } from './bankFieldNames.ts';
 import { DecidedSection } from './DecidedSection.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { FitsSection } from './FitsSection.tsx';
+import { HeldSection } from './HeldSection.tsx';
 import { LineCodingForm } from './LineCodingForm.tsx';
 import { PostActions } from './PostActions.tsx';
 import { type DeskRow, laneOfLine } from './rows.ts';
@@ -74,6 +75,7 @@ export function LineSheet({
       {line.decision === null ? (
         <>
           {line.twiceOf && <TwiceSection row={row} other={line.twiceOf} focusList={focusList} />}
+          {line.held !== null && <HeldSection held={line.held} />}
           <Why row={row} proposal={line.proposal} lane={laneOfLine(line)} />
           <FitsSection row={row} />
           <LineCodingForm row={row} focusList={focusList} />

@@ -4,6 +4,7 @@ import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
+import { HeldSection } from './HeldSection.tsx';
 import { PostActions } from './PostActions.tsx';
 import type { DeskRow } from './rows.ts';
 import { SplitStackForm } from './SplitStackForm.tsx';
@@ -65,6 +66,7 @@ export function StackSheet({
           </p>
         </section>
       )}
+      {stack.held !== null && <HeldSection held={stack.held} />}
       <Why row={row} proposal={stack.proposal} {...(lane === 'decided' ? {} : { lane })} />
       <section>
         <h2 className="small-heading">Coded to</h2>

@@ -60,7 +60,7 @@ export function TwiceSection({
         <button
           type="button"
           className="btn btn-plain"
-          onClick={() => void exclude(row, 'secondCopy').then(focusList)}
+          onClick={() => void exclude(row, 'secondCopy', { originalId: other.id }).then(focusList)}
         >
           Same, exclude this one
         </button>

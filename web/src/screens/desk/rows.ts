@@ -1,6 +1,7 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
+import { heldHeadings, heldLabels } from '@zubrell/core/intake/held';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
 import { sumOf } from '@zubrell/core/money/minor';
@@ -60,9 +61,10 @@ export function deskRows(
 }
 
 /** The doubt that a stack is shown with, in a few words; null where there is none. */
-export function stackDoubt({ twiceCount, answeredCount, proposal }: Stack): string | null {
+export function stackDoubt({ twiceCount, answeredCount, held, proposal }: Stack): string | null {
   if (twiceCount > 0) return 'may be the same payment twice';
   if (answeredCount > 0) return 'an answer came back';
+  if (held !== null) return heldLabels[held];
   const [doubt] = proposal?.doubts ?? [];
   return doubt ? doubtLabel(doubt) : null;
 }
@@ -71,6 +73,7 @@ export function stackDoubt({ twiceCount, answeredCount, proposal }: Stack): stri
 export function doubtHeadingOf(stack: Stack): string {
   if (stack.twiceCount > 0) return 'May be the same payment twice';
   if (stack.answeredCount > 0) return 'Answers came back';
+  if (stack.held !== null) return heldHeadings[stack.held];
   const [doubt] = stack.proposal?.doubts ?? [];
   if (doubt) return doubtHeading(doubt);
   return stack.pairCount === stack.count
@@ -100,9 +103,10 @@ export function stemsOf(ticked: Readonly<Record<string, { readonly stack: string
 }
 
 /** The lane of an open line: a question keeps it in Asked, a doubt about the line itself in Check. */
-export function laneOfLine({ asked, twiceOf, proposal }: DeskLine): Lane {
+export function laneOfLine({ asked, twiceOf, held, proposal }: DeskLine): Lane {
   if (asked === 'open') return 'asked';
-  return asked === 'answered' || twiceOf !== null ? 'check' : laneOf(proposal);
+  const isDoubted = asked === 'answered' || twiceOf !== null || held !== null;
+  return isDoubted ? 'check' : laneOf(proposal);
 }
 
 /** Whether a row is ticked, wholly or in part. */

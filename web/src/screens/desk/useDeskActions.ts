@@ -20,6 +20,15 @@ import {
 } from './rows.ts';
 import { useDeskScope } from './useDeskScope.ts';
 
+/** How a row is kept out of the books. */
+export interface ExcludeOptions {
+  readonly as?: 'excluded' | 'deleted';
+  /** The line that it is a copy of. */
+  readonly originalId?: string | undefined;
+  /** The line by which the bank corrects it, and that is excluded with it. */
+  readonly correctionId?: string | undefined;
+}
+
 /** What can be done with a row of the Desk. */
 export interface DeskActions {
   readonly codingOf: (row: DeskRow) => DraftCoding;
@@ -37,7 +46,7 @@ export interface DeskActions {
   readonly exclude: (
     row: DeskRow,
     reason: ExcludeReason,
-    as?: 'excluded' | 'deleted',
+    options?: ExcludeOptions,
   ) => Promise<boolean>;
   /** Asks somebody about a row's lines. @returns whether anything was asked */
   readonly ask: (row: DeskRow, askedOf: string, words: string) => Promise<boolean>;
@@ -211,9 +220,15 @@ export function useMakeDeskActions(): DeskActions {
     reopen: async (line) => {
       told(await sendReopen({ booksId, lineIds: [line.id], seenStep }));
     },
-    exclude: async (row, reason, as = 'excluded') => {
-      const target = await targetOf(row);
-      return settle(row, await sendExclude({ booksId, target, reason, as, seenStep }));
+    exclude: async (row, reason, { as = 'excluded', originalId, correctionId } = {}) => {
+      const target: Target = correctionId
+        ? { lineIds: [row.id, correctionId] }
+        : await targetOf(row);
+      const originals = originalId ? { originals: { [row.id]: originalId } } : {};
+      return settle(
+        row,
+        await sendExclude({ booksId, target, reason, as, ...originals, seenStep }),
+      );
     },
   };
 }

@@ -40,6 +40,9 @@ export function EntryDialog({
   const [change, changing] = api.useChangeEntryMutation();
   const set = (part: Partial<HandDraft>) => setDraft({ ...draft, ...part });
   const complete = completeHand(draft);
+  const isOnBank = draft.legs.some(({ accountId }) =>
+    setup.bankAccounts.some((bank) => bank.accountId === accountId),
+  );
   const error = entering.error ?? changing.error;
 
   async function save(event: FormEvent): Promise<void> {
@@ -121,6 +124,21 @@ export function EntryDialog({
           )}
           {draft.kind === 'journal' && (
             <JournalLegs legs={draft.legs} onChange={(legs) => set({ legs })} />
+          )}
+          {draft.kind === 'journal' && isOnBank && (
+            <label className="form-check mb-3">
+              <input
+                type="checkbox"
+                className="form-check-input"
+                checked={draft.isAwaited}
+                onChange={({ target }) => set({ isAwaited: target.checked })}
+              />
+              The bank will report this
+              <span className="quiet d-block">
+                Until its line comes, the entry counts as outstanding. Otherwise it shows as
+                unexplained in the proof.
+              </span>
+            </label>
           )}
           <TextField
             label="Note"

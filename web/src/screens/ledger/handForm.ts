@@ -12,6 +12,8 @@ export interface HandDraft {
   readonly payeeId: string | null;
   readonly accountId: string | null;
   readonly taxCodeId: string | null;
+  /** Of a journal: the bank will report it. */
+  readonly isAwaited: boolean;
   /** Of a journal: debit positive. */
   readonly legs: readonly { readonly accountId: string | null; readonly amount: number | null }[];
 }
@@ -38,6 +40,7 @@ export function emptyHand(date: string, bankAccountId: string | null): HandDraft
     payeeId: null,
     accountId: null,
     taxCodeId: null,
+    isAwaited: false,
     legs: [
       { accountId: null, amount: null },
       { accountId: null, amount: null },
@@ -57,7 +60,9 @@ export function handDraftOf(entry: HandEntry): HandDraft {
     return { ...start, amount: entry.amount, toBankAccountId: entry.toBankAccountId };
   }
   const named = { ...start, number: entry.number ?? '', payeeId: entry.payeeId };
-  if (entry.kind === 'journal') return { ...named, legs: entry.legs };
+  if (entry.kind === 'journal') {
+    return { ...named, legs: entry.legs, isAwaited: entry.isAwaited ?? false };
+  }
   const [part] = entry.parts;
   return {
     ...named,
@@ -85,7 +90,7 @@ export function completeHand(
     if (legs.length < 2) return { missing: 'two legs at least' };
     const off = legs.reduce((sum, leg) => sum + leg.amount, 0);
     if (off !== 0) return { missing: 'that debits and credits come to the same' };
-    return { entry: { kind, ...typed, number, payeeId, legs } };
+    return { entry: { kind, ...typed, number, payeeId, legs, isAwaited: draft.isAwaited } };
   }
   if (bankAccountId === null) return { missing: 'the bank account' };
   if (amount === null || amount <= 0) return { missing: 'an amount above nil' };

@@ -1,8 +1,13 @@
+import type { Proof } from '@zubrell/contract/desk';
+import { useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
-import { useBooks } from '../../app/useBooks.ts';
-import { useShowDate } from '../../app/useToday.ts';
-import { useDeskScope } from './useDeskScope.ts';
+import { api } from '../../../app/api.ts';
+import { useBooks } from '../../../app/useBooks.ts';
+import { useShowDate } from '../../../app/useToday.ts';
+import { useDeskScope } from '../useDeskScope.ts';
+import { CausesDialog } from './CausesDialog.tsx';
+import { OutstandingDialog } from './OutstandingDialog.tsx';
+import { bankLabel, verdictOf } from './proofWords.ts';
 
 /** The equation between bank and books, term for term, and what it leaves unexplained. */
 export function ProofStrip() {
@@ -10,6 +15,7 @@ export function ProofStrip() {
   const { scope, bankAccountId, change } = useDeskScope();
   const showDate = useShowDate();
   const { data } = api.useProofQuery({ booksId, scope });
+  const [shown, setShown] = useState<'causes' | 'outstanding' | null>(null);
   const proof = data?.proof;
   if (!proof) {
     return (
@@ -19,10 +25,9 @@ export function ProofStrip() {
     );
   }
   const ledgerAccount = setup.bankAccounts.find((bank) => bank.id === bankAccountId)?.accountId;
-  const says = proof.isStated ? 'Bank says' : 'Calculated, not proved';
   return (
     <section className="proof" aria-label="Proof">
-      <Term label={`${says}, ${showDate(proof.date)}`} value={amount(proof.bank)} />
+      <Term label={bankLabel(proof, showDate)} value={amount(proof.bank)} />
       <span className="op">−</span>
       <Term
         label={`Open, ${proof.openCount} ${proof.openCount === 1 ? 'line' : 'lines'}`}
@@ -39,6 +44,7 @@ export function ProofStrip() {
       <Term
         label={`Not yet at the bank, ${proof.outstandingCount}`}
         value={amount(proof.outstanding)}
+        {...(proof.outstandingCount > 0 ? { onOpen: () => setShown('outstanding') } : {})}
       />
       <span className="op">=</span>
       <Term label="Books should say" value={amount(proof.shouldSay)} />
@@ -51,11 +57,39 @@ export function ProofStrip() {
       ) : (
         <Term label="Books say" value={amount(proof.books)} />
       )}
-      <span className={`verdict ${proof.unexplained === 0 ? '' : 'off'}`} role="status">
-        Unexplained {amount(proof.unexplained)} {proof.unexplained === 0 ? '✓' : ''}
-      </span>
+      <ProofVerdict proof={proof} onOpen={() => setShown('causes')} />
+      {shown === 'causes' && <CausesDialog proof={proof} onClose={() => setShown(null)} />}
+      {shown === 'outstanding' && (
+        <OutstandingDialog scope={scope} onClose={() => setShown(null)} />
+      )}
     </section>
   );
+}
+
+/** How the proof ends: only a balance that the bank stated, with nothing unexplained, gets a tick. */
+function ProofVerdict({ proof, onOpen }: { readonly proof: Proof; readonly onOpen: () => void }) {
+  const { amount } = useBooks();
+  switch (verdictOf(proof)) {
+    case 'proved':
+      return (
+        <span className="verdict" role="status">
+          Unexplained {amount(0)} ✓
+        </span>
+      );
+    case 'calculated':
+      return (
+        <span className="verdict calculated" role="status">
+          Calculated, not proved
+        </span>
+      );
+    case 'unexplained':
+      return (
+        <button type="button" className="verdict off" onClick={onOpen}>
+          Unexplained {amount(proof.unexplained)}
+          {proof.unexplained === 0 && ', causes cancel'}: why?
+        </button>
+      );
+  }
 }
 
 function Term({

@@ -1,0 +1,25 @@
+/**
+ * Why an open line is held for a decision, whatever is proposed for it: the opening balance includes its day
+ * already, or it came when its period was closed.
+ */
+export const heldReasons = ['beforeOpening', 'late'] as const;
+export type HeldReason = (typeof heldReasons)[number];
+
+/** A reason in a few words, as beside a stack. */
+export const heldLabels: Readonly<Record<HeldReason, string>> = {
+  beforeOpening: 'before the opening balance',
+  late: 'late, its period is closed',
+};
+
+/** The heading over stacks that are held for a reason. */
+export const heldHeadings: Readonly<Record<HeldReason, string>> = {
+  beforeOpening: 'Dated before the opening balance',
+  late: 'Late lines, dated in a closed period',
+};
+
+/** A reason in sentences, as in the line sheet. */
+export const heldWords: Readonly<Record<HeldReason, string>> = {
+  beforeOpening:
+    'The opening balance already includes this day. Exclude the line as before the opening balance, or correct the opening balance.',
+  late: 'The line came in after its period was closed. Open the period to post it, or exclude it if another line is the same payment.',
+};

@@ -1,0 +1,33 @@
+import { sql } from 'drizzle-orm';
+import type { Tx } from '../../db/database.ts';
+import { isOpenLine } from './lineState.ts';
+
+/**
+ * Notes which open lines are held for a decision, because of what is closed and of opening balances as they stand
+ * now. Lines that were held, and no longer have to be, are let go.
+ *
+ * @param bankAccountId only lines of this one
+ */
+export async function markHeld(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string | null = null,
+): Promise<void> {
+  await tx.execute(
+    sql`with account as (
+          select b.id, greatest(b.closed_to, k.lock_date) as closed,
+            (select e.date from entries e
+              where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) as opening
+          from bank_accounts b join books k on k.id = b.books_id
+          where b.books_id = ${booksId}
+            and ${bankAccountId === null ? sql`true` : sql`b.id = ${bankAccountId}`}),
+        due as (
+          select l.id, case when l.date <= a.opening then 'beforeOpening'
+            when l.date <= a.closed then 'late' end as held
+          from account a
+          join lines l on l.books_id = ${booksId} and l.bank_account_id = a.id
+            and (l.held is not null or l.date <= greatest(a.opening, a.closed)) and ${isOpenLine})
+        update lines l set held = due.held from due
+        where l.books_id = ${booksId} and l.id = due.id and l.held is distinct from due.held`,
+  );
+}

@@ -1,0 +1,160 @@
+import type { BooksSetup } from '@zubrell/contract/books';
+import type { Coding } from '@zubrell/contract/coding';
+import type { StepDone } from '@zubrell/contract/common';
+import type {
+  DeskLine,
+  DeskLines,
+  LinesDone,
+  Proof,
+  ScopeProof,
+  Stack,
+  Steps,
+  UndoDone,
+} from '@zubrell/contract/desk';
+import type { DocumentSheet } from '@zubrell/contract/documents';
+import type { Balances } from '@zubrell/contract/ledger';
+import type { DifferenceAnswer } from '@zubrell/contract/pairing';
+import type { Client } from './harness.ts';
+
+/** Sees every step, so that no line is left out as changed. */
+const SEEN = { seenStep: Number.MAX_SAFE_INTEGER };
+
+/** A thing just made, with its step. */
+export type MadeThing = StepDone & { readonly id: string };
+
+/** What tests do with one set of books over the API, each in a few words. */
+export type Bookkeeper = ReturnType<typeof bookkeeper>;
+
+/** Works on books over the API as a user would. */
+export function bookkeeper(client: Client, booksId: string) {
+  const path = `/api/books/${booksId}`;
+  const send = <T>(method: 'POST' | 'PATCH' | 'PUT', place: string, body: object) =>
+    client.send<T>(method, `${path}${place}`, body);
+  const setup = () => client.get<BooksSetup>(`${path}/setup`);
+  const accountId = async (code: string) =>
+    (await setup()).accounts.find((account) => account.code === code)?.id ?? '';
+
+  /** A coding of a whole line. */
+  const codingTo = (
+    id: string,
+    payeeId: string | null = null,
+    taxCodeId: string | null = null,
+  ): Coding => ({
+    payeeId,
+    note: null,
+    parts: [{ accountId: id, taxCodeId, share: { kind: 'rest' }, tax: null }],
+  });
+
+  return {
+    path,
+    setup,
+    accountId,
+    codingTo,
+    payee: (name: string, kind = 'supplier') => send<MadeThing>('POST', '/payees', { name, kind }),
+    renamePayee: (id: string, name: string) => send<StepDone>('PATCH', `/payees/${id}`, { name }),
+    account: (code: string, name: string, parentId: string | null = null) =>
+      send<MadeThing>('POST', '/accounts', { code, name, type: 'expense', parentId }),
+    bankAccount: (name: string, number: string | null, kind = 'savings') =>
+      send<MadeThing>('POST', '/bank-accounts', { name, kind, bank: null, number }),
+    opening: (bankAccountId: string, date: string, amount: number) =>
+      send<StepDone>('POST', `/bank-accounts/${bankAccountId}/opening`, { date, amount }),
+    addLine: async (bankAccountId: string, date: string, amount: number, description: string) => {
+      const done = await send<StepDone>('POST', `/bank-accounts/${bankAccountId}/lines`, {
+        date,
+        amount,
+        description,
+        reference: null,
+      });
+      const { lines } = await client.get<{ lines: { id: string; description: string }[] }>(
+        `${path}/found-lines?search=${encodeURIComponent(description)}`,
+      );
+      const id = lines.find((line) => line.description === description)?.id ?? '';
+      return { ...done, id };
+    },
+    count: (bankAccountId: string, date: string, amount: number) =>
+      send<StepDone>('POST', `/bank-accounts/${bankAccountId}/balances`, { date, amount }),
+    post: (lineIds: readonly string[], coding: Coding, isNew = true) =>
+      send<LinesDone>('POST', '/lines/post', { target: { lineIds }, coding, isNew, ...SEEN }),
+    recode: (lineIds: readonly string[], change: object) =>
+      send<LinesDone>('POST', '/lines/recode', { lineIds, ...change, ...SEEN }),
+    reopen: (lineIds: readonly string[]) =>
+      send<LinesDone>('POST', '/lines/reopen', { lineIds, ...SEEN }),
+    exclude: (lineIds: readonly string[], reason: string, originals?: Record<string, string>) =>
+      send<LinesDone>('POST', '/lines/exclude', {
+        target: { lineIds },
+        reason,
+        as: 'excluded',
+        ...(originals ? { originals } : {}),
+        ...SEEN,
+      }),
+    move: (lineIds: readonly string[], bankAccountId: string) =>
+      send<LinesDone>('POST', '/lines/move', { target: { lineIds }, bankAccountId, ...SEEN }),
+    pair: (
+      lineIds: readonly string[],
+      targetIds: readonly string[],
+      difference: DifferenceAnswer | null = null,
+    ) => send<LinesDone>('POST', '/lines/pair', { lineIds, targetIds, difference, ...SEEN }),
+    enter: (entry: object) => send<MadeThing>('POST', '/entries', { entry }),
+    voidEntry: (id: string) => send<MadeThing>('POST', `/entries/${id}/void`, {}),
+    document: (document: object) => send<MadeThing>('POST', '/documents', document),
+    voidDocument: (id: string) => send<MadeThing>('POST', `/documents/${id}/void`, SEEN),
+    offset: (documentIds: readonly string[]) =>
+      send<MadeThing>('POST', '/documents/offset', { documentIds }),
+    documentOf: (id: string) => client.get<DocumentSheet>(`${path}/documents/${id}`),
+    ask: (lineIds: readonly string[]) =>
+      send<LinesDone>('POST', '/questions', {
+        target: { lineIds },
+        askedOf: 'Ida Fennick',
+        words: 'What is this?',
+        ...SEEN,
+      }),
+    settings: (change: object) => send<StepDone>('PATCH', '', change),
+    takeBack: (batchId: string, decided: 'stay' | 'undo') =>
+      send<StepDone>('POST', `/batches/${batchId}/take-back`, { decided }),
+    undo: (step: number | null = null, withLater = false) =>
+      send<UndoDone>('POST', '/steps/undo', { step, withLater }),
+    redo: (step: number | null = null, withEarlier = false) =>
+      send<UndoDone>('POST', '/steps/redo', { step, withEarlier }),
+    steps: async () => (await client.get<Steps>(`${path}/steps`)).items,
+    line: (id: string) => client.get<DeskLine>(`${path}/lines/${id}`),
+    /** The open lines of the books, whatever their lane. */
+    open: async (bankAccountId?: string): Promise<DeskLine[]> => {
+      const scope = bankAccountId ? { bankAccountId } : {};
+      const found: DeskLine[] = [];
+      for (const lane of ['ready', 'check', 'blank', 'asked']) {
+        const query = new URLSearchParams({ lane, grouping: 'date', ...scope });
+        const { stacks } = await client.get<{ stacks: Stack[] }>(`${path}/stacks?${query}`);
+        for (const { key, direction } of stacks) {
+          const own = new URLSearchParams({ lane, grouping: 'date', key, direction, ...scope });
+          const answer = await client.get<{ lines: DeskLine[] }>(`${path}/stack-lines?${own}`);
+          found.push(...answer.lines);
+        }
+      }
+      return found;
+    },
+    decided: async () => (await client.get<DeskLines>(`${path}/decided-lines`)).items,
+    /** @param to the day; the newest without one */
+    proof: async (bankAccountId?: string, to?: string): Promise<Proof> => {
+      const query = new URLSearchParams({
+        ...(bankAccountId ? { bankAccountId } : {}),
+        ...(to ? { to } : {}),
+      });
+      const { proof } = await client.get<ScopeProof>(`${path}/proof?${query}`);
+      if (proof === null) throw new Error('nothing to prove');
+      return proof;
+    },
+    /** The balance of the account with a code. */
+    balance: async (code: string): Promise<number> => {
+      const id = await accountId(code);
+      const { balances } = await client.get<Balances>(`${path}/balances`);
+      return balances.find((each) => each.accountId === id)?.amount ?? 0;
+    },
+    /** All balances other than zero, by account id. */
+    balances: async (): Promise<Record<string, number>> => {
+      const { balances } = await client.get<Balances>(`${path}/balances`);
+      return Object.fromEntries(
+        balances.filter(({ amount }) => amount !== 0).map((each) => [each.accountId, each.amount]),
+      );
+    },
+  };
+}

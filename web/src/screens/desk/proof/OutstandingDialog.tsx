@@ -1,0 +1,67 @@
+import type { Scope } from '@zubrell/contract/desk';
+import { Button, Modal, Table } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { api } from '../../../app/api.ts';
+import { useBooks } from '../../../app/useBooks.ts';
+import { useShowDate } from '../../../app/useToday.ts';
+import { Amount } from '../../../ui/Amount.tsx';
+import { Dialog } from '../../../ui/Dialog.tsx';
+import { ErrorNote } from '../../../ui/ErrorNote.tsx';
+import { Waiting } from '../../../ui/Waiting.tsx';
+
+/** The entries and pairings that the bank has not reported by the day of the proof. */
+export function OutstandingDialog({
+  scope,
+  onClose,
+}: {
+  readonly scope: Scope;
+  readonly onClose: () => void;
+}) {
+  const { booksId, bankAccountName } = useBooks();
+  const showDate = useShowDate();
+  const { data, error } = api.useProofOutstandingQuery({ booksId, scope });
+  return (
+    <Dialog title="Not yet at the bank" isWide onClose={onClose}>
+      <Modal.Body>
+        {error && <ErrorNote error={error} />}
+        {!data && !error && <Waiting what="the entries" />}
+        {data && (
+          <Table>
+            <thead>
+              <tr>
+                <th>Date</th>
+                <th>Bank account</th>
+                <th>Entry</th>
+                <th className="num">Amount</th>
+              </tr>
+            </thead>
+            <tbody>
+              {data.items.map((item) => (
+                <tr key={`${item.entryId} ${item.lineId} ${item.bankAccountId}`}>
+                  <td className="text-nowrap">{showDate(item.date)}</td>
+                  <td>{bankAccountName(item.bankAccountId)}</td>
+                  <td>
+                    <Link
+                      to={`/books/${booksId}/ledger/entries?entry=${item.entryId}`}
+                      onClick={onClose}
+                    >
+                      {item.text ?? 'Open the entry'}
+                    </Link>
+                  </td>
+                  <td className="num">
+                    <Amount minor={item.amount} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="plain" onClick={onClose}>
+          Close
+        </Button>
+      </Modal.Footer>
+    </Dialog>
+  );
+}

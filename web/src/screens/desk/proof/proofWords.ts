@@ -1,0 +1,73 @@
+import type { Proof, ProofCause } from '@zubrell/contract/desk';
+import type { BreakReason } from '@zubrell/core/proof/explainBreak';
+import { type CauseKind, isProved } from '@zubrell/core/proof/prove';
+
+/** What a cause is, in a few words. */
+export const causeTitles: Readonly<Record<CauseKind, string>> = {
+  bankDiffers: 'The bank’s balance isn’t reached',
+  sidesDiffer: 'A line and its entries differ',
+  lineGone: 'An entry without its line',
+  notAwaited: 'A journal the bank won’t report',
+  beforeOpening: 'A line before the opening balance',
+  unknown: 'Not traced',
+};
+
+const LIKELY: Readonly<Record<BreakReason, string>> = {
+  inTwice: 'is probably in twice',
+  keptOut: 'was excluded, but looks real',
+  turned: 'probably has its sign the wrong way round',
+  transposed: 'probably has two digits swapped',
+};
+
+/** Ways to show what causes name. */
+interface Shown {
+  readonly showDate: (date: string) => string;
+  readonly amount: (minor: number) => string;
+}
+
+/** Why an amount is unexplained, and what to do about it, in sentences. */
+export function causeWords(cause: ProofCause, { showDate, amount }: Shown): string {
+  const { kind, date, since, likely, text } = cause;
+  const named = text ? ` “${text}”` : '';
+  switch (kind) {
+    case 'bankDiffers': {
+      const from = since === null ? 'up to' : `between ${showDate(since)} and`;
+      const where = `${from} ${showDate(date)}`;
+      if (likely) {
+        return `The bank’s balances stop adding up ${where}. The line “${likely.description}” of ${showDate(likely.date)} ${LIKELY[likely.reason]}.`;
+      }
+      return `The bank’s balances stop adding up ${where}: the bank has ${amount(Math.abs(cause.amount))} ${cause.amount > 0 ? 'more' : 'less'} than the lines come to. Fetch these days again; a line may be missing.`;
+    }
+    case 'sidesDiffer':
+      return `The line${named} of ${showDate(date)} isn’t the same amount as the entries it is tied to. Reopen the line and post or pair it again.`;
+    case 'lineGone':
+      return `The entry${named} of ${showDate(date)} was made from a line that isn’t here. Void it, or bring its line back in History.`;
+    case 'notAwaited':
+      return `The journal${named} of ${showDate(date)} changes the bank account, and no line of the bank is expected for it. Change it: say that the bank will report it, or use another account.`;
+    case 'beforeOpening':
+      return `The line${named} of ${showDate(date)} is in the books, but the opening balance already includes its day. Reopen it and exclude it as before the opening balance.`;
+    case 'unknown':
+      return `Nothing on this account explains it by ${showDate(date)}. Compare the register with the bank’s statement.`;
+  }
+}
+
+/** How a proof ends: proved, calculated only, or with something unexplained. */
+export type Verdict = 'proved' | 'calculated' | 'unexplained';
+
+/** @example verdictOf(proof) // 'calculated' where no bank stated the balance, whatever adds up */
+export function verdictOf(proof: Pick<Proof, 'isStated' | 'causes'>): Verdict {
+  if (proof.causes.length > 0) return 'unexplained';
+  return isProved(proof) ? 'proved' : 'calculated';
+}
+
+/** What stands over the bank's balance. @example 'Bank says, 31 Mar' */
+export function bankLabel(
+  { isStated, date, statedDate, accountCount, statedCount }: Proof,
+  showDate: (date: string) => string,
+): string {
+  if (isStated) return `Bank says, ${showDate(statedDate ?? date)}`;
+  if (accountCount > 1 && statedCount > 0) {
+    return `Stated for ${statedCount} of ${accountCount} accounts, ${showDate(date)}`;
+  }
+  return `Calculated, not stated, ${showDate(date)}`;
+}
