@@ -1,6 +1,6 @@
 import { heldReasons } from '@zubrell/core/intake/held';
 import { demandedFields } from '@zubrell/core/ledger/demands';
-import { amountReasons, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
+import { amountReasons, candidateKinds, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
 import { breakReasons } from '@zubrell/core/proof/explainBreak';
 import { type ProofCause as CoreProofCause, causeKinds } from '@zubrell/core/proof/prove';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
@@ -467,6 +467,9 @@ export const OutstandingItem = z.object({
   lineId: Id.nullable(),
   entryId: Id.nullable(),
   text: z.string().nullable(),
+  kind: z.enum(candidateKinds).nullable(),
+  number: z.string().nullable(),
+  payee: z.string().nullable(),
 });
 export type OutstandingItem = z.infer<typeof OutstandingItem>;
 

@@ -70,10 +70,21 @@ export async function outstandingItems(
   booksId: string,
   scope: Scope,
 ): Promise<OutstandingItem[]> {
-  const items = await proofItems(tx, booksId, scope);
+  const items = (await proofItems(tx, booksId, scope)).filter(({ kind }) => kind === 'outstanding');
+  const ids = items.flatMap(({ entryId }) => entryId ?? []);
+  const entries = await rowsOf<Pick<OutstandingItem, 'kind' | 'number' | 'payee'> & { id: string }>(
+    tx,
+    sql`select e.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end
+            as kind, e.number, y.name as payee
+        from entries e
+        left join payees p on p.books_id = e.books_id and p.id = e.payee_id
+        left join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+        where e.books_id = ${booksId} and e.id = any(${sql.param(ids)}::uuid[])`,
+  );
+  const byId = new Map(entries.map(({ id, ...facts }) => [id, facts]));
+  const nothing = { kind: null, number: null, payee: null };
   return items
-    .filter(({ kind }) => kind === 'outstanding')
-    .map(({ kind: _kind, ...item }) => item)
+    .map(({ kind: _kind, ...item }) => ({ ...item, ...(byId.get(item.entryId ?? '') ?? nothing) }))
     .sort((a, b) => (a.date < b.date ? -1 : 1));
 }
 

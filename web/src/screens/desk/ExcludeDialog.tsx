@@ -63,6 +63,7 @@ export function ExcludeDialog({
     else {
       await exclude(row, reason, {
         as: isDeleting ? 'deleted' : 'excluded',
+        lineId: choices.lineId,
         originalId: reason === 'secondCopy' ? original : undefined,
         correctionId: reason === 'bankError' ? correction : undefined,
       });

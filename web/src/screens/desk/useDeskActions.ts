@@ -23,6 +23,8 @@ import { useDeskScope } from './useDeskScope.ts';
 /** How a row is kept out of the books. */
 export interface ExcludeOptions {
   readonly as?: 'excluded' | 'deleted';
+  /** The only line of the row. */
+  readonly lineId?: string | null;
   /** The line that it is a copy of. */
   readonly originalId?: string | undefined;
   /** The line by which the bank corrects it, and that is excluded with it. */
@@ -220,11 +222,13 @@ export function useMakeDeskActions(): DeskActions {
     reopen: async (line) => {
       told(await sendReopen({ booksId, lineIds: [line.id], seenStep }));
     },
-    exclude: async (row, reason, { as = 'excluded', originalId, correctionId } = {}) => {
-      const target: Target = correctionId
-        ? { lineIds: [row.id, correctionId] }
+    exclude: async (row, reason, options = {}) => {
+      const { as = 'excluded', lineId, originalId, correctionId } = options;
+      const only = lineId ?? (row.kind === 'line' ? row.id : null);
+      const target: Target = only
+        ? { lineIds: [only, ...(correctionId ? [correctionId] : [])] }
         : await targetOf(row);
-      const originals = originalId ? { originals: { [row.id]: originalId } } : {};
+      const originals = only && originalId ? { originals: { [only]: originalId } } : {};
       return settle(
         row,
         await sendExclude({ booksId, target, reason, as, ...originals, seenStep }),

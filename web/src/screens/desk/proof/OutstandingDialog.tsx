@@ -1,4 +1,5 @@
-import type { Scope } from '@zubrell/contract/desk';
+import type { OutstandingItem, Scope } from '@zubrell/contract/desk';
+import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Button, Modal, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { api } from '../../../app/api.ts';
@@ -8,6 +9,12 @@ import { Amount } from '../../../ui/Amount.tsx';
 import { Dialog } from '../../../ui/Dialog.tsx';
 import { ErrorNote } from '../../../ui/ErrorNote.tsx';
 import { Waiting } from '../../../ui/Waiting.tsx';
+
+/** What an entry is called. @example 'Cheque 001042, Penhallow Clay' */
+function entryName({ kind, number, payee, text }: OutstandingItem): string {
+  const name = kind === null ? null : candidateName({ kind, number });
+  return [name, payee, text].filter(Boolean).join(', ');
+}
 
 /** The entries and pairings that the bank has not reported by the day of the proof. */
 export function OutstandingDialog({
@@ -45,7 +52,7 @@ export function OutstandingDialog({
                       to={`/books/${booksId}/ledger/entries?entry=${item.entryId}`}
                       onClick={onClose}
                     >
-                      {item.text ?? 'Open the entry'}
+                      {entryName(item)}
                     </Link>
                   </td>
                   <td className="num">
