@@ -1,5 +1,5 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
-import { assignableRoles } from '@zubrell/core/ledger/starterBooks';
+import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor } from './common.ts';
 
@@ -78,7 +78,7 @@ export const Account = z.object({
   name: z.string(),
   type: AccountType,
   parentId: Id.nullable(),
-  role: z.string().nullable(),
+  role: z.enum(accountRoles).nullable(),
   /** Words for what goes there, to find it by. */
   purpose: z.string(),
   isOn: z.boolean(),

@@ -104,6 +104,10 @@ export const errors = {
     422,
     'A tax of {tax} is too far from the {expected} that {rate} % gives. A few cents may be corrected.',
   ],
+  TAX_NOT_HERE: [
+    422,
+    '{account} takes no tax: it is for money that isn’t bought or sold for. Take the tax code {code} away.',
+  ],
   TAX_ACCOUNT_MISSING: [422, 'The tax code {name} has no account for its tax yet.'],
   TAX_RATE_MISSING: [422, 'The tax code {name} has no rate on {date}.'],
 
@@ -117,12 +121,23 @@ export const errors = {
     'New accounts are made by the owner of these books. Choose another, or ask {who}.',
   ],
   ACCOUNT_OFF: [422, 'The account {name} is switched off. Choose another.'],
+  ACCOUNT_CONTROL: [
+    422,
+    '{name} is kept by bills, invoices and their payments, and isn’t coded to directly. Pair the line with the document, or keep it as credit with the payee.',
+  ],
+  ACCOUNT_ROLE_TYPE: [
+    422,
+    '{name} can’t be used for {what}: that takes {types}, and no bank account. Choose another account.',
+  ],
+  ACCOUNT_ROLE_OPEN: [
+    409,
+    '{count} documents are open on {name}, so another account can’t be used for {what} yet. Settle or void them first.',
+  ],
   ACCOUNT_IS_BANK: [
     422,
     'The account {name} is a bank account. A line can move there as a whole; a document or one of several parts cannot.',
   ],
   TRANSFER_SELF: [422, 'This line is on {name} itself. Choose the other account of the move.'],
-  TRANSFER_TAX: [422, 'A move to {name} has no tax. Take the tax code away.'],
   ACCOUNT_UNKNOWN: [404, 'That account is not in these books.'],
   ACCOUNT_ROLE_FIXED: [409, '{name} has a use of its own in these books, which can’t be changed.'],
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],

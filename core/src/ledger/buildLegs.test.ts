@@ -4,6 +4,7 @@ import { sumMinor } from '../money/minor.ts';
 import { type AccountType, buildLegs, type LegLookups, type TaxInForce } from './buildLegs.ts';
 import type { Coding } from './coding.ts';
 import { accountRoles, starterAccounts, starterTaxCodes } from './starterBooks.ts';
+import { taxSide } from './taxSide.ts';
 
 const full: TaxInForce = {
   id: '20',
@@ -22,7 +23,13 @@ const codes: Readonly<Record<string, TaxInForce>> = {
   unset: { ...full, id: 'unset', inputAccountId: null },
 };
 const lookups: LegLookups = {
-  accountType: (id) => id.split('-')[0] as AccountType,
+  taxSide: (id) =>
+    taxSide({
+      type: id.split('-')[0] as AccountType,
+      role: null,
+      isBank: id.startsWith('asset-bank'),
+    }),
+  accountName: (id) => id,
   tax: (id) => codes[id] ?? full,
   isBank: (id) => id.startsWith('asset-bank'),
 };
@@ -75,7 +82,7 @@ describe('the legs of a posted line', () => {
 
   it('always add up to zero', () => {
     const part = fc.record({
-      accountId: fc.constantFrom('expense-1', 'income-2', 'asset-3', 'equity-4'),
+      accountId: fc.constantFrom('expense-1', 'income-2', 'asset-3'),
       taxCodeId: fc.constantFrom(null, '20', 'half', 'exempt', 'reverse'),
       share: fc.integer({ min: 0, max: 10_000 }),
     });

@@ -3,6 +3,7 @@ import { type Minor, roundedQuotient, sumMinor } from '../money/minor.ts';
 import { splitAmount } from '../money/splitAmount.ts';
 import { taxInside, taxOn } from '../money/taxInside.ts';
 import type { Coding, CodingPart, CostObjects } from './coding.ts';
+import type { TaxSide } from './taxSide.ts';
 
 /** The type of a ledger account. */
 export type AccountType = 'asset' | 'liability' | 'equity' | 'income' | 'expense';
@@ -40,7 +41,10 @@ export type LegRole = (typeof legRoles)[number];
 
 /** What building an entry needs to know of the books. */
 export interface LegLookups {
-  readonly accountType: (accountId: string) => AccountType;
+  /** Which side of the tax an account takes; null for none. */
+  readonly taxSide: (accountId: string) => TaxSide | null;
+  /** Code and name of an account, for errors. */
+  readonly accountName: (accountId: string) => string;
   readonly tax: (taxCodeId: string) => TaxInForce;
   /** Whether it stands for a bank account of these books: then money moved there. */
   readonly isBank: (accountId: string) => boolean;
@@ -56,7 +60,7 @@ const WHOLE = 10_000;
  * @param line the amount, in positive, out negative
  * @param ownAccountId the ledger account of the line's bank account, or what a document is owed to
  * @param role what the first leg is
- * @throws {ZubrellError} the errors of `splitAmount`, TAX_CORRECTION, TAX_ACCOUNT_MISSING
+ * @throws {ZubrellError} the errors of `splitAmount`, TAX_NOT_HERE, TAX_CORRECTION, TAX_ACCOUNT_MISSING
  * @example a line of −48.50 at 20 % gives bank −48.50, cost +40.42, input tax +8.08
  */
 export function buildLegs(
@@ -92,7 +96,14 @@ function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
   });
   if (taxCodeId === null) return [base(gross)];
   const code = lookups.tax(taxCodeId);
-  if (code.kind !== 'standard' && code.kind !== 'reverseCharge') return [base(gross)];
+  if (code.kind === 'outside') return [base(gross)];
+  const side = lookups.taxSide(accountId);
+  if (side === null) {
+    fail('TAX_NOT_HERE', { account: lookups.accountName(accountId), code: code.name });
+  }
+  if (code.kind === 'zero' || code.kind === 'exempt') return [base(gross)];
+  // The customer accounts for the tax on what is sold under reverse charge.
+  if (code.kind === 'reverseCharge' && side === 'output') return [base(gross)];
   const taxLeg = (account: string | null, value: Minor): Leg => ({
     accountId: account ?? fail('TAX_ACCOUNT_MISSING', { name: code.name }),
     amount: value,
@@ -100,8 +111,8 @@ function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
     role: 'tax',
   });
   const tax = correctedTax(part, gross, code);
-  const isCost = ['expense', 'asset'].includes(lookups.accountType(accountId));
-  const back = isCost ? roundedQuotient(BigInt(tax) * BigInt(code.recoverable), BigInt(WHOLE)) : 0;
+  if (side === 'output') return [base(gross - tax), taxLeg(code.outputAccountId, tax)];
+  const back = roundedQuotient(BigInt(tax) * BigInt(code.recoverable), BigInt(WHOLE));
   if (code.kind === 'reverseCharge') {
     return [
       base(gross + tax - back),
@@ -109,9 +120,7 @@ function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
       taxLeg(code.outputAccountId, -tax),
     ];
   }
-  return isCost
-    ? [base(gross - back), taxLeg(code.inputAccountId, back)]
-    : [base(gross - tax), taxLeg(code.outputAccountId, tax)];
+  return [base(gross - back), taxLeg(code.inputAccountId, back)];
 }
 
 /** The tax of a part in debit view, corrected by hand where that was done. */

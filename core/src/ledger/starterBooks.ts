@@ -29,6 +29,29 @@ export const assignableRoles = [
 export const accountRoles = ['openingEquity', 'inputTax', 'outputTax', ...assignableRoles] as const;
 export type AccountRole = (typeof accountRoles)[number];
 
+/** Accounts for what customers owe and suppliers are owed: kept by documents and payments, never coded to directly. */
+export const controlRoles = ['receivables', 'payables'] as const satisfies readonly AccountRole[];
+
+/** Whether an account with this use is kept by documents and payments. */
+export function isControlRole(role: AccountRole | null): role is (typeof controlRoles)[number] {
+  return role === 'receivables' || role === 'payables';
+}
+
+/** Which types of account can be given a use. */
+export const roleTypes: Readonly<Record<(typeof assignableRoles)[number], readonly AccountType[]>> =
+  {
+    drawings: ['equity', 'liability', 'asset'],
+    suspense: ['asset', 'liability'],
+    transfers: ['asset', 'liability'],
+    fixedAssets: ['asset'],
+    deposits: ['asset'],
+    taxOwed: ['liability', 'asset'],
+    wagesOwed: ['liability'],
+    loans: ['liability', 'asset'],
+    receivables: ['asset'],
+    payables: ['liability'],
+  };
+
 /** What an account is used for, in words. */
 export const roleNames: Readonly<Record<(typeof assignableRoles)[number], string>> = {
   drawings: 'personal spending',

@@ -3,7 +3,7 @@ import type { HalfFound } from '../pair/findHalves.ts';
 import type { NearlyFound, PairFound } from '../pair/proposePairs.ts';
 import type { HabitLine } from './habit/features.ts';
 import type { Prediction } from './habit/predict.ts';
-import { type HabitBooks, proposeFromHabit } from './habit/proposeFromHabit.ts';
+import { type HabitBooks, type HabitProposal, proposeFromHabit } from './habit/proposeFromHabit.ts';
 import { type NudgeBooks, type NudgedLine, nudged } from './nudge/nudgeProposal.ts';
 import {
   type Doubt,
@@ -21,6 +21,8 @@ export interface ProposalBooks extends NudgeBooks, HabitBooks, StarterBooks {
   readonly demands: Demands;
   /** The ledger account of a bank account of these books. */
   readonly bankLedger: (bankAccountId: string) => string | null;
+  /** Whether an account can have a tax code. */
+  readonly takesTax: (accountId: string) => boolean;
 }
 
 /** What is known that bears on an open line. */
@@ -93,7 +95,8 @@ function proposeCoding(
   { prediction, fromRule, fromFile }: Knowledge,
   books: ProposalBooks,
 ): SureProposal | null {
-  const habit = proposeFromHabit(prediction, books);
+  const learned = proposeFromHabit(prediction, books);
+  const habit = isBackwards(line, learned, prediction, books) ? null : learned;
   if (fromRule !== null) return byRule(line, fromRule, habit?.proposal ?? null, prediction, books);
   const proposal = habit?.proposal ?? (fromFile && proposeFromFile(fromFile));
   // What was predicted but is not worth proposing settles nothing.
@@ -102,6 +105,27 @@ function proposeCoding(
   if (known === null) return null;
   const sureness = habit?.sureness ?? null;
   return { proposal: withMissing(known, books), odds: habit?.odds ?? null, sureness };
+}
+
+/**
+ * Whether money that goes out would be coded as income only because look-alikes of nobody known came in: one word,
+ * such as interest, stands for both, and the direction tells them apart.
+ */
+function isBackwards(
+  { amount }: NudgedLine,
+  habit: HabitProposal | null,
+  prediction: Prediction | null,
+  { accountType }: NudgeBooks,
+): boolean {
+  const { payeeId, parts } = habit?.proposal.coding ?? { payeeId: null, parts: [] };
+  const [part] = parts;
+  return (
+    amount < 0 &&
+    part !== undefined &&
+    payeeId === null &&
+    accountType(part.accountId) === 'income' &&
+    prediction?.signs.isSameSide === false
+  );
 }
 
 /** A rule has the word; what a habit would have said is kept beside it. */
@@ -160,9 +184,22 @@ function settledBy(prediction: Prediction | null, { assetThreshold }: NudgeBooks
 }
 
 /** What is proposed cannot be Ready while the books demand more of it. */
-function withMissing(proposal: Proposal, books: ProposalBooks): Proposal {
-  if (proposal.kind !== 'post') return proposal;
+function withMissing(proposed: Proposal, books: ProposalBooks): Proposal {
+  if (proposed.kind !== 'post') return proposed;
+  const proposal = withoutTax(proposed, books);
   const missing = missingFields(books.demands, proposal.coding, books.accountType);
   if (missing.length === 0) return proposal;
   return { ...proposal, doubts: [...proposal.doubts, { kind: 'incomplete', missing }] };
+}
+
+/** Tax is never proposed on the owner's money, moves, loans and the like, whatever was done before. */
+function withoutTax(proposal: PostProposal, { takesTax }: ProposalBooks): PostProposal {
+  const { parts } = proposal.coding;
+  if (parts.every(({ accountId, taxCodeId }) => taxCodeId === null || takesTax(accountId))) {
+    return proposal;
+  }
+  const untaxed = parts.map((part) =>
+    takesTax(part.accountId) ? part : { ...part, taxCodeId: null, tax: null },
+  );
+  return { ...proposal, coding: { ...proposal.coding, parts: untaxed } };
 }

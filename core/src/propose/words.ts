@@ -16,7 +16,8 @@ const NUDGES: Readonly<Record<NudgeKind, { readonly label: string; readonly sent
   },
   refund: {
     label: 'looks like a refund',
-    sentence: 'Money back from somebody who was only paid so far goes back to where the cost went',
+    sentence:
+      'Money moves the other way than with this payee so far. A refund goes to the account of what is refunded',
   },
   loan: {
     label: 'looks like a loan',

@@ -1,4 +1,5 @@
 import type { AccountUse, BooksSetup, PayeeUse } from '@zubrell/contract/books';
+import { isControlRole } from '@zubrell/core/ledger/starterBooks';
 import { useMemo } from 'react';
 import type { Choice } from '../ui/matchingChoices.ts';
 import { api } from './api.ts';
@@ -64,7 +65,7 @@ function accountChoices(
   const parents = new Set(setup.accounts.map(({ parentId }) => parentId));
   const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
   return setup.accounts
-    .filter(({ id, isOn }) => isOn && (areBanksIn || !banks.has(id)))
+    .filter(({ id, isOn, role }) => isOn && !isControlRole(role) && (areBanksIn || !banks.has(id)))
     .sort(
       (a, b) =>
         Number(banks.has(a.id)) - Number(banks.has(b.id)) ||

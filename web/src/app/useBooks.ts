@@ -1,4 +1,5 @@
 import type { Account, BooksSetup, HideableField } from '@zubrell/contract/books';
+import { type TaxSide, taxSide } from '@zubrell/core/ledger/taxSide';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { createContext, useContext } from 'react';
 import { useParams } from 'react-router';
@@ -12,6 +13,8 @@ export interface ShownBooks {
   readonly payeeName: (id: string | null) => string;
   readonly taxName: (id: string | null) => string;
   readonly bankAccountName: (id: string) => string;
+  /** Whether an account can have a tax code; null is no account yet. */
+  readonly takesTax: (accountId: string | null) => boolean;
   /** Whether this user works without a field; one that the books demand is never hidden. */
   readonly isHidden: (field: HideableField) => boolean;
   readonly amount: (minor: number, options?: { readonly plus?: boolean }) => string;
@@ -69,6 +72,7 @@ export function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
     payeeName: (id) => (id && payees.get(id)) ?? '',
     taxName: (id) => (id && taxes.get(id)) ?? '',
     bankAccountName: (id) => banks.get(id) ?? '',
+    takesTax: (id) => id === null || taxSideOf(setup, id) !== null,
     isHidden: (field) => {
       const isDemanded = Object.values(setup.books.demands).some((own) => own.includes(field));
       return !isDemanded && setup.books.preferences.hiddenFields.includes(field);
@@ -82,6 +86,16 @@ export function mayMakeAccounts({ books }: Pick<BooksSetup, 'books'>): boolean {
   return (
     books.role === 'owner' || (books.role === 'bookkeeper' && books.accountsMadeBy !== 'owner')
   );
+}
+
+/** Which side of the tax an account takes; null for none. */
+export function taxSideOf(
+  { accounts, bankAccounts }: Pick<BooksSetup, 'accounts' | 'bankAccounts'>,
+  accountId: string,
+): TaxSide | null {
+  const account = accounts.find(({ id }) => id === accountId);
+  const isBank = bankAccounts.some((bank) => bank.accountId === accountId);
+  return account ? taxSide({ ...account, isBank }) : null;
 }
 
 /** An account's code and name. */

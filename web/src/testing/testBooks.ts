@@ -1,6 +1,11 @@
 import type { Account, BooksSetup } from '@zubrell/contract/books';
 
-function account(code: string, name: string, type: Account['type'], role: string | null): Account {
+function account(
+  code: string,
+  name: string,
+  type: Account['type'],
+  role: Account['role'],
+): Account {
   return { id: code, code, name, type, role, parentId: null, purpose: '', isOn: true };
 }
 

@@ -94,14 +94,15 @@ const OF_HABIT: ReadonlySet<Doubt['kind']> = new Set([
   'unsure',
 ]);
 
-/** Money in from a payee who was only paid so far, towards where the cost went. */
+/** Money the other way than it went so far: back from a supplier towards the cost, or to a customer from the income. */
 function isRefund(
   { amount }: NudgedLine,
   accountId: string,
   { times, isSameSide }: NudgePast,
   { accountType }: NudgeBooks,
 ): boolean {
-  return amount > 0 && times > 0 && !isSameSide && accountType(accountId) === 'expense';
+  if (times === 0 || isSameSide) return false;
+  return accountType(accountId) === (amount > 0 ? 'expense' : 'income');
 }
 
 /** Running costs, income and nothing at all are where such lines are coded by mistake. */

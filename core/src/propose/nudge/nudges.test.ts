@@ -17,6 +17,7 @@ const books: ProposalBooks = {
   shift: 0,
   isAccountOn: () => true,
   bankLedger: () => null,
+  takesTax: (id) => TYPES[id] !== 'liability',
   accountOfRole: (role) => role,
   accountType: (id) => TYPES[id] ?? 'asset',
   isDismissed: () => false,
@@ -136,6 +137,25 @@ describe('a nudge', () => {
     const sold = times(6, ['NETTLE AND THREAD', 4_800, 'sales']);
     const sale = propose('NETTLE AND THREAD', 4_800, sold);
     expect(sale?.doubts.filter(({ kind }) => kind === 'nudge')).toEqual([]);
+  });
+
+  it('takes money back to a customer from where the sale went', () => {
+    const sold = times(6, ['NETTLE AND THREAD', 4_800, 'sales']);
+    const refund = propose('NETTLE AND THREAD', -4_800, sold);
+    expect(refund?.coding.parts).toMatchObject([{ accountId: 'sales' }]);
+    expect(refund?.doubts).toEqual([{ kind: 'nudge', nudge: 'refund', accountId: 'sales' }]);
+  });
+
+  it('is no income for money that goes out under a word of nobody', () => {
+    const unknown = { payeeId: null };
+    const received: Past = ['INTEREST', 112, 'sales', unknown];
+    expect(propose('INTEREST', -421, [received])).toBeNull();
+    expect(propose('INTEREST', -421, times(6, received))).toBeNull();
+    const both = [received, ['INTEREST', -421, 'clay', unknown] as const];
+    const out = propose('INTEREST', -390, [...both, ...both]);
+    expect(out?.coding.parts).toMatchObject([{ accountId: 'clay' }]);
+    const into = propose('INTEREST', 105, [...both, ...both]);
+    expect(into?.coding.parts).toMatchObject([{ accountId: 'sales' }]);
   });
 
   it('is not given any more once it was dismissed', () => {

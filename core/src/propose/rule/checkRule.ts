@@ -1,13 +1,17 @@
 import { fail } from '../../errors.ts';
+import { isControlRole } from '../../ledger/starterBooks.ts';
+import { type TaxedAccount, taxSide } from '../../ledger/taxSide.ts';
 import { plainWording } from '../../text/plainWording.ts';
 import type { Condition, ConditionGroup, RuleBody, RuleResult } from './rule.ts';
 import { fieldNames } from './ruleWords.ts';
 
 /** What of the books a rule may name. */
 export interface RuleBooks {
-  readonly hasAccount: (id: string) => boolean;
+  /** What of an account decides what can be coded to it; null where it is not in the books. */
+  readonly account: (id: string) => (TaxedAccount & { readonly name: string }) | null;
   readonly hasPayee: (id: string) => boolean;
-  readonly hasTaxCode: (id: string) => boolean;
+  /** The name of a tax code; null where it is not in the books. */
+  readonly taxCodeName: (id: string) => string | null;
   readonly hasCostObject: (id: string) => boolean;
   /** The name of a bank account; null where it is not in the books. */
   readonly bankAccountName: (id: string) => string | null;
@@ -20,7 +24,7 @@ const WHOLE = 10_000;
  *
  * @throws {ZubrellError} RULE_NO_CONDITION, RULE_EMPTY_GROUP, RULE_NO_TEXT, RULE_SHORT_WORD, RULE_WILD,
  * RULE_AMOUNTS, RULE_DATES, RULE_DAYS, RULE_PERCENT, RULE_NO_BANK_ACCOUNT, RULE_CYCLE, RULE_NO_QUESTION,
- * RULE_NAMES_GONE, RULE_POST_WHAT, SPLIT_EMPTY, SPLIT_PERCENT, SPLIT_RATE
+ * RULE_NAMES_GONE, RULE_POST_WHAT, ACCOUNT_CONTROL, TAX_NOT_HERE, SPLIT_EMPTY, SPLIT_PERCENT, SPLIT_RATE
  */
 export function checkRule({ takes, result, after }: RuleBody, books: RuleBooks): void {
   const { bankAccountIds, conditions } = takes;
@@ -90,8 +94,12 @@ function checkResult(
       if (result.parts.length === 0) fail('SPLIT_EMPTY');
       if (result.payee.kind === 'fixed' && !books.hasPayee(result.payee.payeeId)) gone('a payee');
       for (const { accountId, taxCodeId, costCentreId, jobId } of result.parts) {
-        if (!books.hasAccount(accountId)) gone('an account');
-        if (taxCodeId !== null && !books.hasTaxCode(taxCodeId)) gone('a tax code');
+        const account = books.account(accountId) ?? gone('an account');
+        if (isControlRole(account.role)) fail('ACCOUNT_CONTROL', { name: account.name });
+        if (taxCodeId !== null) {
+          const code = books.taxCodeName(taxCodeId) ?? gone('a tax code');
+          if (taxSide(account) === null) fail('TAX_NOT_HERE', { account: account.name, code });
+        }
         if (costCentreId && !books.hasCostObject(costCentreId)) gone('a cost centre');
         if (jobId && !books.hasCostObject(jobId)) gone('a job');
       }

@@ -11,9 +11,16 @@ import { narrowed, takesFor } from './takesFor.ts';
 import { wordWarnings } from './wordWarnings.ts';
 
 const books: RuleBooks = {
-  hasAccount: (id) => id !== 'gone',
+  account: (id) => {
+    if (id === 'gone') return null;
+    if (id === 'payables')
+      return { name: 'Payables', type: 'liability', role: 'payables', isBank: false };
+    if (id === 'drawings')
+      return { name: 'Drawings', type: 'equity', role: 'drawings', isBank: false };
+    return { name: id, type: 'expense', role: null, isBank: false };
+  },
   hasPayee: (id) => id !== 'gone',
-  hasTaxCode: (id) => id !== 'gone',
+  taxCodeName: (id) => (id === 'gone' ? null : id),
   hasCostObject: (id) => id !== 'gone',
   bankAccountName: (id) => (id === 'gone' ? null : id),
 };
@@ -72,6 +79,16 @@ describe('a rule that can’t be meant', () => {
       'names an account that is gone',
       withResult(coded(part({ accountId: 'gone' }))),
       'RULE_NAMES_GONE',
+    ],
+    [
+      'codes to what suppliers are owed',
+      withResult(coded(part({ accountId: 'payables' }))),
+      'ACCOUNT_CONTROL',
+    ],
+    [
+      'puts tax on the owner’s money',
+      withResult(coded(part({ accountId: 'drawings', taxCodeId: 'standard' }))),
+      'TAX_NOT_HERE',
     ],
     [
       'moves lines of an account to itself',

@@ -6,13 +6,21 @@ import {
 } from '@zubrell/contract/books';
 import { Id, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks';
+import type { AccountType } from '@zubrell/core/ledger/buildLegs';
+import {
+  accountRoles,
+  assignableRoles,
+  isControlRole,
+  roleNames,
+  roleTypes,
+} from '@zubrell/core/ledger/starterBooks';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { renewAll, renewSoon } from '../lines/proposals.ts';
+import { openOfDocument } from '../pairing/candidates.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
@@ -120,13 +128,15 @@ export async function changeAccount(
   change: ChangeAccount,
 ): Promise<StepDone> {
   const { tx, booksId } = command;
-  const [before] = await rowsOf<AccountState & { code: string }>(
+  const [before] = await rowsOf<KnownAccount>(
     tx,
-    sql`select code, name, purpose, role, is_on as "isOn" from accounts
-        where books_id = ${booksId} and id = ${accountId} and is_here`,
+    sql`select code, name, type, purpose, role, is_on as "isOn", exists (
+            select from bank_accounts b where b.books_id = a.books_id and b.account_id = a.id and b.is_here)
+            as "isBank"
+        from accounts a where books_id = ${booksId} and id = ${accountId} and is_here`,
   );
   if (!before) fail('ACCOUNT_UNKNOWN');
-  const { code, ...state } = before;
+  const { code, type: _type, isBank: _isBank, ...state } = before;
   const after: AccountState = {
     name: change.name ?? state.name,
     purpose: change.purpose ?? state.purpose,
@@ -141,11 +151,50 @@ export async function changeAccount(
         : `Switched the account ${code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
   const isRoleFixed = state.role !== null && !assignableRoles.some((role) => role === state.role);
   if (isRoleFixed && after.role !== state.role) fail('ACCOUNT_ROLE_FIXED', { name: state.name });
+  if (after.role !== state.role) await checkRoleMoves(tx, booksId, before, after.role);
   const given = after.role !== null && after.role !== state.role;
   const givenUp = given ? await giveUpRole(tx, booksId, after.role) : [];
   await setAccount(tx, booksId, accountId, state, after);
   const items = [...givenUp, accountItem(accountId, state, after)];
   return put(command, 'changeAccount', words, items);
+}
+
+interface KnownAccount extends AccountState {
+  readonly code: string;
+  readonly type: AccountType;
+  readonly isBank: boolean;
+}
+
+/**
+ * A use can only be given to an account of its type that is no bank account, and what documents post to can't move
+ * while any of them is open.
+ *
+ * @throws {ZubrellError} ACCOUNT_ROLE_TYPE, ACCOUNT_ROLE_OPEN
+ */
+async function checkRoleMoves(
+  tx: Tx,
+  booksId: string,
+  { code, name, type, role: from, isBank }: KnownAccount,
+  to: AccountState['role'],
+): Promise<void> {
+  const wanted = assignableRoles.find((role) => role === to);
+  if (wanted && (isBank || !roleTypes[wanted].includes(type))) {
+    const types = roleTypes[wanted].join(' or ');
+    fail('ACCOUNT_ROLE_TYPE', { name: `${code} ${name}`, what: roleNames[wanted], types });
+  }
+  for (const role of [from, to].filter((each) => isControlRole(each))) {
+    const [open] = await rowsOf<{ count: number; name: string }>(
+      tx,
+      sql`select count(*)::int as count, min(a.code || ' ' || a.name) as name
+          from documents d
+          join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
+          join accounts a on a.books_id = d.books_id and a.role = ${role} and a.is_here
+          where d.books_id = ${booksId} and d.side = ${role} and ${openOfDocument} <> 0`,
+    );
+    if (open && open.count > 0) {
+      fail('ACCOUNT_ROLE_OPEN', { count: open.count, name: open.name, what: roleNames[role] });
+    }
+  }
 }
 
 /** The account that had a role gives it up. */

@@ -2,6 +2,8 @@ import { fail } from '@zubrell/core/errors';
 import type { AccountType, LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { type Demands, demandedWords, missingFields } from '@zubrell/core/ledger/demands';
+import { type AccountRole, isControlRole } from '@zubrell/core/ledger/starterBooks';
+import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
@@ -9,6 +11,7 @@ interface AccountRow {
   readonly id: string;
   readonly name: string;
   readonly type: AccountType;
+  readonly role: AccountRole | null;
   readonly isOn: boolean;
   readonly isBank: boolean;
 }
@@ -40,7 +43,7 @@ export async function loadLookups(
   const payeeIds = [...new Set(codings.flatMap((coding) => coding.payeeId ?? []))];
   const accounts = await rowsOf<AccountRow>(
     tx,
-    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.is_on as "isOn",
+    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.is_on as "isOn",
           exists (select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a
@@ -90,21 +93,22 @@ export async function loadLookups(
   return {
     checkCoding: (coding) => {
       const { parts: own, payeeId } = coding;
-      for (const { accountId, taxCodeId, costCentreId, jobId } of own) {
+      for (const { accountId, costCentreId, jobId } of own) {
         if (!hasObject('costCentre', costCentreId) || !hasObject('job', jobId)) {
           fail('COST_OBJECT_UNKNOWN');
         }
-        const { name, isOn, isBank } = account(accountId);
+        const { name, isOn, isBank, role } = account(accountId);
         if (!isOn) fail('ACCOUNT_OFF', { name });
         if (isBank && own.length > 1) fail('ACCOUNT_IS_BANK', { name });
-        if (isBank && taxCodeId !== null) fail('TRANSFER_TAX', { name });
+        if (isControlRole(role)) fail('ACCOUNT_CONTROL', { name });
       }
       if (payeeId !== null && !payeeById.has(payeeId)) fail('PAYEE_UNKNOWN');
       const missing = missingFields(demands, coding, (id) => account(id).type);
       if (missing.length > 0) fail('CODING_INCOMPLETE', { what: demandedWords(missing) });
     },
     on: (date) => ({
-      accountType: (id) => account(id).type,
+      taxSide: (id) => taxSide(account(id)),
+      accountName: (id) => account(id).name,
       tax: (id) => taxOn(date, id),
       isBank: (id) => account(id).isBank,
     }),

@@ -1,4 +1,5 @@
 import { fail } from '@zubrell/core/errors';
+import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
@@ -144,7 +145,8 @@ function taughtSince(
             and y.id = (d.coding ->> 'payeeId')::uuid
           where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live and l.is_here
             and d.kind = 'posted' and jsonb_array_length(d.coding -> 'parts') = 1
-            and a.role is distinct from 'suspense' and not d.is_once
+            and coalesce(a.role, '') <> all(${sql.param(['suspense', ...controlRoles])}::text[])
+            and not d.is_once
             and not exists (
               select from habit_marks m
               where m.books_id = d.books_id and m.is_live

@@ -1,5 +1,5 @@
 import type { Demands } from '@zubrell/core/ledger/demands';
-import type { AccountRole } from '@zubrell/core/ledger/starterBooks';
+import { type TaxedAccount, taxSide } from '@zubrell/core/ledger/taxSide';
 import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
 import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starter/trades';
 import { sql } from 'drizzle-orm';
@@ -16,15 +16,19 @@ export async function proposalBooks(
     tx,
     sql`select asset_threshold as "assetThreshold", demands from books where id = ${booksId}`,
   );
-  const accounts = await rowsOf<NamedAccount & { readonly role: AccountRole | null }>(
+  const accounts = await rowsOf<NamedAccount & TaxedAccount>(
     tx,
-    sql`select id, type, role, name, purpose from accounts where books_id = ${booksId} and is_here and is_on order by code`,
+    sql`select a.id, a.type, a.role, a.name, a.purpose, exists (
+            select from bank_accounts b
+            where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
+        from accounts a where a.books_id = ${booksId} and a.is_here and a.is_on order by a.code`,
   );
   const dismissed = await rowsOf<{ nudge: string; key: string }>(
     tx,
     sql`select nudge, coalesce(payee_id::text, stem) as key from dismissals
         where books_id = ${booksId} and is_live`,
   );
+  const byId = new Map(accounts.map((account) => [account.id, account]));
   const types = new Map(accounts.map(({ id, type }) => [id, type]));
   const roles = new Map(accounts.map(({ id, role }) => [role, id]));
   const unwanted = new Set(dismissed.map(({ nudge, key }) => `${nudge}|${key}`));
@@ -38,6 +42,10 @@ export async function proposalBooks(
     accountForTrade: remembering((trade) => accountForTrade(trade, accounts)),
     accountOfRole: (role) => roles.get(role) ?? null,
     accountType: (id) => types.get(id) ?? null,
+    takesTax: (id) => {
+      const account = byId.get(id);
+      return account !== undefined && taxSide(account) !== null;
+    },
     isDismissed: (nudge, payeeId, stem) =>
       unwanted.has(`${nudge}|${stem}`) || (payeeId !== null && unwanted.has(`${nudge}|${payeeId}`)),
   };

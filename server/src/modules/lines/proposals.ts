@@ -1,3 +1,4 @@
+import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { predict } from '@zubrell/core/propose/habit/predict';
 import type { NudgedLine } from '@zubrell/core/propose/nudge/nudgeProposal';
@@ -108,6 +109,7 @@ async function preparedCodings(
           where l.books_id = ${booksId} and l.stem = any(${stems}::text[])
             and l.prepared is not null and ${isOpenLine}) w
         join accounts a on a.books_id = ${booksId} and a.is_here
+          and coalesce(a.role, '') <> all(${sql.param(controlRoles)}::text[])
           and lower(w.prepared ->> 'account') in (
             lower(a.code), lower(a.name), lower(a.code || ' ' || a.name))
         left join tax_codes t on t.books_id = ${booksId}

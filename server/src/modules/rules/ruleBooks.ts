@@ -1,26 +1,31 @@
+import type { TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { RuleBooks } from '@zubrell/core/propose/rule/checkRule';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** What of these books rules may name. */
 export async function ruleBooks(tx: Tx, booksId: string): Promise<RuleBooks> {
+  const accounts = await rowsOf<TaxedAccount & { readonly id: string; readonly name: string }>(
+    tx,
+    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, exists (
+            select from bank_accounts b
+            where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
+        from accounts a where a.books_id = ${booksId} and a.is_here`,
+  );
   const rows = await rowsOf<{ kind: string; id: string; name: string }>(
     tx,
-    sql`select 'account' as kind, id, '' as name from accounts where books_id = ${booksId} and is_here
-        union all select 'payee', id, '' from payees where books_id = ${booksId} and is_here
-        union all select 'taxCode', id, '' from tax_codes where books_id = ${booksId}
+    sql`select 'payee' as kind, id, '' as name from payees where books_id = ${booksId} and is_here
+        union all select 'taxCode', id, name from tax_codes where books_id = ${booksId}
         union all select 'costObject', id, '' from cost_objects where books_id = ${booksId} and is_here
         union all select 'bankAccount', id, name from bank_accounts where books_id = ${booksId} and is_here`,
   );
-  const there = new Set(rows.map(({ kind, id }) => `${kind} ${id}`));
-  const names = new Map(
-    rows.flatMap(({ kind, id, name }) => (kind === 'bankAccount' ? [[id, name] as const] : [])),
-  );
+  const byId = new Map(accounts.map((account) => [account.id, account]));
+  const names = new Map(rows.map(({ kind, id, name }) => [`${kind} ${id}`, name]));
   return {
-    hasAccount: (id) => there.has(`account ${id}`),
-    hasPayee: (id) => there.has(`payee ${id}`),
-    hasTaxCode: (id) => there.has(`taxCode ${id}`),
-    hasCostObject: (id) => there.has(`costObject ${id}`),
-    bankAccountName: (id) => names.get(id) ?? null,
+    account: (id) => byId.get(id) ?? null,
+    hasPayee: (id) => names.has(`payee ${id}`),
+    taxCodeName: (id) => names.get(`taxCode ${id}`) ?? null,
+    hasCostObject: (id) => names.has(`costObject ${id}`),
+    bankAccountName: (id) => names.get(`bankAccount ${id}`) ?? null,
   };
 }

@@ -41,7 +41,13 @@ export function SplitPartRow({
         field="accountId"
         coding={asCoding}
         line={line}
-        onChange={({ accountId }) => onChange({ ...part, accountId })}
+        onChange={({ accountId }) =>
+          onChange({
+            ...part,
+            accountId,
+            taxCodeId: books.takesTax(accountId) ? part.taxCodeId : null,
+          })
+        }
         onNext={nothingMore}
         onCancel={nothingMore}
       />

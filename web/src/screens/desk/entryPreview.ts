@@ -2,6 +2,7 @@ import type { BooksSetup } from '@zubrell/contract/books';
 import { fail, ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import { accountLabel, taxSideOf } from '../../app/useBooks.ts';
 
 /** The legs that posting a line would make, or why it can't be posted so, in words. */
 export type EntryPreview =
@@ -23,8 +24,11 @@ export function entryPreview(
   const bank = setup.bankAccounts.find(({ id }) => id === bankAccountId);
   try {
     const legs = buildLegs(line, bank?.accountId ?? '', coding, {
-      accountType: (id) =>
-        setup.accounts.find((account) => account.id === id)?.type ?? fail('ACCOUNT_UNKNOWN'),
+      taxSide: (id) => taxSideOf(setup, id),
+      accountName: (id) => {
+        const found = setup.accounts.find((account) => account.id === id);
+        return found ? accountLabel(found) : fail('ACCOUNT_UNKNOWN');
+      },
       isBank: (id) => setup.bankAccounts.some(({ accountId }) => accountId === id),
       tax: (id) => setup.taxCodes.find((code) => code.id === id) ?? fail('TAX_CODE_UNKNOWN'),
     });

@@ -19,23 +19,30 @@ const uses: Uses = {
   ],
 };
 
+const takesTax = (accountId: string) => accountId !== '3020';
+
 describe('what is usual', () => {
   it('comes with the payee: account, and the tax of both together', () => {
-    expect(withUsual({ ...emptyCoding, payeeId: 'glazeworks' }, uses)).toMatchObject({
+    expect(withUsual({ ...emptyCoding, payeeId: 'glazeworks' }, uses, takesTax)).toMatchObject({
       accountId: '5020',
       taxCodeId: 'reverse',
     });
   });
 
   it('is the tax of the account for other payees and accounts', () => {
-    expect(withUsual({ ...emptyCoding, accountId: '5020' }, uses).taxCodeId).toBe('20');
+    expect(withUsual({ ...emptyCoding, accountId: '5020' }, uses, takesTax).taxCodeId).toBe('20');
     const drawn = { ...emptyCoding, payeeId: 'glazeworks', accountId: '3020' };
-    expect(withUsual(drawn, uses)).toEqual(drawn);
+    expect(withUsual(drawn, uses, takesTax)).toEqual(drawn);
+  });
+
+  it('is no tax on an account that takes none, whatever was filled in', () => {
+    const drawn = { ...emptyCoding, accountId: '3020', taxCodeId: '20' };
+    expect(withUsual(drawn, uses, takesTax).taxCodeId).toBeNull();
   });
 
   it('never overwrites what is filled in', () => {
     const chosen = { ...emptyCoding, payeeId: 'glazeworks', accountId: '5020', taxCodeId: '0' };
-    expect(withUsual(chosen, uses)).toEqual(chosen);
-    expect(withUsual(emptyCoding, uses)).toEqual(emptyCoding);
+    expect(withUsual(chosen, uses, takesTax)).toEqual(chosen);
+    expect(withUsual(emptyCoding, uses, takesTax)).toEqual(emptyCoding);
   });
 });

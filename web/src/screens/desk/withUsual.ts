@@ -3,14 +3,20 @@ import type { Uses } from '../../app/codingChoices.ts';
 
 /**
  * A coding with what is usual in the fields that are still empty: a payee's usual account, and the tax
- * code that this payee, or else this account, was posted with last. What is filled in stays.
+ * code that this payee, or else this account, was posted with last. What is filled in stays, but for the tax code on an
+ * account that takes no tax.
  *
  * @example a payee alone: the payee's account and tax code come with it
  */
-export function withUsual(coding: DraftCoding, { payees, accounts }: Uses): DraftCoding {
+export function withUsual(
+  coding: DraftCoding,
+  { payees, accounts }: Uses,
+  takesTax: (accountId: string) => boolean,
+): DraftCoding {
   if (coding.parts !== null) return coding;
   const payee = payees.find(({ payeeId }) => payeeId === coding.payeeId);
   const accountId = coding.accountId ?? payee?.usualAccountId ?? null;
+  if (accountId !== null && !takesTax(accountId)) return { ...coding, accountId, taxCodeId: null };
   if (accountId === null || coding.taxCodeId !== null) return { ...coding, accountId };
   const taxCodeId =
     payee?.usualAccountId === accountId

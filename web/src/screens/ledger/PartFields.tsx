@@ -1,4 +1,5 @@
 import { useChoices, useUses } from '../../app/codingChoices.ts';
+import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 
 /** An account and a tax code, side by side. */
@@ -19,6 +20,7 @@ export function AccountAndTaxFields({
   readonly areBanksIn?: boolean;
   readonly onChange: (accountId: string | null, taxCodeId: string | null) => void;
 }) {
+  const { takesTax } = useBooks();
   const uses = useUses();
   const accounts = useChoices('accountId', uses, areBanksIn);
   const taxCodes = useChoices('taxCodeId', uses);
@@ -31,7 +33,7 @@ export function AccountAndTaxFields({
         value={accountId}
         onChange={(id) => {
           const usual = uses.accounts.find((use) => use.accountId === id)?.lastTaxCodeId ?? null;
-          onChange(id, taxCodeId ?? usual);
+          onChange(id, takesTax(id) ? (taxCodeId ?? usual) : null);
         }}
       />
       {isTaxed && (

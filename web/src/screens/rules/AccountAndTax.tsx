@@ -11,7 +11,7 @@ export function AccountAndTax({
   readonly part: DraftRulePart;
   readonly onChange: (part: DraftRulePart) => void;
 }) {
-  const { isHidden } = useBooks();
+  const { isHidden, takesTax } = useBooks();
   const uses = useUses();
   const accounts = useChoices('accountId', uses);
   const taxes = useChoices('taxCodeId', uses);
@@ -23,7 +23,13 @@ export function AccountAndTax({
         className="account"
         choices={accounts}
         value={part.accountId}
-        onChange={(accountId) => onChange({ ...part, accountId })}
+        onChange={(accountId) =>
+          onChange({
+            ...part,
+            accountId,
+            taxCodeId: takesTax(accountId) ? part.taxCodeId : null,
+          })
+        }
       />
       {!isHidden('taxCodeId') && (
         <Combobox
