@@ -13,6 +13,13 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'web',
+          environment: 'jsdom',
+          include: ['web/src/**/*.test.tsx'],
+        },
+      },
+      {
+        test: {
           name: 'server',
           include: ['server/src/**/*.test.ts'],
           testTimeout: 30_000,

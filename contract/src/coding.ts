@@ -18,22 +18,19 @@ export const costObjects = {
   isRecharged: z.boolean().optional(),
 };
 
+/** One part of a coding. */
+export const CodingPart = z.object({
+  accountId: Id,
+  taxCodeId: Id.nullable(),
+  share: SplitPart,
+  tax: Minor.nullable(),
+  ...costObjects,
+});
+
 /** What a line is coded to, complete. */
 export const Coding = z.object({
   payeeId: Id.nullable(),
-  parts: z
-    .array(
-      z.object({
-        accountId: Id,
-        taxCodeId: Id.nullable(),
-        share: SplitPart,
-        tax: Minor.nullable(),
-        ...costObjects,
-      }),
-    )
-    .min(1)
-    .max(100)
-    .readonly(),
+  parts: z.array(CodingPart).min(1).max(100).readonly(),
   note: z.string().max(1_000).nullable(),
 }) satisfies z.ZodType<CoreCoding>;
 export type Coding = z.infer<typeof Coding>;

@@ -3,6 +3,7 @@ import {
   documentKinds,
   documentSides,
 } from '@zubrell/core/ledger/documents';
+import { handKinds } from '@zubrell/core/ledger/entries';
 import { z } from 'zod';
 import { costObjects } from './coding.ts';
 import { CalendarDate, Id, Minor } from './common.ts';
@@ -35,7 +36,12 @@ export const ChangeDocument = z.object({ document: NewDocument, seenStep: z.int(
 export const VoidDocument = z.object({ seenStep: z.int() });
 
 /** Documents of one payee that are settled against each other, without any money. */
-export const OffsetDocuments = z.object({ documentIds: z.array(Id).min(2).max(200) });
+export const OffsetDocuments = z.object({
+  documentIds: z.array(Id).min(2).max(200),
+  /** When: it dates the entry that sets bills against invoices; today without one. */
+  date: CalendarDate.optional(),
+});
+export type OffsetDocuments = z.infer<typeof OffsetDocuments>;
 
 /** A document in a list. */
 export const ListedDocument = z.object({
@@ -82,6 +88,15 @@ export const DocumentSheet = ListedDocument.extend({
       lines: z.array(
         z.object({ id: Id, date: CalendarDate, amount: Minor, description: z.string() }),
       ),
+      /** The payment entered by hand that settles it, before or after the bank reports it. */
+      entry: z
+        .object({
+          id: Id,
+          kind: z.enum(handKinds),
+          date: CalendarDate,
+          number: z.string().nullable(),
+        })
+        .nullable(),
     }),
   ),
 });

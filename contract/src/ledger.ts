@@ -3,7 +3,7 @@ import { documentKinds } from '@zubrell/core/ledger/documents';
 import { entryKinds } from '@zubrell/core/ledger/entries';
 import { candidateKinds } from '@zubrell/core/pair/pairing';
 import { z } from 'zod';
-import { Coding } from './coding.ts';
+import { CodingPart } from './coding.ts';
 import { CalendarDate, Id, Minor, page } from './common.ts';
 
 /** Balances of all accounts, debit positive. */
@@ -45,7 +45,15 @@ export const HandEntry = z.discriminatedUnion('kind', [
     /** Of a cheque, or what else it is found by. */
     number: z.string().trim().max(50).nullable(),
     payeeId: Id.nullable(),
-    parts: Coding.shape.parts,
+    /** The documents of the payee that it settles, each with how much of it, signed like what is open. */
+    settles: z
+      .array(z.object({ documentId: Id, amount: Minor }))
+      .max(200)
+      .optional(),
+    /** What is more than the documents stays as credit with the payee. */
+    leavesCredit: z.boolean().optional(),
+    /** What else the amount is for; none where documents and credit take all of it. */
+    parts: z.array(CodingPart).max(100).readonly(),
   }),
   z.object({
     kind: z.literal('transfer'),

@@ -41,6 +41,8 @@ export const PairRow = PairTarget.extend({
   /** Of a document: with whom. */
   side: z.enum(documentSides).nullable(),
   note: z.string().nullable(),
+  /** Of an entry that settles documents: their numbers. */
+  pays: z.array(z.string()),
   /** From 0 to 4. */
   likeness: z.int().min(0).max(4),
   differences: z.array(PairDifference),
@@ -104,8 +106,8 @@ export const DifferenceAnswer = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('correct'), targetId: Id }),
   /** The rest of the last document stays open. */
   z.object({ kind: z.literal('partPaid') }),
-  /** What is too much stays as credit with the payee. */
-  z.object({ kind: z.literal('onAccount') }),
+  /** What is too much stays as credit with the payee; where nothing is paired, with this one. */
+  z.object({ kind: z.literal('onAccount'), payeeId: Id.optional() }),
   z.object({
     kind: z.literal('code'),
     accountId: Id,

@@ -159,6 +159,30 @@ export const errors = {
   ],
   ENTRY_NOT_BY_HAND: [409, 'This entry was made by a line or a document. Change it there.'],
   ENTRY_VOID: [409, 'This entry is void already.'],
+  ENTRY_IN_USE: [
+    409,
+    'Something else rests on this: credit that it left is used, or a payment of it came back. Undo that first; then it can be changed.',
+  ],
+  SETTLE_PAYEE: [
+    422,
+    'An entry can only settle documents of one payee, its own. Choose the payee first.',
+  ],
+  SETTLE_MORE: [
+    422,
+    'An entry can’t settle more of a document than is open of it. Look at what is open, and enter less.',
+  ],
+  SETTLE_OVER: [
+    422,
+    'The documents come to more than the amount. Settle less of them, or enter a higher amount.',
+  ],
+  SETTLE_NO_CREDIT: [
+    422,
+    'There is nothing to keep as credit: choose a payee, and enter more than the documents come to.',
+  ],
+  SETTLE_NOTHING_LEFT: [
+    422,
+    'The documents take all of the amount, so nothing is left to code. Take the accounts out, or settle less.',
+  ],
   ENTRY_NIL: [422, 'An entry needs an amount other than nil.'],
   JOURNAL_UNBALANCED: [
     422,
@@ -193,15 +217,22 @@ export const errors = {
   ],
   PAIR_OTHER_ACCOUNT: [422, '{what} is on {account}, the line on {line}. They can’t be the same.'],
   PAIR_TAKEN: [409, '{what} is paired already, or was changed. Look again.'],
-  PAIR_VOID: [409, '{what} is void. Look again.'],
   PAIR_DIFFERENCE: [
     422,
     'The line is {by} off what it is paired with. Say what that is: correct the entry, leave the rest open, or code it with a reason.',
+  ],
+  PAIR_DIRECTION: [
+    422,
+    'This money goes the other way, so it can’t pay these. Look for a refund, or for a payment that came back.',
   ],
   PAIR_NO_DIFFERENCE: [422, 'There is no difference to be dealt with. Look again.'],
   PAIR_CORRECT: [
     422,
     'This can’t be corrected from here: it has several parts, or is in a closed period. Change it in the ledger.',
+  ],
+  PAIR_BANK: [
+    422,
+    'The rest can’t go to {name}: that is a bank account, and its own line would book it again. Choose another account.',
   ],
   PAIR_PART_PAID: [
     422,
@@ -209,7 +240,7 @@ export const errors = {
   ],
   PAIR_ON_ACCOUNT: [
     422,
-    'Only what is more than the documents of one payee stays as credit with that payee.',
+    'Only what is paid beyond the documents of one payee, or before there are any, can stay as credit. Choose the payee.',
   ],
   PAIR_UNBALANCED: [
     500,

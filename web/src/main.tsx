@@ -10,7 +10,7 @@ import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { router } from './app/router.tsx';
-import { store } from './app/store.ts';
+import { makeStore } from './app/store.ts';
 import { applyTheme, storedTheme } from './app/theme.ts';
 
 applyTheme(storedTheme());
@@ -18,7 +18,7 @@ const root = document.getElementById('root');
 if (root === null) throw new Error('the page has no root');
 createRoot(root).render(
   <StrictMode>
-    <Provider store={store}>
+    <Provider store={makeStore()}>
       <RouterProvider router={router} />
       <Toaster
         position="bottom-center"

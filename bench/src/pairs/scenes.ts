@@ -65,6 +65,7 @@ class Stage {
       payeeId: payee?.id ?? null,
       payee: payee?.name ?? null,
       number,
+      pays: [],
     };
     this.candidates.push(made);
     return made;

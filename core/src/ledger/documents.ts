@@ -1,4 +1,5 @@
 import { type Minor, sumOf } from '../money/minor.ts';
+import type { Leg } from './buildLegs.ts';
 import type { Coding, CostObjects } from './coding.ts';
 
 /**
@@ -40,6 +41,21 @@ export interface DocumentContent {
 export function directionOf(kind: DocumentKind, side: DocumentSide): 1 | -1 {
   const isBack = kind === 'creditNote' || kind === 'credit';
   return (side === 'receivables') === isBack ? -1 : 1;
+}
+
+/** With whom money is that stays as credit: what came in is a customer's, what went out is held by a supplier. */
+export function sideOfCredit(money: Minor): DocumentSide {
+  return money > 0 ? 'receivables' : 'payables';
+}
+
+/** The leg of what is owed by customers or to suppliers. */
+export function controlLeg(
+  { receivables, payables }: Readonly<Record<DocumentSide, string>>,
+  side: DocumentSide | null,
+  amount: Minor,
+): Leg {
+  const accountId = side === 'payables' ? payables : receivables;
+  return { accountId, amount, taxCodeId: null, role: 'control' };
 }
 
 /**

@@ -107,5 +107,6 @@ function asCandidate(line: PairLine, amount: number): Candidate {
     payeeId: line.bankAccountId,
     payee: null,
     number: null,
+    pays: [],
   };
 }

@@ -11,7 +11,6 @@ import type { Candidate, PairLine } from './pairing.ts';
 import { candidateName, candidateNames } from './pairWords.ts';
 import { proposePairs } from './proposePairs.ts';
 import { rankCandidates } from './rankCandidates.ts';
-import { type SettledTarget, settlePairing } from './settlePairing.ts';
 import { lineReader, numbersIn } from './weighPair.ts';
 
 const payees = [
@@ -53,6 +52,7 @@ function candidate(
     payeeId: null,
     payee: null,
     number: null,
+    pays: [],
     ...change,
   };
 }
@@ -346,110 +346,6 @@ describe('halves of moves', () => {
     expect(accountsNamed([out, line('TAX OFFICE', -1)], own, payees)).toEqual(
       new Map([[out.id, 'pot']]),
     );
-  });
-});
-
-describe('a settlement', () => {
-  const accounts = { bank: 'bank', receivables: 'owed', payables: 'owing' };
-  const target = (amount: number, change: Partial<SettledTarget> = {}): SettledTarget => {
-    made += 1;
-    return {
-      id: `t${made}`,
-      documentId: `t${made}`,
-      kind: amount > 0 ? 'invoice' : 'bill',
-      side: amount > 0 ? 'receivables' : 'payables',
-      amount,
-      date: '2026-03-01',
-      dueDate: null,
-      payeeId: 'p',
-      ...change,
-    };
-  };
-  const paid = (...amounts: number[]) =>
-    amounts.map((amount, at) => ({ date: addDays('2026-03-20', at), amount }));
-
-  it('always balances, and settles what the lines come to', () => {
-    const sizes = fc.array(fc.integer({ min: 1, max: 1e7 }), { minLength: 1, maxLength: 6 });
-    fc.assert(
-      fc.property(sizes, fc.nat(100), fc.boolean(), (amounts, share, isOut) => {
-        const sign = isOut ? -1 : 1;
-        const targets = amounts.map((amount) => target(sign * amount));
-        const total = sumMinor(amounts);
-        const first = Math.floor((total * share) / 100);
-        const lines = paid(
-          ...[first, total - first].filter((each) => each > 0).map((each) => sign * each),
-        );
-        const { entries, allocations } = settlePairing(lines, targets, null, accounts);
-        for (const { legs } of entries) expect(sumMinor(legs.map(({ amount }) => amount))).toBe(0);
-        expect(entries.map(({ legs }) => legs[0]?.amount)).toEqual(
-          lines.map(({ amount }) => amount),
-        );
-        expect(sumMinor(allocations.map(({ amount }) => amount))).toBe(sign * total);
-      }),
-    );
-  });
-
-  it('makes no entry where only entries are paired', () => {
-    const cheque = target(-4_850, { kind: 'cheque', side: null, documentId: null });
-    expect(settlePairing(paid(-4_850), [cheque], null, accounts)).toEqual({
-      entries: [],
-      allocations: [],
-      credit: null,
-    });
-  });
-
-  it('leaves the rest of the last document open, or what is too much as credit', () => {
-    const early = target(10_000, { dueDate: '2026-03-10' });
-    const late = target(20_000, { dueDate: '2026-04-10' });
-    const part = settlePairing(paid(25_000), [early, late], { kind: 'partPaid' }, accounts);
-    expect(part.allocations.map(({ amount }) => amount)).toEqual([10_000, 15_000]);
-    const over = settlePairing(paid(31_000), [early, late], { kind: 'onAccount' }, accounts);
-    expect(over.credit).toEqual({ side: 'receivables', payeeId: 'p', amount: -1_000 });
-    expect(over.entries[0]?.legs.map(({ amount }) => amount)).toEqual([
-      31_000, -10_000, -20_000, -1_000,
-    ]);
-  });
-
-  it('refuses a difference that nobody answered for, and answers that do not fit', () => {
-    const invoice = target(10_000);
-    const settle = (amount: number, kind: 'partPaid' | 'onAccount' | null) => () =>
-      settlePairing(paid(amount), [invoice], kind && { kind }, accounts);
-    expect(settle(9_000, null)).toThrow('does not come to the same');
-    expect(settle(10_000, 'partPaid')).toThrow('no difference');
-    expect(settle(11_000, 'partPaid')).toThrow('left open in part');
-    expect(settle(9_000, 'onAccount')).toThrow('stays as credit');
-  });
-
-  it('reopens a document whose payment came back', () => {
-    const back = target(-26_800, { kind: 'returned', side: 'receivables', documentId: 'invoice' });
-    const { entries, allocations } = settlePairing(paid(-26_800), [back], null, accounts);
-    expect(allocations).toEqual([{ documentId: 'invoice', amount: -26_800 }]);
-    expect(entries[0]?.legs).toMatchObject([
-      { accountId: 'bank', amount: -26_800 },
-      { accountId: 'owed', amount: 26_800 },
-    ]);
-  });
-});
-
-describe('two payments of one document that come back together', () => {
-  it('are given back to it as one', () => {
-    const accounts = { bank: 'bank', receivables: 'owed', payables: 'owing' };
-    const targets = [-6_000, -4_000].map(
-      (amount, at): SettledTarget => ({
-        id: `a${at}`,
-        documentId: 'invoice',
-        kind: 'returned',
-        side: 'receivables',
-        amount,
-        date: '2026-03-01',
-        dueDate: null,
-        payeeId: 'p',
-      }),
-    );
-    const lines = [{ date: '2026-03-20', amount: -10_000 }];
-    expect(settlePairing(lines, targets, null, accounts).allocations).toEqual([
-      { documentId: 'invoice', amount: -10_000 },
-    ]);
   });
 });
 

@@ -66,6 +66,7 @@ const candidates = fc
         ...each,
         id: `c${at}`,
         payee: null,
+        pays: [],
         bankAccountId: isDocument(each) ? null : each.bankAccountId,
       }),
     ),

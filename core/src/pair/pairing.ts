@@ -32,6 +32,8 @@ export interface Candidate {
   readonly payee: string | null;
   /** The number of a document or cheque. */
   readonly number: string | null;
+  /** Of an entry that settles documents: their numbers. */
+  readonly pays: readonly string[];
 }
 
 /** An open line as pairing looks at it. */

@@ -71,20 +71,20 @@ export interface ReadCandidate {
   readonly candidate: Candidate;
   readonly day: number;
   readonly dueDay: number | null;
-  /** Its number and the digits of that, where they are long enough to be told from others. */
+  /** Its numbers and their digits, where they are long enough to be told from others. */
   readonly numbers: readonly string[];
 }
 
 /** Reads a candidate for {@link weighPair}. */
 export function readCandidate(candidate: Candidate): ReadCandidate {
-  const { date, dueDate, number } = candidate;
-  const plain = number === null ? '' : plainNumber(number);
-  const digits = plain.replace(/\D+/g, '').replace(/^0+/, '');
+  const { date, dueDate, number, pays } = candidate;
+  const plain = [...(number === null ? [] : [number]), ...pays].map(plainNumber);
+  const digits = plain.map((each) => each.replace(/\D+/g, '').replace(/^0+/, ''));
   return {
     candidate,
     day: daysOf(date),
     dueDay: dueDate === null ? null : daysOf(dueDate),
-    numbers: [...new Set([plain, digits])].filter(({ length }) => length >= 3),
+    numbers: [...new Set([...plain, ...digits])].filter(({ length }) => length >= 3),
   };
 }
 

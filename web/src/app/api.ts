@@ -51,7 +51,12 @@ import type {
   UndoDone,
   UndoStep,
 } from '@zubrell/contract/desk';
-import type { DocumentSheet, Documents, NewDocument } from '@zubrell/contract/documents';
+import type {
+  DocumentSheet,
+  Documents,
+  NewDocument,
+  OffsetDocuments,
+} from '@zubrell/contract/documents';
 import type {
   AskConsent,
   ChangeFeed,
@@ -364,7 +369,7 @@ export const api = createApi({
         change('POST', `/books/${booksId}/documents/${documentId}/void`, body),
       invalidatesTags: ['Books', 'Uses'],
     }),
-    offsetDocuments: build.mutation<Made, InBooks<{ documentIds: readonly string[] }>>({
+    offsetDocuments: build.mutation<Made, InBooks<OffsetDocuments>>({
       query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/documents/offset`, body),
       invalidatesTags: ['Books', 'Uses'],
     }),

@@ -4,12 +4,14 @@ import { deskSlice } from '../screens/desk/deskSlice.ts';
 import { api } from './api.ts';
 import { undoSlice } from './undoSlice.ts';
 
-/** The store: the server's data, and the state of the interface. */
-export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, desk: deskSlice.reducer, undo: undoSlice.reducer },
-  middleware: (standard) => standard().concat(api.middleware),
-});
+/** Makes a store: the server's data, and the state of the interface. */
+export const makeStore = () =>
+  configureStore({
+    reducer: { [api.reducerPath]: api.reducer, desk: deskSlice.reducer, undo: undoSlice.reducer },
+    middleware: (standard) => standard().concat(api.middleware),
+  });
 
-export type RootState = ReturnType<typeof store.getState>;
-export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+type Store = ReturnType<typeof makeStore>;
+export type RootState = ReturnType<Store['getState']>;
+export const useAppDispatch = useDispatch.withTypes<Store['dispatch']>();
 export const useAppSelector = useSelector.withTypes<RootState>();

@@ -38,6 +38,19 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       { id: 'tidemark', name: 'Tidemark Freight', kind: 'supplier', isOn: true, mergedInto: null },
     ],
     costObjects: [],
-    bankAccounts: [],
+    bankAccounts: [
+      {
+        id: 'everyday',
+        name: 'Everyday account',
+        kind: 'current',
+        bank: null,
+        number: null,
+        accountId: '1010',
+        opening: null,
+        closedTo: null,
+        firstDate: null,
+        lastDate: null,
+      },
+    ],
   };
 }

@@ -23,7 +23,17 @@ interface RateRow extends Omit<TaxInForce, 'rate'> {
 
 /** What posting needs to know of the books, loaded once for many lines. */
 export interface BooksLookups {
-  /** @throws {ZubrellError} where the coding names what is not there or switched off */
+  /**
+   * Whether what a coding names can be posted to.
+   *
+   * @throws {ZubrellError} where it names what is not there, switched off, or kept by documents and payments
+   */
+  checkNames(coding: Coding): void;
+  /**
+   * Whether a line, an entry or a document can be coded so.
+   *
+   * @throws {ZubrellError} those of `checkNames`, ACCOUNT_IS_BANK, CODING_INCOMPLETE
+   */
   checkCoding(coding: Coding): void;
   /** Lookups for a line's date. */
   on(date: string): LegLookups;
@@ -90,19 +100,26 @@ export async function loadLookups(
     );
   }
 
-  return {
-    checkCoding: (coding) => {
-      const { parts: own, payeeId } = coding;
-      for (const { accountId, costCentreId, jobId } of own) {
-        if (!hasObject('costCentre', costCentreId) || !hasObject('job', jobId)) {
-          fail('COST_OBJECT_UNKNOWN');
-        }
-        const { name, isOn, isBank, role } = account(accountId);
-        if (!isOn) fail('ACCOUNT_OFF', { name });
-        if (isBank && own.length > 1) fail('ACCOUNT_IS_BANK', { name });
-        if (isControlRole(role)) fail('ACCOUNT_CONTROL', { name });
+  function checkNames({ parts: own, payeeId }: Coding): void {
+    for (const { accountId, costCentreId, jobId } of own) {
+      if (!hasObject('costCentre', costCentreId) || !hasObject('job', jobId)) {
+        fail('COST_OBJECT_UNKNOWN');
       }
-      if (payeeId !== null && !payeeById.has(payeeId)) fail('PAYEE_UNKNOWN');
+      const { name, isOn, role } = account(accountId);
+      if (!isOn) fail('ACCOUNT_OFF', { name });
+      if (isControlRole(role)) fail('ACCOUNT_CONTROL', { name });
+    }
+    if (payeeId !== null && !payeeById.has(payeeId)) fail('PAYEE_UNKNOWN');
+  }
+
+  return {
+    checkNames,
+    checkCoding: (coding) => {
+      checkNames(coding);
+      const bank = coding.parts
+        .map(({ accountId }) => account(accountId))
+        .find((each) => each.isBank);
+      if (bank && coding.parts.length > 1) fail('ACCOUNT_IS_BANK', { name: bank.name });
       const missing = missingFields(demands, coding, (id) => account(id).type);
       if (missing.length > 0) fail('CODING_INCOMPLETE', { what: demandedWords(missing) });
     },

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { documentsInTheWay } from '../lines/lineThing.ts';
+import { setDecisionsLive } from '../lines/setLineDecisions.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import { turnedState } from '../steps/putItems.ts';
 import type { Need, ThingState } from '../steps/recordStep.ts';
@@ -90,15 +91,19 @@ export const documentThing: ThingHandler = {
 };
 
 const offsetStanding: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
+  const these = sql`books_id = ${booksId} and decision_id = any(${sql.param(ids)}::uuid[])`;
   const rows = await rowsOf<{ id: string; isLive: boolean }>(
     tx,
-    sql`select decision_id as id, bool_or(is_live) as "isLive" from allocations
-        where books_id = ${booksId} and decision_id = any(${sql.param(ids)}::uuid[]) group by 1`,
+    sql`select id, bool_or(is_live) as "isLive" from (
+          select decision_id as id, is_live from allocations where ${these}
+          union all
+          select decision_id, is_live from decision_legs where ${these}) tied
+        group by 1`,
   );
   return new Map(rows.map(({ id, isLive }) => [id, { isLive }]));
 };
 
-/** Documents settled against each other, by the decision that did. */
+/** Documents settled against each other, or by an entry made by hand: by the decision that did. */
 export const offsetThing: ThingHandler = {
   standing: offsetStanding,
   missing: missingByStanding('offset', offsetStanding),
@@ -110,15 +115,16 @@ export const offsetThing: ThingHandler = {
       all,
     ),
   put: async ({ tx, booksId }, turns) => {
+    const idsOf = (isLive: boolean) =>
+      turns.filter(({ after }) => isHere(after) === isLive).map(({ thingId }) => thingId);
+    await setDecisionsLive(tx, booksId, idsOf(false), false);
+    await setDecisionsLive(tx, booksId, idsOf(true), true);
     const touched = await rowsOf<{ amount: number; payeeId: string }>(
       tx,
-      sql`update allocations a set is_live = put.is_live
-          from unnest(${sql.param(turns.map(({ thingId }) => thingId))}::uuid[],
-            ${sql.param(turns.map(({ after }) => isHere(after)))}::boolean[]) as put (id, is_live),
-            documents d
-          where a.books_id = ${booksId} and a.decision_id = put.id
-            and d.books_id = a.books_id and d.id = a.document_id
-          returning d.amount, d.payee_id as "payeeId"`,
+      sql`select d.amount, d.payee_id as "payeeId" from allocations a
+          join documents d on d.books_id = a.books_id and d.id = a.document_id
+          where a.books_id = ${booksId}
+            and a.decision_id = any(${sql.param(turns.map(({ thingId }) => thingId))}::uuid[])`,
     );
     await renewForDocuments(tx, booksId, touched);
   },

@@ -1,33 +1,42 @@
 import { randomUUID } from 'node:crypto';
+import type { OffsetDocuments } from '@zubrell/contract/documents';
 import { fail } from '@zubrell/core/errors';
-import { offsetAmounts } from '@zubrell/core/ledger/documents';
+import type { Leg } from '@zubrell/core/ledger/buildLegs';
+import {
+  controlLeg,
+  type DocumentSide,
+  documentSides,
+  offsetAmounts,
+} from '@zubrell/core/ledger/documents';
+import { sumOf } from '@zubrell/core/money/minor';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { needs } from '../books/needsOf.ts';
+import { controlAccounts } from '../books/queries.ts';
+import { insertEntries } from '../ledger/insertEntries.ts';
 import { insertDecisions } from '../lines/insertDecisions.ts';
-import { booksCandidates } from '../pairing/candidates.ts';
+import { type BooksCandidate, booksCandidates } from '../pairing/candidates.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { recordStep } from '../steps/recordStep.ts';
 import type { DocumentDone } from './changeDocument.ts';
+import { offsetItem } from './offsetItem.ts';
 
 /**
- * Settles documents of one payee against each other, the oldest first: a credit note or credit that is left pays
- * invoices without any money.
+ * Settles documents of one payee against each other, the oldest first, without any money: a credit note or credit
+ * that is left pays invoices, and a bill is set against an invoice by an entry between payables and receivables.
  *
- * @throws {ZubrellError} DOCUMENT_UNKNOWN, OFFSET_PAYEES, OFFSET_NOTHING
+ * @throws {ZubrellError} DOCUMENT_UNKNOWN, OFFSET_PAYEES, OFFSET_NOTHING, PERIOD_CLOSED
  */
 export async function offsetDocuments(
   command: BooksCommand,
-  documentIds: readonly string[],
+  { documentIds, date }: OffsetDocuments,
 ): Promise<DocumentDone> {
   const { tx, booksId, step } = command;
   const documents = (await booksCandidates(tx, booksId, { ids: documentIds })).filter(
     ({ documentId, id }) => documentId === id,
   );
   const [first = fail('DOCUMENT_UNKNOWN')] = documents;
-  if (documents.some(({ payeeId, side }) => payeeId !== first.payeeId || side !== first.side)) {
-    fail('OFFSET_PAYEES');
-  }
+  if (documents.some(({ payeeId }) => payeeId !== first.payeeId)) fail('OFFSET_PAYEES');
   const amounts = offsetAmounts(documents.map(({ amount }) => amount));
   const used = documents.flatMap((document, at) => {
     const amount = amounts[at] ?? 0;
@@ -35,17 +44,29 @@ export async function offsetDocuments(
   });
   if (used.length < 2) fail('OFFSET_NOTHING');
   const decisionId = randomUUID();
+  const legs = (await betweenSides(command, used)).map((leg) => ({ ...leg, id: randomUUID() }));
+  if (legs.length > 0) {
+    await insertEntries(command, [
+      {
+        id: randomUUID(),
+        date: date ?? command.clock.today(),
+        kind: 'settlement',
+        payeeId: first.payeeId,
+        note: null,
+        legs,
+      },
+    ]);
+  }
   await insertDecisions(command, [
     {
       id: decisionId,
       kind: 'paired',
+      legIds: legs.map(({ id }) => id),
       allocations: used.map(({ document: { id }, amount }) => ({ documentId: id, amount })),
     },
   ]);
   const words = `Settled ${candidateNames(used.map(({ document }) => document))} of ${first.payee ?? ''} against each other`;
-  const items: StepItem[] = [
-    { thing: 'offset', thingId: decisionId, before: { isLive: false }, after: { isLive: true } },
-  ];
+  const items = [offsetItem(decisionId, true)];
   const needed = needs(
     'document',
     used.map(({ document: { id } }) => id),
@@ -53,4 +74,21 @@ export async function offsetDocuments(
   await recordStep(command, { kind: 'offset', words, items, needs: needed });
   await renewForDocuments(tx, booksId, documents);
   return { id: decisionId, step, words };
+}
+
+interface UsedDocument {
+  readonly document: BooksCandidate;
+  readonly amount: number;
+}
+
+/** The legs that set what a customer owes against what the same payee is owed; none where all is on one side. */
+async function betweenSides(
+  { tx, booksId }: BooksCommand,
+  used: readonly UsedDocument[],
+): Promise<readonly Leg[]> {
+  const onSide = (side: DocumentSide) =>
+    sumOf(used.filter(({ document }) => document.side === side));
+  if (onSide('payables') === 0) return [];
+  const accounts = await controlAccounts(tx, booksId);
+  return documentSides.map((side) => controlLeg(accounts, side, -onSide(side)));
 }

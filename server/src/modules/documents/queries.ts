@@ -99,7 +99,13 @@ export async function documentSheet(
           (select coalesce(json_agg(json_build_object('id', l.id, 'date', l.date, 'amount', l.amount,
               'description', l.description) order by l.date), '[]')
             from decision_lines x join lines l on l.books_id = x.books_id and l.id = x.line_id
-            where x.books_id = a.books_id and x.decision_id = a.decision_id) as lines
+            where x.books_id = a.books_id and x.decision_id = a.decision_id) as lines,
+          (select json_build_object('id', e.id, 'kind', e.kind, 'date', e.date, 'number', e.number)
+            from decision_legs x
+            join legs g on g.books_id = x.books_id and g.id = x.leg_id
+            join entries e on e.books_id = g.books_id and e.id = g.entry_id and e.content is not null
+            where x.books_id = a.books_id and x.decision_id = a.decision_id and g.role = 'control'
+            limit 1) as entry
         from allocations a
         where a.books_id = ${booksId} and a.document_id = ${documentId} and a.is_live`,
   );

@@ -70,10 +70,7 @@ export function documentRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: { params: BooksParams, body: OffsetDocuments, response: { 200: Done } },
     },
-    (request) =>
-      runCommand(services, request, (command) =>
-        offsetDocuments(command, request.body.documentIds),
-      ),
+    (request) => runCommand(services, request, (command) => offsetDocuments(command, request.body)),
   );
 
   api.put(

@@ -41,11 +41,15 @@ export const entryThing: ThingHandler = {
             and o.id <> all(${sql.param(going)}::uuid[])`,
     );
     const leaving = all.filter(({ thing }) => thing === 'line').map(({ thingId }) => thingId);
+    const settling = all
+      .filter(({ thing, after }) => thing === 'offset' && !isHere(after))
+      .map(({ thingId }) => thingId);
     const tied = await rowsOf<Need>(
       tx,
       sql`select distinct 'decision' as thing, x.decision_id as "thingId" from legs g
           join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
           where g.books_id = ${booksId} and g.entry_id = any(${sql.param(going)}::uuid[])
+            and x.decision_id <> all(${sql.param(settling)}::uuid[])
             and not exists (select from decision_lines dl
               where dl.books_id = x.books_id and dl.decision_id = x.decision_id
                 and dl.line_id = any(${sql.param(leaving)}::uuid[]))`,

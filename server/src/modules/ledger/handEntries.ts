@@ -1,22 +1,25 @@
-import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
 import type { HandEntry } from '@zubrell/contract/ledger';
 import { fail } from '@zubrell/core/errors';
-import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
-import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { type EntryKind, handDirection, handKinds } from '@zubrell/core/ledger/entries';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { type BooksLookups, loadLookups } from '../books/lookups.ts';
-import { needs, needsOfCodings } from '../books/needsOf.ts';
-import { bankAccountOf, booksCurrency } from '../books/queries.ts';
-import { renewForEntries } from '../pairing/renewNamed.ts';
+import { booksCurrency } from '../books/queries.ts';
+import { offsetItem } from '../documents/offsetItem.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
-import { insertEntries, type NewEntry } from './insertEntries.ts';
+import { inTheWayOf, putItems } from '../steps/putItems.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import {
+  entryItem,
+  handPlans,
+  insertHandPlans,
+  needsOfEntries,
+  renewForPlans,
+} from './handPlans.ts';
+import type { NewEntry } from './insertEntries.ts';
 
 /** What a command on entries answers. */
 export interface EntryDone extends StepDone {
@@ -30,24 +33,19 @@ export interface EntryDone extends StepDone {
  */
 export async function enterByHand(command: BooksCommand, wanted: HandEntry): Promise<EntryDone> {
   const { tx, booksId, step } = command;
-  const [entry] = await newEntries(tx, booksId, [wanted]);
-  if (!entry) fail('ENTRY_NIL');
-  await insertEntries(command, [entry]);
+  const plans = await handPlans(tx, booksId, [wanted]);
+  const [{ entry } = fail('ENTRY_NIL')] = plans;
+  const items = await insertHandPlans(command, plans);
   const words = `Entered ${await entryWords(tx, booksId, entry)}`;
-  await recordStep(command, {
-    kind: 'enter',
-    words,
-    items: [madeEntry(entry.id)],
-    needs: needsOfEntries([wanted]),
-  });
-  await renewForEntries(tx, booksId, [entry.id]);
+  await recordStep(command, { kind: 'enter', words, items, needs: needsOfEntries([wanted]) });
+  await renewForPlans(command, plans);
   return { id: entry.id, step, words };
 }
 
 /**
  * Changes an entry made by hand: it is voided, and another put in its place that says so.
  *
- * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
+ * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_IN_USE, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
  */
 export async function changeEntry(
   command: BooksCommand,
@@ -56,9 +54,10 @@ export async function changeEntry(
 ): Promise<EntryDone> {
   const { tx, booksId, step } = command;
   await freeEntry(tx, booksId, entryId);
-  const [entry] = await newEntries(tx, booksId, [wanted], entryId);
-  if (!entry) fail('ENTRY_NIL');
-  const items = await replaceEntry(command, entryId, entry);
+  const gone = await voidFree(command, entryId);
+  const plans = await handPlans(tx, booksId, [wanted], entryId);
+  const [{ entry } = fail('ENTRY_NIL')] = plans;
+  const items = [...gone, ...(await insertHandPlans(command, plans))];
   const words = `Changed ${await entryWords(tx, booksId, entry)}`;
   await recordStep(command, {
     kind: 'changeEntry',
@@ -66,23 +65,21 @@ export async function changeEntry(
     items,
     needs: needsOfEntries([wanted]),
   });
-  await renewForEntries(tx, booksId, [entryId, entry.id]);
+  await renewForPlans(command, plans);
   return { id: entry.id, step, words };
 }
 
 /**
  * Voids an entry made by hand: it stays to be seen and weighs nothing.
  *
- * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
+ * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_IN_USE, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
  */
 export async function voidEntry(command: BooksCommand, entryId: string): Promise<EntryDone> {
   const { tx, booksId, step } = command;
   const { kind, number } = await freeEntry(tx, booksId, entryId);
-  await setVoid(tx, booksId, entryId, true);
+  const items = await voidFree(command, entryId);
   const words = `Voided ${lowerFirst(candidateName({ kind, number }))}`;
-  const items = [voidItem(entryId)];
   await recordStep(command, { kind: 'voidEntry', words, items });
-  await renewForEntries(tx, booksId, [entryId]);
   return { id: entryId, step, words };
 }
 
@@ -104,57 +101,35 @@ export async function correctEntry(
     fail('PAIR_CORRECT');
   }
   const [part, ...others] = content.parts;
-  if (others.length > 0 || part?.share.kind !== 'rest') fail('PAIR_CORRECT');
+  const isSettling = content.settles?.length || content.leavesCredit;
+  if (others.length > 0 || part?.share.kind !== 'rest' || isSettling) fail('PAIR_CORRECT');
   const amount = content.amount + handDirection(content.kind) * by;
   const parts = [{ ...part, tax: null }];
-  const [entry] = await newEntries(tx, booksId, [{ ...content, amount, parts }], entryId);
-  if (!entry) fail('PAIR_CORRECT');
-  const items = await replaceEntry(command, entryId, entry);
-  return { id: entry.legs[0]?.id ?? '', items };
+  const gone = await voidFree(command, entryId);
+  const plans = await handPlans(tx, booksId, [{ ...content, amount, parts }], entryId);
+  const items = await insertHandPlans(command, plans);
+  return { id: plans[0]?.entry.legs[0]?.id ?? '', items: [...gone, ...items] };
 }
 
-/** What has to be there for entries to hold. */
-export function needsOfEntries(entries: readonly HandEntry[]): Need[] {
-  return entries.flatMap((entry) => [
-    ...needs('bankAccount', [
-      entry.kind === 'journal' ? null : entry.bankAccountId,
-      entry.kind === 'transfer' ? entry.toBankAccountId : null,
-    ]),
-    // Of bank accounts only the bank account is named: nothing is looked up here.
-    ...(entry.kind === 'transfer' ? [] : needsOfCodings([codingOf(entry, () => '')])),
-  ]);
-}
-
-/** An entry that a step made. */
-export const madeEntry = (id: string): StepItem => ({
-  thing: 'entry',
-  thingId: id,
-  before: { isVoid: true },
-  after: { isVoid: false },
-});
-
-const voidItem = (id: string): StepItem => ({
-  thing: 'entry',
-  thingId: id,
-  before: { isVoid: false },
-  after: { isVoid: true },
-});
-
-async function replaceEntry(
-  command: BooksCommand,
-  entryId: string,
-  entry: NewEntry,
-): Promise<StepItem[]> {
+/**
+ * Voids an entry that no line is paired with, and gives back what it settled.
+ *
+ * @returns what the step touched
+ * @throws {ZubrellError} ENTRY_IN_USE
+ */
+async function voidFree(command: BooksCommand, entryId: string): Promise<StepItem[]> {
   const { tx, booksId } = command;
-  await setVoid(tx, booksId, entryId, true);
-  await insertEntries(command, [entry]);
-  return [voidItem(entryId), madeEntry(entry.id)];
-}
-
-async function setVoid(tx: Tx, booksId: string, entryId: string, isVoid: boolean): Promise<void> {
-  await tx.execute(
-    sql`update entries set is_void = ${isVoid} where books_id = ${booksId} and id = ${entryId}`,
+  const settled = await rowsOf<{ id: string }>(
+    tx,
+    sql`select distinct x.decision_id as id from legs g
+        join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
+        where g.books_id = ${booksId} and g.entry_id = ${entryId} and g.role = 'control'`,
   );
+  const items = [...settled.map(({ id }) => offsetItem(id, false)), entryItem(entryId, false)];
+  const { taken } = await inTheWayOf(command, items);
+  if (taken.length > 0) fail('ENTRY_IN_USE');
+  await putItems(command, items);
+  return items;
 }
 
 interface FreeEntry {
@@ -172,7 +147,7 @@ async function freeEntry(tx: Tx, booksId: string, entryId: string): Promise<Free
     sql`select e.kind, e.number, e.content, e.is_void as "isVoid",
           exists (select from legs g
             join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
-            where g.books_id = e.books_id and g.entry_id = e.id) as "isPaired"
+            where g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank') as "isPaired"
         from entries e where e.books_id = ${booksId} and e.id = ${entryId} for update of e`,
   );
   if (!entry) fail('ENTRY_UNKNOWN');
@@ -180,107 +155,6 @@ async function freeEntry(tx: Tx, booksId: string, entryId: string): Promise<Free
   if (entry.isVoid) fail('ENTRY_VOID');
   if (entry.isPaired) fail('ENTRY_PAIRED');
   return { ...entry, kind };
-}
-
-/** What was typed, as entries with their legs. */
-export async function newEntries(
-  tx: Tx,
-  booksId: string,
-  wanted: readonly HandEntry[],
-  replaces: string | null = null,
-): Promise<readonly NewEntry[]> {
-  const banks = new Map<string, Awaited<ReturnType<typeof bankAccountOf>>>();
-  const bankOf = async (id: string) => {
-    const known = banks.get(id) ?? (await bankAccountOf(tx, booksId, id));
-    banks.set(id, known);
-    return known;
-  };
-  for (const each of wanted) {
-    if (each.kind !== 'journal') await bankOf(each.bankAccountId);
-    if (each.kind === 'transfer') await bankOf(each.toBankAccountId);
-  }
-  const ledgerOf = (id: string) => banks.get(id)?.accountId ?? fail('BANK_ACCOUNT_UNKNOWN');
-  const codings = wanted.map((each) => codingOf(each, ledgerOf));
-  const lookups = await loadLookups(tx, booksId, codings);
-  const currency = await booksCurrency(tx, booksId);
-  return wanted.map((each, at): NewEntry => {
-    const coding = codings[at] ?? fail('ENTRY_NIL');
-    const closed = each.kind === 'journal' ? null : (banks.get(each.bankAccountId)?.closed ?? null);
-    if (closed !== null && each.date <= closed) fail('PERIOD_CLOSED', { date: each.date, closed });
-    const legs =
-      each.kind === 'journal'
-        ? journalLegs(each, lookups, currency)
-        : bankLegs(each, coding, lookups, ledgerOf(each.bankAccountId));
-    return {
-      id: randomUUID(),
-      date: each.date,
-      kind: each.kind,
-      payeeId: each.kind === 'transfer' ? null : each.payeeId,
-      note: each.note,
-      number: each.kind === 'transfer' ? null : each.number,
-      content: each,
-      replaces,
-      legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
-    };
-  });
-}
-
-function codingOf(entry: HandEntry, ledgerOf: (id: string) => string): Coding {
-  switch (entry.kind) {
-    case 'transfer':
-      return wholeLineCoding(ledgerOf(entry.toBankAccountId), null, null, entry.note);
-    case 'journal':
-      return {
-        payeeId: entry.payeeId,
-        note: entry.note,
-        parts: entry.legs.map(({ accountId }) => ({
-          accountId,
-          taxCodeId: null,
-          share: { kind: 'rest' },
-          tax: null,
-        })),
-      };
-    default:
-      return { payeeId: entry.payeeId, parts: entry.parts, note: entry.note };
-  }
-}
-
-function bankLegs(
-  entry: Exclude<HandEntry, { kind: 'journal' }>,
-  coding: Coding,
-  lookups: BooksLookups,
-  ledgerId: string,
-): readonly Leg[] {
-  if (coding.parts.some(({ accountId }) => accountId === ledgerId)) {
-    fail('TRANSFER_SELF', { name: lookups.accountName(ledgerId) });
-  }
-  lookups.checkCoding(coding);
-  const direction = entry.kind === 'transfer' ? -1 : handDirection(entry.kind);
-  return buildLegs(direction * entry.amount, ledgerId, coding, lookups.on(entry.date));
-}
-
-function journalLegs(
-  entry: Extract<HandEntry, { kind: 'journal' }>,
-  lookups: BooksLookups,
-  currency: string,
-): readonly Leg[] {
-  const sum = (sign: 1 | -1) =>
-    entry.legs.reduce((total, { amount }) => total + Math.max(sign * amount, 0), 0);
-  const [debits, credits] = [sum(1), sum(-1)];
-  if (debits === 0) fail('ENTRY_NIL');
-  if (debits !== credits) {
-    fail('JOURNAL_UNBALANCED', {
-      debits: formatAmount(debits, currency),
-      credits: formatAmount(credits, currency),
-    });
-  }
-  const { isBank } = lookups.on(entry.date);
-  return entry.legs.map(({ accountId, amount }) => ({
-    accountId,
-    amount,
-    taxCodeId: null,
-    role: isBank(accountId) ? 'bank' : 'base',
-  }));
 }
 
 /** @example 'cheque 001042 of −48.50 to Penhallow Clay' */

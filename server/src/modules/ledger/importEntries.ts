@@ -1,11 +1,9 @@
 import type { HandEntry, Imported } from '@zubrell/contract/ledger';
 import { handKinds } from '@zubrell/core/ledger/entries';
 import type { LedgerRecord } from '@zubrell/core/ledger/readRecords';
-import { renewForEntries } from '../pairing/renewNamed.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { madeEntry, needsOfEntries, newEntries } from './handEntries.ts';
+import { handPlans, insertHandPlans, needsOfEntries, renewForPlans } from './handPlans.ts';
 import { accountOf, importRecords, type RecordSort, unknownNames } from './importRecords.ts';
-import { insertEntries } from './insertEntries.ts';
 import type { RecordNames } from './recordNames.ts';
 
 /** Journals have several rows that belong together; a file of one row each can't say them. */
@@ -22,16 +20,12 @@ export function importEntries(
     payeeKind: () => 'other',
     wantedOf: entryFrom,
     write: async (wanted) => {
-      const entries = await newEntries(tx, booksId, wanted);
-      await insertEntries(command, entries);
-      await renewForEntries(
-        tx,
-        booksId,
-        entries.map(({ id }) => id),
-      );
-      const count = entries.length === 1 ? '1 entry' : `${entries.length} entries`;
+      const plans = await handPlans(tx, booksId, wanted);
+      const items = await insertHandPlans(command, plans);
+      await renewForPlans(command, plans);
+      const count = plans.length === 1 ? '1 entry' : `${plans.length} entries`;
       return {
-        items: entries.map(({ id }) => madeEntry(id)),
+        items,
         words: `Entered ${count} from a file`,
         needs: needsOfEntries(wanted),
       };

@@ -54,7 +54,9 @@ export const decisionThing: Things['decision'] = {
           where not exists (select from decision_lines x
               where x.books_id = ${booksId} and x.decision_id = wanted.id and x.is_live)
             and not exists (select from allocations a
-              where a.books_id = ${booksId} and a.decision_id = wanted.id and a.is_live)`,
+              where a.books_id = ${booksId} and a.decision_id = wanted.id and a.is_live)
+            and not exists (select from decision_legs x
+              where x.books_id = ${booksId} and x.decision_id = wanted.id and x.is_live)`,
     );
     return rows.map(({ id }) => ({ thing: 'decision', thingId: id }));
   },

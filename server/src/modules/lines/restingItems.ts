@@ -1,5 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
+import { offsetItem } from '../documents/offsetItem.ts';
+import { entryItem } from '../ledger/handPlans.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { inTheWayOf } from '../steps/putItems.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
@@ -24,7 +26,7 @@ export async function withResting(
   }
 }
 
-/** What takes decisions back, and lines that are here by themselves. */
+/** What takes decisions back, with the entries made by hand that they belong to, and lines that are here by themselves. */
 async function goingItems(
   { tx, booksId }: BooksCommand,
   taken: readonly Need[],
@@ -39,11 +41,21 @@ async function goingItems(
         left join decision_lines dl on dl.books_id = ${booksId} and dl.decision_id = wanted.id
           and dl.is_live`,
   );
+  // What a payment entered by hand settles goes with the payment.
+  const entries = await rowsOf<{ id: string }>(
+    tx,
+    sql`select distinct e.id from decision_legs x
+        join legs g on g.books_id = x.books_id and g.id = x.leg_id and g.role = 'control'
+        join entries e on e.books_id = g.books_id and e.id = g.entry_id and e.content is not null
+          and not e.is_void
+        where x.books_id = ${booksId} and x.decision_id = any(${decisions}::uuid[])`,
+  );
   return [
+    ...entries.map(({ id }) => entryItem(id, false)),
     ...rows.map(
       ({ id, lineId }): StepItem =>
         lineId === null
-          ? { thing: 'offset', thingId: id, before: { isLive: true }, after: { isLive: false } }
+          ? offsetItem(id, false)
           : {
               thing: 'line',
               thingId: lineId,

@@ -38,8 +38,8 @@ export async function setLineDecisions(
   if (moved.length > 0) return moved.map((change) => change.lineId);
   const alone = await leftBehind(tx, booksId, changes);
   if (alone.length > 0) return alone;
-  await setLive(tx, booksId, idsOf(changes, 'from'), false);
-  await setLive(tx, booksId, idsOf(changes, 'to'), true);
+  await setDecisionsLive(tx, booksId, idsOf(changes, 'from'), false);
+  await setDecisionsLive(tx, booksId, idsOf(changes, 'to'), true);
   await tx.execute(
     sql`update lines set last_step = ${step}
         where books_id = ${booksId} and id = any(${sql.param(lineIds)}::uuid[])`,
@@ -67,7 +67,16 @@ async function leftBehind(
   return rows.map(({ id }) => id);
 }
 
-async function setLive(tx: Tx, booksId: string, decisionIds: string[], isLive: boolean) {
+/**
+ * Puts decisions into force or out of it: their ties to lines and legs, what they settle, and the entries that they
+ * made, as long as nothing else is tied to those.
+ */
+export async function setDecisionsLive(
+  tx: Tx,
+  booksId: string,
+  decisionIds: readonly string[],
+  isLive: boolean,
+): Promise<void> {
   if (decisionIds.length === 0) return;
   const these = sql`books_id = ${booksId} and decision_id = any(${sql.param(decisionIds)}::uuid[])`;
   await tx.execute(sql`update decision_lines set is_live = ${isLive} where ${these}`);

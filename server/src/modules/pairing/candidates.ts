@@ -37,6 +37,14 @@ export const openOfDocument: SQL = sql`(d.amount - (
   select coalesce(sum(a.amount), 0) from allocations a
   where a.books_id = d.books_id and a.document_id = d.id and a.is_live))`;
 
+/** The numbers of the documents that entry `e`, made by hand, settles. */
+const paidNumbers: SQL = sql`(
+  select coalesce(json_agg(distinct d.number), '[]') from legs owed
+  join decision_legs x on x.books_id = owed.books_id and x.leg_id = owed.id and x.is_live
+  join allocations a on a.books_id = x.books_id and a.decision_id = x.decision_id and a.is_live
+  join documents d on d.books_id = a.books_id and d.id = a.document_id and d.number is not null
+  where owed.books_id = e.books_id and owed.entry_id = e.id and owed.role = 'control')`;
+
 /** Entries that the bank has not reported, and open documents. */
 export async function booksCandidates(
   tx: Tx,
@@ -53,7 +61,7 @@ export async function booksCandidates(
           b.id as "bankAccountId", e.date, null as "dueDate", g.amount,
           coalesce(there.id, p.merged_into, e.payee_id) as "payeeId",
           coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note, null as "documentId",
-          null as "paymentId"
+          null as "paymentId", ${paidNumbers} as pays
         from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
         join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
@@ -79,7 +87,7 @@ export async function booksCandidates(
           select d.id, d.kind, null as "bankAccountId", d.date, d.due_date as "dueDate",
             ${openOfDocument}::bigint as amount, coalesce(p.merged_into, p.id) as "payeeId",
             y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
-            null as "paymentId"
+            null as "paymentId", '[]'::json as pays
           from documents d
           join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
           join payees p on p.books_id = d.books_id and p.id = d.payee_id
@@ -112,15 +120,22 @@ async function paidDocuments(
     sql`select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
           null as "dueDate", -a.amount as amount, coalesce(p.merged_into, p.id) as "payeeId",
           y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
-          a.decision_id as "paymentId"
+          a.decision_id as "paymentId", '[]'::json as pays
         from allocations a
         join documents d on d.books_id = a.books_id and d.id = a.document_id
         join payees p on p.books_id = d.books_id and p.id = d.payee_id
         join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
         join lateral (
-          select max(l.date) as date from decision_lines x
-          join lines l on l.books_id = x.books_id and l.id = x.line_id
-          where x.books_id = a.books_id and x.decision_id = a.decision_id) paid on paid.date is not null
+          select max(t.date) as date from (
+            select l.date from decision_lines x
+            join lines l on l.books_id = x.books_id and l.id = x.line_id
+            where x.books_id = a.books_id and x.decision_id = a.decision_id
+            union all
+            select e.date from decision_legs x
+            join legs g on g.books_id = x.books_id and g.id = x.leg_id
+            join entries e on e.books_id = g.books_id and e.id = g.entry_id and e.content is not null
+            where x.books_id = a.books_id and x.decision_id = a.decision_id) t) paid
+          on paid.date is not null
         where a.books_id = ${booksId} and a.is_live and sign(a.amount) = sign(d.amount)
           and abs(d.amount - ${openOfDocument}) >= abs(a.amount)
           and ${

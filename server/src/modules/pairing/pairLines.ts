@@ -9,6 +9,7 @@ import { isDocument } from '@zubrell/core/pair/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
 import type { Tx } from '../../db/database.ts';
+import { payeeState } from '../books/changeThings.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
 import { correctDocument } from '../documents/changeDocument.ts';
@@ -19,7 +20,7 @@ import { leftOutFor, type TargetLine, targetLines, withoutTwice } from '../lines
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { type BooksCandidate, booksCandidates } from './candidates.ts';
-import { insertPairings, needsOfPlans, pairingPlan } from './pairingPlan.ts';
+import { insertPairings, needsOfPlans, onlyPayee, pairingPlan } from './pairingPlan.ts';
 
 /**
  * Pairs open lines of one bank account with what stands in the books, as one step: all of it or nothing. Without
@@ -41,7 +42,8 @@ export async function pairLines(
     return { step: null, words: 'Nothing paired', done: [], leftOut: [...leftOut] };
   }
   const bankAccountId = oneBankAccount(lines);
-  if (targetIds.length === 0) return cancelLines(command, lines);
+  if (targetIds.length === 0 && difference?.kind !== 'onAccount')
+    return cancelLines(command, lines);
   const targets = await wantedTargets(tx, booksId, targetIds, bankAccountId);
   const by = sumOf(lines) - sumOf(targets);
   if (by !== 0 && difference === null) {
@@ -54,13 +56,16 @@ export async function pairLines(
   const plan = pairingPlan(
     lines,
     corrected.targets,
-    await settled(tx, booksId, lines, difference, by),
+    await settled(tx, booksId, lines, targets, difference, by),
     await controlAccounts(tx, booksId),
     difference,
   );
+  const words =
+    plan.credit !== null && targets.length === 0
+      ? `Kept ${formatAmount(Math.abs(by), currency)} as credit with ${(await payeeState(tx, booksId, plan.credit.payeeId)).name}`
+      : pairedWords(lines.length, targets, difference);
   const items = await insertPairings(command, 'line', [plan]);
   await settleLines(command, lines, [...targetIds, ...plan.legIds]);
-  const words = pairedWords(lines.length, targets, difference);
   await recordStep(command, {
     kind: 'pair',
     words,
@@ -117,21 +122,28 @@ async function correct(
   return { targets: targets.map((each) => (each === wrong ? right : each)), items };
 }
 
-/** A difference with the legs of what is coded. */
+/** A difference with the legs of what is coded. @throws {ZubrellError} PAIR_BANK and those of a coding */
 async function settled(
   tx: Tx,
   booksId: string,
   lines: readonly TargetLine[],
+  targets: readonly BooksCandidate[],
   difference: DifferenceAnswer | null,
   by: number,
 ): Promise<SettledDifference | null> {
   if (difference === null || difference.kind === 'correct') return null;
+  if (difference.kind === 'onAccount') {
+    return { kind: 'onAccount', payeeId: difference.payeeId ?? null };
+  }
   if (difference.kind !== 'code') return difference;
-  const coding = wholeLineCoding(difference.accountId, null, difference.taxCodeId);
+  const { accountId, taxCodeId, reason } = difference;
+  const coding = wholeLineCoding(accountId, onlyPayee(targets), taxCodeId, reason);
   const lookups = await loadLookups(tx, booksId, [coding]);
   lookups.checkCoding(coding);
   const last = lines.at(-1);
-  const legs = buildLegs(by, last?.ledgerAccountId ?? '', coding, lookups.on(last?.date ?? ''));
+  const on = lookups.on(last?.date ?? '');
+  if (on.isBank(accountId)) fail('PAIR_BANK', { name: lookups.accountName(accountId) });
+  const legs = buildLegs(by, last?.ledgerAccountId ?? '', coding, on);
   return { kind: 'code', legs: legs.slice(1) };
 }
 

@@ -291,14 +291,14 @@ describe('entries', () => {
   it('of a journal balance, or are refused with both sums', async () => {
     const [debit, credit] = [
       await scene.books.accountId('6090'),
-      await scene.books.accountId('2000'),
+      await scene.books.accountId('2300'),
     ];
     const journal = (amount: number) =>
       scene.client.send('POST', `${scene.path}/entries`, {
         entry: {
           kind: 'journal',
           date: '2026-03-31',
-          note: 'repairs owed',
+          note: 'repairs by staff, owed',
           number: null,
           payeeId: null,
           legs: [

@@ -47,14 +47,12 @@ export function pairingPlan(
   const [first] = lines;
   const bank = first?.ledgerAccountId ?? '';
   const settlement = settlePairing(lines, targets, difference, { ...accounts, bank });
-  const payeeIds = new Set(targets.map(({ payeeId }) => payeeId));
-  const [onlyPayee = null] = payeeIds.size === 1 ? payeeIds : [];
   const entries = settlement.entries.map(
     ({ date, legs }): NewEntry => ({
       id: randomUUID(),
       date,
       kind: 'settlement',
-      payeeId: targets.some(isDocument) ? onlyPayee : null,
+      payeeId: settlement.credit?.payeeId ?? onlyPayee(targets),
       note: answer?.kind === 'code' ? answer.reason : null,
       legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
     }),
@@ -88,6 +86,17 @@ export function pairingPlan(
     difference: answer,
     isKept: lines.every(({ proposal }) => isProposed(proposal as Proposal | null, targets)),
   };
+}
+
+/** The payee of all of these; null where they are of several, of nobody, or moves between own accounts. */
+export function onlyPayee(
+  targets: readonly Pick<BooksCandidate, 'kind' | 'payeeId'>[],
+): string | null {
+  const [first] = targets;
+  const isOne = targets.every(
+    ({ kind, payeeId }) => kind !== 'transfer' && payeeId === first?.payeeId,
+  );
+  return first && isOne ? first.payeeId : null;
 }
 
 /** Whether just that was proposed. */
@@ -141,7 +150,7 @@ export async function insertPairings(
  * that came back the payment itself.
  */
 export function needsOfPlans(plans: readonly PairingPlan[]): Need[] {
-  return plans.flatMap(({ targets, difference }) => [
+  return plans.flatMap(({ targets, difference, credit }) => [
     ...needs(
       'entry',
       targets.map(({ documentId, entryId }) => (documentId === null ? entryId : null)),
@@ -155,5 +164,6 @@ export function needsOfPlans(plans: readonly PairingPlan[]): Need[] {
       targets.map(({ paymentId }) => paymentId),
     ),
     ...needs('account', [difference?.kind === 'code' ? difference.accountId : null]),
+    ...needs('payee', [credit?.payeeId]),
   ]);
 }

@@ -113,13 +113,17 @@ function shownBy(text: string, payees: Parameters<typeof namesIn>[0]) {
       .filter((word) => words.has(plainWording(word)));
     return {
       ...row,
+      pays: [...row.pays],
       likeness,
       differences: [...differences],
-      named: [...named, ...(isNumbered && candidate.number ? [candidate.number] : [])],
+      named: [...named, ...(isNumbered ? numbersOf(candidate) : [])],
       pairedWith: null,
     };
   };
 }
+
+/** The numbers that a candidate is known by: its own, and those of what it pays. */
+const numbersOf = ({ number, pays }: BooksCandidate) => [...(number ? [number] : []), ...pays];
 
 /** What a search finds: by amount, date, or words of name, number and note. */
 function searched(
@@ -136,7 +140,9 @@ function searched(
       const size = Math.abs(each.amount);
       if (size >= search.from && size <= search.to) return true;
     }
-    const text = plainWording([each.payee, each.number, each.note, each.kind].join(' '));
+    const text = plainWording(
+      [each.payee, each.number, ...each.pays, each.note, each.kind].join(' '),
+    );
     return words.every((word) => text.includes(word));
   };
   return candidates
@@ -166,7 +172,7 @@ async function pairedAlready(
   const rows = await rowsOf<Omit<PairRow, 'likeness' | 'differences' | 'named'>>(
     tx,
     sql`select t.id, t.kind, t.date, t."dueDate", t.amount, t."payeeId", t.payee, t.number, t."entryId", t.side,
-          t.note, json_build_object('date', l.date, 'description', l.description) as "pairedWith"
+          t.note, '[]'::json as pays, json_build_object('date', l.date, 'description', l.description) as "pairedWith"
         from (
           select g.id, e.kind, e.date, null::date as "dueDate", g.amount, e.payee_id as "payeeId",
             y.name as payee, e.number, e.id as "entryId", null as side, e.note, x.decision_id

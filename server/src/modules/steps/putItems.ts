@@ -97,7 +97,10 @@ async function needsGone(command: BooksCommand, items: readonly StepItem[]): Pro
   const { tx, booksId } = command;
   const coming = items.filter(({ before, after }) => isHere(after) && !isHere(before));
   const idsOf = (thing: string) => coming.filter((item) => item.thing === thing);
-  const decided = idsOf('line').flatMap(({ after }) => after?.decisionId ?? []);
+  const decided = [
+    ...idsOf('line').flatMap(({ after }) => after?.decisionId ?? []),
+    ...idsOf('offset').map(({ thingId }) => thingId),
+  ];
   const rows = [
     { table: 'decisions', ids: decided },
     { table: 'entries', ids: idsOf('entry').map(({ thingId }) => thingId) },

@@ -12,6 +12,9 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DocumentDialog } from './DocumentDialog.tsx';
+import { EntryDialog } from './EntryDialog.tsx';
+import { SetOffDialog } from './SetOffDialog.tsx';
+import { usePayeeDocuments } from './usePayeeDocuments.ts';
 
 /** A document with its lines, what paid it, and what can be done with it. */
 export function DocumentSheetPanel({
@@ -96,7 +99,7 @@ export function DocumentSheetPanel({
   );
 }
 
-/** The lines of the bank that settled it, and the way back. */
+/** The lines of the bank and the entries that settled it, and the way back. */
 function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
   const { booksId, setup, amount } = useBooks();
   const showDate = useShowDate();
@@ -106,15 +109,20 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
   return (
     <section>
       <h3 className="small-heading">Settled by</h3>
-      {sheet.payments.map(({ decisionId, amount: part, lines }) => (
+      {sheet.payments.map(({ decisionId, amount: part, lines, entry }) => (
         <div key={decisionId} className="payment">
+          {entry && (
+            <Link to={`/books/${booksId}/ledger/entries?entry=${entry.id}`}>
+              {candidateName(entry)}, {showDate(entry.date)}
+            </Link>
+          )}
           {lines.map((line) => (
             <Link key={line.id} to={lineAddress(booksId, { ...line, isOpen: false })}>
               {showDate(line.date)} <span className="mono">{line.description}</span>
             </Link>
           ))}
           <span className="num">{amount(Math.abs(part))}</span>
-          {lines.length === 0 && <span>Set against other documents</span>}
+          {lines.length === 0 && entry === null && <span>Set against other documents</span>}
           <button
             type="button"
             className="btn btn-plain"
@@ -154,7 +162,8 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
           Credit note
         </button>
       )}
-      <UseCredit sheet={sheet} />
+      <EnterPayment sheet={sheet} />
+      <SetOff sheet={sheet} />
       {isFree && (
         <button
           type="button"
@@ -180,32 +189,45 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
   );
 }
 
-/** Settles what is open of a credit note or credit against what else is open of its payee, the oldest first. */
-function UseCredit({ sheet }: { readonly sheet: DocumentSheet }) {
-  const { booksId, amount } = useBooks();
-  const { told } = useUndo();
-  const isCredit = sheet.kind === 'creditNote' || sheet.kind === 'credit';
-  const { data } = api.useDocumentsQuery(
-    { booksId, side: sheet.side, state: 'open', search: '' },
-    { skip: !isCredit || sheet.open === 0 || sheet.isVoid },
+/** Settles what is open against what else is open of its payee the other way. */
+function SetOff({ sheet }: { readonly sheet: DocumentSheet }) {
+  const [isOpen, setIsOpen] = useState(false);
+  const isLeft = sheet.open !== 0 && !sheet.isVoid;
+  const others = usePayeeDocuments(isLeft ? sheet.payeeId : null).filter(
+    ({ open }) => Math.sign(open) === -Math.sign(sheet.open),
   );
-  const [offset, { isLoading }] = api.useOffsetDocumentsMutation();
-  const others = (data?.documents ?? []).filter(
-    ({ payeeId, open }) => payeeId === sheet.payeeId && Math.sign(open) === -Math.sign(sheet.open),
-  );
-  const total = others.reduce((sum, { open }) => sum + Math.abs(open), 0);
   if (others.length === 0) return null;
-  const used = Math.min(total, Math.abs(sheet.open));
   return (
-    <button
-      type="button"
-      className="btn btn-plain"
-      disabled={isLoading}
-      onClick={() =>
-        void offset({ booksId, documentIds: [sheet.id, ...others.map(({ id }) => id)] }).then(told)
-      }
-    >
-      Set {amount(used)} against what is open
-    </button>
+    <>
+      <button type="button" className="btn btn-plain" onClick={() => setIsOpen(true)}>
+        Settle without money
+      </button>
+      {isOpen && <SetOffDialog document={sheet} others={others} onClose={() => setIsOpen(false)} />}
+    </>
+  );
+}
+
+/** Enters a payment that the bank has not reported yet. */
+function EnterPayment({ sheet }: { readonly sheet: DocumentSheet }) {
+  const [isOpen, setIsOpen] = useState(false);
+  if (sheet.open === 0 || sheet.isVoid) return null;
+  return (
+    <>
+      <button type="button" className="btn btn-plain" onClick={() => setIsOpen(true)}>
+        Enter its payment
+      </button>
+      {isOpen && (
+        <EntryDialog
+          entry={null}
+          start={{
+            kind: sheet.open < 0 ? 'payment' : 'receipt',
+            payeeId: sheet.payeeId,
+            amount: Math.abs(sheet.open),
+            settles: [{ documentId: sheet.id, amount: sheet.open }],
+          }}
+          onClose={() => setIsOpen(false)}
+        />
+      )}
+    </>
   );
 }

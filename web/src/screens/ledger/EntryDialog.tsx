@@ -12,20 +12,32 @@ import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
-import { completeHand, emptyHand, type HandDraft, handDraftOf, handNames } from './handForm.ts';
+import {
+  canSettle,
+  completeHand,
+  emptyHand,
+  type HandDraft,
+  handDraftOf,
+  handNames,
+  restOf,
+} from './handForm.ts';
 import { JournalLegs } from './JournalLegs.tsx';
 import { AccountAndTaxFields } from './PartFields.tsx';
 import { PayeeField } from './PayeeField.tsx';
+import { SettledDocuments } from './SettledDocuments.tsx';
 
 const KINDS = Object.entries(handNames) as [HandDraft['kind'], string][];
 
 /** Enters something by hand, or changes what was entered. */
 export function EntryDialog({
   entry,
+  start = {},
   onClose,
 }: {
   /** The entry to be changed; null for a new one. */
   readonly entry: Entry | null;
+  /** What a new one begins with. */
+  readonly start?: Partial<HandDraft>;
   readonly onClose: (entryId?: string) => void;
 }) {
   const { booksId, setup } = useBooks();
@@ -34,7 +46,7 @@ export function EntryDialog({
   const [draft, setDraft] = useState(() =>
     entry?.content
       ? handDraftOf(entry.content)
-      : emptyHand(today, setup.bankAccounts[0]?.id ?? null),
+      : { ...emptyHand(today, setup.bankAccounts[0]?.id ?? null), ...start },
   );
   const [enter, entering] = api.useEnterByHandMutation();
   const [change, changing] = api.useChangeEntryMutation();
@@ -43,6 +55,8 @@ export function EntryDialog({
   const isOnBank = draft.legs.some(({ accountId }) =>
     setup.bankAccounts.some((bank) => bank.accountId === accountId),
   );
+  // What documents and credit take whole needs no account.
+  const isCoded = !canSettle(draft) || (restOf(draft) !== 0 && !draft.leavesCredit);
   const error = entering.error ?? changing.error;
 
   async function save(event: FormEvent): Promise<void> {
@@ -110,9 +124,9 @@ export function EntryDialog({
                 label="Payee"
                 kind="other"
                 value={draft.payeeId}
-                onChange={(payeeId) => set({ payeeId })}
+                onChange={(payeeId) => set({ payeeId, settles: [] })}
               />
-              {draft.kind !== 'journal' && (
+              {draft.kind !== 'journal' && isCoded && (
                 <AccountAndTaxFields
                   label="of the entry"
                   accountId={draft.accountId}
@@ -122,6 +136,7 @@ export function EntryDialog({
               )}
             </div>
           )}
+          <SettledDocuments draft={draft} onChange={set} />
           {draft.kind === 'journal' && (
             <JournalLegs legs={draft.legs} onChange={(legs) => set({ legs })} />
           )}

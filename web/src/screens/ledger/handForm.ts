@@ -1,4 +1,6 @@
 import type { HandEntry } from '@zubrell/contract/ledger';
+import { handDirection } from '@zubrell/core/ledger/entries';
+import { sumOf } from '@zubrell/core/money/minor';
 
 /** An entry as it is being typed. */
 export interface HandDraft {
@@ -12,6 +14,12 @@ export interface HandDraft {
   readonly payeeId: string | null;
   readonly accountId: string | null;
   readonly taxCodeId: string | null;
+  /** The documents that it settles, each with how much of it, signed like what is open. */
+  readonly settles: readonly { readonly documentId: string; readonly amount: number }[];
+  /** What the entry settled before it was changed: that is open again for it. */
+  readonly own: HandDraft['settles'];
+  /** What is more than the documents stays as credit with the payee. */
+  readonly leavesCredit: boolean;
   /** Of a journal: the bank will report it. */
   readonly isAwaited: boolean;
   /** Of a journal: debit positive. */
@@ -40,6 +48,9 @@ export function emptyHand(date: string, bankAccountId: string | null): HandDraft
     payeeId: null,
     accountId: null,
     taxCodeId: null,
+    settles: [],
+    own: [],
+    leavesCredit: false,
     isAwaited: false,
     legs: [
       { accountId: null, amount: null },
@@ -69,7 +80,21 @@ export function handDraftOf(entry: HandEntry): HandDraft {
     amount: entry.amount,
     accountId: part?.accountId ?? null,
     taxCodeId: part?.taxCodeId ?? null,
+    settles: entry.settles ?? [],
+    own: entry.settles ?? [],
+    leavesCredit: entry.leavesCredit ?? false,
   };
+}
+
+/** Whether an entry can settle documents: money of a payee. */
+export function canSettle({ kind, payeeId }: HandDraft): boolean {
+  return kind !== 'journal' && kind !== 'transfer' && payeeId !== null;
+}
+
+/** What of the amount no document takes, in positive, out negative; null without an amount. */
+export function restOf({ kind, amount, settles }: HandDraft): number | null {
+  if (kind === 'journal' || kind === 'transfer' || amount === null) return null;
+  return handDirection(kind) * amount - sumOf(settles);
 }
 
 /** A draft as an entry, or what is still missing, in words. */
@@ -101,12 +126,20 @@ export function completeHand(
     return { entry: { kind, ...typed, bankAccountId, toBankAccountId, amount } };
   }
   if (kind === 'cheque' && number === null) return { missing: 'the cheque’s number' };
-  if (accountId === null) return { missing: 'the account' };
-  const part = {
-    accountId,
-    taxCodeId: draft.taxCodeId,
-    share: { kind: 'rest' },
-    tax: null,
-  } as const;
-  return { entry: { kind, ...typed, bankAccountId, amount, number, payeeId, parts: [part] } };
+  const whole = { kind, ...typed, bankAccountId, amount, number, payeeId } as const;
+  const settles = canSettle(draft) ? [...draft.settles] : [];
+  const rest = restOf({ ...draft, settles }) ?? 0;
+  if (rest !== 0 && Math.sign(rest) !== handDirection(kind)) {
+    return { missing: 'an amount that covers the documents' };
+  }
+  if (rest === 0) return { entry: { ...whole, settles, parts: [] } };
+  if (draft.leavesCredit && payeeId !== null) {
+    return { entry: { ...whole, settles, leavesCredit: true, parts: [] } };
+  }
+  if (accountId === null) {
+    return { missing: settles.length > 0 ? 'what the rest is for' : 'the account' };
+  }
+  const { taxCodeId } = draft;
+  const part = { accountId, taxCodeId, share: { kind: 'rest' }, tax: null } as const;
+  return { entry: { ...whole, settles, parts: [part] } };
 }

@@ -5,9 +5,8 @@ import { explainDifference } from '@zubrell/core/pair/explainDifference';
 import { amountReasonWords, candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { type ReactNode, useState } from 'react';
-import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { Combobox } from '../../ui/Combobox.tsx';
+import { AccountAndTaxFields } from '../ledger/PartFields.tsx';
 import { differenceChoices } from './pairingShown.ts';
 
 /** What a difference may come from, and what can be done with it: our own mistake first, a plug last. */
@@ -107,7 +106,7 @@ function Choice({
   );
 }
 
-/** The account and the reason for what is coded. */
+/** The account, the tax code and the reason for what is coded. */
 function CodeRest({
   isFee,
   start,
@@ -117,37 +116,36 @@ function CodeRest({
   readonly start: CodedRest | null;
   readonly onAnswer: (answer: DifferenceAnswer | null) => void;
 }) {
-  const choices = useChoices('accountId', useUses(), false);
-  const [accountId, setAccountId] = useState(start?.accountId ?? null);
-  const [reason, setReason] = useState(start?.reason ?? '');
-  const send = (account: string | null, words: string) =>
+  const [coded, setCoded] = useState({
+    accountId: start?.accountId ?? null,
+    taxCodeId: start?.taxCodeId ?? null,
+    reason: start?.reason ?? '',
+  });
+  function set(part: Partial<typeof coded>): void {
+    const next = { ...coded, ...part };
+    setCoded(next);
+    const { accountId, taxCodeId } = next;
+    const reason = next.reason.trim();
     onAnswer(
-      account === null || words.trim() === ''
-        ? null
-        : { kind: 'code', accountId: account, taxCodeId: null, reason: words.trim() },
+      accountId === null || reason === '' ? null : { kind: 'code', accountId, taxCodeId, reason },
     );
+  }
   return (
     <div className="code-rest">
-      <Combobox
-        label="Account of the rest"
-        placeholder="Account"
-        choices={choices}
-        value={accountId}
-        onChange={(id) => {
-          setAccountId(id);
-          send(id, reason);
-        }}
+      <AccountAndTaxFields
+        label="of the rest"
+        areBanksIn={false}
+        accountId={coded.accountId}
+        taxCodeId={coded.taxCodeId}
+        onChange={(accountId, taxCodeId) => set({ accountId, taxCodeId })}
       />
       <input
         className="form-control form-control-sm"
         aria-label="Reason"
         placeholder="Reason, such as fee kept back"
-        value={reason}
+        value={coded.reason}
         maxLength={200}
-        onChange={({ target }) => {
-          setReason(target.value);
-          send(accountId, target.value);
-        }}
+        onChange={({ target }) => set({ reason: target.value })}
       />
       <p className="quiet mb-0">
         This books {isFee ? 'a cost' : 'an amount'} that no paper stands for. It is the last choice.

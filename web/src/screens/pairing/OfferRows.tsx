@@ -90,6 +90,11 @@ function OneRow({
       </td>
       <td title={row.note ?? undefined}>
         <Named text={candidateName(row)} named={row.named} />
+        {row.pays.length > 0 && (
+          <span className="quiet d-block">
+            pays <Named text={row.pays.join(', ')} named={row.named} />
+          </span>
+        )}
         {differing('number') && <Off>another number</Off>}
       </td>
       <td>

@@ -10,7 +10,7 @@ export function PairingFoot({
   bank,
   rows,
   by,
-  isCancelling,
+  does,
   canPair,
   onPair,
   onNew,
@@ -20,8 +20,11 @@ export function PairingFoot({
   readonly rows: readonly PairRow[];
   /** How much more the lines come to. */
   readonly by: number;
-  /** The lines cancel each other, and nothing is ticked. */
-  readonly isCancelling: boolean;
+  /**
+   * What the main button does: `pair` with what is ticked; with nothing ticked, `hold` lines together that cancel
+   * each other, or `keep` them as credit.
+   */
+  readonly does: 'pair' | 'hold' | 'keep';
   readonly canPair: boolean;
   readonly onPair: () => void;
   readonly onNew: () => void;
@@ -52,7 +55,11 @@ export function PairingFoot({
           <kbd>N</kbd>
         </button>
         <button type="button" className="btn btn-main" disabled={!canPair} onClick={onPair}>
-          {isCancelling ? 'Hold them together' : pairLabel(rows)}
+          {does === 'hold'
+            ? 'Hold them together'
+            : does === 'keep'
+              ? `Keep ${amount(Math.abs(by))} as credit`
+              : pairLabel(rows)}
           <kbd>↵</kbd>
         </button>
       </span>

@@ -6,6 +6,7 @@ import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
+import { PayeeField } from '../ledger/PayeeField.tsx';
 import { DifferencePanel } from './DifferencePanel.tsx';
 import { otherWords, whatWords, whyWords } from './pairingWords.ts';
 
@@ -118,6 +119,23 @@ export function PairingSide({
         <section>
           <h2 className="small-heading">What pairing does</h2>
           <p className="mb-0">{whatWords(rows, showDate(view.lines.at(-1)?.date ?? ''))}</p>
+        </section>
+      )}
+      {rows.length === 0 && by !== 0 && (
+        <section>
+          <h2 className="small-heading">Paid in advance?</h2>
+          <p>
+            Keep {amount(Math.abs(by))} as credit with the payee. It settles the{' '}
+            {by > 0 ? 'invoice' : 'bill'} that comes.
+          </p>
+          <PayeeField
+            label="Payee of the credit"
+            kind={by > 0 ? 'customer' : 'supplier'}
+            value={answer?.kind === 'onAccount' ? (answer.payeeId ?? null) : null}
+            onChange={(payeeId) =>
+              onAnswer(payeeId === null ? null : { kind: 'onAccount', payeeId })
+            }
+          />
         </section>
       )}
       {rows.length === 0 && view.cancelling.length === 0 && (

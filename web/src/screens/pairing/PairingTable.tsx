@@ -53,7 +53,8 @@ export function PairingTable({
   const bank = sumOf(view.lines);
   const by = bank - sumOf(rows);
   const isCancelling = rows.length === 0 && view.lines.length > 1 && bank === 0;
-  const canPair = isCancelling || (rows.length > 0 && (by === 0 || answer !== null));
+  const isAdvance = rows.length === 0 && by !== 0 && answer?.kind === 'onAccount';
+  const canPair = isCancelling || isAdvance || (rows.length > 0 && (by === 0 || answer !== null));
 
   useEffect(() => table.current?.focus(), []);
 
@@ -173,7 +174,7 @@ export function PairingTable({
         bank={bank}
         rows={rows}
         by={by}
-        isCancelling={isCancelling}
+        does={isCancelling ? 'hold' : isAdvance ? 'keep' : 'pair'}
         canPair={canPair && !isLoading}
         onPair={() => void pair()}
         onNew={isNew}

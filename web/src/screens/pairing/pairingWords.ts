@@ -101,6 +101,11 @@ export function whatWords(rows: readonly PairRow[], date: string): string {
       'stays as it is, and the bank has reported it.',
       'stay as they are, and the bank has reported them.',
     ),
+    ...entries.flatMap(({ pays }) =>
+      pays.length === 0
+        ? []
+        : [`${listed(pays)} ${pays.length === 1 ? 'is' : 'are'} paid by it already.`],
+    ),
     'Nothing is booked twice.',
   ].join(' ');
 }

@@ -1,0 +1,11 @@
+import type { StepItem } from '../steps/recordStep.ts';
+
+/** That a decision without lines, which settles documents or leaves credit, comes into force or goes out of it. */
+export function offsetItem(decisionId: string, isLive: boolean): StepItem {
+  return {
+    thing: 'offset',
+    thingId: decisionId,
+    before: { isLive: !isLive },
+    after: { isLive },
+  };
+}

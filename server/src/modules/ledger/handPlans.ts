@@ -1,0 +1,288 @@
+import { randomUUID } from 'node:crypto';
+import type { HandEntry } from '@zubrell/contract/ledger';
+import { fail } from '@zubrell/core/errors';
+import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
+import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { handDirection } from '@zubrell/core/ledger/entries';
+import { type HandSettlement, handSettlement } from '@zubrell/core/ledger/handSettlement';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import type { Tx } from '../../db/database.ts';
+import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { needs, needsOfCodings } from '../books/needsOf.ts';
+import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
+import { offsetItem } from '../documents/offsetItem.ts';
+import { insertDocuments, type NewDocumentRow } from '../documents/setDocument.ts';
+import { insertDecisions } from '../lines/insertDecisions.ts';
+import { type BooksCandidate, booksCandidates } from '../pairing/candidates.ts';
+import { renewForDocuments, renewForEntries } from '../pairing/renewNamed.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import type { Need, StepItem } from '../steps/recordStep.ts';
+import { insertEntries, type NewEntry } from './insertEntries.ts';
+
+type BankEntry = Extract<HandEntry, { kind: 'payment' | 'receipt' | 'cheque' | 'deposit' }>;
+
+/** Rows that one entry made by hand makes. */
+export interface HandPlan {
+  readonly entry: NewEntry;
+  /** What it settles of documents, by a decision that no line belongs to. */
+  readonly settled: {
+    readonly decisionId: string;
+    readonly documents: readonly BooksCandidate[];
+    readonly allocations: readonly { readonly documentId: string; readonly amount: number }[];
+    /** What is left over, as a document of its own. */
+    readonly credit: NewDocumentRow | null;
+  } | null;
+}
+
+/**
+ * What was typed, as entries with their legs and what they settle.
+ *
+ * @param replaces the entry that they are put in the place of
+ * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, PERIOD_CLOSED, JOURNAL_UNBALANCED, SETTLE_NOTHING_LEFT, PAIR_TAKEN and
+ * those of `handSettlement` and of a coding
+ */
+export async function handPlans(
+  tx: Tx,
+  booksId: string,
+  wanted: readonly HandEntry[],
+  replaces: string | null = null,
+): Promise<readonly HandPlan[]> {
+  const banks = new Map<string, Awaited<ReturnType<typeof bankAccountOf>>>();
+  const load = async (id: string) => {
+    if (!banks.has(id)) banks.set(id, await bankAccountOf(tx, booksId, id));
+  };
+  for (const each of wanted) {
+    if (each.kind !== 'journal') await load(each.bankAccountId);
+    if (each.kind === 'transfer') await load(each.toBankAccountId);
+  }
+  const ledgerOf = (id: string) => banks.get(id)?.accountId ?? fail('BANK_ACCOUNT_UNKNOWN');
+  const codings = wanted.map((each) => codingOf(each, ledgerOf));
+  const lookups = await loadLookups(tx, booksId, codings);
+  const currency = await booksCurrency(tx, booksId);
+  const settle = await settler(tx, booksId, wanted);
+  return wanted.map((each, at): HandPlan => {
+    const coding = codings[at] ?? fail('ENTRY_NIL');
+    const closed = each.kind === 'journal' ? null : (banks.get(each.bankAccountId)?.closed ?? null);
+    if (closed !== null && each.date <= closed) fail('PERIOD_CLOSED', { date: each.date, closed });
+    const id = randomUUID();
+    const entryWith = (legs: readonly Leg[]): NewEntry => ({
+      id,
+      date: each.date,
+      kind: each.kind,
+      payeeId: each.kind === 'transfer' ? null : each.payeeId,
+      note: each.note,
+      number: each.kind === 'transfer' ? null : each.number,
+      content: each,
+      replaces,
+      legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
+    });
+    if (each.kind === 'journal') {
+      return { entry: entryWith(journalLegs(each, coding, lookups, currency)), settled: null };
+    }
+    const ledgerId = ledgerOf(each.bankAccountId);
+    if (each.kind === 'transfer') {
+      const legs = codedLegs(-each.amount, each.date, coding, lookups, ledgerId);
+      return { entry: entryWith(legs), settled: null };
+    }
+    const money = handDirection(each.kind) * each.amount;
+    const settlement = settle(money, each);
+    const { legs: owed, rest } = settlement;
+    if (rest === 0 && each.parts.length > 0) fail('SETTLE_NOTHING_LEFT');
+    const coded = rest === 0 ? [] : codedLegs(rest, each.date, coding, lookups, ledgerId).slice(1);
+    if (rest === 0) lookups.checkNames(coding);
+    const bank: Leg = { accountId: ledgerId, amount: money, taxCodeId: null, role: 'bank' };
+    const entry = entryWith([bank, ...owed, ...coded]);
+    return { entry, settled: owed.length === 0 ? null : settledOf(each, entry.id, settlement) };
+  });
+
+  function settledOf(
+    { settles = [], date }: BankEntry,
+    entryId: string,
+    { credit }: HandSettlement,
+  ): HandPlan['settled'] {
+    return {
+      decisionId: randomUUID(),
+      documents: settle.documents.filter(({ id }) =>
+        settles.some(({ documentId }) => documentId === id),
+      ),
+      allocations: settles,
+      credit: credit && {
+        ...credit,
+        id: randomUUID(),
+        kind: 'credit',
+        number: null,
+        date,
+        dueDate: null,
+        lines: [],
+        note: null,
+        entryId,
+      },
+    };
+  }
+}
+
+/** Looks up the documents that entries settle, once for all. */
+async function settler(tx: Tx, booksId: string, wanted: readonly HandEntry[]) {
+  const settling = wanted.filter(
+    (each): each is BankEntry =>
+      each.kind !== 'journal' &&
+      each.kind !== 'transfer' &&
+      ((each.settles?.length ?? 0) > 0 || each.leavesCredit === true),
+  );
+  const ids = settling.flatMap(({ settles = [] }) => settles.map(({ documentId }) => documentId));
+  if (new Set(ids).size < ids.length) fail('SETTLE_MORE');
+  const documents =
+    ids.length === 0
+      ? []
+      : (await booksCandidates(tx, booksId, { ids })).filter(
+          ({ id, documentId }) => id === documentId,
+        );
+  const accounts =
+    settling.length === 0 ? { receivables: '', payables: '' } : await controlAccounts(tx, booksId);
+  const settle = (money: number, { settles = [], payeeId, leavesCredit = false }: BankEntry) =>
+    handSettlement(
+      money,
+      settles.map(({ documentId, amount }) => {
+        const document =
+          documents.find(({ id }) => id === documentId) ??
+          fail('PAIR_TAKEN', { what: 'One of the documents' });
+        const { side, payeeId: whose, amount: open } = document;
+        return { documentId, side: side ?? 'payables', payeeId: whose, open, amount };
+      }),
+      { payeeId, leavesCredit },
+      accounts,
+    );
+  return Object.assign(settle, { documents });
+}
+
+/** Writes entries made by hand, and what they settle. @returns what the step touched */
+export async function insertHandPlans(
+  command: BooksCommand,
+  plans: readonly HandPlan[],
+): Promise<StepItem[]> {
+  await insertEntries(
+    command,
+    plans.map(({ entry }) => entry),
+  );
+  const settling = plans.flatMap(({ entry, settled }) => (settled ? [{ entry, ...settled }] : []));
+  await insertDocuments(
+    command,
+    settling.flatMap(({ credit }) => credit ?? []),
+  );
+  await insertDecisions(
+    command,
+    settling.map(({ decisionId: id, allocations, entry: { legs } }) => ({
+      id,
+      kind: 'paired',
+      allocations,
+      legIds: legs.filter(({ role }) => role === 'control').map((leg) => leg.id),
+    })),
+  );
+  return [
+    ...plans.map(({ entry }) => entryItem(entry.id, true)),
+    ...settling.map(({ decisionId }) => offsetItem(decisionId, true)),
+  ];
+}
+
+/** Proposes anew for lines that the entries, or documents that they settle, may be. */
+export async function renewForPlans(
+  { tx, booksId }: BooksCommand,
+  plans: readonly HandPlan[],
+): Promise<void> {
+  await renewForEntries(
+    tx,
+    booksId,
+    plans.map(({ entry }) => entry.id),
+  );
+  const documents = plans.flatMap(({ settled }) => settled?.documents ?? []);
+  if (documents.length > 0) await renewForDocuments(tx, booksId, documents);
+}
+
+/** What has to be there for entries to hold. */
+export function needsOfEntries(entries: readonly HandEntry[]): Need[] {
+  return entries.flatMap((entry) => [
+    ...needs('bankAccount', [
+      entry.kind === 'journal' ? null : entry.bankAccountId,
+      entry.kind === 'transfer' ? entry.toBankAccountId : null,
+    ]),
+    ...needs(
+      'document',
+      entry.kind === 'journal' || entry.kind === 'transfer'
+        ? []
+        : (entry.settles ?? []).map(({ documentId }) => documentId),
+    ),
+    // Of bank accounts only the bank account is named: nothing is looked up here.
+    ...(entry.kind === 'transfer' ? [] : needsOfCodings([codingOf(entry, () => '')])),
+  ]);
+}
+
+/** That an entry comes into force or is voided. */
+export function entryItem(id: string, isInForce: boolean): StepItem {
+  return {
+    thing: 'entry',
+    thingId: id,
+    before: { isVoid: isInForce },
+    after: { isVoid: !isInForce },
+  };
+}
+
+function codingOf(entry: HandEntry, ledgerOf: (id: string) => string): Coding {
+  switch (entry.kind) {
+    case 'transfer':
+      return wholeLineCoding(ledgerOf(entry.toBankAccountId), null, null, entry.note);
+    case 'journal':
+      return {
+        payeeId: entry.payeeId,
+        note: entry.note,
+        parts: entry.legs.map(({ accountId }) => ({
+          accountId,
+          taxCodeId: null,
+          share: { kind: 'rest' },
+          tax: null,
+        })),
+      };
+    default:
+      return { payeeId: entry.payeeId, parts: entry.parts, note: entry.note };
+  }
+}
+
+/** The legs of money that is coded; the first one is the bank's. */
+function codedLegs(
+  money: number,
+  date: string,
+  coding: Coding,
+  lookups: BooksLookups,
+  ledgerId: string,
+): readonly Leg[] {
+  if (coding.parts.some(({ accountId }) => accountId === ledgerId)) {
+    fail('TRANSFER_SELF', { name: lookups.accountName(ledgerId) });
+  }
+  lookups.checkCoding(coding);
+  return buildLegs(money, ledgerId, coding, lookups.on(date));
+}
+
+function journalLegs(
+  entry: Extract<HandEntry, { kind: 'journal' }>,
+  coding: Coding,
+  lookups: BooksLookups,
+  currency: string,
+): readonly Leg[] {
+  lookups.checkNames(coding);
+  const sum = (sign: 1 | -1) =>
+    entry.legs.reduce((total, { amount }) => total + Math.max(sign * amount, 0), 0);
+  const [debits, credits] = [sum(1), sum(-1)];
+  if (debits === 0) fail('ENTRY_NIL');
+  if (debits !== credits) {
+    fail('JOURNAL_UNBALANCED', {
+      debits: formatAmount(debits, currency),
+      credits: formatAmount(credits, currency),
+    });
+  }
+  const { isBank } = lookups.on(entry.date);
+  return entry.legs.map(({ accountId, amount }) => ({
+    accountId,
+    amount,
+    taxCodeId: null,
+    role: isBank(accountId) ? 'bank' : 'base',
+  }));
+}

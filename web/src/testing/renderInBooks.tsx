@@ -1,0 +1,75 @@
+import { cleanup, render } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { BooksSetup } from '@zubrell/contract/books';
+import type { ReactElement } from 'react';
+import { Provider } from 'react-redux';
+import { createMemoryRouter, RouterProvider } from 'react-router';
+import { afterEach, vi } from 'vitest';
+import { makeStore } from '../app/store.ts';
+import { BooksContext, shownBooks } from '../app/useBooks.ts';
+import { TodayContext } from '../app/useToday.ts';
+import { testBooks } from './testBooks.ts';
+
+/** A request that a screen sent. */
+export interface Sent {
+  readonly method: string;
+  /** Below the books, with its query. @example '/documents?side=payables' */
+  readonly path: string;
+  readonly body: unknown;
+}
+
+/** What the server answers, by method and path below the books; a function is asked with the query. */
+export type Answers = Readonly<Record<string, object | ((query: URLSearchParams) => object)>>;
+
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+/**
+ * Shows something as it stands in books, with a server that answers as told; what is not told is an empty object.
+ *
+ * @returns the user, and what was sent so far
+ */
+export function renderInBooks(
+  shown: ReactElement,
+  { answers = {}, setup = testBooks() }: { answers?: Answers; setup?: BooksSetup } = {},
+) {
+  const sent: Sent[] = [];
+  const { Request: RealRequest } = globalThis;
+  // The browser knows where a page stands; Node has to be told.
+  vi.stubGlobal(
+    'Request',
+    class extends RealRequest {
+      constructor(input: string | URL | Request, init?: RequestInit) {
+        const { signal: _signal, ...rest } = init ?? {};
+        super(typeof input === 'string' ? new URL(input, 'http://zubrell.test') : input, rest);
+      }
+    },
+  );
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const { pathname, search, searchParams } = new URL(request.url);
+    const path = pathname.replace(/^\/api\/books\/[^/]+/, '');
+    const text = await request.text();
+    sent.push({
+      method: request.method,
+      path: `${path}${search}`,
+      body: text === '' ? null : JSON.parse(text),
+    });
+    const answer = answers[`${request.method} ${path}`] ?? {};
+    return Response.json(typeof answer === 'function' ? answer(searchParams) : answer);
+  });
+  const router = createMemoryRouter([{ path: '/books/:booksId/*', element: shown }], {
+    initialEntries: ['/books/books/here'],
+  });
+  const view = render(
+    <Provider store={makeStore()}>
+      <TodayContext value="2026-03-31">
+        <BooksContext value={shownBooks('books', setup)}>
+          <RouterProvider router={router} />
+        </BooksContext>
+      </TodayContext>
+    </Provider>,
+  );
+  return { ...view, user: userEvent.setup(), sent };
+}
