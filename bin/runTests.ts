@@ -88,5 +88,6 @@ await checkDependencies();
 check('no unused code', 'knip', '--no-config-hints');
 for (const project of PROJECTS) check(`types of ${project}`, 'tsc', '-p', project);
 runTests();
+check('every benchmark runs', 'tsx', 'bench/src/main.ts', '--tiny');
 process.stdout.write(`\n${passed} passed, ${failures.length} failed\n`);
 process.exit(failures.length === 0 ? 0 : 1);

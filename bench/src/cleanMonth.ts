@@ -11,10 +11,11 @@ import { clockFixedAt } from '@zubrell/server/clock';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { makeBenchBooks } from './benchBooks.ts';
 import { inBrowser, type Opened } from './inBrowser.ts';
+import { sized } from './sized.ts';
 
 /** So many times as much comes in as in the demo, for a month of about 500 lines. */
-const BUSIER = 3.4;
-const FIRST = '2025-09';
+const BUSIER = sized(3.4, 1);
+const FIRST = sized('2025-09', '2026-01');
 const AIM = 0.35;
 
 /**

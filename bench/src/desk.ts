@@ -14,11 +14,15 @@ import { sweepLines, sweepSummary } from '@zubrell/server/modules/lines/sweep';
 import { sql } from 'drizzle-orm';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 import { inBrowser, type Opened } from './inBrowser.ts';
+import { sized } from './sized.ts';
 
-const PAYEES = 250;
-const EACH = 200;
+const PAYEES = sized(250, 12);
+const EACH = sized(200, 15);
 /** So many of each payee are posted before, so that the rest is Ready. */
 const POSTED = 6;
+const A_DAY = sized(180, 5);
+/** So many lines are swept. */
+const SWEPT = sized(5_000, 50);
 const TODAY = '2026-04-08';
 const services = { clock: clockFixedAt(TODAY) };
 
@@ -67,7 +71,7 @@ function file(): Uint8Array {
     const payee = index % PAYEES;
     return bankLine({
       place: index,
-      date: addDays('2025-06-01', Math.floor(index / 180)),
+      date: addDays('2025-06-01', Math.floor(index / A_DAY)),
       // A payee's amounts are much alike.
       amount: -(((payee * 37) % 4_000) + 100 + (index % 5)),
       description: `${words(payee)} ${index}`,
@@ -201,7 +205,7 @@ async function postStack({ driver, keys, shift }: Browser): Promise<number> {
   );
 }
 
-/** One sweep of 5,000 Ready lines, in books of its own, as the server does it. */
+/** One sweep of many Ready lines, in books of its own, as the server does it. */
 async function sweepTime(): Promise<string> {
   const books = await makeBenchBooks();
   const readers = openReaderPool();
@@ -215,7 +219,7 @@ async function sweepTime(): Promise<string> {
         tx,
         sql`select l.date from lines l join proposals p on p.books_id = l.books_id and p.line_id = l.id
             where l.books_id = ${booksId} and p.lane = 'ready' order by l.date, l.position
-            offset 5000 limit 1`,
+            offset ${SWEPT} limit 1`,
       ),
     );
     const scope = { to: addDays(upTo?.date ?? TODAY, -1) };
@@ -230,6 +234,7 @@ async function sweepTime(): Promise<string> {
       }),
     );
     const seconds = (performance.now() - began) / 1_000;
+    if (done.length === 0) throw new Error('nothing was swept');
     const each = (seconds / done.length) * 5_000;
     return (
       `  a sweep of ${done.length} lines: ${seconds.toFixed(2)} s, for 5,000 ${each.toFixed(2)} s` +

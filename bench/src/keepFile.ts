@@ -8,9 +8,10 @@ import { renewProposals } from '@zubrell/server/modules/lines/proposals';
 import { sql } from 'drizzle-orm';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
+import { sized } from './sized.ts';
 
-const LINES = 100_000;
-const ROUNDS = 3;
+const LINES = sized(100_000, 400);
+const ROUNDS = sized(3, 1);
 const AIM = 4;
 
 /**

@@ -3,10 +3,11 @@ import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { sql } from 'drizzle-orm';
 import { makeBenchBooks } from './benchBooks.ts';
+import { sized } from './sized.ts';
 
 // Keeps one very large file and prints what it took. A process of its own, so that its memory is only that.
 
-const LINES = 1_000_000;
+const LINES = sized(1_000_000, 1_000);
 const A_DAY = 400;
 const A_PIECE = 500;
 

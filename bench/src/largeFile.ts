@@ -1,14 +1,14 @@
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { sized } from './sized.ts';
 
 const AIM = 700;
 
 /** The memory of a process that keeps one file of a million lines, as the server's worker does. */
 export async function largeFile(): Promise<string> {
   const script = fileURLToPath(new URL('./keepLargeFile.ts', import.meta.url));
-  const { stdout, stderr, status } = spawnSync(process.execPath, ['--import', 'tsx', script], {
-    encoding: 'utf8',
-  });
+  const args = ['--import', 'tsx', script, ...sized([], ['--tiny'])];
+  const { stdout, stderr, status } = spawnSync(process.execPath, args, { encoding: 'utf8' });
   if (status !== 0) throw new Error(stderr);
   const { lines, megabytes, seconds, peak } = JSON.parse(stdout) as Record<string, number>;
   return (

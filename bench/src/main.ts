@@ -13,7 +13,9 @@ import { readFormats } from './readFormats.ts';
 import { readOfxDump } from './readOfxDump.ts';
 import { ruleLines } from './ruleLines.ts';
 import { rulesLive } from './rulesLive.ts';
+import { isTiny } from './sized.ts';
 import { spoiled } from './spoiled.ts';
+import { walks } from './walks.ts';
 
 /** Every benchmark, by the name it can be run alone with. */
 const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
@@ -31,12 +33,13 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   ruleLines,
   rulesLive,
   spoiled,
+  walks,
 };
 
 /** What is only run when it is asked for by name: it writes into the sources. */
 const ON_REQUEST: Readonly<Record<string, Benchmark>> = { fitSureness };
 
-const wanted = process.argv.slice(2);
+const wanted = process.argv.slice(2).filter((word) => word !== '--tiny');
 const unknown = wanted.filter((name) => !(name in BENCHMARKS) && !(name in ON_REQUEST));
 if (unknown.length > 0) {
   process.stderr.write(
@@ -44,6 +47,7 @@ if (unknown.length > 0) {
   );
   process.exit(2);
 }
+if (isTiny) process.stdout.write('Too small to measure anything: only whether it runs.\n');
 for (const name of wanted) {
   const asked = ON_REQUEST[name];
   if (asked) process.stdout.write(await asked());

@@ -3,8 +3,9 @@ import { makeMemory } from '@zubrell/core/propose/habit/memory';
 import { predict } from '@zubrell/core/propose/habit/predict';
 import { proposeFromHabit } from '@zubrell/core/propose/habit/proposeFromHabit';
 import { businesses, rowsOf } from './accuracy/businesses.ts';
+import { sized } from './sized.ts';
 
-const LINES = 100_000;
+const LINES = sized(100_000, 1_000);
 const AIM = 20_000;
 const BOOKS = { isAccountOn: () => true, shift: 0 };
 

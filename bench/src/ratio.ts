@@ -1,3 +1,5 @@
+import { sized } from './sized.ts';
+
 /** Measures something and says what it found, in lines of text. */
 export type Benchmark = () => Promise<string>;
 
@@ -11,7 +13,7 @@ export interface Rivals {
   readonly aim: number;
 }
 
-const ROUNDS = 7;
+const ROUNDS = sized(7, 1);
 
 /** Times ours and the peer in turns in one run, and gives the ratio of their medians. */
 export async function ratio({ name, ours, peerName, peer, aim }: Rivals): Promise<string> {

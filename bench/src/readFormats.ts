@@ -4,10 +4,11 @@ import { parse } from 'csv-parse/sync';
 import { unzipSync } from 'fflate';
 import { SaxesParser } from 'saxes';
 import { ratio } from './ratio.ts';
+import { sized } from './sized.ts';
 
-const LINES = 100_000;
+const LINES = sized(100_000, 200);
 /** Spreadsheets of that size take minutes whoever reads them. */
-const XLSX_LINES = 20_000;
+const XLSX_LINES = sized(20_000, 200);
 const PIECE = 65_536;
 
 interface Tokeniser {

@@ -5,10 +5,11 @@ import { join } from 'node:path';
 import { readBankFile } from '@zubrell/core/formats/readBankFile';
 import { sampleFile } from '@zubrell/core/testing/sampleFiles';
 import { ratio } from './ratio.ts';
+import { sized } from './sized.ts';
 
 const DUMPER = '/usr/bin/ofxdump';
 /** It is slow on more. */
-const LINES = 5_000;
+const LINES = sized(5_000, 50);
 
 /** Reading an OFX file against Debian's native dumper (package `ofx`), where that is installed. */
 export async function readOfxDump(): Promise<string> {

@@ -10,9 +10,10 @@ import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
 import { businesses, rowsOf } from './accuracy/businesses.ts';
 import { median } from './ratio.ts';
+import { sized } from './sized.ts';
 
-const LINES = 100_000;
-const RULES = 2_000;
+const LINES = sized(100_000, 2_000);
+const RULES = sized(2_000, 50);
 const AIM_LOOP = 20;
 const AIM_GREP = 5;
 const TRY_AIM = 150;

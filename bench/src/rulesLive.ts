@@ -17,11 +17,12 @@ import { tryRule } from '@zubrell/server/modules/rules/tryRule';
 import { sql } from 'drizzle-orm';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 import { median, timed } from './ratio.ts';
+import { sized } from './sized.ts';
 
-const PAYEES = 250;
-const EACH = 400;
+const PAYEES = sized(250, 8);
+const EACH = sized(400, 30);
 /** What is posted of each payee, so that its other lines are proposed for. */
-const POSTED = 200;
+const POSTED = EACH / 2;
 const TRY_AIM = 150;
 const RENEW_AIM = 200;
 const services = { clock: clockFixedAt('2026-04-08') };

@@ -3,10 +3,11 @@ import { readBankFile } from '@zubrell/core/formats/readBankFile';
 import { numbersFrom } from '@zubrell/core/testing/numbersFrom';
 import { sampleFile, sampleFormats } from '@zubrell/core/testing/sampleFiles';
 import { spoilBytes } from '@zubrell/core/testing/spoilBytes';
+import { sized } from './sized.ts';
 
-const LINES = 2_000;
+const LINES = sized(2_000, 50);
 /** How long each format is tried, in milliseconds. */
-const TRIED_FOR = Number(process.env.SPOILED_FOR ?? 30_000);
+const TRIED_FOR = sized(30_000, 100);
 
 /** Reads spoiled files for a long time and says how many, and the longest that one took. */
 export async function spoiled(): Promise<string> {

@@ -1,4 +1,5 @@
 import { heldReasons } from '@zubrell/core/intake/held';
+import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import { amountReasons, candidateKinds, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
 import { breakReasons } from '@zubrell/core/proof/explainBreak';
@@ -37,7 +38,7 @@ export type ExcludeReason = z.infer<typeof ExcludeReason>;
 export const KeptOutReason = z.enum([...ExcludeReason.options, 'otherAccount']);
 export type KeptOutReason = z.infer<typeof KeptOutReason>;
 
-export const DecisionKind = z.enum(['posted', 'paired', 'excluded', 'deleted']);
+export const DecisionKind = z.enum(decisionKinds);
 export type DecisionKind = z.infer<typeof DecisionKind>;
 export const Grouping = z.enum(['lookAlikes', 'payee', 'date']);
 export type Grouping = z.infer<typeof Grouping>;
@@ -199,9 +200,9 @@ export const DeskLine = z.object({
   draftVersion: z.int(),
   /** Whether a question about it is open, or answered and not settled. */
   asked: z.enum(['open', 'answered']).nullable(),
-  /** The line it may be a second copy of. */
   /** Why the line is held for a decision, whatever is proposed for it. */
   held: z.enum(heldReasons).nullable(),
+  /** The line it may be a second copy of. */
   twiceOf: z
     .object({
       id: Id,
@@ -520,6 +521,8 @@ export const RedoStep = z.object({
   withEarlier: z.boolean().default(false),
 });
 export type RedoStep = z.infer<typeof RedoStep>;
-/** What undo or redo did: the steps that were taken or brought back, in that order. */
-export const UndoDone = StepDone.extend({ undone: z.array(z.int()) });
+/** What undo or redo did: the base steps that it turned, in that order, and how each is now. */
+export const UndoDone = StepDone.extend({
+  turned: z.array(z.object({ no: z.int(), isUndone: z.boolean() })),
+});
 export type UndoDone = z.infer<typeof UndoDone>;

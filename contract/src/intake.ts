@@ -1,3 +1,4 @@
+import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { z } from 'zod';
 import { ChainBreakShown } from './board.ts';
 import { CalendarDate, Id, Minor, page } from './common.ts';
@@ -147,7 +148,7 @@ export const BatchLine = z.object({
   reference: z.string().nullable(),
   balance: Minor.nullable(),
   /** `here` before this batch; `gone` with it. */
-  state: z.enum(['open', 'posted', 'excluded', 'deleted', 'gone']),
+  state: z.enum(['open', ...decisionKinds, 'gone']),
   wasHere: z.boolean(),
   isDoubtful: z.boolean(),
 });

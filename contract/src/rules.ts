@@ -1,3 +1,4 @@
+import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { decisionSources } from '@zubrell/core/propose/proposal';
 import { missedKinds } from '@zubrell/core/propose/rule/nearMiss';
 import type {
@@ -192,7 +193,7 @@ export const TriedLine = z.object({
   payee: z.string().nullable(),
   stem: z.string(),
   /** What was made of it by now. */
-  state: z.enum(['open', 'posted', 'excluded', 'deleted']),
+  state: z.enum(['open', ...decisionKinds]),
   accountIds: z.array(Id),
   taxCodeId: Id.nullable(),
   /** Whether it was decided as the rule would have it; null while it is open. */

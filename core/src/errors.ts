@@ -395,6 +395,10 @@ export const errors = {
     409,
     'It rests on steps that were undone: {steps}. Redo them first, or together with it.',
   ],
+  STEP_MIXED: [
+    409,
+    'These steps rest on it or changed the same things: {steps}. It also rests on steps that were undone: {undone}. All of them turn together.',
+  ],
   STEP_HELD: [
     409,
     'Step {steps} can’t be turned: what it touched has changed since. Correct the entry or line itself instead.',

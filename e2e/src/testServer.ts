@@ -5,7 +5,8 @@ import type { BankRecords } from '@zubrell/practice-bank/records';
 import { projectFolder } from '@zubrell/server/config';
 import { practiceConnector } from '@zubrell/server/modules/feeds/practiceConnector';
 import { serve } from '@zubrell/server/serve';
-import { makeTestDatabase, testToday } from '@zubrell/server/testing/harness';
+import { makeTestDatabase } from '@zubrell/server/testing/harness';
+import { testToday } from '@zubrell/server/testing/testServer';
 
 /** The whole application on a database of its own. */
 export interface TestServer {

@@ -1,6 +1,7 @@
+import { dice } from '@zubrell/core/testing/dice';
+import { sized } from '../sized.ts';
 import { TONGUES, type Tongue } from './names.ts';
 import { type Branching, dealsOf, type Mix, makePayees } from './payees.ts';
-import { dice } from './random.ts';
 import { type Bank, changing, chatty, formal, terse } from './wordings.ts';
 
 /** A row as `zubrell evaluate` reads it, with what only the generator knows. */
@@ -61,7 +62,7 @@ const plain: readonly (readonly [Branching, number])[] = [
 ];
 
 const { english, german, french, spanish, dutch } = TONGUES;
-const MONTHS = 14;
+const MONTHS = sized(14, 5);
 
 function business(
   name: string,
@@ -72,7 +73,13 @@ function business(
   seed: number,
 ): Business {
   const { isKeptAside = false, ...mix } = more;
-  const usualMix = { payees, fresh: 2, branchings: usual, sharing: 0.08, months: MONTHS };
+  const usualMix = {
+    payees: sized(payees, 12),
+    fresh: 2,
+    branchings: usual,
+    sharing: 0.08,
+    months: MONTHS,
+  };
   return { name, tongue, bank, mix: { ...usualMix, ...mix }, seed, isKeptAside };
 }
 

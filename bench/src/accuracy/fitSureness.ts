@@ -8,9 +8,9 @@ import {
   readings,
   stepOf,
 } from '@zubrell/core/propose/habit/sureness';
+import { dice } from '@zubrell/core/testing/dice';
 import { projectFolder } from '@zubrell/server/config';
 import { businesses, isCounted, rowsOf } from './businesses.ts';
-import { dice } from './random.ts';
 import { runBusiness } from './runBusiness.ts';
 
 /** Where the steps of each reading end. */

@@ -1,4 +1,4 @@
-import type { Dice } from './random.ts';
+import type { Dice } from '@zubrell/core/testing/dice';
 
 /** What made-up names of a language are put together from. */
 export interface Tongue {

@@ -1,5 +1,5 @@
+import type { Dice } from '@zubrell/core/testing/dice';
 import { madeWord, oneOf, type Tongue } from './names.ts';
-import type { Dice } from './random.ts';
 
 /** A line as it really is, before a bank words it. */
 export interface Deal {

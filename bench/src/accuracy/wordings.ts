@@ -1,6 +1,6 @@
+import type { Dice } from '@zubrell/core/testing/dice';
 import { oneOf, type Tongue } from './names.ts';
 import type { Deal } from './payees.ts';
-import type { Dice } from './random.ts';
 
 /** What a bank sends of a line. */
 export interface Wording {

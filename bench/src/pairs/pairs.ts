@@ -1,5 +1,6 @@
 import { proposePairs } from '@zubrell/core/pair/proposePairs';
 import type { Benchmark } from '../ratio.ts';
+import { sized } from '../sized.ts';
 import { type Scene, scenes } from './scenes.ts';
 
 /** What became of the lines of a scene. */
@@ -48,7 +49,7 @@ export function scoreOf({ lines, candidates, payees, truth }: Scene): Score {
   return score;
 }
 
-const SIZE = 10_000;
+const SIZE = sized(10_000, 100);
 
 /** How right certain pairs are, how many lines they cover, and how often it was the wrong one of two. */
 export const pairs: Benchmark = async () => {

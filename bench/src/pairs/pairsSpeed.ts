@@ -2,14 +2,15 @@ import { findGroups, findSets } from '@zubrell/core/pair/findSets';
 import type { Candidate, PairLine } from '@zubrell/core/pair/pairing';
 import { proposePairs } from '@zubrell/core/pair/proposePairs';
 import { lineReader } from '@zubrell/core/pair/weighPair';
+import { dice } from '@zubrell/core/testing/dice';
 import { TONGUES } from '../accuracy/names.ts';
-import { dice } from '../accuracy/random.ts';
 import { type Benchmark, median, timed } from '../ratio.ts';
+import { sized } from '../sized.ts';
 import { chequeWriter, type Scene, wholesaler } from './scenes.ts';
 
-const LINES = 10_000;
-const ENTRIES = 50_000;
-const ROUNDS = 5;
+const LINES = sized(10_000, 100);
+const ENTRIES = sized(50_000, 400);
+const ROUNDS = sized(5, 1);
 
 /** How long candidates for many lines and sets for few take, beside the plain way over all of them. */
 export const pairsSpeed: Benchmark = async () => {

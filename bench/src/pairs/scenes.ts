@@ -1,8 +1,8 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { NamedPayee } from '@zubrell/core/pair/namesIn';
 import type { Candidate, CandidateKind, PairLine } from '@zubrell/core/pair/pairing';
+import { type Dice, dice } from '@zubrell/core/testing/dice';
 import { madeWord, oneOf, TONGUES, type Tongue } from '../accuracy/names.ts';
-import { type Dice, dice } from '../accuracy/random.ts';
 
 /** Lines and what stands in the books, with the truth. */
 export interface Scene {

@@ -3,14 +3,10 @@ import type { Stack } from '@zubrell/contract/desk';
 import { DrizzleQueryError, sql } from 'drizzle-orm';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Client, makeBooks, type TestBooks } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../testing/harness.ts';
+import { startHarness } from '../testing/harness.ts';
+import type { Harness } from '../testing/testServer.ts';
 import { inBooks, rowsOf, type Tx } from './database.ts';
 
 let harness: Harness;

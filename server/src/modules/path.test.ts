@@ -1,15 +1,10 @@
 import type { DeskLine, LinesDone, Scope, ScopeProof, Stack, Steps } from '@zubrell/contract/desk';
 import type { Register } from '@zubrell/contract/ledger';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Client, makeBooks, Problem, type TestBooks } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  Problem,
-  startHarness,
-  type TestBooks,
-} from '../testing/harness.ts';
+import { startHarness } from '../testing/harness.ts';
+import type { Harness } from '../testing/testServer.ts';
 
 let harness: Harness;
 let client: Client;

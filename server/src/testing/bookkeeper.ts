@@ -4,6 +4,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type {
   DeskLine,
   DeskLines,
+  LineSheet,
   LinesDone,
   Proof,
   ScopeProof,
@@ -14,7 +15,7 @@ import type {
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { Balances } from '@zubrell/contract/ledger';
 import type { DifferenceAnswer } from '@zubrell/contract/pairing';
-import type { Client } from './harness.ts';
+import type { Client } from './client.ts';
 
 /** Sees every step, so that no line is left out as changed. */
 const SEEN = { seenStep: Number.MAX_SAFE_INTEGER };
@@ -116,7 +117,7 @@ export function bookkeeper(client: Client, booksId: string) {
     redo: (step: number | null = null, withEarlier = false) =>
       send<UndoDone>('POST', '/steps/redo', { step, withEarlier }),
     steps: async () => (await client.get<Steps>(`${path}/steps`)).items,
-    line: (id: string) => client.get<DeskLine>(`${path}/lines/${id}`),
+    line: (id: string) => client.get<LineSheet>(`${path}/lines/${id}`),
     /** The open lines of the books, whatever their lane. */
     open: async (bankAccountId?: string): Promise<DeskLine[]> => {
       const scope = bankAccountId ? { bankAccountId } : {};

@@ -1,18 +1,12 @@
-import { randomUUID } from 'node:crypto';
-import type { BooksSetup } from '@zubrell/contract/books';
-import type { ProblemDetails } from '@zubrell/contract/common';
-import type { KeepBatch } from '@zubrell/contract/intake';
 import { inject } from 'vitest';
-import type { Api } from '../app.ts';
-import { buildApp } from '../app.ts';
-import { clockFixedAt } from '../clock.ts';
-import { type DatabaseUrls, openCluster } from '../db/cluster.ts';
-import { type Database, openDatabase } from '../db/database.ts';
-import { migrate } from '../db/migrate.ts';
-import { openReaderPool } from '../jobs/readInThread.ts';
-import { startWorker } from '../jobs/worker.ts';
-import { createUser, openSession, sessionCookie } from '../modules/session/sessions.ts';
-import type { Services } from '../services.ts';
+import { openCluster } from '../db/cluster.ts';
+import {
+  type ChangedServices,
+  type Harness,
+  makeDatabaseIn,
+  startOn,
+  type TestDatabase,
+} from './testServer.ts';
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -20,203 +14,13 @@ declare module 'vitest' {
   }
 }
 
-/** A server on a database of its own, used through the runtime role. */
-export interface Harness {
-  readonly app: Api;
-  readonly database: Database;
-  readonly urls: DatabaseUrls;
-  /** Signs a new user in. */
-  signIn(name: string): Promise<Client>;
-  stop(): Promise<void>;
-}
-
-/** A signed-in user's view of the API. */
-export interface Client {
-  readonly userId: string;
-  /** The session's cookie as a header has it. */
-  readonly cookie: string;
-  /** @throws {Problem} where the answer is an error */
-  get<T>(path: string): Promise<T>;
-  send<T>(method: 'POST' | 'PUT' | 'PATCH', path: string, body?: object, key?: string): Promise<T>;
-  upload(booksId: string, fileName: string, bytes: string | Buffer): Promise<string>;
-}
-
-/** An error answer. */
-export class Problem extends Error {
-  readonly details: ProblemDetails;
-
-  constructor(details: ProblemDetails) {
-    super(`${details.code}: ${details.title}`);
-    this.details = details;
-  }
-}
-
-/** The day it is in tests. */
-export const testToday = '2026-04-08';
-
-/** A new database of the tests' cluster, with what commands work with. */
-export interface TestDatabase {
-  readonly urls: DatabaseUrls;
-  readonly services: Services;
-  drop(): Promise<void>;
-}
-
-/** Makes a migrated, empty database, used through the runtime role. */
+/** Makes a migrated, empty database of the tests' cluster. */
 export async function makeTestDatabase(): Promise<TestDatabase> {
-  const cluster = await openCluster({
-    dataFolder: inject('testDataFolder'),
-    isThrowaway: true,
-  });
-  const name = `test_${randomUUID().slice(0, 8)}`;
-  const urls = await cluster.ensureDatabase(name);
-  await migrate(urls);
-  const services: Services = {
-    database: openDatabase(urls.runtime, 8),
-    clock: clockFixedAt(testToday),
-    connectors: new Map(),
-  };
-  return { urls, services, drop: () => cluster.dropDatabase(name) };
+  const dataFolder = inject('testDataFolder');
+  return makeDatabaseIn(await openCluster({ dataFolder, isThrowaway: true }));
 }
 
-/**
- * Starts a server with its worker on a new database.
- *
- * @param changed services that a test puts its own in the place of
- */
-export async function startHarness(
-  changed: Partial<Pick<Services, 'clock' | 'connectors'>> = {},
-): Promise<Harness> {
-  const made = await makeTestDatabase();
-  const { urls, drop } = made;
-  const services = { ...made.services, ...changed };
-  const { database } = services;
-  const readers = openReaderPool();
-  const worker = await startWorker(services, readers.readFile);
-  const app = await buildApp(services, {
-    demoEmail: null,
-    isSecure: false,
-    webFolder: null,
-    isLogging: false,
-  });
-
-  async function signIn(userName: string): Promise<Client> {
-    const email = `${randomUUID()}@example.test`;
-    const user = await createUser(database, services, {
-      name: userName,
-      email,
-      password: 'long enough',
-    });
-    const session = await openSession(database, services, user.id);
-    return clientOf(app, user.id, session);
-  }
-
-  return {
-    app,
-    database,
-    urls,
-    signIn,
-    stop: async () => {
-      await app.close();
-      await worker.stop();
-      await readers.close();
-      await database.$client.end();
-      await drop();
-    },
-  };
-}
-
-function clientOf(app: Api, userId: string, session: string): Client {
-  async function call<T>(
-    method: 'GET' | 'POST' | 'PUT' | 'PATCH',
-    url: string,
-    payload?: object,
-    headers: Record<string, string> = {},
-  ): Promise<T> {
-    const answer = await app.inject({
-      method,
-      url,
-      ...(payload === undefined ? {} : { payload }),
-      cookies: { [sessionCookie]: session },
-      headers,
-    });
-    if (answer.statusCode >= 400) throw new Problem(answer.json());
-    return answer.json();
-  }
-  return {
-    userId,
-    cookie: `${sessionCookie}=${session}`,
-    get: (path) => call('GET', path),
-    send: (method, path, body, key) =>
-      call(method, path, body ?? {}, key === undefined ? {} : { 'idempotency-key': key }),
-    upload: async (booksId, fileName, bytes) => {
-      const { uploadId } = await call<{ uploadId: string }>(
-        'POST',
-        `/api/books/${booksId}/uploads?fileName=${encodeURIComponent(fileName)}`,
-        Buffer.from(bytes),
-        { 'content-type': 'application/octet-stream' },
-      );
-      return uploadId;
-    },
-  };
-}
-
-/** Books with one current account, and short ways to use them. */
-export interface TestBooks {
-  readonly id: string;
-  readonly bankAccountId: string;
-  setup(): Promise<BooksSetup>;
-  accountId(code: string): Promise<string>;
-  taxCodeId(name: string): Promise<string>;
-  /** Keeps a file and waits until it is kept or refused. */
-  keep(
-    fileName: string,
-    content: string | Buffer,
-    options?: Partial<KeepBatch>,
-  ): Promise<{ status: string; refusal: { code: string } | null; newCount: number; id: string }>;
-}
-
-/** Makes books with one current account. */
-export async function makeBooks(client: Client, currency = 'EUR'): Promise<TestBooks> {
-  const { id } = await client.send<{ id: string }>('POST', '/api/books', {
-    name: 'Larkmoor Kiln Works',
-    currency,
-  });
-  const path = `/api/books/${id}`;
-  const { id: bankAccountId } = await client.send<{ id: string }>('POST', `${path}/bank-accounts`, {
-    name: 'Everyday',
-    kind: 'current',
-    bank: 'Wick & Alder',
-    number: '4471',
-  });
-  const setup = () => client.get<BooksSetup>(`${path}/setup`);
-  return {
-    id,
-    bankAccountId,
-    setup,
-    accountId: async (code) =>
-      (await setup()).accounts.find((account) => account.code === code)?.id ?? '',
-    taxCodeId: async (name) =>
-      (await setup()).taxCodes.find((taxCode) => taxCode.name === name)?.id ?? '',
-    keep: async (fileName, content, options = {}) => {
-      const uploadId = await client.upload(id, fileName, content);
-      const { batchId } = await client.send<{ batchId: string }>('POST', `${path}/batches`, {
-        uploadId,
-        statementIndex: 0,
-        bankAccountId,
-        acceptRefused: false,
-        confirmNumber: false,
-        confirmBalance: true,
-        withOpening: true,
-        choices: null,
-        ...options,
-      });
-      for (;;) {
-        const batch = await client.get<Awaited<ReturnType<TestBooks['keep']>>>(
-          `${path}/batches/${batchId}`,
-        );
-        if (batch.status !== 'reading') return batch;
-        await new Promise((done) => setTimeout(done, 20));
-      }
-    },
-  };
+/** Starts a server with its worker on a new database. */
+export async function startHarness(changed: ChangedServices = {}): Promise<Harness> {
+  return startOn(await makeTestDatabase(), changed);
 }

@@ -1,6 +1,8 @@
 import type { LaneCounts, LinesDone, ScopeProof, Stack, UndoDone } from '@zubrell/contract/desk';
 import { afterAll, beforeAll, beforeEach } from 'vitest';
-import { type Client, type Harness, makeBooks, startHarness, type TestBooks } from './harness.ts';
+import { type Client, makeBooks, type TestBooks } from './client.ts';
+import { startHarness } from './harness.ts';
+import type { Harness } from './testServer.ts';
 
 /** What most tests of commands on lines work with: new books for each test, and short ways. */
 export interface Scene {

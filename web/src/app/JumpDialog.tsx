@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { FoundLine } from '@zubrell/contract/desk';
+import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { Command } from 'cmdk';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
@@ -142,5 +143,5 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
 }
 
 function laneOf(state: FoundLine['state']): string {
-  return state === 'posted' || state === 'excluded' || state === 'deleted' ? 'decided' : state;
+  return decisionKinds.some((kind) => kind === state) ? 'decided' : state;
 }

@@ -26,7 +26,7 @@ export function TurnDialog() {
         <p className="mb-0">{message}</p>
       </Modal.Body>
       <DialogFoot leave="Cancel" isOff={false} onLeave={close} onConfirm={confirm}>
-        {verb} all {count + 1} steps
+        {verb} it with the other {count === 1 ? 'step' : `${count} steps`}
       </DialogFoot>
     </Dialog>
   );

@@ -1,4 +1,5 @@
 import { legRoles } from '@zubrell/core/ledger/buildLegs';
+import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
 import { entryKinds } from '@zubrell/core/ledger/entries';
 import { proposalSources } from '@zubrell/core/propose/proposal';
@@ -114,7 +115,7 @@ export const decisions = pgTable(
   {
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
-    kind: text({ enum: ['posted', 'paired', 'excluded', 'deleted'] }).notNull(),
+    kind: text({ enum: decisionKinds }).notNull(),
     reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError', 'otherAccount'] }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */

@@ -1,5 +1,6 @@
 import { stepKinds } from '@zubrell/core/steps/stepKinds';
 import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
+import { sql } from 'drizzle-orm';
 import {
   bigint,
   foreignKey,
@@ -28,11 +29,12 @@ export const steps = pgTable(
     undoes: bigint({ mode: 'number' }),
     /** The taken-back step this one brings back. */
     redoes: bigint({ mode: 'number' }),
+    /** The step this one takes back or brings back: the newest of these says how that step stands. */
+    turns: bigint({ mode: 'number' }).generatedAlwaysAs(sql`coalesce(undoes, redoes)`),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.no] }),
-    index('steps_undoes').on(table.booksId, table.undoes),
-    index('steps_redoes').on(table.booksId, table.redoes),
+    index('steps_turns').on(table.booksId, table.turns, table.no),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
   ],
 );

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
-import { documentsInTheWay } from '../lines/lineThing.ts';
+import { documentsInTheWay, isCreditTie } from '../lines/lineThing.ts';
 import { setDecisionsLive } from '../lines/setLineDecisions.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import { turnedState } from '../steps/putItems.ts';
@@ -33,7 +33,8 @@ export const documentThing: ThingHandler = {
     const credits = await rowsOf<{ id: string; decisionId: string }>(
       tx,
       sql`select d.id, x.decision_id as "decisionId" from documents d
-          join legs g on g.books_id = d.books_id and g.entry_id = d.entry_id
+          join entries paid on paid.books_id = d.books_id and paid.id = d.entry_id
+          join legs g on g.books_id = d.books_id and g.entry_id = d.entry_id and ${isCreditTie}
           join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id
           where d.books_id = ${booksId} and d.kind = 'credit'
             and d.id = any(${sql.param(gone.map(({ thingId }) => thingId))}::uuid[])`,

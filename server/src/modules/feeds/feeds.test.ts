@@ -10,13 +10,9 @@ import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { inBooks, rowsOf } from '../../db/database.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
+import { startHarness } from '../../testing/harness.ts';
+import type { Harness } from '../../testing/testServer.ts';
 import { practiceConnector } from './practiceConnector.ts';
 
 const BANK = 'Wick & Alder';

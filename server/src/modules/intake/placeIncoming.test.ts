@@ -3,7 +3,9 @@ import { readBankFile } from '@zubrell/core/formats/readBankFile';
 import { matchSources } from '@zubrell/core/intake/matchSources';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Client, type Harness, makeBooks, startHarness } from '../../testing/harness.ts';
+import { type Client, makeBooks } from '../../testing/client.ts';
+import { startHarness } from '../../testing/harness.ts';
+import type { Harness } from '../../testing/testServer.ts';
 
 let harness: Harness;
 let client: Client;

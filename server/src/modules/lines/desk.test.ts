@@ -9,14 +9,10 @@ import type {
 import type { Entry, Register } from '@zubrell/contract/ledger';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
-import {
-  type Client,
-  type Harness,
-  makeBooks,
-  startHarness,
-  type TestBooks,
-} from '../../testing/harness.ts';
+import { startHarness } from '../../testing/harness.ts';
+import type { Harness } from '../../testing/testServer.ts';
 
 let harness: Harness;
 let client: Client;

@@ -2,7 +2,7 @@ import { fail } from '@zubrell/core/errors';
 import { groupBy } from '@zubrell/core/groupBy';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sumOf } from '@zubrell/core/money/minor';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { stemsReached } from '../pairing/renewReached.ts';
 import { stopCorrected } from '../rules/postAtOnce.ts';
@@ -35,6 +35,7 @@ export const lineThing: ThingHandler = {
       await legsInTheWay(command, arriving, leaving, all),
       await documentsInTheWay(command, arriving, leaving, all),
       await movedInTheWay(command, leaving, all),
+      await returnsInTheWay(command, leaving),
     ];
     return {
       taken: found.flatMap(({ taken }) => taken),
@@ -160,6 +161,33 @@ async function movedInTheWay(
   return { taken: copies.map(({ id }) => ({ thing: 'lineHere', thingId: id })), absent: [] };
 }
 
+/** Payments that came back rest on the payments that they were. */
+async function returnsInTheWay(
+  { tx, booksId }: BooksCommand,
+  leaving: readonly string[],
+): Promise<Found> {
+  if (leaving.length === 0) return { taken: [], absent: [] };
+  const returns = await rowsOf<{ id: string }>(
+    tx,
+    sql`select distinct back.decision_id as id from allocations paid
+        join allocations back on back.books_id = paid.books_id and back.is_live
+          and back.document_id = paid.document_id and sign(back.amount) <> sign(paid.amount)
+        join decisions d on d.books_id = back.books_id and d.id = back.decision_id
+        join step_needs n on n.books_id = d.books_id and n.step_no = d.step
+          and n.thing = 'decision' and n.thing_id = paid.decision_id
+        where paid.books_id = ${booksId}
+          and paid.decision_id = any(${sql.param(leaving)}::uuid[])
+          and back.decision_id <> all(${sql.param(leaving)}::uuid[])`,
+  );
+  return { taken: returns.map(({ id }) => decisionNeed(id)), absent: [] };
+}
+
+/**
+ * Whether the tie to leg `g` of entry `paid`, which left credit, is that of the decision that left it: a payment
+ * entered by hand leaves it by its own, and its line is tied by another.
+ */
+export const isCreditTie: SQL = sql`(paid.content is null or g.role = 'control')`;
+
 interface DocumentRow {
   readonly id: string;
   readonly amount: number;
@@ -190,7 +218,9 @@ export async function documentsInTheWay(
           union all
           select c.id, x.decision_id from decision_legs x
           join legs g on g.books_id = x.books_id and g.id = x.leg_id
+          join entries paid on paid.books_id = g.books_id and paid.id = g.entry_id
           join documents c on c.books_id = g.books_id and c.entry_id = g.entry_id and c.kind = 'credit'
+            and ${isCreditTie}
           where x.books_id = ${booksId} and x.decision_id = any(${sql.param(leaving)}::uuid[]))
         select d.id, d.amount, e.is_void as "isVoid", max(t.made_by::text) as "madeBy",
           (select coalesce(json_agg(json_build_object('decisionId', a.decision_id, 'amount', a.amount,

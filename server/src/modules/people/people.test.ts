@@ -1,8 +1,8 @@
 import type { Invited, People } from '@zubrell/contract/people';
 import type { QuestionsToMe } from '@zubrell/contract/questions';
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { Client } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
-import type { Client } from '../../testing/harness.ts';
 import { setScene } from '../../testing/scene.ts';
 
 const scene = setScene();

@@ -1,3 +1,4 @@
+import type { DecisionKind } from '@zubrell/core/ledger/decisions';
 import type { ProposalSource } from '@zubrell/core/propose/proposal';
 import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
@@ -12,7 +13,7 @@ import { committedStep } from '../steps/booksCommand.ts';
 export interface KnownLine extends RuleLine {
   readonly id: string;
   readonly stem: string;
-  readonly state: 'open' | 'posted' | 'excluded' | 'deleted';
+  readonly state: DecisionKind | 'open';
   /** Where it was posted: the accounts of its parts. */
   readonly accountIds: readonly string[];
   readonly payeeId: string | null;
@@ -48,7 +49,7 @@ interface LineRow extends RuleFacts {
   readonly id: string;
   readonly stem: string;
   readonly isHere: boolean;
-  readonly kind: 'posted' | 'excluded' | 'deleted' | null;
+  readonly kind: DecisionKind | null;
   readonly accountIds: string | null;
   readonly payeeId: string | null;
   readonly taxCodeId: string | null;

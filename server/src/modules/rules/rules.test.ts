@@ -16,8 +16,8 @@ import type {
   RuleVersions,
 } from '@zubrell/contract/rules';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { makeBooks } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
-import { makeBooks } from '../../testing/harness.ts';
 import { setScene } from '../../testing/scene.ts';
 
 const scene = setScene();

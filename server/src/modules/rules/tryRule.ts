@@ -119,13 +119,17 @@ function earlierOf(
   return (line) => active[index.first(line)]?.id ?? null;
 }
 
-/** Whether a line was decided as a rule would have it: its accounts and its tax; null while it is open. */
+/**
+ * Whether a line was decided as a rule would have it: its accounts and its tax; null while it is open, or where it was
+ * paired with what is in the books already.
+ */
 function sameAs(result: RuleResult, line: KnownLine, bankLedger: BankLedger): boolean | null {
-  if (line.state === 'open' || result.kind === 'ask') return null;
+  const { state } = line;
+  if (state === 'open' || state === 'paired' || result.kind === 'ask') return null;
   // No account is chosen yet.
   if (result.kind === 'code' && result.parts.length === 0) return null;
-  if (result.kind === 'exclude') return line.state !== 'posted';
-  if (line.state !== 'posted') return false;
+  if (result.kind === 'exclude') return state !== 'posted';
+  if (state !== 'posted') return false;
   if (result.kind === 'transfer') {
     return line.accountIds.length === 1 && line.accountIds[0] === bankLedger(result.bankAccountId);
   }

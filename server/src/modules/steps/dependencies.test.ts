@@ -1,3 +1,4 @@
+import type { UndoDone } from '@zubrell/contract/desk';
 import { sql } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
@@ -64,6 +65,9 @@ const bill = (number: string, amount: number, payeeId: string) => ({
   note: null,
 });
 
+/** The steps that were turned, in that order. */
+const numbersOf = ({ turned }: UndoDone) => turned.map(({ no }) => no);
+
 describe('a line has to be here', () => {
   it('a moved line that is reopened comes back, and counts in one account only', async () => {
     const { id: pot } = await mo.bankAccount('Tax pot', null);
@@ -100,7 +104,7 @@ describe('a line has to be here', () => {
     expect(await refusal(mo.redo(posted.step))).toContain(`${kept} “Kept 1 line of a.ofx`);
     expect(await mo.balance('6010')).toBe(0);
     const back = await mo.redo(posted.step, true);
-    expect(back.undone).toEqual([kept, posted.step]);
+    expect(numbersOf(back)).toEqual([kept, posted.step]);
     expect(await mo.balance('6010')).toBe(4_850);
   });
 
@@ -139,8 +143,13 @@ describe('a line has to be here', () => {
       expect(named).toContain(`${step} “`);
     }
     expect(named).not.toContain('Somebody else');
-    const { undone } = await mo.undo(kept, true);
-    expect(undone).toEqual([third.step, second.step, reopened, first.step, kept]);
+    expect(numbersOf(await mo.undo(kept, true))).toEqual([
+      third.step,
+      second.step,
+      reopened,
+      first.step,
+      kept,
+    ]);
     expect(await mo.balances()).toEqual({});
     expect(await mo.open()).toEqual([]);
   });
@@ -165,12 +174,18 @@ describe('what was made', () => {
     const line = await lineOf('TIDEMARK');
     await mo.post([line], mo.codingTo(freight, payee.id));
     await mo.reopen([line]);
-    expect((await mo.undo(payee.step)).undone).toEqual([payee.step]);
+    expect(numbersOf(await mo.undo(payee.step))).toEqual([payee.step]);
     expect((await mo.setup()).payees).toEqual([]);
     // What names it can only come back with it.
     const reopened = await stepOf('reopen');
     expect(await refusal(mo.undo(reopened))).toContain(`${payee.step} “`);
-    expect((await mo.undo(reopened, true)).undone).toEqual([payee.step, reopened]);
+    expect(await mo.undo(reopened, true)).toMatchObject({
+      turned: [
+        { no: payee.step, isUndone: false },
+        { no: reopened, isUndone: true },
+      ],
+      words: expect.stringContaining('with 1 step that it rests on'),
+    });
     expect((await mo.setup()).payees).toMatchObject([{ id: payee.id }]);
   });
 
@@ -180,7 +195,7 @@ describe('what was made', () => {
     const line = await lineOf('TIDEMARK');
     const posted = await mo.post([line], mo.codingTo(freight, payee.id));
     await mo.undo();
-    expect((await mo.undo()).undone).toEqual([payee.step]);
+    expect(numbersOf(await mo.undo())).toEqual([payee.step]);
     await mo.redo();
     await mo.redo();
     expect((await mo.line(line)).decision?.step).toBe(posted.step);
@@ -202,7 +217,7 @@ describe('what was made', () => {
     const renamed = await mo.renamePayee(first.id, 'Tidemark Freight');
     const second = await mo.payee('tidemark');
     expect(await refusal(mo.undo(renamed.step))).toContain(`${second.step} “`);
-    expect((await mo.undo(renamed.step, true)).undone).toEqual([second.step, renamed.step]);
+    expect(numbersOf(await mo.undo(renamed.step, true))).toEqual([second.step, renamed.step]);
     expect((await mo.setup()).payees).toMatchObject([{ id: first.id, name: 'Tidemark' }]);
   });
 
@@ -230,7 +245,7 @@ describe('what was made', () => {
     await mo.undo(child.step);
     await mo.undo(parent.step);
     expect(await refusal(mo.redo(child.step))).toContain(`${parent.step} “`);
-    expect((await mo.redo(child.step, true)).undone).toEqual([parent.step, child.step]);
+    expect(numbersOf(await mo.redo(child.step, true))).toEqual([parent.step, child.step]);
   });
 
   it('has one opening balance in force', async () => {
@@ -245,7 +260,7 @@ describe('what was made', () => {
     const payee = await mo.payee('Tidemark');
     const renamed = await mo.renamePayee(payee.id, 'Tidemark Freight');
     await scene.client.send('PATCH', `${mo.path}/payees/${payee.id}`, { isOn: false });
-    expect((await mo.undo(renamed.step)).undone).toEqual([renamed.step]);
+    expect(numbersOf(await mo.undo(renamed.step))).toEqual([renamed.step]);
     expect((await mo.setup()).payees).toMatchObject([{ name: 'Tidemark', isOn: false }]);
   });
 });
@@ -265,7 +280,7 @@ describe('what was paired', () => {
     const paired = await mo.pair([into.id], [await legOf(entryId)]);
     expect(paired.done).toEqual([into.id]);
     expect(await refusal(mo.undo(recoded.step))).toContain(`${paired.step} “`);
-    expect((await mo.undo(recoded.step, true)).undone).toEqual([paired.step, recoded.step]);
+    expect(numbersOf(await mo.undo(recoded.step, true))).toEqual([paired.step, recoded.step]);
     expect((await mo.line(out)).decision?.step).toBe(posted.step);
     expect(await mo.balance('6010')).toBe(10_000);
     const { causes } = await mo.proof();
@@ -285,7 +300,7 @@ describe('what was paired', () => {
     const next = await mo.document(bill('2094', 3_000, payee.id));
     const offset = await mo.offset([credit, next.id]);
     expect(await refusal(mo.undo(paid.step))).toContain(`${offset.step} “`);
-    expect((await mo.undo(paid.step, true)).undone).toEqual([offset.step, paid.step]);
+    expect(numbersOf(await mo.undo(paid.step, true))).toEqual([offset.step, paid.step]);
     expect(await mo.documentOf(first.id)).toMatchObject({ open: -10_000 });
     expect(await mo.documentOf(next.id)).toMatchObject({ open: -3_000 });
     // Brought back in any order: the credit has to be there again first.
@@ -313,7 +328,7 @@ describe('what was paired', () => {
     const voided = await mo.voidEntry(entry.id);
     const reopened = await stepOf('reopen');
     expect(await refusal(mo.undo(reopened))).toContain(`${voided.step} “`);
-    expect((await mo.undo(reopened, true)).undone).toEqual([voided.step, reopened]);
+    expect(numbersOf(await mo.undo(reopened, true))).toEqual([voided.step, reopened]);
     expect((await mo.line(line)).decision).toMatchObject({ kind: 'paired', step: paired.step });
   });
 

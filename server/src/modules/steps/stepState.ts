@@ -15,16 +15,16 @@ export interface BaseStep {
 /** The number of the newest undo or redo of base step `s`. */
 const newestTurn = sql`(
   select max(r.no) from steps r
-  where r.books_id = s.books_id and (r.undoes = s.no or r.redoes = s.no))`;
+  where r.books_id = s.books_id and r.turns = s.no)`;
 
 /** Whether base step `s` is taken back: its newest undo or redo decides. */
 export const isUndoneStep: SQL = sql`coalesce((
   select r.undoes is not null from steps r
-  where r.books_id = s.books_id and (r.undoes = s.no or r.redoes = s.no)
+  where r.books_id = s.books_id and r.turns = s.no
   order by r.no desc limit 1), false)`;
 
 /** Whether step `s` did something itself. */
-export const isBaseStep: SQL = sql`(s.undoes is null and s.redoes is null)`;
+export const isBaseStep: SQL = sql`(s.turns is null)`;
 
 /** The columns of a {@link BaseStep}, of step `s`. */
 export const baseStepColumns = sql`
@@ -71,10 +71,10 @@ export async function latestUndone(
         join steps s on s.books_id = u.books_id and s.no = u.undoes
         where u.books_id = ${booksId} and u.user_id = ${userId} and ${isUndoneStep}
           and u.no = (select max(r.no) from steps r
-            where r.books_id = u.books_id and r.undoes = u.undoes)
+            where r.books_id = u.books_id and r.turns = u.undoes)
           and not exists (select from steps newer
             where newer.books_id = u.books_id and newer.user_id = u.user_id and newer.no > u.no
-              and newer.undoes is null and newer.redoes is null)
+              and newer.turns is null)
         order by u.no desc limit 1`,
   );
   return row ?? null;

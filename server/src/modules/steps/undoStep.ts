@@ -1,5 +1,5 @@
 import type { RedoStep, UndoDone, UndoStep } from '@zubrell/contract/desk';
-import { type ErrorCode, fail } from '@zubrell/core/errors';
+import { fail } from '@zubrell/core/errors';
 import { type BooksCommand, nextCommand } from './booksCommand.ts';
 import {
   dependentSteps,
@@ -23,7 +23,7 @@ import {
  * Takes a step back; without a number, the actor's own latest. Steps that rest on it stop that and are named, unless
  * they are to go too: then just those go, the newest first.
  *
- * @throws {ZubrellError} STEP_NOTHING, STEP_UNKNOWN, STEP_UNDONE, STEP_TOUCHED, STEP_HELD, PERIOD_CLOSED
+ * @throws {ZubrellError} STEP_NOTHING, STEP_UNKNOWN, STEP_UNDONE, STEP_HELD, PERIOD_CLOSED and those of `turnAll`
  */
 export async function undoStep(
   command: BooksCommand,
@@ -35,17 +35,14 @@ export async function undoStep(
       ? ((await latestInForce(tx, booksId, actor.userId)) ?? fail('STEP_NOTHING'))
       : ((await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN'));
   if (base.isUndone) fail('STEP_UNDONE');
-  const { turned, last } = await turnAll(command, base, takeBack, withLater, 'STEP_TOUCHED');
-  const others = turned.length - 1;
-  const words = `Undid: ${base.words}${others === 0 ? '' : `, and ${countSteps(others)} that rested on it`}`;
-  return { step: last, words, undone: turned.map(({ no }) => no) };
+  return turnAll(command, base, takeBack, withLater);
 }
 
 /**
  * Brings a step back; without a number, the one that the actor took back last. Earlier steps that it rests on and
  * that are undone are named, or come back with it.
  *
- * @throws {ZubrellError} STEP_NO_REDO, STEP_UNKNOWN, STEP_RESTS, STEP_TOUCHED, STEP_HELD, PERIOD_CLOSED
+ * @throws {ZubrellError} STEP_NO_REDO, STEP_UNKNOWN, STEP_HELD, PERIOD_CLOSED and those of `turnAll`
  */
 export async function redoStep(
   command: BooksCommand,
@@ -57,10 +54,7 @@ export async function redoStep(
       ? ((await latestUndone(tx, booksId, actor.userId)) ?? fail('STEP_NO_REDO'))
       : ((await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN'));
   if (!base.isUndone) fail('STEP_NO_REDO');
-  const { turned, last } = await turnAll(command, base, bringBack, withEarlier, 'STEP_RESTS');
-  const others = turned.length - 1;
-  const words = `Redid: ${base.words}${others === 0 ? '' : `, and ${countSteps(others)} that it rests on`}`;
-  return { step: last, words, undone: turned.map(({ no }) => no) };
+  return turnAll(command, base, bringBack, withEarlier);
 }
 
 /** Steps being taken or brought back. */
@@ -87,30 +81,58 @@ class TurnedOthers extends Error {
 /**
  * Turns a step with all that has to be turned before it. Where that is not wanted it is done all the same and rolled
  * back: so just those steps are named that would be turned.
+ *
+ * @throws {ZubrellError} STEP_TOUCHED, STEP_RESTS, STEP_MIXED where others are in the way that are not to be turned
  */
 async function turnAll(
   command: BooksCommand,
   base: BaseStep,
   turn: TurnStep,
   withOthers: boolean,
-  refusal: ErrorCode,
-): Promise<{ readonly turned: readonly BaseStep[]; readonly last: number }> {
+): Promise<UndoDone> {
   try {
     return await command.tx.transaction(async (tx) => {
       const turning: Turning = { command: { ...command, tx }, turned: [], underWay: new Set() };
       await turn(turning, base);
       const others = turning.turned.filter(({ no }) => no !== base.no);
       if (others.length > 0 && !withOthers) throw new TurnedOthers(others);
-      return { turned: turning.turned, last: turning.command.step - 1 };
+      return {
+        step: turning.command.step - 1,
+        words: turnedWords(base, byDirection(others)),
+        turned: turning.turned.map(({ no, isUndone }) => ({ no, isUndone: !isUndone })),
+      };
     });
   } catch (error) {
     if (error instanceof TurnedOthers) {
-      const { others } = error;
-      const params = { steps: namesOfSteps(others), count: others.length, step: base.no };
-      fail(refusal, params);
+      const { undone, redone } = byDirection(error.others);
+      const params = { count: error.others.length, step: base.no };
+      if (redone.length === 0) fail('STEP_TOUCHED', { ...params, steps: namesOfSteps(undone) });
+      if (undone.length === 0) fail('STEP_RESTS', { ...params, steps: namesOfSteps(redone) });
+      fail('STEP_MIXED', {
+        ...params,
+        steps: namesOfSteps(undone),
+        undone: namesOfSteps(redone),
+      });
     }
     throw error;
   }
+}
+
+/** Which of some steps that were turned were undone, and which redone. */
+function byDirection(turned: readonly BaseStep[]) {
+  return {
+    undone: turned.filter(({ isUndone }) => !isUndone),
+    redone: turned.filter(({ isUndone }) => isUndone),
+  };
+}
+
+/** @example 'Undid: Made the payee Tidemark Freight, and 1 step that rested on it' */
+function turnedWords(base: BaseStep, { undone, redone }: ReturnType<typeof byDirection>): string {
+  return [
+    `${base.isUndone ? 'Redid' : 'Undid'}: ${base.words}`,
+    ...(undone.length > 0 ? [`and ${countSteps(undone.length)} that rested on it`] : []),
+    ...(redone.length > 0 ? [`with ${countSteps(redone.length)} that it rests on`] : []),
+  ].join(', ');
 }
 
 async function takeBack(turning: Turning, base: BaseStep): Promise<void> {

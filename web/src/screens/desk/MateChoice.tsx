@@ -1,9 +1,14 @@
-import type { MateLine } from '@zubrell/contract/desk';
+import type { DecisionKind, MateLine } from '@zubrell/contract/desk';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { SelectField } from '../../ui/SelectField.tsx';
 
-const STATES = { posted: 'posted', paired: 'paired', excluded: 'excluded', deleted: 'deleted' };
+const STATES: Readonly<Record<DecisionKind, string>> = {
+  posted: 'posted',
+  paired: 'paired',
+  excluded: 'excluded',
+  deleted: 'deleted',
+};
 
 /** The line that a line belongs together with: its original, or its correction. */
 export function MateChoice({

@@ -18,6 +18,7 @@ const GROUPINGS = [
 const DECISIONS = [
   ['all', 'All'],
   ['posted', 'Posted'],
+  ['paired', 'Paired'],
   ['excluded', 'Excluded'],
   ['deleted', 'Deleted'],
 ] as const;

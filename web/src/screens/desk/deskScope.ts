@@ -1,5 +1,6 @@
 import type { DecisionKind, Grouping, Scope } from '@zubrell/contract/desk';
 import { lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { decisionKinds } from '@zubrell/core/ledger/decisions';
 
 /** The places on the left of the Desk. */
 export type DeskLane = 'ready' | 'check' | 'blank' | 'asked' | 'decided';
@@ -22,7 +23,6 @@ export interface DeskScope {
   readonly scope: Scope;
 }
 
-const DECISIONS: readonly DecisionKind[] = ['posted', 'excluded', 'deleted'];
 const LANES: readonly DeskLane[] = ['ready', 'check', 'blank', 'asked', 'decided'];
 
 /** The scope that an address's query says; what is not understood is left out. */
@@ -45,7 +45,7 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
     search,
     side,
     isWithoutPaper,
-    decision: DECISIONS.find((each) => each === decision) ?? null,
+    decision: decisionKinds.find((each) => each === decision) ?? null,
     scope: {
       ...(bankAccountId === null ? {} : { bankAccountId: [bankAccountId] }),
       ...(period === null ? {} : { from: `${period}-01`, to: lastDayOf(period) }),

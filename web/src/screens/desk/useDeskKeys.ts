@@ -1,4 +1,5 @@
 import { useHotkeys } from 'react-hotkeys-hook';
+import { useUses } from '../../app/codingChoices.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import type { DeskLane } from './deskScope.ts';
@@ -9,6 +10,7 @@ import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useMakeRule } from './useMakeRule.ts';
 import { useOpenPairing } from './useOpenPairing.ts';
+import { withUsual } from './withUsual.ts';
 
 interface DeskKeys {
   readonly rows: readonly DeskRow[];
@@ -44,7 +46,8 @@ export function useDeskKeys(keys: DeskKeys): void {
   const { rows, index, row, ticked, move, open, focusList } = keys;
   const { post, edit, codingOf, tick } = useDeskActions();
   const { change } = useDeskScope();
-  const { isHidden } = useBooks();
+  const { isHidden, takesTax } = useBooks();
+  const uses = useUses();
   const dispatch = useAppDispatch();
   const makeRule = useMakeRule();
   const openPairing = useOpenPairing();
@@ -77,7 +80,7 @@ export function useDeskKeys(keys: DeskKeys): void {
     },
     options,
   );
-  /** Puts the next of the usual accounts into the current row. */
+  /** Puts the next of the usual accounts into the current row, with the tax code that is usual there. */
   function nextAlternative(): void {
     if (row?.kind !== 'stack' && row?.kind !== 'line') return;
     const { proposal } = row.kind === 'stack' ? row.stack : row.line;
@@ -85,7 +88,9 @@ export function useDeskKeys(keys: DeskKeys): void {
     const coding = codingOf(row);
     const at = accounts.indexOf(coding.accountId ?? '');
     const next = accounts[(at + 1) % accounts.length];
-    if (next !== undefined) void edit(row, { ...coding, accountId: next });
+    if (next === undefined) return;
+    const untaxed = { ...coding, accountId: next, taxCodeId: null, tax: null };
+    void edit(row, withUsual(untaxed, uses, takesTax));
   }
 
   async function postOnce(): Promise<void> {

@@ -158,6 +158,7 @@ function BringBack({
 const STATES: Readonly<Record<BatchLine['state'], string>> = {
   open: 'open',
   posted: 'posted',
+  paired: 'paired',
   excluded: 'excluded',
   deleted: 'deleted',
   gone: 'not in the books',

@@ -1,0 +1,27 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Client } from '../../testing/client.ts';
+import { startHarness } from '../../testing/harness.ts';
+import type { Harness } from '../../testing/testServer.ts';
+import { walk } from '../../testing/walk/walk.ts';
+
+let harness: Harness;
+let client: Client;
+beforeAll(async () => {
+  harness = await startHarness();
+  client = await harness.signIn('Mo Oakes');
+});
+afterAll(() => harness.stop());
+
+const seeds = process.env.WALK_SEEDS?.split(',').map(Number) ?? [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
+
+describe('whatever is done to books, they are what was done', () => {
+  it.each(seeds)(
+    'in walk %i, which goes back to the start and forth again',
+    async (seed) => {
+      const { done, refused } = await walk(client, seed, 150);
+      if (process.env.WALK_SEEDS) console.log(seed, [...done], [...refused]);
+      expect(done.size).toBeGreaterThan(20);
+    },
+    120_000,
+  );
+});

@@ -1,0 +1,88 @@
+import { randomUUID } from 'node:crypto';
+import type { Api } from '../app.ts';
+import { buildApp } from '../app.ts';
+import { clockFixedAt } from '../clock.ts';
+import type { Cluster, DatabaseUrls } from '../db/cluster.ts';
+import { type Database, openDatabase } from '../db/database.ts';
+import { migrate } from '../db/migrate.ts';
+import { openReaderPool } from '../jobs/readInThread.ts';
+import { startWorker } from '../jobs/worker.ts';
+import { createUser, openSession } from '../modules/session/sessions.ts';
+import type { Services } from '../services.ts';
+import { type Client, clientOf } from './client.ts';
+
+/** A server on a database of its own, used through the runtime role. */
+export interface Harness {
+  readonly app: Api;
+  readonly database: Database;
+  readonly urls: DatabaseUrls;
+  /** Signs a new user in. */
+  signIn(name: string): Promise<Client>;
+  stop(): Promise<void>;
+}
+
+/** The day it is in tests. */
+export const testToday = '2026-04-08';
+
+/** A new database of the tests' cluster, with what commands work with. */
+export interface TestDatabase {
+  readonly urls: DatabaseUrls;
+  readonly services: Services;
+  drop(): Promise<void>;
+}
+
+/** Makes a migrated, empty database in a cluster, used through the runtime role. */
+export async function makeDatabaseIn(cluster: Cluster): Promise<TestDatabase> {
+  const name = `test_${randomUUID().slice(0, 8)}`;
+  const urls = await cluster.ensureDatabase(name);
+  await migrate(urls);
+  const services: Services = {
+    database: openDatabase(urls.runtime, 8),
+    clock: clockFixedAt(testToday),
+    connectors: new Map(),
+  };
+  return { urls, services, drop: () => cluster.dropDatabase(name) };
+}
+
+/** Services that a test puts its own in the place of. */
+export type ChangedServices = Partial<Pick<Services, 'clock' | 'connectors'>>;
+
+/** Starts a server with its worker on a database, which goes with it. */
+export async function startOn(made: TestDatabase, changed: ChangedServices = {}): Promise<Harness> {
+  const { urls, drop } = made;
+  const services = { ...made.services, ...changed };
+  const { database } = services;
+  const readers = openReaderPool();
+  const worker = await startWorker(services, readers.readFile);
+  const app = await buildApp(services, {
+    demoEmail: null,
+    isSecure: false,
+    webFolder: null,
+    isLogging: false,
+  });
+
+  async function signIn(userName: string): Promise<Client> {
+    const email = `${randomUUID()}@example.test`;
+    const user = await createUser(database, services, {
+      name: userName,
+      email,
+      password: 'long enough',
+    });
+    const session = await openSession(database, services, user.id);
+    return clientOf(app, user.id, session);
+  }
+
+  return {
+    app,
+    database,
+    urls,
+    signIn,
+    stop: async () => {
+      await app.close();
+      await worker.stop();
+      await readers.close();
+      await database.$client.end();
+      await drop();
+    },
+  };
+}
