@@ -19,12 +19,14 @@ export async function walks(): Promise<string> {
   const first = randomInt(1_000_000);
   const done = new Map<string, number>();
   const failed: string[] = [];
+  let refused = 0;
   try {
     const client = await server.signIn('Mo Oakes');
     for (let seed = first; seed < first + WALKS; seed += 1) {
       try {
         const walked = await walk(client, seed, MOVES);
         for (const [move, count] of walked.done) done.set(move, (done.get(move) ?? 0) + count);
+        for (const count of walked.refused.values()) refused += count;
       } catch (error) {
         failed.push(error instanceof Error ? error.message : String(error));
       }
@@ -34,7 +36,7 @@ export async function walks(): Promise<string> {
   }
   const moves = [...done.values()].reduce((sum, count) => sum + count, 0);
   return (
-    `${WALKS} walks through books from seed ${first}: ${moves} moves of ${done.size} kinds, ` +
+    `${WALKS} walks through books from seed ${first}: ${moves} moves of ${done.size} kinds, ${refused} refused, ` +
     `${failed.length} failed (aim: none)  ${failed.length === 0 ? 'met' : 'NOT MET'}\n${failed.map((each) => `${each}\n`).join('')}`
   );
 }

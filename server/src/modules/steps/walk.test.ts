@@ -12,16 +12,16 @@ beforeAll(async () => {
 });
 afterAll(() => harness.stop());
 
+/** A walk that failed elsewhere is walked again by its seed: `WALK_SEEDS=17 npx vitest run walk`. */
 const seeds = process.env.WALK_SEEDS?.split(',').map(Number) ?? [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
 
-describe('whatever is done to books, they are what was done', () => {
+describe.concurrent('whatever is done to books, they are what was done', () => {
   it.each(seeds)(
     'in walk %i, which goes back to the start and forth again',
     async (seed) => {
-      const { done, refused } = await walk(client, seed, 150);
-      if (process.env.WALK_SEEDS) console.log(seed, [...done], [...refused]);
+      const { done } = await walk(client, seed, 150);
       expect(done.size).toBeGreaterThan(20);
     },
-    120_000,
+    400_000,
   );
 });
