@@ -30,8 +30,6 @@ export const LineFactsList = z.object({
   lines: z.array(LineFacts),
   /** The balance by what is here at the end of the asked day; null where there is no opening. */
   standing: Minor.nullable(),
-  /** The bank has given lines new ids before: another id says nothing. */
-  hasChangedIds: z.boolean(),
 });
 export type LineFactsList = z.infer<typeof LineFactsList>;
 

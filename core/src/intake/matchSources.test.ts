@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays } from '../dates/calendarDate.ts';
+import { type Dice, dice } from '../testing/dice.ts';
 import { matchSources, type SourceLine } from './matchSources.ts';
 import { settleByBalance } from './settleByBalance.ts';
 
@@ -12,16 +13,6 @@ interface Payment {
   readonly amount: number;
   readonly payee: string;
   readonly terminal: number;
-}
-
-type Rng = (below: number) => number;
-
-function rngOf(seed: number): Rng {
-  let state = seed;
-  return (below) => {
-    state = (Math.imul(state, 1_103_515_245) + 12_345) & 0x7fffffff;
-    return Math.floor((state / 0x80000000) * below);
-  };
 }
 
 const FIRST = '2026-01-01';
@@ -42,15 +33,15 @@ const PAYEES = Array.from({ length: 60 }, (_, index) => {
 });
 
 /** Three months of payments, with repeats on one day and lines reported late. */
-function payments(rng: Rng, perDay: number): Payment[] {
+function payments(die: Dice, perDay: number): Payment[] {
   const made: Payment[] = [];
   for (let day = 0; day < 90; day += 1) {
     const date = addDays(FIRST, day);
-    for (let count = rng(perDay * 2); count > 0; count -= 1) {
-      const payee = PAYEES[rng(PAYEES.length)] ?? '';
-      const amount = rng(4) === 0 ? -480 : -(100 + rng(30_000));
-      const late = rng(25) === 0 ? 1 + rng(4) : 0;
-      const copies = rng(15) === 0 ? 2 : 1;
+    for (let count = die.whole(0, perDay * 2); count > 0; count -= 1) {
+      const payee = die.pick(PAYEES);
+      const amount = die.chance(0.25) ? -480 : -die.whole(100, 30_000);
+      const late = die.chance(0.04) ? die.whole(1, 4) : 0;
+      const copies = die.chance(0.07) ? 2 : 1;
       for (let copy = 0; copy < copies; copy += 1) {
         made.push({
           key: made.length,
@@ -58,7 +49,7 @@ function payments(rng: Rng, perDay: number): Payment[] {
           reported: addDays(date, late),
           amount,
           payee,
-          terminal: 10_000 + rng(80_000),
+          terminal: die.whole(10_000, 90_000),
         });
       }
     }
@@ -67,7 +58,7 @@ function payments(rng: Rng, perDay: number): Payment[] {
 }
 
 /** How a source writes a payment. */
-type Writer = (payment: Payment, rng: Rng, source: 'a' | 'b') => SourceLine;
+type Writer = (payment: Payment, die: Dice, source: 'a' | 'b') => SourceLine;
 
 const plain = (payment: Payment): SourceLine => ({
   date: payment.date,
@@ -78,31 +69,44 @@ const plain = (payment: Payment): SourceLine => ({
   isPending: false,
 });
 
+/** An export that gives this share of the lines the ids they had, and the others new ones. */
+function withIds(share: number): Writer {
+  return (payment, die, source) => ({
+    ...plain(payment),
+    bankId: source === 'a' || die.chance(share) ? `k${payment.key}` : `b${payment.key}`,
+  });
+}
+
 const WRITERS: Readonly<Record<string, Writer>> = {
   'the same file again': plain,
-  'ids that change': (payment, _rng, source) => ({
-    ...plain(payment),
-    bankId: `${source}${payment.key}`,
+  'ids that change': withIds(0),
+  'ids of which few stay': withIds(0.15),
+  'ids of which half stay, and another layout': (payment, die, source) => ({
+    ...withIds(0.5)(payment, die, source),
+    description:
+      source === 'a' ? plain(payment).description : `${payment.payee.toLowerCase()} card payment`,
   }),
-  'ids that stay and a wording cut': (payment, _rng, source) => ({
+  'ids of which most stay': withIds(0.85),
+  'ids that stay and a wording cut': (payment, _die, source) => ({
     ...plain(payment),
     bankId: String(payment.key),
     description: plain(payment).description.slice(0, source === 'a' ? 40 : 18),
   }),
-  'another layout': (payment, _rng, source) =>
+  'another layout': (payment, _die, source) =>
     source === 'a'
       ? plain(payment)
       : { ...plain(payment), description: `${payment.payee.toLowerCase()} / card payment` },
-  'the wording cut and spaces lost': (payment, _rng, source) => ({
+  'the wording cut and spaces lost': (payment, _die, source) => ({
     ...plain(payment),
     description:
       source === 'a'
         ? plain(payment).description
         : plain(payment).description.replaceAll(' ', '').slice(0, 20),
   }),
-  'value dates instead of booked ones': (payment, rng, source) => ({
+  'value dates instead of booked ones': (payment, die, source) => ({
     ...plain(payment),
-    date: source === 'a' || rng(3) > 0 ? payment.date : addDays(payment.date, 1 + rng(2)),
+    date:
+      source === 'a' || die.chance(0.66) ? payment.date : addDays(payment.date, die.whole(1, 2)),
   }),
 };
 
@@ -119,22 +123,30 @@ interface Score {
 }
 
 /** Identical lines can't be told apart, so their numbers are compared, not which is which. */
-function score(all: readonly Payment[], write: Writer, rng: Rng, cut: number, back: number): Score {
+function score(
+  all: readonly Payment[],
+  write: Writer,
+  die: Dice,
+  cut: number,
+  back: number,
+): Score {
   const a = exported(all, FIRST, addDays(FIRST, cut));
   const b = exported(all, addDays(FIRST, cut - back), addDays(FIRST, 89));
   const known = new Set(a.map(({ key }) => key));
-  const result = matchSources(
-    a.map((payment) => write(payment, rng, 'a')),
-    b.map((payment) => write(payment, rng, 'b')),
-  );
+  const [first, second] = [
+    a.map((payment) => write(payment, die, 'a')),
+    b.map((payment) => write(payment, die, 'b')),
+  ];
+  const result = matchSources(first, second);
   expect(result).toHaveLength(b.length);
   const groups = new Map<
     string,
     { resent: number; fresh: number; already: number; isNew: number }
   >();
+  // Under other dates a repeat can't be told from its neighbour either.
+  const areDatesKept = b.every(({ date }, index) => second[index]?.date === date);
   for (const [index, payment] of b.entries()) {
-    // Under another date a repeat can't be told from its neighbour either.
-    const date = write(payment, () => 0, 'b').date === payment.date ? payment.date : '';
+    const date = areDatesKept ? payment.date : '';
     const key = `${date} ${payment.amount} ${payment.payee}`;
     const group = groups.get(key) ?? { resent: 0, fresh: 0, already: 0, isNew: 0 };
     if (known.has(payment.key)) group.resent += 1;
@@ -182,12 +194,24 @@ describe('a stated balance', () => {
   });
 });
 
+function coffee(date: string, bankId: string | null, amount = -480): SourceLine {
+  return {
+    date,
+    amount,
+    description: 'COBBLE CAFE 2',
+    reference: null,
+    bankId,
+    isPending: false,
+  };
+}
+
 describe('overlapping sources', () => {
   it.each(Object.entries(WRITERS))('are told apart with %s', (_name, write) => {
     const sum: Score = { overlap: 0, doubtful: 0, wrongAlready: 0, wrongNew: 0 };
     for (let seed = 1; seed <= 12; seed += 1) {
-      const rng = rngOf(seed * 7_919);
-      const one = score(payments(rng, 4 + rng(6)), write, rng, 50 + rng(20), 10 + rng(20));
+      const die = dice(seed);
+      const all = payments(die, die.whole(4, 9));
+      const one = score(all, write, die, die.whole(50, 69), die.whole(10, 29));
       for (const key of Object.keys(sum) as (keyof Score)[]) sum[key] += one[key];
     }
     expect(sum.overlap).toBeGreaterThan(800);
@@ -210,42 +234,73 @@ describe('overlapping sources', () => {
       'new',
       'already',
     ]);
-    expect(matchSources([{ ...pending, isPending: false }], [other, booked])).toEqual([
-      { kind: 'new' },
-      { kind: 'new' },
+    // Not marked as pending, it may as well be another payment to the same payee.
+    const unmarked = matchSources([{ ...pending, isPending: false }], [other, booked]);
+    expect(unmarked).toEqual([{ kind: 'new' }, { kind: 'doubtful', index: 0 }]);
+    // Nothing speaks for it where the held line came again as it was.
+    const again = { ...pending, isPending: false };
+    expect(matchSources([again], [other, again, booked]).map(({ kind }) => kind)).toEqual([
+      'new',
+      'already',
+      'new',
     ]);
   });
 
-  it('keep lines apart that a bank which keeps its ids gives other ids', () => {
-    const line = (bankId: string, day: string): SourceLine => ({
-      date: day,
-      amount: -480,
-      description: 'COBBLE CAFE 2',
-      reference: null,
-      bankId,
-      isPending: false,
-    });
-    const here = [line('1', '2026-03-13'), line('2', '2026-03-14')];
+  it('doubt an amount that changed only when it is near enough, in the same direction and alike', () => {
+    const held = coffee('2026-03-14', null, -5000);
+    const later = { ...held, date: '2026-03-16' };
+    const kinds = (line: SourceLine) =>
+      matchSources([held], [coffee('2026-03-13', null, -1), line]).map(({ kind }) => kind)[1];
+    expect(kinds({ ...later, amount: -6500 })).toBe('doubtful');
+    expect(kinds({ ...later, amount: -7200 })).toBe('new');
+    expect(kinds({ ...later, amount: 5000 })).toBe('new');
+    expect(kinds({ ...later, amount: -6500, date: '2026-03-18' })).toBe('new');
+    expect(kinds({ ...later, amount: -6500, description: 'STAGWELL FUEL' })).toBe('new');
+  });
+
+  it('know a line under another id where the source covers its day', () => {
+    const here = [coffee('2026-03-13', '1'), coffee('2026-03-14', '2')];
     const kinds = (incoming: readonly SourceLine[]) =>
       matchSources(here, incoming).map(({ kind }) => kind);
-    expect(kinds([line('1', '2026-03-13'), line('3', '2026-03-14')])).toEqual(['already', 'new']);
-    // With no id met again, two lines are too few to tell.
-    expect(kinds([line('8', '2026-03-13'), line('9', '2026-03-14')])).toEqual([
-      'doubtful',
-      'doubtful',
+    expect(kinds([coffee('2026-03-13', '1'), coffee('2026-03-14', '3')])).toEqual([
+      'already',
+      'already',
     ]);
+    // One more than are held is another line, whatever its id.
+    expect(kinds([...here, coffee('2026-03-14', '3')])).toEqual(['already', 'already', 'new']);
+  });
+
+  it('doubt lines under other ids on a day where the sources only touch, unless they are many', () => {
+    const held = ['1', '2', '3'].map((id) => coffee('2026-03-14', id));
+    const others = ['7', '8', '9'].map((id) => coffee('2026-03-14', id));
+    const later = coffee('2026-03-20', '10');
+    const kinds = (here: readonly SourceLine[], incoming: readonly SourceLine[]) =>
+      matchSources([coffee('2026-03-01', '0'), ...here], [...incoming, later]).map(
+        ({ kind }) => kind,
+      );
+    expect(kinds(held.slice(1), others.slice(1))).toEqual(['doubtful', 'doubtful', 'new']);
+    expect(kinds(held, others)).toEqual(['already', 'already', 'already', 'new']);
+    expect(kinds(held.slice(1), [...held.slice(1, 2), ...others.slice(1, 2)])).toEqual([
+      'already',
+      'already',
+      'new',
+    ]);
+  });
+
+  it('take another id beyond the days covered for another line only where the bank keeps its ids', () => {
+    const shared = ['1', '2'].map((id) => coffee('2026-03-16', id, -900));
+    const kind = (incoming: readonly SourceLine[]) =>
+      matchSources(
+        [coffee('2026-03-14', '5'), coffee('2026-03-17', '6', -901), ...shared],
+        [...incoming, coffee('2026-03-16', '9')],
+      ).at(-1)?.kind;
+    expect(kind(shared)).toBe('new');
+    expect(kind(shared.map((line) => ({ ...line, bankId: `x${line.bankId}` })))).toBe('doubtful');
   });
 
   it('count genuine repeats on the day of the cut', () => {
-    const coffee: SourceLine = {
-      date: '2026-03-13',
-      amount: -480,
-      description: 'COBBLE CAFE 2',
-      reference: null,
-      bankId: null,
-      isPending: false,
-    };
-    const kinds = matchSources([coffee], [coffee, { ...coffee, description: 'Cobble Café 3' }]);
+    const one = coffee('2026-03-13', null);
+    const kinds = matchSources([one], [one, { ...one, description: 'Cobble Café 3' }]);
     expect(kinds.map(({ kind }) => kind)).toEqual(['already', 'new']);
   });
 

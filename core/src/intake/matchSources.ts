@@ -31,10 +31,12 @@ const ALIKE = 0.6;
 const VERY_ALIKE = 0.85;
 /** Below this they are plainly different. */
 const UNLIKE = 0.35;
-/** So many lines under other ids show that the bank gives new ids to the same lines. */
+/** So many lines that are the same but for their ids show that the bank gives new ids. */
 const ENOUGH = 3;
+/** A bank that kept this share of its ids keeps them: lines with other ids are other lines. */
+const MOSTLY = 0.9;
 /** A booked amount may differ from the announced one by this share. */
-const AMOUNT_SHARE = 0.3;
+export const amountShare = 0.3;
 
 interface Candidate {
   readonly mine: number;
@@ -47,21 +49,20 @@ interface Candidate {
  * Finds which lines of a source another source of the same bank account has already. Lines are
  * compared by bank id, then counted by date, amount and wording; what is left is paired by weaker
  * evidence, the best pairs first, each line once: the same amount with the date up to three days
- * apart or the wording changed, a pending line booked with another amount.
+ * apart or the wording changed, another amount where a line was booked that had been pending.
  *
  * What makes weak evidence strong is that a source reports every line of its days: a line of the first
- * source that lies within the second's dates has to be there, under whatever wording. Outside them it
- * need not be, so there it stays a doubt.
+ * source that lies within the second's dates has to be there, under whatever wording and under whatever
+ * id, for banks keep some ids and change others. Outside the second's dates it need not be, so there it
+ * stays a doubt; and so it does on a day where the sources only touch, which either may have cut.
  *
  * @param here the lines of the first source
  * @param incoming the lines of the second, in its order
- * @param hasChangedIds it is known that the bank has given lines new ids before: another id says nothing
  * @returns for each incoming line what it is
  */
 export function matchSources(
   here: readonly SourceLine[],
   incoming: readonly SourceLine[],
-  hasChangedIds = false,
 ): Sighting[] {
   const result: Sighting[] = incoming.map(() => ({ kind: 'new' }));
   const taken = new Set<number>();
@@ -76,10 +77,6 @@ export function matchSources(
   );
   for (const [mine, theirs] of byId) pair(mine, theirs, true);
 
-  // Ids that were met again are kept by the bank: lines with other ids are other lines then.
-  const areIdsKept = byId.length > 0 && !hasChangedIds;
-  const isConflict = (mine: number, theirs: number) =>
-    hasOtherId(incoming[mine] ?? null, here[theirs] ?? null);
   const byWording = pairsByKey(
     here,
     incoming,
@@ -87,15 +84,15 @@ export function matchSources(
     isFree,
     (line) => `${line.date}|${line.amount}|${plainWording(line.description)}`,
   );
-  const conflicts = byWording.filter(([mine, theirs]) => isConflict(mine, theirs)).length;
-  const isRenaming = hasChangedIds || doIdsChange(conflicts, areIdsKept);
-  const { first, last } = datesOf(incoming);
+  const isConflict = ([mine, theirs]: readonly [number, number]) =>
+    hasOtherId(incoming[mine] ?? null, here[theirs] ?? null);
+  const ids = { kept: byId.length, changed: byWording.filter(isConflict).length };
+  const [covered, held] = [datesOf(incoming), datesOf(here)];
+  const touching = touchingDay(held, covered);
+  const isSure = isTouchSure(ids);
   for (const [mine, theirs] of byWording) {
-    const date = here[theirs]?.date ?? '';
-    if (!isConflict(mine, theirs)) pair(mine, theirs, true);
-    else if (!areIdsKept) pair(mine, theirs, isRenaming);
-    // Inside its dates a source reports every line: one that is missing is there under another id.
-    else if (date > first && date < last) pair(mine, theirs, true);
+    const mayBeCut = here[theirs]?.date === touching && isConflict([mine, theirs]);
+    pair(mine, theirs, !mayBeCut || isSure);
   }
 
   const freeHere = [...here.keys()].filter((index) => !taken.has(index));
@@ -103,7 +100,7 @@ export function matchSources(
   const loose = matchLoosely(
     freeHere.flatMap((index) => here[index] ?? []),
     freeIncoming.flatMap((index) => incoming[index] ?? []),
-    { first, last, areIdsKept, doIdsChange: isRenaming },
+    { covered, areIdsKept: areIdsKept(ids) },
   );
   for (const { mine, theirs, isSure } of loose) {
     pair(freeIncoming[mine] ?? 0, freeHere[theirs] ?? 0, isSure);
@@ -111,15 +108,43 @@ export function matchSources(
   return result;
 }
 
-/** What is known of two sources once the lines that are plainly the same are paired. */
-export interface Evidence {
-  /** The second source's first and last date. */
+/** How many ids were met again, and how many lines were the same but for their ids. */
+export interface IdCounts {
+  readonly kept: number;
+  readonly changed: number;
+}
+
+/** The bank keeps its ids, so that beyond a source's days a line with another id is another line. */
+export function areIdsKept({ kept, changed }: IdCounts): boolean {
+  return kept > 0 && kept >= MOSTLY * (kept + changed);
+}
+
+/**
+ * Whether lines of a day on which two sources only touch are the same although their ids differ: the
+ * second was seen to report what the first did of the day, or so many repeats can't be chance.
+ */
+export function isTouchSure({ kept, changed }: IdCounts): boolean {
+  return kept > 0 || changed >= ENOUGH;
+}
+
+/** The first and last date of a source. */
+export interface Days {
   readonly first: CalendarDate;
   readonly last: CalendarDate;
-  /** Lines were met again by their ids, so lines with other ids are other lines. */
+}
+
+/** The only day that two sources share, which either may have cut; null where they share more or none. */
+export function touchingDay(held: Days, covered: Days): CalendarDate | null {
+  const from = held.first > covered.first ? held.first : covered.first;
+  const to = held.last < covered.last ? held.last : covered.last;
+  return from === to ? from : null;
+}
+
+/** What is known of two sources once the lines that are plainly the same are paired. */
+export interface Evidence {
+  /** Days of which the second source reports every line. */
+  readonly covered: Days;
   readonly areIdsKept: boolean;
-  /** The bank gives new ids to the same lines. */
-  readonly doIdsChange: boolean;
 }
 
 /** A line of the second source and the line of the first that it is, or may be. */
@@ -139,28 +164,36 @@ export interface LoosePair {
 export function matchLoosely(
   here: readonly SourceLine[],
   incoming: readonly SourceLine[],
-  { first, last, areIdsKept, doIdsChange }: Evidence,
+  evidence: Evidence,
 ): LoosePair[] {
-  const candidates = looseCandidates(here, incoming, first, last);
+  const candidates = looseCandidates(here, incoming, evidence);
   candidates.sort((a, b) => b.score - a.score || a.mine - b.mine || a.theirs - b.theirs);
-  const takenMine = new Set<number>();
-  const takenTheirs = new Set<number>();
-  return candidates.flatMap(({ mine, theirs, isSure }) => {
-    if (takenMine.has(mine) || takenTheirs.has(theirs)) return [];
-    const isConflict = hasOtherId(incoming[mine] ?? null, here[theirs] ?? null);
-    if (isConflict && areIdsKept) return [];
-    takenMine.add(mine);
-    takenTheirs.add(theirs);
-    return [{ mine, theirs, isSure: isSure && (!isConflict || doIdsChange) }];
-  });
+  const pairs = new Map<number, Candidate>();
+  const takers = new Map<number, Candidate>();
+  const take = (candidate: Candidate) => {
+    pairs.set(candidate.mine, candidate);
+    takers.set(candidate.theirs, candidate);
+  };
+  for (const candidate of candidates) {
+    if (!pairs.has(candidate.mine) && !takers.has(candidate.theirs)) take(candidate);
+  }
+  // The best pair may have taken the only one that another could have: it steps aside if it can.
+  const choices = indexOf(
+    candidates.filter(({ isSure }) => isSure),
+    ({ mine }) => mine,
+  );
+  for (const wanted of candidates) {
+    const taker = takers.get(wanted.theirs);
+    if (!wanted.isSure || !taker?.isSure || pairs.has(wanted.mine)) continue;
+    const aside = choices.get(taker.mine)?.find(({ theirs }) => !takers.has(theirs));
+    if (!aside) continue;
+    take(aside);
+    take(wanted);
+  }
+  return [...pairs.values()];
 }
 
-/** So many lines the same under other ids show that the bank gives new ids. */
-export function doIdsChange(conflicts: number, areIdsKept: boolean): boolean {
-  return !areIdsKept && conflicts >= ENOUGH;
-}
-
-function datesOf(lines: readonly SourceLine[]): { first: CalendarDate; last: CalendarDate } {
+function datesOf(lines: readonly SourceLine[]): Days {
   let [first, last] = [lines[0]?.date ?? '', lines[0]?.date ?? ''];
   for (const { date } of lines) {
     if (date < first) first = date;
@@ -201,15 +234,15 @@ function pairsByKey(
 function looseCandidates(
   here: readonly SourceLine[],
   incoming: readonly SourceLine[],
-  first: CalendarDate,
-  last: CalendarDate,
+  { covered, areIdsKept }: Evidence,
 ): Candidate[] {
-  // Only a booking may change an amount, so all but pending lines are looked up by it.
-  const numbered = [...here.entries()];
-  const byAmount = indexOf(numbered, ({ date, amount }) => `${date}|${amount}`);
-  const pending = indexOf(
-    numbered.filter(([, { isPending }]) => isPending),
-    ({ date }) => date,
+  const mustBeThere = ({ date }: SourceLine) => date >= covered.first && date <= covered.last;
+  const numbered = [...here.keys()];
+  const byAmount = indexOf(numbered, (at) => `${here[at]?.date}|${here[at]?.amount}`);
+  // Only a line that had to come again and did not can have come with another amount.
+  const missing = indexOf(
+    numbered.filter((at) => here[at] && (here[at].isPending || mustBeThere(here[at]))),
+    (at) => here[at]?.date,
   );
   const candidates: Candidate[] = [];
   for (const [mine, line] of incoming.entries()) {
@@ -217,13 +250,17 @@ function looseCandidates(
       const date = addDays(line.date, days);
       const near = [
         ...(byAmount.get(`${date}|${line.amount}`) ?? []),
-        ...(line.isPending ? [] : (pending.get(date) ?? [])),
+        ...(line.isPending || days > 0 ? [] : (missing.get(date) ?? [])),
       ];
       for (const theirs of new Set(near)) {
         const other = here[theirs];
         if (!other) continue;
-        const mustBeThere = other.date >= first && other.date <= last;
-        const candidate = compared(line, other, Math.abs(days), mustBeThere);
+        const isCovered = mustBeThere(other);
+        if (!isCovered && areIdsKept && hasOtherId(line, other)) continue;
+        const candidate =
+          line.amount === other.amount
+            ? compareSameAmount(line, other, Math.abs(days), isCovered)
+            : compareBooking(line, other, Math.abs(days), isCovered);
         if (candidate) candidates.push({ mine, theirs, ...candidate });
       }
     }
@@ -231,46 +268,62 @@ function looseCandidates(
   return candidates;
 }
 
-function indexOf(
-  lines: readonly (readonly [number, SourceLine])[],
-  keyOf: (line: SourceLine) => string,
-): Map<string, number[]> {
-  const index = new Map<string, number[]>();
-  for (const [at, line] of lines) {
-    const key = keyOf(line);
+function indexOf<T, Key>(items: readonly T[], keyOf: (item: T) => Key): Map<Key, T[]> {
+  const index = new Map<Key, T[]>();
+  for (const item of items) {
+    const key = keyOf(item);
     const found = index.get(key);
-    if (found) found.push(at);
-    else index.set(key, [at]);
+    if (found) found.push(item);
+    else index.set(key, [item]);
   }
   return index;
 }
 
-/** How strongly two lines look like one payment; null where they don't. */
-function compared(
+type Strength = Pick<Candidate, 'score' | 'isSure'>;
+
+/** How strongly two lines of one amount look like one payment; null where they don't. */
+function compareSameAmount(
   line: SourceLine,
   other: SourceLine,
   days: number,
   mustBeThere: boolean,
-): Pick<Candidate, 'score' | 'isSure'> | null {
-  const isSameId = line.bankId !== null && line.bankId === other.bankId;
-  const likeness = wordingLikeness(wordingOf(line), wordingOf(other));
-  const isAlike = likeness >= ALIKE;
-  const score = likeness - days * 0.1 + (isSameId ? 1 : 0);
-  if (line.amount === other.amount) {
-    if (isSameId || (mustBeThere ? isAlike : likeness >= VERY_ALIKE)) {
-      return { score: score + 1, isSure: mustBeThere };
-    }
-    // Another wording on the same day: sure, but after those that say the same.
-    if (days === 0 && mustBeThere) return { score: score + 0.5, isSure: true };
-    return mustBeThere && likeness >= UNLIKE ? { score, isSure: false } : null;
+): Strength | null {
+  const { isSameId, likeness, score } = likenessOf(line, other, days);
+  if (isSameId || (mustBeThere ? likeness >= ALIKE : likeness >= VERY_ALIKE)) {
+    return { score: score + 1, isSure: mustBeThere };
   }
-  // Only a booking may change an announced amount, and only somewhat.
-  const isBooking = other.isPending && !line.isPending;
-  if (!isBooking || line.amount < 0 !== other.amount < 0) return null;
+  // Another wording on the same day: sure, but after those that say the same.
+  if (days === 0 && mustBeThere) return { score: score + 0.5, isSure: true };
+  return mustBeThere && likeness >= UNLIKE ? { score, isSure: false } : null;
+}
+
+/**
+ * How strongly a line looks like one that was held while it was pending and is booked with another
+ * amount: sure only where the held line was marked as pending.
+ */
+function compareBooking(
+  line: SourceLine,
+  other: SourceLine,
+  days: number,
+  mustBeThere: boolean,
+): Strength | null {
+  if (line.amount < 0 !== other.amount < 0) return null;
   const difference = Math.abs(line.amount - other.amount);
   const largest = Math.max(Math.abs(line.amount), Math.abs(other.amount));
-  if (difference > AMOUNT_SHARE * largest || !(isAlike || isSameId)) return null;
-  return { score: score - difference / largest, isSure: mustBeThere };
+  if (difference > amountShare * largest) return null;
+  const { isSameId, likeness, score } = likenessOf(line, other, days);
+  if (likeness < ALIKE && !isSameId) return null;
+  return { score: score - difference / largest, isSure: other.isPending && mustBeThere };
+}
+
+function likenessOf(line: SourceLine, other: SourceLine, days: number) {
+  const isSameId = line.bankId !== null && line.bankId === other.bankId;
+  const [mine, theirs] = [wordingOf(line), wordingOf(other)];
+  const likeness = wordingLikeness(mine, theirs);
+  // A wording that was cut short says less than a whole one.
+  const wholeness = Math.min(mine.length, theirs.length) / Math.max(mine.length, theirs.length, 1);
+  const score = likeness + wholeness * 0.2 - days * 0.1 + (isSameId ? 1 : 0);
+  return { isSameId, likeness, score };
 }
 
 function wordingOf(line: SourceLine): string {

@@ -12,8 +12,6 @@ export interface KnownLines {
    * opening balance.
    */
   readonly standing: Minor | null;
-  /** The bank has given lines new ids before: another id says nothing. */
-  readonly hasChangedIds: boolean;
 }
 
 /**
@@ -21,10 +19,10 @@ export interface KnownLines {
  * statement's closing balance, where it states one, decides about doubtful lines as far as it can.
  */
 export function sightStatement(
-  { lines, standing, hasChangedIds }: KnownLines,
+  { lines, standing }: KnownLines,
   statement: BankStatement,
 ): Sighting[] {
-  const compared = matchSources(lines, statement.lines, hasChangedIds);
+  const compared = matchSources(lines, statement.lines);
   const closing = expectedClosing(statement, summaryOf(statement.lines));
   if (closing === null || standing === null) return compared;
   const { amount, date } = closing;

@@ -185,8 +185,6 @@ export const bankAccounts = pgTable(
     accountId: uuid('account_id').notNull(),
     /** Up to here its statements are closed. */
     closedTo: date('closed_to'),
-    /** Its bank has given lines new ids: another id says nothing. */
-    hasChangedIds: boolean('has_changed_ids').notNull().default(false),
     isHere,
   },
   (table) => [

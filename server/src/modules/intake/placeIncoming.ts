@@ -2,15 +2,20 @@ import { addDays } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
 import {
+  amountShare,
+  areIdsKept,
+  type Days,
   daysApart,
-  doIdsChange,
   type Evidence,
+  type IdCounts,
+  isTouchSure,
   matchLoosely,
   type SourceLine,
+  touchingDay,
 } from '@zubrell/core/intake/matchSources';
 import { balanceVerdict } from '@zubrell/core/intake/settleByBalance';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { aliasOf } from '../lines/aliases.ts';
@@ -110,17 +115,8 @@ async function pairIncoming(
   booksId: string,
   { bankAccountId, wholeDays }: Placing,
 ): Promise<void> {
-  const [range] = await rowsOf<{ first: string; last: string }>(
-    tx,
-    sql`select min(date) as first, max(date) as last from incoming`,
-  );
-  const { first = '', last = '' } = range ?? {};
-  const [account] = await rowsOf<{ hasChangedIds: boolean }>(
-    tx,
-    sql`select has_changed_ids as "hasChangedIds" from bank_accounts
-        where books_id = ${booksId} and id = ${bankAccountId}`,
-  );
-  const hasChangedIds = account?.hasChangedIds ?? false;
+  const incoming = await daysOf(tx, sql`incoming`);
+  const { first, last } = incoming;
   // Lines of batches taken back count too, after those that are here.
   await tx.execute(
     sql`create temporary table here on commit drop as
@@ -146,33 +142,31 @@ async function pairIncoming(
               from here where bank_id is not null) theirs
           using (bank_id, date, amount, no)`,
   );
-  const areIdsKept = (byId.rowCount ?? 0) > 0 && !hasChangedIds;
-  const inside = wholeDays ?? { from: addDays(first, 1), to: addDays(last, -1) };
-  const isRenaming = await pairByWording(tx, areIdsKept, hasChangedIds, inside);
-  if (isRenaming) await noteChangedIds(tx, booksId, bankAccountId);
-  await pairLoosely(tx, booksId, { first, last, areIdsKept, doIdsChange: isRenaming });
+  const touching = wholeDays ? null : touchingDay(await daysOf(tx, sql`here`), incoming);
+  const ids = await pairByWording(tx, byId.rowCount ?? 0, touching);
+  const covered = wholeDays ? { first: wholeDays.from, last: wholeDays.to } : incoming;
+  await pairLoosely(tx, booksId, { covered, areIdsKept: areIdsKept(ids) });
 }
 
-/** Remembers that the bank has given a line another id. */
-async function noteChangedIds(tx: Tx, booksId: string, bankAccountId: string): Promise<void> {
-  await tx.execute(
-    sql`update bank_accounts set has_changed_ids = true
-        where books_id = ${booksId} and id = ${bankAccountId} and not has_changed_ids`,
+async function daysOf(tx: Tx, table: SQL): Promise<Days> {
+  const [days] = await rowsOf<{ first: string | null; last: string | null }>(
+    tx,
+    sql`select min(date) as first, max(date) as last from ${table}`,
   );
+  return { first: days?.first ?? '', last: days?.last ?? '' };
 }
 
-/** Counts lines of the same date, amount and wording. @returns whether the bank gives new ids */
-async function pairByWording(
-  tx: Tx,
-  areIdsKept: boolean,
-  hasChangedIds: boolean,
-  inside: { readonly from: string; readonly to: string },
-): Promise<boolean> {
+/**
+ * Counts lines of the same date, amount and wording.
+ *
+ * @param kept how many ids were met again
+ * @param touching the only day that is here and in the source, which either may have cut
+ */
+async function pairByWording(tx: Tx, kept: number, touching: string | null): Promise<IdCounts> {
   await tx.execute(
     sql`create temporary table same_wording on commit drop as
-        select mine.position, theirs.id as line_id,
-          coalesce(mine.bank_id <> theirs.bank_id, false) as is_conflict,
-          date between ${inside.from} and ${inside.to} as is_inside
+        select mine.position, theirs.id as line_id, date,
+          coalesce(mine.bank_id <> theirs.bank_id, false) as is_conflict
         from (select position, bank_id, date, amount, plain,
                 row_number() over (partition by date, amount, plain order by position) as no
               from incoming i
@@ -182,31 +176,48 @@ async function pairByWording(
               from here h where not exists (select from paired p where p.line_id = h.id)) theirs
           using (date, amount, plain, no)`,
   );
-  const [found] = await rowsOf<{ conflicts: number }>(
+  const [found] = await rowsOf<{ changed: number }>(
     tx,
-    sql`select (count(*) filter (where is_conflict))::int as conflicts from same_wording`,
+    sql`select (count(*) filter (where is_conflict))::int as changed from same_wording`,
   );
-  const isRenaming = hasChangedIds || doIdsChange(found?.conflicts ?? 0, areIdsKept);
+  const ids = { kept, changed: found?.changed ?? 0 };
   await tx.execute(
     sql`insert into paired
-        select position, line_id, not is_conflict or ${isRenaming || areIdsKept} from same_wording
-        where not is_conflict or ${!areIdsKept} or is_inside`,
+        select position, line_id,
+          ${isTouchSure(ids)} or not is_conflict or date is distinct from ${touching}::date
+        from same_wording`,
   );
-  return isRenaming;
+  return ids;
 }
 
 type Numbered = SourceLine & { readonly key: string };
 
-/** Pairs what is left by weaker evidence: only lines that have another of their amount nearby. */
+/**
+ * Pairs what is left by weaker evidence: only lines that have another of their amount nearby, or one
+ * that had to come again and may have come with another amount.
+ */
 async function pairLoosely(tx: Tx, booksId: string, evidence: Evidence): Promise<void> {
   await tx.execute(sql`analyze paired`);
+  const { first, last } = evidence.covered;
   await tx.execute(
     sql`create temporary table left_over on commit drop as
-        select i.position, h.id as line_id, h.rank
-        from incoming i join here h on h.amount = i.amount
-          and h.date between i.date - ${daysApart}::int and i.date + ${daysApart}::int
-        where not exists (select from paired p where p.position = i.position)
-          and not exists (select from paired p where p.line_id = h.id)`,
+        with mine as (select position, date, amount from incoming i
+            where not exists (select from paired p where p.position = i.position)),
+          theirs as (select id, date, amount, rank from here h
+            where not exists (select from paired p where p.line_id = h.id))
+        select mine.position, theirs.id as line_id, theirs.rank
+        from mine join theirs on theirs.amount = mine.amount
+          and theirs.date between mine.date - ${daysApart}::int and mine.date + ${daysApart}::int
+        union
+        select mine.position, theirs.id, theirs.rank
+        from mine join (
+            select days.date as near, theirs.* from theirs
+            cross join lateral (
+              select theirs.date + days as date from generate_series(0, ${daysApart}::int) days) days
+            where theirs.date between ${first} and ${last}) theirs
+          on theirs.near = mine.date and sign(theirs.amount) = sign(mine.amount)
+          and abs(theirs.amount - mine.amount)
+            <= ${amountShare}::numeric * greatest(abs(theirs.amount), abs(mine.amount))`,
   );
   const incoming = await rowsOf<Numbered>(
     tx,
@@ -255,18 +266,8 @@ async function settle(
   const verdict = balanceVerdict(standing + fresh, doubtful, closing.amount);
   const decided = sql`not is_sure and position in (select i.position from incoming i where ${upTo})`;
   if (verdict === 'real') await tx.execute(sql`delete from paired where ${decided}`);
-  if (verdict === 'copies') {
+  if (verdict === 'copies')
     await tx.execute(sql`update paired set is_sure = true where ${decided}`);
-    // What the balance proves to be the same under another id shows that ids change.
-    const [other] = await rowsOf(
-      tx,
-      sql`select from paired p
-          join incoming i on i.position = p.position
-          join here h on h.id = p.line_id
-          where p.is_sure and h.bank_id <> i.bank_id limit 1`,
-    );
-    if (other) await noteChangedIds(tx, booksId, bankAccountId);
-  }
   const wouldBe = verdict === 'real' ? standing + fresh + doubtful : standing + fresh;
   if (wouldBe !== closing.amount && !confirmBalance) {
     const shown = (amount: number) => formatAmount(amount, currency);

@@ -36,16 +36,7 @@ export async function knownLines(
           and date between ${addDays(from, -daysApart)} and ${addDays(to, daysApart)}
         order by date, position, id`,
   );
-  const [account] = await rowsOf<{ hasChangedIds: boolean }>(
-    tx,
-    sql`select has_changed_ids as "hasChangedIds" from bank_accounts
-        where books_id = ${booksId} and id = ${bankAccountId}`,
-  );
-  return {
-    lines,
-    standing: await standingBalance(tx, booksId, bankAccountId, closingDate),
-    hasChangedIds: account?.hasChangedIds ?? false,
-  };
+  return { lines, standing: await standingBalance(tx, booksId, bankAccountId, closingDate) };
 }
 
 /**

@@ -1,0 +1,1 @@
+ALTER TABLE "bank_accounts" DROP COLUMN "has_changed_ids";
