@@ -4,6 +4,9 @@
  */
 export type Minor = number;
 
+/** No single amount is larger: sums of very many such are exact still. */
+export const mostMinor = 10_000_000_000_000;
+
 const WITHOUT_DECIMALS = new Set(
   'BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF'.split(' '),
 );

@@ -27,7 +27,7 @@ export function AmountField({
     if (typed.trim() === '') onChange(null);
     else {
       try {
-        onChange(parseAmount(typed.replace('−', '-'), 'either', currency));
+        onChange(parseAmount(typed, 'either', currency));
       } catch (error) {
         if (!(error instanceof ZubrellError)) throw error;
         setWrong(error.message);
