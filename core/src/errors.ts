@@ -12,6 +12,7 @@ export const errors = {
   AMOUNT_MISSING: [422, 'The amount is missing.'],
   DATE_UNREADABLE: [422, '“{text}” is no date.'],
   DATE_UNREAL: [422, '{day} {month} is no date.'],
+  DATE_TOO_FAR: [422, '{day} {month} {year} is too far off: dates run from {first} to {last}.'],
   DATE_MISSING: [422, 'The date is missing.'],
   REQUEST_INVALID: [400, 'This can’t be taken as it is: {detail}'],
 
@@ -91,6 +92,7 @@ export const errors = {
   ],
   BATCH_NOT_KEPT: [409, 'This batch is not in the books now: it is {state}.'],
   BATCH_SAME_ACCOUNT: [422, 'The batch is in that bank account already.'],
+  LINE_UNREADABLE: [422, 'The line holds no date, side and amount where they belong.'],
   ROW_SHORT: [422, 'The row has {found} columns, the header has {expected}.'],
   UPLOAD_MISSING: [404, 'That upload is no longer here. Choose the file again.'],
 

@@ -18,16 +18,21 @@ const MONTHS = [
   'December',
 ] as const;
 
+/** The first and the last year that a date can have, in files, by hand and on the wire. */
+export const firstYear = 1970;
+export const lastYear = 2100;
+
 /**
  * A calendar date from its numbers.
  *
- * @throws {ZubrellError} DATE_UNREAL, DATE_UNREADABLE
+ * @throws {ZubrellError} DATE_UNREAL, DATE_UNREADABLE, DATE_TOO_FAR
  * @example calendarDate(2026, 3, 3) // '2026-03-03'
  */
 export function calendarDate(year: number, month: number, day: number): CalendarDate {
   const name = MONTHS[month - 1];
-  if (name === undefined || !(year >= 1900 && year <= 2999)) {
-    fail('DATE_UNREADABLE', { text: `${day}.${month}.${year}` });
+  if (name === undefined) fail('DATE_UNREADABLE', { text: `${day}.${month}.${year}` });
+  if (!(year >= firstYear && year <= lastYear)) {
+    fail('DATE_TOO_FAR', { day, month: name, year, first: firstYear, last: lastYear });
   }
   if (!(day >= 1 && day <= daysInMonth(year, month))) fail('DATE_UNREAL', { day, month: name });
   return `${year}-${pad(month)}-${pad(day)}`;

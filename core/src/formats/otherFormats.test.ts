@@ -59,6 +59,20 @@ ${entry('5.00', 'DBIT', '<RvslInd>true</RvslInd><AddtlNtryInf>Returned</AddtlNtr
     ]);
   });
 
+  it('may write dates without hyphens', async () => {
+    const { statements, problems } = await read(
+      statement.replaceAll(/2026-03-(\d\d)(T10:00:00)?/g, '202603$1'),
+    );
+    expect(problems).toEqual([]);
+    expect(statements[0]?.lines[0]).toMatchObject({ date: '2026-03-03', valueDate: '2026-03-04' });
+    expect(statements[0]?.closingDate).toBe('2026-03-03');
+  });
+
+  it('nested deeper than any bank would is refused', async () => {
+    const deep = await read(camt(`<Stmt>${account}${entry('1.00', 'DBIT', '<A>'.repeat(100))}`));
+    expect(deep.problems).toMatchObject([{ code: 'FILE_TOO_DEEP' }]);
+  });
+
   it('052 and 054 of later versions, with several reports and pending entries', async () => {
     const pending = entry('2.00', 'CRDT', '').replace('BOOK', '<Cd>PDNG</Cd>');
     const both = `<Rpt>${account}${pending}</Rpt><Rpt><Acct><Id><Othr><Id>0916</Id></Othr></Id></Acct></Rpt>`;
@@ -171,6 +185,45 @@ describe('MT940', () => {
   });
 });
 
+describe('field 61', () => {
+  const linesOf = async (...fields: readonly string[]) => {
+    const text = `:20:S\n:25:4471\n:60F:C260228EUR10,00\n${fields.join('\n')}\n:62F:C260331EUR10,00\n`;
+    const { statements, problems } = await read(text);
+    expect(problems).toEqual([]);
+    return statements[0]?.lines;
+  };
+
+  it.each([
+    [':61:2602300302D48,50NTRFNONREF//B1', { date: '2026-03-02', valueDate: '2026-02-28' }],
+    [':61:240230D48,50NTRFNONREF//B1', { date: '2024-02-29', valueDate: '2024-02-29' }],
+    [':61:2603030303D48,50\nNTRFNONREF//B1', { type: 'NTRF', bankId: 'B1' }],
+    [':61:26030303\n03D48,50NTRFNONREF//B1', { date: '2026-03-03', type: 'NTRF', bankId: 'B1' }],
+    [':61:260303D48,50NTRFINV\n2026-7//B1', { reference: 'INV2026-7', bankId: 'B1' }],
+    [':61:260303D48,50NTRFINV 7//\nB1', { reference: 'INV 7', bankId: 'B1' }],
+    [
+      ':61:260303D48,50NTRFNONREF//B1\nTIDEMARK\nFREIGHT',
+      { bankId: 'B1', description: 'TIDEMARK FREIGHT' },
+    ],
+    [':61:260303DR48,50NTRFNONREF', { type: 'NTRF', reference: null }],
+    [':61:260303d48,5ntrfnonref//b1', { type: 'NTRF', reference: null, bankId: 'b1' }],
+    [':61:260303D48,50N051INV 7', { type: 'N051', reference: 'INV 7' }],
+    [':61:260303D48,50XYZ1NONREF', { type: 'XYZ1', reference: null }],
+    [':61:260303D48,50S103INV 7//B1', { type: 'S103', reference: 'INV 7' }],
+    [':61:260303D48.50NTRFNONREF', {}],
+  ])('is read from %j', async (field, expected) => {
+    expect(await linesOf(field)).toMatchObject([{ amount: -4850, ...expected }]);
+  });
+
+  it('of a statement takes no information that is about the whole of it', async () => {
+    const field = ':61:260303D48,50NTRFNONREF';
+    expect(await linesOf(`${field}\n:86:CLAY`)).toMatchObject([{ description: 'CLAY' }]);
+    const { statements } = await read(
+      `:20:S\n:25:4471\n:60F:C260228EUR10,00\n${field}\n:62F:C260331EUR10,00\n:86:YEARLY NOTICE\n`,
+    );
+    expect(statements[0]?.lines).toMatchObject([{ description: '' }]);
+  });
+});
+
 describe('QIF', () => {
   it('reads dates in the order the whole file has, and passes other lists over', async () => {
     const { format, statements, problems } = await read(
@@ -196,6 +249,17 @@ describe('QIF', () => {
     );
     expect(statements[0]).toMatchObject({ kind: 'card', lines: [{ amount: -100 }] });
     expect(problems).toMatchObject([{ code: 'FILE_CUT_OFF', line: 6 }]);
+  });
+
+  it.each([
+    'D2026-03-02\nT-2.00',
+    'D2026-03-02\nT-2\n',
+    'T-2.00\nD2026-03-02',
+    'D2026-03-02\nT-2\nPNett',
+  ])('without its last mark is whole where date and amount are there: %j', async (record) => {
+    const { statements, problems } = await read(`!Type:Bank\nD2026-03-01\nT-1.00\n^\n${record}`);
+    expect(problems).toEqual([]);
+    expect(statements[0]?.lines.map(({ amount }) => amount)).toEqual([-100, -200]);
   });
 });
 

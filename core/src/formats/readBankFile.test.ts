@@ -88,6 +88,26 @@ describe('OFX', () => {
     ]);
   });
 
+  it('2.x is read with elements left open, comments, literal text and empty elements', async () => {
+    const whole = xml
+      .replace('<TRNAMT>1.2.3<', '<TRNAMT>-1,006.60<')
+      .replace(
+        '<NAME>Cobble Café</NAME>',
+        '<NAME><![CDATA[Cobble <&> ]]>Caf&#xe9;<!-- <x> --></NAME>',
+      )
+      .replace('<NAME>Odd</NAME>', '<NAME a="b">Odd</NAME><MEMO/>');
+    const inOrder = (await read(whole)).statements[0]?.lines;
+    expect(inOrder).toMatchObject([
+      { place: 5, amount: -480, description: 'Cobble <&> Café' },
+      { place: 7, amount: -100660, description: 'Odd' },
+    ]);
+    const leftOpen = whole.replaceAll(/<\/(?!OFX|CCSTMTRS)[A-Z0-9]+>/g, '');
+    const { statements, problems } = await read(leftOpen);
+    expect(statements[0]?.lines).toEqual(inOrder);
+    expect(statements[0]).toMatchObject({ account: '0916', closing: -1170 });
+    expect(problems).toMatchObject([{ line: 6, code: 'DATE_UNREAL' }]);
+  });
+
   it('that is cut off keeps what was whole and says where it ends', async () => {
     for (const whole of [sgml, xml]) {
       const at = whole.lastIndexOf('<FITID>');
@@ -97,14 +117,14 @@ describe('OFX', () => {
     }
   });
 
-  it('with a document type, entities or deep nesting is not read', async () => {
+  it('with a document type or entities is not read, and has no depth to run into', async () => {
     const bomb = xml.replace('<OFX>', '<!DOCTYPE x [<!ENTITY a "b"><!ENTITY c "&a;&a;">]><OFX>');
     expect(await read(bomb)).toMatchObject({
       statements: [],
       problems: [{ severity: 'fatal', line: 3, code: 'FILE_XML_ENTITIES' }],
     });
     const deep = `<?xml version="1.0"?><OFX>${'<A>'.repeat(100)}`;
-    expect((await read(deep)).problems).toMatchObject([{ code: 'FILE_TOO_DEEP' }]);
+    expect((await read(deep)).problems).toMatchObject([{ code: 'FILE_CUT_OFF' }]);
   });
 
   it('in another character set than it says is read, with a notice at the line', async () => {

@@ -12,8 +12,7 @@ import { createCamtReader } from './camt/readCamt.ts';
 import { createDecoder, type Decoder, joined } from './decodeBytes.ts';
 import { readMt } from './mt/readMt.ts';
 import { createOfxBuilder } from './ofx/ofxBuilder.ts';
-import { createOfxSgmlReader } from './ofx/readOfxSgml.ts';
-import { createOfxXmlReader } from './ofx/readOfxXml.ts';
+import { createOfxReader } from './ofx/readOfx.ts';
 import { problem } from './problems.ts';
 import { readQif } from './qif/readQif.ts';
 import { csvRows, delimiterOf } from './table/csvRows.ts';
@@ -128,8 +127,10 @@ function ofxReader(head: Uint8Array, text: string, takeLine: TakeLine): FormatRe
   const builder = createOfxBuilder(takeLine);
   const { problems, statements } = builder;
   const decoder = createDecoder(head, isXml ? xmlEncoding(text) : sgmlEncoding(text), problems);
-  const reader = isXml ? createOfxXmlReader(builder) : createOfxSgmlReader(builder);
-  return textFormat(isXml ? 'ofx2' : 'ofx1', decoder, reader, { statements, problems });
+  return textFormat(isXml ? 'ofx2' : 'ofx1', decoder, createOfxReader(builder), {
+    statements,
+    problems,
+  });
 }
 
 function camtReader(

@@ -306,9 +306,10 @@ function dateIn(part: Element, name: string): CalendarDate | null {
 }
 
 function isoDate(text: string): CalendarDate {
-  const match = /^(\d{4})-(\d{2})-(\d{2})/.exec(text);
+  // The standard asks for hyphens; some banks leave them out.
+  const match = /^(\d{4})(-?)(\d{2})\2(\d{2})/.exec(text);
   if (!match) fail('DATE_UNREADABLE', { text });
-  return calendarDate(Number(match[1]), Number(match[2]), Number(match[3]));
+  return calendarDate(Number(match[1]), Number(match[3]), Number(match[4]));
 }
 
 function children(of: Element, name: string): Element[] {

@@ -1,4 +1,4 @@
-import { type CalendarDate, calendarDate } from '../../dates/calendarDate.ts';
+import { type CalendarDate, calendarDate, daysInMonth } from '../../dates/calendarDate.ts';
 import { fail } from '../../errors.ts';
 import { summaryOf } from '../../intake/statementBalances.ts';
 import type { Minor } from '../../money/minor.ts';
@@ -24,11 +24,18 @@ interface OpenStatement {
   readonly lines: BankLine[];
 }
 
-const FIELD = /^:(\d{2}[A-Z]?):(.*)$/;
-/** Field 61: value date, entry date, mark, funds code, amount, type, references (SWIFT MT940). */
-const LINE =
-  /^(\d{2})(\d{2})(\d{2})(?:(\d{2})(\d{2}))?(RC|RD|EC|ED|C|D)([A-Z])?(\d[\d,]*)(?:([NFS][A-Z0-9]{3})([^/\n]*)(?:\/\/([^\n]*))?)?(?:\n([\s\S]*))?$/;
-const BALANCE = /^([CD])(\d{2})(\d{2})(\d{2})([A-Z]{3})(\d[\d,]*)$/;
+const FIELD = /^:(\d{2}[A-Z]?):(.*)$/i;
+/**
+ * Field 61 up to its amount: value date, entry date, mark, funds code, amount (SWIFT MT940). The mark may
+ * be in small letters, and some banks write a whole CR or DR.
+ */
+const MOVEMENT =
+  /^(\d{2})(\d{2})(\d{2})\s*(?:(\d{2})(\d{2}))?\s*(RC|RD|EC|ED|C|D)([A-Z])?\s*(\d[\d.,]*)/i;
+/** The rest of its first line: type, the owner's reference, the bank's. */
+const REFERENCES = /^\s*([NFS][A-Z0-9]{3}|[A-Z][A-Z0-9]{3}(?=NONREF|\/\/|$)|)(.*?)(?:\/\/(.*))?$/i;
+/** A type with at least one character of reference: what is shorter goes on in the next line. */
+const SHORTEST_REFERENCES = 5;
+const BALANCE = /^([CD])(\d{2})(\d{2})(\d{2})([A-Z]{3})(\d[\d.,]*)$/i;
 
 /**
  * Reads MT940 statements and MT942 reports. Pages of one statement (60M, 62M) are put together. RC is
@@ -51,7 +58,7 @@ export function readMt(
     if (field.tag === '20') {
       current = null;
       last = null;
-    } else if (field.tag === '25') {
+    } else if (field.tag === '25' || field.tag === '25P') {
       const account = field.text.trim();
       const before = statements.at(-1);
       current = before?.goesOn && before.account === account ? before : emptyStatement(account);
@@ -65,6 +72,8 @@ export function readMt(
       case '60M':
       case '62F':
       case '62M':
+        // Information after a balance is about the whole statement.
+        last = null;
         readOrNote(problems, at, () => takeBalance(statement, field));
         break;
       case '34F':
@@ -126,7 +135,7 @@ function fieldsOf(text: string): Field[] {
     const before = fields.at(-1);
     if (field) {
       isInMessage = true;
-      fields.push({ tag: field[1] ?? '', text: field[2] ?? '', line: index + 1 });
+      fields.push({ tag: (field[1] ?? '').toUpperCase(), text: field[2] ?? '', line: index + 1 });
     } else if (/^-\}?/.test(line) && line.replace(/[-}\s]/g, '') === '') isInMessage = false;
     else if (isInMessage && before && line.trim() !== '' && !/^[{}]/.test(line)) {
       fields[fields.length - 1] = { ...before, text: `${before.text}\n${line}` };
@@ -136,11 +145,13 @@ function fieldsOf(text: string): Field[] {
 }
 
 function takeBalance(statement: OpenStatement, { tag, text }: Field): void {
-  const [, mark, year, month, day, currency = '', amount = ''] =
-    BALANCE.exec(text.trim()) ?? fail('AMOUNT_UNREADABLE', { text, example: 'C260331EUR48,50' });
+  const [, mark, year, month, day, code = '', amount = ''] =
+    BALANCE.exec(text.replaceAll(/\s/g, '')) ??
+    fail('AMOUNT_UNREADABLE', { text, example: 'C260331EUR48,50' });
+  const currency = code.toUpperCase();
   statement.currency ??= currency;
   const size = parseAmount(amount, ',', currency);
-  const signed = mark === 'D' && size !== 0 ? -size : size;
+  const signed = /d/i.test(mark ?? '') && size !== 0 ? -size : size;
   if (tag.startsWith('60')) {
     if (statement.opening === null) statement.opening = signed;
     statement.goesOn = false;
@@ -152,28 +163,67 @@ function takeBalance(statement: OpenStatement, { tag, text }: Field): void {
 }
 
 function lineOf({ text, line }: Field, currency: string): BankLine {
-  const parts = LINE.exec(text) ?? fail('REQUEST_INVALID', { detail: 'it is no statement line' });
-  const [, year, month, day, entryMonth, entryDay, mark = '', , amount = ''] = parts;
-  const [type, reference, bankId, supplement] = parts.slice(9);
-  const valueDate = calendarDate(2000 + Number(year), Number(month), Number(day));
-  const size = parseAmount(amount, ',', currency);
-  const isOut = mark === 'D' || mark === 'RC' || mark === 'ED';
+  const { movement, rest, supplement } = partsOf(text);
+  const [, year, month, day, entryMonth, entryDay, mark = '', , amount = ''] = movement;
+  const valueDate = valueDateOf(2000 + Number(year), Number(month), Number(day));
+  const size = parseAmount(amount.replace(/[.,]$/, ''), ',', currency);
+  const isOut = ['D', 'RC', 'ED'].includes(mark.toUpperCase());
+  const [, code, reference, bankId] = REFERENCES.exec(rest) ?? [];
+  const type = code?.toUpperCase() || null;
   return bankLine({
     place: line,
     date: entryMonth ? entryDate(valueDate, Number(entryMonth), Number(entryDay)) : valueDate,
     valueDate,
     amount: isOut && size !== 0 ? -size : size,
-    description: supplement?.trim() ?? '',
+    description: supplement,
     reference: referenceOf(reference),
     bankId: bankId?.trim() || null,
-    type: type ?? null,
+    type,
     chequeNumber: type === 'NCHK' ? referenceOf(reference) : null,
   });
 }
 
+/**
+ * Field 61 in its parts. A bank that wraps its lines may do so anywhere; what is wrapped before the
+ * references are there belongs to them, what comes after them is the supplement.
+ *
+ * @throws {ZubrellError} LINE_UNREADABLE
+ */
+function partsOf(text: string): {
+  readonly movement: RegExpExecArray;
+  readonly rest: string;
+  readonly supplement: string;
+} {
+  const rows = text.split('\n').map((row) => row.trim());
+  let first = rows[0] ?? '';
+  let used = 1;
+  // A cut amount can't be told from a whole one, but an amount is never the last thing on its line.
+  while (used < rows.length && isWrapped(first, rows[used] ?? '')) {
+    first += rows[used] ?? '';
+    used += 1;
+  }
+  const movement = MOVEMENT.exec(first) ?? fail('LINE_UNREADABLE');
+  const rest = first.slice(movement[0].length);
+  return { movement, rest, supplement: rows.slice(used).filter(Boolean).join(' ') };
+}
+
+function isWrapped(first: string, next: string): boolean {
+  const movement = MOVEMENT.exec(first);
+  if (!movement) return true;
+  const rest = first.slice(movement[0].length);
+  if (rest.length < SHORTEST_REFERENCES || rest.endsWith('/')) return true;
+  return !rest.includes('//') && /^[^/\s]{0,15}\/\/\S/.test(next);
+}
+
+/** A value date. Banks that count thirty days in each month write 30 February for its last day. */
+function valueDateOf(year: number, month: number, day: number): CalendarDate {
+  const isCounted = month === 2 && day === 30;
+  return calendarDate(year, month, Math.min(day, isCounted ? daysInMonth(year, month) : day));
+}
+
 function referenceOf(text: string | undefined): string | null {
   const reference = text?.trim() ?? '';
-  return reference === '' || reference === 'NONREF' ? null : reference;
+  return reference === '' || reference.toUpperCase() === 'NONREF' ? null : reference;
 }
 
 /** The entry date has no year: it is the one that lies nearest to the value date. */

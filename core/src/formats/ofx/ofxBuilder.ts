@@ -48,12 +48,14 @@ const FRAMES = new Set([
   'CCSTMTRS',
   'STMTTRN',
   'LEDGERBAL',
+  'AVAILBAL',
   'PAYEE',
   'BANKACCTTO',
   'CCACCTTO',
   'CURRENCY',
   'ORIGCURRENCY',
   'INVSTMTRS',
+  'BANKTRANLIST',
 ]);
 
 /** The words for the fields a problem can be about. */
@@ -65,7 +67,8 @@ const WORDS: Readonly<Record<string, string>> = {
 };
 
 /**
- * Builds bank and card statements from OFX elements, the same for SGML (1.x) and XML (2.x).
+ * Builds bank and card statements from OFX elements. An element that holds others ends where it is closed
+ * or, as some banks leave that out, where the next of its kind begins.
  * Elements of other parts are passed over, investments with a notice. The available balance is
  * never used.
  *
@@ -82,6 +85,7 @@ export function createOfxBuilder(takeLine: TakeLine): OfxBuilder {
   let inLedgerBalance = false;
   let inPayee = false;
   let inOtherAccount = false;
+  let isCutOff = false;
   let foreign: 'CURRENCY' | 'ORIGCURRENCY' | null = null;
 
   function setPart(tag: string, isInside: boolean): void {
@@ -94,9 +98,16 @@ export function createOfxBuilder(takeLine: TakeLine): OfxBuilder {
   function open(tag: string, line: number): void {
     if (!FRAMES.has(tag)) return;
     if (tag === 'STMTTRN') {
+      finishRecord();
       fields.clear();
       record = { place: line, fields };
+    } else if (tag === 'LEDGERBAL') {
+      finishRecord();
+      setPart(tag, true);
+    } else if (tag === 'AVAILBAL') {
+      setPart('LEDGERBAL', false);
     } else if (tag === 'STMTRS' || tag === 'CCSTMTRS') {
+      if (statement !== null) finishStatement();
       statement = emptyStatement(tag === 'CCSTMTRS' ? 'card' : null);
     } else if (tag === 'INVSTMTRS') {
       problems.push(problem('notice', 'FILE_INVESTMENTS', {}, { line }));
@@ -147,21 +158,30 @@ export function createOfxBuilder(takeLine: TakeLine): OfxBuilder {
 
   function close(tag: string): void {
     if (!FRAMES.has(tag)) return;
-    if (tag === 'STMTTRN') {
-      const line =
-        record && statement && lineOf(record, statement.currency ?? 'EUR', problems, readDate);
-      if (line) takeLine(statements.length, line);
-      record = null;
-    } else if (tag === 'STMTRS' || tag === 'CCSTMTRS') finishStatement();
+    if (tag === 'STMTTRN' || tag === 'BANKTRANLIST') finishRecord();
+    else if (tag === 'STMTRS' || tag === 'CCSTMTRS') finishStatement();
     else setPart(tag, false);
   }
 
+  /** Takes the open record, whether its element was closed or the next began. */
+  function finishRecord(): void {
+    const line =
+      record && statement && lineOf(record, statement.currency ?? 'EUR', problems, readDate);
+    if (line) takeLine(statements.length, line);
+    record = null;
+    inPayee = false;
+    inOtherAccount = false;
+    foreign = null;
+  }
+
   function finishStatement(): void {
+    if (!isCutOff) finishRecord();
     if (statement !== null) statements.push({ ...statement, opening: null, dayBalances: [] });
     statement = null;
   }
 
   function end(isWhole: boolean, line: number): void {
+    isCutOff = !isWhole;
     if (!isWhole) {
       const what = record ? 'a record' : statement ? 'a statement' : 'its frame';
       const excerpt = record && excerptOf(record);

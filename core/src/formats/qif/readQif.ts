@@ -1,6 +1,7 @@
 import { dateOrderOf, parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
 import { summaryOf } from '../../intake/statementBalances.ts';
+import { decimalMarkOf } from '../../money/decimalMark.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import { type BankLine, type BankStatement, bankLine, type Problem } from '../bankFile.ts';
 import { type ProblemPlace, problem, readOrNote } from '../problems.ts';
@@ -28,7 +29,7 @@ export function readQif(
   const problems: Problem[] = [];
   const { records, kind, isWhole, lastLine } = recordsOf(text, problems);
   const order = dateOrderOf(records.map(({ fields }) => plainDate(fields.get('D') ?? '')));
-  const decimal = decimalOf(records.map(({ fields }) => fields.get('T') ?? ''));
+  const decimal = decimalMarkOf(records.map(({ fields }) => fields.get('T') ?? ''));
   const lines = records.flatMap((record): BankLine[] => {
     const { line, fields } = record;
     const amount = readOrNote(
@@ -113,15 +114,22 @@ function recordsOf(text: string, problems: Problem[]) {
       if (!open.fields.has(row.charAt(0))) open.fields.set(row.charAt(0), row.slice(1).trim());
     }
   }
-  return { records, kind, isWhole: open === null, lastLine };
+  const isWhole = open === null || isComplete(open, text);
+  if (open !== null && isWhole && isBankList) records.push(open);
+  return { records, kind, isWhole, lastLine };
+}
+
+/**
+ * Whether a record without its end mark has all it needs: a date and an amount that was not cut off at
+ * the end of the file.
+ */
+function isComplete({ fields }: QifRecord, text: string): boolean {
+  const [last] = [...fields.keys()].slice(-1);
+  if (!fields.has('D') || !fields.has('T')) return false;
+  return /[\r\n]$/.test(text) || (last === 'T' ? /[.,]\d{2}$/ : /\S/).test(text.trimEnd());
 }
 
 /** QIF writes years as '26 and pads with spaces: 3/ 5'26. */
 function plainDate(text: string): string {
   return text.replace(/\s*'\s*/, '/').replace(/\/\s+/g, '/');
-}
-
-function decimalOf(amounts: readonly string[]): '.' | ',' {
-  const commas = amounts.filter((amount) => /,\d{1,2}$/.test(amount)).length;
-  return commas * 2 > amounts.length ? ',' : '.';
 }

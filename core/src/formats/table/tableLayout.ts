@@ -1,4 +1,5 @@
 import { type DateOrder, dateOrderOf } from '../../dates/parseDate.ts';
+import { decimalMarkOf } from '../../money/decimalMark.ts';
 import { rolesByContent } from './rolesByContent.ts';
 
 /** Headings in use for each role, compared without case, accents and punctuation. */
@@ -115,7 +116,7 @@ export function layoutOf(
     ),
     roles: Array.from({ length: width }, (_, column) => roles[column] ?? null),
     dates: choices.dates ?? dateOrderOf(cellsOf(['date'])),
-    decimal: choices.decimal ?? decimalOf(cellsOf(['amount', 'paidOut', 'paidIn', 'balance'])),
+    decimal: choices.decimal ?? decimalMarkOf(cellsOf(['amount', 'paidOut', 'paidIn', 'balance'])),
     samples: body.slice(0, SAMPLES).map(({ cells }) => cells),
   };
 }
@@ -204,16 +205,4 @@ function plainHeading(heading: string): string {
 /** The currency a heading names. @example headingCurrency('Amount (EUR)') // 'EUR' */
 export function headingCurrency(heading: string): string | null {
   return /[\s(]([A-Z]{3})\)?$/.exec(heading.trimEnd())?.[1] ?? null;
-}
-
-/** The decimal mark of a whole column: the last mark before one or two digits, by majority. */
-function decimalOf(amounts: readonly string[]): '.' | ',' {
-  let comma = 0;
-  let dot = 0;
-  for (const amount of amounts) {
-    const last = /([.,])\d{1,2}\D*$/.exec(amount.trim())?.[1];
-    if (last === ',') comma += 1;
-    else if (last === '.') dot += 1;
-  }
-  return comma > dot ? ',' : '.';
 }
