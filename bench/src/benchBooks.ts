@@ -74,6 +74,7 @@ export async function makeBenchBooks(): Promise<BenchBooks> {
         acceptRefused: false,
         confirmNumber: false,
         confirmBalance: true,
+        confirmDates: true,
         withOpening: true,
         choices: null,
       });

@@ -58,7 +58,7 @@ const ColumnRoleName = z.enum([
 export const LayoutChoices = z.object({
   encoding: z.string().max(40).optional(),
   delimiter: z.enum([',', ';', '\t', '|']).optional(),
-  headerRow: z.int().min(0).nullable().optional(),
+  headerRow: z.int().min(1).max(100_000).nullable().optional(),
   roles: z.array(ColumnRoleName.nullable()).max(200).readonly().optional(),
   dates: z.enum(['yearFirst', 'dayFirst', 'monthFirst']).optional(),
   decimal: z.enum(['.', ',']).optional(),
@@ -85,6 +85,8 @@ export const KeepBatch = z.object({
   confirmNumber: z.boolean(),
   /** The closing balance does not fit what is here, and that is known. */
   confirmBalance: z.boolean(),
+  /** Dates after today are right as they are read. */
+  confirmDates: z.boolean(),
   /** How a table is to be read where it should not be guessed; null guesses. */
   choices: LayoutChoices.nullable(),
   /** Post the opening balance that the file gives, if there is none yet. */
@@ -136,19 +138,33 @@ export const BatchSheet = Batch.extend({
 });
 export type BatchSheet = z.infer<typeof BatchSheet>;
 
-/** A line as a batch reported it, with what became of it. */
-export const BatchLine = z.object({
-  lineId: Id,
-  place: z.int(),
+/** What tells a line from another, as a person compares them. */
+const ComparedFacts = z.object({
   date: CalendarDate,
   amount: Minor,
   description: z.string(),
   reference: z.string().nullable(),
+  bankId: z.string().nullable(),
+});
+
+/** A line in the words of the batch's file, with what became of it. */
+export const BatchLine = ComparedFacts.extend({
+  lineId: Id,
+  place: z.int(),
   balance: Minor.nullable(),
-  /** `here` before this batch; `gone` with it. */
+  /** `gone`: not in the books now. */
   state: z.enum(['open', ...decisionKinds, 'gone']),
-  wasHere: z.boolean(),
+  /** The line that it was found to be, which was there before; null where it came in as one of its own. */
+  folded: ComparedFacts.extend({
+    /** Whether that line is in the books without this batch too. */
+    isHereWithout: z.boolean(),
+    /** The file that reported it, and the row there; null where none that is kept did. */
+    source: z.string().nullable(),
+    place: z.int().nullable(),
+  }).nullable(),
   isDoubtful: z.boolean(),
+  /** The line that was made of it, because it is another payment; null where none was. */
+  apartLineId: Id.nullable(),
 });
 export type BatchLine = z.infer<typeof BatchLine>;
 export const BatchLines = page(BatchLine);

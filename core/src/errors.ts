@@ -70,6 +70,14 @@ export const errors = {
     'There are {count} more problems, too many to be a bank file of this kind. Look at how it is read.',
   ],
   FILE_NO_LINES: [422, 'The file holds no lines.'],
+  FILE_DATES_OPEN: [
+    422,
+    'It can’t be told whether “{date}” has the day or the month first. Say which under Dates.',
+  ],
+  FILE_DATES_AHEAD: [
+    422,
+    'Lines are dated after today, up to {date}. Say that this is right, or correct how dates are read.',
+  ],
   FILE_HAS_REFUSED: [
     409,
     '{count} records of the file can’t be read. Nothing was kept. Look at them, then keep the rest if that is right.',
@@ -90,9 +98,24 @@ export const errors = {
     409,
     'The file’s own balances don’t fit its lines: {difference} is missing or too much. Confirm it if that is known. Nothing was kept.',
   ],
+  LINE_NOT_FOLDED: [
+    409,
+    'The row came in as a line of its own, or the line it was taken for is here only with this batch.',
+  ],
+  LINE_APART: [409, 'The row is a line of its own already.'],
   BATCH_NOT_KEPT: [409, 'This batch is not in the books now: it is {state}.'],
   BATCH_SAME_ACCOUNT: [422, 'The batch is in that bank account already.'],
   LINE_UNREADABLE: [422, 'The line holds no date, side and amount where they belong.'],
+  FILE_TEXT_CUT: [
+    422,
+    'A text of {lines} is far longer than banks write: it is cut after {longest} characters or fewer.',
+  ],
+  ROWS_ABOVE: [422, '{rows} above the headings: passed over.'],
+  ROWS_NO_LINE: [422, '{rows}: no line but a title or a total, passed over.'],
+  ROW_AS_HEADINGS: [
+    422,
+    'The row reads like a line, but the headings are said to stand in it or below it.',
+  ],
   ROW_SHORT: [422, 'The row has {found} columns, the header has {expected}.'],
   UPLOAD_MISSING: [404, 'That upload is no longer here. Choose the file again.'],
 

@@ -167,6 +167,7 @@ async function keepText(
     acceptRefused: false,
     confirmNumber: false,
     confirmBalance: false,
+    confirmDates: false,
     withOpening: true,
     choices: null,
   });

@@ -30,13 +30,30 @@ describe('dates', () => {
   });
 
   it('have the order that the whole column decides', () => {
-    expect(dateOrderOf(['03/04/2026', '28/04/2026'])).toBe('dayFirst');
-    expect(dateOrderOf(['03/04/2026', '03/28/2026'])).toBe('monthFirst');
-    expect(dateOrderOf(['2026-03-04'])).toBe('yearFirst');
-    expect(dateOrderOf(['03/04/2026'])).toBe('dayFirst');
-    expect(dateOrderOf(['01/02/2026', '01/09/2026', '02/03/2026', '02/11/2026'])).toBe(
-      'monthFirst',
-    );
+    const sure = (order: string) => ({ order, openDate: null });
+    expect(dateOrderOf(['03/04/2026', '28/04/2026'])).toEqual(sure('dayFirst'));
+    expect(dateOrderOf(['03/04/2026', '03/28/2026'])).toEqual(sure('monthFirst'));
+    expect(dateOrderOf(['2026-03-04'])).toEqual(sure('yearFirst'));
+    expect(dateOrderOf(['20260304'])).toEqual(sure('yearFirst'));
+    expect(dateOrderOf(['03/03/2026', '4 Mar 2026'])).toEqual(sure('dayFirst'));
+  });
+
+  it('say which of them can’t be told apart where none decides', () => {
+    expect(dateOrderOf(['03/03/2026', '03/04/2026'])).toEqual({
+      order: 'dayFirst',
+      openDate: '03/04/2026',
+    });
+    expect(dateOrderOf(['01/02/2026', '01/09/2026', '02/03/2026', '02/11/2026'])).toEqual({
+      order: 'monthFirst',
+      openDate: '01/02/2026',
+    });
+  });
+
+  it('further off than any bank’s are refused', () => {
+    expect(calendarDate(1970, 1, 1)).toBe('1970-01-01');
+    expect(calendarDate(2100, 12, 31)).toBe('2100-12-31');
+    expect(() => calendarDate(1969, 12, 31)).toThrow('31 December 1969 is too far off');
+    expect(() => calendarDate(2101, 1, 1)).toThrow('dates run from 1970 to 2100');
   });
 
   it('show the year only where it differs', () => {

@@ -31,27 +31,43 @@ export function parseDate(text: string, order: DateOrder): CalendarDate {
   return calendarDate(year, Number(second), Number(first));
 }
 
+/** The order of a column of dates, as far as the dates tell it. */
+export interface FoundOrder {
+  readonly order: DateOrder;
+  /** A date whose day and month can't be told apart, where none of them tells; else null. */
+  readonly openDate: string | null;
+}
+
 /**
- * The order of a whole column of dates: what one date leaves open, another decides; where none does,
- * the order in which the dates run more steadily, then day first.
+ * The order of a whole column of dates: what one date leaves open, another decides. Where none does, the
+ * order in which the dates run more steadily is likely, then day first; but it stays open.
  *
- * @example dateOrderOf(['03/04/2026', '03/28/2026']) // 'monthFirst'
+ * @example dateOrderOf(['03/04/2026', '03/28/2026']).order // 'monthFirst'
+ * @example dateOrderOf(['03/04/2026']) // { order: 'dayFirst', openDate: '03/04/2026' }
  */
-export function dateOrderOf(texts: readonly string[]): DateOrder {
+export function dateOrderOf(texts: readonly string[]): FoundOrder {
   let dayFirst = 0;
   let monthFirst = 0;
   let yearFirst = 0;
+  let open: string | null = null;
   for (const text of texts) {
     const three = THREE.exec(text.trim());
     if (!three) {
       if (EIGHT.test(text.trim())) yearFirst += 1;
-    } else if ((three[1]?.length ?? 0) > 2) yearFirst += 1;
-    else if (Number(three[1]) > 12) dayFirst += 1;
-    else if (Number(three[2]) > 12) monthFirst += 1;
+      continue;
+    }
+    const [first, second] = [three[1] ?? '', three[2] ?? ''];
+    if (first.length > 2) yearFirst += 1;
+    else if (Number(first) > 12) dayFirst += 1;
+    else if (Number(second) > 12) monthFirst += 1;
+    else if (Number(first) !== Number(second) && /\d/.test(second)) open ??= text.trim();
   }
-  if (yearFirst > dayFirst + monthFirst) return 'yearFirst';
-  if (dayFirst !== monthFirst) return monthFirst > dayFirst ? 'monthFirst' : 'dayFirst';
-  return turnsIn(texts, 'monthFirst') < turnsIn(texts, 'dayFirst') ? 'monthFirst' : 'dayFirst';
+  if (yearFirst > dayFirst + monthFirst) return { order: 'yearFirst', openDate: null };
+  if (dayFirst !== monthFirst) {
+    return { order: monthFirst > dayFirst ? 'monthFirst' : 'dayFirst', openDate: null };
+  }
+  const isMonthSteadier = turnsIn(texts, 'monthFirst') < turnsIn(texts, 'dayFirst');
+  return { order: isMonthSteadier ? 'monthFirst' : 'dayFirst', openDate: open };
 }
 
 /** How often dates read in an order run the other way than most do. */

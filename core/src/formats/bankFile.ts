@@ -121,6 +121,8 @@ export interface BankFileFacts {
   readonly problems: readonly Problem[];
   /** How a CSV file or a spreadsheet was read; null for other formats. */
   readonly layout: TableLayout | null;
+  /** A date whose day and month can't be told apart, which is to be asked; null where they can. */
+  readonly openDate: string | null;
 }
 
 /** A bank file, read. */

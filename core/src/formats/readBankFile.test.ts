@@ -136,6 +136,32 @@ describe('OFX', () => {
   });
 });
 
+describe('a text without end', () => {
+  const word = 'PENHALLOW'.repeat(1000);
+
+  it.each([
+    [
+      'CSV',
+      `Date,Text,Reference,Amount\n2026-03-01,${word},${word},-1.00\n2026-03-02,CLAY,,-2.00\n`,
+    ],
+    ['OFX', sgml.replace('TIDEMARK &amp; CO', word)],
+  ])('is cut in %s, with a word, and costs nothing else', async (_format, text) => {
+    const { statements, problems } = await read(text);
+    const lines = statements[0]?.lines ?? [];
+    expect(lines).toHaveLength(2);
+    expect(lines[0]?.description).toHaveLength(600);
+    expect(lines[0]?.description).toMatch(/^PENHALLOW.*…$/);
+    expect(lines[0]?.reference?.length ?? 0).toBeLessThanOrEqual(200);
+    expect(problems).toMatchObject([{ severity: 'notice', code: 'FILE_TEXT_CUT' }]);
+  });
+
+  it('is cut before a character of two halves, not within it', async () => {
+    const text = `Date,Text,Amount\n2026-03-01,${'x'.repeat(598)}${'😀'.repeat(9)},-1.00\n`;
+    const description = (await read(text)).statements[0]?.lines[0]?.description;
+    expect(description).toBe(`${'x'.repeat(598)}…`);
+  });
+});
+
 describe('CSV', () => {
   it('with semicolons, day-first dates, decimal commas and running balances', async () => {
     const csv = [

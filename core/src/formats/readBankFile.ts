@@ -9,6 +9,7 @@ import type {
   TakeLine,
 } from './bankFile.ts';
 import { createCamtReader } from './camt/readCamt.ts';
+import { cutTexts } from './cutTexts.ts';
 import { createDecoder, type Decoder, joined } from './decodeBytes.ts';
 import { readMt } from './mt/readMt.ts';
 import { createOfxBuilder } from './ofx/ofxBuilder.ts';
@@ -60,7 +61,8 @@ const MOST_PROBLEMS = 1_000;
  * @param takeLine takes each line, in the file's order
  */
 export function createBankFileReader(options: ReadOptions, takeLine: TakeLine): BankFileReader {
-  const ids = watchIds(takeLine);
+  const texts = cutTexts(takeLine);
+  const ids = watchIds(texts.take);
   let waiting: Uint8Array[] = [];
   let size = 0;
   let reader: FormatReader | null = null;
@@ -85,7 +87,7 @@ export function createBankFileReader(options: ReadOptions, takeLine: TakeLine): 
     async end() {
       if (size === 0) fail('FILE_EMPTY');
       const facts = await (reader ?? begin()).end();
-      const problems = [...facts.problems, ...ids.notices(facts.format)];
+      const problems = [...facts.problems, ...ids.notices(facts.format), ...texts.notices()];
       return { ...facts, problems: cutProblems(problems) };
     },
   };
@@ -166,7 +168,7 @@ function textFormat(
     async end() {
       reader.write(decoder.decode(new Uint8Array(), true));
       reader.end();
-      return { format, encoding: decoder.encoding, layout: null, ...found };
+      return { format, encoding: decoder.encoding, layout: null, openDate: null, ...found };
     },
   };
 }
@@ -198,16 +200,18 @@ async function readWhole(bytes: Uint8Array, options: ReadOptions): Promise<BankF
   const { currency, choices = {} } = options;
   const read = (
     format: FileFormat,
-    reading: { statements: BankStatement[]; problems: Problem[] },
+    reading: { statements: BankStatement[]; problems: Problem[]; openDate?: string | null },
   ) => ({
     format,
     encoding,
     layout: null,
+    openDate: reading.openDate ?? null,
     statements: reading.statements,
     problems: [...problems, ...reading.problems],
   });
   if (/^:20:/m.test(text) && /^:25:/m.test(text)) return read('mt940', readMt(text, currency));
-  if (/^\s*!(Type|Account|Option)/i.test(text)) return read('qif', readQif(text, currency));
+  if (/^\s*!(Type|Account|Option)/i.test(text))
+    return read('qif', readQif(text, currency, choices.dates));
   const delimiter = choices.delimiter ?? delimiterOf(text);
   const rows = csvRows(text, delimiter, problems);
   const table = readTable(rows, delimiter, currency, choices, problems);
@@ -236,7 +240,8 @@ function tableFile(
   if (table === null) fail('FILE_UNKNOWN');
   const { layout, statement } = table;
   problems.sort((a, b) => a.line - b.line);
-  return { format, encoding, layout, statements: [statement], problems };
+  const { openDate } = layout;
+  return { format, encoding, layout, openDate, statements: [statement], problems };
 }
 
 /** As many problems as anybody will read, and that there are more. */

@@ -230,27 +230,32 @@ describe('overlapping sources', () => {
     };
     const booked = { ...pending, date: '2026-03-05', amount: -5340, isPending: false };
     const other = { ...booked, description: 'COBBLE CAFE', amount: -480, date: '2026-03-01' };
-    expect(matchSources([pending], [other, booked]).map(({ kind }) => kind)).toEqual([
-      'new',
+    expect(matchSources([other, pending], [other, booked]).map(({ kind }) => kind)).toEqual([
+      'already',
       'already',
     ]);
     // Not marked as pending, it may as well be another payment to the same payee.
-    const unmarked = matchSources([{ ...pending, isPending: false }], [other, booked]);
-    expect(unmarked).toEqual([{ kind: 'new' }, { kind: 'doubtful', index: 0 }]);
+    const unmarked = matchSources([other, { ...pending, isPending: false }], [other, booked]);
+    expect(unmarked[1]).toEqual({ kind: 'doubtful', index: 1 });
     // Nothing speaks for it where the held line came again as it was.
     const again = { ...pending, isPending: false };
-    expect(matchSources([again], [other, again, booked]).map(({ kind }) => kind)).toEqual([
-      'new',
+    expect(matchSources([other, again], [other, again, booked]).map(({ kind }) => kind)).toEqual([
+      'already',
       'already',
       'new',
     ]);
+    // Nor where the sources share no other day, so that either may have cut it.
+    expect(matchSources([again], [other, booked])[1]).toEqual({ kind: 'new' });
   });
 
   it('doubt an amount that changed only when it is near enough, in the same direction and alike', () => {
     const held = coffee('2026-03-14', null, -5000);
     const later = { ...held, date: '2026-03-16' };
     const kinds = (line: SourceLine) =>
-      matchSources([held], [coffee('2026-03-13', null, -1), line]).map(({ kind }) => kind)[1];
+      matchSources(
+        [coffee('2026-03-13', null, -1), held],
+        [coffee('2026-03-13', null, -1), line],
+      )[1]?.kind;
     expect(kinds({ ...later, amount: -6500 })).toBe('doubtful');
     expect(kinds({ ...later, amount: -7200 })).toBe('new');
     expect(kinds({ ...later, amount: 5000 })).toBe('new');

@@ -88,11 +88,10 @@ export function matchSources(
     hasOtherId(incoming[mine] ?? null, here[theirs] ?? null);
   const ids = { kept: byId.length, changed: byWording.filter(isConflict).length };
   const [covered, held] = [datesOf(incoming), datesOf(here)];
-  const touching = touchingDay(held, covered);
-  const isSure = isTouchSure(ids);
+  const evidence = { covered, touching: touchingDay(held, covered), ids };
   for (const [mine, theirs] of byWording) {
-    const mayBeCut = here[theirs]?.date === touching && isConflict([mine, theirs]);
-    pair(mine, theirs, !mayBeCut || isSure);
+    const mayBeCut = here[theirs]?.date === evidence.touching && isConflict([mine, theirs]);
+    pair(mine, theirs, !mayBeCut || isTouchSure(ids));
   }
 
   const freeHere = [...here.keys()].filter((index) => !taken.has(index));
@@ -100,7 +99,7 @@ export function matchSources(
   const loose = matchLoosely(
     freeHere.flatMap((index) => here[index] ?? []),
     freeIncoming.flatMap((index) => incoming[index] ?? []),
-    { covered, areIdsKept: areIdsKept(ids) },
+    evidence,
   );
   for (const { mine, theirs, isSure } of loose) {
     pair(freeIncoming[mine] ?? 0, freeHere[theirs] ?? 0, isSure);
@@ -115,7 +114,7 @@ export interface IdCounts {
 }
 
 /** The bank keeps its ids, so that beyond a source's days a line with another id is another line. */
-export function areIdsKept({ kept, changed }: IdCounts): boolean {
+function areIdsKept({ kept, changed }: IdCounts): boolean {
   return kept > 0 && kept >= MOSTLY * (kept + changed);
 }
 
@@ -144,7 +143,9 @@ export function touchingDay(held: Days, covered: Days): CalendarDate | null {
 export interface Evidence {
   /** Days of which the second source reports every line. */
   readonly covered: Days;
-  readonly areIdsKept: boolean;
+  /** The only day that both have, which either may have cut. */
+  readonly touching: CalendarDate | null;
+  readonly ids: IdCounts;
 }
 
 /** A line of the second source and the line of the first that it is, or may be. */
@@ -234,14 +235,17 @@ function pairsByKey(
 function looseCandidates(
   here: readonly SourceLine[],
   incoming: readonly SourceLine[],
-  { covered, areIdsKept }: Evidence,
+  { covered, touching, ids }: Evidence,
 ): Candidate[] {
   const mustBeThere = ({ date }: SourceLine) => date >= covered.first && date <= covered.last;
   const numbered = [...here.keys()];
   const byAmount = indexOf(numbered, (at) => `${here[at]?.date}|${here[at]?.amount}`);
   // Only a line that had to come again and did not can have come with another amount.
   const missing = indexOf(
-    numbered.filter((at) => here[at] && (here[at].isPending || mustBeThere(here[at]))),
+    numbered.filter((at) => {
+      const line = here[at];
+      return line && (line.isPending || (mustBeThere(line) && line.date !== touching));
+    }),
     (at) => here[at]?.date,
   );
   const candidates: Candidate[] = [];
@@ -256,12 +260,16 @@ function looseCandidates(
         const other = here[theirs];
         if (!other) continue;
         const isCovered = mustBeThere(other);
-        if (!isCovered && areIdsKept && hasOtherId(line, other)) continue;
+        const isConflict = hasOtherId(line, other);
+        if (!isCovered && isConflict && areIdsKept(ids)) continue;
+        const mayBeCut = other.date === touching && isConflict && !isTouchSure(ids);
         const candidate =
           line.amount === other.amount
             ? compareSameAmount(line, other, Math.abs(days), isCovered)
             : compareBooking(line, other, Math.abs(days), isCovered);
-        if (candidate) candidates.push({ mine, theirs, ...candidate });
+        if (!candidate) continue;
+        const isSure = candidate.isSure && !mayBeCut;
+        candidates.push({ mine, theirs, score: candidate.score, isSure });
       }
     }
   }

@@ -1,6 +1,7 @@
 import { dateOrderOf, parseDate } from '../dates/parseDate.ts';
 import { ZubrellError } from '../errors.ts';
 import { csvRows, delimiterOf } from '../formats/table/csvRows.ts';
+import { decimalMarkOf } from '../money/decimalMark.ts';
 import type { Minor } from '../money/minor.ts';
 import { parseAmount } from '../money/parseAmount.ts';
 
@@ -68,9 +69,9 @@ export function readRecords(
     const place = places[column];
     return (place === undefined ? '' : (cells[place] ?? '')).trim() || null;
   };
-  const order = dateOrderOf(body.flatMap(({ cells }) => cell(cells, 'date') ?? []));
+  const { order } = dateOrderOf(body.flatMap(({ cells }) => cell(cells, 'date') ?? []));
   const amounts = body.flatMap(({ cells }) => cell(cells, 'amount') ?? []);
-  const decimal = amounts.some((each) => /,\d{1,2}\D*$/.test(each)) ? ',' : '.';
+  const decimal = decimalMarkOf(amounts);
   const records = body.flatMap(({ place: line, cells }): LedgerRecord[] => {
     if (cells.every((each) => each.trim() === '')) return [];
     try {

@@ -12,7 +12,7 @@ export const stepKindsByGroup = {
     'import',
   ],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
-  intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'count'],
+  intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'keepApart', 'count'],
   asking: ['ask', 'answer'],
   making: [
     'makeAccount',

@@ -1,13 +1,28 @@
+import { foldCase } from './foldCase.ts';
+
+/** Longer than any text that is kept, and short enough to be looked up in the database. */
+const LONGEST = 600;
+
 /**
- * A wording as it is compared: upper case, without accents and punctuation, single spaces.
+ * A wording as it is compared: upper case, without accents and punctuation, single spaces; cut to 600
+ * characters.
  *
  * @example plainWording('Crd  Pur. Café-Löwe 12') // 'CRD PUR CAFE LOWE 12'
+ * @example plainWording('STRAẞE') === plainWording('Strasse') // true
  */
 export function plainWording(wording: string): string {
-  return wording
-    .normalize('NFKD')
-    .replace(/\p{M}+/gu, '')
+  return bare(wording)
     .toUpperCase()
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim();
+    .trim()
+    .slice(0, LONGEST)
+    .trimEnd();
+}
+
+/** Without accents and differences of case. Most wordings have none, and large files are full of them. */
+function bare(wording: string): string {
+  if (/^[\x20-\x7e]*$/.test(wording)) return wording;
+  return foldCase(wording)
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '');
 }

@@ -41,5 +41,9 @@ describe('search', () => {
 
   it('compares without case, accents and punctuation', () => {
     expect(plainWording('Crd  Pur. Café-Löwe 12')).toBe('CRD PUR CAFE LOWE 12');
+    expect(plainWording('STRAẞE ﬁn ＡＢ')).toBe(plainWording('Straße FIN ab'));
+    expect(plainWording('ΟΔΟΣ ΝΈΑ')).toBe(plainWording('οδος νέα'));
+    expect(plainWording('İSTANBUL')).toBe(plainWording('istanbul'));
+    expect(plainWording('ﷺ'.repeat(500)).length).toBeLessThanOrEqual(600);
   });
 });

@@ -1,3 +1,4 @@
+import { addDays, type CalendarDate } from '@zubrell/core/dates/calendarDate';
 import { type ErrorCode, type ErrorParams, fail, ZubrellError } from '@zubrell/core/errors';
 import { refusedOf, type StatementFacts } from '@zubrell/core/formats/bankFile';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
@@ -47,7 +48,7 @@ export async function keepBatch(
       const { currency, statementIndex } = batch;
       const wanted = { currency, statementIndex, choices: job.choices ?? {} };
       const facts = await copyIncoming(openCopy, readFile, pieces, wanted);
-      const statement = checkedStatement(facts, batch, job);
+      const statement = checkedStatement(facts, batch, job, services.clock.today());
       const actor = { userId: batch.createdBy, name: '' };
       const command = await beginCommand(tx, services, booksId, actor);
       // Another worker may have done it meanwhile.
@@ -101,6 +102,7 @@ function checkedStatement(
   { file, summary }: ReadFacts,
   batch: BatchRow,
   job: KeepBatchJob,
+  today: CalendarDate,
 ): StatementFacts {
   const refused = refusedOf(file);
   if (refused.length > 0 && !job.acceptRefused) {
@@ -108,6 +110,11 @@ function checkedStatement(
   }
   const statement = file.statements[batch.statementIndex];
   if (!statement || summary.count === 0) fail('FILE_NO_LINES');
+  if (file.openDate !== null) fail('FILE_DATES_OPEN', { date: file.openDate });
+  // East of the server it may be tomorrow already.
+  if (summary.last !== null && summary.last > addDays(today, 1) && !job.confirmDates) {
+    fail('FILE_DATES_AHEAD', { date: summary.last });
+  }
   const { currency, accountName: account } = batch;
   if (statement.currency !== null && statement.currency !== currency) {
     fail('FILE_OTHER_CURRENCY', { file: statement.currency, account, currency });

@@ -180,6 +180,7 @@ describe('jobs', () => {
       const payload = JSON.stringify({
         ...job,
         confirmBalance: true,
+        confirmDates: true,
         choices: null,
         withOpening: true,
       });

@@ -1,6 +1,6 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { ProblemDetails } from '@zubrell/contract/common';
-import type { KeepBatch } from '@zubrell/contract/intake';
+import type { BatchSheet, KeepBatch } from '@zubrell/contract/intake';
 import type { Api } from '../app.ts';
 import { sessionCookie } from '../modules/session/sessions.ts';
 
@@ -73,7 +73,7 @@ export interface TestBooks {
     fileName: string,
     content: string | Buffer,
     options?: Partial<KeepBatch>,
-  ): Promise<{ status: string; refusal: { code: string } | null; newCount: number; id: string }>;
+  ): Promise<BatchSheet>;
 }
 
 /** Makes books with one current account. */
@@ -107,14 +107,13 @@ export async function makeBooks(client: Client, currency = 'EUR'): Promise<TestB
         acceptRefused: false,
         confirmNumber: false,
         confirmBalance: true,
+        confirmDates: true,
         withOpening: true,
         choices: null,
         ...options,
       });
       for (;;) {
-        const batch = await client.get<Awaited<ReturnType<TestBooks['keep']>>>(
-          `${path}/batches/${batchId}`,
-        );
+        const batch = await client.get<BatchSheet>(`${path}/batches/${batchId}`);
         if (batch.status !== 'reading') return batch;
         await new Promise((done) => setTimeout(done, 20));
       }

@@ -574,6 +574,11 @@ export const api = createApi({
         change('POST', `/books/${booksId}/batches/${batchId}/take-back`, body),
       invalidatesTags: ['Books', 'Batches'],
     }),
+    keepApart: build.mutation<StepDone, InBooks<{ batchId: string; lineId: string }>>({
+      query: ({ booksId, batchId, lineId }) =>
+        change('POST', `/books/${booksId}/batches/${batchId}/lines/${lineId}/keep-apart`),
+      invalidatesTags: ['Books', 'Batches'],
+    }),
     moveBatch: build.mutation<StepDone, InBooks<MoveBatch & { batchId: string }>>({
       query: ({ booksId, batchId, ...body }) =>
         change('POST', `/books/${booksId}/batches/${batchId}/move`, body),

@@ -34,6 +34,9 @@ export interface StatementSummary extends StatementFacts {
   readonly announcedCount: number;
   readonly paidOut: number;
   readonly paidIn: number;
+  /** How many lines are paid out, and in. */
+  readonly outCount: number;
+  readonly inCount: number;
   /** What stays unexplained between its balances; null where they are not both stated. */
   readonly gap: number | null;
   /** Where its stated balances stop adding up. */
@@ -239,6 +242,8 @@ function summaryOfStatement(
     announcedCount,
     paidOut: paid(true),
     paidIn: paid(false),
+    outCount: lines.filter(({ amount }) => amount < 0).length,
+    inCount: lines.filter(({ amount }) => amount > 0).length,
     gap: statementGap(statement, summary),
     firstBreak: firstBreak(statedDifferences(opening, lines, stated)),
     before,

@@ -1,4 +1,4 @@
-import { dateOrderOf, parseDate } from '../../dates/parseDate.ts';
+import { type DateOrder, dateOrderOf, parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
 import { summaryOf } from '../../intake/statementBalances.ts';
 import { decimalMarkOf } from '../../money/decimalMark.ts';
@@ -21,14 +21,22 @@ const KINDS: Readonly<Record<string, BankStatement['kind']>> = {
 /**
  * Reads QIF lists of bank, cash and card lines. The order of dates is decided over the whole file;
  * other lists are passed over with a notice. The format names no currency and no balance.
+ *
+ * @param wanted the order of dates that somebody chose
  */
 export function readQif(
   text: string,
   booksCurrency: string,
-): { readonly statements: BankStatement[]; readonly problems: Problem[] } {
+  wanted: DateOrder | undefined,
+): {
+  readonly statements: BankStatement[];
+  readonly problems: Problem[];
+  readonly openDate: string | null;
+} {
   const problems: Problem[] = [];
   const { records, kind, isWhole, lastLine } = recordsOf(text, problems);
-  const order = dateOrderOf(records.map(({ fields }) => plainDate(fields.get('D') ?? '')));
+  const found = dateOrderOf(records.map(({ fields }) => plainDate(fields.get('D') ?? '')));
+  const order = wanted ?? found.order;
   const decimal = decimalMarkOf(records.map(({ fields }) => fields.get('T') ?? ''));
   const lines = records.flatMap((record): BankLine[] => {
     const { line, fields } = record;
@@ -75,7 +83,7 @@ export function readQif(
     dayBalances: [],
     lines,
   };
-  return { statements: [statement], problems };
+  return { statements: [statement], problems, openDate: wanted ? null : found.openDate };
 }
 
 function placeOf({ line, fields }: QifRecord, field: string): ProblemPlace {

@@ -74,9 +74,9 @@ describe('the layout of a table', () => {
   it('follows every choice', async () => {
     const text = 'A,B,C,D\n03/04/2026,x,"1,234",7.00\n';
     const roles = ['date', 'description', 'amount', null] as const;
-    const { lines } = await read(text, { headerRow: 0, roles, dates: 'monthFirst', decimal: '.' });
+    const { lines } = await read(text, { headerRow: 1, roles, dates: 'monthFirst', decimal: '.' });
     expect(lines).toMatchObject([{ date: '2026-03-04', amount: 123400, description: 'x' }]);
-    const other = await read(text, { headerRow: 0, roles, decimal: ',', isTurned: true });
+    const other = await read(text, { headerRow: 1, roles, decimal: ',', isTurned: true });
     expect(other.problems).toMatchObject([{ code: 'AMOUNT_TOO_FINE', line: 2 }]);
     const latin = await read(
       Uint8Array.from(Buffer.from('Date,Text,Amount\n2026-03-01,Caf\xe9,-1.00\n', 'latin1')),
@@ -85,6 +85,101 @@ describe('the layout of a table', () => {
       },
     );
     expect(latin).toMatchObject({ encoding: 'windows-1250', problems: [] });
+  });
+
+  const posted = [
+    'Statement of account',
+    '',
+    'Number;40124471',
+    '',
+    'Posting day;What;Ref;Sum;Account after',
+    '13.03.2026;TIDEMARK FREIGHT;A-1;-48,50;951,50',
+    '14.03.2026;NETTLE AND THREAD;A-2;640,00;1.591,50',
+    '15.03.2026;ORRIN MOBILE;A-3;-29,00;1.562,50',
+  ];
+  const foot = ['', 'Total;;;562,50;', 'Closing balance;;;;1.562,50', 'Printed by the bank'];
+
+  it('is found under headings nobody has seen, between titles and totals', async () => {
+    const { layout, lines, problems, statement } = await read([...posted, ...foot].join('\n'));
+    expect(layout).toMatchObject({
+      headerRow: 5,
+      roles: ['date', 'description', 'reference', 'amount', 'balance'],
+      isProved: true,
+    });
+    expect(lines.map(({ place, reference }) => [place, reference])).toEqual([
+      [6, 'A-1'],
+      [7, 'A-2'],
+      [8, 'A-3'],
+    ]);
+    expect(statement).toMatchObject({ opening: 100000, closing: 156250 });
+    expect(problems.map(({ severity, message }) => [severity, message])).toEqual([
+      ['notice', 'Row 1 above the headings: passed over.'],
+      ['notice', 'Row 3 above the headings: passed over.'],
+      ['notice', 'Rows 10 to 12: no line but a title or a total, passed over.'],
+    ]);
+  });
+
+  it('counts rows as the file does, blank ones too, and loses none to the headings', async () => {
+    const text = posted.join('\n');
+    const right = await read(text, { headerRow: 5 });
+    expect(right.amounts).toEqual([-4850, 64000, -2900]);
+    expect(right.statement.opening).toBe(100000);
+    // Row 6 is a line: taken as the headings it would be lost, and says so.
+    const wrong = await read(text, { headerRow: 6 });
+    expect(wrong.problems.filter(({ severity }) => severity === 'refused')).toMatchObject([
+      { line: 6, code: 'ROW_AS_HEADINGS' },
+    ]);
+    expect(right.layout.firstRows.map(({ place }) => place)).toEqual([1, 3, 5, 6, 7, 8]);
+  });
+
+  it('knows a dated total under the lines, and no other row for one', async () => {
+    const dated = [...posted.slice(4), '15.03.2026;Total;;562,50;'].join('\n');
+    expect((await read(dated)).amounts).toEqual([-4850, 64000, -2900]);
+    const other = [...posted.slice(4), '15.03.2026;TOTAL CLAY;;-1,00;1.561,50'].join('\n');
+    expect((await read(other)).amounts).toEqual([-4850, 64000, -2900, -100]);
+    const undated = [...posted.slice(4), ';PENHALLOW CLAY;A-4;-1,00;1.561,50'].join('\n');
+    expect((await read(undated)).problems).toMatchObject([
+      { severity: 'refused', line: 5, code: 'DATE_MISSING' },
+    ]);
+  });
+
+  it('keeps a figure against the sign of its column for one that was taken back', async () => {
+    const read2 = async (...rows: readonly string[]) =>
+      (await read(['Date,Text,Paid out,Paid in', ...rows].join('\n'))).amounts;
+    expect(
+      await read2('2026-03-01,A,48.50,', '2026-03-02,B,-8.50,', '2026-03-03,C,12.00,'),
+    ).toEqual([-4850, 850, -1200]);
+    expect(
+      await read2('2026-03-01,A,-48.50,', '2026-03-02,B,,640.00', '2026-03-03,C,-12.00,'),
+    ).toEqual([-4850, 64000, -1200]);
+    expect(await read2('2026-03-01,A,48.50,', '2026-03-02,B,,-640.00')).toEqual([-4850, -64000]);
+  });
+
+  it('leaves day and month open where no date tells them apart, until somebody says', async () => {
+    const text = 'Date,Text,Amount\n03/04/2026,A,-1.00\n05/04/2026,B,-2.00\n';
+    const open = await read(text);
+    expect(open).toMatchObject({ openDate: '03/04/2026', layout: { dates: 'dayFirst' } });
+    const said = await read(text, { dates: 'monthFirst' });
+    expect(said.openDate).toBeNull();
+    expect(said.lines.map(({ date }) => date)).toEqual(['2026-03-04', '2026-05-04']);
+    expect((await read(text.replace('05/04', '15/04'))).openDate).toBeNull();
+  });
+
+  it('reads the amounts of one column however each is written', async () => {
+    const { amounts } = await read(
+      [
+        'Date;Text;Amount',
+        '2026-03-01;A;-1.006,60',
+        '2026-03-02;B;-1,006.60',
+        '2026-03-03;C;+1 006,60',
+        "2026-03-04;D;1'006.60",
+        '2026-03-05;E;1.006,60-',
+        '2026-03-06;F;(48,5)',
+        '2026-03-07;G;48,50 DR',
+        '2026-03-08;H;48.50 CR',
+      ].join('\n'),
+    );
+    expect(amounts).toEqual([-100660, -100660, 100660, 100660, -100660, -4850, -4850, 4850]);
   });
 
   it('reads the coding of a prepared file, and tells it from a bank account’s number', async () => {

@@ -1,7 +1,7 @@
 import { parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
 import { summaryOf } from '../../intake/statementBalances.ts';
-import type { Minor } from '../../money/minor.ts';
+import { type Minor, sumMinor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import {
   type BankLine,
@@ -11,10 +11,12 @@ import {
   type Problem,
 } from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
+import { holdsAmount, holdsDate, isLine } from './cellContent.ts';
 import { unguardFormula } from './formulaGuard.ts';
 import { runningBalances } from './runningBalances.ts';
 import { signMeaning } from './signMeaning.ts';
 import {
+  bodyOf,
   type ColumnRole,
   type Delimiter,
   type FoundLayout,
@@ -50,11 +52,12 @@ export function readTable(
 ): TableReading | null {
   const found = layoutOf(rows, delimiter, choices);
   if (found === null) return null;
-  const body = rows.slice(found.headerRow === null ? 0 : found.headerRow + 1);
+  const body = bodyOf(rows, found.headerRow);
   const currency = currencyOf(found, body);
   const written = isEnough(found.roles)
     ? linesOf(body, found, currency ?? booksCurrency, problems)
     : [];
+  noteAbove(rows, found, choices, problems);
   const { isTurned, isBalanceTurned, isProved } = signMeaning(written, choices.isTurned);
   const lines =
     isTurned || isBalanceTurned
@@ -72,6 +75,15 @@ function turned(amount: Minor): Minor {
   return amount === 0 ? 0 : -amount;
 }
 
+/** What is needed to read a row. */
+interface Reader {
+  readonly columns: ReadonlyMap<ColumnRole, number>;
+  readonly layout: FoundLayout;
+  readonly currency: string;
+  /** Money out is written with a minus in the column for it, as it is in the column for money in. */
+  readonly isOutSigned: boolean;
+}
+
 function linesOf(
   body: readonly TableRow[],
   layout: FoundLayout,
@@ -80,33 +92,113 @@ function linesOf(
 ): BankLine[] {
   const columns = new Map<ColumnRole, number>();
   for (const [column, role] of layout.roles.entries()) if (role !== null) columns.set(role, column);
-  return body.flatMap((row) => lineOf(row, columns, layout, currency, problems) ?? []);
+  const reader = { columns, layout, currency, isOutSigned: isOutSigned(body, columns) };
+  const passed: TableRow[] = [];
+  const lines = body.flatMap((row, index) => {
+    const cell = cellsOf(row, columns);
+    const line = lineOf(row, reader);
+    if (line !== null && !isSumAtEnd(line, row, body, index)) return line;
+    if (line !== null || isNoLine(row, cell)) passed.push(row);
+    else noteRefused(row, cell, reader, problems);
+    return [];
+  });
+  notePassed(passed, layout, problems);
+  return lines;
+
+  /** Whether a row under all others, dated or not, is their sum. */
+  function isSumAtEnd(
+    line: BankLine,
+    row: TableRow,
+    all: readonly TableRow[],
+    at: number,
+  ): boolean {
+    if (at < all.length - 1 || at < 2 || !saysTotal(row)) return false;
+    const before = all.slice(0, at).map((each) => lineOf(each, reader)?.amount ?? 0);
+    return sumMinor(before) === line.amount;
+  }
 }
 
-function lineOf(
+/** A cell that begins with a word for a sum or a balance, in the languages banks write in. */
+const TOTAL =
+  /^(\p{L}+ ){0,2}((sub)?(total[es]?|totaal|totalt)|sum|summe|summa|suma|somme|gesamt\p{L}*|razem|celkem|\p{L}*sald[oi]|solde|stand|balance|(brought|carried) forward)\b/iu;
+
+/**
+ * Whether a row is no line at all: a title, a footer or another heading, which hold neither a date nor an
+ * amount, or a total, which holds only one of them.
+ */
+function isNoLine({ cells }: TableRow, cell: (role: ColumnRole) => string): boolean {
+  const amounts = ['amount', 'paidOut', 'paidIn'] as const;
+  const isDated = holdsDate(cells) || /\d/.test(cell('date'));
+  const hasAmount = holdsAmount(cells) || amounts.some((role) => /\d/.test(cell(role)));
+  if (!isDated && !hasAmount) return true;
+  const isWhole = isDated && amounts.some((role) => cell(role) !== '');
+  return !isWhole && saysTotal({ cells });
+}
+
+function saysTotal({ cells }: Pick<TableRow, 'cells'>): boolean {
+  return cells.some((cell) => TOTAL.test(cell.trim()));
+}
+
+/** Says which rows were passed over, those that follow each other together. */
+function notePassed(
+  passed: readonly TableRow[],
+  layout: FoundLayout,
+  problems: Problem[],
+  code: 'ROWS_NO_LINE' | 'ROWS_ABOVE' = 'ROWS_NO_LINE',
+): void {
+  for (let from = 0; from < passed.length; ) {
+    let to = from;
+    while ((passed[to + 1]?.place ?? 0) - (passed[to]?.place ?? 0) === 1) to += 1;
+    const [first, last] = [passed[from], passed[to]];
+    if (!first || !last) return;
+    const rows = from === to ? `Row ${first.place}` : `Rows ${first.place} to ${last.place}`;
+    const place = { line: first.place, excerpt: excerptOf(first, layout) };
+    problems.push(problem('notice', code, { rows }, place));
+    from = to + 1;
+  }
+}
+
+/** Says what stands above the headings; a line there is refused, as it would be lost otherwise. */
+function noteAbove(
+  rows: readonly TableRow[],
+  layout: FoundLayout,
+  choices: LayoutChoices,
+  problems: Problem[],
+): void {
+  const { headerRow, roles } = layout;
+  if (headerRow === null) return;
+  const above = rows.filter(({ place }) => place <= headerRow);
+  const isChosen = choices.headerRow !== undefined;
+  const lost = new Set(isChosen ? above.filter((row) => isLine(row, roles)) : []);
+  for (const row of lost) {
+    const place = { line: row.place, excerpt: excerptOf(row, layout) };
+    problems.push(problem('refused', 'ROW_AS_HEADINGS', {}, place));
+  }
+  const titles = above.filter((row) => !lost.has(row) && row.place < headerRow);
+  notePassed(titles, layout, problems, 'ROWS_ABOVE');
+}
+
+/** What a row holds in the column of a role, trimmed; empty where there is none. */
+function cellsOf(
   row: TableRow,
   columns: ReadonlyMap<ColumnRole, number>,
-  layout: FoundLayout,
-  currency: string,
-  problems: Problem[],
-): BankLine | null {
-  const cell = (role: ColumnRole): string => {
+): (role: ColumnRole) => string {
+  return (role) => {
     const column = columns.get(role);
     return column === undefined ? '' : (row.cells[column]?.trim() ?? '');
   };
-  const needed = Math.max(columns.get('date') ?? 0, columns.get('amount') ?? 0);
-  if (row.cells.length <= needed) {
-    const params = { found: row.cells.length, expected: layout.headings.length };
-    problems.push(
-      problem('refused', 'ROW_SHORT', params, { line: row.place, excerpt: excerptOf(row, layout) }),
-    );
-    return null;
-  }
-  const facts = amountAndDate(cell, columns, layout, currency);
-  if (facts === null) {
-    noteRefused(row, cell, columns, layout, currency, problems);
-    return null;
-  }
+}
+
+/** The line of a row; null where its date or amount can't be read. */
+function lineOf(row: TableRow, reader: Reader): BankLine | null {
+  const { columns, layout, currency } = reader;
+  if (isShort(row, columns)) return null;
+  const cell = cellsOf(row, columns);
+  const facts = readOrNote([], { line: 0 }, () => ({
+    amount: amountOf(cell, reader),
+    date: parseDate(cell('date'), layout.dates),
+  }));
+  if (facts === null) return null;
   // Only text files need the guard against formulas, so only they are freed of it.
   const plain = layout.delimiter === null ? (text: string) => text : unguardFormula;
   const optional = (role: ColumnRole) => (columns.has(role) ? plain(cell(role)) || null : null);
@@ -133,35 +225,42 @@ function lineOf(
   });
 }
 
-/** A row's amount and date; null where one can't be read. */
-function amountAndDate(
-  cell: (role: ColumnRole) => string,
-  columns: ReadonlyMap<ColumnRole, number>,
-  layout: FoundLayout,
-  currency: string,
-): { readonly amount: Minor; readonly date: string } | null {
-  return readOrNote([], { line: 0 }, () => ({
-    amount: amountOf(cell, columns, layout, currency),
-    date: parseDate(cell('date'), layout.dates),
-  }));
+/** Whether a row ends before its date or amount. */
+function isShort({ cells }: TableRow, columns: ReadonlyMap<ColumnRole, number>): boolean {
+  return cells.length <= Math.max(columns.get('date') ?? 0, columns.get('amount') ?? 0);
+}
+
+/** Whether most figures in the column for money out have a minus, so that it is only how it is written. */
+function isOutSigned(body: readonly TableRow[], columns: ReadonlyMap<ColumnRole, number>): boolean {
+  let signed = 0;
+  for (const row of body) {
+    const figure = cellsOf(row, columns)('paidOut');
+    if (/[1-9]/.test(figure)) signed += /[-−(]|\bdr/i.test(figure) ? 1 : -1;
+  }
+  return signed > 0;
 }
 
 /** Says everything that is wrong with a row, with its amount if that much can be read. */
 function noteRefused(
   row: TableRow,
   cell: (role: ColumnRole) => string,
-  columns: ReadonlyMap<ColumnRole, number>,
-  layout: FoundLayout,
-  currency: string,
+  reader: Reader,
   problems: Problem[],
 ): void {
+  const { columns, layout } = reader;
+  const excerpt = excerptOf(row, layout);
+  if (isShort(row, columns)) {
+    const params = { found: row.cells.length, expected: layout.headings.length };
+    problems.push(problem('refused', 'ROW_SHORT', params, { line: row.place, excerpt }));
+    return;
+  }
   const at = (role: ColumnRole) => ({
     line: row.place,
     field: layout.headings[columns.get(role) ?? -1] ?? role,
-    excerpt: excerptOf(row, layout),
+    excerpt,
   });
   const amount = readOrNote(problems, at(columns.has('amount') ? 'amount' : 'paidOut'), () =>
-    amountOf(cell, columns, layout, currency),
+    amountOf(cell, reader),
   );
   readOrNote(problems, { ...at('date'), amount }, () => parseDate(cell('date'), layout.dates));
 }
@@ -179,21 +278,23 @@ function preparedOf(optional: (role: ColumnRole) => string | null): PreparedCodi
   return Object.values(prepared).every((value) => value === null) ? null : prepared;
 }
 
+/**
+ * A row's amount. A figure against the sign of its column is one that was taken back: a minus in the
+ * column for money out, where the others have none, is money in.
+ */
 function amountOf(
   cell: (role: ColumnRole) => string,
-  columns: ReadonlyMap<ColumnRole, number>,
-  layout: FoundLayout,
-  currency: string,
+  { columns, layout, currency, isOutSigned }: Reader,
 ): Minor {
   const read = (text: string) => parseAmount(text, layout.decimal, currency);
   if (columns.has('amount')) return read(cell('amount') || fail('AMOUNT_MISSING'));
   const out = cell('paidOut');
   const into = cell('paidIn');
   if (out === '' && into === '') fail('AMOUNT_MISSING');
-  const paidOut = out === '' ? 0 : Math.abs(read(out));
-  const paidIn = into === '' ? 0 : Math.abs(read(into));
+  const paidOut = out === '' ? 0 : read(out);
+  const paidIn = into === '' ? 0 : read(into);
   if (paidOut !== 0 && paidIn !== 0) fail('AMOUNT_TWICE');
-  return paidIn - paidOut;
+  return isOutSigned ? paidIn + paidOut : paidIn + turned(paidOut);
 }
 
 function currencyOf(layout: FoundLayout, body: readonly TableRow[]): string | null {

@@ -1,7 +1,6 @@
+import { hasDecimals, holdsAmount, holdsDate, isAmount, isDate } from './cellContent.ts';
 import type { ColumnRole, TableRow } from './tableLayout.ts';
 
-const DATE = /^(\d{1,4}[./\-\s](\d{1,2}|[a-z]{3,9})[./\-\s]+\d{1,4}|(19|20)\d{6})([T\s].*)?$/i;
-const AMOUNT = /^[(+\-−]?\s*\d{1,3}([.,'’\s]?\d{3})*([.,]\d{1,3})?\s*[)\-+−]?$/;
 /** This share of the rows must fit. */
 const MOST = 0.8;
 /** As many rows tell as much as all. */
@@ -14,7 +13,7 @@ interface Column {
   readonly dates: number;
   readonly amounts: number;
   /** Whether any amount has decimals, without which it may be a plain number. */
-  readonly hasDecimals: boolean;
+  readonly isDecimal: boolean;
   readonly length: number;
   /** The share of different values. */
   readonly variety: number;
@@ -24,11 +23,16 @@ interface Column {
  * What the columns of a table without a known header hold, judged by their cells: dates, amounts (one
  * signed column, or two that take turns), a balance that follows from the amounts, texts.
  *
- * @param body the rows without a header
+ * @param body the rows, with titles and totals or without
  * @returns null where there is no date or no amount
  */
 export function rolesByContent(body: readonly TableRow[]): (ColumnRole | null)[] | null {
-  const rows = body.slice(0, LOOKED_AT);
+  const seen = body.slice(0, LOOKED_AT);
+  // Titles and totals say nothing of the columns.
+  const rows = likeMost(
+    seen.filter(({ cells }) => holdsDate(cells) && holdsAmount(cells)),
+    seen,
+  );
   if (rows.length === 0) return null;
   const width = Math.max(...rows.map(({ cells }) => cells.length));
   const columns = Array.from({ length: width }, (_, index) => columnOf(rows, index));
@@ -38,12 +42,8 @@ export function rolesByContent(body: readonly TableRow[]): (ColumnRole | null)[]
   roles[date.index] = 'date';
   if (valueDate) roles[valueDate.index] = 'valueDate';
   const numbers = columns.filter(
-    ({ index, filled, amounts, hasDecimals, dates }) =>
-      roles[index] === null &&
-      hasDecimals &&
-      dates < MOST &&
-      filled > 0 &&
-      amounts >= MOST * filled,
+    ({ index, filled, amounts, isDecimal, dates }) =>
+      roles[index] === null && isDecimal && dates < MOST && filled > 0 && amounts >= MOST * filled,
   );
   const full = numbers.filter(({ filled }) => filled >= MOST);
   const [out, into] = numbers.filter(({ filled }) => filled < MOST);
@@ -72,15 +72,28 @@ export function rolesByContent(body: readonly TableRow[]): (ColumnRole | null)[]
   return roles;
 }
 
+/** The rows that have their first date where most have it; all where none has a date. */
+function likeMost(lines: readonly TableRow[], all: readonly TableRow[]): readonly TableRow[] {
+  const byColumn = new Map<number, TableRow[]>();
+  for (const line of lines) {
+    const column = line.cells.findIndex((cell) => isDate(cell.trim()));
+    const own = byColumn.get(column);
+    if (own) own.push(line);
+    else byColumn.set(column, [line]);
+  }
+  const most = [...byColumn.values()].sort((a, b) => b.length - a.length)[0];
+  return most ?? all;
+}
+
 function columnOf(rows: readonly TableRow[], index: number): Column {
   const cells = rows.map((row) => row.cells[index]?.trim() ?? '').filter((cell) => cell !== '');
   const share = (test: (cell: string) => boolean) => cells.filter(test).length / rows.length;
   return {
     index,
     filled: cells.length / rows.length,
-    dates: share((cell) => DATE.test(cell)),
-    amounts: share((cell) => AMOUNT.test(cell)),
-    hasDecimals: cells.some((cell) => /[.,]\d{1,2}\D*$/.test(cell)),
+    dates: share(isDate),
+    amounts: share(isAmount),
+    isDecimal: cells.some(hasDecimals),
     length: cells.reduce((sum, cell) => sum + cell.length, 0) / Math.max(cells.length, 1),
     variety: new Set(cells).size / Math.max(cells.length, 1),
   };

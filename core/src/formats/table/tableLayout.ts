@@ -1,5 +1,6 @@
 import { type DateOrder, dateOrderOf } from '../../dates/parseDate.ts';
 import { decimalMarkOf } from '../../money/decimalMark.ts';
+import { holdsDate, isFilled, isLine } from './cellContent.ts';
 import { rolesByContent } from './rolesByContent.ts';
 
 /** Headings in use for each role, compared without case, accents and punctuation. */
@@ -44,13 +45,17 @@ export interface TableRow {
 export interface TableLayout {
   /** Null in a spreadsheet. */
   readonly delimiter: Delimiter | null;
-  /** The header's row among the rows, from 0; null where there is none. */
+  /** The number of the header's row in the file, from 1; null where there is none. */
   readonly headerRow: number | null;
+  /** The first rows of the file, of which one may be the header. */
+  readonly firstRows: readonly TableRow[];
   /** Numbered where there is no header. */
   readonly headings: readonly string[];
   /** For each column its role, or null. */
   readonly roles: readonly (ColumnRole | null)[];
   readonly dates: DateOrder;
+  /** A date whose day and month can't be told apart, where none tells and nobody chose; else null. */
+  readonly openDate: string | null;
   readonly decimal: '.' | ',';
   /** A minus means paid in, as many card files have it. */
   readonly isTurned: boolean;
@@ -65,7 +70,7 @@ export interface LayoutChoices {
   /** Character set, as the decoder calls it. */
   readonly encoding?: string | undefined;
   readonly delimiter?: Delimiter | undefined;
-  /** The header's row, from 0; null for none. */
+  /** The number of the header's row in the file, from 1; null for none. */
   readonly headerRow?: number | null | undefined;
   readonly roles?: readonly (ColumnRole | null)[] | undefined;
   readonly dates?: DateOrder | undefined;
@@ -101,24 +106,33 @@ export function layoutOf(
   const found = foundRoles(rows, choices);
   if (found === null) return null;
   const { headerRow, roles } = found;
-  const width = Math.max(roles.length, ...rows.slice(0, 50).map(({ cells }) => cells.length));
-  const body = rows.slice(headerRow === null ? 0 : headerRow + 1);
-  const headings = headerRow === null ? [] : (rows[headerRow]?.cells ?? []);
+  const body = bodyOf(rows, headerRow);
+  const headings = rows.find(({ place }) => place === headerRow)?.cells ?? [];
+  const widths = body.slice(0, 50).map(({ cells }) => cells.length);
+  const width = Math.max(roles.length, headings.length, ...widths);
   const cellsOf = (wanted: readonly ColumnRole[]) => {
     const columns = wanted.map((role) => roles.indexOf(role)).filter((column) => column >= 0);
     return body.flatMap(({ cells }) => columns.map((column) => cells[column] ?? ''));
   };
+  const { order, openDate } = dateOrderOf(cellsOf(['date']));
   return {
     delimiter,
     headerRow,
+    firstRows: rows.slice(0, HEADER_WITHIN).map(({ place, cells }) => ({ place, cells })),
     headings: Array.from({ length: width }, (_, column) =>
       headerRow === null ? `Column ${column + 1}` : (headings[column]?.trim() ?? ''),
     ),
     roles: Array.from({ length: width }, (_, column) => roles[column] ?? null),
-    dates: choices.dates ?? dateOrderOf(cellsOf(['date'])),
+    dates: choices.dates ?? order,
+    openDate: choices.dates === undefined ? openDate : null,
     decimal: choices.decimal ?? decimalMarkOf(cellsOf(['amount', 'paidOut', 'paidIn', 'balance'])),
     samples: body.slice(0, SAMPLES).map(({ cells }) => cells),
   };
+}
+
+/** The rows below the header. */
+export function bodyOf(rows: readonly TableRow[], headerRow: number | null): readonly TableRow[] {
+  return headerRow === null ? rows : rows.filter(({ place }) => place > headerRow);
 }
 
 /** The shape of a table by which the next file of the same bank is known again. */
@@ -126,41 +140,75 @@ export function shapeOf({ headerRow, headings }: TableLayout): string {
   return headerRow === null ? `${headings.length} columns` : headings.join('|');
 }
 
+type Roles = readonly (ColumnRole | null)[];
+
 type Found = {
   readonly headerRow: number | null;
-  readonly roles: readonly (ColumnRole | null)[];
+  readonly roles: Roles;
 };
 
 function foundRoles(rows: readonly TableRow[], choices: LayoutChoices): Found | null {
-  const wantedRow = choices.headerRow;
-  if (choices.roles) {
-    const headerRow = wantedRow === undefined ? (guess(rows)?.headerRow ?? null) : wantedRow;
-    return { headerRow, roles: choices.roles };
+  const { headerRow: wanted, roles } = choices;
+  if (wanted === undefined) {
+    const guessed = guess(rows);
+    if (roles) return { headerRow: guessed?.headerRow ?? null, roles };
+    return guessed;
   }
-  if (wantedRow === undefined) return guess(rows);
-  const body = rows.slice(wantedRow === null ? 0 : wantedRow + 1);
-  if (wantedRow === null) return { headerRow: null, roles: rolesByContent(body) ?? [] };
-  const roles = rolesByHeading(rows[wantedRow]?.cells ?? [], body);
-  return {
-    headerRow: wantedRow,
-    roles: isEnough(roles) ? roles : (rolesByContent(body) ?? roles),
-  };
+  return { headerRow: wanted, roles: roles ?? rolesUnder(rows, wanted) };
 }
 
 function guess(rows: readonly TableRow[]): Found | null {
-  for (const [headerRow, { cells }] of rows.slice(0, HEADER_WITHIN).entries()) {
-    const roles = rolesByHeading(cells, rows.slice(headerRow + 1));
-    if (isEnough(roles)) return { headerRow, roles };
+  for (const { place, cells } of rows.slice(0, HEADER_WITHIN)) {
+    if (isEnough(rolesByHeading(cells, bodyOf(rows, place))) && !holdsDate(cells)) {
+      return { headerRow: place, roles: rolesUnder(rows, place) };
+    }
   }
-  // No heading that is known: what the columns hold must tell, below some rows of other things.
-  for (let first = 0; first < Math.min(HEADER_WITHIN, rows.length); first += 1) {
-    const roles = rolesByContent(rows.slice(first));
-    if (roles === null) continue;
-    const above = rows[first - 1];
-    const isHeader = above !== undefined && above.cells.length >= roles.length;
-    return { headerRow: isHeader ? first - 1 : null, roles };
-  }
-  return null;
+  // No heading that is known: what the columns hold must tell, and the row above them is the header
+  // where it holds neither a date nor an amount.
+  const byContent = rolesByContent(rows);
+  if (byContent === null) return null;
+  const first = rows.findIndex((row) => isLine(row, byContent));
+  if (first < 0 || first >= HEADER_WITHIN) return null;
+  const wide = byContent.filter((role) => role !== null).length;
+  const header = rows
+    .slice(0, first)
+    .findLast(({ cells }) => cells.filter(isFilled).length >= Math.max(2, wide / 2));
+  const headerRow = header && !holdsDate(header.cells) ? header.place : null;
+  const roles = rolesUnder(rows, headerRow);
+  return isEnough(roles) ? { headerRow, roles } : null;
+}
+
+/** The roles below a header: as the known headings say, the others as the columns hold. */
+function rolesUnder(rows: readonly TableRow[], headerRow: number | null): Roles {
+  const body = bodyOf(rows, headerRow);
+  const header = rows.find(({ place }) => place === headerRow);
+  const byHeading = header ? rolesByHeading(header.cells, body) : [];
+  const byContent = rolesByContent(body) ?? [];
+  if (isEnough(byHeading)) return filled(byHeading, byContent, ['balance', 'description']);
+  const held = byContent.map((role) => (role !== null && BY_HOLDING.has(role) ? role : null));
+  return filled(filled(held, byHeading, columnRoles), byContent, columnRoles);
+}
+
+/** What the cells of a column show more surely than an unknown heading. */
+const BY_HOLDING: ReadonlySet<ColumnRole> = new Set([
+  'date',
+  'valueDate',
+  'amount',
+  'paidOut',
+  'paidIn',
+  'balance',
+]);
+
+/** Gives columns without a role the ones that `more` has for them, of those wanted, each once. */
+function filled(roles: Roles, more: Roles, wanted: readonly ColumnRole[]): Roles {
+  const taken = new Set(roles);
+  return Array.from({ length: Math.max(roles.length, more.length) }, (_, column) => {
+    const own = roles[column] ?? null;
+    const other = more[column] ?? null;
+    if (own !== null || other === null || taken.has(other) || !wanted.includes(other)) return own;
+    taken.add(other);
+    return other;
+  });
 }
 
 /** Whether lines can be read with these roles. */

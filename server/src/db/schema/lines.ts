@@ -242,6 +242,12 @@ export const sightings = pgTable(
     lineId: uuid('line_id').notNull(),
     /** Line number in the file. */
     place: integer().notNull(),
+    /** Whether the line was there before, so that it came in as none of its own. */
+    isFold: boolean('is_fold').notNull().default(false),
+    /** What the batch says of the line, by column, where that is not what the line says; computed texts too. */
+    own: jsonb(),
+    /** The line that somebody made of it, as it is another payment than the one it was taken for. */
+    apartLineId: uuid('apart_line_id'),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.batchId, table.lineId] }),

@@ -25,10 +25,12 @@ describe('a batch', () => {
     await post([first?.lineId ?? ''], '6010');
     const again = await scene.books.keep('again.ofx', ofxFile([clay], '951.50'));
     expect(await linesOf(id)).toMatchObject([
-      { description: 'PENHALLOW CLAY', state: 'posted', wasHere: false },
-      { description: 'NETTLE AND THREAD', state: 'open', wasHere: false },
+      { description: 'PENHALLOW CLAY', state: 'posted', folded: null },
+      { description: 'NETTLE AND THREAD', state: 'open', folded: null },
     ]);
-    expect(await linesOf(again.id)).toMatchObject([{ state: 'posted', wasHere: true }]);
+    expect(await linesOf(again.id)).toMatchObject([
+      { state: 'posted', folded: { source: 'march.ofx', isHereWithout: true } },
+    ]);
     expect((await sheetOf(id)).counts).toEqual({
       open: 1,
       posted: 1,
@@ -62,6 +64,70 @@ describe('a batch', () => {
     await undo(undone.step);
     expect(await states()).toEqual(['posted', 'open']);
     expect((await sheetOf(id)).status).toBe('kept');
+  });
+
+  it('shows its own words, and a row that was taken for another line is kept as one of its own', async () => {
+    const first = await scene.books.keep('march.ofx', ofxFile([clay, sale], '1591.50'));
+    const [line] = await linesOf(first.id);
+    await post([line?.lineId ?? ''], '6010');
+    const again = { ...clay, text: 'Penhallow Clay 0303', id: 'Z' };
+    const second = await scene.books.keep('again.ofx', ofxFile([again, sale], '1591.50'));
+    const rows = async () => await linesOf(second.id);
+    const [row, other] = await rows();
+    expect(row).toMatchObject({
+      description: 'Penhallow Clay 0303',
+      bankId: 'Z',
+      state: 'posted',
+      apartLineId: null,
+      folded: { description: 'PENHALLOW CLAY', bankId: 'A', source: 'march.ofx' },
+    });
+    const keepApart = (lineId: string | undefined) =>
+      scene.client.send<{ step: number; words: string }>(
+        'POST',
+        `${scene.path}/batches/${second.id}/lines/${lineId}/keep-apart`,
+      );
+    const kept = await keepApart(row?.lineId);
+    expect(kept.words).toBe('Kept row 6 of again.ofx, −48.50 in Everyday, as a line of its own');
+    const apart = (await rows())[0];
+    expect(apart).toMatchObject({ state: 'open', apartLineId: expect.any(String) });
+    expect((await sheetOf(second.id)).counts).toMatchObject({ open: 2, posted: 0, shared: 1 });
+    expect(await lanes()).toMatchObject({ check: 1, blank: 1 });
+    await expect(keepApart(row?.lineId)).rejects.toThrow('LINE_APART');
+    // Undone and kept apart again, it is the same line.
+    await undo(kept.step);
+    expect(await lanes()).toMatchObject({ check: 0, blank: 1 });
+    await keepApart(row?.lineId);
+    expect((await rows())[0]?.apartLineId).toBe(apart?.apartLineId);
+    // A third file that has both finds both.
+    const third = await scene.books.keep('third.ofx', ofxFile([clay, again, sale], '1543.00'));
+    expect(third.newCount).toBe(0);
+    // It goes with its batch, unless another has it too.
+    const takeBack = (id: string) =>
+      scene.client.send('POST', `${scene.path}/batches/${id}/take-back`, { decided: 'stay' });
+    await takeBack(third.id);
+    await takeBack(second.id);
+    expect(await lanes()).toMatchObject({ check: 0, blank: 1 });
+    expect(await linesOf(first.id)).toMatchObject([{ state: 'posted' }, { state: 'open' }]);
+    await expect(keepApart(other?.lineId)).rejects.toThrow('LINE_NOT_FOLDED');
+  });
+
+  it('keeps its own words when it is moved to another bank account', async () => {
+    const { id: card } = await scene.client.send<{ id: string }>(
+      'POST',
+      `${scene.path}/bank-accounts`,
+      { name: 'Studio card', kind: 'card', bank: null, number: '0916' },
+    );
+    await scene.books.keep('march.ofx', ofxFile([clay], '951.50'));
+    const again = { ...clay, text: 'Penhallow Clay 0303', id: 'Z' };
+    const { id } = await scene.books.keep('again.ofx', ofxFile([again], '951.50'));
+    await scene.client.send('POST', `${scene.path}/batches/${id}/move`, { bankAccountId: card });
+    const { batches } = await scene.client.get<{ batches: { id: string; movedFrom: string }[] }>(
+      `${scene.path}/batches`,
+    );
+    const moved = batches.find(({ movedFrom }) => movedFrom === id)?.id ?? '';
+    expect(await linesOf(moved)).toMatchObject([
+      { description: 'Penhallow Clay 0303', bankId: 'Z', folded: null },
+    ]);
   });
 
   it('in the wrong bank account is moved whole, and back by undo', async () => {
@@ -106,6 +172,33 @@ describe('a batch', () => {
     ]);
     expect(await open(card)).toMatchObject({ blank: 0 });
     expect(await linesOf(id)).toMatchObject([{ state: 'posted' }, { state: 'open' }]);
+  });
+
+  it('with dates that are open, or ahead of today, is kept only when that is said', async () => {
+    const open = 'Date,Text,Amount\n03/04/2026,CLAY,-1.00\n';
+    const asked = await scene.books.keep('open.csv', open);
+    expect(asked).toMatchObject({ status: 'refused', refusal: { code: 'FILE_DATES_OPEN' } });
+    const said = await scene.books.keep('open.csv', open, { choices: { dates: 'monthFirst' } });
+    expect(said).toMatchObject({ status: 'kept', fromDate: '2026-03-04' });
+    // It is remembered for the next file of these columns.
+    const { layouts } = await scene.client.get<{ layouts: KeptLayout[] }>(`${scene.path}/layouts`);
+    expect(layouts).toMatchObject([{ choices: { dates: 'monthFirst' } }]);
+    expect(layouts[0]?.choices).not.toHaveProperty('headerRow');
+    const ahead = 'Date,Text,Amount\n2098-03-04,CLAY,-1.00\n';
+    const refused = await scene.books.keep('ahead.csv', ahead, { confirmDates: false });
+    expect(refused).toMatchObject({
+      status: 'refused',
+      refusal: { code: 'FILE_DATES_AHEAD', message: expect.stringContaining('2098-03-04') },
+    });
+    expect((await scene.books.keep('ahead.csv', ahead)).status).toBe('kept');
+  });
+
+  it('with a text without end, or odd characters, is kept with a word about it', async () => {
+    const word = 'PENHALLOW'.repeat(1000);
+    const rows = [`2026-03-01,${word},-1.00`, `2026-03-02,${'ﷺ'.repeat(700)},-2.00`];
+    const kept = await scene.books.keep('long.csv', ['Date,Text,Amount', ...rows].join('\n'));
+    expect(kept).toMatchObject({ status: 'kept', newCount: 2 });
+    expect(kept.problems).toMatchObject([{ code: 'FILE_TEXT_CUT', line: 2 }]);
   });
 
   it('whose closing balance does not fit is kept only if that is confirmed', async () => {

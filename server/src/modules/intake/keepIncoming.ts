@@ -160,7 +160,10 @@ async function canOpen(
   return row?.canOpen ?? false;
 }
 
-/** Keeps how a bank's tables are read, so that the next file of the same shape is read alike. */
+/**
+ * Keeps how a bank's tables are read, so that the next file of the same shape is read alike. Where its
+ * headings stand is found in each.
+ */
 async function rememberLayout(
   tx: Tx,
   booksId: string,
@@ -168,10 +171,9 @@ async function rememberLayout(
   layout: TableLayout,
   encoding: string,
 ): Promise<void> {
-  const { delimiter, headerRow, roles, dates, decimal, isTurned } = layout;
+  const { delimiter, roles, dates, decimal, isTurned } = layout;
   const choices: LayoutChoices = {
     ...(delimiter === null ? {} : { delimiter, encoding }),
-    headerRow,
     roles,
     dates,
     decimal,

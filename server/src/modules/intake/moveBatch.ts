@@ -12,6 +12,7 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { copyIncomingFromBatch, createIncoming } from './incoming.ts';
+import { apartOf, goesAway } from './keepApart.ts';
 import { type Incoming, placeBatch } from './keepIncoming.ts';
 import { decidedOnlyHere, keptBatch, takeBackItems } from './takeBackBatch.ts';
 
@@ -42,6 +43,7 @@ export async function moveBatch(
   const opening = await openingOf(tx, booksId, batch.step);
   const back = await withResting(command, [
     ...(await decidedOnlyHere(tx, booksId, batchId)),
+    ...(await apartOf(tx, booksId, batchId)).map(goesAway),
     ...opening,
     ...takeBackItems(batchId),
   ]);

@@ -47,8 +47,8 @@ describe('placing lines in the database', () => {
         const { items } = await client.get<BatchLines>(
           `/api/books/${books.id}/batches/${id}/lines`,
         );
-        const placed = items.map(({ wasHere, isDoubtful }) =>
-          wasHere ? 'already' : isDoubtful ? 'doubtful' : 'new',
+        const placed = items.map(({ folded, isDoubtful }) =>
+          folded ? 'already' : isDoubtful ? 'doubtful' : 'new',
         );
         // The database gives lines of one account in the order of time.
         const here = [...(await linesOf(csv(first)))].sort((a, b) =>

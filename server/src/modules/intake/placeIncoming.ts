@@ -3,7 +3,6 @@ import { fail } from '@zubrell/core/errors';
 import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
 import {
   amountShare,
-  areIdsKept,
   type Days,
   daysApart,
   type Evidence,
@@ -20,6 +19,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { aliasOf } from '../lines/aliases.ts';
 import { standingBalance } from './queries.ts';
+import { ownFacts, saysOther } from './sightedFacts.ts';
 
 /** Where incoming lines are to go. */
 export interface Placing {
@@ -80,9 +80,11 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
         returning l.id`,
   );
   await tx.execute(
-    sql`insert into sightings (books_id, batch_id, line_id, place)
-        select ${booksId}, ${placing.batchId}, p.line_id, i.place
-        from incoming i join placed p on p.position = i.position`,
+    sql`insert into sightings (books_id, batch_id, line_id, place, is_fold, own)
+        select ${booksId}, ${placing.batchId}, p.line_id, i.place, p.is_seen,
+          case when p.is_seen and ${saysOther} then ${ownFacts} end
+        from incoming i join placed p on p.position = i.position
+        left join lines l on p.is_seen and l.books_id = ${booksId} and l.id = p.line_id`,
   );
   const [counts] = await rowsOf<{ all: number; seen: number; doubtful: number }>(
     tx,
@@ -145,7 +147,7 @@ async function pairIncoming(
   const touching = wholeDays ? null : touchingDay(await daysOf(tx, sql`here`), incoming);
   const ids = await pairByWording(tx, byId.rowCount ?? 0, touching);
   const covered = wholeDays ? { first: wholeDays.from, last: wholeDays.to } : incoming;
-  await pairLoosely(tx, booksId, { covered, areIdsKept: areIdsKept(ids) });
+  await pairLoosely(tx, booksId, { covered, touching, ids });
 }
 
 async function daysOf(tx: Tx, table: SQL): Promise<Days> {
@@ -198,7 +200,7 @@ type Numbered = SourceLine & { readonly key: string };
  */
 async function pairLoosely(tx: Tx, booksId: string, evidence: Evidence): Promise<void> {
   await tx.execute(sql`analyze paired`);
-  const { first, last } = evidence.covered;
+  const { covered, touching } = evidence;
   await tx.execute(
     sql`create temporary table left_over on commit drop as
         with mine as (select position, date, amount from incoming i
@@ -214,7 +216,8 @@ async function pairLoosely(tx: Tx, booksId: string, evidence: Evidence): Promise
             select days.date as near, theirs.* from theirs
             cross join lateral (
               select theirs.date + days as date from generate_series(0, ${daysApart}::int) days) days
-            where theirs.date between ${first} and ${last}) theirs
+            where theirs.date between ${covered.first} and ${covered.last}
+              and theirs.date is distinct from ${touching}::date) theirs
           on theirs.near = mine.date and sign(theirs.amount) = sign(mine.amount)
           and abs(theirs.amount - mine.amount)
             <= ${amountShare}::numeric * greatest(abs(theirs.amount), abs(mine.amount))`,

@@ -15,6 +15,7 @@ import { cursorOf, placeOf } from '../cursor.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from '../proof/chain.ts';
 import { isWeighed } from '../proof/isWeighed.ts';
+import { joinAsSeen } from './sightedFacts.ts';
 
 /**
  * What is known of a bank account for a statement: its lines between two dates and a little around them,
@@ -109,10 +110,11 @@ export async function batchSheet(tx: Tx, booksId: string, batchId: string): Prom
           select l.is_here, d.kind, exists (
               select from sightings o
               join batches t on t.books_id = o.books_id and t.id = o.batch_id
-              where o.books_id = g.books_id and o.line_id = g.line_id and o.batch_id <> g.batch_id
+              where o.books_id = g.books_id and o.line_id = l.id and o.batch_id <> g.batch_id
                 and t.status = 'kept') as shared
           from sightings g
-          join lines l on l.books_id = g.books_id and l.id = g.line_id
+          left join lines a on a.books_id = g.books_id and a.id = g.apart_line_id and a.is_here
+          join lines l on l.books_id = g.books_id and l.id = coalesce(a.id, g.line_id)
           ${joinLiveDecision}
           left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
           where g.books_id = ${booksId} and g.batch_id = ${batchId})
@@ -154,22 +156,32 @@ export async function batchLines(
   const place = placeOf(cursor, 2);
   const items = await rowsOf<BatchLine>(
     tx,
-    sql`select l.id as "lineId", g.place, l.date, l.amount, l.description, l.reference, l.balance,
+    sql`select o.id as "lineId", g.place, f.date, f.amount, f.description, f.reference,
+          f.bank_id as "bankId", f.balance,
           case when not l.is_here then 'gone' else coalesce(d.kind, 'open') end as state,
-          exists (
-            select from sightings o
-            join batches t on t.books_id = o.books_id and t.id = o.batch_id
-            where o.books_id = g.books_id and o.line_id = g.line_id and o.batch_id <> g.batch_id
-              and t.status = 'kept' and t.created_at < own.created_at) as "wasHere",
-          ${isTwice} as "isDoubtful"
+          case when g.is_fold then jsonb_build_object(
+            'date', o.date, 'amount', o.amount, 'description', o.description,
+            'reference', o.reference, 'bankId', o.bank_id,
+            'isHereWithout', o.is_own or seen.name is not null,
+            'source', seen.name, 'place', seen.place) end as folded,
+          ${isTwice} as "isDoubtful",
+          a.id as "apartLineId"
         from sightings g
-        join batches own on own.books_id = g.books_id and own.id = g.batch_id
-        join lines l on l.books_id = g.books_id and l.id = g.line_id
+        join lines o on o.books_id = g.books_id and o.id = g.line_id
+        left join lines a on a.books_id = g.books_id and a.id = g.apart_line_id and a.is_here
+        join lines l on l.books_id = o.books_id and l.id = coalesce(a.id, o.id)
+        ${joinAsSeen}
+        left join lateral (
+          select t.file_name as name, seen.place from sightings seen
+          join batches t on t.books_id = seen.books_id and t.id = seen.batch_id
+          where seen.books_id = g.books_id and seen.line_id = g.line_id
+            and seen.batch_id <> g.batch_id and t.status = 'kept'
+          order by seen.is_fold, t.created_at limit 1) seen on true
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         where g.books_id = ${booksId} and g.batch_id = ${batchId}
-          and ${place === null ? sql`true` : sql`(g.place, l.id) > (${place[0]}::int, ${place[1]}::uuid)`}
-        order by g.place, l.id limit ${PAGE}`,
+          and ${place === null ? sql`true` : sql`(g.place, o.id) > (${place[0]}::int, ${place[1]}::uuid)`}
+        order by g.place, o.id limit ${PAGE}`,
   );
   const last = items.at(-1);
   const isFull = items.length === PAGE;

@@ -18,6 +18,7 @@ import type { Api } from '../../app.ts';
 import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { addBalance, addLine } from './byHand.ts';
+import { keepApart } from './keepApart.ts';
 import { moveBatch } from './moveBatch.ts';
 import { batchesOf, batchLines, batchSheet, knownLines, layoutsOf } from './queries.ts';
 import { startBatch } from './startBatch.ts';
@@ -128,6 +129,18 @@ export function intakeRoutes(api: Api, services: Services): void {
     (request) =>
       query(services, request, (tx, booksId) =>
         batchLines(tx, booksId, request.params.batchId, request.query.cursor),
+      ),
+  );
+
+  api.post(
+    '/api/books/:booksId/batches/:batchId/lines/:lineId/keep-apart',
+    {
+      config: { access: 'bookkeeper' },
+      schema: { params: BatchParams.extend({ lineId: Id }), response: { 200: StepDone } },
+    },
+    (request) =>
+      runCommand(services, request, (command) =>
+        keepApart(command, request.params.batchId, request.params.lineId),
       ),
   );
 

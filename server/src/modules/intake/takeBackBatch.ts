@@ -9,6 +9,7 @@ import { withResting } from '../lines/restingItems.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { apartOf, goesAway } from './keepApart.ts';
 import { batchOf } from './queries.ts';
 
 /**
@@ -25,14 +26,17 @@ export async function takeBackBatch(
   const { tx, booksId, step } = command;
   const batch = await keptBatch(tx, booksId, batchId);
   const ownDecided = await decidedOnlyHere(tx, booksId, batchId);
+  const apart = await apartOf(tx, booksId, batchId);
+  const going = apart.filter(({ isDecided }) => decided === 'undo' || !isDecided);
   const staying = decided === 'undo' ? [] : ownDecided.map(staysHere);
   const items = await withResting(command, [
     ...(decided === 'undo' ? ownDecided : staying),
+    ...going.map(goesAway),
     ...takeBackItems(batchId),
   ]);
   await putItems(command, items);
   const undone = items.filter(({ thing }) => thing === 'line');
-  const stays = staying.length;
+  const stays = staying.length + apart.length - going.length;
   const words = [
     `Took back ${batch.fileName} from the books`,
     undone.length > 0 ? `with ${countLines(undone.length)} decided` : '',

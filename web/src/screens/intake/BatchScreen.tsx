@@ -10,6 +10,7 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+import { FoldDialog } from './FoldDialog.tsx';
 import { MoveBatchDialog } from './MoveBatchDialog.tsx';
 import { ProblemList } from './ProblemList.tsx';
 import { TakeBackDialog } from './TakeBackDialog.tsx';
@@ -172,6 +173,7 @@ function BatchLinesTable({ batchId }: { readonly batchId: string }) {
     batchId,
   });
   const lines = data?.pages.flatMap(({ items }) => items) ?? [];
+  const [opened, setOpened] = useState<BatchLine | null>(null);
   return (
     <section className="preview-lines">
       <div className="preview-head">
@@ -201,7 +203,15 @@ function BatchLinesTable({ batchId }: { readonly batchId: string }) {
                 <td className="num">{line.balance !== null && amount(line.balance)}</td>
                 <td className={line.isDoubtful ? 'doubt' : ''}>
                   {line.isDoubtful ? 'twice?' : STATES[line.state]}
-                  {line.wasHere && <span className="quiet">, here before</span>}
+                  {line.folded && (
+                    <button
+                      type="button"
+                      className="btn btn-link p-0 ms-2"
+                      onClick={() => setOpened(line)}
+                    >
+                      {line.apartLineId === null ? 'here before' : 'kept apart'}
+                    </button>
+                  )}
                 </td>
               </tr>
             ))}
@@ -218,6 +228,14 @@ function BatchLinesTable({ batchId }: { readonly batchId: string }) {
           </button>
         )}
       </div>
+      {opened?.folded && (
+        <FoldDialog
+          batchId={batchId}
+          line={opened}
+          folded={opened.folded}
+          onClose={() => setOpened(null)}
+        />
+      )}
     </section>
   );
 }

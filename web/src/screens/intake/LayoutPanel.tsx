@@ -66,9 +66,8 @@ export function LayoutPanel({
           value={headerRow === null ? '' : String(headerRow)}
           choices={[
             ['', 'None'],
-            ...Array.from(
-              { length: Math.max(5, (headerRow ?? 0) + 1) },
-              (_, row) => [String(row), `In row ${row + 1}`] as const,
+            ...layout.firstRows.map(
+              ({ place, cells }) => [String(place), `Row ${place}: ${shortly(cells)}`] as const,
             ),
           ]}
           onChange={(value) =>
@@ -106,6 +105,12 @@ export function LayoutPanel({
       </div>
     </section>
   );
+}
+
+/** As much of a row as tells it from others. */
+function shortly(cells: readonly string[]): string {
+  const text = cells.filter((cell) => cell.trim() !== '').join(' · ');
+  return text.length > 40 ? `${text.slice(0, 40)}…` : text;
 }
 
 function Choice<Value extends string>({

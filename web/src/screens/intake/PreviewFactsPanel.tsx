@@ -1,10 +1,12 @@
 import type { BankAccount } from '@zubrell/contract/books';
+import type { DateOrder } from '@zubrell/core/dates/parseDate';
 import type { Problem } from '@zubrell/core/formats/bankFile';
 import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import type { Comparison, FileSummary, StatementSummary } from '../../workers/fileReading.ts';
 import { BalanceNote } from './BalanceNote.tsx';
+import { DateQuestion } from './DateQuestion.tsx';
 import { PreparedNote } from './PreparedNote.tsx';
 import { ProblemList } from './ProblemList.tsx';
 import type { Consents } from './StatementPreview.tsx';
@@ -19,6 +21,8 @@ export function PreviewFactsPanel({
   isOtherCurrency,
   isOtherNumber,
   hasGap,
+  isAhead,
+  onDates,
   consents,
   onConsent,
 }: {
@@ -31,6 +35,10 @@ export function PreviewFactsPanel({
   readonly isOtherNumber: boolean;
   /** Its own balances don't fit its lines, although all could be read. */
   readonly hasGap: boolean;
+  /** Lines are dated after today. */
+  readonly isAhead: boolean;
+  /** Whether day or month comes first was said. */
+  readonly onDates: (order: DateOrder) => void;
   readonly consents: Consents;
   readonly onConsent: (changed: Partial<Consents>) => void;
 }) {
@@ -42,15 +50,21 @@ export function PreviewFactsPanel({
     bankAccount?.kind === 'card' &&
     summary.layout !== null &&
     !summary.layout.isProved &&
-    statement.paidIn > -statement.paidOut;
+    statement.inCount > statement.outCount;
   const { mismatch = null } = comparison ?? {};
   return (
     <>
+      {summary.openDate !== null && <DateQuestion written={summary.openDate} onChoose={onDates} />}
+      {isAhead && last && (
+        <Consent isGiven={consents.dates} onChange={(dates) => onConsent({ dates })}>
+          Lines are dated after today, up to {showDate(last)}. Keep them if that is right.
+        </Consent>
+      )}
       <BalanceNote statement={statement} layout={summary.layout} refused={refused} />
       {isCardTheOtherWay && (
         <p className="note off">
-          On a card most money goes out, but in this file most comes in. If that is the wrong way
-          round, say above that minus means paid in.
+          On a card most lines are paid out, but in this file most are paid in. If that is the wrong
+          way round, say above that minus means paid in.
         </p>
       )}
       {opening && (

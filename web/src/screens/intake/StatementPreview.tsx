@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import type { FileSummary, StatementSummary } from '../../workers/fileReading.ts';
 import { ColumnStrip } from './ColumnStrip.tsx';
@@ -23,6 +24,8 @@ export interface Consents {
   readonly number: boolean;
   /** The balances don't fit. */
   readonly balance: boolean;
+  /** Lines are dated after today. */
+  readonly dates: boolean;
 }
 
 /** One statement of a file as it will come in, and keeping it. */
@@ -64,7 +67,9 @@ export function StatementPreview({
     refused: false,
     number: false,
     balance: false,
+    dates: false,
   });
+  const today = useToday();
   const { state, keep } = useKeepFile(source);
   const { tell } = useUndo();
   const dispatch = useAppDispatch();
@@ -77,6 +82,7 @@ export function StatementPreview({
   const isOtherNumber = !isSameAccountNumber(statement.account, bankAccount?.number ?? null);
   const hasGap = statement.gap !== null && statement.gap !== 0 && refused.length === 0;
   const isOtherBalance = bankAccount !== null && (hasGap || comparison?.mismatch != null);
+  const isAhead = (statement.lines.last ?? '') > today;
   const newCount = comparison ? comparison.counts.new + comparison.counts.doubtful : 0;
   const isBusy = state.kind === 'busy';
   const canKeep =
@@ -87,7 +93,9 @@ export function StatementPreview({
     !isOtherCurrency &&
     (refused.length === 0 || consents.refused) &&
     (!isOtherNumber || consents.number) &&
-    (!isOtherBalance || consents.balance);
+    (!isOtherBalance || consents.balance) &&
+    summary.openDate === null &&
+    (!isAhead || consents.dates);
 
   async function keepIt(): Promise<void> {
     if (bankAccount === null) return;
@@ -97,8 +105,9 @@ export function StatementPreview({
       acceptRefused: consents.refused,
       confirmNumber: consents.number,
       confirmBalance: consents.balance,
+      confirmDates: consents.dates,
       withOpening: true,
-      choices: summary.layout === null ? null : file.choices,
+      choices: file.choices,
     });
     if (kept === null) return;
     dispatch(api.util.invalidateTags(['Books', 'Batches']));
@@ -120,6 +129,8 @@ export function StatementPreview({
     if (refused.length > 0 && !consents.refused) {
       return 'Some records can’t be read: see the left.';
     }
+    if (summary.openDate !== null) return 'Say whether the day or the month comes first.';
+    if (isAhead && !consents.dates) return 'Lines are dated after today: see the left.';
     if (isOtherBalance && !consents.balance) return 'The balances don’t fit: see the left.';
     if (comparison && comparison.counts.doubtful > 0) {
       return 'Doubtful lines come in marked, so that nothing real is lost.';
@@ -155,6 +166,8 @@ export function StatementPreview({
           isOtherCurrency={isOtherCurrency}
           isOtherNumber={isOtherNumber}
           hasGap={hasGap}
+          isAhead={isAhead}
+          onDates={(dates) => file.choose({ dates })}
           consents={consents}
           onConsent={(changed) => setConsents({ ...consents, ...changed })}
         />

@@ -65,8 +65,10 @@ export function useFileReading(
       isAsked.current = true;
       if (before !== null) {
         setKept(before);
-        setChoices(before.choices);
-        await read(own, before.choices);
+        // Where the headings stand is this file's own.
+        const choices = { ...before.choices, headerRow: layout?.headerRow ?? null };
+        setChoices(choices);
+        await read(own, choices);
         return;
       }
       setState({ kind: 'read', summary });

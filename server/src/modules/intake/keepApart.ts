@@ -1,0 +1,126 @@
+import { randomUUID } from 'node:crypto';
+import type { StepDone } from '@zubrell/contract/common';
+import { fail } from '@zubrell/core/errors';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { needs } from '../books/needsOf.ts';
+import { bankAccountOf, booksCurrency } from '../books/queries.ts';
+import { aliasOf } from '../lines/aliases.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { putItems } from '../steps/putItems.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { batchOf } from './queries.ts';
+import { joinAsSeen } from './sightedFacts.ts';
+
+/**
+ * Makes a line of its own of a row that was taken for a line that was there, as one step. It is the
+ * batch's, and goes with it.
+ *
+ * @param lineId the line that the row was found to be
+ * @throws {ZubrellError} NOT_FOUND, LINE_NOT_FOLDED, LINE_APART, PERIOD_CLOSED
+ */
+export async function keepApart(
+  command: BooksCommand,
+  batchId: string,
+  lineId: string,
+): Promise<StepDone> {
+  const { tx, booksId, step } = command;
+  const batch = await batchOf(tx, booksId, batchId);
+  const row = await rowOf(tx, booksId, batchId, lineId);
+  if (!row.isFold || !row.isHereWithout || batch.status !== 'kept') fail('LINE_NOT_FOLDED');
+  if (row.isApart) fail('LINE_APART');
+  const { date, amount } = row;
+  const { name, closed } = await bankAccountOf(tx, booksId, batch.bankAccountId);
+  if (closed !== null && date <= closed) fail('PERIOD_CLOSED', { date, closed });
+  const id = row.apartLineId ?? (await insertApart(command, batchId, lineId));
+  const items: StepItem[] = [
+    { thing: 'lineHere', thingId: id, before: { isHere: false }, after: { isHere: true } },
+  ];
+  await putItems(command, items);
+  const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
+  const words = `Kept row ${row.place} of ${batch.fileName}, ${shown} in ${name}, as a line of its own`;
+  await recordStep(command, { kind: 'keepApart', words, items, needs: needs('batch', [batchId]) });
+  return { step, words };
+}
+
+/** Lines that were made of rows of a batch, are there and that no other batch has seen. */
+export function apartOf(
+  tx: Tx,
+  booksId: string,
+  batchId: string,
+): Promise<{ id: string; isDecided: boolean }[]> {
+  return rowsOf(
+    tx,
+    sql`select l.id, exists (select from decision_lines dl
+            where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live) as "isDecided"
+        from sightings g join lines l on l.books_id = g.books_id and l.id = g.apart_line_id
+        where g.books_id = ${booksId} and g.batch_id = ${batchId} and l.is_own`,
+  );
+}
+
+/** That a line is not here by itself any more. */
+export const goesAway = ({ id }: { readonly id: string }): StepItem => ({
+  thing: 'lineHere',
+  thingId: id,
+  before: { isHere: true },
+  after: { isHere: false },
+});
+
+interface Row {
+  readonly date: string;
+  readonly amount: number;
+  readonly place: number;
+  readonly isFold: boolean;
+  readonly isHereWithout: boolean;
+  /** The line that was made of it before, whether it is there now or not. */
+  readonly apartLineId: string | null;
+  readonly isApart: boolean;
+}
+
+async function rowOf(tx: Tx, booksId: string, batchId: string, lineId: string): Promise<Row> {
+  const [row] = await rowsOf<Row>(
+    tx,
+    sql`select f.date, f.amount, g.place, g.is_fold as "isFold",
+          o.is_own or exists (
+            select from sightings other
+            join batches t on t.books_id = other.books_id and t.id = other.batch_id
+            where other.books_id = g.books_id and other.line_id = o.id
+              and other.batch_id <> g.batch_id and t.status = 'kept') as "isHereWithout",
+          g.apart_line_id as "apartLineId", coalesce(a.is_here, false) as "isApart"
+        from sightings g
+        join lines o on o.books_id = g.books_id and o.id = g.line_id
+        left join lines a on a.books_id = g.books_id and a.id = g.apart_line_id
+        ${joinAsSeen}
+        where g.books_id = ${booksId} and g.batch_id = ${batchId} and g.line_id = ${lineId}`,
+  );
+  return row ?? fail('NOT_FOUND');
+}
+
+/** Writes the line that the row tells, not in the books yet. */
+async function insertApart(
+  { tx, booksId, step }: BooksCommand,
+  batchId: string,
+  lineId: string,
+): Promise<string> {
+  const id = randomUUID();
+  await tx.execute(
+    sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
+          reference, payee, bank_id, type, cheque_number, counterparty, category, original,
+          prepared, balance, position, stem, own_stem, plain, is_here, last_step)
+        select f.books_id, ${id}, f.bank_account_id, f.date, f.value_date, f.amount, f.description,
+          f.reference, f.payee, f.bank_id, f.type, f.cheque_number, f.counterparty, f.category,
+          f.original, f.prepared, f.balance, f.position,
+          coalesce((${aliasOf(booksId, sql`f.own_stem`, sql`f.plain`)}), f.own_stem), f.own_stem,
+          f.plain, false, ${step}
+        from sightings g
+        join lines o on o.books_id = g.books_id and o.id = g.line_id
+        ${joinAsSeen}
+        where g.books_id = ${booksId} and g.batch_id = ${batchId} and g.line_id = ${lineId}`,
+  );
+  await tx.execute(
+    sql`update sightings set apart_line_id = ${id}
+        where books_id = ${booksId} and batch_id = ${batchId} and line_id = ${lineId}`,
+  );
+  return id;
+}

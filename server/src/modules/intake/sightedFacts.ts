@@ -1,0 +1,38 @@
+import { sql } from 'drizzle-orm';
+
+/** What a source says of a line, by the columns of lines, and of the table of incoming ones. */
+const FACTS = [
+  'date',
+  'value_date',
+  'amount',
+  'description',
+  'reference',
+  'payee',
+  'bank_id',
+  'type',
+  'cheque_number',
+  'counterparty',
+  'category',
+  'original',
+  'prepared',
+  'balance',
+] as const;
+
+const factsOf = (alias: string) =>
+  sql.join(
+    FACTS.map((column) => sql.raw(`${alias}.${column}`)),
+    sql`, `,
+  );
+
+/** Whether incoming line `i` says something else than line `l`, which it was found to be. */
+export const saysOther = sql`(${factsOf('i')}) is distinct from (${factsOf('l')})`;
+
+/** What incoming line `i` says, to be kept with its sighting. */
+export const ownFacts = sql`jsonb_build_object(
+  ${sql.join(
+    FACTS.map((column) => sql.raw(`'${column}', i.${column}`)),
+    sql`, `,
+  )}, 'own_stem', i.stem, 'plain', i.plain)`;
+
+/** Line `o` as sighting `g` tells it, as `f`. */
+export const joinAsSeen = sql`cross join lateral jsonb_populate_record(o, g.own) f`;

@@ -1,0 +1,31 @@
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { type DateOrder, parseDate } from '@zubrell/core/dates/parseDate';
+
+/** Asks whether day or month comes first, by a date of the file where either could. */
+export function DateQuestion({
+  written,
+  onChoose,
+}: {
+  /** The date as the file has it. */
+  readonly written: string;
+  readonly onChoose: (order: DateOrder) => void;
+}) {
+  return (
+    <section className="note off date-question">
+      <h2 className="small-heading">Which date is {written}?</h2>
+      <p className="m-0">No date in this file tells whether the day or the month comes first.</p>
+      <div className="choices">
+        {(['dayFirst', 'monthFirst'] as const).map((order) => (
+          <button
+            key={order}
+            type="button"
+            className="btn btn-plain"
+            onClick={() => onChoose(order)}
+          >
+            It is {formatLongDate(parseDate(written, order))}
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}

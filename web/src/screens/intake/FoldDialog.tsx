@@ -1,0 +1,71 @@
+import type { BatchLine } from '@zubrell/contract/intake';
+import { Modal } from 'react-bootstrap';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { CompareLines } from '../../ui/CompareLines.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+
+/** A row of a file beside the line it was taken for, and keeping it as a line of its own. */
+export function FoldDialog({
+  batchId,
+  line,
+  folded,
+  onClose,
+}: {
+  readonly batchId: string;
+  readonly line: BatchLine;
+  readonly folded: NonNullable<BatchLine['folded']>;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { tell } = useUndo();
+  const [keepApart, { isLoading, error }] = api.useKeepApartMutation();
+  const canKeep = folded.isHereWithout && line.apartLineId === null;
+
+  async function confirm(): Promise<void> {
+    const answer = await keepApart({ booksId, batchId, lineId: line.lineId });
+    if (!answer.data) return;
+    tell(answer.data.words, answer.data.step);
+    onClose();
+  }
+
+  return (
+    <Dialog title={`Row ${line.place} was taken for a line that was here`} onClose={onClose}>
+      <Modal.Body>
+        <CompareLines heads={[`Row ${line.place}`, sourceOf(folded)]} mine={line} theirs={folded} />
+        <p className="mt-3 mb-0">{outcome(line, folded)}</p>
+        {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
+      </Modal.Body>
+      {canKeep ? (
+        <DialogFoot
+          leave="It is the same payment"
+          isOff={isLoading}
+          onLeave={onClose}
+          onConfirm={confirm}
+        >
+          Keep it as another line
+        </DialogFoot>
+      ) : (
+        <Modal.Footer>
+          <button type="button" className="btn btn-main" onClick={onClose}>
+            Close
+          </button>
+        </Modal.Footer>
+      )}
+    </Dialog>
+  );
+}
+
+function sourceOf({ source, place }: NonNullable<BatchLine['folded']>): string {
+  return source === null ? 'Written by hand' : `${source}, row ${place}`;
+}
+
+function outcome(line: BatchLine, folded: NonNullable<BatchLine['folded']>): string {
+  if (line.apartLineId !== null)
+    return 'The row was kept as a line of its own. Undo brings them together again.';
+  if (!folded.isHereWithout) return 'That line is in the books only through this file.';
+  return 'They count as one payment. If the row is another one, keep it as a line of its own: it comes into the Desk.';
+}
