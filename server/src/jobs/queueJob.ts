@@ -4,19 +4,23 @@ import type { Tx } from '../db/database.ts';
 /** So often a job is tried before it is given up. */
 const MOST_ATTEMPTS = 3;
 
+/** What somebody waits for comes before what may be a little late. */
+const PRIORITIES = { keepBatch: -1, fetchFeed: 0, renewProposals: 1 } as const;
+
 /**
  * Puts work on books into the queue, in the caller's transaction. The jobs of one set of books are done one
- * after the other.
+ * after the other, a file that is to be kept before proposals that are to be renewed.
  *
  * @param task its name in the worker's list
  */
 export async function queueJob(
   tx: Tx,
-  task: 'keepBatch' | 'fetchFeed' | 'renewProposals',
+  task: keyof typeof PRIORITIES,
   job: { readonly booksId: string },
 ): Promise<void> {
   await tx.execute(
     sql`select graphile_worker.add_job(${task}, ${JSON.stringify(job)}::json,
-          queue_name := ${`books-${job.booksId}`}, max_attempts := ${MOST_ATTEMPTS})`,
+          queue_name := ${`books-${job.booksId}`}, max_attempts := ${MOST_ATTEMPTS},
+          priority := ${PRIORITIES[task]})`,
   );
 }

@@ -35,7 +35,7 @@ export function BalanceNote({
     return (
       <p className="note sure">
         {sum} = {amount(closing)}.{' '}
-        {layout?.isProved ? 'Signs and dates are proved.' : 'The balances add up.'}
+        {layout?.isProved ? 'The balances add up, so the signs are right.' : 'The balances add up.'}
       </p>
     );
   }

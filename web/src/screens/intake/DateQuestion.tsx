@@ -14,7 +14,7 @@ export function DateQuestion({
     <section className="note off date-question">
       <h2 className="small-heading">Which date is {written}?</h2>
       <p className="m-0">No date in this file tells whether the day or the month comes first.</p>
-      <div className="choices">
+      <div className="answers">
         {(['dayFirst', 'monthFirst'] as const).map((order) => (
           <button
             key={order}

@@ -41,7 +41,7 @@ export function FoldDialog({
       </Modal.Body>
       {canKeep ? (
         <DialogFoot
-          leave="It is the same payment"
+          leave="Close"
           isOff={isLoading}
           onLeave={onClose}
           onConfirm={confirm}
