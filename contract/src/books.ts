@@ -1,7 +1,15 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks';
 import { z } from 'zod';
-import { CalendarDate, Id, Minor } from './common.ts';
+import {
+  CalendarDate,
+  GivenAmount,
+  GivenDate,
+  Id,
+  Minor,
+  neededText,
+  typedText,
+} from './common.ts';
 
 export const Role = z.enum(['owner', 'bookkeeper', 'reviewer', 'client']);
 export type Role = z.infer<typeof Role>;
@@ -14,7 +22,7 @@ export const BooksListing = z.object({
 });
 export type BooksListing = z.infer<typeof BooksListing>;
 
-const name = z.string().trim().min(1, { error: 'a name is needed' }).max(100);
+const name = neededText(100, 'a name is needed');
 
 export const NewBooks = z.object({
   name,
@@ -33,7 +41,7 @@ export const BooksSettings = z.object({
   /** Nothing dated up to here changes. */
   lockDate: CalendarDate.nullable(),
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
-  assetThreshold: Minor.min(1, { error: 'an amount above nil is needed' }).nullable(),
+  assetThreshold: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
   /** Fields that a coding must have to be posted, by the type of its account. */
   demands: z.partialRecord(AccountType, z.array(z.enum(demandedFields))),
   /** Who may make accounts: whoever does the books, or only who owns them. */
@@ -93,7 +101,7 @@ export const NewAccount = z.object({
   name,
   type: AccountType,
   parentId: Id.nullable(),
-  purpose: z.string().trim().max(200).optional(),
+  purpose: typedText(200).optional(),
 });
 export type NewAccount = z.infer<typeof NewAccount>;
 
@@ -168,7 +176,7 @@ export type AccountUse = z.infer<typeof AccountUse>;
 /** What is left out stays as it is. */
 export const ChangeAccount = z.object({
   name: name.optional(),
-  purpose: z.string().trim().max(200).optional(),
+  purpose: typedText(200).optional(),
   /** What the program uses it for from now on, instead of the account that had this. */
   role: z.enum(assignableRoles).nullable().optional(),
   isOn: z.boolean().optional(),
@@ -196,12 +204,12 @@ export type BankAccount = z.infer<typeof BankAccount>;
 export const NewBankAccount = z.object({
   name,
   kind: BankAccountKind,
-  bank: z.string().trim().max(100).nullable(),
-  number: z.string().trim().max(40).nullable(),
+  bank: typedText(100).nullable(),
+  number: typedText(40).nullable(),
 });
 export type NewBankAccount = z.infer<typeof NewBankAccount>;
 
-export const OpeningBalance = z.object({ date: CalendarDate, amount: Minor });
+export const OpeningBalance = z.object({ date: GivenDate, amount: GivenAmount });
 export type OpeningBalance = z.infer<typeof OpeningBalance>;
 
 /** What costs are for, beside their accounts: cost centres and jobs. */

@@ -1,10 +1,10 @@
 import type { Coding as CoreCoding } from '@zubrell/core/ledger/coding';
 import { z } from 'zod';
-import { Id, Minor } from './common.ts';
+import { GivenAmount, Id, text } from './common.ts';
 
 /** How much of a line a part takes. */
 export const SplitPart = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('fixed'), amount: Minor }),
+  z.object({ kind: z.literal('fixed'), amount: GivenAmount }),
   z.object({ kind: z.literal('percent'), basisPoints: z.int().min(0).max(10_000) }),
   z.object({ kind: z.literal('rest') }),
   z.object({ kind: z.literal('grossUp'), basisPoints: z.int().min(0).max(9_999) }),
@@ -23,7 +23,7 @@ export const CodingPart = z.object({
   accountId: Id,
   taxCodeId: Id.nullable(),
   share: SplitPart,
-  tax: Minor.nullable(),
+  tax: GivenAmount.nullable(),
   ...costObjects,
 });
 
@@ -31,7 +31,7 @@ export const CodingPart = z.object({
 export const Coding = z.object({
   payeeId: Id.nullable(),
   parts: z.array(CodingPart).min(1).max(100).readonly(),
-  note: z.string().max(1_000).nullable(),
+  note: text(1_000).nullable(),
 }) satisfies z.ZodType<CoreCoding>;
 export type Coding = z.infer<typeof Coding>;
 
@@ -40,7 +40,7 @@ export const DraftPart = z.object({
   accountId: Id.nullable(),
   taxCodeId: Id.nullable(),
   share: SplitPart,
-  tax: Minor.nullable(),
+  tax: GivenAmount.nullable(),
   ...costObjects,
 });
 export type DraftPart = z.infer<typeof DraftPart>;
@@ -50,9 +50,9 @@ export const DraftCoding = z.object({
   payeeId: Id.nullable(),
   accountId: Id.nullable(),
   taxCodeId: Id.nullable(),
-  note: z.string().max(1_000).nullable(),
+  note: text(1_000).nullable(),
   /** The tax as corrected by hand, signed like the line; null for the computed one. */
-  tax: Minor.nullable().default(null),
+  tax: GivenAmount.nullable().default(null),
   ...costObjects,
   /** The parts of a split; null while the line goes to one account. */
   parts: z.array(DraftPart).min(1).max(100).nullable().default(null),

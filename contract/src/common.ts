@@ -1,12 +1,54 @@
+import { firstYear, lastYear } from '@zubrell/core/dates/calendarDate';
+import { mostMinor } from '@zubrell/core/money/minor';
 import { z } from 'zod';
 
 /** Amounts on the wire: integers in minor units, in positive, out negative. */
 export const Minor = z.int().meta({ description: 'Minor units; in +, out −' });
 
+/** An amount that is sent: so large that sums of very many are exact still. */
+export const GivenAmount = Minor.min(-mostMinor).max(mostMinor);
+
 /** Calendar dates on the wire. */
 export const CalendarDate = z.iso.date();
 
+/** A date that is sent: in the years that files, too, may have. */
+export const GivenDate = CalendarDate.refine(
+  (date) => date >= `${firstYear}-01-01` && date <= `${lastYear}-12-31`,
+  { error: `dates run from ${firstYear} to ${lastYear}` },
+);
+
+/** A number of a step, as it was last seen; a version of a draft. */
+export const Seen = z.int().min(0);
+
 export const Id = z.uuid();
+
+/** Neither control characters, but for tabs and ends of lines, nor halves of characters. */
+const KEPT = /^(?:[^\p{Cc}\p{Cs}]|[\t\n\r])*$/u;
+
+/**
+ * Text that is sent, as it is. Every text field of a request is this, or one of those below.
+ *
+ * @param longest in characters
+ */
+export function text(longest: number) {
+  return z
+    .string()
+    .max(longest, { error: `longer than ${longest} characters` })
+    .regex(KEPT, { error: 'a character in it can’t be kept' });
+}
+
+/** Text that somebody types: spaces around it go. */
+export function typedText(longest: number) {
+  return text(longest).trim();
+}
+
+/** Text that somebody types and that can't be left out. @param error what is said then */
+export function neededText(longest: number, error: string) {
+  return typedText(longest).min(1, { error });
+}
+
+/** Where a page ended, as a page before it said. */
+export const Cursor = text(500);
 
 /** Problem details (RFC 9457) with the error's code and values. */
 export const ProblemDetails = z.object({

@@ -10,7 +10,17 @@ import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
 import { stepGroups } from '@zubrell/core/steps/stepKinds';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
-import { CalendarDate, Id, Minor, page, StepDone } from './common.ts';
+import {
+  CalendarDate,
+  GivenDate,
+  Id,
+  Minor,
+  neededText,
+  page,
+  Seen,
+  StepDone,
+  text,
+} from './common.ts';
 import { PairDifference, PairTarget } from './pairing.ts';
 
 const ids = z
@@ -20,10 +30,10 @@ const ids = z
 /** Which lines the Desk looks at. Travels in the query of an address. */
 export const Scope = z.object({
   bankAccountId: ids.optional(),
-  from: CalendarDate.optional(),
-  to: CalendarDate.optional(),
+  from: GivenDate.optional(),
+  to: GivenDate.optional(),
   /** Text, payee, or an amount such as 48.50, >500 or 40..60. */
-  search: z.string().max(200).optional(),
+  search: text(200).optional(),
   /** Only money in, or only money out. */
   direction: z.enum(['in', 'out']).optional(),
   /** Only lines that no paper is kept with. */
@@ -148,7 +158,7 @@ export type Proposal = z.infer<typeof Proposal>;
 /** Names a stack: what its lines have in common under the chosen grouping. */
 export const StackKey = z.object({
   grouping: Grouping,
-  key: z.string(),
+  key: text(700),
   direction: z.enum(['in', 'out']),
 });
 export type StackKey = z.infer<typeof StackKey>;
@@ -278,7 +288,7 @@ export const SaveDraft = z.object({
   /** Null clears the draft. */
   coding: DraftCoding.nullable(),
   /** The version the typist saw; 0 where there was none. */
-  version: z.int(),
+  version: z.int().min(0).max(1_000_000_000),
 });
 export type SaveDraft = z.infer<typeof SaveDraft>;
 export const DraftSaved = z.object({ version: z.int() });
@@ -298,7 +308,7 @@ export const PostLines = z.object({
   /** The sender has seen what fits in the books: it is a new one all the same. */
   isNew: z.boolean().optional(),
   /** The newest step the sender has seen; lines changed since are left out and named. */
-  seenStep: z.int(),
+  seenStep: Seen,
 });
 export type PostLines = z.infer<typeof PostLines>;
 
@@ -309,7 +319,7 @@ export const ExcludeLines = z.object({
   as: z.enum(['excluded', 'deleted']),
   /** Of second copies: the line that each is a copy of. One that is left out is found, if only one can be it. */
   originals: z.record(Id, Id).optional(),
-  seenStep: z.int(),
+  seenStep: Seen,
 });
 export type ExcludeLines = z.infer<typeof ExcludeLines>;
 
@@ -332,13 +342,13 @@ export const LineMates = z.object({
 export type LineMates = z.infer<typeof LineMates>;
 
 /** These lines came in through the wrong bank account: they belong to this one. */
-export const MoveLines = z.object({ target: Target, bankAccountId: Id, seenStep: z.int() });
+export const MoveLines = z.object({ target: Target, bankAccountId: Id, seenStep: Seen });
 export type MoveLines = z.infer<typeof MoveLines>;
 
 /** The sender has looked: these lines are payments of their own, not second copies. */
 export const ConfirmBothReal = z.object({
   lineIds: z.array(Id).min(1).max(20_000),
-  seenStep: z.int(),
+  seenStep: Seen,
 });
 export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
 
@@ -348,9 +358,9 @@ export type ReopenLines = ConfirmBothReal;
 
 /** These stacks of look-alikes are one payee's. */
 export const MergeStacks = z.object({
-  stems: z.array(z.string().max(500)).min(2).max(200),
+  stems: z.array(text(500)).min(2).max(200),
   /** The one that gives the others its name. */
-  into: z.string().max(500),
+  into: text(500),
 });
 export type MergeStacks = z.infer<typeof MergeStacks>;
 
@@ -358,14 +368,14 @@ export type MergeStacks = z.infer<typeof MergeStacks>;
 export const DismissNudge = z.object({
   nudge: z.enum(nudgeKinds),
   payeeId: Id.nullable(),
-  stem: z.string().max(500),
+  stem: text(500),
 });
 export type DismissNudge = z.infer<typeof DismissNudge>;
 
 /** Lines of a stack with this word stand apart. */
 export const SplitStack = z.object({
-  stem: z.string().max(500),
-  word: z.string().trim().min(1, { error: 'a word is needed' }).max(100),
+  stem: text(500),
+  word: neededText(100, 'a word is needed'),
 });
 export type SplitStack = z.infer<typeof SplitStack>;
 
@@ -375,7 +385,7 @@ export const RecodeLines = z.object({
   payeeId: Id.nullable().optional(),
   accountId: Id.optional(),
   taxCodeId: Id.nullable().optional(),
-  seenStep: z.int(),
+  seenStep: Seen,
 });
 export type RecodeLines = z.infer<typeof RecodeLines>;
 
@@ -391,7 +401,7 @@ export type LinesDone = z.infer<typeof LinesDone>;
 /** What a sweep of the Ready lines of a scope would post, and what it would leave. */
 export const SweepSummary = z.object({
   /** The newest step when it was summed up: lines changed since are left out. */
-  seenStep: z.int(),
+  seenStep: Seen,
   /** The proposals that were summed up, by their digests: what is proposed otherwise since is left out. */
   seen: z.array(z.string()),
   count: z.int(),
@@ -413,8 +423,8 @@ export const SweepLines = z.object({
   scope: Scope,
   /** Lines taken out of it. */
   without: z.array(Id).max(20_000),
-  seenStep: z.int(),
-  seen: z.array(z.string().max(20)).max(20_000),
+  seenStep: Seen,
+  seen: z.array(text(20)).max(20_000),
 });
 export type SweepLines = z.infer<typeof SweepLines>;
 
@@ -502,7 +512,7 @@ export const StepsWanted = z.object({
   group: StepGroup.optional(),
   userId: Id.optional(),
   /** Words of the step. */
-  search: z.string().max(200).optional(),
+  search: text(200).optional(),
 });
 export type StepsWanted = z.infer<typeof StepsWanted>;
 

@@ -6,15 +6,24 @@ import {
 import { handKinds } from '@zubrell/core/ledger/entries';
 import { z } from 'zod';
 import { costObjects } from './coding.ts';
-import { CalendarDate, Id, Minor } from './common.ts';
+import {
+  CalendarDate,
+  GivenAmount,
+  GivenDate,
+  Id,
+  Minor,
+  neededText,
+  Seen,
+  text,
+} from './common.ts';
 
 export const DocumentLine = z.object({
-  text: z.string().max(300),
+  text: text(300),
   accountId: Id,
   taxCodeId: Id.nullable(),
   /** With its tax; positive, but for a discount. */
-  amount: Minor,
-  tax: Minor.nullable(),
+  amount: GivenAmount,
+  tax: GivenAmount.nullable(),
   ...costObjects,
 }) satisfies z.ZodType<CoreDocumentLine>;
 export type DocumentLine = z.infer<typeof DocumentLine>;
@@ -23,23 +32,23 @@ export type DocumentLine = z.infer<typeof DocumentLine>;
 export const NewDocument = z.object({
   kind: z.enum(['bill', 'invoice', 'creditNote']),
   side: z.enum(documentSides),
-  number: z.string().trim().min(1, { error: 'a number is needed' }).max(50),
+  number: neededText(50, 'a number is needed'),
   payeeId: Id,
-  date: CalendarDate,
-  dueDate: CalendarDate.nullable(),
+  date: GivenDate,
+  dueDate: GivenDate.nullable(),
   lines: z.array(DocumentLine).min(1, { error: 'a line is needed' }).max(200),
-  note: z.string().max(1_000).nullable(),
+  note: text(1_000).nullable(),
 });
 export type NewDocument = z.infer<typeof NewDocument>;
 
-export const ChangeDocument = z.object({ document: NewDocument, seenStep: z.int() });
-export const VoidDocument = z.object({ seenStep: z.int() });
+export const ChangeDocument = z.object({ document: NewDocument, seenStep: Seen });
+export const VoidDocument = z.object({ seenStep: Seen });
 
 /** Documents of one payee that are settled against each other, without any money. */
 export const OffsetDocuments = z.object({
   documentIds: z.array(Id).min(2).max(200),
   /** When: it dates the entry that sets bills against invoices; today without one. */
-  date: CalendarDate.optional(),
+  date: GivenDate.optional(),
 });
 export type OffsetDocuments = z.infer<typeof OffsetDocuments>;
 
@@ -65,7 +74,7 @@ export type ListedDocument = z.infer<typeof ListedDocument>;
 export const DocumentsWanted = z.object({
   side: z.enum(documentSides),
   state: z.enum(['open', 'settled', 'void']).optional(),
-  search: z.string().max(200).optional(),
+  search: text(200).optional(),
 });
 
 /** What is open by its age on a day: not due, and past due by so many days. */

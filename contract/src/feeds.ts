@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { CalendarDate, Id, Minor } from './common.ts';
+import { CalendarDate, Id, Minor, text } from './common.ts';
 
 /** A bank that lines can be fetched from. */
 export const ConnectedBank = z.object({ connector: z.string(), bankName: z.string() });
 
-export const AskConsent = z.object({ connector: z.string().max(40) });
+export const AskConsent = z.object({ connector: text(40) });
 export type AskConsent = z.infer<typeof AskConsent>;
 /** Where the customer signs in at the bank. */
 export const ConsentAsked = z.object({ page: z.url() });
@@ -12,9 +12,9 @@ export type ConsentAsked = z.infer<typeof ConsentAsked>;
 
 /** The bank's answer, as it came back through the browser. */
 export const FinishConsent = z.object({
-  state: z.string().max(100),
+  state: text(100),
   /** Null where the customer refused. */
-  code: z.string().max(500).nullable(),
+  code: text(500).nullable(),
 });
 export type FinishConsent = z.infer<typeof FinishConsent>;
 export const ConsentFinished = z.object({ feedIds: z.array(Id) });

@@ -1,6 +1,6 @@
 import { decisionSources } from '@zubrell/core/propose/proposal';
 import { z } from 'zod';
-import { CalendarDate, Id, Minor } from './common.ts';
+import { CalendarDate, Id, Minor, text } from './common.ts';
 
 /** What tells apart the accounts of one habit. */
 export const HabitSeparator = z.object({
@@ -43,7 +43,7 @@ export type Habits = z.infer<typeof Habits>;
 export const MarkHabit = z.object({
   kind: z.enum(['blocked', 'forgotten']),
   payeeId: Id.nullable(),
-  stems: z.array(z.string().max(500)).max(2_000),
+  stems: z.array(text(500)).max(2_000),
 });
 export type MarkHabit = z.infer<typeof MarkHabit>;
 

@@ -1,7 +1,17 @@
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { z } from 'zod';
 import { ChainBreakShown } from './board.ts';
-import { CalendarDate, Id, Minor, page } from './common.ts';
+import {
+  CalendarDate,
+  GivenAmount,
+  GivenDate,
+  Id,
+  Minor,
+  neededText,
+  page,
+  text,
+  typedText,
+} from './common.ts';
 
 export const FileProblem = z.object({
   severity: z.enum(['notice', 'refused', 'fatal']),
@@ -56,7 +66,7 @@ const ColumnRoleName = z.enum([
 
 /** How a table is to be read where somebody chose. */
 export const LayoutChoices = z.object({
-  encoding: z.string().max(40).optional(),
+  encoding: text(40).optional(),
   delimiter: z.enum([',', ';', '\t', '|']).optional(),
   headerRow: z.int().min(1).max(100_000).nullable().optional(),
   roles: z.array(ColumnRoleName.nullable()).max(200).readonly().optional(),
@@ -77,7 +87,7 @@ export type KeptLayout = z.infer<typeof KeptLayout>;
 export const KeepBatch = z.object({
   uploadId: Id,
   /** Which statement of the file, from 0. */
-  statementIndex: z.int().min(0),
+  statementIndex: z.int().min(0).max(10_000),
   bankAccountId: Id,
   /** Keep the rest although some records can't be read. */
   acceptRefused: z.boolean(),
@@ -177,15 +187,15 @@ export type MoveBatch = z.infer<typeof MoveBatch>;
 
 /** A line that is written by hand: cash, or one that no file brings. */
 export const LineByHand = z.object({
-  date: CalendarDate,
-  amount: Minor,
-  description: z.string().trim().min(1, { error: 'say what it was' }).max(300),
-  reference: z.string().trim().max(100).nullable(),
+  date: GivenDate,
+  amount: GivenAmount,
+  description: neededText(300, 'say what it was'),
+  reference: typedText(100).nullable(),
 });
 export type LineByHand = z.infer<typeof LineByHand>;
 
 /** A balance that was counted, or read off, at the end of a day. */
-export const BalanceByHand = z.object({ date: CalendarDate, amount: Minor });
+export const BalanceByHand = z.object({ date: GivenDate, amount: GivenAmount });
 export type BalanceByHand = z.infer<typeof BalanceByHand>;
 
 export const BatchStarted = z.object({ batchId: Id });

@@ -4,7 +4,16 @@ import { entryKinds } from '@zubrell/core/ledger/entries';
 import { candidateKinds } from '@zubrell/core/pair/pairing';
 import { z } from 'zod';
 import { CodingPart } from './coding.ts';
-import { CalendarDate, Id, Minor, page } from './common.ts';
+import {
+  CalendarDate,
+  GivenAmount,
+  GivenDate,
+  Id,
+  Minor,
+  page,
+  text,
+  typedText,
+} from './common.ts';
 
 /** Balances of all accounts, debit positive. */
 export const Balances = z.object({
@@ -33,7 +42,7 @@ export type RegisterRow = z.infer<typeof RegisterRow>;
 export const Register = page(RegisterRow);
 export type Register = z.infer<typeof Register>;
 
-const typed = { date: CalendarDate, note: z.string().max(1_000).nullable() };
+const typed = { date: GivenDate, note: text(1_000).nullable() };
 
 /** An entry as it is typed. Amounts are positive; the kind says which way the money goes. */
 export const HandEntry = z.discriminatedUnion('kind', [
@@ -41,13 +50,13 @@ export const HandEntry = z.discriminatedUnion('kind', [
     kind: z.enum(['payment', 'receipt', 'cheque', 'deposit']),
     ...typed,
     bankAccountId: Id,
-    amount: Minor.positive({ error: 'an amount above nil is needed' }),
+    amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
     /** Of a cheque, or what else it is found by. */
-    number: z.string().trim().max(50).nullable(),
+    number: typedText(50).nullable(),
     payeeId: Id.nullable(),
     /** The documents of the payee that it settles, each with how much of it, signed like what is open. */
     settles: z
-      .array(z.object({ documentId: Id, amount: Minor }))
+      .array(z.object({ documentId: Id, amount: GivenAmount }))
       .max(200)
       .optional(),
     /** What is more than the documents stays as credit with the payee. */
@@ -60,18 +69,18 @@ export const HandEntry = z.discriminatedUnion('kind', [
     ...typed,
     bankAccountId: Id,
     toBankAccountId: Id,
-    amount: Minor.positive({ error: 'an amount above nil is needed' }),
+    amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
   }),
   z.object({
     kind: z.literal('journal'),
     ...typed,
-    number: z.string().trim().max(50).nullable(),
+    number: typedText(50).nullable(),
     payeeId: Id.nullable(),
     /** The bank will report what it does to a bank account; else that is unexplained in the proof. */
     isAwaited: z.boolean().optional(),
     /** Debit positive. */
     legs: z
-      .array(z.object({ accountId: Id, amount: Minor }))
+      .array(z.object({ accountId: Id, amount: GivenAmount }))
       .min(2)
       .max(200),
   }),
@@ -158,7 +167,7 @@ export const Imported = z.object({
 export type Imported = z.infer<typeof Imported>;
 
 export const ImportRecords = z.object({
-  text: z.string().max(5_000_000),
+  text: text(5_000_000),
   /** Make the payees that are not there. */
   makePayees: z.boolean(),
 });

@@ -6,7 +6,7 @@ import {
   setReasons,
 } from '@zubrell/core/pair/pairing';
 import { z } from 'zod';
-import { CalendarDate, Id, Minor } from './common.ts';
+import { CalendarDate, Id, Minor, neededText, Seen, text } from './common.ts';
 
 /** What a line is paired with: the bank leg of an entry, or a document. */
 export const PairTarget = z.object({
@@ -90,14 +90,14 @@ export const PairingView = z.object({
   /** Open lines that are the other half of a move, or cancel it as a bank's error and its correction. */
   cancelling: z.array(PairMate),
   /** The newest step when it was put together. */
-  seenStep: z.int(),
+  seenStep: Seen,
 });
 export type PairingView = z.infer<typeof PairingView>;
 
 export const PairingWanted = z.object({
   lineId: z.union([Id.transform((id) => [id]), z.array(Id).min(1).max(50)]),
   /** Text, an amount, `600..700`, `>500` or a date. */
-  search: z.string().max(200).optional(),
+  search: text(200).optional(),
 });
 
 /** What is to become of what lines are off what they are paired with. */
@@ -112,7 +112,7 @@ export const DifferenceAnswer = z.discriminatedUnion('kind', [
     kind: z.literal('code'),
     accountId: Id,
     taxCodeId: Id.nullable(),
-    reason: z.string().trim().min(1, { error: 'a reason is needed' }).max(200),
+    reason: neededText(200, 'a reason is needed'),
   }),
 ]);
 export type DifferenceAnswer = z.infer<typeof DifferenceAnswer>;
@@ -121,6 +121,6 @@ export const PairLines = z.object({
   lineIds: z.array(Id).min(1).max(50),
   targetIds: z.array(Id).max(500),
   difference: DifferenceAnswer.nullable(),
-  seenStep: z.int(),
+  seenStep: Seen,
 });
 export type PairLines = z.infer<typeof PairLines>;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Role } from './books.ts';
-import { Id } from './common.ts';
+import { Id, neededText } from './common.ts';
 import { FirstUser } from './session.ts';
 
 /** Somebody who works with books. */
@@ -25,7 +25,7 @@ export type People = z.infer<typeof People>;
 
 export const Invite = z.object({
   /** Whom it is for: questions to this name become theirs. */
-  name: z.string().trim().min(1, { error: 'say who is invited' }).max(100),
+  name: neededText(100, 'say who is invited'),
   role: Role,
 });
 export type Invite = z.infer<typeof Invite>;

@@ -1,18 +1,18 @@
 import { z } from 'zod';
-import { CalendarDate, Id, Minor } from './common.ts';
+import { CalendarDate, Id, Minor, neededText, Seen } from './common.ts';
 import { Target } from './desk.ts';
 
 export const AskLines = z.object({
   target: Target,
   /** Who is to answer. */
-  askedOf: z.string().trim().min(1, { error: 'say who is asked' }).max(100),
-  words: z.string().trim().min(1, { error: 'a question is needed' }).max(2_000),
-  seenStep: z.int(),
+  askedOf: neededText(100, 'say who is asked'),
+  words: neededText(2_000, 'a question is needed'),
+  seenStep: Seen,
 });
 export type AskLines = z.infer<typeof AskLines>;
 
 export const AnswerQuestion = z.object({
-  words: z.string().trim().min(1, { error: 'an answer is needed' }).max(2_000),
+  words: neededText(2_000, 'an answer is needed'),
 });
 export type AnswerQuestion = z.infer<typeof AnswerQuestion>;
 
@@ -53,7 +53,7 @@ export const QuestionsToMe = z.object({
 export type QuestionsToMe = z.infer<typeof QuestionsToMe>;
 
 /** Lines that a question is out about go to the suspense account until the answer comes. */
-export const SuspendLines = z.object({ target: Target, seenStep: z.int() });
+export const SuspendLines = z.object({ target: Target, seenStep: Seen });
 export type SuspendLines = z.infer<typeof SuspendLines>;
 
 export const Attachment = z.object({

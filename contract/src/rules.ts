@@ -8,23 +8,33 @@ import type {
 import { ruleExcludeReasons, textFields, textTests } from '@zubrell/core/propose/rule/rule';
 import { z } from 'zod';
 import { costObjects, SplitPart } from './coding.ts';
-import { CalendarDate, Id, Minor, StepDone } from './common.ts';
+import {
+  CalendarDate,
+  GivenAmount,
+  GivenDate,
+  Id,
+  Minor,
+  Seen,
+  StepDone,
+  text,
+  typedText,
+} from './common.ts';
 
 const Condition = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('text'),
     field: z.enum(textFields),
     test: z.enum(textTests),
-    text: z.string().max(200),
+    text: text(200),
     isExact: z.boolean(),
   }),
-  z.object({ kind: z.literal('amount'), from: Minor.nullable(), to: Minor.nullable() }),
+  z.object({ kind: z.literal('amount'), from: GivenAmount.nullable(), to: GivenAmount.nullable() }),
   z.object({
     kind: z.literal('date'),
-    from: CalendarDate.nullable(),
-    to: CalendarDate.nullable(),
+    from: GivenDate.nullable(),
+    to: GivenDate.nullable(),
   }),
-  z.object({ kind: z.literal('day'), from: z.int(), to: z.int() }),
+  z.object({ kind: z.literal('day'), from: z.int().min(1).max(31), to: z.int().min(1).max(31) }),
 ]) satisfies z.ZodType<CoreCondition>;
 
 const match = z.enum(['all', 'any']);
@@ -53,11 +63,11 @@ export type RuleTakes = z.infer<typeof RuleTakes>;
 
 const Ask = z.object({
   kind: z.literal('ask'),
-  askedOf: z.string().max(100),
-  words: z.string().max(1_000),
+  askedOf: text(100),
+  words: text(1_000),
 });
 const Exclude = z.object({ kind: z.literal('exclude'), reason: z.enum(ruleExcludeReasons) });
-const note = z.string().max(1_000).nullable();
+const note = text(1_000).nullable();
 const isRecharged = z.boolean().optional();
 
 export const RuleResult = z.discriminatedUnion('kind', [
@@ -89,7 +99,7 @@ export type RuleResult = z.infer<typeof RuleResult>;
 
 const after = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('hold') }),
-  z.object({ kind: z.literal('post'), largest: Minor.min(1).nullable() }),
+  z.object({ kind: z.literal('post'), largest: GivenAmount.min(1).nullable() }),
 ]);
 
 export const RuleBody = z.object({
@@ -99,7 +109,7 @@ export const RuleBody = z.object({
 }) satisfies z.ZodType<CoreRuleBody>;
 export type RuleBody = z.infer<typeof RuleBody>;
 
-const name = z.string().trim().max(100);
+const name = typedText(100);
 
 /** A rule as it is saved. */
 export const SaveRule = z.object({
@@ -109,7 +119,7 @@ export const SaveRule = z.object({
   /** The rule that it goes before; null for the end. Only where it is new. */
   beforeId: Id.nullable().optional(),
   /** The newest step the sender has seen. */
-  seenStep: z.int(),
+  seenStep: Seen,
 });
 export type SaveRule = z.infer<typeof SaveRule>;
 
@@ -232,8 +242,8 @@ export type RuleTried = z.infer<typeof RuleTried>;
 /** What a rule is to be made from. */
 export const DraftRule = z.union([
   z.object({ lineIds: z.array(Id).min(1).max(2_000) }),
-  z.object({ stem: z.string().max(500), direction: z.enum(['in', 'out']) }),
-  z.object({ habit: z.string().max(100), accountId: Id }),
+  z.object({ stem: text(500), direction: z.enum(['in', 'out']) }),
+  z.object({ habit: text(100), accountId: Id }),
 ]);
 export type DraftRule = z.infer<typeof DraftRule>;
 
@@ -265,11 +275,11 @@ export const RuleLines = z.object({ lines: z.array(TriedLine), count: z.int() })
 export type RuleLines = z.infer<typeof RuleLines>;
 
 const FilePart = z.object({
-  account: z.string().min(1),
-  taxCode: z.string().nullable(),
+  account: text(300).min(1),
+  taxCode: text(300).nullable(),
   share: SplitPart,
-  costCentre: z.string().optional(),
-  job: z.string().optional(),
+  costCentre: text(300).optional(),
+  job: text(300).optional(),
   isRecharged,
 });
 
@@ -278,7 +288,7 @@ export const FileRule = z.object({
   name: name.min(1),
   takes: z.object({
     direction,
-    bankAccounts: z.array(z.string()).readonly().nullable(),
+    bankAccounts: z.array(text(300)).readonly().nullable(),
     match,
     conditions,
   }),
@@ -286,14 +296,14 @@ export const FileRule = z.object({
     z.object({
       kind: z.literal('code'),
       payee: z.discriminatedUnion('kind', [
-        z.object({ kind: z.literal('fixed'), name: z.string().min(1) }),
+        z.object({ kind: z.literal('fixed'), name: text(300).min(1) }),
         z.object({ kind: z.literal('bank') }),
         z.object({ kind: z.literal('open') }),
       ]),
       parts: z.array(FilePart).max(100).readonly(),
       note,
     }),
-    z.object({ kind: z.literal('transfer'), bankAccount: z.string().min(1) }),
+    z.object({ kind: z.literal('transfer'), bankAccount: text(300).min(1) }),
     Exclude,
     Ask,
   ]),
@@ -311,7 +321,7 @@ export const RuleFile = z.object({
 export type RuleFile = z.infer<typeof RuleFile>;
 
 /** The text of a rule file. */
-export const RuleFileText = z.object({ text: z.string().max(20_000_000) });
+export const RuleFileText = z.object({ text: text(20_000_000) });
 
 const namedKind = z.enum(['account', 'bankAccount', 'payee', 'taxCode', 'costCentre', 'job']);
 
@@ -332,7 +342,7 @@ export const RuleFileRead = z.object({
 export type RuleFileRead = z.infer<typeof RuleFileRead>;
 
 export const ImportRules = RuleFileText.extend({
-  choices: z.array(z.object({ kind: namedKind, name: z.string(), id: Id.nullable() })),
+  choices: z.array(z.object({ kind: namedKind, name: text(300), id: Id.nullable() })),
   withDuplicates: z.boolean(),
 });
 export type ImportRules = z.infer<typeof ImportRules>;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id } from './common.ts';
+import { Id, neededText, text } from './common.ts';
 
 export const User = z.object({ id: Id, name: z.string(), email: z.string() });
 export type User = z.infer<typeof User>;
@@ -14,14 +14,14 @@ export const Session = z.object({
 export type Session = z.infer<typeof Session>;
 
 export const SignIn = z.object({
-  email: z.email({ error: 'an e-mail address is needed' }),
-  password: z.string().min(1, { error: 'a password is needed' }).max(200),
+  email: z.email({ error: 'an e-mail address is needed' }).max(254),
+  password: text(200).min(1, { error: 'a password is needed' }),
 });
 export type SignIn = z.infer<typeof SignIn>;
 
 export const FirstUser = z.object({
-  name: z.string().trim().min(1, { error: 'a name is needed' }).max(100),
-  email: z.email({ error: 'an e-mail address is needed' }),
-  password: z.string().min(10, { error: 'ten characters or more are needed' }).max(200),
+  name: neededText(100, 'a name is needed'),
+  email: z.email({ error: 'an e-mail address is needed' }).max(254),
+  password: text(200).min(10, { error: 'ten characters or more are needed' }),
 });
 export type FirstUser = z.infer<typeof FirstUser>;

@@ -14,6 +14,12 @@ export const errors = {
   DATE_UNREAL: [422, '{day} {month} is no date.'],
   DATE_TOO_FAR: [422, '{day} {month} {year} is too far off: dates run from {first} to {last}.'],
   DATE_MISSING: [422, 'The date is missing.'],
+  CURSOR_FOREIGN: [400, 'The list can’t go on from there. Load it again.'],
+  VALUE_UNKEPT: [
+    422,
+    'A number, date or text in it is beyond what can be kept. Shorten or correct it.',
+  ],
+  THERE_ALREADY: [409, 'Somebody has just made the same. Load the page again.'],
   REQUEST_INVALID: [400, 'This can’t be taken as it is: {detail}'],
 
   // Files
@@ -103,6 +109,7 @@ export const errors = {
     'The row came in as a line of its own, or the line it was taken for is here only with this batch.',
   ],
   LINE_APART: [409, 'The row is a line of its own already.'],
+  BATCH_UNKNOWN: [404, 'That batch is not in these books.'],
   BATCH_NOT_KEPT: [409, 'This batch is not in the books now: it is {state}.'],
   BATCH_SAME_ACCOUNT: [422, 'The batch is in that bank account already.'],
   LINE_UNREADABLE: [422, 'The line holds no date, side and amount where they belong.'],
@@ -453,6 +460,7 @@ export const errors = {
   DEMO_ONLY: [404, 'There is no demo here.'],
 
   // The machine
+  KEY_TOO_LONG: [400, 'The idempotency key is longer than {longest} characters.'],
   KEY_REUSED: [422, 'The same key came with another request. Send it again with a new key.'],
   NOT_FOUND: [404, 'There is nothing at this address.'],
   INTERNAL: [500, 'Something went wrong on our side. Nothing was changed. Try again.'],

@@ -18,6 +18,9 @@ export function booksIdOf(request: FastifyRequest): string {
   return (request.params as { booksId: string }).booksId;
 }
 
+/** Longer than any client makes its keys, and short enough to be looked up. */
+const LONGEST_KEY = 200;
+
 /** Runs a query on the books that the address names. */
 export function query<T>(
   services: Services,
@@ -33,7 +36,7 @@ export function query<T>(
  * `Idempotency-Key`, the answer is stored in that transaction; the same key with the same body is
  * answered from there and does nothing again.
  *
- * @throws {ZubrellError} KEY_REUSED where the key came with another request
+ * @throws {ZubrellError} KEY_TOO_LONG; KEY_REUSED where the key came with another request
  */
 export function runCommand<T>(
   services: Services,
@@ -45,6 +48,7 @@ export function runCommand<T>(
   return query(services, request, async (tx, booksId) => {
     const command = await beginCommand(tx, services, booksId, actor);
     if (typeof key !== 'string' || key === '') return work(command);
+    if (key.length > LONGEST_KEY) fail('KEY_TOO_LONG', { longest: LONGEST_KEY });
     const bodyHash = createHash('sha256')
       .update(`${actor.userId} ${request.method} ${request.url} ${JSON.stringify(request.body)}`)
       .digest('hex');

@@ -10,6 +10,7 @@ import { DrizzleQueryError } from 'drizzle-orm';
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
 import pg from 'pg';
+import { errorOfDatabase } from '../db/databaseErrors.ts';
 
 /** The SQLSTATE of errors that the database raises by a name of the error table. */
 const RAISED = 'ZB001';
@@ -62,6 +63,7 @@ export function knownError(error: unknown): ZubrellError | null {
     const params = JSON.parse(cause.detail ?? '{}') as ErrorParams;
     return new ZubrellError(cause.message as ErrorCode, params);
   }
+  if (cause instanceof pg.DatabaseError) return errorOfDatabase(cause);
   return httpError(error as Partial<FastifyError>);
 }
 

@@ -1,18 +1,36 @@
 import { fail } from '@zubrell/core/errors';
+import { z } from 'zod';
+
+/** What a part of a cursor is; each keeps to what its column can hold. */
+const PARTS = {
+  id: z.uuid(),
+  date: z.iso.date(),
+  number: z.int().min(0).max(2_147_483_647),
+} as const;
 
 /** Packs where a page ended into an opaque cursor. */
 export function cursorOf(...place: readonly (string | number)[]): string {
   return Buffer.from(JSON.stringify(place)).toString('base64url');
 }
 
-/** Unpacks a cursor of `size` parts, or gives null for the first page. @throws REQUEST_INVALID */
-export function placeOf(cursor: string | undefined, size: number): string[] | null {
+/**
+ * Unpacks a cursor, or gives null for the first page.
+ *
+ * @param parts what it is made of: a cursor of another list has other parts
+ * @throws {ZubrellError} CURSOR_FOREIGN
+ */
+export function placeOf(
+  cursor: string | undefined,
+  ...parts: readonly (keyof typeof PARTS)[]
+): string[] | null {
   if (cursor === undefined) return null;
   try {
     const place: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
-    if (Array.isArray(place) && place.length === size) return place.map(String);
+    if (Array.isArray(place) && place.length === parts.length) {
+      return parts.map((part, index) => String(PARTS[part].parse(place[index])));
+    }
   } catch {
     // Said below.
   }
-  return fail('REQUEST_INVALID', { detail: 'the cursor is none of ours' });
+  return fail('CURSOR_FOREIGN');
 }

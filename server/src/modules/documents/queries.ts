@@ -10,6 +10,7 @@ import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { openOfDocument } from '../pairing/candidates.ts';
 
@@ -57,8 +58,8 @@ function stateFilter(state: 'open' | 'settled' | 'void' | undefined): SQL {
 function searchFilter(typed: string, currency: string): SQL {
   const search = parseSearch(typed, currency);
   if (search.kind === 'all') return sql`true`;
-  const pattern = `%${typed.trim().replace(/[\\%_]/g, '\\$&')}%`;
-  const named = sql`(number ilike ${pattern} or payee ilike ${pattern})`;
+  const has = (column: string) => hasText(sql.raw(column), typed.trim());
+  const named = sql`(${has('number')} or ${has('payee')})`;
   return search.kind === 'text'
     ? named
     : sql`(abs(amount) between ${search.from} and ${search.to} or ${named})`;

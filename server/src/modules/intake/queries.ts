@@ -153,7 +153,7 @@ export async function batchLines(
   batchId: string,
   cursor: string | undefined,
 ): Promise<BatchLines> {
-  const place = placeOf(cursor, 2);
+  const place = placeOf(cursor, 'number', 'id');
   const items = await rowsOf<BatchLine>(
     tx,
     sql`select o.id as "lineId", g.place, f.date, f.amount, f.description, f.reference,
@@ -185,7 +185,7 @@ export async function batchLines(
   );
   const last = items.at(-1);
   const isFull = items.length === PAGE;
-  return { items, next: last && isFull ? cursorOf(String(last.place), last.lineId) : null };
+  return { items, next: last && isFull ? cursorOf(last.place, last.lineId) : null };
 }
 
 /** How tables are read for the books' bank accounts, the most used first. */

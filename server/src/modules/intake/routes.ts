@@ -1,4 +1,4 @@
-import { BooksParams, CalendarDate, Id, StepDone } from '@zubrell/contract/common';
+import { BooksParams, Cursor, GivenDate, Id, StepDone, text } from '@zubrell/contract/common';
 import {
   BalanceByHand,
   Batch,
@@ -43,7 +43,7 @@ export function intakeRoutes(api: Api, services: Services): void {
       bodyLimit: LARGEST,
       schema: {
         params: BooksParams,
-        querystring: z.object({ fileName: z.string().min(1).max(255) }),
+        querystring: z.object({ fileName: text(255).min(1) }),
         response: { 200: UploadDone },
       },
     },
@@ -63,9 +63,9 @@ export function intakeRoutes(api: Api, services: Services): void {
       schema: {
         params: BooksParams.extend({ bankAccountId: Id }),
         querystring: z.object({
-          from: CalendarDate,
-          to: CalendarDate,
-          closingDate: CalendarDate,
+          from: GivenDate,
+          to: GivenDate,
+          closingDate: GivenDate,
         }),
         response: { 200: LineFactsList },
       },
@@ -122,7 +122,7 @@ export function intakeRoutes(api: Api, services: Services): void {
       config: { access: 'reviewer' },
       schema: {
         params: BatchParams,
-        querystring: z.object({ cursor: z.string().optional() }),
+        querystring: z.object({ cursor: Cursor.optional() }),
         response: { 200: BatchLines },
       },
     },

@@ -29,7 +29,7 @@ export async function register(
   accountId: string,
   cursor: string | undefined,
 ): Promise<Register> {
-  const place = placeOf(cursor, 2);
+  const place = placeOf(cursor, 'id', 'number');
   const rows = await rowsOf<RegisterRow & { readonly rank: number }>(
     tx,
     sql`with numbered as (

@@ -1,4 +1,4 @@
-import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
+import { BooksParams, Cursor, Id, StepDone } from '@zubrell/contract/common';
 import {
   Balances,
   EnterByHand,
@@ -36,7 +36,7 @@ export function ledgerRoutes(api: Api, services: Services): void {
       config: { access: 'reviewer' },
       schema: {
         params: BooksParams.extend({ accountId: Id }),
-        querystring: z.object({ cursor: z.string().optional() }),
+        querystring: z.object({ cursor: Cursor.optional() }),
         response: { 200: Register },
       },
     },

@@ -7,6 +7,7 @@ import { type Knowledge, proposeFor, type SureProposal } from '@zubrell/core/pro
 import type { FileCoding } from '@zubrell/core/propose/proposeFromFile';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { isSameText } from '../../db/textSearch.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
 import { findPairs } from '../pairing/findPairs.ts';
@@ -110,11 +111,12 @@ async function preparedCodings(
             and l.prepared is not null and ${isOpenLine}) w
         join accounts a on a.books_id = ${booksId} and a.is_here
           and coalesce(a.role, '') <> all(${sql.param(controlRoles)}::text[])
-          and lower(w.prepared ->> 'account') in (
-            lower(a.code), lower(a.name), lower(a.code || ' ' || a.name))
+          and folded(w.prepared ->> 'account') in (
+            folded(a.code), folded(a.name), folded(a.code || ' ' || a.name))
         left join tax_codes t on t.books_id = ${booksId}
-          and lower(t.name) = lower(w.prepared ->> 'tax')
-        left join payees y on y.books_id = ${booksId} and y.is_here and lower(y.name) = lower(w.payee)`,
+          and ${isSameText(sql`t.name`, sql`w.prepared ->> 'tax'`)}
+        left join payees y on y.books_id = ${booksId} and y.is_here
+          and ${isSameText(sql`y.name`, sql`w.payee`)}`,
   );
   return new Map(rows.map(({ prepared, ...coding }) => [prepared, coding]));
 }

@@ -211,7 +211,7 @@ export async function decidedLines(
   cursor: string | undefined,
 ): Promise<DeskLines> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
-  const place = placeOf(cursor, 2);
+  const place = placeOf(cursor, 'date', 'id');
   const items = await rowsOf<DeskLine>(
     tx,
     sql`select ${lineColumns} from lines l ${lineJoins}

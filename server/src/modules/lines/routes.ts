@@ -1,5 +1,5 @@
 import { Coding } from '@zubrell/contract/coding';
-import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
+import { BooksParams, Cursor, Id, StepDone, text } from '@zubrell/contract/common';
 import {
   ConfirmBothReal,
   DecisionKind,
@@ -112,7 +112,7 @@ export function lineRoutes(api: Api, services: Services): void {
         params: BooksParams,
         querystring: Scope.extend({
           kind: DecisionKind.optional(),
-          cursor: z.string().optional(),
+          cursor: Cursor.optional(),
         }),
         response: { 200: DeskLines },
       },
@@ -223,7 +223,7 @@ export function lineRoutes(api: Api, services: Services): void {
       config: { access: 'reviewer' },
       schema: {
         params: BooksParams,
-        querystring: z.object({ search: z.string().min(1).max(200) }),
+        querystring: z.object({ search: text(200).min(1) }),
         response: { 200: z.object({ lines: z.array(FoundLine) }) },
       },
     },

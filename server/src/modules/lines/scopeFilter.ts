@@ -1,6 +1,7 @@
 import type { Scope, StackKey } from '@zubrell/contract/desk';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
+import { hasText } from '../../db/textSearch.ts';
 
 const AND = sql` and `;
 
@@ -27,12 +28,12 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
   if (search.kind === 'amount') {
     conditions.push(sql`abs(l.amount) between ${search.from} and ${search.to}`);
   } else if (search.kind === 'text') {
-    const pattern = `%${search.text.replace(/[\\%_]/g, '\\$&')}%`;
+    const has = (column: string) => hasText(sql.raw(column), search.text);
     conditions.push(sql`(
-      l.description ilike ${pattern} or l.reference ilike ${pattern} or l.payee ilike ${pattern}
+      ${has('l.description')} or ${has('l.reference')} or ${has('l.payee')}
       or exists (
         select from payees named
-        where named.books_id = l.books_id and named.name ilike ${pattern} and named.id in (
+        where named.books_id = l.books_id and ${has('named.name')} and named.id in (
           select (p2.proposal #>> '{coding,payeeId}')::uuid from proposals p2
           where p2.books_id = l.books_id and p2.line_id = l.id
           union all

@@ -1,4 +1,4 @@
-import { BooksParams } from '@zubrell/contract/common';
+import { BooksParams, Seen } from '@zubrell/contract/common';
 import { LinesDone, Target } from '@zubrell/contract/desk';
 import { PairingView, PairingWanted, PairLines } from '@zubrell/contract/pairing';
 import { z } from 'zod';
@@ -39,7 +39,7 @@ export function pairingRoutes(api: Api, services: Services): void {
       config: { access: 'bookkeeper' },
       schema: {
         params: BooksParams,
-        body: z.object({ target: Target, seenStep: z.int() }),
+        body: z.object({ target: Target, seenStep: Seen }),
         response: { 200: LinesDone },
       },
     },

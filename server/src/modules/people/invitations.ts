@@ -5,6 +5,7 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { invitations } from '../../db/schema/people.ts';
+import { isSameText } from '../../db/textSearch.ts';
 import type { Actor, Services } from '../../services.ts';
 import { hashOf } from '../session/sessions.ts';
 
@@ -90,6 +91,6 @@ export async function join(
   );
   await tx.execute(
     sql`update questions set asked_user_id = ${userId}
-        where books_id = ${booksId} and asked_user_id is null and lower(asked_of) = lower(${name})`,
+        where books_id = ${booksId} and asked_user_id is null and ${isSameText(sql`asked_of`, sql`${name}::text`)}`,
   );
 }

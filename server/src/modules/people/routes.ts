@@ -1,4 +1,4 @@
-import { BooksParams, Id } from '@zubrell/contract/common';
+import { BooksParams, Id, text } from '@zubrell/contract/common';
 import { InvitationShown, Invite, Invited, Join, People, SetRole } from '@zubrell/contract/people';
 import { Session } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
@@ -12,7 +12,7 @@ import { createUser, userByEmail } from '../session/sessions.ts';
 import { invitationOf, invite, join, withdrawInvitation } from './invitations.ts';
 import { peopleOf, setRole } from './queries.ts';
 
-const Secret = z.object({ secret: z.string().min(10).max(100) });
+const Secret = z.object({ secret: text(100).min(10) });
 const nothing = z.object({});
 
 /** Who works with books: members, their roles, invitations. */

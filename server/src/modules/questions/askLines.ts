@@ -7,6 +7,7 @@ import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { answers, questions } from '../../db/schema/questions.ts';
+import { isSameText } from '../../db/textSearch.ts';
 import { needs } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { countLines } from '../lines/postLines.ts';
@@ -64,7 +65,7 @@ async function memberNamed(tx: Tx, booksId: string, name: string): Promise<strin
   const found = await rowsOf<{ id: string }>(
     tx,
     sql`select u.id from memberships m join users u on u.id = m.user_id
-        where m.books_id = ${booksId} and lower(u.name) = lower(${name})`,
+        where m.books_id = ${booksId} and ${isSameText(sql`u.name`, sql`${name}::text`)}`,
   );
   return found.length === 1 ? (found[0]?.id ?? null) : null;
 }

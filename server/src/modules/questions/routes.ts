@@ -1,5 +1,5 @@
 import type { Role } from '@zubrell/contract/books';
-import { BooksParams, Id, StepDone } from '@zubrell/contract/common';
+import { BooksParams, Id, StepDone, text } from '@zubrell/contract/common';
 import { LinesDone } from '@zubrell/contract/desk';
 import {
   AnswerQuestion,
@@ -102,7 +102,7 @@ export function questionRoutes(api: Api, services: Services): void {
       bodyLimit: LARGEST_PAPER + 1,
       schema: {
         params: LineParams,
-        querystring: z.object({ fileName: z.string().min(1).max(255) }),
+        querystring: z.object({ fileName: text(255).min(1) }),
         response: { 200: z.object({ id: Id }) },
       },
     },

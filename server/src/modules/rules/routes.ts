@@ -1,4 +1,4 @@
-import { BooksParams, Id } from '@zubrell/contract/common';
+import { BooksParams, Id, Seen } from '@zubrell/contract/common';
 import { LinesDone } from '@zubrell/contract/desk';
 import {
   ChangeRules,
@@ -132,7 +132,7 @@ export function ruleRoutes(api: Api, services: Services): void {
       config: change,
       schema: {
         params: OneRule,
-        body: z.object({ seenStep: z.int() }),
+        body: z.object({ seenStep: Seen }),
         response: { 200: LinesDone },
       },
     },

@@ -18,6 +18,7 @@ import {
   ruleKey,
   toFileRule,
 } from '@zubrell/core/propose/rule/ruleFile';
+import { nameKey } from '@zubrell/core/text/nameKey';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -79,7 +80,7 @@ function namedThings(tx: Tx, booksId: string): Promise<NamedThing[]> {
 /** Finds things of the books by the names that a file uses, whatever the case. */
 async function idsByName(tx: Tx, booksId: string): Promise<IdOf> {
   const ids = new Map<string, string>();
-  const keyOf = (kind: NamedKind, name: string) => `${kind} ${name.trim().toLowerCase()}`;
+  const keyOf = (kind: NamedKind, name: string) => `${kind} ${nameKey(name)}`;
   const things = await namedThings(tx, booksId);
   for (const { kind, id, others } of things)
     for (const name of others) ids.set(keyOf(kind, name), id);

@@ -2,6 +2,7 @@ import type { Steps, StepsWanted } from '@zubrell/contract/desk';
 import { stepKindsByGroup } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { hasText } from '../../db/textSearch.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { isUndoneStep } from './stepState.ts';
 
@@ -14,8 +15,7 @@ export async function stepsOf(
   { group, userId, search }: StepsWanted,
   cursor: string | undefined,
 ): Promise<Steps> {
-  const place = placeOf(cursor, 1);
-  const pattern = `%${(search ?? '').replace(/[\\%_]/g, '\\$&')}%`;
+  const place = placeOf(cursor, 'number');
   const items = await rowsOf<Steps['items'][number]>(
     tx,
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, u.id as "userId", s.kind,
@@ -27,7 +27,7 @@ export async function stepsOf(
           and ${place === null ? sql`true` : sql`s.no < ${Number(place[0])}`}
           and ${group === undefined ? sql`true` : sql`s.kind = any(${sql.param([...stepKindsByGroup[group]])}::text[])`}
           and ${userId === undefined ? sql`true` : sql`s.user_id = ${userId}`}
-          and ${search === undefined ? sql`true` : sql`s.words ilike ${pattern}`}
+          and ${search === undefined ? sql`true` : hasText(sql`s.words`, search)}
         order by s.no desc limit ${PAGE}`,
   );
   const last = items.at(-1);

@@ -1,6 +1,5 @@
-import { BooksParams } from '@zubrell/contract/common';
+import { BooksParams, Cursor } from '@zubrell/contract/common';
 import { RedoStep, Steps, StepsWanted, UndoDone, UndoStep } from '@zubrell/contract/desk';
-import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
@@ -16,7 +15,7 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
       config: { access: 'reviewer' },
       schema: {
         params: BooksParams,
-        querystring: StepsWanted.extend({ cursor: z.string().optional() }),
+        querystring: StepsWanted.extend({ cursor: Cursor.optional() }),
         response: { 200: Steps },
       },
     },

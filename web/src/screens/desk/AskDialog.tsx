@@ -1,3 +1,4 @@
+import { foldCase } from '@zubrell/core/text/foldCase';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
@@ -35,9 +36,7 @@ export function AskDialog({
     ...earlier.map((question) => question.askedOf),
     ...(people?.members ?? []).map(({ name }) => name),
   ]);
-  const signsIn = people?.members.some(
-    ({ name }) => name.toLowerCase() === askedOf.trim().toLowerCase(),
-  );
+  const signsIn = people?.members.some(({ name }) => foldCase(name) === foldCase(askedOf.trim()));
   const [words, setWords] = useState(PHRASES[0] ?? '');
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);

@@ -40,12 +40,7 @@ export function FoldDialog({
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
       {canKeep ? (
-        <DialogFoot
-          leave="Close"
-          isOff={isLoading}
-          onLeave={onClose}
-          onConfirm={confirm}
-        >
+        <DialogFoot leave="Close" isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
           Keep it as another line
         </DialogFoot>
       ) : (

@@ -1,3 +1,4 @@
+import { foldCase } from '@zubrell/core/text/foldCase';
 import { useBooks } from '../../app/useBooks.ts';
 import type { PreparedNames } from '../../workers/fileReading.ts';
 
@@ -7,16 +8,14 @@ export function PreparedNote({ names }: { readonly names: PreparedNames }) {
   const { accounts, taxes, payees } = names;
   if (accounts.length === 0 && taxes.length === 0) return null;
   const known = new Set(
-    setup.accounts
-      .flatMap(({ code, name }) => [code, name, `${code} ${name}`])
-      .map((name) => name.toLowerCase()),
+    setup.accounts.flatMap(({ code, name }) => [code, name, `${code} ${name}`]).map(foldCase),
   );
   const isIn = (list: readonly { readonly name: string }[]) => {
-    const all = new Set(list.map(({ name }) => name.toLowerCase()));
-    return (name: string) => all.has(name.toLowerCase());
+    const all = new Set(list.map(({ name }) => foldCase(name)));
+    return (name: string) => all.has(foldCase(name));
   };
   const unknown = [
-    ['Accounts', accounts.filter((name) => !known.has(name.toLowerCase()))],
+    ['Accounts', accounts.filter((name) => !known.has(foldCase(name)))],
     ['Tax codes', taxes.filter((name) => !isIn(setup.taxCodes)(name))],
     ['Payees', payees.filter((name) => !isIn(setup.payees)(name))],
   ] as const;

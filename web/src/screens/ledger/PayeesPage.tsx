@@ -1,4 +1,5 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
+import { foldCase } from '@zubrell/core/text/foldCase';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
@@ -16,10 +17,10 @@ export function PayeesPage() {
   const [typed, setTyped] = useState('');
   const uses = new Map((data?.uses ?? []).map((use) => [use.payeeId, use]));
   const [isHiding, setIsHiding] = useState(false);
-  const wanted = typed.trim().toLowerCase();
+  const wanted = foldCase(typed.trim());
   const shown = setup.payees.filter(
     ({ id, name, mergedInto }) =>
-      mergedInto === null && name.toLowerCase().includes(wanted) && !(isHiding && !uses.has(id)),
+      mergedInto === null && foldCase(name).includes(wanted) && !(isHiding && !uses.has(id)),
   );
   return (
     <main className="page payees">

@@ -1,4 +1,5 @@
 import type { Habit } from '@zubrell/contract/habits';
+import { foldCase } from '@zubrell/core/text/foldCase';
 
 /** Names what separators refer to. */
 export interface HabitNames {
@@ -44,11 +45,10 @@ export function shownHabits(
   typed: string,
   accountName: (id: string) => string,
 ): readonly Habit[] {
-  const wanted = typed.trim().toLowerCase();
+  const wanted = foldCase(typed.trim());
   return habits.filter(({ name, stems, accounts }) =>
-    [name, ...stems, ...accounts.map(({ accountId }) => accountName(accountId))]
-      .join(' ')
-      .toLowerCase()
-      .includes(wanted),
+    foldCase(
+      [name, ...stems, ...accounts.map(({ accountId }) => accountName(accountId))].join(' '),
+    ).includes(wanted),
   );
 }
