@@ -39,7 +39,7 @@ export type AccountType = z.infer<typeof AccountType>;
 /** How books are worked with. */
 export const BooksSettings = z.object({
   /** Nothing dated up to here changes. */
-  lockDate: CalendarDate.nullable(),
+  lockDate: GivenDate.nullable(),
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
   assetThreshold: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
   /** Fields that a coding must have to be posted, by the type of its account. */

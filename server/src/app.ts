@@ -61,6 +61,8 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     logger: options.isLogging ? { level: 'warn' } : false,
     bodyLimit: 2 * 1024 * 1024,
     forceCloseConnections: true,
+    // Addresses that can't be read at all are answered before any route is found.
+    frameworkErrors: answerProblem,
   }).withTypeProvider<ZodTypeProvider>();
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);

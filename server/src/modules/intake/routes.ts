@@ -15,7 +15,7 @@ import {
 } from '@zubrell/contract/intake';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { query, runCommand } from '../../http/command.ts';
+import { fileOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { addBalance, addLine } from './byHand.ts';
 import { keepApart } from './keepApart.ts';
@@ -49,7 +49,7 @@ export function intakeRoutes(api: Api, services: Services): void {
     },
     (request) =>
       query(services, request, async (tx, booksId) => {
-        const body = request.body as AsyncIterable<Uint8Array>;
+        const body = fileOf(request);
         return {
           uploadId: await storeUpload(tx, services, booksId, request.query.fileName, body),
         };

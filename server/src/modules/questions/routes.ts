@@ -13,7 +13,7 @@ import { fail } from '@zubrell/core/errors';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import type { Tx } from '../../db/database.ts';
-import { actorOf, query, runCommand } from '../../http/command.ts';
+import { actorOf, fileOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
 import { answerQuestion, askLines } from './askLines.ts';
 import { addAttachment, attachmentOf, LARGEST_PAPER } from './attachments.ts';
@@ -111,7 +111,7 @@ export function questionRoutes(api: Api, services: Services): void {
         const actor = actorOf(request);
         const { lineId } = request.params;
         await checkMayAddPaper(tx, booksId, actor.userId, lineId, request.role);
-        const bytes = request.body as AsyncIterable<Uint8Array>;
+        const bytes = fileOf(request);
         const { fileName } = request.query;
         return { id: await addAttachment(tx, services, booksId, actor, lineId, fileName, bytes) };
       }),
