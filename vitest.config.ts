@@ -9,6 +9,7 @@ export default defineConfig({
         test: {
           name: 'core',
           include: ['{core,web,demo,cli,practice-bank}/src/**/*.test.ts'],
+          setupFiles: ['core/src/testing/propertySeed.ts'],
         },
       },
       {
@@ -22,6 +23,7 @@ export default defineConfig({
         test: {
           name: 'server',
           include: ['server/src/**/*.test.ts'],
+          setupFiles: ['core/src/testing/propertySeed.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,
           sequence: { groupOrder: 1 },

@@ -3,10 +3,12 @@ import { fitSureness } from './accuracy/fitSureness.ts';
 import { stems } from './accuracy/stems.ts';
 import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
+import { fuzz } from './fuzz.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
 import { pairs } from './pairs/pairs.ts';
 import { pairsSpeed } from './pairs/pairsSpeed.ts';
+import { properties } from './properties.ts';
 import { proposeLines } from './proposeLines.ts';
 import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
@@ -34,6 +36,8 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   rulesLive,
   spoiled,
   walks,
+  fuzz,
+  properties,
 };
 
 /** What is only run when it is asked for by name: it writes into the sources. */

@@ -5,8 +5,8 @@ import { type SampleFormat, sampleFile, sampleFormats } from '../testing/sampleF
 import { spoilBytes } from '../testing/spoilBytes.ts';
 import { readBankFile } from './readBankFile.ts';
 
-/** How long each format is tried, in milliseconds. The long run is in bench/. */
-const TRIED_FOR = 1_500;
+/** So many spoiled files of each format are read, the same each time. The long run is in bench/. */
+const TRIES = 250;
 const LINES = 30;
 
 describe('a spoiled file', () => {
@@ -27,9 +27,7 @@ describe('a spoiled file', () => {
   it.each(sampleFormats)(
     'of %s is read, or refused with words, whatever is wrong with it',
     async (format) => {
-      const began = Date.now();
-      let tried = 0;
-      for (let seed = began; Date.now() - began < TRIED_FOR; seed += 1) {
+      for (let seed = 1; seed <= TRIES; seed += 1) {
         const bytes = spoilBytes(good.get(format) ?? new Uint8Array(), numbersFrom(seed));
         try {
           const { statements, problems } = await readBankFile(bytes, { currency: 'EUR' });
@@ -44,9 +42,7 @@ describe('a spoiled file', () => {
         } catch (error) {
           if (!(error instanceof ZubrellError)) throw new Error(`seed ${seed}`, { cause: error });
         }
-        tried += 1;
       }
-      expect(tried).toBeGreaterThan(0);
     },
     20_000,
   );

@@ -120,6 +120,7 @@ describe('other conditions', () => {
         expect(holds(said(text.toLowerCase()), line)).toBe(holds(said(plainWording(text)), line));
         expect(holds(said(plainWording(text)), line)).toBe(true);
       }),
+      { examples: [['ẞ'], ['straße'], ['İI ı'], ['ΟΔΟΣ ς'], ['ﬁn'], ['ＡＢ']] },
     );
   });
 });
