@@ -88,13 +88,24 @@ export function proposePairs(
     for (const { id } of pair.candidates) taken.add(id);
   };
   const readLines = ordered.map(read);
-  for (const each of readLines) {
+  const namedSets = readLines.flatMap((each) => {
     const named = pool.named(each);
-    if (named.length < 2) continue;
+    if (named.length < 2) return [];
     const [set] = findSets([each], named).filter(
       ({ because, by }) => because === 'numbers' && by === 0,
     );
-    if (set) keep(foundBySet(each, set, named, pool.sameAmount(each), true));
+    return set ? [{ each, named, set }] : [];
+  });
+  const wanted = groupBy(
+    namedSets.flatMap(({ set }) => set.candidateIds),
+    (id) => id,
+  );
+  for (const { each, named, set } of namedSets) {
+    if (set.candidateIds.some((id) => taken.has(id))) continue;
+    const pair = foundBySet(each, set, named, pool.sameAmount(each), true);
+    // What the wordings of several lines name is one of theirs, but nobody can say which.
+    const isOnly = set.candidateIds.every((id) => wanted.get(id)?.length === 1);
+    keep({ ...pair, isCertain: pair.isCertain && isOnly });
   }
   const single = readLines.filter(({ line }) => !found.has(line.id));
   const near = nearLines(single);
