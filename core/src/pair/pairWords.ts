@@ -9,10 +9,10 @@ import {
 } from './pairing.ts';
 
 const KINDS: Readonly<Record<CandidateKind, string>> = {
-  payment: 'Payment entered',
-  receipt: 'Receipt entered',
+  payment: 'Payment',
+  receipt: 'Receipt',
   cheque: 'Cheque',
-  deposit: 'Deposit entered',
+  deposit: 'Deposit',
   transfer: 'Transfer',
   journal: 'Journal entry',
   bill: 'Bill',
@@ -23,10 +23,10 @@ const KINDS: Readonly<Record<CandidateKind, string>> = {
 };
 
 const PLURALS: Readonly<Record<CandidateKind, string>> = {
-  payment: 'payments entered',
-  receipt: 'receipts entered',
+  payment: 'payments',
+  receipt: 'receipts',
   cheque: 'cheques',
-  deposit: 'deposits entered',
+  deposit: 'deposits',
   transfer: 'transfers',
   journal: 'journal entries',
   bill: 'bills',

@@ -1,22 +1,10 @@
 import { sql } from 'drizzle-orm';
+import { copyColumns } from '../../jobs/copyRows.ts';
 
 /** What a source says of a line, by the columns of lines, and of the table of incoming ones. */
-const FACTS = [
-  'date',
-  'value_date',
-  'amount',
-  'description',
-  'reference',
-  'payee',
-  'bank_id',
-  'type',
-  'cheque_number',
-  'counterparty',
-  'category',
-  'original',
-  'prepared',
-  'balance',
-] as const;
+const FACTS = copyColumns.filter(
+  (column) => !['position', 'place', 'stem', 'plain'].includes(column),
+);
 
 const factsOf = (alias: string) =>
   sql.join(

@@ -65,10 +65,8 @@ export function useFileReading(
       isAsked.current = true;
       if (before !== null) {
         setKept(before);
-        // Where the headings stand is this file's own.
-        const choices = { ...before.choices, headerRow: layout?.headerRow ?? null };
-        setChoices(choices);
-        await read(own, choices);
+        setChoices(before.choices);
+        await read(own, before.choices);
         return;
       }
       setState({ kind: 'read', summary });
