@@ -149,7 +149,7 @@ describe('from a bank file to proved books and back', () => {
   it('takes the posting back, with its coding as a draft, and does it again', async () => {
     await browser.press('History');
     await browser.press('Take back: Posted 3 lines of Tidemark Freight to 6010 Freight out');
-    await browser.see('Taken back');
+    await browser.see('Undid: Posted 3 lines of Tidemark Freight to 6010 Freight out');
     await expectAccessible();
     await browser.press('Desk');
     await browser.find('[role=treegrid]');
@@ -158,20 +158,19 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Tax: 20 %');
     await seeProved();
     await browser.shift('z');
-    await browser.see('Brought back');
+    await browser.see('Redid: Posted 3 lines of Tidemark Freight to 6010 Freight out');
     await browser.seeNoMore('Account: 6010 Freight out');
     await seeProved();
   });
 
-  it('excludes a real line only after showing that the balance then no longer agrees', async () => {
+  it('keeps no real line out of the books, and says why', async () => {
     await browser.see('Nettle And Thread');
     await browser.keys('x');
-    await browser.see('so it looks real');
+    await browser.see('No other line of this account has the same amount within a month.');
+    await browser.see('No open line of the opposite amount takes it back.');
     await expectAccessible();
-    await browser.press('Exclude the line');
-    await browser.see('Excluded 1 line: second copy');
-    await browser.see('Unexplained 640.00');
-    await browser.keys('z');
+    await browser.keys(Key.ESCAPE);
+    await browser.seeNoMore('No open line of the opposite amount takes it back.');
     await browser.see('Nettle And Thread');
     await seeProved();
   });
@@ -225,7 +224,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.keys('5');
     await browser.see('= Invoice 1042');
     await browser.press('Undo the pairing');
-    await browser.see('Opened 1 line again');
+    await browser.see('Reopened 1 line');
     await seeProved();
     await browser.press('Ledger');
     await browser.press('Invoices');
@@ -262,7 +261,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('What was coded how');
     await expectAccessible();
     await browser.keys('z');
-    await browser.see('Taken back');
+    await browser.see('Undid: ');
   });
 
   it('asks somebody, who joins by a link, answers, and sees nothing else', async () => {
