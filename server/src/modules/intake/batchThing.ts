@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
-import { linesOnlyIn, restingOn, setPresence } from '../lines/lineHereThing.ts';
+import { accountsMissing, linesOnlyIn, restingOn, setPresence } from '../lines/lineHereThing.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
 
 const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
@@ -21,7 +21,16 @@ export const batchThing: ThingHandler = {
     const staying = all.filter(({ thing, after }) => thing === 'lineHere' && isHere(after));
     const lines = sql`${linesOnlyIn(command.booksId, going)}
       and l.id <> all(${sql.param(staying.map(({ thingId }) => thingId))}::uuid[])`;
-    return { taken: await restingOn(command, lines, all) };
+    const coming = turns.filter(({ after }) => isHere(after)).map(({ thingId }) => thingId);
+    const accounts = await rowsOf<{ id: string }>(
+      command.tx,
+      sql`select distinct bank_account_id as id from batches
+          where books_id = ${command.booksId} and id = any(${sql.param(coming)}::uuid[])`,
+    );
+    return {
+      taken: await restingOn(command, lines, all),
+      absent: await accountsMissing(command, accounts, all),
+    };
   },
   put: async (command, turns) => {
     const { tx, booksId } = command;

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import type { Need } from '../steps/recordStep.ts';
+import type { Need, StepItem } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
 import { markHeld } from './markHeld.ts';
 import { renewProposals } from './proposals.ts';
@@ -61,7 +61,16 @@ export const lineHereThing: ThingHandler = {
         and not exists (select from sightings g
           where g.books_id = l.books_id and g.line_id = l.id
             and g.batch_id = any(${sql.param(idsOf(true))}::uuid[]))`;
-    return { taken: await restingOn(command, lines, all) };
+    const coming = turns.filter(({ after }) => isHere(after)).map(({ thingId }) => thingId);
+    const accounts = await rowsOf<{ id: string }>(
+      command.tx,
+      sql`select distinct bank_account_id as id from lines
+          where books_id = ${command.booksId} and id = any(${sql.param(coming)}::uuid[])`,
+    );
+    return {
+      taken: await restingOn(command, lines, all),
+      absent: await accountsMissing(command, accounts, all),
+    };
   },
   put: async (command, turns) => {
     const { tx, booksId, step } = command;
@@ -82,6 +91,20 @@ export const lineHereThing: ThingHandler = {
     sql`select l.id from lines l
         where l.books_id = ${booksId} and l.id = any(${sql.param(ids)}::uuid[]) and not ${seenBesides([])}`,
 };
+
+/** The bank accounts that lines would come into, and that are not there nor come with them. */
+export async function accountsMissing(
+  command: BooksCommand,
+  accounts: readonly { readonly id: string }[],
+  all: readonly StepItem[],
+): Promise<readonly Need[]> {
+  const coming = all.filter(({ thing, after }) => thing === 'bankAccount' && isHere(after));
+  const wanted = accounts.filter(({ id }) => !coming.some(({ thingId }) => thingId === id));
+  return command.things.bankAccount.missing(
+    command,
+    wanted.map(({ id }) => id),
+  );
+}
 
 /** What rests on lines that would go: decisions about them, and copies of which they are the original. */
 export async function restingOn(

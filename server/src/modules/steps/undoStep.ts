@@ -135,28 +135,49 @@ function turnedWords(base: BaseStep, { undone, redone }: ReturnType<typeof byDir
   ].join(', ');
 }
 
+/**
+ * Takes a step back with all that rests on it. What that is, is found before anything is turned; then what nothing
+ * rests on any more goes, the newest first: it may need what an older one made, though it rests on a third.
+ */
 async function takeBack(turning: Turning, base: BaseStep): Promise<void> {
-  begin(turning, base);
-  const items = await itemsOfStep(turning.command, base.no);
+  const wanted = new Map<number, { step: BaseStep; resting: readonly BaseStep[] }>();
+  const want = async (step: BaseStep): Promise<void> => {
+    if (wanted.has(step.no)) return;
+    begin(turning, step);
+    const { resting } = await restingOn(turning, step);
+    wanted.set(step.no, { step, resting });
+    for (const each of resting) await want(each);
+  };
+  await want(base);
+  while (wanted.size > 0) {
+    const all = [...wanted.values()];
+    const free = all.filter(({ resting }) => resting.every(({ no }) => !wanted.has(no)));
+    const [step = base] = newestFirst((free.length > 0 ? free : all).map((each) => each.step));
+    const { resting, undone, moves } = await restingOn(turning, step);
+    for (const each of undone) await bringBack(turning, each);
+    const more = resting.filter(({ no }) => !wanted.has(no));
+    for (const each of more) await want(each);
+    wanted.set(step.no, { step, resting });
+    if (undone.length > 0 || more.length > 0) continue;
+    await turn(turning, step, moves, 'undo');
+    wanted.delete(step.no);
+  }
+}
+
+/** What has to be taken back, and what brought back, before a step can be taken back; and what that puts. */
+async function restingOn({ command, turned }: Turning, base: BaseStep) {
+  const items = await itemsOfStep(command, base.no);
   const moves = items
     .map((item) => ({ ...item, before: item.after, after: item.before }))
     .reverse();
-  for (;;) {
-    const { command } = turning;
-    const { taken, absent } = await inTheWayOf(command, moves);
-    const { undone, later } = await stepsMissing(command, absent);
-    const resting = newestFirst([
-      ...(await dependentSteps(command, base, items)),
-      ...(await stepsBehind(command, taken)),
-      ...later,
-    ]).filter(({ no }) => no !== base.no);
-    for (const step of undone) await bringBack(turning, step);
-    for (const step of resting) {
-      if (!turning.turned.some(({ no }) => no === step.no)) await takeBack(turning, step);
-    }
-    if (undone.length === 0 && resting.length === 0) break;
-  }
-  await turn(turning, base, moves, 'undo');
+  const { taken, absent } = await inTheWayOf(command, moves);
+  const { undone, later } = await stepsMissing(command, absent);
+  const resting = newestFirst([
+    ...(await dependentSteps(command, base, items)),
+    ...(await stepsBehind(command, taken)),
+    ...later,
+  ]).filter(({ no }) => no !== base.no && !turned.some((step) => step.no === no));
+  return { resting, undone, moves };
 }
 
 async function bringBack(turning: Turning, base: BaseStep): Promise<void> {

@@ -120,9 +120,14 @@ export const takeBack: Move = async (walker) => {
       [...model.state.batches].every(([key, ids]) => key === batchId || !ids.includes(id)),
   );
   const decided = only.filter((id) => model.decisionOf(id) !== null);
+  // What was kept apart of it goes with it, unless it is decided.
+  const apart = [...walker.apart].flatMap(([id, batch]) =>
+    batch === batchId && model.state.own.has(id) && model.decisionOf(id) === null ? id : [],
+  );
+  const going = [...only.filter((id) => !decided.includes(id)), ...apart];
   // Copies whose original goes are no copies any more.
   const orphaned = [...model.state.decisions.values()].filter(({ rests }) =>
-    only.some((id) => !decided.includes(id) && rests.includes(`line ${id}`)),
+    going.some((id) => rests.includes(`line ${id}`)),
   );
   const done = await mo.takeBack(batchId, 'stay');
   return {
@@ -131,8 +136,31 @@ export const takeBack: Move = async (walker) => {
       ...orphaned.map(({ key }): Patch => ({ in: 'decisions', key, value: undefined })),
       { in: 'batches', key: batchId, value: undefined },
       ...decided.map((key): Patch => ({ in: 'own', key, value: true })),
+      ...apart.map((key): Patch => ({ in: 'own', key, value: undefined })),
     ],
   };
+};
+
+/** A row of a file that was taken for a line that was here becomes a line of its own. */
+export const keepApart: Move = async (walker) => {
+  const { client, mo, model } = walker;
+  const batchId = walker.oneOf([...model.state.batches.keys()]);
+  if (batchId === null) return null;
+  const path = `${mo.path}/batches/${batchId}/lines`;
+  const rows = async () => (await client.get<BatchLines>(path)).items;
+  const row = walker.oneOf(
+    (await rows()).filter(
+      ({ folded, apartLineId }) => folded?.isHereWithout && apartLineId === null,
+    ),
+  );
+  if (row === null) return null;
+  const { lineId, date, amount, description: text } = row;
+  const done = await client.send<StepDone>('POST', `${path}/${lineId}/keep-apart`);
+  const id = (await rows()).find((each) => each.lineId === lineId)?.apartLineId ?? '';
+  const bank = model.lines.get(lineId)?.bank ?? '';
+  kept(walker, { id, bank, date, amount, text });
+  walker.apart.set(id, batchId);
+  return { ...done, patches: [{ in: 'own', key: id, value: true }] };
 };
 
 /** Tax within an amount at 20 %, the half cent away from zero. */

@@ -13,6 +13,7 @@ const MOVES: readonly (readonly [weight: number, name: string, move: Move])[] = 
   [6, 'handLine', lineMoves.handLine],
   [5, 'file', lineMoves.file],
   [2, 'takeBack', lineMoves.takeBack],
+  [2, 'keepApart', lineMoves.keepApart],
   [9, 'post', lineMoves.post],
   [3, 'transfer', lineMoves.transfer],
   [4, 'recode', lineMoves.recode],

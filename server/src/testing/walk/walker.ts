@@ -32,6 +32,8 @@ export class Walker {
   /** Bank accounts that were ever made; those in force are among the things. */
   readonly banks: WalkedBank[];
   readonly setup: BooksSetup;
+  /** Lines that were made of rows of a batch, with the batch. */
+  readonly apart = new Map<string, string>();
   private serial = 0;
   /** The last step that was done before the walk. */
   firstSteps = 0;
