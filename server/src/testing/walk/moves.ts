@@ -75,8 +75,10 @@ export const file: Move = async (walker) => {
   for (const { lineId, date, amount, description: text } of items) {
     if (!model.lines.has(lineId)) kept(walker, { id: lineId, bank: bank.id, date, amount, text });
   }
-  const missing = again.filter(({ id }) => !ids.includes(id));
-  if (missing.length > 0) throw new Error(`${missing.length} lines came in twice`);
+  // One that was kept apart is the same in everything as the line it was taken for: either may be found.
+  const sentAgain = new Set(again.map(({ text }) => text));
+  const twice = items.filter(({ description, folded }) => sentAgain.has(description) && !folded);
+  if (twice.length > 0) throw new Error(`${twice.length} lines came in twice`);
   const [step] = await mo.steps();
   return {
     step: step?.no ?? null,
