@@ -4,6 +4,7 @@ import { demandedFields } from '@zubrell/core/ledger/demands';
 import { amountReasons, candidateKinds, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
 import { breakReasons } from '@zubrell/core/proof/explainBreak';
 import { type ProofCause as CoreProofCause, causeKinds } from '@zubrell/core/proof/prove';
+import { separatorKinds } from '@zubrell/core/propose/habit/separators';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
@@ -77,7 +78,7 @@ const Ground = z.discriminatedUnion('kind', [
   }),
   z.object({
     kind: z.literal('separator'),
-    by: z.enum(['word', 'amount', 'direction', 'bankAccount', 'day']),
+    by: z.enum(separatorKinds),
     word: z.string().exactOptional(),
     /** An amount in minor units, or a day of the month. */
     limit: z.int().exactOptional(),
@@ -115,6 +116,7 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('severalTaxCodes') }),
   z.object({ kind: z.literal('unusualAmount') }),
   z.object({ kind: z.literal('newWording') }),
+  z.object({ kind: z.literal('newNumber'), number: z.string() }),
   z.object({ kind: z.literal('unsure') }),
   z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
   z.object({ kind: z.literal('accountOff'), accountId: Id }),

@@ -1,13 +1,17 @@
+import { separatorKinds } from '@zubrell/core/propose/habit/separators';
 import { decisionSources } from '@zubrell/core/propose/proposal';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor, text } from './common.ts';
 
 /** What tells apart the accounts of one habit. */
 export const HabitSeparator = z.object({
-  by: z.enum(['word', 'amount', 'direction', 'bankAccount', 'day']),
+  by: z.enum(separatorKinds),
+  /** The word or the number. */
   word: z.string().nullable(),
-  /** An amount in minor units, or a day of the month. */
+  /** An amount in minor units, a day of the month, or the last day of the week, from 0 for Monday. */
   limit: z.int().nullable(),
+  /** The first day of the week. */
+  from: z.int().nullable(),
   bankAccountId: Id.nullable(),
   /** How much of the uncertainty it takes away, from 0 to 1. */
   gain: z.number(),

@@ -1,11 +1,12 @@
 import { type PastLine, type PastProposal, replay } from '@zubrell/core/propose/habit/evaluate';
+import type { Trees } from '@zubrell/core/propose/habit/sureness';
 import { sized } from '../sized.ts';
 import { type Baseline, baselines } from './baselines.ts';
-import { type Business, businesses, isCounted, type MadeRow, rowsOf } from './businesses.ts';
+import { businesses, isCounted, type MadeRow, rowsOf } from './businesses.ts';
+import { samplesToFit, treesWithout } from './fitSureness.ts';
+import { keptBusinesses } from './keptBusinesses.ts';
 
 const SEEDS = sized([1, 2], [1]);
-/** Figures are of the months from the fourth on. */
-const FROM = '2025-04';
 
 /** A row with what was proposed for it. */
 interface Judged {
@@ -15,26 +16,45 @@ interface Judged {
   readonly p: number | null;
 }
 
-/** How right habits are on made-up businesses, those tuned on and those kept aside, beside simpler ways. */
+/**
+ * How right habits are, from the fourth month on: on businesses that are made up as it runs and on those in bench/data,
+ * each with a sureness that was fitted on all others; on those kept aside, as shipped; and beside simpler ways.
+ */
 export async function accuracy(): Promise<string> {
   const said = ['accuracy of habits, from the fourth month on'];
-  const pooled: Judged[] = [];
-  for (const isKeptAside of [false, true]) {
-    const own = businesses.filter((business) => business.isKeptAside === isKeptAside);
-    const all = own.flatMap((business) => {
-      const judged = SEEDS.flatMap((seed) => judgedBy(rowsOf(business, seed)));
-      said.push(figures(business.name, judged));
+  const fitted = samplesToFit();
+  const groups: readonly (readonly [
+    string,
+    ReadonlyMap<string, readonly (readonly MadeRow[])[]>,
+  ])[] = [
+    ['MADE UP, each left out', madeUp(false)],
+    ['IN bench/data, each left out', keptBusinesses()],
+    ['KEPT ASIDE, as shipped', madeUp(true)],
+  ];
+  for (const [title, group] of groups) {
+    const isLeftOut = fitted.some(({ name }) => group.has(name));
+    const all = [...group].flatMap(([name, variants]) => {
+      const trees = isLeftOut ? treesWithout(fitted, name) : undefined;
+      const judged = variants.flatMap((rows) => judgedBy(rows, trees));
+      said.push(figures(name, judged));
       return judged;
     });
-    pooled.push(...all);
-    said.push(figures(isKeptAside ? 'KEPT ASIDE, all' : 'TUNED ON, all', all), tenths(all));
-    for (const [name, make] of baselines) said.push(baselineFigures(name, make, own));
+    said.push(figures(title, all), tenths(all));
+    for (const [name, make] of baselines) {
+      said.push(baselineFigures(name, make, [...group.values()].flat()));
+    }
   }
-  said.push(figures('ALL TOGETHER', pooled), tenths(pooled));
   return `${said.join('\n')}\n`;
 }
 
-function judgedBy(rows: readonly MadeRow[]): Judged[] {
+function madeUp(isKeptAside: boolean): ReadonlyMap<string, readonly (readonly MadeRow[])[]> {
+  const own = businesses.filter((business) => business.isKeptAside === isKeptAside);
+  return new Map(
+    own.map((business) => [business.name, SEEDS.map((seed) => rowsOf(business, seed))]),
+  );
+}
+
+function judgedBy(rows: readonly MadeRow[], trees: Trees | undefined): Judged[] {
   const lines = rows.map(
     (row): PastLine => ({
       date: row.date,
@@ -49,13 +69,17 @@ function judgedBy(rows: readonly MadeRow[]): Judged[] {
       isCounted: isCounted(row),
     }),
   );
-  const proposals: readonly (PastProposal | undefined)[] = replay(lines);
+  const from = fourthMonth(rows);
+  const proposals: readonly (PastProposal | undefined)[] = replay(lines, trees);
   return rows.flatMap((row, at) => {
-    if (row.date < FROM || !isCounted(row)) return [];
+    if (row.date < from || !isCounted(row)) return [];
     const { accountId = null, lane, p = null } = proposals[at] ?? {};
     return [{ row, account: accountId, isReady: lane === 'ready', p }];
   });
 }
+
+const fourthMonth = (rows: readonly MadeRow[]) =>
+  [...new Set(rows.map(({ date }) => date.slice(0, 7)))].sort()[3] ?? '';
 
 const isRight = ({ row, account }: Judged) => row.account === account;
 const percent = (part: number, whole: number) => `${((100 * part) / (whole || 1)).toFixed(2)} %`;
@@ -101,29 +125,33 @@ function tenths(judged: readonly Judged[]): string {
 }
 
 /** How often a simpler way answers, and is right where it does, and on what is knowable. */
-function baselineFigures(name: string, make: () => Baseline, own: readonly Business[]): string {
+function baselineFigures(
+  name: string,
+  make: () => Baseline,
+  own: readonly (readonly MadeRow[])[],
+): string {
   const sums = { lines: 0, answered: 0, right: 0, knowable: 0, knowableRight: 0 };
-  for (const business of own)
-    for (const seed of SEEDS) {
-      const baseline = make();
-      let waiting: MadeRow[] = [];
-      let month = '';
-      for (const row of rowsOf(business, seed)) {
-        if (!row.date.startsWith(month) || month === '') {
-          for (const each of waiting) baseline.learn(each);
-          waiting = [];
-          month = row.date.slice(0, 7);
-        }
-        waiting.push(row);
-        if (row.date < FROM || !isCounted(row)) continue;
-        const account = baseline.predict(row);
-        sums.lines += 1;
-        sums.answered += Number(account !== null);
-        sums.right += Number(account === row.account);
-        sums.knowable += Number(row.isKnowable);
-        sums.knowableRight += Number(row.isKnowable && account === row.account);
+  for (const rows of own) {
+    const baseline = make();
+    const from = fourthMonth(rows);
+    let waiting: MadeRow[] = [];
+    let month = '';
+    for (const row of rows) {
+      if (!row.date.startsWith(month) || month === '') {
+        for (const each of waiting) baseline.learn(each);
+        waiting = [];
+        month = row.date.slice(0, 7);
       }
+      waiting.push(row);
+      if (row.date < from || !isCounted(row)) continue;
+      const account = baseline.predict(row);
+      sums.lines += 1;
+      sums.answered += Number(account !== null);
+      sums.right += Number(account === row.account);
+      sums.knowable += Number(row.isKnowable);
+      sums.knowableRight += Number(row.isKnowable && account === row.account);
     }
+  }
   return (
     `    beside it, ${name}: answers ${percent(sums.answered, sums.lines)} of all lines` +
     `, right ${percent(sums.right, sums.answered)}` +

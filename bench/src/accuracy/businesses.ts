@@ -16,8 +16,6 @@ export interface MadeRow {
   readonly payee: string;
   readonly taxCode: string;
   readonly kind: string;
-  /** What decides the payee's account. */
-  readonly branching: Branching;
   /** Seen in an earlier month, and what the line shows decides the account. */
   readonly isKnowable: boolean;
 }
@@ -61,6 +59,28 @@ const plain: readonly (readonly [Branching, number])[] = [
   ['nothing', 0.02],
 ];
 
+/** Numbers tell what a payee's line is for: terminals, contracts, sites. */
+const numbered: readonly (readonly [Branching, number])[] = [
+  ['number', 0.28],
+  ['word', 0.06],
+  ['amount', 0.05],
+  ['bank', 0.03],
+  ['moved', 0.03],
+  ['nothing', 0.03],
+];
+/** All that can tell, a little of each. */
+const various: readonly (readonly [Branching, number])[] = [
+  ['number', 0.12],
+  ['weekday', 0.06],
+  ['cents', 0.06],
+  ['word', 0.1],
+  ['amount', 0.06],
+  ['direction', 0.04],
+  ['bank', 0.04],
+  ['moved', 0.04],
+  ['nothing', 0.04],
+];
+
 const { english, german, french, spanish, dutch } = TONGUES;
 const MONTHS = sized(14, 5);
 
@@ -91,6 +111,19 @@ export const businesses: readonly Business[] = [
   business('taller', spanish, chatty, 90, { branchings: tricky }, 14),
   business('kwekerij', dutch, terse(18), 70, { branchings: plain, sharing: 0.15 }, 15),
   business('wholesale', english, changing(chatty, terse(28), '2025-09-01'), 220, { fresh: 5 }, 16),
+  business('bakery chain', english, terse(48), 60, { branchings: numbered }, 21),
+  business('Werkstatt', german, formal, 90, { branchings: numbered, sharing: 0.12 }, 22),
+  business('clinique', french, chatty, 110, { branchings: various, fresh: 3 }, 23),
+  business('escuela', spanish, formal, 50, { branchings: various }, 24),
+  business('boerderij', dutch, terse(40), 35, { branchings: numbered, fresh: 1 }, 25),
+  business(
+    'agency',
+    english,
+    changing(chatty, terse(44), '2025-10-01'),
+    160,
+    { branchings: various },
+    26,
+  ),
   business(
     'Praxis',
     german,
@@ -124,7 +157,8 @@ export function rowsOf({ tongue, bank, mix, seed }: Business, variant: number): 
         cutName !== null &&
         payees.some((other) => other !== payee && other.name.startsWith(cutName.trimEnd()));
       const isMiscoded = throws.chance(0.01);
-      const key = `${name}|${deal.account}`;
+      // A number that was not seen yet can't be known.
+      const key = `${name}|${deal.account}|${payee.branching === 'number' ? deal.word : ''}`;
       const first = seen.get(key);
       rows.push({
         date,
@@ -136,7 +170,6 @@ export function rowsOf({ tongue, bank, mix, seed }: Business, variant: number): 
         payee: name,
         taxCode: deal.tax,
         kind: isMiscoded ? 'miscoded' : deal.kind,
-        branching: payee.branching,
         isKnowable:
           !isMiscoded &&
           !hidesWord &&

@@ -11,22 +11,34 @@ export interface Deal {
   readonly account: string;
   readonly tax: string;
   readonly kind: 'normal' | 'refund' | 'ambiguous';
-  /** A word that stands in the wording and tells the account. */
+  /** A word, or a number with what it is of, that stands in the wording and tells the account. */
   readonly word: string | null;
 }
 
 /** What decides to which of its accounts a payee's line goes. */
-export type Branching = 'none' | 'amount' | 'direction' | 'bank' | 'word' | 'nothing' | 'moved';
+export type Branching =
+  | 'none'
+  | 'amount'
+  | 'direction'
+  | 'bank'
+  | 'word'
+  | 'number'
+  | 'weekday'
+  | 'cents'
+  | 'nothing'
+  | 'moved';
 
 /** Somebody who is paid or pays. */
 export interface Payee {
   readonly name: string;
   /** Another name from a month on. */
   readonly laterName: string | null;
-  readonly accounts: readonly [string, string];
+  /** Two, but of what a number tells up to five. */
+  readonly accounts: readonly string[];
   readonly tax: string;
   readonly branching: Branching;
-  readonly words: readonly [string, string];
+  /** One for each account. */
+  readonly words: readonly string[];
   /** Lines a month on average. */
   readonly often: number;
   readonly isIn: boolean;
@@ -97,16 +109,25 @@ function makePayee(
   const own = pick(isIn ? INCOMES : chance(0.1) ? OTHERS : COSTS);
   const other = pick(isIn ? INCOMES : chance(0.2) ? OTHERS : COSTS);
   const branching = branchingOf(throws, mix, own === other);
+  const pair = [String(own), String(own === other ? own + 5 : other)];
+  const accounts =
+    branching === 'number'
+      ? [
+          ...pair,
+          ...(isIn ? INCOMES : COSTS).map(String).filter((each) => !pair.includes(each)),
+        ].slice(0, whole(2, 5))
+      : pair;
+  const label = pick(LABELS);
   const least = Math.round(10 ** (2.6 + throws.next() * 2.2));
   const isFixed = chance(0.35);
   const rare = chance(0.35);
   return {
     name,
     laterName: chance(0.05) ? `${madeWord(throws, tongue)} ${trade}`.toUpperCase() : null,
-    accounts: [String(own), String(own === other ? own + 5 : other)],
+    accounts,
     tax: pick(TAXES),
     branching,
-    words: [oneOf(throws, tongue.trades).toUpperCase(), oneOf(throws, tongue.trades).toUpperCase()],
+    words: accounts.map(() => wordFor(throws, tongue, branching, label)),
     often: rare ? 0.4 : isFixed ? 1 : 0.6 + throws.next() ** 3 * 9,
     isIn,
     price: [least, isFixed ? least : Math.round(least * (1.3 + throws.next() * 4))],
@@ -121,6 +142,14 @@ function makePayee(
     changesIn: whole(3, Math.max(4, mix.months - 3)),
     day: whole(1, 28),
   };
+}
+
+/** What numbers are said to be of. */
+const LABELS = ['TID ', 'TERMINAL ', 'MERCHANT ', 'CUST', 'K-NR ', 'MANDATE ', 'JOB', 'SITE ', ''];
+
+function wordFor(throws: Dice, tongue: Tongue, branching: Branching, label: string): string {
+  if (branching !== 'number') return oneOf(throws, tongue.trades).toUpperCase();
+  return `${label}${throws.digits(throws.whole(4, 9))}`;
 }
 
 function branchingOf({ next }: Dice, { branchings }: Mix, isSame: boolean): Branching {
@@ -142,7 +171,10 @@ export function dealsOf(throws: Dice, payee: Payee, month: number): Deal[] {
   return Array.from({ length: count }, () => {
     const [least, most] = payee.price;
     const raised = month >= payee.changesIn ? payee.priceChange : 1;
-    const branch = Number(chance(0.35));
+    const branch =
+      payee.branching === 'number'
+        ? throws.whole(0, payee.accounts.length - 1)
+        : Number(chance(0.35));
     const [small, large] = [least, payee.branching === 'amount' ? most * 3 : most];
     const spread =
       payee.branching === 'amount'
@@ -161,15 +193,37 @@ export function dealsOf(throws: Dice, payee: Payee, month: number): Deal[] {
         : payee.branching === 'none'
           ? 0
           : branch;
+    const size = Math.round(spread * raised);
     return {
       payee,
-      amount: Math.round(spread * raised) * (isRefund ? -side : side),
+      amount:
+        (payee.branching === 'cents' ? centsOf(size, branch === 1) : size) *
+        (isRefund ? -side : side),
       bank: payee.branching === 'bank' ? (BANKS[branch] ?? 'current') : payee.bank,
-      day: payee.channel === 'debit' ? payee.day : throws.whole(1, 28),
+      day: dayOf(throws, payee, month, branch),
       account: payee.accounts[isRefund && payee.branching === 'direction' ? 0 : taken] ?? '',
       tax: payee.tax,
       kind: isRefund ? 'refund' : payee.branching === 'nothing' ? 'ambiguous' : 'normal',
-      word: payee.branching === 'word' ? (payee.words[taken] ?? null) : null,
+      word:
+        payee.branching === 'word' || payee.branching === 'number'
+          ? (payee.words[taken] ?? null)
+          : null,
     };
   });
+}
+
+/** A round amount, or one just below. */
+const centsOf = (size: number, isRound: boolean) =>
+  Math.max(100, Math.round(size / 100) * 100) - (isRound ? 0 : 51);
+
+/** A day of the month; where the day of the week tells, Monday or Tuesday, or another. */
+function dayOf(throws: Dice, payee: Payee, month: number, branch: number): number {
+  if (payee.branching !== 'weekday') {
+    return payee.channel === 'debit' ? payee.day : throws.whole(1, 28);
+  }
+  for (;;) {
+    const day = throws.whole(1, 28);
+    const weekday = new Date(Date.UTC(2025, month, day)).getUTCDay();
+    if ((weekday === 1 || weekday === 2) === (branch === 1)) return day;
+  }
 }

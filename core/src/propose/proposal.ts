@@ -8,6 +8,7 @@ import type {
   PairReason,
   SetReason,
 } from '../pair/pairing.ts';
+import type { separatorKinds } from './habit/separators.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { ruleExcludeReasons } from './rule/rule.ts';
 
@@ -26,7 +27,8 @@ export type Ground =
   /** What tells apart the accounts that look-alikes went to. */
   | {
       readonly kind: 'separator';
-      readonly by: 'word' | 'amount' | 'direction' | 'bankAccount' | 'day';
+      readonly by: (typeof separatorKinds)[number];
+      /** The word or the number. */
       readonly word?: string;
       /** Up to this amount, whatever its sign, or this day of the month it is one account, then another. */
       readonly limit?: Minor;
@@ -77,6 +79,8 @@ export type Doubt =
   | { readonly kind: 'unusualAmount' }
   /** The wording is new for this payee. */
   | { readonly kind: 'newWording' }
+  /** Numbers tell the accounts apart, and the line has one that was never seen. */
+  | { readonly kind: 'newNumber'; readonly number: string }
   | { readonly kind: 'unsure' }
   | { readonly kind: 'accountOff'; readonly accountId: string }
   /** The books demand more of a coding than is proposed. */

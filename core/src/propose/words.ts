@@ -85,6 +85,8 @@ function separatorWords({ by, word }: Extract<Ground, { kind: 'separator' }>): s
   switch (by) {
     case 'word':
       return `What tells its accounts apart is whether it says ${word}.`;
+    case 'number':
+      return `What tells its accounts apart is the number ${word}.`;
     case 'amount':
       return 'What tells its accounts apart is the amount.';
     case 'direction':
@@ -93,6 +95,10 @@ function separatorWords({ by, word }: Extract<Ground, { kind: 'separator' }>): s
       return 'What tells its accounts apart is the bank account.';
     case 'day':
       return 'What tells its accounts apart is the day of the month.';
+    case 'weekday':
+      return 'What tells its accounts apart is the day of the week.';
+    case 'cents':
+      return 'What tells its accounts apart is whether the amount is a round one.';
   }
 }
 
@@ -111,6 +117,8 @@ export function doubtLabel(doubt: Doubt): string {
       return 'unusual amount';
     case 'newWording':
       return 'new wording for a known payee';
+    case 'newNumber':
+      return 'a number not seen before';
     case 'unsure':
       return 'not sure enough';
     case 'unknownName':
@@ -172,6 +180,8 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Unusual amounts';
     case 'newWording':
       return 'New wordings for known payees';
+    case 'newNumber':
+      return 'Numbers that were not seen before';
     case 'unsure':
       return 'Not sure enough';
     case 'unknownName':
@@ -226,6 +236,8 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return 'The amount is far from those of look-alikes.';
     case 'newWording':
       return 'The wording is like this payee’s, but has not come so before.';
+    case 'newNumber':
+      return `Numbers tell its accounts apart, and ${doubt.number} has not been seen before.`;
     case 'unsure':
       return 'What speaks for it is not enough to be sure.';
     case 'unknownName':

@@ -4,7 +4,7 @@ import { type HabitLine, textOf, wordingFeatures } from './features.ts';
 import { makeMemory } from './memory.ts';
 import { predict } from './predict.ts';
 import { proposeFromHabit } from './proposeFromHabit.ts';
-import { type Outcome, oddsOf, ownShift } from './sureness.ts';
+import { type Outcome, oddsOf, ownShift, type Trees } from './sureness.ts';
 
 /** A line of the past, as it was coded. */
 export interface PastLine extends HabitLine {
@@ -56,8 +56,9 @@ export interface Evaluation {
  * month is predicted by what the months before it were coded to.
  *
  * @param lines in any order; answered in the same
+ * @param trees what sureness is read from; the shipped ones where left out
  */
-export function replay(lines: readonly PastLine[]): PastProposal[] {
+export function replay(lines: readonly PastLine[], trees?: Trees): PastProposal[] {
   const memory = makeMemory();
   const record: Outcome[] = [];
   const proposals = new Array<PastProposal>(lines.length);
@@ -68,7 +69,7 @@ export function replay(lines: readonly PastLine[]): PastProposal[] {
       const features = wordingFeatures(textOf(line));
       const found = predict(memory, line, features);
       const [first] = found?.accounts ?? [];
-      const habit = proposeFromHabit(found, { shift, isAccountOn: () => true });
+      const habit = proposeFromHabit(found, { shift, isAccountOn: () => true, trees });
       proposals[at] =
         habit === null || !first
           ? { lane: 'blank', accountId: null, p: null, top3: [], grounds: NOTHING }
@@ -88,7 +89,7 @@ export function replay(lines: readonly PastLine[]): PastProposal[] {
         memory.add(decided, line, features);
         if (found && first) {
           const isRight = first.accountId === accountId;
-          record.push({ odds: oddsOf(found.signs), isRight });
+          record.push({ odds: oddsOf(found.signs, trees), isRight });
         }
       });
     }

@@ -1,6 +1,7 @@
 import type { Minor } from '../../money/minor.ts';
 import { plainWording } from '../../text/plainWording.ts';
 import { isMovementWord } from '../../text/stemOf.ts';
+import type { Aspects } from './separators.ts';
 
 /** A line as habits look at it. */
 export interface HabitLine {
@@ -20,6 +21,8 @@ export interface WordingFeatures {
   readonly words: readonly string[];
   /** Sequences of four letters over all words without their spaces, each once. */
   readonly grams: readonly string[];
+  /** Numbers that may be of a terminal, a contract or a customer, each once: most come but once. */
+  readonly numbers: readonly string[];
 }
 
 const GRAM = 4;
@@ -37,7 +40,8 @@ const LONGEST = 80;
  */
 export function wordingFeatures(text: string): WordingFeatures {
   const all: string[] = [];
-  for (const token of plainWording(text).split(' ')) {
+  const tokens = plainWording(text).split(' ');
+  for (const token of tokens) {
     const hasDigits = /\p{N}/u.test(token);
     for (const part of token.match(/\p{L}+/gu) ?? []) {
       if (!hasDigits || part.length > MARK) all.push(part);
@@ -49,7 +53,37 @@ export function wordingFeatures(text: string): WordingFeatures {
   const squeezed = words.join('').slice(0, LONGEST);
   const grams = new Set<string>();
   for (let at = 0; at + GRAM <= squeezed.length; at += 1) grams.add(squeezed.slice(at, at + GRAM));
-  return { words: [...new Set(words)], grams: [...grams] };
+  return { words: [...new Set(words)], grams: [...grams], numbers: numbersIn(tokens) };
+}
+
+/** Runs of so many digits can name something; beside letters fewer do. */
+const DIGITS = 3;
+const DIGITS_BESIDE_LETTERS = 2;
+/** No number is longer, and so many of one line are looked at. */
+const LONGEST_NUMBER = 24;
+const MOST_NUMBERS = 12;
+
+/** Runs of three digits and more, and what mixes letters with two and more. */
+function numbersIn(tokens: readonly string[]): string[] {
+  const found = new Set<string>();
+  for (const token of tokens) {
+    const digits = token.match(/\p{N}/gu)?.length ?? 0;
+    if (token.length > LONGEST_NUMBER || digits < DIGITS_BESIDE_LETTERS) continue;
+    const isMixed = digits < token.length;
+    if (isMixed || digits >= DIGITS) found.add(token);
+    if (isMixed) for (const run of token.match(/\p{N}{4,}/gu) ?? []) found.add(run);
+    if (found.size >= MOST_NUMBERS) break;
+  }
+  return [...found];
+}
+
+/** What a line shows that may tell accounts apart. */
+export function aspectsOf(
+  { amount, bankAccountId, date }: HabitLine,
+  { words, numbers }: WordingFeatures,
+): Aspects {
+  const [monthDay, weekday] = [monthDayOf(date), weekdayOf(date)];
+  return { amount, bankAccountId, words, numbers, monthDay, weekday };
 }
 
 /** All texts of a line that can tell something, as one. */
@@ -60,6 +94,11 @@ export function textOf({ description, reference, payee }: HabitLine): string {
 /** Days since 1970, for distances between dates. @example daysOf('1970-01-11') // 10 */
 export function daysOf(date: string): number {
   return Math.floor(Date.parse(date) / 86_400_000);
+}
+
+/** The day of the week, from 0 for Monday. @example weekdayOf('2026-03-31') // 1 */
+export function weekdayOf(date: string): number {
+  return (daysOf(date) + 3) % 7;
 }
 
 /** The day of the month. @example monthDayOf('2026-03-31') // 31 */

@@ -65,7 +65,7 @@ describe('what tells accounts of one payee apart', () => {
   it('is a word', () => {
     const past = both(
       ['TIDEMARK FREIGHT 20318', -4_850, 'freight'],
-      ['TIDEMARK FREIGHT IMPORT 311', -4_900, 'clay'],
+      ['TIDEMARK FREIGHT IMPORT 311', -4_850, 'clay'],
     );
     const found = habitOf(past, 'TIDEMARK FREIGHT IMPORT 9', -4_850);
     expect(found?.proposal.coding.parts[0]?.accountId).toBe('clay');
@@ -74,6 +74,33 @@ describe('what tells accounts of one payee apart', () => {
       '6 of 12 look-alikes went to clay.',
       'What tells its accounts apart is whether it says IMPORT.',
     ]);
+  });
+
+  it('is a number that comes again, and a new one is said to be new', () => {
+    const terminals = ['88120377', '88120412', '88121090'] as const;
+    const accounts = ['4100', '4110', '4130'] as const;
+    const past = [
+      ...OTHERS,
+      ...Array.from({ length: 5 }, (_, week) =>
+        terminals.map(
+          (terminal, at): Past => [
+            `CARD SETTLEMENT TID ${terminal}`,
+            20_000 + 1_111 * ((7 * week + 3 * at) % 5),
+            accounts[at] ?? '',
+            { payeeId: 'plovanta', reference: `BATCH ${70_000 + 31 * week + at}` },
+          ],
+        ),
+      ).flat(),
+    ];
+    for (const [at, terminal] of terminals.entries()) {
+      const found = habitOf(past, `CARD SETTLEMENT TID ${terminal}`, 22_222);
+      expect(found?.proposal.coding.parts[0]?.accountId).toBe(accounts[at]);
+      expect(found?.proposal.grounds.map((ground) => groundWords(ground, (id) => id))).toContain(
+        `What tells its accounts apart is the number ${terminal}.`,
+      );
+    }
+    const fresh = habitOf(past, 'CARD SETTLEMENT TID 88129999', 22_222);
+    expect(fresh?.proposal.doubts).toContainEqual({ kind: 'newNumber', number: '88129999' });
   });
 
   it('is the amount, the direction or the bank account', () => {

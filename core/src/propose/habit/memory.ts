@@ -1,5 +1,5 @@
-import { daysOf, type HabitLine, monthDayOf, type WordingFeatures } from './features.ts';
-import { type Separator, separatorsOf, sideOf } from './separators.ts';
+import { aspectsOf, daysOf, type HabitLine, type WordingFeatures } from './features.ts';
+import { type Aspects, type Separator, separatorsOf, sideOf } from './separators.ts';
 
 /** What a line was coded to. */
 export interface Decided {
@@ -12,10 +12,7 @@ export interface Decided {
 }
 
 /** A decided line with what comparing needs of it. */
-export interface Example extends Decided, Pick<HabitLine, 'amount' | 'bankAccountId'> {
-  readonly words: readonly string[];
-  /** The day of the month. */
-  readonly monthDay: number;
+export interface Example extends Decided, Aspects {
   /** The date as days since 1970. */
   readonly day: number;
   /** The natural logarithm of the amount, without its sign. */
@@ -59,8 +56,8 @@ interface Cluster {
 interface Newest {
   readonly examples: readonly Kept[];
   readonly separators: readonly Separator[];
-  /** For each separator, on which side of it each example lies. */
-  readonly sides: readonly (readonly boolean[])[];
+  /** For each example, on which side of each separator it lies: a bit each. */
+  readonly sides: Int32Array;
   readonly days: Float64Array;
   readonly sizes: Float64Array;
   readonly weights: Float64Array;
@@ -94,6 +91,12 @@ export interface Witnesses {
   readonly examples: readonly Example[];
   readonly weights: Float64Array;
   readonly likenesses: Float64Array;
+  /** How much each would say if nothing told accounts apart. */
+  readonly plainWeights: Float64Array;
+  /** For each, how telling the strongest separator is on whose other side it lies; 0 where it lies on none. */
+  readonly apart: Float64Array;
+  /** On which side of each of the candidate's separators the line lies: a bit each. */
+  readonly sides: number;
 }
 
 /** Decided lines, found by what their wordings are made of. */
@@ -109,6 +112,8 @@ export interface Memory {
     features: WordingFeatures,
     candidate: Candidate,
   ) => Witnesses;
+  /** How many decided lines have a number. */
+  readonly timesOfNumber: (number: string) => number;
   /** Those of some words that stand with few payees, or none any more. */
   readonly rareWords: (words: readonly string[]) => readonly string[];
   /** What tells the accounts of a candidate apart. */
@@ -169,6 +174,7 @@ export function makeMemory(): Memory {
   const groups = new Map<string, Group>();
   const clusters = new Map<string, Cluster>();
   const kept = new Map<string, Kept>();
+  const numbers = new Map<string, number>();
   /** Grows with each change, so that what was worked out before is not used after. */
   let version = 0;
   let query = 0;
@@ -262,6 +268,7 @@ export function makeMemory(): Memory {
     learned();
     const { group, cluster } = example;
     kept.set(example.id, example);
+    for (const number of example.numbers) raise(numbers, number, 1);
     clusters.set(cluster.label, cluster);
     groups.set(group.key, group);
     cluster.examples.splice(place ?? cluster.examples.length, 0, example);
@@ -280,6 +287,7 @@ export function makeMemory(): Memory {
     learned();
     const { group, cluster } = example;
     kept.delete(example.id);
+    for (const number of example.numbers) raise(numbers, number, -1);
     const place = cluster.examples.indexOf(example);
     cluster.examples.splice(place, 1);
     raise(cluster.counts, example.accountId, -1);
@@ -365,12 +373,10 @@ export function makeMemory(): Memory {
       const group = groupOf(of);
       put({
         ...decided,
-        amount: line.amount,
-        bankAccountId: line.bankAccountId,
+        ...aspectsOf(line, of),
         words: group.words,
         group,
         cluster,
-        monthDay: monthDayOf(line.date),
         day: daysOf(line.date),
         size: Math.log(Math.abs(line.amount) + 1),
       });
@@ -390,6 +396,7 @@ export function makeMemory(): Memory {
       remembered.set(key, found);
       return found;
     },
+    timesOfNumber: (number) => numbers.get(number) ?? 0,
     rareWords: (words) =>
       words.filter((word) => (features.get(`w${word}`)?.clusters.size ?? 0) <= FEW_PAYEES),
     separators: (candidate) => newestOf((candidate as FoundCandidate).cluster).separators,
@@ -401,13 +408,15 @@ export function makeMemory(): Memory {
     witnesses(line, of, candidate) {
       const { cluster, likenesses, pulls } = candidate as FoundCandidate;
       const { examples, separators, sides, days, sizes, weights: own } = newestOf(cluster);
-      const asked = { ...line, monthDay: monthDayOf(line.date) };
-      const ours = separators.map((separator) => sideOf(separator, asked, of.words));
+      const ours = sidesOf(separators, aspectsOf(line, of));
+      const telling = tellingSides(separators, ours);
       const otherSide = separators.map(({ gain }) => (1 - gain) ** 2);
       const day = daysOf(line.date);
       const size = Math.log(Math.abs(line.amount) + 1);
       const isOut = line.amount < 0;
       const weights = new Float64Array(examples.length);
+      const plainWeights = new Float64Array(examples.length);
+      const apartBy = new Float64Array(examples.length);
       for (let at = 0; at < examples.length; at += 1) {
         const example = examples[at];
         if (!example) continue;
@@ -422,8 +431,11 @@ export function makeMemory(): Memory {
           (AMOUNT_FAR + (1 - AMOUNT_FAR) * near);
         if (line.bankAccountId !== example.bankAccountId) weight *= OTHER_BANK;
         if (isOut !== example.amount < 0) weight *= OTHER_SIDE;
-        for (let place = 0; place < ours.length; place += 1) {
-          if (sides[place]?.[at] !== ours[place]) weight *= otherSide[place] ?? 1;
+        plainWeights[at] = weight;
+        for (let other = ((sides[at] ?? 0) ^ ours) & telling; other !== 0; other &= other - 1) {
+          const place = 31 - Math.clz32(other & -other);
+          weight *= otherSide[place] ?? 1;
+          apartBy[at] = Math.max(apartBy[at] ?? 0, separators[place]?.gain ?? 0);
         }
         weights[at] = weight;
       }
@@ -431,9 +443,29 @@ export function makeMemory(): Memory {
         lessenOdd(examples, weights);
         lessenBeforeChange(examples, weights);
       }
-      return { examples, weights, likenesses };
+      return { examples, weights, likenesses, plainWeights, apart: apartBy, sides: ours };
     },
   };
+}
+
+/** On which side of each separator something lies: a bit each. */
+function sidesOf(separators: readonly Separator[], aspects: Aspects): number {
+  let sides = 0;
+  for (let place = 0; place < separators.length; place += 1) {
+    const separator = separators[place];
+    if (separator && sideOf(separator, aspects)) sides |= 1 << place;
+  }
+  return sides;
+}
+
+/** The separators that say something of a line: numbers don't where it has none of them, as it may have a new one. */
+function tellingSides(separators: readonly Separator[], ours: number): number {
+  let numbers = 0;
+  for (let place = 0; place < separators.length; place += 1) {
+    if (separators[place]?.kind === 'number') numbers |= 1 << place;
+  }
+  const all = (1 << separators.length) - 1;
+  return (ours & numbers) === 0 ? all & ~numbers : all;
 }
 
 /** What is left of a decision after so many days. */
@@ -443,19 +475,52 @@ const DECAY = Float64Array.from({ length: 4_000 }, (_, age) => 0.5 ** (age / HAL
 function newestOf(cluster: Cluster): Newest {
   if (cluster.heard) return cluster.heard;
   const all = cluster.examples;
-  const examples = all.length <= MOST_EXAMPLES ? all.slice() : all.slice(-MOST_EXAMPLES);
   const separators = cluster.counts.size < 2 ? [] : separatorsOf(all);
+  const examples = heardOf(all, separators);
   cluster.heard = {
     examples,
     separators,
-    sides: separators.map((separator) =>
-      examples.map((example) => sideOf(separator, example, example.words)),
-    ),
+    sides: Int32Array.from(examples, (example) => sidesOf(separators, example)),
     days: Float64Array.from(examples, ({ day }) => day),
     sizes: Float64Array.from(examples, ({ size }) => size),
     weights: Float64Array.from(examples, ({ weight }) => weight),
   };
   return cluster.heard;
+}
+
+/**
+ * Beside the newest, so many of each account, of each wording and account, and of what a separator sets apart are
+ * listened to.
+ */
+const MOST_OF_ACCOUNT = 4;
+const MOST_OF_WORDING = 2;
+const MOST_OF_SIDE = 4;
+const MOST_BESIDE = 60;
+
+/** The newest examples, and of what is rarer the newest few, in the order in which they were decided. */
+function heardOf(all: readonly Kept[], separators: readonly Separator[]): readonly Kept[] {
+  if (all.length <= MOST_EXAMPLES) return all.slice();
+  const from = all.length - MOST_EXAMPLES;
+  const beside: Kept[] = [];
+  const counts = new Map<string, number>();
+  for (let at = all.length - 1; at >= 0 && beside.length < MOST_BESIDE; at -= 1) {
+    const example = all[at];
+    if (!example) continue;
+    const account = (counts.get(example.accountId) ?? 0) + 1;
+    const key = `${example.group.key} ${example.accountId}`;
+    const wording = (counts.get(key) ?? 0) + 1;
+    counts.set(example.accountId, account);
+    counts.set(key, wording);
+    let isRare = account <= MOST_OF_ACCOUNT || wording <= MOST_OF_WORDING;
+    for (const [place, separator] of separators.entries()) {
+      if (!sideOf(separator, example)) continue;
+      const side = (counts.get(`${place}`) ?? 0) + 1;
+      counts.set(`${place}`, side);
+      isRare ||= side <= MOST_OF_SIDE;
+    }
+    if (at < from && isRare) beside.push(example);
+  }
+  return [...beside.reverse(), ...all.slice(from)];
 }
 
 /** How alike a cluster was found to be. */

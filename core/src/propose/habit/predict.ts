@@ -13,8 +13,11 @@ export interface Prediction {
   readonly signs: Signs;
   /** How many look-alikes went to each account, all of them. */
   readonly counts: ReadonlyMap<string, number>;
-  /** What tells the accounts of these look-alikes apart. */
+  /** What tells the accounts of these look-alikes apart, and on which side of each the line lies. */
   readonly separators: readonly Separator[];
+  readonly sides: readonly boolean[];
+  /** A number of the line that was never seen, where numbers tell the accounts apart and it has none of those. */
+  readonly newNumber: string | null;
   /** The decided lines that it rests on, in the order in which they were decided. */
   readonly witnesses: Witnesses;
 }
@@ -48,6 +51,26 @@ export interface Signs {
   readonly daysSince: number;
   /** How alike the best other payee's wording is. */
   readonly otherLikeness: number;
+  /** The share of the first account if nothing told accounts apart. */
+  readonly plain: number;
+  /** How telling the strongest separator is that no look-alike of the first account agrees with. */
+  readonly against: number;
+  /** How telling the weakest is on which the nearest other account's look-alikes lie apart; 1 where there is none. */
+  readonly others: number;
+  /** How many separators there are, and how many accounts the look-alikes went to. */
+  readonly separators: number;
+  readonly accounts: number;
+  /** In how many months look-alikes went to the first account. */
+  readonly months: number;
+  /** How many of the newest in a row went to the first account. */
+  readonly run: number;
+  /** How far the amount is from the nearest on another account, as a ratio (9 where there is none). */
+  readonly otherApart: number;
+  /** How many of the line's numbers were seen before, and how many long ones were not. */
+  readonly numbersSeen: number;
+  readonly numbersNew: number;
+  /** Whether numbers tell the accounts apart, and the line has none of them. */
+  readonly isNumberMissing: boolean;
 }
 
 /** What past decisions on look-alikes say about a line. @returns null where there are none alike */
@@ -71,12 +94,16 @@ export function predict(
   if (!best) return null;
   const separators = memory.separators(best.candidate);
   const others = heard.filter((each) => each !== best);
+  const numbers = numberSigns(memory, features, separators);
   return {
     accounts,
     payeeId: best.witnesses.examples.at(-1)?.payeeId ?? null,
     ...taxOf(best.witnesses, first.accountId),
     signs: {
       ...signsOf(line, best, first.accountId),
+      ...numbers.signs,
+      separators: separators.length,
+      accounts: best.candidate.cluster.counts.size,
       first: first.share,
       second: accounts[1]?.share ?? 0,
       separated: best.sums.size < 2 ? 1 : (separators[0]?.gain ?? 0),
@@ -84,6 +111,8 @@ export function predict(
     },
     counts: best.candidate.cluster.counts,
     separators,
+    sides: separators.map((_, place) => ((best.witnesses.sides >> place) & 1) === 1),
+    newNumber: numbers.newNumber,
     witnesses: best.witnesses,
   };
 }
@@ -152,11 +181,22 @@ function signsOf(
   line: HabitLine,
   { candidate, witnesses }: Heard,
   accountId: string,
-): Omit<Signs, 'first' | 'second' | 'separated' | 'otherLikeness'> {
+): Omit<
+  Signs,
+  | 'first'
+  | 'second'
+  | 'separated'
+  | 'otherLikeness'
+  | 'separators'
+  | 'accounts'
+  | 'numbersSeen'
+  | 'numbersNew'
+  | 'isNumberMissing'
+> {
   const size = Math.log(Math.abs(line.amount) + 1);
   const day = daysOf(line.date);
   const isOut = line.amount < 0;
-  const { examples, likenesses } = witnesses;
+  const { examples, likenesses, plainWeights, apart } = witnesses;
   const fromNewest = examples.length - NEWEST;
   const least = candidate.likeness - 0.01;
   let amountApart = 9;
@@ -166,11 +206,28 @@ function signsOf(
   let same = 0;
   let isSameSide = false;
   let isSameBank = false;
+  let against = 1;
+  let others = 1;
+  let otherApart = 9;
+  let plain = 0;
+  let plainAll = 0;
+  let months = 0;
+  let monthBefore = -1;
   for (let at = 0; at < examples.length; at += 1) {
     const example = examples[at];
     if (!example) continue;
     if ((likenesses[at] ?? 0) > least) same += 1;
-    if (example.accountId !== accountId) continue;
+    plainAll += plainWeights[at] ?? 0;
+    if (example.accountId !== accountId) {
+      others = Math.min(others, apart[at] ?? 0);
+      otherApart = Math.min(otherApart, Math.abs(size - example.size));
+      continue;
+    }
+    plain += plainWeights[at] ?? 0;
+    against = Math.min(against, apart[at] ?? 0);
+    const month = Math.floor(example.day / 30.4);
+    if (month !== monthBefore) months += 1;
+    monthBefore = month;
     timesFirst += 1;
     if (at >= fromNewest) newest += 1;
     amountApart = Math.min(amountApart, Math.abs(size - example.size));
@@ -190,6 +247,35 @@ function signsOf(
     isSameSide,
     isSameBank,
     daysSince,
+    plain: plainAll === 0 ? 0 : plain / plainAll,
+    against,
+    others,
+    months,
+    run: examples.length - 1 - examples.findLastIndex((each) => each.accountId !== accountId),
+    otherApart,
+  };
+}
+
+/** A number of so many digits and letters is hardly met again by chance. */
+const LONG_NUMBER = 5;
+
+function numberSigns(
+  memory: Memory,
+  { numbers }: WordingFeatures,
+  separators: readonly Separator[],
+): {
+  readonly signs: Pick<Signs, 'numbersSeen' | 'numbersNew' | 'isNumberMissing'>;
+  readonly newNumber: string | null;
+} {
+  const seen = numbers.filter((number) => memory.timesOfNumber(number) > 1);
+  const telling = separators.flatMap((each) => (each.kind === 'number' ? each.number : []));
+  const fresh = numbers.filter(
+    (number) => number.length >= LONG_NUMBER && memory.timesOfNumber(number) === 0,
+  );
+  const isNumberMissing = telling.length > 0 && !telling.some((number) => numbers.includes(number));
+  return {
+    signs: { numbersSeen: seen.length, numbersNew: fresh.length, isNumberMissing },
+    newNumber: isNumberMissing ? (fresh[0] ?? null) : null,
   };
 }
 

@@ -3,13 +3,15 @@ import type { Doubt, Ground, PostProposal } from '../proposal.ts';
 import { isProposed, isSure, SAME_PAYEE } from './lanes.ts';
 import type { Prediction } from './predict.ts';
 import type { Separator } from './separators.ts';
-import { oddsOf, probabilityOf } from './sureness.ts';
+import { oddsOf, probabilityOf, type Trees } from './sureness.ts';
 
 /** What habit needs to know of the books. */
 export interface HabitBooks {
   readonly isAccountOn: (accountId: string) => boolean;
   /** How much the books' own record shifts all odds. */
   readonly shift: number;
+  /** What sureness is read from; the shipped trees where left out. */
+  readonly trees?: Trees | undefined;
 }
 
 /** A proposal by habit, with how sure it is. */
@@ -39,17 +41,17 @@ const OFTEN = 3;
  */
 export function proposeFromHabit(
   prediction: Prediction | null,
-  { isAccountOn, shift }: HabitBooks,
+  { isAccountOn, shift, trees }: HabitBooks,
 ): HabitProposal | null {
   const [first] = prediction?.accounts ?? [];
   if (!prediction || !first) return null;
-  const odds = oddsOf(prediction.signs);
+  const odds = oddsOf(prediction.signs, trees);
   const sureness = probabilityOf(odds + shift);
   if (!isProposed(prediction, sureness)) return null;
   const { accountId } = first;
-  const { taxCodeId, signs, separators, isTaxClear } = prediction;
+  const { taxCodeId, signs, isTaxClear } = prediction;
   const payeeId = signs.likeness < SAME_PAYEE ? null : prediction.payeeId;
-  const told = separators.find(({ gain }) => gain >= TELLING);
+  const told = tellingOf(prediction);
   const times = prediction.counts.get(accountId) ?? 0;
   let of = 0;
   for (const count of prediction.counts.values()) of += count;
@@ -64,8 +66,20 @@ export function proposeFromHabit(
   return { proposal: { kind: 'post', source: 'habit', coding, grounds, doubts }, odds, sureness };
 }
 
+/** What tells that it is this account: first of all a word or number that the line has. */
+function tellingOf({ separators, sides }: Prediction): Separator | undefined {
+  const telling = separators.filter(({ gain }) => gain >= TELLING);
+  const isSaid = ({ kind }: Separator) => kind === 'word' || kind === 'number';
+  return (
+    telling.find((each) => isSaid(each) && sides[separators.indexOf(each)]) ??
+    telling.find((each) => !isSaid(each)) ??
+    telling[0]
+  );
+}
+
 /** Why a proposal is not sure, by what weighs most. */
-function mainDoubt({ signs, separators, counts }: Prediction, accountId: string): Doubt {
+function mainDoubt({ signs, separators, counts, newNumber }: Prediction, accountId: string): Doubt {
+  if (newNumber !== null) return { kind: 'newNumber', number: newNumber };
   const isSeparated = separators.some(({ gain }) => gain >= TELLING);
   if (counts.size > 1 && signs.second > 0.03 && !isSeparated) {
     const accounts = [...counts]
@@ -87,6 +101,8 @@ function side(separator: Separator): SeparatorGround {
   switch (separator.kind) {
     case 'word':
       return { by: 'word', word: separator.word };
+    case 'number':
+      return { by: 'number', word: separator.number };
     case 'amount':
     case 'day':
       return { by: separator.kind, limit: separator.limit };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { habitLine } from '../../testing/decided.ts';
-import { daysOf, monthDayOf, textOf, wordingFeatures } from './features.ts';
+import { aspectsOf, daysOf, textOf, wordingFeatures } from './features.ts';
 import type { Example } from './memory.ts';
 import { separatorsOf, sideOf } from './separators.ts';
 
@@ -16,11 +16,8 @@ function examples(made: readonly Made[]): Example[] {
       payeeId: null,
       taxCodeId: null,
       weight: 1,
-      amount,
-      bankAccountId,
-      words: wordingFeatures(textOf(line)).words,
+      ...aspectsOf(line, wordingFeatures(textOf(line))),
       day: daysOf(line.date),
-      monthDay: monthDayOf(line.date),
       size: Math.log(Math.abs(amount) + 1),
     };
   });
@@ -35,6 +32,50 @@ describe('what tells accounts apart', () => {
     );
     expect(found[0]).toMatchObject({ kind: 'word', word: 'IMPORT' });
     expect(found[0]?.gain).toBeGreaterThan(0.8);
+  });
+
+  it('is each of several numbers, where each is pure though it tells little of all', () => {
+    const made = Array.from({ length: 6 }, (_, week): readonly Made[] => [
+      [`SETTLEMENT 88120377 REF ${70_001 + 17 * week}`, 900, 'shop', `0${week + 1}`],
+      [`SETTLEMENT 88120412 REF ${71_002 + 13 * week}`, 900, 'web', `0${week + 1}`],
+      [`SETTLEMENT 88121090 REF ${72_003 + 11 * week}`, 900, 'stall', `0${week + 1}`],
+    ]).flat();
+    const numbers = separatorsOf(examples(made)).flatMap((each) =>
+      each.kind === 'number' && each.gain > 0.8 ? each.number : [],
+    );
+    expect(numbers.sort()).toEqual(['88120377', '88120412', '88121090']);
+  });
+
+  it('is the day of the week, or a round amount, once there is enough of it', () => {
+    const week = [
+      '02',
+      '03',
+      '04',
+      '05',
+      '06',
+      '09',
+      '10',
+      '11',
+      '12',
+      '13',
+      '16',
+      '17',
+      '18',
+      '19',
+    ];
+    const byDay = week.map((day, at): Made => {
+      const isEarly = at % 5 < 2;
+      return ['HARROW', -900 - 37 * ((at * 7) % 11), isEarly ? 'rent' : 'clay', day];
+    });
+    expect(separatorsOf(examples(byDay))).toContainEqual(
+      expect.objectContaining({ kind: 'weekday', from: 0, to: 1 }),
+    );
+    const byCents = week.map((day, at): Made => {
+      const isRound = at % 2 === 0;
+      const size = 1_000 + 100 * ((at * 7) % 11);
+      return ['HARROW', -(isRound ? size : size + 49), isRound ? 'owner' : 'clay', day];
+    });
+    expect(separatorsOf(examples(byCents))[0]).toMatchObject({ kind: 'cents' });
   });
 
   it('is an amount, between the nearest of both', () => {
@@ -61,9 +102,9 @@ describe('what tells accounts apart', () => {
     expect(separatorsOf(often(3, ...made))).toEqual([]);
     const [day] = separatorsOf(often(6, ...made));
     expect(day).toMatchObject({ kind: 'day', limit: 2 });
-    const line = { amount: -900, bankAccountId: 'everyday' };
-    expect(day && sideOf(day, { ...line, monthDay: 1 }, [])).toBe(true);
-    expect(day && sideOf(day, { ...line, monthDay: 3 }, [])).toBe(false);
+    const on = (date: string) => aspectsOf(habitLine('', -900, { date }), wordingFeatures(''));
+    expect(day && sideOf(day, on('2026-05-01'))).toBe(true);
+    expect(day && sideOf(day, on('2026-05-03'))).toBe(false);
   });
 
   it('is nothing where nothing does, or too little was decided', () => {

@@ -1,104 +1,217 @@
 import type { HabitLine } from './features.ts';
 import type { Example } from './memory.ts';
 
+/** What a line shows that may tell accounts apart. */
+export interface Aspects extends Pick<HabitLine, 'amount' | 'bankAccountId'> {
+  readonly words: readonly string[];
+  readonly numbers: readonly string[];
+  /** The day of the month. */
+  readonly monthDay: number;
+  /** From 0, Monday, to 6, Sunday. */
+  readonly weekday: number;
+}
+
+/** What can tell accounts apart. */
+export const separatorKinds = [
+  'word',
+  'number',
+  'amount',
+  'direction',
+  'bankAccount',
+  'day',
+  'weekday',
+  'cents',
+] as const;
+
 /** What tells apart the accounts of one payee. */
-export type Separator = { readonly gain: number } & (
+export type Separator = {
+  /** How much of the uncertainty about the account it takes away, from 0 to 1, or how pure one of its sides is. */
+  readonly gain: number;
+} & (
   | { readonly kind: 'word'; readonly word: string }
+  /** A terminal, a contract, a customer: a number that comes again on other days. */
+  | { readonly kind: 'number'; readonly number: string }
   | { readonly kind: 'direction' }
   | { readonly kind: 'bankAccount'; readonly bankAccountId: string }
   | { readonly kind: 'amount'; readonly limit: number }
   /** Up to this day of the month, and after it. */
   | { readonly kind: 'day'; readonly limit: number }
+  /** From Monday up to this day of the week, and after it; or one day by itself. */
+  | { readonly kind: 'weekday'; readonly from: number; readonly to: number }
+  /** Whether the amount has no cents, or whole tens of cents. */
+  | { readonly kind: 'cents'; readonly unit: 10 | 100 }
 );
 
 /** So many separators are looked at. */
-const MOST = 3;
+const MOST = 16;
 /** Fewer decisions prove nothing, and older ones than the newest few say nothing new. */
 const LEAST = 4;
-const NEWEST = 120;
-/** How much of the uncertainty chance takes away by itself, times the number of decisions. */
-const BY_CHANCE = 0.7;
-/** Less is no separator, and none is ever taken to be perfect. */
-const LEAST_GAIN = 0.2;
+const NEWEST = 300;
+/**
+ * A separator has to take away so much uncertainty, in nats over all decisions: chance alone takes away the more, the
+ * more can be looked at. Some are seldom the reason and have to take away more.
+ */
+const LEAST_NATS = 1.7;
+const NATS_BY_COUNT = 0.35;
+const LEAST_NATS_OF_DAY = 5;
+/** None is ever taken to be perfect; less is not worth looking at. */
 const MOST_GAIN = 0.97;
-/** The day of the month is seldom the reason: it must tell much, over more decisions. */
-const LEAST_GAIN_OF_DAY = 0.5;
+const LEAST_GAIN = 0.2;
 const LEAST_OF_DAY = 8;
+/** How much the share of an account inside is drawn towards what it is everywhere, in decisions. */
+const PRIOR = 0.5;
 
-/** On which side of a separator a line lies. */
-export function sideOf(
-  separator: Separator,
-  line: Pick<HabitLine, 'amount' | 'bankAccountId'> & { readonly monthDay: number },
-  words: readonly string[],
-): boolean {
+/** On which side of a separator something lies. */
+export function sideOf(separator: Separator, aspects: Aspects): boolean {
   switch (separator.kind) {
     case 'word':
-      return words.includes(separator.word);
+      return aspects.words.includes(separator.word);
+    case 'number':
+      return aspects.numbers.includes(separator.number);
     case 'direction':
-      return line.amount < 0;
+      return aspects.amount < 0;
     case 'bankAccount':
-      return line.bankAccountId === separator.bankAccountId;
+      return aspects.bankAccountId === separator.bankAccountId;
     case 'amount':
-      return Math.abs(line.amount) <= separator.limit;
+      return Math.abs(aspects.amount) <= separator.limit;
     case 'day':
-      return line.monthDay <= separator.limit;
+      return aspects.monthDay <= separator.limit;
+    case 'weekday':
+      return aspects.weekday >= separator.from && aspects.weekday <= separator.to;
+    case 'cents':
+      return aspects.amount % separator.unit === 0;
   }
 }
 
 /**
- * What tells the accounts of one payee's decisions apart, by the share of uncertainty about the account
- * that it takes away (information gain over entropy), the most telling first.
+ * What tells the accounts of one payee's decisions apart, the most telling first. Each thing that lines show is tried,
+ * and kept if chance would hardly take away as much uncertainty; it counts by the share that it takes away
+ * (information gain over entropy), or by how pure its inside is where that is more, as the one of many terminals.
  */
 export function separatorsOf(all: readonly Example[]): readonly Separator[] {
   const examples = all.slice(-NEWEST);
-  const whole = entropyOf(examples);
-  if (examples.length < LEAST || whole === 0) return [];
+  const accounts = [...new Set(examples.map(({ accountId }) => accountId))];
+  if (examples.length < LEAST || accounts.length < 2) return [];
+  const places = examples.map(({ accountId }) => accounts.indexOf(accountId));
+  const total = new Float64Array(accounts.length);
+  for (const place of places) total[place] = (total[place] ?? 0) + 1;
+  const whole = entropyOf(total, examples.length);
+  const least = LEAST_NATS + NATS_BY_COUNT * Math.log(examples.length);
   const found: Separator[] = [];
-  const consider = (separator: Separator): void => {
-    const inside: Example[] = [];
-    const outside: Example[] = [];
-    for (const example of examples) {
-      (sideOf(separator, example, example.words) ? inside : outside).push(example);
-    }
-    if (inside.length < 2 || outside.length < 2) return;
+  const inner = new Float64Array(accounts.length);
+  const outer = new Float64Array(accounts.length);
+  const weigh = (separator: Separator, inside: readonly number[]): void => {
+    inner.fill(0);
+    for (const at of inside) inner[places[at] ?? 0] = (inner[places[at] ?? 0] ?? 0) + 1;
+    weighCounts(separator, inside.length);
+  };
+  /** Weighs a separator by how many of each account lie inside, as they stand in `inner`. */
+  const weighCounts = (separator: Separator, count: number): void => {
+    const rest = examples.length - count;
+    if (count < 2 || rest < 2) return;
+    for (let at = 0; at < total.length; at += 1) outer[at] = (total[at] ?? 0) - (inner[at] ?? 0);
     const left =
-      (inside.length * entropyOf(inside) + outside.length * entropyOf(outside)) / examples.length;
-    const chance = BY_CHANCE / examples.length / whole;
-    const gain = (whole - left) / whole - chance;
-    const least = separator.kind === 'day' ? LEAST_GAIN_OF_DAY : LEAST_GAIN;
-    if (gain > least) found.push({ ...separator, gain: Math.min(MOST_GAIN, gain) });
+      (count * entropyOf(inner, count) + rest * entropyOf(outer, rest)) / examples.length;
+    const nats = (whole - left) * examples.length;
+    const isSeldom =
+      separator.kind === 'day' || separator.kind === 'weekday' || separator.kind === 'cents';
+    if (nats < least + (isSeldom ? LEAST_NATS_OF_DAY : 0)) return;
+    const gain = (nats - LEAST_NATS / 2) / (whole * examples.length);
+    const isLimit = isSeldom || separator.kind === 'amount';
+    // Of many limits one is pure by chance.
+    const pure = isLimit
+      ? 0
+      : Math.max(
+          purityOf(inner, count, total, examples.length),
+          purityOf(outer, rest, total, examples.length),
+        );
+    const strength = Math.min(MOST_GAIN, Math.max(gain, pure));
+    if (strength > LEAST_GAIN) found.push({ ...separator, gain: strength });
+  };
+  const consider = (separator: Separator): void => {
+    weigh(
+      separator,
+      examples.flatMap((example, at) => (sideOf(separator, example) ? at : [])),
+    );
   };
   consider({ kind: 'direction', gain: 0 });
   for (const bankAccountId of new Set(examples.map(({ bankAccountId: each }) => each))) {
     consider({ kind: 'bankAccount', bankAccountId, gain: 0 });
   }
-  for (const word of new Set(examples.flatMap(({ words }) => words))) {
-    consider({ kind: 'word', word, gain: 0 });
+  for (const [word, inside] of placesOf(examples, ({ words }) => words)) {
+    weigh({ kind: 'word', word, gain: 0 }, inside);
   }
-  const sizes = [...new Set(examples.map(({ amount }) => Math.abs(amount)))].sort((a, b) => a - b);
-  sizes.slice(0, -1).forEach((size, at) => {
-    const limit = Math.round(Math.sqrt(size * (sizes[at + 1] ?? size)));
-    consider({ kind: 'amount', limit, gain: 0 });
+  for (const [number, inside] of placesOf(examples, ({ numbers }) => numbers)) {
+    // What comes twice on one day is no number that stays.
+    const days = new Set(inside.map((at) => examples[at]?.day));
+    if (days.size > 1) weigh({ kind: 'number', number, gain: 0 }, inside);
+  }
+  // From the smallest amount to the largest, one by one: there may be as many limits as examples.
+  const bySize = examples
+    .map(({ amount }, at) => ({ size: Math.abs(amount), place: places[at] ?? 0 }))
+    .sort((a, b) => a.size - b.size);
+  inner.fill(0);
+  bySize.forEach(({ size, place }, at) => {
+    inner[place] = (inner[place] ?? 0) + 1;
+    const next = bySize[at + 1]?.size ?? size;
+    if (next === size) return;
+    const limit = Math.round(Math.sqrt(size * next));
+    weighCounts({ kind: 'amount', limit, gain: 0 }, at + 1);
   });
   if (examples.length >= LEAST_OF_DAY) {
     for (const limit of new Set(examples.map(({ monthDay }) => monthDay))) {
       consider({ kind: 'day', limit, gain: 0 });
     }
+    for (let day = 0; day < 7; day += 1) {
+      consider({ kind: 'weekday', from: day, to: day, gain: 0 });
+      if (day > 0 && day < 6) consider({ kind: 'weekday', from: 0, to: day, gain: 0 });
+    }
+    consider({ kind: 'cents', unit: 100, gain: 0 });
+    consider({ kind: 'cents', unit: 10, gain: 0 });
   }
   found.sort((a, b) => b.gain - a.gain);
   // Of limits that lie beside each other one is enough.
-  const more = (['amount', 'day'] as const).flatMap((kind) =>
+  const more = (['amount', 'day', 'weekday', 'cents'] as const).flatMap((kind) =>
     found.filter((separator) => separator.kind === kind).slice(1),
   );
   return found.filter((separator) => !more.includes(separator)).slice(0, MOST);
 }
 
-function entropyOf(examples: readonly Example[]): number {
-  const counts = new Map<string, number>();
-  for (const { accountId } of examples) counts.set(accountId, (counts.get(accountId) ?? 0) + 1);
+/** The places of the examples that have each of some things. */
+function placesOf(
+  examples: readonly Example[],
+  thingsOf: (example: Example) => readonly string[],
+): ReadonlyMap<string, readonly number[]> {
+  const places = new Map<string, number[]>();
+  for (const [at, example] of examples.entries()) {
+    for (const thing of new Set(thingsOf(example))) {
+      const own = places.get(thing);
+      if (own) own.push(at);
+      else places.set(thing, [at]);
+    }
+  }
+  return places;
+}
+
+/** How much surer than everywhere the likeliest account is on one side, from 0 to 1. */
+function purityOf(side: Float64Array, count: number, total: Float64Array, all: number): number {
+  let most = 0;
+  let at = 0;
+  for (let place = 0; place < side.length; place += 1) {
+    if ((side[place] ?? 0) <= most) continue;
+    most = side[place] ?? 0;
+    at = place;
+  }
+  const usual = (total[at] ?? 0) / all;
+  const share = (most + PRIOR * usual) / (count + PRIOR);
+  return usual >= 1 ? 0 : (share - usual) / (1 - usual);
+}
+
+function entropyOf(counts: Float64Array, total: number): number {
   let entropy = 0;
-  for (const count of counts.values()) {
-    const share = count / examples.length;
+  for (const count of counts) {
+    if (count === 0) continue;
+    const share = count / total;
     entropy -= share * Math.log(share);
   }
   return entropy;

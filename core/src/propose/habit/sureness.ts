@@ -1,91 +1,86 @@
 import type { Signs } from './predict.ts';
-import { BIAS, KNOTS, SCALES } from './surenessWeights.ts';
+import { TREES } from './surenessTrees.ts';
 
-/** A sign in a few steps: how much each step adds to the log odds of being right. */
-export interface Scale {
-  /** Where the steps end; the last step goes on for ever. */
+/**
+ * A tree of readings: each inner node asks whether a reading is below a limit. The nodes stand level by level; what is
+ * below goes to `2 at + 1`, the rest to `2 at + 2`. A leaf adds to the log odds.
+ */
+export interface Tree {
+  /** The reading that each inner node asks, by its place in {@link readingNames}. */
+  readonly asks: readonly number[];
   readonly limits: readonly number[];
-  readonly weights: readonly number[];
+  readonly leaves: readonly number[];
 }
 
-/** What log odds were said, and what they turned out to be. */
-export interface Knot {
-  readonly said: number;
-  readonly was: number;
+/** Small trees whose leaves add up to log odds. */
+export interface Trees {
+  /** The log odds before any tree is asked. */
+  readonly bias: number;
+  readonly trees: readonly Tree[];
 }
+
+const logOdds = (share: number) => Math.log((share + 0.001) / (1.001 - share));
 
 /** The signs that sureness is read from, each as one number. */
 export const readings = {
-  odds: ({ first }) => Math.log((first + 0.001) / (1.001 - first)),
+  odds: ({ first }) => logOdds(first),
+  plain: ({ plain }) => logOdds(plain),
   margin: ({ first, second }) => first - second,
   likeness: ({ likeness }) => likeness,
   shared: ({ shared }) => shared,
   same: ({ same }) => same,
   payee: ({ payeeShare }) => payeeShare,
   other: ({ likeness, otherLikeness }) => likeness - otherLikeness,
-  times: ({ timesFirst }) => timesFirst,
+  times: ({ times }) => times,
+  timesFirst: ({ timesFirst }) => timesFirst,
   agreed: ({ times, timesFirst }) => timesFirst / Math.max(1, times),
   newest: ({ newest }) => newest,
+  run: ({ run }) => Math.min(run, 20),
+  months: ({ months }) => months,
   amount: ({ amountApart }) => amountApart,
+  otherAmount: ({ amountApart, otherApart }) => Math.min(otherApart, 3) - Math.min(amountApart, 3),
   side: ({ isSameSide }) => Number(isSameSide),
   bank: ({ isSameBank }) => Number(isSameBank),
   separated: ({ separated, times, timesFirst }) => (times === timesFirst ? 2 : separated),
-  since: ({ daysSince }) => daysSince,
-  fresh: ({ amountApart, likeness }) => Math.min(amountApart, 1) + (1 - likeness),
-  // Two signs at once, where one means something else beside the other.
-  thin: ({ shared, likeness }) =>
-    8 * Math.floor(Math.min(shared, 3.49) * 2) + Math.min(7, Math.floor((1 - likeness) * 20)),
-  seldom: ({ times, timesFirst, likeness }) =>
-    4 * (times === timesFirst ? Math.min(times, 5) : 0) +
-    Math.max(0, Math.min(3, Math.floor(likeness * 10) - 6)),
-  divided: ({ times, timesFirst, first, amountApart }) =>
-    times === timesFirst
-      ? -1
-      : 4 * Math.floor(first * 7.999) + [0.01, 0.1, 0.4].filter((far) => amountApart >= far).length,
+  against: ({ against }) => against,
+  others: ({ others }) => others,
+  separators: ({ separators }) => Math.min(separators, 8),
+  accounts: ({ accounts }) => Math.min(accounts, 8),
+  since: ({ daysSince }) => Math.min(daysSince, 400),
+  numbersSeen: ({ numbersSeen }) => numbersSeen,
+  numbersNew: ({ numbersNew }) => numbersNew,
+  numberMissing: ({ isNumberMissing }) => Number(isNumberMissing),
 } as const satisfies Readonly<Record<string, (signs: Signs) => number>>;
 
 export type Reading = keyof typeof readings;
 /** All readings, in their order. */
 export const readingNames = Object.keys(readings) as readonly Reading[];
+const reads = Object.values(readings);
 
-/** Which step of a scale a reading lies on. @example stepOf([1, 5], 3) // 1 */
-export function stepOf(limits: readonly number[], reading: number): number {
-  let step = 0;
-  while (step < limits.length && reading >= (limits[step] ?? 0)) step += 1;
-  return step;
+/** What signs read, in the order of {@link readingNames}. */
+export function readingsOf(signs: Signs): Float64Array {
+  return Float64Array.from(reads, (read) => read(signs));
 }
 
-/**
- * The log odds that a prediction's first account is right: an additive logistic model over its signs, with
- * weights fitted on made-up businesses (`npm run bench -- fitSureness`).
- */
-export function oddsOf(signs: Signs): number {
-  return straightened(rawOddsOf(signs));
-}
-
-/** The odds that the additive model gives, before they are straightened. */
-export function rawOddsOf(signs: Signs): number {
-  let odds = BIAS;
-  for (const name of readingNames) {
-    const { limits, weights } = SCALES[name];
-    odds += weights[stepOf(limits, readings[name](signs))] ?? 0;
+/** The log odds that trees add up to. */
+export function treeOdds({ bias, trees }: Trees, read: Float64Array): number {
+  let odds = bias;
+  for (const { asks, limits, leaves } of trees) {
+    let at = 0;
+    while (at < asks.length) {
+      at = 2 * at + ((read[asks[at] ?? 0] ?? 0) < (limits[at] ?? 0) ? 1 : 2);
+    }
+    odds += leaves[at - asks.length] ?? 0;
   }
   return odds;
 }
 
-/** Log odds as they turned out to be, between the knots of a line that was fitted apart. */
-function straightened(odds: number): number {
-  const [first] = KNOTS;
-  let before = first;
-  for (const knot of KNOTS) {
-    if (odds < knot.said) {
-      if (!before || before === knot) return odds + knot.was - knot.said;
-      const part = (odds - before.said) / (knot.said - before.said);
-      return before.was + part * (knot.was - before.was);
-    }
-    before = knot;
-  }
-  return before ? odds + before.was - before.said : odds;
+/**
+ * The log odds that a prediction's first account is right: small boosted trees over its signs, fitted on made-up
+ * businesses (`npm run bench -- fitSureness`).
+ */
+export function oddsOf(signs: Signs, trees: Trees = TREES): number {
+  return treeOdds(trees, readingsOf(signs));
 }
 
 /** A probability from log odds. @example probabilityOf(0) // 0.5 */

@@ -90,6 +90,7 @@ export function nudged(
 const OF_HABIT: ReadonlySet<Doubt['kind']> = new Set([
   'seenSeldom',
   'newWording',
+  'newNumber',
   'unusualAmount',
   'unsure',
 ]);

@@ -75,7 +75,7 @@ function stablePhrases(
 /**
  * Conditions with one more that sets apart the lines on one side of what separates a payee's accounts.
  *
- * @param isInside the side: with the word, up to the amount, paid out, or on the bank account
+ * @param isInside the side: with the word or number, up to the amount, paid out, or on the bank account
  * @param otherBanks the bank accounts of the other side
  */
 export function narrowed(
@@ -99,8 +99,12 @@ export function narrowed(
       const band = isInside ? { from: 1, to: limit } : { from: limit + 1, to: 31 };
       return withCondition(takes, { kind: 'day', ...band });
     }
+    case 'weekday':
+    case 'cents':
+      return takes;
+    case 'number':
     case 'word': {
-      const said = hasWords(separator.word);
+      const said = hasWords(separator.kind === 'number' ? separator.number : separator.word);
       const isThere = takes.conditions.some((each) => sameText(each, said));
       if (isInside && isThere) return takes;
       return withCondition(takes, isInside ? said : ({ ...said, test: 'hasNot' } as Condition));

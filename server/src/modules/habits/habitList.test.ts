@@ -1,6 +1,7 @@
 import type { StepDone } from '@zubrell/contract/common';
 import type { CodingRecord, Evidence, Habit, Habits } from '@zubrell/contract/habits';
 import type { DraftedRule } from '@zubrell/contract/rules';
+import { READY_FROM } from '@zubrell/core/propose/habit/lanes';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
 import { setScene } from '../../testing/scene.ts';
@@ -164,7 +165,7 @@ describe('the record', () => {
       { month: '2026-01', source: 'hand', lines: 4, looked: 4, kept: 0, unseen: 0 },
       { month: '2026-02', source: 'habit', lines: 1, looked: 1, kept: 0, unseen: 0 },
     ]);
-    expect(readyFrom).toBeGreaterThanOrEqual(0.9);
+    expect(readyFrom).toBe(READY_FROM);
     expect(readyFrom).toBeLessThan(1);
   });
 });

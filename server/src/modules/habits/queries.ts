@@ -87,11 +87,17 @@ function mostFirst(values: readonly string[]): string[] {
   return [...counts].sort((a, b) => b[1] - a[1]).map(([value]) => value);
 }
 
+function wordOf(separator: Separator): string | null {
+  if (separator.kind === 'number') return separator.number;
+  return separator.kind === 'word' ? separator.word : null;
+}
+
 function shownSeparator(separator: Separator): Habit['separators'][number] {
   return {
     by: separator.kind,
-    word: separator.kind === 'word' ? separator.word : null,
-    limit: 'limit' in separator ? separator.limit : null,
+    word: wordOf(separator),
+    limit: 'limit' in separator ? separator.limit : 'to' in separator ? separator.to : null,
+    from: 'from' in separator ? separator.from : null,
     bankAccountId: separator.kind === 'bankAccount' ? separator.bankAccountId : null,
     gain: separator.gain,
   };

@@ -136,12 +136,13 @@ function fromHabit(
   const lines = own.flatMap(({ id }) => byId.get(id) ?? []);
   if (lines.length === 0) return null;
   let takes = takesFor(lines, isCommonIn(books));
-  const [separator] = habit.separators;
+  // A rule knows nothing of days of the week and of round amounts.
+  const separator = habit.separators.find(({ kind }) => kind !== 'weekday' && kind !== 'cents');
   let isSaid = false;
   if (separator && own.length < habit.examples.length) {
-    const inside = own.filter((each) => sideOf(separator, each, each.words)).length;
+    const inside = own.filter((each) => sideOf(separator, each)).length;
     const isInside = 2 * inside > own.length;
-    const others = own.filter((each) => sideOf(separator, each, each.words) === isInside);
+    const others = own.filter((each) => sideOf(separator, each) === isInside);
     isSaid = isInside;
     const banks = [...new Set(others.map(({ bankAccountId }) => bankAccountId))];
     takes = narrowed(takes, separator, isInside, banks);

@@ -22,6 +22,7 @@ const by = (change: Partial<Habit['separators'][number]>) => ({
   by: 'word' as const,
   word: 'IMPORT',
   limit: null,
+  from: null,
   bankAccountId: null,
   gain: 0.9,
   ...change,
@@ -41,6 +42,13 @@ describe('a habit', () => {
     expect(separatorWords(by({ by: 'bankAccount', bankAccountId: 'Card' }), names)).toBe(
       'Told apart by the bank account: Card, or another.',
     );
+    expect(separatorWords(by({ by: 'number', word: '88120377' }), names)).toBe(
+      'Told apart by the number 88120377.',
+    );
+    expect(separatorWords(by({ by: 'weekday', from: 0, limit: 1 }), names)).toContain(
+      'Monday to Tuesday',
+    );
+    expect(separatorWords(by({ by: 'cents' }), names)).toContain('a round one');
     expect(separatorWords(by({ by: 'direction' }), names)).toContain('money comes or goes');
     expect(separatorWords(by({ by: 'day', limit: 5 }), names)).toContain('up to the 5., and after');
   });

@@ -9,13 +9,19 @@ export interface HabitNames {
 
 /** What tells the accounts of a habit apart, in a sentence. @example 'Told apart by the word IMPORT.' */
 export function separatorWords(
-  { by, word, limit, bankAccountId, gain }: Habit['separators'][number],
+  { by, word, limit, from, bankAccountId, gain }: Habit['separators'][number],
   { amount, bankAccount }: HabitNames,
 ): string {
   const how = gain >= PROVEN ? 'Told apart by' : 'Mostly told apart by';
   switch (by) {
     case 'word':
       return `${how} the word ${word}.`;
+    case 'number':
+      return `${how} the number ${word}.`;
+    case 'weekday':
+      return `${how} the day of the week: ${weekdayWords(from ?? 0, limit ?? 0)}, or another.`;
+    case 'cents':
+      return `${how} whether the amount is a round one.`;
     case 'amount':
       return `${how} the amount: up to ${amount(limit ?? 0)}, and above.`;
     case 'day':
@@ -25,6 +31,12 @@ export function separatorWords(
     case 'bankAccount':
       return `${how} the bank account: ${bankAccount(bankAccountId ?? '')}, or another.`;
   }
+}
+
+const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+function weekdayWords(from: number, to: number): string {
+  return from === to ? (WEEKDAYS[from] ?? '') : `${WEEKDAYS[from]} to ${WEEKDAYS[to]}`;
 }
 
 /** So much of the uncertainty taken away is proof. */
