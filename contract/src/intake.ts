@@ -1,3 +1,4 @@
+import { columnRoles } from '@zubrell/core/formats/table/tableLayout';
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { z } from 'zod';
 import { ChainBreakShown } from './board.ts';
@@ -43,33 +44,12 @@ export const LineFactsList = z.object({
 });
 export type LineFactsList = z.infer<typeof LineFactsList>;
 
-const ColumnRoleName = z.enum([
-  'date',
-  'valueDate',
-  'amount',
-  'paidOut',
-  'paidIn',
-  'balance',
-  'description',
-  'reference',
-  'payee',
-  'chequeNumber',
-  'bankId',
-  'type',
-  'bankAccount',
-  'currency',
-  'status',
-  'account',
-  'tax',
-  'costCentre',
-]);
-
 /** How a table is to be read where somebody chose. */
 export const LayoutChoices = z.object({
   encoding: text(40).optional(),
   delimiter: z.enum([',', ';', '\t', '|']).optional(),
   headerRow: z.int().min(1).max(100_000).nullable().optional(),
-  roles: z.array(ColumnRoleName.nullable()).max(200).readonly().optional(),
+  roles: z.array(z.enum(columnRoles).nullable()).max(200).readonly().optional(),
   dates: z.enum(['yearFirst', 'dayFirst', 'monthFirst']).optional(),
   decimal: z.enum(['.', ',']).optional(),
   isTurned: z.boolean().optional(),

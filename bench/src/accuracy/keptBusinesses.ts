@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { putInto } from '@zubrell/core/groupBy';
 import { projectFolder } from '@zubrell/server/config';
 import { parse } from 'csv-parse/sync';
 import type { MadeRow } from './businesses.ts';
@@ -31,9 +32,7 @@ export function keptBusinesses(): ReadonlyMap<string, readonly (readonly MadeRow
       columns: true,
       bom: true,
     });
-    const variants = found.get(name) ?? [];
-    variants.push(rows.map(rowOf));
-    found.set(name, variants);
+    putInto(found, name, rows.map(rowOf));
   }
   return found;
 }

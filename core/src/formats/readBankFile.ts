@@ -3,7 +3,6 @@ import type {
   BankFile,
   BankFileFacts,
   BankLine,
-  BankStatement,
   FileFormat,
   Problem,
   TakeLine,
@@ -200,16 +199,16 @@ async function readWhole(bytes: Uint8Array, options: ReadOptions): Promise<BankF
   const { currency, choices = {} } = options;
   const read = (
     format: FileFormat,
-    reading: { statements: BankStatement[]; problems: Problem[]; openDate?: string | null },
+    reading: Pick<BankFile, 'statements' | 'problems' | 'openDate'>,
   ) => ({
+    ...reading,
     format,
     encoding,
     layout: null,
-    openDate: reading.openDate ?? null,
-    statements: reading.statements,
     problems: [...problems, ...reading.problems],
   });
-  if (/^:20:/m.test(text) && /^:25:/m.test(text)) return read('mt940', readMt(text, currency));
+  if (/^:20:/m.test(text) && /^:25:/m.test(text))
+    return read('mt940', { ...readMt(text, currency), openDate: null });
   if (/^\s*!(Type|Account|Option)/i.test(text))
     return read('qif', readQif(text, currency, choices.dates));
   const delimiter = choices.delimiter ?? delimiterOf(text);

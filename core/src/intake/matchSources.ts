@@ -1,4 +1,5 @@
 import { addDays, type CalendarDate } from '../dates/calendarDate.ts';
+import { groupBy, putInto } from '../groupBy.ts';
 import type { Minor } from '../money/minor.ts';
 import { wordingLikeness } from '../text/likeness.ts';
 import { plainWording } from '../text/plainWording.ts';
@@ -179,7 +180,7 @@ export function matchLoosely(
     if (!pairs.has(candidate.mine) && !takers.has(candidate.theirs)) take(candidate);
   }
   // The best pair may have taken the only one that another could have: it steps aside if it can.
-  const choices = indexOf(
+  const choices = groupBy(
     candidates.filter(({ isSure }) => isSure),
     ({ mine }) => mine,
   );
@@ -218,10 +219,7 @@ function pairsByKey(
   const waiting = new Map<string, number[]>();
   for (const [index, line] of here.entries()) {
     const key = taken.has(index) ? null : keyOf(line);
-    if (key === null) continue;
-    const queue = waiting.get(key);
-    if (queue) queue.push(index);
-    else waiting.set(key, [index]);
+    if (key !== null) putInto(waiting, key, index);
   }
   for (const queue of waiting.values()) queue.reverse();
   return [...incoming.entries()].flatMap(([index, line]) => {
@@ -239,9 +237,9 @@ function looseCandidates(
 ): Candidate[] {
   const mustBeThere = ({ date }: SourceLine) => date >= covered.first && date <= covered.last;
   const numbered = [...here.keys()];
-  const byAmount = indexOf(numbered, (at) => `${here[at]?.date}|${here[at]?.amount}`);
+  const byAmount = groupBy(numbered, (at) => `${here[at]?.date}|${here[at]?.amount}`);
   // Only a line that had to come again and did not can have come with another amount.
-  const missing = indexOf(
+  const missing = groupBy(
     numbered.filter((at) => {
       const line = here[at];
       return line && (line.isPending || (mustBeThere(line) && line.date !== touching));
@@ -274,17 +272,6 @@ function looseCandidates(
     }
   }
   return candidates;
-}
-
-function indexOf<T, Key>(items: readonly T[], keyOf: (item: T) => Key): Map<Key, T[]> {
-  const index = new Map<Key, T[]>();
-  for (const item of items) {
-    const key = keyOf(item);
-    const found = index.get(key);
-    if (found) found.push(item);
-    else index.set(key, [item]);
-  }
-  return index;
 }
 
 type Strength = Pick<Candidate, 'score' | 'isSure'>;

@@ -7,11 +7,11 @@ import { type SQL, sql } from 'drizzle-orm';
  * @param text may be null, which has nothing in it
  */
 export function hasText(text: SQL, typed: string): SQL {
-  const pattern = (sought: string) => `%${sought.replace(/[\\%_]/g, '\\$&')}%`;
+  const pattern = `%${foldCase(typed).replace(/[\\%_]/g, '\\$&')}%`;
   // Most texts are plain ASCII, which the database compares far quicker.
   return sql`case when octet_length(${text}) = length(${text})
-      then ${text} ilike ${pattern(foldCase(typed))}
-      else folded(${text}) like ${pattern(foldCase(typed))} end`;
+      then ${text} ilike ${pattern}
+      else folded(${text}) like ${pattern} end`;
 }
 
 /** The condition that two texts are one but for case. */

@@ -85,7 +85,6 @@ export function createOfxBuilder(takeLine: TakeLine): OfxBuilder {
   let inLedgerBalance = false;
   let inPayee = false;
   let inOtherAccount = false;
-  let isCutOff = false;
   let foreign: 'CURRENCY' | 'ORIGCURRENCY' | null = null;
 
   function setPart(tag: string, isInside: boolean): void {
@@ -175,17 +174,17 @@ export function createOfxBuilder(takeLine: TakeLine): OfxBuilder {
   }
 
   function finishStatement(): void {
-    if (!isCutOff) finishRecord();
+    finishRecord();
     if (statement !== null) statements.push({ ...statement, opening: null, dayBalances: [] });
     statement = null;
   }
 
   function end(isWhole: boolean, line: number): void {
-    isCutOff = !isWhole;
     if (!isWhole) {
       const what = record ? 'a record' : statement ? 'a statement' : 'its frame';
       const excerpt = record && excerptOf(record);
       problems.push(problem('fatal', 'FILE_CUT_OFF', { what }, { line, excerpt }));
+      record = null;
     }
     finishStatement();
   }

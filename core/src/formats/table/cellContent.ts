@@ -36,11 +36,14 @@ export function holdsAmount(cells: readonly string[]): boolean {
   return cells.some((cell) => isAmount(cell.trim()) && hasDecimals(cell));
 }
 
+/** The columns of which one says how much. */
+export const amountRoles = ['amount', 'paidOut', 'paidIn'] as const;
+
 /** Whether a row has a date and an amount in the columns where they belong. */
 export function isLine({ cells }: TableRow, roles: readonly (ColumnRole | null)[]): boolean {
   const has = (wanted: readonly ColumnRole[], test: (cell: string) => boolean) =>
     roles.some(
       (role, at) => role !== null && wanted.includes(role) && test((cells[at] ?? '').trim()),
     );
-  return has(['date'], isDate) && has(['amount', 'paidOut', 'paidIn'], isAmount);
+  return has(['date'], isDate) && has(amountRoles, isAmount);
 }

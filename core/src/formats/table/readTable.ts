@@ -1,7 +1,7 @@
 import { parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
 import { summaryOf } from '../../intake/statementBalances.ts';
-import { type Minor, sumMinor } from '../../money/minor.ts';
+import { type Minor, sumOf } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import {
   type BankLine,
@@ -11,7 +11,7 @@ import {
   type Problem,
 } from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
-import { holdsAmount, holdsDate, isLine } from './cellContent.ts';
+import { amountRoles, holdsAmount, holdsDate, isLine } from './cellContent.ts';
 import { unguardFormula } from './formulaGuard.ts';
 import { runningBalances } from './runningBalances.ts';
 import { signMeaning } from './signMeaning.ts';
@@ -94,28 +94,19 @@ function linesOf(
   for (const [column, role] of layout.roles.entries()) if (role !== null) columns.set(role, column);
   const reader = { columns, layout, currency, isOutSigned: isOutSigned(body, columns) };
   const passed: TableRow[] = [];
-  const lines = body.flatMap((row, index) => {
+  const lines: BankLine[] = [];
+  const last = body.length > 2 ? body.at(-1) : null;
+  for (const row of body) {
     const cell = cellsOf(row, columns);
     const line = lineOf(row, reader);
-    if (line !== null && !isSumAtEnd(line, row, body, index)) return line;
-    if (line !== null || isNoLine(row, cell)) passed.push(row);
+    // A row under all others, dated or not, may be their sum.
+    const isSum = row === last && saysTotal(row) && line?.amount === sumOf(lines);
+    if (line !== null && !isSum) lines.push(line);
+    else if (isSum || isNoLine(row, cell)) passed.push(row);
     else noteRefused(row, cell, reader, problems);
-    return [];
-  });
+  }
   notePassed(passed, layout, problems);
   return lines;
-
-  /** Whether a row under all others, dated or not, is their sum. */
-  function isSumAtEnd(
-    line: BankLine,
-    row: TableRow,
-    all: readonly TableRow[],
-    at: number,
-  ): boolean {
-    if (at < all.length - 1 || at < 2 || !saysTotal(row)) return false;
-    const before = all.slice(0, at).map((each) => lineOf(each, reader)?.amount ?? 0);
-    return sumMinor(before) === line.amount;
-  }
 }
 
 /** A cell that begins with a word for a sum or a balance, in the languages banks write in. */
@@ -126,16 +117,16 @@ const TOTAL =
  * Whether a row is no line at all: a title, a footer or another heading, which hold neither a date nor an
  * amount, or a total, which holds only one of them.
  */
-function isNoLine({ cells }: TableRow, cell: (role: ColumnRole) => string): boolean {
-  const amounts = ['amount', 'paidOut', 'paidIn'] as const;
+function isNoLine(row: TableRow, cell: (role: ColumnRole) => string): boolean {
+  const { cells } = row;
   const isDated = holdsDate(cells) || /\d/.test(cell('date'));
-  const hasAmount = holdsAmount(cells) || amounts.some((role) => /\d/.test(cell(role)));
+  const hasAmount = holdsAmount(cells) || amountRoles.some((role) => /\d/.test(cell(role)));
   if (!isDated && !hasAmount) return true;
-  const isWhole = isDated && amounts.some((role) => cell(role) !== '');
-  return !isWhole && saysTotal({ cells });
+  const isWhole = isDated && amountRoles.some((role) => cell(role) !== '');
+  return !isWhole && saysTotal(row);
 }
 
-function saysTotal({ cells }: Pick<TableRow, 'cells'>): boolean {
+function saysTotal({ cells }: TableRow): boolean {
   return cells.some((cell) => TOTAL.test(cell.trim()));
 }
 

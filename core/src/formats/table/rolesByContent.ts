@@ -1,3 +1,4 @@
+import { groupBy } from '../../groupBy.ts';
 import { hasDecimals, holdsAmount, holdsDate, isAmount, isDate } from './cellContent.ts';
 import type { ColumnRole, TableRow } from './tableLayout.ts';
 
@@ -74,13 +75,7 @@ export function rolesByContent(body: readonly TableRow[]): (ColumnRole | null)[]
 
 /** The rows that have their first date where most have it; all where none has a date. */
 function likeMost(lines: readonly TableRow[], all: readonly TableRow[]): readonly TableRow[] {
-  const byColumn = new Map<number, TableRow[]>();
-  for (const line of lines) {
-    const column = line.cells.findIndex((cell) => isDate(cell.trim()));
-    const own = byColumn.get(column);
-    if (own) own.push(line);
-    else byColumn.set(column, [line]);
-  }
+  const byColumn = groupBy(lines, ({ cells }) => cells.findIndex((cell) => isDate(cell.trim())));
   const most = [...byColumn.values()].sort((a, b) => b.length - a.length)[0];
   return most ?? all;
 }

@@ -1,3 +1,4 @@
+import { putInto } from '../../groupBy.ts';
 import type { HabitLine } from './features.ts';
 import type { Example } from './memory.ts';
 
@@ -184,11 +185,7 @@ function placesOf(
 ): ReadonlyMap<string, readonly number[]> {
   const places = new Map<string, number[]>();
   for (const [at, example] of examples.entries()) {
-    for (const thing of new Set(thingsOf(example))) {
-      const own = places.get(thing);
-      if (own) own.push(at);
-      else places.set(thing, [at]);
-    }
+    for (const thing of new Set(thingsOf(example))) putInto(places, thing, at);
   }
   return places;
 }

@@ -3,7 +3,7 @@ import type { OpenCopy, Tx } from '../../db/database.ts';
 import { copyColumns } from '../../jobs/copyRows.ts';
 import type { ReadFile, WantedOfFile } from '../../jobs/readInThread.ts';
 import type { ReadFacts } from '../../jobs/readWorker.ts';
-import { joinAsSeen } from './sightedFacts.ts';
+import { factColumns, factsOf, joinAsSeen } from './sightedFacts.ts';
 
 /**
  * Makes the table of incoming lines, for this transaction only: what a source reports, before it is
@@ -51,10 +51,9 @@ export async function copyIncomingFromBatch(
 ): Promise<void> {
   await tx.execute(
     sql`insert into incoming
-        select row_number() over (order by g.place, o.position, o.id) - 1, g.place, f.date,
-          f.value_date, f.amount, f.description, f.reference, f.payee, f.bank_id, f.type,
-          f.cheque_number, f.counterparty, f.category, f.original, f.prepared, f.balance,
-          f.own_stem, f.plain
+          (position, place, ${factColumns}, stem, plain)
+        select row_number() over (order by g.place, o.position, o.id) - 1, g.place,
+          ${factsOf('f')}, f.own_stem, f.plain
         from sightings g join lines o on o.books_id = g.books_id and o.id = g.line_id
         ${joinAsSeen}
         where g.books_id = ${booksId} and g.batch_id = ${batchId}`,

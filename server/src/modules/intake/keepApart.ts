@@ -7,11 +7,12 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { aliasOf } from '../lines/aliases.ts';
+import { seenBesides } from '../lines/lineHereThing.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { batchOf } from './queries.ts';
-import { joinAsSeen } from './sightedFacts.ts';
+import { factColumns, factsOf, joinAsSeen } from './sightedFacts.ts';
 
 /**
  * Makes a line of its own of a row that was taken for a line that was there, as one step. It is the
@@ -82,11 +83,7 @@ async function rowOf(tx: Tx, booksId: string, batchId: string, lineId: string): 
   const [row] = await rowsOf<Row>(
     tx,
     sql`select f.date, f.amount, g.place, g.is_fold as "isFold",
-          o.is_own or exists (
-            select from sightings other
-            join batches t on t.books_id = other.books_id and t.id = other.batch_id
-            where other.books_id = g.books_id and other.line_id = o.id
-              and other.batch_id <> g.batch_id and t.status = 'kept') as "isHereWithout",
+          o.is_own or ${seenBesides([batchId], 'o')} as "isHereWithout",
           g.apart_line_id as "apartLineId", coalesce(a.is_here, false) as "isApart"
         from sightings g
         join lines o on o.books_id = g.books_id and o.id = g.line_id
@@ -105,12 +102,9 @@ async function insertApart(
 ): Promise<string> {
   const id = randomUUID();
   await tx.execute(
-    sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
-          reference, payee, bank_id, type, cheque_number, counterparty, category, original,
-          prepared, balance, position, stem, own_stem, plain, is_here, last_step)
-        select f.books_id, ${id}, f.bank_account_id, f.date, f.value_date, f.amount, f.description,
-          f.reference, f.payee, f.bank_id, f.type, f.cheque_number, f.counterparty, f.category,
-          f.original, f.prepared, f.balance, f.position,
+    sql`insert into lines (books_id, id, bank_account_id, ${factColumns}, position, stem, own_stem,
+          plain, is_here, last_step)
+        select f.books_id, ${id}, f.bank_account_id, ${factsOf('f')}, f.position,
           coalesce((${aliasOf(booksId, sql`f.own_stem`, sql`f.plain`)}), f.own_stem), f.own_stem,
           f.plain, false, ${step}
         from sightings g

@@ -19,7 +19,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { aliasOf } from '../lines/aliases.ts';
 import { standingBalance } from './queries.ts';
-import { ownFacts, saysOther } from './sightedFacts.ts';
+import { factColumns, factsOf, ownFacts, saysOther } from './sightedFacts.ts';
 
 /** Where incoming lines are to go. */
 export interface Placing {
@@ -61,14 +61,10 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
         from incoming i left join paired p on p.position = i.position`,
   );
   await tx.execute(
-    sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
-          reference, payee, bank_id, type, cheque_number, counterparty, category, original,
-          prepared, balance, position, stem, own_stem, plain, twice_of, last_step)
-        select ${booksId}, p.line_id, ${placing.bankAccountId}, i.date, i.value_date, i.amount,
-          i.description, i.reference, i.payee, i.bank_id, i.type, i.cheque_number, i.counterparty,
-          i.category, i.original, i.prepared, i.balance, i.position, coalesce(a.target, i.stem), i.stem,
-          i.plain, p.twice_of,
-          ${placing.step}
+    sql`insert into lines (books_id, id, bank_account_id, ${factColumns}, position, stem, own_stem,
+          plain, twice_of, last_step)
+        select ${booksId}, p.line_id, ${placing.bankAccountId}, ${factsOf('i')}, i.position,
+          coalesce(a.target, i.stem), i.stem, i.plain, p.twice_of, ${placing.step}
         from incoming i join placed p on p.position = i.position
         left join lateral (${aliasOf(booksId, sql`i.stem`, sql`i.plain`)}) a on true
         where not p.is_seen`,

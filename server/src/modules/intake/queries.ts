@@ -12,6 +12,7 @@ import type { KnownLines } from '@zubrell/core/intake/sightStatement';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
+import { seenBesides } from '../lines/lineHereThing.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from '../proof/chain.ts';
 import { isWeighed } from '../proof/isWeighed.ts';
@@ -107,11 +108,7 @@ export async function batchSheet(tx: Tx, booksId: string, batchId: string): Prom
   const [row] = await rowsOf<BatchSheet['counts'] & { opening: number | null }>(
     tx,
     sql`with seen as (
-          select l.is_here, d.kind, exists (
-              select from sightings o
-              join batches t on t.books_id = o.books_id and t.id = o.batch_id
-              where o.books_id = g.books_id and o.line_id = l.id and o.batch_id <> g.batch_id
-                and t.status = 'kept') as shared
+          select l.is_here, d.kind, ${seenBesides([batchId])} as shared
           from sightings g
           left join lines a on a.books_id = g.books_id and a.id = g.apart_line_id and a.is_here
           join lines l on l.books_id = g.books_id and l.id = coalesce(a.id, g.line_id)

@@ -6,11 +6,12 @@ const FACTS = copyColumns.filter(
   (column) => !['position', 'place', 'stem', 'plain'].includes(column),
 );
 
-const factsOf = (alias: string) =>
-  sql.join(
-    FACTS.map((column) => sql.raw(`${alias}.${column}`)),
-    sql`, `,
-  );
+/** The names of these columns. */
+export const factColumns = sql.raw(FACTS.join(', '));
+
+/** These columns of a table, by its alias. */
+export const factsOf = (alias: 'f' | 'i' | 'l') =>
+  sql.raw(FACTS.map((column) => `${alias}.${column}`).join(', '));
 
 /** Whether incoming line `i` says something else than line `l`, which it was found to be. */
 export const saysOther = sql`(${factsOf('i')}) is distinct from (${factsOf('l')})`;

@@ -6,12 +6,12 @@ import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts
 import { markHeld } from './markHeld.ts';
 import { renewProposals } from './proposals.ts';
 
-/** Whether a kept batch, other than those given, has seen line `l`. */
-const seenBesides = (batchIds: readonly string[]) => sql`exists (
-  select from sightings g
-  join batches b on b.books_id = g.books_id and b.id = g.batch_id and b.status = 'kept'
-  where g.books_id = l.books_id and g.line_id = l.id
-    and g.batch_id <> all(${sql.param(batchIds)}::uuid[]))`;
+/** Whether a kept batch, other than those given, has seen a line. @param line its alias */
+export const seenBesides = (batchIds: readonly string[], line: 'l' | 'o' = 'l') => sql`exists (
+  select from sightings seen
+  join batches b on b.books_id = seen.books_id and b.id = seen.batch_id and b.status = 'kept'
+  where seen.books_id = ${sql.raw(line)}.books_id and seen.line_id = ${sql.raw(line)}.id
+    and seen.batch_id <> all(${sql.param(batchIds)}::uuid[]))`;
 
 /** Selects as `id` the lines that only these batches have here. */
 export function linesOnlyIn(booksId: string, batchIds: readonly string[]) {
