@@ -35,7 +35,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   ruleLines,
   rulesLive,
   spoiled,
-  walks,
+  walk: walks,
   fuzz,
   properties,
 };
