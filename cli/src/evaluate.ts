@@ -53,9 +53,10 @@ export async function evaluate(
     return 2;
   }
   if (isByLine) {
-    for (const [row, { accountId, ...proposal }] of replay(lines).entries()) {
+    for (const [row, { accountId, payeeId, taxCodeId, ...proposal }] of replay(lines).entries()) {
       const { lane, p, top3, grounds } = proposal;
-      output.out(`${JSON.stringify({ row, lane, account: accountId, p, top3, grounds })}\n`);
+      const named = { account: accountId, payee: payeeId, tax: taxCodeId };
+      output.out(`${JSON.stringify({ row, lane, ...named, p, top3, grounds })}\n`);
     }
   } else output.out(`${JSON.stringify(evaluatePast(lines))}\n`);
   return 0;

@@ -12,6 +12,8 @@ const SEEDS = sized([1, 2], [1]);
 interface Judged {
   readonly row: MadeRow;
   readonly account: string | null;
+  readonly payee: string | null;
+  readonly taxCode: string | null;
   readonly isReady: boolean;
   readonly p: number | null;
 }
@@ -73,8 +75,9 @@ function judgedBy(rows: readonly MadeRow[], trees: Trees | undefined): Judged[] 
   const proposals: readonly (PastProposal | undefined)[] = replay(lines, trees);
   return rows.flatMap((row, at) => {
     if (row.date < from || !isCounted(row)) return [];
-    const { accountId = null, lane, p = null } = proposals[at] ?? {};
-    return [{ row, account: accountId, isReady: lane === 'ready', p }];
+    const { accountId = null, payeeId = null, taxCodeId = null, lane, p } = proposals[at] ?? {};
+    const isReady = lane === 'ready';
+    return [{ row, account: accountId, payee: payeeId, taxCode: taxCodeId, isReady, p: p ?? null }];
   });
 }
 
@@ -82,6 +85,7 @@ const fourthMonth = (rows: readonly MadeRow[]) =>
   [...new Set(rows.map(({ date }) => date.slice(0, 7)))].sort()[3] ?? '';
 
 const isRight = ({ row, account }: Judged) => row.account === account;
+const isTaxRight = ({ row, taxCode }: Judged) => row.taxCode === (taxCode ?? '');
 const percent = (part: number, whole: number) => `${((100 * part) / (whole || 1)).toFixed(2)} %`;
 
 function figures(name: string, judged: readonly Judged[]): string {
@@ -92,6 +96,8 @@ function figures(name: string, judged: readonly Judged[]): string {
     `  Ready covers ${percent(knowable.filter((each) => each.isReady).length, knowable.length)}` +
     `, right ${percent(ready.filter(isRight).length, ready.length)}` +
     `  first right on knowable ${percent(knowable.filter(isRight).length, knowable.length)}` +
+    `, payee ${percent(knowable.filter(({ row, payee }) => row.payee === payee).length, knowable.length)}` +
+    `, tax ${percent(knowable.filter(isTaxRight).length, knowable.length)}` +
     `  calibration error ${calibrationError(judged).toFixed(2)}`
   );
 }

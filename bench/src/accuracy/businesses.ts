@@ -2,7 +2,17 @@ import { dice } from '@zubrell/core/testing/dice';
 import { sized } from '../sized.ts';
 import { TONGUES, type Tongue } from './names.ts';
 import { type Branching, dealsOf, type Mix, makePayees } from './payees.ts';
-import { type Bank, changing, chatty, formal, terse } from './wordings.ts';
+import {
+  type Bank,
+  bare,
+  changing,
+  chatty,
+  coded,
+  formal,
+  long,
+  tagged,
+  terse,
+} from './wordings.ts';
 
 /** A row as `zubrell evaluate` reads it, with what only the generator knows. */
 export interface MadeRow {
@@ -18,6 +28,8 @@ export interface MadeRow {
   readonly kind: string;
   /** Seen in an earlier month, and what the line shows decides the account. */
   readonly isKnowable: boolean;
+  /** What tells the account. */
+  readonly toldBy: string;
 }
 
 /** Whether a row counts where accuracy is measured: a miscoded one says nothing. */
@@ -42,7 +54,7 @@ const usual: readonly (readonly [Branching, number])[] = [
   ['bank', 0.04],
   ['word', 0.06],
   ['nothing', 0.03],
-  ['moved', 0.03],
+  ['moved', 0.015],
 ];
 const tricky: readonly (readonly [Branching, number])[] = [
   ['amount', 0.1],
@@ -50,7 +62,7 @@ const tricky: readonly (readonly [Branching, number])[] = [
   ['bank', 0.06],
   ['word', 0.1],
   ['nothing', 0.05],
-  ['moved', 0.05],
+  ['moved', 0.025],
 ];
 const plain: readonly (readonly [Branching, number])[] = [
   ['amount', 0.03],
@@ -65,7 +77,7 @@ const numbered: readonly (readonly [Branching, number])[] = [
   ['word', 0.06],
   ['amount', 0.05],
   ['bank', 0.03],
-  ['moved', 0.03],
+  ['moved', 0.015],
   ['nothing', 0.03],
 ];
 /** All that can tell, a little of each. */
@@ -77,11 +89,39 @@ const various: readonly (readonly [Branching, number])[] = [
   ['amount', 0.06],
   ['direction', 0.04],
   ['bank', 0.04],
-  ['moved', 0.04],
+  ['moved', 0.02],
   ['nothing', 0.04],
 ];
 
-const { english, german, french, spanish, dutch } = TONGUES;
+/** Who held the card, and numbers that are renewed. */
+const held: readonly (readonly [Branching, number])[] = [
+  ['holder', 0.16],
+  ['renumbered', 0.1],
+  ['amount', 0.06],
+  ['wordAndDirection', 0.05],
+  ['nothing', 0.05],
+  ['moved', 0.02],
+];
+/** Days and bands of amounts. */
+const dated: readonly (readonly [Branching, number])[] = [
+  ['monthDay', 0.08],
+  ['band', 0.1],
+  ['weekday', 0.05],
+  ['cents', 0.05],
+  ['number', 0.05],
+  ['moved', 0.025],
+  ['nothing', 0.06],
+];
+/** Most payees have one account. */
+const simple: readonly (readonly [Branching, number])[] = [
+  ['word', 0.05],
+  ['amount', 0.04],
+  ['renumbered', 0.03],
+  ['moved', 0.02],
+  ['nothing', 0.05],
+];
+
+const { english, german, french, spanish, dutch, italian, portuguese, swedish, polish } = TONGUES;
 const MONTHS = sized(14, 5);
 
 function business(
@@ -98,6 +138,7 @@ function business(
     fresh: 2,
     branchings: usual,
     sharing: 0.08,
+    seldom: 0,
     months: MONTHS,
   };
   return { name, tongue, bank, mix: { ...usualMix, ...mix }, seed, isKeptAside };
@@ -123,6 +164,21 @@ export const businesses: readonly Business[] = [
     160,
     { branchings: various },
     26,
+  ),
+  business('trattoria', italian, coded(10), 90, { branchings: held, seldom: 0.2 }, 31),
+  business('quinta', portuguese, tagged, 70, { branchings: dated, seldom: 0.2 }, 32),
+  business('snickeri', swedish, bare, 40, { branchings: simple, seldom: 0.35, fresh: 3 }, 33),
+  business('przychodnia', polish, long, 120, { branchings: various, seldom: 0.2, fresh: 3 }, 34),
+  business('haulage', english, long, 100, { branchings: held, seldom: 0.1, sharing: 0.15 }, 35),
+  business('choir', english, coded(8), 45, { branchings: simple, seldom: 0.4, fresh: 3 }, 36),
+  business('Kanzlei', german, tagged, 110, { branchings: numbered, seldom: 0.3, fresh: 4 }, 37),
+  business(
+    'camping',
+    french,
+    changing(coded(14), tagged, '2025-07-01'),
+    130,
+    { branchings: dated, seldom: 0.25, fresh: 3 },
+    38,
   ),
   business(
     'Praxis',
@@ -158,7 +214,8 @@ export function rowsOf({ tongue, bank, mix, seed }: Business, variant: number): 
         payees.some((other) => other !== payee && other.name.startsWith(cutName.trimEnd()));
       const isMiscoded = throws.chance(0.01);
       // A number that was not seen yet can't be known.
-      const key = `${name}|${deal.account}|${payee.branching === 'number' ? deal.word : ''}`;
+      const isOfNumber = payee.branching === 'number' || payee.branching === 'renumbered';
+      const key = `${name}|${deal.account}|${isOfNumber ? deal.word : ''}`;
       const first = seen.get(key);
       rows.push({
         date,
@@ -170,6 +227,7 @@ export function rowsOf({ tongue, bank, mix, seed }: Business, variant: number): 
         payee: name,
         taxCode: deal.tax,
         kind: isMiscoded ? 'miscoded' : deal.kind,
+        toldBy: payee.branching,
         isKnowable:
           !isMiscoded &&
           !hidesWord &&

@@ -19,6 +19,7 @@ interface KeptRow {
   readonly tax_code: string;
   readonly kind: string;
   readonly knowable: string;
+  readonly told_by: string;
 }
 
 /** The businesses whose lines stand in bench/data, each with its variants. */
@@ -49,5 +50,6 @@ function rowOf(row: KeptRow): MadeRow {
     taxCode: row.tax_code,
     kind: row.kind,
     isKnowable: row.knowable === '1',
+    toldBy: row.told_by,
   };
 }

@@ -15,6 +15,8 @@ export interface Tongue {
   readonly transfer: string;
   readonly credit: string;
   readonly refund: string;
+  /** What a payer writes that tells nothing. */
+  readonly remarks: string;
 }
 
 export const TONGUES = {
@@ -31,6 +33,7 @@ export const TONGUES = {
     transfer: 'FAST PYT|BILL PAYMENT|TFR',
     credit: 'CREDIT|BGC|RECEIVED',
     refund: 'REFUND',
+    remarks: 'AS AGREED|THANKS|FINAL|INVOICE|BALANCE|PART PAYMENT|STATEMENT|ORDER',
   },
   german: {
     starts: 'berg wald stein linden eich grün hohen kalt moos neu ober rot sand tal unter wies',
@@ -45,6 +48,7 @@ export const TONGUES = {
     transfer: 'UEBERWEISUNG|SEPA-UEBERWEISUNG|ONLINE-UEBERWEISUNG',
     credit: 'GUTSCHRIFT|ZAHLUNGSEINGANG|SEPA-GUTSCHRIFT',
     refund: 'ERSTATTUNG',
+    remarks: 'WIE VEREINBART|VIELEN DANK|REST|RECHNUNG|ANZAHLUNG|LAUT ANGEBOT|BESTELLUNG',
   },
   french: {
     starts: 'beau clair mont saint val roche font haut bel ville pré noir lac bois',
@@ -59,6 +63,7 @@ export const TONGUES = {
     transfer: 'VIR SEPA|VIREMENT EMIS|VIR',
     credit: 'VIR RECU|VIREMENT RECU|REMISE',
     refund: 'REMBOURSEMENT',
+    remarks: 'COMME CONVENU|MERCI|SOLDE|FACTURE|ACOMPTE|SELON DEVIS|COMMANDE',
   },
   spanish: {
     starts: 'alta bella casa fuente monte pino rio sierra torre valle villa cerro',
@@ -73,6 +78,7 @@ export const TONGUES = {
     transfer: 'TRANSFERENCIA|TRANSF|ORDEN PAGO',
     credit: 'ABONO|TRANSF RECIBIDA|INGRESO',
     refund: 'DEVOLUCION',
+    remarks: 'SEGUN ACUERDO|GRACIAS|RESTO|FACTURA|ANTICIPO|PEDIDO',
   },
   dutch: {
     starts: 'berg dijk groen haven kerk linden meer noord oost veld water wester zand',
@@ -87,6 +93,67 @@ export const TONGUES = {
     transfer: 'OVERBOEKING|SEPA OVERBOEKING|BETALING',
     credit: 'BIJSCHRIJVING|ONTVANGEN|STORTING',
     refund: 'TERUGBETALING',
+    remarks: 'ZOALS AFGESPROKEN|BEDANKT|RESTANT|FACTUUR|AANBETALING|BESTELLING',
+  },
+  italian: {
+    starts: 'bel castel fior mont pietra ponte prato ros sant torr val ver vigna',
+    ends: 'alto ano ara bella dolce etto fiore ino lago olmo ora rossa',
+    trades:
+      'forniture officina alimentari ferramenta tipografia assicurazioni panificio falegnameria energia trasporti pulizie trattoria utensili telefonia libreria vivai',
+    forms: 'SRL|SPA|SNC|SAS',
+    first: 'ADA BRUNO CARLA DARIO ELISA FABIO GINA IVO LUCIA MARIO',
+    towns: 'CASTELFIORE|MONTEDOLCE|PONTE OLMO|VALROSSA|SANTALTO',
+    card: 'PAGAMENTO POS|POS CARTA|ACQUISTO',
+    debit: 'ADDEBITO SDD|ADD DIRETTO|SDD',
+    transfer: 'BONIFICO|BON A FAVORE|DISP BONIFICO',
+    credit: 'ACCREDITO|BON DA|INCASSO',
+    refund: 'RIMBORSO',
+    remarks: 'COME DA ACCORDI|GRAZIE|SALDO|FATTURA|ACCONTO|ORDINE',
+  },
+  portuguese: {
+    starts: 'alto bela costa fonte mar oliv pedra pinh quint riba serra vale',
+    ends: 'al eira inho mar nova oso querido seca verde zinha',
+    trades:
+      'fornecimentos oficina mercearia ferragens grafica seguros padaria carpintaria energia transportes limpezas pastelaria ferramentas telecom livraria viveiros',
+    forms: 'LDA|SA|UNIP',
+    first: 'ALVARO BEATRIZ CAROLINA DUARTE EVA FILIPE GLORIA HELENA IVO JOANA',
+    towns: 'FONTENOVA|VALE SECO|PEDRALVA|RIBAMAR|SERRINHA',
+    card: 'COMPRA CARTAO|COMPRA|PAG TPA',
+    debit: 'DEBITO DIRETO|DD|COBRANCA',
+    transfer: 'TRF P|TRANSFERENCIA|TRF IMEDIATA',
+    credit: 'TRF DE|CREDITO|DEPOSITO',
+    refund: 'DEVOLUCAO',
+    remarks: 'CONFORME COMBINADO|OBRIGADO|RESTANTE|FATURA|SINAL|ENCOMENDA',
+  },
+  swedish: {
+    starts: 'ahl berg björk dal eke gran hav kvarn lind norr sjö skog sten ström',
+    ends: 'backa berga borg by gård hult lunda näs sta torp vik å',
+    trades:
+      'kontor bilverkstad livsmedel järnhandel tryckeri försäkring bageri trävaror energi frakt städ lunchkök verktyg telefoni bokhandel plantskola',
+    forms: 'AB|HB|KB',
+    first: 'ASTRID BO CAJSA DAG EBBA FOLKE GUN HARRY INGA JARL',
+    towns: 'BJÖRKVIK|NORRBERGA|STENSTA|LINDBORG|SJÖTORP',
+    card: 'KORTKÖP|KORT|RESERVERAT KÖP',
+    debit: 'AUTOGIRO|AG|BG AUTO',
+    transfer: 'BETALNING|GIROBET|ÖVERFÖRING',
+    credit: 'INSÄTTNING|INBET|GIROINBET',
+    refund: 'ÅTERBET',
+    remarks: 'ENL ÖVERENSKOMMELSE|TACK|SLUTBET|FAKTURA|HANDPENNING|ORDER',
+  },
+  polish: {
+    starts: 'biał brzo dąb dobr jaw kam lip nowo olsz sosn stary wierz zielon',
+    ends: 'anka ice in nica no owa owiec sko wka wola',
+    trades:
+      'biurowe warsztat spożywczy żelazny drukarnia ubezpieczenia piekarnia stolarnia energia kurier sprzątanie bistro narzędzia telekom księgarnia szkółka',
+    forms: 'SP Z OO|SA|SJ',
+    first: 'ADAM BEATA CEZARY DANUTA EWA FILIP GRAŻYNA HENRYK IGA JAN',
+    towns: 'LIPNICA|DĄBWOLA|NOWOSKO|OLSZANKA|JAWNO',
+    card: 'PŁATNOŚĆ KARTĄ|KARTA|ZAKUP KARTĄ',
+    debit: 'POLECENIE ZAPŁATY|PZ|OBCIĄŻENIE',
+    transfer: 'PRZELEW WYCH|PRZELEW|PRZELEW EXPRESS',
+    credit: 'PRZELEW PRZYCH|UZNANIE|WPŁATA',
+    refund: 'ZWROT',
+    remarks: 'WG UMOWY|DZIĘKUJĘ|RESZTA|FAKTURA|ZALICZKA|ZAMÓWIENIE',
   },
 } as const satisfies Record<string, Tongue>;
 

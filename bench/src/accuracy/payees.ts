@@ -25,6 +25,16 @@ export type Branching =
   | 'number'
   | 'weekday'
   | 'cents'
+  /** One of three bands of amounts. */
+  | 'band'
+  /** The first ten days of the month, or the last. */
+  | 'monthDay'
+  /** Who held the card. */
+  | 'holder'
+  /** A number, another one from a month on. */
+  | 'renumbered'
+  /** A word with money going out, another account for what comes in. */
+  | 'wordAndDirection'
   | 'nothing'
   | 'moved';
 
@@ -37,8 +47,9 @@ export interface Payee {
   readonly accounts: readonly string[];
   readonly tax: string;
   readonly branching: Branching;
-  /** One for each account. */
+  /** One for each account, and those that take their place where numbers are renewed. */
   readonly words: readonly string[];
+  readonly laterWords: readonly string[];
   /** Lines a month on average. */
   readonly often: number;
   readonly isIn: boolean;
@@ -74,6 +85,8 @@ export interface Mix {
   readonly branchings: readonly (readonly [Branching, number])[];
   /** How many payees share their first words with another. */
   readonly sharing: number;
+  /** How many come but once or twice a year. */
+  readonly seldom: number;
   readonly months: number;
 }
 
@@ -110,25 +123,36 @@ function makePayee(
   const other = pick(isIn ? INCOMES : chance(0.2) ? OTHERS : COSTS);
   const branching = branchingOf(throws, mix, own === other);
   const pair = [String(own), String(own === other ? own + 5 : other)];
-  const accounts =
-    branching === 'number'
-      ? [
-          ...pair,
-          ...(isIn ? INCOMES : COSTS).map(String).filter((each) => !pair.includes(each)),
-        ].slice(0, whole(2, 5))
-      : pair;
+  const most = MOST_ACCOUNTS[branching];
+  const more = (isIn ? INCOMES : COSTS).map(String).filter((each) => !pair.includes(each));
+  const accounts = most ? [...pair, ...more].slice(0, whole(Math.min(3, most[0]), most[1])) : pair;
   const label = pick(LABELS);
+  const words: string[] = [];
+  while (words.length < 2 * accounts.length) {
+    const word = wordFor(throws, tongue, branching, label);
+    if (!words.includes(word) && !name.includes(word)) words.push(word);
+  }
   const least = Math.round(10 ** (2.6 + throws.next() * 2.2));
   const isFixed = chance(0.35);
   const rare = chance(0.35);
+  const seldom = chance(mix.seldom);
   return {
     name,
     laterName: chance(0.05) ? `${madeWord(throws, tongue)} ${trade}`.toUpperCase() : null,
     accounts,
     tax: pick(TAXES),
     branching,
-    words: accounts.map(() => wordFor(throws, tongue, branching, label)),
-    often: rare ? 0.4 : isFixed ? 1 : 0.6 + throws.next() ** 3 * 9,
+    words: words.slice(0, accounts.length),
+    laterWords: words.slice(accounts.length),
+    often: isParted(branching)
+      ? 1.5 + throws.next() ** 2 * 9
+      : seldom
+        ? 0.12
+        : rare
+          ? 0.4
+          : isFixed
+            ? 1
+            : 0.6 + throws.next() ** 3 * 9,
     isIn,
     price: [least, isFixed ? least : Math.round(least * (1.3 + throws.next() * 4))],
     isFixed,
@@ -144,12 +168,35 @@ function makePayee(
   };
 }
 
+/** Whether a payee's lines go to several accounts all the time: then there are many. */
+const isParted = (branching: Branching) => branching !== 'none' && branching !== 'moved';
+
+/** How many accounts a payee has, where it can be other than two. */
+const MOST_ACCOUNTS: Partial<Readonly<Record<Branching, readonly [least: number, most: number]>>> =
+  {
+    number: [2, 5],
+    renumbered: [2, 4],
+    holder: [2, 4],
+    band: [3, 3],
+    wordAndDirection: [3, 3],
+  };
+
 /** What numbers are said to be of. */
 const LABELS = ['TID ', 'TERMINAL ', 'MERCHANT ', 'CUST', 'K-NR ', 'MANDATE ', 'JOB', 'SITE ', ''];
 
 function wordFor(throws: Dice, tongue: Tongue, branching: Branching, label: string): string {
-  if (branching !== 'number') return oneOf(throws, tongue.trades).toUpperCase();
-  return `${label}${throws.digits(throws.whole(4, 9))}`;
+  switch (branching) {
+    case 'number':
+    case 'renumbered':
+      return `${label}${throws.digits(throws.whole(4, 9))}`;
+    case 'holder':
+      return throws.pick([
+        `${oneOf(throws, tongue.first)} ${madeWord(throws, tongue).toUpperCase()}`,
+        `X${throws.digits(4)}`,
+      ]);
+    default:
+      return oneOf(throws, tongue.trades).toUpperCase();
+  }
 }
 
 function branchingOf({ next }: Dice, { branchings }: Mix, isSame: boolean): Branching {
@@ -165,27 +212,17 @@ function branchingOf({ next }: Dice, { branchings }: Mix, isSame: boolean): Bran
 /** What a payee's business comes to in a month. */
 export function dealsOf(throws: Dice, payee: Payee, month: number): Deal[] {
   if (month < payee.from) return [];
-  const { chance, next } = throws;
+  const { chance } = throws;
   const whole = Math.floor(payee.often);
   const count = whole + Number(chance(payee.often - whole));
   return Array.from({ length: count }, () => {
-    const [least, most] = payee.price;
     const raised = month >= payee.changesIn ? payee.priceChange : 1;
-    const branch =
-      payee.branching === 'number'
-        ? throws.whole(0, payee.accounts.length - 1)
-        : Number(chance(0.35));
-    const [small, large] = [least, payee.branching === 'amount' ? most * 3 : most];
-    const spread =
-      payee.branching === 'amount'
-        ? branch === 0
-          ? small + next() * (most - small) * 0.6
-          : most * 1.6 + next() * (large - most * 1.6)
-        : payee.isFixed
-          ? least
-          : least + next() * (most - least);
+    const branch = branchTaken(throws, payee);
+    const spread = spreadOf(throws, payee, branch);
     const isRefund = !payee.isIn && chance(0.02);
-    const isTurned = payee.branching === 'direction' && branch === 1;
+    const isTurned =
+      (payee.branching === 'direction' && branch === 1) ||
+      (payee.branching === 'wordAndDirection' && branch === 2);
     const side = payee.isIn === isTurned ? -1 : 1;
     const taken =
       payee.branching === 'moved'
@@ -204,20 +241,56 @@ export function dealsOf(throws: Dice, payee: Payee, month: number): Deal[] {
       account: payee.accounts[isRefund && payee.branching === 'direction' ? 0 : taken] ?? '',
       tax: payee.tax,
       kind: isRefund ? 'refund' : payee.branching === 'nothing' ? 'ambiguous' : 'normal',
-      word:
-        payee.branching === 'word' || payee.branching === 'number'
-          ? (payee.words[taken] ?? null)
-          : null,
+      word: wordOf(payee, taken, month),
     };
   });
+}
+
+/** To which of a payee's accounts a deal goes, where it is not the month that decides. */
+function branchTaken({ whole, chance }: Dice, { branching, accounts }: Payee): number {
+  return MOST_ACCOUNTS[branching] ? whole(0, accounts.length - 1) : Number(chance(0.35));
+}
+
+/** How large a deal is before prices rise. */
+function spreadOf({ next }: Dice, { branching, price, isFixed }: Payee, branch: number): number {
+  const [least, most] = price;
+  switch (branching) {
+    case 'amount':
+      return branch === 0
+        ? least + next() * (most - least) * 0.6
+        : most * 1.6 + next() * (most * 3 - most * 1.6);
+    case 'band':
+      return least * 3 ** branch * (1 + next() * 0.8);
+    default:
+      return isFixed ? least : least + next() * (most - least);
+  }
+}
+
+/** What stands in the wording and tells the account. */
+function wordOf({ branching, words, laterWords, changesIn }: Payee, taken: number, month: number) {
+  switch (branching) {
+    case 'word':
+    case 'number':
+    case 'holder':
+      return words[taken] ?? null;
+    case 'renumbered':
+      return (month < changesIn ? words : laterWords)[taken] ?? null;
+    case 'wordAndDirection':
+      return taken === 2 ? null : (words[taken] ?? null);
+    default:
+      return null;
+  }
 }
 
 /** A round amount, or one just below. */
 const centsOf = (size: number, isRound: boolean) =>
   Math.max(100, Math.round(size / 100) * 100) - (isRound ? 0 : 51);
 
-/** A day of the month; where the day of the week tells, Monday or Tuesday, or another. */
+/** A day of the month; where the day tells, an early or a late one, or Monday or Tuesday or another. */
 function dayOf(throws: Dice, payee: Payee, month: number, branch: number): number {
+  if (payee.branching === 'monthDay') {
+    return branch === 0 ? throws.whole(1, 10) : throws.whole(19, 28);
+  }
   if (payee.branching !== 'weekday') {
     return payee.channel === 'debit' ? payee.day : throws.whole(1, 28);
   }

@@ -118,6 +118,97 @@ export const chatty: Bank = (throws, tongue, deal, name, date) => {
   return { description: `${styled}${foreign}`, reference: extra, cutName: null };
 };
 
+/** A short code, the name cut at will and a purpose; the day of the purchase in front, what allows it in the reference. */
+export const coded =
+  (cut: number): Bank =>
+  (throws, tongue, deal, name, date) => {
+    const { chance, digits, letters, pick, whole } = throws;
+    const { payee, word } = deal;
+    const said = spelt(throws, deal, name);
+    const short = said.slice(0, whole(cut, cut + 12)).trimEnd();
+    const cutName = short.length < said.length ? short : null;
+    const purpose = [
+      word ?? '',
+      deal.kind === 'refund' ? tongue.refund : '',
+      payee.channel === 'debit'
+        ? payee.contract
+        : `${chance(0.6) ? oneOf(throws, tongue.remarks) : 'INV'}${pick([' ', ''])}${digits(4)}`,
+    ];
+    if (payee.channel !== 'card') {
+      const code = deal.amount > 0 ? 'CR' : payee.channel === 'debit' ? 'DD' : 'BP';
+      return { description: spaced([code, short, ...purpose]), reference: '', cutName };
+    }
+    const isBooked = chance(0.7);
+    return {
+      description: isBooked
+        ? spaced([dottedDate(date), short, word ?? '', payee.town.slice(0, whole(5, 12))])
+        : spaced([`POS ${digits(4)}`, short, word ?? '']),
+      reference: isBooked ? `${pick(['AUTH', 'APPR'])} ${digits(6)}` : letters(2),
+      cutName,
+    };
+  };
+
+/** The kind and a running number in the description; payee, purpose and marks between bars in the reference. */
+export const tagged: Bank = (throws, tongue, deal, name) => {
+  const { chance, digits, pick } = throws;
+  const { payee, word } = deal;
+  const kind = deal.amount > 0 ? tongue.credit : tongue[payee.channel];
+  const said = spelt(throws, deal, name);
+  const marks = [
+    payee.channel === 'debit'
+      ? `/MNDT/${payee.contract}`
+      : `/NOTE/${oneOf(throws, tongue.remarks)}`,
+    `/E2E/${digits(4)}-${digits(5)}`,
+    word ? `/PURP/${word}` : '',
+    deal.kind === 'refund' ? `/RTN/${tongue.refund}` : '',
+  ].filter(Boolean);
+  const inOrder = chance(0.5) ? marks : marks.reverse();
+  return {
+    description: `${oneOf(throws, kind)} ${digits(3)}`,
+    reference: `${pick(['/NAME/', ''])}${said} ${inOrder.join(' ')}`,
+    cutName: null,
+  };
+};
+
+/** All that a bank knows, in one long text: card, terminal, place, time, country; what the payer wrote stands last. */
+export const long: Bank = (throws, tongue, deal, name, date) => {
+  const { digits, chance, pick } = throws;
+  const { payee, word } = deal;
+  const said = spelt(throws, deal, name);
+  const isCard = payee.channel === 'card';
+  const kind = deal.amount > 0 ? tongue.credit : tongue[payee.channel];
+  const description = spaced([
+    oneOf(throws, kind),
+    isCard ? `${digits(6)}XXXXXX${payee.contract.slice(0, 4)}` : `ACC ${digits(10)}`,
+    isCard && chance(0.5) ? `${date} ${digits(2)}:${digits(2)}:${digits(2)}` : '',
+    said,
+    payee.town,
+    isCard ? pick(['EUR', 'GBP', 'SEK']) : `REF ${digits(12)}`,
+    oneOf(throws, tongue.remarks),
+    deal.kind === 'refund' ? tongue.refund : '',
+    word ?? '',
+  ]);
+  return { description, reference: chance(0.5) ? digits(8) : '', cutName: null };
+};
+
+/** Hardly more than the name, with codes joined to it. */
+export const bare: Bank = (throws, tongue, deal, name) => {
+  const { digits, letters, pick } = throws;
+  const said = spelt(throws, deal, name);
+  const code = pick(['', '', `*${letters(2)}${digits(2)}${letters(1)}`, ` ${digits(5)}`]);
+  return {
+    description: spaced([
+      said + code,
+      deal.kind === 'refund' ? tongue.refund : '',
+      pick(['', deal.payee.town]),
+    ]),
+    reference: deal.word ?? '',
+    cutName: null,
+  };
+};
+
+const spaced = (parts: readonly string[]) => parts.filter(Boolean).join(' ');
+
 /** One bank until a month, another from then on. */
 export const changing =
   (before: Bank, after: Bank, from: string): Bank =>

@@ -20,6 +20,8 @@ export interface PastLine extends HabitLine {
 export interface PastProposal {
   readonly lane: 'ready' | 'check' | 'blank';
   readonly accountId: string | null;
+  readonly payeeId: string | null;
+  readonly taxCodeId: string | null;
   /** How likely the account is right; null without one. */
   readonly p: number | null;
   readonly top3: readonly string[];
@@ -72,10 +74,12 @@ export function replay(lines: readonly PastLine[], trees?: Trees): PastProposal[
       const habit = proposeFromHabit(found, { shift, isAccountOn: () => true, trees });
       proposals[at] =
         habit === null || !first
-          ? { lane: 'blank', accountId: null, p: null, top3: [], grounds: NOTHING }
+          ? NOTHING
           : {
               lane: laneOf(habit.proposal) === 'ready' ? 'ready' : 'check',
               accountId: first.accountId,
+              payeeId: habit.proposal.coding.payeeId,
+              taxCodeId: habit.proposal.coding.parts[0]?.taxCodeId ?? null,
               p: habit.sureness,
               top3: found?.accounts.slice(0, 3).map((each) => each.accountId) ?? [],
               grounds: habit.proposal.grounds
@@ -98,7 +102,16 @@ export function replay(lines: readonly PastLine[], trees?: Trees): PastProposal[
   return proposals;
 }
 
-const NOTHING = 'no look-alike has been decided';
+/** What is proposed where no look-alike has been decided. */
+const NOTHING: PastProposal = {
+  lane: 'blank',
+  accountId: null,
+  payeeId: null,
+  taxCodeId: null,
+  p: null,
+  top3: [],
+  grounds: 'no look-alike has been decided',
+};
 
 /** Lines with their places, month by month. */
 function byMonth(

@@ -25,6 +25,11 @@ export interface WordingFeatures {
   readonly numbers: readonly string[];
 }
 
+const HAS_DIGITS = /\p{N}/u;
+const DIGIT = /\p{N}/gu;
+const LETTERS = /\p{L}+/gu;
+const LONG_RUNS = /\p{N}{4,}/gu;
+
 const GRAM = 4;
 /** Up to so many letters beside digits are part of a reference, as in AB1234. */
 const MARK = 3;
@@ -42,10 +47,11 @@ export function wordingFeatures(text: string): WordingFeatures {
   const all: string[] = [];
   const tokens = plainWording(text).split(' ');
   for (const token of tokens) {
-    const hasDigits = /\p{N}/u.test(token);
-    for (const part of token.match(/\p{L}+/gu) ?? []) {
-      if (!hasDigits || part.length > MARK) all.push(part);
+    if (!HAS_DIGITS.test(token)) {
+      if (token !== '') all.push(token);
+      continue;
     }
+    for (const part of token.match(LETTERS) ?? []) if (part.length > MARK) all.push(part);
   }
   // Few payees may have come by card so far: that would make the card telling.
   const telling = all.filter((word) => !isMovementWord(word));
@@ -67,11 +73,12 @@ const MOST_NUMBERS = 12;
 function numbersIn(tokens: readonly string[]): string[] {
   const found = new Set<string>();
   for (const token of tokens) {
-    const digits = token.match(/\p{N}/gu)?.length ?? 0;
-    if (token.length > LONGEST_NUMBER || digits < DIGITS_BESIDE_LETTERS) continue;
+    if (token.length > LONGEST_NUMBER || !HAS_DIGITS.test(token)) continue;
+    const digits = token.match(DIGIT)?.length ?? 0;
+    if (digits < DIGITS_BESIDE_LETTERS) continue;
     const isMixed = digits < token.length;
     if (isMixed || digits >= DIGITS) found.add(token);
-    if (isMixed) for (const run of token.match(/\p{N}{4,}/gu) ?? []) found.add(run);
+    if (isMixed) for (const run of token.match(LONG_RUNS) ?? []) found.add(run);
     if (found.size >= MOST_NUMBERS) break;
   }
   return [...found];

@@ -1,5 +1,7 @@
 import { aspectsOf, daysOf, type HabitLine, type WordingFeatures } from './features.ts';
-import { type Aspects, type Separator, separatorsOf, sideOf } from './separators.ts';
+import { type Heard, hearAll } from './heard.ts';
+import type { Aspects, Separator } from './separators.ts';
+import { type Asked, type Witnesses, weigh } from './weigh.ts';
 
 /** What a line was coded to. */
 export interface Decided {
@@ -37,7 +39,7 @@ interface Group {
   /** How many of its lines each cluster has. */
   readonly clusters: Map<Cluster, number>;
   count: number;
-  /** The last query that found it, and how alike it was then. */
+  /** The last query that came near it, and how alike it was then. */
   foundAt: number;
   likeness: number;
 }
@@ -49,18 +51,11 @@ interface Cluster {
   /** How many of them went to each account. */
   readonly counts: Map<string, number>;
   /** What is listened to of it, worked out when it is asked for, as long as nothing was learned of it since. */
-  heard: Newest | null;
-}
-
-/** The newest examples of a cluster, and what weighing needs of them in tables. */
-interface Newest {
-  readonly examples: readonly Kept[];
-  readonly separators: readonly Separator[];
-  /** For each example, on which side of each separator it lies: a bit each. */
-  readonly sides: Int32Array;
-  readonly days: Float64Array;
-  readonly sizes: Float64Array;
-  readonly weights: Float64Array;
+  heard: Heard<Kept> | null;
+  /** The last query that found it, and then: how alike its wording is, and what of it is shared. */
+  foundAt: number;
+  best: number;
+  shared: number;
 }
 
 /** A word or a sequence of letters, with where it stands. */
@@ -86,19 +81,6 @@ export interface Candidate {
   readonly share: number;
 }
 
-/** Decided lines in the order in which they were decided, with how much each says about another line. */
-export interface Witnesses {
-  readonly examples: readonly Example[];
-  readonly weights: Float64Array;
-  readonly likenesses: Float64Array;
-  /** How much each would say if nothing told accounts apart. */
-  readonly plainWeights: Float64Array;
-  /** For each, how telling the strongest separator is on whose other side it lies; 0 where it lies on none. */
-  readonly apart: Float64Array;
-  /** On which side of each of the candidate's separators the line lies: a bit each. */
-  readonly sides: number;
-}
-
 /** Decided lines, found by what their wordings are made of. */
 export interface Memory {
   readonly add: (decided: Decided, line: HabitLine, features: WordingFeatures) => void;
@@ -107,13 +89,11 @@ export interface Memory {
   /** Whose lines it may be one of, the likeliest first. */
   readonly candidates: (features: WordingFeatures) => readonly Candidate[];
   /** The decided lines of a candidate, each with how much it says about a line. */
-  readonly witnesses: (
-    line: HabitLine,
-    features: WordingFeatures,
-    candidate: Candidate,
-  ) => Witnesses;
+  readonly witnesses: (asked: Asked, candidate: Candidate) => Witnesses;
   /** How many decided lines have a number. */
   readonly timesOfNumber: (number: string) => number;
+  /** How many of some words stand in no decided line, as a share of them. */
+  readonly unknownWords: (words: readonly string[]) => number;
   /** Those of some words that stand with few payees, or none any more. */
   readonly rareWords: (words: readonly string[]) => readonly string[];
   /** What tells the accounts of a candidate apart. */
@@ -132,31 +112,27 @@ export interface LearnedHabit {
 const GRAM = 0.3;
 /** The least that a feature counts which stands with every payee. */
 const FLOOR = 0.02;
-/** How much sharper likeness is than it looks when clusters are chosen, and among one's lines. */
+/** How much sharper likeness is than it looks when clusters are chosen; among one's lines it counts to the fourth. */
 const SHARP = 11;
-const SHARP_WITHIN = 4;
-/** After so many days a decision counts half. */
-const HALF_LIFE = 45;
-/** What is left of a decision's weight where the amount is quite another, and how far another is. */
-const AMOUNT_FAR = 0.3;
-const AMOUNT_WIDTH = 0.3;
-/** What is left of it on another bank account, and in the other direction. */
-const OTHER_BANK = 0.2;
-const OTHER_SIDE = 0.2;
-/** What is left of one odd decision where at least two are about as alike and went elsewhere. */
-const ODD = 0.2;
-const ABOUT_AS_ALIKE = 0.35;
-
 /** From here on, a line without a payee is taken to be of the same payee as one that is alike. */
 const SAME_PAYEE = 0.75;
 
 /** A word that stands with no more payees than this tells who it is. */
 const FEW_PAYEES = 3;
 
+/**
+ * A number that is at least so long, and of whose length at most this share of all possible ones is known, is hardly
+ * met again by chance.
+ */
+const LONG_NUMBER = 5;
+const SPARSE = 0.01;
+/** How much of what is missing to being alike such a number makes up for, and how many lines with it are looked at. */
+const NUMBER_PULL = 0.6;
+const MOST_OF_NUMBER = 4;
+
 const MOST_FEATURES = 12;
 const MOST_GROUPS = 100;
 const MOST_CLUSTERS = 4;
-const MOST_EXAMPLES = 40;
 /** Candidates less likely than this say nothing. */
 const LEAST_SHARE = 0.03;
 /** So many answers are remembered until something is learned. */
@@ -174,7 +150,10 @@ export function makeMemory(): Memory {
   const groups = new Map<string, Group>();
   const clusters = new Map<string, Cluster>();
   const kept = new Map<string, Kept>();
-  const numbers = new Map<string, number>();
+  /** The decided lines that have a number, as most have only one. */
+  const numbers = new Map<string, Kept | readonly Kept[]>();
+  /** How many different numbers of each length there are. */
+  const lengths: number[] = [];
   /** Grows with each change, so that what was worked out before is not used after. */
   let version = 0;
   let query = 0;
@@ -249,7 +228,15 @@ export function makeMemory(): Memory {
   function clusterOf(label: string): Cluster {
     const known = clusters.get(label);
     if (known) return known;
-    const made: Cluster = { label, examples: [], counts: new Map(), heard: null };
+    const made: Cluster = {
+      label,
+      examples: [],
+      counts: new Map(),
+      heard: null,
+      foundAt: 0,
+      best: 0,
+      shared: 0,
+    };
     clusters.set(label, made);
     return made;
   }
@@ -259,8 +246,33 @@ export function makeMemory(): Memory {
     const same = groups.get(keyOf(of));
     const [first] = same ? [...same.clusters].sort((a, b) => b[1] - a[1]) : [];
     if (first) return first[0];
-    const [best] = find(of);
+    const [best] = find(of, tellingNumbers(of.numbers));
     return best && best.likeness >= SAME_PAYEE ? best.cluster : clusterOf(`·${id}`);
+  }
+
+  function addNumber(number: string, example: Kept): void {
+    const known = numbers.get(number);
+    if (!known) lengths[number.length] = (lengths[number.length] ?? 0) + 1;
+    numbers.set(number, known ? [...keptOf(known), example] : example);
+  }
+
+  function dropNumber(number: string, example: Kept): void {
+    const left = keptOf(numbers.get(number)).filter((each) => each !== example);
+    if (left.length > 0) numbers.set(number, left);
+    else {
+      numbers.delete(number);
+      lengths[number.length] = (lengths[number.length] ?? 0) - 1;
+    }
+  }
+
+  /** Those of a line's numbers that were seen before, and that chance hardly brings again. */
+  function tellingNumbers(of: readonly string[]): readonly string[] {
+    return of.filter(
+      (number) =>
+        number.length >= LONG_NUMBER &&
+        numbers.has(number) &&
+        (lengths[number.length] ?? 0) < SPARSE * 10 ** number.length,
+    );
   }
 
   /** Puts an example in, at the end of its cluster or at a place. */
@@ -268,7 +280,7 @@ export function makeMemory(): Memory {
     learned();
     const { group, cluster } = example;
     kept.set(example.id, example);
-    for (const number of example.numbers) raise(numbers, number, 1);
+    for (const number of example.numbers) addNumber(number, example);
     clusters.set(cluster.label, cluster);
     groups.set(group.key, group);
     cluster.examples.splice(place ?? cluster.examples.length, 0, example);
@@ -287,7 +299,7 @@ export function makeMemory(): Memory {
     learned();
     const { group, cluster } = example;
     kept.delete(example.id);
-    for (const number of example.numbers) raise(numbers, number, -1);
+    for (const number of example.numbers) dropNumber(number, example);
     const place = cluster.examples.indexOf(example);
     cluster.examples.splice(place, 1);
     raise(cluster.counts, example.accountId, -1);
@@ -303,7 +315,7 @@ export function makeMemory(): Memory {
     return place;
   }
 
-  function find(of: WordingFeatures): readonly FoundCandidate[] {
+  function find(of: WordingFeatures, telling: readonly string[]): readonly FoundCandidate[] {
     query += 1;
     const own: Feature[] = [];
     let whole = 0;
@@ -319,8 +331,16 @@ export function makeMemory(): Memory {
     };
     for (const word of of.words) ask(`w${word}`, 1);
     for (const gram of of.grams) ask(`g${gram}`, GRAM);
-    const likenessOf = new Map<Cluster, Found>();
-    for (const group of nearGroups(own, groups.get(keyOf(of)))) {
+    const near = nearGroups(own, groups.get(keyOf(of)), query);
+    for (const number of telling) {
+      for (const { group } of keptOf(numbers.get(number)).slice(-MOST_OF_NUMBER)) {
+        if (group.foundAt === query) continue;
+        group.foundAt = query;
+        near.push(group);
+      }
+    }
+    const found: Cluster[] = [];
+    for (const group of near) {
       let shared = 0;
       const { places } = group;
       for (let at = 0; at < places.length; at += 1) {
@@ -331,54 +351,72 @@ export function makeMemory(): Memory {
       const cosine = shared / Math.sqrt(whole * theirs || 1);
       const inner = shared / (Math.min(whole, theirs) || 1);
       const likeness = Math.min(1, 0.6 * cosine + 0.4 * inner);
-      group.foundAt = query;
       group.likeness = likeness;
       for (const cluster of group.clusters.keys()) {
-        const known = likenessOf.get(cluster);
-        if (!known) {
-          likenessOf.set(cluster, { best: likeness, shared: shared / unseen });
-          continue;
-        }
-        if (likeness <= known.best) continue;
-        known.best = likeness;
-        known.shared = shared / unseen;
+        if (cluster.foundAt === query && likeness <= cluster.best) continue;
+        if (cluster.foundAt !== query) found.push(cluster);
+        cluster.foundAt = query;
+        cluster.best = likeness;
+        cluster.shared = shared / unseen;
       }
     }
-    const ranked = [...likenessOf]
-      .sort((a, b) => b[1].best - a[1].best)
+    const numbered = new Set<Cluster>();
+    for (const number of telling) {
+      for (const { cluster } of keptOf(numbers.get(number)).slice(-MOST_OF_NUMBER)) {
+        numbered.add(cluster);
+      }
+    }
+    for (const cluster of numbered) cluster.best += NUMBER_PULL * (1 - cluster.best);
+    const ranked = found
+      .sort((a, b) => b.best - a.best || (a.label < b.label ? -1 : 1))
       .slice(0, MOST_CLUSTERS)
-      .map(([cluster, { best, shared }]) => {
+      .map((cluster) => {
+        const { best: likeness, shared } = cluster;
         const often = Math.min(3, cluster.examples.length) ** 0.3;
-        return { cluster, likeness: best, shared, share: best ** SHARP * often };
+        return { cluster, likeness, shared, share: likeness ** SHARP * often };
       });
     const total = ranked.reduce((sum, { share }) => sum + share, 0) || 1;
     return ranked
       .filter(({ share }) => share / total >= LEAST_SHARE)
       .map((each): FoundCandidate => {
-        const { examples } = newestOf(each.cluster);
+        const { examples } = heardOf(each.cluster);
         // Lines of groups that were not found are hardly alike.
         const faint = 0.3 * each.likeness;
-        const likenesses = Float64Array.from(examples, ({ group }) =>
-          group.foundAt === query ? group.likeness : faint,
-        );
-        const pulls = likenesses.map((likeness) => likeness ** SHARP_WITHIN);
+        const likenesses = new Float64Array(examples.length);
+        const pulls = new Float64Array(examples.length);
+        for (let at = 0; at < examples.length; at += 1) {
+          const group = examples[at]?.group;
+          const likeness = group?.foundAt === query ? group.likeness : faint;
+          const square = likeness * likeness;
+          likenesses[at] = likeness;
+          pulls[at] = square * square;
+        }
         return { ...each, share: each.share / total, likenesses, pulls };
       });
   }
 
   return {
-    add(decided, line, of) {
-      const { id, payeeId } = decided;
+    add({ id, accountId, payeeId, taxCodeId, weight }, line, of) {
       const cluster = payeeId ? clusterOf(payeeId) : clusterLike(id, of);
       const group = groupOf(of);
+      const { amount, bankAccountId, numbers: own, monthDay, weekday } = aspectsOf(line, of);
+      // Written out: objects that are put together from others are slow to read.
       put({
-        ...decided,
-        ...aspectsOf(line, of),
+        id,
+        accountId,
+        payeeId,
+        taxCodeId,
+        weight,
+        amount,
+        bankAccountId,
         words: group.words,
+        numbers: own,
+        monthDay,
+        weekday,
+        day: daysOf(line.date),
+        size: Math.log(Math.abs(amount) + 1),
         group,
         cluster,
-        day: daysOf(line.date),
-        size: Math.log(Math.abs(line.amount) + 1),
       });
     },
     take(id) {
@@ -388,145 +426,39 @@ export function makeMemory(): Memory {
       return () => put(found, place);
     },
     candidates(of) {
-      const key = keyOf(of);
+      const telling = tellingNumbers(of.numbers);
+      const key = [keyOf(of), ...telling].join('#');
       const known = remembered.get(key);
       if (known) return known;
-      const found = find(of);
+      const found = find(of, telling);
       if (remembered.size >= MOST_REMEMBERED) remembered.clear();
       remembered.set(key, found);
       return found;
     },
-    timesOfNumber: (number) => numbers.get(number) ?? 0,
+    timesOfNumber: (number) => keptOf(numbers.get(number)).length,
+    unknownWords: (words) =>
+      words.filter((word) => (features.get(`w${word}`)?.groups.size ?? 0) === 0).length /
+      (words.length || 1),
     rareWords: (words) =>
       words.filter((word) => (features.get(`w${word}`)?.clusters.size ?? 0) <= FEW_PAYEES),
-    separators: (candidate) => newestOf((candidate as FoundCandidate).cluster).separators,
+    separators: (candidate) => heardOf((candidate as FoundCandidate).cluster).separators,
     habits: () =>
       [...clusters.values()].map((cluster) => ({
         examples: [...cluster.examples],
-        separators: newestOf(cluster).separators,
+        separators: heardOf(cluster).separators,
       })),
-    witnesses(line, of, candidate) {
+    witnesses(asked, candidate) {
       const { cluster, likenesses, pulls } = candidate as FoundCandidate;
-      const { examples, separators, sides, days, sizes, weights: own } = newestOf(cluster);
-      const ours = sidesOf(separators, aspectsOf(line, of));
-      const telling = tellingSides(separators, ours);
-      const otherSide = separators.map(({ gain }) => (1 - gain) ** 2);
-      const day = daysOf(line.date);
-      const size = Math.log(Math.abs(line.amount) + 1);
-      const isOut = line.amount < 0;
-      const weights = new Float64Array(examples.length);
-      const plainWeights = new Float64Array(examples.length);
-      const apartBy = new Float64Array(examples.length);
-      for (let at = 0; at < examples.length; at += 1) {
-        const example = examples[at];
-        if (!example) continue;
-        const apart = (size - (sizes[at] ?? 0)) / AMOUNT_WIDTH;
-        const age = Math.max(0, day - (days[at] ?? 0));
-        // Farther than that, nothing is left of the kernel.
-        const near = apart > 6 || apart < -6 ? 0 : Math.exp(-apart * apart);
-        let weight =
-          (own[at] ?? 0) *
-          (pulls[at] ?? 0) *
-          (DECAY[Math.min(age, DECAY.length - 1)] ?? 0) *
-          (AMOUNT_FAR + (1 - AMOUNT_FAR) * near);
-        if (line.bankAccountId !== example.bankAccountId) weight *= OTHER_BANK;
-        if (isOut !== example.amount < 0) weight *= OTHER_SIDE;
-        plainWeights[at] = weight;
-        for (let other = ((sides[at] ?? 0) ^ ours) & telling; other !== 0; other &= other - 1) {
-          const place = 31 - Math.clz32(other & -other);
-          weight *= otherSide[place] ?? 1;
-          apartBy[at] = Math.max(apartBy[at] ?? 0, separators[place]?.gain ?? 0);
-        }
-        weights[at] = weight;
-      }
-      if (cluster.counts.size > 1) {
-        lessenOdd(examples, weights);
-        lessenBeforeChange(examples, weights);
-      }
-      return { examples, weights, likenesses, plainWeights, apart: apartBy, sides: ours };
+      const telling = tellingNumbers(asked.features.numbers);
+      return weigh(asked, heardOf(cluster), likenesses, pulls, telling);
     },
   };
 }
 
-/** On which side of each separator something lies: a bit each. */
-function sidesOf(separators: readonly Separator[], aspects: Aspects): number {
-  let sides = 0;
-  for (let place = 0; place < separators.length; place += 1) {
-    const separator = separators[place];
-    if (separator && sideOf(separator, aspects)) sides |= 1 << place;
-  }
-  return sides;
-}
-
-/** The separators that say something of a line: numbers don't where it has none of them, as it may have a new one. */
-function tellingSides(separators: readonly Separator[], ours: number): number {
-  let numbers = 0;
-  for (let place = 0; place < separators.length; place += 1) {
-    if (separators[place]?.kind === 'number') numbers |= 1 << place;
-  }
-  const all = (1 << separators.length) - 1;
-  return (ours & numbers) === 0 ? all & ~numbers : all;
-}
-
-/** What is left of a decision after so many days. */
-const DECAY = Float64Array.from({ length: 4_000 }, (_, age) => 0.5 ** (age / HALF_LIFE));
-
-/** The decided lines of a cluster that are listened to, with what weighing needs. */
-function newestOf(cluster: Cluster): Newest {
-  if (cluster.heard) return cluster.heard;
-  const all = cluster.examples;
-  const separators = cluster.counts.size < 2 ? [] : separatorsOf(all);
-  const examples = heardOf(all, separators);
-  cluster.heard = {
-    examples,
-    separators,
-    sides: Int32Array.from(examples, (example) => sidesOf(separators, example)),
-    days: Float64Array.from(examples, ({ day }) => day),
-    sizes: Float64Array.from(examples, ({ size }) => size),
-    weights: Float64Array.from(examples, ({ weight }) => weight),
-  };
+/** What is listened to of a cluster. */
+function heardOf(cluster: Cluster): Heard<Kept> {
+  cluster.heard ??= hearAll(cluster.examples, cluster.counts.size > 1);
   return cluster.heard;
-}
-
-/**
- * Beside the newest, so many of each account, of each wording and account, and of what a separator sets apart are
- * listened to.
- */
-const MOST_OF_ACCOUNT = 4;
-const MOST_OF_WORDING = 2;
-const MOST_OF_SIDE = 4;
-const MOST_BESIDE = 60;
-
-/** The newest examples, and of what is rarer the newest few, in the order in which they were decided. */
-function heardOf(all: readonly Kept[], separators: readonly Separator[]): readonly Kept[] {
-  if (all.length <= MOST_EXAMPLES) return all.slice();
-  const from = all.length - MOST_EXAMPLES;
-  const beside: Kept[] = [];
-  const counts = new Map<string, number>();
-  for (let at = all.length - 1; at >= 0 && beside.length < MOST_BESIDE; at -= 1) {
-    const example = all[at];
-    if (!example) continue;
-    const account = (counts.get(example.accountId) ?? 0) + 1;
-    const key = `${example.group.key} ${example.accountId}`;
-    const wording = (counts.get(key) ?? 0) + 1;
-    counts.set(example.accountId, account);
-    counts.set(key, wording);
-    let isRare = account <= MOST_OF_ACCOUNT || wording <= MOST_OF_WORDING;
-    for (const [place, separator] of separators.entries()) {
-      if (!sideOf(separator, example)) continue;
-      const side = (counts.get(`${place}`) ?? 0) + 1;
-      counts.set(`${place}`, side);
-      isRare ||= side <= MOST_OF_SIDE;
-    }
-    if (at < from && isRare) beside.push(example);
-  }
-  return [...beside.reverse(), ...all.slice(from)];
-}
-
-/** How alike a cluster was found to be. */
-interface Found {
-  best: number;
-  shared: number;
 }
 
 /** A candidate with how alike each of its newest examples is, and how much it counts for that. */
@@ -536,54 +468,27 @@ interface FoundCandidate extends Candidate {
   readonly pulls: Float64Array;
 }
 
-/** One odd decision does not outvote several that are about as alike, until a second agrees. */
-function lessenOdd(examples: readonly Example[], weights: Float64Array): void {
-  const counts = new Map<string, number>();
-  for (const { accountId } of examples) raise(counts, accountId, 1);
-  if (counts.size < 2) return;
-  const lessened: number[] = [];
-  examples.forEach(({ accountId }, at) => {
-    if (counts.get(accountId) !== 1) return;
-    const limit = (weights[at] ?? 0) * ABOUT_AS_ALIKE;
-    let against = 0;
-    for (let other = 0; other < weights.length; other += 1) {
-      if (other !== at && (weights[other] ?? 0) > limit) against += 1;
-    }
-    if (against >= 2) lessened.push(at);
-  });
-  for (const at of lessened) weights[at] = (weights[at] ?? 0) * ODD;
-}
-
-/** So many of the newest in a row, on an account that had none before, are a change that lasts. */
-const LASTING = 3;
-/** What is left then of what was decided before. */
-const BEFORE_CHANGE = 0.35;
-
-/** Once the newest decisions all went to another account than any before, those before count for less. */
-function lessenBeforeChange(examples: readonly Example[], weights: Float64Array): void {
-  const account = examples.at(-1)?.accountId;
-  const before = examples.findLastIndex(({ accountId }) => accountId !== account);
-  const run = examples.length - 1 - before;
-  const isNew = examples.slice(0, before + 1).every(({ accountId }) => accountId !== account);
-  if (before < 0 || run < LASTING || !isNew) return;
-  for (let at = 0; at <= before; at += 1) weights[at] = (weights[at] ?? 0) * BEFORE_CHANGE;
-}
-
 /** A table with more room, holding what the smaller one held. */
 function grown<Table extends Float64Array | Int32Array>(from: Table, to: Table): Table {
   to.set(from);
   return to;
 }
 
-/** The groups that share a line's rarest features. */
-function nearGroups(own: readonly Feature[], same: Group | undefined): ReadonlySet<Group> {
+/** The groups that share a line's rarest features, each marked as found by the query. */
+function nearGroups(own: readonly Feature[], same: Group | undefined, query: number): Group[] {
   const rare = [...own].sort((a, b) => a.groups.size - b.groups.size);
-  const found = new Set<Group>(same ? [same] : []);
+  const found: Group[] = [];
+  const take = (group: Group): void => {
+    if (group.foundAt === query) return;
+    group.foundAt = query;
+    found.push(group);
+  };
+  if (same) take(same);
   let used = 0;
   for (const { groups } of rare) {
-    const isFull = used >= MOST_FEATURES || found.size + groups.size > MOST_GROUPS;
+    const isFull = used >= MOST_FEATURES || found.length + groups.size > MOST_GROUPS;
     if (isFull && used > 0) break;
-    for (const group of groups) found.add(group);
+    for (const group of groups) take(group);
     used += 1;
   }
   return found;
@@ -592,6 +497,9 @@ function nearGroups(own: readonly Feature[], same: Group | undefined): ReadonlyS
 function keyOf({ words }: WordingFeatures): string {
   return words.join(' ');
 }
+
+const keptOf = (one: Kept | readonly Kept[] | undefined): readonly Kept[] =>
+  one === undefined ? [] : 'id' in one ? [one] : one;
 
 /** Adds to a count; what comes to nothing is forgotten. */
 function raise<Key>(counts: Map<Key, number>, key: Key, by: number): void {

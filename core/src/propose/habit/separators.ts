@@ -54,7 +54,7 @@ const NEWEST = 300;
  */
 const LEAST_NATS = 1.7;
 const NATS_BY_COUNT = 0.35;
-const LEAST_NATS_OF_DAY = 5;
+const LEAST_NATS_OF_DAY = 3;
 /** None is ever taken to be perfect; less is not worth looking at. */
 const MOST_GAIN = 0.97;
 const LEAST_GAIN = 0.2;
@@ -102,14 +102,11 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
   const inner = new Float64Array(accounts.length);
   const outer = new Float64Array(accounts.length);
   const weigh = (separator: Separator, inside: readonly number[]): void => {
-    inner.fill(0);
-    for (const at of inside) inner[places[at] ?? 0] = (inner[places[at] ?? 0] ?? 0) + 1;
-    weighCounts(separator, inside.length);
-  };
-  /** Weighs a separator by how many of each account lie inside, as they stand in `inner`. */
-  const weighCounts = (separator: Separator, count: number): void => {
+    const count = inside.length;
     const rest = examples.length - count;
     if (count < 2 || rest < 2) return;
+    inner.fill(0);
+    for (const at of inside) inner[places[at] ?? 0] = (inner[places[at] ?? 0] ?? 0) + 1;
     for (let at = 0; at < total.length; at += 1) outer[at] = (total[at] ?? 0) - (inner[at] ?? 0);
     const left =
       (count * entropyOf(inner, count) + rest * entropyOf(outer, rest)) / examples.length;
@@ -118,9 +115,8 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
       separator.kind === 'day' || separator.kind === 'weekday' || separator.kind === 'cents';
     if (nats < least + (isSeldom ? LEAST_NATS_OF_DAY : 0)) return;
     const gain = (nats - LEAST_NATS / 2) / (whole * examples.length);
-    const isLimit = isSeldom || separator.kind === 'amount';
     // Of many limits one is pure by chance.
-    const pure = isLimit
+    const pure = isSeldom
       ? 0
       : Math.max(
           purityOf(inner, count, total, examples.length),
@@ -130,10 +126,9 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
     if (strength > LEAST_GAIN) found.push({ ...separator, gain: strength });
   };
   const consider = (separator: Separator): void => {
-    weigh(
-      separator,
-      examples.flatMap((example, at) => (sideOf(separator, example) ? at : [])),
-    );
+    const inside: number[] = [];
+    for (const [at, example] of examples.entries()) if (sideOf(separator, example)) inside.push(at);
+    weigh(separator, inside);
   };
   consider({ kind: 'direction', gain: 0 });
   for (const bankAccountId of new Set(examples.map(({ bankAccountId: each }) => each))) {
@@ -147,18 +142,7 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
     const days = new Set(inside.map((at) => examples[at]?.day));
     if (days.size > 1) weigh({ kind: 'number', number, gain: 0 }, inside);
   }
-  // From the smallest amount to the largest, one by one: there may be as many limits as examples.
-  const bySize = examples
-    .map(({ amount }, at) => ({ size: Math.abs(amount), place: places[at] ?? 0 }))
-    .sort((a, b) => a.size - b.size);
-  inner.fill(0);
-  bySize.forEach(({ size, place }, at) => {
-    inner[place] = (inner[place] ?? 0) + 1;
-    const next = bySize[at + 1]?.size ?? size;
-    if (next === size) return;
-    const limit = Math.round(Math.sqrt(size * next));
-    weighCounts({ kind: 'amount', limit, gain: 0 }, at + 1);
-  });
+  found.push(...amountLimits(examples, places, accounts.length));
   if (examples.length >= LEAST_OF_DAY) {
     for (const limit of new Set(examples.map(({ monthDay }) => monthDay))) {
       consider({ kind: 'day', limit, gain: 0 });
@@ -172,14 +156,59 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
   }
   found.sort((a, b) => b.gain - a.gain);
   // Of limits that lie beside each other one is enough.
-  const more = (['amount', 'day', 'weekday', 'cents'] as const).flatMap((kind) =>
+  const more = (['day', 'weekday', 'cents'] as const).flatMap((kind) =>
     found.filter((separator) => separator.kind === kind).slice(1),
   );
   return found.filter((separator) => !more.includes(separator)).slice(0, MOST);
 }
 
+/** So often what lies between two limits is parted again: three limits make four bands. */
+const DEEPEST = 2;
+
+/** Limits that part amounts by account: the best one, and the best in what lies on each side of it. */
+function amountLimits(
+  examples: readonly Example[],
+  places: readonly number[],
+  accounts: number,
+): readonly Separator[] {
+  const bySize = examples
+    .map(({ amount }, at) => ({ size: Math.abs(amount), place: places[at] ?? 0 }))
+    .sort((a, b) => a.size - b.size);
+  const found: Separator[] = [];
+  const part = (from: number, to: number, depth: number): void => {
+    const count = to - from;
+    const below = new Float64Array(accounts);
+    const above = new Float64Array(accounts);
+    for (let at = from; at < to; at += 1) {
+      const { place = 0 } = bySize[at] ?? {};
+      above[place] = (above[place] ?? 0) + 1;
+    }
+    const whole = entropyOf(above, count) * count;
+    const best = { nats: 0, at: 0 };
+    for (let at = from; at < to - 2; at += 1) {
+      const { size = 0, place = 0 } = bySize[at] ?? {};
+      below[place] = (below[place] ?? 0) + 1;
+      above[place] = (above[place] ?? 0) - 1;
+      const inside = at + 1 - from;
+      if (inside < 2 || bySize[at + 1]?.size === size) continue;
+      const rest = count - inside;
+      const nats = whole - inside * entropyOf(below, inside) - rest * entropyOf(above, rest);
+      if (nats > best.nats) Object.assign(best, { nats, at: at + 1 });
+    }
+    const gain = Math.min(MOST_GAIN, (best.nats - LEAST_NATS / 2) / whole);
+    if (best.nats < LEAST_NATS + NATS_BY_COUNT * Math.log(count) || gain <= LEAST_GAIN) return;
+    const [low, high] = [bySize[best.at - 1]?.size ?? 0, bySize[best.at]?.size ?? 0];
+    found.push({ kind: 'amount', limit: Math.round(Math.sqrt(low * high)), gain });
+    if (depth === DEEPEST) return;
+    part(from, best.at, depth + 1);
+    part(best.at, to, depth + 1);
+  };
+  part(0, bySize.length, 1);
+  return found;
+}
+
 /** The places of the examples that have each of some things. */
-function placesOf(
+export function placesOf(
   examples: readonly Example[],
   thingsOf: (example: Example) => readonly string[],
 ): ReadonlyMap<string, readonly number[]> {

@@ -1,4 +1,4 @@
-import type { Signs } from './predict.ts';
+import type { Signs } from './signs.ts';
 import { TREES } from './surenessTrees.ts';
 
 /**
@@ -50,6 +50,15 @@ export const readings = {
   numbersSeen: ({ numbersSeen }) => numbersSeen,
   numbersNew: ({ numbersNew }) => numbersNew,
   numberMissing: ({ isNumberMissing }) => Number(isNumberMissing),
+  numberShared: ({ numberShared }) => numberShared,
+  evidence: ({ evidence }) => Math.log(evidence + 0.001),
+  sameAmount: ({ sameAmount }) => Math.min(sameAmount, 6),
+  otherSameAmount: ({ otherSameAmount }) => Math.min(otherSameAmount, 6),
+  otherSide: ({ firstLikeness, elsewhereLikeness }) => firstLikeness - elsewhereLikeness,
+  unknown: ({ unknownWords }) => unknownWords,
+  alongside: ({ alongside }) => alongside,
+  alongsideAgreed: ({ alongside, alongsideFirst }) => (alongsideFirst + 0.5) / (alongside + 1),
+  switches: ({ switches, alongside }) => switches / Math.max(1, alongside),
 } as const satisfies Readonly<Record<string, (signs: Signs) => number>>;
 
 export type Reading = keyof typeof readings;
@@ -59,18 +68,47 @@ const reads = Object.values(readings);
 
 /** What signs read, in the order of {@link readingNames}. */
 export function readingsOf(signs: Signs): Float64Array {
-  return Float64Array.from(reads, (read) => read(signs));
+  const read = new Float64Array(reads.length);
+  for (let at = 0; at < reads.length; at += 1) read[at] = reads[at]?.(signs) ?? 0;
+  return read;
 }
 
-/** The log odds that trees add up to. */
-export function treeOdds({ bias, trees }: Trees, read: Float64Array): number {
-  let odds = bias;
-  for (const { asks, limits, leaves } of trees) {
+/** Trees one behind the other in tables, as most of their time would go into finding them. */
+interface Packed {
+  readonly asks: Uint8Array;
+  readonly limits: Float64Array;
+  readonly leaves: Float64Array;
+  /** Inner nodes and leaves of each tree. */
+  readonly inner: number;
+}
+
+const packed = new WeakMap<Trees, Packed>();
+
+function packOf(trees: Trees): Packed {
+  const known = packed.get(trees);
+  if (known) return known;
+  const made: Packed = {
+    asks: Uint8Array.from(trees.trees.flatMap(({ asks }) => asks)),
+    limits: Float64Array.from(trees.trees.flatMap(({ limits }) => limits)),
+    leaves: Float64Array.from(trees.trees.flatMap(({ leaves }) => leaves)),
+    inner: trees.trees[0]?.asks.length ?? 0,
+  };
+  packed.set(trees, made);
+  return made;
+}
+
+/** The log odds that trees, all of one depth, add up to. */
+export function treeOdds(trees: Trees, read: Float64Array): number {
+  const { asks, limits, leaves, inner } = packOf(trees);
+  let odds = trees.bias;
+  for (let tree = 0; tree < trees.trees.length; tree += 1) {
+    const from = tree * inner;
     let at = 0;
-    while (at < asks.length) {
-      at = 2 * at + ((read[asks[at] ?? 0] ?? 0) < (limits[at] ?? 0) ? 1 : 2);
+    while (at < inner) {
+      const place = from + at;
+      at = 2 * at + ((read[asks[place] ?? 0] ?? 0) < (limits[place] ?? 0) ? 1 : 2);
     }
-    odds += leaves[at - asks.length] ?? 0;
+    odds += leaves[from + tree + at - inner] ?? 0;
   }
   return odds;
 }
@@ -100,7 +138,7 @@ export interface Outcome {
 }
 
 /** How strongly the shipped odds are believed against a book's own record. */
-const BELIEF = 30;
+const BELIEF = 60;
 /** So many of the newest outcomes are looked at. */
 const NEWEST = 800;
 

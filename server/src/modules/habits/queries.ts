@@ -211,15 +211,11 @@ export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promi
   );
   if (!line) fail('LINE_UNKNOWN');
   const { ask } = await habitsOf(tx, booksId);
-  const { examples, weights } = ask(
-    (memory) =>
-      predict(memory, line, wordingFeatures(textOf(line)))?.witnesses ?? {
-        examples: [],
-        weights: new Float64Array(),
-      },
+  const found = ask(
+    (memory) => predict(memory, line, wordingFeatures(textOf(line)))?.witnesses ?? null,
   );
-  const witnesses = examples
-    .map((example, at) => ({ example, weight: weights[at] ?? 0 }))
+  const witnesses = (found?.heard.examples ?? [])
+    .map((example, at) => ({ example, weight: found?.weights[at] ?? 0 }))
     .filter(({ example }) => example.id !== lineId);
   const total = witnesses.reduce((sum, { weight }) => sum + weight, 0) || 1;
   const best = [...witnesses].sort((a, b) => b.weight - a.weight).slice(0, SHOWN);

@@ -1,0 +1,172 @@
+import type { Example } from './memory.ts';
+import { type Aspects, placesOf, type Separator, separatorsOf, sideOf } from './separators.ts';
+
+/** The decisions of one payee, or of look-alikes, that are listened to, and what weighing needs of them in tables. */
+export interface Heard<Own extends Example = Example> {
+  /** In the order in which they were decided. */
+  readonly examples: readonly Own[];
+  readonly separators: readonly Separator[];
+  /** For each example, on which side of each separator it lies: a bit each. */
+  readonly sides: Int32Array;
+  /** Which of the separators are numbers: a bit each. */
+  readonly numberSides: number;
+  /** For each separator, what is left of a decision on its other side. */
+  readonly otherSide: Float64Array;
+  readonly days: Float64Array;
+  readonly sizes: Float64Array;
+  readonly amounts: Float64Array;
+  readonly weights: Float64Array;
+  /** For each example, the place of its account in `accountIds`, and of its bank account in `bankIds`. */
+  readonly accounts: Int32Array;
+  readonly accountIds: readonly string[];
+  readonly banks: Int32Array;
+  readonly bankIds: readonly string[];
+  /** For each example, the place of its tax code in `taxCodeIds`. */
+  readonly taxCodes: Int32Array;
+  readonly taxCodeIds: readonly (string | null)[];
+  /** The examples whose account no other has. */
+  readonly odd: readonly number[];
+  /** From here on all went to an account that none went to before; 0 where nothing changed for good. */
+  readonly changedAt: number;
+  /** The places of the examples that have a number, if all of them went to one account. */
+  readonly ofNumber: (number: string) => readonly number[];
+}
+
+/** So many of the newest examples are listened to. */
+const MOST_EXAMPLES = 40;
+/**
+ * Beside them, so many of each account, of each wording and account, and of what a separator sets apart are listened
+ * to.
+ */
+const MOST_OF_ACCOUNT = 4;
+const MOST_OF_WORDING = 2;
+const MOST_OF_SIDE = 4;
+const MOST_BESIDE = 30;
+
+/** So many of the newest in a row, on an account that had none before, are a change that lasts. */
+const LASTING = 2;
+
+/** What is listened to of decisions. @param isParted whether they went to several accounts */
+export function hearAll<Own extends Example>(all: readonly Own[], isParted: boolean): Heard<Own> {
+  const separators = isParted ? separatorsOf(all) : [];
+  const examples = heardOf(all, separators);
+  const accountIds: string[] = [];
+  const bankIds: string[] = [];
+  const taxCodeIds: (string | null)[] = [];
+  const accounts = new Int32Array(examples.length);
+  const banks = new Int32Array(examples.length);
+  const taxCodes = new Int32Array(examples.length);
+  const days = new Float64Array(examples.length);
+  const sizes = new Float64Array(examples.length);
+  const amounts = new Float64Array(examples.length);
+  const weights = new Float64Array(examples.length);
+  const sides = new Int32Array(examples.length);
+  for (const [at, example] of examples.entries()) {
+    accounts[at] = placeIn(accountIds, example.accountId);
+    banks[at] = placeIn(bankIds, example.bankAccountId);
+    taxCodes[at] = placeIn(taxCodeIds, example.taxCodeId);
+    days[at] = example.day;
+    sizes[at] = example.size;
+    amounts[at] = example.amount;
+    weights[at] = example.weight;
+    sides[at] = sidesOf(separators, example);
+  }
+  let numberSides = 0;
+  for (const [place, { kind }] of separators.entries()) {
+    if (kind === 'number') numberSides |= 1 << place;
+  }
+  return {
+    examples,
+    separators,
+    sides,
+    numberSides,
+    otherSide: Float64Array.from(separators, ({ gain }) => (1 - gain) ** 2),
+    days,
+    sizes,
+    amounts,
+    weights,
+    accounts,
+    accountIds,
+    banks,
+    bankIds,
+    taxCodes,
+    taxCodeIds,
+    odd: accountIds.length > 1 ? oddOf(accounts, accountIds.length) : [],
+    changedAt: accountIds.length > 1 ? changedAt(accounts) : 0,
+    ofNumber: numbered(examples),
+  };
+}
+
+/** On which side of each separator something lies: a bit each. */
+export function sidesOf(separators: readonly Separator[], aspects: Aspects): number {
+  let sides = 0;
+  for (let place = 0; place < separators.length; place += 1) {
+    const separator = separators[place];
+    if (separator && sideOf(separator, aspects)) sides |= 1 << place;
+  }
+  return sides;
+}
+
+/** The place of something in a list, at whose end it is put if it is not there. */
+function placeIn<Value>(list: Value[], value: Value): number {
+  const known = list.indexOf(value);
+  return known >= 0 ? known : list.push(value) - 1;
+}
+
+/** The newest examples, and of what is rarer the newest few, in the order in which they were decided. */
+function heardOf<Own extends Example>(
+  all: readonly Own[],
+  separators: readonly Separator[],
+): readonly Own[] {
+  if (all.length <= MOST_EXAMPLES) return all.slice();
+  const from = all.length - MOST_EXAMPLES;
+  const beside: Own[] = [];
+  const ofAccount = new Map<string, { count: number; wordings: Map<readonly string[], number> }>();
+  const ofSide = new Int32Array(separators.length);
+  for (let at = all.length - 1; at >= 0 && beside.length < MOST_BESIDE; at -= 1) {
+    const example = all[at];
+    if (!example) continue;
+    const own = ofAccount.get(example.accountId) ?? { count: 0, wordings: new Map() };
+    ofAccount.set(example.accountId, own);
+    own.count += 1;
+    // Lines of the same wording share their words.
+    const wording = (own.wordings.get(example.words) ?? 0) + 1;
+    own.wordings.set(example.words, wording);
+    let isRare = own.count <= MOST_OF_ACCOUNT || wording <= MOST_OF_WORDING;
+    for (const [place, separator] of separators.entries()) {
+      if (!sideOf(separator, example)) continue;
+      const side = (ofSide[place] ?? 0) + 1;
+      ofSide[place] = side;
+      isRare ||= side <= MOST_OF_SIDE;
+    }
+    if (at < from && isRare) beside.push(example);
+  }
+  return [...beside.reverse(), ...all.slice(from)];
+}
+
+function oddOf(accounts: Int32Array, count: number): readonly number[] {
+  const times = new Int32Array(count);
+  for (const account of accounts) times[account] = (times[account] ?? 0) + 1;
+  const odd: number[] = [];
+  for (const [at, account] of accounts.entries()) if (times[account] === 1) odd.push(at);
+  return odd;
+}
+
+function changedAt(accounts: Int32Array): number {
+  const newest = accounts.at(-1);
+  let from = accounts.length;
+  while (from > 0 && accounts[from - 1] === newest) from -= 1;
+  const isNew = newest !== undefined && !accounts.subarray(0, from).includes(newest);
+  return isNew && accounts.length - from >= LASTING ? from : 0;
+}
+
+/** Looks places up by number; what stands with several accounts, as a customer's number may, tells none. */
+function numbered(examples: readonly Example[]): (number: string) => readonly number[] {
+  let places: ReadonlyMap<string, readonly number[]> | null = null;
+  return (number) => {
+    places ??= placesOf(examples, ({ numbers }) => numbers);
+    const own = places.get(number) ?? [];
+    const account = examples[own[0] ?? 0]?.accountId;
+    return own.every((at) => examples[at]?.accountId === account) ? own : [];
+  };
+}
