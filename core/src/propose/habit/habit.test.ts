@@ -77,8 +77,8 @@ describe('what tells accounts of one payee apart', () => {
   });
 
   it('is a number that comes again, and a new one is said to be new', () => {
-    const terminals = ['88120377', '88120412', '88121090'] as const;
-    const accounts = ['4100', '4110', '4130'] as const;
+    const terminals = ['40771902', '40771933', '40772518'] as const;
+    const accounts = ['sales', 'classes', 'rent'] as const;
     const past = [
       ...OTHERS,
       ...Array.from({ length: 5 }, (_, week) =>
@@ -87,7 +87,7 @@ describe('what tells accounts of one payee apart', () => {
             `CARD SETTLEMENT TID ${terminal}`,
             20_000 + 1_111 * ((7 * week + 3 * at) % 5),
             accounts[at] ?? '',
-            { payeeId: 'plovanta', reference: `BATCH ${70_000 + 31 * week + at}` },
+            { payeeId: 'cards', reference: `BATCH ${70_000 + 31 * week + at}` },
           ],
         ),
       ).flat(),
@@ -99,8 +99,66 @@ describe('what tells accounts of one payee apart', () => {
         `What tells its accounts apart is the number ${terminal}.`,
       );
     }
-    const fresh = habitOf(past, 'CARD SETTLEMENT TID 88129999', 22_222);
-    expect(fresh?.proposal.doubts).toContainEqual({ kind: 'newNumber', number: '88129999' });
+    const fresh = habitOf(past, 'CARD SETTLEMENT TID 40779999', 22_222);
+    expect(fresh?.proposal.doubts).toContainEqual({ kind: 'newNumber', number: '40779999' });
+  });
+
+  it('is a number that was seen but once, if it is too long to come again by chance', () => {
+    const terminals = ['40771902', '40771933', '40772518'] as const;
+    const past = [
+      ...OTHERS,
+      ...terminals.map(
+        (terminal, at): Past => [
+          `CARD SETTLEMENT TID ${terminal}`,
+          20_000 + 1_111 * at,
+          ['sales', 'classes', 'rent'][at] ?? '',
+          { payeeId: 'cards' },
+        ],
+      ),
+    ];
+    const found = habitOf(past, 'CARD SETTLEMENT TID 40771902', 22_222);
+    expect(found?.proposal.coding.parts[0]?.accountId).toBe('sales');
+    expect(found?.proposal.grounds.map((ground) => groundWords(ground, (id) => id))).toContain(
+      'What tells its accounts apart is the number 40771902.',
+    );
+    // Seen once it may be chance after all.
+    expect(found?.proposal.doubts).not.toEqual([]);
+  });
+
+  it('finds the payee by its number where the name says nothing', () => {
+    const named = { payeeId: 'orrin', reference: 'MANDATE 7730914452' };
+    const past = [
+      ...OTHERS,
+      ...times(3, [
+        'COLLECTION',
+        -900,
+        'meals',
+        { payeeId: 'cobble', reference: 'MANDATE 1180022' },
+      ]),
+      ...times(3, ['COLLECTION', -2_900, 'phone', named]),
+    ];
+    const line = habitLine('COLLECTION', -3_300, { reference: 'MANDATE 7730914452' });
+    const found = predicted(memoryOf(past), line);
+    expect(found?.payeeId).toBe('orrin');
+    expect(found?.accounts[0]?.accountId).toBe('phone');
+  });
+
+  it('is one of several bands of amounts', () => {
+    const bands: readonly Past[] = [
+      ['STAGWELL DEPOT', -1_000, 'fuel'],
+      ['STAGWELL DEPOT', -6_000, 'repairs'],
+      ['STAGWELL DEPOT', -50_000, 'vehicles'],
+    ];
+    const past = [...OTHERS, ...Array.from({ length: 5 }, () => bands).flat()];
+    expect(accountOf(past, 'STAGWELL DEPOT', -1_300)).toBe('fuel');
+    expect(accountOf(past, 'STAGWELL DEPOT', -7_500)).toBe('repairs');
+    expect(accountOf(past, 'STAGWELL DEPOT', -41_000)).toBe('vehicles');
+  });
+
+  it('is the very same amount, where two prices lie close together', () => {
+    const past = both(['LOAMDESK', -1_299, 'software'], ['LOAMDESK', -1_499, 'data']);
+    expect(accountOf(past, 'LOAMDESK', -1_499)).toBe('data');
+    expect(accountOf(past, 'LOAMDESK', -1_299)).toBe('software');
   });
 
   it('is the amount, the direction or the bank account', () => {

@@ -56,7 +56,11 @@ export function proposeFromHabit(
   let of = 0;
   for (const count of prediction.counts.values()) of += count;
   const grounds: Ground[] = [{ kind: 'lookAlikes', times, of, accountId }];
-  if (told && signs.timesFirst < signs.times) grounds.push({ kind: 'separator', ...side(told) });
+  const number = signs.numberShared === 1 ? prediction.witnesses.sharedNumber : null;
+  if (signs.timesFirst < signs.times) {
+    if (told) grounds.push({ kind: 'separator', ...side(told) });
+    else if (number) grounds.push({ kind: 'separator', by: 'number', word: number });
+  }
   const doubts: Doubt[] = [];
   if (!isSure(prediction, sureness)) doubts.push(mainDoubt(prediction, accountId));
   else if (signs.amountApart > FAR) doubts.push({ kind: 'unusualAmount' });

@@ -36,14 +36,14 @@ describe('what tells accounts apart', () => {
 
   it('is each of several numbers, where each is pure though it tells little of all', () => {
     const made = Array.from({ length: 6 }, (_, week): readonly Made[] => [
-      [`SETTLEMENT 88120377 REF ${70_001 + 17 * week}`, 900, 'shop', `0${week + 1}`],
-      [`SETTLEMENT 88120412 REF ${71_002 + 13 * week}`, 900, 'web', `0${week + 1}`],
-      [`SETTLEMENT 88121090 REF ${72_003 + 11 * week}`, 900, 'stall', `0${week + 1}`],
+      [`SETTLEMENT 40771902 REF ${70_001 + 17 * week}`, 900, 'shop', `0${week + 1}`],
+      [`SETTLEMENT 40771933 REF ${71_002 + 13 * week}`, 900, 'web', `0${week + 1}`],
+      [`SETTLEMENT 40772518 REF ${72_003 + 11 * week}`, 900, 'stall', `0${week + 1}`],
     ]).flat();
     const numbers = separatorsOf(examples(made)).flatMap((each) =>
       each.kind === 'number' && each.gain > 0.8 ? each.number : [],
     );
-    expect(numbers.sort()).toEqual(['88120377', '88120412', '88121090']);
+    expect(numbers.sort()).toEqual(['40771902', '40771933', '40772518']);
   });
 
   it('is the day of the week, or a round amount, once there is enough of it', () => {

@@ -24,6 +24,8 @@ export interface Witnesses {
   readonly apart: Float64Array;
   /** For each, whether it shares a number with the line that is hardly shared by chance. */
   readonly isNumberShared: Uint8Array;
+  /** The first such number; null where there is none. */
+  readonly sharedNumber: string | null;
   /** On which side of each of the separators the line lies: a bit each. */
   readonly sides: number;
 }
@@ -81,7 +83,7 @@ export function weigh(
   const ours = sidesOf(separators, asked.aspects);
   const telling = tellingSides(heard, ours);
   const isNumberShared = new Uint8Array(count);
-  const isSharing = numbers.length > 0 && shareNumbers(asked, heard, numbers, isNumberShared);
+  const sharedNumber = shareNumbers(asked, heard, numbers, isNumberShared);
   const bank = heard.bankIds.indexOf(line.bankAccountId);
   const isOut = line.amount < 0;
   const weights = new Float64Array(count);
@@ -102,7 +104,7 @@ export function weigh(
     if (isOut !== amount < 0) weight *= OTHER_SIDE;
     if (line.amount !== amount) weight *= OTHER_AMOUNT;
     plainWeights[at] = weight;
-    if (isSharing && isNumberShared[at] === 0) weight *= OTHER_NUMBER;
+    if (sharedNumber !== null && isNumberShared[at] === 0) weight *= OTHER_NUMBER;
     for (let other = ((sides[at] ?? 0) ^ ours) & telling; other !== 0; other &= other - 1) {
       const place = 31 - Math.clz32(other & -other);
       weight *= otherSide[place] ?? 1;
@@ -113,7 +115,16 @@ export function weigh(
   }
   lessenOdd(heard, weights);
   for (let at = 0; at < heard.changedAt; at += 1) weights[at] = (weights[at] ?? 0) * BEFORE_CHANGE;
-  return { heard, weights, likenesses, plainWeights, apart: apartBy, isNumberShared, sides: ours };
+  return {
+    heard,
+    weights,
+    likenesses,
+    plainWeights,
+    apart: apartBy,
+    isNumberShared,
+    sharedNumber,
+    sides: ours,
+  };
 }
 
 /** The separators that say something of a line: numbers don't where it has none of them, as it may have a new one. */
@@ -122,22 +133,22 @@ function tellingSides({ separators, numberSides }: Heard, ours: number): number 
   return (ours & numberSides) === 0 ? all & ~numberSides : all;
 }
 
-/** Marks the decided lines that share a number with a line. @returns whether there is any */
+/** Marks the decided lines that share a number with a line. @returns the first that is shared */
 function shareNumbers(
   { day }: Asked,
   { days, ofNumber }: Heard,
   numbers: readonly string[],
   isShared: Uint8Array,
-): boolean {
-  let isAny = false;
+): string | null {
+  let first: string | null = null;
   for (const number of numbers) {
     for (const at of ofNumber(number)) {
       if (day - (days[at] ?? 0) < DAYS_APART) continue;
       isShared[at] = 1;
-      isAny = true;
+      first ??= number;
     }
   }
-  return isAny;
+  return first;
 }
 
 /** One odd decision does not outvote several that are about as alike, until a second agrees. */
