@@ -2,15 +2,17 @@ import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { evaluate } from './evaluate.ts';
+import { evaluate, evaluateOptions } from './evaluate.ts';
 
 const HEADER = 'date,amount,description,reference,bank_account,account,payee,tax_code,kind,more';
 const row = (month: number, account: string, kind = 'normal') =>
   `2026-0${month}-05,-48.50,"CRD PUR TIDEMARK FREIGHT ${month}, GARRAN",,current,${account},Tidemark,20 %,${kind},x`;
 
-async function run(rows: readonly string[], isByLine = false) {
+async function run(rows: readonly string[], isByLine = false, other: readonly string[] = []) {
   const folder = await mkdtemp(join(tmpdir(), 'zubrell-evaluate-'));
   await writeFile(join(folder, 'past.csv'), `${rows.join('\n')}\n`);
+  const others = other.length > 0 ? ['other.csv'] : [];
+  await writeFile(join(folder, 'other.csv'), `${other.join('\n')}\n`);
   const said = { out: '', err: '' };
   const output = {
     out: (content: string | Uint8Array) => {
@@ -20,7 +22,7 @@ async function run(rows: readonly string[], isByLine = false) {
       said.err += text;
     },
   };
-  const code = await evaluate('past.csv', folder, output, isByLine);
+  const code = await evaluate('past.csv', folder, output, { isByLine, others });
   return { code, ...said };
 }
 
@@ -46,6 +48,31 @@ describe('zubrell evaluate', () => {
       { row: 0, account: '6010', top3: ['6010'] },
       { row: 1, lane: 'blank', account: null, p: null },
     ]);
+  });
+
+  it('asks other books about what these do not know, by the accounts’ names', async () => {
+    const other = [HEADER, ...[1, 2].map((month) => row(month, 'Freight and postage'))];
+    const own = [HEADER, row(3, 'Freight out'), row(3, 'Clay').replace('TIDEMARK', 'PENHALLOW')];
+    const { out } = await run(own, true, other);
+    const [known, unknown] = out.trim().split('\n');
+    expect(JSON.parse(known ?? '')).toMatchObject({
+      lane: 'check',
+      account: 'Freight out',
+      p: null,
+      grounds: 'In one of your other books: Freight out.',
+    });
+    expect(JSON.parse(unknown ?? '')).toMatchObject({ lane: 'blank', account: null });
+    expect((await run(own, true, ['nothing'])).err).toMatch(/^other.csv:/);
+  });
+
+  it('understands what stands behind the file', () => {
+    expect(evaluateOptions([])).toEqual({ isByLine: false, others: [] });
+    expect(evaluateOptions(['--lines', '--with', 'a.csv', 'b.csv'])).toEqual({
+      isByLine: true,
+      others: ['a.csv', 'b.csv'],
+    });
+    expect(evaluateOptions(['--with'])).toBeNull();
+    expect(evaluateOptions(['--more'])).toBeNull();
   });
 
   it('refuses what it can’t read, with the place', async () => {

@@ -3,6 +3,7 @@ import { resolve } from 'node:path';
 import { parseDate } from '@zubrell/core/dates/parseDate';
 import { ZubrellError } from '@zubrell/core/errors';
 import { parseAmount } from '@zubrell/core/money/parseAmount';
+import { elsewhereFrom } from '@zubrell/core/propose/elsewhere/elsewhereFrom';
 import {
   evaluate as evaluatePast,
   type PastLine,
@@ -31,34 +32,59 @@ const COUNTED: readonly string[] = ['normal', 'refund', 'ambiguous'];
 /** Amounts are in a currency of two decimals. */
 const CURRENCY = 'EUR';
 
+/** How lines are to be evaluated. */
+export interface EvaluateOptions {
+  /** Whether what would have been proposed is printed for each row. */
+  readonly isByLine: boolean;
+  /** Files of the same bookkeeper's other books, whose coding gives proposals too. */
+  readonly others: readonly string[];
+}
+
+/** What stands behind the file's name. @returns null where it can't be understood */
+export function evaluateOptions(words: readonly string[]): EvaluateOptions | null {
+  const isByLine = words[0] === '--lines';
+  const [withWord, ...others] = isByLine ? words.slice(1) : words;
+  const isAlone = withWord === undefined;
+  if (!isAlone && (withWord !== '--with' || others.length === 0)) return null;
+  return { isByLine, others };
+}
+
 /**
  * Prints how well the lines of a CSV file of coded lines would have been proposed for by habit alone, month
- * by month, as JSON; or with `--lines` what would have been proposed for each row.
+ * by month, as JSON; or with `--lines` what would have been proposed for each row. With other books' files, payees
+ * that these know are proposed for by them until there are habits of one's own.
  *
  * @param name the file's name as given
- * @param from the folder it is relative to
+ * @param from the folder that names are relative to
  * @returns the exit code: 0, or 2 where the file can't be read; then nothing is printed but why
  */
 export async function evaluate(
   name: string,
   from: string,
   output: Output,
-  isByLine: boolean,
+  { isByLine, others }: EvaluateOptions,
 ): Promise<0 | 2> {
-  let lines: readonly PastLine[];
-  try {
-    lines = linesOf(await readFile(resolve(from, name), 'utf8'), name);
-  } catch (error) {
-    output.err(`${wordsOf(error, name)}\n`);
-    return 2;
+  const files: PastLine[][] = [];
+  for (const file of [name, ...others]) {
+    try {
+      files.push(linesOf(await readFile(resolve(from, file), 'utf8'), file));
+    } catch (error) {
+      output.err(`${wordsOf(error, file)}\n`);
+      return 2;
+    }
   }
+  const [lines = [], ...theirs] = files;
+  const by = theirs.length > 0 ? { elsewhere: elsewhereFrom(lines, theirs) } : {};
   if (isByLine) {
-    for (const [row, { accountId, payeeId, taxCodeId, ...proposal }] of replay(lines).entries()) {
+    for (const [row, { accountId, payeeId, taxCodeId, ...proposal }] of replay(
+      lines,
+      by,
+    ).entries()) {
       const { lane, p, top3, grounds } = proposal;
       const named = { account: accountId, payee: payeeId, tax: taxCodeId };
       output.out(`${JSON.stringify({ row, lane, ...named, p, top3, grounds })}\n`);
     }
-  } else output.out(`${JSON.stringify(evaluatePast(lines))}\n`);
+  } else output.out(`${JSON.stringify(evaluatePast(lines, by))}\n`);
   return 0;
 }
 

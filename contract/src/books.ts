@@ -46,6 +46,8 @@ export const BooksSettings = z.object({
   demands: z.partialRecord(AccountType, z.array(z.enum(demandedFields))),
   /** Who may make accounts: whoever does the books, or only who owns them. */
   accountsMadeBy: z.enum(['bookkeeper', 'owner']),
+  /** Whether what was done in the owner's other books is proposed here, and what is done here there. */
+  usesOtherBooks: z.boolean(),
 });
 export type BooksSettings = z.infer<typeof BooksSettings>;
 

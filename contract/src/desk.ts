@@ -6,7 +6,11 @@ import { breakReasons } from '@zubrell/core/proof/explainBreak';
 import { type ProofCause as CoreProofCause, causeKinds } from '@zubrell/core/proof/prove';
 import { separatorKinds } from '@zubrell/core/propose/habit/separators';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
-import { proposalSources } from '@zubrell/core/propose/proposal';
+import {
+  type Doubt as CoreDoubt,
+  type Ground as CoreGround,
+  proposalSources,
+} from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
 import { stepGroups } from '@zubrell/core/steps/stepKinds';
 import { z } from 'zod';
@@ -105,6 +109,7 @@ const Ground = z.discriminatedUnion('kind', [
     leaves: z.array(z.enum(['payee', 'tax'])),
   }),
   z.object({ kind: z.literal('habitSays'), accountId: Id, times: z.int(), of: z.int() }),
+  z.object({ kind: z.literal('otherBooks'), accountId: Id, books: z.int(), of: z.int() }),
 ]);
 
 const Doubt = z.discriminatedUnion('kind', [
@@ -126,6 +131,7 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('toAsk'), askedOf: z.string() }),
   z.object({ kind: z.literal('toExclude'), reason: z.enum(ruleExcludeReasons) }),
   z.object({ kind: z.literal('onlyUsual') }),
+  z.object({ kind: z.literal('onlyOtherBooks') }),
   z.object({ kind: z.literal('anotherFits'), count: z.int() }),
   z.object({
     kind: z.literal('nearlyInBooks'),
@@ -143,6 +149,13 @@ const Doubt = z.discriminatedUnion('kind', [
     accountId: Id.nullable(),
   }),
 ]);
+
+/** Kinds of grounds and doubts that the core has and no schema here. */
+type Lacking =
+  | Exclude<CoreGround['kind'], z.infer<typeof Ground>['kind']>
+  | Exclude<CoreDoubt['kind'], z.infer<typeof Doubt>['kind']>;
+/** Does not compile where there is such a kind: an answer that has one would be refused. */
+export const isNoKindLacking: [Lacking] extends [never] ? true : Lacking = true;
 
 const grounded = {
   source: z.enum(proposalSources),

@@ -4,7 +4,14 @@ import { Id, neededText } from './common.ts';
 import { FirstUser } from './session.ts';
 
 /** Somebody who works with books. */
-export const Member = z.object({ userId: Id, name: z.string(), email: z.string(), role: Role });
+export const Member = z.object({
+  userId: Id,
+  name: z.string(),
+  email: z.string(),
+  role: Role,
+  /** Whether they may see what comes from the owner's other books; owners always do. */
+  seesOtherBooks: z.boolean(),
+});
 export type Member = z.infer<typeof Member>;
 
 /** An invitation that nobody has taken up yet. */
@@ -37,6 +44,10 @@ export type Invited = z.infer<typeof Invited>;
 /** Another role for somebody, or none any more. */
 export const SetRole = z.object({ role: Role.nullable() });
 export type SetRole = z.infer<typeof SetRole>;
+
+/** Lets somebody see what comes from the owner's other books, or no longer. */
+export const LetSeeOtherBooks = z.object({ seesOtherBooks: z.boolean() });
+export type LetSeeOtherBooks = z.infer<typeof LetSeeOtherBooks>;
 
 /** What somebody with the link is invited to. */
 export const InvitationShown = z.object({

@@ -72,7 +72,7 @@ function judgedBy(rows: readonly MadeRow[], trees: Trees | undefined): Judged[] 
     }),
   );
   const from = fourthMonth(rows);
-  const proposals: readonly (PastProposal | undefined)[] = replay(lines, trees);
+  const proposals: readonly (PastProposal | undefined)[] = replay(lines, { trees });
   return rows.flatMap((row, at) => {
     if (row.date < from || !isCounted(row)) return [];
     const { accountId = null, payeeId = null, taxCodeId = null, lane, p } = proposals[at] ?? {};

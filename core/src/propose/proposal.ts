@@ -65,6 +65,13 @@ export type Ground =
   | { readonly kind: 'namesAccount'; readonly bankAccountId: string }
   /** A word of the wording says what it may be. */
   | { readonly kind: 'word'; readonly word: string }
+  /** So many of the owner's other books, of those that know the payee, have it on an account like this. */
+  | {
+      readonly kind: 'otherBooks';
+      readonly books: number;
+      readonly of: number;
+      readonly accountId: string;
+    }
   /** The merchant category code says what kind of business it is. */
   | { readonly kind: 'category'; readonly code: string; readonly trade: string };
 
@@ -94,6 +101,8 @@ export type Doubt =
   | { readonly kind: 'toExclude'; readonly reason: (typeof ruleExcludeReasons)[number] }
   /** Nothing of these books speaks for it, only what is usual. */
   | { readonly kind: 'onlyUsual' }
+  /** Nothing of these books speaks for it, only what the owner's other books do. */
+  | { readonly kind: 'onlyOtherBooks' }
   /** A prepared file or the bank names something that is not in the books. */
   | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string }
   /** So many others of the same amount fit nearly as well. */
@@ -123,9 +132,17 @@ export type Doubt =
 
 /**
  * What proposes: what stands in the books, the other half of a move, a written rule, a habit, the coding columns
- * of a prepared file, or what is usual.
+ * of a prepared file, what the owner's other books do, or what is usual.
  */
-export const proposalSources = ['pair', 'transfer', 'rule', 'habit', 'file', 'starter'] as const;
+export const proposalSources = [
+  'pair',
+  'transfer',
+  'rule',
+  'habit',
+  'file',
+  'otherBooks',
+  'starter',
+] as const;
 export type ProposalSource = (typeof proposalSources)[number];
 /** Where a decision comes from: a proposal, or somebody's hand alone. */
 export const decisionSources = [...proposalSources, 'hand'] as const;

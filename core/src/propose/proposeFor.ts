@@ -1,6 +1,8 @@
 import { type Demands, missingFields } from '../ledger/demands.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
 import type { NearlyFound, PairFound } from '../pair/proposePairs.ts';
+import type { OtherBooksSay } from './elsewhere/elsewhere.ts';
+import { proposeFromElsewhere, WEAKER_THAN_ELSEWHERE } from './elsewhere/proposeFromElsewhere.ts';
 import type { HabitLine } from './habit/features.ts';
 import type { Prediction } from './habit/predict.ts';
 import { type HabitBooks, type HabitProposal, proposeFromHabit } from './habit/proposeFromHabit.ts';
@@ -39,6 +41,8 @@ export interface Knowledge {
   readonly namedAccount: string | null;
   /** The first rule that takes it; null where none does. */
   readonly fromRule: Proposal | null;
+  /** What the owner's other books did with its payee; null where they know nothing or are not to be asked. */
+  readonly fromElsewhere: OtherBooksSay | null;
   /** What the prepared file that it came in says; null where it says nothing that is in the books. */
   readonly fromFile: FileCoding | null;
 }
@@ -53,7 +57,7 @@ export interface SureProposal {
 /**
  * What is proposed for an open line: what stands in the books already, else the other half of a move, else by
  * rule, else by habit, else by what its file
- * says, else by words that say what it is, else by what is usual; with the doubts that there are.
+ * says, else by what the owner's other books did, else by words that say what it is, else by what is usual; with the doubts that there are.
  *
  * @returns null where nothing is
  */
@@ -92,19 +96,22 @@ function withNearly(coded: SureProposal | null, nearly: NearlyFound | null): Sur
 /** What is proposed for a line that is in no books yet. */
 function proposeCoding(
   line: NudgedLine & HabitLine,
-  { prediction, fromRule, fromFile }: Knowledge,
+  { prediction, fromRule, fromElsewhere, fromFile }: Knowledge,
   books: ProposalBooks,
 ): SureProposal | null {
   const learned = proposeFromHabit(prediction, books);
   const habit = isBackwards(line, learned, prediction, books) ? null : learned;
   if (fromRule !== null) return byRule(line, fromRule, habit?.proposal ?? null, prediction, books);
-  const proposal = habit?.proposal ?? (fromFile && proposeFromFile(fromFile));
+  const isWeak = habit === null || habit.sureness < WEAKER_THAN_ELSEWHERE;
+  const elsewhere = isWeak && fromElsewhere ? proposeFromElsewhere(fromElsewhere) : null;
+  const own = elsewhere === null || fromFile !== null ? habit : null;
+  const proposal = own?.proposal ?? (fromFile && proposeFromFile(fromFile)) ?? elsewhere;
   // What was predicted but is not worth proposing settles nothing.
-  const settled = settledBy(habit === null ? null : prediction, books);
+  const settled = settledBy(own === null ? null : prediction, books);
   const known = nudged(line, proposal, settled, books) ?? proposeFromStarter(line, books);
   if (known === null) return null;
-  const sureness = habit?.sureness ?? null;
-  return { proposal: withMissing(known, books), odds: habit?.odds ?? null, sureness };
+  const sureness = own?.sureness ?? null;
+  return { proposal: withMissing(known, books), odds: own?.odds ?? null, sureness };
 }
 
 /**

@@ -68,6 +68,7 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'namesAccount') return 'The wording names another of the own accounts.';
   if (ground.kind === 'rule') return `The rule “${ground.name}” takes it.`;
   const account = nameAccount(ground.accountId);
+  if (ground.kind === 'otherBooks') return otherBooksWords(ground, account);
   if (ground.kind === 'habitSays') {
     return `Without the rule: ${account}, where ${ground.times} of ${ground.of} look-alikes went.`;
   }
@@ -78,6 +79,17 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   return ground.of === 2
     ? `Both look-alikes went to ${account}.`
     : `All ${ground.of} look-alikes went to ${account}.`;
+}
+
+/** What other books do, in a sentence. @example 'In 6 of your other books: 6010 Freight out.' */
+function otherBooksWords(
+  { books, of }: Extract<Ground, { kind: 'otherBooks' }>,
+  account: string,
+): string {
+  const where = books === 1 ? 'In one of your other books' : `In ${books} of your other books`;
+  return books < of
+    ? `${where}: ${account}. ${of - books} ${of - books === 1 ? 'has' : 'have'} it otherwise.`
+    : `${where}: ${account}.`;
 }
 
 /** What tells accounts apart, in a sentence. */
@@ -133,6 +145,8 @@ export function doubtLabel(doubt: Doubt): string {
       return 'a rule keeps it out';
     case 'onlyUsual':
       return 'only what is usual';
+    case 'onlyOtherBooks':
+      return 'only your other books';
     case 'accountOff':
       return 'account switched off';
     case 'incomplete':
@@ -196,6 +210,8 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Rules that keep lines out';
     case 'onlyUsual':
       return 'Only what is usual speaks for it';
+    case 'onlyOtherBooks':
+      return 'Only your other books speak for it';
     case 'accountOff':
       return 'Account switched off';
     case 'incomplete':
@@ -252,6 +268,8 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return `A rule would keep it out: ${excludeReasons[doubt.reason]}.`;
     case 'onlyUsual':
       return 'Nothing in these books speaks for it yet, only what is usual elsewhere.';
+    case 'onlyOtherBooks':
+      return 'Nothing in these books speaks for it yet, only what was done in your other books.';
     case 'accountOff':
       return `${nameAccount(doubt.accountId)} is switched off.`;
     case 'incomplete':

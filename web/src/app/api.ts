@@ -93,6 +93,7 @@ import type {
   Invite,
   Invited,
   Join,
+  LetSeeOtherBooks,
   People,
   SetRole,
 } from '@zubrell/contract/people';
@@ -670,6 +671,11 @@ export const api = createApi({
     setRole: build.mutation<unknown, InBooks<SetRole & { userId: string }>>({
       query: ({ booksId, userId, ...body }) =>
         change('PATCH', `/books/${booksId}/people/${userId}`, body),
+      invalidatesTags: ['People', 'Books'],
+    }),
+    letSeeOtherBooks: build.mutation<unknown, InBooks<LetSeeOtherBooks & { userId: string }>>({
+      query: ({ booksId, userId, ...body }) =>
+        change('PATCH', `/books/${booksId}/people/${userId}/other-books`, body),
       invalidatesTags: ['People', 'Books'],
     }),
     invitation: build.query<InvitationShown, string>({

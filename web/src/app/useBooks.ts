@@ -44,6 +44,7 @@ function nothing(): BooksSetup {
       assetThreshold: null,
       demands: {},
       accountsMadeBy: 'owner',
+      usesOtherBooks: false,
       lastStep: 0,
       preferences: { hiddenFields: [], bankFields: [] },
       owners: [],

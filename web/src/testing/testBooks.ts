@@ -21,6 +21,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       assetThreshold: 80_000,
       demands: {},
       accountsMadeBy: 'bookkeeper',
+      usesOtherBooks: false,
       lastStep: 1,
       preferences: { hiddenFields: [], bankFields: ['bankAccount', 'reference'] },
       owners: ['Mo Oakes'],

@@ -1,3 +1,5 @@
+import type { Elsewhere, OtherBooksSay } from '../elsewhere/elsewhere.ts';
+import { proposeFromElsewhere, WEAKER_THAN_ELSEWHERE } from '../elsewhere/proposeFromElsewhere.ts';
 import { laneOf } from '../proposal.ts';
 import { groundWords } from '../words.ts';
 import { type HabitLine, textOf, wordingFeatures } from './features.ts';
@@ -53,14 +55,24 @@ export interface Evaluation {
   readonly from4: Figures;
 }
 
+/** What lines of the past are proposed by. */
+export interface ReplayWith {
+  /** What sureness is read from; the shipped trees where left out. */
+  readonly trees?: Trees | undefined;
+  /** What other books did, where they are asked. */
+  readonly elsewhere?: Elsewhere | undefined;
+}
+
 /**
  * What would have been proposed for each line of the past by habit alone, month by month: every line of a
- * month is predicted by what the months before it were coded to.
+ * month is predicted by what the months before it were coded to, or by what other books did with its payee.
  *
  * @param lines in any order; answered in the same
- * @param trees what sureness is read from; the shipped ones where left out
  */
-export function replay(lines: readonly PastLine[], trees?: Trees): PastProposal[] {
+export function replay(
+  lines: readonly PastLine[],
+  { trees, elsewhere }: ReplayWith = {},
+): PastProposal[] {
   const memory = makeMemory();
   const record: Outcome[] = [];
   const proposals = new Array<PastProposal>(lines.length);
@@ -72,20 +84,24 @@ export function replay(lines: readonly PastLine[], trees?: Trees): PastProposal[
       const found = predict(memory, line, features);
       const [first] = found?.accounts ?? [];
       const habit = proposeFromHabit(found, { shift, isAccountOn: () => true, trees });
+      const isWeak = habit === null || habit.sureness < WEAKER_THAN_ELSEWHERE;
+      const there = isWeak ? (elsewhere?.(line.amount < 0, features) ?? null) : null;
       proposals[at] =
-        habit === null || !first
-          ? NOTHING
-          : {
-              lane: laneOf(habit.proposal) === 'ready' ? 'ready' : 'check',
-              accountId: first.accountId,
-              payeeId: habit.proposal.coding.payeeId,
-              taxCodeId: habit.proposal.coding.parts[0]?.taxCodeId ?? null,
-              p: habit.sureness,
-              top3: found?.accounts.slice(0, 3).map((each) => each.accountId) ?? [],
-              grounds: habit.proposal.grounds
-                .map((each) => groundWords(each, (id) => id))
-                .join(' '),
-            };
+        there !== null
+          ? byOtherBooks(there)
+          : habit === null || !first
+            ? NOTHING
+            : {
+                lane: laneOf(habit.proposal) === 'ready' ? 'ready' : 'check',
+                accountId: first.accountId,
+                payeeId: habit.proposal.coding.payeeId,
+                taxCodeId: habit.proposal.coding.parts[0]?.taxCodeId ?? null,
+                p: habit.sureness,
+                top3: found?.accounts.slice(0, 3).map((each) => each.accountId) ?? [],
+                grounds: habit.proposal.grounds
+                  .map((each) => groundWords(each, (id) => id))
+                  .join(' '),
+              };
       const { accountId, payeeId, taxCodeId } = line;
       if (accountId === null) continue;
       const decided = { id: String(at), accountId, payeeId, taxCodeId, weight: 1 };
@@ -100,6 +116,18 @@ export function replay(lines: readonly PastLine[], trees?: Trees): PastProposal[
     for (const learn of learned) learn();
   }
   return proposals;
+}
+
+function byOtherBooks(said: OtherBooksSay): PastProposal {
+  const { coding, grounds } = proposeFromElsewhere(said);
+  return {
+    ...NOTHING,
+    lane: 'check',
+    accountId: said.accountId,
+    taxCodeId: coding.parts[0]?.taxCodeId ?? null,
+    top3: [said.accountId],
+    grounds: grounds.map((each) => groundWords(each, (id) => id)).join(' '),
+  };
 }
 
 /** What is proposed where no look-alike has been decided. */
@@ -131,8 +159,8 @@ function byMonth(
 }
 
 /** How well lines of the past would have been proposed for, month by month and from the fourth on. */
-export function evaluate(lines: readonly PastLine[]): Evaluation {
-  const proposals = replay(lines);
+export function evaluate(lines: readonly PastLine[], by: ReplayWith = {}): Evaluation {
+  const proposals = replay(lines, by);
   const months = byMonth(lines).map((month) => ({
     month: month[0]?.line.date.slice(0, 7) ?? '',
     places: month.map(({ at }) => at),

@@ -47,6 +47,7 @@ function propose(
     fromHalf: null,
     namedAccount: null,
     fromRule: null,
+    fromElsewhere: null,
     fromFile: null,
   };
   const proposal = proposeFor(line, knowledge, withBooks)?.proposal ?? null;

@@ -58,6 +58,9 @@ const rows = (text: string, type: Trade['type']): Known[] =>
 const OUTGOING = rows(OUT, 'expense');
 const INCOMING = rows(IN, 'income');
 
+/** All trades that are known. */
+export const trades: readonly Trade[] = [...OUTGOING, ...INCOMING];
+
 /** What of a line can say what trade it is of. */
 export interface TradeFacts {
   readonly amount: number;
@@ -81,18 +84,18 @@ export interface FoundTrade {
  * @example tradeOf a line out “KESTREL INSURANCE 4471” is insurance, by the word INSURANCE
  */
 export function tradeOf(line: TradeFacts): FoundTrade | null {
-  const trades = line.amount < 0 ? OUTGOING : INCOMING;
+  const possible = line.amount < 0 ? OUTGOING : INCOMING;
   const { category } = line;
   if (category !== null && /^\d{4}$/.test(category)) {
     const code = Number(category);
-    const trade = trades.find(({ codes }) =>
+    const trade = possible.find(({ codes }) =>
       codes.some(([from, to]) => code >= from && code <= to),
     );
     if (trade) return { trade, by: { code: category } };
   }
   const text = [line.description, line.payee, line.reference].filter(Boolean).join(' ');
   const said = new Set(plainWording(text).split(' '));
-  for (const trade of trades) {
+  for (const trade of possible) {
     const word = trade.words.find((each) => said.has(each));
     if (word !== undefined) return { trade, by: { word } };
   }

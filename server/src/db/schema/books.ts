@@ -37,6 +37,8 @@ export const books = pgTable('books', {
   accountsMadeBy: text('accounts_made_by', { enum: ['bookkeeper', 'owner'] })
     .notNull()
     .default('bookkeeper'),
+  /** Whether the owner's other books may be asked what they did, and may ask these. */
+  usesOtherBooks: boolean('uses_other_books').notNull().default(false),
   /** The number of the newest step; each command adds one. */
   lastStep: bigint('last_step', { mode: 'number' }).notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull(),

@@ -1,4 +1,13 @@
-import { index, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  index,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
 
 /** Who may sign in. Stands outside any books. */
 export const users = pgTable('users', {
@@ -36,6 +45,8 @@ export const memberships = pgTable(
     role: text({ enum: roles }).notNull(),
     /** What this user wants to see of these books: hidden fields, the bank's fields. */
     preferences: jsonb().notNull().default({}),
+    /** Whether they may see proposals that come from the owner's other books. */
+    seesOtherBooks: boolean('sees_other_books').notNull().default(false),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.userId] }),

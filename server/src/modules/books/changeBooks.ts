@@ -19,6 +19,7 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
       change.assetThreshold === undefined ? before.assetThreshold : change.assetThreshold,
     demands: change.demands ?? before.demands,
     accountsMadeBy: change.accountsMadeBy ?? before.accountsMadeBy,
+    usesOtherBooks: change.usesOtherBooks ?? before.usesOtherBooks,
   };
   await putSettings(tx, booksId, before, after);
   const words = settingsWords(before, after);
@@ -35,6 +36,7 @@ export async function settingsOf(tx: Tx, booksId: string): Promise<BooksSettings
       assetThreshold: books.assetThreshold,
       demands: books.demands,
       accountsMadeBy: books.accountsMadeBy,
+      usesOtherBooks: books.usesOtherBooks,
     })
     .from(books)
     .where(eq(books.id, booksId));
@@ -52,11 +54,13 @@ export async function putSettings(
   if (before.lockDate !== after.lockDate) await markHeld(tx, booksId);
   const isProposedOtherwise =
     before.assetThreshold !== after.assetThreshold ||
+    before.usesOtherBooks !== after.usesOtherBooks ||
     JSON.stringify(before.demands) !== JSON.stringify(after.demands);
   if (isProposedOtherwise) await renewAll(tx, booksId);
 }
 
-function settingsWords(before: BooksSettings, { lockDate, accountsMadeBy }: BooksSettings): string {
+function settingsWords(before: BooksSettings, after: BooksSettings): string {
+  const { lockDate, accountsMadeBy, usesOtherBooks } = after;
   if (before.lockDate !== lockDate) {
     return lockDate === null
       ? 'Opened all periods'
@@ -66,6 +70,11 @@ function settingsWords(before: BooksSettings, { lockDate, accountsMadeBy }: Book
     return accountsMadeBy === 'owner'
       ? 'Left making accounts to the owner'
       : 'Let bookkeepers make accounts';
+  }
+  if (before.usesOtherBooks !== usesOtherBooks) {
+    return usesOtherBooks
+      ? 'Let the owner’s other books propose here'
+      : 'Stopped the owner’s other books from proposing here';
   }
   return 'Changed what these books demand and point out';
 }

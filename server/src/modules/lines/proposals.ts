@@ -10,6 +10,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
+import { elsewhereOf } from '../habits/elsewhereOf.ts';
 import { findPairs } from '../pairing/findPairs.ts';
 import { proposingByRule, type RuledLine } from '../rules/activeRules.ts';
 import { isOpenLine, isTwice } from './lineState.ts';
@@ -75,6 +76,7 @@ async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Pro
   const { pairs, nearly, halves, named } = await findPairs(tx, booksId, stems);
   const { ask, shift } = await habitsOf(tx, booksId);
   const books = await proposalBooks(tx, booksId, shift);
+  const elsewhere = await elsewhereOf(tx, booksId);
   const byRule = await proposingByRule(tx, booksId, books);
   return (lines) =>
     ask((memory) =>
@@ -87,6 +89,7 @@ async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Pro
           fromHalf: halves.get(line.id) ?? null,
           namedAccount: named.get(line.id) ?? null,
           fromRule: byRule(line),
+          fromElsewhere: elsewhere?.(line.amount < 0, features) ?? null,
           fromFile: (line.prepared !== null && prepared.get(line.prepared)) || null,
         };
         return proposeFor(line, knowledge, books);

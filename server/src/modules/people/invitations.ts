@@ -8,6 +8,7 @@ import { invitations } from '../../db/schema/people.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import type { Actor, Services } from '../../services.ts';
 import { hashOf } from '../session/sessions.ts';
+import { renewElsewhere } from './queries.ts';
 
 /** An invitation can be taken up for so long. */
 const DAYS = 14;
@@ -93,4 +94,5 @@ export async function join(
     sql`update questions set asked_user_id = ${userId}
         where books_id = ${booksId} and asked_user_id is null and ${isSameText(sql`asked_of`, sql`${name}::text`)}`,
   );
+  await renewElsewhere(tx, booksId);
 }

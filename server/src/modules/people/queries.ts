@@ -1,14 +1,16 @@
 import type { Role } from '@zubrell/contract/books';
-import type { People } from '@zubrell/contract/people';
+import type { LetSeeOtherBooks, People } from '@zubrell/contract/people';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { renewAll } from '../lines/proposals.ts';
 
 /** Who works with books, and who is invited. */
 export async function peopleOf(tx: Tx, booksId: string, now: Date): Promise<People> {
   const members = await rowsOf<People['members'][number]>(
     tx,
-    sql`select u.id as "userId", u.name, u.email, m.role
+    sql`select u.id as "userId", u.name, u.email, m.role,
+          m.sees_other_books as "seesOtherBooks"
         from memberships m join users u on u.id = m.user_id
         where m.books_id = ${booksId} order by lower(u.name)`,
   );
@@ -46,4 +48,27 @@ export async function setRole(
             where books_id = ${booksId} and user_id = ${userId} returning user_id`,
   );
   if (changed.length === 0) fail('MEMBER_UNKNOWN');
+  await renewElsewhere(tx, booksId);
+}
+
+/** Lets a member see what comes from the owner's other books, or no longer. @throws {ZubrellError} MEMBER_UNKNOWN */
+export async function letSeeOtherBooks(
+  tx: Tx,
+  booksId: string,
+  userId: string,
+  { seesOtherBooks }: LetSeeOtherBooks,
+): Promise<void> {
+  const changed = await rowsOf(
+    tx,
+    sql`update memberships set sees_other_books = ${seesOtherBooks}
+        where books_id = ${booksId} and user_id = ${userId} returning user_id`,
+  );
+  if (changed.length === 0) fail('MEMBER_UNKNOWN');
+  await renewElsewhere(tx, booksId);
+}
+
+/** Computes proposals anew once other people see them, as the owner's other books may not be shown to all. */
+export async function renewElsewhere(tx: Tx, booksId: string): Promise<void> {
+  const using = await rowsOf(tx, sql`select from books where id = ${booksId} and uses_other_books`);
+  if (using.length > 0) await renewAll(tx, booksId);
 }

@@ -1,5 +1,13 @@
 import { BooksParams, Id, text } from '@zubrell/contract/common';
-import { InvitationShown, Invite, Invited, Join, People, SetRole } from '@zubrell/contract/people';
+import {
+  InvitationShown,
+  Invite,
+  Invited,
+  Join,
+  LetSeeOtherBooks,
+  People,
+  SetRole,
+} from '@zubrell/contract/people';
 import { Session } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { z } from 'zod';
@@ -10,7 +18,7 @@ import type { Services } from '../../services.ts';
 import { ATTEMPTS, type SessionOptions, signInAnswer } from '../session/routes.ts';
 import { createUser, userByEmail } from '../session/sessions.ts';
 import { invitationOf, invite, join, withdrawInvitation } from './invitations.ts';
-import { peopleOf, setRole } from './queries.ts';
+import { letSeeOtherBooks, peopleOf, setRole } from './queries.ts';
 
 const Secret = z.object({ secret: text(100).min(10) });
 const nothing = z.object({});
@@ -69,6 +77,23 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
     (request) =>
       query(services, request, async (tx, booksId) => {
         await setRole(tx, booksId, request.params.userId, request.body.role);
+        return {};
+      }),
+  );
+
+  api.patch(
+    '/api/books/:booksId/people/:userId/other-books',
+    {
+      config: { access: 'owner' },
+      schema: {
+        params: BooksParams.extend({ userId: Id }),
+        body: LetSeeOtherBooks,
+        response: { 200: nothing },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => {
+        await letSeeOtherBooks(tx, booksId, request.params.userId, request.body);
         return {};
       }),
   );

@@ -21,6 +21,7 @@ const SOURCES: Readonly<Record<RecordMonth['source'], string>> = {
   habit: 'Habits',
   rule: 'Rules',
   file: 'What the file said',
+  otherBooks: 'Your other books',
   starter: 'What is usual elsewhere',
   hand: 'Nothing proposed',
 };

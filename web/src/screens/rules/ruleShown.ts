@@ -66,6 +66,8 @@ export function takenFrom(
       return `habit${changed}`;
     case 'file':
       return `its file${changed}`;
+    case 'otherBooks':
+      return `your other books${changed}`;
     case 'starter':
       return `what is usual${changed}`;
     case 'hand':

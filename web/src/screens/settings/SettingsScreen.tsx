@@ -1,4 +1,5 @@
 import { DemandsPanel } from './DemandsPanel.tsx';
+import { OtherBooksPanel } from './OtherBooksPanel.tsx';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { PreferencesPanel } from './PreferencesPanel.tsx';
 import './settings.scss';
@@ -10,6 +11,7 @@ export function SettingsScreen() {
       <h1>Settings</h1>
       <PeoplePanel />
       <DemandsPanel />
+      <OtherBooksPanel />
       <PreferencesPanel />
     </main>
   );

@@ -1,0 +1,89 @@
+import { controlRoles } from '@zubrell/core/ledger/starterBooks';
+import {
+  type Elsewhere,
+  makeElsewhere,
+  type OtherHabit,
+  type OwnAccount,
+} from '@zubrell/core/propose/elsewhere/elsewhere';
+import { sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+
+/** What was taken in of other books, as long as nothing changed in them or in this chart. */
+interface Known {
+  readonly version: string;
+  readonly elsewhere: Elsewhere;
+}
+
+const known = new Map<string, Known>();
+/** So many books' knowledge is kept in mind. */
+const MOST_BOOKS = 20;
+
+/**
+ * What the owner's other books did, in terms of these books' accounts. The database decides which books may be asked
+ * and gives out no line of theirs.
+ *
+ * @returns null where none may be asked
+ */
+export async function elsewhereOf(tx: Tx, booksId: string): Promise<Elsewhere | null> {
+  const [row] = await rowsOf<{ others: string; chart: string }>(
+    tx,
+    sql`select other_books_version() as others, (
+          select md5(string_agg(concat_ws('|', id, name, purpose), ',' order by id)) from accounts
+          where books_id = ${booksId} and is_here and is_on) as chart`,
+  );
+  if (!row || row.others === '') {
+    known.delete(booksId);
+    return null;
+  }
+  const version = `${row.others} ${row.chart}`;
+  const found = known.get(booksId);
+  if (found?.version === version) return found.elsewhere;
+  const elsewhere = makeElsewhere(await otherHabits(tx), await ownAccounts(tx, booksId));
+  known.delete(booksId);
+  known.set(booksId, { version, elsewhere });
+  for (const [oldest] of known) {
+    if (known.size <= MOST_BOOKS) break;
+    known.delete(oldest);
+  }
+  return elsewhere;
+}
+
+async function otherHabits(tx: Tx): Promise<OtherHabit[]> {
+  const rows = await rowsOf<
+    Omit<OtherHabit, 'account'> & {
+      readonly key: string;
+      readonly name: string;
+      readonly purpose: string;
+      readonly type: OtherHabit['account']['type'];
+    }
+  >(
+    tx,
+    sql`select book, payee, wording, is_out as "isOut", times, account_key as key,
+          account_name as name, account_purpose as purpose, account_type as type
+        from habits_of_other_books()`,
+  );
+  return rows.map(({ key, name, purpose, type, ...habit }) => ({
+    ...habit,
+    account: { id: key, name, purpose, type },
+  }));
+}
+
+/** The accounts that are on, with the payees whose lines were posted there. */
+function ownAccounts(tx: Tx, booksId: string): Promise<OwnAccount[]> {
+  return rowsOf(
+    tx,
+    sql`select a.id, a.name, a.purpose, a.type, coalesce(
+            (select json_agg(distinct y.name) from decisions d
+             join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
+             where d.books_id = a.books_id and d.kind = 'posted'
+               and (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid = a.id
+               and exists (
+                 select from decision_lines dl
+                 where dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live)),
+            '[]') as payees
+        from accounts a
+        where a.books_id = ${booksId} and a.is_here and a.is_on
+          and coalesce(a.role, '') <> all(${sql.param(['suspense', ...controlRoles])}::text[])
+        order by a.code`,
+  );
+}

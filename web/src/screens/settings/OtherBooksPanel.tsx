@@ -1,0 +1,79 @@
+import type { Member } from '@zubrell/contract/people';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+/** Whether what the owner did in other books is proposed here, and who may see that. */
+export function OtherBooksPanel() {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const [changeBooks, { isLoading }] = api.useChangeBooksMutation();
+  const { data } = api.usePeopleQuery(booksId);
+  const { role, usesOtherBooks, owners } = setup.books;
+  const isOwner = role === 'owner';
+  const others = data?.members.filter(sees) ?? [];
+  const waiting = others.filter(({ seesOtherBooks }) => !seesOtherBooks);
+  return (
+    <section className="sheet">
+      <h2>{isOwner ? 'Your other books' : 'The owner’s other books'}</h2>
+      <p className="quiet">
+        {isOwner
+          ? 'Suppliers that you know from other books can be proposed for here from the first day, always to be checked. The books with this switch on help each other. Nothing of theirs is shown but how many of them agree.'
+          : `${owners.join(', ')} can change this.`}
+      </p>
+      <label className="setting">
+        <input
+          type="checkbox"
+          className="form-check-input"
+          disabled={!isOwner || isLoading}
+          checked={usesOtherBooks}
+          onChange={async ({ target }) =>
+            told(await changeBooks({ booksId, usesOtherBooks: target.checked }))
+          }
+        />
+        {isOwner ? 'Propose what I did in my other books' : 'Propose what was done in other books'}
+      </label>
+      {usesOtherBooks && others.length > 0 && (
+        <fieldset className="setting flex-column align-items-start" disabled={!isOwner}>
+          <legend className="fs-6 mb-0">Who may see such proposals</legend>
+          {others.map((member) => (
+            <MemberSwitch key={member.userId} member={member} />
+          ))}
+        </fieldset>
+      )}
+      {usesOtherBooks && waiting.length > 0 && (
+        <p className="mb-0">
+          Nothing is proposed from other books while {waiting.map(({ name }) => name).join(', ')}{' '}
+          {waiting.length === 1 ? 'works' : 'work'} here and may not see it.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Whether a member sees proposals at all, and is not the owner. */
+const sees = ({ role }: Member) => role === 'bookkeeper' || role === 'reviewer';
+
+function MemberSwitch({ member }: { readonly member: Member }) {
+  const { booksId } = useBooks();
+  const [letSee, { isLoading }] = api.useLetSeeOtherBooksMutation();
+  const { userId, name, seesOtherBooks } = member;
+  return (
+    <label className="setting">
+      <input
+        type="checkbox"
+        className="form-check-input"
+        disabled={isLoading}
+        checked={seesOtherBooks}
+        onChange={async ({ target }) => {
+          const wanted = { booksId, userId, seesOtherBooks: target.checked };
+          const { error } = await letSee(wanted);
+          if (error) toast.error(shownProblem(error).message);
+        }}
+      />
+      {name}
+    </label>
+  );
+}
