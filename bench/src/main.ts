@@ -1,4 +1,5 @@
 import { accuracy } from './accuracy/accuracy.ts';
+import { firstMonth } from './accuracy/firstMonth.ts';
 import { fitSureness } from './accuracy/fitSureness.ts';
 import { stems } from './accuracy/stems.ts';
 import { cleanMonth } from './cleanMonth.ts';
@@ -28,6 +29,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   desk,
   cleanMonth,
   accuracy,
+  firstMonth,
   stems,
   pairs,
   pairsSpeed,

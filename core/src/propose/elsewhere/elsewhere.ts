@@ -3,7 +3,7 @@ import { plainWording } from '../../text/plainWording.ts';
 import { type WordingFeatures, wordingFeatures } from '../habit/features.ts';
 import { makeMemory } from '../habit/memory.ts';
 import type { NamedAccount } from '../starter/trades.ts';
-import { matchAccounts } from './matchAccounts.ts';
+import { matchAll, type UsedAccount } from './matchAccounts.ts';
 
 /** What some of the owner's other books did with lines that are alike. */
 export interface OtherHabit {
@@ -64,13 +64,9 @@ export function makeElsewhere(
   const memory = makeMemory();
   /** What each taken-in habit is. */
   const kept = new Map<string, { readonly habit: OtherHabit; readonly accountId: string | null }>();
-  for (const [book, theirs] of groupBy(habits, (habit) => habit.book)) {
-    const accounts = [...groupBy(theirs, ({ account }) => account.id)].flatMap(([, there]) => {
-      const [first] = there;
-      const payees = there.flatMap(({ payee }) => (payee === null ? [] : plainWording(payee)));
-      return first ? { ...first.account, payees: new Set(payees) } : [];
-    });
-    const matched = matchAccounts(accounts, own);
+  const byBook = groupBy(habits, ({ book }) => book);
+  const matched = matchAll([...byBook.values()].map(usedAccounts), own);
+  for (const [book, theirs] of byBook) {
     for (const [at, habit] of theirs.entries()) {
       const id = `${book}|${at}`;
       const accountId = matched.get(habit.account.id) ?? null;
@@ -92,6 +88,15 @@ export function makeElsewhere(
     });
     return mostBooks(known);
   };
+}
+
+/** The accounts of one of the books, with the payees whose lines went there. */
+function usedAccounts(habits: readonly OtherHabit[]): UsedAccount[] {
+  return [...groupBy(habits, ({ account }) => account.id).values()].flatMap((there) => {
+    const [first] = there;
+    const payees = there.flatMap(({ payee }) => (payee === null ? [] : plainWording(payee)));
+    return first ? { ...first.account, payees: new Set(payees) } : [];
+  });
 }
 
 /** The account that most books have it on; where as many have another, the one of more lines. */

@@ -2,12 +2,12 @@ import { plainWording } from '../../text/plainWording.ts';
 import { accountForTrade, type NamedAccount, trades } from '../starter/trades.ts';
 
 /** How much speaks for two accounts being for the same thing, from 0; less than the least is not enough. */
-const LEAST = 0.5;
+const LEAST = 0.45;
 const SAME_TRADE = 0.6;
 const IN_PURPOSE = 0.5;
 /** So many payees that both have are as good as the same name. */
 const COMMON_PAYEES = 2;
-/** Words are compared by so many of their letters, so that one and many are the same. */
+/** Words are compared by so many of their letters, so that one and many are the same in most languages. */
 const LETTERS = 5;
 /** So many of a chart's plain numbers have to be in another, or the same number is chance. */
 const SAME_NUMBERING = 0.7;
@@ -66,6 +66,36 @@ export function matchAccounts(
   return found;
 }
 
+/**
+ * Which accounts of several charts are for the same as those of one: those that {@link matchAccounts} finds, and
+ * those that another chart's account is for that is found, as payees that both have tell.
+ */
+export function matchAll(
+  charts: readonly (readonly UsedAccount[])[],
+  ours: readonly UsedAccount[],
+): ReadonlyMap<string, string> {
+  const found = new Map<string, string>();
+  for (const chart of charts) {
+    for (const [theirs, own] of matchAccounts(chart, ours)) found.set(theirs, own);
+  }
+  const direct = charts.flat().filter(({ id }) => found.has(id));
+  for (const account of charts.flat()) {
+    if (found.has(account.id)) continue;
+    const votes = new Map<string, number>();
+    for (const other of direct) {
+      const common = other.type === account.type ? commonOf(account, other) : 0;
+      const own = found.get(other.id);
+      if (own !== undefined && common > 0) votes.set(own, (votes.get(own) ?? 0) + common);
+    }
+    const [best, second] = [...votes].sort((a, b) => b[1] - a[1]);
+    // Where two are about as likely it is neither.
+    if (best && best[1] >= COMMON_PAYEES && best[1] >= 2 * (second?.[1] ?? 0)) {
+      found.set(account.id, best[0]);
+    }
+  }
+  return found;
+}
+
 /** What an account's name, and what is said to go there, are made of. */
 interface Words {
   readonly name: string;
@@ -81,7 +111,7 @@ function stems(text: string): ReadonlySet<string> {
   const words = plainWording(text)
     .split(' ')
     .filter((word) => word.length > 2 && !/\p{N}/u.test(word))
-    .map((word) => word.slice(0, LETTERS));
+    .map((word) => word.replace(/S$/, '').slice(0, LETTERS));
   return new Set(words.filter((word) => !EMPTY.has(word)));
 }
 
