@@ -155,7 +155,7 @@ type Lacking =
   | Exclude<CoreGround['kind'], z.infer<typeof Ground>['kind']>
   | Exclude<CoreDoubt['kind'], z.infer<typeof Doubt>['kind']>;
 /** Does not compile where there is such a kind: an answer that has one would be refused. */
-export const isNoKindLacking: [Lacking] extends [never] ? true : Lacking = true;
+type Whole<Said, _Lacking extends never> = Said;
 
 const grounded = {
   source: z.enum(proposalSources),
@@ -168,7 +168,7 @@ export const Proposal = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('exclude'), ...grounded, reason: z.enum(ruleExcludeReasons) }),
   z.object({ kind: z.literal('pair'), ...grounded, targets: z.array(PairTarget) }),
 ]);
-export type Proposal = z.infer<typeof Proposal>;
+export type Proposal = Whole<z.infer<typeof Proposal>, Lacking>;
 
 /** Names a stack: what its lines have in common under the chosen grouping. */
 export const StackKey = z.object({
