@@ -1,8 +1,8 @@
 import type { Prediction } from './predict.ts';
 
 /**
- * A habit at least this sure is Ready. Of what is, about 99 of 100 are right, as most are much surer
- * (`npm run bench -- accuracy`).
+ * A habit at least this sure is Ready. Of what is, more than 99 of 100 are right, as most are much surer
+ * (`npm run bench -- accuracy`; docs/decisions/0014).
  */
 export const READY_FROM = 0.85;
 
