@@ -87,6 +87,7 @@ const Ground = z.discriminatedUnion('kind', [
     /** An amount in minor units, or a day of the month. */
     limit: z.int().exactOptional(),
   }),
+  z.object({ kind: z.literal('changed'), times: z.int(), accountId: Id }),
   z.object({ kind: z.literal('prepared') }),
   z.object({
     kind: z.literal('fits'),
@@ -120,6 +121,7 @@ const Doubt = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('severalTaxCodes') }),
   z.object({ kind: z.literal('unusualAmount') }),
+  z.object({ kind: z.literal('lastElsewhere'), accountId: Id }),
   z.object({ kind: z.literal('newWording') }),
   z.object({ kind: z.literal('newNumber'), number: z.string() }),
   z.object({ kind: z.literal('unsure') }),

@@ -33,6 +33,8 @@ export type Ground =
       /** Up to this amount, whatever its sign, or this day of the month it is one account, then another. */
       readonly limit?: Minor;
     }
+  /** The newest look-alikes, so many in a row, went there, and none before. */
+  | { readonly kind: 'changed'; readonly times: number; readonly accountId: string }
   | { readonly kind: 'prepared' }
   /** A written rule takes the line. What it leaves open, look-alikes fill in. */
   | {
@@ -84,6 +86,8 @@ export type Doubt =
     }
   | { readonly kind: 'severalTaxCodes' }
   | { readonly kind: 'unusualAmount' }
+  /** The newest look-alike, by nothing told apart, went to an account where none went before. */
+  | { readonly kind: 'lastElsewhere'; readonly accountId: string }
   /** The wording is new for this payee. */
   | { readonly kind: 'newWording' }
   /** Numbers tell the accounts apart, and the line has one that was never seen. */

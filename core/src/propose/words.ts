@@ -68,6 +68,9 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'namesAccount') return 'The wording names another of the own accounts.';
   if (ground.kind === 'rule') return `The rule “${ground.name}” takes it.`;
   const account = nameAccount(ground.accountId);
+  if (ground.kind === 'changed') {
+    return `Its newest ${ground.times} all went to ${account}, and none before.`;
+  }
   if (ground.kind === 'otherBooks') return otherBooksWords(ground, account);
   if (ground.kind === 'habitSays') {
     return `Without the rule: ${account}, where ${ground.times} of ${ground.of} look-alikes went.`;
@@ -127,6 +130,8 @@ export function doubtLabel(doubt: Doubt): string {
       return 'several tax codes used';
     case 'unusualAmount':
       return 'unusual amount';
+    case 'lastElsewhere':
+      return 'the newest went elsewhere';
     case 'newWording':
       return 'new wording for a known payee';
     case 'newNumber':
@@ -192,6 +197,8 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Several tax codes used';
     case 'unusualAmount':
       return 'Unusual amounts';
+    case 'lastElsewhere':
+      return 'The newest went elsewhere';
     case 'newWording':
       return 'New wordings for known payees';
     case 'newNumber':
@@ -250,6 +257,8 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return 'Look-alikes on this account had different tax codes.';
     case 'unusualAmount':
       return 'The amount is far from those of look-alikes.';
+    case 'lastElsewhere':
+      return `The newest look-alike went to ${nameAccount(doubt.accountId)}: it may have changed for good.`;
     case 'newWording':
       return 'The wording is like this payee’s, but has not come so before.';
     case 'newNumber':

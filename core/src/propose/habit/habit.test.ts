@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { habitLine, memoryOf, type Past, predicted, times } from '../../testing/decided.ts';
-import { doubtLabel, groundWords } from '../words.ts';
+import { doubtLabel, doubtWords, groundWords } from '../words.ts';
 import { evaluate, type PastLine, replay } from './evaluate.ts';
 import { textOf, wordingFeatures } from './features.ts';
 import { type HabitProposal, proposeFromHabit } from './proposeFromHabit.ts';
@@ -190,6 +190,36 @@ describe('what is newer', () => {
     const odd: Past = ['CRD PUR TIDEMARK FREIGHT 20318 GARRAN', -4_850, 'clay'];
     expect(accountOf([...OTHERS, ...usual, odd], 'TIDEMARK FREIGHT 2')).toBe('freight');
     expect(accountOf([...OTHERS, ...usual, ...times(4, odd)], 'TIDEMARK FREIGHT 2')).toBe('clay');
+  });
+});
+
+describe('an account that changes for good', () => {
+  const moved: Past = ['CRD PUR TIDEMARK FREIGHT 20318 GARRAN', -4_850, 'carriage'];
+  const wordsOf = (found: HabitProposal | null) => [
+    ...(found?.proposal.grounds.map((ground) => groundWords(ground, (id) => id)) ?? []),
+    ...(found?.proposal.doubts.map((doubt) => doubtWords(doubt, (id) => id)) ?? []),
+  ];
+
+  it('is a doubt after one line', () => {
+    const found = habitOf([...OTHERS, ...times(4, FREIGHT), moved], 'TIDEMARK FREIGHT 2', -4_850);
+    expect(found?.proposal.coding.parts[0]?.accountId).toBe('freight');
+    expect(wordsOf(found)).toContain(
+      'The newest look-alike went to carriage: it may have changed for good.',
+    );
+  });
+
+  it('is followed after two, and that is said', () => {
+    const past = [...OTHERS, ...times(6, FREIGHT), moved, moved];
+    const found = habitOf(past, 'TIDEMARK FREIGHT 2', -4_850);
+    expect(found?.proposal.coding.parts[0]?.accountId).toBe('carriage');
+    expect(wordsOf(found)).toContain('Its newest 2 all went to carriage, and none before.');
+  });
+
+  it('is none where something tells the newest apart', () => {
+    const imported: Past = ['TIDEMARK FREIGHT IMPORT 311', -4_850, 'clay'];
+    const past = [...OTHERS, ...times(8, FREIGHT), imported, imported];
+    const found = habitOf(past, 'TIDEMARK FREIGHT 20318', -4_850);
+    expect(found?.proposal.coding.parts[0]?.accountId).toBe('freight');
   });
 });
 

@@ -24,9 +24,15 @@ export function isProposed({ signs }: Prediction, sureness: number): boolean {
   return sureness >= BLANK_BELOW || (signs.likeness >= SAME && signs.payeeShare >= SAME);
 }
 
+/** Where the newest went elsewhere, one mistake among many is likelier than a change only from here on. */
+const SURE_AFTER_ALL = 0.95;
+
 /** Whether a prediction is sure enough to be Ready. */
-export function isSure({ signs }: Prediction, sureness: number): boolean {
+export function isSure({ signs, lastElsewhere }: Prediction, sureness: number): boolean {
   return (
-    sureness >= READY_FROM && signs.timesFirst >= OFTEN_ENOUGH && signs.likeness >= LEAST_ALIKE
+    sureness >= READY_FROM &&
+    signs.timesFirst >= OFTEN_ENOUGH &&
+    signs.likeness >= LEAST_ALIKE &&
+    (lastElsewhere === null || sureness >= SURE_AFTER_ALL)
   );
 }

@@ -1,7 +1,7 @@
 import type { HabitLine, WordingFeatures } from './features.ts';
 import type { Candidate, Memory } from './memory.ts';
 import type { Separator } from './separators.ts';
-import { numberSigns, type Signs, signsOf } from './signs.ts';
+import { LEAST_APART, numberSigns, type Signs, signsOf } from './signs.ts';
 import { type Asked, askOf, type Witnesses } from './weigh.ts';
 
 /** What past decisions say about a line, before anything is made of it. */
@@ -18,6 +18,8 @@ export interface Prediction {
   /** What tells the accounts of these look-alikes apart, and on which side of each the line lies. */
   readonly separators: readonly Separator[];
   readonly sides: readonly boolean[];
+  /** The account of the newest look-alike, where nothing tells it apart from the line and none went there before. */
+  readonly lastElsewhere: string | null;
   /** A number of the line that was never seen, where numbers tell the accounts apart and it has none of those. */
   readonly newNumber: string | null;
   /** The decided lines that it rests on, in the order in which they were decided. */
@@ -68,6 +70,7 @@ export function predict(
     counts: candidate.cluster.counts,
     separators,
     sides: separators.map((_, place) => ((witnesses.sides >> place) & 1) === 1),
+    lastElsewhere: lastElsewhere(witnesses, account),
     newNumber: numbers.newNumber,
     witnesses,
   };
@@ -121,6 +124,15 @@ function mostFor(
     }
   }
   return found;
+}
+
+function lastElsewhere({ heard, apart }: Witnesses, account: number): string | null {
+  const { accounts, accountIds } = heard;
+  const at = accounts.length - 1;
+  const last = accounts[at] ?? account;
+  const isNew = accounts.indexOf(last) === at;
+  if (last === account || !isNew || (apart[at] ?? 0) > LEAST_APART) return null;
+  return accountIds[last] ?? null;
 }
 
 /** A tax code that has less than this of the weight is not clear. */

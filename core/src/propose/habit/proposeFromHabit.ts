@@ -61,6 +61,10 @@ export function proposeFromHabit(
     if (told) grounds.push({ kind: 'separator', ...side(told) });
     else if (number) grounds.push({ kind: 'separator', by: 'number', word: number });
   }
+  const { accounts, accountIds, changedAt } = prediction.witnesses.heard;
+  if (changedAt > 0 && accountIds[accounts[changedAt] ?? 0] === accountId) {
+    grounds.push({ kind: 'changed', times: accounts.length - changedAt, accountId });
+  }
   const doubts: Doubt[] = [];
   if (!isSure(prediction, sureness)) doubts.push(mainDoubt(prediction, accountId));
   else if (signs.amountApart > FAR) doubts.push({ kind: 'unusualAmount' });
@@ -82,8 +86,12 @@ function tellingOf({ separators, sides }: Prediction): Separator | undefined {
 }
 
 /** Why a proposal is not sure, by what weighs most. */
-function mainDoubt({ signs, separators, counts, newNumber }: Prediction, accountId: string): Doubt {
+function mainDoubt(
+  { signs, separators, counts, newNumber, lastElsewhere }: Prediction,
+  accountId: string,
+): Doubt {
   if (newNumber !== null) return { kind: 'newNumber', number: newNumber };
+  if (lastElsewhere !== null) return { kind: 'lastElsewhere', accountId: lastElsewhere };
   const isSeparated = separators.some(({ gain }) => gain >= TELLING);
   if (counts.size > 1 && signs.second > 0.03 && !isSeparated) {
     const accounts = [...counts]

@@ -73,9 +73,10 @@ export interface Signs {
   readonly unknownWords: number;
 }
 
-/** So many of the newest are looked at of those that no separator this telling sets apart. */
+/** A separator less telling than this sets nothing apart. */
+export const LEAST_APART = 0.3;
+/** So many of the newest are looked at of those that nothing sets apart. */
 const MOST_ALONGSIDE = 15;
-const LEAST_APART = 0.3;
 /** So many of the newest look-alikes are looked at for whether they were all alike. */
 const NEWEST = 5;
 /** What stands for a month, in days. */
