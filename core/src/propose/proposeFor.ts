@@ -2,7 +2,7 @@ import { type Demands, missingFields } from '../ledger/demands.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
 import type { NearlyFound, PairFound } from '../pair/proposePairs.ts';
 import type { OtherBooksSay } from './elsewhere/elsewhere.ts';
-import { proposeFromElsewhere, WEAKER_THAN_ELSEWHERE } from './elsewhere/proposeFromElsewhere.ts';
+import { isWeak, proposeFromElsewhere } from './elsewhere/proposeFromElsewhere.ts';
 import type { HabitLine } from './habit/features.ts';
 import type { Prediction } from './habit/predict.ts';
 import { type HabitBooks, type HabitProposal, proposeFromHabit } from './habit/proposeFromHabit.ts';
@@ -102,8 +102,8 @@ function proposeCoding(
   const learned = proposeFromHabit(prediction, books);
   const habit = isBackwards(line, learned, prediction, books) ? null : learned;
   if (fromRule !== null) return byRule(line, fromRule, habit?.proposal ?? null, prediction, books);
-  const isWeak = habit === null || habit.sureness < WEAKER_THAN_ELSEWHERE;
-  const elsewhere = isWeak && fromElsewhere ? proposeFromElsewhere(fromElsewhere) : null;
+  const elsewhere =
+    fromElsewhere && isWeak(habit, prediction) ? proposeFromElsewhere(fromElsewhere) : null;
   const own = elsewhere === null || fromFile !== null ? habit : null;
   const proposal = own?.proposal ?? (fromFile && proposeFromFile(fromFile)) ?? elsewhere;
   // What was predicted but is not worth proposing settles nothing.

@@ -1,11 +1,11 @@
 import type { Elsewhere, OtherBooksSay } from '../elsewhere/elsewhere.ts';
-import { proposeFromElsewhere, WEAKER_THAN_ELSEWHERE } from '../elsewhere/proposeFromElsewhere.ts';
+import { isWeak, proposeFromElsewhere } from '../elsewhere/proposeFromElsewhere.ts';
 import { laneOf } from '../proposal.ts';
 import { groundWords } from '../words.ts';
 import { type HabitLine, textOf, wordingFeatures } from './features.ts';
 import { makeMemory } from './memory.ts';
-import { predict } from './predict.ts';
-import { proposeFromHabit } from './proposeFromHabit.ts';
+import { type Prediction, predict } from './predict.ts';
+import { type HabitProposal, proposeFromHabit } from './proposeFromHabit.ts';
 import { type Outcome, oddsOf, ownShift, type Trees } from './sureness.ts';
 
 /** A line of the past, as it was coded. */
@@ -84,24 +84,8 @@ export function replay(
       const found = predict(memory, line, features);
       const [first] = found?.accounts ?? [];
       const habit = proposeFromHabit(found, { shift, isAccountOn: () => true, trees });
-      const isWeak = habit === null || habit.sureness < WEAKER_THAN_ELSEWHERE;
-      const there = isWeak ? (elsewhere?.(line.amount < 0, features) ?? null) : null;
-      proposals[at] =
-        there !== null
-          ? byOtherBooks(there)
-          : habit === null || !first
-            ? NOTHING
-            : {
-                lane: laneOf(habit.proposal) === 'ready' ? 'ready' : 'check',
-                accountId: first.accountId,
-                payeeId: habit.proposal.coding.payeeId,
-                taxCodeId: habit.proposal.coding.parts[0]?.taxCodeId ?? null,
-                p: habit.sureness,
-                top3: found?.accounts.slice(0, 3).map((each) => each.accountId) ?? [],
-                grounds: habit.proposal.grounds
-                  .map((each) => groundWords(each, (id) => id))
-                  .join(' '),
-              };
+      const there = isWeak(habit, found) ? elsewhere?.(line.amount < 0, features) : null;
+      proposals[at] = there ? byOtherBooks(there) : byHabit(found, habit);
       const { accountId, payeeId, taxCodeId } = line;
       if (accountId === null) continue;
       const decided = { id: String(at), accountId, payeeId, taxCodeId, weight: 1 };
@@ -116,6 +100,21 @@ export function replay(
     for (const learn of learned) learn();
   }
   return proposals;
+}
+
+function byHabit(found: Prediction | null, habit: HabitProposal | null): PastProposal {
+  const [first] = found?.accounts ?? [];
+  if (!found || !habit || !first) return NOTHING;
+  const { proposal, sureness } = habit;
+  return {
+    lane: laneOf(proposal) === 'ready' ? 'ready' : 'check',
+    accountId: first.accountId,
+    payeeId: proposal.coding.payeeId,
+    taxCodeId: proposal.coding.parts[0]?.taxCodeId ?? null,
+    p: sureness,
+    top3: found.accounts.slice(0, 3).map(({ accountId }) => accountId),
+    grounds: proposal.grounds.map((each) => groundWords(each, (id) => id)).join(' '),
+  };
 }
 
 function byOtherBooks(said: OtherBooksSay): PastProposal {
