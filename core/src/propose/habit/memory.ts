@@ -58,6 +58,12 @@ interface Cluster {
   shared: number;
 }
 
+/** Where an example stood: in its cluster, and among those that have each of its numbers. */
+interface Stood {
+  readonly inCluster: number;
+  readonly inNumbers: readonly number[];
+}
+
 /** A word or a sequence of letters, with where it stands. */
 interface Feature {
   /** Its place in the tables that queries work on. */
@@ -151,7 +157,7 @@ export function makeMemory(): Memory {
   const clusters = new Map<string, Cluster>();
   const kept = new Map<string, Kept>();
   /** The decided lines that have a number, as most have only one. */
-  const numbers = new Map<string, Kept | readonly Kept[]>();
+  const numbers = new Map<string, Kept | Kept[]>();
   /** How many different numbers of each length there are. */
   const lengths: number[] = [];
   /** Grows with each change, so that what was worked out before is not used after. */
@@ -250,19 +256,29 @@ export function makeMemory(): Memory {
     return best && best.likeness >= SAME_PAYEE ? best.cluster : clusterOf(`·${id}`);
   }
 
-  function addNumber(number: string, example: Kept): void {
+  /** Puts an example to those that have a number, at the end or at a place. */
+  function addNumber(number: string, example: Kept, place?: number): void {
     const known = numbers.get(number);
-    if (!known) lengths[number.length] = (lengths[number.length] ?? 0) + 1;
-    numbers.set(number, known ? [...keptOf(known), example] : example);
+    if (known === undefined) {
+      lengths[number.length] = (lengths[number.length] ?? 0) + 1;
+      numbers.set(number, example);
+    } else if (Array.isArray(known)) known.splice(place ?? known.length, 0, example);
+    else numbers.set(number, place === 0 ? [example, known] : [known, example]);
   }
 
-  function dropNumber(number: string, example: Kept): void {
-    const left = keptOf(numbers.get(number)).filter((each) => each !== example);
-    if (left.length > 0) numbers.set(number, left);
-    else {
-      numbers.delete(number);
-      lengths[number.length] = (lengths[number.length] ?? 0) - 1;
+  /** Takes an example from those that have a number. @returns where it stood */
+  function dropNumber(number: string, example: Kept): number {
+    const known = numbers.get(number);
+    if (Array.isArray(known)) {
+      const place = known.indexOf(example);
+      known.splice(place, 1);
+      const [last] = known;
+      if (known.length === 1 && last) numbers.set(number, last);
+      return place;
     }
+    numbers.delete(number);
+    lengths[number.length] = (lengths[number.length] ?? 0) - 1;
+    return 0;
   }
 
   /** Those of a line's numbers that were seen before, and that chance hardly brings again. */
@@ -275,15 +291,17 @@ export function makeMemory(): Memory {
     );
   }
 
-  /** Puts an example in, at the end of its cluster or at a place. */
-  function put(example: Kept, place?: number): void {
+  /** Puts an example in, at the end of its cluster and its numbers or where it stood. */
+  function put(example: Kept, stood?: Stood): void {
     learned();
     const { group, cluster } = example;
     kept.set(example.id, example);
-    for (const number of example.numbers) addNumber(number, example);
+    for (const [at, number] of example.numbers.entries()) {
+      addNumber(number, example, stood?.inNumbers[at]);
+    }
     clusters.set(cluster.label, cluster);
     groups.set(group.key, group);
-    cluster.examples.splice(place ?? cluster.examples.length, 0, example);
+    cluster.examples.splice(stood?.inCluster ?? cluster.examples.length, 0, example);
     raise(cluster.counts, example.accountId, 1);
     cluster.heard = null;
     group.count += 1;
@@ -294,14 +312,14 @@ export function makeMemory(): Memory {
     }
   }
 
-  /** Takes an example out. @returns where it stood in its cluster */
-  function takeOut(example: Kept): number {
+  /** Takes an example out. @returns where it stood */
+  function takeOut(example: Kept): Stood {
     learned();
     const { group, cluster } = example;
     kept.delete(example.id);
-    for (const number of example.numbers) dropNumber(number, example);
-    const place = cluster.examples.indexOf(example);
-    cluster.examples.splice(place, 1);
+    const inNumbers = example.numbers.map((number) => dropNumber(number, example));
+    const inCluster = cluster.examples.indexOf(example);
+    cluster.examples.splice(inCluster, 1);
     raise(cluster.counts, example.accountId, -1);
     cluster.heard = null;
     if (cluster.examples.length === 0) clusters.delete(cluster.label);
@@ -312,7 +330,7 @@ export function makeMemory(): Memory {
       groups.delete(group.key);
       for (const feature of group.features) feature.groups.delete(group);
     }
-    return place;
+    return { inCluster, inNumbers };
   }
 
   function find(of: WordingFeatures, telling: readonly string[]): readonly FoundCandidate[] {
@@ -422,8 +440,8 @@ export function makeMemory(): Memory {
     take(id) {
       const found = kept.get(id);
       if (!found) return undefined;
-      const place = takeOut(found);
-      return () => put(found, place);
+      const stood = takeOut(found);
+      return () => put(found, stood);
     },
     candidates(of) {
       const telling = tellingNumbers(of.numbers);
@@ -498,8 +516,8 @@ function keyOf({ words }: WordingFeatures): string {
   return words.join(' ');
 }
 
-const keptOf = (one: Kept | readonly Kept[] | undefined): readonly Kept[] =>
-  one === undefined ? [] : 'id' in one ? [one] : one;
+const keptOf = (known: Kept | readonly Kept[] | undefined): readonly Kept[] =>
+  known === undefined ? [] : 'id' in known ? [known] : known;
 
 /** Adds to a count; what comes to nothing is forgotten. */
 function raise<Key>(counts: Map<Key, number>, key: Key, by: number): void {

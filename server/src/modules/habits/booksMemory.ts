@@ -92,7 +92,8 @@ export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
         return work(mine.memory);
       } finally {
         for (const line of own) mine.memory.take(line.id);
-        for (const putBack of before) putBack?.();
+        // Each goes back where it stood, so the last taken out is the first.
+        for (const putBack of before.reverse()) putBack?.();
       }
     },
   };
