@@ -2,43 +2,60 @@ import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { makeMemory } from '@zubrell/core/propose/habit/memory';
 import { predict } from '@zubrell/core/propose/habit/predict';
 import { proposeFromHabit } from '@zubrell/core/propose/habit/proposeFromHabit';
-import { businesses, rowsOf } from './accuracy/businesses.ts';
+import { type Business, businesses, rowsOf } from './accuracy/businesses.ts';
 import { sized } from './sized.ts';
 
-const LINES = sized(100_000, 1_000);
-const AIM = 20_000;
+/** So many decided lines, and the aim in lines a second. */
+const SIZES = [
+  { decided: sized(100_000, 1_000), aim: 20_000 },
+  { decided: sized(1_000_000, 2_000), aim: 10_000 },
+];
+/** One business has so many lines; more are of several together. */
+const OF_ONE = sized(130_000, 1_500);
+const MIX = { payees: sized(1_200, 60), fresh: 10, months: sized(96, 6) };
+const ASKED = sized(50_000, 500);
 const BOOKS = { isAccountOn: () => true, shift: 0 };
 
-/** Proposals for 100,000 lines from a memory of 100,000 decided ones, on one core. */
+/** Proposals from memories of decided lines, on one core. */
 export async function proposeLines(): Promise<string> {
   const wholesale = businesses.find(({ name }) => name === 'wholesale');
   if (!wholesale) throw new Error('the wholesale is gone');
-  const mix = { ...wholesale.mix, payees: 1_200, fresh: 10, months: 96 };
-  const rows = rowsOf({ ...wholesale, mix }, 1).slice(0, 2 * LINES);
-  const lines = rows.map((row) => ({ ...row, payee: null, bankAccountId: row.bankAccount }));
+  return SIZES.map((size) => proposedFrom(wholesale, size)).join('');
+}
+
+function proposedFrom(business: Business, { decided, aim }: (typeof SIZES)[number]): string {
+  const wanted = decided + ASKED;
+  const large = { ...business, mix: { ...business.mix, ...MIX } };
+  const rows = Array.from({ length: Math.ceil(wanted / OF_ONE) }, (_, variant) =>
+    rowsOf(large, variant + 1).slice(0, OF_ONE),
+  )
+    .flat()
+    .sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0))
+    .slice(0, wanted);
   const memory = makeMemory();
   const began = performance.now();
-  for (let at = 0; at < LINES; at += 1) {
-    const [row, line] = [rows[at], lines[at]];
-    if (!row || !line) continue;
-    const decided = { id: String(at), accountId: row.account, payeeId: row.payee };
-    const features = wordingFeatures(textOf(line));
-    memory.add({ ...decided, taxCodeId: row.taxCode, weight: 1 }, line, features);
+  const lineOf = (row: (typeof rows)[number]) => ({
+    ...row,
+    payee: null,
+    bankAccountId: row.bankAccount,
+  });
+  for (const [at, row] of rows.slice(0, decided).entries()) {
+    const coded = { accountId: row.account, payeeId: row.payee, taxCodeId: row.taxCode };
+    const line = lineOf(row);
+    memory.add({ id: String(at), ...coded, weight: 1 }, line, wordingFeatures(textOf(line)));
   }
+  const lines = rows.slice(decided).map(lineOf);
   const learned = performance.now();
   let proposed = 0;
-  for (let at = LINES; at < lines.length; at += 1) {
-    const line = lines[at];
-    if (!line) continue;
+  for (const line of lines) {
     const features = wordingFeatures(textOf(line));
     if (proposeFromHabit(predict(memory, line, features), BOOKS)) proposed += 1;
   }
-  const seconds = (performance.now() - learned) / 1_000;
-  const speed = (lines.length - LINES) / seconds;
+  const speed = lines.length / ((performance.now() - learned) / 1_000);
   return (
-    `proposals for ${lines.length - LINES} lines from a memory of ${LINES}: ` +
-    `${Math.round(speed).toLocaleString('en')} lines a second (aim: ${AIM.toLocaleString('en')})  ` +
-    `${speed >= AIM ? 'met' : 'NOT MET'}, ${proposed} proposed; ` +
+    `proposals for ${lines.length} lines from a memory of ${decided}: ` +
+    `${Math.round(speed).toLocaleString('en')} lines a second (aim: ${aim.toLocaleString('en')})  ` +
+    `${speed >= aim ? 'met' : 'NOT MET'}, ${proposed} proposed; ` +
     `learned in ${((learned - began) / 1_000).toFixed(1)} s\n`
   );
 }
