@@ -102,8 +102,6 @@ export interface Memory {
   readonly unknownWords: (words: readonly string[]) => number;
   /** Those of some words that stand with few payees, or none any more. */
   readonly rareWords: (words: readonly string[]) => readonly string[];
-  /** What tells the accounts of a candidate apart. */
-  readonly separators: (candidate: Candidate) => readonly Separator[];
   /** Everything that was learned by now, by payee or look-alikes. */
   readonly habits: () => readonly LearnedHabit[];
 }
@@ -350,12 +348,13 @@ export function makeMemory(): Memory {
     for (const word of of.words) ask(`w${word}`, 1);
     for (const gram of of.grams) ask(`g${gram}`, GRAM);
     const near = nearGroups(own, groups.get(keyOf(of)), query);
-    for (const number of telling) {
-      for (const { group } of keptOf(numbers.get(number)).slice(-MOST_OF_NUMBER)) {
-        if (group.foundAt === query) continue;
-        group.foundAt = query;
-        near.push(group);
-      }
+    const numbered = telling.flatMap((number) =>
+      keptOf(numbers.get(number)).slice(-MOST_OF_NUMBER),
+    );
+    for (const { group } of numbered) {
+      if (group.foundAt === query) continue;
+      group.foundAt = query;
+      near.push(group);
     }
     const found: Cluster[] = [];
     for (const group of near) {
@@ -378,13 +377,9 @@ export function makeMemory(): Memory {
         cluster.shared = shared / unseen;
       }
     }
-    const numbered = new Set<Cluster>();
-    for (const number of telling) {
-      for (const { cluster } of keptOf(numbers.get(number)).slice(-MOST_OF_NUMBER)) {
-        numbered.add(cluster);
-      }
+    for (const cluster of new Set(numbered.map((example) => example.cluster))) {
+      cluster.best += NUMBER_PULL * (1 - cluster.best);
     }
-    for (const cluster of numbered) cluster.best += NUMBER_PULL * (1 - cluster.best);
     const ranked = found
       .sort((a, b) => b.best - a.best || (a.label < b.label ? -1 : 1))
       .slice(0, MOST_CLUSTERS)
@@ -459,7 +454,6 @@ export function makeMemory(): Memory {
       (words.length || 1),
     rareWords: (words) =>
       words.filter((word) => (features.get(`w${word}`)?.clusters.size ?? 0) <= FEW_PAYEES),
-    separators: (candidate) => heardOf((candidate as FoundCandidate).cluster).separators,
     habits: () =>
       [...clusters.values()].map((cluster) => ({
         examples: [...cluster.examples],
