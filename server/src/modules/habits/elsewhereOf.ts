@@ -72,16 +72,17 @@ async function otherHabits(tx: Tx): Promise<OtherHabit[]> {
 function ownAccounts(tx: Tx, booksId: string): Promise<OwnAccount[]> {
   return rowsOf(
     tx,
-    sql`select a.id, a.name, a.purpose, a.type, coalesce(
-            (select json_agg(distinct y.name) from decisions d
-             join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
-             where d.books_id = a.books_id and d.kind = 'posted'
-               and (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid = a.id
-               and exists (
-                 select from decision_lines dl
-                 where dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live)),
-            '[]') as payees
-        from accounts a
+    sql`with used as (
+          select (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid as account_id,
+            json_agg(distinct y.name) as payees
+          from decisions d
+          join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
+          where d.books_id = ${booksId} and d.kind = 'posted' and exists (
+            select from decision_lines dl
+            where dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live)
+          group by 1)
+        select a.id, a.name, a.purpose, a.type, coalesce(used.payees, '[]') as payees
+        from accounts a left join used on used.account_id = a.id
         where a.books_id = ${booksId} and a.is_here and a.is_on
           and coalesce(a.role, '') <> all(${sql.param(['suspense', ...controlRoles])}::text[])
         order by a.code`,

@@ -24,7 +24,7 @@ function open(role: Role, usesOtherBooks: boolean, members = [member('Mo Oakes',
 describe('the switch for other books', () => {
   it('is the owner’s, and explains what is shown', async () => {
     const { user, sent } = open('owner', false);
-    expect(screen.getByText(/Nothing of theirs is shown but how many of them agree/)).toBeTruthy();
+    expect(screen.getByText(/all they show of the other books is how many agree/)).toBeTruthy();
     expect(screen.queryByText('Who may see such proposals')).toBeNull();
     await user.click(screen.getByLabelText('Propose what I did in my other books'));
     await waitFor(() =>
@@ -46,7 +46,7 @@ describe('the switch for other books', () => {
       member('Ewan Pell', 'client'),
     ];
     const { user, sent } = open('owner', true, members);
-    await screen.findByText(/while Ina Soltveit works here and may not see it/);
+    await screen.findByText(/while Ina Soltveit works here and may not see such proposals/);
     expect(screen.queryByLabelText('Ewan Pell')).toBeNull();
     expect(screen.getByLabelText<HTMLInputElement>('Rosa Lindqvarn').checked).toBe(true);
     await user.click(screen.getByLabelText('Ina Soltveit'));

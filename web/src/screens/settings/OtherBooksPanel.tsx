@@ -20,7 +20,7 @@ export function OtherBooksPanel() {
       <h2>{isOwner ? 'Your other books' : 'The owner’s other books'}</h2>
       <p className="quiet">
         {isOwner
-          ? 'Suppliers that you know from other books can be proposed for here from the first day, always to be checked. The books with this switch on help each other. Nothing of theirs is shown but how many of them agree.'
+          ? 'For suppliers that you have coded in other books, the account is proposed here from the first day. Such proposals always wait in Check, and all they show of the other books is how many agree. Books with this switch on help each other.'
           : `${owners.join(', ')} can change this.`}
       </p>
       <label className="setting">
@@ -46,7 +46,7 @@ export function OtherBooksPanel() {
       {usesOtherBooks && waiting.length > 0 && (
         <p className="mb-0">
           Nothing is proposed from other books while {waiting.map(({ name }) => name).join(', ')}{' '}
-          {waiting.length === 1 ? 'works' : 'work'} here and may not see it.
+          {waiting.length === 1 ? 'works' : 'work'} here and may not see such proposals.
         </p>
       )}
     </section>
