@@ -20,10 +20,13 @@ LANGUAGE sql STABLE SECURITY DEFINER SET search_path = public, pg_temp AS $$
         WHERE t.books_id = other.id AND t.user_id = m.user_id AND t.role = 'owner'))
 $$;
 --> statement-breakpoint
--- Tells whether anything changed in them.
+-- Tells which they are, and after a space whether anything changed in them.
 CREATE FUNCTION other_books_version() RETURNS text
 LANGUAGE sql STABLE SECURITY DEFINER SET search_path = public, pg_temp AS $$
-  SELECT coalesce(md5(string_agg(o.id::text || o.last_step, ',' ORDER BY o.id)), '') FROM other_books() o
+  SELECT coalesce(
+    md5(string_agg(o.id::text, ',' ORDER BY o.id)) || ' ' ||
+    md5(string_agg(o.last_step::text, ',' ORDER BY o.id)), '')
+  FROM other_books() o
 $$;
 --> statement-breakpoint
 -- What they did, by payee and what lines have in common: no line, no amount, no date and no name of theirs.

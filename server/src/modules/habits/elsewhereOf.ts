@@ -8,11 +8,19 @@ import {
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
-/** What was taken in of other books, as long as nothing changed in them or in this chart. */
+/** What was taken in of other books. */
 interface Known {
-  readonly version: string;
+  /** Names the other books and this chart: with others, it is taken in anew at once. */
+  readonly from: string;
+  /** Names what was done in them by then. */
+  readonly done: string | undefined;
+  /** When it was taken in, in milliseconds of this process. */
+  readonly at: number;
   readonly elsewhere: Elsewhere;
 }
+
+/** What was done in other books since may wait so long (milliseconds): somebody who goes from one to the other works in both. */
+const HOLDS = 300_000;
 
 const known = new Map<string, Known>();
 /** So many books' knowledge is kept in mind. */
@@ -35,12 +43,16 @@ export async function elsewhereOf(tx: Tx, booksId: string): Promise<Elsewhere | 
     known.delete(booksId);
     return null;
   }
-  const version = `${row.others} ${row.chart}`;
+  const [others, done] = row.others.split(' ');
+  const from = `${others} ${row.chart}`;
+  const at = performance.now();
   const found = known.get(booksId);
-  if (found?.version === version) return found.elsewhere;
+  if (found?.from === from && (found.done === done || at - found.at < HOLDS)) {
+    return found.elsewhere;
+  }
   const elsewhere = makeElsewhere(await otherHabits(tx), await ownAccounts(tx, booksId));
   known.delete(booksId);
-  known.set(booksId, { version, elsewhere });
+  known.set(booksId, { from, done, at, elsewhere });
   for (const [oldest] of known) {
     if (known.size <= MOST_BOOKS) break;
     known.delete(oldest);
