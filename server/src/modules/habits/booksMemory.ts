@@ -7,11 +7,10 @@ import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { committedStep } from '../steps/booksCommand.ts';
 import { isMarked } from './isMarked.ts';
+import { keepNewest } from './keepNewest.ts';
 
 /** What was posted unread teaches less, so that the program does not confirm itself. */
 const UNREAD = 0.5;
-/** So many books are kept in mind; the others are read anew when they are worked on. */
-const MOST_BOOKS = 20;
 
 /** What a line was coded to, or that it no longer is. */
 interface TaughtLine extends HabitLine {
@@ -64,12 +63,7 @@ export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
   const mine: Known = isThere
     ? found
     : { memory: makeMemory(), merged, step: -1, shift: 0, shiftStep: -SHIFT_HOLDS };
-  known.delete(booksId);
-  known.set(booksId, mine);
-  for (const [oldest] of known) {
-    if (known.size <= MOST_BOOKS) break;
-    known.delete(oldest);
-  }
+  keepNewest(known, booksId, mine);
   const changed = await taughtSince(tx, booksId, mine.step);
   // What the transaction itself did may be rolled back, also where it is several steps.
   const committed = await committedStep(tx, booksId);

@@ -7,6 +7,7 @@ import {
 } from '@zubrell/core/propose/elsewhere/elsewhere';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { keepNewest } from './keepNewest.ts';
 
 /** What was taken in of other books. */
 interface Known {
@@ -23,8 +24,6 @@ interface Known {
 const HOLDS = 300_000;
 
 const known = new Map<string, Known>();
-/** So many books' knowledge is kept in mind. */
-const MOST_BOOKS = 20;
 
 /**
  * What the owner's other books did, in terms of these books' accounts. The database decides which books may be asked
@@ -51,12 +50,7 @@ export async function elsewhereOf(tx: Tx, booksId: string): Promise<Elsewhere | 
     return found.elsewhere;
   }
   const elsewhere = makeElsewhere(await otherHabits(tx), await ownAccounts(tx, booksId));
-  known.delete(booksId);
-  known.set(booksId, { from, done, at, elsewhere });
-  for (const [oldest] of known) {
-    if (known.size <= MOST_BOOKS) break;
-    known.delete(oldest);
-  }
+  keepNewest(known, booksId, { from, done, at, elsewhere });
   return elsewhere;
 }
 
