@@ -179,7 +179,7 @@ function filledIn(fromRule: PostProposal, habit: PostProposal | null): PostPropo
 /** How often look-alikes went to the predicted account, in this direction, and with large amounts. */
 function settledBy(prediction: Prediction | null, { assetThreshold }: NudgeBooks) {
   const accountId = prediction?.accounts[0]?.accountId;
-  const examples = prediction?.witnesses.heard.examples ?? [];
+  const examples = prediction?.heard.examples ?? [];
   const there = examples.filter((example) => example.accountId === accountId);
   const isLarge = ({ amount }: { readonly amount: number }) =>
     assetThreshold !== null && Math.abs(amount) >= assetThreshold;

@@ -11,18 +11,15 @@ const LONGEST = 600;
  * @example plainWording('STRAẞE') === plainWording('Strasse') // true
  */
 export function plainWording(wording: string): string {
-  return bare(wording)
-    .toUpperCase()
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim()
-    .slice(0, LONGEST)
-    .trimEnd();
+  return cleared(wording).trim().slice(0, LONGEST).trimEnd();
 }
 
-/** Without accents and differences of case. Most wordings have none, and large files are full of them. */
-function bare(wording: string): string {
-  if (/^[\x20-\x7e]*$/.test(wording)) return wording;
+/** In upper case, without accents and punctuation. Most wordings have no accents, and large files are full of them. */
+function cleared(wording: string): string {
+  if (/^[\x20-\x7e]*$/.test(wording)) return wording.toUpperCase().replace(/[^A-Z0-9]+/g, ' ');
   return foldCase(wording)
     .normalize('NFKD')
-    .replace(/\p{M}+/gu, '');
+    .replace(/\p{M}+/gu, '')
+    .toUpperCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ');
 }

@@ -25,7 +25,6 @@ export interface WordingFeatures {
   readonly numbers: readonly string[];
 }
 
-const HAS_DIGITS = /\p{N}/u;
 const DIGIT = /\p{N}/gu;
 const LETTERS = /\p{L}+/gu;
 const LONG_RUNS = /\p{N}{4,}/gu;
@@ -47,7 +46,7 @@ export function wordingFeatures(text: string): WordingFeatures {
   const all: string[] = [];
   const tokens = plainWording(text).split(' ');
   for (const token of tokens) {
-    if (!HAS_DIGITS.test(token)) {
+    if (digitsIn(token) === 0) {
       if (token !== '') all.push(token);
       continue;
     }
@@ -55,11 +54,12 @@ export function wordingFeatures(text: string): WordingFeatures {
   }
   // Few payees may have come by card so far: that would make the card telling.
   const telling = all.filter((word) => !isMovementWord(word));
-  const words = telling.length > 0 ? telling : all;
+  // Each once: lines with the same words have to be alike in all.
+  const words = [...new Set(telling.length > 0 ? telling : all)];
   const squeezed = words.join('').slice(0, LONGEST);
   const grams = new Set<string>();
   for (let at = 0; at + GRAM <= squeezed.length; at += 1) grams.add(squeezed.slice(at, at + GRAM));
-  return { words: [...new Set(words)], grams: [...grams], numbers: numbersIn(tokens) };
+  return { words, grams: [...grams], numbers: numbersIn(tokens) };
 }
 
 /** Runs of so many digits can name something; beside letters fewer do. */
@@ -73,8 +73,8 @@ const MOST_NUMBERS = 12;
 function numbersIn(tokens: readonly string[]): string[] {
   const found = new Set<string>();
   for (const token of tokens) {
-    if (token.length > LONGEST_NUMBER || !HAS_DIGITS.test(token)) continue;
-    const digits = token.match(DIGIT)?.length ?? 0;
+    if (token.length > LONGEST_NUMBER) continue;
+    const digits = digitsIn(token);
     if (digits < DIGITS_BESIDE_LETTERS) continue;
     const isMixed = digits < token.length;
     if (isMixed || digits >= DIGITS) found.add(token);
@@ -84,18 +84,32 @@ function numbersIn(tokens: readonly string[]): string[] {
   return [...found];
 }
 
+/** How many digits a token has, of any script. */
+function digitsIn(token: string): number {
+  let digits = 0;
+  for (let at = 0; at < token.length; at += 1) {
+    const code = token.charCodeAt(at);
+    if (code > 127) return token.match(DIGIT)?.length ?? 0;
+    if (code >= 48 && code <= 57) digits += 1;
+  }
+  return digits;
+}
+
 /** What a line shows that may tell accounts apart. */
 export function aspectsOf(
   { amount, bankAccountId, date }: HabitLine,
   { words, numbers }: WordingFeatures,
 ): Aspects {
-  const [monthDay, weekday] = [monthDayOf(date), weekdayOf(date)];
+  // Written out: taking lists apart is slow.
+  const monthDay = monthDayOf(date);
+  const weekday = weekdayOf(date);
   return { amount, bankAccountId, words, numbers, monthDay, weekday };
 }
 
 /** All texts of a line that can tell something, as one. */
 export function textOf({ description, reference, payee }: HabitLine): string {
-  return [description, payee, reference].filter(Boolean).join(' ');
+  const named = payee ? `${description} ${payee}` : description;
+  return reference ? `${named} ${reference}` : named;
 }
 
 /** Days since 1970, for distances between dates. @example daysOf('1970-01-11') // 10 */

@@ -1,28 +1,35 @@
 import type { Example } from './memory.ts';
 import { type Aspects, placesOf, type Separator, separatorsOf, sideOf } from './separators.ts';
 
-/** The decisions of one payee, or of look-alikes, that are listened to, and what weighing needs of them in tables. */
+/** What stands in the table of what is listened to, for each example one behind the other. */
+export const DAY = 0;
+export const SIZE = 1;
+export const AMOUNT = 2;
+export const WEIGHT = 3;
+/** The place of its account in `accountIds`, of its bank account in `bankIds`, of its tax code in `taxCodeIds`. */
+export const ACCOUNT = 4;
+export const BANK = 5;
+export const TAX_CODE = 6;
+/** On which side of each separator it lies: a bit each. */
+export const SIDES = 7;
+/** The place of its wording. */
+export const WORDING = 8;
+export const COLUMNS = 9;
+
+/** The decisions of one payee, or of look-alikes, that are listened to, and what weighing needs of them in a table. */
 export interface Heard<Own extends Example = Example> {
-  /** In the order in which they were decided. */
+  /** In the order in which they were decided, never more than {@link MOST_HEARD}. */
   readonly examples: readonly Own[];
   readonly separators: readonly Separator[];
-  /** For each example, on which side of each separator it lies: a bit each. */
-  readonly sides: Int32Array;
-  /** Which of the separators are numbers: a bit each. */
+  /** One table, as most of a proposal's time goes into fetching from memory. */
+  readonly table: Float64Array;
+  /** The numbers among the separators, and which of these they are: a bit each. */
+  readonly numbers: readonly string[];
   readonly numberSides: number;
   /** For each separator, what is left of a decision on its other side. */
-  readonly otherSide: Float64Array;
-  readonly days: Float64Array;
-  readonly sizes: Float64Array;
-  readonly amounts: Float64Array;
-  readonly weights: Float64Array;
-  /** For each example, the place of its account in `accountIds`, and of its bank account in `bankIds`. */
-  readonly accounts: Int32Array;
+  readonly otherSide: readonly number[];
   readonly accountIds: readonly string[];
-  readonly banks: Int32Array;
   readonly bankIds: readonly string[];
-  /** For each example, the place of its tax code in `taxCodeIds`. */
-  readonly taxCodes: Int32Array;
   readonly taxCodeIds: readonly (string | null)[];
   /** The examples whose account no other has. */
   readonly odd: readonly number[];
@@ -42,6 +49,7 @@ const MOST_OF_ACCOUNT = 4;
 const MOST_OF_WORDING = 2;
 const MOST_OF_SIDE = 4;
 const MOST_BESIDE = 30;
+export const MOST_HEARD = MOST_EXAMPLES + MOST_BESIDE;
 
 /** So many of the newest in a row, on an account that had none before, are a change that lasts. */
 const LASTING = 2;
@@ -53,48 +61,46 @@ export function hearAll<Own extends Example>(all: readonly Own[], isParted: bool
   const accountIds: string[] = [];
   const bankIds: string[] = [];
   const taxCodeIds: (string | null)[] = [];
-  const accounts = new Int32Array(examples.length);
-  const banks = new Int32Array(examples.length);
-  const taxCodes = new Int32Array(examples.length);
-  const days = new Float64Array(examples.length);
-  const sizes = new Float64Array(examples.length);
-  const amounts = new Float64Array(examples.length);
-  const weights = new Float64Array(examples.length);
-  const sides = new Int32Array(examples.length);
+  const table = new Float64Array(COLUMNS * examples.length);
   for (const [at, example] of examples.entries()) {
-    accounts[at] = placeIn(accountIds, example.accountId);
-    banks[at] = placeIn(bankIds, example.bankAccountId);
-    taxCodes[at] = placeIn(taxCodeIds, example.taxCodeId);
-    days[at] = example.day;
-    sizes[at] = example.size;
-    amounts[at] = example.amount;
-    weights[at] = example.weight;
-    sides[at] = sidesOf(separators, example);
+    const row = at * COLUMNS;
+    table[row + DAY] = example.day;
+    table[row + SIZE] = example.size;
+    table[row + AMOUNT] = example.amount;
+    table[row + WEIGHT] = example.weight;
+    table[row + ACCOUNT] = placeIn(accountIds, example.accountId);
+    table[row + BANK] = placeIn(bankIds, example.bankAccountId);
+    table[row + TAX_CODE] = placeIn(taxCodeIds, example.taxCodeId);
+    table[row + SIDES] = sidesOf(separators, example);
+    table[row + WORDING] = example.wording;
   }
+  const numbers: string[] = [];
   let numberSides = 0;
-  for (const [place, { kind }] of separators.entries()) {
-    if (kind === 'number') numberSides |= 1 << place;
+  for (const [place, separator] of separators.entries()) {
+    if (separator.kind !== 'number') continue;
+    numbers.push(separator.number);
+    numberSides |= 1 << place;
   }
+  const accounts = examples.map(({ accountId }) => accountIds.indexOf(accountId));
   return {
     examples,
     separators,
-    sides,
+    table,
+    numbers,
     numberSides,
-    otherSide: Float64Array.from(separators, ({ gain }) => (1 - gain) ** 2),
-    days,
-    sizes,
-    amounts,
-    weights,
-    accounts,
+    otherSide: separators.map(({ gain }) => (1 - gain) ** 2),
     accountIds,
-    banks,
     bankIds,
-    taxCodes,
     taxCodeIds,
     odd: accountIds.length > 1 ? oddOf(accounts, accountIds.length) : [],
     changedAt: accountIds.length > 1 ? changedAt(accounts) : 0,
     ofNumber: numbered(examples),
   };
+}
+
+/** The account of an example that is listened to, by its place in `accountIds`. */
+export function accountAt({ table }: Heard, at: number): number | undefined {
+  return table[at * COLUMNS + ACCOUNT];
 }
 
 /** On which side of each separator something lies: a bit each. */
@@ -121,7 +127,7 @@ function heardOf<Own extends Example>(
   if (all.length <= MOST_EXAMPLES) return all.slice();
   const from = all.length - MOST_EXAMPLES;
   const beside: Own[] = [];
-  const ofAccount = new Map<string, { count: number; wordings: Map<readonly string[], number> }>();
+  const ofAccount = new Map<string, { count: number; wordings: Map<number, number> }>();
   const ofSide = new Int32Array(separators.length);
   for (let at = all.length - 1; at >= 0 && beside.length < MOST_BESIDE; at -= 1) {
     const example = all[at];
@@ -129,9 +135,8 @@ function heardOf<Own extends Example>(
     const own = ofAccount.get(example.accountId) ?? { count: 0, wordings: new Map() };
     ofAccount.set(example.accountId, own);
     own.count += 1;
-    // Lines of the same wording share their words.
-    const wording = (own.wordings.get(example.words) ?? 0) + 1;
-    own.wordings.set(example.words, wording);
+    const wording = (own.wordings.get(example.wording) ?? 0) + 1;
+    own.wordings.set(example.wording, wording);
     let isRare = own.count <= MOST_OF_ACCOUNT || wording <= MOST_OF_WORDING;
     for (const [place, separator] of separators.entries()) {
       if (!sideOf(separator, example)) continue;
@@ -144,7 +149,7 @@ function heardOf<Own extends Example>(
   return [...beside.reverse(), ...all.slice(from)];
 }
 
-function oddOf(accounts: Int32Array, count: number): readonly number[] {
+function oddOf(accounts: readonly number[], count: number): readonly number[] {
   const times = new Int32Array(count);
   for (const account of accounts) times[account] = (times[account] ?? 0) + 1;
   const odd: number[] = [];
@@ -152,11 +157,11 @@ function oddOf(accounts: Int32Array, count: number): readonly number[] {
   return odd;
 }
 
-function changedAt(accounts: Int32Array): number {
+function changedAt(accounts: readonly number[]): number {
   const newest = accounts.at(-1);
   let from = accounts.length;
   while (from > 0 && accounts[from - 1] === newest) from -= 1;
-  const isNew = newest !== undefined && !accounts.subarray(0, from).includes(newest);
+  const isNew = newest !== undefined && !accounts.slice(0, from).includes(newest);
   return isNew && accounts.length - from >= LASTING ? from : 0;
 }
 

@@ -1,7 +1,8 @@
 import type { HabitLine, WordingFeatures } from './features.ts';
-import type { Candidate, Memory } from './memory.ts';
+import { ACCOUNT, accountAt, COLUMNS, type Heard, TAX_CODE } from './heard.ts';
+import type { Candidate, Example, Memory } from './memory.ts';
 import type { Separator } from './separators.ts';
-import { LEAST_APART, numberSigns, type Signs, signsOf } from './signs.ts';
+import { LEAST_APART, numberSigns, type OuterSigns, type Signs, signsOf } from './signs.ts';
 import { type Asked, askOf, type Witnesses } from './weigh.ts';
 
 /** What past decisions say about a line, before anything is made of it. */
@@ -15,15 +16,17 @@ export interface Prediction {
   readonly signs: Signs;
   /** How many look-alikes went to each account, all of them. */
   readonly counts: ReadonlyMap<string, number>;
-  /** What tells the accounts of these look-alikes apart, and on which side of each the line lies. */
+  /** What tells the accounts of these look-alikes apart, and on which side of each the line lies: a bit each. */
   readonly separators: readonly Separator[];
-  readonly sides: readonly boolean[];
+  readonly sides: number;
   /** The account of the newest look-alike, where nothing tells it apart from the line and none went there before. */
   readonly lastElsewhere: string | null;
   /** A number of the line that was never seen, where numbers tell the accounts apart and it has none of those. */
   readonly newNumber: string | null;
+  /** A number that the line shares with look-alikes and that is hardly shared by chance. */
+  readonly sharedNumber: string | null;
   /** The decided lines that it rests on, in the order in which they were decided. */
-  readonly witnesses: Witnesses;
+  readonly heard: Heard;
 }
 
 /** What past decisions on look-alikes say about a line. @returns null where there are none alike */
@@ -34,78 +37,106 @@ export function predict(
 ): Prediction | null {
   const asked = askOf(line, features);
   const heard = hear(memory, asked);
-  const shares = new Map<string, number>();
-  for (const { share, total, sums, witnesses } of heard) {
-    for (const [place, accountId] of witnesses.heard.accountIds.entries()) {
-      const own = (share * (sums[place] ?? 0)) / total;
-      shares.set(accountId, (shares.get(accountId) ?? 0) + own);
-    }
-  }
-  const accounts = [...shares]
-    .map(([accountId, share]) => ({ accountId, share }))
-    .sort((a, b) => b.share - a.share || (a.accountId < b.accountId ? -1 : 1));
+  const accounts = accountsOf(heard);
   const [first] = accounts;
   const best = first && mostFor(heard, first.accountId);
   if (!best) return null;
   const { account } = best;
-  const { candidate, witnesses } = best.of;
-  const { separators, examples } = witnesses.heard;
-  const numbers = numberSigns(memory, features, separators);
+  const { candidate } = best.of;
+  const { separators, examples } = best.of.heard;
+  const numbers = numberSigns(memory, features, best.of.heard);
+  let otherLikeness = 0;
+  for (const each of heard) {
+    if (each !== best.of) otherLikeness = Math.max(otherLikeness, each.candidate.likeness);
+  }
+  const outer: OuterSigns = {
+    first: first.share,
+    second: accounts[1]?.share ?? 0,
+    otherLikeness,
+    accounts: candidate.cluster.counts.size,
+    numbersSeen: numbers.seen,
+    numbersNew: numbers.fresh,
+    isNumberMissing: numbers.isMissing,
+    evidence: best.of.sums[account] ?? 0,
+    unknownWords: memory.unknownWords(features.words),
+  };
+  const witnesses = memory.witnesses(asked, candidate);
   return {
     accounts,
     payeeId: examples.at(-1)?.payeeId ?? null,
     ...taxOf(witnesses, account),
-    signs: signsOf(asked, candidate, witnesses, account, {
-      ...numbers.signs,
-      accounts: candidate.cluster.counts.size,
-      first: first.share,
-      second: accounts[1]?.share ?? 0,
-      otherLikeness: heard.reduce(
-        (most, each) => (each === best.of ? most : Math.max(most, each.candidate.likeness)),
-        0,
-      ),
-      evidence: best.of.sums[account] ?? 0,
-      unknownWords: memory.unknownWords(features.words),
-    }),
+    signs: signsOf(asked, candidate, witnesses, account, outer),
     counts: candidate.cluster.counts,
     separators,
-    sides: separators.map((_, place) => ((witnesses.sides >> place) & 1) === 1),
+    sides: witnesses.sides,
     lastElsewhere: lastElsewhere(witnesses, account),
     newNumber: numbers.newNumber,
-    witnesses,
+    sharedNumber: witnesses.sharedNumber,
+    heard: best.of.heard,
   };
+}
+
+/** How much each decided line says that a prediction rests on; empty where there is none. */
+export function weightsOf(
+  memory: Memory,
+  line: HabitLine,
+  features: WordingFeatures,
+): readonly { readonly example: Example; readonly weight: number }[] {
+  const asked = askOf(line, features);
+  const heard = hear(memory, asked);
+  const [first] = accountsOf(heard);
+  const best = first && mostFor(heard, first.accountId);
+  if (!best) return [];
+  const { weights } = memory.witnesses(asked, best.of.candidate);
+  return best.of.heard.examples.map((example, at) => ({ example, weight: weights[at] ?? 0 }));
 }
 
 /** A candidate with what its decided lines say of a line. */
 interface HeardCandidate {
   readonly candidate: Candidate;
-  readonly witnesses: Witnesses;
+  readonly heard: Heard;
   /** How much they say for each account, in the order of `heard.accountIds`, and in all. */
-  readonly sums: Float64Array;
+  readonly sums: readonly number[];
   readonly total: number;
   /** How likely it is this candidate, by wording, amount and the rest; all add up to 1. */
-  readonly share: number;
+  share: number;
 }
 
 function hear(memory: Memory, asked: Asked): readonly HeardCandidate[] {
   let whole = 0;
-  const heard = memory.candidates(asked.features).map((candidate): HeardCandidate => {
-    const witnesses = memory.witnesses(asked, candidate);
-    const { weights } = witnesses;
-    const { accounts, accountIds } = witnesses.heard;
-    const sums = new Float64Array(accountIds.length);
+  const all: HeardCandidate[] = [];
+  for (const candidate of memory.candidates(asked.features)) {
+    const { heard, weights } = memory.witnesses(asked, candidate);
+    const sums: number[] = heard.accountIds.map(() => 0);
     let total = 0;
-    for (let at = 0; at < weights.length; at += 1) {
+    for (let at = 0; at < heard.examples.length; at += 1) {
       const weight = weights[at] ?? 0;
-      const account = accounts[at] ?? 0;
+      const account = accountAt(heard, at) ?? 0;
       sums[account] = (sums[account] ?? 0) + weight;
       total += weight;
     }
+    if (total === 0) continue;
     const share = candidate.share * total;
     whole += share;
-    return { candidate, witnesses, sums, total, share };
-  });
-  return heard.flatMap((each) => (each.total > 0 ? { ...each, share: each.share / whole } : []));
+    all.push({ candidate, heard, sums, total, share });
+  }
+  for (const each of all) each.share /= whole;
+  return all;
+}
+
+/** What candidates say together, the likeliest account first. */
+function accountsOf(all: readonly HeardCandidate[]): Prediction['accounts'] {
+  const accounts: { readonly accountId: string; share: number }[] = [];
+  for (const { heard, sums, share, total } of all) {
+    for (let place = 0; place < heard.accountIds.length; place += 1) {
+      const accountId = heard.accountIds[place] ?? '';
+      const own = (share * (sums[place] ?? 0)) / total;
+      const known = accounts.find((each) => each.accountId === accountId);
+      if (known) known.share += own;
+      else accounts.push({ accountId, share: own });
+    }
+  }
+  return accounts.sort((a, b) => b.share - a.share || (a.accountId < b.accountId ? -1 : 1));
 }
 
 /** The candidate that speaks most for an account, with the account's place in it. */
@@ -116,7 +147,7 @@ function mostFor(
   let found: { readonly of: HeardCandidate; readonly account: number } | undefined;
   let most = 0;
   for (const each of heard) {
-    const account = each.witnesses.heard.accountIds.indexOf(accountId);
+    const account = each.heard.accountIds.indexOf(accountId);
     const part = (each.share * (each.sums[account] ?? 0)) / each.total;
     if (part > most) {
       most = part;
@@ -127,12 +158,11 @@ function mostFor(
 }
 
 function lastElsewhere({ heard, apart }: Witnesses, account: number): string | null {
-  const { accounts, accountIds } = heard;
-  const at = accounts.length - 1;
-  const last = accounts[at] ?? account;
-  const isNew = accounts.indexOf(last) === at;
-  if (last === account || !isNew || (apart[at] ?? 0) > LEAST_APART) return null;
-  return accountIds[last] ?? null;
+  const at = heard.examples.length - 1;
+  const last = accountAt(heard, at) ?? account;
+  if (last === account || (apart[at] ?? 0) > LEAST_APART) return null;
+  for (let before = 0; before < at; before += 1) if (accountAt(heard, before) === last) return null;
+  return heard.accountIds[last] ?? null;
 }
 
 /** A tax code that has less than this of the weight is not clear. */
@@ -140,15 +170,16 @@ const CLEAR = 0.8;
 
 /** The tax code that weighs most among lines on an account, given by its place. */
 function taxOf(
-  { heard: { accounts, taxCodes, taxCodeIds }, weights: own }: Witnesses,
+  { heard: { examples, table, taxCodeIds }, weights: own }: Witnesses,
   account: number,
 ): Pick<Prediction, 'taxCodeId' | 'isTaxClear'> {
-  const weights = new Float64Array(taxCodeIds.length);
+  const weights: number[] = taxCodeIds.map(() => 0);
   let total = 0;
-  for (let at = 0; at < accounts.length; at += 1) {
-    if (accounts[at] !== account) continue;
+  for (let at = 0; at < examples.length; at += 1) {
+    const row = at * COLUMNS;
+    if (table[row + ACCOUNT] !== account) continue;
     const weight = own[at] ?? 0;
-    const taxCode = taxCodes[at] ?? 0;
+    const taxCode = table[row + TAX_CODE] ?? 0;
     weights[taxCode] = (weights[taxCode] ?? 0) + weight;
     total += weight;
   }

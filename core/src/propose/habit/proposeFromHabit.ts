@@ -56,14 +56,14 @@ export function proposeFromHabit(
   let of = 0;
   for (const count of prediction.counts.values()) of += count;
   const grounds: Ground[] = [{ kind: 'lookAlikes', times, of, accountId }];
-  const number = signs.numberShared === 1 ? prediction.witnesses.sharedNumber : null;
+  const number = signs.numberShared === 1 ? prediction.sharedNumber : null;
   if (signs.timesFirst < signs.times) {
     if (told) grounds.push({ kind: 'separator', ...side(told) });
     else if (number) grounds.push({ kind: 'separator', by: 'number', word: number });
   }
-  const { accounts, accountIds, changedAt } = prediction.witnesses.heard;
-  if (changedAt > 0 && accountIds[accounts[changedAt] ?? 0] === accountId) {
-    grounds.push({ kind: 'changed', times: accounts.length - changedAt, accountId });
+  const { examples, changedAt } = prediction.heard;
+  if (changedAt > 0 && examples[changedAt]?.accountId === accountId) {
+    grounds.push({ kind: 'changed', times: examples.length - changedAt, accountId });
   }
   const doubts: Doubt[] = [];
   if (!isSure(prediction, sureness)) doubts.push(mainDoubt(prediction, accountId));
@@ -79,7 +79,7 @@ function tellingOf({ separators, sides }: Prediction): Separator | undefined {
   const telling = separators.filter(({ gain }) => gain >= TELLING);
   const isSaid = ({ kind }: Separator) => kind === 'word' || kind === 'number';
   return (
-    telling.find((each) => isSaid(each) && sides[separators.indexOf(each)]) ??
+    telling.find((each) => isSaid(each) && ((sides >> separators.indexOf(each)) & 1) === 1) ??
     telling.find((each) => !isSaid(each)) ??
     telling[0]
   );

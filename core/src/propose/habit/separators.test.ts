@@ -17,6 +17,7 @@ function examples(made: readonly Made[]): Example[] {
       taxCodeId: null,
       weight: 1,
       ...aspectsOf(line, wordingFeatures(textOf(line))),
+      wording: 0,
       day: daysOf(line.date),
       size: Math.log(Math.abs(amount) + 1),
     };

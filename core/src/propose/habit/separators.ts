@@ -96,25 +96,25 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
   const places = examples.map(({ accountId }) => accounts.indexOf(accountId));
   const total = new Float64Array(accounts.length);
   for (const place of places) total[place] = (total[place] ?? 0) + 1;
-  const whole = entropyOf(total, examples.length);
+  const whole = uncertaintyOf(total, examples.length);
   const least = LEAST_NATS + NATS_BY_COUNT * Math.log(examples.length);
   const found: Separator[] = [];
   const inner = new Float64Array(accounts.length);
   const outer = new Float64Array(accounts.length);
-  const weigh = (separator: Separator, inside: readonly number[]): void => {
-    const count = inside.length;
+  /** Keeps a separator if what lies inside of it, counted by account in `inner`, is hardly so by chance. */
+  const weigh = (separator: Separator): void => {
+    let count = 0;
+    for (let at = 0; at < total.length; at += 1) {
+      count += inner[at] ?? 0;
+      outer[at] = (total[at] ?? 0) - (inner[at] ?? 0);
+    }
     const rest = examples.length - count;
     if (count < 2 || rest < 2) return;
-    inner.fill(0);
-    for (const at of inside) inner[places[at] ?? 0] = (inner[places[at] ?? 0] ?? 0) + 1;
-    for (let at = 0; at < total.length; at += 1) outer[at] = (total[at] ?? 0) - (inner[at] ?? 0);
-    const left =
-      (count * entropyOf(inner, count) + rest * entropyOf(outer, rest)) / examples.length;
-    const nats = (whole - left) * examples.length;
+    const nats = whole - uncertaintyOf(inner, count) - uncertaintyOf(outer, rest);
     const isSeldom =
       separator.kind === 'day' || separator.kind === 'weekday' || separator.kind === 'cents';
     if (nats < least + (isSeldom ? LEAST_NATS_OF_DAY : 0)) return;
-    const gain = (nats - LEAST_NATS / 2) / (whole * examples.length);
+    const gain = (nats - LEAST_NATS / 2) / whole;
     // Of many limits one is pure by chance.
     const pure = isSeldom
       ? 0
@@ -125,34 +125,56 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
     const strength = Math.min(MOST_GAIN, Math.max(gain, pure));
     if (strength > LEAST_GAIN) found.push({ ...separator, gain: strength });
   };
-  const consider = (separator: Separator): void => {
-    const inside: number[] = [];
-    for (const [at, example] of examples.entries()) if (sideOf(separator, example)) inside.push(at);
-    weigh(separator, inside);
+  const enter = (at: number): void => {
+    const place = places[at] ?? 0;
+    inner[place] = (inner[place] ?? 0) + 1;
   };
-  consider({ kind: 'direction', gain: 0 });
+  const weighPlaces = (separator: Separator, inside: readonly number[]): void => {
+    if (inside.length < 2) return;
+    inner.fill(0);
+    for (const at of inside) enter(at);
+    weigh(separator);
+  };
+  const weighWhere = (separator: Separator, isInside: (example: Example) => boolean): void => {
+    inner.fill(0);
+    for (let at = 0; at < examples.length; at += 1) {
+      const example = examples[at];
+      if (example && isInside(example)) enter(at);
+    }
+    weigh(separator);
+  };
+  weighWhere({ kind: 'direction', gain: 0 }, ({ amount }) => amount < 0);
   for (const bankAccountId of new Set(examples.map(({ bankAccountId: each }) => each))) {
-    consider({ kind: 'bankAccount', bankAccountId, gain: 0 });
+    const isThere = (example: Example) => example.bankAccountId === bankAccountId;
+    weighWhere({ kind: 'bankAccount', bankAccountId, gain: 0 }, isThere);
   }
   for (const [word, inside] of placesOf(examples, ({ words }) => words)) {
-    weigh({ kind: 'word', word, gain: 0 }, inside);
+    weighPlaces({ kind: 'word', word, gain: 0 }, inside);
   }
   for (const [number, inside] of placesOf(examples, ({ numbers }) => numbers)) {
     // What comes twice on one day is no number that stays.
-    const days = new Set(inside.map((at) => examples[at]?.day));
-    if (days.size > 1) weigh({ kind: 'number', number, gain: 0 }, inside);
+    const [first] = inside;
+    const day = examples[first ?? 0]?.day;
+    if (inside.every((at) => examples[at]?.day === day)) continue;
+    weighPlaces({ kind: 'number', number, gain: 0 }, inside);
   }
   found.push(...amountLimits(examples, places, accounts.length));
   if (examples.length >= LEAST_OF_DAY) {
+    const byDay = countsBy(examples, places, accounts.length, ({ monthDay }) => monthDay);
     for (const limit of new Set(examples.map(({ monthDay }) => monthDay))) {
-      consider({ kind: 'day', limit, gain: 0 });
+      byDay.within(0, limit, inner);
+      weigh({ kind: 'day', limit, gain: 0 });
     }
+    const byWeekday = countsBy(examples, places, accounts.length, ({ weekday }) => weekday);
     for (let day = 0; day < 7; day += 1) {
-      consider({ kind: 'weekday', from: day, to: day, gain: 0 });
-      if (day > 0 && day < 6) consider({ kind: 'weekday', from: 0, to: day, gain: 0 });
+      byWeekday.within(day, day, inner);
+      weigh({ kind: 'weekday', from: day, to: day, gain: 0 });
+      if (day === 0 || day === 6) continue;
+      byWeekday.within(0, day, inner);
+      weigh({ kind: 'weekday', from: 0, to: day, gain: 0 });
     }
-    consider({ kind: 'cents', unit: 100, gain: 0 });
-    consider({ kind: 'cents', unit: 10, gain: 0 });
+    weighWhere({ kind: 'cents', unit: 100, gain: 0 }, ({ amount }) => amount % 100 === 0);
+    weighWhere({ kind: 'cents', unit: 10, gain: 0 }, ({ amount }) => amount % 10 === 0);
   }
   found.sort((a, b) => b.gain - a.gain);
   // Of limits that lie beside each other one is enough.
@@ -160,6 +182,30 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
     found.filter((separator) => separator.kind === kind).slice(1),
   );
   return found.filter((separator) => !more.includes(separator)).slice(0, MOST);
+}
+
+/** How many examples went to each account, by a small number that each has: added up between two of these. */
+function countsBy(
+  examples: readonly Example[],
+  places: readonly number[],
+  accounts: number,
+  numberOf: (example: Example) => number,
+): { readonly within: (from: number, to: number, into: Float64Array) => void } {
+  const counts: number[] = [];
+  for (const [at, example] of examples.entries()) {
+    const cell = numberOf(example) * accounts + (places[at] ?? 0);
+    counts[cell] = (counts[cell] ?? 0) + 1;
+  }
+  return {
+    within(from, to, into) {
+      into.fill(0);
+      for (let number = from; number <= to; number += 1) {
+        for (let account = 0; account < accounts; account += 1) {
+          into[account] = (into[account] ?? 0) + (counts[number * accounts + account] ?? 0);
+        }
+      }
+    },
+  };
 }
 
 /** So often what lies between two limits is parted again: three limits make four bands. */
@@ -183,7 +229,7 @@ function amountLimits(
       const { place = 0 } = bySize[at] ?? {};
       above[place] = (above[place] ?? 0) + 1;
     }
-    const whole = entropyOf(above, count) * count;
+    const whole = uncertaintyOf(above, count);
     const best = { nats: 0, at: 0 };
     for (let at = from; at < to - 2; at += 1) {
       const { size = 0, place = 0 } = bySize[at] ?? {};
@@ -192,7 +238,7 @@ function amountLimits(
       const inside = at + 1 - from;
       if (inside < 2 || bySize[at + 1]?.size === size) continue;
       const rest = count - inside;
-      const nats = whole - inside * entropyOf(below, inside) - rest * entropyOf(above, rest);
+      const nats = whole - uncertaintyOf(below, inside) - uncertaintyOf(above, rest);
       if (nats > best.nats) Object.assign(best, { nats, at: at + 1 });
     }
     const gain = Math.min(MOST_GAIN, (best.nats - LEAST_NATS / 2) / whole);
@@ -214,7 +260,8 @@ export function placesOf(
 ): ReadonlyMap<string, readonly number[]> {
   const places = new Map<string, number[]>();
   for (const [at, example] of examples.entries()) {
-    for (const thing of new Set(thingsOf(example))) putInto(places, thing, at);
+    // Each is there but once.
+    for (const thing of thingsOf(example)) putInto(places, thing, at);
   }
   return places;
 }
@@ -233,12 +280,14 @@ function purityOf(side: Float64Array, count: number, total: Float64Array, all: n
   return usual >= 1 ? 0 : (share - usual) / (1 - usual);
 }
 
-function entropyOf(counts: Float64Array, total: number): number {
-  let entropy = 0;
-  for (const count of counts) {
-    if (count === 0) continue;
-    const share = count / total;
-    entropy -= share * Math.log(share);
-  }
-  return entropy;
+/** A count times its logarithm, for as many as are looked at. */
+const COUNT_LOG = Float64Array.from({ length: NEWEST + 1 }, (_, count) =>
+  count === 0 ? 0 : count * Math.log(count),
+);
+
+/** The uncertainty about the account of some decisions together, in nats (their number times the entropy). */
+function uncertaintyOf(counts: Float64Array, total: number): number {
+  let uncertainty = COUNT_LOG[total] ?? 0;
+  for (let at = 0; at < counts.length; at += 1) uncertainty -= COUNT_LOG[counts[at] ?? 0] ?? 0;
+  return uncertainty;
 }

@@ -1,6 +1,6 @@
 import type { WordingFeatures } from './features.ts';
+import { ACCOUNT, AMOUNT, accountAt, BANK, COLUMNS, DAY, type Heard, SIZE } from './heard.ts';
 import type { Candidate, Memory } from './memory.ts';
-import type { Separator } from './separators.ts';
 import type { Asked, Witnesses } from './weigh.ts';
 
 /** What the sureness of a prediction depends on. */
@@ -107,8 +107,8 @@ export function signsOf(
   account: number,
   outer: OuterSigns,
 ): Signs {
-  const { accounts, amounts, sizes, days, separators } = heard;
-  const count = accounts.length;
+  const { table, separators } = heard;
+  const count = heard.examples.length;
   const isOut = line.amount < 0;
   const bank = heard.bankIds.indexOf(line.bankAccountId);
   const least = candidate.likeness - 0.01;
@@ -133,13 +133,14 @@ export function signsOf(
   let elsewhereLikeness = 0;
   let run = 0;
   for (let at = 0; at < count; at += 1) {
+    const row = at * COLUMNS;
     const likeness = likenesses[at] ?? 0;
-    const amount = amounts[at] ?? 0;
-    const away = Math.abs(size - (sizes[at] ?? 0));
+    const amount = table[row + AMOUNT] ?? 0;
+    const away = Math.abs(size - (table[row + SIZE] ?? 0));
     const weight = plainWeights[at] ?? 0;
     if (likeness > least) same += 1;
     plainAll += weight;
-    if (accounts[at] !== account) {
+    if (table[row + ACCOUNT] !== account) {
       run = 0;
       others = Math.min(others, apart[at] ?? 0);
       otherApart = Math.min(otherApart, away);
@@ -154,17 +155,17 @@ export function signsOf(
     if (amount === line.amount) sameAmount += 1;
     if (isNumberShared[at] === 1) numberShared = 1;
     against = Math.min(against, apart[at] ?? 0);
-    const month = Math.floor((days[at] ?? 0) / MONTH);
+    const month = Math.floor((table[row + DAY] ?? 0) / MONTH);
     if (month !== monthBefore) months += 1;
     monthBefore = month;
     timesFirst += 1;
     if (at >= count - NEWEST) newest += 1;
     amountApart = Math.min(amountApart, away);
-    daysSince = Math.min(daysSince, Math.max(0, day - (days[at] ?? 0)));
+    daysSince = Math.min(daysSince, Math.max(0, day - (table[row + DAY] ?? 0)));
     isSameSide ||= amount < 0 === isOut;
-    isSameBank ||= heard.banks[at] === bank;
+    isSameBank ||= table[row + BANK] === bank;
   }
-  const beside = alongsideOf(accounts, apart, account);
+  const beside = alongsideOf(heard, apart, account);
   // Written out: objects that are put together from others are slow to make and to read.
   return {
     first: outer.first,
@@ -208,7 +209,7 @@ export function signsOf(
 
 /** What the newest decided lines say that nothing sets apart from the line. */
 function alongsideOf(
-  accounts: Int32Array,
+  heard: Heard,
   apart: Float64Array,
   account: number,
 ): Pick<Signs, 'alongside' | 'alongsideFirst' | 'switches'> {
@@ -216,9 +217,9 @@ function alongsideOf(
   let alongsideFirst = 0;
   let switches = 0;
   let after = -1;
-  for (let at = accounts.length - 1; at >= 0 && alongside < MOST_ALONGSIDE; at -= 1) {
+  for (let at = heard.examples.length - 1; at >= 0 && alongside < MOST_ALONGSIDE; at -= 1) {
     if ((apart[at] ?? 0) > LEAST_APART) continue;
-    const own = accounts[at] ?? 0;
+    const own = accountAt(heard, at) ?? 0;
     alongside += 1;
     if (own === account) alongsideFirst += 1;
     if (after >= 0 && own !== after) switches += 1;
@@ -230,23 +231,29 @@ function alongsideOf(
 /** A number of so many digits and letters is hardly met again by chance. */
 const LONG_NUMBER = 5;
 
-/** What a line's numbers say, and one of them that was never seen where numbers tell the accounts apart. */
+/** What a line's numbers say: how many were seen before, how many long ones are new, and one of these. */
 export function numberSigns(
   memory: Memory,
   { numbers }: WordingFeatures,
-  separators: readonly Separator[],
+  { numbers: telling }: Heard,
 ): {
-  readonly signs: Pick<Signs, 'numbersSeen' | 'numbersNew' | 'isNumberMissing'>;
+  readonly seen: number;
+  readonly fresh: number;
+  /** Whether numbers tell the accounts apart, and the line has none of them. */
+  readonly isMissing: boolean;
+  /** If so, its first new one. */
   readonly newNumber: string | null;
 } {
-  const seen = numbers.filter((number) => memory.timesOfNumber(number) > 1);
-  const telling = separators.flatMap((each) => (each.kind === 'number' ? each.number : []));
-  const fresh = numbers.filter(
-    (number) => number.length >= LONG_NUMBER && memory.timesOfNumber(number) === 0,
-  );
-  const isNumberMissing = telling.length > 0 && !telling.some((number) => numbers.includes(number));
-  return {
-    signs: { numbersSeen: seen.length, numbersNew: fresh.length, isNumberMissing },
-    newNumber: isNumberMissing ? (fresh[0] ?? null) : null,
-  };
+  let seen = 0;
+  let fresh = 0;
+  let first: string | null = null;
+  for (const number of numbers) {
+    const times = memory.timesOfNumber(number);
+    if (times > 1) seen += 1;
+    if (times > 0 || number.length < LONG_NUMBER) continue;
+    fresh += 1;
+    first ??= number;
+  }
+  const isMissing = telling.length > 0 && !telling.some((number) => numbers.includes(number));
+  return { seen, fresh, isMissing, newNumber: isMissing ? first : null };
 }

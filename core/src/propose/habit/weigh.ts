@@ -1,5 +1,16 @@
 import { aspectsOf, daysOf, type HabitLine, type WordingFeatures } from './features.ts';
-import { type Heard, sidesOf } from './heard.ts';
+import {
+  AMOUNT,
+  BANK,
+  COLUMNS,
+  DAY,
+  type Heard,
+  MOST_HEARD,
+  SIDES,
+  SIZE,
+  sidesOf,
+  WEIGHT,
+} from './heard.ts';
 import type { Aspects } from './separators.ts';
 
 /** A line that is asked about, with what comparing needs of it. */
@@ -13,21 +24,35 @@ export interface Asked {
   readonly size: number;
 }
 
-/** Decided lines in the order in which they were decided, with how much each says about another line. */
-export interface Witnesses {
-  readonly heard: Heard;
+/** How much each of the decided lines of one candidate says about a line, in the order in which they were decided. */
+export interface Weights {
   readonly weights: Float64Array;
-  readonly likenesses: Float64Array;
   /** How much each would say if nothing told accounts apart. */
   readonly plainWeights: Float64Array;
   /** For each, how telling the strongest separator is on whose other side it lies; 0 where it lies on none. */
   readonly apart: Float64Array;
   /** For each, whether it shares a number with the line that is hardly shared by chance. */
   readonly isNumberShared: Uint8Array;
-  /** The first such number; null where there is none. */
+}
+
+/** The decided lines of one candidate, with how much each says about a line. */
+export interface Witnesses extends Weights {
+  readonly heard: Heard;
+  readonly likenesses: readonly number[];
+  /** The first number that is shared and hardly shared by chance; null where there is none. */
   readonly sharedNumber: string | null;
   /** On which side of each of the separators the line lies: a bit each. */
   readonly sides: number;
+}
+
+/** Room for as many weights as there can be; making it anew for each line would take longer than weighing. */
+export function roomForWeights(): Weights {
+  return {
+    weights: new Float64Array(MOST_HEARD),
+    plainWeights: new Float64Array(MOST_HEARD),
+    apart: new Float64Array(MOST_HEARD),
+    isNumberShared: new Uint8Array(MOST_HEARD),
+  };
 }
 
 /** After so many days a decision counts half. */
@@ -37,6 +62,8 @@ const DECAY = Float64Array.from({ length: 4_000 }, (_, age) => 0.5 ** (age / HAL
 /** What is left of a decision's weight where the amount is quite another, and how far another is. */
 const AMOUNT_FAR = 0.3;
 const AMOUNT_WIDTH = 0.3;
+/** So many widths away, a ten-millionth is left. */
+const FARTHEST = 4;
 /** What is left of it where the amount is not the very same, and where it lacks a number that others share. */
 const OTHER_AMOUNT = 0.4;
 const OTHER_NUMBER = 0.03;
@@ -67,58 +94,62 @@ export function askOf(line: HabitLine, features: WordingFeatures): Asked {
  * what lies on the other side of something that tells accounts apart says hardly anything.
  *
  * @param likenesses how alike their wordings are
- * @param pulls how much they count for that
  * @param numbers those of the line's numbers that chance hardly brings again
+ * @param room where the weights are put
  */
 export function weigh(
   asked: Asked,
   heard: Heard,
-  likenesses: Float64Array,
-  pulls: Float64Array,
+  likenesses: readonly number[],
   numbers: readonly string[],
+  room: Weights,
 ): Witnesses {
   const { line, day, size } = asked;
-  const { separators, sides, days, sizes, amounts, weights: own, banks, otherSide } = heard;
-  const count = own.length;
+  const { separators, otherSide, table } = heard;
+  const { weights, plainWeights, apart: apartBy, isNumberShared } = room;
+  const count = heard.examples.length;
   const ours = sidesOf(separators, asked.aspects);
   const telling = tellingSides(heard, ours);
-  const isNumberShared = new Uint8Array(count);
   const sharedNumber = shareNumbers(asked, heard, numbers, isNumberShared);
   const bank = heard.bankIds.indexOf(line.bankAccountId);
   const isOut = line.amount < 0;
-  const weights = new Float64Array(count);
-  const plainWeights = new Float64Array(count);
-  const apartBy = new Float64Array(count);
   for (let at = 0; at < count; at += 1) {
-    const amount = amounts[at] ?? 0;
-    const apart = (size - (sizes[at] ?? 0)) / AMOUNT_WIDTH;
-    const age = Math.max(0, day - (days[at] ?? 0));
-    // Farther than that, nothing is left of the kernel.
-    const near = apart > 6 || apart < -6 ? 0 : Math.exp(-apart * apart);
+    const row = at * COLUMNS;
+    const amount = table[row + AMOUNT] ?? 0;
+    const away = (size - (table[row + SIZE] ?? 0)) / AMOUNT_WIDTH;
+    const age = Math.max(0, day - (table[row + DAY] ?? 0));
+    const near = away > FARTHEST || away < -FARTHEST ? 0 : Math.exp(-away * away);
+    const alike = likenesses[at] ?? 0;
+    const square = alike * alike;
     let weight =
-      (own[at] ?? 0) *
-      (pulls[at] ?? 0) *
+      (table[row + WEIGHT] ?? 0) *
+      (square * square) *
       (DECAY[age < DECAY.length ? age : DECAY.length - 1] ?? 0) *
       (AMOUNT_FAR + (1 - AMOUNT_FAR) * near);
-    if (banks[at] !== bank) weight *= OTHER_BANK;
+    if (table[row + BANK] !== bank) weight *= OTHER_BANK;
     if (isOut !== amount < 0) weight *= OTHER_SIDE;
     if (line.amount !== amount) weight *= OTHER_AMOUNT;
     plainWeights[at] = weight;
     if (sharedNumber !== null && isNumberShared[at] === 0) weight *= OTHER_NUMBER;
-    for (let other = ((sides[at] ?? 0) ^ ours) & telling; other !== 0; other &= other - 1) {
+    let apart = 0;
+    for (
+      let other = ((table[row + SIDES] ?? 0) ^ ours) & telling;
+      other !== 0;
+      other &= other - 1
+    ) {
       const place = 31 - Math.clz32(other & -other);
       weight *= otherSide[place] ?? 1;
-      const gain = separators[place]?.gain ?? 0;
-      if (gain > (apartBy[at] ?? 0)) apartBy[at] = gain;
+      apart = Math.max(apart, separators[place]?.gain ?? 0);
     }
+    apartBy[at] = apart;
     weights[at] = weight;
   }
   lessenOdd(heard, weights);
   for (let at = 0; at < heard.changedAt; at += 1) weights[at] = (weights[at] ?? 0) * BEFORE_CHANGE;
   return {
     heard,
-    weights,
     likenesses,
+    weights,
     plainWeights,
     apart: apartBy,
     isNumberShared,
@@ -136,14 +167,15 @@ function tellingSides({ separators, numberSides }: Heard, ours: number): number 
 /** Marks the decided lines that share a number with a line. @returns the first that is shared */
 function shareNumbers(
   { day }: Asked,
-  { days, ofNumber }: Heard,
+  { table, ofNumber }: Heard,
   numbers: readonly string[],
   isShared: Uint8Array,
 ): string | null {
   let first: string | null = null;
+  isShared.fill(0);
   for (const number of numbers) {
     for (const at of ofNumber(number)) {
-      if (day - (days[at] ?? 0) < DAYS_APART) continue;
+      if (day - (table[at * COLUMNS + DAY] ?? 0) < DAYS_APART) continue;
       isShared[at] = 1;
       first ??= number;
     }
@@ -152,12 +184,13 @@ function shareNumbers(
 }
 
 /** One odd decision does not outvote several that are about as alike, until a second agrees. */
-function lessenOdd({ odd }: Heard, weights: Float64Array): void {
+function lessenOdd({ odd, examples }: Heard, weights: Float64Array): void {
+  if (odd.length === 0) return;
   const lessened: number[] = [];
   for (const at of odd) {
     const limit = (weights[at] ?? 0) * ABOUT_AS_ALIKE;
     let against = 0;
-    for (let other = 0; other < weights.length; other += 1) {
+    for (let other = 0; other < examples.length; other += 1) {
       if (other !== at && (weights[other] ?? 0) > limit) against += 1;
     }
     if (against >= 2) lessened.push(at);

@@ -3,7 +3,7 @@ import { fail } from '@zubrell/core/errors';
 import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { READY_FROM } from '@zubrell/core/propose/habit/lanes';
 import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
-import { predict } from '@zubrell/core/propose/habit/predict';
+import { weightsOf } from '@zubrell/core/propose/habit/predict';
 import type { Separator } from '@zubrell/core/propose/habit/separators';
 import { oddsAt, probabilityOf } from '@zubrell/core/propose/habit/sureness';
 import { cleanName } from '@zubrell/core/text/cleanName';
@@ -211,12 +211,8 @@ export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promi
   );
   if (!line) fail('LINE_UNKNOWN');
   const { ask } = await habitsOf(tx, booksId);
-  const found = ask(
-    (memory) => predict(memory, line, wordingFeatures(textOf(line)))?.witnesses ?? null,
-  );
-  const witnesses = (found?.heard.examples ?? [])
-    .map((example, at) => ({ example, weight: found?.weights[at] ?? 0 }))
-    .filter(({ example }) => example.id !== lineId);
+  const weights = ask((memory) => weightsOf(memory, line, wordingFeatures(textOf(line))));
+  const witnesses = weights.filter(({ example }) => example.id !== lineId);
   const total = witnesses.reduce((sum, { weight }) => sum + weight, 0) || 1;
   const best = [...witnesses].sort((a, b) => b.weight - a.weight).slice(0, SHOWN);
   const shares = new Map(best.map(({ example, weight }) => [example.id, weight / total]));

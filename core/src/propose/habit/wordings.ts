@@ -1,0 +1,319 @@
+import type { WordingFeatures } from './features.ts';
+
+/**
+ * The wordings of decided lines, found by the words and sequences of letters that they share with another one. All
+ * lines whose wordings differ in numbers only are of one wording. Wordings and clusters (who was paid) are given by
+ * their places; a wording once known keeps its place, also when no line has it any more.
+ */
+export interface Wordings {
+  /** The place of a wording that some line has. */
+  readonly find: (of: WordingFeatures) => number | undefined;
+  /** The place of a wording, from now on. */
+  readonly know: (of: WordingFeatures) => number;
+  /** The words of a wording: one list for all lines that have it. */
+  readonly wordsOf: (wording: number) => readonly string[];
+  /** How many of a wording's lines each cluster has. */
+  readonly clustersOf: (wording: number) => ReadonlyMap<number, number>;
+  /** One line more (1) or less (-1) of a cluster has a wording. */
+  readonly count: (wording: number, cluster: number, by: 1 | -1) => void;
+  /** Looks for what is alike. @param beside wordings that are compared as well */
+  readonly search: (of: WordingFeatures, beside: readonly number[]) => Alike;
+  /** With how many clusters a word stands, and whether some line has it. */
+  readonly clustersOfWord: (word: string) => number;
+  readonly isKnownWord: (word: string) => boolean;
+}
+
+/** What a search found, as long as there was no other. */
+export interface Alike {
+  readonly clusters: readonly number[];
+  /** From 0 to 1, how alike the most alike wording of a cluster is that was found. */
+  readonly best: (cluster: number) => number;
+  /** How much of what is telling it shares, in words that one cluster has. */
+  readonly shared: (cluster: number) => number;
+  /** How alike a wording is; undefined where it was not found. */
+  readonly likeness: (wording: number) => number | undefined;
+}
+
+/** A sequence of letters counts so much beside a word. */
+const GRAM = 0.3;
+/** The least that a feature counts which stands with every cluster. */
+const FLOOR = 0.02;
+const MOST_ASKED = 500;
+const MOST_FEATURES = 12;
+const MOST_WORDINGS = 100;
+/** Stands for a wording that several clusters have, or none. */
+const NOT_ONE = -1;
+
+/**
+ * Makes an empty store of wordings.
+ *
+ * Likeness is a weighted overlap of words and sequences of four letters (cosine and containment), where a
+ * feature counts the less the more clusters it stands with; so bank phrases, towns and the like lose their
+ * weight by themselves, and cut, joined or misspelt names stay alike.
+ */
+export function makeWordings(): Wordings {
+  // All that a search reads lies in tables by place: its time goes into fetching from memory.
+  const words = new Map<string, number>();
+  const grams = new Map<string, number>();
+  /** By feature: the wordings that have it, how many they are, and how many lines of theirs each cluster has. */
+  const wordingsOf: Set<number>[] = [];
+  let spread = new Int32Array(1_024);
+  const clusterCounts: Map<number, number>[] = [];
+  let clustersWith = new Int32Array(1_024);
+  let parts = new Float64Array(1_024);
+  /** Which of the asked features each is, from 1 on; 0 between searches and for all others. Short, to stay at hand. */
+  let asked = new Uint16Array(1_024);
+  /** How telling each of them is; those beyond so many say nothing new. The first stands for all that are not asked. */
+  const askedTellings = new Float64Array(MOST_ASKED + 1);
+
+  const places = new Map<string, number>();
+  /** By wording: its words, its features' places in `pool` from a start on, how many lines each cluster has. */
+  const wordLists: (readonly string[])[] = [];
+  let starts = new Int32Array(1_024);
+  let pool = new Int32Array(8_192);
+  const clusterLists: Map<number, number>[] = [];
+  /** By wording: the cluster that has all its lines. */
+  let onlyOf = new Int32Array(1_024);
+  /** By wording: how telling its features are together, and the version at which that was worked out. */
+  let tellings = new Float64Array(1_024);
+  let tellingAt = new Int32Array(1_024);
+  /** By wording: the last search that found it, and how alike it was then. */
+  let foundAt = new Int32Array(1_024);
+  let likenesses = new Float64Array(1_024);
+
+  /** By cluster: how many lines it has, the last search that found it, and what was best then. */
+  let lines = new Int32Array(256);
+  let clusterFoundAt = new Int32Array(256);
+  let bests = new Float64Array(256);
+  let shares = new Float64Array(256);
+  let clusterCount = 0;
+
+  /** How telling a feature is that stands with so many clusters, as long as there are as many in all. */
+  let rarities = new Float64Array(256);
+  let raritiesFor = new Int32Array(256);
+  /** Grows with each change, so that what was worked out before is not used after. */
+  let version = 1;
+  let search = 0;
+
+  function rarityOf(clusters: number): number {
+    if (clusters >= rarities.length) {
+      rarities = grown(rarities, new Float64Array(2 * clusters));
+      raritiesFor = grown(raritiesFor, new Int32Array(2 * clusters));
+    }
+    // None is for a count of 0.
+    if (raritiesFor[clusters] !== clusterCount + 1) {
+      const rarity = Math.log((clusterCount + 2) / (clusters + 0.5)) ** 1.5;
+      rarities[clusters] = Math.max(FLOOR, rarity);
+      raritiesFor[clusters] = clusterCount + 1;
+    }
+    return rarities[clusters] ?? 0;
+  }
+
+  function tellingOf(feature: number): number {
+    return rarityOf(clustersWith[feature] ?? 0) * (parts[feature] ?? 0);
+  }
+
+  function tellingOfAll(wording: number): number {
+    if (tellingAt[wording] !== version) {
+      let telling = 0;
+      const end = starts[wording + 1] ?? 0;
+      for (let at = starts[wording] ?? 0; at < end; at += 1) telling += tellingOf(pool[at] ?? 0);
+      tellings[wording] = telling;
+      tellingAt[wording] = version;
+    }
+    return tellings[wording] ?? 0;
+  }
+
+  function featureOf(known: Map<string, number>, name: string, part: number): number {
+    const place = known.get(name);
+    if (place !== undefined) return place;
+    const made = wordingsOf.length;
+    if (made >= spread.length) {
+      spread = grown(spread, new Int32Array(2 * made));
+      clustersWith = grown(clustersWith, new Int32Array(2 * made));
+      parts = grown(parts, new Float64Array(2 * made));
+      asked = grown(asked, new Uint16Array(2 * made));
+    }
+    known.set(name, made);
+    wordingsOf.push(new Set());
+    clusterCounts.push(new Map());
+    parts[made] = part;
+    return made;
+  }
+
+  function know(of: WordingFeatures): number {
+    const key = keyOf(of);
+    const known = places.get(key);
+    if (known !== undefined) return known;
+    const made = wordLists.length;
+    if (made + 1 >= starts.length) {
+      const size = 2 * starts.length;
+      starts = grown(starts, new Int32Array(size));
+      onlyOf = grown(onlyOf, new Int32Array(size));
+      tellings = grown(tellings, new Float64Array(size));
+      tellingAt = grown(tellingAt, new Int32Array(size));
+      foundAt = grown(foundAt, new Int32Array(size));
+      likenesses = grown(likenesses, new Float64Array(size));
+    }
+    let at = starts[made] ?? 0;
+    const end = at + of.words.length + of.grams.length;
+    if (end > pool.length) pool = grown(pool, new Int32Array(2 * end));
+    for (const word of of.words) pool[at++] = featureOf(words, word, 1);
+    for (const gram of of.grams) pool[at++] = featureOf(grams, gram, GRAM);
+    starts[made + 1] = end;
+    onlyOf[made] = NOT_ONE;
+    wordLists.push(of.words);
+    clusterLists.push(new Map());
+    places.set(key, made);
+    return made;
+  }
+
+  function count(wording: number, cluster: number, by: 1 | -1): void {
+    version += 1;
+    if (cluster >= lines.length) {
+      const size = 2 * cluster;
+      lines = grown(lines, new Int32Array(size));
+      clusterFoundAt = grown(clusterFoundAt, new Int32Array(size));
+      bests = grown(bests, new Float64Array(size));
+      shares = grown(shares, new Float64Array(size));
+    }
+    const before = lines[cluster] ?? 0;
+    lines[cluster] = before + by;
+    if (before === 0) clusterCount += 1;
+    else if (before + by === 0) clusterCount -= 1;
+    const clusters = clusterLists[wording] ?? new Map<number, number>();
+    const had = clusters.size > 0;
+    raise(clusters, cluster, by);
+    const has = clusters.size > 0;
+    const [only = NOT_ONE] = clusters.size === 1 ? clusters.keys() : [];
+    onlyOf[wording] = only;
+    const end = starts[wording + 1] ?? 0;
+    for (let at = starts[wording] ?? 0; at < end; at += 1) {
+      const feature = pool[at] ?? 0;
+      const counts = clusterCounts[feature];
+      if (!counts) continue;
+      raise(counts, cluster, by);
+      clustersWith[feature] = counts.size;
+      if (had === has) continue;
+      if (has) wordingsOf[feature]?.add(wording);
+      else wordingsOf[feature]?.delete(wording);
+      spread[feature] = wordingsOf[feature]?.size ?? 0;
+    }
+  }
+
+  function find(of: WordingFeatures): number | undefined {
+    const place = places.get(keyOf(of));
+    return place !== undefined && (clusterLists[place]?.size ?? 0) > 0 ? place : undefined;
+  }
+
+  /** The wordings that share a line's rarest features, each marked as found. */
+  function near(own: readonly number[], same: number | undefined): number[] {
+    const rest = own.slice();
+    const found: number[] = [];
+    if (same !== undefined) take(found, same);
+    for (let used = 0; used < MOST_FEATURES && rest.length > 0; used += 1) {
+      let rarest = 0;
+      for (let at = 1; at < rest.length; at += 1) {
+        if ((spread[rest[at] ?? 0] ?? 0) < (spread[rest[rarest] ?? 0] ?? 0)) rarest = at;
+      }
+      const [feature = 0] = rest.splice(rarest, 1);
+      if (used > 0 && found.length + (spread[feature] ?? 0) > MOST_WORDINGS) break;
+      for (const wording of wordingsOf[feature] ?? []) take(found, wording);
+    }
+    return found;
+  }
+
+  function take(found: number[], wording: number): void {
+    if (foundAt[wording] === search) return;
+    foundAt[wording] = search;
+    found.push(wording);
+  }
+
+  return {
+    find,
+    know,
+    count,
+    wordsOf: (wording) => wordLists[wording] ?? [],
+    clustersOf: (wording) => clusterLists[wording] ?? new Map(),
+    clustersOfWord(word) {
+      const feature = words.get(word);
+      return feature === undefined ? 0 : (clustersWith[feature] ?? 0);
+    },
+    isKnownWord(word) {
+      const feature = words.get(word);
+      return feature !== undefined && (spread[feature] ?? 0) > 0;
+    },
+    search(of, beside) {
+      search += 1;
+      const own: number[] = [];
+      let whole = 0;
+      // What was never seen counts as much as what one cluster has.
+      const unseen = rarityOf(0);
+      const ask = (feature: number | undefined, part: number): void => {
+        if (feature !== undefined && (spread[feature] ?? 0) > 0) {
+          const telling = tellingOf(feature);
+          whole += telling;
+          if (own.length >= MOST_ASKED) return;
+          asked[feature] = own.push(feature);
+          askedTellings[own.length] = telling;
+        } else whole += unseen * part;
+      };
+      for (const word of of.words) ask(words.get(word), 1);
+      for (const gram of of.grams) ask(grams.get(gram), GRAM);
+      const found = near(own, find(of));
+      for (const wording of beside) take(found, wording);
+      const clusters: number[] = [];
+      const better = (cluster: number, likeness: number, shared: number): void => {
+        if (clusterFoundAt[cluster] === search) {
+          if (likeness <= (bests[cluster] ?? 0)) return;
+        } else clusters.push(cluster);
+        clusterFoundAt[cluster] = search;
+        bests[cluster] = likeness;
+        shares[cluster] = shared / unseen;
+      };
+      for (const wording of found) {
+        let shared = 0;
+        const end = starts[wording + 1] ?? 0;
+        for (let at = starts[wording] ?? 0; at < end; at += 1) {
+          shared += askedTellings[asked[pool[at] ?? 0] ?? 0] ?? 0;
+        }
+        const theirs = tellingOfAll(wording);
+        const cosine = shared / Math.sqrt(whole * theirs || 1);
+        const inner = shared / (Math.min(whole, theirs) || 1);
+        const likeness = Math.min(1, 0.6 * cosine + 0.4 * inner);
+        likenesses[wording] = likeness;
+        const only = onlyOf[wording] ?? NOT_ONE;
+        if (only !== NOT_ONE) better(only, likeness, shared);
+        else for (const each of clusterLists[wording]?.keys() ?? []) better(each, likeness, shared);
+      }
+      for (const feature of own) asked[feature] = 0;
+      return {
+        clusters,
+        best: (cluster) => bests[cluster] ?? 0,
+        shared: (cluster) => shares[cluster] ?? 0,
+        likeness: (wording) => (foundAt[wording] === search ? likenesses[wording] : undefined),
+      };
+    },
+  };
+}
+
+/** What all lines of one wording have in common, as one text. */
+export function keyOf({ words }: WordingFeatures): string {
+  return words.join(' ');
+}
+
+/** A table with more room, holding what the smaller one held. */
+function grown<Table extends Float64Array | Int32Array | Uint16Array>(
+  from: Table,
+  to: Table,
+): Table {
+  to.set(from);
+  return to;
+}
+
+/** Adds to a count; what comes to nothing is forgotten. */
+export function raise<Key>(counts: Map<Key, number>, key: Key, by: number): void {
+  const count = (counts.get(key) ?? 0) + by;
+  if (count > 0) counts.set(key, count);
+  else counts.delete(key);
+}
