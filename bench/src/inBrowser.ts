@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { type Browser, openBrowser } from '@zubrell/e2e/browser';
 import { projectFolder } from '@zubrell/server/config';
+import { type Database, openBackground } from '@zubrell/server/db/database';
 import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
 import { serve } from '@zubrell/server/serve';
 import type { Services } from '@zubrell/server/services';
@@ -20,7 +21,7 @@ export async function inBrowser<T>(
   measure: (opened: Opened) => Promise<T>,
 ): Promise<T> {
   const running = await serve(
-    { ...services, connectors: new Map() },
+    { ...services, background: backgroundOf(services.database), connectors: new Map() },
     {
       port: 0,
       isSecure: false,
@@ -43,4 +44,9 @@ export async function inBrowser<T>(
   } finally {
     await running.stop().catch(() => undefined);
   }
+}
+
+/** Connections for the worker, to where those of the requests go. */
+function backgroundOf({ $client }: Database): Database {
+  return openBackground($client.options.connectionString ?? '');
 }

@@ -463,6 +463,19 @@ export const errors = {
   KEY_TOO_LONG: [400, 'The idempotency key is longer than {longest} characters.'],
   KEY_REUSED: [422, 'The same key came with another request. Send it again with a new key.'],
   NOT_FOUND: [404, 'There is nothing at this address.'],
+  BUSY: [
+    503,
+    'These books are busy with other work. Nothing was changed. Try again in a few seconds.',
+  ],
+  TOOK_TOO_LONG: [
+    503,
+    'That took longer than the server allows. Nothing was changed. Ask for less at once, or try again later.',
+  ],
+  DATABASE_AWAY: [503, 'The database can’t be reached just now. Try again in a few seconds.'],
+  JOB_GIVEN_UP: [
+    500,
+    'This was tried several times and did not succeed, for a reason on our side. Nothing was changed. Try again.',
+  ],
   INTERNAL: [500, 'Something went wrong on our side. Nothing was changed. Try again.'],
 } as const satisfies Record<string, readonly [status: number, message: string]>;
 

@@ -1,8 +1,8 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { dataFolder } from '@zubrell/server/config';
-import { type DatabaseUrls, openCluster } from '@zubrell/server/db/cluster';
-import { openDatabase } from '@zubrell/server/db/database';
+import { openCluster } from '@zubrell/server/db/cluster';
+import { openBackground } from '@zubrell/server/db/database';
 import { migrate } from '@zubrell/server/db/migrate';
 import { hasUsers } from '@zubrell/server/modules/session/sessions';
 import { answers, type Background, endBackground, startInBackground } from './processes.ts';
@@ -51,7 +51,7 @@ async function start(): Promise<void> {
   if (flags.has('--fresh')) await cluster.dropDatabase(DATABASE);
   const urls = await cluster.ensureDatabase(DATABASE);
   await migrate(urls);
-  const database = openDatabase(urls.runtime);
+  const database = openBackground(urls.runtime);
   if (!(await hasUsers(database))) {
     say('Loading the demo data …');
     try {
@@ -64,7 +64,7 @@ async function start(): Promise<void> {
     }
   }
   await database.$client.end();
-  announce(await startPrograms(urls));
+  announce(await startPrograms());
 }
 
 function announce({ server, bank }: State): void {
@@ -93,7 +93,7 @@ async function stop(): Promise<void> {
   await endBackground(state.bank, SIGNS.bank);
 }
 
-async function startPrograms({ runtime, owner }: DatabaseUrls): Promise<State> {
+async function startPrograms(): Promise<State> {
   mkdirSync(data, { recursive: true });
   const records = join(data, 'practice-bank.json');
   writeFileSync(records, JSON.stringify(practiceRecords()));
@@ -111,8 +111,10 @@ async function startPrograms({ runtime, owner }: DatabaseUrls): Promise<State> {
     sign: SIGNS.server,
     env: {
       ...env,
-      DATABASE_URL: runtime,
-      MIGRATION_DATABASE_URL: owner,
+      // Never a database of the user's own.
+      DATABASE_URL: undefined,
+      ZUBRELL_DATA: data,
+      ZUBRELL_DATABASE: DATABASE,
       ZUBRELL_TODAY: demoToday,
       ZUBRELL_DEMO_EMAIL: demoEmail,
       PRACTICE_BANK_URL: bank.url,

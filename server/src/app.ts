@@ -92,10 +92,10 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     transform: jsonSchemaTransform,
   });
   checkAccess(app as unknown as FastifyInstance, services);
-  const events = await openStepEvents(services.database);
+  const events = await openStepEvents(services.background);
   app.addHook('preClose', () => events.close());
   app.get('/api/health', { config: { access: 'anyone' } }, async () => {
-    await services.database.execute(sql`select 1`);
+    await services.background.execute(sql`select 1`);
     return { ok: true };
   });
   app.get('/api/openapi.json', { config: { access: 'anyone' } }, () => app.swagger());

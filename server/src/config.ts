@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Clock, clockFixedAt, machineClock } from './clock.ts';
-import { type DatabaseUrls, openCluster } from './db/cluster.ts';
+import { type Cluster, type DatabaseUrls, openCluster } from './db/cluster.ts';
 import type { BankConnector } from './modules/feeds/connector.ts';
 import { practiceConnector } from './modules/feeds/practiceConnector.ts';
 
@@ -13,20 +13,26 @@ export function dataFolder(env: NodeJS.ProcessEnv): string {
   return env.ZUBRELL_DATA ?? join(projectFolder, '.data');
 }
 
+/** A database to use, and its cluster where that is our own. */
+export interface OpenedDatabase {
+  readonly urls: DatabaseUrls;
+  readonly cluster: Cluster | null;
+}
+
 /**
  * The database to use: `DATABASE_URL` (the runtime role) with `MIGRATION_DATABASE_URL` (the owner),
- * or a database of the own cluster.
+ * or a database of the own cluster, by the name in `ZUBRELL_DATABASE`.
  */
-export async function databaseUrls(env: NodeJS.ProcessEnv, name: string): Promise<DatabaseUrls> {
+export async function openDatabaseOf(env: NodeJS.ProcessEnv): Promise<OpenedDatabase> {
   const { DATABASE_URL: runtime, MIGRATION_DATABASE_URL: owner } = env;
   if (runtime === undefined) {
     const cluster = await openCluster({ dataFolder: dataFolder(env) });
-    return cluster.ensureDatabase(name);
+    return { urls: await cluster.ensureDatabase(env.ZUBRELL_DATABASE ?? 'zubrell'), cluster };
   }
   if (owner === undefined) {
     throw new Error('With DATABASE_URL, MIGRATION_DATABASE_URL is needed too: see docs/running.md');
   }
-  return { runtime, owner };
+  return { urls: { runtime, owner }, cluster: null };
 }
 
 /** The clock: fixed where `ZUBRELL_TODAY` names a day, as in the demo. */

@@ -1,16 +1,17 @@
 import { join } from 'node:path';
-import { clockOf, connectorsOf, databaseUrls, projectFolder } from './config.ts';
-import { openDatabase } from './db/database.ts';
+import { clockOf, connectorsOf, openDatabaseOf, projectFolder } from './config.ts';
 import { migrate } from './db/migrate.ts';
 import { serve } from './serve.ts';
+import { openDatabases } from './services.ts';
 
 const DEFAULT_PORT = 4310;
 
 const { env } = process;
-const urls = await databaseUrls(env, 'zubrell');
+const { urls, cluster } = await openDatabaseOf(env);
+const leaveCluster = cluster?.keepRunning();
 await migrate(urls);
 const services = {
-  database: openDatabase(urls.runtime),
+  ...openDatabases(urls.runtime),
   clock: clockOf(env),
   connectors: connectorsOf(env),
 };
@@ -29,6 +30,7 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.on(signal, () => {
     if (isStopping) return;
     isStopping = true;
+    leaveCluster?.();
     running.stop().then(
       () => process.exit(0),
       () => process.exit(1),

@@ -1,7 +1,7 @@
 import { type AppOptions, buildApp } from './app.ts';
 import { openReaderPool } from './jobs/readInThread.ts';
 import { startWorker } from './jobs/worker.ts';
-import type { Services } from './services.ts';
+import { closeDatabases, type Services } from './services.ts';
 
 /** A running server with its worker. */
 export interface Running {
@@ -24,7 +24,7 @@ export async function serve(
       await app.close();
       await worker.stop();
       await readers.close();
-      await services.database.$client.end();
+      await closeDatabases(services);
     },
   };
 }

@@ -1,5 +1,5 @@
 import type { Clock } from './clock.ts';
-import type { Database } from './db/database.ts';
+import { type Database, openBackground, openDatabase } from './db/database.ts';
 import type { BankConnector } from './modules/feeds/connector.ts';
 
 /** Who acts, as the session and the books' membership say. */
@@ -10,8 +10,30 @@ export interface Actor {
 
 /** What a command works with. */
 export interface Services {
+  /** The connections of requests. */
   readonly database: Database;
+  /** The connections of the queue, of jobs, and of what tells whether the server is well. */
+  readonly background: Database;
   readonly clock: Clock;
   /** The banks that lines can be fetched from, by name. */
   readonly connectors: ReadonlyMap<string, BankConnector>;
+}
+
+/** Opens the connections that services need, through the runtime role. */
+export function openDatabases(
+  url: string,
+  connections?: number,
+): Pick<Services, 'database' | 'background'> {
+  return {
+    database: openDatabase(url, connections),
+    background: openBackground(url, connections),
+  };
+}
+
+/** Closes the connections of services. */
+export async function closeDatabases({
+  database,
+  background,
+}: Pick<Services, 'database' | 'background'>): Promise<void> {
+  await Promise.all([database.$client.end(), background.$client.end()]);
 }

@@ -14,17 +14,46 @@ export type Database = NodePgDatabase & { readonly $client: pg.Pool };
 /** A transaction in which one books' rows, and no others, are there. */
 export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0];
 
+/** How long the connections of a pool may wait and work, in milliseconds; 0 is without end. */
+export interface Patience {
+  /** For a free connection. */
+  readonly connection: number;
+  /** For a row that others hold, as the commands before on the same books. */
+  readonly lock: number;
+  readonly statement: number;
+  /** Within a transaction while nothing is asked. */
+  readonly idle: number;
+}
+
+/** For requests: somebody waits, and a connection that waits is taken from all others. */
+const REQUESTS: Patience = { connection: 5_000, lock: 4_000, statement: 60_000, idle: 30_000 };
+/** For jobs: large files take their time, and nobody is kept from anything. */
+const JOBS: Patience = { connection: 60_000, lock: 0, statement: 0, idle: 600_000 };
+
 /** Opens a pool of connections. */
-export function openDatabase(url: string, connections = 10): Database {
+export function openDatabase(
+  url: string,
+  connections = 10,
+  patience: Patience = REQUESTS,
+): Database {
   const pool = new pg.Pool({
     connectionString: url,
     max: connections,
+    connectionTimeoutMillis: patience.connection,
+    lock_timeout: patience.lock,
+    statement_timeout: patience.statement,
+    idle_in_transaction_session_timeout: patience.idle,
   });
   // A lost idle connection is replaced at the next query; it must not end the server.
   const ignore = () => undefined;
   pool.on('error', ignore);
   pool.on('connect', (client) => client.on('error', ignore));
   return drizzle(pool);
+}
+
+/** Opens a pool for the queue, its jobs and what watches over the server: requests can't use it up. */
+export function openBackground(url: string, connections = 10): Database {
+  return openDatabase(url, connections, JOBS);
 }
 
 /** Runs work in one transaction that sees these books only. */

@@ -1,4 +1,5 @@
 import { type ErrorCode, ZubrellError } from '@zubrell/core/errors';
+import { DrizzleQueryError } from 'drizzle-orm';
 import type pg from 'pg';
 
 /** What was named and is not in the books, by the table that a foreign key asks. */
@@ -35,7 +36,37 @@ export function errorOfDatabase({ code, detail }: pg.DatabaseError): ZubrellErro
     const missing = MISSING[table];
     return missing === undefined ? null : new ZubrellError(missing);
   }
+  // Others hold what is needed (lock timeout, deadlock), or it took longer than the connection's patience.
+  if (code === '55P03' || code === '40P01') return new ZubrellError('BUSY');
+  if (code === '57014' || code === '25P03') return new ZubrellError('TOOK_TOO_LONG');
   if (code === '23505') return new ZubrellError('THERE_ALREADY');
   if (code?.startsWith('22') || code?.startsWith('54')) return new ZubrellError('VALUE_UNKEPT');
   return null;
+}
+
+/** What the system says of a server that is not there, and PostgreSQL of one that is going or coming. */
+const AWAY_CODES: ReadonlySet<string> = new Set([
+  ...['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND'],
+  ...['57P01', '57P02', '57P03', '08000', '08001', '08003', '08004', '08006'],
+]);
+/** The client names these by their words alone. */
+const AWAY_WORDS = /Connection terminated|Client has encountered a connection error|not queryable/;
+
+/** Whether an error means that the database can't be reached: what was asked may be asked again when it is back. */
+export function isDatabaseAway(error: unknown): boolean {
+  const cause = causeOf(error);
+  if (!(cause instanceof Error)) return false;
+  const { code } = cause as { code?: unknown };
+  return (typeof code === 'string' && AWAY_CODES.has(code)) || AWAY_WORDS.test(cause.message);
+}
+
+/** Whether an error means that all connections were taken for longer than one waits. */
+export function isPoolExhausted(error: unknown): boolean {
+  const cause = causeOf(error);
+  return cause instanceof Error && /timeout exceeded when trying to connect/.test(cause.message);
+}
+
+/** The database's own error behind that of a query. */
+export function causeOf(error: unknown): unknown {
+  return error instanceof DrizzleQueryError ? error.cause : error;
 }

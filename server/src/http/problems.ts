@@ -6,14 +6,15 @@ import {
   messageOf,
   ZubrellError,
 } from '@zubrell/core/errors';
-import { DrizzleQueryError } from 'drizzle-orm';
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
 import pg from 'pg';
-import { errorOfDatabase } from '../db/databaseErrors.ts';
+import { causeOf, errorOfDatabase, isDatabaseAway, isPoolExhausted } from '../db/databaseErrors.ts';
 
 /** The SQLSTATE of errors that the database raises by a name of the error table. */
 const RAISED = 'ZB001';
+/** Whoever comes when the server is busy may come again after so many seconds. */
+const RETRY_AFTER = 2;
 
 /** Answers an error with problem details (RFC 9457). Only what is ours to mend is logged. */
 export function answerProblem(
@@ -31,6 +32,7 @@ export function answerProblem(
     );
   }
   const shown = known ?? new ZubrellError('INTERNAL');
+  if (shown.status === 503) reply.header('retry-after', RETRY_AFTER);
   return reply
     .status(shown.status)
     .type('application/problem+json')
@@ -58,7 +60,9 @@ export function knownError(error: unknown): ZubrellError | null {
     const detail = `${place === '' ? '' : `${place}: `}${first?.message ?? ''}`;
     return new ZubrellError('REQUEST_INVALID', { detail });
   }
-  const cause = error instanceof DrizzleQueryError ? error.cause : error;
+  if (isDatabaseAway(error)) return new ZubrellError('DATABASE_AWAY');
+  if (isPoolExhausted(error)) return new ZubrellError('BUSY');
+  const cause = causeOf(error);
   if (cause instanceof pg.DatabaseError && cause.code === RAISED && cause.message in errors) {
     const params = JSON.parse(cause.detail ?? '{}') as ErrorParams;
     return new ZubrellError(cause.message as ErrorCode, params);
@@ -75,6 +79,6 @@ function httpError(error: Partial<FastifyError>): ZubrellError | null {
 }
 
 function sqlState(error: unknown): string | undefined {
-  const cause = error instanceof DrizzleQueryError ? error.cause : error;
+  const cause = causeOf(error);
   return cause instanceof pg.DatabaseError ? cause.code : undefined;
 }

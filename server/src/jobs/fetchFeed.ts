@@ -6,6 +6,7 @@ import { closingBalance, type LinesSummary } from '@zubrell/core/intake/statemen
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../db/bulkInsert.ts';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
+import { isDatabaseAway } from '../db/databaseErrors.ts';
 import { knownError } from '../http/problems.ts';
 import { beginCommand } from '../modules/beginCommand.ts';
 import type { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
@@ -77,12 +78,34 @@ export async function fetchFeed(
     const stored: StoredResult = { result: done.fetched, callsLeft: done.callsLeft };
     await settle(services, job, stored, window, feed.isDaily ? nextMorning(today) : null, true);
   } catch (error) {
-    const known = knownError(error) ?? (isLastTry ? new ZubrellError('INTERNAL') : null);
+    if (isDatabaseAway(error)) throw error;
+    const known = knownError(error) ?? (isLastTry ? new ZubrellError('JOB_GIVEN_UP') : null);
     if (known === null) throw error;
-    const { code, message } = known;
-    const stored: StoredResult = { result: { kind: 'trouble', code, message }, callsLeft: null };
-    await settle(services, job, stored, null, retryAt(clock.now(), feed, known), false);
+    await settleTrouble(services, job, feed, known);
   }
+}
+
+/** Ends the fetching of a feed that nothing fetches any more. */
+export async function freeFeed(
+  services: Services,
+  job: Pick<FetchFeedJob, 'booksId' | 'feedId'>,
+  error: ZubrellError,
+): Promise<void> {
+  const { booksId, feedId } = job;
+  const feed = await inBooks(services.database, booksId, (tx) => feedToFetch(tx, booksId, feedId));
+  await settleTrouble(services, job, feed ?? { failures: 0, isDaily: false }, error);
+}
+
+/** Writes trouble at the feed, with the time at which it is tried again. */
+async function settleTrouble(
+  services: Services,
+  job: Pick<FetchFeedJob, 'booksId' | 'feedId'>,
+  feed: Pick<FeedToFetch, 'failures' | 'isDaily'>,
+  error: ZubrellError,
+): Promise<void> {
+  const { code, message } = error;
+  const stored: StoredResult = { result: { kind: 'trouble', code, message }, callsLeft: null };
+  await settle(services, job, stored, null, retryAt(services.clock.now(), feed, error), false);
 }
 
 /** What two fetches of one time brought together. */
@@ -100,7 +123,11 @@ function nextMorning(today: CalendarDate): Date {
 }
 
 /** When it is tried again: soon at first, then ever later, then with the daily fetch; or not at all. */
-function retryAt(now: Date, feed: FeedToFetch, { code, params }: ZubrellError): Date | null {
+function retryAt(
+  now: Date,
+  feed: Pick<FeedToFetch, 'failures' | 'isDaily'>,
+  { code, params }: ZubrellError,
+): Date | null {
   if (LASTING.has(code)) return null;
   const minutes = BACK_OFF[feed.failures];
   if (minutes === undefined) {
@@ -113,7 +140,7 @@ function retryAt(now: Date, feed: FeedToFetch, { code, params }: ZubrellError): 
 /** Writes at the feed what came of it. */
 async function settle(
   { database, clock }: Services,
-  { booksId, feedId }: FetchFeedJob,
+  { booksId, feedId }: Pick<FetchFeedJob, 'booksId' | 'feedId'>,
   stored: StoredResult,
   window: Window | null,
   nextAt: Date | null,

@@ -4,6 +4,7 @@ import { refusedOf, type StatementFacts } from '@zubrell/core/formats/bankFile';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
+import { isDatabaseAway } from '../db/databaseErrors.ts';
 import { knownError } from '../http/problems.ts';
 import { beginCommand } from '../modules/beginCommand.ts';
 import { copyIncoming, createIncoming } from '../modules/intake/incoming.ts';
@@ -56,27 +57,25 @@ export async function keepBatch(
       await keepIncoming(command, { ...batch, ...job, facts, statement });
     });
   } catch (error) {
-    await refuse(services, job, error, isLastTry);
+    if (isDatabaseAway(error)) throw error;
+    // What is no error of the table the queue tries again.
+    const known = knownError(error) ?? (isLastTry ? new ZubrellError('JOB_GIVEN_UP') : null);
+    if (known === null) throw error;
+    await refuseBatch(services, job, known);
   }
 }
 
-/** Marks the batch as refused for an error of the table; other errors let the queue try again. */
-async function refuse(
-  services: Pick<Services, 'database'>,
-  job: KeepBatchJob,
-  error: unknown,
-  isLastTry: boolean,
+/** Marks a batch that is being read as refused. */
+export async function refuseBatch(
+  { database }: Pick<Services, 'database'>,
+  { booksId, batchId }: Pick<KeepBatchJob, 'booksId' | 'batchId'>,
+  { code, params }: ZubrellError,
 ): Promise<void> {
-  const known = knownError(error) ?? (isLastTry ? new ZubrellError('INTERNAL') : null);
-  if (known === null) throw error;
-  const refusal: { code: ErrorCode; params: ErrorParams } = {
-    code: known.code,
-    params: known.params,
-  };
-  await inBooks(services.database, job.booksId, async (tx) => {
+  const refusal: { code: ErrorCode; params: ErrorParams } = { code, params };
+  await inBooks(database, booksId, async (tx) => {
     await tx.execute(
       sql`update batches set status = 'refused', refusal = ${JSON.stringify(refusal)}::jsonb
-          where books_id = ${job.booksId} and id = ${job.batchId} and status = 'reading'`,
+          where books_id = ${booksId} and id = ${batchId} and status = 'reading'`,
     );
   });
 }

@@ -7,20 +7,26 @@ const MOST_ATTEMPTS = 3;
 /** What somebody waits for comes before what may be a little late. */
 const PRIORITIES = { keepBatch: -1, fetchFeed: 0, renewProposals: 1 } as const;
 
+/** The name of a task in the worker's list. */
+export type TaskName = keyof typeof PRIORITIES;
+
+/** The queue of some books: their jobs are done one after the other. */
+export function queueNameOf(booksId: string): string {
+  return `books-${booksId}`;
+}
+
 /**
  * Puts work on books into the queue, in the caller's transaction. The jobs of one set of books are done one
  * after the other, a file that is to be kept before proposals that are to be renewed.
- *
- * @param task its name in the worker's list
  */
 export async function queueJob(
   tx: Tx,
-  task: keyof typeof PRIORITIES,
+  task: TaskName,
   job: { readonly booksId: string },
 ): Promise<void> {
   await tx.execute(
     sql`select graphile_worker.add_job(${task}, ${JSON.stringify(job)}::json,
-          queue_name := ${`books-${job.booksId}`}, max_attempts := ${MOST_ATTEMPTS},
+          queue_name := ${queueNameOf(job.booksId)}, max_attempts := ${MOST_ATTEMPTS},
           priority := ${PRIORITIES[task]})`,
   );
 }

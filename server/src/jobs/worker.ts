@@ -1,101 +1,135 @@
 import { EventEmitter } from 'node:events';
-import { sql } from 'drizzle-orm';
-import { Logger, run, type WorkerEvents } from 'graphile-worker';
-import type pg from 'pg';
-import { inBooks, rowsOf } from '../db/database.ts';
-import { type FetchFeedJob, queueFetch } from '../modules/feeds/changeFeed.ts';
+import { setTimeout as pause } from 'node:timers/promises';
+import { Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
+import { isDatabaseAway } from '../db/databaseErrors.ts';
+import type { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import type { RenewProposalsJob } from '../modules/lines/proposals.ts';
 import type { Services } from '../services.ts';
 import { fetchFeed } from './fetchFeed.ts';
 import { keepBatch } from './keepBatch.ts';
+import { type LifeLine, openLifeLine } from './lifeLine.ts';
 import type { ReadFile } from './readInThread.ts';
 import { renewInBackground } from './renewInBackground.ts';
+import { giveBackJobsOfTheDead, queueDueFeeds, settleDeadWork } from './sweeper.ts';
 
-/** How often workers look for others that died and for feeds that are due, in milliseconds. */
+/** How often workers look for others that died, for work that nobody does and for feeds that are due, in milliseconds. */
 const LOOK_AFTER = 10_000;
-/** First key of the session locks by which a worker shows that it lives. */
-const ALIVE = 7_240_116;
+/** How long they wait for a database that went away before they ask again. */
+const AWAY = 1_000;
+const AT_ONCE = 2;
+/** Life lines that break are there again sooner than this. */
+const GRACE = 5_000;
 
 /** The background worker of one server process. */
 export interface Worker {
   stop(): Promise<void>;
 }
 
+/** How patient a worker is, in milliseconds; tests are less so. */
+export interface WorkerOptions {
+  readonly lookAfter?: number;
+  /** How long after others took jobs their life lines have to be there. */
+  readonly grace?: number;
+}
+
 /**
- * Starts working on the queue. Each worker holds a session lock named after its id while it lives;
- * jobs of a worker whose lock is free, as after `kill -9`, are given back to the queue.
+ * Starts working on the queue, and goes on by itself when the database was away. The queue stores a worker pool's
+ * name with each job that it does; while it lives, it holds a session lock by that name, so that others can give back
+ * what it was doing when it is gone, as after `kill -9`.
  */
-export async function startWorker(services: Services, readFile: ReadFile): Promise<Worker> {
-  const pool = services.database.$client;
-  const alive = await pool.connect();
-  const events: WorkerEvents = new EventEmitter();
-  events.on('worker:create', ({ worker }) => {
-    alive
-      .query('select pg_advisory_lock($1, hashtext($2))', [ALIVE, worker.workerId])
-      .catch(() => undefined);
-  });
-  await giveBackJobsOfTheDead(pool);
-  const runner = await run({
-    pgPool: pool,
-    concurrency: 2,
-    pollInterval: 1_000,
-    noHandleSignals: true,
-    events,
-    logger: new Logger(() => () => undefined),
-    taskList: {
-      keepBatch: async (payload, { job }) => {
-        const isLast = job.attempts >= job.max_attempts;
-        await keepBatch(services, readFile, payload as KeepBatchJob, isLast);
+export async function startWorker(
+  services: Services,
+  readFile: ReadFile,
+  { lookAfter = LOOK_AFTER, grace = GRACE }: WorkerOptions = {},
+): Promise<Worker> {
+  // Jobs have connections of their own.
+  const own: Services = { ...services, database: services.background };
+  let isStopping = false;
+  let runner: Runner | null = null;
+  const life = await openLifeLine(own.database);
+
+  const undisturbed = (work: () => Promise<void>) => untilDatabaseIsBack(work, () => isStopping);
+  const isLast = (job: { attempts: number; max_attempts: number }) =>
+    job.attempts >= job.max_attempts;
+
+  async function begin(): Promise<Runner> {
+    await giveBackJobsOfTheDead(own.database, grace);
+    return run({
+      pgPool: own.database.$client,
+      concurrency: AT_ONCE,
+      pollInterval: 1_000,
+      noHandleSignals: true,
+      events: eventsFor(life),
+      logger: new Logger(() => () => undefined),
+      taskList: {
+        keepBatch: (payload, { job }) =>
+          undisturbed(() => keepBatch(own, readFile, payload as KeepBatchJob, isLast(job))),
+        renewProposals: (payload) =>
+          undisturbed(() => renewInBackground(own, payload as RenewProposalsJob)),
+        fetchFeed: (payload, { job }) =>
+          undisturbed(() => fetchFeed(own, readFile, payload as FetchFeedJob, isLast(job))),
       },
-      renewProposals: async (payload) => {
-        await renewInBackground(services, payload as RenewProposalsJob);
-      },
-      fetchFeed: async (payload, { job }) => {
-        const isLast = job.attempts >= job.max_attempts;
-        await fetchFeed(services, readFile, payload as FetchFeedJob, isLast);
-      },
-    },
-  });
+    });
+  }
+
+  /** Works until told to stop; what ends the queue's runner, as a database that goes away, is waited for. */
+  async function goOn(): Promise<void> {
+    while (!isStopping) {
+      try {
+        runner ??= await begin();
+        await runner.promise;
+      } catch {
+        // It is begun again below.
+      }
+      runner = null;
+      if (!isStopping) await pause(AWAY);
+    }
+  }
+
+  runner = await begin();
+  const ended = goOn();
+  let looking: Promise<void> = Promise.resolve();
   const timer = setInterval(() => {
-    giveBackJobsOfTheDead(pool).catch(() => undefined);
-    queueDueFeeds(services).catch(() => undefined);
-  }, LOOK_AFTER);
+    looking = looking.then(() => lookAround(own, grace)).catch(() => undefined);
+  }, lookAfter);
   return {
     stop: async () => {
+      isStopping = true;
       clearInterval(timer);
-      await runner.stop();
-      alive.release(true);
+      await runner?.stop().catch(() => undefined);
+      await Promise.all([ended, looking]);
+      await life.close();
     },
   };
 }
 
-async function giveBackJobsOfTheDead(pool: pg.Pool): Promise<void> {
-  await pool.query(
-    `select graphile_worker.force_unlock_workers(array_agg(locked_by))
-     from (
-       select locked_by from graphile_worker._private_jobs where locked_by is not null
-       union
-       select locked_by from graphile_worker._private_job_queues where locked_by is not null
-     ) held
-     where not exists (
-       select from pg_locks
-       where locktype = 'advisory' and classid = $1::oid
-         and objid = hashtext(locked_by)::bit(32)::bigint::oid)
-     having count(*) > 0`,
-    [ALIVE],
-  );
+async function lookAround(services: Services, grace: number): Promise<void> {
+  await giveBackJobsOfTheDead(services.database, grace);
+  await settleDeadWork(services);
+  await queueDueFeeds(services);
 }
 
-/** Puts into the queue the feeds whose time has come. */
-async function queueDueFeeds({ database, clock }: Services): Promise<void> {
-  const now = clock.now();
-  const due = await rowsOf<{ booksId: string; feedId: string }>(
-    database,
-    sql`select books_id as "booksId", feed_id as "feedId"
-        from due_feeds(${now.toISOString()}::timestamptz)`,
-  );
-  for (const { booksId, feedId } of due) {
-    await inBooks(database, booksId, (tx) => queueFetch(tx, booksId, feedId, null, now));
+/** A worker pool lives under the name that the queue stores with its jobs. */
+function eventsFor(life: LifeLine): WorkerEvents {
+  const events: WorkerEvents = new EventEmitter();
+  events.on('pool:create', ({ workerPool }) => life.hold(workerPool.id));
+  events.on('pool:release', ({ workerPool }) => life.letGo(workerPool.id));
+  return events;
+}
+
+/** Does work again from the start when the database is back; that it was away counts as no attempt. */
+async function untilDatabaseIsBack(
+  work: () => Promise<void>,
+  isStopping: () => boolean,
+): Promise<void> {
+  for (;;) {
+    try {
+      await work();
+      return;
+    } catch (error) {
+      if (!isDatabaseAway(error) || isStopping()) throw error;
+      await pause(AWAY);
+    }
   }
 }

@@ -3,13 +3,14 @@ import type { Api } from '../app.ts';
 import { buildApp } from '../app.ts';
 import { clockFixedAt } from '../clock.ts';
 import type { Cluster, DatabaseUrls } from '../db/cluster.ts';
-import { type Database, openDatabase } from '../db/database.ts';
+import type { Database } from '../db/database.ts';
 import { migrate } from '../db/migrate.ts';
 import { openReaderPool } from '../jobs/readInThread.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
-import type { Services } from '../services.ts';
+import { closeDatabases, openDatabases, type Services } from '../services.ts';
 import { type Client, clientOf } from './client.ts';
+import { testToday } from './today.ts';
 
 /** A server on a database of its own, used through the runtime role. */
 export interface Harness {
@@ -20,9 +21,6 @@ export interface Harness {
   signIn(name: string): Promise<Client>;
   stop(): Promise<void>;
 }
-
-/** The day it is in tests. */
-export const testToday = '2026-04-08';
 
 /** A new database of the tests' cluster, with what commands work with. */
 export interface TestDatabase {
@@ -37,7 +35,7 @@ export async function makeDatabaseIn(cluster: Cluster): Promise<TestDatabase> {
   const urls = await cluster.ensureDatabase(name);
   await migrate(urls);
   const services: Services = {
-    database: openDatabase(urls.runtime, 8),
+    ...openDatabases(urls.runtime, 8),
     clock: clockFixedAt(testToday),
     connectors: new Map(),
   };
@@ -81,7 +79,7 @@ export async function startOn(made: TestDatabase, changed: ChangedServices = {})
       await app.close();
       await worker.stop();
       await readers.close();
-      await database.$client.end();
+      await closeDatabases(services);
       await drop();
     },
   };

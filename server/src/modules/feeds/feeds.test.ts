@@ -10,6 +10,7 @@ import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { inBooks, rowsOf } from '../../db/database.ts';
+import { settleDeadWork } from '../../jobs/sweeper.ts';
 import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
 import { startHarness } from '../../testing/harness.ts';
 import type { Harness } from '../../testing/testServer.ts';
@@ -156,6 +157,26 @@ const truth = (account: Account, since: string): string[] =>
     .filter(({ date }) => date >= since)
     .map(({ date, amount, wording }) => `${date} ${amount} ${wording}`)
     .sort();
+
+describe('a feed that nothing fetches any more', () => {
+  it('is freed, says so, and is tried again by itself', async () => {
+    setAccount([]);
+    const id = await connect();
+    await inBooks(harness.database, books.id, (tx) =>
+      tx.execute(sql`update feeds set is_fetching = true, next_at = null where id = ${id}`),
+    );
+    const clock = { now: () => new Date(`${bank.today}T12:00:00Z`), today: () => bank.today };
+    const { database } = harness;
+    await settleDeadWork({ database, background: database, clock, connectors: new Map() });
+    const feed = await feedOf(id);
+    expect(feed).toMatchObject({
+      isFetching: false,
+      result: { kind: 'trouble', code: 'JOB_GIVEN_UP' },
+    });
+    expect(feed.nextAt).not.toBeNull();
+    expect((await fetchNow(id)).result).toMatchObject({ kind: 'fetched' });
+  });
+});
 
 describe('a consent', () => {
   it('makes a feed of each account, tied to the bank account with its number', async () => {

@@ -1,0 +1,161 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { setTimeout as pause } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import type { BatchSheet } from '@zubrell/contract/intake';
+import { sql } from 'drizzle-orm';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { buildApp } from '../app.ts';
+import { inBooks, rowsOf } from '../db/database.ts';
+import { insertBatch } from '../modules/intake/startBatch.ts';
+import { createUser, openSession } from '../modules/session/sessions.ts';
+import { closeDatabases } from '../services.ts';
+import { type Client, clientOf, makeBooks, type TestBooks } from '../testing/client.ts';
+import { ofxFile } from '../testing/files.ts';
+import { makeTestDatabase } from '../testing/harness.ts';
+import type { TestDatabase } from '../testing/testServer.ts';
+import { openReaderPool, type ReaderPool, type ReadFile } from './readInThread.ts';
+import { startWorker } from './worker.ts';
+
+const IMPATIENT = { lookAfter: 300, grace: 500 };
+const HANGING = fileURLToPath(new URL('../testing/hangingWorker.ts', import.meta.url));
+
+/** A server whose worker is started by each test, or is not. */
+let made: TestDatabase;
+let client: Client;
+let readers: ReaderPool;
+let books: TestBooks;
+let closeApp: () => Promise<void>;
+
+beforeAll(async () => {
+  made = await makeTestDatabase();
+  const { services } = made;
+  const app = await buildApp(services, {
+    demoEmail: null,
+    isSecure: false,
+    webFolder: null,
+    isLogging: false,
+  });
+  closeApp = () => app.close();
+  readers = openReaderPool();
+  const person = { name: 'Mo Oakes', email: 'mo@larkmoor.example', password: 'long enough' };
+  const user = await createUser(services.database, services, person);
+  client = clientOf(app, user.id, await openSession(services.database, services, user.id));
+});
+afterAll(async () => {
+  await closeApp();
+  await readers.close();
+  await closeDatabases(made.services);
+  await made.drop();
+});
+beforeEach(async () => {
+  books = await makeBooks(client);
+});
+
+async function startBatch(): Promise<string> {
+  const line = { date: '2026-03-05', amount: '-10.00', text: 'ORRIN BELL', id: 'K1' };
+  const uploadId = await client.upload(books.id, 'spring.ofx', ofxFile([line], '90.00'));
+  return keepUpload(uploadId);
+}
+
+async function keepUpload(uploadId: string): Promise<string> {
+  const path = `/api/books/${books.id}/batches`;
+  const { batchId } = await client.send<{ batchId: string }>('POST', path, {
+    uploadId,
+    statementIndex: 0,
+    bankAccountId: books.bankAccountId,
+    acceptRefused: false,
+    confirmNumber: false,
+    confirmBalance: true,
+    confirmDates: true,
+    withOpening: true,
+    choices: null,
+  });
+  return batchId;
+}
+
+async function ended(batchId: string): Promise<BatchSheet> {
+  for (;;) {
+    const batch = await client.get<BatchSheet>(`/api/books/${books.id}/batches/${batchId}`);
+    if (batch.status !== 'reading') return batch;
+    await pause(100);
+  }
+}
+
+interface QueuedJob {
+  readonly attempts: number;
+  readonly lockedBy: string | null;
+}
+
+function jobs(): Promise<QueuedJob[]> {
+  return rowsOf(
+    made.services.background,
+    sql`select attempts, locked_by as "lockedBy" from graphile_worker.jobs
+        where task_identifier = 'keepBatch'`,
+  );
+}
+
+async function until(isSo: () => Promise<boolean>): Promise<void> {
+  while (!(await isSo())) await pause(100);
+}
+
+describe('jobs', () => {
+  it('that take long are done once, however many servers look for dead ones', async () => {
+    let begun = 0;
+    const slowly: ReadFile = async (...given) => {
+      begun += 1;
+      await pause(22_000);
+      return readers.readFile(...given);
+    };
+    const workers = await Promise.all([
+      startWorker(made.services, slowly),
+      startWorker(made.services, slowly),
+    ]);
+    const batch = await ended(await startBatch());
+    expect(batch.status).toBe('kept');
+    expect(begun).toBe(1);
+    await Promise.all(workers.map((worker) => worker.stop()));
+  }, 60_000);
+
+  it('of servers that were killed are done by others, and lose no attempt by it', async () => {
+    const batchId = await startBatch();
+    const holders = new Set<string | null>([null]);
+    for (let kills = 0; kills < 3; kills += 1) {
+      const server = spawn(process.execPath, ['--import', 'tsx', HANGING, made.urls.runtime]);
+      await until(async () => !holders.has((await jobs())[0]?.lockedBy ?? null));
+      holders.add((await jobs())[0]?.lockedBy ?? null);
+      server.kill('SIGKILL');
+      await once(server, 'exit');
+    }
+    let attempts = 0;
+    const worker = await startWorker(
+      made.services,
+      async (...given) => {
+        attempts = (await jobs())[0]?.attempts ?? 0;
+        return readers.readFile(...given);
+      },
+      IMPATIENT,
+    );
+    expect((await ended(batchId)).status).toBe('kept');
+    expect(attempts).toBe(1);
+    await worker.stop();
+  }, 90_000);
+});
+
+describe('what waits for a job that is gone', () => {
+  it('is refused with the reason, and its file can be kept again', async () => {
+    const { services } = made;
+    const line = { date: '2026-03-05', amount: '-10.00', text: 'ORRIN BELL', id: 'K1' };
+    const uploadId = await client.upload(books.id, 'spring.ofx', ofxFile([line], '90.00'));
+    const actor = { userId: client.userId, name: 'Mo Oakes' };
+    const wanted = { uploadId, statementIndex: 0, bankAccountId: books.bankAccountId };
+    const { batchId } = await inBooks(services.database, books.id, (tx) =>
+      insertBatch({ tx, clock: services.clock, booksId: books.id, actor }, wanted),
+    );
+    const worker = await startWorker(services, readers.readFile, IMPATIENT);
+    const refused = await ended(batchId);
+    expect(refused).toMatchObject({ status: 'refused', refusal: { code: 'JOB_GIVEN_UP' } });
+    expect((await ended(await keepUpload(uploadId))).status).toBe('kept');
+    await worker.stop();
+  }, 30_000);
+});

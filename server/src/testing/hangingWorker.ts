@@ -1,0 +1,14 @@
+import { clockFixedAt } from '../clock.ts';
+import { startWorker } from '../jobs/worker.ts';
+import { openDatabases } from '../services.ts';
+import { testToday } from './today.ts';
+
+/** A server's worker that never comes to an end with a file: for tests that kill it. */
+const [url = ''] = process.argv.slice(2);
+const services = {
+  ...openDatabases(url),
+  clock: clockFixedAt(testToday),
+  connectors: new Map(),
+};
+const hang = () => new Promise<never>(() => setInterval(() => undefined, 1_000));
+await startWorker(services, hang, { lookAfter: 300, grace: 500 });

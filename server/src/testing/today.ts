@@ -1,0 +1,2 @@
+/** The day it is in tests. */
+export const testToday = '2026-04-08';
