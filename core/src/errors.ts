@@ -124,6 +124,22 @@ export const errors = {
     'The row reads like a line, but the headings are said to stand in it or below it.',
   ],
   ROW_SHORT: [422, 'The row has {found} columns, the header has {expected}.'],
+  UPLOADS_TOO_MANY: [
+    429,
+    '{count} files are coming in already. Wait until one of them is done, then choose this one again.',
+  ],
+  UPLOAD_STALLED: [
+    408,
+    'Nothing more of the file came for {seconds} seconds. Check the connection and choose it again.',
+  ],
+  FILES_TOO_MUCH: [
+    413,
+    'More than {limit} MB of files were uploaded to these books in one day. Choose this one again tomorrow.',
+  ],
+  PAPERS_TOO_MUCH: [
+    413,
+    'The papers of these books would take more than {limit} MB. Attach smaller scans.',
+  ],
   UPLOAD_MISSING: [404, 'That upload is no longer here. Choose the file again.'],
 
   // Splits and tax
@@ -381,7 +397,6 @@ export const errors = {
   QUESTION_UNKNOWN: [404, 'That question is not in these books, or was withdrawn.'],
   ATTACHMENT_UNKNOWN: [404, 'That paper is not in these books.'],
   ATTACHMENT_TYPE: [422, 'Only PDF, PNG and JPEG files can be kept with a line.'],
-  ATTACHMENT_LARGE: [413, 'A paper may have up to {limit} MB.'],
 
   // Books and bank accounts
   BANK_ACCOUNT_UNKNOWN: [404, 'That bank account is not in these books.'],

@@ -21,6 +21,7 @@ import {
 } from 'fastify-type-provider-zod';
 import { checkAccess } from './http/access.ts';
 import { answerProblem, problemOf } from './http/problems.ts';
+import { openUploads } from './http/uploads.ts';
 import { boardRoutes } from './modules/board/routes.ts';
 import { booksRoutes } from './modules/books/routes.ts';
 import { documentRoutes } from './modules/documents/routes.ts';
@@ -53,7 +54,13 @@ export interface AppOptions extends SessionOptions {
   readonly webFolder: string | null;
   /** Whether requests are logged; wording and amounts never are. */
   readonly isLogging: boolean;
+  /** How long a file that comes in may bring nothing, in milliseconds; tests are less patient. */
+  readonly stalled?: number;
 }
+
+/** A connection that is silent for so long is closed, and no request may take longer to come in, in milliseconds. */
+const CONNECTION = 180_000;
+const REQUEST = 600_000;
 
 /** Builds the server: security, every route, the built web, problem details for errors. */
 export async function buildApp(services: Services, options: AppOptions): Promise<Api> {
@@ -61,6 +68,8 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     logger: options.isLogging ? { level: 'warn' } : false,
     bodyLimit: 2 * 1024 * 1024,
     forceCloseConnections: true,
+    connectionTimeout: CONNECTION,
+    requestTimeout: REQUEST,
     // Addresses that can't be read at all are answered before any route is found.
     frameworkErrors: answerProblem,
   }).withTypeProvider<ZodTypeProvider>();
@@ -92,6 +101,11 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     transform: jsonSchemaTransform,
   });
   checkAccess(app as unknown as FastifyInstance, services);
+  // Files are taken piece by piece, by the routes that want one.
+  app.addContentTypeParser('application/octet-stream', (_request, payload, done) => {
+    done(null, payload);
+  });
+  const uploads = openUploads(options.stalled);
   const events = await openStepEvents(services.background);
   app.addHook('preClose', () => events.close());
   app.get('/api/health', { config: { access: 'anyone' } }, async () => {
@@ -108,9 +122,9 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   ledgerRoutes(app, services);
   documentRoutes(app, services);
   pairingRoutes(app, services);
-  intakeRoutes(app, services);
+  intakeRoutes(app, services, uploads);
   feedRoutes(app, services);
-  questionRoutes(app, services);
+  questionRoutes(app, services, uploads);
   peopleRoutes(app, services, options);
   boardRoutes(app, services);
   await serveWeb(app, options.webFolder);

@@ -18,12 +18,6 @@ export function booksIdOf(request: FastifyRequest): string {
   return (request.params as { booksId: string }).booksId;
 }
 
-/** The raw bytes of a request that is a file. @throws {ZubrellError} FILE_EMPTY where it has no body */
-export function fileOf(request: FastifyRequest): AsyncIterable<Uint8Array> {
-  const body = request.body as AsyncIterable<Uint8Array> | null | undefined;
-  return body?.[Symbol.asyncIterator] === undefined ? fail('FILE_EMPTY') : body;
-}
-
 /** Longer than any client makes its keys, and short enough to be looked up. */
 const LONGEST_KEY = 200;
 

@@ -5,13 +5,11 @@ import type { Session } from '@zubrell/contract/session';
 import { errors } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { inBooks, rowsOf } from '../db/database.ts';
 import { migrate } from '../db/migrate.ts';
 import { type Client, makeBooks, type TestBooks } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
 import { startHarness } from '../testing/harness.ts';
 import type { Harness } from '../testing/testServer.ts';
-import { insertBatch } from './intake/startBatch.ts';
 import { createUser } from './session/sessions.ts';
 
 let harness: Harness;

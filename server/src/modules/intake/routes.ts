@@ -15,7 +15,8 @@ import {
 } from '@zubrell/contract/intake';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { fileOf, query, runCommand } from '../../http/command.ts';
+import { query, runCommand } from '../../http/command.ts';
+import type { Uploads } from '../../http/uploads.ts';
 import type { Services } from '../../services.ts';
 import { addBalance, addLine } from './byHand.ts';
 import { keepApart } from './keepApart.ts';
@@ -23,7 +24,7 @@ import { moveBatch } from './moveBatch.ts';
 import { batchesOf, batchLines, batchSheet, knownLines, layoutsOf } from './queries.ts';
 import { startBatch } from './startBatch.ts';
 import { takeBackBatch } from './takeBackBatch.ts';
-import { storeUpload } from './uploads.ts';
+import { checkRoomForUpload, storeUpload } from './uploads.ts';
 
 const BatchParams = BooksParams.extend({ batchId: Id });
 
@@ -31,11 +32,7 @@ const BatchParams = BooksParams.extend({ batchId: Id });
 const LARGEST = 300 * 1024 * 1024;
 
 /** Files come in here: the raw bytes first, then the order to keep a statement of them. */
-export function intakeRoutes(api: Api, services: Services): void {
-  api.addContentTypeParser('application/octet-stream', (_request, payload, done) => {
-    done(null, payload);
-  });
-
+export function intakeRoutes(api: Api, services: Services, uploads: Uploads): void {
   api.post(
     '/api/books/:booksId/uploads',
     {
@@ -48,12 +45,13 @@ export function intakeRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      query(services, request, async (tx, booksId) => {
-        const body = fileOf(request);
-        return {
-          uploadId: await storeUpload(tx, services, booksId, request.query.fileName, body),
-        };
-      }),
+      uploads.take(request, LARGEST, ({ size, pieces }) =>
+        query(services, request, async (tx, booksId) => {
+          await checkRoomForUpload(tx, booksId, size);
+          const { fileName } = request.query;
+          return { uploadId: await storeUpload(tx, services, booksId, fileName, pieces) };
+        }),
+      ),
   );
 
   api.get(

@@ -10,6 +10,20 @@ const PIECE = 1024 * 1024;
 /** Uploads that were never kept are dropped after this many hours. */
 const KEPT_HOURS = 24;
 
+/** So much may wait to be kept or dropped, in bytes. */
+const MOST_WAITING = 2 * 1024 ** 3;
+
+/** @throws {ZubrellError} FILES_TOO_MUCH where too much was uploaded to the books since yesterday */
+export async function checkRoomForUpload(tx: Tx, booksId: string, size: number): Promise<void> {
+  const [held] = await rowsOf<{ bytes: number }>(
+    tx,
+    sql`select coalesce(sum(size), 0)::bigint as bytes from uploads where books_id = ${booksId}`,
+  );
+  if ((held?.bytes ?? 0) + size > MOST_WAITING) {
+    fail('FILES_TOO_MUCH', { limit: MOST_WAITING / 1024 ** 2 });
+  }
+}
+
 /** Stores a raw file piece by piece as it arrives, so that it is never whole in memory. */
 export async function storeUpload(
   tx: Tx,

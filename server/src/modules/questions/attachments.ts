@@ -4,10 +4,13 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { attachments } from '../../db/schema/questions.ts';
+import type { UploadedFile } from '../../http/uploads.ts';
 import type { Actor, Services } from '../../services.ts';
 
 /** The largest paper taken, in bytes. */
 export const LARGEST_PAPER = 10 * 1024 * 1024;
+/** So much is kept with the lines of one set of books, in bytes. */
+const MOST_KEPT = 4 * 1024 ** 3;
 
 const SIGNATURES: readonly (readonly [Attachment['type'], readonly number[]])[] = [
   ['application/pdf', [0x25, 0x50, 0x44, 0x46, 0x2d]],
@@ -24,7 +27,7 @@ function typeOf(bytes: Uint8Array): Attachment['type'] | null {
 /**
  * Keeps a paper with a line, for ever.
  *
- * @throws {ZubrellError} ATTACHMENT_TYPE, ATTACHMENT_LARGE, LINE_UNKNOWN
+ * @throws {ZubrellError} ATTACHMENT_TYPE, PAPERS_TOO_MUCH, LINE_UNKNOWN
  */
 export async function addAttachment(
   tx: Tx,
@@ -33,20 +36,22 @@ export async function addAttachment(
   actor: Actor,
   lineId: string,
   fileName: string,
-  body: AsyncIterable<Uint8Array>,
+  file: UploadedFile,
 ): Promise<string> {
   const [line] = await rowsOf(
     tx,
     sql`select from lines where books_id = ${booksId} and id = ${lineId}`,
   );
   if (line === undefined) fail('LINE_UNKNOWN');
-  const pieces: Uint8Array[] = [];
-  let size = 0;
-  for await (const piece of body) {
-    size += piece.length;
-    if (size > LARGEST_PAPER) fail('ATTACHMENT_LARGE', { limit: 10 });
-    pieces.push(piece);
+  const [held] = await rowsOf<{ bytes: number }>(
+    tx,
+    sql`select coalesce(sum(size), 0)::bigint as bytes from attachments where books_id = ${booksId}`,
+  );
+  if ((held?.bytes ?? 0) + file.size > MOST_KEPT) {
+    fail('PAPERS_TOO_MUCH', { limit: MOST_KEPT / 1024 ** 2 });
   }
+  const pieces: Uint8Array[] = [];
+  for await (const piece of file.pieces) pieces.push(piece);
   const bytes = Buffer.concat(pieces);
   const type = typeOf(bytes) ?? fail('ATTACHMENT_TYPE');
   const id = randomUUID();
@@ -56,7 +61,7 @@ export async function addAttachment(
     lineId,
     fileName,
     type,
-    size,
+    size: bytes.length,
     bytes,
     addedBy: actor.userId,
     at: clock.now(),

@@ -13,7 +13,8 @@ import { fail } from '@zubrell/core/errors';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import type { Tx } from '../../db/database.ts';
-import { actorOf, fileOf, query, runCommand } from '../../http/command.ts';
+import { actorOf, query, runCommand } from '../../http/command.ts';
+import type { Uploads } from '../../http/uploads.ts';
 import type { Services } from '../../services.ts';
 import { answerQuestion, askLines } from './askLines.ts';
 import { addAttachment, attachmentOf, LARGEST_PAPER } from './attachments.ts';
@@ -23,7 +24,7 @@ import { suspendLines } from './suspendLines.ts';
 const LineParams = BooksParams.extend({ lineId: Id });
 
 /** Questions about lines, their answers, and the papers kept with lines. */
-export function questionRoutes(api: Api, services: Services): void {
+export function questionRoutes(api: Api, services: Services, uploads: Uploads): void {
   api.get(
     '/api/books/:booksId/questions-to-me',
     {
@@ -99,7 +100,7 @@ export function questionRoutes(api: Api, services: Services): void {
     '/api/books/:booksId/lines/:lineId/attachments',
     {
       config: { access: 'client' },
-      bodyLimit: LARGEST_PAPER + 1,
+      bodyLimit: LARGEST_PAPER,
       schema: {
         params: LineParams,
         querystring: z.object({ fileName: text(255).min(1) }),
@@ -107,14 +108,15 @@ export function questionRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      query(services, request, async (tx, booksId) => {
-        const actor = actorOf(request);
-        const { lineId } = request.params;
-        await checkMayAddPaper(tx, booksId, actor.userId, lineId, request.role);
-        const bytes = fileOf(request);
-        const { fileName } = request.query;
-        return { id: await addAttachment(tx, services, booksId, actor, lineId, fileName, bytes) };
-      }),
+      uploads.take(request, LARGEST_PAPER, (file) =>
+        query(services, request, async (tx, booksId) => {
+          const actor = actorOf(request);
+          const { lineId } = request.params;
+          await checkMayAddPaper(tx, booksId, actor.userId, lineId, request.role);
+          const { fileName } = request.query;
+          return { id: await addAttachment(tx, services, booksId, actor, lineId, fileName, file) };
+        }),
+      ),
   );
 
   api.get(
