@@ -55,6 +55,10 @@ export const errors = {
     422,
     'The spreadsheet can’t be unpacked. Fetch it again, or save it as CSV and choose that.',
   ],
+  FILE_SHEET_TOO_LARGE: [
+    422,
+    'A sheet of this workbook has more than {cells} cells, or cells beyond column {columns}. Leave only the rows and columns of the bank in it, or save it as CSV.',
+  ],
   FILE_ZIP_BOMB: [
     422,
     'The spreadsheet unpacks to more than {limit} MB, far more than one of its size should. It is not read for safety.',

@@ -34,6 +34,8 @@ export function openReaderPool(): ReaderPool {
     minThreads: 0,
     maxThreads: 2,
     idleTimeout: 60_000,
+    // A file that needs more than this ends its thread, not the server.
+    resourceLimits: { maxOldGenerationSizeMb: 1_024 },
   });
 
   const readFile: ReadFile = async (pieces, { statementIndex, ...options }, takeRows) => {

@@ -1,4 +1,4 @@
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { createApi } from '@reduxjs/toolkit/query/react';
 import type { Board } from '@zubrell/contract/board';
 import type {
   AccountUse,
@@ -127,6 +127,7 @@ import type {
 import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
 
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
+import { patientQuery } from './patientQuery.ts';
 
 type InBooks<T = unknown> = T & { readonly booksId: string };
 type Made = StepDone & { readonly id: string };
@@ -146,7 +147,7 @@ function change(method: 'POST' | 'PUT' | 'PATCH', url: string, body: object = {}
 
 /** The server's API. Everything about books is read anew after each step, by tag `Books`. */
 export const api = createApi({
-  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  baseQuery: patientQuery,
   tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers', 'People', 'Uses'],
   keepUnusedDataFor: 30,
   endpoints: (build) => ({

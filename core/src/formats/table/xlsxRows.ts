@@ -1,6 +1,8 @@
-import { Unzip, UnzipInflate } from 'fflate';
+import { zipSync } from 'fflate';
 import { fail } from '../../errors.ts';
+import { checkSheet } from './checkSheet.ts';
 import type { TableRow } from './tableLayout.ts';
+import { unpackWorkbook } from './unpackWorkbook.ts';
 
 /** Parts of a sheet that hold no cells; some can be made to cost for ever. */
 const PASSED_OVER = [
@@ -13,12 +15,6 @@ const PASSED_OVER = [
   'sheetPr',
   'cols',
 ];
-/** So much may come out of a small workbook, in bytes. */
-const SMALL = 10_000_000;
-/** What goes beyond half a megabyte may unpack to so many times its size. */
-const MOST_TIMES = 20;
-const MANY_PARTS = 2_000;
-const PIECE = 65_536;
 /** No bank's sheet is wider. */
 const WIDEST = 200;
 
@@ -32,16 +28,18 @@ export function isZip(bytes: Uint8Array): boolean {
  * with a point and no more digits than a spreadsheet keeps, formulas by their last result.
  *
  * @throws {ZubrellError} FILE_UNKNOWN, FILE_ZIP_BOMB where it unpacks to far more than it should,
- *   FILE_ZIP_BROKEN
+ *   FILE_SHEET_TOO_LARGE, FILE_ZIP_BROKEN
  */
 export async function xlsxRows(bytes: Uint8Array): Promise<TableRow[][]> {
-  checkUnpacked(bytes);
+  const parts = unpackWorkbook(bytes);
+  for (const [name, xml] of Object.entries(parts)) if (isSheet(name)) checkSheet(xml);
   // Large, and few files are workbooks: it is loaded when the first one comes.
   const { default: ExcelJS } = await import('exceljs');
   const workbook = new ExcelJS.Workbook();
   try {
-    const whole = bytes.slice().buffer as ArrayBuffer;
-    await workbook.xlsx.load(whole, { ignoreNodes: PASSED_OVER });
+    // What was unpacked within limits is what is read, and nothing else of the file.
+    const whole = zipSync(parts, { level: 0 });
+    await workbook.xlsx.load(whole.buffer as ArrayBuffer, { ignoreNodes: PASSED_OVER });
   } catch {
     fail('FILE_ZIP_BROKEN');
   }
@@ -58,36 +56,8 @@ export async function xlsxRows(bytes: Uint8Array): Promise<TableRow[][]> {
   });
 }
 
-/** Unpacks piece by piece and stops when too much comes out, before anything is parsed. */
-function checkUnpacked(bytes: Uint8Array): void {
-  const limit = Math.max(SMALL, MOST_TIMES * (bytes.length - 500_000));
-  let unpacked = 0;
-  let parts = 0;
-  let isWorkbook = false;
-  let isTooMuch = false;
-  const unzip = new Unzip((file) => {
-    parts += 1;
-    if (file.name === 'xl/workbook.xml') isWorkbook = true;
-    // The unpacker catches what is thrown here and calls again with it.
-    file.ondata = (error, piece) => {
-      if (error) throw error;
-      unpacked += piece.length;
-      isTooMuch ||= unpacked > limit;
-      if (isTooMuch) fail('FILE_ZIP_BOMB');
-    };
-    isTooMuch ||= parts > MANY_PARTS;
-    if (!isTooMuch) file.start();
-  });
-  unzip.register(UnzipInflate);
-  try {
-    for (let at = 0; at < bytes.length; at += PIECE) {
-      unzip.push(bytes.subarray(at, at + PIECE), at + PIECE >= bytes.length);
-    }
-  } catch {
-    if (!isTooMuch) fail('FILE_ZIP_BROKEN');
-  }
-  if (isTooMuch) fail('FILE_ZIP_BOMB', { limit: Math.round(limit / 1e6) });
-  if (!isWorkbook) fail('FILE_UNKNOWN');
+function isSheet(part: string): boolean {
+  return part.startsWith('xl/worksheets/');
 }
 
 /** A cell's value as text. Spreadsheets keep numbers in floating point with 15 digits. */
