@@ -19,6 +19,10 @@ export const errors = {
     422,
     'A number, date or text in it is beyond what can be kept. Shorten or correct it.',
   ],
+  NAMED_UNKNOWN: [
+    404,
+    'Something that was named is not in these books any more. Load the page again.',
+  ],
   THERE_ALREADY: [409, 'Somebody has just made the same. Load the page again.'],
   REQUEST_INVALID: [400, 'This can’t be taken as it is: {detail}'],
 

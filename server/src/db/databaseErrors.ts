@@ -22,26 +22,47 @@ const MISSING: Readonly<Record<string, ErrorCode>> = {
   users: 'MEMBER_UNKNOWN',
 };
 
+/** What is there already, by the constraint that allows it once; of others it is said in general. */
+const TWICE: Readonly<Record<string, ErrorCode>> = {
+  users_email_unique: 'EMAIL_TAKEN',
+};
+
 /**
  * What the database refused and a person can mend, as an error of the table: something named that is not
  * there, something that is there already, a value beyond what can be kept. Checks come before it; this is
  * for what slips past them, so that it is refused with words.
  *
  * @returns null where it is a fault of ours
- * @see PostgreSQL documentation, appendix A (SQLSTATE classes 22, 23 and 54)
+ * @see PostgreSQL documentation, appendix A (SQLSTATE classes 22, 23, 40, 54, 55 and 57)
  */
-export function errorOfDatabase({ code, detail }: pg.DatabaseError): ZubrellError | null {
-  if (code === '23503') {
-    const table = /is not present in table "(\w+)"/.exec(detail ?? '')?.[1] ?? '';
-    const missing = MISSING[table];
-    return missing === undefined ? null : new ZubrellError(missing);
-  }
+export function errorOfDatabase({
+  code,
+  constraint = '',
+  table = '',
+}: Pick<pg.DatabaseError, 'code' | 'constraint' | 'table'>): ZubrellError | null {
+  if (code === '23503') return new ZubrellError(missingBy(constraint, table));
   // Others hold what is needed (lock timeout, deadlock), or it took longer than the connection's patience.
   if (code === '55P03' || code === '40P01') return new ZubrellError('BUSY');
   if (code === '57014' || code === '25P03') return new ZubrellError('TOOK_TOO_LONG');
-  if (code === '23505') return new ZubrellError('THERE_ALREADY');
+  if (code === '23505') return new ZubrellError(TWICE[constraint] ?? 'THERE_ALREADY');
   if (code?.startsWith('22') || code?.startsWith('54')) return new ZubrellError('VALUE_UNKEPT');
   return null;
+}
+
+/**
+ * What a foreign key misses, by the key's name: after its own table and columns stands the table that it asks. Very
+ * long names are cut short by the database.
+ */
+function missingBy(constraint: string, table: string): ErrorCode {
+  const rest = constraint.slice(table.length);
+  const asked = Object.keys(MISSING)
+    .map((name) => ({ name, end: rest.lastIndexOf(`_${name}_`) + name.length }))
+    .filter(({ name, end }) => end >= name.length)
+    .sort((a, b) => b.end - a.end || b.name.length - a.name.length)
+    .map(({ name }) => name);
+  // All keys of books begin with these, so they are what is missed only where nothing else is.
+  const telling = asked.find((name) => name !== 'books') ?? asked[0];
+  return MISSING[telling ?? ''] ?? 'NAMED_UNKNOWN';
 }
 
 /** What the system says of a server that is not there, and PostgreSQL of one that is going or coming. */
