@@ -25,6 +25,8 @@ export async function inBrowser<T>(
     {
       port: 0,
       isSecure: false,
+      hosts: [],
+      trustedProxies: [],
       demoEmail: null,
       webFolder: join(projectFolder, 'web', 'dist'),
       isLogging: false,

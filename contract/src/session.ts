@@ -19,9 +19,34 @@ export const SignIn = z.object({
 });
 export type SignIn = z.infer<typeof SignIn>;
 
+/** A browser in which somebody is signed in. */
+export const OpenSession = z.object({
+  id: Id,
+  browser: z.string(),
+  address: z.string(),
+  createdAt: z.string(),
+  lastSeenAt: z.string(),
+  /** Whether it is the one that asks. */
+  isThis: z.boolean(),
+});
+export type OpenSession = z.infer<typeof OpenSession>;
+export const OpenSessions = z.object({ sessions: z.array(OpenSession) });
+
+export const ChangePassword = z.object({
+  present: text(200).min(1, { error: 'the present password is needed' }),
+  fresh: text(200).min(10, { error: 'ten characters or more are needed' }),
+});
+export type ChangePassword = z.infer<typeof ChangePassword>;
+
 export const FirstUser = z.object({
   name: neededText(100, 'a name is needed'),
   email: z.email({ error: 'an e-mail address is needed' }).max(254),
   password: text(200).min(10, { error: 'ten characters or more are needed' }),
 });
 export type FirstUser = z.infer<typeof FirstUser>;
+
+/** The first user of an installation names the code that was printed where it was started. */
+export const SetUp = FirstUser.extend({
+  code: text(40).min(1, { error: 'the set-up code is needed' }),
+});
+export type SetUp = z.infer<typeof SetUp>;

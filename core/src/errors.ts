@@ -467,6 +467,21 @@ export const errors = {
   SIGN_IN_NEEDED: [401, 'Sign in first.'],
   SIGN_IN_WRONG: [401, 'The e-mail address and the password do not fit.'],
   SIGN_IN_TOO_OFTEN: [429, 'Too many attempts. Wait {seconds} seconds.'],
+  SET_UP_CODE_WRONG: [
+    403,
+    'The set-up code does not fit. It was printed where the server was started.',
+  ],
+  SET_UP_DONE: [409, 'The first user is there already. Sign in, or ask for an invitation.'],
+  PASSWORD_WRONG: [403, 'The present password does not fit.'],
+  STREAMS_TOO_MANY: [
+    429,
+    'These books are open in too many windows at once. Close some of them.',
+  ],
+  EVENT_ID_WRONG: [400, 'The Last-Event-ID is no step’s number.'],
+  HOST_FOREIGN: [
+    421,
+    'This server does not go by that name. Whoever runs it can add the name to ZUBRELL_HOSTS.',
+  ],
   ORIGIN_FOREIGN: [403, 'The request came from another site.'],
   BOOKS_UNKNOWN: [404, 'These books are not there, or not yours to see.'],
   ROLE_TOO_LOW: [403, 'As {role} you can’t do this here. Ask the owner of the books.'],

@@ -6,7 +6,7 @@ import { projectFolder } from '@zubrell/server/config';
 import { practiceConnector } from '@zubrell/server/modules/feeds/practiceConnector';
 import { serve } from '@zubrell/server/serve';
 import { makeTestDatabase } from '@zubrell/server/testing/harness';
-import { testToday } from '@zubrell/server/testing/testServer';
+import { testToday } from '@zubrell/server/testing/today';
 
 /** The whole application on a database of its own. */
 export interface TestServer {
@@ -69,6 +69,8 @@ export async function startTestServer(): Promise<TestServer> {
     {
       port: 0,
       isSecure: false,
+      hosts: [],
+      trustedProxies: [],
       demoEmail: null,
       webFolder: join(projectFolder, 'web', 'dist'),
       isLogging: false,

@@ -36,6 +36,7 @@ import { peopleRoutes } from './modules/people/routes.ts';
 import { questionRoutes } from './modules/questions/routes.ts';
 import { ruleRoutes } from './modules/rules/routes.ts';
 import { type SessionOptions, sessionRoutes } from './modules/session/routes.ts';
+import { openSessionsOf } from './modules/session/sessions.ts';
 import { stepRoutes } from './modules/steps/routes.ts';
 import type { Services } from './services.ts';
 
@@ -70,6 +71,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     forceCloseConnections: true,
     connectionTimeout: CONNECTION,
     requestTimeout: REQUEST,
+    trustProxy: options.trustedProxies.length > 0 ? [...options.trustedProxies] : false,
     // Addresses that can't be read at all are answered before any route is found.
     frameworkErrors: answerProblem,
   }).withTypeProvider<ZodTypeProvider>();
@@ -100,13 +102,15 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     openapi: { info: { title: 'Zubrell', version: '1' } },
     transform: jsonSchemaTransform,
   });
-  checkAccess(app as unknown as FastifyInstance, services);
+  checkAccess(app as unknown as FastifyInstance, services, options);
   // Files are taken piece by piece, by the routes that want one.
   app.addContentTypeParser('application/octet-stream', (_request, payload, done) => {
     done(null, payload);
   });
   const uploads = openUploads(options.stalled);
-  const events = await openStepEvents(services.background);
+  const events = await openStepEvents(services.background, (ids) =>
+    openSessionsOf(services.background, services, ids),
+  );
   app.addHook('preClose', () => events.close());
   app.get('/api/health', { config: { access: 'anyone' } }, async () => {
     await services.background.execute(sql`select 1`);

@@ -45,3 +45,11 @@ export function connectorsOf(env: NodeJS.ProcessEnv): Map<string, BankConnector>
   const { PRACTICE_BANK_URL: url, PRACTICE_BANK_NAME: name = 'Practice bank' } = env;
   return new Map(url === undefined ? [] : [['practice', practiceConnector(url, name)]]);
 }
+
+/** What a setting lists, separated by commas. */
+export function listOf(setting: string | undefined): string[] {
+  return (setting ?? '')
+    .split(',')
+    .map((each) => each.trim().toLowerCase())
+    .filter((each) => each !== '');
+}

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
-import { clockOf, connectorsOf, openDatabaseOf, projectFolder } from './config.ts';
+import { clockOf, connectorsOf, listOf, openDatabaseOf, projectFolder } from './config.ts';
 import { migrate } from './db/migrate.ts';
+import { openSetUp } from './modules/session/setUp.ts';
 import { serve } from './serve.ts';
 import { openDatabases } from './services.ts';
 
@@ -19,11 +20,15 @@ const running = await serve(services, {
   port: Number(env.PORT ?? DEFAULT_PORT),
   ...(env.HOST === undefined ? {} : { host: env.HOST }),
   isSecure: env.ZUBRELL_HTTPS === 'yes',
+  hosts: listOf(env.ZUBRELL_HOSTS),
+  trustedProxies: listOf(env.ZUBRELL_TRUSTED_PROXIES),
   demoEmail: env.ZUBRELL_DEMO_EMAIL ?? null,
   webFolder: join(projectFolder, 'web', 'dist'),
   isLogging: true,
 });
 process.stdout.write(`Zubrell is at ${running.url}\n`);
+const code = await openSetUp(services.database);
+if (code !== null) process.stdout.write(`The first user needs this set-up code: ${code}\n`);
 
 let isStopping = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {

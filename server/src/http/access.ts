@@ -5,6 +5,7 @@ import { sql } from 'drizzle-orm';
 import '@fastify/cookie';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { rowsOf } from '../db/database.ts';
+import type { SessionOptions } from '../modules/session/routes.ts';
 import { sessionCookie, userOfSession } from '../modules/session/sessions.ts';
 import type { Services } from '../services.ts';
 
@@ -17,6 +18,8 @@ declare module 'fastify' {
   }
   interface FastifyRequest {
     user: User | null;
+    /** The id of the user's session. */
+    session: string | null;
     /** Of the user, in the books that the address names. */
     role: Role | null;
   }
@@ -29,16 +32,27 @@ const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
  * Checks every request in one place: where a change comes from, the session, and the role in the
  * books. A route that names no access can't be reached.
  */
-export function checkAccess(app: FastifyInstance, services: Services): void {
+export function checkAccess(
+  app: FastifyInstance,
+  services: Services,
+  { hosts }: Pick<SessionOptions, 'hosts'>,
+): void {
   app.decorateRequest('user', null);
+  app.decorateRequest('session', null);
   app.decorateRequest('role', null);
+  // What the API answers is nobody's but the asker's: no cache keeps it.
+  app.addHook('onSend', async (request, reply) => {
+    if (request.url.startsWith('/api/')) reply.header('cache-control', 'no-store');
+  });
   app.addHook('preValidation', async (request) => {
     if (request.is404 || !request.url.startsWith('/api/')) return;
+    if (!isOwnHost(request, hosts)) fail('HOST_FOREIGN');
     if (!isSameOrigin(request)) fail('ORIGIN_FOREIGN');
     const { access } = request.routeOptions.config;
     if (access === undefined) fail('NOT_FOUND');
     const id = request.cookies[sessionCookie];
     request.user = id ? await userOfSession(services.database, services, id) : null;
+    request.session = request.user === null ? null : (id ?? null);
     if (access === 'anyone') return;
     if (request.user === null) fail('SIGN_IN_NEEDED');
     if (access === 'signedIn') return;
@@ -51,8 +65,9 @@ export function checkAccess(app: FastifyInstance, services: Services): void {
 
 /** Whether a changing request comes from a page of ours. Browsers always name the origin then. */
 function isSameOrigin(request: FastifyRequest): boolean {
+  const { origin, host, 'sec-fetch-site': site } = request.headers;
   if (request.method === 'GET' || request.method === 'HEAD') return true;
-  const { origin, host } = request.headers;
+  if (site !== undefined && site !== 'same-origin' && site !== 'none') return false;
   if (origin === undefined) return true;
   try {
     return new URL(origin).host === host;
@@ -60,6 +75,19 @@ function isSameOrigin(request: FastifyRequest): boolean {
     return false;
   }
 }
+
+/**
+ * Whether a request names a host that this server has: otherwise a page of somebody else's, whose name was turned to
+ * this machine, would be taken for one of ours. An address can't be turned so, and loopback's name is always ours.
+ */
+function isOwnHost({ headers }: FastifyRequest, hosts: readonly string[]): boolean {
+  const { host } = headers;
+  if (host === undefined) return false;
+  const name = host.replace(/:\d+$/, '').toLowerCase();
+  return name === 'localhost' || ADDRESS.test(name) || hosts.includes(name);
+}
+
+const ADDRESS = /^(\d{1,3}(\.\d{1,3}){3}|\[[\da-f:.]+\])$/;
 
 async function roleIn(
   request: FastifyRequest,

@@ -9,6 +9,7 @@ import { createUser, openSession } from '../modules/session/sessions.ts';
 import { closeDatabases } from '../services.ts';
 import { type Client, clientOf, makeBooks, type TestBooks } from '../testing/client.ts';
 import { makeTestDatabase } from '../testing/harness.ts';
+import { plainApp } from '../testing/plainApp.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
 
 const STALLED = 700;
@@ -22,13 +23,7 @@ let books: TestBooks;
 beforeAll(async () => {
   made = await makeTestDatabase();
   const { services } = made;
-  app = await buildApp(services, {
-    demoEmail: null,
-    isSecure: false,
-    webFolder: null,
-    isLogging: false,
-    stalled: STALLED,
-  });
+  app = await buildApp(services, { ...plainApp, stalled: STALLED });
   address = new URL(await app.listen({ port: 0, host: '127.0.0.1' }));
   const person = { name: 'Mo Oakes', email: 'mo@larkmoor.example', password: 'long enough' };
   const user = await createUser(services.database, services, person);

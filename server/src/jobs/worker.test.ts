@@ -13,6 +13,7 @@ import { closeDatabases } from '../services.ts';
 import { type Client, clientOf, makeBooks, type TestBooks } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
 import { makeTestDatabase } from '../testing/harness.ts';
+import { plainApp } from '../testing/plainApp.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
 import { openReaderPool, type ReaderPool, type ReadFile } from './readInThread.ts';
 import { startWorker } from './worker.ts';
@@ -30,12 +31,7 @@ let closeApp: () => Promise<void>;
 beforeAll(async () => {
   made = await makeTestDatabase();
   const { services } = made;
-  const app = await buildApp(services, {
-    demoEmail: null,
-    isSecure: false,
-    webFolder: null,
-    isLogging: false,
-  });
+  const app = await buildApp(services, plainApp);
   closeApp = () => app.close();
   readers = openReaderPool();
   const person = { name: 'Mo Oakes', email: 'mo@larkmoor.example', password: 'long enough' };

@@ -155,4 +155,14 @@ describe('events', () => {
     await until(() => heard.includes(String(known.lastStep + 1)));
     listening.destroy();
   });
+
+  it('refuses a last event that is no step', async () => {
+    for (const id of ['x', '-1', '1.5', '9'.repeat(30)]) {
+      const answer = await harness.app.inject({
+        url: `/api/books/${books.id}/events`,
+        headers: { cookie: client.cookie, 'last-event-id': id },
+      });
+      expect(answer.json()).toMatchObject({ status: 400, code: 'EVENT_ID_WRONG' });
+    }
+  });
 });

@@ -10,6 +10,7 @@ import { startWorker } from '../jobs/worker.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
 import { closeDatabases, openDatabases, type Services } from '../services.ts';
 import { type Client, clientOf } from './client.ts';
+import { plainApp } from './plainApp.ts';
 import { testToday } from './today.ts';
 
 /** A server on a database of its own, used through the runtime role. */
@@ -52,12 +53,7 @@ export async function startOn(made: TestDatabase, changed: ChangedServices = {})
   const { database } = services;
   const readers = openReaderPool();
   const worker = await startWorker(services, readers.readFile);
-  const app = await buildApp(services, {
-    demoEmail: null,
-    isSecure: false,
-    webFolder: null,
-    isLogging: false,
-  });
+  const app = await buildApp(services, plainApp);
 
   async function signIn(userName: string): Promise<Client> {
     const email = `${randomUUID()}@example.test`;

@@ -1,6 +1,7 @@
 import {
   boolean,
   index,
+  integer,
   jsonb,
   pgTable,
   primaryKey,
@@ -26,11 +27,35 @@ export const sessions = pgTable(
     userId: uuid('user_id')
       .notNull()
       .references(() => users.id),
+    /** What its user knows it by. */
+    id: uuid().notNull().defaultRandom().unique(),
     createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+    /** It ends then, however busy it is, and before that where nothing was asked for long. */
     expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
+    /** When something was last asked in it, to a few minutes. */
+    lastSeenAt: timestamp('last_seen_at', { withTimezone: true }).notNull().defaultNow(),
+    /** Where it was opened, and with what. */
+    address: text().notNull().default(''),
+    browser: text().notNull().default(''),
   },
   (table) => [index('sessions_user').on(table.userId)],
 );
+
+/**
+ * How often it was tried in vain to sign in: to an account from an address, to an account, from an address. The key is
+ * a hash, as what was typed may be a password in the wrong field.
+ */
+export const signInAttempts = pgTable('sign_in_attempts', {
+  key: text().primaryKey(),
+  count: integer().notNull(),
+  lastAt: timestamp('last_at', { withTimezone: true }).notNull(),
+});
+
+/** Hashes of the codes by which the first user of an installation is made; gone when there is one. */
+export const setUpCodes = pgTable('set_up_codes', {
+  codeHash: text('code_hash').primaryKey(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+});
 
 const roles = ['owner', 'bookkeeper', 'reviewer', 'client'] as const;
 

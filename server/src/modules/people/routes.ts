@@ -15,7 +15,7 @@ import type { Api } from '../../app.ts';
 import { inBooks } from '../../db/database.ts';
 import { actorOf, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
-import { ATTEMPTS, type SessionOptions, signInAnswer } from '../session/routes.ts';
+import { ATTEMPTS, type SessionOptions, shownSession, signInAnswer } from '../session/routes.ts';
 import { createUser, userByEmail } from '../session/sessions.ts';
 import { invitationOf, invite, join, withdrawInvitation } from './invitations.ts';
 import { letSeeOtherBooks, peopleOf, setRole } from './queries.ts';
@@ -124,7 +124,10 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
         await join(tx, shown, secret, joining.id);
         return joining;
       });
-      return signInAnswer(services, options, reply, user);
+      // Whoever is signed in already stays so.
+      return request.user?.id === user.id
+        ? shownSession(services, options, user)
+        : signInAnswer(services, options, request, reply, user);
     },
   );
 }

@@ -1,6 +1,12 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import type { FirstUser, SignIn, User } from '@zubrell/contract/session';
+import type {
+  ChangePassword,
+  FirstUser,
+  OpenSession,
+  SignIn,
+  User,
+} from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { type Database, rowsOf, type Tx } from '../../db/database.ts';
@@ -10,8 +16,12 @@ import type { Services } from '../../services.ts';
 /** The cookie that carries the session's id. */
 export const sessionCookie = 'zubrell_session';
 
-/** How long a session lasts. */
+/** How long a session lasts at most, and while nothing is asked in it. */
 export const sessionDays = 30;
+const IDLE_DAYS = 7;
+const DAY = 86_400_000;
+/** It is written down that often that a session is used, in milliseconds. */
+const SEEN_EVERY = 300_000;
 
 /** Checked against where the address is unknown, so that both take the same time. */
 const NOBODY =
@@ -59,31 +69,119 @@ export async function checkCredentials(
   return { id: row.id, name: row.name, email: row.email };
 }
 
+/** Where a session is opened, and with what. */
+export interface OpenedFrom {
+  readonly address: string;
+  readonly browser: string;
+}
+
 /** Opens a session. @returns the id to be put in the cookie; only its hash is kept */
 export async function openSession(
   tx: Tx | Database,
   { clock }: Pick<Services, 'clock'>,
   userId: string,
+  from: OpenedFrom = { address: '', browser: '' },
 ): Promise<string> {
   const id = randomBytes(32).toString('base64url');
   const createdAt = clock.now();
-  const expiresAt = new Date(createdAt.getTime() + sessionDays * 86_400_000);
-  await tx.insert(sessions).values({ idHash: hashOf(id), userId, createdAt, expiresAt });
+  const expiresAt = new Date(createdAt.getTime() + sessionDays * DAY);
+  await tx
+    .insert(sessions)
+    .values({ idHash: hashOf(id), userId, createdAt, expiresAt, lastSeenAt: createdAt, ...from });
   return id;
 }
 
-/** The user of a session that has not expired. */
+/** The user of a session that has not ended. */
 export async function userOfSession(
   tx: Tx | Database,
   { clock }: Pick<Services, 'clock'>,
   id: string,
 ): Promise<User | null> {
-  const [row] = await rowsOf<User>(
+  const now = clock.now();
+  const [row] = await rowsOf<User & { lastSeenAt: string }>(
     tx,
-    sql`select u.id, u.name, u.email from sessions s join users u on u.id = s.user_id
-        where s.id_hash = ${hashOf(id)} and s.expires_at > ${clock.now().toISOString()}`,
+    sql`select u.id, u.name, u.email, s.last_seen_at as "lastSeenAt"
+        from sessions s join users u on u.id = s.user_id
+        where s.id_hash = ${hashOf(id)} and ${isOpenAt(now)}`,
   );
-  return row ?? null;
+  if (!row) return null;
+  const { lastSeenAt, ...user } = row;
+  if (now.getTime() - Date.parse(lastSeenAt) > SEEN_EVERY) {
+    await tx.execute(
+      sql`update sessions set last_seen_at = ${now.toISOString()} where id_hash = ${hashOf(id)}`,
+    );
+  }
+  return user;
+}
+
+/** Neither too old nor unused for too long. */
+function isOpenAt(now: Date) {
+  const idle = new Date(now.getTime() - IDLE_DAYS * DAY);
+  return sql`s.expires_at > ${now.toISOString()} and s.last_seen_at > ${idle.toISOString()}`;
+}
+
+/** Which of some sessions have not ended, by their ids. */
+export async function openSessionsOf(
+  tx: Tx | Database,
+  { clock }: Pick<Services, 'clock'>,
+  ids: readonly string[],
+): Promise<ReadonlySet<string>> {
+  const hashes = new Map(ids.map((id) => [hashOf(id), id]));
+  const rows = await rowsOf<{ idHash: string }>(
+    tx,
+    sql`select s.id_hash as "idHash" from sessions s
+        where s.id_hash = any(${sql.param([...hashes.keys()])}::text[]) and ${isOpenAt(clock.now())}`,
+  );
+  return new Set(rows.flatMap(({ idHash }) => hashes.get(idHash) ?? []));
+}
+
+/** The browsers in which a user is signed in, the one used last first. */
+export async function sessionsOf(
+  tx: Tx | Database,
+  { clock }: Pick<Services, 'clock'>,
+  userId: string,
+  own: string,
+): Promise<OpenSession[]> {
+  return rowsOf<OpenSession>(
+    tx,
+    sql`select s.id, s.browser, s.address, s.created_at as "createdAt",
+          s.last_seen_at as "lastSeenAt", s.id_hash = ${hashOf(own)} as "isThis"
+        from sessions s where s.user_id = ${userId} and ${isOpenAt(clock.now())}
+        order by s.last_seen_at desc, s.created_at desc`,
+  );
+}
+
+/** Ends all sessions of a user but one, or the one of them that is named. */
+export async function endOthers(
+  tx: Tx | Database,
+  userId: string,
+  own: string,
+  only: string | null = null,
+): Promise<void> {
+  await tx.execute(
+    sql`delete from sessions where user_id = ${userId} and id_hash <> ${hashOf(own)}
+          and (${only}::uuid is null or id = ${only}::uuid)`,
+  );
+}
+
+/** Changes a user's password and ends their other sessions. @throws {ZubrellError} PASSWORD_WRONG */
+export async function changePassword(
+  database: Database,
+  userId: string,
+  own: string,
+  { present, fresh }: ChangePassword,
+): Promise<void> {
+  const [row] = await rowsOf<{ passwordHash: string }>(
+    database,
+    sql`select password_hash as "passwordHash" from users where id = ${userId}`,
+  );
+  const isRight = row && (await verify(row.passwordHash, present).catch(() => false));
+  if (!isRight) fail('PASSWORD_WRONG');
+  const passwordHash = await hash(fresh);
+  await database.transaction(async (tx) => {
+    await tx.execute(sql`update users set password_hash = ${passwordHash} where id = ${userId}`);
+    await endOthers(tx, userId, own);
+  });
 }
 
 /** Ends a session. */

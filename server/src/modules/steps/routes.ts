@@ -1,5 +1,6 @@
 import { BooksParams, Cursor } from '@zubrell/contract/common';
 import { RedoStep, Steps, StepsWanted, UndoDone, UndoStep } from '@zubrell/contract/desk';
+import { fail } from '@zubrell/core/errors';
 import type { Api } from '../../app.ts';
 import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
@@ -50,7 +51,10 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
     { config: { access: 'client' }, schema: { params: BooksParams } },
     async (request, reply) => {
       const { booksId } = request.params;
-      const lastSeen = Number(request.headers['last-event-id'] ?? Number.NaN);
+      const lastSeen = lastSeenBy(request.headers['last-event-id']);
+      const { user, session } = request;
+      if (!user || !session) return fail('SIGN_IN_NEEDED');
+      events.checkRoom(user.id);
       reply.hijack();
       reply.raw.writeHead(200, {
         'content-type': 'text/event-stream',
@@ -58,10 +62,18 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
         'x-accel-buffering': 'no',
       });
       reply.raw.write('retry: 1000\n\n');
-      events.add(booksId, reply.raw);
-      if (Number.isNaN(lastSeen)) return;
+      events.add(booksId, { stream: reply.raw, userId: user.id, session });
+      if (lastSeen === null) return;
       const missed = await query(services, request, (tx) => stepsAfter(tx, booksId, lastSeen));
       for (const no of missed) writeStep(reply.raw, no);
     },
   );
+}
+
+/** The number of the last step that a browser knows. @throws {ZubrellError} EVENT_ID_WRONG */
+function lastSeenBy(header: string | string[] | undefined): number | null {
+  if (header === undefined || header === '') return null;
+  return typeof header === 'string' && /^\d{1,15}$/.test(header)
+    ? Number(header)
+    : fail('EVENT_ID_WRONG');
 }

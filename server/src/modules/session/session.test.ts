@@ -1,0 +1,204 @@
+import type { OpenSession } from '@zubrell/contract/session';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { Api } from '../../app.ts';
+import { buildApp } from '../../app.ts';
+import { closeDatabases, type Services } from '../../services.ts';
+import { makeTestDatabase } from '../../testing/harness.ts';
+import { plainApp } from '../../testing/plainApp.ts';
+import type { TestDatabase } from '../../testing/testServer.ts';
+import { createUser, sessionCookie } from './sessions.ts';
+import { openSetUp } from './setUp.ts';
+
+const PASSWORD = 'clay and fire';
+const DAY = 86_400_000;
+
+let made: TestDatabase;
+let services: Services;
+let app: Api;
+let now = new Date('2026-04-08T12:00:00Z');
+
+beforeAll(async () => {
+  made = await makeTestDatabase();
+  const clock = { now: () => now, today: () => now.toISOString().slice(0, 10) };
+  services = { ...made.services, clock };
+  app = await buildApp(services, {
+    ...plainApp,
+    hosts: ['books.larkmoor.example'],
+    trustedProxies: ['127.0.0.1'],
+  });
+});
+afterAll(async () => {
+  await app.close();
+  await closeDatabases(services);
+  await made.drop();
+});
+beforeEach(() => {
+  now = new Date('2026-04-08T12:00:00Z');
+});
+
+interface Sent {
+  readonly session?: string | undefined;
+  /** The address from which it comes, as a proxy tells it. */
+  readonly from?: string;
+  readonly headers?: Record<string, string>;
+}
+
+async function send(
+  method: 'GET' | 'POST' | 'DELETE',
+  url: string,
+  payload?: object,
+  { session, from, headers = {} }: Sent = {},
+) {
+  const answer = await app.inject({
+    method,
+    url,
+    ...(payload === undefined ? {} : { payload }),
+    cookies: session === undefined ? {} : { [sessionCookie]: session },
+    headers: { ...headers, ...(from === undefined ? {} : { 'x-forwarded-for': from }) },
+  });
+  const cookie = answer.cookies.find(({ name }) => name === sessionCookie)?.value;
+  return { status: answer.statusCode, body: answer.json(), headers: answer.headers, cookie };
+}
+
+let people = 0;
+async function newPerson(): Promise<string> {
+  people += 1;
+  const email = `person${people}@larkmoor.example`;
+  await createUser(services.database, services, { name: 'Mo Oakes', email, password: PASSWORD });
+  return email;
+}
+
+const signIn = (email: string, password = PASSWORD, sent: Sent = {}) =>
+  send('POST', '/api/session', { email, password }, sent);
+
+describe('the first user', () => {
+  it('needs the code that was printed, and is one, however many try at once', async () => {
+    const printed = (await openSetUp(services.database)) ?? '';
+    const person = (no: number, code: string) => ({
+      name: 'Ida Fennick',
+      email: `first${no}@larkmoor.example`,
+      password: PASSWORD,
+      code,
+    });
+    const wrong = await send('POST', '/api/session/first-user', person(0, 'AAAAA-AAAAA'));
+    expect(wrong).toMatchObject({ status: 403, body: { code: 'SET_UP_CODE_WRONG' } });
+    const tries = await Promise.all(
+      Array.from({ length: 5 }, (_, no) =>
+        send('POST', '/api/session/first-user', person(no, printed.toLowerCase()), {
+          from: `10.0.0.${no}`,
+        }),
+      ),
+    );
+    expect(tries.map(({ status }) => status).sort()).toEqual([200, 409, 409, 409, 409]);
+    expect(await openSetUp(services.database)).toBeNull();
+  });
+});
+
+describe('attempts to sign in', () => {
+  it('have to wait longer and longer, each for one account from one address', async () => {
+    const email = await newPerson();
+    const guesses = await Promise.all(
+      Array.from({ length: 9 }, (_, no) => signIn(email, `guess ${no}`, { from: '10.1.0.1' })),
+    );
+    const statuses = guesses.map(({ status }) => status);
+    expect(statuses.filter((status) => status === 401)).toHaveLength(5);
+    expect(statuses.filter((status) => status === 429)).toHaveLength(4);
+    const late = await signIn(email, PASSWORD, { from: '10.1.0.1' });
+    expect(late.body).toMatchObject({ code: 'SIGN_IN_TOO_OFTEN', params: { seconds: 1 } });
+    // Whoever it is can still sign in from where they are.
+    expect((await signIn(email, PASSWORD, { from: '10.1.0.2' })).status).toBe(200);
+  });
+
+  it('begin anew when one was right', async () => {
+    const email = await newPerson();
+    for (let round = 0; round < 3; round += 1) {
+      for (let no = 0; no < 4; no += 1) {
+        expect((await signIn(email, 'a guess', { from: '10.2.0.1' })).status).toBe(401);
+      }
+      expect((await signIn(email, PASSWORD, { from: '10.2.0.1' })).status).toBe(200);
+    }
+  });
+});
+
+describe('a session', () => {
+  it('ends when its browser signs in again', async () => {
+    const email = await newPerson();
+    const { cookie: first } = await signIn(email);
+    const { cookie: second } = await signIn(email, PASSWORD, { session: first });
+    expect((await send('GET', '/api/books', undefined, { session: first })).status).toBe(401);
+    expect((await send('GET', '/api/books', undefined, { session: second })).status).toBe(200);
+  });
+
+  it('ends after a week in which nothing was asked, and after a month in any case', async () => {
+    const email = await newPerson();
+    const { cookie: idle } = await signIn(email);
+    const { cookie: busy } = await signIn(email);
+    const statusOf = async (session: string | undefined) =>
+      (await send('GET', '/api/books', undefined, { session })).status;
+    const began = now.getTime();
+    for (let day = 3; day < 30; day += 3) {
+      now = new Date(began + day * DAY);
+      expect(await statusOf(busy)).toBe(200);
+    }
+    expect(await statusOf(idle)).toBe(401);
+    now = new Date(began + 31 * DAY);
+    expect(await statusOf(busy)).toBe(401);
+  });
+
+  it('is listed, and others can be ended: one, or all', async () => {
+    const email = await newPerson();
+    const headers = { 'user-agent': 'A browser' };
+    const { cookie: own } = await signIn(email, PASSWORD, { headers, from: '10.3.0.1' });
+    const { cookie: second } = await signIn(email);
+    const { cookie: third } = await signIn(email);
+    const listed = async () =>
+      (await send('GET', '/api/sessions', undefined, { session: own })).body
+        .sessions as OpenSession[];
+    const before = await listed();
+    expect(before.filter(({ isThis }) => isThis)).toMatchObject([
+      { browser: 'A browser', address: '10.3.0.1' },
+    ]);
+    expect(before).toHaveLength(3);
+    const other = before.find(({ isThis }) => !isThis);
+    await send('POST', '/api/sessions/end', { id: other?.id ?? null }, { session: own });
+    expect(await listed()).toHaveLength(2);
+    await send('POST', '/api/sessions/end', { id: null }, { session: own });
+    expect(await listed()).toHaveLength(1);
+    for (const session of [second, third]) {
+      expect((await send('GET', '/api/books', undefined, { session })).status).toBe(401);
+    }
+  });
+
+  it('stays when the password is changed, and all others end', async () => {
+    const email = await newPerson();
+    const { cookie: own } = await signIn(email);
+    const { cookie: other } = await signIn(email);
+    const change = (present: string) =>
+      send('POST', '/api/session/password', { present, fresh: 'quite another' }, { session: own });
+    expect((await change('not this')).body).toMatchObject({ code: 'PASSWORD_WRONG' });
+    expect((await change(PASSWORD)).status).toBe(200);
+    expect((await send('GET', '/api/books', undefined, { session: own })).status).toBe(200);
+    expect((await send('GET', '/api/books', undefined, { session: other })).status).toBe(401);
+    expect((await signIn(email)).status).toBe(401);
+    expect((await signIn(email, 'quite another')).status).toBe(200);
+  });
+});
+
+describe('requests from elsewhere', () => {
+  const asked = (headers: Record<string, string>) =>
+    send('POST', '/api/session', { email: 'mo@larkmoor.example', password: 'x' }, { headers });
+
+  it('are refused by their host, their origin and what the browser says of their site', async () => {
+    expect((await asked({ host: 'evil.example' })).body.code).toBe('HOST_FOREIGN');
+    expect((await asked({ host: 'books.larkmoor.example' })).status).toBe(401);
+    expect((await asked({ host: '127.0.0.1:4310' })).status).toBe(401);
+    expect((await asked({ 'sec-fetch-site': 'cross-site' })).body.code).toBe('ORIGIN_FOREIGN');
+    expect((await asked({ 'sec-fetch-site': 'same-site' })).body.code).toBe('ORIGIN_FOREIGN');
+    expect((await asked({ 'sec-fetch-site': 'same-origin' })).status).toBe(401);
+  });
+
+  it('leave nothing of what was answered in a cache', async () => {
+    const { headers } = await send('GET', '/api/session');
+    expect(headers['cache-control']).toBe('no-store');
+  });
+});

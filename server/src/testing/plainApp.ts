@@ -1,0 +1,11 @@
+import type { AppOptions } from '../app.ts';
+
+/** How tests serve the application: the API alone, on loopback. */
+export const plainApp: AppOptions = {
+  demoEmail: null,
+  isSecure: false,
+  hosts: [],
+  trustedProxies: [],
+  webFolder: null,
+  isLogging: false,
+};
