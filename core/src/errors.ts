@@ -473,10 +473,7 @@ export const errors = {
   ],
   SET_UP_DONE: [409, 'The first user is there already. Sign in, or ask for an invitation.'],
   PASSWORD_WRONG: [403, 'The present password does not fit.'],
-  STREAMS_TOO_MANY: [
-    429,
-    'These books are open in too many windows at once. Close some of them.',
-  ],
+  STREAMS_TOO_MANY: [429, 'These books are open in too many windows at once. Close some of them.'],
   EVENT_ID_WRONG: [400, 'The Last-Event-ID is no step’s number.'],
   HOST_FOREIGN: [
     421,
@@ -510,6 +507,8 @@ export const errors = {
     'That took longer than the server allows. Nothing was changed. Ask for less at once, or try again later.',
   ],
   DATABASE_AWAY: [503, 'The database can’t be reached just now. Try again in a few seconds.'],
+  JOB_UNKNOWN: [404, 'That work has ended meanwhile.'],
+  JOB_RUNNING: [409, 'That work is being done just now. Wait until it has ended.'],
   JOB_GIVEN_UP: [
     500,
     'This was tried several times and did not succeed, for a reason on our side. Nothing was changed. Try again.',

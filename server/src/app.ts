@@ -29,6 +29,7 @@ import { openStepEvents } from './modules/events/stepEvents.ts';
 import { feedRoutes } from './modules/feeds/routes.ts';
 import { habitRoutes } from './modules/habits/routes.ts';
 import { intakeRoutes } from './modules/intake/routes.ts';
+import { jobRoutes } from './modules/jobs/routes.ts';
 import { ledgerRoutes } from './modules/ledger/routes.ts';
 import { lineRoutes } from './modules/lines/routes.ts';
 import { pairingRoutes } from './modules/pairing/routes.ts';
@@ -130,6 +131,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   feedRoutes(app, services);
   questionRoutes(app, services, uploads);
   peopleRoutes(app, services, options);
+  jobRoutes(app, services);
   boardRoutes(app, services);
   await serveWeb(app, options.webFolder);
   return app;

@@ -3,6 +3,7 @@ import { once } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import type { BatchSheet } from '@zubrell/contract/intake';
+import type { BackgroundJob } from '@zubrell/contract/jobs';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { buildApp } from '../app.ts';
@@ -154,4 +155,52 @@ describe('what waits for a job that is gone', () => {
     expect((await ended(await keepUpload(uploadId))).status).toBe('kept');
     await worker.stop();
   }, 30_000);
+});
+
+describe('the owner’s view of what is done in the background', () => {
+  const path = () => `/api/books/${books.id}/jobs`;
+  const listed = async () =>
+    (await client.get<{ jobs: readonly BackgroundJob[] }>(path())).jobs.filter(
+      ({ task }) => task === 'keepBatch',
+    );
+
+  it('shows what waits, runs and failed, and lets it be tried again', async () => {
+    const batchId = await startBatch();
+    expect(await listed()).toMatchObject([{ state: 'waiting', about: 'spring.ofx', attempts: 0 }]);
+    let goOn = (): void => undefined;
+    const held = new Promise<void>((done) => {
+      goOn = done;
+    });
+    let isBroken = true;
+    const worker = await startWorker(
+      made.services,
+      async (...given) => {
+        await held;
+        if (isBroken) throw new Error('the reader is broken');
+        return readers.readFile(...given);
+      },
+      IMPATIENT,
+    );
+    await until(async () => (await listed())[0]?.state === 'running');
+    const [running] = await listed();
+    const act = (what: string) => client.send('POST', `${path()}/${running?.id}/${what}`);
+    await expect(act('give-up')).rejects.toThrow('JOB_RUNNING');
+    goOn();
+    await until(async () => (await listed())[0]?.state === 'waiting');
+    expect((await listed())[0]?.againAt).not.toBeNull();
+    isBroken = false;
+    await act('again');
+    expect((await ended(batchId)).status).toBe('kept');
+    await until(async () => (await listed()).length === 0);
+    await expect(act('again')).rejects.toThrow('JOB_UNKNOWN');
+    await worker.stop();
+  }, 30_000);
+
+  it('lets it be given up: what waited for it says so', async () => {
+    const batchId = await startBatch();
+    const [waiting] = await listed();
+    await client.send('POST', `${path()}/${waiting?.id}/give-up`);
+    expect(await listed()).toEqual([]);
+    expect(await ended(batchId)).toMatchObject({ status: 'refused' });
+  });
 });

@@ -1,0 +1,18 @@
+import { z } from 'zod';
+
+/** Work on books that is done in the background. */
+export const BackgroundJob = z.object({
+  id: z.string().regex(/^\d{1,18}$/),
+  task: z.enum(['keepBatch', 'fetchFeed', 'renewProposals']),
+  state: z.enum(['waiting', 'running', 'failed']),
+  /** The file or feed that it is about, where it is about one. */
+  about: z.string().nullable(),
+  /** When it was asked for, or began to run. */
+  since: z.string(),
+  /** When it is tried again, where it was tried in vain. */
+  againAt: z.string().nullable(),
+  attempts: z.int(),
+});
+export type BackgroundJob = z.infer<typeof BackgroundJob>;
+
+export const BackgroundJobs = z.object({ jobs: z.array(BackgroundJob) });
