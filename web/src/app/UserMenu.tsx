@@ -46,6 +46,9 @@ export function UserMenu() {
           </Dropdown.Item>
         ))}
         <Dropdown.Divider />
+        <Dropdown.Item as={Link} to="/account">
+          Your account
+        </Dropdown.Item>
         <Dropdown.Item as="button" onClick={() => void signOut()}>
           Sign out
         </Dropdown.Item>

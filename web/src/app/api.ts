@@ -79,6 +79,7 @@ import type {
   MoveBatch,
   TakeBackBatch,
 } from '@zubrell/contract/intake';
+import type { BackgroundJob } from '@zubrell/contract/jobs';
 import type {
   Balances,
   Entry,
@@ -124,7 +125,13 @@ import type {
   SaveRule,
   TryRule,
 } from '@zubrell/contract/rules';
-import type { FirstUser, Session, SignIn } from '@zubrell/contract/session';
+import type {
+  ChangePassword,
+  OpenSession,
+  Session,
+  SetUp,
+  SignIn,
+} from '@zubrell/contract/session';
 
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { patientQuery } from './patientQuery.ts';
@@ -148,7 +155,7 @@ function change(method: 'POST' | 'PUT' | 'PATCH', url: string, body: object = {}
 /** The server's API. Everything about books is read anew after each step, by tag `Books`. */
 export const api = createApi({
   baseQuery: patientQuery,
-  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers', 'People', 'Uses'],
+  tagTypes: ['Session', 'Listing', 'Books', 'Batches', 'Feeds', 'Papers', 'People', 'Uses', 'Jobs'],
   keepUnusedDataFor: 30,
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => '/session', providesTags: ['Session'] }),
@@ -160,12 +167,25 @@ export const api = createApi({
       query: () => change('POST', '/session/demo'),
       invalidatesTags: ['Session', 'Listing'],
     }),
-    makeFirstUser: build.mutation<Session, FirstUser>({
+    makeFirstUser: build.mutation<Session, SetUp>({
       query: (body) => change('POST', '/session/first-user', body),
       invalidatesTags: ['Session', 'Listing'],
     }),
     signOut: build.mutation<Session, void>({
       query: () => ({ method: 'DELETE', url: '/session' }),
+      invalidatesTags: ['Session'],
+    }),
+
+    openSessions: build.query<{ sessions: OpenSession[] }, void>({
+      query: () => '/sessions',
+      providesTags: ['Session'],
+    }),
+    endSessions: build.mutation<unknown, { id: string | null }>({
+      query: (body) => change('POST', '/sessions/end', body),
+      invalidatesTags: ['Session'],
+    }),
+    changePassword: build.mutation<unknown, ChangePassword>({
+      query: (body) => change('POST', '/session/password', body),
       invalidatesTags: ['Session'],
     }),
 
@@ -685,6 +705,19 @@ export const api = createApi({
     join: build.mutation<Session, Join & { secret: string }>({
       query: ({ secret, ...body }) => change('POST', `/invitations/${secret}/join`, body),
       invalidatesTags: ['Session', 'Listing'],
+    }),
+
+    jobs: build.query<{ jobs: BackgroundJob[] }, string>({
+      query: (booksId) => `/books/${booksId}/jobs`,
+      providesTags: ['Books', 'Jobs'],
+    }),
+    tryJobAgain: build.mutation<unknown, InBooks<{ jobId: string }>>({
+      query: ({ booksId, jobId }) => change('POST', `/books/${booksId}/jobs/${jobId}/again`),
+      invalidatesTags: ['Jobs'],
+    }),
+    giveJobUp: build.mutation<unknown, InBooks<{ jobId: string }>>({
+      query: ({ booksId, jobId }) => change('POST', `/books/${booksId}/jobs/${jobId}/give-up`),
+      invalidatesTags: ['Jobs', 'Batches', 'Feeds'],
     }),
 
     feeds: build.query<Feeds, string>({

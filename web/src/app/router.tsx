@@ -23,6 +23,12 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <BooksScreen /> },
       {
+        path: '/account',
+        lazy: async () => ({
+          Component: (await import('../screens/account/AccountScreen.tsx')).AccountScreen,
+        }),
+      },
+      {
         path: '/books/:booksId/questions',
         lazy: async () => ({
           Component: (await import('../screens/questions/QuestionsScreen.tsx')).QuestionsScreen,

@@ -14,3 +14,14 @@ export function useShowDate(): (date: string) => string {
   const year = Number(useToday().slice(0, 4));
   return (date) => formatDate(date, year);
 }
+
+/** Shows moments as 03 Mar 14:05, by this machine's clock. */
+export function useShowMoment(): (at: string) => string {
+  const showDate = useShowDate();
+  return (at) => {
+    const moment = new Date(at);
+    const two = (number: number) => String(number).padStart(2, '0');
+    const date = `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`;
+    return `${showDate(date)} ${two(moment.getHours())}:${two(moment.getMinutes())}`;
+  };
+}

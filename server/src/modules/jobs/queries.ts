@@ -15,9 +15,9 @@ export function jobsOf(tx: Tx, booksId: string): Promise<BackgroundJob[]> {
           case when j.locked_by is not null then 'running'
             when j.attempts >= j.max_attempts then 'failed' else 'waiting' end as state,
           coalesce(t.file_name, f.remote_name) as about,
-          coalesce(j.locked_at, j.created_at) as since,
+          to_json(coalesce(j.locked_at, j.created_at)) #>> '{}' as since,
           case when j.locked_by is null and j.attempts between 1 and j.max_attempts - 1
-            then j.run_at end as "againAt"
+            then to_json(j.run_at) #>> '{}' end as "againAt"
         from graphile_worker.jobs j join graphile_worker._private_jobs p on p.id = j.id
         left join batches t on t.books_id = ${booksId} and t.id::text = p.payload ->> 'batchId'
         left join feeds f on f.books_id = ${booksId} and f.id::text = p.payload ->> 'feedId'

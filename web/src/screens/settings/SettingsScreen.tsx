@@ -1,3 +1,4 @@
+import { BackgroundPanel } from './BackgroundPanel.tsx';
 import { DemandsPanel } from './DemandsPanel.tsx';
 import { OtherBooksPanel } from './OtherBooksPanel.tsx';
 import { PeoplePanel } from './PeoplePanel.tsx';
@@ -13,6 +14,7 @@ export function SettingsScreen() {
       <DemandsPanel />
       <OtherBooksPanel />
       <PreferencesPanel />
+      <BackgroundPanel />
     </main>
   );
 }

@@ -1,15 +1,29 @@
+import { useState } from 'react';
 import { api } from '../../app/api.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
 import { NewUserForm } from './NewUserForm.tsx';
 
-/** Makes the first user of a new installation. */
+/** Makes the first user of a new installation, for whoever started it. */
 export function FirstUserForm() {
   const [makeFirstUser, { error, isLoading }] = api.useMakeFirstUserMutation();
+  const [code, setCode] = useState('');
   return (
     <>
       <p className="m-0">Nobody can sign in here yet. You are the first.</p>
       {error && <ErrorNote error={error} />}
-      <NewUserForm action="Begin" isBusy={isLoading} onSend={(user) => void makeFirstUser(user)} />
+      <TextField
+        label="Set-up code"
+        hint="It was printed where the server was started."
+        autoComplete="off"
+        value={code}
+        onChange={({ target }) => setCode(target.value)}
+      />
+      <NewUserForm
+        action="Begin"
+        isBusy={isLoading || code.trim() === ''}
+        onSend={(user) => void makeFirstUser({ ...user, code })}
+      />
     </>
   );
 }

@@ -1,18 +1,17 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { Link } from 'react-router';
 import { useBooks } from '../../../app/useBooks.ts';
-import { useShowDate } from '../../../app/useToday.ts';
+import { useShowMoment } from '../../../app/useToday.ts';
 import { type FeedNeed, resultWords } from './feedWords.ts';
 
 /** When a feed was fetched last, what came of it, and when it is tried again. */
 export function LastFetch({ feed, need }: { readonly feed: Feed; readonly need: FeedNeed | null }) {
   const { booksId, amount } = useBooks();
-  const showDate = useShowDate();
   const { result, lastAt, lastGoodAt, nextAt } = feed;
   const isTrouble = result?.kind === 'trouble';
   const isOff = result?.kind === 'fetched' && result.difference !== null && result.difference !== 0;
   const words = resultWords(feed, amount);
-  const moment = (at: string) => `${showDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
+  const moment = useShowMoment();
   return (
     <>
       {lastAt === null ? (

@@ -1,0 +1,31 @@
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { UserMenu } from '../../app/UserMenu.tsx';
+import { PasswordPanel } from './PasswordPanel.tsx';
+import { SessionsPanel } from './SessionsPanel.tsx';
+import './account.scss';
+
+/** What is one's own: the password, and where one is signed in. */
+export function AccountScreen() {
+  const { data: session } = api.useSessionQuery();
+  return (
+    <div className="frame">
+      <header className="top-bar">
+        <Link to="/" className="word">
+          zubrell
+        </Link>
+        <div className="right">
+          <UserMenu />
+        </div>
+      </header>
+      <main className="page account">
+        <h1>Your account</h1>
+        <p className="quiet m-0">
+          {session?.user?.name}, {session?.user?.email}
+        </p>
+        <PasswordPanel />
+        <SessionsPanel />
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,49 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { ChangePassword } from '@zubrell/contract/session';
+import { useForm } from 'react-hook-form';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+/** Changes the password of who is signed in. */
+export function PasswordPanel() {
+  const [change, { error, isLoading }] = api.useChangePasswordMutation();
+  const { register, handleSubmit, reset, formState } = useForm<ChangePassword>({
+    resolver: zodResolver(ChangePassword),
+    defaultValues: { present: '', fresh: '' },
+  });
+  const send = handleSubmit(async (wanted) => {
+    const { error: refused } = await change(wanted);
+    if (refused) return;
+    reset();
+    toast('Password changed. You are signed out everywhere else.');
+  });
+  return (
+    <section className="sheet">
+      <h2>Password</h2>
+      <p className="quiet">Changing it signs you out everywhere but here.</p>
+      {error && <ErrorNote error={error} />}
+      <form className="password" onSubmit={send} noValidate>
+        <TextField
+          label="Present password"
+          type="password"
+          autoComplete="current-password"
+          error={formState.errors.present?.message}
+          {...register('present')}
+        />
+        <TextField
+          label="New password"
+          type="password"
+          autoComplete="new-password"
+          hint="Ten characters or more."
+          error={formState.errors.fresh?.message}
+          {...register('fresh')}
+        />
+        <button type="submit" className="btn btn-plain" disabled={isLoading}>
+          Change password
+        </button>
+      </form>
+    </section>
+  );
+}

@@ -1,0 +1,101 @@
+import type { OpenSession } from '@zubrell/contract/session';
+import { Table } from 'react-bootstrap';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { browserName } from './browserName.ts';
+
+/** The browsers in which one is signed in, each of which can be signed out. */
+export function SessionsPanel() {
+  const { data, error } = api.useOpenSessionsQuery();
+  const [end, { isLoading }] = api.useEndSessionsMutation();
+  const others = data?.sessions.filter(({ isThis }) => !isThis) ?? [];
+
+  async function signOut(id: string | null): Promise<void> {
+    const { error: refused } = await end({ id });
+    if (refused) toast.error(shownProblem(refused).message);
+    else toast(id === null ? 'Signed out everywhere else' : 'Signed out there');
+  }
+
+  return (
+    <section className="sheet">
+      <h2>Where you are signed in</h2>
+      <p className="quiet">
+        A browser is signed out after a week in which nothing is asked, and after 30 days in any
+        case.
+      </p>
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="where you are signed in" />}
+      {data && (
+        <Table>
+          <thead>
+            <tr>
+              <th>Browser</th>
+              <th>Address</th>
+              <th>Last used</th>
+              <th>Since</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {data.sessions.map((session) => (
+              <SessionRow
+                key={session.id}
+                session={session}
+                isBusy={isLoading}
+                onEnd={() => void signOut(session.id)}
+              />
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {others.length > 1 && (
+        <button
+          type="button"
+          className="btn btn-plain"
+          disabled={isLoading}
+          onClick={() => void signOut(null)}
+        >
+          Sign out everywhere else
+        </button>
+      )}
+    </section>
+  );
+}
+
+function SessionRow({
+  session,
+  isBusy,
+  onEnd,
+}: {
+  readonly session: OpenSession;
+  readonly isBusy: boolean;
+  readonly onEnd: () => void;
+}) {
+  const showDate = useShowDate();
+  const name = browserName(session.browser);
+  return (
+    <tr>
+      <td>{name}</td>
+      <td className="quiet">{session.address || '—'}</td>
+      <td>{session.isThis ? 'here, now' : showDate(session.lastSeenAt.slice(0, 10))}</td>
+      <td>{showDate(session.createdAt.slice(0, 10))}</td>
+      <td>
+        {!session.isThis && (
+          <button
+            type="button"
+            className="btn btn-link p-0"
+            disabled={isBusy}
+            aria-label={`Sign out ${name}`}
+            onClick={onEnd}
+          >
+            Sign out
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}

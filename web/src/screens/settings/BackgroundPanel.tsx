@@ -1,0 +1,111 @@
+import type { BackgroundJob } from '@zubrell/contract/jobs';
+import { Table } from 'react-bootstrap';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowMoment } from '../../app/useToday.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+
+/** How often it is looked again while the panel is open, in milliseconds. */
+const AGAIN = 5_000;
+
+const TASKS: Readonly<Record<BackgroundJob['task'], string>> = {
+  keepBatch: 'Read file',
+  fetchFeed: 'Fetch feed',
+  renewProposals: 'Renew proposals',
+};
+const STATES: Readonly<Record<BackgroundJob['state'], string>> = {
+  waiting: 'waits',
+  running: 'is being done',
+  failed: 'failed',
+};
+
+/** What is done in the background for these books, for their owner. */
+export function BackgroundPanel() {
+  const { booksId, setup } = useBooks();
+  const isOwner = setup.books.role === 'owner';
+  const { data, error } = api.useJobsQuery(booksId, { pollingInterval: AGAIN, skip: !isOwner });
+  if (!isOwner) return null;
+  return (
+    <section className="sheet">
+      <h2>Work in the background</h2>
+      <p className="quiet">
+        Files are read, feeds fetched and proposals renewed one after the other. What a broken
+        connection or a restart cuts off goes on by itself.
+      </p>
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="the work in the background" />}
+      {data?.jobs.length === 0 && <p className="mb-0">Nothing waits, and nothing failed.</p>}
+      {data && data.jobs.length > 0 && (
+        <Table className="mb-0">
+          <thead>
+            <tr>
+              <th>Work</th>
+              <th>State</th>
+              <th>Since</th>
+              <th>Tries</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {data.jobs.map((job) => (
+              <JobRow key={job.id} job={job} />
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </section>
+  );
+}
+
+function JobRow({ job }: { readonly job: BackgroundJob }) {
+  const { booksId } = useBooks();
+  const moment = useShowMoment();
+  const [tryAgain, again] = api.useTryJobAgainMutation();
+  const [giveUp, givingUp] = api.useGiveJobUpMutation();
+  const isBusy = again.isLoading || givingUp.isLoading;
+  const { id: jobId, task, state, about, since, againAt, attempts } = job;
+  const what = about === null ? TASKS[task] : `${TASKS[task]} ${about}`;
+
+  async function act(work: typeof tryAgain | typeof giveUp): Promise<void> {
+    const { error } = await work({ booksId, jobId });
+    if (error) toast.error(shownProblem(error).message);
+  }
+
+  return (
+    <tr>
+      <td>{what}</td>
+      <td className={state === 'failed' ? 'trouble' : ''}>
+        {againAt === null ? STATES[state] : `is tried again at ${moment(againAt)}`}
+      </td>
+      <td className="num">{moment(since)}</td>
+      <td className="num">{attempts}</td>
+      <td>
+        {state !== 'running' && (
+          <span className="d-flex gap-3">
+            {attempts > 0 && (
+              <button
+                type="button"
+                className="btn btn-link p-0"
+                disabled={isBusy}
+                onClick={() => void act(tryAgain)}
+              >
+                Try again
+              </button>
+            )}
+            <button
+              type="button"
+              className="btn btn-link p-0"
+              disabled={isBusy}
+              onClick={() => void act(giveUp)}
+            >
+              Give up
+            </button>
+          </span>
+        )}
+      </td>
+    </tr>
+  );
+}
