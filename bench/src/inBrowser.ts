@@ -3,6 +3,7 @@ import { type Browser, openBrowser } from '@zubrell/e2e/browser';
 import { projectFolder } from '@zubrell/server/config';
 import { type Database, openBackground } from '@zubrell/server/db/database';
 import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
+import { makeKey, openSecrets } from '@zubrell/server/secrets';
 import { serve } from '@zubrell/server/serve';
 import type { Services } from '@zubrell/server/services';
 
@@ -21,7 +22,12 @@ export async function inBrowser<T>(
   measure: (opened: Opened) => Promise<T>,
 ): Promise<T> {
   const running = await serve(
-    { ...services, background: backgroundOf(services.database), connectors: new Map() },
+    {
+      ...services,
+      background: backgroundOf(services.database),
+      connectors: new Map(),
+      secrets: openSecrets([makeKey()]),
+    },
     {
       port: 0,
       isSecure: false,

@@ -432,6 +432,10 @@ export const errors = {
   ],
   FEED_GARBAGE: [502, '{bank} sent no proper list of lines ({detail}). Nothing of it was kept.'],
   FEED_TOO_MANY: [429, '{bank} takes no more requests for {minutes} minutes.'],
+  FEED_KEY_GONE: [
+    409,
+    'The key with which the consent of {bank} was kept is not here any more. Give the consent anew.',
+  ],
   FEED_ACCOUNT_GONE: [
     409,
     '{bank} no longer gives access to {name}. Sign in again and tick it there.',

@@ -5,6 +5,7 @@ import { openCluster } from '@zubrell/server/db/cluster';
 import { openBackground } from '@zubrell/server/db/database';
 import { migrate } from '@zubrell/server/db/migrate';
 import { hasUsers } from '@zubrell/server/modules/session/sessions';
+import { keysOf, openSecrets } from '@zubrell/server/secrets';
 import { answers, type Background, endBackground, startInBackground } from './processes.ts';
 import { demoToday } from './scenario/files.ts';
 import { practiceBankName, practiceRecords } from './scenario/practiceRecords.ts';
@@ -55,7 +56,7 @@ async function start(): Promise<void> {
   if (!(await hasUsers(database))) {
     say('Loading the demo data …');
     try {
-      await seed(database);
+      await seed(database, openSecrets(keysOf(env, data)));
     } catch (error) {
       await database.$client.end();
       // Half a demo would look like a whole one next time.

@@ -17,6 +17,7 @@ import { storeUpload } from '@zubrell/server/modules/intake/uploads';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { pairProposed } from '@zubrell/server/modules/pairing/pairProposed';
 import { createUser } from '@zubrell/server/modules/session/sessions';
+import type { Secrets } from '@zubrell/server/secrets';
 import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
 import type { Business, MadeBankAccount } from './scenario/business.ts';
@@ -48,7 +49,7 @@ interface Scene {
 }
 
 /** Fills an empty database with the demo, through the same commands that a user's work goes. */
-export async function seed(database: Database): Promise<void> {
+export async function seed(database: Database, secrets: Secrets): Promise<void> {
   const user = await createUser(database, at(demoToday), {
     name: 'Mo Oakes',
     email: demoEmail,
@@ -69,7 +70,7 @@ export async function seed(database: Database): Promise<void> {
     );
     await seedSecondThoughts(database, booksId, actor, demoToday);
     await seedPaid(database, booksId, actor, demoToday);
-    await seedFeeds(database, booksId, actor);
+    await seedFeeds(database, secrets, booksId, actor);
     await seedBusiness({ database, actor, readFile }, fennick, FENNICK_FROM);
   } finally {
     await readers.close();

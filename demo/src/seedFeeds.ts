@@ -5,6 +5,7 @@ import { type Database, inBooks } from '@zubrell/server/db/database';
 import { consents } from '@zubrell/server/db/schema/feeds';
 import { takeConsent } from '@zubrell/server/modules/feeds/consents';
 import type { StoredResult } from '@zubrell/server/modules/feeds/queries';
+import type { Secrets } from '@zubrell/server/secrets';
 import type { Actor } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
 import { lastMonth } from './scenario/files.ts';
@@ -16,7 +17,12 @@ const LAST_GOOD = '2026-04-01T05:00:00Z';
 const LAST_TRY = '2026-04-06T05:00:00Z';
 
 /** Gives Larkmoor its feeds: two that work and one whose consent has run out. */
-export async function seedFeeds(database: Database, booksId: string, actor: Actor): Promise<void> {
+export async function seedFeeds(
+  database: Database,
+  secrets: Secrets,
+  booksId: string,
+  actor: Actor,
+): Promise<void> {
   await inBooks(database, booksId, async (tx) => {
     for (const { token, accounts, expires } of Object.values(practiceConsents)) {
       const consent = { id: randomUUID(), connector: 'practice' };
@@ -31,7 +37,14 @@ export async function seedFeeds(database: Database, booksId: string, actor: Acto
       const remote = larkmoor.bankAccounts
         .filter(({ key }) => (accounts as readonly string[]).includes(key))
         .map(({ key, name, number }) => ({ id: key, name, number }));
-      const feedIds = await takeConsent(tx, booksId, consent, { token, expires }, remote);
+      const feedIds = await takeConsent(
+        tx,
+        { secrets },
+        booksId,
+        consent,
+        { token, expires },
+        remote,
+      );
       const isExpired = token === practiceConsents.expired.token;
       const stored: StoredResult = isExpired
         ? {

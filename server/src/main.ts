@@ -1,7 +1,16 @@
 import { join } from 'node:path';
-import { clockOf, connectorsOf, listOf, openDatabaseOf, projectFolder } from './config.ts';
+import {
+  clockOf,
+  connectorsOf,
+  dataFolder,
+  listOf,
+  openDatabaseOf,
+  projectFolder,
+} from './config.ts';
 import { migrate } from './db/migrate.ts';
+import { resealConsents } from './modules/feeds/resealConsents.ts';
 import { openSetUp } from './modules/session/setUp.ts';
+import { keysOf, openSecrets } from './secrets.ts';
 import { serve } from './serve.ts';
 import { openDatabases } from './services.ts';
 
@@ -15,7 +24,9 @@ const services = {
   ...openDatabases(urls.runtime),
   clock: clockOf(env),
   connectors: connectorsOf(env),
+  secrets: openSecrets(keysOf(env, dataFolder(env))),
 };
+await resealConsents(services);
 const running = await serve(services, {
   port: Number(env.PORT ?? DEFAULT_PORT),
   ...(env.HOST === undefined ? {} : { host: env.HOST }),

@@ -1,6 +1,7 @@
 import type { Clock } from './clock.ts';
 import { type Database, openBackground, openDatabase } from './db/database.ts';
 import type { BankConnector } from './modules/feeds/connector.ts';
+import type { Secrets } from './secrets.ts';
 
 /** Who acts, as the session and the books' membership say. */
 export interface Actor {
@@ -15,6 +16,8 @@ export interface Services {
   /** The connections of the queue, of jobs, and of what tells whether the server is well. */
   readonly background: Database;
   readonly clock: Clock;
+  /** Keeps what others trusted us with. */
+  readonly secrets: Secrets;
   /** The banks that lines can be fetched from, by name. */
   readonly connectors: ReadonlyMap<string, BankConnector>;
 }

@@ -31,6 +31,7 @@ const LASTING: ReadonlySet<ErrorCode> = new Set([
   'FEED_CONSENT_EXPIRED',
   'FEED_ACCOUNT_GONE',
   'FEED_REFUSED',
+  'FEED_KEY_GONE',
   'FILE_OTHER_CURRENCY',
 ]);
 const FORMATS: ReadonlySet<string> = new Set(['camt', 'ofx1', 'ofx2']);
@@ -87,7 +88,7 @@ export async function fetchFeed(
 
 /** Ends the fetching of a feed that nothing fetches any more. */
 export async function freeFeed(
-  services: Services,
+  services: Pick<Services, 'database' | 'clock'>,
   job: Pick<FetchFeedJob, 'booksId' | 'feedId'>,
   error: ZubrellError,
 ): Promise<void> {
@@ -98,7 +99,7 @@ export async function freeFeed(
 
 /** Writes trouble at the feed, with the time at which it is tried again. */
 async function settleTrouble(
-  services: Services,
+  services: Pick<Services, 'database' | 'clock'>,
   job: Pick<FetchFeedJob, 'booksId' | 'feedId'>,
   feed: Pick<FeedToFetch, 'failures' | 'isDaily'>,
   error: ZubrellError,
@@ -139,7 +140,7 @@ function retryAt(
 
 /** Writes at the feed what came of it. */
 async function settle(
-  { database, clock }: Services,
+  { database, clock }: Pick<Services, 'database' | 'clock'>,
   { booksId, feedId }: Pick<FetchFeedJob, 'booksId' | 'feedId'>,
   stored: StoredResult,
   window: Window | null,
@@ -180,7 +181,12 @@ async function fetchDays(
   const { bankName: bank, bankAccountId, currency } = feed;
   const fileName = `${bank} feed`;
   const connector = connectorOf(services, feed.connector);
-  const { bytes, callsLeft } = await connector.fetchLines(feed.token, feed.remoteId, from, to);
+  const { bytes, callsLeft } = await connector.fetchLines(
+    tokenOf(services, feed),
+    feed.remoteId,
+    from,
+    to,
+  );
   const uploadId = await inBooks(database, booksId, (tx) =>
     storeUpload(tx, services, booksId, fileName, bytes).catch((error) =>
       knownError(error)?.code === 'FILE_EMPTY'
@@ -243,6 +249,15 @@ async function fetchDays(
     };
   });
   return { ...kept, callsLeft };
+}
+
+/** The consent's token. @throws {ZubrellError} FEED_KEY_GONE */
+function tokenOf({ secrets }: Services, { token, consentId, bankName: bank }: FeedToFetch): string {
+  try {
+    return secrets.open(token, consentId);
+  } catch {
+    return fail('FEED_KEY_GONE', { bank });
+  }
 }
 
 /** The answer's statement, if it is a proper list of lines. @throws {ZubrellError} FEED_GARBAGE and others */

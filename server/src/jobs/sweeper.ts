@@ -37,7 +37,9 @@ export async function giveBackJobsOfTheDead(database: Database, grace: number): 
 }
 
 /** Ends what waits for a job that there is no more: a batch that is being read, a feed that is being fetched. */
-export async function settleDeadWork(services: Services): Promise<void> {
+export async function settleDeadWork(
+  services: Pick<Services, 'database' | 'clock'>,
+): Promise<void> {
   const { database } = services;
   // Work is looked at before jobs: what is done in between has ended by itself.
   const waiting = await rowsOf<{ task: TaskName; booksId: string; id: string }>(

@@ -1,5 +1,6 @@
 import { clockFixedAt } from '../clock.ts';
 import { startWorker } from '../jobs/worker.ts';
+import { makeKey, openSecrets } from '../secrets.ts';
 import { openDatabases } from '../services.ts';
 import { testToday } from './today.ts';
 
@@ -9,6 +10,7 @@ const services = {
   ...openDatabases(url),
   clock: clockFixedAt(testToday),
   connectors: new Map(),
+  secrets: openSecrets([makeKey()]),
 };
 const hang = () => new Promise<never>(() => setInterval(() => undefined, 1_000));
 await startWorker(services, hang, { lookAfter: 300, grace: 500 });

@@ -8,6 +8,7 @@ import { migrate } from '../db/migrate.ts';
 import { openReaderPool } from '../jobs/readInThread.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
+import { makeKey, openSecrets } from '../secrets.ts';
 import { closeDatabases, openDatabases, type Services } from '../services.ts';
 import { type Client, clientOf } from './client.ts';
 import { plainApp } from './plainApp.ts';
@@ -18,6 +19,7 @@ export interface Harness {
   readonly app: Api;
   readonly database: Database;
   readonly urls: DatabaseUrls;
+  readonly services: Services;
   /** Signs a new user in. */
   signIn(name: string): Promise<Client>;
   stop(): Promise<void>;
@@ -39,6 +41,7 @@ export async function makeDatabaseIn(cluster: Cluster): Promise<TestDatabase> {
     ...openDatabases(urls.runtime, 8),
     clock: clockFixedAt(testToday),
     connectors: new Map(),
+    secrets: openSecrets([makeKey()]),
   };
   return { urls, services, drop: () => cluster.dropDatabase(name) };
 }
@@ -70,6 +73,7 @@ export async function startOn(made: TestDatabase, changed: ChangedServices = {})
     app,
     database,
     urls,
+    services,
     signIn,
     stop: async () => {
       await app.close();

@@ -85,7 +85,7 @@ export async function finishConsent(
   const given = await connector.finishConsent(code);
   const accounts = await connector.accounts(given.token);
   return inBooks(database, booksId, async (tx) => {
-    const feedIds = await takeConsent(tx, booksId, asked, given, accounts);
+    const feedIds = await takeConsent(tx, services, booksId, asked, given, accounts);
     const tied = await rowsOf<{ id: string }>(
       tx,
       sql`select id from feeds where books_id = ${booksId} and bank_account_id is not null
@@ -99,13 +99,14 @@ export async function finishConsent(
 /** Writes a given consent with a feed for each of its accounts. */
 export async function takeConsent(
   tx: Tx,
+  { secrets }: Pick<Services, 'secrets'>,
   booksId: string,
   { id: consentId, connector }: { readonly id: string; readonly connector: string },
   { token, expires }: GivenConsent,
   accounts: readonly RemoteAccount[],
 ): Promise<string[]> {
   await tx.execute(
-    sql`update consents set token = ${token}, expires = ${expires}
+    sql`update consents set token = ${secrets.seal(token, consentId)}, expires = ${expires}
         where books_id = ${booksId} and id = ${consentId}`,
   );
   const known = await rowsOf<{ id: string; remoteId: string }>(

@@ -11,10 +11,12 @@ import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { inBooks, rowsOf } from '../../db/database.ts';
 import { settleDeadWork } from '../../jobs/sweeper.ts';
+import { makeKey, openSecrets } from '../../secrets.ts';
 import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
 import { startHarness } from '../../testing/harness.ts';
 import type { Harness } from '../../testing/testServer.ts';
 import { practiceConnector } from './practiceConnector.ts';
+import { resealConsents } from './resealConsents.ts';
 
 const BANK = 'Wick & Alder';
 /** How long the bank may take, in milliseconds: long enough for a busy machine. */
@@ -158,6 +160,35 @@ const truth = (account: Account, since: string): string[] =>
     .map(({ date, amount, wording }) => `${date} ${amount} ${wording}`)
     .sort();
 
+describe('the token of a consent', () => {
+  const tokens = () =>
+    inBooks(harness.database, books.id, (tx) =>
+      rowsOf<{ token: string }>(tx, sql`select token from consents where books_id = ${books.id}`),
+    );
+
+  it('is kept sealed, is sealed anew with a new key, and is asked for anew without it', async () => {
+    setAccount([]);
+    const id = await connect();
+    const [sealed] = await tokens();
+    expect(sealed?.token).toMatch(/^v1\./);
+    const { background, secrets: own } = harness.services;
+    const other = makeKey();
+    // Nobody knows both keys: it stays as it is.
+    expect(await resealConsents({ background, secrets: openSecrets([other]) })).toBe(0);
+    // One of before there were keys is sealed.
+    await inBooks(harness.database, books.id, (tx) =>
+      tx.execute(sql`update consents set token = 'as it was' where books_id = ${books.id}`),
+    );
+    await resealConsents({ background, secrets: openSecrets([other]) });
+    expect(await tokens()).not.toContainEqual({ token: 'as it was' });
+    expect(await fetchNow(id)).toMatchObject({
+      result: { kind: 'trouble', code: 'FEED_KEY_GONE' },
+      nextAt: null,
+    });
+    expect(own.isCurrent(sealed?.token ?? '')).toBe(true);
+  });
+});
+
 describe('a feed that nothing fetches any more', () => {
   it('is freed, says so, and is tried again by itself', async () => {
     setAccount([]);
@@ -167,7 +198,7 @@ describe('a feed that nothing fetches any more', () => {
     );
     const clock = { now: () => new Date(`${bank.today}T12:00:00Z`), today: () => bank.today };
     const { database } = harness;
-    await settleDeadWork({ database, background: database, clock, connectors: new Map() });
+    await settleDeadWork({ database, clock });
     const feed = await feedOf(id);
     expect(feed).toMatchObject({
       isFetching: false,

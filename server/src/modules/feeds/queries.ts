@@ -40,6 +40,8 @@ export async function feedsOf(tx: Tx, booksId: string): Promise<Feed[]> {
 export interface FeedToFetch {
   readonly connector: string;
   readonly bankName: string;
+  readonly consentId: string;
+  /** As it is sealed. */
   readonly token: string;
   readonly remoteId: string;
   readonly remoteName: string;
@@ -65,7 +67,7 @@ export async function feedToFetch(
 ): Promise<FeedToFetch | null> {
   const [row] = await rowsOf<FeedToFetch>(
     tx,
-    sql`select c.connector, c.bank_name as "bankName", c.token, f.remote_id as "remoteId",
+    sql`select c.connector, c.bank_name as "bankName", c.id as "consentId", c.token, f.remote_id as "remoteId",
           f.remote_name as "remoteName", f.bank_account_id as "bankAccountId",
           b.name as "accountName", k.currency, f.is_daily as "isDaily",
           f.look_back_days as "lookBackDays", f.last_to as "knownTo", f.failures,

@@ -147,7 +147,7 @@ export async function sessionsOf(
     sql`select s.id, s.browser, s.address, to_json(s.created_at) #>> '{}' as "createdAt",
           to_json(s.last_seen_at) #>> '{}' as "lastSeenAt", s.id_hash = ${hashOf(own)} as "isThis"
         from sessions s where s.user_id = ${userId} and ${isOpenAt(clock.now())}
-        order by s.last_seen_at desc, s.created_at desc`,
+        order by "isThis" desc, s.last_seen_at desc, s.created_at desc`,
   );
 }
 

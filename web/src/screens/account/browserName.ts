@@ -21,6 +21,6 @@ const BROWSERS = [
 export function browserName(said: string): string {
   const browser = BROWSERS.find(([pattern]) => pattern.test(said))?.[1];
   const system = SYSTEMS.find(([pattern]) => pattern.test(said))?.[1];
-  if (browser === undefined && system === undefined) return 'Another program';
+  if (browser === undefined && system === undefined) return 'Unknown browser';
   return [browser ?? 'A browser', system].filter(Boolean).join(' on ');
 }

@@ -1,0 +1,43 @@
+import { sql } from 'drizzle-orm';
+import { inBooks, rowsOf } from '../../db/database.ts';
+import type { Services } from '../../services.ts';
+
+/**
+ * Seals the tokens of all consents with the present key that are not: those sealed with an older one, and those of
+ * before there were keys. What can't be opened stays as it is.
+ *
+ * @returns how many were sealed anew
+ */
+export async function resealConsents({
+  background,
+  secrets,
+}: Pick<Services, 'background' | 'secrets'>): Promise<number> {
+  const all = await rowsOf<{ booksId: string; id: string; token: string }>(
+    background,
+    sql`select books_id as "booksId", id, token from consent_tokens()`,
+  );
+  let count = 0;
+  for (const { booksId, id, token } of all) {
+    if (secrets.isCurrent(token)) continue;
+    const plain = opened(secrets, token, id);
+    if (plain === null) continue;
+    await inBooks(background, booksId, (tx) =>
+      tx.execute(
+        sql`update consents set token = ${secrets.seal(plain, id)}
+            where books_id = ${booksId} and id = ${id} and token = ${token}`,
+      ),
+    );
+    count += 1;
+  }
+  return count;
+}
+
+function opened(secrets: Services['secrets'], token: string, id: string): string | null {
+  // Before there were keys, tokens were kept as they are.
+  if (!token.startsWith('v1.')) return token;
+  try {
+    return secrets.open(token, id);
+  } catch {
+    return null;
+  }
+}
