@@ -155,6 +155,22 @@ describe('somebody who is asked', () => {
     expect(await scene.lanes()).toMatchObject({ asked: 1, check: 1 });
   });
 
+  it('as a reviewer answers what they were asked, and nothing that others were', async () => {
+    await ask(lineIds[0], 'Ina Soltveit');
+    await ask(lineIds[1], 'Somebody else');
+    const ina = await joined('Ina Soltveit', 'reviewer');
+    const { questions } = await ina.get<{ questions: { id: string; askedOf: string }[] }>(
+      `${scene.path}/questions`,
+    );
+    const answer = (of: string) => {
+      const id = questions.find(({ askedOf }) => askedOf === of)?.id;
+      return ina.send('POST', `${scene.path}/questions/${id}/answers`, { words: 'Two crates.' });
+    };
+    await expect(answer('Somebody else')).rejects.toThrow('ROLE_TOO_LOW');
+    await answer('Ina Soltveit');
+    expect(await scene.lanes()).toMatchObject({ asked: 1, check: 1 });
+  });
+
   it('can add papers to the lines they are asked about, and see those', async () => {
     const rosa = await joined('Rosa Lindqvarn', 'client');
     await ask(lineIds[0], 'rosa lindqvarn');

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { Role } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import type { LinesDone } from '@zubrell/contract/desk';
 import type { AnswerQuestion, AskLines } from '@zubrell/contract/questions';
@@ -73,14 +74,14 @@ async function memberNamed(tx: Tx, booksId: string, name: string): Promise<strin
 /**
  * Writes down an answer. The lines go back to Check with it.
  *
- * @param isClient whether the actor may answer only what they were asked themselves
- * @throws {ZubrellError} QUESTION_UNKNOWN
+ * @param role of the actor in the books: bookkeepers also write down what others answered
+ * @throws {ZubrellError} QUESTION_UNKNOWN, ROLE_TOO_LOW
  */
 export async function answerQuestion(
   command: BooksCommand,
   questionId: string,
   { words: answer }: AnswerQuestion,
-  isClient: boolean,
+  role: Role | null,
 ): Promise<StepDone> {
   const { tx, clock, booksId, actor, step } = command;
   const [question] = await rowsOf<{ state: string; askedOf: string; askedUserId: string | null }>(
@@ -89,7 +90,10 @@ export async function answerQuestion(
         where books_id = ${booksId} and id = ${questionId}`,
   );
   if (!question || question.state === 'withdrawn') fail('QUESTION_UNKNOWN');
-  if (isClient && question.askedUserId !== actor.userId) fail('QUESTION_UNKNOWN');
+  const isOwn = question.askedUserId === actor.userId;
+  // Clients know of no questions but their own; what others said is written down by who keeps the books.
+  if (!isOwn && role === 'client') fail('QUESTION_UNKNOWN');
+  if (!isOwn && role === 'reviewer') fail('ROLE_TOO_LOW', { role });
   await tx.insert(answers).values({
     booksId,
     id: randomUUID(),
@@ -99,7 +103,6 @@ export async function answerQuestion(
     at: clock.now(),
   });
   await setQuestionState(command, questionId, 'answered');
-  const isOwn = question.askedUserId === actor.userId;
   const words = isOwn
     ? 'Answered a question'
     : `Wrote down the answer to what ${question.askedOf} was asked`;

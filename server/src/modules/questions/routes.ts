@@ -82,7 +82,7 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
     },
     (request) =>
       runCommand(services, request, (command) =>
-        answerQuestion(command, request.params.questionId, request.body, request.role === 'client'),
+        answerQuestion(command, request.params.questionId, request.body, request.role),
       ),
   );
 

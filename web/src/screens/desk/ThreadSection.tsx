@@ -48,7 +48,7 @@ export function ThreadSection({ lineId }: { readonly lineId: string }) {
 }
 
 function QuestionThread({ question }: { readonly question: Question }) {
-  const { booksId } = useBooks();
+  const { booksId, setup } = useBooks();
   const showDate = useShowDate();
   const [typed, setTyped] = useState('');
   const [answer, { isLoading }] = api.useAnswerQuestionMutation();
@@ -74,24 +74,30 @@ function QuestionThread({ question }: { readonly question: Question }) {
           </span>
         </p>
       ))}
-      <form
-        className="d-flex gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void send();
-        }}
-      >
-        <input
-          className="form-control form-control-sm"
-          aria-label={`Answer of ${askedOf}`}
-          placeholder="The answer, in their words"
-          value={typed}
-          onChange={({ target }) => setTyped(target.value)}
-        />
-        <button type="submit" className="btn btn-plain" disabled={isLoading || typed.trim() === ''}>
-          Write down
-        </button>
-      </form>
+      {setup.books.role !== 'reviewer' && (
+        <form
+          className="d-flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void send();
+          }}
+        >
+          <input
+            className="form-control form-control-sm"
+            aria-label={`Answer of ${askedOf}`}
+            placeholder="The answer, in their words"
+            value={typed}
+            onChange={({ target }) => setTyped(target.value)}
+          />
+          <button
+            type="submit"
+            className="btn btn-plain"
+            disabled={isLoading || typed.trim() === ''}
+          >
+            Write down
+          </button>
+        </form>
+      )}
     </div>
   );
 }
