@@ -4,6 +4,7 @@ import { fitSureness } from './accuracy/fitSureness.ts';
 import { stems } from './accuracy/stems.ts';
 import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
+import { faults } from './faults/faults.ts';
 import { fuzz } from './fuzz.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
@@ -40,6 +41,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   walk: walks,
   fuzz,
   properties,
+  faults,
 };
 
 /** What is only run when it is asked for by name: it writes into the sources. */

@@ -4,6 +4,7 @@ import { openBank } from '@zubrell/practice-bank/bank';
 import type { BankRecords } from '@zubrell/practice-bank/records';
 import { projectFolder } from '@zubrell/server/config';
 import { practiceConnector } from '@zubrell/server/modules/feeds/practiceConnector';
+import { openSetUp } from '@zubrell/server/modules/session/setUp';
 import { serve } from '@zubrell/server/serve';
 import { makeTestDatabase } from '@zubrell/server/testing/harness';
 import { testToday } from '@zubrell/server/testing/today';
@@ -11,6 +12,8 @@ import { testToday } from '@zubrell/server/testing/today';
 /** The whole application on a database of its own. */
 export interface TestServer {
   readonly url: string;
+  /** The code by which the first user is made. */
+  readonly setUpCode: string;
   stop(): Promise<void>;
 }
 
@@ -78,6 +81,7 @@ export async function startTestServer(): Promise<TestServer> {
   );
   return {
     url: running.url,
+    setUpCode: (await openSetUp(services.database)) ?? '',
     stop: async () => {
       await running.stop();
       await bank.close();

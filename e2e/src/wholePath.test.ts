@@ -80,6 +80,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.go('/');
     await browser.see('You are the first.');
     await expectAccessible();
+    await type('Set-up code', server.setUpCode);
     await type('Your name', 'Mo Oakes');
     await type('E-mail address', 'mo@larkmoor.example');
     await type('Password', 'clay and glaze');

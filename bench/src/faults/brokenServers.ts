@@ -1,0 +1,85 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { setTimeout as pause } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+
+const MAIN = fileURLToPath(new URL('../../../server/src/main.ts', import.meta.url));
+
+/** A server process that is started again whenever it was killed, always at the same port. */
+export interface BrokenServer {
+  readonly url: string;
+  kill(): void;
+  /** How often it ended by itself, which it never should. */
+  readonly ended: () => number;
+  stop(): Promise<void>;
+}
+
+/** Starts a server on a cluster of its own below a folder. */
+export function startServer(dataFolder: string, port: number): BrokenServer {
+  let isStopped = false;
+  let ended = 0;
+  let killed = false;
+  let child: ChildProcess;
+
+  function start(): void {
+    killed = false;
+    child = spawn(process.execPath, ['--import', 'tsx', MAIN], {
+      env: {
+        ...process.env,
+        DATABASE_URL: undefined,
+        ZUBRELL_DATA: dataFolder,
+        ZUBRELL_DATABASE: 'faults',
+        PORT: String(port),
+      },
+      stdio: 'ignore',
+    });
+    child.on('exit', () => {
+      if (!killed && !isStopped) ended += 1;
+      if (!isStopped) start();
+    });
+  }
+
+  start();
+  return {
+    url: `http://127.0.0.1:${port}`,
+    kill() {
+      killed = true;
+      child.kill('SIGKILL');
+    },
+    ended: () => ended,
+    async stop() {
+      isStopped = true;
+      child.kill('SIGTERM');
+      await Promise.race([new Promise((done) => child.once('exit', done)), pause(10_000)]);
+      child.kill('SIGKILL');
+    },
+  };
+}
+
+/** The process of PostgreSQL below a data folder, or null while there is none. */
+export function postmasterOf(pidFile: string): number | null {
+  try {
+    return Number(readFileSync(pidFile, 'utf8').split('\n')[0]) || null;
+  } catch {
+    return null;
+  }
+}
+
+/** Sends a request until it is answered: servers and database may be gone at any moment. */
+export async function sendUntilAnswered<T>(
+  urls: readonly string[],
+  path: string,
+  init: RequestInit = {},
+): Promise<T> {
+  for (let tries = 0; ; tries += 1) {
+    const url = urls[tries % urls.length] ?? '';
+    try {
+      const answer = await fetch(`${url}${path}`, { ...init, signal: AbortSignal.timeout(20_000) });
+      if (answer.status < 500) return (await answer.json()) as T;
+    } catch {
+      // Gone just now.
+    }
+    if (tries > 600) throw new Error(`${path} was never answered`);
+    await pause(100);
+  }
+}
