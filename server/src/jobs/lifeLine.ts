@@ -11,7 +11,8 @@ const AGAIN = 500;
 export interface LifeLine {
   /** Holds the lock of a worker pool from now on, also over breaks of the connection. */
   hold(poolId: string): void;
-  letGo(poolId: string): void;
+  /** Others may do now what the pools were doing. */
+  letGoAll(): void;
   close(): Promise<void>;
 }
 
@@ -53,11 +54,9 @@ export async function openLifeLine(database: Database): Promise<LifeLine> {
       held.add(poolId);
       lock(poolId);
     },
-    letGo(poolId) {
-      if (!held.delete(poolId)) return;
-      client
-        ?.query('select pg_advisory_unlock($1, hashtext($2))', [ALIVE, poolId])
-        .catch(() => undefined);
+    letGoAll() {
+      held.clear();
+      client?.query('select pg_advisory_unlock_all()').catch(() => undefined);
     },
     async close() {
       isClosed = true;

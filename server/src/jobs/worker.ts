@@ -82,6 +82,8 @@ export async function startWorker(
       } catch {
         // It is begun again below.
       }
+      // What the runner was doing when it ended is given back.
+      life.letGoAll();
       runner = null;
       if (!isStopping) await pause(AWAY);
     }
@@ -114,7 +116,6 @@ async function lookAround(services: Services, grace: number): Promise<void> {
 function eventsFor(life: LifeLine): WorkerEvents {
   const events: WorkerEvents = new EventEmitter();
   events.on('pool:create', ({ workerPool }) => life.hold(workerPool.id));
-  events.on('pool:release', ({ workerPool }) => life.letGo(workerPool.id));
   return events;
 }
 

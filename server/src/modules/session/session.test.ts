@@ -126,6 +126,17 @@ describe('attempts to sign in', () => {
   });
 });
 
+describe('an office behind one address', () => {
+  it('signs in as often as it likes', async () => {
+    const emails = await Promise.all(Array.from({ length: 6 }, newPerson));
+    for (let round = 0; round < 6; round += 1) {
+      for (const email of emails) {
+        expect((await signIn(email, PASSWORD, { from: '10.4.0.1' })).status).toBe(200);
+      }
+    }
+  });
+});
+
 describe('a session', () => {
   it('ends when its browser signs in again', async () => {
     const email = await newPerson();

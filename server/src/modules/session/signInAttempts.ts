@@ -35,8 +35,9 @@ export async function beginAttempt(
   const account = email.toLowerCase();
   const pair = keyOf('pair', account, address);
   const ofAccount = keyOf('account', account);
+  const ofAddress = keyOf('address', address);
   await count(database, pair, PAIR);
-  await count(database, keyOf('address', address), ADDRESS);
+  await count(database, ofAddress, ADDRESS);
   await count(database, ofAccount, ACCOUNT);
   return {
     async succeeded() {
@@ -44,6 +45,10 @@ export async function beginAttempt(
       await database.execute(
         sql`delete from sign_in_attempts
             where key = any(${keys}::text[]) or last_at < now() - interval '1 day'`,
+      );
+      // Many people of one office sign in from one address: what was right does not count there.
+      await database.execute(
+        sql`update sign_in_attempts set count = greatest(0, count - 1) where key = ${ofAddress}`,
       );
     },
   };
