@@ -12,13 +12,15 @@ export function FirstUserForm() {
     <>
       <p className="m-0">Nobody can sign in here yet. You are the first.</p>
       {error && <ErrorNote error={error} />}
-      <TextField
-        label="Set-up code"
-        hint="It was printed where the server was started."
-        autoComplete="off"
-        value={code}
-        onChange={({ target }) => setCode(target.value)}
-      />
+      <div className="my-3">
+        <TextField
+          label="Set-up code"
+          hint="It was printed where the server was started."
+          autoComplete="off"
+          value={code}
+          onChange={({ target }) => setCode(target.value)}
+        />
+      </div>
       <NewUserForm
         action="Begin"
         isBusy={isLoading || code.trim() === ''}
