@@ -8,6 +8,7 @@ import { freePort, openCluster } from '@zubrell/server/db/cluster';
 import { type Database, openBackground, rowsOf } from '@zubrell/server/db/database';
 import { migrate } from '@zubrell/server/db/migrate';
 import { createUser, openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
+import { plainKeep } from '@zubrell/server/testing/client';
 import { ofxFile } from '@zubrell/server/testing/files';
 import { sql } from 'drizzle-orm';
 import { sized } from '../sized.ts';
@@ -158,12 +159,8 @@ function workOn(urls: readonly string[], cookie: string) {
         uploadId,
         statementIndex: 0,
         bankAccountId,
-        acceptRefused: false,
-        confirmNumber: false,
-        confirmBalance: true,
-        confirmDates: true,
+        ...plainKeep,
         withOpening: false,
-        choices: null,
       });
       for (;;) {
         const { status } = await get<{ status: string }>(`${path}/batches/${batchId}`);

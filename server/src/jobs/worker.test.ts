@@ -11,7 +11,7 @@ import { inBooks, rowsOf } from '../db/database.ts';
 import { insertBatch } from '../modules/intake/startBatch.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
 import { closeDatabases } from '../services.ts';
-import { type Client, clientOf, makeBooks, type TestBooks } from '../testing/client.ts';
+import { type Client, clientOf, makeBooks, plainKeep, type TestBooks } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
 import { makeTestDatabase } from '../testing/harness.ts';
 import { plainApp } from '../testing/plainApp.ts';
@@ -61,12 +61,7 @@ async function keepUpload(uploadId: string): Promise<string> {
     uploadId,
     statementIndex: 0,
     bankAccountId: books.bankAccountId,
-    acceptRefused: false,
-    confirmNumber: false,
-    confirmBalance: true,
-    confirmDates: true,
-    withOpening: true,
-    choices: null,
+    ...plainKeep,
   });
   return batchId;
 }

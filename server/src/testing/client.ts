@@ -61,6 +61,16 @@ export function clientOf(app: Api, userId: string, session: string): Client {
   };
 }
 
+/** How a file is kept whose balances and dates are as they should be. */
+export const plainKeep = {
+  acceptRefused: false,
+  confirmNumber: false,
+  confirmBalance: true,
+  confirmDates: true,
+  withOpening: true,
+  choices: null,
+} as const;
+
 /** Books with one current account, and short ways to use them. */
 export interface TestBooks {
   readonly id: string;
@@ -104,12 +114,7 @@ export async function makeBooks(client: Client, currency = 'EUR'): Promise<TestB
         uploadId,
         statementIndex: 0,
         bankAccountId,
-        acceptRefused: false,
-        confirmNumber: false,
-        confirmBalance: true,
-        confirmDates: true,
-        withOpening: true,
-        choices: null,
+        ...plainKeep,
         ...options,
       });
       for (;;) {

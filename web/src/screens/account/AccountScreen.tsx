@@ -3,6 +3,7 @@ import { api } from '../../app/api.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { PasswordPanel } from './PasswordPanel.tsx';
 import { SessionsPanel } from './SessionsPanel.tsx';
+import '../settings/settings.scss';
 import './account.scss';
 
 /** What is one's own: the password, and where one is signed in. */
@@ -18,7 +19,7 @@ export function AccountScreen() {
           <UserMenu />
         </div>
       </header>
-      <main className="page account">
+      <main className="page settings account">
         <h1>Your account</h1>
         <p className="quiet m-0">
           {session?.user?.name}, {session?.user?.email}
