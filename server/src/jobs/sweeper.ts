@@ -1,12 +1,15 @@
 import { ZubrellError } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { type Database, inBooks, rowsOf } from '../db/database.ts';
+import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { Services } from '../services.ts';
 import { freeFeed } from './fetchFeed.ts';
 import { refuseBatch } from './keepBatch.ts';
 import { ALIVE } from './lifeLine.ts';
 import { queueNameOf, type TaskName } from './queueJob.ts';
+
+/** A job during which the server ended so often ends it by what it does. */
+const MOST_CRASHES = 12;
 
 /**
  * Gives back to the queue what worker pools were doing that live no more. It counts as no attempt, since it says
@@ -27,13 +30,30 @@ export async function giveBackJobsOfTheDead(database: Database, grace: number): 
   const pools = [...new Set(dead.map(({ poolId }) => poolId))];
   await database.transaction(async (tx) => {
     await tx.execute(sql`select graphile_worker.force_unlock_workers(${sql.param(pools)}::text[])`);
-    for (const { id, attempts } of dead) {
-      await tx.execute(
-        sql`select graphile_worker.reschedule_jobs(array[${id}::bigint], now(),
-              attempts := ${Math.max(0, attempts - 1)})`,
-      );
-    }
+    await tx.execute(
+      sql`delete from crashed_jobs c
+          where not exists (select from graphile_worker.jobs j where j.id = c.job_id)`,
+    );
+    for (const { id, attempts } of dead) await giveBack(tx, id, attempts - 1);
   });
+}
+
+/** Gives one job back, a little later each time that it went down with its server; in the end it is given up. */
+async function giveBack(tx: Tx, id: string, attempts: number): Promise<void> {
+  const [crashed] = await rowsOf<{ times: number }>(
+    tx,
+    sql`insert into crashed_jobs as c (job_id) values (${id}::bigint)
+        on conflict (job_id) do update set times = c.times + 1 returning times`,
+  );
+  const times = crashed?.times ?? 1;
+  if (times >= MOST_CRASHES) {
+    await tx.execute(sql`select graphile_worker.permanently_fail_jobs(array[${id}::bigint])`);
+    return;
+  }
+  await tx.execute(
+    sql`select graphile_worker.reschedule_jobs(array[${id}::bigint],
+          now() + make_interval(secs => ${times - 1}), attempts := ${Math.max(0, attempts)})`,
+  );
 }
 
 /** Ends what waits for a job that there is no more: a batch that is being read, a feed that is being fetched. */

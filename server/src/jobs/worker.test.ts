@@ -17,6 +17,7 @@ import { makeTestDatabase } from '../testing/harness.ts';
 import { plainApp } from '../testing/plainApp.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
 import { openReaderPool, type ReaderPool, type ReadFile } from './readInThread.ts';
+import { giveBackJobsOfTheDead, settleDeadWork } from './sweeper.ts';
 import { startWorker } from './worker.ts';
 
 const IMPATIENT = { lookAfter: 300, grace: 500 };
@@ -132,6 +133,26 @@ describe('jobs', () => {
     expect(attempts).toBe(1);
     await worker.stop();
   }, 90_000);
+});
+
+describe('a job that ends its server each time', () => {
+  it('is given up in the end, and what waits for it says so', async () => {
+    const batchId = await startBatch();
+    const { background } = made.services;
+    let crashes = 0;
+    while ((await jobs())[0]?.attempts === 0) {
+      crashes += 1;
+      await background.execute(
+        sql`update graphile_worker._private_jobs set locked_by = 'gone', attempts = attempts + 1,
+              locked_at = now() - interval '1 minute'`,
+      );
+      await giveBackJobsOfTheDead(background, 0);
+    }
+    expect(crashes).toBe(12);
+    await settleDeadWork(made.services);
+    expect(await ended(batchId)).toMatchObject({ refusal: { code: 'JOB_GIVEN_UP' } });
+    await background.execute(sql`delete from graphile_worker._private_jobs`);
+  });
 });
 
 describe('what waits for a job that is gone', () => {
