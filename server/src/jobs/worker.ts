@@ -60,7 +60,7 @@ export async function startWorker(
       concurrency: AT_ONCE,
       pollInterval: 1_000,
       noHandleSignals: true,
-      events: eventsFor(life),
+      events: eventsFor(life, () => void runner?.stop().catch(() => undefined)),
       logger: new Logger(() => () => undefined),
       taskList: {
         keepBatch: (payload, { job }) =>
@@ -112,10 +112,26 @@ async function lookAround(services: Services, grace: number): Promise<void> {
   await queueDueFeeds(services);
 }
 
-/** A worker pool lives under the name that the queue stores with its jobs. */
-function eventsFor(life: LifeLine): WorkerEvents {
+/** So often in a row no job could be got: the queue keeps a failure of its first question for ever. */
+const MOST_FAILURES = 2 * AT_ONCE + 1;
+
+/**
+ * A worker pool lives under the name that the queue stores with its jobs, and begins anew where it gets none for
+ * errors.
+ */
+function eventsFor(life: LifeLine, beginAnew: () => void): WorkerEvents {
   const events: WorkerEvents = new EventEmitter();
+  let failures = 0;
+  const gotOn = (): void => {
+    failures = 0;
+  };
   events.on('pool:create', ({ workerPool }) => life.hold(workerPool.id));
+  events.on('worker:getJob:empty', gotOn);
+  events.on('job:start', gotOn);
+  events.on('worker:getJob:error', () => {
+    failures += 1;
+    if (failures % MOST_FAILURES === 0) beginAnew();
+  });
   return events;
 }
 
