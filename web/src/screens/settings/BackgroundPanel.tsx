@@ -69,6 +69,11 @@ function JobRow({ job }: { readonly job: BackgroundJob }) {
   const { id: jobId, task, state, about, since, againAt, attempts } = job;
   const what = about === null ? TASKS[task] : `${TASKS[task]} ${about}`;
 
+  const actions = [
+    ...(attempts > 0 ? [['Try again', tryAgain] as const] : []),
+    ['Give up', giveUp] as const,
+  ];
+
   async function act(work: typeof tryAgain | typeof giveUp): Promise<void> {
     const { error } = await work({ booksId, jobId });
     if (error) toast.error(shownProblem(error).message);
@@ -85,24 +90,17 @@ function JobRow({ job }: { readonly job: BackgroundJob }) {
       <td>
         {state !== 'running' && (
           <span className="d-flex gap-3">
-            {attempts > 0 && (
+            {actions.map(([words, work]) => (
               <button
+                key={words}
                 type="button"
                 className="btn btn-link p-0"
                 disabled={isBusy}
-                onClick={() => void act(tryAgain)}
+                onClick={() => void act(work)}
               >
-                Try again
+                {words}
               </button>
-            )}
-            <button
-              type="button"
-              className="btn btn-link p-0"
-              disabled={isBusy}
-              onClick={() => void act(giveUp)}
-            >
-              Give up
-            </button>
+            ))}
           </span>
         )}
       </td>
