@@ -11,7 +11,7 @@ import { createBooks } from '@zubrell/server/modules/books/createBooks';
 import { createBankAccount } from '@zubrell/server/modules/books/makeThings';
 import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
 import { storeUpload } from '@zubrell/server/modules/intake/uploads';
-import { createUser } from '@zubrell/server/modules/session/sessions';
+import { createUser, openSession } from '@zubrell/server/modules/session/sessions';
 import type { Actor } from '@zubrell/server/services';
 
 const TODAY = '2026-04-08';
@@ -43,7 +43,8 @@ export async function makeBenchBooks(): Promise<BenchBooks> {
   const services = { database, clock };
   const person = { name: 'Mo Oakes', email: 'mo@larkmoor.example', password: 'long enough' };
   const user = await createUser(database, services, person);
-  const actor = { userId: user.id, name: user.name };
+  const session = await openSession(database, services, user.id);
+  const actor = { userId: user.id, name: user.name, session };
   const booksId = await database.transaction((tx) =>
     createBooks(tx, services, actor, { name: 'Larkmoor Kiln Works', currency: 'EUR' }),
   );

@@ -1,6 +1,7 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DeskLine, LaneCounts, Stack } from '@zubrell/contract/desk';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
+import { daysOf } from '@zubrell/demo/days';
 import type { Business } from '@zubrell/demo/scenario/business';
 import { lastMonth } from '@zubrell/demo/scenario/files';
 import { larkmoor } from '@zubrell/demo/scenario/larkmoor';
@@ -27,11 +28,15 @@ export async function cleanMonth(): Promise<string> {
   const business = busier();
   const books = await makeBenchBooks();
   const readers = openReaderPool();
-  const { database, actor } = books;
+  const { database, owner, actor } = books;
   const clock = clockFixedAt('2026-04-08');
   try {
     const { readFile } = readers;
-    const booksId = await seedBusiness({ database, actor, readFile }, business, FIRST);
+    const booksId = await seedBusiness(
+      { database, at: daysOf(owner), actor, readFile },
+      business,
+      FIRST,
+    );
     return await inBrowser({ clock, database }, actor.userId, async ({ url, browser, headers }) => {
       const place = `${url}/api/books/${booksId}`;
       const typist = makeTypist(browser, place, headers, makeLines(business, FIRST, lastMonth));

@@ -53,18 +53,20 @@ async function start(): Promise<void> {
   const urls = await cluster.ensureDatabase(DATABASE);
   await migrate(urls);
   const database = openBackground(urls.runtime);
+  const owner = openBackground(urls.owner, 1);
+  const close = () => Promise.all([database.$client.end(), owner.$client.end()]);
   if (!(await hasUsers(database))) {
     say('Loading the demo data …');
     try {
-      await seed(database, openSecrets(keysOf(env, data)));
+      await seed(database, owner, openSecrets(keysOf(env, data)));
     } catch (error) {
-      await database.$client.end();
+      await close();
       // Half a demo would look like a whole one next time.
       await cluster.dropDatabase(DATABASE);
       throw error;
     }
   }
-  await database.$client.end();
+  await close();
   announce(await startPrograms());
 }
 

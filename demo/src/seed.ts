@@ -1,6 +1,5 @@
 import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
-import { clockFixedAt } from '@zubrell/server/clock';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { keepBatch } from '@zubrell/server/jobs/keepBatch';
 import { openReaderPool, type ReadFile } from '@zubrell/server/jobs/readInThread';
@@ -16,10 +15,11 @@ import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
 import { storeUpload } from '@zubrell/server/modules/intake/uploads';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { pairProposed } from '@zubrell/server/modules/pairing/pairProposed';
-import { createUser } from '@zubrell/server/modules/session/sessions';
+import { closeSession, createUser, openSession } from '@zubrell/server/modules/session/sessions';
 import type { Secrets } from '@zubrell/server/secrets';
-import type { Actor, Services } from '@zubrell/server/services';
+import type { Actor } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
+import { daysOf, type StandOn } from './days.ts';
 import type { Business, MadeBankAccount } from './scenario/business.ts';
 import { fennick } from './scenario/fennick.ts';
 import { balanceBefore, demoToday, firstMonth, lastMonth } from './scenario/files.ts';
@@ -40,6 +40,7 @@ const FENNICK_FROM = '2026-01';
 /** What seeding one business works with. */
 interface Scene {
   readonly database: Database;
+  readonly at: StandOn;
   readonly business: Business;
   readonly booksId: string;
   readonly actor: Actor;
@@ -48,37 +49,42 @@ interface Scene {
   readonly readFile: ReadFile;
 }
 
-/** Fills an empty database with the demo, through the same commands that a user's work goes. */
-export async function seed(database: Database, secrets: Secrets): Promise<void> {
-  const user = await createUser(database, at(demoToday), {
+/**
+ * Fills an empty database with the demo, through the same commands that a user's work goes.
+ *
+ * @param owner the same database as its owner, who can set the day
+ */
+export async function seed(database: Database, owner: Database, secrets: Secrets): Promise<void> {
+  const at = daysOf(owner);
+  const today = await at(demoToday);
+  const user = await createUser(database, today, {
     name: 'Mo Oakes',
     email: demoEmail,
     password: 'clay and glaze',
   });
-  const actor = { userId: user.id, name: user.name };
+  const session = await openSession(database, today, user.id);
+  const actor = { userId: user.id, name: user.name, session };
   const readers = openReaderPool();
   try {
     const { readFile } = readers;
     const booksId = await seedBusiness(
-      { database, actor, readFile },
+      { database, at, actor, readFile },
       larkmoor,
       firstMonth,
       async (id, month) => {
-        await seedRules(database, id, actor, month);
-        await seedPapers(database, id, actor, month);
+        await seedRules(database, at, id, actor, month);
+        await seedPapers(database, at, id, actor, month);
       },
     );
-    await seedSecondThoughts(database, booksId, actor, demoToday);
-    await seedPaid(database, booksId, actor, demoToday);
+    await seedSecondThoughts(database, booksId, actor, await at(demoToday));
+    await seedPaid(database, booksId, actor, await at(demoToday));
     await seedFeeds(database, secrets, booksId, actor);
-    await seedBusiness({ database, actor, readFile }, fennick, FENNICK_FROM);
+    await seedBusiness({ database, at, actor, readFile }, fennick, FENNICK_FROM);
+    await at(demoToday);
+    await closeSession(database, session);
   } finally {
     await readers.close();
   }
-}
-
-function at(date: string): Pick<Services, 'clock'> {
-  return { clock: clockFixedAt(date) };
 }
 
 /**
@@ -89,12 +95,12 @@ function at(date: string): Pick<Services, 'clock'> {
  * @returns the books' id
  */
 export async function seedBusiness(
-  { database, actor, readFile }: Pick<Scene, 'database' | 'actor' | 'readFile'>,
+  { database, at, actor, readFile }: Pick<Scene, 'database' | 'at' | 'actor' | 'readFile'>,
   business: Business,
   first: string,
   beforeMonth: (booksId: string, month: string) => Promise<void> = async () => undefined,
 ): Promise<string> {
-  const start = at(`${first}-01`);
+  const start = await at(`${first}-01`);
   const booksId = await database.transaction((tx) =>
     createBooks(tx, start, actor, { name: business.name, currency: business.currency }),
   );
@@ -115,7 +121,7 @@ export async function seedBusiness(
     return made;
   });
   const lines = makeLines(business, first, lastMonth);
-  const scene: Scene = { database, readFile, business, booksId, actor, lines, bankIds };
+  const scene: Scene = { database, at, readFile, business, booksId, actor, lines, bankIds };
   for (const month of monthsBetween(first, lastMonth)) {
     await beforeMonth(booksId, month);
     for (const account of business.bankAccounts) await keepMonth(scene, account, month);
@@ -149,13 +155,13 @@ async function keepMonth(scene: Scene, account: MadeBankAccount, month: string):
 
 /** Keeps a file in a bank account, on a day. */
 async function keepText(
-  { database, readFile, booksId, actor, bankIds }: Scene,
+  { database, at, readFile, booksId, actor, bankIds }: Scene,
   bank: string,
   fileName: string,
   text: string,
   day: string,
 ): Promise<void> {
-  const services = { database, ...at(day) };
+  const services = { database, ...(await at(day)) };
   const { batchId } = await inBooks(database, booksId, async (tx) => {
     const bytes = [new TextEncoder().encode(text)];
     const uploadId = await storeUpload(tx, services, booksId, fileName, streamOf(bytes));
@@ -186,8 +192,8 @@ async function* streamOf(pieces: readonly Uint8Array[]): AsyncGenerator<Uint8Arr
 
 /** Posts all lines of a month as they really are, those coded alike together. */
 async function postMonth(scene: Scene, month: string): Promise<void> {
-  const { database, booksId, actor, lines, bankIds } = scene;
-  const services = at(dayAfter(month));
+  const { database, at, booksId, actor, lines, bankIds } = scene;
+  const services = await at(dayAfter(month));
   await inBooks(database, booksId, async (tx) => {
     const accounts = await idsByCode(tx, booksId);
     for (const [key, id] of await ledgersByKey(tx, booksId, bankIds))

@@ -1,14 +1,14 @@
 import type { HandEntry } from '@zubrell/contract/ledger';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
-import { clockFixedAt } from '@zubrell/server/clock';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createPayee } from '@zubrell/server/modules/books/makeThings';
 import { enterDocument } from '@zubrell/server/modules/documents/changeDocument';
 import { enterByHand } from '@zubrell/server/modules/ledger/handEntries';
 import { pairLines } from '@zubrell/server/modules/pairing/pairLines';
-import type { Actor } from '@zubrell/server/services';
+import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
+import type { StandOn } from './days.ts';
 
 /** The month whose lines meet what was entered before. */
 const PAPERS_FOR = '2026-03';
@@ -69,12 +69,13 @@ const ENTERED: readonly Entered[] = [
 /** Enters what is in the books before the bank reports it: bills, invoices, cheques, receipts, a transfer. */
 export async function seedPapers(
   database: Database,
+  at: StandOn,
   booksId: string,
   actor: Actor,
   month: string,
 ): Promise<void> {
   if (month !== PAPERS_FOR) return;
-  const services = { clock: clockFixedAt('2026-04-01') };
+  const services = await at('2026-04-01');
   await inBooks(database, booksId, async (tx) => {
     const payees = await idsOf(tx, booksId, sql`select id, name from payees`);
     const accounts = await idsOf(tx, booksId, sql`select id, code as name from accounts`);
@@ -137,9 +138,8 @@ export async function seedPaid(
   database: Database,
   booksId: string,
   actor: Actor,
-  today: string,
+  services: Pick<Services, 'clock'>,
 ): Promise<void> {
-  const services = { clock: clockFixedAt(today) };
   await inBooks(database, booksId, async (tx) => {
     const [paid] = await rowsOf<{ lineId: string; documentId: string }>(
       tx,

@@ -1,6 +1,5 @@
 import type { RuleBody, RuleResult } from '@zubrell/contract/rules';
 import { fail } from '@zubrell/core/errors';
-import { clockFixedAt } from '@zubrell/server/clock';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { changeAccount } from '@zubrell/server/modules/books/changeThings';
@@ -9,8 +8,9 @@ import { markHabit } from '@zubrell/server/modules/habits/markHabit';
 import { recodeLines } from '@zubrell/server/modules/lines/recodeLines';
 import { changeRule, createRule } from '@zubrell/server/modules/rules/changeRules';
 import { ruleRows } from '@zubrell/server/modules/rules/ruleRows';
-import type { Actor } from '@zubrell/server/services';
+import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
+import type { StandOn } from './days.ts';
 
 /** From this month on Larkmoor has rules, so that they have a record by now. */
 const RULES_FROM = '2025-08';
@@ -168,12 +168,13 @@ const RULES: readonly MadeRule[] = [
 /** Writes Larkmoor's rules before the lines of a month come in, or changes them as its bookkeeper would. */
 export async function seedRules(
   database: Database,
+  at: StandOn,
   booksId: string,
   actor: Actor,
   month: string,
 ): Promise<void> {
   if (month !== RULES_FROM && month !== AT_ONCE_FROM) return;
-  const services = { clock: clockFixedAt(`${month}-02`) };
+  const services = await at(`${month}-02`);
   await inBooks(database, booksId, async (tx) => {
     if (month === AT_ONCE_FROM) {
       for (const name of ['Hedgerow payouts', 'Parcel lockers']) {
@@ -199,7 +200,7 @@ export async function seedRules(
 
 async function postAtOnce(
   tx: Tx,
-  services: { readonly clock: ReturnType<typeof clockFixedAt> },
+  services: Pick<Services, 'clock'>,
   booksId: string,
   actor: Actor,
   name: string,
@@ -221,9 +222,8 @@ export async function seedSecondThoughts(
   database: Database,
   booksId: string,
   actor: Actor,
-  today: string,
+  services: Pick<Services, 'clock'>,
 ): Promise<void> {
-  const services = { clock: clockFixedAt(today) };
   await inBooks(database, booksId, async (tx) => {
     const [posted] = await rowsOf<{ lineId: string }>(
       tx,

@@ -7,6 +7,7 @@ import {
   openDatabaseOf,
   projectFolder,
 } from './config.ts';
+import { keepDay } from './db/fixedDay.ts';
 import { migrate } from './db/migrate.ts';
 import { resealConsents } from './modules/feeds/resealConsents.ts';
 import { openSetUp } from './modules/session/setUp.ts';
@@ -20,6 +21,7 @@ const { env } = process;
 const { urls, cluster } = await openDatabaseOf(env);
 const leaveCluster = cluster?.keepRunning();
 await migrate(urls);
+await keepDay(urls, env.ZUBRELL_TODAY ?? null);
 const services = {
   ...openDatabases(urls.runtime),
   clock: clockOf(env),

@@ -7,6 +7,8 @@ import type { Secrets } from './secrets.ts';
 export interface Actor {
   readonly userId: string;
   readonly name: string;
+  /** The secret of the session in which they act; null where a job does what they asked for earlier. */
+  readonly session: string | null;
 }
 
 /** What a command works with. */

@@ -10,7 +10,7 @@ import type { Actor, Services } from '../services.ts';
 /** The signed-in user as an actor. The access check has seen to it that there is one. */
 export function actorOf(request: FastifyRequest): Actor {
   const user = request.user ?? fail('SIGN_IN_NEEDED');
-  return { userId: user.id, name: user.name };
+  return { userId: user.id, name: user.name, session: request.session };
 }
 
 /** The books that the address names. */

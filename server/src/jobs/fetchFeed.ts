@@ -203,7 +203,7 @@ async function fetchDays(
       return known ? fail('FEED_GARBAGE', { bank, detail: known.message }) : Promise.reject(error);
     });
     const statement = properStatement(facts, feed);
-    const command = await beginCommand(tx, services, booksId, { userId, name: '' });
+    const command = await beginCommand(tx, services, booksId, { userId, name: '', session: null });
     const { closing, opening } = statement;
     const summary = await tidyIncoming(
       tx,

@@ -50,7 +50,7 @@ export async function keepBatch(
       const wanted = { currency, statementIndex, choices: job.choices ?? {} };
       const facts = await copyIncoming(openCopy, readFile, pieces, wanted);
       const statement = checkedStatement(facts, batch, job, services.clock.today());
-      const actor = { userId: batch.createdBy, name: '' };
+      const actor = { userId: batch.createdBy, name: '', session: null };
       const command = await beginCommand(tx, services, booksId, actor);
       // Another worker may have done it meanwhile.
       if ((await readingBatch(tx, job)) === null) return;

@@ -12,7 +12,7 @@ export async function renewInBackground(
   { booksId, stems, isOwnDone, postFor }: RenewProposalsJob,
 ): Promise<void> {
   await inBooks(services.database, booksId, async (tx) => {
-    const actor = { userId: postFor ?? '', name: '' };
+    const actor = { userId: postFor ?? '', name: '', session: null };
     const command = await beginCommand(tx, services, booksId, actor);
     const alike = await stemsAlike(tx, booksId, stems);
     const wanted = isOwnDone ? alike : [...stems, ...alike];

@@ -160,7 +160,7 @@ describe('what waits for a job that is gone', () => {
     const { services } = made;
     const line = { date: '2026-03-05', amount: '-10.00', text: 'ORRIN BELL', id: 'K1' };
     const uploadId = await client.upload(books.id, 'spring.ofx', ofxFile([line], '90.00'));
-    const actor = { userId: client.userId, name: 'Mo Oakes' };
+    const actor = { userId: client.userId, name: 'Mo Oakes', session: client.session };
     const wanted = { uploadId, statementIndex: 0, bankAccountId: books.bankAccountId };
     const { batchId } = await inBooks(services.database, books.id, (tx) =>
       insertBatch({ tx, clock: services.clock, booksId: books.id, actor }, wanted),

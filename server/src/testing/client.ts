@@ -7,6 +7,8 @@ import { sessionCookie } from '../modules/session/sessions.ts';
 /** A signed-in user's view of the API. */
 export interface Client {
   readonly userId: string;
+  /** The secret of the session. */
+  readonly session: string;
   /** The session's cookie as a header has it. */
   readonly cookie: string;
   /** @throws {Problem} where the answer is an error */
@@ -45,6 +47,7 @@ export function clientOf(app: Api, userId: string, session: string): Client {
   }
   return {
     userId,
+    session,
     cookie: `${sessionCookie}=${session}`,
     get: (path) => call('GET', path),
     send: (method, path, body, key) =>

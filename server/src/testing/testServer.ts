@@ -4,6 +4,7 @@ import { buildApp } from '../app.ts';
 import { clockFixedAt } from '../clock.ts';
 import type { Cluster, DatabaseUrls } from '../db/cluster.ts';
 import type { Database } from '../db/database.ts';
+import { keepDay } from '../db/fixedDay.ts';
 import { migrate } from '../db/migrate.ts';
 import { openReaderPool } from '../jobs/readInThread.ts';
 import { startWorker } from '../jobs/worker.ts';
@@ -37,6 +38,7 @@ export async function makeDatabaseIn(cluster: Cluster): Promise<TestDatabase> {
   const name = `test_${randomUUID().slice(0, 8)}`;
   const urls = await cluster.ensureDatabase(name);
   await migrate(urls);
+  await keepDay(urls, testToday);
   const services: Services = {
     ...openDatabases(urls.runtime, 8),
     clock: clockFixedAt(testToday),

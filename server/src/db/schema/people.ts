@@ -1,4 +1,5 @@
 import {
+  bigint,
   boolean,
   index,
   integer,
@@ -17,6 +18,40 @@ export const users = pgTable('users', {
   name: text().notNull(),
   passwordHash: text('password_hash').notNull(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+  /** Since when nothing is known of them but what they did. */
+  erasedAt: timestamp('erased_at', { withTimezone: true }),
+});
+
+/** What a user's second factor is checked by; it holds once a first code was right. */
+export const secondFactors = pgTable('second_factors', {
+  userId: uuid('user_id')
+    .primaryKey()
+    .references(() => users.id),
+  /** The secret that the user's device holds, sealed. */
+  secret: text().notNull(),
+  isOn: boolean('is_on').notNull().default(false),
+  /** The newest period of 30 seconds whose code was used: none is taken twice. */
+  lastPeriod: bigint('last_period', { mode: 'number' }).notNull().default(0),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
+});
+
+/** Codes that stand in for a lost device, once each; only their hashes are kept. */
+export const recoveryCodes = pgTable('recovery_codes', {
+  codeHash: text('code_hash').primaryKey(),
+  userId: uuid('user_id')
+    .notNull()
+    .references(() => users.id),
+});
+
+/** Links by which a user sets a new password; only the hash of the secret is kept. */
+export const resetLinks = pgTable('reset_links', {
+  secretHash: text('secret_hash').primaryKey(),
+  userId: uuid('user_id')
+    .notNull()
+    .references(() => users.id),
+  /** Whether the second factor goes with the old password, because its device is lost. */
+  endsSecondFactor: boolean('ends_second_factor').notNull(),
+  expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
 });
 
 /** Signed-in browsers; only the hash of the session's id is kept. */

@@ -14,6 +14,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { books } from './books.ts';
+import { bytea } from './lines.ts';
 
 /** One undoable action each; append-only. */
 export const steps = pgTable(
@@ -31,6 +32,8 @@ export const steps = pgTable(
     redoes: bigint({ mode: 'number' }),
     /** The step this one takes back or brings back: the newest of these says how that step stands. */
     turns: bigint({ mode: 'number' }).generatedAlwaysAs(sql`coalesce(undoes, redoes)`),
+    /** Over the step, what it touched and needs, and the step before: set when its transaction ends. */
+    hash: bytea(),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.no] }),

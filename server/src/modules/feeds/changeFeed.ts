@@ -3,6 +3,8 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
+import type { Actor } from '../../services.ts';
+import { giveMandate } from '../giveMandate.ts';
 
 /** What the queue holds of a feed to be fetched. */
 export interface FetchFeedJob {
@@ -83,7 +85,7 @@ export async function endFeed(tx: Tx, booksId: string, feedId: string): Promise<
 /**
  * Puts a feed into the queue, unless it is there.
  *
- * @param userId in whose name; null for whoever gave the consent
+ * @param actor in whose name; null for whoever gave the consent
  * @param dueBy only if its time has come by then: somebody may have fetched it meanwhile
  * @throws {ZubrellError} FEED_UNKNOWN, FEED_NO_ACCOUNT
  */
@@ -91,10 +93,11 @@ export async function queueFetch(
   tx: Tx,
   booksId: string,
   feedId: string,
-  userId: string | null,
+  actor: Actor | null,
   dueBy: Date | null = null,
 ): Promise<void> {
   const feed = await feedRow(tx, booksId, feedId);
+  if (actor !== null) await giveMandate(tx, booksId, actor);
   if (feed.bankAccountId === null) fail('FEED_NO_ACCOUNT', { name: feed.remoteName });
   const [queued] = await rowsOf<{ owner: string }>(
     tx,
@@ -105,6 +108,6 @@ export async function queueFetch(
         returning c.created_by as owner`,
   );
   if (!queued) return;
-  const job: FetchFeedJob = { booksId, feedId, userId: userId ?? queued.owner };
+  const job: FetchFeedJob = { booksId, feedId, userId: actor?.userId ?? queued.owner };
   await queueJob(tx, 'fetchFeed', job);
 }

@@ -6,6 +6,7 @@ import { sql } from 'drizzle-orm';
 import { inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { consents, feeds } from '../../db/schema/feeds.ts';
 import type { Actor, Services } from '../../services.ts';
+import { giveMandate } from '../giveMandate.ts';
 import { queueFetch } from './changeFeed.ts';
 import type { BankConnector, GivenConsent, RemoteAccount } from './connector.ts';
 
@@ -41,6 +42,7 @@ export async function askConsent(
       sql`delete from consents where books_id = ${booksId} and token is null
           and created_at < ${oldest}::date`,
     );
+    await giveMandate(tx, booksId, actor);
     await tx.insert(consents).values({
       booksId,
       id: randomUUID(),
@@ -91,7 +93,7 @@ export async function finishConsent(
       sql`select id from feeds where books_id = ${booksId} and bank_account_id is not null
             and id = any(${sql.param(feedIds)}::uuid[])`,
     );
-    for (const { id } of tied) await queueFetch(tx, booksId, id, actor.userId);
+    for (const { id } of tied) await queueFetch(tx, booksId, id, actor);
     return feedIds;
   });
 }

@@ -83,7 +83,7 @@ export function feedRoutes(api: Api, services: Services): void {
     },
     (request) =>
       runCommand(services, request, async ({ tx, booksId, actor }) => {
-        await queueFetch(tx, booksId, request.params.feedId, actor.userId);
+        await queueFetch(tx, booksId, request.params.feedId, actor);
         return {};
       }),
   );

@@ -5,6 +5,7 @@ import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
+import { giveMandate } from '../giveMandate.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** What the queue holds of a batch to be kept. */
@@ -36,6 +37,7 @@ export async function insertBatch(
     sql`select from bank_accounts where books_id = ${booksId} and id = ${wanted.bankAccountId} and is_here`,
   );
   if (account === undefined) fail('BANK_ACCOUNT_UNKNOWN');
+  await giveMandate(tx, booksId, actor);
   const batchId = randomUUID();
   await tx.insert(batches).values({
     booksId,

@@ -2,7 +2,6 @@ import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import type { NeededThing, StepThing } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { steps } from '../../db/schema/steps.ts';
 import type { BooksCommand } from './booksCommand.ts';
 
 /** A thing's state as steps keep it; null where it is not there. */
@@ -35,17 +34,23 @@ export interface StepRecord {
 /** The channel on which servers tell each other of new steps, as `booksId:step`. */
 export const stepChannel = 'zubrell_steps';
 
-/** Writes the command's step with its items and needs, and tells all servers when the transaction commits. */
+/**
+ * Writes the command's step with its items and needs, and tells all servers when the transaction commits. Who did it
+ * the database takes from the session, and the time from its clock.
+ *
+ * @throws {ZubrellError} SIGN_IN_NEEDED where the session has ended meanwhile
+ */
 export async function recordStep(
-  { tx, clock, booksId, actor, step: no }: BooksCommand,
+  { tx, booksId, actor, step: no }: BooksCommand,
   { kind, words, items, needs = [], undoes, redoes }: StepRecord,
 ): Promise<void> {
   await tx.execute(
     sql`update books set last_step = ${no} where id = ${booksId} and last_step = ${no - 1}`,
   );
-  const { userId } = actor;
-  const turned = { undoes: undoes ?? null, redoes: redoes ?? null };
-  await tx.insert(steps).values({ booksId, no, userId, at: clock.now(), kind, words, ...turned });
+  await tx.execute(
+    sql`select record_step(${actor.session}, ${actor.userId}, ${booksId}, ${no}, ${kind}, ${words},
+          ${undoes ?? null}, ${redoes ?? null})`,
+  );
   const ofStep = { books_id: booksId, step_no: no };
   const columns = { books_id: 'uuid', step_no: 'bigint', thing: 'text', thing_id: 'uuid' } as const;
   await bulkInsert(

@@ -1,0 +1,15 @@
+import { clockFixedAt } from '@zubrell/server/clock';
+import type { Database } from '@zubrell/server/db/database';
+import { setFixedDay } from '@zubrell/server/db/fixedDay';
+import type { Services } from '@zubrell/server/services';
+
+/** Has the database stand on a day, and gives the clock of that day. */
+export type StandOn = (day: string) => Promise<Pick<Services, 'clock'>>;
+
+/** Goes from day to day in a database, of which it needs the owner's connection. */
+export function daysOf(owner: Database): StandOn {
+  return async (day) => {
+    await setFixedDay(owner, day);
+    return { clock: clockFixedAt(day) };
+  };
+}
