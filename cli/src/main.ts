@@ -5,11 +5,15 @@ import { isWrittenFormat, type Output, read } from './read.ts';
 const USAGE = `usage: zubrell read FILE [--to json|csv|xlsx|ofx|camt053]
        zubrell overlap A B
        zubrell evaluate FILE.csv [--lines] [--with OTHER.csv ...]
+       zubrell verify BOOKS [--since HASH]
+       zubrell reset-link EMAIL [--without-second-factor]
   read FILE     any bank file to JSON lines or another format; problems go to standard error
   overlap A B   which lines of B are already in A, both of one bank account
   evaluate FILE how well coded lines of the past would have been proposed for, month by month;
                 with --lines what for each, with --with as if OTHER.csv were other books of
-                the same bookkeeper`;
+                the same bookkeeper
+  verify BOOKS  whether steps and records of books, by name or id, are as they were written
+  reset-link EMAIL  a link by which somebody sets a new password`;
 
 const [command, first, second, ...more] = process.argv.slice(2);
 // File names are relative to where the command was called, not to the project.

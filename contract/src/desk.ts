@@ -9,6 +9,7 @@ import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import {
   type Doubt as CoreDoubt,
   type Ground as CoreGround,
+  decisionSources,
   proposalSources,
 } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
@@ -279,6 +280,33 @@ export const HistoryItem = z.object({
   words: z.string(),
 });
 
+/** The rule that proposed something, as it was then: its how many-th version. */
+const RuleThen = z.object({ name: z.string(), version: z.int() });
+export type RuleThen = z.infer<typeof RuleThen>;
+
+/** A step that touched a line, and what it decided about it. */
+export const LineHistoryItem = HistoryItem.extend({
+  decision: z
+    .object({
+      /** What had proposed it. */
+      by: z.enum(decisionSources),
+      rule: RuleThen.nullable(),
+      /** Whether it was left as proposed. */
+      isKept: z.boolean(),
+    })
+    .nullable(),
+});
+export type LineHistoryItem = z.infer<typeof LineHistoryItem>;
+
+/** What was first proposed for a line. */
+export const FirstProposal = z.object({
+  at: z.string(),
+  proposal: Proposal,
+  sureness: z.number().nullable(),
+  rule: RuleThen.nullable(),
+});
+export type FirstProposal = z.infer<typeof FirstProposal>;
+
 /** All there is to know of one line. */
 export const LineSheet = DeskLine.extend({
   valueDate: CalendarDate.nullable(),
@@ -297,7 +325,8 @@ export const LineSheet = DeskLine.extend({
   sightings: z.array(
     z.object({ batchId: Id, fileName: z.string(), place: z.int(), at: z.string() }),
   ),
-  history: z.array(HistoryItem),
+  history: z.array(LineHistoryItem),
+  first: FirstProposal.nullable(),
 });
 export type LineSheet = z.infer<typeof LineSheet>;
 

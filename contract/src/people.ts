@@ -45,6 +45,14 @@ export type Invited = z.infer<typeof Invited>;
 export const SetRole = z.object({ role: Role.nullable() });
 export type SetRole = z.infer<typeof SetRole>;
 
+/** A link by which somebody sets a new password; the second factor goes too where its device is lost. */
+export const MakeResetLink = z.object({ endsSecondFactor: z.boolean() });
+export type MakeResetLink = z.infer<typeof MakeResetLink>;
+
+/** The secret is shown this once; whoever has it can set the password. */
+export const ResetLink = z.object({ secret: z.string() });
+export type ResetLink = z.infer<typeof ResetLink>;
+
 /** Lets somebody see what comes from the owner's other books, or no longer. */
 export const LetSeeOtherBooks = z.object({ seesOtherBooks: z.boolean() });
 export type LetSeeOtherBooks = z.infer<typeof LetSeeOtherBooks>;

@@ -16,8 +16,43 @@ export type Session = z.infer<typeof Session>;
 export const SignIn = z.object({
   email: z.email({ error: 'an e-mail address is needed' }).max(254),
   password: text(200).min(1, { error: 'a password is needed' }),
+  /** Of the second factor's device, or a recovery code, where the account has one. */
+  code: text(40).optional(),
 });
 export type SignIn = z.infer<typeof SignIn>;
+
+/** Whether one has a second factor, and how many recovery codes are left. */
+export const SecondFactor = z.object({ isOn: z.boolean(), codesLeft: z.number() });
+export type SecondFactor = z.infer<typeof SecondFactor>;
+
+/** What a device takes as a second factor: as text, and as the address that its camera reads. */
+export const SecondFactorBegun = z.object({ secret: z.string(), uri: z.string() });
+export type SecondFactorBegun = z.infer<typeof SecondFactorBegun>;
+
+/** A code that the device shows, or a recovery code. */
+export const SecondFactorCode = z.object({
+  code: text(40).min(1, { error: 'a code is needed' }),
+});
+export type SecondFactorCode = z.infer<typeof SecondFactorCode>;
+
+/** Codes that stand in for the device once each; they are shown this once. */
+export const RecoveryCodes = z.object({ codes: z.array(z.string()) });
+export type RecoveryCodes = z.infer<typeof RecoveryCodes>;
+
+/** The password, to have an account erased. */
+export const EraseAccount = z.object({
+  password: text(200).min(1, { error: 'the password is needed' }),
+});
+export type EraseAccount = z.infer<typeof EraseAccount>;
+
+/** Whose password a link sets. */
+export const ResetShown = z.object({ name: z.string(), email: z.string() });
+export type ResetShown = z.infer<typeof ResetShown>;
+
+export const ResetPassword = z.object({
+  password: text(200).min(10, { error: 'ten characters or more are needed' }),
+});
+export type ResetPassword = z.infer<typeof ResetPassword>;
 
 /** A browser in which somebody is signed in. */
 export const OpenSession = z.object({

@@ -477,6 +477,22 @@ export const errors = {
   ],
   SET_UP_DONE: [409, 'The first user is there already. Sign in, or ask for an invitation.'],
   PASSWORD_WRONG: [403, 'The present password does not fit.'],
+  SECOND_FACTOR_NEEDED: [401, 'Type the code that your device shows, or a recovery code.'],
+  SECOND_FACTOR_WRONG: [
+    401,
+    'The code does not fit, or was used before. Wait for the next one on your device.',
+  ],
+  SECOND_FACTOR_ON: [409, 'A second factor is on already. Turn it off first.'],
+  SECOND_FACTOR_LOST: [
+    409,
+    'The server has lost the key to your second factor. Whoever runs it can make you a link to start anew.',
+  ],
+  RESET_UNKNOWN: [404, 'This link was used, replaced or has run out. Ask for another.'],
+  RESET_OWN: [409, 'Change your own password under “Your account”.'],
+  MEMBER_ELSEWHERE: [
+    409,
+    '{name} also works with books that you don’t own. Whoever runs the server can do this.',
+  ],
   STREAMS_TOO_MANY: [429, 'These books are open in too many windows at once. Close some of them.'],
   EVENT_ID_WRONG: [400, 'The Last-Event-ID is no step’s number.'],
   HOST_FOREIGN: [

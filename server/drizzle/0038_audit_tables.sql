@@ -27,7 +27,7 @@ CREATE TABLE "first_proposals" (
 	"digest" bigint NOT NULL,
 	"lane" text NOT NULL,
 	"sureness" real,
-	"at" timestamp with time zone DEFAULT now() NOT NULL,
+	"at" timestamp with time zone NOT NULL,
 	"step" bigint NOT NULL,
 	CONSTRAINT "first_proposals_books_id_line_id_pk" PRIMARY KEY("books_id","line_id")
 );

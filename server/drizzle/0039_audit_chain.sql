@@ -150,13 +150,13 @@ BEGIN
   WHERE books_id IS NOT DISTINCT FROM the_books AND chain = 'records';
 END $$;
 --> statement-breakpoint
--- Puts on record what the person of a session did, or what nobody known did.
+-- Puts on record what the person of a session did, or what nobody known did; with the books only where they are there.
 CREATE FUNCTION record_access(
   session text, the_books uuid, the_kind text, the_subject uuid, the_details jsonb, the_personal jsonb)
 RETURNS void
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 BEGIN
-  PERFORM append_record(the_books, CASE WHEN session IS NULL THEN NULL ELSE user_of_session(session) END,
+  PERFORM append_record((SELECT id FROM books WHERE id = the_books), CASE WHEN session IS NULL THEN NULL ELSE user_of_session(session) END,
     the_kind, the_subject, the_details, the_personal);
 END $$;
 --> statement-breakpoint
@@ -172,15 +172,20 @@ END $$;
 CREATE TRIGGER sessions_recorded AFTER INSERT ON sessions
   FOR EACH ROW EXECUTE FUNCTION record_session();
 --> statement-breakpoint
--- What is personal in the records of somebody who is erased goes; that they are there, and in order, can still be proved.
+-- What is personal in records and questions of somebody who is erased goes; that they are there, and in order, can still be proved.
 CREATE FUNCTION erase_personal(the_user uuid) RETURNS void
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 BEGIN
   IF NOT EXISTS (SELECT FROM users WHERE id = the_user AND erased_at IS NOT NULL) THEN
     RAISE EXCEPTION 'only who is erased is forgotten';
   END IF;
-  UPDATE audit_records SET personal = NULL, salt = NULL
-  WHERE user_id = the_user OR subject_id = the_user;
+  UPDATE audit_records r SET personal = NULL, salt = NULL
+  WHERE user_id = the_user OR subject_id = the_user OR EXISTS (
+    SELECT FROM audit_records j
+    WHERE j.books_id = r.books_id AND j.kind = 'joined' AND j.subject_id = the_user
+      AND j.details ->> 'invitation' = r.details ->> 'invitation');
+  UPDATE questions SET asked_of = (SELECT name FROM users WHERE id = the_user)
+  WHERE asked_user_id = the_user;
 END $$;
 --> statement-breakpoint
 ALTER TABLE audit_records ENABLE ROW LEVEL SECURITY;

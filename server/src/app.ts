@@ -22,6 +22,8 @@ import {
 import { checkAccess } from './http/access.ts';
 import { answerProblem, problemOf } from './http/problems.ts';
 import { openUploads } from './http/uploads.ts';
+import { recordRefusals } from './modules/audit/recordRefusals.ts';
+import { auditRoutes } from './modules/audit/routes.ts';
 import { boardRoutes } from './modules/board/routes.ts';
 import { booksRoutes } from './modules/books/routes.ts';
 import { documentRoutes } from './modules/documents/routes.ts';
@@ -104,6 +106,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     transform: jsonSchemaTransform,
   });
   checkAccess(app as unknown as FastifyInstance, services, options);
+  recordRefusals(app as unknown as FastifyInstance, services);
   // Files are taken piece by piece, by the routes that want one.
   app.addContentTypeParser('application/octet-stream', (_request, payload, done) => {
     done(null, payload);
@@ -133,6 +136,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   peopleRoutes(app, services, options);
   jobRoutes(app, services);
   boardRoutes(app, services);
+  auditRoutes(app, services);
   await serveWeb(app, options.webFolder);
   return app;
 }

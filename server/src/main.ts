@@ -10,6 +10,7 @@ import {
 import { keepDay } from './db/fixedDay.ts';
 import { migrate } from './db/migrate.ts';
 import { resealConsents } from './modules/feeds/resealConsents.ts';
+import { resealFactors } from './modules/session/resealFactors.ts';
 import { openSetUp } from './modules/session/setUp.ts';
 import { keysOf, openSecrets } from './secrets.ts';
 import { serve } from './serve.ts';
@@ -29,6 +30,7 @@ const services = {
   secrets: openSecrets(keysOf(env, dataFolder(env))),
 };
 await resealConsents(services);
+await resealFactors(services);
 const running = await serve(services, {
   port: Number(env.PORT ?? DEFAULT_PORT),
   ...(env.HOST === undefined ? {} : { host: env.HOST }),

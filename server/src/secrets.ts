@@ -8,8 +8,8 @@ export interface Secrets {
   seal(secret: string, about: string): string;
   /** @throws where it was sealed with a key that is not known any more, or about something else, or was changed */
   open(sealed: string, about: string): string;
-  /** Whether it is sealed with the key that is used now. */
-  isCurrent(sealed: string): boolean;
+  /** The same sealed with the key that is used now; null where it is already, or can't be opened. */
+  renewed(sealed: string, about: string): string | null;
 }
 
 /** A key of AES-256 in base64: 32 bytes. */
@@ -27,7 +27,8 @@ export function openSecrets(keys: readonly string[]): Secrets {
   });
   const [current] = known;
   if (!current) throw new Error('There is no key to keep secrets with');
-  return {
+  const isCurrent = (sealed: string) => sealed.startsWith(`${VERSION}.${current.id}.`);
+  const secrets: Secrets = {
     seal(secret, about) {
       const nonce = randomBytes(12);
       const cipher = createCipheriv('aes-256-gcm', current.bytes, nonce).setAAD(Buffer.from(about));
@@ -45,8 +46,16 @@ export function openSecrets(keys: readonly string[]): Secrets {
       const opened = [decipher.update(Buffer.from(text, 'base64url')), decipher.final()];
       return Buffer.concat(opened).toString('utf8');
     },
-    isCurrent: (sealed) => sealed.startsWith(`${VERSION}.${current.id}.`),
+    renewed(sealed, about) {
+      if (isCurrent(sealed)) return null;
+      try {
+        return secrets.seal(secrets.open(sealed, about), about);
+      } catch {
+        return null;
+      }
+    },
   };
+  return secrets;
 }
 
 /** A new key. */

@@ -9,6 +9,7 @@ export const recordKindsByGroup = {
     'secondFactorOn',
     'secondFactorOff',
     'recoveryCodeUsed',
+    'recoveryCodesMade',
   ],
   refusals: ['refused'],
   people: [
@@ -23,7 +24,7 @@ export const recordKindsByGroup = {
     'resetLinkMade',
     'userErased',
   ],
-  settings: ['settingsChanged', 'preferencesChanged', 'consentGiven', 'feedChanged', 'feedEnded'],
+  settings: ['settingsChanged', 'consentGiven', 'feedChanged', 'feedEnded'],
   exports: ['exported'],
 } as const;
 

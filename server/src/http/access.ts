@@ -89,13 +89,19 @@ function isOwnHost({ headers }: FastifyRequest, hosts: readonly string[]): boole
 
 const ADDRESS = /^(\d{1,3}(\.\d{1,3}){3}|\[[\da-f:.]+\])$/;
 
+/** The books that an address names, whether or not they are there. */
+export function namedBooks({ params }: FastifyRequest): string | null {
+  const { booksId } = (params ?? {}) as { booksId?: string };
+  return booksId !== undefined && UUID.test(booksId) ? booksId : null;
+}
+
 async function roleIn(
   request: FastifyRequest,
   { database }: Services,
   userId: string,
 ): Promise<Role | null> {
-  const { booksId } = request.params as { booksId?: string };
-  if (booksId === undefined || !UUID.test(booksId)) return null;
+  const booksId = namedBooks(request);
+  if (booksId === null) return null;
   const [row] = await rowsOf<{ role: Role }>(
     database,
     sql`select role from memberships where books_id = ${booksId} and user_id = ${userId}`,

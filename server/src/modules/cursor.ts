@@ -5,6 +5,7 @@ import { z } from 'zod';
 const PARTS = {
   id: z.uuid(),
   date: z.iso.date(),
+  moment: z.iso.datetime(),
   number: z.int().min(0).max(2_147_483_647),
 } as const;
 

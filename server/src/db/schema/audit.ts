@@ -1,5 +1,4 @@
 import { recordKinds } from '@zubrell/core/audit/recordKinds';
-import { sql } from 'drizzle-orm';
 import {
   bigint,
   date,
@@ -104,7 +103,7 @@ export const firstProposals = pgTable(
     lane: text().notNull(),
     /** The probability that it is right, where it comes from look-alikes. */
     sureness: real(),
-    at: timestamp({ withTimezone: true }).notNull().default(sql`now()`),
+    at: timestamp({ withTimezone: true }).notNull(),
     /** The books' newest step then: rules and habits were as that left them. */
     step: bigint({ mode: 'number' }).notNull(),
   },

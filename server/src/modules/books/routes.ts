@@ -21,6 +21,7 @@ import type { Api } from '../../app.ts';
 import { asUser } from '../../db/database.ts';
 import { actorOf, query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
+import { recordRequest } from '../audit/recordAccess.ts';
 import { changeBooks } from './changeBooks.ts';
 import { changeAccount, changePayee, mergePayee } from './changeThings.ts';
 import { createBooks } from './createBooks.ts';
@@ -60,9 +61,11 @@ export function booksRoutes(api: Api, services: Services): void {
       schema: { body: NewBooks, response: { 200: z.object({ id: Id }) } },
     },
     async (request) => ({
-      id: await services.database.transaction((tx) =>
-        createBooks(tx, services, actorOf(request), request.body),
-      ),
+      id: await services.database.transaction(async (tx) => {
+        const booksId = await createBooks(tx, services, actorOf(request), request.body);
+        await recordRequest(tx, request, { kind: 'booksMade', booksId });
+        return booksId;
+      }),
     }),
   );
 
@@ -82,7 +85,13 @@ export function booksRoutes(api: Api, services: Services): void {
       config: { access: 'owner' },
       schema: { params: BooksParams, body: ChangeBooks, response: { 200: StepDone } },
     },
-    (request) => runCommand(services, request, (command) => changeBooks(command, request.body)),
+    (request) =>
+      runCommand(services, request, async (command) => {
+        const done = await changeBooks(command, request.body);
+        const record = { kind: 'settingsChanged', details: { step: done.step } } as const;
+        await recordRequest(command.tx, request, { ...record, booksId: command.booksId });
+        return done;
+      }),
   );
 
   api.post(

@@ -31,6 +31,7 @@ async function feedRow(tx: Tx, booksId: string, feedId: string): Promise<FeedRow
 /**
  * Changes what a feed feeds, how often and how far back.
  *
+ * @returns what the bank calls its account
  * @throws {ZubrellError} FEED_UNKNOWN, BANK_ACCOUNT_UNKNOWN, FEED_TAKEN
  */
 export async function changeFeed(
@@ -38,7 +39,7 @@ export async function changeFeed(
   booksId: string,
   feedId: string,
   { bankAccountId, isDaily, lookBackDays }: ChangeFeed,
-): Promise<void> {
+): Promise<string> {
   const feed = await feedRow(tx, booksId, feedId);
   if (bankAccountId) await checkFree(tx, booksId, feedId, bankAccountId);
   // Another account begins anew: what was fetched says nothing about it.
@@ -53,6 +54,7 @@ export async function changeFeed(
             else ${lookBackDays ?? null}::integer end
         where books_id = ${booksId} and id = ${feedId}`,
   );
+  return feed.remoteName;
 }
 
 async function checkFree(
@@ -73,13 +75,19 @@ async function checkFree(
   if (account.feed !== null) fail('FEED_TAKEN', { name: account.name, feed: account.feed });
 }
 
-/** Ends a feed: its batches stay, its announced lines go. @throws {ZubrellError} FEED_UNKNOWN */
-export async function endFeed(tx: Tx, booksId: string, feedId: string): Promise<void> {
-  await feedRow(tx, booksId, feedId);
+/**
+ * Ends a feed: its batches stay, its announced lines go.
+ *
+ * @returns what the bank calls its account
+ * @throws {ZubrellError} FEED_UNKNOWN
+ */
+export async function endFeed(tx: Tx, booksId: string, feedId: string): Promise<string> {
+  const { remoteName } = await feedRow(tx, booksId, feedId);
   await tx.execute(
     sql`delete from announced_lines where books_id = ${booksId} and feed_id = ${feedId}`,
   );
   await tx.execute(sql`delete from feeds where books_id = ${booksId} and id = ${feedId}`);
+  return remoteName;
 }
 
 /**

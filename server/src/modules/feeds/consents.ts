@@ -5,7 +5,9 @@ import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { consents, feeds } from '../../db/schema/feeds.ts';
+import type { OpenedFrom } from '../../http/openedFrom.ts';
 import type { Actor, Services } from '../../services.ts';
+import { recordAccess } from '../audit/recordAccess.ts';
 import { giveMandate } from '../giveMandate.ts';
 import { queueFetch } from './changeFeed.ts';
 import type { BankConnector, GivenConsent, RemoteAccount } from './connector.ts';
@@ -62,6 +64,7 @@ export async function askConsent(
  * bank account are fetched at once.
  *
  * @param code null where the customer refused
+ * @param from where the consent was taken, for the record
  * @returns the feeds' ids
  * @throws {ZubrellError} CONSENT_UNKNOWN, FEED_REFUSED and others
  */
@@ -70,6 +73,7 @@ export async function finishConsent(
   booksId: string,
   actor: Actor,
   { state, code }: { readonly state: string; readonly code: string | null },
+  from: OpenedFrom,
 ): Promise<string[]> {
   const { database } = services;
   const asked = await inBooks(database, booksId, async (tx) => {
@@ -94,6 +98,8 @@ export async function finishConsent(
             and id = any(${sql.param(feedIds)}::uuid[])`,
     );
     for (const { id } of tied) await queueFetch(tx, booksId, id, actor);
+    const details = { bank: asked.bankName };
+    await recordAccess(tx, actor.session, from, { kind: 'consentGiven', booksId, details });
     return feedIds;
   });
 }

@@ -10,7 +10,9 @@ import {
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { actorOf, booksIdOf, query, runCommand } from '../../http/command.ts';
+import { openedFrom } from '../../http/openedFrom.ts';
 import type { Services } from '../../services.ts';
+import { recordRequest } from '../audit/recordAccess.ts';
 import { changeFeed, endFeed, queueFetch } from './changeFeed.ts';
 import { askConsent, finishConsent } from './consents.ts';
 import { feedsOf } from './queries.ts';
@@ -58,7 +60,13 @@ export function feedRoutes(api: Api, services: Services): void {
       schema: { params: BooksParams, body: FinishConsent, response: { 200: ConsentFinished } },
     },
     async (request) => ({
-      feedIds: await finishConsent(services, booksIdOf(request), actorOf(request), request.body),
+      feedIds: await finishConsent(
+        services,
+        booksIdOf(request),
+        actorOf(request),
+        request.body,
+        openedFrom(request),
+      ),
     }),
   );
 
@@ -70,7 +78,8 @@ export function feedRoutes(api: Api, services: Services): void {
     },
     (request) =>
       runCommand(services, request, async ({ tx, booksId }) => {
-        await changeFeed(tx, booksId, request.params.feedId, request.body);
+        const feed = await changeFeed(tx, booksId, request.params.feedId, request.body);
+        await recordRequest(tx, request, { kind: 'feedChanged', booksId, details: { feed } });
         return {};
       }),
   );
@@ -96,7 +105,8 @@ export function feedRoutes(api: Api, services: Services): void {
     },
     (request) =>
       runCommand(services, request, async ({ tx, booksId }) => {
-        await endFeed(tx, booksId, request.params.feedId);
+        const feed = await endFeed(tx, booksId, request.params.feedId);
+        await recordRequest(tx, request, { kind: 'feedEnded', booksId, details: { feed } });
         return {};
       }),
   );

@@ -124,7 +124,7 @@ async function preparedCodings(
   return new Map(rows.map(({ prepared, ...coding }) => [prepared, coding]));
 }
 
-/** Writes the proposals of lines; what stays as it was is not written again. */
+/** Writes the proposals of lines; what stays as it was is not written again, and the first of a line is kept for ever. */
 async function putProposals(
   tx: Tx,
   booksId: string,
@@ -167,7 +167,24 @@ async function putProposals(
           delete from proposals p
           where p.books_id = ${booksId}
             and p.line_id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
-            and not exists (select from wanted where wanted.line_id = p.line_id))
+            and not exists (select from wanted where wanted.line_id = p.line_id)),
+        first as (
+          select line_id, lane, sureness, proposal, rule_id, hashtextextended(proposal, 0) as digest
+          from wanted
+          where not exists (
+            select from first_proposals f
+            where f.books_id = ${booksId} and f.line_id = wanted.line_id)),
+        worded as (
+          insert into proposal_texts (books_id, digest, proposal)
+          select distinct on (digest) ${booksId}::uuid, digest, proposal::jsonb from first
+          on conflict do nothing),
+        kept as (
+          insert into first_proposals (books_id, line_id, digest, lane, sureness, at, step)
+          select ${booksId}::uuid, line_id, digest, lane, sureness, zubrell_now(),
+            greatest(b.last_step, r.last_step)
+          from first join books b on b.id = ${booksId}
+          left join rules r on r.books_id = b.id and r.id = first.rule_id
+          on conflict do nothing)
         insert into proposals (
           books_id, line_id, lane, proposal, digest, account_id, rule_id, odds, sureness)
         select ${booksId}::uuid, line_id, lane, proposal::jsonb, hashtextextended(proposal, 0),

@@ -229,7 +229,7 @@ export async function decidedLines(
 
 /** All there is to know of one line. */
 export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promise<LineSheet> {
-  const [line] = await rowsOf<Omit<LineSheet, 'sightings' | 'history'>>(
+  const [line] = await rowsOf<Omit<LineSheet, 'sightings' | 'history' | 'first'>>(
     tx,
     sql`select ${lineColumns}, l.value_date as "valueDate", l.reference, l.payee, l.type,
           l.bank_id as "bankId", l.cheque_number as "chequeNumber", l.counterparty, l.category,
@@ -251,7 +251,13 @@ export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promis
   );
   const history = await rowsOf<LineSheet['history'][number]>(
     tx,
-    sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words
+    sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words,
+          (select json_build_object('by', coalesce(d.proposed_by, 'hand'), 'isKept', d.is_kept,
+              'rule', ${ruleThen(sql`d.rule_id`, sql`s.no`)})
+            from decisions d where d.books_id = s.books_id and d.step = s.no and exists (
+              select from decision_lines dl
+              where dl.books_id = d.books_id and dl.decision_id = d.id and dl.line_id = ${lineId})
+            limit 1) as decision
         from steps s join users u on u.id = s.user_id
         where s.books_id = ${booksId} and exists (
           select from step_needs n
@@ -264,5 +270,30 @@ export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promis
               where books_id = ${booksId} and line_id = ${lineId}))))
         order by s.no desc`,
   );
-  return { ...line, sightings, history };
+  return { ...line, sightings, history, first: await firstProposal(tx, booksId, lineId) };
+}
+
+/** A rule as it was when a step was done, as JSON: its name and which version it was. */
+const ruleThen = (ruleId: ReturnType<typeof sql>, step: ReturnType<typeof sql>) => sql`
+  (select json_build_object('name', r.name, 'version', greatest(1, (
+      select count(*) from step_items i where i.books_id = r.books_id and i.thing = 'rule'
+        and i.thing_id = r.id and i.step_no <= ${step})))
+    from rules r where r.id = ${ruleId})`;
+
+/** What was first proposed for a line, and by which version of a rule. */
+async function firstProposal(tx: Tx, booksId: string, lineId: string): Promise<LineSheet['first']> {
+  const [first] = await rowsOf<NonNullable<LineSheet['first']>>(
+    tx,
+    sql`select to_json(f.at) #>> '{}' as at, t.proposal, f.sureness,
+          ${ruleThen(
+            sql`(select (ground ->> 'ruleId')::uuid
+              from jsonb_array_elements(t.proposal -> 'grounds') ground
+              where ground ->> 'kind' = 'rule' limit 1)`,
+            sql`f.step`,
+          )} as rule
+        from first_proposals f
+        join proposal_texts t on t.books_id = f.books_id and t.digest = f.digest
+        where f.books_id = ${booksId} and f.line_id = ${lineId}`,
+  );
+  return first ?? null;
 }

@@ -37,9 +37,21 @@ export async function invite(
   return { id, secret };
 }
 
-/** Takes an invitation back, so that its link leads nowhere. */
-export async function withdrawInvitation(tx: Tx, booksId: string, id: string): Promise<void> {
-  await tx.execute(sql`delete from invitations where books_id = ${booksId} and id = ${id}`);
+/**
+ * Takes an invitation back, so that its link leads nowhere.
+ *
+ * @returns whom it was meant for; null where it was gone already
+ */
+export async function withdrawInvitation(
+  tx: Tx,
+  booksId: string,
+  id: string,
+): Promise<string | null> {
+  const [gone] = await rowsOf<{ name: string }>(
+    tx,
+    sql`delete from invitations where books_id = ${booksId} and id = ${id} returning name`,
+  );
+  return gone?.name ?? null;
 }
 
 /** What a secret invites to. @throws {ZubrellError} INVITATION_UNKNOWN */
@@ -73,6 +85,7 @@ export async function invitationOf(
  * Makes a user a member as invited; the invitation is used up, and open questions to the invited name
  * are theirs. Who is a member already keeps their role.
  *
+ * @returns the invitation's id
  * @throws {ZubrellError} INVITATION_UNKNOWN
  */
 export async function join(
@@ -80,12 +93,12 @@ export async function join(
   { booksId, name, role }: InvitationShown,
   secret: string,
   userId: string,
-): Promise<void> {
-  const used = await rowsOf(
+): Promise<string> {
+  const [used] = await rowsOf<{ id: string }>(
     tx,
     sql`delete from invitations where secret_hash = ${hashOf(secret)} returning id`,
   );
-  if (used.length === 0) fail('INVITATION_UNKNOWN');
+  if (!used) fail('INVITATION_UNKNOWN');
   await tx.execute(
     sql`insert into memberships (books_id, user_id, role) values (${booksId}, ${userId}, ${role})
         on conflict (books_id, user_id) do nothing`,
@@ -95,4 +108,5 @@ export async function join(
         where books_id = ${booksId} and asked_user_id is null and ${isSameText(sql`asked_of`, sql`${name}::text`)}`,
   );
   await renewElsewhere(tx, booksId);
+  return used.id;
 }

@@ -25,30 +25,43 @@ export async function peopleOf(tx: Tx, booksId: string, now: Date): Promise<Peop
   return { members, invitations };
 }
 
-/** Gives a member another role, or none. @throws {ZubrellError} OWNER_NEEDED, MEMBER_UNKNOWN */
+/** Makes sure that somebody works with books. @throws {ZubrellError} MEMBER_UNKNOWN */
+export async function checkMember(tx: Tx, booksId: string, userId: string): Promise<void> {
+  const rows = await rowsOf(
+    tx,
+    sql`select from memberships where books_id = ${booksId} and user_id = ${userId}`,
+  );
+  if (rows.length === 0) fail('MEMBER_UNKNOWN');
+}
+
+/**
+ * Gives a member another role, or none.
+ *
+ * @returns the role before
+ * @throws {ZubrellError} OWNER_NEEDED, MEMBER_UNKNOWN
+ */
 export async function setRole(
   tx: Tx,
   booksId: string,
   userId: string,
   role: Role | null,
-): Promise<void> {
-  const owners = await rowsOf<{ userId: string }>(
+): Promise<Role> {
+  const members = await rowsOf<{ userId: string; role: Role }>(
     tx,
-    sql`select user_id as "userId" from memberships
-        where books_id = ${booksId} and role = 'owner' for update`,
+    sql`select user_id as "userId", role from memberships where books_id = ${booksId} for update`,
   );
-  const isLastOwner = owners.length === 1 && owners[0]?.userId === userId;
-  if (isLastOwner && role !== 'owner') fail('OWNER_NEEDED');
-  const changed = await rowsOf(
-    tx,
+  const before = members.find((member) => member.userId === userId)?.role;
+  const owners = members.filter((member) => member.role === 'owner');
+  if (before === undefined) fail('MEMBER_UNKNOWN');
+  if (before === 'owner' && owners.length === 1 && role !== 'owner') fail('OWNER_NEEDED');
+  await tx.execute(
     role === null
-      ? sql`delete from memberships where books_id = ${booksId} and user_id = ${userId}
-            returning user_id`
+      ? sql`delete from memberships where books_id = ${booksId} and user_id = ${userId}`
       : sql`update memberships set role = ${role}
-            where books_id = ${booksId} and user_id = ${userId} returning user_id`,
+            where books_id = ${booksId} and user_id = ${userId}`,
   );
-  if (changed.length === 0) fail('MEMBER_UNKNOWN');
   await renewElsewhere(tx, booksId);
+  return before;
 }
 
 /** Lets a member see what comes from the owner's other books, or no longer. @throws {ZubrellError} MEMBER_UNKNOWN */

@@ -5,20 +5,26 @@ import {
   Invited,
   Join,
   LetSeeOtherBooks,
+  MakeResetLink,
   People,
+  ResetLink,
   SetRole,
 } from '@zubrell/contract/people';
 import { Session } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
+import type { FastifyRequest } from 'fastify';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
-import { inBooks } from '../../db/database.ts';
+import { inBooks, type Tx } from '../../db/database.ts';
 import { actorOf, query } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
+import { recordRequest } from '../audit/recordAccess.ts';
+import { makeResetLink } from '../session/resetLinks.ts';
 import { ATTEMPTS, type SessionOptions, shownSession, signInAnswer } from '../session/routes.ts';
 import { createUser, userByEmail } from '../session/sessions.ts';
+import { checkOwnsAllOf, eraseUser } from './eraseUser.ts';
 import { invitationOf, invite, join, withdrawInvitation } from './invitations.ts';
-import { letSeeOtherBooks, peopleOf, setRole } from './queries.ts';
+import { checkMember, letSeeOtherBooks, peopleOf, setRole } from './queries.ts';
 
 const Secret = z.object({ secret: text(100).min(10) });
 const nothing = z.object({});
@@ -43,9 +49,17 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
       schema: { params: BooksParams, body: Invite, response: { 200: Invited } },
     },
     (request) =>
-      query(services, request, (tx, booksId) =>
-        invite(tx, services, booksId, actorOf(request), request.body),
-      ),
+      query(services, request, async (tx, booksId) => {
+        const invited = await invite(tx, services, booksId, actorOf(request), request.body);
+        const { name, role } = request.body;
+        await recordRequest(tx, request, {
+          kind: 'invited',
+          booksId,
+          details: { role, invitation: invited.id },
+          personal: { name },
+        });
+        return invited;
+      }),
   );
 
   api.post(
@@ -59,7 +73,13 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
     },
     (request) =>
       query(services, request, async (tx, booksId) => {
-        await withdrawInvitation(tx, booksId, request.params.invitationId);
+        const name = await withdrawInvitation(tx, booksId, request.params.invitationId);
+        if (name === null) return {};
+        await recordRequest(tx, request, {
+          kind: 'invitationWithdrawn',
+          booksId,
+          personal: { name },
+        });
         return {};
       }),
   );
@@ -76,7 +96,15 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
     },
     (request) =>
       query(services, request, async (tx, booksId) => {
-        await setRole(tx, booksId, request.params.userId, request.body.role);
+        const { userId: subjectId } = request.params;
+        const { role: to } = request.body;
+        const from = await setRole(tx, booksId, subjectId, to);
+        await recordRequest(tx, request, {
+          kind: to === null ? 'memberRemoved' : 'roleChanged',
+          booksId,
+          subjectId,
+          details: { from, to },
+        });
         return {};
       }),
   );
@@ -93,9 +121,66 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
     },
     (request) =>
       query(services, request, async (tx, booksId) => {
-        await letSeeOtherBooks(tx, booksId, request.params.userId, request.body);
+        const { userId: subjectId } = request.params;
+        await letSeeOtherBooks(tx, booksId, subjectId, request.body);
+        const record = {
+          kind: 'otherBooksLet',
+          booksId,
+          subjectId,
+          details: request.body,
+        } as const;
+        await recordRequest(tx, request, record);
         return {};
       }),
+  );
+
+  api.post(
+    '/api/books/:booksId/people/:userId/reset-link',
+    {
+      config: { access: 'owner' },
+      schema: {
+        params: BooksParams.extend({ userId: Id }),
+        body: MakeResetLink,
+        response: { 200: ResetLink },
+      },
+    },
+    (request) =>
+      query(services, request, async (tx, booksId) => {
+        const { userId: subjectId } = request.params;
+        const { endsSecondFactor } = request.body;
+        await checkMayDecideOn(tx, request, booksId, subjectId);
+        const secret = await makeResetLink(tx, services, subjectId, endsSecondFactor);
+        const record = {
+          kind: 'resetLinkMade',
+          booksId,
+          subjectId,
+          details: request.body,
+        } as const;
+        await recordRequest(tx, request, record);
+        return { secret };
+      }),
+  );
+
+  api.post(
+    '/api/books/:booksId/people/:userId/erase',
+    {
+      config: { access: 'owner' },
+      schema: { params: BooksParams.extend({ userId: Id }), response: { 200: nothing } },
+    },
+    async (request) => {
+      const { userId: subjectId } = request.params;
+      await query(services, request, (tx, booksId) =>
+        checkMayDecideOn(tx, request, booksId, subjectId),
+      );
+      await eraseUser(database, subjectId, (tx) =>
+        recordRequest(tx, request, {
+          kind: 'userErased',
+          booksId: request.params.booksId,
+          subjectId,
+        }),
+      );
+      return {};
+    },
   );
 
   api.get(
@@ -121,7 +206,15 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
         if (newUser && (await userByEmail(tx, newUser.email))) fail('EMAIL_TAKEN');
         const joining = newUser ? await createUser(tx, services, newUser) : request.user;
         if (joining === null) fail('SIGN_IN_NEEDED');
-        await join(tx, shown, secret, joining.id);
+        const invitation = await join(tx, shown, secret, joining.id);
+        const { booksId, role } = shown;
+        const record = {
+          kind: 'joined',
+          booksId,
+          subjectId: joining.id,
+          details: { role, invitation },
+        } as const;
+        await recordRequest(tx, request, record);
         return joining;
       });
       // Whoever is signed in already stays so.
@@ -130,4 +223,17 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
         : signInAnswer(services, options, request, reply, user);
     },
   );
+}
+
+/** @throws {ZubrellError} RESET_OWN, MEMBER_UNKNOWN, MEMBER_ELSEWHERE */
+async function checkMayDecideOn(
+  tx: Tx,
+  request: FastifyRequest,
+  booksId: string,
+  userId: string,
+): Promise<void> {
+  const { userId: ownerId } = actorOf(request);
+  if (ownerId === userId) fail('RESET_OWN');
+  await checkMember(tx, booksId, userId);
+  await checkOwnsAllOf(tx, ownerId, userId);
 }

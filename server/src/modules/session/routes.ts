@@ -1,10 +1,36 @@
-import { Id } from '@zubrell/contract/common';
-import { ChangePassword, OpenSessions, Session, SetUp, SignIn } from '@zubrell/contract/session';
+import { Id, text } from '@zubrell/contract/common';
+import {
+  ChangePassword,
+  EraseAccount,
+  OpenSessions,
+  RecoveryCodes,
+  ResetPassword,
+  ResetShown,
+  SecondFactor,
+  SecondFactorBegun,
+  SecondFactorCode,
+  Session,
+  SetUp,
+  SignIn,
+} from '@zubrell/contract/session';
+import type { RecordKind } from '@zubrell/core/audit/recordKinds';
 import { fail } from '@zubrell/core/errors';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { z } from 'zod';
 import type { Api } from '../../app.ts';
+import { openedFrom } from '../../http/openedFrom.ts';
 import type { Services } from '../../services.ts';
+import { recordAccess, recordRequest } from '../audit/recordAccess.ts';
+import { eraseUser } from '../people/eraseUser.ts';
+import { resetLinkOf, resetPassword } from './resetLinks.ts';
+import {
+  beginSecondFactor,
+  checkSecondFactor,
+  confirmSecondFactor,
+  endSecondFactor,
+  makeRecoveryCodes,
+  secondFactorState,
+} from './secondFactor.ts';
 import {
   changePassword,
   checkCredentials,
@@ -48,24 +74,27 @@ export async function shownSession(
   };
 }
 
-/** How much is kept of what a browser says of itself. */
-const LONGEST_NAME = 200;
-
 /**
  * Opens a session for a user, puts its cookie on the answer, and tells who is signed in. The browser's session before
  * ends.
+ *
+ * @param also what is on record beside the sign-in
  */
 export async function signInAnswer(
   services: Services,
   options: SessionOptions,
-  { cookies, headers, ip: address }: FastifyRequest,
+  request: FastifyRequest,
   reply: FastifyReply,
   user: NonNullable<Session['user']>,
+  also: RecordKind | null = null,
 ): Promise<Session> {
-  const before = cookies[sessionCookie];
+  const before = request.cookies[sessionCookie];
   if (before !== undefined) await closeSession(services.database, before);
-  const browser = (headers['user-agent'] ?? '').slice(0, LONGEST_NAME);
-  const id = await openSession(services.database, services, user.id, { address, browser });
+  const id = await openSession(services.database, services, user.id, openedFrom(request));
+  if (also !== null) {
+    const record = { kind: also, booksId: null };
+    await recordAccess(services.database, id, openedFrom(request), record);
+  }
   reply.setCookie(sessionCookie, id, {
     path: '/',
     httpOnly: true,
@@ -84,7 +113,8 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
     request: FastifyRequest,
     reply: FastifyReply,
     user: NonNullable<Session['user']>,
-  ) => signInAnswer(services, options, request, reply, user);
+    also: RecordKind | null = null,
+  ) => signInAnswer(services, options, request, reply, user, also);
 
   api.get(
     '/api/session',
@@ -101,8 +131,14 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
     async (request, reply) => {
       const attempt = await beginAttempt(database, request.body.email, request.ip);
       const user = await checkCredentials(database, request.body);
+      const factor = await checkSecondFactor(
+        database,
+        services,
+        user.id,
+        request.body.code ?? null,
+      );
       await attempt.succeeded();
-      return signIn(request, reply, user);
+      return signIn(request, reply, user, factor === 'recovery' ? 'recoveryCodeUsed' : null);
     },
   );
 
@@ -123,7 +159,12 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
       schema: { body: SetUp, response: { 200: Session } },
     },
     async (request, reply) =>
-      signIn(request, reply, await makeFirstUser(database, services, request.body)),
+      signIn(
+        request,
+        reply,
+        await makeFirstUser(database, services, request.body),
+        'firstUserMade',
+      ),
   );
 
   api.delete(
@@ -131,6 +172,9 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
     { config: { access: 'anyone' }, schema: { response: { 200: Session } } },
     async (request, reply) => {
       const id = request.cookies[sessionCookie];
+      if (request.user) {
+        await recordRequest(database, request, { kind: 'signedOut', booksId: null });
+      }
       if (id !== undefined) await closeSession(database, id);
       reply.clearCookie(sessionCookie, { path: '/' });
       return shown(null);
@@ -154,7 +198,10 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
     },
     async (request) => {
       const { userId, own } = whoAsks(request);
-      await endOthers(database, userId, own, request.body.id);
+      await database.transaction(async (tx) => {
+        await endOthers(tx, userId, own, request.body.id);
+        await recordRequest(tx, request, { kind: 'sessionsEnded', booksId: null });
+      });
       return {};
     },
   );
@@ -168,12 +215,123 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
     async (request) => {
       const { userId, own } = whoAsks(request);
       const attempt = await beginAttempt(database, request.user?.email ?? '', request.ip);
-      await changePassword(database, userId, own, request.body);
+      await changePassword(database, userId, own, request.body, (tx) =>
+        recordRequest(tx, request, { kind: 'passwordChanged', booksId: null }),
+      );
       await attempt.succeeded();
       return {};
     },
   );
+
+  api.get(
+    '/api/session/second-factor',
+    { config: { access: 'signedIn' }, schema: { response: { 200: SecondFactor } } },
+    (request) => secondFactorState(database, whoAsks(request).userId),
+  );
+
+  api.post(
+    '/api/session/second-factor',
+    { config: { access: 'signedIn' }, schema: { response: { 200: SecondFactorBegun } } },
+    (request) => beginSecondFactor(database, services, request.user ?? fail('SIGN_IN_NEEDED')),
+  );
+
+  api.post(
+    '/api/session/second-factor/confirm',
+    {
+      config: { access: 'signedIn', rateLimit: ATTEMPTS },
+      schema: { body: SecondFactorCode, response: { 200: RecoveryCodes } },
+    },
+    (request) =>
+      database.transaction(async (tx) => {
+        const { userId } = whoAsks(request);
+        const codes = await confirmSecondFactor(tx, services, userId, request.body.code);
+        await recordRequest(tx, request, { kind: 'secondFactorOn', booksId: null });
+        return { codes };
+      }),
+  );
+
+  api.post(
+    '/api/session/second-factor/codes',
+    {
+      config: { access: 'signedIn', rateLimit: ATTEMPTS },
+      schema: { body: SecondFactorCode, response: { 200: RecoveryCodes } },
+    },
+    async (request) => {
+      const { userId } = whoAsks(request);
+      await checkSecondFactor(database, services, userId, request.body.code);
+      return database.transaction(async (tx) => {
+        await recordRequest(tx, request, { kind: 'recoveryCodesMade', booksId: null });
+        return { codes: await makeRecoveryCodes(tx, userId) };
+      });
+    },
+  );
+
+  api.post(
+    '/api/session/second-factor/end',
+    {
+      config: { access: 'signedIn', rateLimit: ATTEMPTS },
+      schema: { body: SecondFactorCode, response: { 200: z.object({}) } },
+    },
+    async (request) => {
+      const { userId } = whoAsks(request);
+      await checkSecondFactor(database, services, userId, request.body.code);
+      await database.transaction(async (tx) => {
+        await endSecondFactor(tx, userId);
+        await recordRequest(tx, request, { kind: 'secondFactorOff', booksId: null });
+      });
+      return {};
+    },
+  );
+
+  api.post(
+    '/api/session/erase',
+    {
+      config: { access: 'signedIn' },
+      schema: { body: EraseAccount, response: { 200: Session } },
+    },
+    async (request, reply) => {
+      const { email } = request.user ?? fail('SIGN_IN_NEEDED');
+      const { password } = request.body;
+      const attempt = await beginAttempt(database, email, request.ip);
+      const { id } = await checkCredentials(database, { email, password }).catch(() =>
+        fail('PASSWORD_WRONG'),
+      );
+      await attempt.succeeded();
+      await eraseUser(database, id, (tx) =>
+        recordRequest(tx, request, { kind: 'userErased', booksId: null, subjectId: id }),
+      );
+      reply.clearCookie(sessionCookie, { path: '/' });
+      return shown(null);
+    },
+  );
+
+  api.get(
+    '/api/reset-links/:secret',
+    {
+      config: { access: 'anyone', rateLimit: ATTEMPTS },
+      schema: { params: ResetParams, response: { 200: ResetShown } },
+    },
+    (request) => resetLinkOf(database, services, request.params.secret),
+  );
+
+  api.post(
+    '/api/reset-links/:secret',
+    {
+      config: { access: 'anyone', rateLimit: ATTEMPTS },
+      schema: { params: ResetParams, body: ResetPassword, response: { 200: z.object({}) } },
+    },
+    async (request) => {
+      await database.transaction(async (tx) => {
+        const { secret } = request.params;
+        const subjectId = await resetPassword(tx, services, secret, request.body.password);
+        await recordRequest(tx, request, { kind: 'passwordReset', booksId: null, subjectId });
+      });
+      return {};
+    },
+  );
 }
+
+const ResetParams = z.object({ secret: text(100).min(10) });
 
 function whoAsks({ user, session }: FastifyRequest): {
   readonly userId: string;

@@ -1,12 +1,17 @@
 import type { OpenSession } from '@zubrell/contract/session';
 import { sql } from 'drizzle-orm';
+import { TOTP } from 'otpauth';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Api } from '../../app.ts';
 import { buildApp } from '../../app.ts';
+import { openBackground, rowsOf } from '../../db/database.ts';
 import { closeDatabases, type Services } from '../../services.ts';
 import { makeTestDatabase } from '../../testing/harness.ts';
 import { plainApp } from '../../testing/plainApp.ts';
 import type { TestDatabase } from '../../testing/testServer.ts';
+import { verifyRecords } from '../audit/verifyChains.ts';
+import { resealFactors } from './resealFactors.ts';
+import { makeResetLink } from './resetLinks.ts';
 import { createUser, sessionCookie } from './sessions.ts';
 import { openSetUp } from './setUp.ts';
 
@@ -217,5 +222,146 @@ describe('requests from elsewhere', () => {
   it('leave nothing of what was answered in a cache', async () => {
     const { headers } = await send('GET', '/api/session');
     expect(headers['cache-control']).toBe('no-store');
+  });
+});
+
+describe('a second factor', () => {
+  /** The code that a device shows now, or so many periods later. */
+  const codeOf = (secret: string, later = 0) =>
+    new TOTP({ secret, period: 30 }).generate({ timestamp: Date.now() + later * 30_000 });
+
+  async function withFactor() {
+    const email = await newPerson();
+    const { cookie } = await signIn(email);
+    const begun = await send('POST', '/api/session/second-factor', {}, { session: cookie });
+    const { secret, uri } = begun.body as { secret: string; uri: string };
+    expect(uri).toContain('otpauth://totp/Zubrell:');
+    // As long as no code was right, a password is enough.
+    expect((await signIn(email)).status).toBe(200);
+    const confirm = (code: string) =>
+      send('POST', '/api/session/second-factor/confirm', { code }, { session: cookie });
+    expect((await confirm('000000')).body).toMatchObject({ code: 'SECOND_FACTOR_WRONG' });
+    const { body } = await confirm(codeOf(secret, -1));
+    return { email, cookie, secret, codes: (body as { codes: string[] }).codes };
+  }
+  const signInWith = (email: string, code?: string) =>
+    send('POST', '/api/session', { email, password: PASSWORD, ...(code ? { code } : {}) });
+
+  it('is asked for once the password is right, and no code is taken twice', async () => {
+    const { email, secret } = await withFactor();
+    expect((await signIn(email, 'guessed')).body).toMatchObject({ code: 'SIGN_IN_WRONG' });
+    expect((await signInWith(email)).body).toMatchObject({ code: 'SECOND_FACTOR_NEEDED' });
+    expect((await signInWith(email, '123')).body).toMatchObject({ code: 'SECOND_FACTOR_WRONG' });
+    const code = codeOf(secret);
+    expect((await signInWith(email, `${code.slice(0, 3)} ${code.slice(3)}`)).status).toBe(200);
+    expect((await signInWith(email, code)).body).toMatchObject({ code: 'SECOND_FACTOR_WRONG' });
+    expect((await signInWith(email, codeOf(secret, -1))).status).toBe(401);
+    expect((await signInWith(email, codeOf(secret, 1))).status).toBe(200);
+  });
+
+  it('has ten recovery codes, each for once', async () => {
+    const { email, cookie, codes } = await withFactor();
+    expect(new Set(codes).size).toBe(10);
+    const [first = '', second = ''] = codes;
+    expect(first).toMatch(/^[a-z2-9]{4}-[a-z2-9]{4}-[a-z2-9]{4}$/);
+    expect((await signInWith(email, first.toUpperCase())).status).toBe(200);
+    expect((await signInWith(email, first)).body).toMatchObject({ code: 'SECOND_FACTOR_WRONG' });
+    const state = await send('GET', '/api/session/second-factor', undefined, { session: cookie });
+    expect(state.body).toEqual({ isOn: true, codesLeft: 9 });
+    // Nobody turns it off who has nothing but the open browser.
+    const end = (code: string) =>
+      send('POST', '/api/session/second-factor/end', { code }, { session: cookie });
+    expect((await end('000000')).status).toBe(401);
+    expect((await end(second)).status).toBe(200);
+    expect((await signIn(email)).status).toBe(200);
+  });
+
+  it('is kept sealed, and sealed anew with a new key', async () => {
+    const { secret } = await withFactor();
+    const sealed = async () => {
+      const [row] = await rowsOf<{ userId: string; secret: string }>(
+        services.database,
+        sql`select user_id as "userId", secret from second_factors order by created_at desc limit 1`,
+      );
+      return row ?? { userId: '', secret: '' };
+    };
+    const before = await sealed();
+    expect(before.secret).not.toContain(secret);
+    const { background, secrets } = services;
+    expect(secrets.open(before.secret, before.userId)).toBe(secret);
+    await resealFactors({ background, secrets });
+    expect((await sealed()).secret).toBe(before.secret);
+  });
+});
+
+describe('a link to set a new password', () => {
+  it('sets it once, ends all sessions, and may end a lost second factor', async () => {
+    const email = await newPerson();
+    const { cookie } = await signIn(email);
+    const [user] = await rowsOf<{ id: string }>(
+      services.database,
+      sql`select id from users where email = ${email}`,
+    );
+    const link = (ends: boolean) =>
+      makeResetLink(services.database, services, user?.id ?? '', ends);
+    const replaced = await link(false);
+    const secret = await link(true);
+    await send('POST', '/api/session/second-factor', {}, { session: cookie });
+    await services.database.execute(
+      sql`update second_factors set is_on = true where user_id = ${user?.id}`,
+    );
+    const at = (which: string) => `/api/reset-links/${which}`;
+    expect((await send('GET', at(replaced))).body).toMatchObject({ code: 'RESET_UNKNOWN' });
+    expect((await send('GET', at(secret))).body).toEqual({ name: 'Mo Oakes', email });
+    expect((await send('POST', at(secret), { password: 'short' })).status).toBe(400);
+    expect((await send('POST', at(secret), { password: 'glaze and ash' })).status).toBe(200);
+    const again = await send('POST', at(secret), { password: 'glaze and ash' });
+    expect(again.body).toMatchObject({ code: 'RESET_UNKNOWN' });
+    const session = await send('GET', '/api/session', undefined, { session: cookie });
+    expect(session.body).toMatchObject({ user: null });
+    expect((await signIn(email)).status).toBe(401);
+    expect((await signIn(email, 'glaze and ash')).status).toBe(200);
+    const late = await link(false);
+    now = new Date(now.getTime() + DAY + 1);
+    expect((await send('GET', at(late))).body).toMatchObject({ code: 'RESET_UNKNOWN' });
+  });
+});
+
+describe('erasing oneself', () => {
+  it('needs the password, replaces the name, and leaves the record whole', async () => {
+    const email = await newPerson();
+    const { cookie } = await signIn(email, PASSWORD, { from: '10.9.9.9' });
+    const erase = (password: string) =>
+      send('POST', '/api/session/erase', { password }, { session: cookie });
+    expect((await erase('guessed')).body).toMatchObject({ code: 'PASSWORD_WRONG' });
+    // Books would be without an owner.
+    const created = await send(
+      'POST',
+      '/api/books',
+      { name: 'Larkmoor Kiln Works', currency: 'EUR' },
+      { session: cookie },
+    );
+    const { id } = created.body as { id: string };
+    expect((await erase(PASSWORD)).body).toMatchObject({ code: 'OWNER_NEEDED' });
+    await services.database.execute(
+      sql`update memberships set role = 'reviewer' where books_id = ${id}`,
+    );
+    expect((await erase(PASSWORD)).status).toBe(200);
+    expect((await signIn(email)).status).toBe(401);
+    const left = await rowsOf<{ name: string; email: string }>(
+      services.database,
+      sql`select name, email from users where erased_at is not null`,
+    );
+    expect(left).toEqual([
+      { name: 'Erased person', email: expect.stringMatching(/@erased\.invalid$/) },
+    ]);
+    const owner = openBackground(made.urls.owner, 1);
+    const found = await rowsOf(
+      owner,
+      sql`select from audit_records where personal ->> 'address' = '10.9.9.9'`,
+    );
+    const { faults } = await owner.transaction((tx) => verifyRecords(tx, null));
+    await owner.$client.end();
+    expect([found, faults]).toEqual([[], []]);
   });
 });

@@ -11,6 +11,7 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { type Database, rowsOf, type Tx } from '../../db/database.ts';
 import { sessions, users } from '../../db/schema/people.ts';
+import type { OpenedFrom } from '../../http/openedFrom.ts';
 import type { Services } from '../../services.ts';
 
 /** The cookie that carries the session's id. */
@@ -57,7 +58,7 @@ export async function hasUsers(tx: Tx | Database): Promise<boolean> {
 /** The user these credentials are of. @throws {ZubrellError} SIGN_IN_WRONG */
 export async function checkCredentials(
   tx: Tx | Database,
-  { email, password }: SignIn,
+  { email, password }: Pick<SignIn, 'email' | 'password'>,
 ): Promise<User> {
   const [row] = await rowsOf<User & { passwordHash: string }>(
     tx,
@@ -67,12 +68,6 @@ export async function checkCredentials(
   const isRight = await verify(row?.passwordHash ?? NOBODY, password).catch(() => false);
   if (!row || !isRight) fail('SIGN_IN_WRONG');
   return { id: row.id, name: row.name, email: row.email };
-}
-
-/** Where a session is opened, and with what. */
-export interface OpenedFrom {
-  readonly address: string;
-  readonly browser: string;
 }
 
 /** Opens a session. @returns the id to be put in the cookie; only its hash is kept */
@@ -164,12 +159,18 @@ export async function endOthers(
   );
 }
 
-/** Changes a user's password and ends their other sessions. @throws {ZubrellError} PASSWORD_WRONG */
+/**
+ * Changes a user's password and ends their other sessions.
+ *
+ * @param onRecord puts it on record, in the same transaction
+ * @throws {ZubrellError} PASSWORD_WRONG
+ */
 export async function changePassword(
   database: Database,
   userId: string,
   own: string,
   { present, fresh }: ChangePassword,
+  onRecord: (tx: Tx) => Promise<void>,
 ): Promise<void> {
   const [row] = await rowsOf<{ passwordHash: string }>(
     database,
@@ -181,6 +182,7 @@ export async function changePassword(
   await database.transaction(async (tx) => {
     await tx.execute(sql`update users set password_hash = ${passwordHash} where id = ${userId}`);
     await endOthers(tx, userId, own);
+    await onRecord(tx);
   });
 }
 

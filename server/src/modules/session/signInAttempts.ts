@@ -64,10 +64,10 @@ async function count(database: Database, key: string, patience: Patience): Promi
   const wait = waitOf(patience);
   const counted = await rowsOf(
     database,
-    sql`insert into sign_in_attempts as a (key, count, last_at) values (${key}, 1, now())
-        on conflict (key) do update set last_at = now(),
+    sql`insert into sign_in_attempts as a (key, count, last_at) values (${key}, 1, clock_timestamp())
+        on conflict (key) do update set last_at = clock_timestamp(),
           count = case when a.last_at < now() - interval '1 day' then 1 else a.count + 1 end
-        where a.last_at + make_interval(secs => ${wait}) <= now()
+        where a.last_at + make_interval(secs => ${wait}) <= clock_timestamp()
         returning a.key`,
   );
   if (counted.length > 0) return;

@@ -1,0 +1,269 @@
+import type { AuditRecords, ChainChecks } from '@zubrell/contract/audit';
+import { sql } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Database, openBackground, rowsOf } from '../../db/database.ts';
+import { bookkeeper } from '../../testing/bookkeeper.ts';
+import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
+import { ofxFile } from '../../testing/files.ts';
+import { startHarness } from '../../testing/harness.ts';
+import type { Harness } from '../../testing/testServer.ts';
+import { testToday } from '../../testing/today.ts';
+import { verifyRecords, verifySteps } from './verifyChains.ts';
+
+/** The SQLSTATE of what a role may not do. */
+const NOT_ALLOWED = '42501';
+
+let harness: Harness;
+let owner: Database;
+let client: Client;
+let books: TestBooks;
+
+beforeAll(async () => {
+  harness = await startHarness();
+  owner = openBackground(harness.urls.owner, 2);
+  client = await harness.signIn('Mo Oakes');
+  books = await makeBooks(client);
+});
+afterAll(async () => {
+  await owner.$client.end();
+  await harness.stop();
+});
+
+const records = async (query = '') =>
+  (await client.get<AuditRecords>(`/api/books/${books.id}/records${query}`)).items;
+const kinds = async () => (await records()).map(({ kind }) => kind);
+
+describe('the record', () => {
+  it('names who invited whom, who joined, whose role changed, with time and address', async () => {
+    const path = `/api/books/${books.id}`;
+    const { id, secret } = await client.send<{ id: string; secret: string }>(
+      'POST',
+      `${path}/invitations`,
+      { name: 'Ida Fennick', role: 'client' },
+    );
+    const ida = await harness.signIn('Ida Fennick');
+    await ida.send('POST', `/api/invitations/${secret}/join`, { newUser: null });
+    await client.send('PATCH', `${path}/people/${ida.userId}`, { role: 'reviewer' });
+    await client.send('POST', `${path}/invitations/${id}/withdraw`, {});
+    await client.send('PATCH', path, { assetThreshold: 100_000 });
+    await client.send('POST', `${path}/exports`, { what: 'rules' });
+    const [exported, changed, role, joined, , invited, made] = await records();
+    expect(exported).toMatchObject({ kind: 'exported', details: { what: 'rules' } });
+    expect(changed).toMatchObject({ kind: 'settingsChanged', who: 'Mo Oakes' });
+    expect(changed?.words).toBe('Changed what these books demand and point out');
+    expect(role).toMatchObject({
+      kind: 'roleChanged',
+      who: 'Mo Oakes',
+      about: 'Ida Fennick',
+      details: { from: 'client', to: 'reviewer' },
+      address: '127.0.0.1',
+    });
+    expect(role?.at).toContain(testToday);
+    expect(joined).toMatchObject({ kind: 'joined', who: 'Ida Fennick' });
+    expect(invited).toMatchObject({
+      kind: 'invited',
+      name: 'Ida Fennick',
+      details: { role: 'client' },
+    });
+    expect(made?.kind).toBe('booksMade');
+    // Her sign-in is shown, as she works with these books.
+    expect((await records('?group=signingIn')).map(({ who }) => who)).toEqual([
+      'Ida Fennick',
+      'Mo Oakes',
+    ]);
+    // Taking back what was taken up already changed nothing.
+    expect(await kinds()).not.toContain('invitationWithdrawn');
+  });
+
+  it('has every refusal, and is for owners', async () => {
+    const stranger = await harness.signIn('Orrin Bell');
+    await expect(stranger.get(`/api/books/${books.id}/setup`)).rejects.toThrow('BOOKS_UNKNOWN');
+    await expect(stranger.get(`/api/books/${books.id}/records`)).rejects.toThrow('BOOKS_UNKNOWN');
+    const [refused] = await records('?group=refusals');
+    expect(refused).toMatchObject({
+      who: 'Orrin Bell',
+      details: { code: 'BOOKS_UNKNOWN', route: 'GET /api/books/:booksId/records' },
+    });
+    const answer = await harness.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { email: 'nobody@larkmoor.example', password: 'guessed' },
+    });
+    expect(answer.statusCode).toBe(401);
+    // Nobody of these books: it is on record, and no business of theirs.
+    expect((await records('?group=refusals'))[0]).toMatchObject(refused ?? {});
+    const [last] = await rowsOf<{ kind: string; userId: string | null; code: string }>(
+      owner,
+      sql`select kind, user_id as "userId", details ->> 'code' as code from audit_records
+          where books_id is null order by no desc limit 1`,
+    );
+    expect(last).toEqual({ kind: 'refused', userId: null, code: 'SIGN_IN_WRONG' });
+  });
+
+  it('pages from the newest to the oldest, each once', async () => {
+    for (let count = 0; count < 120; count += 1) {
+      await client.send('POST', `/api/books/${books.id}/exports`, { what: 'coding' });
+    }
+    const first = await client.get<AuditRecords>(`/api/books/${books.id}/records`);
+    const second = await client.get<AuditRecords>(
+      `/api/books/${books.id}/records?cursor=${first.next}`,
+    );
+    expect(second.next).toBeNull();
+    const all = [...first.items, ...second.items];
+    expect(new Set(all.map(({ key }) => key)).size).toBe(all.length);
+    expect(all.map(({ at }) => at)).toEqual(
+      all
+        .map(({ at }) => at)
+        .sort()
+        .reverse(),
+    );
+    expect(all.at(-1)?.kind).toBe('signedIn');
+  });
+});
+
+describe('the chains', () => {
+  const check = () => client.get<ChainChecks>(`/api/books/${books.id}/records/check`);
+  /** Does something as the tables' owner, looks, and takes it back. */
+  async function tampered(change: ReturnType<typeof sql>) {
+    let found: unknown = null;
+    await owner
+      .transaction(async (tx) => {
+        await tx.execute(change);
+        const chains = [await verifySteps(tx, books.id), await verifyRecords(tx, books.id)];
+        found = chains.map(({ faults }) => faults);
+        throw new Error('taken back');
+      })
+      .catch((error: Error) => {
+        if (error.message !== 'taken back') throw error;
+      });
+    return found;
+  }
+
+  it('are whole after work of every kind', async () => {
+    const mo = bookkeeper(client, books.id);
+    const lines = [{ date: '2026-03-02', amount: '-48.50', text: 'TIDEMARK FRT', id: 'A1' }];
+    await books.keep('march.ofx', ofxFile(lines, '500.00'));
+    const [line] = await mo.open();
+    await mo.post([line?.id ?? ''], mo.codingTo(await books.accountId('6010')));
+    await mo.undo();
+    await mo.redo();
+    const { chains } = await check();
+    const steps = await mo.steps();
+    expect(chains.map(({ chain, faults }) => [chain, faults])).toEqual([
+      ['steps', []],
+      ['records', []],
+    ]);
+    expect(chains[0]?.count).toBe(steps.length);
+    expect(chains[0]?.head).toMatch(/^[\da-f]{64}$/);
+    const signIns = await owner.transaction((tx) => verifyRecords(tx, null));
+    expect(signIns).toMatchObject({ chain: 'signIns', faults: [] });
+    expect(signIns.count).toBeGreaterThan(2);
+  });
+
+  it('name the step whose words, time, items or needs were changed', async () => {
+    const of = sql`where books_id = ${books.id}`;
+    const third = [{ no: 3, what: 'changed' }];
+    const changes = [
+      sql`update steps set words = words || '.' ${of} and no = 3`,
+      sql`update steps set at = at - interval '1 microsecond' ${of} and no = 3`,
+      sql`update step_items set after = after || '{"amount": 1}' ${of} and step_no = 3 and position = 0`,
+      sql`delete from step_items ${of} and step_no = 3 and position = 0`,
+      sql`insert into step_needs (books_id, step_no, thing, thing_id)
+          select books_id, no, 'line', gen_random_uuid() from steps ${of} and no = 3`,
+    ];
+    for (const change of changes.slice(0, 4)) {
+      expect(await tampered(change)).toEqual([third, []]);
+    }
+    // A step that is sealed takes nothing more, whoever asks.
+    await expect(tampered(changes[4] ?? sql``)).rejects.toThrow();
+  });
+
+  it('name rows that are missing, in between or at the end', async () => {
+    const gone = (no: ReturnType<typeof sql>) => sql`
+      with items as (delete from step_items where books_id = ${books.id} and step_no = ${no}),
+        needs as (delete from step_needs where books_id = ${books.id} and step_no = ${no})
+      delete from steps where books_id = ${books.id} and no = ${no}`;
+    expect(await tampered(gone(sql`2`))).toEqual([[{ no: 2, what: 'missing' }], []]);
+    const [{ no } = { no: 0 }] = await rowsOf<{ no: number }>(
+      owner,
+      sql`select max(no) as no from steps where books_id = ${books.id}`,
+    );
+    expect(await tampered(gone(sql`${no}`))).toEqual([[{ no, what: 'missing' }], []]);
+    const record = sql`from audit_records where books_id = ${books.id} and no = 2`;
+    expect(await tampered(sql`delete ${record}`)).toEqual([[], [{ no: 2, what: 'missing' }]]);
+  });
+
+  it('name a record whose person, address or details were changed', async () => {
+    const of = sql`where books_id = ${books.id} and no = 2`;
+    const second = [[], [{ no: 2, what: 'changed' }]];
+    for (const change of [
+      sql`update audit_records set user_id = gen_random_uuid() ${of}`,
+      sql`update audit_records set personal = personal || '{"address": "10.0.0.9"}' ${of}`,
+      sql`update audit_records set details = details || '{"role": "owner"}' ${of}`,
+    ]) {
+      expect(await tampered(change)).toEqual(second);
+    }
+    expect(
+      await tampered(sql`update audit_records set personal = null, salt = null ${of}`),
+    ).toEqual([[], [{ no: 2, what: 'forgotten' }]]);
+  });
+});
+
+describe('the running program', () => {
+  const asRuntime = (statement: ReturnType<typeof sql>) =>
+    harness.database.transaction(async (tx) => {
+      await tx.execute(sql`select set_config('app.books_id', ${books.id}, true)`);
+      await tx.execute(statement);
+    });
+
+  it('can’t write, change or remove a step or a record past the functions', async () => {
+    for (const statement of [
+      sql`insert into steps (books_id, no, user_id, at, kind, words)
+          values (${books.id}, 999, ${client.userId}, now(), 'post', 'forged')`,
+      sql`update steps set words = 'forged' where books_id = ${books.id}`,
+      sql`delete from step_items where books_id = ${books.id}`,
+      sql`insert into audit_records (no) values (1)`,
+      sql`update audit_records set details = '{}' where books_id = ${books.id}`,
+      sql`delete from audit_records`,
+      sql`update audit_heads set no = 0`,
+      sql`insert into mandates (books_id, user_id) values (${books.id}, ${client.userId})`,
+      sql`insert into fixed_day (day) values ('2020-01-01')`,
+      sql`select append_record(null, ${client.userId}, 'signedIn', null, '{}', '{}')`,
+      sql`select seal_step(${books.id}, 1)`,
+    ]) {
+      const refused = await asRuntime(statement).catch((error: unknown) => error);
+      expect(refused).toMatchObject({ cause: { code: NOT_ALLOWED } });
+    }
+    // Only who is erased is forgotten.
+    await expect(asRuntime(sql`select erase_personal(${client.userId})`)).rejects.toThrow();
+  });
+
+  it('can’t act for somebody else: the session says who it is, a job only what was asked for', async () => {
+    const stranger = await harness.signIn('Orrin Bell');
+    const step = (session: string | null, kind: string, user: string) =>
+      sql`select record_step(${session}, ${user}, ${books.id}, 999, ${kind}, 'forged', null, null)`;
+    for (const forged of [
+      step('made up', 'post', client.userId),
+      // A file was kept in Mo's name, so jobs may go on with that, and with nothing else.
+      step(null, 'post', client.userId),
+      step(null, 'keepBatch', stranger.userId),
+    ]) {
+      const refused = await asRuntime(forged).catch((error: unknown) => error);
+      expect(refused).toMatchObject({ cause: { message: 'SIGN_IN_NEEDED' } });
+    }
+    // Whoever is named, it is the session's person that stands there.
+    await expect(
+      harness.database.transaction(async (tx) => {
+        await tx.execute(sql`select set_config('app.books_id', ${books.id}, true)`);
+        await tx.execute(step(stranger.session, 'post', client.userId));
+        const [row] = await rowsOf<{ userId: string; day: string }>(
+          tx,
+          sql`select user_id as "userId", at::date::text as day from steps
+              where books_id = ${books.id} and no = 999`,
+        );
+        expect(row).toEqual({ userId: stranger.userId, day: testToday });
+        throw new Error('taken back');
+      }),
+    ).rejects.toThrow('taken back');
+  });
+});

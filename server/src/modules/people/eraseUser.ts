@@ -1,0 +1,63 @@
+import { fail } from '@zubrell/core/errors';
+import { sql } from 'drizzle-orm';
+import { type Database, rowsOf, type Tx } from '../../db/database.ts';
+import { renewElsewhere } from './queries.ts';
+
+/** What stands where a name stood. */
+const ERASED = 'Erased person';
+
+/**
+ * Makes sure that somebody may decide on a person's account: an owner of all books that the person works with.
+ *
+ * @throws {ZubrellError} MEMBER_ELSEWHERE
+ */
+export async function checkOwnsAllOf(tx: Tx, ownerId: string, userId: string): Promise<void> {
+  const [others] = await rowsOf<{ name: string }>(
+    tx,
+    sql`select u.name from users u where u.id = ${userId} and exists (
+          select from memberships m where m.user_id = u.id and not exists (
+            select from memberships o
+            where o.books_id = m.books_id and o.user_id = ${ownerId} and o.role = 'owner'))`,
+  );
+  if (others) fail('MEMBER_ELSEWHERE', { name: others.name });
+}
+
+/**
+ * Forgets a person: name and address are replaced, their sign-in, sessions and memberships go, and what is personal on
+ * record. What they did in books stays, as done by somebody who is erased.
+ *
+ * @param onRecord puts it on record, in the same transaction
+ * @throws {ZubrellError} OWNER_NEEDED where they alone own books
+ */
+export async function eraseUser(
+  database: Database,
+  userId: string,
+  onRecord: (tx: Tx) => Promise<void>,
+): Promise<void> {
+  await database.transaction(async (tx) => {
+    const books = await rowsOf<{ id: string; isAlone: boolean }>(
+      tx,
+      sql`select m.books_id as id, m.role = 'owner' and not exists (
+            select from memberships o
+            where o.books_id = m.books_id and o.role = 'owner' and o.user_id <> m.user_id) as "isAlone"
+          from memberships m where m.user_id = ${userId} for update of m`,
+    );
+    if (books.some(({ isAlone }) => isAlone)) fail('OWNER_NEEDED');
+    // While there is a session still that it can be recorded from.
+    await onRecord(tx);
+    await tx.execute(sql`delete from memberships where user_id = ${userId}`);
+    for (const { id } of books) {
+      await tx.execute(sql`select set_config('app.books_id', ${id}, true)`);
+      await renewElsewhere(tx, id);
+    }
+    for (const table of ['sessions', 'recovery_codes', 'second_factors', 'reset_links']) {
+      await tx.execute(sql`delete from ${sql.identifier(table)} where user_id = ${userId}`);
+    }
+    await tx.execute(
+      sql`update users set name = ${ERASED}, email = id || '@erased.invalid', password_hash = '',
+            erased_at = now()
+          where id = ${userId}`,
+    );
+    await tx.execute(sql`select erase_personal(${userId})`);
+  });
+}

@@ -1,0 +1,52 @@
+import { parseArgs } from 'node:util';
+import { clockOf, openDatabaseOf } from '../config.ts';
+import { openBackground } from '../db/database.ts';
+import { migrate } from '../db/migrate.ts';
+import { resetLink } from './resetLink.ts';
+import { type Outcome, verify } from './verify.ts';
+
+// What whoever runs the server does with its database from the command line.
+
+const USAGE = `usage: zubrell verify BOOKS [--since HASH]
+       zubrell reset-link EMAIL [--without-second-factor]`;
+
+/** What is wanted; null where the words are no command. */
+function wanted() {
+  try {
+    const { positionals, values } = parseArgs({
+      allowPositionals: true,
+      options: {
+        since: { type: 'string' },
+        'without-second-factor': { type: 'boolean', default: false },
+      },
+    });
+    const [command, name, ...more] = positionals;
+    return name !== undefined && more.length === 0 ? { command, name, ...values } : null;
+  } catch {
+    return null;
+  }
+}
+
+async function run(): Promise<Outcome> {
+  const asked = wanted();
+  if (asked === null) return { lines: [USAGE], code: 2 };
+  const { urls } = await openDatabaseOf(process.env);
+  await migrate(urls);
+  const owner = openBackground(urls.owner, 2);
+  try {
+    return asked.command === 'verify'
+      ? await verify(owner, asked.name, asked.since ?? null)
+      : await resetLink(
+          owner,
+          { clock: clockOf(process.env) },
+          asked.name,
+          asked['without-second-factor'],
+        );
+  } finally {
+    await owner.$client.end();
+  }
+}
+
+const { lines, code } = await run();
+process.stdout.write(`${lines.join('\n')}\n`);
+process.exitCode = code;
