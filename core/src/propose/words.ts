@@ -4,7 +4,7 @@ import type { PairDifference } from '../pair/pairing.ts';
 import { amountReasonWords, candidateNames, fitWords, setWords } from '../pair/pairWords.ts';
 import { lowerFirst } from '../text/lowerFirst.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
-import type { Doubt, Ground } from './proposal.ts';
+import type { Doubt, decisionSources, Ground } from './proposal.ts';
 
 const NAMES = { payee: 'payee', tax: 'tax code' } as const;
 
@@ -44,6 +44,21 @@ const NUDGES: Readonly<Record<NudgeKind, { readonly label: string; readonly sent
     sentence: 'Cash drawn or paid in only moves between own accounts',
   },
 };
+
+/** Where a proposal came from, behind what was proposed. @example originWords('habit') // 'from look-alikes' */
+export function originWords(source: (typeof decisionSources)[number]): string {
+  const words: Readonly<Record<typeof source, string>> = {
+    pair: 'from what is in the books',
+    transfer: 'from the other half of the move',
+    rule: 'by a rule',
+    habit: 'from look-alikes',
+    file: 'by the file it came in',
+    otherBooks: 'from your other books',
+    starter: 'from what is usual',
+    hand: 'by hand',
+  };
+  return words[source];
+}
 
 /** Gives an account's code and name. */
 export type NameAccount = (accountId: string) => string;

@@ -1,4 +1,5 @@
 import { createApi } from '@reduxjs/toolkit/query/react';
+import type { AuditRecords, ChainChecks, Exported, RecordsWanted } from '@zubrell/contract/audit';
 import type { Board } from '@zubrell/contract/board';
 import type {
   AccountUse,
@@ -95,7 +96,9 @@ import type {
   Invited,
   Join,
   LetSeeOtherBooks,
+  MakeResetLink,
   People,
+  ResetLink,
   SetRole,
 } from '@zubrell/contract/people';
 import type {
@@ -127,7 +130,14 @@ import type {
 } from '@zubrell/contract/rules';
 import type {
   ChangePassword,
+  EraseAccount,
   OpenSession,
+  RecoveryCodes,
+  ResetPassword,
+  ResetShown,
+  SecondFactor,
+  SecondFactorBegun,
+  SecondFactorCode,
   Session,
   SetUp,
   SignIn,
@@ -176,6 +186,36 @@ export const api = createApi({
       invalidatesTags: ['Session'],
     }),
 
+    secondFactor: build.query<SecondFactor, void>({
+      query: () => '/session/second-factor',
+      providesTags: ['Session'],
+    }),
+    beginSecondFactor: build.mutation<SecondFactorBegun, void>({
+      query: () => change('POST', '/session/second-factor'),
+    }),
+    confirmSecondFactor: build.mutation<RecoveryCodes, SecondFactorCode>({
+      query: (body) => change('POST', '/session/second-factor/confirm', body),
+      invalidatesTags: ['Session'],
+    }),
+    makeRecoveryCodes: build.mutation<RecoveryCodes, SecondFactorCode>({
+      query: (body) => change('POST', '/session/second-factor/codes', body),
+      invalidatesTags: ['Session'],
+    }),
+    endSecondFactor: build.mutation<unknown, SecondFactorCode>({
+      query: (body) => change('POST', '/session/second-factor/end', body),
+      invalidatesTags: ['Session'],
+    }),
+    eraseAccount: build.mutation<Session, EraseAccount>({
+      query: (body) => change('POST', '/session/erase', body),
+      invalidatesTags: ['Session', 'Listing'],
+    }),
+    resetLink: build.query<ResetShown, string>({
+      query: (secret) => `/reset-links/${secret}`,
+    }),
+    resetPassword: build.mutation<unknown, ResetPassword & { secret: string }>({
+      query: ({ secret, ...body }) => change('POST', `/reset-links/${secret}`, body),
+      invalidatesTags: ['Session'],
+    }),
     openSessions: build.query<{ sessions: OpenSession[] }, void>({
       query: () => '/sessions',
       providesTags: ['Session'],
@@ -705,6 +745,37 @@ export const api = createApi({
     join: build.mutation<Session, Join & { secret: string }>({
       query: ({ secret, ...body }) => change('POST', `/invitations/${secret}/join`, body),
       invalidatesTags: ['Session', 'Listing'],
+    }),
+
+    makeResetLink: build.mutation<ResetLink, InBooks<MakeResetLink & { userId: string }>>({
+      query: ({ booksId, userId, ...body }) =>
+        change('POST', `/books/${booksId}/people/${userId}/reset-link`, body),
+    }),
+    eraseMember: build.mutation<unknown, InBooks<{ userId: string }>>({
+      query: ({ booksId, userId }) => change('POST', `/books/${booksId}/people/${userId}/erase`),
+      invalidatesTags: ['People', 'Books'],
+    }),
+
+    records: build.infiniteQuery<AuditRecords, InBooks<RecordsWanted>, string | undefined>({
+      infiniteQueryOptions: {
+        initialPageParam: undefined,
+        getNextPageParam: (page) => page.next ?? undefined,
+      },
+      query: ({ queryArg: { booksId, ...wanted }, pageParam }) =>
+        `/books/${booksId}/records?${queryOf({ ...wanted, cursor: pageParam })}`,
+      providesTags: ['Books', 'People'],
+      keepUnusedDataFor: 0,
+    }),
+    recordPage: build.query<AuditRecords, InBooks<RecordsWanted & { cursor?: string }>>({
+      query: ({ booksId, ...wanted }) => `/books/${booksId}/records?${queryOf(wanted)}`,
+      keepUnusedDataFor: 0,
+    }),
+    checkChains: build.query<ChainChecks, string>({
+      query: (booksId) => `/books/${booksId}/records/check`,
+      keepUnusedDataFor: 0,
+    }),
+    recordExport: build.mutation<unknown, InBooks<Exported>>({
+      query: ({ booksId, ...body }) => change('POST', `/books/${booksId}/exports`, body),
     }),
 
     jobs: build.query<{ jobs: BackgroundJob[] }, string>({

@@ -17,6 +17,12 @@ export const router = createBrowserRouter([
     }),
   },
   {
+    path: '/reset/:secret',
+    lazy: async () => ({
+      Component: (await import('../screens/signIn/ResetScreen.tsx')).ResetScreen,
+    }),
+  },
+  {
     element: <SignedIn />,
     errorElement: <CrashScreen />,
     HydrateFallback: () => null,
@@ -118,6 +124,12 @@ export const router = createBrowserRouter([
             path: 'settings',
             lazy: async () => ({
               Component: (await import('../screens/settings/SettingsScreen.tsx')).SettingsScreen,
+            }),
+          },
+          {
+            path: 'record',
+            lazy: async () => ({
+              Component: (await import('../screens/record/RecordScreen.tsx')).RecordScreen,
             }),
           },
           {

@@ -1,6 +1,7 @@
 import { cleanup, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BooksSetup } from '@zubrell/contract/books';
+import { type ErrorCode, type ErrorParams, errors, messageOf } from '@zubrell/core/errors';
 import type { ReactElement } from 'react';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
@@ -18,8 +19,18 @@ export interface Sent {
   readonly body: unknown;
 }
 
-/** What the server answers, by method and path below the books; a function is asked with the query. */
+/**
+ * What the server answers, by method and path below the books; a function is asked with the query. An error is
+ * answered by {@link problem}.
+ */
 export type Answers = Readonly<Record<string, object | ((query: URLSearchParams) => object)>>;
+
+/** An error as the server answers it. */
+export function problem(code: ErrorCode, params: ErrorParams = {}): Response {
+  const [status] = errors[code];
+  const type = `urn:zubrell:error:${code}`;
+  return Response.json({ type, title: messageOf(code, params), status, code, params }, { status });
+}
 
 afterEach(() => {
   cleanup();
@@ -57,7 +68,8 @@ export function renderInBooks(
       body: text === '' ? null : JSON.parse(text),
     });
     const answer = answers[`${request.method} ${path}`] ?? {};
-    return Response.json(typeof answer === 'function' ? answer(searchParams) : answer);
+    const given = typeof answer === 'function' ? answer(searchParams) : answer;
+    return given instanceof Response ? given : Response.json(given);
   });
   const router = createMemoryRouter([{ path: '/books/:booksId/*', element: shown }], {
     initialEntries: ['/books/books/here'],

@@ -1,3 +1,4 @@
+import { csvText } from '../../text/csvText.ts';
 import type { BankStatement } from '../bankFile.ts';
 import { guardFormula } from '../table/formulaGuard.ts';
 import { statementTable, tableHeadings } from './statementTable.ts';
@@ -14,12 +15,8 @@ export function writeCsv(statements: readonly BankStatement[], currency: string)
   const rows = statementTable(statements, currency).map((row) =>
     tableHeadings.map((heading) => {
       const cell = row[heading];
-      return quoted(OWN.has(heading) ? cell : guardFormula(cell));
+      return OWN.has(heading) ? cell : guardFormula(cell);
     }),
   );
-  return [tableHeadings, ...rows].map((row) => `${row.join(',')}\r\n`).join('');
-}
-
-function quoted(cell: string): string {
-  return /[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
+  return csvText([tableHeadings, ...rows]);
 }

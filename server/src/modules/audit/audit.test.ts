@@ -46,9 +46,9 @@ describe('the record', () => {
     await client.send('PATCH', `${path}/people/${ida.userId}`, { role: 'reviewer' });
     await client.send('POST', `${path}/invitations/${id}/withdraw`, {});
     await client.send('PATCH', path, { assetThreshold: 100_000 });
-    await client.send('POST', `${path}/exports`, { what: 'rules' });
+    await client.send('POST', `${path}/exports`, { what: 'records' });
     const [exported, changed, role, joined, , invited, made] = await records();
-    expect(exported).toMatchObject({ kind: 'exported', details: { what: 'rules' } });
+    expect(exported).toMatchObject({ kind: 'exported', details: { what: 'records' } });
     expect(changed).toMatchObject({ kind: 'settingsChanged', who: 'Mo Oakes' });
     expect(changed?.words).toBe('Changed what these books demand and point out');
     expect(role).toMatchObject({

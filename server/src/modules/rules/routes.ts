@@ -24,6 +24,7 @@ import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { query, runCommand } from '../../http/command.ts';
 import type { Services } from '../../services.ts';
+import { recordRequest } from '../audit/recordAccess.ts';
 import { reopenLines } from '../lines/reopenLines.ts';
 import { changeRule, changeRules, createRule, moveRule } from './changeRules.ts';
 import { draftRule, suggestRules } from './draftRule.ts';
@@ -61,7 +62,11 @@ export function ruleRoutes(api: Api, services: Services): void {
       },
     },
     (request) =>
-      query(services, request, (tx, booksId) => writeRuleFile(tx, booksId, request.query.ruleId)),
+      query(services, request, async (tx, booksId) => {
+        const details = { what: 'rules' };
+        await recordRequest(tx, request, { kind: 'exported', booksId, details });
+        return writeRuleFile(tx, booksId, request.query.ruleId);
+      }),
   );
   api.get(
     `${base}/:ruleId/versions`,

@@ -1,7 +1,9 @@
 import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
+import { ErasePanel } from './ErasePanel.tsx';
 import { PasswordPanel } from './PasswordPanel.tsx';
+import { SecondFactorPanel } from './SecondFactorPanel.tsx';
 import { SessionsPanel } from './SessionsPanel.tsx';
 import '../settings/settings.scss';
 import './account.scss';
@@ -25,7 +27,9 @@ export function AccountScreen() {
           {session?.user?.name}, {session?.user?.email}
         </p>
         <PasswordPanel />
+        <SecondFactorPanel />
         <SessionsPanel />
+        <ErasePanel />
       </main>
     </div>
   );

@@ -2,11 +2,11 @@ import type { OpenSession } from '@zubrell/contract/session';
 import { Table } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
+import { browserName } from '../../app/browserName.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
-import { browserName } from './browserName.ts';
 
 /** The browsers in which one is signed in, each of which can be signed out. */
 export function SessionsPanel() {

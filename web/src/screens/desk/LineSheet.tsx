@@ -13,6 +13,7 @@ import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { FitsSection } from './FitsSection.tsx';
 import { HeldSection } from './HeldSection.tsx';
 import { LineCodingForm } from './LineCodingForm.tsx';
+import { LineTrail } from './LineTrail.tsx';
 import { PostActions } from './PostActions.tsx';
 import { type DeskRow, laneOfLine } from './rows.ts';
 import { SuspendButton } from './SuspendButton.tsx';
@@ -84,19 +85,7 @@ export function LineSheet({
         <DecidedSection line={line} entryId={sheet?.entryId ?? null} />
       )}
       <ThreadSection lineId={row.id} />
-      <section>
-        <h2 className="small-heading">History</h2>
-        <ul className="history">
-          {sheet?.history.map((step) => (
-            <li key={step.no}>
-              {step.words}{' '}
-              <span className="quiet">
-                {step.who}, {showDate(step.at.slice(0, 10))}
-              </span>
-            </li>
-          ))}
-        </ul>
-      </section>
+      {sheet && <LineTrail sheet={sheet} />}
       {line.decision === null && <Actions row={row} focusList={focusList} />}
     </>
   );

@@ -6,6 +6,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { Moon } from '../../ui/Moon.tsx';
 import { EvidenceList } from './EvidenceList.tsx';
 import { NudgeActions, type OpenRow } from './NudgeActions.tsx';
+import { percentOf } from './percentOf.ts';
 
 const HEADINGS = {
   ready: 'Why it is Ready',
@@ -94,9 +95,4 @@ export function Why({
       ))}
     </section>
   );
-}
-
-/** Never said to be wholly sure. @example percentOf(0.9987) // 99 */
-function percentOf(sureness: number): number {
-  return Math.min(99, Math.floor(sureness * 100));
 }

@@ -3,8 +3,8 @@ import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { useMemo } from 'react';
 import { Table } from 'react-bootstrap';
 import { api } from '../../app/api.ts';
-import { saveText } from '../../app/saveText.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useExport } from '../../app/useExport.ts';
 import { Chart } from '../../ui/Chart.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -30,6 +30,7 @@ const SHOWN = 18;
 /** What was coded how: what each source proposed, and how much of it was kept. */
 export function ReportsScreen() {
   const { booksId, setup } = useBooks();
+  const save = useExport();
   const { data, error } = api.useCodingRecordQuery(booksId);
   const colors = useChartColors();
   const done = useMemo(() => (data ? doneByMonth(data).slice(-SHOWN) : []), [data]);
@@ -59,7 +60,7 @@ export function ReportsScreen() {
         <button
           type="button"
           className="btn btn-plain ms-auto"
-          onClick={() => saveText(recordCsv(data), `record of ${setup.books.name}.csv`, 'text/csv')}
+          onClick={() => void save('coding', recordCsv(data), `record of ${setup.books.name}.csv`)}
         >
           Export CSV
         </button>

@@ -1,5 +1,6 @@
 import type { CodingRecord } from '@zubrell/contract/habits';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { csvText } from '@zubrell/core/text/csvText';
 import type { EChartsCoreOption } from 'echarts/core';
 
 /** How lines got done: by what proposed them, where that was left, else by hand. */
@@ -151,10 +152,13 @@ export function shortMonth(month: string): string {
 
 /** The record as a CSV table (RFC 4180). */
 export function recordCsv({ months }: Pick<CodingRecord, 'months'>): string {
-  const rows = months.map(({ month, source, lines, looked, kept, unseen }) =>
-    [month, source, lines, looked, kept, unseen].join(','),
-  );
-  return ['Month,Proposed by,Lines,Looked at,Kept,Unseen', ...rows]
-    .map((row) => `${row}\r\n`)
-    .join('');
+  const rows = months.map(({ month, source, lines, looked, kept, unseen }) => [
+    month,
+    source,
+    lines,
+    looked,
+    kept,
+    unseen,
+  ]);
+  return csvText([['Month', 'Proposed by', 'Lines', 'Looked at', 'Kept', 'Unseen'], ...rows]);
 }

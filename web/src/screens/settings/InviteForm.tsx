@@ -2,10 +2,10 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { Invite } from '@zubrell/contract/people';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { SecretLink } from '../../ui/SecretLink.tsx';
 import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { roleWords } from './roleWords.ts';
@@ -47,33 +47,10 @@ export function InviteForm() {
       </form>
       {error && <ErrorNote error={error} />}
       {made && (
-        <div className="invite-link" role="status">
-          <p>
-            Send this link to {made.name}. Whoever has it can join, once, within 14 days; it is not
-            shown again.
-          </p>
-          <div className="d-flex gap-2">
-            <input
-              className="form-control mono"
-              aria-label={`Link for ${made.name}`}
-              readOnly
-              value={made.link}
-              onFocus={({ target }) => target.select()}
-            />
-            <button
-              type="button"
-              className="btn btn-plain"
-              onClick={() =>
-                void navigator.clipboard
-                  .writeText(made.link)
-                  .then(() => toast('The link is copied'))
-                  .catch(() => toast.warning('Mark the link and copy it yourself.'))
-              }
-            >
-              Copy
-            </button>
-          </div>
-        </div>
+        <SecretLink label={`Link for ${made.name}`} link={made.link}>
+          Send this link to {made.name}. Whoever has it can join, once, within 14 days; it is not
+          shown again.
+        </SecretLink>
       )}
     </>
   );

@@ -2,12 +2,14 @@ import type { Role } from '@zubrell/contract/books';
 import type { Member } from '@zubrell/contract/people';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api } from '../../app/api.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { InviteForm } from './InviteForm.tsx';
+import { MemberDialog } from './MemberDialog.tsx';
 import { roleWords } from './roleWords.ts';
 
 /** Who works with these books, and who is invited to. */
@@ -54,6 +56,12 @@ export function PeoplePanel() {
         </tbody>
       </Table>
       {isOwner && <InviteForm />}
+      {isOwner && (
+        <p className="quiet mt-3 mb-0">
+          Who signed in, was refused or changed something here stands in the{' '}
+          <Link to={`/books/${booksId}/record`}>access record</Link>.
+        </p>
+      )}
     </section>
   );
 }
@@ -62,7 +70,10 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
   const { booksId } = useBooks();
   const [setRole] = api.useSetRoleMutation();
   const [isEnding, setIsEnding] = useState(false);
+  const [isOpen, setIsOpen] = useState(false);
+  const { data: session } = api.useSessionQuery();
   const { userId, name, email, role } = member;
+  const isSelf = session?.user?.id === userId;
 
   async function change(wanted: Role | null): Promise<void> {
     const { error } = await setRole({ booksId, userId, role: wanted });
@@ -110,10 +121,23 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
               </button>
             </span>
           ) : (
-            <button type="button" className="btn btn-link p-0" onClick={() => setIsEnding(true)}>
-              Take off
-            </button>
+            <span className="d-flex gap-3">
+              {!isSelf && (
+                <button
+                  type="button"
+                  className="btn btn-link p-0"
+                  aria-label={`Account of ${name}`}
+                  onClick={() => setIsOpen(true)}
+                >
+                  Account…
+                </button>
+              )}
+              <button type="button" className="btn btn-link p-0" onClick={() => setIsEnding(true)}>
+                Take off
+              </button>
+            </span>
           ))}
+        {isOpen && <MemberDialog member={member} onClose={() => setIsOpen(false)} />}
       </td>
     </tr>
   );

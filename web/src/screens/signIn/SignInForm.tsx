@@ -2,17 +2,23 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { SignIn } from '@zubrell/contract/session';
 import { useForm } from 'react-hook-form';
 import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
-/** Address and password. */
+/** Address and password, and the code of a second factor once the server asks for it. */
 export function SignInForm() {
   const [signIn, { error, isLoading }] = api.useSignInMutation();
-  const { register, handleSubmit, formState } = useForm<SignIn>({
+  const { register, handleSubmit, formState, watch } = useForm<SignIn>({
     resolver: zodResolver(SignIn),
   });
+  const code = error && shownProblem(error).code;
+  const isCodeWanted =
+    code === 'SECOND_FACTOR_NEEDED' ||
+    code === 'SECOND_FACTOR_WRONG' ||
+    (watch('code') ?? '') !== '';
   return (
-    <form onSubmit={handleSubmit((values) => signIn(values))} noValidate>
+    <form onSubmit={handleSubmit((values) => void signIn(values))} noValidate>
       <TextField
         label="E-mail address"
         type="email"
@@ -27,6 +33,15 @@ export function SignInForm() {
         error={formState.errors.password?.message}
         {...register('password')}
       />
+      {isCodeWanted && (
+        <TextField
+          label="Code"
+          autoComplete="one-time-code"
+          hint="From your device, or a recovery code."
+          autoFocus
+          {...register('code')}
+        />
+      )}
       {error && <ErrorNote error={error} />}
       <button type="submit" className="btn btn-plain" disabled={isLoading}>
         Sign in

@@ -1,0 +1,54 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { EraseAccount } from '@zubrell/contract/session';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { api } from '../../app/api.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+/** Erases the account of who is signed in. */
+export function ErasePanel() {
+  const [erase, { error, isLoading }] = api.useEraseAccountMutation();
+  const [isAsked, setIsAsked] = useState(false);
+  const { register, handleSubmit, formState } = useForm<EraseAccount>({
+    resolver: zodResolver(EraseAccount),
+    defaultValues: { password: '' },
+  });
+  return (
+    <section className="sheet">
+      <h2>Erase your account</h2>
+      <p className="quiet">
+        You can’t sign in any more, and your name is replaced by “Erased person” wherever it stands.
+        What you did in books stays there. Books that only you own need another owner first.
+      </p>
+      {isAsked ? (
+        <form
+          className="password"
+          onSubmit={handleSubmit((wanted) => void erase(wanted))}
+          noValidate
+        >
+          <TextField
+            label="Your password"
+            type="password"
+            autoComplete="current-password"
+            error={formState.errors.password?.message}
+            {...register('password')}
+          />
+          {error && <ErrorNote error={error} />}
+          <span>
+            <button type="submit" className="btn btn-plain" disabled={isLoading}>
+              Erase my account
+            </button>{' '}
+            <button type="button" className="btn btn-link" onClick={() => setIsAsked(false)}>
+              Cancel
+            </button>
+          </span>
+        </form>
+      ) : (
+        <button type="button" className="btn btn-plain" onClick={() => setIsAsked(true)}>
+          Erase my account…
+        </button>
+      )}
+    </section>
+  );
+}

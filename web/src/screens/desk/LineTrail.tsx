@@ -1,0 +1,66 @@
+import type { FirstProposal, LineHistoryItem, LineSheet, RuleThen } from '@zubrell/contract/desk';
+import type { Proposal } from '@zubrell/core/propose/proposal';
+import { type NameAccount, originWords } from '@zubrell/core/propose/words';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { percentOf } from './percentOf.ts';
+
+/** What was first proposed for a line and by what, who decided, and each change since, the newest first. */
+export function LineTrail({
+  sheet: { history, first },
+}: {
+  readonly sheet: Pick<LineSheet, 'history' | 'first'>;
+}) {
+  const showDate = useShowDate();
+  return (
+    <section>
+      <h2 className="small-heading">History</h2>
+      <ul className="history">
+        {history.map((step) => (
+          <li key={step.no}>
+            {step.words}
+            {step.decision && `, ${decidedWords(step.decision)}`}{' '}
+            <span className="quiet">
+              {step.who}, {showDate(step.at.slice(0, 10))}
+            </span>
+          </li>
+        ))}
+        {first && <First first={first} />}
+      </ul>
+    </section>
+  );
+}
+
+function First({ first: { at, proposal, sureness, rule } }: { readonly first: FirstProposal }) {
+  const { accountName } = useBooks();
+  const showDate = useShowDate();
+  return (
+    <li>
+      First proposed {proposedWords(proposal, accountName)}, {originOf(proposal.source, rule)}
+      {sureness !== null && `, ${percentOf(sureness)} % sure`}{' '}
+      <span className="quiet">{showDate(at.slice(0, 10))}</span>
+    </li>
+  );
+}
+
+/** What a proposal would have done. */
+function proposedWords(proposal: Proposal, accountName: NameAccount): string {
+  if (proposal.kind === 'ask') return `to ask ${proposal.askedOf}`;
+  if (proposal.kind === 'exclude') return 'to exclude it';
+  if (proposal.kind === 'pair') return 'to pair it';
+  const [part, ...more] = proposal.coding.parts;
+  if (!part) return 'to code it';
+  return more.length > 0 ? `a split in ${more.length + 1}` : accountName(part.accountId);
+}
+
+function decidedWords({ by, rule, isKept }: NonNullable<LineHistoryItem['decision']>): string {
+  if (by === 'hand') return 'by hand';
+  const origin = originOf(by, rule);
+  return isKept ? `as proposed ${origin}` : `otherwise than proposed ${origin}`;
+}
+
+function originOf(source: Parameters<typeof originWords>[0], rule: RuleThen | null): string {
+  return rule === null
+    ? originWords(source)
+    : `by the rule “${rule.name}”, version ${rule.version}`;
+}

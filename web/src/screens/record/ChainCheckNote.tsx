@@ -1,0 +1,66 @@
+import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+
+const ROWS: Readonly<Record<ChainCheck['chain'], readonly [one: string, all: string]>> = {
+  steps: ['Step', 'steps'],
+  records: ['Record', 'records'],
+  signIns: ['Sign-in', 'sign-ins'],
+};
+const FAULTS: Readonly<Record<ChainFault['what'], string>> = {
+  changed: 'or the one before it was changed',
+  missing: 'is missing',
+  open: 'was never sealed',
+  forgotten: 'has lost its address and names',
+};
+/** So many faults are named. */
+const NAMED = 5;
+
+/** Goes through the chains when asked, and says whether anything was changed. */
+export function ChainCheckNote() {
+  const { booksId } = useBooks();
+  const [check, { data, error, isFetching }] = api.useLazyCheckChainsQuery();
+  return (
+    <div className="chain-check">
+      <button
+        type="button"
+        className="btn btn-plain"
+        disabled={isFetching}
+        onClick={() => void check(booksId)}
+      >
+        {isFetching ? 'Checking …' : 'Check for changes'}
+      </button>
+      <div role="status">
+        {error && <ErrorNote error={error} />}
+        {data?.chains.map((chain) => (
+          <ChainResult key={chain.chain} check={chain} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function ChainResult({ check: { chain, count, faults, head } }: { readonly check: ChainCheck }) {
+  const [one, all] = ROWS[chain];
+  if (faults.length === 0) {
+    return (
+      <p>
+        All {count} {all} are as they were written.{' '}
+        <span className="quiet" title={head}>
+          Hash at the end: <span className="mono">{head.slice(0, 16)}…</span>
+        </span>
+      </p>
+    );
+  }
+  const rest = faults.length - NAMED;
+  return (
+    <p className="trouble">
+      {faults
+        .slice(0, NAMED)
+        .map(({ no, what }) => `${one} ${no} ${FAULTS[what]}.`)
+        .join(' ')}
+      {rest > 0 && ` ${rest} more are at fault.`}
+    </p>
+  );
+}

@@ -1,0 +1,118 @@
+import { type AuditRecord, RecordGroup } from '@zubrell/contract/audit';
+import { recordWords } from '@zubrell/core/audit/recordWords';
+import { useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { api } from '../../app/api.ts';
+import { browserName } from '../../app/browserName.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowMoment } from '../../app/useToday.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Picker } from '../../ui/Picker.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { roleWords } from '../settings/roleWords.ts';
+import { ChainCheckNote } from './ChainCheckNote.tsx';
+import { SaveRecord } from './SaveRecord.tsx';
+import './record.scss';
+
+const GROUPS: readonly (readonly [RecordGroup, string])[] = [
+  ['signingIn', 'Signing in'],
+  ['refusals', 'Refusals'],
+  ['people', 'People'],
+  ['settings', 'Settings'],
+  ['exports', 'Exports'],
+];
+
+/** Who got in, was refused, or changed who may do what, for the owners of the books. */
+export function RecordScreen() {
+  const { booksId } = useBooks();
+  const [group, setGroup] = useState<RecordGroup | null>(null);
+  const [userId, setUserId] = useState<string | null>(null);
+  const wanted = {
+    ...(group === null ? {} : { group }),
+    ...(userId === null ? {} : { userId }),
+  };
+  const { data, error, hasNextPage, fetchNextPage, isFetching } = api.useRecordsInfiniteQuery({
+    booksId,
+    ...wanted,
+  });
+  const records = data?.pages.flatMap((page) => page.items) ?? [];
+  return (
+    <main className="page record">
+      <header>
+        <h1>Access record</h1>
+        <SaveRecord wanted={wanted} />
+      </header>
+      <p className="quiet">
+        Who signed in, was refused, or changed who may do what here. Nothing in it can be changed;
+        what is done to lines stands in the <Link to={`/books/${booksId}/history`}>history</Link>.
+      </p>
+      <ChainCheckNote />
+      <div className="history-filter">
+        <Picker
+          id="record-group"
+          label="Kind"
+          value={group}
+          all="All"
+          choices={GROUPS}
+          onChange={(value) => setGroup(RecordGroup.nullable().parse(value))}
+        />
+        <Picker
+          id="record-person"
+          label="Who"
+          value={userId}
+          all="Everybody"
+          choices={(data?.pages[0]?.people ?? []).map(({ id, name }) => [id, name])}
+          onChange={setUserId}
+        />
+      </div>
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="the record" />}
+      {data && records.length === 0 && <p className="quiet">Nothing on record is like that.</p>}
+      {records.length > 0 && (
+        <div className="sheet">
+          <Table>
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>Who</th>
+                <th>What</th>
+                <th>Address</th>
+                <th>Browser</th>
+              </tr>
+            </thead>
+            <tbody>
+              {records.map((record) => (
+                <RecordRow key={record.key} record={record} />
+              ))}
+            </tbody>
+          </Table>
+        </div>
+      )}
+      {hasNextPage && (
+        <button
+          type="button"
+          className="btn btn-plain mt-3"
+          disabled={isFetching}
+          onClick={() => void fetchNextPage()}
+        >
+          Older records
+        </button>
+      )}
+    </main>
+  );
+}
+
+function RecordRow({ record }: { readonly record: AuditRecord }) {
+  const moment = useShowMoment();
+  const { at, who, kind, address, browser } = record;
+  return (
+    <tr>
+      <td className="text-nowrap">{moment(at)}</td>
+      <td className="text-nowrap">{who ?? <span className="quiet">nobody signed in</span>}</td>
+      <td className={kind === 'refused' ? 'trouble' : ''}>{recordWords(record, roleWords)}</td>
+      <td className="quiet">{address || '—'}</td>
+      <td className="quiet text-nowrap">{browser ? browserName(browser) : '—'}</td>
+    </tr>
+  );
+}

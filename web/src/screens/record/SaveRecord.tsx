@@ -1,0 +1,58 @@
+import type { RecordsWanted } from '@zubrell/contract/audit';
+import { recordWords } from '@zubrell/core/audit/recordWords';
+import { guardFormula } from '@zubrell/core/formats/table/formulaGuard';
+import { csvText } from '@zubrell/core/text/csvText';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useExport } from '../../app/useExport.ts';
+import { roleWords } from '../settings/roleWords.ts';
+
+/** Saves what is on record, as it is filtered, as CSV. */
+export function SaveRecord({ wanted }: { readonly wanted: RecordsWanted }) {
+  const { booksId, setup } = useBooks();
+  const [fetchPage, { isFetching }] = api.useLazyRecordPageQuery();
+  const save = useExport();
+
+  async function saveAll(): Promise<void> {
+    const rows: (readonly string[])[] = [];
+    let cursor: string | null | undefined;
+    do {
+      const { data, error } = await fetchPage({
+        booksId,
+        ...wanted,
+        ...(cursor ? { cursor } : {}),
+      });
+      if (!data) {
+        toast.error(shownProblem(error).message);
+        return;
+      }
+      rows.push(
+        ...data.items.map((record) => [
+          record.at,
+          record.who ?? '',
+          recordWords(record, roleWords),
+          record.address ?? '',
+          record.browser ?? '',
+        ]),
+      );
+      cursor = data.next;
+    } while (cursor !== null);
+    const heads = ['When', 'Who', 'What', 'Address', 'Browser'];
+    // Browsers say of themselves what they like.
+    const text = csvText([heads, ...rows.map((row) => row.map(guardFormula))]);
+    await save('records', text, `access record of ${setup.books.name}.csv`);
+  }
+
+  return (
+    <button
+      type="button"
+      className="btn btn-plain ms-auto"
+      disabled={isFetching}
+      onClick={() => void saveAll()}
+    >
+      Export CSV
+    </button>
+  );
+}

@@ -1,0 +1,111 @@
+import type { Member } from '@zubrell/contract/people';
+import { useState } from 'react';
+import { Form, Modal } from 'react-bootstrap';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { SecretLink } from '../../ui/SecretLink.tsx';
+
+/** What the owner can do for or with somebody's account: a link for a new password, or erasing it. */
+export function MemberDialog({
+  member,
+  onClose,
+}: {
+  readonly member: Member;
+  readonly onClose: () => void;
+}) {
+  return (
+    <Dialog title={`Account of ${member.name}`} onClose={onClose}>
+      <Modal.Body>
+        <NewPassword member={member} />
+        <hr />
+        <Erase member={member} onClose={onClose} />
+      </Modal.Body>
+    </Dialog>
+  );
+}
+
+function NewPassword({ member: { userId, name } }: { readonly member: Member }) {
+  const { booksId } = useBooks();
+  const [make, { data, error, isLoading }] = api.useMakeResetLinkMutation();
+  const [endsSecondFactor, setEndsSecondFactor] = useState(false);
+  return (
+    <section>
+      <h3 className="small-heading">New password</h3>
+      <p>If {name} has forgotten the password, a link lets them set a new one.</p>
+      <Form.Check
+        id="ends-second-factor"
+        label="Also turn their second factor off, as its device is lost"
+        checked={endsSecondFactor}
+        onChange={({ target }) => setEndsSecondFactor(target.checked)}
+      />
+      <button
+        type="button"
+        className="btn btn-plain mt-2"
+        disabled={isLoading}
+        onClick={() => void make({ booksId, userId, endsSecondFactor })}
+      >
+        Make a link
+      </button>
+      {error && <ErrorNote error={error} />}
+      {data && (
+        <SecretLink
+          label={`Link for ${name}`}
+          link={`${window.location.origin}/reset/${data.secret}`}
+        >
+          Send this link to {name}. Whoever has it can set the password, once, within a day; it is
+          not shown again.
+        </SecretLink>
+      )}
+    </section>
+  );
+}
+
+function Erase({
+  member: { userId, name },
+  onClose,
+}: {
+  readonly member: Member;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const [erase, { error, isLoading }] = api.useEraseMemberMutation();
+  const [typed, setTyped] = useState('');
+
+  async function send(): Promise<void> {
+    const { error: refused } = await erase({ booksId, userId });
+    if (refused) return;
+    toast(`The account of ${name} is erased`);
+    onClose();
+  }
+
+  return (
+    <section>
+      <h3 className="small-heading">Erase the account</h3>
+      <p>
+        {name} can’t sign in any more, anywhere here, and the name is replaced by “Erased person”.
+        What they did in the books stays. This can’t be undone.
+      </p>
+      <label className="d-block">
+        Type the name to confirm
+        <input
+          className="form-control mt-1"
+          autoComplete="off"
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+        />
+      </label>
+      {error && <ErrorNote error={error} />}
+      <button
+        type="button"
+        className="btn btn-plain mt-2"
+        disabled={isLoading || typed.trim() !== name}
+        onClick={() => void send()}
+      >
+        Erase the account
+      </button>
+    </section>
+  );
+}

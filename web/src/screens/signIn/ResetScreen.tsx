@@ -1,0 +1,59 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { ResetPassword } from '@zubrell/contract/session';
+import { useForm } from 'react-hook-form';
+import { Link, useParams } from 'react-router';
+import { api } from '../../app/api.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { SignInSheet } from './SignInSheet.tsx';
+
+/** Sets a new password by a link. */
+export function ResetScreen() {
+  const { secret = '' } = useParams();
+  const [reset, { error: refused, isLoading, isSuccess }] = api.useResetPasswordMutation();
+  // Once it is used the link is no more, and asking again would say so.
+  const { data: whose, error } = api.useResetLinkQuery(secret, { skip: isSuccess });
+  const { register, handleSubmit, formState } = useForm<ResetPassword>({
+    resolver: zodResolver(ResetPassword),
+    defaultValues: { password: '' },
+  });
+  return (
+    <SignInSheet>
+      {error && !isSuccess && <ErrorNote error={error} />}
+      {!whose && !error && !isSuccess && <Waiting what="the link" />}
+      {whose && !isSuccess && (
+        <>
+          <p>
+            A new password for <b>{whose.name}</b>, {whose.email}
+          </p>
+          <form
+            onSubmit={handleSubmit(({ password }) => void reset({ secret, password }))}
+            noValidate
+          >
+            <TextField
+              label="New password"
+              type="password"
+              autoComplete="new-password"
+              hint="Ten characters or more."
+              error={formState.errors.password?.message}
+              {...register('password')}
+            />
+            {refused && <ErrorNote error={refused} />}
+            <button type="submit" className="btn btn-plain" disabled={isLoading}>
+              Set the password
+            </button>
+          </form>
+        </>
+      )}
+      {isSuccess && (
+        <>
+          <p role="status">The new password is set, and you are signed out everywhere.</p>
+          <Link to="/sign-in" className="btn btn-main">
+            Sign in
+          </Link>
+        </>
+      )}
+    </SignInSheet>
+  );
+}

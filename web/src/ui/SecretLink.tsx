@@ -1,0 +1,42 @@
+import type { ReactNode } from 'react';
+import { toast } from 'sonner';
+import './secretLink.scss';
+
+/** A link that is shown this once, to be copied and sent to somebody. */
+export function SecretLink({
+  label,
+  link,
+  children,
+}: {
+  readonly label: string;
+  readonly link: string;
+  /** Whom to send it to, and what it does. */
+  readonly children: ReactNode;
+}) {
+  return (
+    <div className="secret-link" role="status">
+      <p>{children}</p>
+      <div className="d-flex gap-2">
+        <input
+          className="form-control mono"
+          aria-label={label}
+          readOnly
+          value={link}
+          onFocus={({ target }) => target.select()}
+        />
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() =>
+            void navigator.clipboard
+              .writeText(link)
+              .then(() => toast('The link is copied'))
+              .catch(() => toast.warning('Mark the link and copy it yourself.'))
+          }
+        >
+          Copy
+        </button>
+      </div>
+    </div>
+  );
+}
