@@ -35,7 +35,7 @@ export async function inBrowser<T>(
       trustedProxies: [],
       demoEmail: null,
       webFolder: join(projectFolder, 'web', 'dist'),
-      isLogging: false,
+      log: null,
     },
   );
   try {

@@ -76,7 +76,7 @@ export async function startTestServer(): Promise<TestServer> {
       trustedProxies: [],
       demoEmail: null,
       webFolder: join(projectFolder, 'web', 'dist'),
-      isLogging: false,
+      log: null,
     },
   );
   return {

@@ -56,8 +56,8 @@ export type Api = FastifyInstance<
 export interface AppOptions extends SessionOptions {
   /** The built web, or null to serve the API alone. */
   readonly webFolder: string | null;
-  /** Whether requests are logged; wording and amounts never are. */
-  readonly isLogging: boolean;
+  /** Where faults of ours are logged to, if anywhere; wording, amounts and secrets never are. */
+  readonly log: NodeJS.WritableStream | null;
   /** How long a file that comes in may bring nothing, in milliseconds; tests are less patient. */
   readonly stalled?: number;
 }
@@ -69,7 +69,7 @@ const REQUEST = 600_000;
 /** Builds the server: security, every route, the built web, problem details for errors. */
 export async function buildApp(services: Services, options: AppOptions): Promise<Api> {
   const app = Fastify({
-    logger: options.isLogging ? { level: 'warn' } : false,
+    logger: options.log === null ? false : { level: 'warn', stream: options.log },
     bodyLimit: 2 * 1024 * 1024,
     forceCloseConnections: true,
     connectionTimeout: CONNECTION,

@@ -39,7 +39,7 @@ const running = await serve(services, {
   trustedProxies: listOf(env.ZUBRELL_TRUSTED_PROXIES),
   demoEmail: env.ZUBRELL_DEMO_EMAIL ?? null,
   webFolder: join(projectFolder, 'web', 'dist'),
-  isLogging: true,
+  log: process.stdout,
 });
 process.stdout.write(`Zubrell is at ${running.url}\n`);
 const code = await openSetUp(services.database);

@@ -46,7 +46,7 @@ export function recordWords(record: ToldRecord, roles: RoleWords): string {
     booksMade: () => 'Made these books',
     invited: () => `Invited ${name ?? 'somebody'} to ${role('role')}`,
     invitationWithdrawn: () => `Took back the invitation of ${name ?? 'somebody'}`,
-    joined: () => `Joined, to ${role('role')}`,
+    joined: () => `${about ?? 'Somebody'} joined, to ${role('role')}`,
     roleChanged: () => `Let ${whom} ${role('to')}; before: ${role('from')}`,
     memberRemoved: () => `Took ${whom} off these books; before: ${role('from')}`,
     otherBooksLet: () =>

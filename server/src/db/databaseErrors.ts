@@ -1,6 +1,6 @@
 import { type ErrorCode, ZubrellError } from '@zubrell/core/errors';
 import { DrizzleQueryError } from 'drizzle-orm';
-import type pg from 'pg';
+import pg from 'pg';
 
 /** What was named and is not in the books, by the table that a foreign key asks. */
 const MISSING: Readonly<Record<string, ErrorCode>> = {
@@ -21,6 +21,14 @@ const MISSING: Readonly<Record<string, ErrorCode>> = {
   uploads: 'UPLOAD_MISSING',
   users: 'MEMBER_UNKNOWN',
 };
+
+/** What may be told of an error that is a fault of ours: its messages may quote what was asked for. */
+export function errorKind(error: unknown): { readonly kind: string; readonly sqlState?: string } {
+  const cause = causeOf(error);
+  const sqlState = cause instanceof pg.DatabaseError ? cause.code : undefined;
+  const kind = error instanceof Error ? error.name : 'unknown';
+  return { kind, ...(sqlState === undefined ? {} : { sqlState }) };
+}
 
 /** What is there already, by the constraint that allows it once; of others it is said in general. */
 const TWICE: Readonly<Record<string, ErrorCode>> = {

@@ -9,7 +9,13 @@ import {
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
 import pg from 'pg';
-import { causeOf, errorOfDatabase, isDatabaseAway, isPoolExhausted } from '../db/databaseErrors.ts';
+import {
+  causeOf,
+  errorKind,
+  errorOfDatabase,
+  isDatabaseAway,
+  isPoolExhausted,
+} from '../db/databaseErrors.ts';
 
 /** The SQLSTATE of errors that the database raises by a name of the error table. */
 const RAISED = 'ZB001';
@@ -24,12 +30,7 @@ export function answerProblem(
 ): FastifyReply {
   const known = knownError(error);
   if (known === null) {
-    // Wording and amounts may stand in the error, so only its kind is logged.
-    const kind = error instanceof Error ? error.name : 'unknown';
-    request.log.error(
-      { kind, sqlState: sqlState(error), route: request.routeOptions.url },
-      'failed',
-    );
+    request.log.error({ ...errorKind(error), route: request.routeOptions.url }, 'failed');
   }
   const shown = known ?? new ZubrellError('INTERNAL');
   if (shown.status === 503) reply.header('retry-after', RETRY_AFTER);
@@ -76,9 +77,4 @@ function httpError(error: Partial<FastifyError>): ZubrellError | null {
   if (error.statusCode === 413) return new ZubrellError('FILE_TOO_LARGE', { limit: 300 });
   const isBad = error.statusCode !== undefined && error.statusCode >= 400 && error.statusCode < 500;
   return isBad ? new ZubrellError('REQUEST_INVALID', { detail: error.message ?? '' }) : null;
-}
-
-function sqlState(error: unknown): string | undefined {
-  const cause = causeOf(error);
-  return cause instanceof pg.DatabaseError ? cause.code : undefined;
 }

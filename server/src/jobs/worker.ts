@@ -1,7 +1,7 @@
 import { EventEmitter } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
-import { isDatabaseAway } from '../db/databaseErrors.ts';
+import { errorKind, isDatabaseAway } from '../db/databaseErrors.ts';
 import type { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import type { RenewProposalsJob } from '../modules/lines/proposals.ts';
@@ -145,8 +145,15 @@ async function untilDatabaseIsBack(
       await work();
       return;
     } catch (error) {
-      if (!isDatabaseAway(error) || isStopping()) throw error;
+      // The queue keeps the message for whoever looks after it, and lines may be quoted in it.
+      if (!isDatabaseAway(error) || isStopping()) throw plainError(error);
       await pause(AWAY);
     }
   }
+}
+
+/** An error that tells nothing of what was worked on. */
+function plainError(error: unknown): Error {
+  const { kind, sqlState } = errorKind(error);
+  return new Error(sqlState === undefined ? kind : `${kind} ${sqlState}`);
 }

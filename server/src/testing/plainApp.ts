@@ -7,5 +7,5 @@ export const plainApp: AppOptions = {
   hosts: [],
   trustedProxies: [],
   webFolder: null,
-  isLogging: false,
+  log: null,
 };

@@ -43,6 +43,7 @@ export function ChainCheckNote() {
 
 function ChainResult({ check: { chain, count, faults, head } }: { readonly check: ChainCheck }) {
   const [one, all] = ROWS[chain];
+  if (faults.length === 0 && count === 0) return <p>There are no {all} yet.</p>;
   if (faults.length === 0) {
     return (
       <p>

@@ -44,8 +44,9 @@ export function RecordScreen() {
         <SaveRecord wanted={wanted} />
       </header>
       <p className="quiet">
-        Who signed in, was refused, or changed who may do what here. Nothing in it can be changed;
-        what is done to lines stands in the <Link to={`/books/${booksId}/history`}>history</Link>.
+        Who signed in, was refused, or changed who may do what here. Nothing in it can be changed
+        unseen. What is done to lines stands in the{' '}
+        <Link to={`/books/${booksId}/history`}>history</Link>.
       </p>
       <ChainCheckNote />
       <div className="history-filter">
