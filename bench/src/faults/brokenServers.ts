@@ -5,19 +5,25 @@ import { fileURLToPath } from 'node:url';
 
 const MAIN = fileURLToPath(new URL('../../../server/src/main.ts', import.meta.url));
 
+/** The bank that feeds are fetched from. */
+export const BANK_NAME = 'Wick & Alder';
+
 /** A server process that is started again whenever it was killed, always at the same port. */
 export interface BrokenServer {
   readonly url: string;
   kill(): void;
-  /** How often it ended by itself, which it never should. */
-  readonly ended: () => number;
+  /** What it said whenever it ended by itself, which it never should. */
+  readonly ended: () => readonly string[];
   stop(): Promise<void>;
 }
 
-/** Starts a server on a cluster of its own below a folder. */
-export function startServer(dataFolder: string, port: number): BrokenServer {
+/** So much is kept of what a server says last. */
+const LONGEST_WORDS = 600;
+
+/** Starts a server on a cluster of its own below a folder, with a practice bank to fetch from. */
+export function startServer(dataFolder: string, port: number, bankUrl: string): BrokenServer {
   let isStopped = false;
-  let ended = 0;
+  const ended: string[] = [];
   let killed = false;
   let child: ChildProcess;
 
@@ -30,11 +36,17 @@ export function startServer(dataFolder: string, port: number): BrokenServer {
         ZUBRELL_DATA: dataFolder,
         ZUBRELL_DATABASE: 'faults',
         PORT: String(port),
+        PRACTICE_BANK_URL: bankUrl,
+        PRACTICE_BANK_NAME: BANK_NAME,
       },
-      stdio: 'ignore',
+      stdio: ['ignore', 'ignore', 'pipe'],
+    });
+    let said = '';
+    child.stderr?.on('data', (bytes: Buffer) => {
+      said = `${said}${bytes.toString()}`.slice(-LONGEST_WORDS);
     });
     child.on('exit', () => {
-      if (!killed && !isStopped) ended += 1;
+      if (!killed && !isStopped) ended.push(said);
       if (!isStopped) start();
     });
   }

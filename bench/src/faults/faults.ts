@@ -1,4 +1,4 @@
-import { randomInt, randomUUID } from 'node:crypto';
+import { randomInt } from 'node:crypto';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -8,17 +8,12 @@ import { freePort, openCluster } from '@zubrell/server/db/cluster';
 import { type Database, openBackground, rowsOf } from '@zubrell/server/db/database';
 import { migrate } from '@zubrell/server/db/migrate';
 import { createUser, openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
-import { plainKeep } from '@zubrell/server/testing/client';
-import { ofxFile } from '@zubrell/server/testing/files';
 import { sql } from 'drizzle-orm';
 import { sized } from '../sized.ts';
-import {
-  type BrokenServer,
-  postmasterOf,
-  sendUntilAnswered,
-  startServer,
-} from './brokenServers.ts';
+import { type BrokenServer, postmasterOf, startServer } from './brokenServers.ts';
+import { openFaultBank } from './faultBank.ts';
 import { faultsIn } from './invariants.ts';
+import { workOn } from './work.ts';
 
 const KILLS = sized(100, 3);
 /** Lines of each file; all of one stack, so that they are posted together. */
@@ -28,16 +23,10 @@ const LONGEST = 2_500;
 /** So long the work may take to come to its end when nothing is killed any more, in milliseconds. */
 const REST = 180_000;
 
-interface Answer {
-  readonly id?: string;
-  readonly uploadId?: string;
-  readonly batchId?: string;
-  readonly code?: string;
-}
-
 /**
- * Kills servers and the database at random moments while files are kept, lines posted and steps undone, two servers
- * at a time, and looks in the end whether everything was done by itself, once, and adds up.
+ * Kills servers and the database at random moments while files are kept, feeds fetched, lines posted by hand, by rule
+ * and in sweeps, paired, and steps undone, two servers at a time, and looks in the end whether everything was done by
+ * itself, once, and adds up.
  */
 export async function faults(): Promise<string> {
   const dataFolder = mkdtempSync(join(tmpdir(), 'zubrell-faults-'));
@@ -46,6 +35,7 @@ export async function faults(): Promise<string> {
   const urls = await cluster.ensureDatabase('faults');
   await migrate(urls);
   const servers: BrokenServer[] = [];
+  const bank = await openFaultBank();
   const owner = openBackground(urls.owner, 2);
   const runtime = openBackground(urls.runtime, 2);
   try {
@@ -53,12 +43,11 @@ export async function faults(): Promise<string> {
     const person = { name: 'Mo Oakes', email: 'mo@larkmoor.example', password: 'long enough' };
     const user = await createUser(runtime, services, person);
     const cookie = `${sessionCookie}=${await openSession(runtime, services, user.id)}`;
-    servers.push(
-      startServer(dataFolder, await freePort()),
-      startServer(dataFolder, await freePort()),
-    );
+    for (const port of [await freePort(), await freePort()]) {
+      servers.push(startServer(dataFolder, port, bank.url));
+    }
     const addresses = servers.map(({ url }) => url);
-    const work = workOn(addresses, cookie);
+    const work = workOn(addresses, cookie, bank, LINES);
     const begun = await work.begin();
     const kills = { server: 0, database: 0 };
     const files: Promise<string>[] = [];
@@ -79,16 +68,17 @@ export async function faults(): Promise<string> {
     const batches = await Promise.all(files);
     const left = await comeToRest(owner, runtime);
     const wrong = await faultsIn(owner, { batches, lines: LINES });
-    const ended = servers.reduce((sum, server) => sum + server.ended(), 0);
-    const isGood = left === 0 && wrong.length === 0 && ended === 0;
+    const ended = servers.flatMap((server) => server.ended());
+    const isGood = left === 0 && wrong.length === 0 && ended.length === 0;
     return (
       `${kills.server} kills of servers and ${kills.database} of the database while ${batches.length} files of ${LINES} lines were kept and posted: ` +
-      `${left} jobs left, ${ended} servers ended by themselves, ${wrong.length} faults (aim: none)  ${isGood ? 'met' : 'NOT MET'}\n` +
-      wrong.map((each) => `  ${each}\n`).join('')
+      `${left} jobs left, ${ended.length} servers ended by themselves, ${wrong.length} faults (aim: none)  ${isGood ? 'met' : 'NOT MET'}\n` +
+      [...wrong, ...ended].map((each) => `  ${each}\n`).join('') +
+      `  steps taken: ${await stepsTaken(owner)}; refused: ${work.refused() || 'none'}\n`
     );
   } finally {
     await Promise.all(servers.map((server) => server.stop()));
-    await Promise.all([owner.$client.end(), runtime.$client.end()]);
+    await Promise.all([owner.$client.end(), runtime.$client.end(), bank.close()]);
     cluster.stop();
     rmSync(dataFolder, { recursive: true, force: true });
   }
@@ -111,74 +101,11 @@ async function comeToRest(owner: Database, runtime: Database): Promise<number> {
   }
 }
 
-interface Begun {
-  readonly path: string;
-  readonly bankAccountId: string;
-  readonly accountId: string;
-}
-
-/** What a bookkeeper does meanwhile, each request sent until it is answered, with the same key. */
-function workOn(urls: readonly string[], cookie: string) {
-  const post = (path: string, body: object): Promise<Answer> =>
-    sendUntilAnswered(urls, path, {
-      method: 'POST',
-      body: JSON.stringify(body),
-      headers: { cookie, 'content-type': 'application/json', 'idempotency-key': randomUUID() },
-    });
-  const get = <T>(path: string): Promise<T> =>
-    sendUntilAnswered(urls, path, { headers: { cookie } });
-
-  return {
-    async begin(): Promise<Begun> {
-      const { id } = await post('/api/books', { name: 'Larkmoor Kiln Works', currency: 'EUR' });
-      const path = `/api/books/${id}`;
-      const account = { name: 'Everyday', kind: 'current', bank: 'Wick & Alder', number: '4471' };
-      const { id: bankAccountId = '' } = await post(`${path}/bank-accounts`, account);
-      const { accounts } = await get<{ accounts: { id: string; type: string }[] }>(`${path}/setup`);
-      const accountId = accounts.find(({ type }) => type === 'expense')?.id ?? '';
-      return { path, bankAccountId, accountId };
-    },
-    /** Keeps a file, posts some of its lines and now and then takes a step back. @returns the batch */
-    async round({ path, bankAccountId, accountId }: Begun, no: number): Promise<string> {
-      const lines = Array.from({ length: LINES }, (_, at) => ({
-        date: `2026-03-${String(1 + (at % 28)).padStart(2, '0')}`,
-        amount: `-${1 + no}.${String(at % 100).padStart(2, '0')}`,
-        text: `ORRIN BELL ${no}`,
-        id: `${no}-${at}`,
-      }));
-      const { uploadId } = await sendUntilAnswered<Answer>(
-        urls,
-        `${path}/uploads?fileName=${no}.ofx`,
-        {
-          method: 'POST',
-          body: ofxFile(lines, '0.00'),
-          headers: { cookie, 'content-type': 'application/octet-stream' },
-        },
-      );
-      const { batchId = '' } = await post(`${path}/batches`, {
-        uploadId,
-        statementIndex: 0,
-        bankAccountId,
-        ...plainKeep,
-        withOpening: false,
-      });
-      for (;;) {
-        const { status } = await get<{ status: string }>(`${path}/batches/${batchId}`);
-        if (status !== 'reading') break;
-        await pause(100);
-      }
-      const kept = await get<{ items?: { lineId: string }[] }>(`${path}/batches/${batchId}/lines`);
-      const lineIds = (kept.items ?? []).slice(0, 20).map(({ lineId }) => lineId);
-      if (lineIds.length > 0) {
-        const part = { accountId, taxCodeId: null, share: { kind: 'rest' }, tax: null };
-        await post(`${path}/lines/post`, {
-          target: { lineIds },
-          coding: { payeeId: null, parts: [part], note: null },
-          seenStep: 1e6,
-        });
-      }
-      if (no % 3 === 0) await post(`${path}/steps/undo`, { step: null, withLater: false });
-      return batchId;
-    },
-  };
+/** How many steps there are of each kind, so that it can be seen that all of it was done. */
+async function stepsTaken(owner: Database): Promise<string> {
+  const rows = await rowsOf<{ kind: string; count: number }>(
+    owner,
+    sql`select kind, count(*)::int as count from steps group by kind order by kind`,
+  );
+  return rows.map(({ kind, count }) => `${kind} ${count}`).join(', ');
 }

@@ -1,4 +1,5 @@
 import { type Database, rowsOf } from '@zubrell/server/db/database';
+import { verifyRecords, verifySteps } from '@zubrell/server/modules/audit/verifyChains';
 import { sql } from 'drizzle-orm';
 
 /** What was done, as far as who did it was told. */
@@ -55,5 +56,17 @@ export async function faultsIn(owner: Database, { batches, lines }: Done): Promi
           where b.last_step <> (select count(*) from steps s where s.books_id = b.id)`,
     ),
   ];
-  return (await Promise.all(checks)).flat();
+  return [...(await Promise.all(checks)).flat(), ...(await brokenChains(owner))];
+}
+
+/** Steps and records that are not as they were written, or are missing. */
+async function brokenChains(owner: Database): Promise<string[]> {
+  const all = await rowsOf<{ id: string }>(owner, sql`select id from books`);
+  return owner.transaction(async (tx) => {
+    const checks = [await verifyRecords(tx, null)];
+    for (const { id } of all) checks.push(await verifySteps(tx, id), await verifyRecords(tx, id));
+    return checks.flatMap(({ chain, faults }) =>
+      faults.map(({ no, what }) => `${chain} ${no}: ${what}`),
+    );
+  });
 }

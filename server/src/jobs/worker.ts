@@ -116,13 +116,15 @@ async function lookAround(services: Services, grace: number): Promise<void> {
 const MOST_FAILURES = 2 * AT_ONCE + 1;
 
 /**
- * A worker pool lives under the name that the queue stores with its jobs, and begins anew where it gets none for
- * errors.
+ * A worker pool lives under the name that the queue stores with its jobs. It begins anew, under another name, where it
+ * gets none for errors, and once it gets on again: the answer that was lost may have given it a job, which only somebody
+ * else can be given then.
  */
 function eventsFor(life: LifeLine, beginAnew: () => void): WorkerEvents {
   const events: WorkerEvents = new EventEmitter();
   let failures = 0;
   const gotOn = (): void => {
+    if (failures > 0) beginAnew();
     failures = 0;
   };
   events.on('pool:create', ({ workerPool }) => life.hold(workerPool.id));
