@@ -18,6 +18,7 @@ import { readOfxDump } from './readOfxDump.ts';
 import { ruleLines } from './ruleLines.ts';
 import { rulesLive } from './rulesLive.ts';
 import { isTiny } from './sized.ts';
+import { soak } from './soak.ts';
 import { spoiled } from './spoiled.ts';
 import { walks } from './walks.ts';
 
@@ -42,6 +43,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   fuzz,
   properties,
   faults,
+  soak,
 };
 
 /** What is only run when it is asked for by name: it writes into the sources. */

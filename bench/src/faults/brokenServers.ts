@@ -11,6 +11,7 @@ export const BANK_NAME = 'Wick & Alder';
 /** A server process that is started again whenever it was killed, always at the same port. */
 export interface BrokenServer {
   readonly url: string;
+  readonly pid: () => number;
   kill(): void;
   /** What it said whenever it ended by itself, which it never should. */
   readonly ended: () => readonly string[];
@@ -54,6 +55,7 @@ export function startServer(dataFolder: string, port: number, bankUrl: string): 
   start();
   return {
     url: `http://127.0.0.1:${port}`,
+    pid: () => child.pid ?? 0,
     kill() {
       killed = true;
       child.kill('SIGKILL');
