@@ -133,8 +133,9 @@ export function workOn(urls: readonly string[], cookie: string, bank: FaultBank,
       parts: [wholeLine(accountId)],
     };
     await post(`${path}/entries`, { entry });
-    const { fits } = await get<PairingView>(`${path}/pairing?lineId=${line.lineId}`);
-    const fitting = fits.find(({ amount }) => amount === line.amount);
+    // Undoing in another round may have taken the line's batch back.
+    const { fits } = await get<Partial<PairingView>>(`${path}/pairing?lineId=${line.lineId}`);
+    const fitting = fits?.find(({ amount }) => amount === line.amount);
     const wanted = { lineIds: [line.lineId], targetIds: [fitting?.id], difference: null, ...SEEN };
     if (fitting) await post(`${path}/lines/pair`, wanted);
   }
