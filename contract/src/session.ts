@@ -39,6 +39,55 @@ export type SecondFactorCode = z.infer<typeof SecondFactorCode>;
 export const RecoveryCodes = z.object({ codes: z.array(z.string()) });
 export type RecoveryCodes = z.infer<typeof RecoveryCodes>;
 
+/** A passkey of who is signed in. */
+export const Passkey = z.object({
+  id: z.string(),
+  name: z.string(),
+  createdAt: z.string(),
+  lastUsedAt: z.string().nullable(),
+});
+export type Passkey = z.infer<typeof Passkey>;
+export const Passkeys = z.object({ passkeys: z.array(Passkey) });
+export type Passkeys = z.infer<typeof Passkeys>;
+
+/** What a device is asked to sign, as WebAuthn's JSON has it. */
+export const PasskeyOptions = z.looseObject({ challenge: z.string() });
+export type PasskeyOptions = z.infer<typeof PasskeyOptions>;
+
+const bytes = text(20_000).regex(/^[\w-]*$/);
+const signed = {
+  id: bytes,
+  rawId: bytes,
+  type: z.literal('public-key'),
+  clientExtensionResults: z.object({}),
+};
+
+/** A new passkey, as a device answers (WebAuthn, RegistrationResponseJSON), and what its user calls it. */
+export const AddPasskey = z.object({
+  name: neededText(60, 'a name is needed'),
+  made: z.object({
+    ...signed,
+    response: z.object({
+      clientDataJSON: bytes,
+      attestationObject: bytes,
+      transports: z.array(text(20)).max(10).optional(),
+    }),
+  }),
+});
+export type AddPasskey = z.infer<typeof AddPasskey>;
+
+/** A signed challenge, as a device answers (WebAuthn, AuthenticationResponseJSON). */
+export const SignInByPasskey = z.object({
+  ...signed,
+  response: z.object({
+    clientDataJSON: bytes,
+    authenticatorData: bytes,
+    signature: bytes,
+    userHandle: bytes.optional(),
+  }),
+});
+export type SignInByPasskey = z.infer<typeof SignInByPasskey>;
+
 /** The password, to have an account erased. */
 export const EraseAccount = z.object({
   password: text(200).min(1, { error: 'the password is needed' }),

@@ -487,6 +487,12 @@ export const errors = {
     409,
     'The server has lost the key to your second factor. Whoever runs it can make you a link to start anew.',
   ],
+  PASSKEY_WRONG: [401, 'The passkey was not accepted. Try again, or sign in with your password.'],
+  PASSKEY_UNKNOWN: [404, 'This passkey is there no more. Load the page again.'],
+  PASSKEY_ADDRESS: [
+    409,
+    'Passkeys need a name: open this page under the server’s name, not its address.',
+  ],
   RESET_UNKNOWN: [404, 'This link was used, replaced or has run out. Ask for another.'],
   RESET_OWN: [409, 'Change your own password under “Your account”.'],
   MEMBER_ELSEWHERE: [

@@ -22,6 +22,8 @@ export interface Browser {
   keys(...keys: readonly string[]): Promise<void>;
   /** Presses a key while Shift is held. */
   shift(key: string): Promise<void>;
+  /** Gives it a device that makes and uses passkeys, and whose user always agrees. */
+  addDevice(): Promise<void>;
   /** The picture of the page, as PNG. */
   picture(): Promise<Buffer>;
   close(): Promise<void>;
@@ -57,8 +59,11 @@ export async function openBrowser(origin: string): Promise<Browser> {
     .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
     .build();
 
+  const tell = (command: string, params: object) =>
+    (driver as chrome.Driver).sendDevToolsCommand(command, params);
+
   async function resize(width: number, height: number): Promise<void> {
-    await (driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+    await tell('Emulation.setDeviceMetricsOverride', {
       width,
       height,
       deviceScaleFactor: 1,
@@ -111,6 +116,19 @@ export async function openBrowser(origin: string): Promise<Browser> {
     },
     shift: async (key) => {
       await driver.actions().keyDown(Key.SHIFT).sendKeys(key).keyUp(Key.SHIFT).perform();
+    },
+    addDevice: async () => {
+      await tell('WebAuthn.enable', {});
+      await tell('WebAuthn.addVirtualAuthenticator', {
+        options: {
+          protocol: 'ctap2',
+          transport: 'internal',
+          hasResidentKey: true,
+          hasUserVerification: true,
+          isUserVerified: true,
+          automaticPresenceSimulation: true,
+        },
+      });
     },
     picture: async () => Buffer.from(await driver.takeScreenshot(), 'base64'),
     close: async () => {

@@ -38,6 +38,7 @@ import { pairingRoutes } from './modules/pairing/routes.ts';
 import { peopleRoutes } from './modules/people/routes.ts';
 import { questionRoutes } from './modules/questions/routes.ts';
 import { ruleRoutes } from './modules/rules/routes.ts';
+import { passkeyRoutes } from './modules/session/passkeyRoutes.ts';
 import { type SessionOptions, sessionRoutes } from './modules/session/routes.ts';
 import { openSessionsOf } from './modules/session/sessions.ts';
 import { stepRoutes } from './modules/steps/routes.ts';
@@ -122,6 +123,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   });
   app.get('/api/openapi.json', { config: { access: 'anyone' } }, () => app.swagger());
   sessionRoutes(app, services, options);
+  passkeyRoutes(app, services, options);
   booksRoutes(app, services);
   lineRoutes(app, services);
   ruleRoutes(app, services);

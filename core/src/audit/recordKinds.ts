@@ -10,6 +10,9 @@ export const recordKindsByGroup = {
     'secondFactorOff',
     'recoveryCodeUsed',
     'recoveryCodesMade',
+    'passkeyAdded',
+    'passkeyRemoved',
+    'passkeyUsed',
   ],
   refusals: ['refused'],
   people: [

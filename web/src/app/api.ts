@@ -129,9 +129,12 @@ import type {
   TryRule,
 } from '@zubrell/contract/rules';
 import type {
+  AddPasskey,
   ChangePassword,
   EraseAccount,
   OpenSession,
+  PasskeyOptions,
+  Passkeys,
   RecoveryCodes,
   ResetPassword,
   ResetShown,
@@ -141,6 +144,7 @@ import type {
   Session,
   SetUp,
   SignIn,
+  SignInByPasskey,
 } from '@zubrell/contract/session';
 
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
@@ -204,6 +208,28 @@ export const api = createApi({
     endSecondFactor: build.mutation<unknown, SecondFactorCode>({
       query: (body) => change('POST', '/session/second-factor/end', body),
       invalidatesTags: ['Session'],
+    }),
+    passkeys: build.query<Passkeys, void>({
+      query: () => '/session/passkeys',
+      providesTags: ['Session'],
+    }),
+    beginPasskey: build.mutation<PasskeyOptions, void>({
+      query: () => change('POST', '/session/passkeys/begin'),
+    }),
+    addPasskey: build.mutation<unknown, AddPasskey>({
+      query: (body) => change('POST', '/session/passkeys', body),
+      invalidatesTags: ['Session'],
+    }),
+    removePasskey: build.mutation<unknown, { id: string }>({
+      query: (body) => change('POST', '/session/passkeys/remove', body),
+      invalidatesTags: ['Session'],
+    }),
+    beginPasskeySignIn: build.mutation<PasskeyOptions, void>({
+      query: () => change('POST', '/session/passkey/begin'),
+    }),
+    signInByPasskey: build.mutation<Session, SignInByPasskey>({
+      query: (body) => change('POST', '/session/passkey', body),
+      invalidatesTags: ['Session', 'Listing'],
     }),
     eraseAccount: build.mutation<Session, EraseAccount>({
       query: (body) => change('POST', '/session/erase', body),

@@ -54,6 +54,35 @@ export const resetLinks = pgTable('reset_links', {
   expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
 });
 
+/** Passkeys (WebAuthn): what a device signs with in the place of a password. */
+export const passkeys = pgTable(
+  'passkeys',
+  {
+    /** The credential's id, in base64url. */
+    id: text().primaryKey(),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id),
+    name: text().notNull(),
+    /** COSE, in base64url. */
+    publicKey: text('public_key').notNull(),
+    /** How often it signed, as far as its device counts: one that goes back was copied. */
+    counter: bigint({ mode: 'number' }).notNull(),
+    transports: text().array().notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+    lastUsedAt: timestamp('last_used_at', { withTimezone: true }),
+  },
+  (table) => [index('passkeys_user').on(table.userId)],
+);
+
+/** Challenges that devices are to sign, each once and soon. */
+export const passkeyChallenges = pgTable('passkey_challenges', {
+  challenge: text().primaryKey(),
+  /** Who makes a passkey with it; null where somebody signs in. */
+  userId: uuid('user_id').references(() => users.id),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
 /** Signed-in browsers; only the hash of the session's id is kept. */
 export const sessions = pgTable(
   'sessions',

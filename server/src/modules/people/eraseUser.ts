@@ -3,6 +3,16 @@ import { sql } from 'drizzle-orm';
 import { type Database, rowsOf, type Tx } from '../../db/database.ts';
 import { renewElsewhere } from './queries.ts';
 
+/** What signs somebody in, and what came of that. */
+const SIGN_IN_TABLES = [
+  'sessions',
+  'recovery_codes',
+  'second_factors',
+  'reset_links',
+  'passkeys',
+  'passkey_challenges',
+] as const;
+
 /** What stands where a name stood. */
 const ERASED = 'Erased person';
 
@@ -50,7 +60,7 @@ export async function eraseUser(
       await tx.execute(sql`select set_config('app.books_id', ${id}, true)`);
       await renewElsewhere(tx, id);
     }
-    for (const table of ['sessions', 'recovery_codes', 'second_factors', 'reset_links']) {
+    for (const table of SIGN_IN_TABLES) {
       await tx.execute(sql`delete from ${sql.identifier(table)} where user_id = ${userId}`);
     }
     await tx.execute(

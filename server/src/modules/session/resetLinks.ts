@@ -13,7 +13,7 @@ const HOURS = 24;
 /**
  * Makes a link by which a user sets a new password; one that was made before leads nowhere then.
  *
- * @param endsSecondFactor whether the second factor goes too, because its device is lost
+ * @param endsSecondFactor whether second factor and passkeys go too, because their device is lost
  * @returns the link's secret, of which only the hash is kept
  */
 export async function makeResetLink(
@@ -74,6 +74,9 @@ export async function resetPassword(
   if (used.length === 0) fail('RESET_UNKNOWN');
   await tx.execute(sql`update users set password_hash = ${passwordHash} where id = ${userId}`);
   await tx.execute(sql`delete from sessions where user_id = ${userId}`);
-  if (endsSecondFactor) await endSecondFactor(tx, userId);
+  if (endsSecondFactor) {
+    await endSecondFactor(tx, userId);
+    await tx.execute(sql`delete from passkeys where user_id = ${userId}`);
+  }
   return userId;
 }

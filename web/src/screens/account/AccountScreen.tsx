@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { ErasePanel } from './ErasePanel.tsx';
+import { PasskeysPanel } from './PasskeysPanel.tsx';
 import { PasswordPanel } from './PasswordPanel.tsx';
 import { SecondFactorPanel } from './SecondFactorPanel.tsx';
 import { SessionsPanel } from './SessionsPanel.tsx';
@@ -28,6 +29,7 @@ export function AccountScreen() {
         </p>
         <PasswordPanel />
         <SecondFactorPanel />
+        <PasskeysPanel />
         <SessionsPanel />
         <ErasePanel />
       </main>

@@ -3,6 +3,7 @@ import { api } from '../../app/api.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { FirstUserForm } from './FirstUserForm.tsx';
+import { PasskeySignIn } from './PasskeySignIn.tsx';
 import { SignInForm } from './SignInForm.tsx';
 import { SignInSheet } from './SignInSheet.tsx';
 
@@ -35,7 +36,13 @@ export function SignInScreen() {
           </p>
         </div>
       )}
-      {session && (session.needsFirstUser ? <FirstUserForm /> : <SignInForm />)}
+      {session?.needsFirstUser && <FirstUserForm />}
+      {session && !session.needsFirstUser && (
+        <>
+          <SignInForm />
+          <PasskeySignIn />
+        </>
+      )}
     </SignInSheet>
   );
 }

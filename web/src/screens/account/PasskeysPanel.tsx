@@ -1,0 +1,119 @@
+import type { Passkey } from '@zubrell/contract/session';
+import { type FormEvent, useState } from 'react';
+import { Table } from 'react-bootstrap';
+import { toast } from 'sonner';
+import { api } from '../../app/api.ts';
+import { browserName } from '../../app/browserName.ts';
+import { makePasskey, type PasskeyTrouble, passkeyTrouble } from '../../app/passkeys.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+
+const TROUBLES: Readonly<Record<PasskeyTrouble, string>> = {
+  browser: 'This browser knows no passkeys.',
+  address: 'To make one, open this page under the server’s name, not its address.',
+};
+
+/** The passkeys of who is signed in. */
+export function PasskeysPanel() {
+  const { data, error } = api.usePasskeysQuery();
+  const trouble = passkeyTrouble();
+  return (
+    <section className="sheet">
+      <h2>Passkeys</h2>
+      <p className="quiet">
+        With a passkey your device signs you in, by your finger, face or its code. It stands for
+        password and second factor together.
+      </p>
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="your passkeys" />}
+      {data && data.passkeys.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>Passkey</th>
+              <th>Made</th>
+              <th>Last used</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {data.passkeys.map((passkey) => (
+              <PasskeyRow key={passkey.id} passkey={passkey} />
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {trouble === null ? <AddForm /> : <p className="m-0">{TROUBLES[trouble]}</p>}
+    </section>
+  );
+}
+
+function PasskeyRow({
+  passkey: { id, name, createdAt, lastUsedAt },
+}: {
+  readonly passkey: Passkey;
+}) {
+  const [remove, { isLoading }] = api.useRemovePasskeyMutation();
+  const showDate = useShowDate();
+  return (
+    <tr>
+      <td>{name}</td>
+      <td>{showDate(createdAt.slice(0, 10))}</td>
+      <td>{lastUsedAt === null ? '—' : showDate(lastUsedAt.slice(0, 10))}</td>
+      <td>
+        <button
+          type="button"
+          className="btn btn-link p-0"
+          disabled={isLoading}
+          aria-label={`Remove ${name}`}
+          onClick={async () => {
+            const { error } = await remove({ id });
+            if (error) toast.error(shownProblem(error).message);
+          }}
+        >
+          Remove
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function AddForm() {
+  const [begin] = api.useBeginPasskeyMutation();
+  const [add] = api.useAddPasskeyMutation();
+  const [name, setName] = useState(() => browserName(navigator.userAgent));
+  const [isBusy, setIsBusy] = useState(false);
+
+  async function send(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    setIsBusy(true);
+    try {
+      const { data, error } = await begin();
+      if (!data) return void toast.error(shownProblem(error).message);
+      const made = await makePasskey(data);
+      const { error: refused } = await add({ name: name.trim(), made });
+      if (refused) toast.error(shownProblem(refused).message);
+      else toast('The passkey is made');
+    } catch {
+      toast.warning('No passkey was made. Your device has one already, or it was called off.');
+    } finally {
+      setIsBusy(false);
+    }
+  }
+
+  return (
+    <form className="code" onSubmit={(event) => void send(event)} noValidate>
+      <TextField
+        label="What you call this device"
+        value={name}
+        onChange={({ target }) => setName(target.value)}
+      />
+      <button type="submit" className="btn btn-plain" disabled={isBusy || name.trim() === ''}>
+        Make a passkey
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,43 @@
+import { useState } from 'react';
+import { api } from '../../app/api.ts';
+import { passkeyTrouble, signWithPasskey } from '../../app/passkeys.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+
+/** Signs in by the device alone, where that can be done. */
+export function PasskeySignIn() {
+  const [begin, beginning] = api.useBeginPasskeySignInMutation();
+  const [signIn, { error, isLoading }] = api.useSignInByPasskeyMutation();
+  const [isCalledOff, setIsCalledOff] = useState(false);
+  if (passkeyTrouble() !== null) return null;
+
+  async function send(): Promise<void> {
+    setIsCalledOff(false);
+    const { data } = await begin();
+    if (!data) return;
+    try {
+      await signIn(await signWithPasskey(data));
+    } catch {
+      setIsCalledOff(true);
+    }
+  }
+
+  return (
+    <div className="passkey">
+      <button
+        type="button"
+        className="btn btn-plain"
+        disabled={isLoading || beginning.isLoading}
+        onClick={() => void send()}
+      >
+        Sign in with a passkey
+      </button>
+      {beginning.error && <ErrorNote error={beginning.error} />}
+      {error && <ErrorNote error={error} />}
+      {isCalledOff && (
+        <p className="quiet" role="status">
+          Your device signed nothing: it has no passkey for this server, or it was called off.
+        </p>
+      )}
+    </div>
+  );
+}
