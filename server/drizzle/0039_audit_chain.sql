@@ -207,7 +207,7 @@ DO $$
 DECLARE
   name text;
 BEGIN
-  FOREACH name IN ARRAY ARRAY['proposal_texts', 'first_proposals'] LOOP
+  FOREACH name IN ARRAY ARRAY['proposal_texts', 'first_proposals', 'mandates'] LOOP
     EXECUTE format('ALTER TABLE %I ENABLE ROW LEVEL SECURITY', name);
     EXECUTE format(
       'CREATE POLICY own_books ON %I

@@ -24,6 +24,8 @@ const SCREENS = [
   ['settings', 'Settings'],
 ] as const;
 
+const FOR_OWNERS = [['record', 'Access record']] as const;
+
 /** Lines are searched from this many letters on. */
 const LEAST = 2;
 
@@ -51,6 +53,8 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const { data: rules } = api.useRulesQuery(typed === '' ? skipToken : booksId);
   const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
 
+  const screens = setup.books.role === 'owner' ? [...SCREENS, ...FOR_OWNERS] : SCREENS;
+
   function go(path: string): void {
     navigate(`/books/${booksId}/${path}`);
     onClose();
@@ -69,7 +73,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
         <Command.List>
           <Command.Empty>Nothing here is called that.</Command.Empty>
           <Command.Group heading="Screens">
-            {SCREENS.map(([path, name]) => (
+            {screens.map(([path, name]) => (
               <Command.Item key={path} onSelect={() => go(path)}>
                 {name}
               </Command.Item>

@@ -28,10 +28,16 @@ const MOST_OF_USER = 30;
 const HEARTBEAT = 20_000;
 const RECONNECT = 1_000;
 
-/** Listens to the database for steps and passes their numbers on. @param isOpen which of some sessions have not ended */
+/**
+ * Listens to the database for steps and passes their numbers on.
+ *
+ * @param isOpen which of some sessions have not ended
+ * @param beat how often that is asked, and streams are told that it goes on, in milliseconds
+ */
 export async function openStepEvents(
   database: Database,
   isOpen: (sessions: readonly string[]) => Promise<ReadonlySet<string>>,
+  beat = HEARTBEAT,
 ): Promise<StepEvents> {
   const streams = new Map<string, Set<OpenStream>>();
   const all = (): OpenStream[] => [...streams.values()].flatMap((ofBooks) => [...ofBooks]);
@@ -73,7 +79,7 @@ export async function openStepEvents(
   const heartbeat = setInterval(() => {
     endClosed().catch(() => undefined);
     for (const { stream } of all()) stream.write(': still here\n\n');
-  }, HEARTBEAT);
+  }, beat);
 
   return {
     checkRoom: (userId) => {

@@ -8,6 +8,7 @@ import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 
@@ -28,12 +29,13 @@ export function HistoryScreen() {
   const [userId, setUserId] = useState<string | null>(null);
   const [typed, setTyped] = useState('');
   const search = useLater(typed.trim());
-  const { data, error, hasNextPage, fetchNextPage, isFetching } = api.useStepsInfiniteQuery({
+  const pages = api.useStepsInfiniteQuery({
     booksId,
     ...(group === null ? {} : { group }),
     ...(userId === null ? {} : { userId }),
     ...(search === '' ? {} : { search }),
   });
+  const { data, error } = pages;
   const isAll = group === null && userId === null && search === '';
   const steps = data?.pages.flatMap((page) => page.items) ?? [];
   return (
@@ -93,16 +95,7 @@ export function HistoryScreen() {
           </Table>
         </div>
       )}
-      {hasNextPage && (
-        <button
-          type="button"
-          className="btn btn-plain mt-3"
-          disabled={isFetching}
-          onClick={() => void fetchNextPage()}
-        >
-          Older steps
-        </button>
-      )}
+      <MoreButton pages={pages}>Older steps</MoreButton>
     </main>
   );
 }

@@ -8,6 +8,7 @@ import { browserName } from '../../app/browserName.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { roleWords } from '../settings/roleWords.ts';
@@ -32,10 +33,11 @@ export function RecordScreen() {
     ...(group === null ? {} : { group }),
     ...(userId === null ? {} : { userId }),
   };
-  const { data, error, hasNextPage, fetchNextPage, isFetching } = api.useRecordsInfiniteQuery({
+  const pages = api.useRecordsInfiniteQuery({
     booksId,
     ...wanted,
   });
+  const { data, error } = pages;
   const records = data?.pages.flatMap((page) => page.items) ?? [];
   return (
     <main className="page record">
@@ -90,16 +92,7 @@ export function RecordScreen() {
           </Table>
         </div>
       )}
-      {hasNextPage && (
-        <button
-          type="button"
-          className="btn btn-plain mt-3"
-          disabled={isFetching}
-          onClick={() => void fetchNextPage()}
-        >
-          Older records
-        </button>
-      )}
+      <MoreButton pages={pages}>Older records</MoreButton>
     </main>
   );
 }
