@@ -79,6 +79,9 @@ export function DeskList({
         <span>Tax</span>
         <span className="num">Amount</span>
       </div>
+      {error !== undefined && <ErrorNote error={error} />}
+      {isWaiting && error === undefined && <Waiting what="the lines" />}
+      {!isWaiting && rows.length === 0 && <DeskEmpty />}
       <div
         ref={list}
         className="rows"
@@ -88,9 +91,6 @@ export function DeskList({
         aria-rowcount={rows.length}
         aria-activedescendant={index >= 0 ? `row-${index}` : undefined}
       >
-        {error !== undefined && <ErrorNote error={error} />}
-        {isWaiting && error === undefined && <Waiting what="the lines" />}
-        {!isWaiting && rows.length === 0 && <DeskEmpty />}
         <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {shown.map(({ index: at, start, key }) => {
             const row = rows[at];
@@ -106,9 +106,14 @@ export function DeskList({
             return row.kind === 'stack' ? (
               <Fragment key={key}>
                 {heading !== null && (
-                  <h2 className="doubt-heading" style={{ transform: `translateY(${start}px)` }}>
-                    {heading}
-                  </h2>
+                  <div
+                    role="row"
+                    tabIndex={-1}
+                    className="doubt-heading"
+                    style={{ transform: `translateY(${start}px)` }}
+                  >
+                    <span role="rowheader">{heading}</span>
+                  </div>
                 )}
                 <StackRow
                   {...place}

@@ -1,0 +1,141 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { dataFolder } from '@zubrell/server/config';
+import axe from 'axe-core';
+import { type Browser, Key, openBrowser } from './browser.ts';
+
+// Goes to every screen of the running demo and opens every dialog, and names what is wrong with any of them:
+// npm run demo, then this. Nothing is changed in the demo but what opening alone does.
+
+const state: { readonly server: { readonly url: string } } = JSON.parse(
+  readFileSync(join(dataFolder(process.env), 'demo.json'), 'utf8'),
+);
+const browser = await openBrowser(state.server.url);
+/** Long enough for data, fonts and dialogs to settle. */
+const SETTLE = 700;
+
+/** A place to look at, and how to get there from the screen before. */
+type Place = readonly [name: string, go: (browser: Browser) => Promise<unknown>];
+
+const press =
+  (...buttons: readonly string[]) =>
+  async (on: Browser): Promise<void> => {
+    for (const button of buttons) await on.press(button);
+  };
+const keys =
+  (...pressed: readonly string[]) =>
+  async (on: Browser): Promise<void> => {
+    for (const key of pressed) await on.keys(key);
+  };
+
+function places(books: string): readonly Place[] {
+  const at =
+    (path: string) =>
+    (on: Browser): Promise<void> =>
+      on.go(`${books}/${path}`);
+  const then =
+    (path: string, more: (on: Browser) => Promise<unknown>) =>
+    async (on: Browser): Promise<void> => {
+      await at(path)(on);
+      await settle();
+      await more(on);
+    };
+  return [
+    ['all books', (on) => on.go('/')],
+    ['account', (on) => on.go('/account')],
+    ['board', at('board')],
+    ['jump to', then('board', keys(Key.chord(Key.CONTROL, 'k')))],
+    ['desk, ready', at('desk?lane=ready')],
+    ['desk, keys', then('desk?lane=ready', keys('?'))],
+    ['desk, sweep', then('desk?lane=ready', keys('w'))],
+    ['desk, exclude', then('desk?lane=ready', keys(Key.ARROW_DOWN, 'x'))],
+    ['desk, ask', then('desk?lane=ready', keys(Key.ARROW_DOWN, 'q'))],
+    ['desk, split', then('desk?lane=ready', keys(Key.ARROW_DOWN, Key.ARROW_RIGHT, 's'))],
+    ['desk, proof', then('desk?lane=ready', press('why?'))],
+    ['desk, not yet at the bank', then('desk?lane=ready', press('Not yet at the bank'))],
+    ['desk, check', at('desk?lane=check')],
+    ['desk, blank', at('desk?lane=blank')],
+    ['desk, asked', at('desk?lane=asked')],
+    ['desk, decided', then('desk?lane=decided', keys(Key.ARROW_DOWN))],
+    ['intake', at('intake')],
+    ['batch', then('intake', openFirst('a[href*="/intake/"]'))],
+    ['batch, take back', press('Take back')],
+    ['rules', at('rules')],
+    ['rules, import', then('rules', press('Import'))],
+    ['rule', then('rules', openFirst('a[href*="/rules/"], .rule-row button'))],
+    ['habits', at('habits')],
+    ['habit', then('habits', press('Tidemark Freight'))],
+    ['reports', at('reports')],
+    ['ledger', at('ledger')],
+    ['ledger, account', then('ledger', press('Freight out'))],
+    ['entries', at('ledger/entries')],
+    ['entries, new', then('ledger/entries', press('New'))],
+    ['bills', at('ledger/bills')],
+    ['bills, new', then('ledger/bills', press('New'))],
+    ['bills, import', then('ledger/bills', press('From a file'))],
+    ['invoices', at('ledger/invoices')],
+    ['payees', at('ledger/payees')],
+    ['history', at('history')],
+    ['settings', at('settings')],
+    ['access record', then('record', press('Check for changes'))],
+    ['questions', at('questions')],
+  ];
+}
+
+const openFirst = (css: string) => async (on: Browser) => (await on.find(css)).click();
+
+function settle(): Promise<void> {
+  return new Promise((done) => setTimeout(done, SETTLE));
+}
+
+/** What is wrong with what the browser shows now. */
+async function wrong(): Promise<string[]> {
+  const { driver } = browser;
+  const logs = await driver.manage().logs().get('browser');
+  const said = logs
+    .filter(({ level }) => level.name === 'SEVERE')
+    .map(({ message }) => `console: ${message.slice(0, 200)}`);
+  const width: number = await driver.executeScript('return document.documentElement.scrollWidth');
+  const wide = width > 1280 ? [`${width} pixels wide`] : [];
+  const alerts: string[] = await driver.executeScript(
+    "return [...document.querySelectorAll('.error-note')].map((note) => note.textContent)",
+  );
+  await driver.executeScript(axe.source);
+  const found: axe.Result[] = await driver.executeAsyncScript(
+    'const done = arguments[arguments.length - 1];' +
+      'axe.run().then(({ violations }) => done(violations));',
+  );
+  const serious = found.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  return [
+    ...said,
+    ...wide,
+    ...alerts.map((text) => `error: ${text}`),
+    ...serious.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`),
+  ];
+}
+
+async function crawl({ go, see, press: pressOn, driver }: Browser): Promise<number> {
+  await go('/');
+  await see('Sign in as Mo Oakes');
+  await pressOn('Sign in as Mo Oakes');
+  await see('Fennick Canoe Hire');
+  await pressOn('Larkmoor Kiln Works');
+  await see('Needs you');
+  const { pathname } = new URL(await driver.getCurrentUrl());
+  let faults = 0;
+  for (const [name, open] of places(pathname.replace(/\/board$/, ''))) {
+    const failed = await open(browser).then(
+      () => [],
+      (error: Error) => [`not reached: ${error.message.split('\n')[0]}`],
+    );
+    await settle();
+    const found = [...failed, ...(await wrong())];
+    faults += found.length;
+    process.stdout.write(`${name}: ${found.length === 0 ? 'well' : ''}\n`);
+    for (const each of found) process.stdout.write(`  ${each}\n`);
+  }
+  return faults;
+}
+
+process.exitCode = (await crawl(browser)) === 0 ? 0 : 1;
+await browser.close();
