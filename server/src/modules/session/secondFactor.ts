@@ -6,6 +6,7 @@ import { Secret, TOTP } from 'otpauth';
 import { type Database, rowsOf, type Tx } from '../../db/database.ts';
 import type { Services } from '../../services.ts';
 import { hashOf } from './sessions.ts';
+import { beginCodeAttempt } from './signInAttempts.ts';
 
 /** Seconds that one code holds (RFC 6238), and how many periods a device's clock may be off. */
 const PERIOD = 30;
@@ -111,25 +112,36 @@ export async function endSecondFactor(tx: Tx | Database, userId: string): Promis
  * Checks the code of a user who has a second factor: of the device, or one of the recovery codes, which is used up.
  *
  * @returns what it was; null where the user has no second factor
- * @throws {ZubrellError} SECOND_FACTOR_NEEDED, SECOND_FACTOR_WRONG
+ * @throws {ZubrellError} SECOND_FACTOR_NEEDED, SECOND_FACTOR_WRONG, SIGN_IN_TOO_OFTEN
  */
 export async function checkSecondFactor(
-  tx: Tx | Database,
+  database: Database,
   services: Keeping,
   userId: string,
   code: string | null,
 ): Promise<'device' | 'recovery' | null> {
-  const factor = await factorOf(tx, userId);
+  const factor = await factorOf(database, userId);
   if (!factor?.isOn) return null;
   if (code === null) fail('SECOND_FACTOR_NEEDED');
-  if (await isCodeRight(tx, services, userId, factor, code)) return 'device';
+  const attempt = await beginCodeAttempt(database, userId);
+  const isDevice = await isCodeRight(database, services, userId, factor, code);
+  if (!isDevice && !(await takeRecoveryCode(database, userId, code))) fail('SECOND_FACTOR_WRONG');
+  await attempt.succeeded();
+  return isDevice ? 'device' : 'recovery';
+}
+
+async function takeRecoveryCode(
+  database: Database,
+  userId: string,
+  code: string,
+): Promise<boolean> {
   const typed = code.toLowerCase().replace(/[^a-z0-9]/g, '');
   const used = await rowsOf(
-    tx,
+    database,
     sql`delete from recovery_codes where user_id = ${userId} and code_hash = ${hashOf(typed)}
         returning user_id`,
   );
-  return used.length > 0 ? 'recovery' : fail('SECOND_FACTOR_WRONG');
+  return used.length > 0;
 }
 
 /** Whether a device's code holds now and was not used before, nor one after it. */

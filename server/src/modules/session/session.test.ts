@@ -276,6 +276,18 @@ describe('a second factor', () => {
     expect((await signIn(email)).status).toBe(200);
   });
 
+  it('can’t be guessed, from wherever it is tried', async () => {
+    const { email, secret } = await withFactor();
+    const from = (no: number, code: string) =>
+      send('POST', '/api/session', { email, password: PASSWORD, code }, { from: `10.7.0.${no}` });
+    for (let no = 0; no < 5; no += 1) expect((await from(no, '000000')).status).toBe(401);
+    // Some more, so that the wait is longer than this test.
+    await services.database.execute(sql`update sign_in_attempts set count = count + 6`);
+    expect((await from(8, '000000')).body).toMatchObject({ code: 'SIGN_IN_TOO_OFTEN' });
+    // Not even the right one, until the wait is over.
+    expect((await from(9, codeOf(secret))).status).toBe(429);
+  });
+
   it('is kept sealed, and sealed anew with a new key', async () => {
     const { secret } = await withFactor();
     const sealed = async () => {

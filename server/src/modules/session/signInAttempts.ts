@@ -16,6 +16,9 @@ const ADDRESS: Patience = { free: 30, longest: 300 };
 /** With one account, from anywhere: short, so that strangers can't keep anybody out. */
 const ACCOUNT: Patience = { free: 20, longest: 3 };
 
+/** With the second factor of one account, from anywhere: only who knows the password gets there, so it can be long. */
+const CODE: Patience = { free: 5, longest: 3_600 };
+
 /** Counts attempts to sign in, in the database: for all servers together, and also over their restarts. */
 export interface Attempt {
   /** It was right: the account's count begins anew. */
@@ -50,6 +53,21 @@ export async function beginAttempt(
       await database.execute(
         sql`update sign_in_attempts set count = greatest(0, count - 1) where key = ${ofAddress}`,
       );
+    },
+  };
+}
+
+/**
+ * Counts an attempt to give the code of an account's second factor: six digits could be guessed otherwise.
+ *
+ * @throws {ZubrellError} SIGN_IN_TOO_OFTEN with the seconds to wait
+ */
+export async function beginCodeAttempt(database: Database, userId: string): Promise<Attempt> {
+  const key = keyOf('code', userId);
+  await count(database, key, CODE);
+  return {
+    async succeeded() {
+      await database.execute(sql`delete from sign_in_attempts where key = ${key}`);
     },
   };
 }
