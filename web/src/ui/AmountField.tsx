@@ -4,18 +4,24 @@ import { parseAmount } from '@zubrell/core/money/parseAmount';
 import { useState } from 'react';
 import { useBooks } from '../app/useBooks.ts';
 
+/** However banks write that it is paid in or out. */
+const SIGNED = /[-+−()]|[A-Za-z]/;
+
 /** An amount that is typed: what can't be read stays and is marked, with the reason. */
 export function AmountField({
   label,
   value,
   onChange,
   placeholder,
+  isOut = false,
 }: {
   readonly label: string;
   /** In minor units; null is empty. */
   readonly value: number | null;
   readonly onChange: (value: number | null) => void;
   readonly placeholder?: string;
+  /** Whether what is typed without a sign is paid out. */
+  readonly isOut?: boolean;
 }) {
   const { currency } = useBooks().setup.books;
   const [typed, setTyped] = useState<string | null>(null);
@@ -27,7 +33,8 @@ export function AmountField({
     if (typed.trim() === '') onChange(null);
     else {
       try {
-        onChange(parseAmount(typed, 'either', currency));
+        const minor = parseAmount(typed, 'either', currency);
+        onChange(isOut && !SIGNED.test(typed) ? -minor : minor);
       } catch (error) {
         if (!(error instanceof ZubrellError)) throw error;
         setWrong(error.message);

@@ -18,6 +18,7 @@ export function ShareFields({
   number,
   amount,
   amountLabel = `Amount of part ${number}`,
+  isOut = false,
   onChange,
 }: {
   readonly share: Share;
@@ -26,6 +27,8 @@ export function ShareFields({
   /** What it comes to, with which a fixed amount begins; null while that is not known. */
   readonly amount: number | null;
   readonly amountLabel?: string;
+  /** Whether the line is paid out, as are its parts unless they say otherwise. */
+  readonly isOut?: boolean;
   readonly onChange: (share: Share) => void;
 }) {
   const empty = (kind: Share['kind']): Share => {
@@ -50,6 +53,7 @@ export function ShareFields({
         <AmountField
           label={amountLabel}
           value={share.amount}
+          isOut={isOut}
           onChange={(value) => onChange({ kind: 'fixed', amount: value ?? 0 })}
         />
       )}

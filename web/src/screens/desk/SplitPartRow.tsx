@@ -33,6 +33,7 @@ export function SplitPartRow({
         share={share}
         number={number}
         amount={amount}
+        isOut={isOut}
         onChange={(changed) => onChange({ ...part, share: changed })}
       />
       {share.kind === 'rest' && <span />}
