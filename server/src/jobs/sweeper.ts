@@ -15,17 +15,20 @@ const MOST_CRASHES = 12;
  * Gives back to the queue what worker pools were doing that live no more. It counts as no attempt, since it says
  * nothing against the job.
  *
- * @param grace so many milliseconds after a pool took a job its life line has to be there
+ * @param grace so many milliseconds after a pool took a job, and after the database came back, its life line has to be
+ * there
  */
 export async function giveBackJobsOfTheDead(database: Database, grace: number): Promise<void> {
   const dead = await rowsOf<{ id: string; poolId: string; attempts: number }>(
     database,
     sql`select id::text, locked_by as "poolId", attempts from graphile_worker.jobs
-        where locked_by is not null and locked_at < now() - make_interval(secs => ${grace / 1_000})
+        where locked_by is not null
+          and greatest(locked_at, pg_postmaster_start_time()) < now() - make_interval(secs => ${grace / 1_000})
           and not exists (
             select from pg_locks where locktype = 'advisory' and classid = ${ALIVE}::oid
               and objid = hashtext(locked_by)::bit(32)::bigint::oid)`,
   );
+  await freeQueues(database, grace);
   if (dead.length === 0) return;
   const pools = [...new Set(dead.map(({ poolId }) => poolId))];
   await database.transaction(async (tx) => {
@@ -36,6 +39,19 @@ export async function giveBackJobsOfTheDead(database: Database, grace: number): 
     );
     for (const { id, attempts } of dead) await giveBack(tx, id, attempts - 1);
   });
+}
+
+/**
+ * Frees queues that are held for a job which is not being done: the library frees a queue with the job's end, and
+ * finds no job to end where somebody else ended it meanwhile. It has no function for that.
+ */
+async function freeQueues(database: Database, grace: number): Promise<void> {
+  await database.execute(
+    sql`update graphile_worker._private_job_queues q set locked_by = null, locked_at = null
+        where q.locked_at < now() - make_interval(secs => ${grace / 1_000}) and not exists (
+          select from graphile_worker._private_jobs j
+          where j.job_queue_id = q.id and j.locked_at is not null)`,
+  );
 }
 
 /** Gives one job back, a little later each time that it went down with its server; in the end it is given up. */

@@ -220,3 +220,21 @@ describe('the owner’s view of what is done in the background', () => {
     expect(await ended(batchId)).toMatchObject({ status: 'refused' });
   });
 });
+
+describe('a queue that is held for no job', () => {
+  it('is freed, so that the jobs of its books go on', async () => {
+    const { background } = made.services;
+    const batchId = await startBatch();
+    await background.execute(
+      sql`update graphile_worker._private_job_queues set locked_by = 'pool of nobody',
+            locked_at = now() - interval '1 minute'
+          where queue_name = ${`books-${books.id}`}`,
+    );
+    const worker = await startWorker(made.services, readers.readFile, IMPATIENT);
+    try {
+      expect((await ended(batchId)).status).toBe('kept');
+    } finally {
+      await worker.stop();
+    }
+  });
+});
