@@ -1,4 +1,5 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -30,6 +31,8 @@ const FOLDERS = [
   'e2e',
   'bench',
 ];
+/** So many checks run side by side: most wait for one processor. */
+const AT_ONCE = 2;
 /** Fewer modules than this and the dependency check did not really look. */
 const LEAST_MODULES = 150;
 
@@ -42,12 +45,31 @@ function settle(name: string, isRight: boolean): void {
   else failures.push(name);
 }
 
-function check(name: string, command: string, ...args: readonly string[]): void {
+/** A command that has to end well. */
+type Check = readonly [name: string, command: string, ...args: readonly string[]];
+
+/** Runs a command, and shows what it says once it has ended. */
+async function check([name, command, ...args]: Check): Promise<void> {
   const began = Date.now();
-  const { status } = spawnSync(join('node_modules', '.bin', command), args, {
-    stdio: ['ignore', 'inherit', 'inherit'],
+  const child = spawn(join('node_modules', '.bin', command), args, {
+    stdio: ['ignore', 'pipe', 'pipe'],
   });
+  const said: Buffer[] = [];
+  for (const stream of [child.stdout, child.stderr]) {
+    stream.on('data', (bytes: Buffer) => said.push(bytes));
+  }
+  const [status] = (await once(child, 'close')) as [number | null];
+  process.stdout.write(Buffer.concat(said));
   settle(`${name} (${((Date.now() - began) / 1000).toFixed(1)} s)`, status === 0);
+}
+
+/** Runs commands, two at a time. */
+async function checkAll(checks: readonly Check[]): Promise<void> {
+  const waiting = [...checks];
+  const one = async (): Promise<void> => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) await check(next);
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, one));
 }
 
 async function checkDependencies(): Promise<void> {
@@ -83,11 +105,24 @@ function runTests(): void {
   if (status !== 0 && report.numFailedTests === 0) failures.push('test run');
 }
 
-check('format and lint', 'biome', 'check', '--error-on-warnings', '.');
 await checkDependencies();
-check('no unused code', 'knip', '--no-config-hints');
-for (const project of PROJECTS) check(`types of ${project}`, 'tsc', '-p', project);
+await checkAll([
+  ['format and lint', 'biome', 'check', '--error-on-warnings', '.'],
+  ['no unused code', 'knip', '--no-config-hints'],
+  ...PROJECTS.map((project): Check => [`types of ${project}`, 'tsc', '-p', project]),
+]);
 runTests();
-check('every benchmark runs', 'tsx', 'bench/src/main.ts', '--tiny');
+await checkAll(
+  ['1/2', '2/2'].map(
+    (part): Check => [
+      `every benchmark runs, ${part}`,
+      'tsx',
+      'bench/src/main.ts',
+      '--tiny',
+      '--part',
+      part,
+    ],
+  ),
+);
 process.stdout.write(`\n${passed} passed, ${failures.length} failed\n`);
 process.exit(failures.length === 0 ? 0 : 1);

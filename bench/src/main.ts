@@ -1,3 +1,4 @@
+import { parseArgs } from 'node:util';
 import { accuracy } from './accuracy/accuracy.ts';
 import { firstMonth } from './accuracy/firstMonth.ts';
 import { fitSureness } from './accuracy/fitSureness.ts';
@@ -49,7 +50,12 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
 /** What is only run when it is asked for by name: it writes into the sources. */
 const ON_REQUEST: Readonly<Record<string, Benchmark>> = { fitSureness };
 
-const wanted = process.argv.slice(2).filter((word) => word !== '--tiny');
+const { values, positionals: wanted } = parseArgs({
+  allowPositionals: true,
+  options: { tiny: { type: 'boolean' }, part: { type: 'string', default: '1/1' } },
+});
+/** Which of how many parts of all benchmarks are run, so that several processes can share them. */
+const [part = 1, parts = 1] = values.part.split('/').map(Number);
 const unknown = wanted.filter((name) => !(name in BENCHMARKS) && !(name in ON_REQUEST));
 if (unknown.length > 0) {
   process.stderr.write(
@@ -62,6 +68,9 @@ for (const name of wanted) {
   const asked = ON_REQUEST[name];
   if (asked) process.stdout.write(await asked());
 }
-for (const [name, benchmark] of Object.entries(BENCHMARKS)) {
-  if (wanted.length === 0 || wanted.includes(name)) process.stdout.write(await benchmark());
+for (const [no, [name, benchmark]] of Object.entries(BENCHMARKS).entries()) {
+  const isMine = no % parts === part - 1;
+  if (isMine && (wanted.length === 0 || wanted.includes(name))) {
+    process.stdout.write(await benchmark());
+  }
 }

@@ -36,7 +36,7 @@ export async function checkOwnsAllOf(tx: Tx, ownerId: string, userId: string): P
  * Forgets a person: name and address are replaced, their sign-in, sessions and memberships go, and what is personal on
  * record. What they did in books stays, as done by somebody who is erased.
  *
- * @param onRecord puts it on record, in the same transaction
+ * @param onRecord puts it on record, or refuses it, once their memberships can't change any more
  * @throws {ZubrellError} OWNER_NEEDED where they alone own books
  */
 export async function eraseUser(

@@ -168,17 +168,11 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
       schema: { params: BooksParams.extend({ userId: Id }), response: { 200: nothing } },
     },
     async (request) => {
-      const { userId: subjectId } = request.params;
-      await query(services, request, (tx, booksId) =>
-        checkMayDecideOn(tx, request, booksId, subjectId),
-      );
-      await eraseUser(database, subjectId, (tx) =>
-        recordRequest(tx, request, {
-          kind: 'userErased',
-          booksId: request.params.booksId,
-          subjectId,
-        }),
-      );
+      const { booksId, userId: subjectId } = request.params;
+      await eraseUser(database, subjectId, async (tx) => {
+        await checkMayDecideOn(tx, request, booksId, subjectId);
+        await recordRequest(tx, request, { kind: 'userErased', booksId, subjectId });
+      });
       return {};
     },
   );
