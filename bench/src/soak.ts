@@ -3,6 +3,7 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
+import { monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { machineClock } from '@zubrell/server/clock';
 import { freePort, openCluster } from '@zubrell/server/db/cluster';
 import { type Database, openBackground } from '@zubrell/server/db/database';
@@ -22,6 +23,8 @@ const LENGTH = sized(600_000, 6_000);
 const LOOK = sized(5_000, 500);
 /** Lines of each file that comes in meanwhile. */
 const LINES = 20;
+/** Each file has a month of its own: one more of the same days may hold the same payments. */
+const MONTHS = monthsBetween('1980-01', '2025-12');
 /** How often a browser asks again where the server is busy. */
 const TRIES = 5;
 /** The last quarter may take so much more memory than the second. */
@@ -228,7 +231,7 @@ async function keepFile({ upload, post }: Speak, { path, bankAccountId }: Books)
   files += 1;
   const no = files;
   const lines = Array.from({ length: LINES }, (_, at) => ({
-    date: `2026-03-${String(1 + at).padStart(2, '0')}`,
+    date: `${MONTHS[no % MONTHS.length]}-${String(1 + at).padStart(2, '0')}`,
     amount: `-${1 + no}.${String(at).padStart(2, '0')}`,
     text: `${at % 2 === 0 ? 'ORRIN BELL' : 'TIDEMARK FRT'} ${no}`,
     id: `${no}-${at}`,

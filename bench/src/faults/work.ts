@@ -3,6 +3,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import type { SweepSummary } from '@zubrell/contract/desk';
 import type { Feeds } from '@zubrell/contract/feeds';
 import type { PairingView } from '@zubrell/contract/pairing';
+import { monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { plainKeep } from '@zubrell/server/testing/client';
 import { ofxFile } from '@zubrell/server/testing/files';
 import { sendUntilAnswered } from './brokenServers.ts';
@@ -30,6 +31,8 @@ export interface Begun {
 
 /** Sees every step, so that no line is left out as changed. */
 const SEEN = { seenStep: 1e6 };
+/** Each file has a month of its own: one more of the same days may hold the same payments. */
+const MONTHS = monthsBetween('2016-01', '2025-12');
 /** Lines of a file that a rule posts at once, and those of a fetch. */
 const BY_RULE = 5;
 const FETCHED = 5;
@@ -88,8 +91,9 @@ export function workOn(urls: readonly string[], cookie: string, bank: FaultBank,
       if (at === 0) return `PENHALLOW CLAY ${no}`;
       return at <= BY_RULE ? `HEDGEROW CARDS ${no}` : `ORRIN BELL ${no}`;
     };
+    const month = MONTHS[no % MONTHS.length];
     const made = Array.from({ length: lines }, (_, at) => ({
-      date: `2026-03-${String(1 + (at % 28)).padStart(2, '0')}`,
+      date: `${month}-${String(1 + (at % 28)).padStart(2, '0')}`,
       amount: `-${1 + no}.${String(at % 100).padStart(2, '0')}`,
       text: wording(at),
       id: `${no}-${at}`,
