@@ -21,7 +21,7 @@ const LINES = sized(300, 40);
 /** The longest until something is killed after work began, in milliseconds. */
 const LONGEST = 2_500;
 /** So long the work may take to come to its end when nothing is killed any more, in milliseconds. */
-const REST = 180_000;
+const REST = 600_000;
 
 /**
  * Kills servers and the database at random moments while files are kept, feeds fetched, lines posted by hand, by rule
