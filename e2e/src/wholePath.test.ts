@@ -283,7 +283,7 @@ describe('from a bank file to proved books and back', () => {
     await expectAccessible();
     await type('Invite', 'Ina Soltveit');
     await browser.press('Make a link');
-    const field = await browser.find('.invite-link input');
+    const field = await browser.find('.secret-link input');
     const link = new URL((await field.getAttribute('value')) ?? '');
     await browser.driver.manage().deleteAllCookies();
     await browser.go(link.pathname);
