@@ -1,5 +1,5 @@
 import type { Coding } from '@zubrell/contract/coding';
-import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
+import type { DeskLine, Proposal } from '@zubrell/contract/desk';
 
 /** A coding of a whole line to one of the test books' accounts. */
 export function testCoding(accountId: string, payeeId: string | null = null): Coding {
@@ -39,32 +39,6 @@ export function testLine(id: string, change: Partial<DeskLine> = {}): DeskLine {
     held: null,
     twiceOf: null,
     decision: null,
-    ...change,
-  };
-}
-
-/** A stack of the Desk. */
-export function testStack(change: Partial<Stack> = {}): Stack {
-  return {
-    grouping: 'lookAlikes',
-    key: 'TIDEMARK FRT',
-    direction: 'out',
-    title: 'TIDEMARK FRT',
-    count: 3,
-    total: -12_940,
-    firstDate: '2026-03-03',
-    lastDate: '2026-03-17',
-    smallest: 3_920,
-    largest: 4_850,
-    proposal: testProposal('6010'),
-    draft: null,
-    draftCount: 0,
-    twiceCount: 0,
-    heldCount: 0,
-    held: null,
-    answeredCount: 0,
-    accountCount: 1,
-    pairCount: 0,
     ...change,
   };
 }

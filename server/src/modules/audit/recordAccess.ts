@@ -2,6 +2,8 @@ import type { RecordKind } from '@zubrell/core/audit/recordKinds';
 import { sql } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
 import type { Database, Tx } from '../../db/database.ts';
+// What it knows of a request: the session.
+import type {} from '../../http/access.ts';
 import { type OpenedFrom, openedFrom } from '../../http/openedFrom.ts';
 
 /** What is to be put on record. */
