@@ -109,3 +109,15 @@ export async function queueDueFeeds({ database, clock }: Services): Promise<void
     await inBooks(database, booksId, (tx) => queueFetch(tx, booksId, feedId, null, now));
   }
 }
+
+/**
+ * Has the planner look at the tables anew where the database has forgotten when it last did: after it crashed, it does
+ * not know what changed since, and plans for tables as they once were.
+ */
+export async function refreshForgotten(database: Database): Promise<void> {
+  await database.execute(
+    sql`select refresh_statistics() where exists (
+          select from pg_stat_user_tables where relid = 'public.lines'::regclass
+            and last_analyze is null and last_autoanalyze is null)`,
+  );
+}

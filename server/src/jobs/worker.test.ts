@@ -17,7 +17,7 @@ import { makeTestDatabase } from '../testing/harness.ts';
 import { plainApp } from '../testing/plainApp.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
 import { openReaderPool, type ReaderPool, type ReadFile } from './readInThread.ts';
-import { giveBackJobsOfTheDead, settleDeadWork } from './sweeper.ts';
+import { giveBackJobsOfTheDead, refreshForgotten, settleDeadWork } from './sweeper.ts';
 import { startWorker } from './worker.ts';
 
 const IMPATIENT = { lookAfter: 300, grace: 500 };
@@ -236,5 +236,25 @@ describe('a queue that is held for no job', () => {
     } finally {
       await worker.stop();
     }
+  });
+});
+
+describe('statistics that the database has forgotten', () => {
+  it('are made anew, once', async () => {
+    const { background } = made.services;
+    const analysed = async () => {
+      const [row] = await rowsOf<{ at: string | null }>(
+        background,
+        sql`select to_json(last_analyze) #>> '{}' as at from pg_stat_user_tables where relname = 'lines'`,
+      );
+      return row?.at ?? null;
+    };
+    await refreshForgotten(background);
+    // The counts are written down a moment later.
+    await expect.poll(analysed, { timeout: 10_000 }).not.toBeNull();
+    const before = await analysed();
+    await refreshForgotten(background);
+    await pause(1_500);
+    expect(await analysed()).toBe(before);
   });
 });

@@ -11,7 +11,12 @@ import { keepBatch } from './keepBatch.ts';
 import { type LifeLine, openLifeLine } from './lifeLine.ts';
 import type { ReadFile } from './readInThread.ts';
 import { renewInBackground } from './renewInBackground.ts';
-import { giveBackJobsOfTheDead, queueDueFeeds, settleDeadWork } from './sweeper.ts';
+import {
+  giveBackJobsOfTheDead,
+  queueDueFeeds,
+  refreshForgotten,
+  settleDeadWork,
+} from './sweeper.ts';
 
 /** How often workers look for others that died, for work that nobody does and for feeds that are due, in milliseconds. */
 const LOOK_AFTER = 10_000;
@@ -110,6 +115,7 @@ async function lookAround(services: Services, grace: number): Promise<void> {
   await giveBackJobsOfTheDead(services.database, grace);
   await settleDeadWork(services);
   await queueDueFeeds(services);
+  await refreshForgotten(services.database);
 }
 
 /** So often in a row no job could be got: the queue keeps a failure of its first question for ever. */
