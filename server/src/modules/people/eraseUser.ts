@@ -52,9 +52,9 @@ export async function eraseUser(
             where o.books_id = m.books_id and o.role = 'owner' and o.user_id <> m.user_id) as "isAlone"
           from memberships m where m.user_id = ${userId} for update of m`,
     );
-    if (books.some(({ isAlone }) => isAlone)) fail('OWNER_NEEDED');
     // While there is a session still that it can be recorded from.
     await onRecord(tx);
+    if (books.some(({ isAlone }) => isAlone)) fail('OWNER_NEEDED');
     await tx.execute(sql`delete from memberships where user_id = ${userId}`);
     for (const { id } of books) {
       await tx.execute(sql`select set_config('app.books_id', ${id}, true)`);
