@@ -160,6 +160,15 @@ describe('the chains', () => {
     expect(signIns.count).toBeGreaterThan(2);
   });
 
+  it('are whole also while others go on with their work', async () => {
+    const exported = () =>
+      client.send('POST', `/api/books/${books.id}/exports`, { what: 'coding' });
+    const checks = await Promise.all(
+      Array.from({ length: 60 }, (_, no) => (no % 2 === 0 ? check() : exported().then(check))),
+    );
+    expect(checks.flatMap(({ chains }) => chains.flatMap(({ faults }) => faults))).toEqual([]);
+  });
+
   it('name the step whose words, time, items or needs were changed', async () => {
     const of = sql`where books_id = ${books.id}`;
     const third = [{ no: 3, what: 'changed' }];

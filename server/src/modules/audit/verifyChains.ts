@@ -84,12 +84,8 @@ async function verify(
   booksId: string | null,
   read: ReadLinks,
 ): Promise<ChainCheck> {
-  const kind = chain === 'steps' ? 'steps' : 'records';
-  const [head] = await rowsOf<{ no: number; hash: Buffer }>(
-    tx,
-    sql`select no, hash from audit_heads
-        where books_id is not distinct from ${booksId}::uuid and chain = ${kind}`,
-  );
+  // Others go on meanwhile: up to the first end all has to be there, and nothing may come after the last one.
+  const end = await endOf(tx, chain, booksId);
   const faults: ChainFault[] = [];
   let count = 0;
   let before: { no: number; hash: Buffer } = { no: 0, hash: Buffer.alloc(0) };
@@ -105,7 +101,8 @@ async function verify(
       // What stands after a gap can't be proved by what stood before it.
       else if (
         personal === 'changed' ||
-        (isNext && !hash.equals(sha256(before.hash, text, ...parts)))
+        (isNext && !hash.equals(sha256(before.hash, text, ...parts))) ||
+        (no === end.no && !hash.equals(end.hash))
       ) {
         faults.push({ no, what: 'changed' });
       } else if (personal === 'gone') faults.push({ no, what: 'forgotten' });
@@ -113,13 +110,25 @@ async function verify(
     }
     if (links.length < PAGE) break;
   }
-  const end = head ?? { no: 0, hash: Buffer.alloc(0) };
   for (let gone = before.no + 1; gone <= end.no; gone += 1)
     faults.push({ no: gone, what: 'missing' });
-  if (end.no === before.no && !end.hash.equals(before.hash)) {
-    faults.push({ no: end.no, what: 'changed' });
-  }
   // Rows that nothing ends with were put in past the functions that write them.
-  if (end.no < before.no) faults.push({ no: before.no, what: 'changed' });
+  const { no: last } = await endOf(tx, chain, booksId);
+  if (last < before.no) faults.push({ no: before.no, what: 'changed' });
   return { chain, count, faults, head: before.hash.toString('hex') };
+}
+
+/** Where a chain ends, by what is written down of that. */
+async function endOf(
+  tx: Tx,
+  chain: ChainCheck['chain'],
+  booksId: string | null,
+): Promise<{ readonly no: number; readonly hash: Buffer }> {
+  const kind = chain === 'steps' ? 'steps' : 'records';
+  const [head] = await rowsOf<{ no: number; hash: Buffer }>(
+    tx,
+    sql`select no, hash from audit_heads
+        where books_id is not distinct from ${booksId}::uuid and chain = ${kind}`,
+  );
+  return head ?? { no: 0, hash: Buffer.alloc(0) };
 }
