@@ -1,52 +1,36 @@
 import type { AuditRecords, ChainChecks } from '@zubrell/contract/audit';
 import { sql } from 'drizzle-orm';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Database, openBackground, rowsOf } from '../../db/database.ts';
+import { describe, expect, it } from 'vitest';
+import { rowsOf } from '../../db/database.ts';
 import { bookkeeper } from '../../testing/bookkeeper.ts';
-import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
-import { startHarness } from '../../testing/harness.ts';
-import type { Harness } from '../../testing/testServer.ts';
+import { setOwnedBooks } from '../../testing/ownedBooks.ts';
 import { testToday } from '../../testing/today.ts';
 import { verifyRecords, verifySteps } from './verifyChains.ts';
 
 /** The SQLSTATE of what a role may not do. */
 const NOT_ALLOWED = '42501';
 
-let harness: Harness;
-let owner: Database;
-let client: Client;
-let books: TestBooks;
-
-beforeAll(async () => {
-  harness = await startHarness();
-  owner = openBackground(harness.urls.owner, 2);
-  client = await harness.signIn('Mo Oakes');
-  books = await makeBooks(client);
-});
-afterAll(async () => {
-  await owner.$client.end();
-  await harness.stop();
-});
+const set = setOwnedBooks();
 
 const records = async (query = '') =>
-  (await client.get<AuditRecords>(`/api/books/${books.id}/records${query}`)).items;
+  (await set.client.get<AuditRecords>(`/api/books/${set.books.id}/records${query}`)).items;
 const kinds = async () => (await records()).map(({ kind }) => kind);
 
 describe('the record', () => {
   it('names who invited whom, who joined, whose role changed, with time and address', async () => {
-    const path = `/api/books/${books.id}`;
-    const { id, secret } = await client.send<{ id: string; secret: string }>(
+    const path = `/api/books/${set.books.id}`;
+    const { id, secret } = await set.client.send<{ id: string; secret: string }>(
       'POST',
       `${path}/invitations`,
       { name: 'Ida Fennick', role: 'client' },
     );
-    const ida = await harness.signIn('Ida Fennick');
+    const ida = await set.harness.signIn('Ida Fennick');
     await ida.send('POST', `/api/invitations/${secret}/join`, { newUser: null });
-    await client.send('PATCH', `${path}/people/${ida.userId}`, { role: 'reviewer' });
-    await client.send('POST', `${path}/invitations/${id}/withdraw`, {});
-    await client.send('PATCH', path, { assetThreshold: 100_000 });
-    await client.send('POST', `${path}/exports`, { what: 'records' });
+    await set.client.send('PATCH', `${path}/people/${ida.userId}`, { role: 'reviewer' });
+    await set.client.send('POST', `${path}/invitations/${id}/withdraw`, {});
+    await set.client.send('PATCH', path, { assetThreshold: 100_000 });
+    await set.client.send('POST', `${path}/exports`, { what: 'records' });
     const [exported, changed, role, joined, , invited, made] = await records();
     expect(exported).toMatchObject({ kind: 'exported', details: { what: 'records' } });
     expect(changed).toMatchObject({ kind: 'settingsChanged', who: 'Mo Oakes' });
@@ -66,7 +50,7 @@ describe('the record', () => {
       details: { role: 'client' },
     });
     expect(made?.kind).toBe('booksMade');
-    // Her sign-in is shown, as she works with these books.
+    // Her sign-in is shown, as she works with these set.books.
     expect((await records('?group=signingIn')).map(({ who }) => who)).toEqual([
       'Ida Fennick',
       'Mo Oakes',
@@ -76,15 +60,17 @@ describe('the record', () => {
   });
 
   it('has every refusal, and is for owners', async () => {
-    const stranger = await harness.signIn('Orrin Bell');
-    await expect(stranger.get(`/api/books/${books.id}/setup`)).rejects.toThrow('BOOKS_UNKNOWN');
-    await expect(stranger.get(`/api/books/${books.id}/records`)).rejects.toThrow('BOOKS_UNKNOWN');
+    const stranger = await set.harness.signIn('Orrin Bell');
+    await expect(stranger.get(`/api/books/${set.books.id}/setup`)).rejects.toThrow('BOOKS_UNKNOWN');
+    await expect(stranger.get(`/api/books/${set.books.id}/records`)).rejects.toThrow(
+      'BOOKS_UNKNOWN',
+    );
     const [refused] = await records('?group=refusals');
     expect(refused).toMatchObject({
       who: 'Orrin Bell',
       details: { code: 'BOOKS_UNKNOWN', route: 'GET /api/books/:booksId/records' },
     });
-    const answer = await harness.app.inject({
+    const answer = await set.harness.app.inject({
       method: 'POST',
       url: '/api/session',
       payload: { email: 'nobody@larkmoor.example', password: 'guessed' },
@@ -93,7 +79,7 @@ describe('the record', () => {
     // Nobody of these books: it is on record, and no business of theirs.
     expect((await records('?group=refusals'))[0]).toMatchObject(refused ?? {});
     const [last] = await rowsOf<{ kind: string; userId: string | null; code: string }>(
-      owner,
+      set.owner,
       sql`select kind, user_id as "userId", details ->> 'code' as code from audit_records
           where books_id is null order by no desc limit 1`,
     );
@@ -102,11 +88,11 @@ describe('the record', () => {
 
   it('pages from the newest to the oldest, each once', async () => {
     for (let count = 0; count < 120; count += 1) {
-      await client.send('POST', `/api/books/${books.id}/exports`, { what: 'coding' });
+      await set.client.send('POST', `/api/books/${set.books.id}/exports`, { what: 'coding' });
     }
-    const first = await client.get<AuditRecords>(`/api/books/${books.id}/records`);
-    const second = await client.get<AuditRecords>(
-      `/api/books/${books.id}/records?cursor=${first.next}`,
+    const first = await set.client.get<AuditRecords>(`/api/books/${set.books.id}/records`);
+    const second = await set.client.get<AuditRecords>(
+      `/api/books/${set.books.id}/records?cursor=${first.next}`,
     );
     expect(second.next).toBeNull();
     const all = [...first.items, ...second.items];
@@ -122,14 +108,14 @@ describe('the record', () => {
 });
 
 describe('the chains', () => {
-  const check = () => client.get<ChainChecks>(`/api/books/${books.id}/records/check`);
-  /** Does something as the tables' owner, looks, and takes it back. */
+  const check = () => set.client.get<ChainChecks>(`/api/books/${set.books.id}/records/check`);
+  /** Does something as the tables' set.owner, looks, and takes it back. */
   async function tampered(change: ReturnType<typeof sql>) {
     let found: unknown = null;
-    await owner
+    await set.owner
       .transaction(async (tx) => {
         await tx.execute(change);
-        const chains = [await verifySteps(tx, books.id), await verifyRecords(tx, books.id)];
+        const chains = [await verifySteps(tx, set.books.id), await verifyRecords(tx, set.books.id)];
         found = chains.map(({ faults }) => faults);
         throw new Error('taken back');
       })
@@ -140,11 +126,11 @@ describe('the chains', () => {
   }
 
   it('are whole after work of every kind', async () => {
-    const mo = bookkeeper(client, books.id);
+    const mo = bookkeeper(set.client, set.books.id);
     const lines = [{ date: '2026-03-02', amount: '-48.50', text: 'TIDEMARK FRT', id: 'A1' }];
-    await books.keep('march.ofx', ofxFile(lines, '500.00'));
+    await set.books.keep('march.ofx', ofxFile(lines, '500.00'));
     const [line] = await mo.open();
-    await mo.post([line?.id ?? ''], mo.codingTo(await books.accountId('6010')));
+    await mo.post([line?.id ?? ''], mo.codingTo(await set.books.accountId('6010')));
     await mo.undo();
     await mo.redo();
     const { chains } = await check();
@@ -155,14 +141,14 @@ describe('the chains', () => {
     ]);
     expect(chains[0]?.count).toBe(steps.length);
     expect(chains[0]?.head).toMatch(/^[\da-f]{64}$/);
-    const signIns = await owner.transaction((tx) => verifyRecords(tx, null));
+    const signIns = await set.owner.transaction((tx) => verifyRecords(tx, null));
     expect(signIns).toMatchObject({ chain: 'signIns', faults: [] });
     expect(signIns.count).toBeGreaterThan(2);
   });
 
   it('are whole also while others go on with their work', async () => {
     const exported = () =>
-      client.send('POST', `/api/books/${books.id}/exports`, { what: 'coding' });
+      set.client.send('POST', `/api/books/${set.books.id}/exports`, { what: 'coding' });
     const checks = await Promise.all(
       Array.from({ length: 60 }, (_, no) => (no % 2 === 0 ? check() : exported().then(check))),
     );
@@ -170,7 +156,7 @@ describe('the chains', () => {
   });
 
   it('name the step whose words, time, items or needs were changed', async () => {
-    const of = sql`where books_id = ${books.id}`;
+    const of = sql`where books_id = ${set.books.id}`;
     const third = [{ no: 3, what: 'changed' }];
     const changes = [
       sql`update steps set words = words || '.' ${of} and no = 3`,
@@ -189,21 +175,21 @@ describe('the chains', () => {
 
   it('name rows that are missing, in between or at the end', async () => {
     const gone = (no: ReturnType<typeof sql>) => sql`
-      with items as (delete from step_items where books_id = ${books.id} and step_no = ${no}),
-        needs as (delete from step_needs where books_id = ${books.id} and step_no = ${no})
-      delete from steps where books_id = ${books.id} and no = ${no}`;
+      with items as (delete from step_items where books_id = ${set.books.id} and step_no = ${no}),
+        needs as (delete from step_needs where books_id = ${set.books.id} and step_no = ${no})
+      delete from steps where books_id = ${set.books.id} and no = ${no}`;
     expect(await tampered(gone(sql`2`))).toEqual([[{ no: 2, what: 'missing' }], []]);
     const [{ no } = { no: 0 }] = await rowsOf<{ no: number }>(
-      owner,
-      sql`select max(no) as no from steps where books_id = ${books.id}`,
+      set.owner,
+      sql`select max(no) as no from steps where books_id = ${set.books.id}`,
     );
     expect(await tampered(gone(sql`${no}`))).toEqual([[{ no, what: 'missing' }], []]);
-    const record = sql`from audit_records where books_id = ${books.id} and no = 2`;
+    const record = sql`from audit_records where books_id = ${set.books.id} and no = 2`;
     expect(await tampered(sql`delete ${record}`)).toEqual([[], [{ no: 2, what: 'missing' }]]);
   });
 
   it('name a record whose person, address or details were changed', async () => {
-    const of = sql`where books_id = ${books.id} and no = 2`;
+    const of = sql`where books_id = ${set.books.id} and no = 2`;
     const second = [[], [{ no: 2, what: 'changed' }]];
     for (const change of [
       sql`update audit_records set user_id = gen_random_uuid() ${of}`,
@@ -220,41 +206,41 @@ describe('the chains', () => {
 
 describe('the running program', () => {
   const asRuntime = (statement: ReturnType<typeof sql>) =>
-    harness.database.transaction(async (tx) => {
-      await tx.execute(sql`select set_config('app.books_id', ${books.id}, true)`);
+    set.harness.database.transaction(async (tx) => {
+      await tx.execute(sql`select set_config('app.books_id', ${set.books.id}, true)`);
       await tx.execute(statement);
     });
 
   it('can’t write, change or remove a step or a record past the functions', async () => {
     for (const statement of [
       sql`insert into steps (books_id, no, user_id, at, kind, words)
-          values (${books.id}, 999, ${client.userId}, now(), 'post', 'forged')`,
-      sql`update steps set words = 'forged' where books_id = ${books.id}`,
-      sql`delete from step_items where books_id = ${books.id}`,
+          values (${set.books.id}, 999, ${set.client.userId}, now(), 'post', 'forged')`,
+      sql`update steps set words = 'forged' where books_id = ${set.books.id}`,
+      sql`delete from step_items where books_id = ${set.books.id}`,
       sql`insert into audit_records (no) values (1)`,
-      sql`update audit_records set details = '{}' where books_id = ${books.id}`,
+      sql`update audit_records set details = '{}' where books_id = ${set.books.id}`,
       sql`delete from audit_records`,
       sql`update audit_heads set no = 0`,
-      sql`insert into mandates (books_id, user_id) values (${books.id}, ${client.userId})`,
+      sql`insert into mandates (books_id, user_id) values (${set.books.id}, ${set.client.userId})`,
       sql`insert into fixed_day (day) values ('2020-01-01')`,
-      sql`select append_record(null, ${client.userId}, 'signedIn', null, '{}', '{}')`,
-      sql`select seal_step(${books.id}, 1)`,
+      sql`select append_record(null, ${set.client.userId}, 'signedIn', null, '{}', '{}')`,
+      sql`select seal_step(${set.books.id}, 1)`,
     ]) {
       const refused = await asRuntime(statement).catch((error: unknown) => error);
       expect(refused).toMatchObject({ cause: { code: NOT_ALLOWED } });
     }
     // Only who is erased is forgotten.
-    await expect(asRuntime(sql`select erase_personal(${client.userId})`)).rejects.toThrow();
+    await expect(asRuntime(sql`select erase_personal(${set.client.userId})`)).rejects.toThrow();
   });
 
   it('can’t act for somebody else: the session says who it is, a job only what was asked for', async () => {
-    const stranger = await harness.signIn('Orrin Bell');
+    const stranger = await set.harness.signIn('Orrin Bell');
     const step = (session: string | null, kind: string, user: string) =>
-      sql`select record_step(${session}, ${user}, ${books.id}, 999, ${kind}, 'forged', null, null)`;
+      sql`select record_step(${session}, ${user}, ${set.books.id}, 999, ${kind}, 'forged', null, null)`;
     for (const forged of [
-      step('made up', 'post', client.userId),
+      step('made up', 'post', set.client.userId),
       // A file was kept in Mo's name, so jobs may go on with that, and with nothing else.
-      step(null, 'post', client.userId),
+      step(null, 'post', set.client.userId),
       step(null, 'keepBatch', stranger.userId),
     ]) {
       const refused = await asRuntime(forged).catch((error: unknown) => error);
@@ -262,13 +248,13 @@ describe('the running program', () => {
     }
     // Whoever is named, it is the session's person that stands there.
     await expect(
-      harness.database.transaction(async (tx) => {
-        await tx.execute(sql`select set_config('app.books_id', ${books.id}, true)`);
-        await tx.execute(step(stranger.session, 'post', client.userId));
+      set.harness.database.transaction(async (tx) => {
+        await tx.execute(sql`select set_config('app.books_id', ${set.books.id}, true)`);
+        await tx.execute(step(stranger.session, 'post', set.client.userId));
         const [row] = await rowsOf<{ userId: string; day: string }>(
           tx,
           sql`select user_id as "userId", at::date::text as day from steps
-              where books_id = ${books.id} and no = 999`,
+              where books_id = ${set.books.id} and no = 999`,
         );
         expect(row).toEqual({ userId: stranger.userId, day: testToday });
         throw new Error('taken back');
