@@ -6,12 +6,14 @@ import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
 import { type Browser, Key } from '@zubrell/e2e/browser';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
+import { IdRow, StemRow } from '@zubrell/server/db/rows';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { renewProposals } from '@zubrell/server/modules/lines/proposals';
 import { sweepLines, sweepSummary } from '@zubrell/server/modules/lines/sweep';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 import { inBrowser, type Opened } from './inBrowser.ts';
 import { sized } from './sized.ts';
@@ -92,12 +94,14 @@ function words(number: number): string {
 
 async function postFirst({ database, owner, booksId, actor }: BenchBooks): Promise<void> {
   await inBooks(database, booksId, async (tx) => {
-    const [account] = await rowsOf<{ id: string }>(
+    const [account] = await rowsOf(
       tx,
+      IdRow,
       sql`select id from accounts where books_id = ${booksId} and code = '6010'`,
     );
-    const rows = await rowsOf<{ id: string }>(
+    const rows = await rowsOf(
       tx,
+      IdRow,
       sql`select id from (
             select id, row_number() over (partition by stem order by date, position) as no from lines
             where books_id = ${booksId}) numbered
@@ -108,8 +112,9 @@ async function postFirst({ database, owner, booksId, actor }: BenchBooks): Promi
       coding: wholeLineCoding(account?.id ?? '', null, null),
       seenStep: Number.MAX_SAFE_INTEGER,
     });
-    const stems = await rowsOf<{ stem: string }>(
+    const stems = await rowsOf(
       tx,
+      StemRow,
       sql`select distinct stem from lines where books_id = ${booksId}`,
     );
     await renewProposals(
@@ -205,6 +210,8 @@ async function postStack({ driver, keys, shift }: Browser): Promise<number> {
   );
 }
 
+const DateRow = z.object({ date: z.string() });
+
 /** One sweep of many Ready lines, in books of its own, as the server does it. */
 async function sweepTime(): Promise<string> {
   const books = await makeBenchBooks();
@@ -215,8 +222,9 @@ async function sweepTime(): Promise<string> {
     await postFirst(books);
     const { database, booksId, actor } = books;
     const [upTo] = await inBooks(database, booksId, (tx) =>
-      rowsOf<{ date: string }>(
+      rowsOf(
         tx,
+        DateRow,
         sql`select l.date from lines l join proposals p on p.books_id = l.books_id and p.line_id = l.id
             where l.books_id = ${booksId} and p.lane = 'ready' order by l.date, l.position
             offset ${SWEPT} limit 1`,

@@ -3,10 +3,12 @@ import { finished } from 'node:stream/promises';
 import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
 import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
+import { StemRow } from '@zubrell/server/db/rows';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { renewProposals } from '@zubrell/server/modules/lines/proposals';
 import { sql } from 'drizzle-orm';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
+import { z } from 'zod';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 import { sized } from './sized.ts';
 
@@ -70,10 +72,13 @@ async function* piecesOf(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
   for (let at = 0; at < bytes.length; at += 65_536) yield bytes.subarray(at, at + 65_536);
 }
 
+const CountRow = z.object({ count: z.number() });
+
 async function checkCount({ database, booksId }: BenchBooks, expected: number): Promise<void> {
   const [row] = await inBooks(database, booksId, (tx) =>
-    rowsOf<{ count: number }>(
+    rowsOf(
       tx,
+      CountRow,
       sql`select count(*)::int as count from lines where books_id = ${booksId} and is_here`,
     ),
   );
@@ -120,8 +125,9 @@ async function copyTime({ owner, booksId }: BenchBooks): Promise<number> {
 
 async function proposalTime({ database, booksId }: BenchBooks): Promise<number> {
   return inBooks(database, booksId, async (tx) => {
-    const stems = await rowsOf<{ stem: string }>(
+    const stems = await rowsOf(
       tx,
+      StemRow,
       sql`select distinct stem from lines where books_id = ${booksId}`,
     );
     const began = performance.now();

@@ -2,6 +2,7 @@ import { addDays } from '@zubrell/core/dates/calendarDate';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { makeBenchBooks } from './benchBooks.ts';
 import { sized } from './sized.ts';
 
@@ -41,14 +42,17 @@ async function* file(): AsyncGenerator<Uint8Array> {
 
 const readers = openReaderPool();
 const books = await makeBenchBooks();
+const LinesRow = z.object({ lines: z.number() });
+
 try {
   const batchId = await books.upload(file());
   const began = performance.now();
   await books.keep(batchId, readers.readFile);
   const seconds = (performance.now() - began) / 1_000;
   const [kept] = await inBooks(books.database, books.booksId, (tx) =>
-    rowsOf<{ lines: number }>(
+    rowsOf(
       tx,
+      LinesRow,
       sql`select count(*)::int as lines from lines where books_id = ${books.booksId}`,
     ),
   );

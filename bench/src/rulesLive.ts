@@ -7,6 +7,7 @@ import { codingRule } from '@zubrell/core/testing/rules';
 import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
 import { clockFixedAt } from '@zubrell/server/clock';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
+import { IdRow } from '@zubrell/server/db/rows';
 import { openReaderPool } from '@zubrell/server/jobs/readInThread';
 import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
@@ -15,6 +16,7 @@ import { createRule } from '@zubrell/server/modules/rules/changeRules';
 import { listRules } from '@zubrell/server/modules/rules/listRules';
 import { tryRule } from '@zubrell/server/modules/rules/tryRule';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 import { median, timed } from './ratio.ts';
 import { sized } from './sized.ts';
@@ -123,19 +125,23 @@ function body(text: string, accountId: string): RuleBody {
 
 async function account(books: BenchBooks): Promise<string> {
   const [row] = await inTx(books, (tx) =>
-    rowsOf<{ id: string }>(
+    rowsOf(
       tx,
+      IdRow,
       sql`select id from accounts where books_id = ${books.booksId} and code = '6010'`,
     ),
   );
   return row?.id ?? '';
 }
 
+const PostHalfRow = z.object({ id: z.string(), stem: z.string() });
+
 /** Posts the first half of all payees but one, and has the rest proposed for. */
 async function postHalf(books: BenchBooks, accountId: string): Promise<void> {
   await inTx(books, async (tx) => {
-    const rows = await rowsOf<{ id: string; stem: string }>(
+    const rows = await rowsOf(
       tx,
+      PostHalfRow,
       sql`select id, stem from (
             select id, stem, row_number() over (partition by stem order by date, position) as no
             from lines where books_id = ${books.booksId} and stem <> ${`${name(2)} KEN`}) numbered
@@ -165,8 +171,9 @@ async function post(
   to: number,
 ): Promise<number> {
   const rows = await inTx(books, (tx) =>
-    rowsOf<{ id: string }>(
+    rowsOf(
       tx,
+      IdRow,
       sql`select id from lines where books_id = ${books.booksId} and stem = ${stem}
           order by date, position offset ${from - 1} limit ${to - from + 1}`,
     ),

@@ -1,5 +1,13 @@
 import { demandedFields } from '@zubrell/core/ledger/demands';
+import {
+  accountTypes,
+  bankAccountKinds,
+  costObjectKinds,
+  payeeKinds,
+  taxKinds,
+} from '@zubrell/core/ledger/kinds';
 import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks';
+import { accountMakers, roles } from '@zubrell/core/people/roles';
 import { z } from 'zod';
 import {
   CalendarDate,
@@ -11,7 +19,7 @@ import {
   typedText,
 } from './common.ts';
 
-export const Role = z.enum(['owner', 'bookkeeper', 'reviewer', 'client']);
+export const Role = z.enum(roles);
 export type Role = z.infer<typeof Role>;
 
 export const BooksListing = z.object({
@@ -33,8 +41,11 @@ export const NewBooks = z.object({
 });
 export type NewBooks = z.infer<typeof NewBooks>;
 
-export const AccountType = z.enum(['asset', 'liability', 'equity', 'income', 'expense']);
+export const AccountType = z.enum(accountTypes);
 export type AccountType = z.infer<typeof AccountType>;
+
+/** Fields that a coding must have to be posted, by the type of its account. */
+export const Demands = z.partialRecord(AccountType, z.array(z.enum(demandedFields)));
 
 /** How books are worked with. */
 export const BooksSettings = z.object({
@@ -43,9 +54,9 @@ export const BooksSettings = z.object({
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
   assetThreshold: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
   /** Fields that a coding must have to be posted, by the type of its account. */
-  demands: z.partialRecord(AccountType, z.array(z.enum(demandedFields))),
+  demands: Demands,
   /** Who may make accounts: whoever does the books, or only who owns them. */
-  accountsMadeBy: z.enum(['bookkeeper', 'owner']),
+  accountsMadeBy: z.enum(accountMakers),
   /** Whether what was done in the owner's other books is proposed here, and what is done here there. */
   usesOtherBooks: z.boolean(),
 });
@@ -110,7 +121,7 @@ export type NewAccount = z.infer<typeof NewAccount>;
 export const TaxCode = z.object({
   id: Id,
   name: z.string(),
-  kind: z.enum(['standard', 'zero', 'exempt', 'outside', 'reverseCharge']),
+  kind: z.enum(taxKinds),
   /** The newest rate, in hundredths of a percent. */
   rate: z.int(),
   inputAccountId: Id.nullable(),
@@ -121,14 +132,7 @@ export const TaxCode = z.object({
 });
 export type TaxCode = z.infer<typeof TaxCode>;
 
-export const PayeeKind = z.enum([
-  'supplier',
-  'customer',
-  'employee',
-  'owner',
-  'taxOffice',
-  'other',
-]);
+export const PayeeKind = z.enum(payeeKinds);
 
 export const Payee = z.object({
   id: Id,
@@ -185,7 +189,7 @@ export const ChangeAccount = z.object({
 });
 export type ChangeAccount = z.infer<typeof ChangeAccount>;
 
-export const BankAccountKind = z.enum(['current', 'savings', 'card', 'cash']);
+export const BankAccountKind = z.enum(bankAccountKinds);
 
 export const BankAccount = z.object({
   id: Id,
@@ -217,7 +221,7 @@ export type OpeningBalance = z.infer<typeof OpeningBalance>;
 /** What costs are for, beside their accounts: cost centres and jobs. */
 export const CostObject = z.object({
   id: Id,
-  kind: z.enum(['costCentre', 'job']),
+  kind: z.enum(costObjectKinds),
   name: z.string(),
   isOn: z.boolean(),
 });

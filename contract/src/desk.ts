@@ -1,6 +1,7 @@
 import { heldReasons } from '@zubrell/core/intake/held';
-import { decisionKinds } from '@zubrell/core/ledger/decisions';
+import { decisionKinds, openLanes } from '@zubrell/core/ledger/decisions';
 import { demandedFields } from '@zubrell/core/ledger/demands';
+import { givenExcludeReasons, keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
 import { amountReasons, candidateKinds, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
 import { breakReasons } from '@zubrell/core/proof/explainBreak';
 import { type ProofCause as CoreProofCause, causeKinds } from '@zubrell/core/proof/prove';
@@ -13,6 +14,7 @@ import {
   proposalSources,
 } from '@zubrell/core/propose/proposal';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
+import { askedStates } from '@zubrell/core/questions/states';
 import { stepGroups } from '@zubrell/core/steps/stepKinds';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
@@ -47,11 +49,11 @@ export const Scope = z.object({
 });
 export type Scope = z.infer<typeof Scope>;
 
-export const OpenLane = z.enum(['ready', 'check', 'blank', 'asked']);
-export const ExcludeReason = z.enum(['secondCopy', 'beforeOpening', 'bankError']);
+export const OpenLane = z.enum(openLanes);
+export const ExcludeReason = z.enum(givenExcludeReasons);
 export type ExcludeReason = z.infer<typeof ExcludeReason>;
 /** Why a line is kept out of the books, by exclusion or by being moved. */
-export const KeptOutReason = z.enum([...ExcludeReason.options, 'otherAccount']);
+export const KeptOutReason = z.enum(keptOutReasons);
 export type KeptOutReason = z.infer<typeof KeptOutReason>;
 
 export const DecisionKind = z.enum(decisionKinds);
@@ -227,7 +229,7 @@ export const DeskLine = z.object({
   draft: DraftCoding.nullable(),
   draftVersion: z.int(),
   /** Whether a question about it is open, or answered and not settled. */
-  asked: z.enum(['open', 'answered']).nullable(),
+  asked: z.enum(askedStates).nullable(),
   /** Why the line is held for a decision, whatever is proposed for it. */
   held: z.enum(heldReasons).nullable(),
   /** The line it may be a second copy of. */
@@ -269,7 +271,7 @@ export const FoundLine = z.object({
   date: CalendarDate,
   amount: Minor,
   description: z.string(),
-  state: z.enum(['ready', 'check', 'blank', 'asked', ...DecisionKind.options]),
+  state: z.enum([...openLanes, ...decisionKinds]),
 });
 export type FoundLine = z.infer<typeof FoundLine>;
 

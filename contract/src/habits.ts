@@ -1,3 +1,4 @@
+import { markKinds } from '@zubrell/core/propose/habit/marks';
 import { separatorKinds } from '@zubrell/core/propose/habit/separators';
 import { decisionSources } from '@zubrell/core/propose/proposal';
 import { z } from 'zod';
@@ -45,7 +46,7 @@ export type Habits = z.infer<typeof Habits>;
 
 /** A habit to be forgotten, or not to be learned at all. */
 export const MarkHabit = z.object({
-  kind: z.enum(['blocked', 'forgotten']),
+  kind: z.enum(markKinds),
   payeeId: Id.nullable(),
   stems: z.array(text(500)).max(2_000),
 });

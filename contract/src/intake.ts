@@ -1,4 +1,7 @@
+import { errorCodes } from '@zubrell/core/errors';
+import { fileFormats, type Problem, severities } from '@zubrell/core/formats/bankFile';
 import { columnRoles } from '@zubrell/core/formats/table/tableLayout';
+import { batchStatuses } from '@zubrell/core/intake/held';
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { z } from 'zod';
 import { ChainBreakShown } from './board.ts';
@@ -15,14 +18,14 @@ import {
 } from './common.ts';
 
 export const FileProblem = z.object({
-  severity: z.enum(['notice', 'refused', 'fatal']),
+  severity: z.enum(severities),
   line: z.int(),
   field: z.string().nullable(),
-  code: z.string(),
+  code: z.enum(errorCodes),
   message: z.string(),
   excerpt: z.string().nullable(),
   amount: Minor.nullable(),
-});
+}) satisfies z.ZodType<Problem>;
 export type FileProblem = z.infer<typeof FileProblem>;
 
 export const UploadDone = z.object({ uploadId: Id });
@@ -92,8 +95,8 @@ export const Batch = z.object({
   /** The batch it was moved from; null where it came in by itself. */
   movedFrom: Id.nullable(),
   fileName: z.string(),
-  status: z.enum(['reading', 'kept', 'refused', 'takenBack']),
-  format: z.string().nullable(),
+  status: z.enum(batchStatuses),
+  format: z.enum(fileFormats).nullable(),
   /** Why nothing was kept, where refused. */
   refusal: z.object({ code: z.string(), message: z.string() }).nullable(),
   problems: z.array(FileProblem),

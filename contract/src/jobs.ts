@@ -1,9 +1,13 @@
 import { z } from 'zod';
 
+/** The tasks of the queue. */
+export const taskNames = ['keepBatch', 'fetchFeed', 'renewProposals'] as const;
+export type TaskName = (typeof taskNames)[number];
+
 /** Work on books that is done in the background. */
 export const BackgroundJob = z.object({
   id: z.string().regex(/^\d{1,18}$/),
-  task: z.enum(['keepBatch', 'fetchFeed', 'renewProposals']),
+  task: z.enum(taskNames),
   state: z.enum(['waiting', 'running', 'failed']),
   /** The file or feed that it is about, where it is about one. */
   about: z.string().nullable(),

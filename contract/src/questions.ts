@@ -1,3 +1,4 @@
+import { paperTypes, questionStates } from '@zubrell/core/questions/states';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor, neededText, Seen } from './common.ts';
 import { Target } from './desk.ts';
@@ -22,7 +23,7 @@ export const Question = z.object({
   words: z.string(),
   askedBy: z.string(),
   askedAt: z.string(),
-  state: z.enum(['open', 'answered', 'withdrawn']),
+  state: z.enum(questionStates),
   /** How many lines it is about. */
   lineCount: z.int(),
   answers: z.array(z.object({ id: Id, words: z.string(), who: z.string(), at: z.string() })),
@@ -59,7 +60,7 @@ export type SuspendLines = z.infer<typeof SuspendLines>;
 export const Attachment = z.object({
   id: Id,
   fileName: z.string(),
-  type: z.enum(['application/pdf', 'image/png', 'image/jpeg']),
+  type: z.enum(paperTypes),
   size: z.int(),
   who: z.string(),
   at: z.string(),

@@ -545,6 +545,9 @@ export const errors = {
 /** The name of an error in the table. */
 export type ErrorCode = keyof typeof errors;
 
+/** All codes, as a schema wants them. */
+export const errorCodes = Object.keys(errors) as [ErrorCode, ...ErrorCode[]];
+
 /** Values for a message's placeholders. */
 export type ErrorParams = Readonly<Record<string, string | number>>;
 

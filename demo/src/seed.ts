@@ -19,6 +19,7 @@ import { closeSession, createUser, openSession } from '@zubrell/server/modules/s
 import type { Secrets } from '@zubrell/server/secrets';
 import type { Actor } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { daysOf, type StandOn } from './days.ts';
 import type { Business, MadeBankAccount } from './scenario/business.ts';
 import { fennick } from './scenario/fennick.ts';
@@ -133,9 +134,12 @@ export async function seedBusiness(
   return booksId;
 }
 
+const IdsByCodeRow = z.object({ code: z.string(), id: z.string() });
+
 async function idsByCode(tx: Tx, booksId: string): Promise<Map<string, string>> {
-  const rows = await rowsOf<{ code: string; id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdsByCodeRow,
     sql`select code, id from accounts where books_id = ${booksId}`,
   );
   return new Map(rows.map(({ code, id }) => [code, id]));
@@ -248,27 +252,33 @@ async function ledgersByKey(
   return new Map([...bankIds].flatMap(([key, id]) => [[key, ledger(id) ?? '']]));
 }
 
+const IdsByNameRow = z.object({ name: z.string(), id: z.string() });
+
 async function idsByName(
   tx: Tx,
   booksId: string,
   table: 'payees' | 'tax_codes',
 ): Promise<Map<string, string>> {
-  const rows = await rowsOf<{ name: string; id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdsByNameRow,
     sql`select name, id from ${sql.identifier(table)} where books_id = ${booksId}`,
   );
   return new Map(rows.map(({ name, id }) => [name, id]));
 }
 
+const OpenLineIdsRow = z.object({
+  id: z.string(),
+  bank: z.string(),
+  date: z.string(),
+  amount: z.number(),
+  description: z.string(),
+});
+
 async function openLineIds(tx: Tx, booksId: string): Promise<Map<string, string[]>> {
-  const rows = await rowsOf<{
-    id: string;
-    bank: string;
-    date: string;
-    amount: number;
-    description: string;
-  }>(
+  const rows = await rowsOf(
     tx,
+    OpenLineIdsRow,
     sql`select id, bank_account_id as bank, date, amount, description from lines l
         where books_id = ${booksId} and not exists (
           select from decision_lines dl

@@ -8,6 +8,7 @@ import { enterByHand } from '@zubrell/server/modules/ledger/handEntries';
 import { pairLines } from '@zubrell/server/modules/pairing/pairLines';
 import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import type { StandOn } from './days.ts';
 
 /** The month whose lines meet what was entered before. */
@@ -133,6 +134,8 @@ export async function seedPapers(
   });
 }
 
+const PaidRow = z.object({ lineId: z.string(), documentId: z.string() });
+
 /** Pairs the payment of invoice 1098, which came back later. */
 export async function seedPaid(
   database: Database,
@@ -141,8 +144,9 @@ export async function seedPaid(
   services: Pick<Services, 'clock'>,
 ): Promise<void> {
   await inBooks(database, booksId, async (tx) => {
-    const [paid] = await rowsOf<{ lineId: string; documentId: string }>(
+    const [paid] = await rowsOf(
       tx,
+      PaidRow,
       sql`select l.id as "lineId", d.id as "documentId" from lines l
           join documents d on d.books_id = l.books_id and d.number = '1098'
           where l.books_id = ${booksId} and l.description = 'FT HARROWGATE TABLE SHOP 1098'`,
@@ -157,13 +161,16 @@ export async function seedPaid(
   });
 }
 
+const NamedRow = z.object({ id: z.string(), name: z.string() });
+
 async function idsOf(
   tx: Tx,
   booksId: string,
   rows: ReturnType<typeof sql>,
 ): Promise<Map<string, string>> {
-  const found = await rowsOf<{ id: string; name: string }>(
+  const found = await rowsOf(
     tx,
+    NamedRow,
     sql`select id, name from (${rows} where books_id = ${booksId}) named`,
   );
   return new Map(found.map(({ id, name }) => [name, id]));

@@ -10,6 +10,7 @@ import { changeRule, createRule } from '@zubrell/server/modules/rules/changeRule
 import { ruleRows } from '@zubrell/server/modules/rules/ruleRows';
 import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import type { StandOn } from './days.ts';
 
 /** From this month on Larkmoor has rules, so that they have a record by now. */
@@ -217,6 +218,8 @@ async function postAtOnce(
   });
 }
 
+const LineIdRow = z.object({ lineId: z.string() });
+
 /** What the bookkeeper did after all files were in: one correction, and one habit that is not to be learned. */
 export async function seedSecondThoughts(
   database: Database,
@@ -225,8 +228,9 @@ export async function seedSecondThoughts(
   services: Pick<Services, 'clock'>,
 ): Promise<void> {
   await inBooks(database, booksId, async (tx) => {
-    const [posted] = await rowsOf<{ lineId: string }>(
+    const [posted] = await rowsOf(
       tx,
+      LineIdRow,
       sql`select dl.line_id as "lineId" from decisions d
           join rules r on r.books_id = d.books_id and r.id = d.rule_id
           join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
@@ -246,9 +250,12 @@ export async function seedSecondThoughts(
   });
 }
 
+const NamedRow = z.object({ kind: z.string(), id: z.string(), name: z.string() });
+
 async function idsOf(tx: Tx, booksId: string): Promise<Ids> {
-  const rows = await rowsOf<{ kind: string; id: string; name: string }>(
+  const rows = await rowsOf(
     tx,
+    NamedRow,
     sql`select 'account' as kind, id, code as name from accounts where books_id = ${booksId}
         union all select 'bank', id, name from bank_accounts where books_id = ${booksId}
         union all select 'payee', id, name from payees where books_id = ${booksId}

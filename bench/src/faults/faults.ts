@@ -9,6 +9,7 @@ import { type Database, openBackground, rowsOf } from '@zubrell/server/db/databa
 import { migrate } from '@zubrell/server/db/migrate';
 import { createUser, openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { sized } from '../sized.ts';
 import { type BrokenServer, postmasterOf, startServer } from './brokenServers.ts';
 import { openFaultBank } from './faultBank.ts';
@@ -84,12 +85,14 @@ export async function faults(): Promise<string> {
   }
 }
 
+const CountRow = z.object({ count: z.number() });
+
 /** Waits until nothing is to be done any more. @returns how many jobs are left */
 async function comeToRest(owner: Database, runtime: Database): Promise<number> {
   const until = Date.now() + REST;
   const counted = async (database: Database, query: ReturnType<typeof sql>): Promise<number> => {
     // The database may be coming back just now.
-    const [row] = await rowsOf<{ count: number }>(database, query).catch(() => [{ count: 1 }]);
+    const [row] = await rowsOf(database, CountRow, query).catch(() => [{ count: 1 }]);
     return Number(row?.count ?? 1);
   };
   for (;;) {
@@ -101,10 +104,13 @@ async function comeToRest(owner: Database, runtime: Database): Promise<number> {
   }
 }
 
+const StepsTakenRow = z.object({ kind: z.string(), count: z.number() });
+
 /** How many steps there are of each kind, so that it can be seen that all of it was done. */
 async function stepsTaken(owner: Database): Promise<string> {
-  const rows = await rowsOf<{ kind: string; count: number }>(
+  const rows = await rowsOf(
     owner,
+    StepsTakenRow,
     sql`select kind, count(*)::int as count from steps group by kind order by kind`,
   );
   return rows.map(({ kind, count }) => `${kind} ${count}`).join(', ');

@@ -1,6 +1,8 @@
 import { type Database, rowsOf } from '@zubrell/server/db/database';
+import { IdRow } from '@zubrell/server/db/rows';
 import { verifyRecords, verifySteps } from '@zubrell/server/modules/audit/verifyChains';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 
 /** What was done, as far as who did it was told. */
 export interface Done {
@@ -9,10 +11,12 @@ export interface Done {
   readonly lines: number;
 }
 
+const CountRow = z.object({ count: z.number() });
+
 /** What does not hold in a database of which servers and cluster were killed; asked as its owner. */
 export async function faultsIn(owner: Database, { batches, lines }: Done): Promise<string[]> {
   const count = async (what: string, query: ReturnType<typeof sql>): Promise<string[]> => {
-    const [row] = await rowsOf<{ count: number }>(owner, query);
+    const [row] = await rowsOf(owner, CountRow, query);
     return Number(row?.count ?? 0) === 0 ? [] : [`${row?.count} ${what}`];
   };
   const checks = [
@@ -61,7 +65,7 @@ export async function faultsIn(owner: Database, { batches, lines }: Done): Promi
 
 /** Steps and records that are not as they were written, or are missing. */
 async function brokenChains(owner: Database): Promise<string[]> {
-  const all = await rowsOf<{ id: string }>(owner, sql`select id from books`);
+  const all = await rowsOf(owner, IdRow, sql`select id from books`);
   return owner.transaction(async (tx) => {
     const checks = [await verifyRecords(tx, null)];
     for (const { id } of all) checks.push(await verifySteps(tx, id), await verifyRecords(tx, id));

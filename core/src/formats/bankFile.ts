@@ -5,7 +5,11 @@ import type { Minor } from '../money/minor.ts';
 import type { TableLayout } from './table/tableLayout.ts';
 
 /** A file format that is read. */
-export type FileFormat = 'ofx1' | 'ofx2' | 'camt' | 'mt940' | 'qif' | 'csv' | 'xlsx';
+export const fileFormats = ['ofx1', 'ofx2', 'camt', 'mt940', 'qif', 'csv', 'xlsx'] as const;
+export type FileFormat = (typeof fileFormats)[number];
+
+/** How bad a problem is: see {@link Problem}. */
+export const severities = ['notice', 'refused', 'fatal'] as const;
 
 /** One line as a file states it. Texts are as the bank sent them, trimmed. */
 export interface BankLine {
@@ -100,7 +104,7 @@ export type TakeLine = (statement: number, line: BankLine) => void;
  * - `fatal`: reading stopped here.
  */
 export interface Problem {
-  readonly severity: 'notice' | 'refused' | 'fatal';
+  readonly severity: (typeof severities)[number];
   /** Line number in the file, from 1. */
   readonly line: number;
   /** The column's heading or the field's name, where one is to blame. */

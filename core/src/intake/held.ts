@@ -1,3 +1,6 @@
+/** How a batch stands. */
+export const batchStatuses = ['reading', 'kept', 'refused', 'takenBack'] as const;
+
 /**
  * Why an open line is held for a decision, whatever is proposed for it: the opening balance includes its day
  * already, or it came when its period was closed.

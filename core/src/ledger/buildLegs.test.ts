@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sumMinor } from '../money/minor.ts';
-import { type AccountType, buildLegs, type LegLookups, type TaxInForce } from './buildLegs.ts';
+import { buildLegs, type LegLookups, type TaxInForce } from './buildLegs.ts';
 import type { Coding } from './coding.ts';
+import type { AccountType } from './kinds.ts';
 import { accountRoles, starterAccounts, starterTaxCodes } from './starterBooks.ts';
 import { taxSide } from './taxSide.ts';
 

@@ -3,13 +3,8 @@ import { type Minor, roundedQuotient, sumMinor } from '../money/minor.ts';
 import { splitAmount } from '../money/splitAmount.ts';
 import { taxInside, taxOn } from '../money/taxInside.ts';
 import type { Coding, CodingPart, CostObjects } from './coding.ts';
+import type { TaxKind } from './kinds.ts';
 import type { TaxSide } from './taxSide.ts';
-
-/** The type of a ledger account. */
-export type AccountType = 'asset' | 'liability' | 'equity' | 'income' | 'expense';
-
-/** What a tax code does. */
-export type TaxKind = 'standard' | 'zero' | 'exempt' | 'outside' | 'reverseCharge';
 
 /** A tax code as it stands on the line's date. */
 export interface TaxInForce {

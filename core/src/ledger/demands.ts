@@ -1,5 +1,5 @@
-import type { AccountType } from './buildLegs.ts';
 import type { Coding } from './coding.ts';
+import type { AccountType } from './kinds.ts';
 
 /** What a coding can be demanded to have, beside its account. */
 export const demandedFields = ['payeeId', 'taxCodeId', 'costCentreId', 'jobId', 'note'] as const;

@@ -1,4 +1,4 @@
-import type { AccountType, TaxKind } from './buildLegs.ts';
+import type { AccountType, TaxKind } from './kinds.ts';
 
 /** An account of the starter chart; `role` marks the ones the program itself posts to. */
 export interface StarterAccount {

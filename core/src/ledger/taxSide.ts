@@ -1,4 +1,4 @@
-import type { AccountType } from './buildLegs.ts';
+import type { AccountType } from './kinds.ts';
 import type { AccountRole } from './starterBooks.ts';
 
 /** Which tax account a part touches: tax paid to suppliers, or tax charged to customers. */

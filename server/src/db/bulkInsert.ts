@@ -1,5 +1,5 @@
 import { type SQL, sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from './database.ts';
+import type { Tx } from './database.ts';
 
 /** The column types that `bulkInsert` sends arrays of. */
 export type ColumnType =
@@ -43,8 +43,7 @@ export async function bulkInsert<Columns extends Record<string, ColumnType>>(
     names.map((name) => sql.identifier(name)),
     sql`, `,
   );
-  await rowsOf(
-    tx,
+  await tx.execute(
     sql`insert into ${sql.identifier(table)} (${list}) select * from unnest(${sql.join(arrays, sql`, `)})`,
   );
 }

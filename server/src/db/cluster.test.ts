@@ -5,6 +5,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { z } from 'zod';
 import { startWorker } from '../jobs/worker.ts';
 import { closeDatabases } from '../services.ts';
 import { makeDatabaseIn } from '../testing/testServer.ts';
@@ -47,6 +48,12 @@ function parentOf(pid: number): number {
   return Number(/^PPid:\s*(\d+)/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]);
 }
 
+const AtRow = z.object({ at: z.string() });
+
+const PidRow = z.object({ pid: z.number() });
+
+const AttemptsRow = z.object({ attempts: z.number() });
+
 describe('the own cluster', () => {
   it('gives each role a secret that opens nothing else', async () => {
     const { runtime, owner } = await first().ensureDatabase('secrets');
@@ -73,11 +80,10 @@ describe('the own cluster', () => {
     const worker = await startWorker(services, () => Promise.reject(new Error('reads nothing')));
     const stopWatching = first().keepRunning();
     const { background } = services;
-    const ask = () =>
-      rowsOf<{ at: string }>(background, sql`select pg_postmaster_start_time() as at`);
+    const ask = () => rowsOf(background, AtRow, sql`select pg_postmaster_start_time() as at`);
     const before = await ask();
     // Killed, not stopped: as by a machine that runs out of memory.
-    const [own] = await rowsOf<{ pid: number }>(background, sql`select pg_backend_pid() as pid`);
+    const [own] = await rowsOf(background, PidRow, sql`select pg_backend_pid() as pid`);
     process.kill(parentOf(own?.pid ?? 0), 'SIGKILL');
     let after = before;
     for (let tries = 0; tries < 300 && `${after[0]?.at}` === `${before[0]?.at}`; tries += 1) {
@@ -90,7 +96,7 @@ describe('the own cluster', () => {
       sql`select graphile_worker.add_job('renewProposals', '{"booksId":"00000000-0000-4000-8000-000000000000","stems":[]}'::json)`,
     );
     const tried = () =>
-      rowsOf<{ attempts: number }>(background, sql`select attempts from graphile_worker.jobs`);
+      rowsOf(background, AttemptsRow, sql`select attempts from graphile_worker.jobs`);
     let jobs = await tried();
     for (let tries = 0; tries < 300 && (jobs[0]?.attempts ?? 1) === 0; tries += 1) {
       await pause(200);

@@ -4,6 +4,7 @@ import { sql } from 'drizzle-orm';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
+import { z } from 'zod';
 
 // Amounts and counts come as numbers; they are safe integers by the core's own limits.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
@@ -123,11 +124,26 @@ export function asUser<T>(
   });
 }
 
-/** Rows of a hand-written query. The caller names the shape that its columns have. */
-export async function rowsOf<Row>(
+/**
+ * Rows of a hand-written query, each parsed by the schema of its columns. A column that the schema does not name is
+ * left out.
+ *
+ * @throws {Error} where the database answers otherwise than the schema says: which columns, without their values
+ */
+export async function rowsOf<Row extends z.ZodType>(
   tx: Tx | Database,
+  row: Row,
   query: ReturnType<typeof sql>,
-): Promise<Row[]> {
-  const result = await tx.execute(query);
-  return result.rows as Row[];
+): Promise<z.output<Row>[]> {
+  const { rows } = await tx.execute(query);
+  const parsed = z.array(row).safeParse(rows);
+  if (parsed.success) return parsed.data;
+  const faults = parsed.error.issues.map(({ path, message }) => `${path.join('.')}: ${message}`);
+  throw new Error(`Rows of a query are not what they should be: ${faults.slice(0, 5).join('; ')}`);
+}
+
+/** How many rows a hand-written query finds, or a command changes. */
+export async function countRows(tx: Tx | Database, query: ReturnType<typeof sql>): Promise<number> {
+  const { rowCount } = await tx.execute(query);
+  return rowCount ?? 0;
 }

@@ -1,16 +1,17 @@
 import { sql } from 'drizzle-orm';
 import { afterAll, expect, it } from 'vitest';
+import { z } from 'zod';
 import { closeDatabases } from '../services.ts';
 import { makeTestDatabase } from '../testing/harness.ts';
 import { rowsOf } from './database.ts';
 import { errorOfDatabase } from './databaseErrors.ts';
 
-interface Constraint {
-  readonly name: string;
-  readonly table: string;
+const Constraint = z.object({
+  name: z.string(),
+  table: z.string(),
   /** The table that a foreign key asks. */
-  readonly asked: string | null;
-}
+  asked: z.string().nullable(),
+});
 
 const made = await makeTestDatabase();
 afterAll(async () => {
@@ -18,8 +19,9 @@ afterAll(async () => {
   await made.drop();
 });
 
-const constraints = await rowsOf<Constraint>(
+const constraints = await rowsOf(
   made.services.database,
+  Constraint,
   sql`select c.conname as name, c.conrelid::regclass::text as table,
         case when c.contype = 'f' then c.confrelid::regclass::text end as asked
       from pg_constraint c join pg_namespace n on n.oid = c.connamespace

@@ -2,6 +2,7 @@ import { foldCase } from '@zubrell/core/text/foldCase';
 import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { z } from 'zod';
 import { startHarness } from '../testing/harness.ts';
 import type { Harness } from '../testing/testServer.ts';
 import { rowsOf } from './database.ts';
@@ -14,8 +15,8 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 
 /** What the database makes of texts. */
-async function ask<T>(query: ReturnType<typeof sql>): Promise<T[]> {
-  return harness.database.transaction((tx) => rowsOf(tx, query) as Promise<T[]>);
+function ask<Row extends z.ZodType>(row: Row, query: ReturnType<typeof sql>) {
+  return harness.database.transaction((tx) => rowsOf(tx, row, query));
 }
 
 describe('text in the database', () => {
@@ -34,7 +35,8 @@ describe('text in the database', () => {
       .map((codes) => codes.map((code) => String.fromCodePoint(code)).join(''))
       .filter((text) => !/\p{Cc}|\p{Cn}/u.test(text));
     const all = fc.sample(texts, { numRuns: 2_000, seed: 20_261_127 });
-    const rows = await ask<{ text: string; folded: string }>(
+    const rows = await ask(
+      z.object({ text: z.string(), folded: z.string() }),
       sql`select text, folded(text) as folded from unnest(${sql.param(all)}::text[]) text`,
     );
     const other = rows.filter(({ text, folded }) => folded !== foldCase(text));
@@ -51,14 +53,16 @@ describe('text in the database', () => {
     ['100% CLAY', '0% c'],
     ['PLAIN', 'lai'],
   ])('“%s” has “%s”', async (text, typed) => {
-    const [row] = await ask<{ has: boolean }>(
+    const [row] = await ask(
+      z.object({ has: z.boolean() }),
       sql`select ${hasText(sql`${text}::text`, typed)} as has`,
     );
     expect(row?.has).toBe(true);
   });
 
   it('has nothing in it that is not there, and nothing at all where it is missing', async () => {
-    const [row] = await ask<Record<string, boolean | null>>(
+    const [row] = await ask(
+      z.record(z.string(), z.boolean().nullable()),
       sql`select ${hasText(sql`'100 CLAY'`, '0% c')} as wild, ${hasText(sql`null::text`, 'a')} as none,
             ${isSameText(sql`'Straße'`, sql`'STRASSE'`)} as same,
             ${isSameText(sql`'Strase'`, sql`'STRASSE'`)} as other`,

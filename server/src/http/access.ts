@@ -1,7 +1,8 @@
-import type { Role } from '@zubrell/contract/books';
+import { Role } from '@zubrell/contract/books';
 import type { User } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import '@fastify/cookie';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { rowsOf } from '../db/database.ts';
@@ -95,6 +96,8 @@ export function namedBooks({ params }: FastifyRequest): string | null {
   return booksId !== undefined && UUID.test(booksId) ? booksId : null;
 }
 
+const RoleRow = z.object({ role: Role });
+
 async function roleIn(
   request: FastifyRequest,
   { database }: Services,
@@ -102,8 +105,9 @@ async function roleIn(
 ): Promise<Role | null> {
   const booksId = namedBooks(request);
   if (booksId === null) return null;
-  const [row] = await rowsOf<{ role: Role }>(
+  const [row] = await rowsOf(
     database,
+    RoleRow,
     sql`select role from memberships where books_id = ${booksId} and user_id = ${userId}`,
   );
   return row?.role ?? null;

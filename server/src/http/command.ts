@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
+import { z } from 'zod';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { beginCommand } from '../modules/beginCommand.ts';
 import type { BooksCommand } from '../modules/steps/booksCommand.ts';
@@ -52,8 +53,10 @@ export function runCommand<T>(
     const bodyHash = createHash('sha256')
       .update(`${actor.userId} ${request.method} ${request.url} ${JSON.stringify(request.body)}`)
       .digest('hex');
-    const [earlier] = await rowsOf<{ bodyHash: string; answer: T }>(
+    const EarlierRow = z.object({ bodyHash: z.string(), answer: z.custom<T>() });
+    const [earlier] = await rowsOf(
       tx,
+      EarlierRow,
       sql`select body_hash as "bodyHash", answer from idempotency_keys
           where books_id = ${booksId} and key = ${key}`,
     );

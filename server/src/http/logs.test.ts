@@ -2,6 +2,7 @@ import { PassThrough } from 'node:stream';
 import type { BatchStarted } from '@zubrell/contract/intake';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { z } from 'zod';
 import { type Api, buildApp } from '../app.ts';
 import { openBackground, rowsOf } from '../db/database.ts';
 import type { BankConnector } from '../modules/feeds/connector.ts';
@@ -68,6 +69,8 @@ it('hold the kind of a fault and its place, and no wording, token or password', 
   }
 });
 
+const ErrorRow = z.object({ error: z.string().nullable() });
+
 it('of the queue hold no wording either', async () => {
   const books = await makeBooks(client);
   const line = { date: '2026-03-02', amount: '-48.50', text: WORDING, id: 'A1' };
@@ -89,8 +92,9 @@ it('of the queue hold no wording either', async () => {
   let error: string | null = null;
   for (let tries = 0; tries < 100 && error === null; tries += 1) {
     await new Promise((done) => setTimeout(done, 50));
-    const [job] = await rowsOf<{ error: string | null }>(
+    const [job] = await rowsOf(
       harness.database,
+      ErrorRow,
       sql`select last_error as error from graphile_worker.jobs where last_error is not null limit 1`,
     );
     error = job?.error ?? null;

@@ -4,6 +4,7 @@ import { refusedOf } from '@zubrell/core/formats/bankFile';
 import { fetchWindow } from '@zubrell/core/intake/fetchWindow';
 import { closingBalance, type LinesSummary } from '@zubrell/core/intake/statementBalances';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { bulkInsert } from '../db/bulkInsert.ts';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
 import { isDatabaseAway } from '../db/databaseErrors.ts';
@@ -300,9 +301,18 @@ async function tidyIncoming(
   return summaryOfIncoming(tx);
 }
 
+const SummaryOfIncomingRow = z.object({
+  count: z.number(),
+  /** Earliest and latest date; null without lines. */
+  first: z.string().nullable(),
+  last: z.string().nullable(),
+  total: z.int(),
+});
+
 async function summaryOfIncoming(tx: Tx): Promise<LinesSummary> {
-  const [row] = await rowsOf<LinesSummary>(
+  const [row] = await rowsOf(
     tx,
+    SummaryOfIncomingRow,
     sql`select count(*)::int as count, min(date) as first, max(date) as last,
           coalesce(sum(amount), 0)::bigint as total from incoming`,
   );

@@ -3,6 +3,7 @@ import { type ErrorCode, type ErrorParams, fail, ZubrellError } from '@zubrell/c
 import { refusedOf, type StatementFacts } from '@zubrell/core/formats/bankFile';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
 import { isDatabaseAway } from '../db/databaseErrors.ts';
 import { knownError } from '../http/problems.ts';
@@ -15,16 +16,17 @@ import type { Services } from '../services.ts';
 import type { ReadFile } from './readInThread.ts';
 import type { ReadFacts } from './readWorker.ts';
 
-interface BatchRow {
-  readonly bankAccountId: string;
-  readonly fileName: string;
-  readonly uploadId: string;
-  readonly statementIndex: number;
-  readonly createdBy: string;
-  readonly accountName: string;
-  readonly accountNumber: string | null;
-  readonly currency: string;
-}
+const BatchRow = z.object({
+  bankAccountId: z.string(),
+  fileName: z.string(),
+  uploadId: z.string(),
+  statementIndex: z.number(),
+  createdBy: z.string(),
+  accountName: z.string(),
+  accountNumber: z.string().nullable(),
+  currency: z.string(),
+});
+type BatchRow = z.infer<typeof BatchRow>;
 
 /**
  * Keeps one statement of an uploaded file as a batch, whole or not at all. What can't be kept is
@@ -81,8 +83,9 @@ export async function refuseBatch(
 }
 
 async function readingBatch(tx: Tx, { booksId, batchId }: KeepBatchJob): Promise<BatchRow | null> {
-  const [row] = await rowsOf<BatchRow>(
+  const [row] = await rowsOf(
     tx,
+    BatchRow,
     sql`select t.bank_account_id as "bankAccountId", t.file_name as "fileName",
           t.upload_id as "uploadId", t.statement_index as "statementIndex",
           t.created_by as "createdBy", b.name as "accountName", b.number as "accountNumber",

@@ -1,3 +1,4 @@
+import type { TaskName } from '@zubrell/contract/jobs';
 import { sql } from 'drizzle-orm';
 import type { Tx } from '../db/database.ts';
 
@@ -5,10 +6,9 @@ import type { Tx } from '../db/database.ts';
 const MOST_ATTEMPTS = 3;
 
 /** What somebody waits for comes before what may be a little late. */
-const PRIORITIES = { keepBatch: -1, fetchFeed: 0, renewProposals: 1 } as const;
-
-/** The name of a task in the worker's list. */
-export type TaskName = keyof typeof PRIORITIES;
+const PRIORITIES = { keepBatch: -1, fetchFeed: 0, renewProposals: 1 } as const satisfies Readonly<
+  Record<TaskName, number>
+>;
 
 /** The queue of some books: their jobs are done one after the other. */
 export function queueNameOf(booksId: string): string {

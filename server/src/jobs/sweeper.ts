@@ -1,15 +1,19 @@
+import { taskNames } from '@zubrell/contract/jobs';
 import { ZubrellError } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { Services } from '../services.ts';
 import { freeFeed } from './fetchFeed.ts';
 import { refuseBatch } from './keepBatch.ts';
 import { ALIVE } from './lifeLine.ts';
-import { queueNameOf, type TaskName } from './queueJob.ts';
+import { queueNameOf } from './queueJob.ts';
 
 /** A job during which the server ended so often ends it by what it does. */
 const MOST_CRASHES = 12;
+
+const DeadRow = z.object({ id: z.string(), poolId: z.string(), attempts: z.number() });
 
 /**
  * Gives back to the queue what worker pools were doing that live no more. It counts as no attempt, since it says
@@ -19,8 +23,9 @@ const MOST_CRASHES = 12;
  * there
  */
 export async function giveBackJobsOfTheDead(database: Database, grace: number): Promise<void> {
-  const dead = await rowsOf<{ id: string; poolId: string; attempts: number }>(
+  const dead = await rowsOf(
     database,
+    DeadRow,
     sql`select id::text, locked_by as "poolId", attempts from graphile_worker.jobs
         where locked_by is not null
           and greatest(locked_at, pg_postmaster_start_time()) < now() - make_interval(secs => ${grace / 1_000})
@@ -54,10 +59,13 @@ async function freeQueues(database: Database, grace: number): Promise<void> {
   );
 }
 
+const TimesRow = z.object({ times: z.number() });
+
 /** Gives one job back, a little later each time that it went down with its server; in the end it is given up. */
 async function giveBack(tx: Tx, id: string, attempts: number): Promise<void> {
-  const [crashed] = await rowsOf<{ times: number }>(
+  const [crashed] = await rowsOf(
     tx,
+    TimesRow,
     sql`insert into crashed_jobs as c (job_id) values (${id}::bigint)
         on conflict (job_id) do update set times = c.times + 1 returning times`,
   );
@@ -72,19 +80,25 @@ async function giveBack(tx: Tx, id: string, attempts: number): Promise<void> {
   );
 }
 
+const WaitingRow = z.object({ task: z.enum(taskNames), booksId: z.string(), id: z.string() });
+
+const LiveRow = z.object({ task: z.string(), queue: z.string() });
+
 /** Ends what waits for a job that there is no more: a batch that is being read, a feed that is being fetched. */
 export async function settleDeadWork(
   services: Pick<Services, 'database' | 'clock'>,
 ): Promise<void> {
   const { database } = services;
   // Work is looked at before jobs: what is done in between has ended by itself.
-  const waiting = await rowsOf<{ task: TaskName; booksId: string; id: string }>(
+  const waiting = await rowsOf(
     database,
+    WaitingRow,
     sql`select task, books_id as "booksId", id from waiting_work()`,
   );
   if (waiting.length === 0) return;
-  const live = await rowsOf<{ task: string; queue: string }>(
+  const live = await rowsOf(
     database,
+    LiveRow,
     sql`select distinct task_identifier as task, queue_name as queue from graphile_worker.jobs
         where attempts < max_attempts or locked_by is not null`,
   );
@@ -97,11 +111,14 @@ export async function settleDeadWork(
   }
 }
 
+const DueRow = z.object({ booksId: z.string(), feedId: z.string() });
+
 /** Puts into the queue the feeds whose time has come. */
 export async function queueDueFeeds({ database, clock }: Services): Promise<void> {
   const now = clock.now();
-  const due = await rowsOf<{ booksId: string; feedId: string }>(
+  const due = await rowsOf(
     database,
+    DueRow,
     sql`select books_id as "booksId", feed_id as "feedId"
         from due_feeds(${now.toISOString()}::timestamptz)`,
   );

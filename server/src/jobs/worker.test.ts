@@ -6,6 +6,7 @@ import type { BatchSheet } from '@zubrell/contract/intake';
 import type { BackgroundJob } from '@zubrell/contract/jobs';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { z } from 'zod';
 import { buildApp } from '../app.ts';
 import { inBooks, rowsOf } from '../db/database.ts';
 import { insertBatch } from '../modules/intake/startBatch.ts';
@@ -75,14 +76,13 @@ async function ended(batchId: string): Promise<BatchSheet> {
   }
 }
 
-interface QueuedJob {
-  readonly attempts: number;
-  readonly lockedBy: string | null;
-}
+const QueuedJob = z.object({ attempts: z.number(), lockedBy: z.string().nullable() });
+type QueuedJob = z.infer<typeof QueuedJob>;
 
 function jobs(): Promise<QueuedJob[]> {
   return rowsOf(
     made.services.background,
+    QueuedJob,
     sql`select attempts, locked_by as "lockedBy" from graphile_worker.jobs
         where task_identifier = 'keepBatch'`,
   );
@@ -239,12 +239,15 @@ describe('a queue that is held for no job', () => {
   });
 });
 
+const AtRow = z.object({ at: z.string().nullable() });
+
 describe('statistics that the database has forgotten', () => {
   it('are made anew, once', async () => {
     const { background } = made.services;
     const analysed = async () => {
-      const [row] = await rowsOf<{ at: string | null }>(
+      const [row] = await rowsOf(
         background,
+        AtRow,
         sql`select to_json(last_analyze) #>> '{}' as at from pg_stat_user_tables where relname = 'lines'`,
       );
       return row?.at ?? null;

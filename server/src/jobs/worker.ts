@@ -2,9 +2,9 @@ import { EventEmitter } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
 import { errorKind, isDatabaseAway } from '../db/databaseErrors.ts';
-import type { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
-import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
-import type { RenewProposalsJob } from '../modules/lines/proposals.ts';
+import { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
+import { KeepBatchJob } from '../modules/intake/startBatch.ts';
+import { RenewProposalsJob } from '../modules/lines/proposals.ts';
 import type { Services } from '../services.ts';
 import { fetchFeed } from './fetchFeed.ts';
 import { keepBatch } from './keepBatch.ts';
@@ -69,11 +69,11 @@ export async function startWorker(
       logger: new Logger(() => () => undefined),
       taskList: {
         keepBatch: (payload, { job }) =>
-          undisturbed(() => keepBatch(own, readFile, payload as KeepBatchJob, isLast(job))),
+          undisturbed(() => keepBatch(own, readFile, KeepBatchJob.parse(payload), isLast(job))),
         renewProposals: (payload) =>
-          undisturbed(() => renewInBackground(own, payload as RenewProposalsJob)),
+          undisturbed(() => renewInBackground(own, RenewProposalsJob.parse(payload))),
         fetchFeed: (payload, { job }) =>
-          undisturbed(() => fetchFeed(own, readFile, payload as FetchFeedJob, isLast(job))),
+          undisturbed(() => fetchFeed(own, readFile, FetchFeedJob.parse(payload), isLast(job))),
       },
     });
   }

@@ -1,6 +1,7 @@
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
 import { sql } from 'drizzle-orm';
-import { type Database, rowsOf, type Tx } from '../db/database.ts';
+import { z } from 'zod';
+import { countRows, type Database, rowsOf, type Tx } from '../db/database.ts';
 import { verifyRecords, verifySteps } from '../modules/audit/verifyChains.ts';
 
 /** What a command printed, and with what it ends: 0 well, 1 faults were found, 2 it could not be done. */
@@ -22,6 +23,8 @@ const FAULTS: Readonly<Record<ChainFault['what'], string>> = {
   forgotten: 'has lost its address and names, though nobody of it was erased',
 };
 
+const VerifyRow = z.object({ id: z.string(), name: z.string() });
+
 /**
  * Goes through the steps and records of books, and through what is on record of no books, and says what is not as it
  * was written.
@@ -36,8 +39,9 @@ export async function verify(
   since: string | null,
 ): Promise<Outcome> {
   return owner.transaction(async (tx) => {
-    const found = await rowsOf<{ id: string; name: string }>(
+    const found = await rowsOf(
       tx,
+      VerifyRow,
       sql`select id, name from books where id::text = ${books} or lower(name) = lower(${books})`,
     );
     const [only, ...more] = found;
@@ -74,12 +78,12 @@ function linesOf({ chain, count, faults, head }: ChainCheck): string[] {
 
 /** Whether a hash is that of a step or record, of these books or of none. */
 async function isKnown(tx: Tx, booksId: string, hash: string): Promise<boolean> {
-  const rows = await rowsOf(
+  const rows = await countRows(
     tx,
     sql`select from steps where books_id = ${booksId} and encode(hash, 'hex') = ${hash}
         union all
         select from audit_records
         where (books_id = ${booksId} or books_id is null) and encode(hash, 'hex') = ${hash}`,
   );
-  return rows.length > 0;
+  return rows > 0;
 }

@@ -1,5 +1,5 @@
-import type { AccountType } from '../../ledger/buildLegs.ts';
 import { wholeLineCoding } from '../../ledger/coding.ts';
+import type { AccountType } from '../../ledger/kinds.ts';
 import type { AccountRole } from '../../ledger/starterBooks.ts';
 import type { Minor } from '../../money/minor.ts';
 import type { Doubt, PostProposal } from '../proposal.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { AccountType } from '../../ledger/buildLegs.ts';
+import type { AccountType } from '../../ledger/kinds.ts';
 import { habitLine, memoryOf, type Past, predicted, times } from '../../testing/decided.ts';
 import { laneOf, type PostProposal } from '../proposal.ts';
 import { type ProposalBooks, proposeFor } from '../proposeFor.ts';

@@ -7,7 +7,15 @@ export const RULE_FILE_VERSION = 1;
 export const RULE_FILE_FORMAT = 'zubrell-rules';
 
 /** What a rule file names instead of ids. Accounts have a code and a name, bank accounts a number. */
-export type NamedKind = 'account' | 'bankAccount' | 'payee' | 'taxCode' | 'costCentre' | 'job';
+export const namedKinds = [
+  'account',
+  'bankAccount',
+  'payee',
+  'taxCode',
+  'costCentre',
+  'job',
+] as const;
+export type NamedKind = (typeof namedKinds)[number];
 
 /** A part of a rule in a file, with names in the place of ids. */
 export interface FilePart {

@@ -1,4 +1,4 @@
-import type { AccountType } from '../../ledger/buildLegs.ts';
+import type { AccountType } from '../../ledger/kinds.ts';
 import { plainWording } from '../../text/plainWording.ts';
 
 /** A kind of business or payment that says what account a line usually goes to. */

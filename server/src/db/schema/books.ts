@@ -1,4 +1,12 @@
+import {
+  accountTypes,
+  bankAccountKinds,
+  costObjectKinds,
+  payeeKinds,
+  taxKinds,
+} from '@zubrell/core/ledger/kinds';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
+import { accountMakers } from '@zubrell/core/people/roles';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -34,9 +42,7 @@ export const books = pgTable('books', {
   /** Fields that a coding must have to be posted, by the type of its account. */
   demands: jsonb().notNull().default({}),
   /** Who may make accounts: whoever does the books, or only who owns them. */
-  accountsMadeBy: text('accounts_made_by', { enum: ['bookkeeper', 'owner'] })
-    .notNull()
-    .default('bookkeeper'),
+  accountsMadeBy: text('accounts_made_by', { enum: accountMakers }).notNull().default('bookkeeper'),
   /** Whether the owner's other books may be asked what they did, and may ask these. */
   usesOtherBooks: boolean('uses_other_books').notNull().default(false),
   /** The number of the newest step; each command adds one. */
@@ -52,7 +58,7 @@ export const accounts = pgTable(
     id: uuid().notNull(),
     code: text().notNull(),
     name: text().notNull(),
-    type: text({ enum: ['asset', 'liability', 'equity', 'income', 'expense'] }).notNull(),
+    type: text({ enum: accountTypes }).notNull(),
     parentId: uuid('parent_id'),
     /** What the program itself uses it for: opening equity, tax, drawings and so on. */
     role: text({ enum: accountRoles }),
@@ -83,7 +89,7 @@ export const taxCodes = pgTable(
     id: uuid().notNull(),
     name: text().notNull(),
     kind: text({
-      enum: ['standard', 'zero', 'exempt', 'outside', 'reverseCharge'],
+      enum: taxKinds,
     }).notNull(),
     inputAccountId: uuid('input_account_id'),
     outputAccountId: uuid('output_account_id'),
@@ -134,7 +140,7 @@ export const payees = pgTable(
     /** The name as names are compared, see `nameKey`. */
     nameKey: text('name_key').notNull(),
     kind: text({
-      enum: ['supplier', 'customer', 'employee', 'owner', 'taxOffice', 'other'],
+      enum: payeeKinds,
     }).notNull(),
     isOn: boolean('is_on').notNull().default(true),
     /** The payee that this one turned out to be; entries keep their own, and show that one. */
@@ -158,7 +164,7 @@ export const costObjects = pgTable(
   {
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
-    kind: text({ enum: ['costCentre', 'job'] }).notNull(),
+    kind: text({ enum: costObjectKinds }).notNull(),
     name: text().notNull(),
     /** The name as names are compared, see `nameKey`. */
     nameKey: text('name_key').notNull(),
@@ -181,7 +187,7 @@ export const bankAccounts = pgTable(
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
     name: text().notNull(),
-    kind: text({ enum: ['current', 'savings', 'card', 'cash'] }).notNull(),
+    kind: text({ enum: bankAccountKinds }).notNull(),
     bank: text(),
     number: text(),
     accountId: uuid('account_id').notNull(),

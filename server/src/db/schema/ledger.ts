@@ -1,7 +1,8 @@
 import { legRoles } from '@zubrell/core/ledger/buildLegs';
-import { decisionKinds } from '@zubrell/core/ledger/decisions';
+import { decisionKinds, postedWays } from '@zubrell/core/ledger/decisions';
 import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
 import { entryKinds } from '@zubrell/core/ledger/entries';
+import { keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import {
@@ -116,7 +117,7 @@ export const decisions = pgTable(
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
     kind: text({ enum: decisionKinds }).notNull(),
-    reason: text({ enum: ['secondCopy', 'beforeOpening', 'bankError', 'otherAccount'] }),
+    reason: text({ enum: keptOutReasons }),
     coding: jsonb(),
     /** What proposed the coding, and whether it was left unchanged. */
     proposedBy: text('proposed_by', { enum: proposalSources }),
@@ -127,7 +128,7 @@ export const decisions = pgTable(
     odds: real(),
     isAccountKept: boolean('is_account_kept').notNull().default(false),
     /** How it was posted: alone, as a stack, unread in a sweep, or at once by a rule. */
-    way: text({ enum: ['line', 'stack', 'sweep', 'suspense', 'rule'] }),
+    way: text({ enum: postedWays }),
     /** Why lines and what they are paired with were not the same, as somebody said. */
     difference: jsonb(),
     /** Nothing is to be learned from it. */

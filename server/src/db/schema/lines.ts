@@ -1,5 +1,8 @@
-import { heldReasons } from '@zubrell/core/intake/held';
+import { fileFormats } from '@zubrell/core/formats/bankFile';
+import { batchStatuses, heldReasons } from '@zubrell/core/intake/held';
+import { proposedLanes } from '@zubrell/core/ledger/decisions';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
+import { askedStates } from '@zubrell/core/questions/states';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -73,8 +76,8 @@ export const batches = pgTable(
     /** The batch whose lines it took over, because they were in the wrong bank account. */
     movedFrom: uuid('moved_from'),
     /** `reading` until the job is done; `refused` keeps nothing but the reason. */
-    status: text({ enum: ['reading', 'kept', 'refused', 'takenBack'] }).notNull(),
-    format: text(),
+    status: text({ enum: batchStatuses }).notNull(),
+    format: text({ enum: fileFormats }),
     /** Error code and values where refused. */
     refusal: jsonb(),
     problems: jsonb().notNull().default([]),
@@ -141,7 +144,7 @@ export const lines = pgTable(
     /** The line it may be a second copy of, until somebody says. */
     twiceOf: uuid('twice_of'),
     /** Whether a question about it is open, or answered and not settled. */
-    asked: text({ enum: ['open', 'answered'] }),
+    asked: text({ enum: askedStates }),
     /** Why it is held for a decision, whatever is proposed for it. */
     held: text({ enum: heldReasons }),
     /** The newest step that touched it: its version. */
@@ -328,7 +331,7 @@ export const proposals = pgTable(
   {
     booksId: uuid('books_id').notNull(),
     lineId: uuid('line_id').notNull(),
-    lane: text({ enum: ['ready', 'check'] }).notNull(),
+    lane: text({ enum: proposedLanes }).notNull(),
     proposal: jsonb().notNull(),
     /** Proposals with the same digest say the same. */
     digest: bigint({ mode: 'bigint' }).notNull(),

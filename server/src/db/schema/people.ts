@@ -1,3 +1,4 @@
+import { roles } from '@zubrell/core/people/roles';
 import {
   bigint,
   boolean,
@@ -120,8 +121,6 @@ export const setUpCodes = pgTable('set_up_codes', {
   codeHash: text('code_hash').primaryKey(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 });
-
-const roles = ['owner', 'bookkeeper', 'reviewer', 'client'] as const;
 
 /** Who may do what in which books. */
 export const memberships = pgTable(

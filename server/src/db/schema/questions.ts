@@ -1,3 +1,4 @@
+import { paperTypes, questionStates } from '@zubrell/core/questions/states';
 import {
   bigint,
   foreignKey,
@@ -24,7 +25,7 @@ export const questions = pgTable(
     words: text().notNull(),
     askedBy: uuid('asked_by').notNull(),
     askedAt: timestamp('asked_at', { withTimezone: true }).notNull(),
-    state: text({ enum: ['open', 'answered', 'withdrawn'] }).notNull(),
+    state: text({ enum: questionStates }).notNull(),
     step: bigint({ mode: 'number' }).notNull(),
   },
   (table) => [primaryKey({ columns: [table.booksId, table.id] })],
@@ -81,7 +82,7 @@ export const attachments = pgTable(
     id: uuid().notNull(),
     lineId: uuid('line_id').notNull(),
     fileName: text('file_name').notNull(),
-    type: text({ enum: ['application/pdf', 'image/png', 'image/jpeg'] }).notNull(),
+    type: text({ enum: paperTypes }).notNull(),
     size: integer().notNull(),
     bytes: bytea().notNull(),
     addedBy: uuid('added_by').notNull(),

@@ -1,3 +1,4 @@
+import { markKinds } from '@zubrell/core/propose/habit/marks';
 import {
   bigint,
   boolean,
@@ -43,7 +44,7 @@ export const habitMarks = pgTable(
   {
     booksId: uuid('books_id').notNull(),
     id: uuid().notNull(),
-    kind: text({ enum: ['blocked', 'forgotten'] }).notNull(),
+    kind: text({ enum: markKinds }).notNull(),
     payeeId: uuid('payee_id'),
     /** Lines of these stems without a payee, where there is none. */
     stems: text().array().notNull(),

@@ -1,6 +1,7 @@
 import type { AuditRecords, ChainChecks } from '@zubrell/contract/audit';
 import { sql } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import { bookkeeper } from '../../testing/bookkeeper.ts';
 import { ofxFile } from '../../testing/files.ts';
@@ -16,6 +17,8 @@ const set = setOwnedBooks();
 const records = async (query = '') =>
   (await set.client.get<AuditRecords>(`/api/books/${set.books.id}/records${query}`)).items;
 const kinds = async () => (await records()).map(({ kind }) => kind);
+
+const LastRow = z.object({ kind: z.string(), userId: z.string().nullable(), code: z.string() });
 
 describe('the record', () => {
   it('names who invited whom, who joined, whose role changed, with time and address', async () => {
@@ -78,8 +81,9 @@ describe('the record', () => {
     expect(answer.statusCode).toBe(401);
     // Nobody of these books: it is on record, and no business of theirs.
     expect((await records('?group=refusals'))[0]).toMatchObject(refused ?? {});
-    const [last] = await rowsOf<{ kind: string; userId: string | null; code: string }>(
+    const [last] = await rowsOf(
       set.owner,
+      LastRow,
       sql`select kind, user_id as "userId", details ->> 'code' as code from audit_records
           where books_id is null order by no desc limit 1`,
     );
@@ -106,6 +110,8 @@ describe('the record', () => {
     expect(all.at(-1)?.kind).toBe('signedIn');
   });
 });
+
+const NoRow = z.object({ no: z.number() });
 
 describe('the chains', () => {
   const check = () => set.client.get<ChainChecks>(`/api/books/${set.books.id}/records/check`);
@@ -179,8 +185,9 @@ describe('the chains', () => {
         needs as (delete from step_needs where books_id = ${set.books.id} and step_no = ${no})
       delete from steps where books_id = ${set.books.id} and no = ${no}`;
     expect(await tampered(gone(sql`2`))).toEqual([[{ no: 2, what: 'missing' }], []]);
-    const [{ no } = { no: 0 }] = await rowsOf<{ no: number }>(
+    const [{ no } = { no: 0 }] = await rowsOf(
       set.owner,
+      NoRow,
       sql`select max(no) as no from steps where books_id = ${set.books.id}`,
     );
     expect(await tampered(gone(sql`${no}`))).toEqual([[{ no, what: 'missing' }], []]);
@@ -203,6 +210,8 @@ describe('the chains', () => {
     ).toEqual([[], [{ no: 2, what: 'forgotten' }]]);
   });
 });
+
+const SignInRow = z.object({ userId: z.string(), day: z.string() });
 
 describe('the running program', () => {
   const asRuntime = (statement: ReturnType<typeof sql>) =>
@@ -251,8 +260,9 @@ describe('the running program', () => {
       set.harness.database.transaction(async (tx) => {
         await tx.execute(sql`select set_config('app.books_id', ${set.books.id}, true)`);
         await tx.execute(step(stranger.session, 'post', set.client.userId));
-        const [row] = await rowsOf<{ userId: string; day: string }>(
+        const [row] = await rowsOf(
           tx,
+          SignInRow,
           sql`select user_id as "userId", at::date::text as day from steps
               where books_id = ${set.books.id} and no = 999`,
         );

@@ -1,10 +1,15 @@
-import type { AuditRecords, RecordsWanted } from '@zubrell/contract/audit';
+import { AuditRecords, type RecordsWanted } from '@zubrell/contract/audit';
 import { recordKindsByGroup } from '@zubrell/core/audit/recordKinds';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 
 const PAGE = 100;
+
+const RecordRow = AuditRecords.shape.items.element.extend({ no: z.number(), chain: z.number() });
+
+const PeopleRow = AuditRecords.shape.people.element;
 
 /** What is on record of books and of their members, the newest first. */
 export async function recordsOf(
@@ -14,8 +19,9 @@ export async function recordsOf(
   cursor: string | undefined,
 ): Promise<AuditRecords> {
   const place = placeOf(cursor, 'moment', 'number', 'number');
-  const rows = await rowsOf<AuditRecords['items'][number] & { no: number; chain: number }>(
+  const rows = await rowsOf(
     tx,
+    RecordRow,
     sql`select r.no, (r.books_id is null)::int as chain,
           (r.books_id is null)::int || '-' || r.no as key,
           to_char(r.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"') as at, r.kind,
@@ -33,8 +39,9 @@ export async function recordsOf(
         order by r.at desc, r.no desc, chain desc limit ${PAGE}`,
   );
   const last = rows.at(-1);
-  const people = await rowsOf<AuditRecords['people'][number]>(
+  const people = await rowsOf(
     tx,
+    PeopleRow,
     sql`select u.id, u.name from users u where exists (
           select from audit_records r where r.user_id = u.id
             and (r.books_id = ${booksId} or r.books_id is null))

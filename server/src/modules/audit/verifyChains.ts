@@ -1,18 +1,20 @@
 import { createHash } from 'node:crypto';
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** A row of a chain, with what its hash was made of. */
-interface Link {
-  readonly no: number;
-  readonly hash: Buffer | null;
+const Link = z.object({
+  no: z.number(),
+  hash: z.instanceof(Buffer).nullable(),
   /** What is hashed after the hash of the row before. */
-  readonly text: string;
-  readonly parts: readonly Buffer[];
+  text: z.string(),
+  parts: z.array(z.instanceof(Buffer)),
   /** Whether what is personal is gone, or not as it was. */
-  readonly personal: 'kept' | 'erased' | 'gone' | 'changed';
-}
+  personal: z.enum(['kept', 'erased', 'gone', 'changed']),
+});
+type Link = z.infer<typeof Link>;
 
 /** Reads the rows of a chain that come after one, in their order. */
 type ReadLinks = (after: number) => Promise<Link[]>;
@@ -33,8 +35,9 @@ const moment = (column: ReturnType<typeof sql>) =>
 /** Goes through the steps of books and finds those that are not as they were written. */
 export function verifySteps(tx: Tx, booksId: string): Promise<ChainCheck> {
   return verify(tx, 'steps', booksId, (after) =>
-    rowsOf<Link>(
+    rowsOf(
       tx,
+      Link,
       sql`select s.no, s.hash, 'kept' as personal, json_build_array(
             s.books_id, s.no, s.user_id, ${moment(sql`s.at`)}, s.kind, s.words, s.undoes, s.redoes)::text as text,
             array[
@@ -56,8 +59,9 @@ export function verifySteps(tx: Tx, booksId: string): Promise<ChainCheck> {
  */
 export function verifyRecords(tx: Tx, booksId: string | null): Promise<ChainCheck> {
   return verify(tx, booksId === null ? 'signIns' : 'records', booksId, (after) =>
-    rowsOf<Link>(
+    rowsOf(
       tx,
+      Link,
       sql`select r.no, r.hash, array[r.personal_hash] as parts, json_build_array(
             r.books_id, r.no, ${moment(sql`r.at`)}, r.user_id, r.kind, r.subject_id, r.details)::text as text,
             case
@@ -118,6 +122,8 @@ async function verify(
   return { chain, count, faults, head: before.hash.toString('hex') };
 }
 
+const HeadRow = z.object({ no: z.number(), hash: z.instanceof(Buffer) });
+
 /** Where a chain ends, by what is written down of that. */
 async function endOf(
   tx: Tx,
@@ -125,8 +131,9 @@ async function endOf(
   booksId: string | null,
 ): Promise<{ readonly no: number; readonly hash: Buffer }> {
   const kind = chain === 'steps' ? 'steps' : 'records';
-  const [head] = await rowsOf<{ no: number; hash: Buffer }>(
+  const [head] = await rowsOf(
     tx,
+    HeadRow,
     sql`select no, hash from audit_heads
         where books_id is not distinct from ${booksId}::uuid and chain = ${kind}`,
   );

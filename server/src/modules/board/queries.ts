@@ -1,8 +1,9 @@
-import type { Board, BoardCell } from '@zubrell/contract/board';
+import { Board, type BoardCell } from '@zubrell/contract/board';
 import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { sumOf } from '@zubrell/core/money/minor';
 import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { type BalanceChain, balanceChains } from '../proof/chain.ts';
@@ -11,21 +12,22 @@ import { scopeProof } from '../proof/queries.ts';
 /** So many months back, the Board goes at most. */
 const MONTHS = 12;
 
-interface AccountRow {
-  readonly id: string;
-  readonly closed: string | null;
-  readonly knownTo: string | null;
-}
+const AccountRow = z.object({
+  id: z.string(),
+  closed: z.string().nullable(),
+  knownTo: z.string().nullable(),
+});
 
-interface CountRow {
-  readonly id: string;
-  readonly month: string;
-  readonly lines: number;
-  readonly ready: number;
-  readonly check: number;
-  readonly blank: number;
-  readonly asked: number;
-}
+const CountRow = z.object({
+  id: z.string(),
+  month: z.string(),
+  lines: z.number(),
+  ready: z.number(),
+  check: z.number(),
+  blank: z.number(),
+  asked: z.number(),
+});
+type CountRow = z.infer<typeof CountRow>;
 
 /**
  * The Board: bank accounts by months, the newest twelve with a line, with what is open and unexplained.
@@ -33,8 +35,9 @@ interface CountRow {
  * @param today the newest month is this day's, or that of the last line
  */
 export async function boardOf(tx: Tx, booksId: string, today: string): Promise<Board> {
-  const accounts = await rowsOf<AccountRow>(
+  const accounts = await rowsOf(
     tx,
+    AccountRow,
     sql`select b.id, greatest(b.closed_to, k.lock_date) as closed, greatest(
             (select max(l.date) from lines l
               where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here),
@@ -44,8 +47,9 @@ export async function boardOf(tx: Tx, booksId: string, today: string): Promise<B
         from bank_accounts b join books k on k.id = b.books_id
         where b.books_id = ${booksId} and b.is_here order by b.kind <> 'current', b.name`,
   );
-  const counts = await rowsOf<CountRow>(
+  const counts = await rowsOf(
     tx,
+    CountRow,
     sql`with counted as (
           select l.bank_account_id as id, to_char(l.date, 'YYYY-MM') as month,
             case when ${isOpenLine} then ${laneOfLine} end as lane
@@ -92,10 +96,13 @@ export async function boardOf(tx: Tx, booksId: string, today: string): Promise<B
   };
 }
 
+const SuspenseRow = Board.shape.suspense.unwrap();
+
 /** What stands on the suspense account, and how many entries put it there; null where it is empty. */
 async function suspenseOf(tx: Tx, booksId: string): Promise<Board['suspense']> {
-  const [row] = await rowsOf<NonNullable<Board['suspense']>>(
+  const [row] = await rowsOf(
     tx,
+    SuspenseRow,
     sql`select a.id as "accountId", sum(g.amount)::bigint as balance,
           count(distinct e.id)::int as count
         from accounts a

@@ -2,16 +2,18 @@ import { BooksSettings } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { turnedState } from '../steps/putItems.ts';
-import type { Need } from '../steps/recordStep.ts';
+import { Need } from '../steps/recordStep.ts';
 import {
   type InTheWay,
   isHere,
   missingByStanding,
   type ThingHandler,
-  type Turn,
+  Turn,
 } from '../steps/things.ts';
 import { putSettings, settingsOf } from './changeBooks.ts';
 import { AccountState, PayeeState, setAccount, setPayee } from './changeThings.ts';
@@ -49,12 +51,15 @@ interface Kind {
   ) => Promise<void>;
 }
 
+const MadeThingRow = z.object({ id: z.string(), isHere: z.boolean(), state: Turn.shape.before });
+
 /** Things that are made once and hidden where that is undone. What is void may still name them. */
 function madeThing({ thing, table, state, isSame, uses, change }: Kind): ThingHandler {
   const name = sql.identifier(table);
   const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string; isHere: boolean; state: Turn['before'] }>(
+    const rows = await rowsOf(
       tx,
+      MadeThingRow,
       sql`select t.id, t.is_here as "isHere", ${state} as state from ${name} t
           where t.books_id = ${booksId} and t.id = any(${sql.param(ids)}::uuid[]) for update of t`,
     );
@@ -66,8 +71,9 @@ function madeThing({ thing, table, state, isSame, uses, change }: Kind): ThingHa
     inTheWay: async (command, turns): Promise<InTheWay> => {
       const { tx, booksId } = command;
       const going = turns.filter(({ after }) => !isHere(after)).map(({ thingId }) => thingId);
-      const inUse = await rowsOf<Need>(
+      const inUse = await rowsOf(
         tx,
+        Need,
         sql`select used.thing, used.id as "thingId" from ${name} t
             cross join lateral (${uses(booksId)}) used
             where t.books_id = ${booksId} and t.id = any(${sql.param(going)}::uuid[])
@@ -109,8 +115,9 @@ function madeThing({ thing, table, state, isSame, uses, change }: Kind): ThingHa
     const ids = sql.param(turns.map(({ thingId }) => thingId));
     const wanted = sql`select ${sql.param(coming.map(({ thingId }) => thingId))}::uuid[]`;
     const after = coming.map((turn) => JSON.stringify(keysOf(turn.after)));
-    const rows = await rowsOf<{ id: string }>(
+    const rows = await rowsOf(
       tx,
+      IdRow,
       sql`select distinct t.id
           from unnest((${wanted}), ${sql.param(after)}::text[]::jsonb[]) as w (id, said)
           join ${name} r on r.books_id = ${booksId} and r.id = w.id
@@ -197,13 +204,16 @@ const bankAccounts = madeThing({
     union all ${rulesNaming(booksId)}`,
 });
 
+const FedRow = z.object({ name: z.string(), feed: z.string() });
+
 export const bankAccountThing: ThingHandler = {
   ...bankAccounts,
   put: async (command, turns) => {
     const { tx, booksId } = command;
     const going = turns.filter(({ after }) => !isHere(after)).map(({ thingId }) => thingId);
-    const [fed] = await rowsOf<{ name: string; feed: string }>(
+    const [fed] = await rowsOf(
       tx,
+      FedRow,
       sql`select b.name, f.remote_name as feed from feeds f
           join bank_accounts b on b.books_id = f.books_id and b.id = f.bank_account_id
           where f.books_id = ${booksId} and f.bank_account_id = any(${sql.param(going)}::uuid[])`,

@@ -1,4 +1,4 @@
-import type { BooksSettings, ChangeBooks } from '@zubrell/contract/books';
+import { BooksSettings, type ChangeBooks } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { eq } from 'drizzle-orm';
@@ -40,7 +40,7 @@ export async function settingsOf(tx: Tx, booksId: string): Promise<BooksSettings
     })
     .from(books)
     .where(eq(books.id, booksId));
-  return row as BooksSettings;
+  return BooksSettings.parse(row);
 }
 
 /** Writes settings; where proposals depend on them, they are made anew. */

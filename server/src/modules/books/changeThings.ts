@@ -1,4 +1,5 @@
 import {
+  AccountType,
   type ChangeAccount,
   type ChangePayee,
   type MergePayee,
@@ -6,7 +7,6 @@ import {
 } from '@zubrell/contract/books';
 import { Id, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import type { AccountType } from '@zubrell/core/ledger/buildLegs';
 import {
   accountRoles,
   assignableRoles,
@@ -19,6 +19,7 @@ import { nameKey } from '@zubrell/core/text/nameKey';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NameRow, StemRow } from '../../db/rows.ts';
 import { renewAll, renewSoon } from '../lines/proposals.ts';
 import { openOfDocument } from '../pairing/candidates.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -45,8 +46,9 @@ export type AccountState = z.infer<typeof AccountState>;
 
 /** What is known of a payee. @throws {ZubrellError} PAYEE_UNKNOWN */
 export async function payeeState(tx: Tx, booksId: string, id: string): Promise<PayeeState> {
-  const [row] = await rowsOf<PayeeState>(
+  const [row] = await rowsOf(
     tx,
+    PayeeState,
     sql`select name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
         where books_id = ${booksId} and id = ${id} and is_here`,
   );
@@ -67,8 +69,9 @@ export async function changePayee(
     kind: change.kind ?? before.kind,
     isOn: change.isOn ?? before.isOn,
   };
-  const [taken] = await rowsOf<{ name: string }>(
+  const [taken] = await rowsOf(
     tx,
+    NameRow,
     sql`select name from payees where books_id = ${booksId} and is_here and id <> ${payeeId}
           and name_key = ${nameKey(after.name)}`,
   );
@@ -82,6 +85,8 @@ export async function changePayee(
   await setPayee(tx, booksId, payeeId, before, after);
   return put(command, 'changePayee', words, [payeeItem(payeeId, before, after)]);
 }
+
+const FollowerRow = PayeeState.extend({ id: z.string() });
 
 /**
  * Says that a payee is another one. What was posted shows the other from now on, and what is proposed
@@ -101,8 +106,9 @@ export async function mergePayee(
   const after: PayeeState = { ...before, isOn: false, mergedInto: into };
   const words = `Put the payee ${before.name} together with ${other.name}`;
   // Whoever turned out to be this one follows.
-  const followers = await rowsOf<PayeeState & { id: string }>(
+  const followers = await rowsOf(
     tx,
+    FollowerRow,
     sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
         where books_id = ${booksId} and merged_into = ${payeeId} and is_here`,
   );
@@ -128,8 +134,9 @@ export async function changeAccount(
   change: ChangeAccount,
 ): Promise<StepDone> {
   const { tx, booksId } = command;
-  const [before] = await rowsOf<KnownAccount>(
+  const [before] = await rowsOf(
     tx,
+    KnownAccount,
     sql`select code, name, type, purpose, role, is_on as "isOn", exists (
             select from bank_accounts b where b.books_id = a.books_id and b.account_id = a.id and b.is_here)
             as "isBank"
@@ -159,11 +166,14 @@ export async function changeAccount(
   return put(command, 'changeAccount', words, items);
 }
 
-interface KnownAccount extends AccountState {
-  readonly code: string;
-  readonly type: AccountType;
-  readonly isBank: boolean;
-}
+const KnownAccount = AccountState.extend({
+  code: z.string(),
+  type: AccountType,
+  isBank: z.boolean(),
+});
+type KnownAccount = z.infer<typeof KnownAccount>;
+
+const OpenRow = z.object({ count: z.int(), name: z.string().nullable() });
 
 /**
  * A use can only be given to an account of its type that is no bank account, and what documents post to can't move
@@ -183,8 +193,9 @@ async function checkRoleMoves(
     fail('ACCOUNT_ROLE_TYPE', { name: `${code} ${name}`, what: roleNames[wanted], types });
   }
   for (const role of [from, to].filter((each) => isControlRole(each))) {
-    const [open] = await rowsOf<{ count: number; name: string }>(
+    const [open] = await rowsOf(
       tx,
+      OpenRow,
       sql`select count(*)::int as count, min(a.code || ' ' || a.name) as name
           from documents d
           join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
@@ -192,10 +203,16 @@ async function checkRoleMoves(
           where d.books_id = ${booksId} and d.side = ${role} and ${openOfDocument} <> 0`,
     );
     if (open && open.count > 0) {
-      fail('ACCOUNT_ROLE_OPEN', { count: open.count, name: open.name, what: roleNames[role] });
+      fail('ACCOUNT_ROLE_OPEN', {
+        count: open.count,
+        name: open.name ?? '',
+        what: roleNames[role],
+      });
     }
   }
 }
+
+const HolderRow = AccountState.extend({ id: z.string() });
 
 /** The account that had a role gives it up. */
 async function giveUpRole(
@@ -203,8 +220,9 @@ async function giveUpRole(
   booksId: string,
   role: AccountState['role'],
 ): Promise<StepItem[]> {
-  const holders = await rowsOf<AccountState & { id: string }>(
+  const holders = await rowsOf(
     tx,
+    HolderRow,
     sql`select id, name, purpose, role, is_on as "isOn" from accounts
         where books_id = ${booksId} and role = ${role} and is_here`,
   );
@@ -275,8 +293,9 @@ export async function setAccount(
 
 /** Proposes anew for the look-alikes of lines that were decided so. @param condition on decision `d` */
 async function renewWhere(tx: Tx, booksId: string, condition: SQL): Promise<void> {
-  const stems = await rowsOf<{ stem: string }>(
+  const stems = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem from lines l
         join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
         join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id

@@ -1,25 +1,34 @@
+import { AccountType, Demands, TaxCode } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
-import type { AccountType, LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
+import type { LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
-import { type Demands, demandedWords, missingFields } from '@zubrell/core/ledger/demands';
-import { type AccountRole, isControlRole } from '@zubrell/core/ledger/starterBooks';
+import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
+import { accountRoles, isControlRole } from '@zubrell/core/ledger/starterBooks';
 import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
-interface AccountRow {
-  readonly id: string;
-  readonly name: string;
-  readonly type: AccountType;
-  readonly role: AccountRole | null;
-  readonly isOn: boolean;
-  readonly isBank: boolean;
-}
+const AccountRow = z.object({
+  id: z.string(),
+  name: z.string(),
+  type: AccountType,
+  role: z.enum(accountRoles).nullable(),
+  isOn: z.boolean(),
+  isBank: z.boolean(),
+});
+type AccountRow = z.infer<typeof AccountRow>;
 
-interface RateRow extends Omit<TaxInForce, 'rate'> {
-  readonly fromDate: string;
-  readonly rate: number;
-}
+const RateRow = z.object({
+  id: z.string(),
+  name: z.string(),
+  kind: TaxCode.shape.kind,
+  inputAccountId: z.string().nullable(),
+  outputAccountId: z.string().nullable(),
+  recoverable: z.int(),
+  fromDate: z.string(),
+  rate: z.int(),
+});
 
 /** What posting needs to know of the books, loaded once for many lines. */
 export interface BooksLookups {
@@ -41,6 +50,12 @@ export interface BooksLookups {
   readonly payeeName: (id: string) => string;
 }
 
+const PayeeRow = z.object({ id: z.string(), name: z.string() });
+
+const DemandsRow = z.object({ demands: Demands });
+
+const ObjectRow = z.object({ id: z.string(), kind: z.string() });
+
 /** Loads what codings refer to. */
 export async function loadLookups(
   tx: Tx,
@@ -51,8 +66,9 @@ export async function loadLookups(
   const accountIds = [...new Set(parts.map((part) => part.accountId))];
   const taxCodeIds = [...new Set(parts.flatMap((part) => part.taxCodeId ?? []))];
   const payeeIds = [...new Set(codings.flatMap((coding) => coding.payeeId ?? []))];
-  const accounts = await rowsOf<AccountRow>(
+  const accounts = await rowsOf(
     tx,
+    AccountRow,
     sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.is_on as "isOn",
           exists (select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
@@ -60,8 +76,9 @@ export async function loadLookups(
         where a.books_id = ${booksId} and a.is_here
           and a.id = any(${sql.param(accountIds)}::uuid[])`,
   );
-  const rates = await rowsOf<RateRow>(
+  const rates = await rowsOf(
     tx,
+    RateRow,
     sql`select t.id, t.name, t.kind, t.input_account_id as "inputAccountId",
           t.output_account_id as "outputAccountId", t.recoverable, r.rate,
           r.from_date as "fromDate"
@@ -70,20 +87,23 @@ export async function loadLookups(
         where t.books_id = ${booksId} and t.id = any(${sql.param(taxCodeIds)}::uuid[])
         order by r.from_date desc`,
   );
-  const payees = await rowsOf<{ id: string; name: string }>(
+  const payees = await rowsOf(
     tx,
+    PayeeRow,
     sql`select id, name from payees where books_id = ${booksId} and is_here
           and id = any(${sql.param(payeeIds)}::uuid[])`,
   );
-  const [books] = await rowsOf<{ demands: Demands }>(
+  const [books] = await rowsOf(
     tx,
+    DemandsRow,
     sql`select demands from books where id = ${booksId}`,
   );
   const demands = books?.demands ?? {};
   const accountById = new Map(accounts.map((each) => [each.id, each]));
   const payeeById = new Map(payees.map((each) => [each.id, each]));
-  const objects = await rowsOf<{ id: string; kind: string }>(
+  const objects = await rowsOf(
     tx,
+    ObjectRow,
     sql`select id, kind from cost_objects where books_id = ${booksId} and is_here`,
   );
   const hasObject = (kind: string, wanted: string | null | undefined): boolean =>

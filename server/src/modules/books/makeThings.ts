@@ -11,7 +11,9 @@ import { fail } from '@zubrell/core/errors';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { and, eq, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NameRow } from '../../db/rows.ts';
 import { accounts, bankAccounts, costObjects, payees } from '../../db/schema/books.ts';
 import type { Actor } from '../../services.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -63,10 +65,13 @@ export async function createAccount(command: BooksCommand, wanted: NewAccount): 
   return { id, ...(await finish(command, 'makeAccount', words, items, parent)) };
 }
 
+const BookRow = z.object({ isWithheld: z.boolean(), owners: z.string() });
+
 /** Books can withhold the right to make accounts from all but their owners. */
 async function checkMayMakeAccounts(tx: Tx, booksId: string, { userId }: Actor): Promise<void> {
-  const [books] = await rowsOf<{ isWithheld: boolean; owners: string }>(
+  const [books] = await rowsOf(
     tx,
+    BookRow,
     sql`select k.accounts_made_by = 'owner' and not exists (
             select from memberships m where m.books_id = k.id and m.user_id = ${userId}
               and m.role = 'owner') as "isWithheld",
@@ -89,8 +94,9 @@ async function accountByCode(tx: Tx, booksId: string, code: string) {
 /** Adds a payee. Names that differ only in case are one. @throws {ZubrellError} PAYEE_TAKEN */
 export async function createPayee(command: BooksCommand, wanted: NewPayee): Promise<Made> {
   const { tx, booksId } = command;
-  const [taken] = await rowsOf<{ name: string }>(
+  const [taken] = await rowsOf(
     tx,
+    NameRow,
     sql`select name from payees
         where books_id = ${booksId} and is_here and name_key = ${nameKey(wanted.name)}`,
   );
@@ -116,8 +122,9 @@ export async function createCostObject(
   wanted: NewCostObject,
 ): Promise<Made> {
   const { tx, booksId } = command;
-  const [taken] = await rowsOf<{ name: string }>(
+  const [taken] = await rowsOf(
     tx,
+    NameRow,
     sql`select name from cost_objects where books_id = ${booksId} and is_here
           and kind = ${wanted.kind} and name_key = ${nameKey(wanted.name)}`,
   );
@@ -136,6 +143,8 @@ const PLACES = {
   cash: { from: 1010, parent: '1000', type: 'asset' },
   card: { from: 2110, parent: '2100', type: 'liability' },
 } as const;
+
+const CodeRow = z.object({ code: z.string() });
 
 /** Makes a bank account with its ledger account. @throws {ZubrellError} BANK_ACCOUNT_TAKEN */
 export async function createBankAccount(
@@ -158,8 +167,9 @@ export async function createBankAccount(
   }
   const place = PLACES[wanted.kind];
   const parent = await accountByCode(tx, booksId, place.parent);
-  const [free] = await rowsOf<{ code: string }>(
+  const [free] = await rowsOf(
     tx,
+    CodeRow,
     sql`select wanted::text as code
         from generate_series(${place.from}::int, ${place.from + 80}::int, 10) wanted
         where not exists (select from accounts a

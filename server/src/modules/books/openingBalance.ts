@@ -3,6 +3,7 @@ import { fail } from '@zubrell/core/errors';
 import type { LegRole } from '@zubrell/core/ledger/buildLegs';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
 import { markHeld } from '../lines/markHeld.ts';
@@ -15,14 +16,15 @@ export interface Opening {
   readonly amount: number;
 }
 
-interface BankAccountRow {
-  readonly name: string;
-  readonly accountId: string;
-  readonly currency: string;
-  readonly firstDate: string | null;
-  readonly hasOpening: boolean;
-  readonly equityId: string | null;
-}
+const BankAccountRow = z.object({
+  name: z.string(),
+  accountId: z.string(),
+  currency: z.string(),
+  firstDate: z.string().nullable(),
+  hasOpening: z.boolean(),
+  equityId: z.string().nullable(),
+});
+type BankAccountRow = z.infer<typeof BankAccountRow>;
 
 /**
  * Posts a bank account's opening balance against opening equity. The database allows one in force.
@@ -75,8 +77,9 @@ async function lockBankAccount(
   booksId: string,
   bankAccountId: string,
 ): Promise<BankAccountRow> {
-  const [row] = await rowsOf<BankAccountRow>(
+  const [row] = await rowsOf(
     tx,
+    BankAccountRow,
     sql`select b.name, b.account_id as "accountId", k.currency,
           (select min(l.date) from lines l where l.books_id = b.books_id
              and l.bank_account_id = b.id and l.is_here) as "firstDate",
@@ -91,10 +94,13 @@ async function lockBankAccount(
   return row ?? fail('BANK_ACCOUNT_UNKNOWN');
 }
 
+const OpeningDatesRow = z.object({ accountId: z.string(), date: z.string() });
+
 /** The dates of the opening balances in force, by the bank account's ledger account. */
 export async function openingDates(tx: Tx, booksId: string): Promise<Map<string, string>> {
-  const rows = await rowsOf<{ accountId: string; date: string }>(
+  const rows = await rowsOf(
     tx,
+    OpeningDatesRow,
     sql`select b.account_id as "accountId", e.date
         from entries e join bank_accounts b on b.books_id = e.books_id and b.id = e.opening_of
         where e.books_id = ${booksId} and not e.is_void`,

@@ -1,37 +1,47 @@
 import {
-  type AccountUse,
-  type BooksListing,
-  type BooksSetup,
-  type PayeeUse,
+  AccountUse,
+  BooksListing,
+  BooksSetup,
+  PayeeUse,
   Preferences,
 } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
-import { roleNames } from '@zubrell/core/ledger/starterBooks';
+import { controlRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+
+const CurrencyRow = z.object({ currency: z.string() });
 
 /** The currency of the books. */
 export async function booksCurrency(tx: Tx, booksId: string): Promise<string> {
-  const [row] = await rowsOf<{ currency: string }>(
+  const [row] = await rowsOf(
     tx,
+    CurrencyRow,
     sql`select currency from books where id = ${booksId}`,
   );
   return row?.currency ?? fail('BOOKS_UNKNOWN');
 }
 
+const LastStepRow = z.object({ lastStep: z.number() });
+
 /** The number of the newest step of the books. */
 export async function lastStepOf(tx: Tx, booksId: string): Promise<number> {
-  const [row] = await rowsOf<{ lastStep: number }>(
+  const [row] = await rowsOf(
     tx,
+    LastStepRow,
     sql`select last_step as "lastStep" from books where id = ${booksId}`,
   );
   return row?.lastStep ?? fail('BOOKS_UNKNOWN');
 }
 
+const RateRow = z.object({ rate: z.number() });
+
 /** All rates of tax above zero that the books know, in hundredths of a percent. */
 export async function taxRatesOf(tx: Tx, booksId: string): Promise<readonly number[]> {
-  const rows = await rowsOf<{ rate: number }>(
+  const rows = await rowsOf(
     tx,
+    RateRow,
     sql`select distinct rate from tax_rates where books_id = ${booksId} and rate > 0`,
   );
   return rows.map(({ rate }) => rate);
@@ -40,15 +50,20 @@ export async function taxRatesOf(tx: Tx, booksId: string): Promise<readonly numb
 /** Gives the ledger account of a bank account; null where that is not in the books. */
 export type BankLedger = (bankAccountId: string) => string | null;
 
+const BankLedgersRow = z.object({ id: z.string(), accountId: z.string() });
+
 /** The ledger accounts of the bank accounts of the books. */
 export async function bankLedgers(tx: Tx, booksId: string): Promise<BankLedger> {
-  const rows = await rowsOf<{ id: string; accountId: string }>(
+  const rows = await rowsOf(
     tx,
+    BankLedgersRow,
     sql`select id, account_id as "accountId" from bank_accounts where books_id = ${booksId}`,
   );
   const ledgers = new Map(rows.map(({ id, accountId }) => [id, accountId]));
   return (id) => ledgers.get(id) ?? null;
 }
+
+const ControlAccountsRow = z.object({ id: z.string(), role: z.enum(controlRoles) });
 
 /**
  * The accounts for what customers owe and what suppliers are owed.
@@ -59,8 +74,9 @@ export async function controlAccounts(
   tx: Tx,
   booksId: string,
 ): Promise<{ readonly receivables: string; readonly payables: string }> {
-  const rows = await rowsOf<{ id: string; role: 'receivables' | 'payables' }>(
+  const rows = await rowsOf(
     tx,
+    ControlAccountsRow,
     sql`select id, role from accounts
         where books_id = ${booksId} and is_here and role in ('receivables', 'payables')`,
   );
@@ -71,13 +87,14 @@ export async function controlAccounts(
 }
 
 /** What a command on one bank account has to know of it. */
-export interface BankAccountState {
-  readonly name: string;
+export const BankAccountState = z.object({
+  name: z.string(),
   /** The ledger account that it stands for. */
-  readonly accountId: string;
+  accountId: z.string(),
   /** The last day that is closed for it, by a reconciliation or by the lock date. */
-  readonly closed: string | null;
-}
+  closed: z.string().nullable(),
+});
+export type BankAccountState = z.infer<typeof BankAccountState>;
 
 /**
  * A bank account of the books.
@@ -89,8 +106,9 @@ export async function bankAccountOf(
   booksId: string,
   bankAccountId: string,
 ): Promise<BankAccountState> {
-  const [account] = await rowsOf<BankAccountState>(
+  const [account] = await rowsOf(
     tx,
+    BankAccountState,
     sql`select b.name, b.account_id as "accountId", greatest(b.closed_to, k.lock_date) as closed
         from bank_accounts b join books k on k.id = b.books_id
         where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here`,
@@ -102,6 +120,7 @@ export async function bankAccountOf(
 export async function booksOfUser(tx: Tx, userId: string): Promise<BooksListing[]> {
   return rowsOf(
     tx,
+    BooksListing,
     sql`select k.id, k.name, k.currency, m.role
         from books k join memberships m on m.books_id = k.id
         where m.user_id = ${userId}
@@ -109,10 +128,23 @@ export async function booksOfUser(tx: Tx, userId: string): Promise<BooksListing[
   );
 }
 
+const BookRow = BooksSetup.shape.books;
+
+const AccountRow = BooksSetup.shape.accounts.element;
+
+const TaxCodeRow = BooksSetup.shape.taxCodes.element;
+
+const PayeeRow = BooksSetup.shape.payees.element;
+
+const CostObjectRow = BooksSetup.shape.costObjects.element;
+
+const BankAccountRow = BooksSetup.shape.bankAccounts.element;
+
 /** All that the screens need to know of books to name things. */
 export async function booksSetup(tx: Tx, booksId: string, userId: string): Promise<BooksSetup> {
-  const [books] = await rowsOf<BooksSetup['books']>(
+  const [books] = await rowsOf(
     tx,
+    BookRow,
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
           k.uses_other_books as "usesOtherBooks",
@@ -124,14 +156,16 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
         where k.id = ${booksId}`,
   );
   if (!books) fail('BOOKS_UNKNOWN');
-  const accounts = await rowsOf<BooksSetup['accounts'][number]>(
+  const accounts = await rowsOf(
     tx,
+    AccountRow,
     sql`select id, code, name, type, parent_id as "parentId", role, purpose,
           is_on as "isOn"
         from accounts where books_id = ${booksId} and is_here order by code`,
   );
-  const taxCodes = await rowsOf<BooksSetup['taxCodes'][number]>(
+  const taxCodes = await rowsOf(
     tx,
+    TaxCodeRow,
     sql`select t.id, t.name, t.kind, t.is_on as "isOn", r.rate,
           t.input_account_id as "inputAccountId", t.output_account_id as "outputAccountId",
           t.recoverable
@@ -142,18 +176,21 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
           order by from_date desc limit 1) r
         where t.books_id = ${booksId} order by t.position`,
   );
-  const payees = await rowsOf<BooksSetup['payees'][number]>(
+  const payees = await rowsOf(
     tx,
+    PayeeRow,
     sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto"
         from payees where books_id = ${booksId} and is_here order by lower(name)`,
   );
-  const costObjects = await rowsOf<BooksSetup['costObjects'][number]>(
+  const costObjects = await rowsOf(
     tx,
+    CostObjectRow,
     sql`select id, kind, name, is_on as "isOn" from cost_objects
         where books_id = ${booksId} and is_here order by lower(name)`,
   );
-  const bankAccounts = await rowsOf<BooksSetup['bankAccounts'][number]>(
+  const bankAccounts = await rowsOf(
     tx,
+    BankAccountRow,
     sql`select b.id, b.name, b.kind, b.bank, b.number, b.account_id as "accountId",
           b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
           (select json_build_object('date', e.date, 'amount', g.amount)
@@ -179,8 +216,9 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
 
 /** What was posted to each payee, and to which account most. */
 export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
-  return rowsOf<PayeeUse>(
+  return rowsOf(
     tx,
+    PayeeUse,
     sql`with used as (
           select coalesce(p.merged_into, p.id) as payee_id, e.date, e.step, g.account_id,
             g.tax_code_id
@@ -206,8 +244,9 @@ export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
 
 /** How often each account was coded to, by entries in force. */
 export async function accountUses(tx: Tx, booksId: string): Promise<AccountUse[]> {
-  return rowsOf<AccountUse>(
+  return rowsOf(
     tx,
+    AccountUse,
     sql`select g.account_id as "accountId", count(*)::int as times,
           (array_agg(g.tax_code_id order by e.step desc))[1] as "lastTaxCodeId"
         from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id

@@ -1,20 +1,22 @@
 import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
-import type { NewDocument } from '@zubrell/contract/documents';
+import { NewDocument } from '@zubrell/contract/documents';
 import { fail } from '@zubrell/core/errors';
 import { buildLegs } from '@zubrell/core/ledger/buildLegs';
 import {
-  type DocumentKind,
   directionOf,
   documentAmount,
   documentCoding,
+  documentKinds,
 } from '@zubrell/core/ledger/documents';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NameRow } from '../../db/rows.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency, controlAccounts } from '../books/queries.ts';
@@ -23,7 +25,7 @@ import { openOfDocument } from '../pairing/candidates.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
-import { type DocumentState, insertDocuments, moveDocument } from './setDocument.ts';
+import { DocumentState, insertDocuments, moveDocument } from './setDocument.ts';
 
 /** A document, and the newest step that the sender has seen. */
 interface SeenDocument {
@@ -151,11 +153,13 @@ export async function correctDocument(
   return { id: documentId, items: [item] };
 }
 
-type Wanted = Omit<NewDocument, 'kind' | 'number'> & {
-  readonly kind: DocumentKind;
-  readonly number: string | null;
-};
-type KnownState = DocumentState & Wanted;
+const Wanted = NewDocument.omit({ kind: true, number: true }).extend({
+  kind: z.enum(documentKinds),
+  number: z.string().nullable(),
+});
+type Wanted = z.infer<typeof Wanted>;
+const KnownState = DocumentState.extend(Wanted.shape);
+type KnownState = z.infer<typeof KnownState>;
 
 async function replaceDocument(
   command: BooksCommand,
@@ -213,6 +217,8 @@ async function entriesFor(
   });
 }
 
+const ThereRow = z.object({ kind: z.enum(documentKinds), number: z.string(), payee: z.string() });
+
 /** A supplier numbers its bills, the books number their invoices: none comes twice. */
 async function checkNumbers(
   tx: Tx,
@@ -220,8 +226,9 @@ async function checkNumbers(
   wanted: readonly Wanted[],
   except: string | null,
 ): Promise<void> {
-  const [there] = await rowsOf<{ kind: DocumentKind; number: string; payee: string }>(
+  const [there] = await rowsOf(
     tx,
+    ThereRow,
     sql`select d.kind, d.number, y.name as payee
         from unnest(
           ${sql.param(wanted.map(({ kind }) => kind))}::text[],
@@ -240,6 +247,12 @@ async function checkNumbers(
   if (there) fail('DOCUMENT_THERE', { what, number: there.number, payee: there.payee });
 }
 
+const FreeDocumentRow = KnownState.extend({
+  open: z.number(),
+  isVoid: z.boolean(),
+  lastStep: z.number(),
+});
+
 /** A document in force that nothing is settled of. */
 async function freeDocument(
   tx: Tx,
@@ -247,8 +260,9 @@ async function freeDocument(
   documentId: string,
   seenStep = Number.MAX_SAFE_INTEGER,
 ): Promise<KnownState> {
-  const [row] = await rowsOf<KnownState & { open: number; isVoid: boolean; lastStep: number }>(
+  const [row] = await rowsOf(
     tx,
+    FreeDocumentRow,
     sql`select d.kind, d.side, d.number, d.payee_id as "payeeId", d.date, d.due_date as "dueDate",
           d.amount, d.lines, d.note, d.entry_id as "entryId", e.is_void as "isVoid",
           ${openOfDocument}::bigint as open, d.last_step as "lastStep"
@@ -267,8 +281,9 @@ async function freeDocument(
 
 /** @example 'bill 2093 of Penhallow Clay, 312.40' */
 async function documentWords(tx: Tx, booksId: string, document: Wanted): Promise<string> {
-  const [payee] = await rowsOf<{ name: string }>(
+  const [payee] = await rowsOf(
     tx,
+    NameRow,
     sql`select name from payees where books_id = ${booksId} and id = ${document.payeeId}`,
   );
   const name = candidateName(document);

@@ -1,16 +1,21 @@
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { documentsInTheWay, isCreditTie } from '../lines/lineThing.ts';
 import { setDecisionsLive } from '../lines/setLineDecisions.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import { turnedState } from '../steps/putItems.ts';
-import type { Need, ThingState } from '../steps/recordStep.ts';
+import { Need, type ThingState } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
 import { DocumentState, isSameDocument, moveDocument } from './setDocument.ts';
 
+const StandingRow = DocumentState.extend({ id: z.string(), isVoid: z.boolean() });
+
 const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
-  const rows = await rowsOf<DocumentState & { id: string; isVoid: boolean }>(
+  const rows = await rowsOf(
     tx,
+    StandingRow,
     sql`select d.id, d.kind, d.side, d.number, d.payee_id as "payeeId", d.date,
           d.due_date as "dueDate", d.amount, d.lines, d.note, d.entry_id as "entryId",
           e.is_void as "isVoid"
@@ -22,6 +27,8 @@ const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
 
 const stateOf = (state: ThingState) => (state === null ? null : DocumentState.parse(state));
 
+const CreditRow = z.object({ id: z.string(), decisionId: z.string() });
+
 /** Bills, invoices and credit notes. Each of their states has an entry of its own. */
 export const documentThing: ThingHandler = {
   table: 'documents',
@@ -30,8 +37,9 @@ export const documentThing: ThingHandler = {
     const gone = await missingByStanding('document', standing)(command, ids);
     const { tx, booksId } = command;
     // Credit goes and comes with the pairing that left it.
-    const credits = await rowsOf<{ id: string; decisionId: string }>(
+    const credits = await rowsOf(
       tx,
+      CreditRow,
       sql`select d.id, x.decision_id as "decisionId" from documents d
           join entries paid on paid.books_id = d.books_id and paid.id = d.entry_id
           join legs g on g.books_id = d.books_id and g.entry_id = d.entry_id and ${isCreditTie}
@@ -49,8 +57,9 @@ export const documentThing: ThingHandler = {
     const { tx, booksId } = command;
     const ids = sql.param(turns.map(({ thingId }) => thingId));
     const leaving = all.filter(({ thing }) => thing === 'line').map(({ thingId }) => thingId);
-    const settled = await rowsOf<Need>(
+    const settled = await rowsOf(
       tx,
+      Need,
       sql`select distinct 'decision' as thing, a.decision_id as "thingId" from allocations a
           where a.books_id = ${booksId} and a.document_id = any(${ids}::uuid[]) and a.is_live
             and not exists (select from decision_lines dl
@@ -62,8 +71,9 @@ export const documentThing: ThingHandler = {
     );
     const same: Need[] = [];
     for (const { state } of coming) {
-      const rows = await rowsOf<{ id: string }>(
+      const rows = await rowsOf(
         tx,
+        IdRow,
         sql`select d.id from documents d
             join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
             where d.books_id = ${booksId} and d.id <> all(${ids}::uuid[]) and ${isSameDocument(state)}`,
@@ -91,10 +101,13 @@ export const documentThing: ThingHandler = {
   },
 };
 
+const OffsetStandingRow = z.object({ id: z.string(), isLive: z.boolean() });
+
 const offsetStanding: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
   const these = sql`books_id = ${booksId} and decision_id = any(${sql.param(ids)}::uuid[])`;
-  const rows = await rowsOf<{ id: string; isLive: boolean }>(
+  const rows = await rowsOf(
     tx,
+    OffsetStandingRow,
     sql`select id, bool_or(is_live) as "isLive" from (
           select decision_id as id, is_live from allocations where ${these}
           union all
@@ -103,6 +116,8 @@ const offsetStanding: ThingHandler['standing'] = async ({ tx, booksId }, ids) =>
   );
   return new Map(rows.map(({ id, isLive }) => [id, { isLive }]));
 };
+
+const TouchedRow = z.object({ amount: z.number(), payeeId: z.string() });
 
 /** Documents settled against each other, or by an entry made by hand: by the decision that did. */
 export const offsetThing: ThingHandler = {
@@ -120,8 +135,9 @@ export const offsetThing: ThingHandler = {
       turns.filter(({ after }) => isHere(after) === isLive).map(({ thingId }) => thingId);
     await setDecisionsLive(tx, booksId, idsOf(false), false);
     await setDecisionsLive(tx, booksId, idsOf(true), true);
-    const touched = await rowsOf<{ amount: number; payeeId: string }>(
+    const touched = await rowsOf(
       tx,
+      TouchedRow,
       sql`select d.amount, d.payee_id as "payeeId" from allocations a
           join documents d on d.books_id = a.books_id and d.id = a.document_id
           where a.books_id = ${booksId}

@@ -1,14 +1,14 @@
-import type {
+import {
   DocumentSheet,
-  Documents,
-  DocumentsWanted,
+  type Documents,
+  type DocumentsWanted,
   ListedDocument,
 } from '@zubrell/contract/documents';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
-import type { z } from 'zod';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -23,6 +23,8 @@ const joins = sql`
   join entries e on e.books_id = d.books_id and e.id = d.entry_id
   join payees p on p.books_id = d.books_id and p.id = d.payee_id`;
 
+const OpenRow = z.object({ due: z.string(), amount: z.number() });
+
 /** The bills or invoices of the books, the newest first, and what is open of them by age. */
 export async function documentsOf(
   tx: Tx,
@@ -30,8 +32,9 @@ export async function documentsOf(
   { side, state, search = '' }: z.infer<typeof DocumentsWanted>,
   today: string,
 ): Promise<Documents> {
-  const documents = await rowsOf<ListedDocument>(
+  const documents = await rowsOf(
     tx,
+    ListedDocument,
     sql`select * from (
           select ${columns}, y.name as payee from ${joins}
           join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
@@ -39,8 +42,9 @@ export async function documentsOf(
         where ${stateFilter(state)} and ${searchFilter(search, await booksCurrency(tx, booksId))}
         order by date desc, number desc limit 2000`,
   );
-  const open = await rowsOf<{ due: string; amount: number }>(
+  const open = await rowsOf(
     tx,
+    OpenRow,
     sql`select due, open as amount from (
           select coalesce(d.due_date, d.date) as due, ${openOfDocument}::bigint as open from ${joins}
           where d.books_id = ${booksId} and d.side = ${side} and not e.is_void) found
@@ -82,20 +86,26 @@ function byAge(
   return sums;
 }
 
+const DocumentRow = DocumentSheet.omit({ payments: true });
+
+const PaymentRow = DocumentSheet.shape.payments.element;
+
 /** A document with its lines, and what has settled it. @throws {ZubrellError} DOCUMENT_UNKNOWN */
 export async function documentSheet(
   tx: Tx,
   booksId: string,
   documentId: string,
 ): Promise<DocumentSheet> {
-  const [document] = await rowsOf<Omit<DocumentSheet, 'payments'>>(
+  const [document] = await rowsOf(
     tx,
+    DocumentRow,
     sql`select ${columns}, d.lines, d.note from ${joins}
         where d.books_id = ${booksId} and d.id = ${documentId}`,
   );
   if (!document) fail('DOCUMENT_UNKNOWN');
-  const payments = await rowsOf<DocumentSheet['payments'][number]>(
+  const payments = await rowsOf(
     tx,
+    PaymentRow,
     sql`select a.decision_id as "decisionId", a.amount,
           (select coalesce(json_agg(json_build_object('id', l.id, 'date', l.date, 'amount', l.amount,
               'description', l.description) order by l.date), '[]')

@@ -1,27 +1,28 @@
 import type { ChangeFeed } from '@zubrell/contract/feeds';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import type { Actor } from '../../services.ts';
 import { giveMandate } from '../giveMandate.ts';
 
 /** What the queue holds of a feed to be fetched. */
-export interface FetchFeedJob {
-  readonly booksId: string;
-  readonly feedId: string;
+export const FetchFeedJob = z.object({
+  booksId: z.string(),
+  feedId: z.string(),
   /** In whose name the batch is kept. */
-  readonly userId: string;
-}
+  userId: z.string(),
+});
+export type FetchFeedJob = z.infer<typeof FetchFeedJob>;
 
-interface FeedRow {
-  readonly remoteName: string;
-  readonly bankAccountId: string | null;
-}
+const FeedRow = z.object({ remoteName: z.string(), bankAccountId: z.string().nullable() });
+type FeedRow = z.infer<typeof FeedRow>;
 
 async function feedRow(tx: Tx, booksId: string, feedId: string): Promise<FeedRow> {
-  const [row] = await rowsOf<FeedRow>(
+  const [row] = await rowsOf(
     tx,
+    FeedRow,
     sql`select remote_name as "remoteName", bank_account_id as "bankAccountId" from feeds
         where books_id = ${booksId} and id = ${feedId} for update`,
   );
@@ -57,14 +58,17 @@ export async function changeFeed(
   return feed.remoteName;
 }
 
+const AccountRow = z.object({ name: z.string(), feed: z.string().nullable() });
+
 async function checkFree(
   tx: Tx,
   booksId: string,
   feedId: string,
   bankAccountId: string,
 ): Promise<void> {
-  const [account] = await rowsOf<{ name: string; feed: string | null }>(
+  const [account] = await rowsOf(
     tx,
+    AccountRow,
     sql`select b.name, f.remote_name as feed
         from bank_accounts b
         left join feeds f on f.books_id = b.books_id and f.bank_account_id = b.id
@@ -90,6 +94,8 @@ export async function endFeed(tx: Tx, booksId: string, feedId: string): Promise<
   return remoteName;
 }
 
+const OwnerRow = z.object({ owner: z.string() });
+
 /**
  * Puts a feed into the queue, unless it is there.
  *
@@ -107,8 +113,9 @@ export async function queueFetch(
   const feed = await feedRow(tx, booksId, feedId);
   if (actor !== null) await giveMandate(tx, booksId, actor);
   if (feed.bankAccountId === null) fail('FEED_NO_ACCOUNT', { name: feed.remoteName });
-  const [queued] = await rowsOf<{ owner: string }>(
+  const [queued] = await rowsOf(
     tx,
+    OwnerRow,
     sql`update feeds f set is_fetching = true, next_at = null from consents c
         where f.books_id = ${booksId} and f.id = ${feedId} and not f.is_fetching
           and (${dueBy === null} or f.next_at <= ${dueBy?.toISOString() ?? null}::timestamptz)

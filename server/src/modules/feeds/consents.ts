@@ -3,7 +3,9 @@ import { addDays } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { inBooks, rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { consents, feeds } from '../../db/schema/feeds.ts';
 import type { OpenedFrom } from '../../http/openedFrom.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -58,6 +60,8 @@ export async function askConsent(
   return page;
 }
 
+const FinishConsentRow = z.object({ id: z.string(), connector: z.string(), bankName: z.string() });
+
 /**
  * Takes a consent that a bank gave: its accounts become feeds. Those that were fed under an earlier
  * consent go on as they were; others are tied to the bank account with the same number. Those that feed a
@@ -78,8 +82,9 @@ export async function finishConsent(
   const { database } = services;
   const asked = await inBooks(database, booksId, async (tx) => {
     const open = sql`books_id = ${booksId} and state = ${state} and token is null`;
-    const [row] = await rowsOf<{ id: string; connector: string; bankName: string }>(
+    const [row] = await rowsOf(
       tx,
+      FinishConsentRow,
       sql`select id, connector, bank_name as "bankName" from consents where ${open}`,
     );
     if (code === null) await tx.execute(sql`delete from consents where ${open}`);
@@ -92,8 +97,9 @@ export async function finishConsent(
   const accounts = await connector.accounts(given.token);
   return inBooks(database, booksId, async (tx) => {
     const feedIds = await takeConsent(tx, services, booksId, asked, given, accounts);
-    const tied = await rowsOf<{ id: string }>(
+    const tied = await rowsOf(
       tx,
+      IdRow,
       sql`select id from feeds where books_id = ${booksId} and bank_account_id is not null
             and id = any(${sql.param(feedIds)}::uuid[])`,
     );
@@ -103,6 +109,10 @@ export async function finishConsent(
     return feedIds;
   });
 }
+
+const TakeConsentRow = z.object({ id: z.string(), remoteId: z.string() });
+
+const FreeRow = z.object({ id: z.string(), number: z.string().nullable() });
 
 /** Writes a given consent with a feed for each of its accounts. */
 export async function takeConsent(
@@ -117,8 +127,9 @@ export async function takeConsent(
     sql`update consents set token = ${secrets.seal(token, consentId)}, expires = ${expires}
         where books_id = ${booksId} and id = ${consentId}`,
   );
-  const known = await rowsOf<{ id: string; remoteId: string }>(
+  const known = await rowsOf(
     tx,
+    TakeConsentRow,
     sql`update feeds f set consent_id = ${consentId}, failures = 0,
           last_result = case when f.failures > 0 then null else f.last_result end
         from consents c
@@ -127,8 +138,9 @@ export async function takeConsent(
           and f.remote_id = any(${sql.param(accounts.map(({ id }) => id))}::text[])
         returning f.id, f.remote_id as "remoteId"`,
   );
-  const free = await rowsOf<{ id: string; number: string | null }>(
+  const free = await rowsOf(
     tx,
+    FreeRow,
     sql`select b.id, b.number from bank_accounts b
         where b.books_id = ${booksId} and b.is_here and b.number is not null and not exists (
           select from feeds f where f.books_id = b.books_id and f.bank_account_id = b.id)`,

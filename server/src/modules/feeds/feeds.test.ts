@@ -9,6 +9,7 @@ import { type Switch, switchNames } from '@zubrell/practice-bank/switches';
 import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { z } from 'zod';
 import { inBooks, rowsOf } from '../../db/database.ts';
 import { settleDeadWork } from '../../jobs/sweeper.ts';
 import { makeKey, openSecrets } from '../../secrets.ts';
@@ -142,11 +143,14 @@ async function fetched(id: string): Promise<Feed> {
   }
 }
 
+const LineRow = z.object({ line: z.string() });
+
 /** The lines in the books as the bank would name them. */
 function keptLines(): Promise<string[]> {
   return inBooks(harness.database, books.id, async (tx) => {
-    const rows = await rowsOf<{ line: string }>(
+    const rows = await rowsOf(
       tx,
+      LineRow,
       sql`select concat_ws(' ', date, amount, description) as line from lines
           where books_id = ${books.id} and is_here and twice_of is null order by 1`,
     );
@@ -160,13 +164,12 @@ const truth = (account: Account, since: string): string[] =>
     .map(({ date, amount, wording }) => `${date} ${amount} ${wording}`)
     .sort();
 
+const TokensRow = z.object({ id: z.string(), token: z.string() });
+
 describe('the token of a consent', () => {
   const tokens = () =>
     inBooks(harness.database, books.id, (tx) =>
-      rowsOf<{ id: string; token: string }>(
-        tx,
-        sql`select id, token from consents where books_id = ${books.id}`,
-      ),
+      rowsOf(tx, TokensRow, sql`select id, token from consents where books_id = ${books.id}`),
     );
 
   it('is kept sealed, is sealed anew with a new key, and is asked for anew without it', async () => {

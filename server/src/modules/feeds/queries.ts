@@ -1,19 +1,21 @@
-import type { Feed, FeedResult } from '@zubrell/contract/feeds';
+import { Feed, FeedResult } from '@zubrell/contract/feeds';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** What is stored of a fetch: its result with what the bank says of its allowance. */
-export interface StoredResult {
-  readonly result: FeedResult;
-  readonly callsLeft: number | null;
-}
+export const StoredResult = z.object({ result: FeedResult, callsLeft: z.number().nullable() });
+export type StoredResult = z.infer<typeof StoredResult>;
 
-type FeedRow = Omit<Feed, 'result' | 'callsLeft'> & { readonly stored: StoredResult | null };
+const FeedRow = Feed.omit({ result: true, callsLeft: true }).extend({
+  stored: StoredResult.nullable(),
+});
 
 /** The feeds of books with their last results and what their banks have announced. */
 export async function feedsOf(tx: Tx, booksId: string): Promise<Feed[]> {
-  const rows = await rowsOf<FeedRow>(
+  const rows = await rowsOf(
     tx,
+    FeedRow,
     sql`select f.id, c.connector, c.bank_name as "bankName", f.remote_name as "remoteName",
           f.remote_number as "remoteNumber", f.bank_account_id as "bankAccountId",
           f.is_daily as "isDaily", f.look_back_days as "lookBackDays",
@@ -37,27 +39,28 @@ export async function feedsOf(tx: Tx, booksId: string): Promise<Feed[]> {
 }
 
 /** What a fetch has to know. */
-export interface FeedToFetch {
-  readonly connector: string;
-  readonly bankName: string;
-  readonly consentId: string;
+export const FeedToFetch = z.object({
+  connector: z.string(),
+  bankName: z.string(),
+  consentId: z.string(),
   /** As it is sealed. */
-  readonly token: string;
-  readonly remoteId: string;
-  readonly remoteName: string;
-  readonly bankAccountId: string;
-  readonly accountName: string;
-  readonly currency: string;
-  readonly isDaily: boolean;
-  readonly lookBackDays: number | null;
-  readonly knownTo: string | null;
-  readonly failures: number;
-  readonly opened: string | null;
-  readonly closedTo: string | null;
+  token: z.string(),
+  remoteId: z.string(),
+  remoteName: z.string(),
+  bankAccountId: z.string(),
+  accountName: z.string(),
+  currency: z.string(),
+  isDaily: z.boolean(),
+  lookBackDays: z.number().nullable(),
+  knownTo: z.string().nullable(),
+  failures: z.number(),
+  opened: z.string().nullable(),
+  closedTo: z.string().nullable(),
   /** The newest closing balance that this feed brought. */
-  readonly closing: number | null;
-  readonly closingDate: string | null;
-}
+  closing: z.number().nullable(),
+  closingDate: z.string().nullable(),
+});
+export type FeedToFetch = z.infer<typeof FeedToFetch>;
 
 /** A feed that is to be fetched, or null where that is over or not possible. */
 export async function feedToFetch(
@@ -65,8 +68,9 @@ export async function feedToFetch(
   booksId: string,
   feedId: string,
 ): Promise<FeedToFetch | null> {
-  const [row] = await rowsOf<FeedToFetch>(
+  const [row] = await rowsOf(
     tx,
+    FeedToFetch,
     sql`select c.connector, c.bank_name as "bankName", c.id as "consentId", c.token, f.remote_id as "remoteId",
           f.remote_name as "remoteName", f.bank_account_id as "bankAccountId",
           b.name as "accountName", k.currency, f.is_daily as "isDaily",

@@ -1,6 +1,9 @@
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { inBooks, rowsOf } from '../../db/database.ts';
 import type { Services } from '../../services.ts';
+
+const ResealConsentsRow = z.object({ booksId: z.string(), id: z.string(), token: z.string() });
 
 /**
  * Seals the tokens of all consents with the present key that are not: those sealed with an older one, and those of
@@ -12,8 +15,9 @@ export async function resealConsents({
   background,
   secrets,
 }: Pick<Services, 'background' | 'secrets'>): Promise<number> {
-  const all = await rowsOf<{ booksId: string; id: string; token: string }>(
+  const all = await rowsOf(
     background,
+    ResealConsentsRow,
     sql`select books_id as "booksId", id, token from consent_tokens()`,
   );
   let count = 0;

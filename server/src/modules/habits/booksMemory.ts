@@ -1,10 +1,12 @@
 import { fail } from '@zubrell/core/errors';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
-import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
+import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { habitLineColumns } from '../lines/lineColumns.ts';
 import { committedStep } from '../steps/booksCommand.ts';
 import { isMarked } from './isMarked.ts';
 import { keepNewest } from './keepNewest.ts';
@@ -13,14 +15,16 @@ import { keepNewest } from './keepNewest.ts';
 const UNREAD = 0.5;
 
 /** What a line was coded to, or that it no longer is. */
-interface TaughtLine extends HabitLine {
-  readonly id: string;
+const TaughtLine = z.object({
+  ...habitLineColumns,
+  id: z.string(),
   /** Null where it is open, kept out, split, waits on the suspense account, or is not to be learned. */
-  readonly accountId: string | null;
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
-  readonly isUnread: boolean;
-}
+  accountId: z.string().nullable(),
+  payeeId: z.string().nullable(),
+  taxCodeId: z.string().nullable(),
+  isUnread: z.boolean(),
+});
+type TaughtLine = z.infer<typeof TaughtLine>;
 
 /** The habits of some books, as far as committed steps taught them. */
 interface Known {
@@ -44,14 +48,17 @@ export interface BooksHabits {
   readonly shift: number;
 }
 
+const BookRow = z.object({ lastStep: z.number(), merged: z.string() });
+
 /**
  * The habits of books, learned from all live decisions. They are a cache in this process that can be built
  * from the decisions at any time: committed steps are added to it as they come, what the transaction itself
  * did is only put in while it asks, so that nothing is left behind where it is rolled back.
  */
 export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
-  const [books] = await rowsOf<{ lastStep: number; merged: string }>(
+  const [books] = await rowsOf(
     tx,
+    BookRow,
     sql`select last_step as "lastStep", coalesce((
             select md5(string_agg(id::text || merged_into, ',' order by id)) from payees
             where books_id = ${booksId} and merged_into is not null), '') as merged
@@ -115,6 +122,8 @@ function teach(memory: Memory, line: TaughtLine): void {
   memory.add({ id, accountId, payeeId, taxCodeId, weight }, line, features);
 }
 
+const TaughtSinceRow = TaughtLine.extend({ lastStep: z.number() });
+
 /** The lines that steps after one touched, with what they are coded to now. */
 function taughtSince(
   tx: Tx,
@@ -124,6 +133,7 @@ function taughtSince(
   const isFirst = step < 0;
   return rowsOf(
     tx,
+    TaughtSinceRow,
     sql`select l.id, l.date, l.amount, l.description, l.reference, l.payee,
           l.bank_account_id as "bankAccountId", l.last_step as "lastStep",
           t.account_id as "accountId", t.payee_id as "payeeId", t.tax_code_id as "taxCodeId",
@@ -152,10 +162,13 @@ function taughtSince(
   );
 }
 
+const OutcomeRow = z.object({ odds: z.number(), isRight: z.boolean() });
+
 /** What habits proposed for lines that somebody looked at, and whether the account was left. */
 function recordOf(tx: Tx, booksId: string): Promise<Outcome[]> {
-  return rowsOf<Outcome>(
+  return rowsOf(
     tx,
+    OutcomeRow,
     sql`select odds, is_account_kept as "isRight" from (
           select d.odds, d.is_account_kept, d.step from decisions d
           where d.books_id = ${booksId} and d.odds is not null and d.way in ('line', 'stack')

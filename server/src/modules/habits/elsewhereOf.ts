@@ -1,3 +1,4 @@
+import { AccountType } from '@zubrell/contract/books';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import {
   type Elsewhere,
@@ -6,6 +7,7 @@ import {
   type OwnAccount,
 } from '@zubrell/core/propose/elsewhere/elsewhere';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { keepNewest } from './keepNewest.ts';
 
@@ -25,6 +27,8 @@ const HOLDS = 300_000;
 
 const known = new Map<string, Known>();
 
+const VersionsRow = z.object({ others: z.string(), chart: z.string() });
+
 /**
  * What the owner's other books did, in terms of these books' accounts. The database decides which books may be asked
  * and gives out no line of theirs.
@@ -32,8 +36,9 @@ const known = new Map<string, Known>();
  * @returns null where none may be asked
  */
 export async function elsewhereOf(tx: Tx, booksId: string): Promise<Elsewhere | null> {
-  const [row] = await rowsOf<{ others: string; chart: string }>(
+  const [row] = await rowsOf(
     tx,
+    VersionsRow,
     sql`select other_books_version() as others, (
           select md5(string_agg(concat_ws('|', id, name, purpose), ',' order by id)) from accounts
           where books_id = ${booksId} and is_here and is_on) as chart`,
@@ -54,16 +59,22 @@ export async function elsewhereOf(tx: Tx, booksId: string): Promise<Elsewhere | 
   return elsewhere;
 }
 
+const OtherHabitsRow = z.object({
+  book: z.int(),
+  payee: z.string().nullable(),
+  wording: z.string(),
+  isOut: z.boolean(),
+  times: z.int(),
+  key: z.string(),
+  name: z.string(),
+  purpose: z.string(),
+  type: AccountType,
+});
+
 async function otherHabits(tx: Tx): Promise<OtherHabit[]> {
-  const rows = await rowsOf<
-    Omit<OtherHabit, 'account'> & {
-      readonly key: string;
-      readonly name: string;
-      readonly purpose: string;
-      readonly type: OtherHabit['account']['type'];
-    }
-  >(
+  const rows = await rowsOf(
     tx,
+    OtherHabitsRow,
     sql`select book, payee, wording, is_out as "isOut", times, account_key as key,
           account_name as name, account_purpose as purpose, account_type as type
         from habits_of_other_books()`,
@@ -74,10 +85,19 @@ async function otherHabits(tx: Tx): Promise<OtherHabit[]> {
   }));
 }
 
+const OwnAccountsRow = z.object({
+  id: z.string(),
+  type: AccountType,
+  name: z.string(),
+  purpose: z.string(),
+  payees: z.array(z.string()),
+}) satisfies z.ZodType<OwnAccount>;
+
 /** The accounts that are on, with the payees whose lines were posted there. */
 function ownAccounts(tx: Tx, booksId: string): Promise<OwnAccount[]> {
   return rowsOf(
     tx,
+    OwnAccountsRow,
     sql`with used as (
           select (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid as account_id,
             json_agg(distinct y.name) as payees

@@ -5,6 +5,7 @@ import { fail } from '@zubrell/core/errors';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
+import { StemRow } from '../../db/rows.ts';
 import { habitMarks } from '../../db/schema/rules.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { renewSoon } from '../lines/proposals.ts';
@@ -72,8 +73,9 @@ export const habitMarkThing = liveThing('habitMark', 'habit_marks', async (comma
 
 /** Touches the decided lines that a mark is about, so that they are learned anew or no more. */
 async function relearn({ tx, booksId, step }: BooksCommand, markId: string): Promise<void> {
-  const touched = await rowsOf<{ stem: string }>(
+  const touched = await rowsOf(
     tx,
+    StemRow,
     sql`update lines l set last_step = ${step}
         from habit_marks m, decision_lines dl
         join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id

@@ -1,6 +1,12 @@
-import type { CodingRecord, Evidence, Habit, Habits, RecordMonth } from '@zubrell/contract/habits';
+import {
+  type CodingRecord,
+  Evidence,
+  type Habit,
+  type Habits,
+  RecordMonth,
+} from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
-import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
+import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { READY_FROM } from '@zubrell/core/propose/habit/lanes';
 import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
 import { weightsOf } from '@zubrell/core/propose/habit/predict';
@@ -8,12 +14,18 @@ import type { Separator } from '@zubrell/core/propose/habit/separators';
 import { oddsAt, probabilityOf } from '@zubrell/core/propose/habit/sureness';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { habitLineColumns } from '../lines/lineColumns.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { habitsOf } from './booksMemory.ts';
 
 /** So much of the uncertainty taken away is worth a word. */
 const TELLING = 0.3;
+
+const HabitListRow = z.object({ id: z.string(), name: z.string() });
+
+const CountRow = z.object({ count: z.number() });
 
 /** All habits of the books with their records, and those that are blocked. */
 export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
@@ -24,10 +36,7 @@ export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
   const open = await openCounts(tx, booksId);
   const payees = new Map(
     (
-      await rowsOf<{ id: string; name: string }>(
-        tx,
-        sql`select id, name from payees where books_id = ${booksId}`,
-      )
+      await rowsOf(tx, HabitListRow, sql`select id, name from payees where books_id = ${booksId}`)
     ).map(({ id, name }) => [id, name]),
   );
   const habits = learned.flatMap((each): Habit[] => {
@@ -57,8 +66,9 @@ export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
     ];
   });
   habits.sort((a, b) => b.times - a.times || (a.name < b.name ? -1 : 1));
-  const [rules] = await rowsOf<{ count: number }>(
+  const [rules] = await rowsOf(
     tx,
+    CountRow,
     sql`select count(*)::int as count from rules where books_id = ${booksId} and is_here`,
   );
   return {
@@ -103,12 +113,15 @@ function shownSeparator(separator: Separator): Habit['separators'][number] {
   };
 }
 
+const LineFactsRow = z.object({ id: z.string(), stem: z.string(), date: z.string() });
+
 async function lineFacts(
   tx: Tx,
   booksId: string,
 ): Promise<ReadonlyMap<string, { readonly stem: string; readonly date: string }>> {
-  const rows = await rowsOf<{ id: string; stem: string; date: string }>(
+  const rows = await rowsOf(
     tx,
+    LineFactsRow,
     sql`select l.id, l.stem, l.date from lines l
         join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
         where l.books_id = ${booksId} and l.is_here`,
@@ -116,16 +129,14 @@ async function lineFacts(
   return new Map(rows.map(({ id, ...facts }) => [id, facts]));
 }
 
-interface LineRecord {
-  readonly lineId: string;
-  readonly isUnread: boolean;
-  readonly isKept: boolean;
-}
+const LineRecord = z.object({ lineId: z.string(), isUnread: z.boolean(), isKept: z.boolean() });
+type LineRecord = z.infer<typeof LineRecord>;
 
 /** What a habit proposed for decided lines, and whether its account was left. */
 function recordsOf(tx: Tx, booksId: string): Promise<LineRecord[]> {
-  return rowsOf<LineRecord>(
+  return rowsOf(
     tx,
+    LineRecord,
     sql`select dl.line_id as "lineId", d.way in ('sweep', 'rule') as "isUnread",
           d.is_account_kept as "isKept"
         from decisions d
@@ -153,10 +164,13 @@ function countRecords(
   return { kept, looked, unread };
 }
 
+const OpenCountsRow = z.object({ key: z.string(), count: z.number() });
+
 /** How many open lines habits propose for, by payee and, where there is none, by stem. */
 async function openCounts(tx: Tx, booksId: string): Promise<ReadonlyMap<string, number>> {
-  const rows = await rowsOf<{ key: string; count: number }>(
+  const rows = await rowsOf(
     tx,
+    OpenCountsRow,
     sql`select coalesce(p.proposal #>> '{coding,payeeId}', l.stem) as key, count(*)::int as count
         from proposals p join lines l on l.books_id = p.books_id and l.id = p.line_id
         where p.books_id = ${booksId} and p.proposal ->> 'source' = 'habit' and ${isOpenLine}
@@ -165,12 +179,19 @@ async function openCounts(tx: Tx, booksId: string): Promise<ReadonlyMap<string, 
   return new Map(rows.map(({ key, count }) => [key, count]));
 }
 
+const BlockedMarksRow = z.object({
+  id: z.string(),
+  payeeId: z.string().nullable(),
+  stems: z.array(z.string()),
+});
+
 function blockedMarks(
   tx: Tx,
   booksId: string,
 ): Promise<{ id: string; payeeId: string | null; stems: string[] }[]> {
   return rowsOf(
     tx,
+    BlockedMarksRow,
     sql`select id, payee_id as "payeeId", stems from habit_marks
         where books_id = ${booksId} and is_live and kind = 'blocked' order by step desc`,
   );
@@ -202,10 +223,15 @@ async function blockedHabits(
 /** So many decided lines are shown as evidence. */
 const SHOWN = 12;
 
+const LineRow = z.object(habitLineColumns);
+
+const EvidenceRow = Evidence.shape.lines.element.omit({ share: true, accountId: true });
+
 /** The decided lines that speak most for what is proposed for a line. @throws {ZubrellError} LINE_UNKNOWN */
 export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promise<Evidence> {
-  const [line] = await rowsOf<HabitLine>(
+  const [line] = await rowsOf(
     tx,
+    LineRow,
     sql`select date, amount, description, reference, payee, bank_account_id as "bankAccountId"
         from lines where books_id = ${booksId} and id = ${lineId}`,
   );
@@ -217,8 +243,9 @@ export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promi
   const best = [...witnesses].sort((a, b) => b.weight - a.weight).slice(0, SHOWN);
   const shares = new Map(best.map(({ example, weight }) => [example.id, weight / total]));
   const accounts = new Map(best.map(({ example }) => [example.id, example.accountId]));
-  const rows = await rowsOf<Omit<Evidence['lines'][number], 'share' | 'accountId'>>(
+  const rows = await rowsOf(
     tx,
+    EvidenceRow,
     sql`select id, date, amount, description from lines
         where books_id = ${booksId} and id = any(${sql.param([...shares.keys()])}::uuid[])`,
   );
@@ -232,8 +259,9 @@ export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promi
 
 /** Month by month, what each source proposed for lines that are posted, and how much of it was kept. */
 export async function codingRecord(tx: Tx, booksId: string): Promise<CodingRecord> {
-  const months = await rowsOf<RecordMonth>(
+  const months = await rowsOf(
     tx,
+    RecordMonth,
     sql`select to_char(l.date, 'YYYY-MM') as month, coalesce(d.proposed_by, 'hand') as source,
           count(*)::int as lines,
           count(*) filter (where d.way in ('line', 'stack'))::int as looked,

@@ -1,11 +1,16 @@
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { accountsMissing, linesOnlyIn, restingOn, setPresence } from '../lines/lineHereThing.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
 
+const StandingRow = z.object({ id: z.string(), isKept: z.boolean() });
+
 const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
-  const rows = await rowsOf<{ id: string; isKept: boolean }>(
+  const rows = await rowsOf(
     tx,
+    StandingRow,
     sql`select id, status = 'kept' as "isKept" from batches
         where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
   );
@@ -22,8 +27,9 @@ export const batchThing: ThingHandler = {
     const lines = sql`${linesOnlyIn(command.booksId, going)}
       and l.id <> all(${sql.param(staying.map(({ thingId }) => thingId))}::uuid[])`;
     const coming = turns.filter(({ after }) => isHere(after)).map(({ thingId }) => thingId);
-    const accounts = await rowsOf<{ id: string }>(
+    const accounts = await rowsOf(
       command.tx,
+      IdRow,
       sql`select distinct bank_account_id as id from batches
           where books_id = ${command.booksId} and id = any(${sql.param(coming)}::uuid[])`,
     );
@@ -42,8 +48,9 @@ export const batchThing: ThingHandler = {
             as put (id, status)
           where b.books_id = ${booksId} and b.id = put.id`,
     );
-    const seen = await rowsOf<{ id: string }>(
+    const seen = await rowsOf(
       tx,
+      IdRow,
       sql`select distinct line_id as id from sightings
           where books_id = ${booksId} and batch_id = any(${ids}::uuid[])`,
     );

@@ -7,6 +7,7 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
+import { StemRow } from '../../db/rows.ts';
 import { batches } from '../../db/schema/lines.ts';
 import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
@@ -34,8 +35,9 @@ export async function addLine(
   const id = randomUUID();
   const own = stemOf({ description, payee: null, reference });
   const plain = plainWording(description);
-  const [line] = await rowsOf<{ stem: string }>(
+  const [line] = await rowsOf(
     tx,
+    StemRow,
     sql`insert into lines (books_id, id, bank_account_id, date, amount, description, reference,
           position, stem, own_stem, plain, is_own, last_step)
         values (${booksId}, ${id}, ${bankAccountId}, ${date}, ${amount}, ${description},

@@ -3,6 +3,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
@@ -45,6 +46,8 @@ export async function keepApart(
   return { step, words };
 }
 
+const ApartRow = z.object({ id: z.string(), isDecided: z.boolean() });
+
 /** Lines that were made of rows of a batch, are there and that no other batch has seen. */
 export function apartOf(
   tx: Tx,
@@ -53,6 +56,7 @@ export function apartOf(
 ): Promise<{ id: string; isDecided: boolean }[]> {
   return rowsOf(
     tx,
+    ApartRow,
     sql`select l.id, exists (select from decision_lines dl
             where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live) as "isDecided"
         from sightings g join lines l on l.books_id = g.books_id and l.id = g.apart_line_id
@@ -68,20 +72,22 @@ export const goesAway = ({ id }: { readonly id: string }): StepItem => ({
   after: { isHere: false },
 });
 
-interface Row {
-  readonly date: string;
-  readonly amount: number;
-  readonly place: number;
-  readonly isFold: boolean;
-  readonly isHereWithout: boolean;
+const Row = z.object({
+  date: z.string(),
+  amount: z.number(),
+  place: z.number(),
+  isFold: z.boolean(),
+  isHereWithout: z.boolean(),
   /** The line that was made of it before, whether it is there now or not. */
-  readonly apartLineId: string | null;
-  readonly isApart: boolean;
-}
+  apartLineId: z.string().nullable(),
+  isApart: z.boolean(),
+});
+type Row = z.infer<typeof Row>;
 
 async function rowOf(tx: Tx, booksId: string, batchId: string, lineId: string): Promise<Row> {
-  const [row] = await rowsOf<Row>(
+  const [row] = await rowsOf(
     tx,
+    Row,
     sql`select f.date, f.amount, g.place, g.is_fold as "isFold",
           o.is_own or ${seenBesides([batchId], 'o')} as "isHereWithout",
           g.apart_line_id as "apartLineId", coalesce(a.is_here, false) as "isApart"

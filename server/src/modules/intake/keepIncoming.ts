@@ -1,5 +1,10 @@
 import { fail } from '@zubrell/core/errors';
-import { type BankFileFacts, refusedOf, type StatementFacts } from '@zubrell/core/formats/bankFile';
+import {
+  type BankFileFacts,
+  type FileFormat,
+  refusedOf,
+  type StatementFacts,
+} from '@zubrell/core/formats/bankFile';
 import {
   type LayoutChoices,
   shapeOf,
@@ -14,6 +19,7 @@ import {
 } from '@zubrell/core/intake/statementBalances';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
@@ -43,7 +49,10 @@ export interface Incoming {
   readonly withOpening: boolean;
   readonly facts: {
     readonly summary: LinesSummary;
-    readonly file: Pick<BankFileFacts, 'format' | 'problems' | 'layout' | 'encoding'>;
+    readonly file: Pick<BankFileFacts, 'problems' | 'layout' | 'encoding'> & {
+      /** Null where no file was read. */
+      readonly format: FileFormat | null;
+    };
   };
   readonly statement: StatementFacts;
 }
@@ -141,14 +150,17 @@ async function openWith(
   return insertOpening(command, bankAccountId, opening);
 }
 
+const CanOpenRow = z.object({ canOpen: z.boolean() });
+
 async function canOpen(
   tx: Tx,
   booksId: string,
   bankAccountId: string,
   { first }: LinesSummary,
 ): Promise<boolean> {
-  const [row] = await rowsOf<{ canOpen: boolean }>(
+  const [row] = await rowsOf(
     tx,
+    CanOpenRow,
     sql`select not exists (
             select from entries e
             where e.books_id = ${booksId} and e.opening_of = ${bankAccountId} and not e.is_void)

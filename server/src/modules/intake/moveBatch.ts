@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
-import type { MoveBatch } from '@zubrell/contract/intake';
+import type { Batch, FileProblem, MoveBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import type { StatementFacts } from '@zubrell/core/formats/bankFile';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { batches } from '../../db/schema/lines.ts';
 import { needs } from '../books/needsOf.ts';
 import { withResting } from '../lines/restingItems.ts';
@@ -15,6 +17,8 @@ import { copyIncomingFromBatch, createIncoming } from './incoming.ts';
 import { apartOf, goesAway } from './keepApart.ts';
 import { type Incoming, placeBatch } from './keepIncoming.ts';
 import { decidedOnlyHere, keptBatch, takeBackItems } from './takeBackBatch.ts';
+
+const TargetRow = z.object({ name: z.string(), currency: z.string() });
 
 /**
  * Moves a batch that was kept in the wrong bank account, as one step: it is taken back there with what
@@ -32,8 +36,9 @@ export async function moveBatch(
   const { tx, clock, booksId, actor, step } = command;
   const batch = await keptBatch(tx, booksId, batchId);
   if (batch.bankAccountId === bankAccountId) fail('BATCH_SAME_ACCOUNT');
-  const [target] = await rowsOf<{ name: string; currency: string }>(
+  const [target] = await rowsOf(
     tx,
+    TargetRow,
     sql`select b.name, k.currency from bank_accounts b join books k on k.id = b.books_id
         where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here`,
   );
@@ -84,8 +89,9 @@ export async function moveBatch(
 
 /** What voids the opening balance that came with the batch, if one did. */
 async function openingOf(tx: Tx, booksId: string, keptStep: number | null): Promise<StepItem[]> {
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdRow,
     sql`select e.id from entries e
         where e.books_id = ${booksId} and e.step = ${keptStep} and e.kind = 'opening'
           and not e.is_void`,
@@ -98,33 +104,51 @@ async function openingOf(tx: Tx, booksId: string, keptStep: number | null): Prom
   }));
 }
 
+const SumRow = z.object({
+  count: z.number(),
+  first: z.string().nullable(),
+  last: z.string().nullable(),
+  total: z.number(),
+});
+
 async function factsOf(
   tx: Tx,
-  problems: readonly unknown[],
-  format: string | null,
+  problems: readonly FileProblem[],
+  format: Batch['format'],
 ): Promise<Incoming['facts']> {
-  const [sum] = await rowsOf<{ count: number; first: string; last: string; total: number }>(
+  const [sum] = await rowsOf(
     tx,
+    SumRow,
     sql`select count(*)::int as count, min(date) as first, max(date) as last,
           coalesce(sum(amount), 0)::bigint as total from incoming`,
   );
   const summary = sum ?? { count: 0, first: null, last: null, total: 0 };
   // The layout stays with the account it was found for.
   const file = { format, problems, layout: null, encoding: '' };
-  return { summary, file: file as Incoming['facts']['file'] };
+  return { summary, file };
 }
 
+const StatementRow = z.object({
+  from: z.string().nullable(),
+  to: z.string().nullable(),
+  opening: z.int().nullable(),
+  closing: z.int().nullable(),
+  closingDate: z.string().nullable(),
+});
+
+const DayBalanceRow = z.object({ date: z.string(), amount: z.int() });
+
 async function statementOf(tx: Tx, booksId: string, batchId: string): Promise<StatementFacts> {
-  const [row] = await rowsOf<
-    Pick<StatementFacts, 'from' | 'to' | 'opening' | 'closing' | 'closingDate'>
-  >(
+  const [row] = await rowsOf(
     tx,
+    StatementRow,
     sql`select from_date as "from", to_date as "to", opening, closing,
           closing_date as "closingDate"
         from batches where books_id = ${booksId} and id = ${batchId}`,
   );
-  const dayBalances = await rowsOf<StatementFacts['dayBalances'][number]>(
+  const dayBalances = await rowsOf(
     tx,
+    DayBalanceRow,
     sql`select date, amount from day_balances
         where books_id = ${booksId} and batch_id = ${batchId} order by date`,
   );

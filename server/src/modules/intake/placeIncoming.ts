@@ -9,16 +9,17 @@ import {
   type IdCounts,
   isTouchSure,
   matchLoosely,
-  type SourceLine,
   touchingDay,
 } from '@zubrell/core/intake/matchSources';
 import { balanceVerdict } from '@zubrell/core/intake/settleByBalance';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { type SQL, sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
+import { StemRow } from '../../db/rows.ts';
 import { aliasOf } from '../lines/aliases.ts';
-import { standingBalance } from './queries.ts';
+import { SourceRow, standingBalance } from './queries.ts';
 import { factColumns, factsOf, ownFacts, saysOther } from './sightedFacts.ts';
 
 /** Where incoming lines are to go. */
@@ -42,6 +43,8 @@ export interface Placed {
   readonly newCount: number;
   readonly doubtfulCount: number;
 }
+
+const CountRow = z.object({ all: z.number(), seen: z.number(), doubtful: z.number() });
 
 /**
  * Places the incoming lines in a bank account: each is here already (a further sighting), perhaps here
@@ -69,7 +72,7 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
         left join lateral (${aliasOf(booksId, sql`i.stem`, sql`i.plain`)}) a on true
         where not p.is_seen`,
   );
-  const revived = await rowsOf(
+  const revived = await countRows(
     tx,
     sql`update lines l set is_here = true, last_step = ${placing.step} from placed p
         where l.books_id = ${booksId} and l.id = p.line_id and p.is_seen and not l.is_here
@@ -82,8 +85,9 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
         from incoming i join placed p on p.position = i.position
         left join lines l on p.is_seen and l.books_id = ${booksId} and l.id = p.line_id`,
   );
-  const [counts] = await rowsOf<{ all: number; seen: number; doubtful: number }>(
+  const [counts] = await rowsOf(
     tx,
+    CountRow,
     sql`select count(*)::int as all, (count(*) filter (where is_seen))::int as seen,
           count(twice_of)::int as doubtful from placed`,
   );
@@ -91,15 +95,16 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
   await refreshStatistics(tx, all);
   return {
     lineCount: all,
-    newCount: all - seen + revived.length,
+    newCount: all - seen + revived,
     doubtfulCount: doubtful,
   };
 }
 
 /** The stems of the placed lines that anything can be proposed for. */
 export async function placedStems(tx: Tx, booksId: string): Promise<string[]> {
-  const rows = await rowsOf<{ stem: string }>(
+  const rows = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem from incoming i
         join placed p on p.position = i.position
         join lines l on l.books_id = ${booksId} and l.id = p.line_id`,
@@ -146,13 +151,18 @@ async function pairIncoming(
   await pairLoosely(tx, booksId, { covered, touching, ids });
 }
 
+const DayRow = z.object({ first: z.string().nullable(), last: z.string().nullable() });
+
 async function daysOf(tx: Tx, table: SQL): Promise<Days> {
-  const [days] = await rowsOf<{ first: string | null; last: string | null }>(
+  const [days] = await rowsOf(
     tx,
+    DayRow,
     sql`select min(date) as first, max(date) as last from ${table}`,
   );
   return { first: days?.first ?? '', last: days?.last ?? '' };
 }
+
+const ChangedRow = z.object({ changed: z.number() });
 
 /**
  * Counts lines of the same date, amount and wording.
@@ -174,8 +184,9 @@ async function pairByWording(tx: Tx, kept: number, touching: string | null): Pro
               from here h where not exists (select from paired p where p.line_id = h.id)) theirs
           using (date, amount, plain, no)`,
   );
-  const [found] = await rowsOf<{ changed: number }>(
+  const [found] = await rowsOf(
     tx,
+    ChangedRow,
     sql`select (count(*) filter (where is_conflict))::int as changed from same_wording`,
   );
   const ids = { kept, changed: found?.changed ?? 0 };
@@ -188,7 +199,7 @@ async function pairByWording(tx: Tx, kept: number, touching: string | null): Pro
   return ids;
 }
 
-type Numbered = SourceLine & { readonly key: string };
+const Numbered = SourceRow.extend({ key: z.string() });
 
 /**
  * Pairs what is left by weaker evidence: only lines that have another of their amount nearby, or one
@@ -218,15 +229,17 @@ async function pairLoosely(tx: Tx, booksId: string, evidence: Evidence): Promise
           and abs(theirs.amount - mine.amount)
             <= ${amountShare}::numeric * greatest(abs(theirs.amount), abs(mine.amount))`,
   );
-  const incoming = await rowsOf<Numbered>(
+  const incoming = await rowsOf(
     tx,
+    Numbered,
     sql`select i.position::text as key, i.date, i.amount, i.description, i.reference,
           i.bank_id as "bankId", false as "isPending"
         from incoming i where i.position in (select position from left_over) order by i.position`,
   );
   if (incoming.length === 0) return;
-  const here = await rowsOf<Numbered>(
+  const here = await rowsOf(
     tx,
+    Numbered,
     sql`select l.id::text as key, l.date, l.amount, l.description, l.reference,
           l.bank_id as "bankId", false as "isPending"
         from lines l
@@ -242,6 +255,8 @@ async function pairLoosely(tx: Tx, booksId: string, evidence: Evidence): Promise
   );
 }
 
+const SumRow = z.object({ fresh: z.number(), doubtful: z.number() });
+
 /** Lets the stated closing balance decide about doubtful lines, and be wrong only if confirmed. */
 async function settle(
   tx: Tx,
@@ -251,8 +266,9 @@ async function settle(
   const standing = closing && (await standingBalance(tx, booksId, bankAccountId, closing.date));
   if (closing === null || standing === null) return;
   const upTo = sql`i.date <= ${closing.date}`;
-  const [sums] = await rowsOf<{ fresh: number; doubtful: number }>(
+  const [sums] = await rowsOf(
     tx,
+    SumRow,
     sql`select coalesce(sum(i.amount) filter (
             where p.position is null or (p.is_sure and not h.is_here)), 0)::bigint as fresh,
           coalesce(sum(i.amount) filter (where not p.is_sure), 0)::bigint as doubtful

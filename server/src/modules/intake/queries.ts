@@ -1,15 +1,17 @@
-import type {
+import {
   Batch,
   BatchLine,
-  BatchLines,
+  type BatchLines,
   BatchSheet,
   KeptLayout,
 } from '@zubrell/contract/intake';
 import { addDays } from '@zubrell/core/dates/calendarDate';
-import { type ErrorCode, type ErrorParams, fail, messageOf } from '@zubrell/core/errors';
+import { errorCodes, fail, messageOf } from '@zubrell/core/errors';
+import type { SourceLine } from '@zubrell/core/intake/matchSources';
 import { daysApart } from '@zubrell/core/intake/matchSources';
 import type { KnownLines } from '@zubrell/core/intake/sightStatement';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { seenBesides } from '../lines/lineHereThing.ts';
@@ -17,6 +19,16 @@ import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from '../proof/chain.ts';
 import { isWeighed } from '../proof/isWeighed.ts';
 import { joinAsSeen } from './sightedFacts.ts';
+
+/** A line as it is compared with those of a file. */
+export const SourceRow = z.object({
+  date: z.string(),
+  amount: z.int(),
+  description: z.string(),
+  reference: z.string().nullable(),
+  bankId: z.string().nullable(),
+  isPending: z.boolean(),
+}) satisfies z.ZodType<SourceLine>;
 
 /**
  * What is known of a bank account for a statement: its lines between two dates and a little around them,
@@ -30,8 +42,9 @@ export async function knownLines(
   to: string,
   closingDate: string,
 ): Promise<KnownLines> {
-  const lines = await rowsOf<KnownLines['lines'][number]>(
+  const lines = await rowsOf(
     tx,
+    SourceRow,
     sql`select date, amount, description, reference, bank_id as "bankId", false as "isPending"
         from lines
         where books_id = ${booksId} and bank_account_id = ${bankAccountId} and is_here
@@ -40,6 +53,8 @@ export async function knownLines(
   );
   return { lines, standing: await standingBalance(tx, booksId, bankAccountId, closingDate) };
 }
+
+const StandingRow = z.object({ standing: z.number().nullable() });
 
 /**
  * The balance of a bank account at the end of a day by its opening balance and the lines here; null
@@ -51,8 +66,9 @@ export async function standingBalance(
   bankAccountId: string,
   date: string,
 ): Promise<number | null> {
-  const [row] = await rowsOf<{ standing: number | null }>(
+  const [row] = await rowsOf(
     tx,
+    StandingRow,
     sql`select (g.amount + coalesce((
           select sum(l.amount) from lines l
           left join decision_lines dl
@@ -69,9 +85,15 @@ export async function standingBalance(
   return row?.standing ?? null;
 }
 
-type BatchRow = Omit<Batch, 'refusal'> & {
-  readonly refusal: { readonly code: ErrorCode; readonly params: ErrorParams } | null;
-};
+const BatchRow = Batch.omit({ refusal: true }).extend({
+  refusal: z
+    .object({
+      code: z.enum(errorCodes),
+      params: z.record(z.string(), z.union([z.string(), z.number()])),
+    })
+    .nullable(),
+});
+type BatchRow = z.infer<typeof BatchRow>;
 
 const columns = sql`
   b.id, b.bank_account_id as "bankAccountId", b.feed_id as "feedId", b.moved_from as "movedFrom", b.file_name as "fileName", b.status, b.format,
@@ -84,8 +106,9 @@ const columns = sql`
 
 /** The newest batches of the books. */
 export async function batchesOf(tx: Tx, booksId: string): Promise<Batch[]> {
-  const rows = await rowsOf<BatchRow>(
+  const rows = await rowsOf(
     tx,
+    BatchRow,
     sql`select ${columns} from batches b join users u on u.id = b.created_by
         where b.books_id = ${booksId} order by b.created_at desc, b.id limit 200`,
   );
@@ -94,19 +117,25 @@ export async function batchesOf(tx: Tx, booksId: string): Promise<Batch[]> {
 
 /** One batch. @throws {ZubrellError} NOT_FOUND */
 export async function batchOf(tx: Tx, booksId: string, batchId: string): Promise<Batch> {
-  const [row] = await rowsOf<BatchRow>(
+  const [row] = await rowsOf(
     tx,
+    BatchRow,
     sql`select ${columns} from batches b join users u on u.id = b.created_by
         where b.books_id = ${booksId} and b.id = ${batchId}`,
   );
   return shown(row ?? fail('NOT_FOUND'));
 }
 
+const BatchSheetRow = BatchSheet.shape.counts.extend({ opening: z.number().nullable() });
+
+const TurnedRow = z.object({ no: z.number(), isUndo: z.boolean() });
+
 /** A batch opened. @throws {ZubrellError} NOT_FOUND */
 export async function batchSheet(tx: Tx, booksId: string, batchId: string): Promise<BatchSheet> {
   const batch = await batchOf(tx, booksId, batchId);
-  const [row] = await rowsOf<BatchSheet['counts'] & { opening: number | null }>(
+  const [row] = await rowsOf(
     tx,
+    BatchSheetRow,
     sql`with seen as (
           select l.is_here, d.kind, ${seenBesides([batchId])} as shared
           from sightings g
@@ -130,8 +159,9 @@ export async function batchSheet(tx: Tx, booksId: string, batchId: string): Prom
     broken !== null &&
     broken.date >= (batch.fromDate ?? '') &&
     broken.date <= (batch.closingDate ?? batch.toDate ?? '');
-  const [turned] = await rowsOf<{ no: number; isUndo: boolean }>(
+  const [turned] = await rowsOf(
     tx,
+    TurnedRow,
     sql`select coalesce(s.undoes, s.no) as no, s.undoes is not null as "isUndo"
         from step_items i join steps s on s.books_id = i.books_id and s.no = i.step_no
         where i.books_id = ${booksId} and i.thing_id = ${batchId} and i.after is null
@@ -151,8 +181,9 @@ export async function batchLines(
   cursor: string | undefined,
 ): Promise<BatchLines> {
   const place = placeOf(cursor, 'number', 'id');
-  const items = await rowsOf<BatchLine>(
+  const items = await rowsOf(
     tx,
+    BatchLine,
     sql`select o.id as "lineId", g.place, f.date, f.amount, f.description, f.reference,
           f.bank_id as "bankId", f.balance,
           case when not l.is_here then 'gone' else coalesce(d.kind, 'open') end as state,
@@ -189,6 +220,7 @@ export async function batchLines(
 export async function layoutsOf(tx: Tx, booksId: string): Promise<KeptLayout[]> {
   return rowsOf(
     tx,
+    KeptLayout,
     sql`select bank_account_id as "bankAccountId", shape, choices, times from layouts
         where books_id = ${booksId} order by times desc, shape`,
   );

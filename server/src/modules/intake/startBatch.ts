@@ -1,19 +1,23 @@
 import { randomUUID } from 'node:crypto';
-import type { BatchStarted, KeepBatch } from '@zubrell/contract/intake';
+import { type BatchStarted, KeepBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { rowsOf } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf } from '../../db/database.ts';
 import { batches } from '../../db/schema/lines.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import { giveMandate } from '../giveMandate.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** What the queue holds of a batch to be kept. */
-export interface KeepBatchJob
-  extends Omit<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'> {
-  readonly booksId: string;
-  readonly batchId: string;
-}
+export const KeepBatchJob = KeepBatch.omit({
+  uploadId: true,
+  statementIndex: true,
+  bankAccountId: true,
+}).extend({ booksId: z.string(), batchId: z.string() });
+export type KeepBatchJob = z.infer<typeof KeepBatchJob>;
+
+const FileNameRow = z.object({ fileName: z.string() });
 
 /**
  * Writes a batch that is to be read: what a job, or the demo's seed, then keeps.
@@ -26,17 +30,18 @@ export async function insertBatch(
     readonly feedId?: string;
   },
 ): Promise<BatchStarted> {
-  const [upload] = await rowsOf<{ fileName: string }>(
+  const [upload] = await rowsOf(
     tx,
+    FileNameRow,
     sql`select file_name as "fileName" from uploads
         where books_id = ${booksId} and id = ${wanted.uploadId}`,
   );
   if (!upload) fail('UPLOAD_MISSING');
-  const [account] = await rowsOf(
+  const account = await countRows(
     tx,
     sql`select from bank_accounts where books_id = ${booksId} and id = ${wanted.bankAccountId} and is_here`,
   );
-  if (account === undefined) fail('BANK_ACCOUNT_UNKNOWN');
+  if (account === 0) fail('BANK_ACCOUNT_UNKNOWN');
   await giveMandate(tx, booksId, actor);
   const batchId = randomUUID();
   await tx.insert(batches).values({

@@ -2,6 +2,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { TakeBackBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { linesOnlyIn } from '../lines/lineHereThing.ts';
 import { countLines } from '../lines/postLines.ts';
@@ -72,14 +73,17 @@ export function takeBackItems(batchId: string): StepItem[] {
   return [{ thing: 'batch', thingId: batchId, before: { isKept: true }, after: null }];
 }
 
+const DecidedOnlyHereRow = z.object({ lineId: z.string(), decisionId: z.string() });
+
 /** What opens the decided lines again that only this batch has seen. */
 export async function decidedOnlyHere(
   tx: Tx,
   booksId: string,
   batchId: string,
 ): Promise<StepItem[]> {
-  const rows = await rowsOf<{ lineId: string; decisionId: string }>(
+  const rows = await rowsOf(
     tx,
+    DecidedOnlyHereRow,
     sql`select dl.line_id as "lineId", dl.decision_id as "decisionId"
         from (${linesOnlyIn(booksId, [batchId])}) own
         join decision_lines dl

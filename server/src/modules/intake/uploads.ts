@@ -1,6 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { uploadPieces, uploads } from '../../db/schema/lines.ts';
 import type { Services } from '../../services.ts';
@@ -13,10 +14,13 @@ const KEPT_HOURS = 24;
 /** So much may wait to be kept or dropped, in bytes. */
 const MOST_WAITING = 2 * 1024 ** 3;
 
+const BytesRow = z.object({ bytes: z.number() });
+
 /** @throws {ZubrellError} FILES_TOO_MUCH where too much was uploaded to the books since yesterday */
 export async function checkRoomForUpload(tx: Tx, booksId: string, size: number): Promise<void> {
-  const [held] = await rowsOf<{ bytes: number }>(
+  const [held] = await rowsOf(
     tx,
+    BytesRow,
     sql`select coalesce(sum(size), 0)::bigint as bytes from uploads where books_id = ${booksId}`,
   );
   if ((held?.bytes ?? 0) + size > MOST_WAITING) {
@@ -72,6 +76,8 @@ async function* piecesOf(body: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer
   if (size > 0) yield Buffer.concat(waiting);
 }
 
+const PieceRow = z.object({ bytes: z.instanceof(Buffer) });
+
 /** The bytes of an upload, piece by piece. @throws {ZubrellError} UPLOAD_MISSING */
 export async function* uploadBytes(
   database: Database,
@@ -81,8 +87,9 @@ export async function* uploadBytes(
   for (let position = 0; ; position += 1) {
     // Each piece in a transaction of its own: reading may take long.
     const [piece] = await inBooks(database, booksId, (tx) =>
-      rowsOf<{ bytes: Buffer }>(
+      rowsOf(
         tx,
+        PieceRow,
         sql`select bytes from upload_pieces where books_id = ${booksId}
               and upload_id = ${uploadId} and position = ${position}`,
       ),

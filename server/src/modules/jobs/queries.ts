@@ -1,6 +1,7 @@
-import type { BackgroundJob } from '@zubrell/contract/jobs';
+import { BackgroundJob } from '@zubrell/contract/jobs';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { queueNameOf } from '../../jobs/queueJob.ts';
 
@@ -9,8 +10,9 @@ const SHOWN = 200;
 
 /** What is to be done in the background for some books, and what could not be done. */
 export function jobsOf(tx: Tx, booksId: string): Promise<BackgroundJob[]> {
-  return rowsOf<BackgroundJob>(
+  return rowsOf(
     tx,
+    BackgroundJob,
     sql`select j.id::text as id, j.task_identifier as task, j.attempts,
           case when j.locked_by is not null then 'running'
             when j.attempts >= j.max_attempts then 'failed' else 'waiting' end as state,
@@ -41,9 +43,12 @@ export async function giveJobUp(tx: Tx, booksId: string, id: string): Promise<vo
   await tx.execute(sql`select graphile_worker.complete_jobs(array[${id}::bigint])`);
 }
 
+const IsRunningRow = z.object({ isRunning: z.boolean() });
+
 async function checkIdle(tx: Tx, booksId: string, id: string): Promise<void> {
-  const [job] = await rowsOf<{ isRunning: boolean }>(
+  const [job] = await rowsOf(
     tx,
+    IsRunningRow,
     sql`select locked_by is not null as "isRunning" from graphile_worker.jobs
         where id = ${id}::bigint and queue_name = ${queueNameOf(booksId)}`,
   );

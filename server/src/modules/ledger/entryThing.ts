@@ -1,18 +1,25 @@
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { markHeld } from '../lines/markHeld.ts';
 import { renewForEntries } from '../pairing/renewNamed.ts';
-import type { Need } from '../steps/recordStep.ts';
+import { Need } from '../steps/recordStep.ts';
 import { isUndoneStep } from '../steps/stepState.ts';
 import { isHere, type ThingHandler } from '../steps/things.ts';
+
+const StandingRow = z.object({ id: z.string(), isVoid: z.boolean() });
+
+const BankAccountIdRow = z.object({ bankAccountId: z.string() });
 
 /** Entries that steps name: those made by hand, and opening balances. */
 export const entryThing: ThingHandler = {
   table: 'entries',
   standing: async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string; isVoid: boolean }>(
+    const rows = await rowsOf(
       tx,
+      StandingRow,
       sql`select id, is_void as "isVoid" from entries
           where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
     );
@@ -20,8 +27,9 @@ export const entryThing: ThingHandler = {
   },
   // An entry that a line made comes back with whatever is tied to it, as long as the step that made it holds.
   missing: async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string }>(
+    const rows = await rowsOf(
       tx,
+      IdRow,
       sql`select e.id from entries e
           join steps s on s.books_id = e.books_id and s.no = e.step
           where e.books_id = ${booksId} and e.id = any(${sql.param(ids)}::uuid[]) and e.is_void
@@ -32,8 +40,9 @@ export const entryThing: ThingHandler = {
   inTheWay: async ({ tx, booksId }, turns, all) => {
     const coming = turns.filter(({ after }) => isHere(after)).map(({ thingId }) => thingId);
     const going = turns.filter(({ after }) => !isHere(after)).map(({ thingId }) => thingId);
-    const openings = await rowsOf<Need>(
+    const openings = await rowsOf(
       tx,
+      Need,
       sql`select 'entry' as thing, o.id as "thingId" from entries e
           join entries o on o.books_id = e.books_id and o.opening_of = e.opening_of
             and not o.is_void and o.id <> e.id
@@ -44,8 +53,9 @@ export const entryThing: ThingHandler = {
     const settling = all
       .filter(({ thing, after }) => thing === 'offset' && !isHere(after))
       .map(({ thingId }) => thingId);
-    const tied = await rowsOf<Need>(
+    const tied = await rowsOf(
       tx,
+      Need,
       sql`select distinct 'decision' as thing, x.decision_id as "thingId" from legs g
           join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
           where g.books_id = ${booksId} and g.entry_id = any(${sql.param(going)}::uuid[])
@@ -64,8 +74,9 @@ export const entryThing: ThingHandler = {
             ${sql.param(turns.map(({ after }) => !isHere(after)))}::boolean[]) as put (id, is_void)
           where e.books_id = ${booksId} and e.id = put.id`,
     );
-    const openings = await rowsOf<{ bankAccountId: string }>(
+    const openings = await rowsOf(
       tx,
+      BankAccountIdRow,
       sql`select opening_of as "bankAccountId" from entries
           where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) and opening_of is not null`,
     );

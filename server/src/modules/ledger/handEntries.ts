@@ -1,12 +1,14 @@
 import type { StepDone } from '@zubrell/contract/common';
-import type { HandEntry } from '@zubrell/contract/ledger';
+import { HandEntry } from '@zubrell/contract/ledger';
 import { fail } from '@zubrell/core/errors';
-import { type EntryKind, handDirection, handKinds } from '@zubrell/core/ledger/entries';
+import { entryKinds, handDirection, handKinds } from '@zubrell/core/ledger/entries';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow, NameRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { offsetItem } from '../documents/offsetItem.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -119,8 +121,9 @@ export async function correctEntry(
  */
 async function voidFree(command: BooksCommand, entryId: string): Promise<StepItem[]> {
   const { tx, booksId } = command;
-  const settled = await rowsOf<{ id: string }>(
+  const settled = await rowsOf(
     tx,
+    IdRow,
     sql`select distinct x.decision_id as id from legs g
         join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
         where g.books_id = ${booksId} and g.entry_id = ${entryId} and g.role = 'control'`,
@@ -132,18 +135,24 @@ async function voidFree(command: BooksCommand, entryId: string): Promise<StepIte
   return items;
 }
 
-interface FreeEntry {
-  readonly kind: (typeof handKinds)[number];
-  readonly number: string | null;
-  readonly content: HandEntry | null;
-}
+const FreeEntry = z.object({
+  kind: z.enum(handKinds),
+  number: z.string().nullable(),
+  content: HandEntry.nullable(),
+});
+type FreeEntry = z.infer<typeof FreeEntry>;
+
+const EntryRow = FreeEntry.omit({ kind: true }).extend({
+  kind: z.enum(entryKinds),
+  isVoid: z.boolean(),
+  isPaired: z.boolean(),
+});
 
 /** An entry made by hand that nothing is tied to. */
 async function freeEntry(tx: Tx, booksId: string, entryId: string): Promise<FreeEntry> {
-  const [entry] = await rowsOf<
-    Omit<FreeEntry, 'kind'> & { kind: EntryKind; isVoid: boolean; isPaired: boolean }
-  >(
+  const [entry] = await rowsOf(
     tx,
+    EntryRow,
     sql`select e.kind, e.number, e.content, e.is_void as "isVoid",
           exists (select from legs g
             join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
@@ -163,8 +172,9 @@ async function entryWords(tx: Tx, booksId: string, entry: NewEntry): Promise<str
   const name = candidateName({ kind, number: entry.number ?? null });
   const size = Math.max(...entry.legs.map(({ amount }) => Math.abs(amount)));
   const shown = formatAmount(size, await booksCurrency(tx, booksId));
-  const [payee] = await rowsOf<{ name: string }>(
+  const [payee] = await rowsOf(
     tx,
+    NameRow,
     sql`select name from payees where books_id = ${booksId} and id = ${entry.payeeId}`,
   );
   const words = `${lowerFirst(name)} of ${shown}`;

@@ -1,16 +1,26 @@
-import type { Balances, Entry, Outstanding, Register, RegisterRow } from '@zubrell/contract/ledger';
+import {
+  Balances,
+  Entry,
+  type Outstanding,
+  type Register,
+  RegisterRow,
+} from '@zubrell/contract/ledger';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { booksCandidates } from '../pairing/candidates.ts';
 
+const BalancesRow = Balances.shape.balances.element;
+
 /** The balance of every account that has entries, debit positive. */
 export async function balances(tx: Tx, booksId: string): Promise<Balances> {
-  const rows = await rowsOf<Balances['balances'][number]>(
+  const rows = await rowsOf(
     tx,
+    BalancesRow,
     sql`select g.account_id as "accountId", sum(g.amount)::bigint as amount,
           count(distinct g.entry_id)::int as "entryCount"
         from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
@@ -22,6 +32,8 @@ export async function balances(tx: Tx, booksId: string): Promise<Balances> {
 
 const PAGE = 200;
 
+const RankedRow = RegisterRow.extend({ rank: z.number() });
+
 /** One account's legs, the newest first, each with the balance after it. */
 export async function register(
   tx: Tx,
@@ -30,8 +42,9 @@ export async function register(
   cursor: string | undefined,
 ): Promise<Register> {
   const place = placeOf(cursor, 'id', 'number');
-  const rows = await rowsOf<RegisterRow & { readonly rank: number }>(
+  const rows = await rowsOf(
     tx,
+    RankedRow,
     sql`with numbered as (
           select e.id as entry_id, g.id as leg_id, e.date, e.payee_id, e.note, e.kind, e.number, g.amount,
             sum(g.amount) over later as balance, row_number() over later as rank
@@ -67,10 +80,15 @@ export async function register(
   };
 }
 
+const EntryRow = Entry.omit({ legs: true });
+
+const LegRow = Entry.shape.legs.element;
+
 /** An entry with its legs, the lines that it was made from or is paired with, and what it pays. */
 export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise<Entry> {
-  const [entry] = await rowsOf<Omit<Entry, 'legs'>>(
+  const [entry] = await rowsOf(
     tx,
+    EntryRow,
     sql`select e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.content,
           e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
           (select n.id from entries n where n.books_id = e.books_id and n.replaces = e.id
@@ -99,8 +117,9 @@ export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise
         where e.books_id = ${booksId} and e.id = ${entryId}`,
   );
   if (!entry) fail('ENTRY_UNKNOWN');
-  const legs = await rowsOf<Entry['legs'][number]>(
+  const legs = await rowsOf(
     tx,
+    LegRow,
     sql`select id, account_id as "accountId", amount, tax_code_id as "taxCodeId", role,
           cost_centre_id as "costCentreId", job_id as "jobId", is_recharged as "isRecharged"
         from legs where books_id = ${booksId} and entry_id = ${entryId} order by position`,

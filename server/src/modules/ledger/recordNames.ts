@@ -1,12 +1,10 @@
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
-interface Named {
-  readonly id: string;
-  readonly name: string;
-  readonly code?: string;
-}
+const Named = z.object({ id: z.string(), name: z.string(), code: z.string().optional() });
+type Named = z.infer<typeof Named>;
 
 /** Finds things of the books by what a file calls them, by name or code; null where nothing is called so. */
 export interface RecordNames {
@@ -20,26 +18,37 @@ export interface RecordNames {
   ) => { readonly accountId: string; readonly taxCodeId: string | null } | null;
 }
 
+const UsualRow = z.object({
+  payeeId: z.string(),
+  accountId: z.string(),
+  taxCodeId: z.string().nullable(),
+});
+
 /** The names of the books for {@link RecordNames}. */
 export async function recordNames(tx: Tx, booksId: string): Promise<RecordNames> {
-  const payees = await rowsOf<Named>(
+  const payees = await rowsOf(
     tx,
+    Named,
     sql`select coalesce(merged_into, id) as id, name from payees where books_id = ${booksId} and is_here`,
   );
-  const accounts = await rowsOf<Named>(
+  const accounts = await rowsOf(
     tx,
+    Named,
     sql`select id, name, code from accounts where books_id = ${booksId} and is_here and is_on`,
   );
-  const taxCodes = await rowsOf<Named>(
+  const taxCodes = await rowsOf(
     tx,
+    Named,
     sql`select id, name from tax_codes where books_id = ${booksId} and is_on`,
   );
-  const banks = await rowsOf<Named>(
+  const banks = await rowsOf(
     tx,
+    Named,
     sql`select id, name from bank_accounts where books_id = ${booksId} and is_here`,
   );
-  const usual = await rowsOf<{ payeeId: string; accountId: string; taxCodeId: string | null }>(
+  const usual = await rowsOf(
     tx,
+    UsualRow,
     sql`select distinct on (1) coalesce(y.merged_into, y.id) as "payeeId", g.account_id as "accountId",
           g.tax_code_id as "taxCodeId"
         from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'

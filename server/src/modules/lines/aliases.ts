@@ -4,8 +4,10 @@ import type { MergeStacks, SplitStack } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { StemRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
 import { recordStep } from '../steps/recordStep.ts';
@@ -25,11 +27,8 @@ export function aliasOf(booksId: string, ownStem: SQL, plain: SQL): SQL {
       where ls.books_id = ${booksId} and ls.stem = ${ownStem})) as target`;
 }
 
-interface Alias {
-  readonly stem: string;
-  readonly word: string | null;
-  readonly target: string;
-}
+const Alias = z.object({ stem: z.string(), word: z.string().nullable(), target: z.string() });
+type Alias = z.infer<typeof Alias>;
 
 /**
  * Says that stacks are one payee's: their lines, and those that come, belong together from now on.
@@ -44,14 +43,16 @@ export async function mergeStacks(
   const others = [...new Set(stems)].filter((stem) => stem !== into);
   if (others.length === 0) fail('STACKS_SAME');
   // A stack may hold several own stems that were learned to belong together.
-  const own = await rowsOf<{ stem: string }>(
+  const own = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct own_stem as stem from lines
         where books_id = ${booksId} and stem = any(${sql.param(others)}::text[])
           and own_stem <> ${into}`,
   );
-  const earlier = await rowsOf<Alias>(
+  const earlier = await rowsOf(
     tx,
+    Alias,
     sql`select distinct stem, word, target from aliases
         where books_id = ${booksId} and is_live
           and target = any(${sql.param(others)}::text[])`,
@@ -75,8 +76,9 @@ export async function splitStack(
 ): Promise<StepDone> {
   const { tx, booksId } = command;
   const word = plainWording(typed);
-  const own = await rowsOf<{ stem: string }>(
+  const own = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct own_stem as stem from lines
         where books_id = ${booksId} and stem = ${stem} and is_here
           and strpos(' ' || plain || ' ', ' ' || ${word} || ' ') > 0`,
@@ -131,13 +133,16 @@ async function addAliases(
 
 /** How what was said of stacks is taken back. */
 export const aliasThing = liveThing('alias', 'aliases', async ({ tx, booksId, step }, ids) => {
-  const rows = await rowsOf<{ stem: string }>(
+  const rows = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct stem from aliases where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
   const stems = rows.map(({ stem }) => stem);
   await renewProposals(tx, booksId, await restem(tx, booksId, step, stems));
 });
+
+const MovedRow = z.object({ before: z.string(), after: z.string() });
 
 /**
  * Gives the lines of these own stems the stems that hold now. They are found by the stems they can have had,
@@ -155,8 +160,9 @@ export async function restem(
   before: readonly string[] = [],
 ): Promise<readonly string[]> {
   const wanted = sql.param([...new Set(ownStems)]);
-  const moved = await rowsOf<{ before: string; after: string }>(
+  const moved = await rowsOf(
     tx,
+    MovedRow,
     sql`with moved as (
           select l.id, l.stem as before, coalesce(a.target, l.own_stem) as after
           from lines l

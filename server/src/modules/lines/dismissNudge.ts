@@ -3,7 +3,9 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { DismissNudge } from '@zubrell/contract/desk';
 import { doubtLabel } from '@zubrell/core/propose/words';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { StemRow } from '../../db/rows.ts';
 import { dismissals } from '../../db/schema/lines.ts';
 import { payeeState } from '../books/changeThings.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -40,10 +42,13 @@ export async function dismissNudge(
   return { step, words };
 }
 
+const AboutRow = z.object({ payeeId: z.string().nullable(), stem: z.string().nullable() });
+
 /** How a dismissal is taken back. */
 export const dismissalThing = liveThing('dismissal', 'dismissals', async ({ tx, booksId }, ids) => {
-  const rows = await rowsOf<{ payeeId: string | null; stem: string | null }>(
+  const rows = await rowsOf(
     tx,
+    AboutRow,
     sql`select payee_id as "payeeId", stem from dismissals
           where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
@@ -60,8 +65,9 @@ async function renewNudged(
     await renewSoon(tx, booksId, stem ? [stem] : []);
     return;
   }
-  const rows = await rowsOf<{ stem: string }>(
+  const rows = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem from proposals p
         join lines l on l.books_id = p.books_id and l.id = p.line_id
         where p.books_id = ${booksId} and p.proposal #>> '{coding,payeeId}' = ${payeeId}`,

@@ -5,7 +5,7 @@ import { groupBy } from '@zubrell/core/groupBy';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
-import { type Proposal, ruleOf } from '@zubrell/core/propose/proposal';
+import { ruleOf } from '@zubrell/core/propose/proposal';
 import { needs } from '../books/needsOf.ts';
 import { openingDates } from '../books/openingBalance.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -173,7 +173,7 @@ export async function insertKeptOut(
   return insertDecisions(
     command,
     kept.map(({ lines, copyOf }) => {
-      const proposal = (lines[0]?.proposal ?? null) as Proposal | null;
+      const proposal = lines[0]?.proposal ?? null;
       return {
         id: randomUUID(),
         kind,

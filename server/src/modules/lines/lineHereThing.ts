@@ -1,5 +1,7 @@
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow, StemRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
@@ -22,19 +24,25 @@ export function linesOnlyIn(booksId: string, batchIds: readonly string[]) {
       and not ${seenBesides(batchIds)}`;
 }
 
+const StandingRow = z.object({ id: z.string(), isOwn: z.boolean() });
+
+const MissingRow = z.object({ id: z.string(), batchId: z.string().nullable() });
+
 /** That lines are here by themselves: written by hand, moved here, or kept when their batch was taken back. */
 export const lineHereThing: ThingHandler = {
   standing: async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string; isOwn: boolean }>(
+    const rows = await rowsOf(
       tx,
+      StandingRow,
       sql`select id, is_own as "isOwn" from lines
           where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
     );
     return new Map(rows.map(({ id, isOwn }) => [id, { isHere: isOwn }]));
   },
   missing: async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string; batchId: string | null }>(
+    const rows = await rowsOf(
       tx,
+      MissingRow,
       sql`select l.id, g.batch_id as "batchId" from lines l
           left join lateral (
             select g.batch_id from sightings g
@@ -62,8 +70,9 @@ export const lineHereThing: ThingHandler = {
           where g.books_id = l.books_id and g.line_id = l.id
             and g.batch_id = any(${sql.param(idsOf(true))}::uuid[]))`;
     const coming = turns.filter(({ after }) => isHere(after)).map(({ thingId }) => thingId);
-    const accounts = await rowsOf<{ id: string }>(
+    const accounts = await rowsOf(
       command.tx,
+      IdRow,
       sql`select distinct bank_account_id as id from lines
           where books_id = ${command.booksId} and id = any(${sql.param(coming)}::uuid[])`,
     );
@@ -74,8 +83,9 @@ export const lineHereThing: ThingHandler = {
   },
   put: async (command, turns) => {
     const { tx, booksId, step } = command;
-    const lines = await rowsOf<{ id: string }>(
+    const lines = await rowsOf(
       tx,
+      IdRow,
       sql`update lines l set is_own = put.is_own, last_step = ${step}
           from unnest(
             ${sql.param(turns.map(({ thingId }) => thingId))}::uuid[],
@@ -113,8 +123,9 @@ export async function restingOn(
   all: Parameters<NonNullable<ThingHandler['inTheWay']>>[2],
 ): Promise<Need[]> {
   const leaving = all.filter(({ thing }) => thing === 'line').map(({ thingId }) => thingId);
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdRow,
     sql`with going as (${lines})
         select dl.decision_id as id from going
         join decision_lines dl on dl.books_id = ${booksId} and dl.line_id = going.id and dl.is_live
@@ -133,8 +144,9 @@ export async function setPresence(
   { tx, booksId, step }: BooksCommand,
   lineIds: readonly string[],
 ): Promise<void> {
-  const rows = await rowsOf<{ stem: string }>(
+  const rows = await rowsOf(
     tx,
+    StemRow,
     sql`update lines l set is_here = not l.is_here, last_step = ${step}
         where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
           and l.is_here <> (l.is_own or ${seenBesides([])})
@@ -148,10 +160,13 @@ export async function setPresence(
   );
 }
 
+const TwiceStandingRow = z.object({ id: z.string(), twiceOf: z.string().nullable() });
+
 /** The line that a line may be a second copy of. */
 const twiceStanding: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
-  const rows = await rowsOf<{ id: string; twiceOf: string | null }>(
+  const rows = await rowsOf(
     tx,
+    TwiceStandingRow,
     sql`select id, twice_of as "twiceOf" from lines
         where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
   );
@@ -170,8 +185,9 @@ export const twiceThing: ThingHandler = {
     ),
   }),
   put: async ({ tx, booksId, step }, turns) => {
-    const rows = await rowsOf<{ stem: string }>(
+    const rows = await rowsOf(
       tx,
+      StemRow,
       sql`update lines l set twice_of = put.twice_of, last_step = ${step}
           from unnest(
             ${sql.param(turns.map(({ thingId }) => thingId))}::uuid[],

@@ -1,10 +1,11 @@
-import type { LineMates, MateLine } from '@zubrell/contract/desk';
+import { type LineMates, MateLine } from '@zubrell/contract/desk';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { groupBy } from '@zubrell/core/groupBy';
 import { wordingLikeness } from '@zubrell/core/text/likeness';
 import { type SQL, sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { isWeighed } from '../proof/isWeighed.ts';
 import { isOpenLine, joinLiveDecision } from './lineState.ts';
 
@@ -15,20 +16,21 @@ const CORRECTION_DAYS = 62;
 const OFFERED = 8;
 
 /** A line that may belong together with another. */
-interface MateRow extends MateLine {
+const MateRow = MateLine.extend({
   /** The other line, with its date and wording. */
-  readonly of: string;
-  readonly ofDate: string;
-  readonly ofDescription: string;
-}
+  of: z.string(),
+  ofDate: z.string(),
+  ofDescription: z.string(),
+});
+type MateRow = z.infer<typeof MateRow>;
 
 /** What a line may be a second copy of, and what may correct it. @throws {ZubrellError} LINE_UNKNOWN */
 export async function lineMates(tx: Tx, booksId: string, lineId: string): Promise<LineMates> {
-  const [line] = await rowsOf(
+  const line = await countRows(
     tx,
     sql`select from lines where books_id = ${booksId} and id = ${lineId} and is_here`,
   );
-  if (line === undefined) fail('LINE_UNKNOWN');
+  if (line === 0) fail('LINE_UNKNOWN');
   const originals = (await originalsOf(tx, booksId, [lineId])).get(lineId) ?? [];
   const corrects = sql`l.amount = -own.amount and ${isOpenLine}`;
   const corrections = await matesOf(tx, booksId, [lineId], CORRECTION_DAYS, corrects);
@@ -66,8 +68,9 @@ async function matesOf(
   days: number,
   condition: SQL,
 ): Promise<readonly MateRow[]> {
-  const rows = await rowsOf<MateRow>(
+  const rows = await rowsOf(
     tx,
+    MateRow,
     sql`select own.id as of, own.date as "ofDate", own.description as "ofDescription", l.id, l.date,
           l.amount, l.description, d.kind as decision
         from lines own

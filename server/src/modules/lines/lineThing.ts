@@ -3,7 +3,9 @@ import { groupBy } from '@zubrell/core/groupBy';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sumOf } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { stemsReached } from '../pairing/renewReached.ts';
 import { stopCorrected } from '../rules/postAtOnce.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -13,11 +15,14 @@ import { codingToDraft } from './codingToDraft.ts';
 import { renewSoon } from './proposals.ts';
 import { setLineDecisions } from './setLineDecisions.ts';
 
+const StandingRow = z.object({ id: z.string(), decisionId: z.string().nullable() });
+
 /** How what was decided about lines is taken back and comes again. */
 export const lineThing: ThingHandler = {
   standing: async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string; decisionId: string | null }>(
+    const rows = await rowsOf(
       tx,
+      StandingRow,
       sql`select l.id, dl.decision_id as "decisionId" from lines l
           left join decision_lines dl
             on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
@@ -49,8 +54,9 @@ export const lineThing: ThingHandler = {
 export const decisionThing: Things['decision'] = {
   table: 'decisions',
   missing: async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string }>(
+    const rows = await rowsOf(
       tx,
+      IdRow,
       sql`select wanted.id from unnest(${sql.param(ids)}::uuid[]) as wanted (id)
           where not exists (select from decision_lines x
               where x.books_id = ${booksId} and x.decision_id = wanted.id and x.is_live)
@@ -93,8 +99,9 @@ async function linesNotHere(
   if (missing.length === 0) return { taken: [], absent: [] };
   const coming = all.filter(({ before, after }) => isHere(after) && !isHere(before));
   const batches = coming.filter(({ thing }) => thing === 'batch').map(({ thingId }) => thingId);
-  const brought = await rowsOf<{ id: string }>(
+  const brought = await rowsOf(
     tx,
+    IdRow,
     sql`select line_id as id from sightings where books_id = ${booksId}
           and batch_id = any(${sql.param(batches)}::uuid[])
           and line_id = any(${sql.param(decided)}::uuid[])`,
@@ -115,8 +122,9 @@ async function legsInTheWay(
   all: readonly StepItem[],
 ): Promise<Found> {
   if (arriving.length === 0) return { taken: [], absent: [] };
-  const taken = await rowsOf<{ id: string }>(
+  const taken = await rowsOf(
     tx,
+    IdRow,
     sql`select distinct other.decision_id as id from decision_legs mine
         join decision_legs other on other.books_id = mine.books_id and other.leg_id = mine.leg_id
           and other.is_live and other.decision_id <> mine.decision_id
@@ -126,8 +134,9 @@ async function legsInTheWay(
   const coming = all
     .filter(({ thing, after }) => thing === 'entry' && isHere(after))
     .map(({ thingId }) => thingId);
-  const voided = await rowsOf<{ id: string }>(
+  const voided = await rowsOf(
     tx,
+    IdRow,
     sql`select distinct e.id from decision_legs mine
         join decisions d on d.books_id = mine.books_id and d.id = mine.decision_id
         join legs g on g.books_id = mine.books_id and g.id = mine.leg_id
@@ -149,8 +158,9 @@ async function movedInTheWay(
   all: readonly StepItem[],
 ): Promise<Found> {
   const going = all.filter(({ thing, after }) => thing === 'lineHere' && !isHere(after));
-  const copies = await rowsOf<{ id: string }>(
+  const copies = await rowsOf(
     tx,
+    IdRow,
     sql`select copy.id from decisions d
         join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
         join lines copy on copy.books_id = d.books_id and copy.moved_from = dl.line_id and copy.is_own
@@ -167,8 +177,9 @@ async function returnsInTheWay(
   leaving: readonly string[],
 ): Promise<Found> {
   if (leaving.length === 0) return { taken: [], absent: [] };
-  const returns = await rowsOf<{ id: string }>(
+  const returns = await rowsOf(
     tx,
+    IdRow,
     sql`select distinct back.decision_id as id from allocations paid
         join allocations back on back.books_id = paid.books_id and back.is_live
           and back.document_id = paid.document_id and sign(back.amount) <> sign(paid.amount)
@@ -188,19 +199,16 @@ async function returnsInTheWay(
  */
 export const isCreditTie: SQL = sql`(paid.content is null or g.role = 'control')`;
 
-interface DocumentRow {
-  readonly id: string;
-  readonly amount: number;
-  readonly isVoid: boolean;
+const DocumentRow = z.object({
+  id: z.string(),
+  amount: z.number(),
+  isVoid: z.boolean(),
   /** The decision whose payment left it as credit. */
-  readonly madeBy: string | null;
-  readonly allocations: readonly {
-    readonly decisionId: string;
-    readonly amount: number;
-    readonly isLive: boolean;
-    readonly step: number;
-  }[];
-}
+  madeBy: z.string().nullable(),
+  allocations: z.array(
+    z.object({ decisionId: z.string(), amount: z.number(), isLive: z.boolean(), step: z.number() }),
+  ),
+});
 
 /** Documents that would be settled by more than they come to, and credit that is used. */
 export async function documentsInTheWay(
@@ -210,8 +218,9 @@ export async function documentsInTheWay(
   all: readonly StepItem[],
 ): Promise<Found> {
   const both = sql.param([...arriving, ...leaving]);
-  const documents = await rowsOf<DocumentRow>(
+  const documents = await rowsOf(
     tx,
+    DocumentRow,
     sql`with touched as (
           select a.document_id as id, null::uuid as made_by from allocations a
           where a.books_id = ${booksId} and a.decision_id = any(${both}::uuid[])
@@ -268,6 +277,8 @@ export async function documentsInTheWay(
   return { taken, absent };
 }
 
+const TurnedRow = z.object({ stem: z.string(), amount: z.number() });
+
 /** Lines given back get their coding as a draft; lines decided again lose it. */
 async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<void> {
   const { tx, booksId, actor, clock, step } = command;
@@ -287,8 +298,9 @@ async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<
   );
   await codingToDraft(tx, booksId, leaving, actor.userId, clock.now());
   const ids = sql.param(changes.map(({ lineId }) => lineId));
-  const turned = await rowsOf<{ stem: string; amount: number }>(
+  const turned = await rowsOf(
     tx,
+    TurnedRow,
     sql`select distinct stem, amount from lines
         where books_id = ${booksId} and id = any(${ids}::uuid[])`,
   );
@@ -306,8 +318,9 @@ async function pairedWith(
   decisionIds: readonly string[],
 ): Promise<string[]> {
   const ids = sql.param(decisionIds);
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdRow,
     sql`select x.leg_id as id from decision_legs x
         join decisions d on d.books_id = x.books_id and d.id = x.decision_id and d.kind = 'paired'
         where x.books_id = ${booksId} and x.decision_id = any(${ids}::uuid[])

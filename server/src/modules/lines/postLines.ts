@@ -1,5 +1,6 @@
 import type { LinesDone, PostLines } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
@@ -11,7 +12,7 @@ import { insertPairings, needsOfPlans, type PairingPlan } from '../pairing/pairi
 import { stemsReached } from '../pairing/renewReached.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
-import { insertPostings, type PostedWay, type Posting, postingOf } from './postings.ts';
+import { insertPostings, type Posting, postingOf } from './postings.ts';
 import { renewSoon } from './proposals.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from './targetLines.ts';
 
@@ -32,7 +33,7 @@ export async function postLines(
   const found = withoutTwice(await targetLines(tx, booksId, currency, target, seenStep));
   const leftOut = [...found.leftOut];
   const lines = found.lines.filter(({ id, proposal }) => {
-    const fits = isNew ? null : inBooks(proposal as Proposal | null);
+    const fits = isNew ? null : inBooks(proposal);
     if (fits !== null) leftOut.push(leftOutFor(id, 'LINE_IN_BOOKS', { what: fits }));
     return fits === null;
   });

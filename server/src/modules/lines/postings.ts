@@ -3,6 +3,7 @@ import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
@@ -12,12 +13,6 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 import { insertDecisions } from './insertDecisions.ts';
 import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
-
-/**
- * How lines were posted: looked at one by one, as a stack, unread in a sweep, at once by a rule, or for want
- * of an answer.
- */
-export type PostedWay = 'line' | 'stack' | 'sweep' | 'rule' | 'suspense';
 
 /** Rows that one posted line makes. */
 export interface Posting {
@@ -140,7 +135,7 @@ export async function insertPostings(
   const items = await insertDecisions(
     command,
     postings.map(({ decisionId, line, coding, legId }) => {
-      const proposal = line.proposal as Proposal | null;
+      const proposal = line.proposal;
       const proposed = proposedCoding(proposal);
       return {
         id: decisionId,

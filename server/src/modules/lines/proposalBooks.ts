@@ -1,10 +1,25 @@
-import type { Demands } from '@zubrell/core/ledger/demands';
+import { AccountType, Demands } from '@zubrell/contract/books';
+import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import { type TaxedAccount, taxSide } from '@zubrell/core/ledger/taxSide';
 import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
 import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starter/trades';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { bankLedgers } from '../books/queries.ts';
+
+const BookRow = z.object({ assetThreshold: z.number().nullable(), demands: Demands });
+
+const AccountRow = z.object({
+  id: z.string(),
+  type: AccountType,
+  name: z.string(),
+  purpose: z.string(),
+  role: z.enum(accountRoles).nullable(),
+  isBank: z.boolean(),
+}) satisfies z.ZodType<NamedAccount & TaxedAccount>;
+
+const DismissedRow = z.object({ nudge: z.string(), key: z.string() });
 
 /** What proposals depend on, of these books. */
 export async function proposalBooks(
@@ -12,19 +27,22 @@ export async function proposalBooks(
   booksId: string,
   shift: number,
 ): Promise<ProposalBooks> {
-  const [books] = await rowsOf<{ assetThreshold: number | null; demands: Demands }>(
+  const [books] = await rowsOf(
     tx,
+    BookRow,
     sql`select asset_threshold as "assetThreshold", demands from books where id = ${booksId}`,
   );
-  const accounts = await rowsOf<NamedAccount & TaxedAccount>(
+  const accounts = await rowsOf(
     tx,
+    AccountRow,
     sql`select a.id, a.type, a.role, a.name, a.purpose, exists (
             select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a where a.books_id = ${booksId} and a.is_here and a.is_on order by a.code`,
   );
-  const dismissed = await rowsOf<{ nudge: string; key: string }>(
+  const dismissed = await rowsOf(
     tx,
+    DismissedRow,
     sql`select nudge, coalesce(payee_id::text, stem) as key from dismissals
         where books_id = ${booksId} and is_live`,
   );

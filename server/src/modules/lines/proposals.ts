@@ -1,30 +1,33 @@
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
-import { type HabitLine, textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
+import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { predict } from '@zubrell/core/propose/habit/predict';
-import type { NudgedLine } from '@zubrell/core/propose/nudge/nudgeProposal';
 import { laneOf, type Proposal, proposedCoding, ruleOf } from '@zubrell/core/propose/proposal';
 import { type Knowledge, proposeFor, type SureProposal } from '@zubrell/core/propose/proposeFor';
 import type { FileCoding } from '@zubrell/core/propose/proposeFromFile';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { StemRow } from '../../db/rows.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
 import { elsewhereOf } from '../habits/elsewhereOf.ts';
 import { findPairs } from '../pairing/findPairs.ts';
-import { proposingByRule, type RuledLine } from '../rules/activeRules.ts';
+import { proposingByRule, RuledLine } from '../rules/activeRules.ts';
+import { habitLineColumns } from './lineColumns.ts';
 import { isOpenLine, isTwice } from './lineState.ts';
 import { proposalBooks } from './proposalBooks.ts';
 
-interface OpenRow extends NudgedLine, HabitLine, RuledLine {
-  readonly id: string;
-  readonly payee: string | null;
-  readonly type: string | null;
-  readonly category: string | null;
-  readonly reference: string | null;
+const OpenRow = RuledLine.extend({
+  ...habitLineColumns,
+  id: z.string(),
+  stem: z.string(),
+  type: z.string().nullable(),
+  category: z.string().nullable(),
   /** Names the prepared coding that it came with. */
-  readonly prepared: string | null;
-}
+  prepared: z.string().nullable(),
+});
+type OpenRow = z.infer<typeof OpenRow>;
 
 /** So many lines are proposed for at a time, so that memory stays bounded and others get their turn. */
 const LINES_AT_ONCE = 2_000;
@@ -57,7 +60,7 @@ export async function renewProposals(
   );
   let propose: Propose | null = null;
   for (;;) {
-    const lines = await rowsOf<OpenRow>(tx, sql.raw(`fetch ${LINES_AT_ONCE} from open_lines`));
+    const lines = await rowsOf(tx, OpenRow, sql.raw(`fetch ${LINES_AT_ONCE} from open_lines`));
     if (lines.length > 0) {
       propose ??= await proposing(tx, booksId, stems);
       await putProposals(tx, booksId, lines, propose);
@@ -97,14 +100,25 @@ async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Pro
     );
 }
 
+const PreparedCodingsRow = z.object({
+  prepared: z.string(),
+  accountId: z.string(),
+  isAccountOn: z.boolean(),
+  payee: z.string().nullable(),
+  payeeId: z.string().nullable(),
+  tax: z.string().nullable(),
+  taxCodeId: z.string().nullable(),
+}) satisfies z.ZodType<FileCoding>;
+
 /** What prepared files say of open lines with these stems, as far as it names accounts of the books. */
 async function preparedCodings(
   tx: Tx,
   booksId: string,
   stems: StemParam,
 ): Promise<ReadonlyMap<string, FileCoding>> {
-  const rows = await rowsOf<FileCoding & { readonly prepared: string }>(
+  const rows = await rowsOf(
     tx,
+    PreparedCodingsRow,
     sql`select w.prepared::text || coalesce(w.payee, '') as prepared, a.id as "accountId",
           a.is_on as "isAccountOn", w.payee, y.id as "payeeId",
           w.prepared ->> 'tax' as tax, t.id as "taxCodeId"
@@ -199,14 +213,15 @@ async function putProposals(
 }
 
 /** What the queue holds of proposals to be computed anew. */
-export interface RenewProposalsJob {
-  readonly booksId: string;
-  readonly stems: readonly string[];
+export const RenewProposalsJob = z.object({
+  booksId: z.string(),
+  stems: z.array(z.string()),
   /** Whether the lines with these stems are done, and only those alike are left. */
-  readonly isOwnDone: boolean;
+  isOwnDone: z.boolean(),
   /** In whose name rules may post at once what is proposed; null where nothing is to be posted. */
-  readonly postFor: string | null;
-}
+  postFor: z.string().nullable(),
+});
+export type RenewProposalsJob = z.infer<typeof RenewProposalsJob>;
 
 /** So many open lines are proposed for anew at once; more as a job. */
 const AT_ONCE = 2_000;
@@ -225,13 +240,13 @@ export async function renewSoon(
 ): Promise<void> {
   const wanted = [...new Set(stems)];
   if (wanted.length === 0) return;
-  const reached = await rowsOf(
+  const reached = await countRows(
     tx,
     sql`select from lines l
         where l.books_id = ${booksId} and l.stem = any(${sql.param(wanted)}::text[])
           and ${isOpenLine} limit ${AT_ONCE + 1}`,
   );
-  const isSoon = reached.length <= AT_ONCE;
+  const isSoon = reached <= AT_ONCE;
   if (isSoon) await renewProposals(tx, booksId, wanted);
   if (isSoon && wordsOf(wanted).length > MOST_WORDS) return;
   const job: RenewProposalsJob = { booksId, stems: wanted, isOwnDone: isSoon, postFor };
@@ -256,8 +271,9 @@ export async function stemsAlike(
   const { ask } = await habitsOf(tx, booksId);
   const telling = ask((memory) => memory.rareWords(words));
   if (telling.length === 0) return [];
-  const others = await rowsOf<{ stem: string }>(
+  const others = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem from lines l
         where l.books_id = ${booksId} and ${isOpenLine}
           and string_to_array(l.stem, ' ') && ${sql.param(telling)}::text[]
@@ -268,8 +284,9 @@ export async function stemsAlike(
 
 /** Computes the proposals of all open lines anew: something changed that all of them depend on. */
 export async function renewAll(tx: Tx, booksId: string): Promise<void> {
-  const open = await rowsOf<{ stem: string }>(
+  const open = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem from lines l where l.books_id = ${booksId} and ${isOpenLine}`,
   );
   await renewSoon(

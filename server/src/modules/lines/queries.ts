@@ -1,17 +1,18 @@
-import type {
-  DecisionKind,
+import { Coding } from '@zubrell/contract/coding';
+import {
+  type DecisionKind,
   DeskLine,
-  DeskLines,
+  type DeskLines,
   FoundLine,
-  LaneCounts,
+  type LaneCounts,
   LineSheet,
-  Scope,
+  type Scope,
   Stack,
-  StackKey,
+  type StackKey,
 } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
-import type { Coding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
@@ -22,11 +23,14 @@ import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
 const joinProposal = sql`left join proposals p on p.books_id = l.books_id and p.line_id = l.id`;
 const joinDraft = sql`left join drafts f on f.books_id = l.books_id and f.line_id = l.id`;
 
+const LaneCountsRow = z.object({ state: z.string(), inside: z.number(), outside: z.number() });
+
 /** How many lines of a scope stand in each lane and decision. */
 export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise<LaneCounts> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
-  const rows = await rowsOf<{ state: string; inside: number; outside: number }>(
+  const rows = await rowsOf(
     tx,
+    LaneCountsRow,
     sql`select coalesce(d.kind, ${lane}) as state,
           count(*) filter (where ${inScope})::int as inside,
           count(*) filter (where d.kind is null and not (${inScope}))::int as outside
@@ -52,6 +56,8 @@ export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise
 /** Whether proposal `p` is to pair its line. */
 const isPair = sql`coalesce(p.proposal ->> 'kind' = 'pair', false)`;
 
+const StackRow = Stack.omit({ grouping: true });
+
 /** The stacks of one lane: in Check the largest amounts first, elsewhere the most lines first. */
 export async function stacksOf(
   tx: Tx,
@@ -71,8 +77,9 @@ export async function stacksOf(
                 || coalesce(s.proposal #>> '{doubts,0,nudge}', '') end,
             abs(total) desc, key, direction`
         : sql`count desc, abs(total) desc, key, direction`;
-  const rows = await rowsOf<Omit<Stack, 'grouping'>>(
+  const rows = await rowsOf(
     tx,
+    StackRow,
     // Proposals are compared by their digests; of those that are alike one is fetched. Lines that are in the
     // books already do not keep the others from being posted together. Counting by account
     // first spares a sort of all lines.
@@ -148,8 +155,9 @@ export async function stackLines(
   stack: StackKey,
 ): Promise<DeskLine[]> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
-  return rowsOf<DeskLine>(
+  return rowsOf(
     tx,
+    DeskLine,
     sql`select ${lineColumns} from lines l ${lineJoins}
         where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane}
           and ${stackFilter(stack)} and ${inScope}
@@ -163,8 +171,9 @@ export async function linesOf(
   booksId: string,
   lineIds: readonly string[],
 ): Promise<DeskLine[]> {
-  return rowsOf<DeskLine>(
+  return rowsOf(
     tx,
+    DeskLine,
     sql`select ${lineColumns} from lines l ${lineJoins}
         where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])`,
   );
@@ -176,8 +185,9 @@ const FOUND = 20;
 /** Open, decided and deleted lines that a search finds, the newest first. */
 export async function findLines(tx: Tx, booksId: string, search: string): Promise<FoundLine[]> {
   const found = scopeFilter({ search }, await booksCurrency(tx, booksId));
-  return rowsOf<FoundLine>(
+  return rowsOf(
     tx,
+    FoundLine,
     sql`select l.id, l.date, l.amount, l.description, coalesce(d.kind, ${lane}) as state
         from lines l ${joinProposal} ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
@@ -186,10 +196,13 @@ export async function findLines(tx: Tx, booksId: string, search: string): Promis
   );
 }
 
+const CodingRow = z.object({ coding: Coding });
+
 /** How a payee's line was split last, or null where none was. */
 export async function lastSplit(tx: Tx, booksId: string, payeeId: string): Promise<Coding | null> {
-  const [row] = await rowsOf<{ coding: Coding }>(
+  const [row] = await rowsOf(
     tx,
+    CodingRow,
     sql`select d.coding from decisions d
         where d.books_id = ${booksId} and d.kind = 'posted'
           and d.coding ->> 'payeeId' = ${payeeId} and jsonb_array_length(d.coding -> 'parts') > 1
@@ -212,8 +225,9 @@ export async function decidedLines(
 ): Promise<DeskLines> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
   const place = placeOf(cursor, 'date', 'id');
-  const items = await rowsOf<DeskLine>(
+  const items = await rowsOf(
     tx,
+    DeskLine,
     sql`select ${lineColumns} from lines l ${lineJoins}
         where l.books_id = ${booksId} and l.is_here and ${inScope}
           and ${kind === undefined ? sql`d.kind is not null` : sql`d.kind = ${kind}`}
@@ -227,10 +241,17 @@ export async function decidedLines(
   };
 }
 
+const LineRow = LineSheet.omit({ sightings: true, history: true, first: true });
+
+const SightingRow = LineSheet.shape.sightings.element;
+
+const HistoryRow = LineSheet.shape.history.element;
+
 /** All there is to know of one line. */
 export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promise<LineSheet> {
-  const [line] = await rowsOf<Omit<LineSheet, 'sightings' | 'history' | 'first'>>(
+  const [line] = await rowsOf(
     tx,
+    LineRow,
     sql`select ${lineColumns}, l.value_date as "valueDate", l.reference, l.payee, l.type,
           l.bank_id as "bankId", l.cheque_number as "chequeNumber", l.counterparty, l.category,
           l.original, l.balance,
@@ -241,16 +262,18 @@ export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promis
         where l.books_id = ${booksId} and l.id = ${lineId}`,
   );
   if (!line) fail('LINE_UNKNOWN');
-  const sightings = await rowsOf<LineSheet['sightings'][number]>(
+  const sightings = await rowsOf(
     tx,
+    SightingRow,
     sql`select b.id as "batchId", b.file_name as "fileName", g.place,
           to_json(b.created_at) #>> '{}' as at
         from sightings g join batches b on b.books_id = g.books_id and b.id = g.batch_id
         where g.books_id = ${booksId} and g.line_id = ${lineId} and b.status = 'kept'
         order by b.created_at`,
   );
-  const history = await rowsOf<LineSheet['history'][number]>(
+  const history = await rowsOf(
     tx,
+    HistoryRow,
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words,
           (select json_build_object('by', coalesce(d.proposed_by, 'hand'), 'isKept', d.is_kept,
               'rule', ${ruleThen(sql`d.rule_id`, sql`s.no`)})
@@ -280,10 +303,13 @@ const ruleThen = (ruleId: ReturnType<typeof sql>, step: ReturnType<typeof sql>) 
         and i.thing_id = r.id and i.step_no <= ${step})))
     from rules r where r.id = ${ruleId})`;
 
+const FirstProposalRow = LineSheet.shape.first.unwrap();
+
 /** What was first proposed for a line, and by which version of a rule. */
 async function firstProposal(tx: Tx, booksId: string, lineId: string): Promise<LineSheet['first']> {
-  const [first] = await rowsOf<NonNullable<LineSheet['first']>>(
+  const [first] = await rowsOf(
     tx,
+    FirstProposalRow,
     sql`select to_json(f.at) #>> '{}' as at, t.proposal, f.sureness,
           ${ruleThen(
             sql`(select (ground ->> 'ruleId')::uuid

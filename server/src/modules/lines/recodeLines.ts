@@ -1,6 +1,7 @@
+import { Coding } from '@zubrell/contract/coding';
 import type { LinesDone, RecodeLines } from '@zubrell/contract/desk';
-import type { Coding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { stopCorrected } from '../rules/postAtOnce.ts';
@@ -10,16 +11,17 @@ import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState
 import { insertPostings, postingsOf } from './postings.ts';
 import { countLines, settleLines } from './postLines.ts';
 import { setLineDecisions } from './setLineDecisions.ts';
-import { type ChangedLine, leftOutFor, leftOutIfChanged, type TargetLine } from './targetLines.ts';
+import { ChangedLine, leftOutFor, leftOutIfChanged, TargetLine } from './targetLines.ts';
 
-interface PostedRow extends TargetLine, ChangedLine {
-  readonly kind: string | null;
-  readonly decisionId: string | null;
-  readonly coding: Coding | null;
-  readonly closed: string | null;
+const PostedRow = TargetLine.extend(ChangedLine.shape).extend({
+  kind: z.string().nullable(),
+  decisionId: z.string().nullable(),
+  coding: Coding.nullable(),
+  closed: z.string().nullable(),
   /** The other half of a move stands on the same entry. */
-  readonly isShared: boolean;
-}
+  isShared: z.boolean(),
+});
+type PostedRow = z.infer<typeof PostedRow>;
 
 type Recoded = PostedRow & { readonly decisionId: string; readonly coding: Coding };
 
@@ -109,10 +111,11 @@ function recoded(coding: Coding, change: Change): Coding {
 }
 
 function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promise<PostedRow[]> {
-  return rowsOf<PostedRow>(
+  return rowsOf(
     tx,
+    PostedRow,
     sql`select l.id, l.date, l.amount, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
-          null as proposal, null as digest, l.twice_of as "twiceOf", l.held, d.kind, d.id as "decisionId",
+          null as proposal, null as digest, null as odds, l.asked, l.twice_of as "twiceOf", l.held, d.kind, d.id as "decisionId",
           d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns},
           exists (select from decision_legs own
             join legs g on g.books_id = own.books_id and g.id = own.leg_id

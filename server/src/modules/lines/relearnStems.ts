@@ -2,6 +2,7 @@ import { learnNoise } from '@zubrell/core/text/learnNoise';
 import { learnStems, type SeenStem } from '@zubrell/core/text/learnStems';
 import { type LineTexts, stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { restem } from './aliases.ts';
 
@@ -27,23 +28,29 @@ export async function relearnStems(
 /** So many of the newest lines show what is noise. */
 const LOOKED_AT = 20_000;
 
-interface TextRow extends LineTexts {
-  readonly id: string;
-  readonly ownStem: string;
-  readonly stem: string;
-}
+const NewestRow = z.object({
+  description: z.string(),
+  payee: z.string().nullable(),
+  reference: z.string().nullable(),
+}) satisfies z.ZodType<LineTexts>;
+
+const TextRow = NewestRow.extend({ id: z.string(), ownStem: z.string(), stem: z.string() });
+
+const WordRow = z.object({ word: z.string() });
 
 /** Takes words out of stems that say only how money moved, as the newest lines show. */
 async function withoutNoise(tx: Tx, booksId: string, step: number): Promise<readonly string[]> {
-  const newest = await rowsOf<LineTexts>(
+  const newest = await rowsOf(
     tx,
+    NewestRow,
     sql`select description, payee, reference from lines
         where books_id = ${booksId} and is_here order by date desc limit ${LOOKED_AT}`,
   );
   const found = [...learnNoise(newest)];
   // What was noise once stays so: its lines are without it by now.
-  const words = await rowsOf<{ word: string }>(
+  const words = await rowsOf(
     tx,
+    WordRow,
     sql`with learned as (
           insert into noise_words (books_id, word)
           select ${booksId}::uuid, word from unnest(${sql.param(found)}::text[]) as found (word)
@@ -53,8 +60,9 @@ async function withoutNoise(tx: Tx, booksId: string, step: number): Promise<read
   );
   if (words.length === 0) return [];
   const noise = new Set(words.map(({ word }) => word));
-  const rows = await rowsOf<TextRow>(
+  const rows = await rowsOf(
     tx,
+    TextRow,
     sql`select l.id, l.description, l.payee, l.reference, l.own_stem as "ownStem", l.stem
         from lines l
         where l.books_id = ${booksId}
@@ -77,10 +85,19 @@ async function withoutNoise(tx: Tx, booksId: string, step: number): Promise<read
   return restem(tx, booksId, step, stems, [...new Set(renamed.map(({ stem }) => stem))]);
 }
 
+const SeenRow = z.object({
+  stem: z.string(),
+  count: z.int(),
+  payeeIds: z.array(z.string()),
+  current: z.string(),
+  isSaid: z.boolean(),
+}) satisfies z.ZodType<SeenStem>;
+
 /** Puts lines together whose stems were learned to be one payee's. */
 async function together(tx: Tx, booksId: string, step: number): Promise<readonly string[]> {
-  const seen = await rowsOf<SeenStem & { readonly isSaid: boolean }>(
+  const seen = await rowsOf(
     tx,
+    SeenRow,
     sql`select l.own_stem as stem, count(*)::int as count, s.is_said as "isSaid",
           case when s.is_said then l.own_stem else min(l.stem) end as current,
           coalesce(array_agg(distinct coalesce(y.merged_into, y.id)::text)

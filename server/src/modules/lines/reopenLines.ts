@@ -1,6 +1,7 @@
 import type { LinesDone, ReopenLines } from '@zubrell/contract/desk';
 import { groupBy } from '@zubrell/core/groupBy';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { stepsBehind } from '../steps/dependencies.ts';
@@ -9,15 +10,16 @@ import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { namesOfSteps } from '../steps/stepState.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
 import { countLines } from './postLines.ts';
-import { type ChangedLine, type LeftOut, leftOutFor, leftOutIfChanged } from './targetLines.ts';
+import { ChangedLine, type LeftOut, leftOutFor, leftOutIfChanged } from './targetLines.ts';
 
-interface DecidedRow extends ChangedLine {
-  readonly date: string;
-  readonly decisionId: string | null;
-  readonly closed: string | null;
+const DecidedRow = ChangedLine.extend({
+  date: z.string(),
+  decisionId: z.string().nullable(),
+  closed: z.string().nullable(),
   /** Its copy in the bank account that it was moved to, as long as nothing was decided there. */
-  readonly openCopyId: string | null;
-}
+  openCopyId: z.string().nullable(),
+});
+type DecidedRow = z.infer<typeof DecidedRow>;
 
 /**
  * Opens decided lines again as one step: entries that posting made are voided and their coding stays as a draft;
@@ -81,8 +83,9 @@ function decidedLines(
   lineIds: readonly string[],
 ): Promise<DecidedRow[]> {
   const ids = sql.param(lineIds);
-  return rowsOf<DecidedRow>(
+  return rowsOf(
     tx,
+    DecidedRow,
     sql`select l.id, l.date, dl.decision_id as "decisionId", ${lastChangeColumns},
           greatest(b.closed_to, k.lock_date) as closed,
           (select copy.id from lines copy

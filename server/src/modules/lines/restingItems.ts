@@ -1,5 +1,7 @@
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { offsetItem } from '../documents/offsetItem.ts';
 import { entryItem } from '../ledger/handPlans.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -26,6 +28,8 @@ export async function withResting(
   }
 }
 
+const GoingItemsRow = z.object({ id: z.string(), lineId: z.string().nullable() });
+
 /** What takes decisions back, with the entries made by hand that they belong to, and lines that are here by themselves. */
 async function goingItems(
   { tx, booksId }: BooksCommand,
@@ -34,16 +38,18 @@ async function goingItems(
   const idsOf = (thing: string) =>
     taken.filter((need) => need.thing === thing).map(({ thingId }) => thingId);
   const decisions = sql.param(idsOf('decision'));
-  const rows = await rowsOf<{ id: string; lineId: string | null }>(
+  const rows = await rowsOf(
     tx,
+    GoingItemsRow,
     sql`select wanted.id, dl.line_id as "lineId"
         from (select distinct unnest(${decisions}::uuid[]) as id) wanted
         left join decision_lines dl on dl.books_id = ${booksId} and dl.decision_id = wanted.id
           and dl.is_live`,
   );
   // What a payment entered by hand settles goes with the payment.
-  const entries = await rowsOf<{ id: string }>(
+  const entries = await rowsOf(
     tx,
+    IdRow,
     sql`select distinct e.id from decision_legs x
         join legs g on g.books_id = x.books_id and g.id = x.leg_id and g.role = 'control'
         join entries e on e.books_id = g.books_id and e.id = g.entry_id and e.content is not null

@@ -1,8 +1,12 @@
 import type { SaveDraft } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { NameRow } from '../../db/rows.ts';
 import type { Actor, Services } from '../../services.ts';
+
+const VersionRow = z.object({ version: z.number() });
 
 /**
  * Saves the half-done coding of a line, if nobody else did since the typist looked. Not a step.
@@ -18,14 +22,15 @@ export async function saveDraft(
   lineId: string,
   { coding, version }: SaveDraft,
 ): Promise<{ readonly version: number }> {
-  const [line] = await rowsOf(
+  const line = await countRows(
     tx,
     sql`select from lines where books_id = ${booksId} and id = ${lineId}`,
   );
-  if (line === undefined) fail('LINE_UNKNOWN');
+  if (line === 0) fail('LINE_UNKNOWN');
   const body = coding === null ? null : JSON.stringify(coding);
-  const [saved] = await rowsOf<{ version: number }>(
+  const [saved] = await rowsOf(
     tx,
+    VersionRow,
     sql`insert into drafts (books_id, line_id, coding, version, updated_by, updated_at)
         values (${booksId}, ${lineId}, ${body}::jsonb, 1, ${actor.userId},
           ${clock.now().toISOString()})
@@ -36,8 +41,9 @@ export async function saveDraft(
         returning version`,
   );
   if (saved) return saved;
-  const [other] = await rowsOf<{ name: string }>(
+  const [other] = await rowsOf(
     tx,
+    NameRow,
     sql`select u.name from drafts f join users u on u.id = f.updated_by
         where f.books_id = ${booksId} and f.line_id = ${lineId}`,
   );

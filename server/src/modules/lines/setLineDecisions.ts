@@ -1,6 +1,8 @@
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 
 /** A line and the decisions it goes from and to; null is open. */
 export interface LineChange {
@@ -8,6 +10,8 @@ export interface LineChange {
   readonly from: string | null;
   readonly to: string | null;
 }
+
+const CurrentRow = z.object({ id: z.string(), decisionId: z.string().nullable() });
 
 /**
  * Moves lines between decisions already made: those left are no longer live and the entries that they made are
@@ -24,8 +28,9 @@ export async function setLineDecisions(
   step: number,
 ): Promise<string[]> {
   const lineIds = changes.map((change) => change.lineId);
-  const current = await rowsOf<{ id: string; decisionId: string | null }>(
+  const current = await rowsOf(
     tx,
+    CurrentRow,
     sql`select l.id, dl.decision_id as "decisionId"
         from lines l
         left join decision_lines dl
@@ -57,8 +62,9 @@ async function leftBehind(
   booksId: string,
   changes: readonly LineChange[],
 ): Promise<string[]> {
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdRow,
     sql`select line_id as id from decision_lines
         where books_id = ${booksId} and is_live
           and decision_id = any(${sql.param(idsOf(changes, 'from'))}::uuid[])

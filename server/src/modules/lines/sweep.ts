@@ -1,8 +1,10 @@
 import type { DeskLine, LinesDone, Scope, SweepLines, SweepSummary } from '@zubrell/contract/desk';
 import { sumOf } from '@zubrell/core/money/minor';
-import { type Proposal, proposedCoding } from '@zubrell/core/propose/proposal';
+import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { proposedPlans } from '../pairing/pairLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -20,17 +22,18 @@ const LARGEST = 5;
 /** So many pairs are shown. */
 const PAIRS_SHOWN = 25;
 
-interface ReadyRow {
-  readonly id: string;
-  readonly amount: number;
+const ReadyRow = z.object({
+  id: z.string(),
+  amount: z.number(),
   /** Null where the line is to be paired. */
-  readonly accountId: string | null;
-  readonly isPair: boolean;
-  readonly payeeId: string | null;
+  accountId: z.string().nullable(),
+  isPair: z.boolean(),
+  payeeId: z.string().nullable(),
   /** How many look-alikes the proposal rests on. */
-  readonly evidence: number;
-  readonly digest: string;
-}
+  evidence: z.number(),
+  digest: z.string(),
+});
+type ReadyRow = z.infer<typeof ReadyRow>;
 
 /** What a sweep of the Ready lines of a scope would do, and what it would leave. */
 export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promise<SweepSummary> {
@@ -77,8 +80,9 @@ function largestOf(lines: readonly ReadyRow[], count: number): string[] {
 }
 
 async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRow[]> {
-  return rowsOf<ReadyRow>(
+  return rowsOf(
     tx,
+    ReadyRow,
     sql`select l.id, l.amount, p.proposal #>> '{coding,parts,0,accountId}' as "accountId",
           p.proposal #>> '{coding,payeeId}' as "payeeId", p.proposal ->> 'kind' = 'pair' as "isPair",
           coalesce((p.proposal #>> '{grounds,0,of}')::int, 0) as evidence,
@@ -91,10 +95,13 @@ async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRo
   );
 }
 
+const CountRow = z.object({ count: z.number() });
+
 /** How many lines of a scope wait in Check because their period is closed. */
 async function lateCount(tx: Tx, booksId: string, scope: Scope): Promise<number> {
-  const [row] = await rowsOf<{ count: number }>(
+  const [row] = await rowsOf(
     tx,
+    CountRow,
     sql`select count(*)::int as count from lines l
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         where l.books_id = ${booksId} and l.held = 'late' and ${isOpenLine}
@@ -114,8 +121,9 @@ function laidOut(lines: readonly ReadyRow[]): string[] {
 
 async function newPayees(tx: Tx, booksId: string, lines: readonly ReadyRow[]): Promise<string[]> {
   const ids = [...new Set(lines.flatMap(({ payeeId }) => payeeId ?? []))];
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdRow,
     sql`select wanted.id from unnest(${sql.param(ids)}::uuid[]) as wanted (id)
         where not exists (select from entries e where e.books_id = ${booksId}
           and e.payee_id = wanted.id and not e.is_void)`,
@@ -138,7 +146,7 @@ export async function sweepLines(
   const known = found.lines.filter(({ digest }) => read.has(digest ?? ''));
   const unread = found.lines.filter(({ digest }) => !read.has(digest ?? ''));
   const wanted = known.flatMap((line) => {
-    const coding = proposedCoding(line.proposal as Proposal);
+    const coding = proposedCoding(line.proposal);
     return coding === null ? [] : [{ line, coding }];
   });
   const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);

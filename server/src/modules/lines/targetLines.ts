@@ -1,8 +1,11 @@
 import type { Scope, Target } from '@zubrell/contract/desk';
+import { Proposal } from '@zubrell/contract/desk';
 import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
 import { messageOf } from '@zubrell/core/errors';
-import type { HeldReason } from '@zubrell/core/intake/held';
+import { heldReasons } from '@zubrell/core/intake/held';
+import { askedStates } from '@zubrell/core/questions/states';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import {
   isOpenLine,
@@ -15,24 +18,25 @@ import {
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
 
 /** A line that a command is about, locked until the transaction ends. */
-export interface TargetLine {
-  readonly id: string;
-  readonly date: string;
-  readonly amount: number;
-  readonly stem: string;
-  readonly bankAccountId: string;
-  readonly ledgerAccountId: string;
-  readonly proposal: unknown;
+export const TargetLine = z.object({
+  id: z.string(),
+  date: z.string(),
+  amount: z.number(),
+  stem: z.string(),
+  bankAccountId: z.string(),
+  ledgerAccountId: z.string(),
+  proposal: Proposal.nullable(),
   /** Proposals with the same digest say the same. */
-  readonly digest: string | null;
+  digest: z.string().nullable(),
   /** By habit: log odds that the proposed account is right. */
-  readonly odds: number | null;
-  readonly twiceOf: string | null;
+  odds: z.number().nullable(),
+  twiceOf: z.string().nullable(),
   /** Whether a question about it is open, or answered and not settled. */
-  readonly asked: 'open' | 'answered' | null;
+  asked: z.enum(askedStates).nullable(),
   /** Why it is held for a decision. */
-  readonly held: HeldReason | null;
-}
+  held: z.enum(heldReasons).nullable(),
+});
+export type TargetLine = z.infer<typeof TargetLine>;
 
 /** A line that a command leaves alone, and why. */
 export interface LeftOut {
@@ -62,12 +66,13 @@ export interface FoundLines {
 }
 
 /** A line with who changed it last. */
-export interface ChangedLine {
-  readonly id: string;
-  readonly lastStep: number;
-  readonly changedBy: string | null;
-  readonly changedWhat: string | null;
-}
+export const ChangedLine = z.object({
+  id: z.string(),
+  lastStep: z.number(),
+  changedBy: z.string().nullable(),
+  changedWhat: z.string().nullable(),
+});
+export type ChangedLine = z.infer<typeof ChangedLine>;
 
 /** Leaves a line out that was changed since the sender looked; null where it was not. */
 export function leftOutIfChanged(line: ChangedLine, seenStep: number): LeftOut | null {
@@ -76,11 +81,11 @@ export function leftOutIfChanged(line: ChangedLine, seenStep: number): LeftOut |
   return leftOutFor(line.id, 'LINE_CHANGED', params);
 }
 
-interface FoundLine extends TargetLine, ChangedLine {
-  readonly isHere: boolean;
-  readonly decisionKind: string | null;
-  readonly closed: string | null;
-}
+const FoundLine = TargetLine.extend(ChangedLine.shape).extend({
+  isHere: z.boolean(),
+  decisionKind: z.string().nullable(),
+  closed: z.string().nullable(),
+});
 
 /** The Ready lines of a scope that nobody works on. */
 export interface ReadyTarget {
@@ -114,8 +119,9 @@ export async function targetLines(
   target: Target | ReadyTarget,
   seenStep: number,
 ): Promise<FoundLines> {
-  const found = await rowsOf<FoundLine>(
+  const found = await rowsOf(
     tx,
+    FoundLine,
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.id as "bankAccountId", b.account_id as "ledgerAccountId", p.proposal,
           p.digest::text as digest, p.odds, case when ${isTwice} then l.twice_of end as "twiceOf", l.asked,

@@ -1,20 +1,32 @@
-import type { DocumentSide } from '@zubrell/core/ledger/documents';
+import { documentSides } from '@zubrell/core/ledger/documents';
 import { ownKinds } from '@zubrell/core/ledger/entries';
-import type { Candidate } from '@zubrell/core/pair/pairing';
+import { type Candidate, candidateKinds } from '@zubrell/core/pair/pairing';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** A candidate with what leads on from it. */
-export interface BooksCandidate extends Candidate {
-  readonly entryId: string;
+export const BooksCandidate = z.object({
+  id: z.string(),
+  kind: z.enum(candidateKinds),
+  bankAccountId: z.string().nullable(),
+  date: z.string(),
+  dueDate: z.string().nullable(),
+  amount: z.int(),
+  payeeId: z.string().nullable(),
+  payee: z.string().nullable(),
+  number: z.string().nullable(),
+  pays: z.array(z.string()),
+  entryId: z.string(),
   /** Of a document: with whom. */
-  readonly side: DocumentSide | null;
-  readonly note: string | null;
+  side: z.enum(documentSides).nullable(),
+  note: z.string().nullable(),
   /** Of a document: itself, or the one of which the payment may have come back. */
-  readonly documentId: string | null;
+  documentId: z.string().nullable(),
   /** Of a payment that may have come back: the decision that paid. */
-  readonly paymentId: string | null;
-}
+  paymentId: z.string().nullable(),
+}) satisfies z.ZodType<Candidate>;
+export type BooksCandidate = z.infer<typeof BooksCandidate>;
 
 /** Which candidates are wanted; what is left out wants all. */
 export interface CandidatesWanted {
@@ -54,8 +66,9 @@ export async function booksCandidates(
   const { amounts, payeeIds = [], numbers = [], ids } = wanted;
   const some = (values: readonly unknown[], type: string) =>
     sql`any(${sql.param(values)}::${sql.raw(type)}[])`;
-  const legs = await rowsOf<BooksCandidate>(
+  const legs = await rowsOf(
     tx,
+    BooksCandidate,
     sql`select g.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end
             as kind,
           b.id as "bankAccountId", e.date, null as "dueDate", g.amount,
@@ -81,8 +94,9 @@ export async function booksCandidates(
           }
           and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}`,
   );
-  const documents = await rowsOf<BooksCandidate>(
+  const documents = await rowsOf(
     tx,
+    BooksCandidate,
     sql`select * from (
           select d.id, d.kind, null as "bankAccountId", d.date, d.due_date as "dueDate",
             ${openOfDocument}::bigint as amount, coalesce(p.merged_into, p.id) as "payeeId",
@@ -115,8 +129,9 @@ async function paidDocuments(
   booksId: string,
   { amounts, payeeIds = [], ids }: CandidatesWanted,
 ): Promise<readonly BooksCandidate[]> {
-  return rowsOf<BooksCandidate>(
+  return rowsOf(
     tx,
+    BooksCandidate,
     sql`select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
           null as "dueDate", -a.amount as amount, coalesce(p.merged_into, p.id) as "payeeId",
           y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",

@@ -4,6 +4,7 @@ import type { PairLine } from '@zubrell/core/pair/pairing';
 import { type NearlyFound, type PairFound, proposePairs } from '@zubrell/core/pair/proposePairs';
 import { lineReader, payeesOf } from '@zubrell/core/pair/weighPair';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { taxRatesOf } from '../books/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -26,14 +27,18 @@ export interface BooksNames {
   readonly own: readonly NamedPayee[];
 }
 
+const PayeeRow = z.object({ id: z.string(), name: z.string() });
+
 /** The names of the books. An own account is known by the end of its number too. */
 export async function booksNames(tx: Tx, booksId: string): Promise<BooksNames> {
-  const payees = await rowsOf<NamedPayee>(
+  const payees = await rowsOf(
     tx,
+    PayeeRow,
     sql`select id, name from payees where books_id = ${booksId} and is_here and merged_into is null`,
   );
-  const own = await rowsOf<NamedPayee>(
+  const own = await rowsOf(
     tx,
+    PayeeRow,
     sql`select id, name || coalesce(' ' || right(regexp_replace(number, '\\D', '', 'g'), 4), '') as name
         from bank_accounts where books_id = ${booksId} and is_here`,
   );
@@ -91,16 +96,33 @@ const NOTHING: BooksPairs = {
   named: new Map(),
 };
 
-/** Open lines as pairing looks at them, with who their look-alikes were, of those that nobody doubts. */
+const OpenLinesRow = z.object({
+  id: z.string(),
+  bankAccountId: z.string(),
+  date: z.string(),
+  /** In positive, out negative. */
+  amount: z.int(),
+  /** All the bank says of it: description, reference, payee. */
+  text: z.string(),
+  chequeNumber: z.string().nullable(),
+  /** Who look-alikes were paid to or by, where that is known. */
+  usualPayeeId: z.string().nullable(),
+});
+
+/**
+ * Open lines as pairing looks at them, with who their look-alikes were, of those that nobody doubts. Whose the stems
+ * are is worked out once and not for each line, however few lines the database expects.
+ */
 export async function openLines(tx: Tx, booksId: string, which: SQL): Promise<readonly PairLine[]> {
-  return rowsOf<PairLine>(
+  return rowsOf(
     tx,
+    OpenLinesRow,
     sql`with wanted as (
           select l.id, l.bank_account_id, l.date, l.amount, l.stem, l.cheque_number,
             concat_ws(' ', l.description, l.payee, l.reference) as text
           from lines l
           where l.books_id = ${booksId} and ${isOpenLine} and ${which}),
-        usual as (
+        usual as materialized (
           select w.stem, mode() within group (order by coalesce(there.id, y.merged_into, e.payee_id)) as payee_id
           from (select distinct stem from wanted) w
           cross join lateral (

@@ -190,7 +190,7 @@ export async function proposedPlans(
   readonly leftOut: readonly ReturnType<typeof leftOutFor>[];
 }> {
   const wanted = lines.flatMap((line) => {
-    const proposal = line.proposal as { kind?: string; targets?: { id: string; amount: number }[] };
+    const proposal = line.proposal;
     return proposal?.kind === 'pair' ? [{ line, targets: proposal.targets ?? [] }] : [];
   });
   if (wanted.length === 0) return { plans: [], leftOut: [] };

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { DifferenceAnswer } from '@zubrell/contract/pairing';
+import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import {
   type SettledDifference,
@@ -11,7 +12,7 @@ import { needs } from '../books/needsOf.ts';
 import { insertDocuments, type NewDocumentRow } from '../documents/setDocument.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { insertDecisions } from '../lines/insertDecisions.ts';
-import type { PostedWay } from '../lines/postings.ts';
+import type {} from '../lines/postings.ts';
 import type { TargetLine } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
@@ -84,7 +85,7 @@ export function pairingPlan(
     allocations: settlement.allocations,
     credit,
     difference: answer,
-    isKept: lines.every(({ proposal }) => isProposed(proposal as Proposal | null, targets)),
+    isKept: lines.every(({ proposal }) => isProposed(proposal, targets)),
   };
 }
 
@@ -134,7 +135,7 @@ export async function insertPairings(
     plans.map(({ decisionId, lines, legIds, allocations, difference, isKept }) => ({
       id: decisionId,
       kind: 'paired',
-      proposedBy: (lines[0]?.proposal as Proposal | null)?.source ?? null,
+      proposedBy: lines[0]?.proposal?.source ?? null,
       isKept,
       way,
       difference,

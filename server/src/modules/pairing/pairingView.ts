@@ -1,4 +1,5 @@
-import type { PairingView, PairRow } from '@zubrell/contract/pairing';
+import { Proposal } from '@zubrell/contract/desk';
+import { PairingView, PairRow } from '@zubrell/contract/pairing';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { parseDate } from '@zubrell/core/dates/parseDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
@@ -14,10 +15,10 @@ import {
   payeesOf,
   readCandidate,
 } from '@zubrell/core/pair/weighPair';
-import type { Proposal } from '@zubrell/core/propose/proposal';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf, taxRatesOf } from '../books/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -29,16 +30,17 @@ const FOUND = 60;
 /** A bank's correction and the other half of a move come so many days apart at most. */
 const CANCELLING_DAYS = 30;
 
-interface ViewedLine {
-  readonly id: string;
-  readonly date: string;
-  readonly amount: number;
-  readonly description: string;
-  readonly reference: string | null;
-  readonly bankAccountId: string;
-  readonly lastStep: number;
-  readonly proposal: Proposal | null;
-}
+const ViewedLine = z.object({
+  id: z.string(),
+  date: z.string(),
+  amount: z.number(),
+  description: z.string(),
+  reference: z.string().nullable(),
+  bankAccountId: z.string(),
+  lastStep: z.number(),
+  proposal: Proposal.nullable(),
+});
+type ViewedLine = z.infer<typeof ViewedLine>;
 
 /** All that some open lines could be in the books already. @throws {ZubrellError} LINE_UNKNOWN */
 export async function pairingView(
@@ -49,8 +51,9 @@ export async function pairingView(
 ): Promise<PairingView> {
   const currency = await booksCurrency(tx, booksId);
   const ids = sql.param(lineIds);
-  const viewed = await rowsOf<ViewedLine>(
+  const viewed = await rowsOf(
     tx,
+    ViewedLine,
     sql`select l.id, l.date, l.amount, l.description, l.reference, l.bank_account_id as "bankAccountId",
           l.last_step as "lastStep", p.proposal
         from lines l left join proposals p on p.books_id = l.books_id and p.line_id = l.id
@@ -162,6 +165,8 @@ function dateIn(typed: string): string | null {
   }
 }
 
+const PairedAlreadyRow = PairRow.omit({ likeness: true, differences: true, named: true });
+
 /** Entries and documents of the amount that are paired already. */
 async function pairedAlready(
   tx: Tx,
@@ -169,8 +174,9 @@ async function pairedAlready(
   { date, bankAccountId }: ViewedLine,
   amount: number,
 ): Promise<PairRow[]> {
-  const rows = await rowsOf<Omit<PairRow, 'likeness' | 'differences' | 'named'>>(
+  const rows = await rowsOf(
     tx,
+    PairedAlreadyRow,
     sql`select t.id, t.kind, t.date, t."dueDate", t.amount, t."payeeId", t.payee, t.number, t."entryId", t.side,
           t.note, '[]'::json as pays, json_build_object('date', l.date, 'description', l.description) as "pairedWith"
         from (
@@ -202,6 +208,8 @@ async function pairedAlready(
 const MOST_TOGETHER = 50;
 const TOGETHER_DAYS = 120;
 
+const DescribedRow = PairingView.shape.cancelling.element;
+
 /** What a line comes to together with other open lines of its payee and bank account. */
 async function together(
   tx: Tx,
@@ -218,7 +226,7 @@ async function together(
   const near = await openLines(
     tx,
     booksId,
-    sql`l.bank_account_id = ${line.bankAccountId} and sign(l.amount) = ${Math.sign(line.amount)}
+    sql`l.bank_account_id = ${line.bankAccountId} and (l.amount < 0) = ${line.amount < 0}
         and l.date between ${addDays(line.date, -TOGETHER_DAYS)} and ${addDays(line.date, TOGETHER_DAYS)}`,
   );
   const mates = near
@@ -230,8 +238,9 @@ async function together(
     ({ lineIds }) => lineIds.length > 1 && lineIds.includes(line.id),
   );
   const ids = groups.flatMap(({ lineIds }) => lineIds);
-  const described = await rowsOf<PairingView['cancelling'][number]>(
+  const described = await rowsOf(
     tx,
+    DescribedRow,
     sql`select id, date, amount, description from lines
         where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) order by date`,
   );
@@ -243,6 +252,13 @@ async function together(
   }));
 }
 
+const CancellingRow = z.object({
+  id: z.string(),
+  date: z.string(),
+  amount: z.number(),
+  description: z.string(),
+});
+
 /** Open lines of the opposite amount: a bank's correction, or the other half of a move. */
 async function cancelling(
   tx: Tx,
@@ -252,6 +268,7 @@ async function cancelling(
 ): Promise<PairingView['cancelling']> {
   return rowsOf(
     tx,
+    CancellingRow,
     sql`select l.id, l.date, l.amount, l.description from lines l
         where l.books_id = ${booksId} and abs(l.amount) = ${Math.abs(amount)} and l.amount = ${-amount}
           and ${isOpenLine}

@@ -1,6 +1,8 @@
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NameRow, StemRow } from '../../db/rows.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { renewSoon } from '../lines/proposals.ts';
 
@@ -16,8 +18,9 @@ export async function renewNamed(
   amounts: readonly number[],
   payeeIds: readonly (string | null)[],
 ): Promise<void> {
-  const payees = await rowsOf<{ name: string }>(
+  const payees = await rowsOf(
     tx,
+    NameRow,
     sql`select name from payees where books_id = ${booksId}
           and id = any(${sql.param([...new Set(payeeIds.flatMap((id) => id ?? []))])}::uuid[])`,
   );
@@ -27,8 +30,9 @@ export async function renewNamed(
       .sort((a, b) => b.length - a.length);
     return `%${longest}%`;
   });
-  const rows = await rowsOf<{ stem: string }>(
+  const rows = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem from lines l
         where l.books_id = ${booksId} and ${isOpenLine}
           and (abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
@@ -41,6 +45,8 @@ export async function renewNamed(
   );
 }
 
+const LegRow = z.object({ amount: z.number(), payeeId: z.string().nullable() });
+
 /** Proposes anew for lines that entries may be. */
 export async function renewForEntries(
   tx: Tx,
@@ -48,8 +54,9 @@ export async function renewForEntries(
   entryIds: readonly string[],
 ): Promise<void> {
   if (entryIds.length === 0) return;
-  const legs = await rowsOf<{ amount: number; payeeId: string | null }>(
+  const legs = await rowsOf(
     tx,
+    LegRow,
     sql`select g.amount, e.payee_id as "payeeId" from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
         where g.books_id = ${booksId} and g.role = 'bank'

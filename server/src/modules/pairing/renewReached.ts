@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { StemRow } from '../../db/rows.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { openOfDocument } from './candidates.ts';
 import { hasToPair } from './hasToPair.ts';
@@ -20,8 +21,9 @@ export async function stemsReached(
 ): Promise<readonly string[]> {
   if (!(await hasToPair(tx, booksId))) return [];
   const sizes = sql.param([...new Set(amounts.map(Math.abs))]);
-  const rows = await rowsOf<{ stem: string }>(
+  const rows = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem from lines l
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         where l.books_id = ${booksId} and abs(l.amount) = any(${sizes}::bigint[]) and ${isOpenLine}
@@ -36,8 +38,9 @@ export async function stemsReached(
   );
   if (targetIds.length === 0) return rows.map(({ stem }) => stem);
   const ids = sql.param(targetIds);
-  const others = await rowsOf<{ stem: string }>(
+  const others = await rowsOf(
     tx,
+    StemRow,
     sql`select l.stem from lines l
         where l.books_id = ${booksId} and abs(l.amount) = any(${sizes}::bigint[]) and ${isOpenLine}
         union
@@ -65,8 +68,9 @@ export async function stemsBeside(
   stems: readonly string[],
 ): Promise<readonly string[]> {
   if (!(await hasToPair(tx, booksId))) return [];
-  const rows = await rowsOf<{ stem: string }>(
+  const rows = await rowsOf(
     tx,
+    StemRow,
     sql`select distinct l.stem
         from (
           select distinct abs(n.amount) as size, n.bank_account_id from lines n

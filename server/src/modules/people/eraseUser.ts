@@ -1,6 +1,8 @@
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { type Database, rowsOf, type Tx } from '../../db/database.ts';
+import { NameRow } from '../../db/rows.ts';
 import { renewElsewhere } from './queries.ts';
 
 /** What signs somebody in, and what came of that. */
@@ -22,8 +24,9 @@ const ERASED = 'Erased person';
  * @throws {ZubrellError} MEMBER_ELSEWHERE
  */
 export async function checkOwnsAllOf(tx: Tx, ownerId: string, userId: string): Promise<void> {
-  const [others] = await rowsOf<{ name: string }>(
+  const [others] = await rowsOf(
     tx,
+    NameRow,
     sql`select u.name from users u where u.id = ${userId} and exists (
           select from memberships m where m.user_id = u.id and not exists (
             select from memberships o
@@ -31,6 +34,8 @@ export async function checkOwnsAllOf(tx: Tx, ownerId: string, userId: string): P
   );
   if (others) fail('MEMBER_ELSEWHERE', { name: others.name });
 }
+
+const BookRow = z.object({ id: z.string(), isAlone: z.boolean() });
 
 /**
  * Forgets a person: name and address are replaced, their sign-in, sessions and memberships go, and what is personal on
@@ -45,8 +50,9 @@ export async function eraseUser(
   onRecord: (tx: Tx) => Promise<void>,
 ): Promise<void> {
   await database.transaction(async (tx) => {
-    const books = await rowsOf<{ id: string; isAlone: boolean }>(
+    const books = await rowsOf(
       tx,
+      BookRow,
       sql`select m.books_id as id, m.role = 'owner' and not exists (
             select from memberships o
             where o.books_id = m.books_id and o.role = 'owner' and o.user_id <> m.user_id) as "isAlone"

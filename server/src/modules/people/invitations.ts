@@ -1,9 +1,11 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import type { Role } from '@zubrell/contract/books';
+import { Role } from '@zubrell/contract/books';
 import type { InvitationShown, Invite, Invited } from '@zubrell/contract/people';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow, NameRow } from '../../db/rows.ts';
 import { invitations } from '../../db/schema/people.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -47,12 +49,20 @@ export async function withdrawInvitation(
   booksId: string,
   id: string,
 ): Promise<string | null> {
-  const [gone] = await rowsOf<{ name: string }>(
+  const [gone] = await rowsOf(
     tx,
+    NameRow,
     sql`delete from invitations where books_id = ${booksId} and id = ${id} returning name`,
   );
   return gone?.name ?? null;
 }
+
+const InvitationRow = z.object({
+  booksId: z.string(),
+  name: z.string(),
+  role: Role,
+  invitedBy: z.string(),
+});
 
 /** What a secret invites to. @throws {ZubrellError} INVITATION_UNKNOWN */
 export async function invitationOf(
@@ -60,21 +70,18 @@ export async function invitationOf(
   { clock }: Pick<Services, 'clock'>,
   secret: string,
 ): Promise<InvitationShown> {
-  const [found] = await rowsOf<{
-    booksId: string;
-    name: string;
-    role: Role;
-    invitedBy: string;
-  }>(
+  const [found] = await rowsOf(
     database,
+    InvitationRow,
     sql`select i.books_id as "booksId", i.name, i.role, u.name as "invitedBy"
         from invitations i join users u on u.id = i.invited_by
         where i.secret_hash = ${hashOf(secret)} and i.expires_at > ${clock.now().toISOString()}`,
   );
   if (!found) fail('INVITATION_UNKNOWN');
   return inBooks(database, found.booksId, async (tx) => {
-    const [books] = await rowsOf<{ name: string }>(
+    const [books] = await rowsOf(
       tx,
+      NameRow,
       sql`select name from books where id = ${found.booksId}`,
     );
     return { ...found, booksName: books?.name ?? fail('BOOKS_UNKNOWN') };
@@ -94,8 +101,9 @@ export async function join(
   secret: string,
   userId: string,
 ): Promise<string> {
-  const [used] = await rowsOf<{ id: string }>(
+  const [used] = await rowsOf(
     tx,
+    IdRow,
     sql`delete from invitations where secret_hash = ${hashOf(secret)} returning id`,
   );
   if (!used) fail('INVITATION_UNKNOWN');

@@ -1,21 +1,28 @@
-import type { Role } from '@zubrell/contract/books';
-import type { LetSeeOtherBooks, People } from '@zubrell/contract/people';
+import { Role } from '@zubrell/contract/books';
+import { type LetSeeOtherBooks, People } from '@zubrell/contract/people';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { renewAll } from '../lines/proposals.ts';
+
+const MemberRow = People.shape.members.element;
+
+const InvitationRow = People.shape.invitations.element;
 
 /** Who works with books, and who is invited. */
 export async function peopleOf(tx: Tx, booksId: string, now: Date): Promise<People> {
-  const members = await rowsOf<People['members'][number]>(
+  const members = await rowsOf(
     tx,
+    MemberRow,
     sql`select u.id as "userId", u.name, u.email, m.role,
           m.sees_other_books as "seesOtherBooks"
         from memberships m join users u on u.id = m.user_id
         where m.books_id = ${booksId} order by lower(u.name)`,
   );
-  const invitations = await rowsOf<People['invitations'][number]>(
+  const invitations = await rowsOf(
     tx,
+    InvitationRow,
     sql`select i.id, i.name, i.role, u.name as "invitedBy",
           to_json(i.expires_at) #>> '{}' as "expiresAt"
         from invitations i join users u on u.id = i.invited_by
@@ -27,12 +34,14 @@ export async function peopleOf(tx: Tx, booksId: string, now: Date): Promise<Peop
 
 /** Makes sure that somebody works with books. @throws {ZubrellError} MEMBER_UNKNOWN */
 export async function checkMember(tx: Tx, booksId: string, userId: string): Promise<void> {
-  const rows = await rowsOf(
+  const rows = await countRows(
     tx,
     sql`select from memberships where books_id = ${booksId} and user_id = ${userId}`,
   );
-  if (rows.length === 0) fail('MEMBER_UNKNOWN');
+  if (rows === 0) fail('MEMBER_UNKNOWN');
 }
+
+const RoleRow = z.object({ userId: z.string(), role: Role });
 
 /**
  * Gives a member another role, or none.
@@ -46,8 +55,9 @@ export async function setRole(
   userId: string,
   role: Role | null,
 ): Promise<Role> {
-  const members = await rowsOf<{ userId: string; role: Role }>(
+  const members = await rowsOf(
     tx,
+    RoleRow,
     sql`select user_id as "userId", role from memberships where books_id = ${booksId} for update`,
   );
   const before = members.find((member) => member.userId === userId)?.role;
@@ -71,17 +81,20 @@ export async function letSeeOtherBooks(
   userId: string,
   { seesOtherBooks }: LetSeeOtherBooks,
 ): Promise<void> {
-  const changed = await rowsOf(
+  const changed = await countRows(
     tx,
     sql`update memberships set sees_other_books = ${seesOtherBooks}
         where books_id = ${booksId} and user_id = ${userId} returning user_id`,
   );
-  if (changed.length === 0) fail('MEMBER_UNKNOWN');
+  if (changed === 0) fail('MEMBER_UNKNOWN');
   await renewElsewhere(tx, booksId);
 }
 
 /** Computes proposals anew once other people see them, as the owner's other books may not be shown to all. */
 export async function renewElsewhere(tx: Tx, booksId: string): Promise<void> {
-  const using = await rowsOf(tx, sql`select from books where id = ${booksId} and uses_other_books`);
-  if (using.length > 0) await renewAll(tx, booksId);
+  const using = await countRows(
+    tx,
+    sql`select from books where id = ${booksId} and uses_other_books`,
+  );
+  if (using > 0) await renewAll(tx, booksId);
 }

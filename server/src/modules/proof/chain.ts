@@ -1,12 +1,11 @@
 import {
   type ChainBreak,
-  type DatedAmount,
-  type DatedBalance,
   firstBreak,
   type StatedDifference,
   statedDifferences,
 } from '@zubrell/core/intake/balanceChain';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isWeighed } from './isWeighed.ts';
 
@@ -16,6 +15,14 @@ export interface BalanceChain {
   readonly differences: readonly StatedDifference[];
   readonly firstBreak: ChainBreak | null;
 }
+
+const OpeningRow = z.object({
+  id: z.string(),
+  date: z.string().nullable(),
+  amount: z.int().nullable(),
+});
+
+const MovedRow = z.object({ id: z.string(), date: z.string(), amount: z.int() });
 
 /**
  * The chains of stated balances of bank accounts: of kept batches the closing balance, the opening one
@@ -30,10 +37,9 @@ export async function balanceChains(
 ): Promise<Map<string, BalanceChain>> {
   const only = (column: ReturnType<typeof sql>) =>
     bankAccountId === null ? sql`true` : sql`${column} = ${bankAccountId}`;
-  const openings = await rowsOf<
-    { id: string } & { [K in keyof DatedBalance]: DatedBalance[K] | null }
-  >(
+  const openings = await rowsOf(
     tx,
+    OpeningRow,
     sql`select b.id, o.date, o.amount
         from bank_accounts b
         left join lateral (
@@ -42,8 +48,9 @@ export async function balanceChains(
           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
         where b.books_id = ${booksId} and b.is_here and ${only(sql`b.id`)}`,
   );
-  const moved = await rowsOf<{ id: string } & DatedAmount>(
+  const moved = await rowsOf(
     tx,
+    MovedRow,
     sql`select l.bank_account_id as id, l.date, sum(l.amount)::bigint as amount
         from lines l
         left join decision_lines dl
@@ -53,8 +60,9 @@ export async function balanceChains(
           and ${isWeighed}
         group by 1, 2`,
   );
-  const stated = await rowsOf<{ id: string } & DatedBalance>(
+  const stated = await rowsOf(
     tx,
+    MovedRow,
     sql`select distinct on (id, date) id, date, amount from (
           select bank_account_id as id, closing_date as date, closing as amount, created_at, 0 as rank
           from batches where books_id = ${booksId} and status = 'kept' and closing is not null

@@ -1,6 +1,7 @@
-import { type BreakLine, explainBreak } from '@zubrell/core/proof/explainBreak';
+import { explainBreak } from '@zubrell/core/proof/explainBreak';
 import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from './chain.ts';
@@ -8,6 +9,17 @@ import { isWeighed } from './isWeighed.ts';
 
 /** So many lines around a break are looked at. */
 const MOST_LINES = 5_000;
+
+const LineRow = z.object({
+  id: z.string(),
+  date: z.string(),
+  amount: z.int(),
+  description: z.string(),
+  /** Whether it counts; one that was excluded as a copy, or as before the opening balance, doesn't. */
+  isWeighed: z.boolean(),
+  /** Whether it is doubted already: it may be a second copy. */
+  isDoubted: z.boolean(),
+});
 
 /** For each bank account whose stated balances break, where they do and which line most likely made them. */
 export async function explainedBreaks(
@@ -18,8 +30,9 @@ export async function explainedBreaks(
   for (const [bankAccountId, { firstBreak }] of await balanceChains(tx, booksId)) {
     if (firstBreak === null) continue;
     const { date, since, difference } = firstBreak;
-    const lines = await rowsOf<BreakLine>(
+    const lines = await rowsOf(
       tx,
+      LineRow,
       sql`select l.id, l.date, l.amount, l.description, ${isWeighed} as "isWeighed",
             ${isTwice} as "isDoubted"
           from lines l ${joinLiveDecision}

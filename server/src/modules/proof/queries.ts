@@ -1,29 +1,34 @@
-import type { OutstandingItem, Scope } from '@zubrell/contract/desk';
+import { OutstandingItem, ProofCause, type Scope } from '@zubrell/contract/desk';
 import { ownKinds, waitingKinds } from '@zubrell/core/ledger/entries';
-import {
-  type Proof,
-  type ProofCause,
-  type ProofSums,
-  prove,
-  sumProofs,
-} from '@zubrell/core/proof/prove';
+import { causeKinds, type Proof, prove, sumProofs } from '@zubrell/core/proof/prove';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { explainedBreaks } from './explainedBreaks.ts';
 import { isWeighed } from './isWeighed.ts';
 
-type SumsRow = Omit<ProofSums, 'stated' | 'outstanding' | 'outstandingCount' | 'causes'> & {
-  readonly statedDate: string | null;
-  readonly statedAmount: number | null;
-  readonly since: number;
-  readonly sinceCount: number;
-};
+const SumsRow = z.object({
+  bankAccountId: z.string(),
+  date: z.string(),
+  calculated: z.int(),
+  open: z.int(),
+  openCount: z.int(),
+  keptOut: z.int(),
+  keptOutCount: z.int(),
+  books: z.int(),
+  statedDate: z.string().nullable(),
+  statedAmount: z.int().nullable(),
+  since: z.int(),
+  sinceCount: z.int(),
+});
+type SumsRow = z.infer<typeof SumsRow>;
 
 /** Something on a bank account's ledger account, or a line, that the other side does not match by the day. */
-export interface ProofItem extends Omit<ProofCause, 'kind' | 'since' | 'likely'> {
+export const ProofItem = ProofCause.omit({ kind: true, since: true, likely: true }).extend({
   /** `outstanding` may rightly wait for the bank; anything else is unexplained. */
-  readonly kind: Exclude<ProofCause['kind'], 'bankDiffers' | 'unknown'> | 'outstanding';
-}
+  kind: z.enum([...causeKinds, 'outstanding']).exclude(['bankDiffers', 'unknown']),
+});
+export type ProofItem = z.infer<typeof ProofItem>;
 
 /**
  * The proof of the bank accounts in a scope on its last day, or on each account's last day with a
@@ -64,6 +69,10 @@ export async function scopeProof(tx: Tx, booksId: string, scope: Scope): Promise
   return proofs.length === 1 ? first : sumProofs(proofs, days.at(-1) ?? first.date);
 }
 
+const EntryRow = OutstandingItem.pick({ kind: true, number: true, payee: true }).extend({
+  id: z.string(),
+});
+
 /** What may rightly wait for the bank: just what the proof sums as outstanding, the oldest first. */
 export async function outstandingItems(
   tx: Tx,
@@ -72,8 +81,9 @@ export async function outstandingItems(
 ): Promise<OutstandingItem[]> {
   const items = (await proofItems(tx, booksId, scope)).filter(({ kind }) => kind === 'outstanding');
   const ids = items.flatMap(({ entryId }) => entryId ?? []);
-  const entries = await rowsOf<Pick<OutstandingItem, 'kind' | 'number' | 'payee'> & { id: string }>(
+  const entries = await rowsOf(
     tx,
+    EntryRow,
     sql`select e.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end
             as kind, e.number, y.name as payee
         from entries e
@@ -111,8 +121,9 @@ function accountsOf(booksId: string, scope: Scope): SQL {
 
 /** What the bank and the ledger come to, each from its own rows. */
 function accountSums(tx: Tx, booksId: string, scope: Scope): Promise<SumsRow[]> {
-  return rowsOf<SumsRow>(
+  return rowsOf(
     tx,
+    SumsRow,
     sql`with ${accountsOf(booksId, scope)}, line as (
           select l.bank_account_id, l.date, l.amount, d.kind
           from account a
@@ -163,8 +174,9 @@ function accountSums(tx: Tx, booksId: string, scope: Scope): Promise<SumsRow[]> 
  * agrees is unexplained.
  */
 export function proofItems(tx: Tx, booksId: string, scope: Scope): Promise<ProofItem[]> {
-  return rowsOf<ProofItem>(
+  return rowsOf(
     tx,
+    ProofItem,
     sql`with ${accountsOf(booksId, scope)}, decided as (
           select a.id, dl.decision_id, sum(l.amount) as whole,
             coalesce(sum(l.amount) filter (

@@ -5,8 +5,10 @@ import type { LinesDone } from '@zubrell/contract/desk';
 import type { AnswerQuestion, AskLines } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { answers, questions } from '../../db/schema/questions.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import { needs } from '../books/needsOf.ts';
@@ -63,13 +65,20 @@ export async function askLines(
 
 /** The member of the books with this name; null where there is none or there are several. */
 async function memberNamed(tx: Tx, booksId: string, name: string): Promise<string | null> {
-  const found = await rowsOf<{ id: string }>(
+  const found = await rowsOf(
     tx,
+    IdRow,
     sql`select u.id from memberships m join users u on u.id = m.user_id
         where m.books_id = ${booksId} and ${isSameText(sql`u.name`, sql`${name}::text`)}`,
   );
   return found.length === 1 ? (found[0]?.id ?? null) : null;
 }
+
+const QuestionRow = z.object({
+  state: z.string(),
+  askedOf: z.string(),
+  askedUserId: z.string().nullable(),
+});
 
 /**
  * Writes down an answer. The lines go back to Check with it.
@@ -84,8 +93,9 @@ export async function answerQuestion(
   role: Role | null,
 ): Promise<StepDone> {
   const { tx, clock, booksId, actor, step } = command;
-  const [question] = await rowsOf<{ state: string; askedOf: string; askedUserId: string | null }>(
+  const [question] = await rowsOf(
     tx,
+    QuestionRow,
     sql`select state, asked_of as "askedOf", asked_user_id as "askedUserId" from questions
         where books_id = ${booksId} and id = ${questionId}`,
   );

@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { Attachment } from '@zubrell/contract/questions';
+import { Attachment } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { attachments } from '../../db/schema/questions.ts';
 import type { UploadedFile } from '../../http/uploads.ts';
 import type { Actor, Services } from '../../services.ts';
@@ -24,6 +25,8 @@ function typeOf(bytes: Uint8Array): Attachment['type'] | null {
   return found?.[0] ?? null;
 }
 
+const BytesRow = z.object({ bytes: z.number() });
+
 /**
  * Keeps a paper with a line, for ever.
  *
@@ -38,13 +41,14 @@ export async function addAttachment(
   fileName: string,
   file: UploadedFile,
 ): Promise<string> {
-  const [line] = await rowsOf(
+  const line = await countRows(
     tx,
     sql`select from lines where books_id = ${booksId} and id = ${lineId}`,
   );
-  if (line === undefined) fail('LINE_UNKNOWN');
-  const [held] = await rowsOf<{ bytes: number }>(
+  if (line === 0) fail('LINE_UNKNOWN');
+  const [held] = await rowsOf(
     tx,
+    BytesRow,
     sql`select coalesce(sum(size), 0)::bigint as bytes from attachments where books_id = ${booksId}`,
   );
   if ((held?.bytes ?? 0) + file.size > MOST_KEPT) {
@@ -70,15 +74,17 @@ export async function addAttachment(
 }
 
 /** A paper with its bytes. */
-interface Paper extends Pick<Attachment, 'fileName' | 'type'> {
-  readonly lineId: string;
-  readonly bytes: Buffer;
-}
+const Paper = Attachment.pick({ fileName: true, type: true }).extend({
+  lineId: z.string(),
+  bytes: z.instanceof(Buffer),
+});
+type Paper = z.infer<typeof Paper>;
 
 /** A paper of the books. @throws {ZubrellError} ATTACHMENT_UNKNOWN */
 export async function attachmentOf(tx: Tx, booksId: string, id: string): Promise<Paper> {
-  const [row] = await rowsOf<Paper>(
+  const [row] = await rowsOf(
     tx,
+    Paper,
     sql`select line_id as "lineId", file_name as "fileName", type, bytes from attachments
         where books_id = ${booksId} and id = ${id}`,
   );

@@ -1,16 +1,18 @@
-import type {
+import {
   LineThread,
   Question,
-  QuestionsToMe,
+  type QuestionsToMe,
   QuestionToMe,
 } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
 import { type SQL, sql } from 'drizzle-orm';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 
 function questionsWhere(tx: Tx, condition: SQL): Promise<Question[]> {
-  return rowsOf<Question>(
+  return rowsOf(
     tx,
+    Question,
     sql`select q.id, q.asked_of as "askedOf", q.words, u.name as "askedBy",
           to_json(q.asked_at) #>> '{}' as "askedAt", q.state,
           (select count(*)::int from question_lines ql
@@ -24,6 +26,8 @@ function questionsWhere(tx: Tx, condition: SQL): Promise<Question[]> {
   );
 }
 
+const AttachmentRow = LineThread.shape.attachments.element;
+
 /** The questions and papers of a line. */
 export async function lineThread(tx: Tx, booksId: string, lineId: string): Promise<LineThread> {
   const questions = await questionsWhere(
@@ -32,8 +36,9 @@ export async function lineThread(tx: Tx, booksId: string, lineId: string): Promi
           select from question_lines ql where ql.books_id = q.books_id
             and ql.question_id = q.id and ql.line_id = ${lineId})`,
   );
-  const attachments = await rowsOf<LineThread['attachments'][number]>(
+  const attachments = await rowsOf(
     tx,
+    AttachmentRow,
     sql`select a.id, a.file_name as "fileName", a.type, a.size, u.name as who,
           to_json(a.at) #>> '{}' as at
         from attachments a join users u on u.id = a.added_by
@@ -62,14 +67,19 @@ const isUnsettled = sql`exists (
     where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
       and a.role is distinct from 'suspense'))`;
 
+const BookRow = z.object({ name: z.string(), currency: z.string() });
+
+const LineRow = QuestionToMe.shape.lines.element.extend({ questionId: z.string() });
+
 /** What a user was asked about these books and is not settled, with the lines it is about. */
 export async function questionsToMe(
   tx: Tx,
   booksId: string,
   userId: string,
 ): Promise<QuestionsToMe> {
-  const [books] = await rowsOf<{ name: string; currency: string }>(
+  const [books] = await rowsOf(
     tx,
+    BookRow,
     sql`select name, currency from books where id = ${booksId}`,
   );
   if (!books) fail('BOOKS_UNKNOWN');
@@ -78,8 +88,9 @@ export async function questionsToMe(
     sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and q.asked_user_id = ${userId}
         and ${isUnsettled}`,
   );
-  const lines = await rowsOf<QuestionToMe['lines'][number] & { questionId: string }>(
+  const lines = await rowsOf(
     tx,
+    LineRow,
     sql`select ql.question_id as "questionId", l.id, l.date, l.amount, l.description, l.reference,
           coalesce((select json_agg(json_build_object('id', a.id, 'fileName', a.file_name)
               order by a.at)
@@ -107,12 +118,12 @@ export async function wasAskedAbout(
   userId: string,
   lineId: string,
 ): Promise<boolean> {
-  const rows = await rowsOf(
+  const rows = await countRows(
     tx,
     sql`select from question_lines ql
         join questions q on q.books_id = ql.books_id and q.id = ql.question_id
         where ql.books_id = ${booksId} and ql.line_id = ${lineId} and q.state <> 'withdrawn'
           and q.asked_user_id = ${userId} limit 1`,
   );
-  return rows.length > 0;
+  return rows > 0;
 }

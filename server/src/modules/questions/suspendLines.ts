@@ -4,6 +4,7 @@ import { fail } from '@zubrell/core/errors';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { postingsOf } from '../lines/postings.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
@@ -21,8 +22,9 @@ export async function suspendLines(
   { target, seenStep }: SuspendLines,
 ): Promise<LinesDone> {
   const { tx, booksId } = command;
-  const [suspense] = await rowsOf<{ id: string }>(
+  const [suspense] = await rowsOf(
     tx,
+    IdRow,
     sql`select id from accounts where books_id = ${booksId} and role = 'suspense' and is_here and is_on`,
   );
   if (!suspense) fail('SUSPENSE_MISSING');

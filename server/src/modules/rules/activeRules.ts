@@ -3,24 +3,29 @@ import {
   proposeFromRule,
   type RuleProposalBooks,
 } from '@zubrell/core/propose/rule/proposeFromRule';
-import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { openingDates } from '../books/openingBalance.ts';
+import { ruleFactColumns } from '../lines/lineColumns.ts';
 import { ruleUses } from './ruleRecords.ts';
 import { activeOf, ruleRows } from './ruleRows.ts';
 
 /** What of an open line rules need, also to see whether a reason to exclude it holds. */
-export interface RuledLine extends RuleFacts {
-  readonly twiceOf: string | null;
-  readonly ledgerAccountId: string;
-}
+export const RuledLine = z.object({
+  ...ruleFactColumns,
+  twiceOf: z.string().nullable(),
+  ledgerAccountId: z.string(),
+});
+export type RuledLine = z.infer<typeof RuledLine>;
 
 /** Proposes by the first active rule that takes a line; null where none does. */
 export type ProposeByRule = (line: RuledLine) => Proposal | null;
+
+const PayeeRow = z.object({ id: z.string(), name: z.string() });
 
 /** What the active rules of books propose. */
 export async function proposingByRule(
@@ -33,8 +38,9 @@ export async function proposingByRule(
   const index = indexRules(rules);
   const uses = new Map((await ruleUses(tx, booksId)).map((use) => [use.ruleId, use]));
   const openings = await openingDates(tx, booksId);
-  const payees = await rowsOf<{ id: string; name: string }>(
+  const payees = await rowsOf(
     tx,
+    PayeeRow,
     sql`select id, name from payees where books_id = ${booksId} and is_here and is_on order by id`,
   );
   const byName = new Map(payees.map(({ id, name }) => [plainWording(name), id]));

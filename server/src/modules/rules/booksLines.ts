@@ -1,11 +1,12 @@
-import type { DecisionKind } from '@zubrell/core/ledger/decisions';
-import type { ProposalSource } from '@zubrell/core/propose/proposal';
-import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
+import { type DecisionKind, decisionKinds } from '@zubrell/core/ledger/decisions';
+import { type ProposalSource, proposalSources } from '@zubrell/core/propose/proposal';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
 import { searchWordings, type WordingSearch } from '@zubrell/core/propose/rule/wordingSearch';
 import { headCounts } from '@zubrell/core/text/headCounts';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { ruleFactColumns } from '../lines/lineColumns.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
 import { committedStep } from '../steps/booksCommand.ts';
 
@@ -45,18 +46,20 @@ const known = new Map<string, Known>();
 /** So many books are kept in mind; the others are read anew. */
 const MOST_BOOKS = 4;
 
-interface LineRow extends RuleFacts {
-  readonly id: string;
-  readonly stem: string;
-  readonly isHere: boolean;
-  readonly kind: DecisionKind | null;
-  readonly accountIds: string | null;
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
-  readonly source: KnownLine['source'];
-  readonly isKept: boolean | null;
-  readonly ruleId: string | null;
-}
+const LineRow = z.object({
+  ...ruleFactColumns,
+  id: z.string(),
+  stem: z.string(),
+  isHere: z.boolean(),
+  kind: z.enum(decisionKinds).nullable(),
+  accountIds: z.string().nullable(),
+  payeeId: z.string().nullable(),
+  taxCodeId: z.string().nullable(),
+  source: z.enum(proposalSources).nullable(),
+  isKept: z.boolean().nullable(),
+  ruleId: z.string().nullable(),
+});
+type LineRow = z.infer<typeof LineRow>;
 
 /**
  * All lines of books, read once by this process and then only as steps change them.
@@ -130,8 +133,9 @@ function accountsOf(joined: string): readonly string[] {
 }
 
 function changedSince(tx: Tx, booksId: string, step: number, to: number): Promise<LineRow[]> {
-  return rowsOf<LineRow>(
+  return rowsOf(
     tx,
+    LineRow,
     sql`select l.id, l.stem, l.is_here as "isHere", l.date, l.amount, l.description, l.reference,
           l.payee, l.counterparty, l.type, l.cheque_number as "chequeNumber", l.category,
           l.bank_account_id as "bankAccountId", d.kind,

@@ -12,6 +12,7 @@ import { KEPT_TO_POST, type RuleBody } from '@zubrell/core/propose/rule/rule';
 import { ruleKey } from '@zubrell/core/propose/rule/ruleFile';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
 import { countLines } from '../lines/postLines.ts';
@@ -85,9 +86,12 @@ export async function changeRule(
   return { id: ruleId, ...done };
 }
 
+const StepRow = z.object({ who: z.string(), what: z.string() });
+
 async function failChanged(tx: Tx, booksId: string, { lastStep }: RuleRow): Promise<never> {
-  const [step] = await rowsOf<{ who: string; what: string }>(
+  const [step] = await rowsOf(
     tx,
+    StepRow,
     sql`select u.name as who, s.words as what from steps s join users u on u.id = s.user_id
         where s.books_id = ${booksId} and s.no = ${lastStep}`,
   );

@@ -1,4 +1,9 @@
-import type { ListedRule, RuleHealth, RuleList, RuleVersions } from '@zubrell/contract/rules';
+import {
+  type ListedRule,
+  type RuleHealth,
+  type RuleList,
+  RuleVersions,
+} from '@zubrell/contract/rules';
 import { ZubrellError } from '@zubrell/core/errors';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { verdictOf } from '@zubrell/core/propose/rule/nearMiss';
@@ -6,6 +11,7 @@ import type { RuleTakes } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { type Turns, turnsOf } from '@zubrell/core/propose/rule/turns';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { habitCount } from '../habits/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -62,9 +68,12 @@ export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
   };
 }
 
+const OpenByRuleRow = z.object({ id: z.string(), count: z.number() });
+
 async function openByRule(tx: Tx, booksId: string): Promise<ReadonlyMap<string, number>> {
-  const rows = await rowsOf<{ id: string; count: number }>(
+  const rows = await rowsOf(
     tx,
+    OpenByRuleRow,
     sql`select p.rule_id as id, count(*)::int as count from proposals p
         join lines l on l.books_id = p.books_id and l.id = p.line_id
         where p.books_id = ${booksId} and p.rule_id is not null and ${isOpenLine} group by 1`,
@@ -72,9 +81,12 @@ async function openByRule(tx: Tx, booksId: string): Promise<ReadonlyMap<string, 
   return new Map(rows.map(({ id, count }) => [id, count]));
 }
 
+const AccountsOffRow = z.object({ id: z.string(), name: z.string() });
+
 async function accountsOff(tx: Tx, booksId: string): Promise<ReadonlyMap<string, string>> {
-  const rows = await rowsOf<{ id: string; name: string }>(
+  const rows = await rowsOf(
     tx,
+    AccountsOffRow,
     sql`select id, code || ' ' || name as name from accounts
         where books_id = ${booksId} and not is_on`,
   );
@@ -133,10 +145,13 @@ function turnHealth(
     }));
 }
 
+const VersionRow = RuleVersions.shape.versions.element;
+
 /** What a rule said over time, the newest first. */
 export async function ruleVersions(tx: Tx, booksId: string, ruleId: string): Promise<RuleVersions> {
-  const versions = await rowsOf<RuleVersions['versions'][number]>(
+  const versions = await rowsOf(
     tx,
+    VersionRow,
     sql`select s.no as step, to_json(s.at) #>> '{}' as at, u.name as who, s.words,
           case when jsonb_typeof(i.after) = 'object' then jsonb_build_object('name', i.after -> 'name',
             'isOn', i.after -> 'isOn', 'body', i.after -> 'body') end as rule

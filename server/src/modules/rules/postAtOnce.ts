@@ -1,7 +1,8 @@
-import type { Proposal } from '@zubrell/core/propose/proposal';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { isOpenLine, isTwice } from '../lines/lineState.ts';
 import { postingsOf } from '../lines/postings.ts';
@@ -9,6 +10,8 @@ import { countLines, postAsStep } from '../lines/postLines.ts';
 import { targetLines } from '../lines/targetLines.ts';
 import { type BooksCommand, nextCommand } from '../steps/booksCommand.ts';
 import { postsAtOnce, ruleRows } from './ruleRows.ts';
+
+const WaitingRow = z.object({ id: z.string(), ruleId: z.string(), amount: z.number() });
 
 /**
  * Posts what rules that may post at once take, a step for each rule. Only lines without a doubt, up to the
@@ -20,8 +23,9 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
   const rules = (await ruleRows(tx, booksId)).filter(postsAtOnce);
   if (rules.length === 0) return;
   const currency = await booksCurrency(tx, booksId);
-  const waiting = await rowsOf<{ id: string; ruleId: string; amount: number }>(
+  const waiting = await rowsOf(
     tx,
+    WaitingRow,
     sql`select l.id, p.rule_id as "ruleId", l.amount from proposals p
         join lines l on l.books_id = p.books_id and l.id = p.line_id
         where p.books_id = ${booksId} and p.lane = 'ready'
@@ -40,7 +44,7 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
     const seen = Number.MAX_SAFE_INTEGER;
     const { lines } = await targetLines(tx, booksId, currency, { lineIds }, seen);
     const wanted = lines.flatMap((line) => {
-      const coding = proposedCoding(line.proposal as Proposal);
+      const coding = proposedCoding(line.proposal);
       return coding ? [{ line, coding }] : [];
     });
     const { postings } = await postingsOf(tx, booksId, wanted);
@@ -76,8 +80,9 @@ export async function stopCorrected(
 
 /** The lines that a rule posted at once and that still stand so. */
 export async function postedByRule(tx: Tx, booksId: string, ruleId: string): Promise<string[]> {
-  const rows = await rowsOf<{ id: string }>(
+  const rows = await rowsOf(
     tx,
+    IdRow,
     sql`select dl.line_id as id from decisions d
         join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
         where d.books_id = ${booksId} and d.rule_id = ${ruleId} and d.way = 'rule'`,

@@ -1,19 +1,34 @@
+import { AccountType } from '@zubrell/contract/books';
+import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import type { TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { RuleBooks } from '@zubrell/core/propose/rule/checkRule';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+
+const AccountRow = z.object({
+  id: z.string(),
+  name: z.string(),
+  type: AccountType,
+  role: z.enum(accountRoles).nullable(),
+  isBank: z.boolean(),
+}) satisfies z.ZodType<TaxedAccount>;
+
+const RuleBooksRow = z.object({ kind: z.string(), id: z.string(), name: z.string() });
 
 /** What of these books rules may name. */
 export async function ruleBooks(tx: Tx, booksId: string): Promise<RuleBooks> {
-  const accounts = await rowsOf<TaxedAccount & { readonly id: string; readonly name: string }>(
+  const accounts = await rowsOf(
     tx,
+    AccountRow,
     sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, exists (
             select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a where a.books_id = ${booksId} and a.is_here`,
   );
-  const rows = await rowsOf<{ kind: string; id: string; name: string }>(
+  const rows = await rowsOf(
     tx,
+    RuleBooksRow,
     sql`select 'payee' as kind, id, '' as name from payees where books_id = ${booksId} and is_here
         union all select 'taxCode', id, name from tax_codes where books_id = ${booksId}
         union all select 'costObject', id, '' from cost_objects where books_id = ${booksId} and is_here

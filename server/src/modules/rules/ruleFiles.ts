@@ -12,6 +12,7 @@ import {
   fromFileRule,
   type IdOf,
   type NamedKind,
+  namedKinds,
   namesIn,
   RULE_FILE_FORMAT,
   RULE_FILE_VERSION,
@@ -20,6 +21,7 @@ import {
 } from '@zubrell/core/propose/rule/ruleFile';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -50,18 +52,20 @@ export async function writeRuleFile(
   };
 }
 
-interface NamedThing {
-  readonly kind: NamedKind;
-  readonly id: string;
+const NamedThing = z.object({
+  kind: z.enum(namedKinds),
+  id: z.string(),
   /** As it is written to files. */
-  readonly name: string;
+  name: z.string(),
   /** Other names by which it is found. */
-  readonly others: readonly string[];
-}
+  others: z.array(z.string()),
+});
+type NamedThing = z.infer<typeof NamedThing>;
 
 function namedThings(tx: Tx, booksId: string): Promise<NamedThing[]> {
-  return rowsOf<NamedThing>(
+  return rowsOf(
     tx,
+    NamedThing,
     sql`select 'account' as kind, id, code || ' ' || name as name, array[code, name] as others
         from accounts where books_id = ${booksId} and is_here and is_on
         union all

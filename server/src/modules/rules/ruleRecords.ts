@@ -1,25 +1,27 @@
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** What became of a rule's proposals. */
-export interface RuleUse {
-  readonly ruleId: string;
+export const RuleUse = z.object({
+  ruleId: z.string(),
   /** Lines decided by it or against it, seen or unseen. */
-  readonly used: number;
+  used: z.number(),
   /** Of those that somebody looked at, or corrected later, how many were kept. */
-  readonly kept: number;
-  readonly looked: number;
-  readonly postedAtOnce: number;
+  kept: z.number(),
+  looked: z.number(),
+  postedAtOnce: z.number(),
   /** The same of the newest few only. */
-  readonly newestKept: number;
-  readonly newestLooked: number;
+  newestKept: z.number(),
+  newestLooked: z.number(),
   /**
    * How many in a row were kept, up to the newest, since the rule says what it says now and since it was
    * stopped from posting at once.
    */
-  readonly keptInRow: number;
-  readonly lastUsed: string | null;
-}
+  keptInRow: z.number(),
+  lastUsed: z.string().nullable(),
+});
+export type RuleUse = z.infer<typeof RuleUse>;
 
 /** So many of the newest tell whether a rule is mostly overruled. */
 const NEWEST = 6;
@@ -29,8 +31,9 @@ const NEWEST = 6;
  * then it counts as looked at and not kept. What was undone and is open again does not count.
  */
 export function ruleUses(tx: Tx, booksId: string): Promise<RuleUse[]> {
-  return rowsOf<RuleUse>(
+  return rowsOf(
     tx,
+    RuleUse,
     sql`with used as (
           select d.rule_id, d.step, d.way, l.date, dl.is_live and d.is_kept as kept,
             not dl.is_live as corrected,

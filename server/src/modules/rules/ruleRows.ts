@@ -1,31 +1,36 @@
+import { RuleBody } from '@zubrell/contract/rules';
 import { fail } from '@zubrell/core/errors';
-import type { Rule, RuleBody } from '@zubrell/core/propose/rule/rule';
+import type { Rule } from '@zubrell/core/propose/rule/rule';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** What can change of a rule. */
-export type RuleState = {
-  readonly name: string;
+export const RuleState = z.object({
+  name: z.string(),
   /** Earlier rules have a lower one. */
-  readonly rank: number;
-  readonly isOn: boolean;
-  readonly body: RuleBody;
+  rank: z.number(),
+  isOn: z.boolean(),
+  body: RuleBody,
   /** The step since which it takes and does what it does now. */
-  readonly sinceStep: number;
-};
+  sinceStep: z.number(),
+});
+export type RuleState = z.infer<typeof RuleState>;
 
 /** A rule as it is kept. */
-export interface RuleRow extends RuleState {
-  readonly id: string;
+export const RuleRow = RuleState.extend({
+  id: z.string(),
   /** The step that corrected a line which it had posted at once: it no longer does. */
-  readonly stoppedStep: number | null;
-  readonly lastStep: number;
-}
+  stoppedStep: z.number().nullable(),
+  lastStep: z.number(),
+});
+export type RuleRow = z.infer<typeof RuleRow>;
 
 /** The rules of books in their order, those that are off too. */
 export function ruleRows(tx: Tx, booksId: string): Promise<RuleRow[]> {
-  return rowsOf<RuleRow>(
+  return rowsOf(
     tx,
+    RuleRow,
     sql`select id, name, rank, is_on as "isOn", body, since_step as "sinceStep",
           stopped_step as "stoppedStep", last_step as "lastStep"
         from rules where books_id = ${booksId} and is_here order by rank, id`,

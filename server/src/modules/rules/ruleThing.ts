@@ -2,10 +2,12 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { turnedState } from '../steps/putItems.ts';
-import type { Need } from '../steps/recordStep.ts';
+import { Need } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
-import { type RuleState, ruleRows, stateOf } from './ruleRows.ts';
+import { RuleState, ruleRows, stateOf } from './ruleRows.ts';
 import { setRules } from './setRules.ts';
+
+const StateOrNone = RuleState.nullable();
 
 const standing: ThingHandler['standing'] = async ({ tx, booksId }) =>
   new Map((await ruleRows(tx, booksId)).map((row) => [row.id, { ...stateOf(row) }]));
@@ -20,8 +22,9 @@ export const ruleThing: ThingHandler = {
     const hidden = (thing: string, table: string) => sql`
       select ${thing} as thing, t.id as "thingId" from ${sql.identifier(table)} t, unnest(${bodies}::text[]) said
       where t.books_id = ${booksId} and not t.is_here and strpos(said, t.id::text) > 0`;
-    const absent = await rowsOf<Need>(
+    const absent = await rowsOf(
       tx,
+      Need,
       sql`${hidden('account', 'accounts')} union ${hidden('payee', 'payees')}
           union ${hidden('costObject', 'cost_objects')} union ${hidden('bankAccount', 'bank_accounts')}`,
     );
@@ -35,8 +38,8 @@ export const ruleThing: ThingHandler = {
     const changes = turns.map((turn) => ({
       thing: 'rule' as const,
       thingId: turn.thingId,
-      before: (now.get(turn.thingId) ?? null) as unknown as RuleState | null,
-      after: turnedState(now.get(turn.thingId) ?? null, turn) as unknown as RuleState | null,
+      before: StateOrNone.parse(now.get(turn.thingId) ?? null),
+      after: StateOrNone.parse(turnedState(now.get(turn.thingId) ?? null, turn)),
     }));
     if ((await setRules(command, changes)) === null) fail('INTERNAL');
   },

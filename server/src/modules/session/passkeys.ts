@@ -1,21 +1,21 @@
 import {
-  type AuthenticatorTransportFuture,
   generateAuthenticationOptions,
   generateRegistrationOptions,
   type RegistrationResponseJSON,
   verifyAuthenticationResponse,
   verifyRegistrationResponse,
 } from '@simplewebauthn/server';
-import type {
-  AddPasskey,
+import {
+  type AddPasskey,
   Passkey,
-  PasskeyOptions,
-  SignInByPasskey,
+  type PasskeyOptions,
+  type SignInByPasskey,
   User,
 } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { type Database, rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
 import { passkeys } from '../../db/schema/people.ts';
 
 /** A challenge has to be signed so soon. */
@@ -28,6 +28,15 @@ export interface Page {
   readonly host: string;
 }
 
+/** The ways to a device that the browser is told of; those unknown here are left out. */
+const transports = ['ble', 'cable', 'hybrid', 'internal', 'nfc', 'smart-card', 'usb'] as const;
+const Transports = z.array(z.enum(transports)).catch([]);
+
+const BeginPasskeyRow = z.object({
+  id: z.string(),
+  transports: Transports,
+});
+
 /**
  * Asks a user's device for a new passkey.
  *
@@ -39,8 +48,9 @@ export async function beginPasskey(
   { id: userId, email, name }: User,
 ): Promise<PasskeyOptions> {
   checkName(page);
-  const known = await rowsOf<{ id: string; transports: AuthenticatorTransportFuture[] }>(
+  const known = await rowsOf(
     database,
+    BeginPasskeyRow,
     sql`select id, transports from passkeys where user_id = ${userId}`,
   );
   const options = await generateRegistrationOptions({
@@ -86,8 +96,9 @@ export async function addPasskey(
 
 /** The passkeys of a user, the newest first. */
 export function passkeysOf(tx: Tx | Database, userId: string): Promise<Passkey[]> {
-  return rowsOf<Passkey>(
+  return rowsOf(
     tx,
+    Passkey,
     sql`select id, name, to_json(created_at) #>> '{}' as "createdAt",
           to_json(last_used_at) #>> '{}' as "lastUsedAt"
         from passkeys where user_id = ${userId} order by created_at desc`,
@@ -96,11 +107,11 @@ export function passkeysOf(tx: Tx | Database, userId: string): Promise<Passkey[]
 
 /** Removes a passkey of a user. @throws {ZubrellError} PASSKEY_UNKNOWN */
 export async function removePasskey(tx: Tx, userId: string, id: string): Promise<void> {
-  const gone = await rowsOf(
+  const gone = await countRows(
     tx,
     sql`delete from passkeys where user_id = ${userId} and id = ${id} returning id`,
   );
-  if (gone.length === 0) fail('PASSKEY_UNKNOWN');
+  if (gone === 0) fail('PASSKEY_UNKNOWN');
 }
 
 /** Asks any device for a signature with a passkey of this host. @throws {ZubrellError} PASSKEY_ADDRESS */
@@ -114,6 +125,12 @@ export async function beginPasskeySignIn(database: Database, page: Page): Promis
   return { ...options };
 }
 
+const KeyRow = User.extend({
+  publicKey: z.string(),
+  counter: z.number(),
+  transports: Transports,
+});
+
 /** The user whose passkey signed the challenge. @throws {ZubrellError} PASSKEY_WRONG */
 export async function userByPasskey(
   database: Database,
@@ -121,10 +138,9 @@ export async function userByPasskey(
   signed: SignInByPasskey,
 ): Promise<User> {
   return database.transaction(async (tx) => {
-    const [key] = await rowsOf<
-      User & { publicKey: string; counter: number; transports: AuthenticatorTransportFuture[] }
-    >(
+    const [key] = await rowsOf(
       tx,
+      KeyRow,
       sql`select u.id, u.name, u.email, p.public_key as "publicKey", p.counter, p.transports
           from passkeys p join users u on u.id = p.user_id where p.id = ${signed.id} for update of p`,
     );
@@ -177,12 +193,12 @@ async function keepChallenge(
 
 /** Whether a challenge was asked of this user, or of whoever signs in, and not signed yet. */
 async function takeChallenge(tx: Tx, challenge: string, userId: string | null): Promise<boolean> {
-  const taken = await rowsOf(
+  const taken = await countRows(
     tx,
     sql`delete from passkey_challenges
         where challenge = ${challenge} and user_id is not distinct from ${userId}::uuid
           and created_at > now() - make_interval(mins => ${MINUTES})
         returning challenge`,
   );
-  return taken.length > 0;
+  return taken > 0;
 }

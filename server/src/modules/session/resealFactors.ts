@@ -1,14 +1,18 @@
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import type { Services } from '../../services.ts';
+
+const ResealFactorsRow = z.object({ userId: z.string(), secret: z.string() });
 
 /** Seals the secrets of all second factors with the present key that are sealed with an older one. */
 export async function resealFactors({
   background,
   secrets,
 }: Pick<Services, 'background' | 'secrets'>): Promise<void> {
-  const all = await rowsOf<{ userId: string; secret: string }>(
+  const all = await rowsOf(
     background,
+    ResealFactorsRow,
     sql`select user_id as "userId", secret from second_factors`,
   );
   for (const { userId, secret } of all) {

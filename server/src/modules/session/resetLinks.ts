@@ -2,7 +2,8 @@ import { randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { type Database, rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
 import type { Services } from '../../services.ts';
 import { endSecondFactor } from './secondFactor.ts';
 import { hashOf } from './sessions.ts';
@@ -32,19 +33,22 @@ export async function makeResetLink(
   return secret;
 }
 
+const LinkRow = z.object({
+  userId: z.string(),
+  name: z.string(),
+  email: z.string(),
+  endsSecondFactor: z.boolean(),
+});
+
 /** Whose password a link sets. @throws {ZubrellError} RESET_UNKNOWN */
 export async function resetLinkOf(
   tx: Tx | Database,
   { clock }: Pick<Services, 'clock'>,
   secret: string,
 ): Promise<{ userId: string; name: string; email: string; endsSecondFactor: boolean }> {
-  const [row] = await rowsOf<{
-    userId: string;
-    name: string;
-    email: string;
-    endsSecondFactor: boolean;
-  }>(
+  const [row] = await rowsOf(
     tx,
+    LinkRow,
     sql`select u.id as "userId", u.name, u.email, r.ends_second_factor as "endsSecondFactor"
         from reset_links r join users u on u.id = r.user_id
         where r.secret_hash = ${hashOf(secret)} and r.expires_at > ${clock.now().toISOString()}
@@ -67,11 +71,11 @@ export async function resetPassword(
 ): Promise<string> {
   const { userId, endsSecondFactor } = await resetLinkOf(tx, services, secret);
   const passwordHash = await hash(password);
-  const used = await rowsOf(
+  const used = await countRows(
     tx,
     sql`delete from reset_links where secret_hash = ${hashOf(secret)} returning user_id`,
   );
-  if (used.length === 0) fail('RESET_UNKNOWN');
+  if (used === 0) fail('RESET_UNKNOWN');
   await tx.execute(sql`update users set password_hash = ${passwordHash} where id = ${userId}`);
   await tx.execute(sql`delete from sessions where user_id = ${userId}`);
   if (endsSecondFactor) {

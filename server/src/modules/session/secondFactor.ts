@@ -3,7 +3,8 @@ import type { SecondFactorBegun } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { Secret, TOTP } from 'otpauth';
-import { type Database, rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
 import type { Services } from '../../services.ts';
 import { hashOf } from './sessions.ts';
 import { beginCodeAttempt } from './signInAttempts.ts';
@@ -19,14 +20,13 @@ const CODE_LENGTH = 12;
 
 type Keeping = Pick<Services, 'secrets'>;
 
-interface Factor {
-  readonly secret: string;
-  readonly isOn: boolean;
-}
+const Factor = z.object({ secret: z.string(), isOn: z.boolean() });
+type Factor = z.infer<typeof Factor>;
 
 async function factorOf(tx: Tx | Database, userId: string): Promise<Factor | null> {
-  const [row] = await rowsOf<Factor>(
+  const [row] = await rowsOf(
     tx,
+    Factor,
     sql`select secret, is_on as "isOn" from second_factors where user_id = ${userId}`,
   );
   return row ?? null;
@@ -42,8 +42,8 @@ export async function secondFactorState(
   userId: string,
 ): Promise<{ isOn: boolean; codesLeft: number }> {
   const factor = await factorOf(tx, userId);
-  const codes = await rowsOf(tx, sql`select from recovery_codes where user_id = ${userId}`);
-  return { isOn: factor?.isOn ?? false, codesLeft: codes.length };
+  const codes = await countRows(tx, sql`select from recovery_codes where user_id = ${userId}`);
+  return { isOn: factor?.isOn ?? false, codesLeft: codes };
 }
 
 /**
@@ -57,7 +57,7 @@ export async function beginSecondFactor(
   { id: userId, email }: { readonly id: string; readonly email: string },
 ): Promise<SecondFactorBegun> {
   const secret = new Secret({ size: SECRET_BYTES }).base32;
-  const begun = await rowsOf(
+  const begun = await countRows(
     database,
     sql`insert into second_factors (user_id, secret, created_at)
         values (${userId}, ${secrets.seal(secret, userId)}, now())
@@ -65,7 +65,7 @@ export async function beginSecondFactor(
         where not second_factors.is_on
         returning user_id`,
   );
-  if (begun.length === 0) fail('SECOND_FACTOR_ON');
+  if (begun === 0) fail('SECOND_FACTOR_ON');
   return { secret, uri: totpOf(secret, email).toString() };
 }
 
@@ -136,12 +136,12 @@ async function takeRecoveryCode(
   code: string,
 ): Promise<boolean> {
   const typed = code.toLowerCase().replace(/[^a-z0-9]/g, '');
-  const used = await rowsOf(
+  const used = await countRows(
     database,
     sql`delete from recovery_codes where user_id = ${userId} and code_hash = ${hashOf(typed)}
         returning user_id`,
   );
-  return used.length > 0;
+  return used > 0;
 }
 
 /** Whether a device's code holds now and was not used before, nor one after it. */
@@ -160,12 +160,12 @@ async function isCodeRight(
   const delta = totpOf(opened, '').validate({ token, timestamp: now, window: WINDOW });
   if (delta === null) return false;
   const period = Math.floor(now / 1000 / PERIOD) + delta;
-  const taken = await rowsOf(
+  const taken = await countRows(
     tx,
     sql`update second_factors set last_period = ${period}
         where user_id = ${userId} and last_period < ${period} returning user_id`,
   );
-  return taken.length > 0;
+  return taken > 0;
 }
 
 function openedSecret(secrets: Services['secrets'], secret: string, userId: string): string {

@@ -2,9 +2,11 @@ import type { OpenSession } from '@zubrell/contract/session';
 import { sql } from 'drizzle-orm';
 import { TOTP } from 'otpauth';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { buildApp } from '../../app.ts';
-import { openBackground, rowsOf } from '../../db/database.ts';
+import { countRows, openBackground, rowsOf } from '../../db/database.ts';
+import { IdRow } from '../../db/rows.ts';
 import { closeDatabases, type Services } from '../../services.ts';
 import { makeTestDatabase } from '../../testing/harness.ts';
 import { plainApp } from '../../testing/plainApp.ts';
@@ -225,6 +227,8 @@ describe('requests from elsewhere', () => {
   });
 });
 
+const SealedRow = z.object({ userId: z.string(), secret: z.string() });
+
 describe('a second factor', () => {
   /** The code that a device shows now, or so many periods later. */
   const codeOf = (secret: string, later = 0) =>
@@ -291,8 +295,9 @@ describe('a second factor', () => {
   it('is kept sealed, and sealed anew with a new key', async () => {
     const { secret } = await withFactor();
     const sealed = async () => {
-      const [row] = await rowsOf<{ userId: string; secret: string }>(
+      const [row] = await rowsOf(
         services.database,
+        SealedRow,
         sql`select user_id as "userId", secret from second_factors order by created_at desc limit 1`,
       );
       return row ?? { userId: '', secret: '' };
@@ -310,8 +315,9 @@ describe('a link to set a new password', () => {
   it('sets it once, ends all sessions, and may end a lost second factor', async () => {
     const email = await newPerson();
     const { cookie } = await signIn(email);
-    const [user] = await rowsOf<{ id: string }>(
+    const [user] = await rowsOf(
       services.database,
+      IdRow,
       sql`select id from users where email = ${email}`,
     );
     const link = (ends: boolean) =>
@@ -339,6 +345,8 @@ describe('a link to set a new password', () => {
   });
 });
 
+const LeftRow = z.object({ name: z.string(), email: z.string() });
+
 describe('erasing oneself', () => {
   it('needs the password, replaces the name, and leaves the record whole', async () => {
     const email = await newPerson();
@@ -360,20 +368,21 @@ describe('erasing oneself', () => {
     );
     expect((await erase(PASSWORD)).status).toBe(200);
     expect((await signIn(email)).status).toBe(401);
-    const left = await rowsOf<{ name: string; email: string }>(
+    const left = await rowsOf(
       services.database,
+      LeftRow,
       sql`select name, email from users where erased_at is not null`,
     );
     expect(left).toEqual([
       { name: 'Erased person', email: expect.stringMatching(/@erased\.invalid$/) },
     ]);
     const owner = openBackground(made.urls.owner, 1);
-    const found = await rowsOf(
+    const found = await countRows(
       owner,
       sql`select from audit_records where personal ->> 'address' = '10.9.9.9'`,
     );
     const { faults } = await owner.transaction((tx) => verifyRecords(tx, null));
     await owner.$client.end();
-    expect([found, faults]).toEqual([[], []]);
+    expect([found, faults]).toEqual([0, []]);
   });
 });

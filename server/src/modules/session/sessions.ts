@@ -1,15 +1,16 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import type {
-  ChangePassword,
-  FirstUser,
+import {
+  type ChangePassword,
+  type FirstUser,
   OpenSession,
-  SignIn,
+  type SignIn,
   User,
 } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { type Database, rowsOf, type Tx } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
 import { sessions, users } from '../../db/schema/people.ts';
 import type { OpenedFrom } from '../../http/openedFrom.ts';
 import type { Services } from '../../services.ts';
@@ -42,8 +43,9 @@ export async function createUser(
 
 /** The user with this address. */
 export async function userByEmail(tx: Tx | Database, email: string): Promise<User | null> {
-  const [row] = await rowsOf<User>(
+  const [row] = await rowsOf(
     tx,
+    User,
     sql`select id, name, email from users where email = ${email.toLowerCase()}`,
   );
   return row ?? null;
@@ -51,17 +53,20 @@ export async function userByEmail(tx: Tx | Database, email: string): Promise<Use
 
 /** Whether there is any user yet. */
 export async function hasUsers(tx: Tx | Database): Promise<boolean> {
-  const rows = await rowsOf(tx, sql`select from users limit 1`);
-  return rows.length > 0;
+  const rows = await countRows(tx, sql`select from users limit 1`);
+  return rows > 0;
 }
+
+const CheckCredentialsRow = User.extend({ passwordHash: z.string() });
 
 /** The user these credentials are of. @throws {ZubrellError} SIGN_IN_WRONG */
 export async function checkCredentials(
   tx: Tx | Database,
   { email, password }: Pick<SignIn, 'email' | 'password'>,
 ): Promise<User> {
-  const [row] = await rowsOf<User & { passwordHash: string }>(
+  const [row] = await rowsOf(
     tx,
+    CheckCredentialsRow,
     sql`select id, name, email, password_hash as "passwordHash" from users
         where email = ${email.toLowerCase()}`,
   );
@@ -86,6 +91,8 @@ export async function openSession(
   return id;
 }
 
+const UserOfSessionRow = User.extend({ lastSeenAt: z.string() });
+
 /** The user of a session that has not ended. */
 export async function userOfSession(
   tx: Tx | Database,
@@ -93,8 +100,9 @@ export async function userOfSession(
   id: string,
 ): Promise<User | null> {
   const now = clock.now();
-  const [row] = await rowsOf<User & { lastSeenAt: string }>(
+  const [row] = await rowsOf(
     tx,
+    UserOfSessionRow,
     sql`select u.id, u.name, u.email, s.last_seen_at as "lastSeenAt"
         from sessions s join users u on u.id = s.user_id
         where s.id_hash = ${hashOf(id)} and ${isOpenAt(now)}`,
@@ -115,6 +123,8 @@ function isOpenAt(now: Date) {
   return sql`s.expires_at > ${now.toISOString()} and s.last_seen_at > ${idle.toISOString()}`;
 }
 
+const IdHashRow = z.object({ idHash: z.string() });
+
 /** Which of some sessions have not ended, by their ids. */
 export async function openSessionsOf(
   tx: Tx | Database,
@@ -122,8 +132,9 @@ export async function openSessionsOf(
   ids: readonly string[],
 ): Promise<ReadonlySet<string>> {
   const hashes = new Map(ids.map((id) => [hashOf(id), id]));
-  const rows = await rowsOf<{ idHash: string }>(
+  const rows = await rowsOf(
     tx,
+    IdHashRow,
     sql`select s.id_hash as "idHash" from sessions s
         where s.id_hash = any(${sql.param([...hashes.keys()])}::text[]) and ${isOpenAt(clock.now())}`,
   );
@@ -137,8 +148,9 @@ export async function sessionsOf(
   userId: string,
   own: string,
 ): Promise<OpenSession[]> {
-  return rowsOf<OpenSession>(
+  return rowsOf(
     tx,
+    OpenSession,
     sql`select s.id, s.browser, s.address, to_json(s.created_at) #>> '{}' as "createdAt",
           to_json(s.last_seen_at) #>> '{}' as "lastSeenAt", s.id_hash = ${hashOf(own)} as "isThis"
         from sessions s where s.user_id = ${userId} and ${isOpenAt(clock.now())}
@@ -159,6 +171,8 @@ export async function endOthers(
   );
 }
 
+const PasswordHashRow = z.object({ passwordHash: z.string() });
+
 /**
  * Changes a user's password and ends their other sessions.
  *
@@ -172,8 +186,9 @@ export async function changePassword(
   { present, fresh }: ChangePassword,
   onRecord: (tx: Tx) => Promise<void>,
 ): Promise<void> {
-  const [row] = await rowsOf<{ passwordHash: string }>(
+  const [row] = await rowsOf(
     database,
+    PasswordHashRow,
     sql`select password_hash as "passwordHash" from users where id = ${userId}`,
   );
   const isRight = row && (await verify(row.passwordHash, present).catch(() => false));

@@ -2,7 +2,7 @@ import { randomInt } from 'node:crypto';
 import type { SetUp, User } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { type Database, rowsOf } from '../../db/database.ts';
+import { countRows, type Database } from '../../db/database.ts';
 import type { Services } from '../../services.ts';
 import { createUser, hashOf, hasUsers } from './sessions.ts';
 
@@ -33,11 +33,11 @@ export function makeFirstUser(
     await tx.execute(sql`select pg_advisory_xact_lock(${LOCK})`);
     if (await hasUsers(tx)) fail('SET_UP_DONE');
     const typed = code.toUpperCase().replace(/[^A-Z0-9]/g, '');
-    const known = await rowsOf(
+    const known = await countRows(
       tx,
       sql`select from set_up_codes where code_hash = ${hashOf(typed)}`,
     );
-    if (known.length === 0) fail('SET_UP_CODE_WRONG');
+    if (known === 0) fail('SET_UP_CODE_WRONG');
     await tx.execute(sql`delete from set_up_codes`);
     return createUser(tx, services, person);
   });

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
-import { type Database, rowsOf } from '../../db/database.ts';
+import { z } from 'zod';
+import { countRows, type Database, rowsOf } from '../../db/database.ts';
 
 /** So many attempts in vain are free; each one more doubles the wait until the next, in seconds, up to the longest. */
 interface Patience {
@@ -78,9 +79,11 @@ function waitOf({ free, longest }: Patience) {
     else least(${longest}::int, power(2, least(20, a.count - ${free}::int))) end`;
 }
 
+const SecondsRow = z.object({ seconds: z.number() });
+
 async function count(database: Database, key: string, patience: Patience): Promise<void> {
   const wait = waitOf(patience);
-  const counted = await rowsOf(
+  const counted = await countRows(
     database,
     sql`insert into sign_in_attempts as a (key, count, last_at) values (${key}, 1, clock_timestamp())
         on conflict (key) do update set last_at = clock_timestamp(),
@@ -88,9 +91,10 @@ async function count(database: Database, key: string, patience: Patience): Promi
         where a.last_at + make_interval(secs => ${wait}) <= clock_timestamp()
         returning a.key`,
   );
-  if (counted.length > 0) return;
-  const [left] = await rowsOf<{ seconds: number }>(
+  if (counted > 0) return;
+  const [left] = await rowsOf(
     database,
+    SecondsRow,
     sql`select greatest(1, ceil(extract(epoch from
           a.last_at + make_interval(secs => ${wait}) - now())))::int as seconds
         from sign_in_attempts a where a.key = ${key}`,

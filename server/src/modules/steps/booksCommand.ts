@@ -1,5 +1,6 @@
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import type { Clock } from '../../clock.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor } from '../../services.ts';
@@ -20,6 +21,8 @@ export interface BooksCommand {
 /** What a command is made of. */
 export type CommandParts = Omit<BooksCommand, 'step'>;
 
+const LastStepRow = z.object({ lastStep: z.number() });
+
 /**
  * Begins a command: those on one set of books wait for each other here, so that steps commit in the order of
  * their numbers, and what is read after this is what the command before left.
@@ -28,8 +31,9 @@ export type CommandParts = Omit<BooksCommand, 'step'>;
  */
 export async function openCommand(parts: CommandParts): Promise<BooksCommand> {
   const { tx, booksId } = parts;
-  const [books] = await rowsOf<{ lastStep: number }>(
+  const [books] = await rowsOf(
     tx,
+    LastStepRow,
     sql`select last_step as "lastStep" from books where id = ${booksId} for no key update`,
   );
   const { lastStep } = books ?? fail('BOOKS_UNKNOWN');
@@ -42,13 +46,16 @@ export function nextCommand(command: BooksCommand): BooksCommand {
   return { ...command, step: command.step + 1 };
 }
 
+const StepRow = z.object({ step: z.number() });
+
 /**
  * The newest step that is committed, whatever the transaction itself has done: what is learned from steps up to
  * this one may be kept in mind.
  */
 export async function committedStep(tx: Tx, booksId: string): Promise<number> {
-  const [books] = await rowsOf<{ step: number }>(
+  const [books] = await rowsOf(
     tx,
+    StepRow,
     sql`select coalesce(nullif(current_setting('app.committed_step', true), '')::bigint, last_step) as step
         from books where id = ${booksId}`,
   );

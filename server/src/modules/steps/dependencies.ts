@@ -1,10 +1,11 @@
 import { stepThings } from '@zubrell/core/steps/stepThings';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import type { BooksCommand } from './booksCommand.ts';
 import { standingElsewhere } from './putItems.ts';
-import type { Need, StepItem } from './recordStep.ts';
-import { type BaseStep, baseStepColumns, isBaseStep, isUndoneStep } from './stepState.ts';
+import { Need, StepItem } from './recordStep.ts';
+import { BaseStep, baseStepColumns, isBaseStep, isUndoneStep } from './stepState.ts';
 import { isHere } from './things.ts';
 
 /** Whether an item's state says that its thing is there: {@link isHere} in SQL. */
@@ -24,8 +25,9 @@ const isSameChange = sql`(
 
 /** The items of a step, in the order in which it made them. */
 export function itemsOfStep({ tx, booksId }: BooksCommand, no: number): Promise<StepItem[]> {
-  return rowsOf<StepItem>(
+  return rowsOf(
     tx,
+    StepItem,
     sql`select thing, thing_id as "thingId", before, after from step_items
         where books_id = ${booksId} and step_no = ${no} order by position`,
   );
@@ -33,18 +35,20 @@ export function itemsOfStep({ tx, booksId }: BooksCommand, no: number): Promise<
 
 /** What a step needs that it did not touch itself. */
 export function needsOfStep({ tx, booksId }: BooksCommand, no: number): Promise<Need[]> {
-  return rowsOf<Need>(
+  return rowsOf(
     tx,
+    Need,
     sql`select thing, thing_id as "thingId" from step_needs
         where books_id = ${booksId} and step_no = ${no}`,
   );
 }
 
 /** A step in force that rests on another. */
-interface DependentStep extends BaseStep {
+const DependentStep = BaseStep.extend({
   /** It touched the same things, and does not only need what the other made. */
-  readonly isTouching: boolean;
-}
+  isTouching: z.boolean(),
+});
+type DependentStep = z.infer<typeof DependentStep>;
 
 /**
  * The steps in force that rest on a step: they came later and touched the same, or need what it made for something
@@ -94,8 +98,9 @@ function candidates(
     return lines ? [sql`select 'lineHere', id from (${lines}) going`] : [];
   });
   const union = sql` union all `;
-  return rowsOf<DependentStep>(
+  return rowsOf(
     tx,
+    DependentStep,
     sql`with made (thing, thing_id) as (
           select i.thing, i.thing_id from step_items i
           where i.books_id = ${booksId} and i.step_no = ${base.no} and i.thing <> 'lineHere'
@@ -156,8 +161,9 @@ function removers(
 ): Promise<readonly BaseStep[]> {
   if (absent.length === 0) return Promise.resolve([]);
   const { thing, id } = paramsOf(absent);
-  return rowsOf<BaseStep>(
+  return rowsOf(
     tx,
+    BaseStep,
     sql`select distinct on (s.no) ${baseStepColumns}
         from unnest(${thing}::text[], ${id}::uuid[]) w (thing, id)
         join step_items i on i.books_id = ${booksId} and (
@@ -193,8 +199,9 @@ async function withSources(
               where w.thing = ${name} and made.books_id = ${booksId} and made.id = w.id`,
         ];
   });
-  const rows = await rowsOf<BaseStep>(
+  const rows = await rowsOf(
     tx,
+    BaseStep,
     sql`select distinct on (s.no) ${baseStepColumns}
         from unnest(${thing}::text[], ${id}::uuid[]) w (thing, id)
         cross join lateral (
@@ -218,8 +225,9 @@ export function stepsTouching(
 ): Promise<BaseStep[]> {
   if (wanted.length === 0) return Promise.resolve([]);
   const { thing, id } = paramsOf(wanted);
-  return rowsOf<BaseStep>(
+  return rowsOf(
     tx,
+    BaseStep,
     sql`select * from (
           select distinct on (s.no) ${baseStepColumns}
           from unnest(${thing}::text[], ${id}::uuid[]) w (thing, id)

@@ -1,8 +1,11 @@
 import type { StepThing } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import type { BooksCommand } from './booksCommand.ts';
 import { missingByStanding, type ThingHandler } from './things.ts';
+
+const LiveThingRow = z.object({ id: z.string(), isLive: z.boolean() });
 
 /**
  * The handler of things that only hold or don't, by `is_live` in their table.
@@ -15,8 +18,9 @@ export function liveThing(
   settle: (command: BooksCommand, ids: readonly string[]) => Promise<void>,
 ): ThingHandler {
   const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
-    const rows = await rowsOf<{ id: string; isLive: boolean }>(
+    const rows = await rowsOf(
       tx,
+      LiveThingRow,
       sql`select id, is_live as "isLive" from ${sql.identifier(table)}
           where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) for update`,
     );

@@ -3,7 +3,7 @@ import { stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import type { BooksCommand } from './booksCommand.ts';
-import type { Need, StepItem, ThingState } from './recordStep.ts';
+import { Need, type StepItem, type ThingState } from './recordStep.ts';
 import { type InTheWay, isHere, type Turn } from './things.ts';
 
 /**
@@ -111,8 +111,9 @@ async function needsGone(command: BooksCommand, items: readonly StepItem[]): Pro
     ({ table, ids }) => sql`select step from ${sql.identifier(table)}
       where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
-  const needs = await rowsOf<Need>(
+  const needs = await rowsOf(
     tx,
+    Need,
     sql`select distinct thing, thing_id as "thingId" from step_needs
         where books_id = ${booksId} and step_no in (${sql.join(makers, sql` union `)})`,
   );

@@ -1,12 +1,17 @@
-import type { Steps, StepsWanted } from '@zubrell/contract/desk';
+import { Steps, type StepsWanted } from '@zubrell/contract/desk';
 import { stepKindsByGroup } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { isUndoneStep } from './stepState.ts';
 
 const PAGE = 100;
+
+const StepRow = Steps.shape.items.element;
+
+const PeopleRow = Steps.shape.people.element;
 
 /** The history of the books, the newest step first. */
 export async function stepsOf(
@@ -16,8 +21,9 @@ export async function stepsOf(
   cursor: string | undefined,
 ): Promise<Steps> {
   const place = placeOf(cursor, 'number');
-  const items = await rowsOf<Steps['items'][number]>(
+  const items = await rowsOf(
     tx,
+    StepRow,
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, u.id as "userId", s.kind,
           s.words, coalesce(s.undoes, s.redoes) as undoes, ${isUndoneStep} as "isUndone",
           (select count(*) from step_items i
@@ -31,8 +37,9 @@ export async function stepsOf(
         order by s.no desc limit ${PAGE}`,
   );
   const last = items.at(-1);
-  const people = await rowsOf<Steps['people'][number]>(
+  const people = await rowsOf(
     tx,
+    PeopleRow,
     sql`select u.id, u.name from users u where exists (
           select from steps s where s.books_id = ${booksId} and s.user_id = u.id)
         order by u.name`,
@@ -40,10 +47,13 @@ export async function stepsOf(
   return { items, people, next: last && items.length === PAGE ? cursorOf(last.no) : null };
 }
 
+const NoRow = z.object({ no: z.number() });
+
 /** The numbers of the steps after one, oldest first. */
 export async function stepsAfter(tx: Tx, booksId: string, no: number): Promise<number[]> {
-  const rows = await rowsOf<{ no: number }>(
+  const rows = await rowsOf(
     tx,
+    NoRow,
     sql`select no from steps where books_id = ${booksId} and no > ${no} order by no limit 1000`,
   );
   return rows.map((row) => row.no);

@@ -1,25 +1,26 @@
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
-import type { NeededThing, StepThing } from '@zubrell/core/steps/stepThings';
+import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { BooksCommand } from './booksCommand.ts';
 
 /** A thing's state as steps keep it; null where it is not there. */
-export type ThingState = Readonly<Record<string, unknown>> | null;
+export const ThingState = z.record(z.string(), z.unknown()).nullable();
+export type ThingState = z.infer<typeof ThingState>;
 
 /** A thing that a step touched, before and after. */
-export interface StepItem {
-  readonly thing: StepThing;
-  readonly thingId: string;
-  readonly before: ThingState;
-  readonly after: ThingState;
-}
+export const StepItem = z.object({
+  thing: z.enum(stepThings),
+  thingId: z.string(),
+  before: ThingState,
+  after: ThingState,
+});
+export type StepItem = z.infer<typeof StepItem>;
 
 /** A thing that has to be there for a step to hold. */
-export interface Need {
-  readonly thing: NeededThing;
-  readonly thingId: string;
-}
+export const Need = z.object({ thing: z.enum(neededThings), thingId: z.string() });
+export type Need = z.infer<typeof Need>;
 
 /** What a step says of itself. */
 export interface StepRecord {

@@ -1,16 +1,18 @@
-import type { StepKind } from '@zubrell/core/steps/stepKinds';
+import { stepKinds } from '@zubrell/core/steps/stepKinds';
 import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 
 /** A step that did something itself, not an undo or a redo of another. */
-export interface BaseStep {
-  readonly no: number;
-  readonly kind: StepKind;
-  readonly words: string;
-  readonly isUndone: boolean;
+export const BaseStep = z.object({
+  no: z.number(),
+  kind: z.enum(stepKinds),
+  words: z.string(),
+  isUndone: z.boolean(),
   /** The number of the step since which it is as it is now: done, undone or redone. */
-  readonly since: number;
-}
+  since: z.number(),
+});
+export type BaseStep = z.infer<typeof BaseStep>;
 
 /** The number of the newest undo or redo of base step `s`. */
 const newestTurn = sql`(
@@ -32,8 +34,9 @@ export const baseStepColumns = sql`
 
 /** The base step that a step is or refers to. */
 export async function findBaseStep(tx: Tx, booksId: string, no: number): Promise<BaseStep | null> {
-  const [row] = await rowsOf<BaseStep>(
+  const [row] = await rowsOf(
     tx,
+    BaseStep,
     sql`select ${baseStepColumns} from steps given
         join steps s on s.books_id = given.books_id
           and s.no = coalesce(given.undoes, given.redoes, given.no)
@@ -48,8 +51,9 @@ export async function latestInForce(
   booksId: string,
   userId: string,
 ): Promise<BaseStep | null> {
-  const [row] = await rowsOf<BaseStep>(
+  const [row] = await rowsOf(
     tx,
+    BaseStep,
     sql`select ${baseStepColumns} from steps own
         join steps s on s.books_id = own.books_id and s.no = coalesce(own.redoes, own.no)
         where own.books_id = ${booksId} and own.user_id = ${userId} and own.undoes is null
@@ -65,8 +69,9 @@ export async function latestUndone(
   booksId: string,
   userId: string,
 ): Promise<BaseStep | null> {
-  const [row] = await rowsOf<BaseStep>(
+  const [row] = await rowsOf(
     tx,
+    BaseStep,
     sql`select ${baseStepColumns} from steps u
         join steps s on s.books_id = u.books_id and s.no = u.undoes
         where u.books_id = ${booksId} and u.user_id = ${userId} and ${isUndoneStep}

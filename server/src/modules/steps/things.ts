@@ -1,14 +1,12 @@
 import type { StepThing } from '@zubrell/core/steps/stepThings';
 import type { SQL } from 'drizzle-orm';
+import { z } from 'zod';
 import type { BooksCommand } from './booksCommand.ts';
-import type { Need, StepItem, ThingState } from './recordStep.ts';
+import { type Need, type StepItem, ThingState } from './recordStep.ts';
 
 /** A thing to be put from one state into another; null where it is not there. */
-export interface Turn {
-  readonly thingId: string;
-  readonly before: ThingState;
-  readonly after: ThingState;
-}
+export const Turn = z.object({ thingId: z.string(), before: ThingState, after: ThingState });
+export type Turn = z.infer<typeof Turn>;
 
 /** What keeps things from being put into other states. */
 export interface InTheWay {

@@ -1,0 +1,8 @@
+/** How a question to a client stands. */
+export const questionStates = ['open', 'answered', 'withdrawn'] as const;
+
+/** How it stands with a line that is asked about. */
+export const askedStates = ['open', 'answered'] as const;
+
+/** The papers that can be attached to a line. */
+export const paperTypes = ['application/pdf', 'image/png', 'image/jpeg'] as const;
