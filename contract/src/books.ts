@@ -233,7 +233,6 @@ export type NewCostObject = z.infer<typeof NewCostObject>;
 export const BooksSetup = z.object({
   books: BooksListing.extend({
     ...BooksSettings.shape,
-    lastStep: z.int(),
     /** What the sender wants to see. */
     preferences: Preferences,
     /** Who owns the books, by name. */

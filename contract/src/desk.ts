@@ -262,7 +262,7 @@ export const DeskLine = z.object({
 });
 export type DeskLine = z.infer<typeof DeskLine>;
 
-export const DeskLines = page(DeskLine);
+export const DeskLines = page(DeskLine).extend({ seenStep: Seen });
 export type DeskLines = z.infer<typeof DeskLines>;
 
 /** A line found by a search over all of them, whatever became of it. */

@@ -88,6 +88,8 @@ export type Documents = z.infer<typeof Documents>;
 
 /** A document with its lines, and what has settled it. */
 export const DocumentSheet = ListedDocument.extend({
+  /** As of which step it is told. */
+  seenStep: Seen,
   lines: z.array(DocumentLine),
   note: z.string().nullable(),
   payments: z.array(

@@ -11,6 +11,7 @@ import {
   Id,
   Minor,
   page,
+  Seen,
   text,
   typedText,
 } from './common.ts';
@@ -99,6 +100,8 @@ const PairedLine = z.object({
 
 export const Entry = z.object({
   id: Id,
+  /** As of which step it is told. */
+  seenStep: Seen,
   date: CalendarDate,
   kind: z.enum(entryKinds),
   payeeId: Id.nullable(),

@@ -163,6 +163,7 @@ export const ListedRule = z.object({
 });
 export type ListedRule = z.infer<typeof ListedRule>;
 export const RuleList = z.object({
+  seenStep: Seen,
   rules: z.array(ListedRule),
   lineCount: z.int(),
   habitCount: z.int(),

@@ -9,6 +9,8 @@ export interface Actor {
   readonly name: string;
   /** The secret of the session in which they act; null where a job does what they asked for earlier. */
   readonly session: string | null;
+  /** The key that their browser gave the request, if any. */
+  readonly key?: string | null;
 }
 
 /** What a command works with. */

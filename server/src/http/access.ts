@@ -1,4 +1,5 @@
 import { Role } from '@zubrell/contract/books';
+import type { Access } from '@zubrell/contract/endpoint';
 import type { User } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
@@ -9,9 +10,6 @@ import { rowsOf } from '../db/database.ts';
 import type { SessionOptions } from '../modules/session/routes.ts';
 import { sessionCookie, userOfSession } from '../modules/session/sessions.ts';
 import type { Services } from '../services.ts';
-
-/** Who may use a route: anyone, anyone signed in, or at least this role in the books it names. */
-export type Access = 'anyone' | 'signedIn' | Role;
 
 declare module 'fastify' {
   interface FastifyContextConfig {

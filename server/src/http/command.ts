@@ -8,19 +8,21 @@ import { beginCommand } from '../modules/beginCommand.ts';
 import type { BooksCommand } from '../modules/steps/booksCommand.ts';
 import type { Actor, Services } from '../services.ts';
 
+/** Longer than any client makes its keys, and short enough to be looked up. */
+const LONGEST_KEY = 200;
+
 /** The signed-in user as an actor. The access check has seen to it that there is one. */
 export function actorOf(request: FastifyRequest): Actor {
   const user = request.user ?? fail('SIGN_IN_NEEDED');
-  return { userId: user.id, name: user.name, session: request.session };
+  const key = request.headers['idempotency-key'];
+  const known = typeof key === 'string' && key.length <= LONGEST_KEY ? key : null;
+  return { userId: user.id, name: user.name, session: request.session, key: known };
 }
 
 /** The books that the address names. */
 export function booksIdOf(request: FastifyRequest): string {
   return (request.params as { booksId: string }).booksId;
 }
-
-/** Longer than any client makes its keys, and short enough to be looked up. */
-const LONGEST_KEY = 200;
 
 /** Runs a query on the books that the address names. */
 export function query<T>(

@@ -1,9 +1,9 @@
-import { sql } from 'drizzle-orm';
 import { inBooks } from '../db/database.ts';
 import { beginCommand } from '../modules/beginCommand.ts';
+import { lastStepOf } from '../modules/books/queries.ts';
 import { type RenewProposalsJob, renewProposals, stemsAlike } from '../modules/lines/proposals.ts';
 import { postAtOnce } from '../modules/rules/postAtOnce.ts';
-import { stepChannel } from '../modules/steps/recordStep.ts';
+import { announce } from '../modules/steps/announce.ts';
 import type { Services } from '../services.ts';
 
 /** Computes proposals anew that a change reached, and has every browser read its lines again. */
@@ -19,8 +19,7 @@ export async function renewInBackground(
     if (wanted.length === 0) return;
     await renewProposals(tx, booksId, wanted);
     if (postFor) await postAtOnce(command);
-    await tx.execute(
-      sql`select pg_notify(${stepChannel}, id || ':' || last_step) from books where id = ${booksId}`,
-    );
+    const step = await lastStepOf(tx, booksId);
+    await announce(tx, { booksId, step, touched: ['proposals'], by: null });
   });
 }

@@ -79,6 +79,8 @@ export interface TestBooks {
   readonly id: string;
   readonly bankAccountId: string;
   setup(): Promise<BooksSetup>;
+  /** The newest step of the books. */
+  lastStep(): Promise<number>;
   accountId(code: string): Promise<string>;
   taxCodeId(name: string): Promise<string>;
   /** Keeps a file and waits until it is kept or refused. */
@@ -107,6 +109,8 @@ export async function makeBooks(client: Client, currency = 'EUR'): Promise<TestB
     id,
     bankAccountId,
     setup,
+    lastStep: async () =>
+      (await client.get<{ seenStep: number }>(`/api/books/${id}/rules`)).seenStep,
     accountId: async (code) =>
       (await setup()).accounts.find((account) => account.code === code)?.id ?? '',
     taxCodeId: async (name) =>

@@ -1,10 +1,10 @@
 import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from './api.ts';
+import { booksApi } from '../api/books.ts';
 
 /** Goes from one set of books to another. */
 export function BooksPicker({ name }: { readonly name: string }) {
-  const { data } = api.useListBooksQuery();
+  const { data } = booksApi.useListBooksQuery();
   return (
     <Dropdown>
       <Dropdown.Toggle variant="plain" className="picker" id="books-picker">

@@ -1,9 +1,9 @@
 import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
+import { booksApi } from '../api/books.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
-import { api } from './api.ts';
 import { BooksPicker } from './BooksPicker.tsx';
 import { JumpDialog } from './JumpDialog.tsx';
 import { TurnDialog } from './TurnDialog.tsx';
@@ -24,7 +24,7 @@ const PLACES = [
 /** The frame around every screen of one set of books. */
 export function BooksShell() {
   const booksId = useBooksId();
-  const { data: setup, error } = api.useSetupQuery(booksId);
+  const { data: setup, error } = booksApi.useSetupQuery(booksId);
   const { undo, redo } = useUndo();
   const [isJumping, setIsJumping] = useState(false);
   const shown = useMemo(() => setup && shownBooks(booksId, setup), [booksId, setup]);

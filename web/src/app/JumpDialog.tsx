@@ -5,8 +5,9 @@ import { Command } from 'cmdk';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
+import { linesApi } from '../api/lines.ts';
+import { rulesApi } from '../api/rules.ts';
 import { Amount } from '../ui/Amount.tsx';
-import { api } from './api.ts';
 import './jump.scss';
 import { accountLabel, bankAccountLabel, useBooks } from './useBooks.ts';
 import { useLater } from './useLater.ts';
@@ -47,10 +48,10 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
   const searched = useLater(typed.trim());
-  const { currentData } = api.useFindLinesQuery(
+  const { currentData } = linesApi.useFindLinesQuery(
     searched.length >= LEAST ? { booksId, search: searched } : skipToken,
   );
-  const { data: rules } = api.useRulesQuery(typed === '' ? skipToken : booksId);
+  const { data: rules } = rulesApi.useRulesQuery(typed === '' ? skipToken : booksId);
   const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
 
   const screens = setup.books.role === 'owner' ? [...SCREENS, ...FOR_OWNERS] : SCREENS;

@@ -1,12 +1,12 @@
 import { Navigate, Outlet, useLocation } from 'react-router';
+import { sessionApi } from '../api/session.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
-import { api } from './api.ts';
 import { TodayContext } from './useToday.ts';
 
 /** Lets only signed-in people further; others sign in and come back to where they wanted. */
 export function SignedIn() {
-  const { data: session, error } = api.useSessionQuery();
+  const { data: session, error } = sessionApi.useSessionQuery();
   const { pathname, search } = useLocation();
   if (error) return <ErrorNote error={error} />;
   if (!session) return <Waiting what="your session" />;

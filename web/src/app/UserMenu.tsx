@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import { api } from './api.ts';
+import { booksApi } from '../api/books.ts';
+import { sessionApi } from '../api/session.ts';
 import { applyTheme, storedTheme, type Theme } from './theme.ts';
 
 const THEMES: readonly (readonly [Theme, string])[] = [
@@ -12,8 +13,8 @@ const THEMES: readonly (readonly [Theme, string])[] = [
 
 /** Who is signed in, the theme, and signing out. */
 export function UserMenu() {
-  const { data: session } = api.useSessionQuery();
-  const [signOut] = api.useSignOutMutation();
+  const { data: session } = sessionApi.useSessionQuery();
+  const [signOut] = sessionApi.useSignOutMutation();
   const [theme, setTheme] = useState(storedTheme);
   const { booksId } = useParams();
   const name = session?.user?.name ?? '';
@@ -59,7 +60,7 @@ export function UserMenu() {
 
 /** Ways to what is rarely gone to in the books on the screen. */
 function BooksItems({ booksId }: { readonly booksId: string }) {
-  const { data } = api.useListBooksQuery();
+  const { data } = booksApi.useListBooksQuery();
   const role = data?.books.find(({ id }) => id === booksId)?.role;
   if (role === undefined || role === 'client') return null;
   return (

@@ -1,8 +1,8 @@
 import type { AccountUse, BooksSetup, PayeeUse } from '@zubrell/contract/books';
 import { isControlRole } from '@zubrell/core/ledger/starterBooks';
 import { useMemo } from 'react';
+import { booksApi } from '../api/books.ts';
 import type { Choice } from '../ui/matchingChoices.ts';
-import { api } from './api.ts';
 import { accountLabel, useBooks } from './useBooks.ts';
 
 /** The fields of a coding that are chosen from what is in the books. */
@@ -17,8 +17,8 @@ export interface Uses {
 /** What was posted so far, as far as it is known here. */
 export function useUses(): Uses {
   const { booksId } = useBooks();
-  const payees = api.usePayeeUsesQuery(booksId).data?.uses;
-  const accounts = api.useAccountUsesQuery(booksId).data?.uses;
+  const payees = booksApi.usePayeeUsesQuery(booksId).data?.uses;
+  const accounts = booksApi.useAccountUsesQuery(booksId).data?.uses;
   return useMemo(() => ({ payees: payees ?? [], accounts: accounts ?? [] }), [payees, accounts]);
 }
 

@@ -1,7 +1,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import { api } from '../api/api.ts';
 import { deskSlice } from '../screens/desk/deskSlice.ts';
-import { api } from './api.ts';
 import { undoSlice } from './undoSlice.ts';
 
 /** Makes a store: the server's data, and the state of the interface. */

@@ -45,7 +45,6 @@ function nothing(): BooksSetup {
       demands: {},
       accountsMadeBy: 'owner',
       usesOtherBooks: false,
-      lastStep: 0,
       preferences: { hiddenFields: [], bankFields: [] },
       owners: [],
     },

@@ -1,6 +1,6 @@
 import type { Exported } from '@zubrell/contract/audit';
 import { toast } from 'sonner';
-import { api } from './api.ts';
+import { auditApi } from '../api/audit.ts';
 import { shownProblem } from './problem.ts';
 import { saveText } from './saveText.ts';
 import { useBooksId } from './useBooks.ts';
@@ -12,7 +12,7 @@ export function useExport(): (
   fileName: string,
 ) => Promise<void> {
   const booksId = useBooksId();
-  const [record] = api.useRecordExportMutation();
+  const [record] = auditApi.useRecordExportMutation();
   return async (what, text, fileName) => {
     const { error } = await record({ booksId, what });
     if (error) toast.error(shownProblem(error).message);

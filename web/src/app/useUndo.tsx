@@ -1,6 +1,6 @@
 import { useCallback } from 'react';
 import { toast } from 'sonner';
-import { api } from './api.ts';
+import { stepsApi } from '../api/steps.ts';
 import { shownProblem } from './problem.ts';
 import { useAppDispatch } from './store.ts';
 import { type TurnAsked, turnAsked } from './undoSlice.ts';
@@ -33,8 +33,8 @@ export interface Undo {
 /** Undo, redo and the toast that offers undo, for the books on the screen. */
 export function useUndo(): Undo {
   const booksId = useBooksId();
-  const [sendUndo] = api.useUndoMutation();
-  const [sendRedo] = api.useRedoMutation();
+  const [sendUndo] = stepsApi.useUndoMutation();
+  const [sendRedo] = stepsApi.useRedoMutation();
 
   const dispatch = useAppDispatch();
 

@@ -17,6 +17,8 @@ export interface Sent {
   /** Below the books, with its query. @example '/documents?side=payables' */
   readonly path: string;
   readonly body: unknown;
+  /** The key of a change. */
+  readonly key: string | null;
 }
 
 /**
@@ -66,6 +68,7 @@ export function renderInBooks(
       method: request.method,
       path: `${path}${search}`,
       body: text === '' ? null : JSON.parse(text),
+      key: request.headers.get('idempotency-key'),
     });
     const answer = answers[`${request.method} ${path}`] ?? {};
     const given = typeof answer === 'function' ? answer(searchParams) : answer;

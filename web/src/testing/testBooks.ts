@@ -22,7 +22,6 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       demands: {},
       accountsMadeBy: 'bookkeeper',
       usesOtherBooks: false,
-      lastStep: 1,
       preferences: { hiddenFields: [], bankFields: ['bankAccount', 'reference'] },
       owners: ['Mo Oakes'],
       ...change,

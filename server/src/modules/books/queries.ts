@@ -148,7 +148,7 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
           k.uses_other_books as "usesOtherBooks",
-          k.last_step as "lastStep", m.preferences,
+          m.preferences,
           (select json_agg(u.name order by u.name) from memberships o
             join users u on u.id = o.user_id
             where o.books_id = k.id and o.role = 'owner') as owners

@@ -99,8 +99,9 @@ export async function documentSheet(
   const [document] = await rowsOf(
     tx,
     DocumentRow,
-    sql`select ${columns}, d.lines, d.note from ${joins}
-        where d.books_id = ${booksId} and d.id = ${documentId}`,
+    sql`select ${columns}, d.lines, d.note,
+          (select last_step from books where id = d.books_id) as "seenStep"
+        from ${joins} where d.books_id = ${booksId} and d.id = ${documentId}`,
   );
   if (!document) fail('DOCUMENT_UNKNOWN');
   const payments = await rowsOf(

@@ -5,7 +5,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest
 import { closeDatabases, type Services } from '../../services.ts';
 import { makeTestDatabase } from '../../testing/harness.ts';
 import type { TestDatabase } from '../../testing/testServer.ts';
-import { stepChannel } from '../steps/recordStep.ts';
+import { stepChannel } from '../steps/announce.ts';
 import { openStepEvents, type StepEvents } from './stepEvents.ts';
 
 let made: TestDatabase;
@@ -51,8 +51,10 @@ describe('streams of steps', () => {
     await open();
     const ours = listen('books', 'mo');
     const others = listen('others', 'mo');
-    await services.database.execute(sql`select pg_notify(${stepChannel}, 'books:7')`);
-    await vi.waitFor(() => expect(ours.text).toContain('id: 7\nevent: step\ndata: 7'));
+    await services.database.execute(
+      sql`select pg_notify(${stepChannel}, ${JSON.stringify({ booksId: 'books', step: 7, touched: ['line'], by: null })})`,
+    );
+    await vi.waitFor(() => expect(ours.text).toContain('id: 7\nevent: step\ndata: {"step":7'));
     expect(others.text).toBe('');
   });
 

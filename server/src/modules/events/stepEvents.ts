@@ -1,8 +1,9 @@
 import type { ServerResponse } from 'node:http';
+import type { StepEvent } from '@zubrell/contract/events';
 import { fail } from '@zubrell/core/errors';
 import type pg from 'pg';
 import type { Database } from '../../db/database.ts';
-import { stepChannel } from '../steps/recordStep.ts';
+import { type Announced, stepChannel } from '../steps/announce.ts';
 
 /** Tells open browsers of new steps, also those made by other server processes. */
 export interface StepEvents {
@@ -29,7 +30,7 @@ const HEARTBEAT = 20_000;
 const RECONNECT = 1_000;
 
 /**
- * Listens to the database for steps and passes their numbers on.
+ * Listens to the database for steps and passes on what they touched.
  *
  * @param isOpen which of some sessions have not ended
  * @param beat how often that is asked, and streams are told that it goes on, in milliseconds
@@ -47,8 +48,8 @@ export async function openStepEvents(
   async function listen(): Promise<void> {
     client = await database.$client.connect();
     client.on('notification', ({ payload }) => {
-      const [booksId = '', no = ''] = payload?.split(':') ?? [];
-      for (const { stream } of streams.get(booksId) ?? []) writeStep(stream, Number(no));
+      const { booksId, ...event }: Announced = JSON.parse(payload ?? '');
+      for (const { stream } of streams.get(booksId) ?? []) writeStep(stream, event);
     });
     client.on('error', () => {
       client?.release(true);
@@ -103,7 +104,7 @@ export async function openStepEvents(
   };
 }
 
-/** Writes one step's number as a server-sent event. */
-export function writeStep(stream: ServerResponse, no: number): void {
-  stream.write(`id: ${no}\nevent: step\ndata: ${no}\n\n`);
+/** Writes what was done as a server-sent event, by the number of its step. */
+export function writeStep(stream: ServerResponse, event: StepEvent): void {
+  stream.write(`id: ${event.step}\nevent: step\ndata: ${JSON.stringify(event)}\n\n`);
 }

@@ -1,11 +1,13 @@
 import type { Stack } from '@zubrell/contract/desk';
-import type { Invited, People } from '@zubrell/contract/people';
+import type { Invited } from '@zubrell/contract/people';
+import type { Role } from '@zubrell/core/people/roles';
 import { sql } from 'drizzle-orm';
 import { afterEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { countRows, inBooks, rowsOf } from '../../db/database.ts';
 import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
+import { joinedAs } from '../../testing/joinedAs.ts';
 import { setScene } from '../../testing/scene.ts';
 
 const scene = setScene();
@@ -75,15 +77,9 @@ async function fromOthers(): Promise<readonly Stack['proposal'][]> {
   return found.flatMap(({ proposal }) => (proposal?.source === 'otherBooks' ? proposal : []));
 }
 
-async function join(role: string): Promise<{ readonly userId: string; readonly client: Client }> {
-  const { secret } = await scene.client.send<Invited>('POST', `${scene.path}/invitations`, {
-    name: 'Ina Soltveit',
-    role,
-  });
-  const client = await scene.harness.signIn('Ina Soltveit');
-  await client.send('POST', `/api/invitations/${secret}/join`, { newUser: null });
-  const { members } = await scene.client.get<People>(`${scene.path}/people`);
-  return { userId: members.find(({ name }) => name === 'Ina Soltveit')?.userId ?? '', client };
+async function join(role: Role): Promise<{ readonly userId: string; readonly client: Client }> {
+  const client = await joinedAs(scene, 'Ina Soltveit', role);
+  return { userId: client.userId, client };
 }
 
 describe('the owner’s other books', () => {

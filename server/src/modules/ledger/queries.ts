@@ -89,7 +89,8 @@ export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise
   const [entry] = await rowsOf(
     tx,
     EntryRow,
-    sql`select e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.content,
+    sql`select (select last_step from books where id = e.books_id) as "seenStep",
+          e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.content,
           e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
           (select n.id from entries n where n.books_id = e.books_id and n.replaces = e.id
             and not n.is_void limit 1) as "replacedBy",

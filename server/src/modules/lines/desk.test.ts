@@ -7,11 +7,13 @@ import type {
   Stack,
 } from '@zubrell/contract/desk';
 import type { Entry, Register } from '@zubrell/contract/ledger';
+import type { Role } from '@zubrell/core/people/roles';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
 import { startHarness } from '../../testing/harness.ts';
+import { joinedAs } from '../../testing/joinedAs.ts';
 import type { Harness } from '../../testing/testServer.ts';
 
 let harness: Harness;
@@ -271,14 +273,7 @@ describe('the proof', () => {
 
 describe('roles', () => {
   it('let a reviewer look and not change, and a client do neither', async () => {
-    const join = async (name: string, role: string) => {
-      const member = await harness.signIn(name);
-      await harness.database.execute(
-        sql`insert into memberships (books_id, user_id, role)
-            values (${books.id}, ${member.userId}, ${role})`,
-      );
-      return member;
-    };
+    const join = (name: string, role: Role) => joinedAs({ harness, client, books }, name, role);
     const reviewer = await join('Rae Viewer', 'reviewer');
     expect(await reviewer.get<LaneCounts>(`${path}/lanes`)).toMatchObject({ posted: 4 });
     const wanted = { name: 'Not mine to make', kind: 'other' };

@@ -14,7 +14,7 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { booksCurrency } from '../books/queries.ts';
+import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { pairedOf } from '../pairing/pairedOf.ts';
 import { isOpenLine, isTwice, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
@@ -224,6 +224,7 @@ export async function decidedLines(
   cursor: string | undefined,
 ): Promise<DeskLines> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const seenStep = await lastStepOf(tx, booksId);
   const place = placeOf(cursor, 'date', 'id');
   const items = await rowsOf(
     tx,
@@ -236,6 +237,7 @@ export async function decidedLines(
   );
   const last = items.at(-1);
   return {
+    seenStep,
     items,
     next: last !== undefined && items.length === PAGE ? cursorOf(last.date, last.id) : null,
   };

@@ -37,6 +37,7 @@ type ReadyRow = z.infer<typeof ReadyRow>;
 
 /** What a sweep of the Ready lines of a scope would do, and what it would leave. */
 export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promise<SweepSummary> {
+  const seenStep = await lastStepOf(tx, booksId);
   const lines = await readyRows(tx, booksId, scope);
   const byAccount = new Map<string, { count: number; total: number }>();
   for (const { accountId, amount } of lines) {
@@ -55,7 +56,7 @@ export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promi
   const { check, blank, asked } = await laneCounts(tx, booksId, scope);
   const closed = await lateCount(tx, booksId, scope);
   return {
-    seenStep: await lastStepOf(tx, booksId),
+    seenStep,
     seen: [...new Set(lines.map(({ digest }) => digest))],
     count: lines.length,
     paidIn: sumOf(lines.filter(({ amount }) => amount > 0)),

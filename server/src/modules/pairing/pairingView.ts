@@ -49,6 +49,7 @@ export async function pairingView(
   lineIds: readonly string[],
   search: string,
 ): Promise<PairingView> {
+  const seenStep = await lastStepOf(tx, booksId);
   const currency = await booksCurrency(tx, booksId);
   const ids = sql.param(lineIds);
   const viewed = await rowsOf(
@@ -92,7 +93,7 @@ export async function pairingView(
     together:
       viewed.length === 1 ? await together(tx, booksId, lines[0], candidates, payees, show) : [],
     cancelling: await cancelling(tx, booksId, first, amount),
-    seenStep: await lastStepOf(tx, booksId),
+    seenStep,
   };
 }
 

@@ -1,19 +1,14 @@
 import type { AuditRecords, ChainChecks } from '@zubrell/contract/audit';
 import type { Steps } from '@zubrell/contract/desk';
-import type { Invited, People } from '@zubrell/contract/people';
+import type { People } from '@zubrell/contract/people';
+import type { Role } from '@zubrell/core/people/roles';
 import { describe, expect, it } from 'vitest';
-import type { Client } from '../../testing/client.ts';
+import { joinedAs } from '../../testing/joinedAs.ts';
 import { setScene } from '../../testing/scene.ts';
 
 const scene = setScene();
 
-async function joined(name: string, role: string): Promise<Client> {
-  const path = `${scene.path}/invitations`;
-  const { secret } = await scene.client.send<Invited>('POST', path, { name, role });
-  const client = await scene.harness.signIn(name);
-  await client.send('POST', `/api/invitations/${secret}/join`, { newUser: null });
-  return client;
-}
+const joined = (name: string, role: Role) => joinedAs(scene, name, role);
 
 describe('a person’s account', () => {
   const of = (userId: string) => `${scene.path}/people/${userId}`;

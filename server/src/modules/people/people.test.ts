@@ -1,8 +1,9 @@
 import type { Invited, People } from '@zubrell/contract/people';
 import type { QuestionsToMe } from '@zubrell/contract/questions';
+import type { Role } from '@zubrell/core/people/roles';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Client } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
+import { joinedAs } from '../../testing/joinedAs.ts';
 import { setScene } from '../../testing/scene.ts';
 
 const scene = setScene();
@@ -12,12 +13,7 @@ async function invite(name: string, role: string): Promise<string> {
   return (await scene.client.send<Invited>('POST', path, { name, role })).secret;
 }
 
-async function joined(name: string, role: string): Promise<Client> {
-  const secret = await invite(name, role);
-  const client = await scene.harness.signIn(name);
-  await client.send('POST', `/api/invitations/${secret}/join`, { newUser: null });
-  return client;
-}
+const joined = (name: string, role: Role) => joinedAs(scene, name, role);
 
 const people = () => scene.client.get<People>(`${scene.path}/people`);
 

@@ -1,22 +1,10 @@
-import { BooksParams, Id, text } from '@zubrell/contract/common';
-import {
-  InvitationShown,
-  Invite,
-  Invited,
-  Join,
-  LetSeeOtherBooks,
-  MakeResetLink,
-  People,
-  ResetLink,
-  SetRole,
-} from '@zubrell/contract/people';
-import { Session } from '@zubrell/contract/session';
+import { peopleEndpoints } from '@zubrell/contract/endpoints/people';
 import { fail } from '@zubrell/core/errors';
 import type { FastifyRequest } from 'fastify';
-import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { inBooks, type Tx } from '../../db/database.ts';
 import { actorOf, query } from '../../http/command.ts';
+import { serve } from '../../http/serve.ts';
 import type { Services } from '../../services.ts';
 import { recordRequest } from '../audit/recordAccess.ts';
 import { makeResetLink } from '../session/resetLinks.ts';
@@ -26,172 +14,107 @@ import { checkOwnsAllOf, eraseUser } from './eraseUser.ts';
 import { invitationOf, invite, join, withdrawInvitation } from './invitations.ts';
 import { checkMember, letSeeOtherBooks, peopleOf, setRole } from './queries.ts';
 
-const Secret = z.object({ secret: text(100).min(10) });
-const nothing = z.object({});
-
 /** Who works with books: members, their roles, invitations. */
 export function peopleRoutes(api: Api, services: Services, options: SessionOptions): void {
   const { database, clock } = services;
 
-  api.get(
-    '/api/books/:booksId/people',
-    {
-      config: { access: 'reviewer' },
-      schema: { params: BooksParams, response: { 200: People } },
-    },
-    (request) => query(services, request, (tx, booksId) => peopleOf(tx, booksId, clock.now())),
+  serve(api, peopleEndpoints.people, (request) =>
+    query(services, request, (tx, booksId) => peopleOf(tx, booksId, clock.now())),
   );
 
-  api.post(
-    '/api/books/:booksId/invitations',
-    {
-      config: { access: 'owner' },
-      schema: { params: BooksParams, body: Invite, response: { 200: Invited } },
-    },
-    (request) =>
-      query(services, request, async (tx, booksId) => {
-        const invited = await invite(tx, services, booksId, actorOf(request), request.body);
-        const { name, role } = request.body;
-        await recordRequest(tx, request, {
-          kind: 'invited',
-          booksId,
-          details: { role, invitation: invited.id },
-          personal: { name },
-        });
-        return invited;
-      }),
+  serve(api, peopleEndpoints.invite, (request) =>
+    query(services, request, async (tx, booksId) => {
+      const invited = await invite(tx, services, booksId, actorOf(request), request.body);
+      const { name, role } = request.body;
+      await recordRequest(tx, request, {
+        kind: 'invited',
+        booksId,
+        details: { role, invitation: invited.id },
+        personal: { name },
+      });
+      return invited;
+    }),
   );
 
-  api.post(
-    '/api/books/:booksId/invitations/:invitationId/withdraw',
-    {
-      config: { access: 'owner' },
-      schema: {
-        params: BooksParams.extend({ invitationId: Id }),
-        response: { 200: nothing },
-      },
-    },
-    (request) =>
-      query(services, request, async (tx, booksId) => {
-        const name = await withdrawInvitation(tx, booksId, request.params.invitationId);
-        if (name === null) return {};
-        await recordRequest(tx, request, {
-          kind: 'invitationWithdrawn',
-          booksId,
-          personal: { name },
-        });
-        return {};
-      }),
-  );
-
-  api.patch(
-    '/api/books/:booksId/people/:userId',
-    {
-      config: { access: 'owner' },
-      schema: {
-        params: BooksParams.extend({ userId: Id }),
-        body: SetRole,
-        response: { 200: nothing },
-      },
-    },
-    (request) =>
-      query(services, request, async (tx, booksId) => {
-        const { userId: subjectId } = request.params;
-        const { role: to } = request.body;
-        const from = await setRole(tx, booksId, subjectId, to);
-        await recordRequest(tx, request, {
-          kind: to === null ? 'memberRemoved' : 'roleChanged',
-          booksId,
-          subjectId,
-          details: { from, to },
-        });
-        return {};
-      }),
-  );
-
-  api.patch(
-    '/api/books/:booksId/people/:userId/other-books',
-    {
-      config: { access: 'owner' },
-      schema: {
-        params: BooksParams.extend({ userId: Id }),
-        body: LetSeeOtherBooks,
-        response: { 200: nothing },
-      },
-    },
-    (request) =>
-      query(services, request, async (tx, booksId) => {
-        const { userId: subjectId } = request.params;
-        await letSeeOtherBooks(tx, booksId, subjectId, request.body);
-        const record = {
-          kind: 'otherBooksLet',
-          booksId,
-          subjectId,
-          details: request.body,
-        } as const;
-        await recordRequest(tx, request, record);
-        return {};
-      }),
-  );
-
-  api.post(
-    '/api/books/:booksId/people/:userId/reset-link',
-    {
-      config: { access: 'owner' },
-      schema: {
-        params: BooksParams.extend({ userId: Id }),
-        body: MakeResetLink,
-        response: { 200: ResetLink },
-      },
-    },
-    (request) =>
-      query(services, request, async (tx, booksId) => {
-        const { userId: subjectId } = request.params;
-        const { endsSecondFactor } = request.body;
-        await checkMayDecideOn(tx, request, booksId, subjectId);
-        const secret = await makeResetLink(tx, services, subjectId, endsSecondFactor);
-        const record = {
-          kind: 'resetLinkMade',
-          booksId,
-          subjectId,
-          details: request.body,
-        } as const;
-        await recordRequest(tx, request, record);
-        return { secret };
-      }),
-  );
-
-  api.post(
-    '/api/books/:booksId/people/:userId/erase',
-    {
-      config: { access: 'owner' },
-      schema: { params: BooksParams.extend({ userId: Id }), response: { 200: nothing } },
-    },
-    async (request) => {
-      const { booksId, userId: subjectId } = request.params;
-      await eraseUser(database, subjectId, async (tx) => {
-        await checkMayDecideOn(tx, request, booksId, subjectId);
-        await recordRequest(tx, request, { kind: 'userErased', booksId, subjectId });
+  serve(api, peopleEndpoints.withdrawInvitation, (request) =>
+    query(services, request, async (tx, booksId) => {
+      const name = await withdrawInvitation(tx, booksId, request.params.invitationId);
+      if (name === null) return {};
+      await recordRequest(tx, request, {
+        kind: 'invitationWithdrawn',
+        booksId,
+        personal: { name },
       });
       return {};
-    },
+    }),
   );
 
-  api.get(
-    '/api/invitations/:secret',
-    {
-      config: { access: 'anyone', rateLimit: ATTEMPTS },
-      schema: { params: Secret, response: { 200: InvitationShown } },
-    },
+  serve(api, peopleEndpoints.setRole, (request) =>
+    query(services, request, async (tx, booksId) => {
+      const { userId: subjectId } = request.params;
+      const { role: to } = request.body;
+      const from = await setRole(tx, booksId, subjectId, to);
+      await recordRequest(tx, request, {
+        kind: to === null ? 'memberRemoved' : 'roleChanged',
+        booksId,
+        subjectId,
+        details: { from, to },
+      });
+      return {};
+    }),
+  );
+
+  serve(api, peopleEndpoints.letSeeOtherBooks, (request) =>
+    query(services, request, async (tx, booksId) => {
+      const { userId: subjectId } = request.params;
+      await letSeeOtherBooks(tx, booksId, subjectId, request.body);
+      const record = {
+        kind: 'otherBooksLet',
+        booksId,
+        subjectId,
+        details: request.body,
+      } as const;
+      await recordRequest(tx, request, record);
+      return {};
+    }),
+  );
+
+  serve(api, peopleEndpoints.makeResetLink, (request) =>
+    query(services, request, async (tx, booksId) => {
+      const { userId: subjectId } = request.params;
+      const { endsSecondFactor } = request.body;
+      await checkMayDecideOn(tx, request, booksId, subjectId);
+      const secret = await makeResetLink(tx, services, subjectId, endsSecondFactor);
+      const record = {
+        kind: 'resetLinkMade',
+        booksId,
+        subjectId,
+        details: request.body,
+      } as const;
+      await recordRequest(tx, request, record);
+      return { secret };
+    }),
+  );
+
+  serve(api, peopleEndpoints.eraseMember, async (request) => {
+    const { booksId, userId: subjectId } = request.params;
+    await eraseUser(database, subjectId, async (tx) => {
+      await checkMayDecideOn(tx, request, booksId, subjectId);
+      await recordRequest(tx, request, { kind: 'userErased', booksId, subjectId });
+    });
+    return {};
+  });
+
+  serve(
+    api,
+    peopleEndpoints.invitation,
     (request) => invitationOf(database, services, request.params.secret),
+    { rateLimit: ATTEMPTS },
   );
 
-  api.post(
-    '/api/invitations/:secret/join',
-    {
-      config: { access: 'anyone', rateLimit: ATTEMPTS },
-      schema: { params: Secret, body: Join, response: { 200: Session } },
-    },
+  serve(
+    api,
+    peopleEndpoints.join,
     async (request, reply) => {
       const { secret } = request.params;
       const shown = await invitationOf(database, services, secret);
@@ -216,6 +139,7 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
         ? shownSession(services, options, user)
         : signInAnswer(services, options, request, reply, user);
     },
+    { rateLimit: ATTEMPTS },
   );
 }
 

@@ -13,6 +13,7 @@ import { type Turns, turnsOf } from '@zubrell/core/propose/rule/turns';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { lastStepOf } from '../books/queries.ts';
 import { habitCount } from '../habits/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { booksLines, type KnownLine } from './booksLines.ts';
@@ -27,6 +28,7 @@ const LEAST_OVERLAP = 3;
 
 /** The rules of books in their order, with their records and what is wrong with them. */
 export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
+  const seenStep = await lastStepOf(tx, booksId);
   const rows = await ruleRows(tx, booksId);
   const { lines, search } = await booksLines(tx, booksId);
   const uses = new Map((await ruleUses(tx, booksId)).map((use) => [use.ruleId, use]));
@@ -40,6 +42,7 @@ export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
   const books = await ruleBooks(tx, booksId);
   const off = await accountsOff(tx, booksId);
   return {
+    seenStep,
     lineCount: lines.length,
     habitCount: await habitCount(tx, booksId),
     rules: rows.map((row, at): ListedRule => {

@@ -1,14 +1,8 @@
-import {
-  AddPasskey,
-  PasskeyOptions,
-  Passkeys,
-  Session,
-  SignInByPasskey,
-} from '@zubrell/contract/session';
+import { sessionEndpoints } from '@zubrell/contract/endpoints/session';
 import { fail } from '@zubrell/core/errors';
 import type { FastifyRequest } from 'fastify';
-import { z } from 'zod';
 import type { Api } from '../../app.ts';
+import { serve } from '../../http/serve.ts';
 import type { Services } from '../../services.ts';
 import { recordRequest } from '../audit/recordAccess.ts';
 import {
@@ -31,67 +25,45 @@ export function passkeyRoutes(api: Api, services: Services, options: SessionOpti
     return { origin: `${scheme}://${host}`, host: host.replace(/:\d+$/, '').toLowerCase() };
   };
 
-  api.get(
-    '/api/session/passkeys',
-    { config: { access: 'signedIn' }, schema: { response: { 200: Passkeys } } },
-    async (request) => ({ passkeys: await passkeysOf(database, userOf(request).id) }),
+  serve(api, sessionEndpoints.passkeys, async (request) => ({
+    passkeys: await passkeysOf(database, userOf(request).id),
+  }));
+
+  serve(api, sessionEndpoints.beginPasskey, (request) =>
+    beginPasskey(database, pageOf(request), userOf(request)),
   );
 
-  api.post(
-    '/api/session/passkeys/begin',
-    { config: { access: 'signedIn' }, schema: { response: { 200: PasskeyOptions } } },
-    (request) => beginPasskey(database, pageOf(request), userOf(request)),
-  );
+  serve(api, sessionEndpoints.addPasskey, async (request) => {
+    await database.transaction(async (tx) => {
+      await addPasskey(tx, pageOf(request), userOf(request).id, request.body);
+      await recordRequest(tx, request, { kind: 'passkeyAdded', booksId: null });
+    });
+    return {};
+  });
 
-  api.post(
-    '/api/session/passkeys',
-    {
-      config: { access: 'signedIn' },
-      schema: { body: AddPasskey, response: { 200: z.object({}) } },
-    },
-    async (request) => {
-      await database.transaction(async (tx) => {
-        await addPasskey(tx, pageOf(request), userOf(request).id, request.body);
-        await recordRequest(tx, request, { kind: 'passkeyAdded', booksId: null });
-      });
-      return {};
-    },
-  );
+  serve(api, sessionEndpoints.removePasskey, async (request) => {
+    await database.transaction(async (tx) => {
+      await removePasskey(tx, userOf(request).id, request.body.id);
+      await recordRequest(tx, request, { kind: 'passkeyRemoved', booksId: null });
+    });
+    return {};
+  });
 
-  api.post(
-    '/api/session/passkeys/remove',
-    {
-      config: { access: 'signedIn' },
-      schema: { body: z.object({ id: z.string().max(2_000) }), response: { 200: z.object({}) } },
-    },
-    async (request) => {
-      await database.transaction(async (tx) => {
-        await removePasskey(tx, userOf(request).id, request.body.id);
-        await recordRequest(tx, request, { kind: 'passkeyRemoved', booksId: null });
-      });
-      return {};
-    },
-  );
-
-  api.post(
-    '/api/session/passkey/begin',
-    {
-      config: { access: 'anyone', rateLimit: ATTEMPTS },
-      schema: { response: { 200: PasskeyOptions } },
-    },
+  serve(
+    api,
+    sessionEndpoints.beginPasskeySignIn,
     (request) => beginPasskeySignIn(database, pageOf(request)),
+    { rateLimit: ATTEMPTS },
   );
 
-  api.post(
-    '/api/session/passkey',
-    {
-      config: { access: 'anyone', rateLimit: ATTEMPTS },
-      schema: { body: SignInByPasskey, response: { 200: Session } },
-    },
+  serve(
+    api,
+    sessionEndpoints.signInByPasskey,
     async (request, reply) => {
       const user = await userByPasskey(database, pageOf(request), request.body);
       return signInAnswer(services, options, request, reply, user, 'passkeyUsed');
     },
+    { rateLimit: ATTEMPTS },
   );
 }
 

@@ -1,24 +1,11 @@
-import { Id, text } from '@zubrell/contract/common';
-import {
-  ChangePassword,
-  EraseAccount,
-  OpenSessions,
-  RecoveryCodes,
-  ResetPassword,
-  ResetShown,
-  SecondFactor,
-  SecondFactorBegun,
-  SecondFactorCode,
-  Session,
-  SetUp,
-  SignIn,
-} from '@zubrell/contract/session';
+import { sessionEndpoints } from '@zubrell/contract/endpoints/session';
+import type { Session } from '@zubrell/contract/session';
 import type { RecordKind } from '@zubrell/core/audit/recordKinds';
 import { fail } from '@zubrell/core/errors';
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import { z } from 'zod';
 import type { Api } from '../../app.ts';
 import { openedFrom } from '../../http/openedFrom.ts';
+import { serve } from '../../http/serve.ts';
 import type { Services } from '../../services.ts';
 import { recordAccess, recordRequest } from '../audit/recordAccess.ts';
 import { eraseUser } from '../people/eraseUser.ts';
@@ -116,48 +103,25 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
     also: RecordKind | null = null,
   ) => signInAnswer(services, options, request, reply, user, also);
 
-  api.get(
-    '/api/session',
-    { config: { access: 'anyone' }, schema: { response: { 200: Session } } },
-    (request) => shown(request.user),
-  );
+  serve(api, sessionEndpoints.session, (request) => shown(request.user));
 
-  api.post(
-    '/api/session',
-    {
-      config: { access: 'anyone' },
-      schema: { body: SignIn, response: { 200: Session } },
-    },
-    async (request, reply) => {
-      const attempt = await beginAttempt(database, request.body.email, request.ip);
-      const user = await checkCredentials(database, request.body);
-      const factor = await checkSecondFactor(
-        database,
-        services,
-        user.id,
-        request.body.code ?? null,
-      );
-      await attempt.succeeded();
-      return signIn(request, reply, user, factor === 'recovery' ? 'recoveryCodeUsed' : null);
-    },
-  );
+  serve(api, sessionEndpoints.signIn, async (request, reply) => {
+    const attempt = await beginAttempt(database, request.body.email, request.ip);
+    const user = await checkCredentials(database, request.body);
+    const factor = await checkSecondFactor(database, services, user.id, request.body.code ?? null);
+    await attempt.succeeded();
+    return signIn(request, reply, user, factor === 'recovery' ? 'recoveryCodeUsed' : null);
+  });
 
-  api.post(
-    '/api/session/demo',
-    { config: { access: 'anyone' }, schema: { response: { 200: Session } } },
-    async (request: FastifyRequest, reply) => {
-      if (options.demoEmail === null) fail('DEMO_ONLY');
-      const user = (await userByEmail(database, options.demoEmail)) ?? fail('DEMO_ONLY');
-      return signIn(request, reply, user);
-    },
-  );
+  serve(api, sessionEndpoints.signInDemo, async (request: FastifyRequest, reply) => {
+    if (options.demoEmail === null) fail('DEMO_ONLY');
+    const user = (await userByEmail(database, options.demoEmail)) ?? fail('DEMO_ONLY');
+    return signIn(request, reply, user);
+  });
 
-  api.post(
-    '/api/session/first-user',
-    {
-      config: { access: 'anyone', rateLimit: ATTEMPTS },
-      schema: { body: SetUp, response: { 200: Session } },
-    },
+  serve(
+    api,
+    sessionEndpoints.makeFirstUser,
     async (request, reply) =>
       signIn(
         request,
@@ -165,82 +129,54 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
         await makeFirstUser(database, services, request.body),
         'firstUserMade',
       ),
+    { rateLimit: ATTEMPTS },
   );
 
-  api.delete(
-    '/api/session',
-    { config: { access: 'anyone' }, schema: { response: { 200: Session } } },
-    async (request, reply) => {
-      const id = request.cookies[sessionCookie];
-      if (request.user) {
-        await recordRequest(database, request, { kind: 'signedOut', booksId: null });
-      }
-      if (id !== undefined) await closeSession(database, id);
-      reply.clearCookie(sessionCookie, { path: '/' });
-      return shown(null);
-    },
+  serve(api, sessionEndpoints.signOut, async (request, reply) => {
+    const id = request.cookies[sessionCookie];
+    if (request.user) {
+      await recordRequest(database, request, { kind: 'signedOut', booksId: null });
+    }
+    if (id !== undefined) await closeSession(database, id);
+    reply.clearCookie(sessionCookie, { path: '/' });
+    return shown(null);
+  });
+
+  serve(api, sessionEndpoints.openSessions, async (request) => {
+    const { userId, own } = whoAsks(request);
+    return { sessions: await sessionsOf(database, services, userId, own) };
+  });
+
+  serve(api, sessionEndpoints.endSessions, async (request) => {
+    const { userId, own } = whoAsks(request);
+    await database.transaction(async (tx) => {
+      await endOthers(tx, userId, own, request.body.id);
+      await recordRequest(tx, request, { kind: 'sessionsEnded', booksId: null });
+    });
+    return {};
+  });
+
+  serve(api, sessionEndpoints.changePassword, async (request) => {
+    const { userId, own } = whoAsks(request);
+    const attempt = await beginAttempt(database, request.user?.email ?? '', request.ip);
+    await changePassword(database, userId, own, request.body, (tx) =>
+      recordRequest(tx, request, { kind: 'passwordChanged', booksId: null }),
+    );
+    await attempt.succeeded();
+    return {};
+  });
+
+  serve(api, sessionEndpoints.secondFactor, (request) =>
+    secondFactorState(database, whoAsks(request).userId),
   );
 
-  api.get(
-    '/api/sessions',
-    { config: { access: 'signedIn' }, schema: { response: { 200: OpenSessions } } },
-    async (request) => {
-      const { userId, own } = whoAsks(request);
-      return { sessions: await sessionsOf(database, services, userId, own) };
-    },
+  serve(api, sessionEndpoints.beginSecondFactor, (request) =>
+    beginSecondFactor(database, services, request.user ?? fail('SIGN_IN_NEEDED')),
   );
 
-  api.post(
-    '/api/sessions/end',
-    {
-      config: { access: 'signedIn' },
-      schema: { body: z.object({ id: Id.nullable() }), response: { 200: z.object({}) } },
-    },
-    async (request) => {
-      const { userId, own } = whoAsks(request);
-      await database.transaction(async (tx) => {
-        await endOthers(tx, userId, own, request.body.id);
-        await recordRequest(tx, request, { kind: 'sessionsEnded', booksId: null });
-      });
-      return {};
-    },
-  );
-
-  api.post(
-    '/api/session/password',
-    {
-      config: { access: 'signedIn' },
-      schema: { body: ChangePassword, response: { 200: z.object({}) } },
-    },
-    async (request) => {
-      const { userId, own } = whoAsks(request);
-      const attempt = await beginAttempt(database, request.user?.email ?? '', request.ip);
-      await changePassword(database, userId, own, request.body, (tx) =>
-        recordRequest(tx, request, { kind: 'passwordChanged', booksId: null }),
-      );
-      await attempt.succeeded();
-      return {};
-    },
-  );
-
-  api.get(
-    '/api/session/second-factor',
-    { config: { access: 'signedIn' }, schema: { response: { 200: SecondFactor } } },
-    (request) => secondFactorState(database, whoAsks(request).userId),
-  );
-
-  api.post(
-    '/api/session/second-factor',
-    { config: { access: 'signedIn' }, schema: { response: { 200: SecondFactorBegun } } },
-    (request) => beginSecondFactor(database, services, request.user ?? fail('SIGN_IN_NEEDED')),
-  );
-
-  api.post(
-    '/api/session/second-factor/confirm',
-    {
-      config: { access: 'signedIn', rateLimit: ATTEMPTS },
-      schema: { body: SecondFactorCode, response: { 200: RecoveryCodes } },
-    },
+  serve(
+    api,
+    sessionEndpoints.confirmSecondFactor,
     (request) =>
       database.transaction(async (tx) => {
         const { userId } = whoAsks(request);
@@ -248,14 +184,12 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
         await recordRequest(tx, request, { kind: 'secondFactorOn', booksId: null });
         return { codes };
       }),
+    { rateLimit: ATTEMPTS },
   );
 
-  api.post(
-    '/api/session/second-factor/codes',
-    {
-      config: { access: 'signedIn', rateLimit: ATTEMPTS },
-      schema: { body: SecondFactorCode, response: { 200: RecoveryCodes } },
-    },
+  serve(
+    api,
+    sessionEndpoints.makeRecoveryCodes,
     async (request) => {
       const { userId } = whoAsks(request);
       await checkSecondFactor(database, services, userId, request.body.code);
@@ -264,14 +198,12 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
         return { codes: await makeRecoveryCodes(tx, userId) };
       });
     },
+    { rateLimit: ATTEMPTS },
   );
 
-  api.post(
-    '/api/session/second-factor/end',
-    {
-      config: { access: 'signedIn', rateLimit: ATTEMPTS },
-      schema: { body: SecondFactorCode, response: { 200: z.object({}) } },
-    },
+  serve(
+    api,
+    sessionEndpoints.endSecondFactor,
     async (request) => {
       const { userId } = whoAsks(request);
       await checkSecondFactor(database, services, userId, request.body.code);
@@ -281,45 +213,34 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
       });
       return {};
     },
+    { rateLimit: ATTEMPTS },
   );
 
-  api.post(
-    '/api/session/erase',
-    {
-      config: { access: 'signedIn' },
-      schema: { body: EraseAccount, response: { 200: Session } },
-    },
-    async (request, reply) => {
-      const { email } = request.user ?? fail('SIGN_IN_NEEDED');
-      const { password } = request.body;
-      const attempt = await beginAttempt(database, email, request.ip);
-      const { id } = await checkCredentials(database, { email, password }).catch(() =>
-        fail('PASSWORD_WRONG'),
-      );
-      await attempt.succeeded();
-      await eraseUser(database, id, (tx) =>
-        recordRequest(tx, request, { kind: 'userErased', booksId: null, subjectId: id }),
-      );
-      reply.clearCookie(sessionCookie, { path: '/' });
-      return shown(null);
-    },
-  );
+  serve(api, sessionEndpoints.eraseAccount, async (request, reply) => {
+    const { email } = request.user ?? fail('SIGN_IN_NEEDED');
+    const { password } = request.body;
+    const attempt = await beginAttempt(database, email, request.ip);
+    const { id } = await checkCredentials(database, { email, password }).catch(() =>
+      fail('PASSWORD_WRONG'),
+    );
+    await attempt.succeeded();
+    await eraseUser(database, id, (tx) =>
+      recordRequest(tx, request, { kind: 'userErased', booksId: null, subjectId: id }),
+    );
+    reply.clearCookie(sessionCookie, { path: '/' });
+    return shown(null);
+  });
 
-  api.get(
-    '/api/reset-links/:secret',
-    {
-      config: { access: 'anyone', rateLimit: ATTEMPTS },
-      schema: { params: ResetParams, response: { 200: ResetShown } },
-    },
+  serve(
+    api,
+    sessionEndpoints.resetLink,
     (request) => resetLinkOf(database, services, request.params.secret),
+    { rateLimit: ATTEMPTS },
   );
 
-  api.post(
-    '/api/reset-links/:secret',
-    {
-      config: { access: 'anyone', rateLimit: ATTEMPTS },
-      schema: { params: ResetParams, body: ResetPassword, response: { 200: z.object({}) } },
-    },
+  serve(
+    api,
+    sessionEndpoints.resetPassword,
     async (request) => {
       await database.transaction(async (tx) => {
         const { secret } = request.params;
@@ -328,10 +249,9 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
       });
       return {};
     },
+    { rateLimit: ATTEMPTS },
   );
 }
-
-const ResetParams = z.object({ secret: text(100).min(10) });
 
 function whoAsks({ user, session }: FastifyRequest): {
   readonly userId: string;

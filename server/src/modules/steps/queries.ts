@@ -1,7 +1,7 @@
 import { Steps, type StepsWanted } from '@zubrell/contract/desk';
+import { StepEvent } from '@zubrell/contract/events';
 import { stepKindsByGroup } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
-import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
@@ -47,14 +47,17 @@ export async function stepsOf(
   return { items, people, next: last && items.length === PAGE ? cursorOf(last.no) : null };
 }
 
-const NoRow = z.object({ no: z.number() });
+const MissedRow = StepEvent.omit({ by: true });
 
 /** The numbers of the steps after one, oldest first. */
-export async function stepsAfter(tx: Tx, booksId: string, no: number): Promise<number[]> {
+export async function stepsAfter(tx: Tx, booksId: string, no: number): Promise<StepEvent[]> {
   const rows = await rowsOf(
     tx,
-    NoRow,
-    sql`select no from steps where books_id = ${booksId} and no > ${no} order by no limit 1000`,
+    MissedRow,
+    sql`select s.no as step, array(
+            select distinct i.thing from step_items i
+            where i.books_id = s.books_id and i.step_no = s.no) as touched
+        from steps s where s.books_id = ${booksId} and s.no > ${no} order by s.no limit 1000`,
   );
-  return rows.map((row) => row.no);
+  return rows.map((row) => ({ ...row, by: null }));
 }

@@ -3,6 +3,7 @@ import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
+import { announce } from './announce.ts';
 import type { BooksCommand } from './booksCommand.ts';
 
 /** A thing's state as steps keep it; null where it is not there. */
@@ -31,9 +32,6 @@ export interface StepRecord {
   readonly undoes?: number;
   readonly redoes?: number;
 }
-
-/** The channel on which servers tell each other of new steps, as `booksId:step`. */
-export const stepChannel = 'zubrell_steps';
 
 /**
  * Writes the command's step with its items and needs, and tells all servers when the transaction commits. Who did it
@@ -74,5 +72,6 @@ export async function recordStep(
     columns,
     [...distinct.values()].map(({ thing, thingId }) => ({ ...ofStep, thing, thing_id: thingId })),
   );
-  await tx.execute(sql`select pg_notify(${stepChannel}, ${`${booksId}:${no}`})`);
+  const touched = [...new Set(items.map(({ thing }) => thing))];
+  await announce(tx, { booksId, step: no, touched, by: actor.key ?? null });
 }

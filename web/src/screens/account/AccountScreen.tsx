@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { ErasePanel } from './ErasePanel.tsx';
 import { PasskeysPanel } from './PasskeysPanel.tsx';
@@ -11,7 +11,7 @@ import './account.scss';
 
 /** What is one's own: the password, and where one is signed in. */
 export function AccountScreen() {
-  const { data: session } = api.useSessionQuery();
+  const { data: session } = sessionApi.useSessionQuery();
   return (
     <div className="frame">
       <header className="top-bar">

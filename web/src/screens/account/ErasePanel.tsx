@@ -2,13 +2,13 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { EraseAccount } from '@zubrell/contract/session';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 /** Erases the account of who is signed in. */
 export function ErasePanel() {
-  const [erase, { error, isLoading }] = api.useEraseAccountMutation();
+  const [erase, { error, isLoading }] = sessionApi.useEraseAccountMutation();
   const [isAsked, setIsAsked] = useState(false);
   const { register, handleSubmit, formState } = useForm<EraseAccount>({
     resolver: zodResolver(EraseAccount),

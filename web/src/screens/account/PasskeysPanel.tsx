@@ -2,7 +2,7 @@ import type { Passkey } from '@zubrell/contract/session';
 import { type FormEvent, useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { browserName } from '../../app/browserName.ts';
 import { makePasskey, type PasskeyTrouble, passkeyTrouble } from '../../app/passkeys.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -18,7 +18,7 @@ const TROUBLES: Readonly<Record<PasskeyTrouble, string>> = {
 
 /** The passkeys of who is signed in. */
 export function PasskeysPanel() {
-  const { data, error } = api.usePasskeysQuery();
+  const { data, error } = sessionApi.usePasskeysQuery();
   const trouble = passkeyTrouble();
   return (
     <section className="sheet">
@@ -56,7 +56,7 @@ function PasskeyRow({
 }: {
   readonly passkey: Passkey;
 }) {
-  const [remove, { isLoading }] = api.useRemovePasskeyMutation();
+  const [remove, { isLoading }] = sessionApi.useRemovePasskeyMutation();
   const showDate = useShowDate();
   return (
     <tr>
@@ -82,8 +82,8 @@ function PasskeyRow({
 }
 
 function AddForm() {
-  const [begin] = api.useBeginPasskeyMutation();
-  const [add] = api.useAddPasskeyMutation();
+  const [begin] = sessionApi.useBeginPasskeyMutation();
+  const [add] = sessionApi.useAddPasskeyMutation();
   const [name, setName] = useState(() => browserName(navigator.userAgent));
   const [isBusy, setIsBusy] = useState(false);
 

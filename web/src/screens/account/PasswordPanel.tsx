@@ -2,13 +2,13 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { ChangePassword } from '@zubrell/contract/session';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 /** Changes the password of who is signed in. */
 export function PasswordPanel() {
-  const [change, { error, isLoading }] = api.useChangePasswordMutation();
+  const [change, { error, isLoading }] = sessionApi.useChangePasswordMutation();
   const { register, handleSubmit, reset, formState } = useForm<ChangePassword>({
     resolver: zodResolver(ChangePassword),
     defaultValues: { present: '', fresh: '' },

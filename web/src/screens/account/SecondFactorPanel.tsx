@@ -2,14 +2,14 @@ import type { SecondFactorBegun } from '@zubrell/contract/session';
 import { QRCodeSVG } from 'qrcode.react';
 import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 
 /** A second factor of who is signed in: a device that shows codes, and recovery codes where it is lost. */
 export function SecondFactorPanel() {
-  const { data, error } = api.useSecondFactorQuery();
+  const { data, error } = sessionApi.useSecondFactorQuery();
   const [codes, setCodes] = useState<readonly string[] | null>(null);
   return (
     <section className="sheet">
@@ -80,8 +80,8 @@ function CodeForm({
 }
 
 function Off({ onCodes }: { readonly onCodes: TakeCodes }) {
-  const [begin, { error, isLoading }] = api.useBeginSecondFactorMutation();
-  const [confirm, confirming] = api.useConfirmSecondFactorMutation();
+  const [begin, { error, isLoading }] = sessionApi.useBeginSecondFactorMutation();
+  const [confirm, confirming] = sessionApi.useConfirmSecondFactorMutation();
   const [begun, setBegun] = useState<SecondFactorBegun | null>(null);
   if (begun === null) {
     return (
@@ -122,8 +122,8 @@ function Off({ onCodes }: { readonly onCodes: TakeCodes }) {
 }
 
 function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCodes: TakeCodes }) {
-  const [make, making] = api.useMakeRecoveryCodesMutation();
-  const [end, ending] = api.useEndSecondFactorMutation();
+  const [make, making] = sessionApi.useMakeRecoveryCodesMutation();
+  const [end, ending] = sessionApi.useEndSecondFactorMutation();
   const [wants, setWants] = useState<'codes' | 'end' | null>(null);
   const left = codesLeft === 1 ? 'One recovery code is' : `${codesLeft} recovery codes are`;
   return (

@@ -1,7 +1,7 @@
 import type { OpenSession } from '@zubrell/contract/session';
 import { Table } from 'react-bootstrap';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { browserName } from '../../app/browserName.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -10,8 +10,8 @@ import { Waiting } from '../../ui/Waiting.tsx';
 
 /** The browsers in which one is signed in, each of which can be signed out. */
 export function SessionsPanel() {
-  const { data, error } = api.useOpenSessionsQuery();
-  const [end, { isLoading }] = api.useEndSessionsMutation();
+  const { data, error } = sessionApi.useOpenSessionsQuery();
+  const [end, { isLoading }] = sessionApi.useEndSessionsMutation();
   const others = data?.sessions.filter(({ isThis }) => !isThis) ?? [];
 
   async function signOut(id: string | null): Promise<void> {

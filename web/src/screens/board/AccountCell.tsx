@@ -1,12 +1,12 @@
 import type { BoardRow } from '@zubrell/contract/board';
-import { api } from '../../app/api.ts';
+import { feedsApi } from '../../api/feeds.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 
 /** A bank account with how far its lines are known. */
 export function AccountCell({ row }: { readonly row: BoardRow }) {
   const { booksId, setup } = useBooks();
-  const { data } = api.useFeedsQuery(booksId);
+  const { data } = feedsApi.useFeedsQuery(booksId);
   const feed = data?.feeds.find(({ bankAccountId }) => bankAccountId === row.bankAccountId);
   const showDate = useShowDate();
   const bank = setup.bankAccounts.find(({ id }) => id === row.bankAccountId);

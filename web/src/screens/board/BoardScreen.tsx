@@ -1,7 +1,7 @@
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { boardApi } from '../../api/board.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -19,7 +19,7 @@ const SHOWN = 4;
 /** What is left to do, at a glance: bank accounts by months. */
 export function BoardScreen() {
   const { booksId, setup } = useBooks();
-  const { data: board, error } = api.useBoardQuery(booksId);
+  const { data: board, error } = boardApi.useBoardQuery(booksId);
   const [back, setBack] = useState(0);
   const [isSweeping, setIsSweeping] = useState(false);
   if (error) {

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Chart } from '../../ui/Chart.tsx';
 import { DoneLegend } from '../reports/DoneLegend.tsx';
@@ -13,7 +13,7 @@ const MONTHS = 12;
 /** How lines got done, month by month; nothing until a line is posted. */
 export function DoneByMonth() {
   const { booksId } = useBooks();
-  const { data } = api.useCodingRecordQuery(booksId);
+  const { data } = habitsApi.useCodingRecordQuery(booksId);
   const colors = useChartColors();
   const done = useMemo(() => (data ? doneByMonth(data).slice(-MONTHS) : []), [data]);
   const option = useMemo(() => doneChart(done, colors), [done, colors]);

@@ -2,7 +2,9 @@ import type { Board } from '@zubrell/contract/board';
 import type { RuleHealth } from '@zubrell/contract/rules';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { feedsApi } from '../../api/feeds.ts';
+import { questionsApi } from '../../api/questions.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { causeWords } from '../desk/proof/proofWords.ts';
@@ -25,15 +27,15 @@ export function NeedsYou({ board }: { readonly board: Board }) {
   const { booksId, bankAccountName, amount } = useBooks();
   const showDate = useShowDate();
   const today = useToday();
-  const { data } = api.useFeedsQuery(booksId);
+  const { data } = feedsApi.useFeedsQuery(booksId);
   const feeds = (data?.feeds ?? []).flatMap((feed) => {
     const need = feedNeed(feed, today);
     return need ? [{ id: feed.id, ...need }] : [];
   });
-  const asked = api.useQuestionsQuery(booksId).data?.questions ?? [];
+  const asked = questionsApi.useQuestionsQuery(booksId).data?.questions ?? [];
   const answered = asked.filter(({ state }) => state === 'answered');
   const waiting = asked.filter(({ state }) => state === 'open');
-  const rules = api.useRulesQuery(booksId).data?.rules ?? [];
+  const rules = rulesApi.useRulesQuery(booksId).data?.rules ?? [];
   const numberOf = (id: string) => rules.find((rule) => rule.id === id)?.number ?? null;
   const troubled = rules.flatMap(({ id, name, isOn, health }) => {
     const own = health.filter(({ kind }) => kind in RULE_TITLES);

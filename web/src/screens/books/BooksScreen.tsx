@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -9,7 +9,7 @@ import { NewBooksForm } from './NewBooksForm.tsx';
 
 /** All books one may see, and making new ones. */
 export function BooksScreen() {
-  const { data, error } = api.useListBooksQuery();
+  const { data, error } = booksApi.useListBooksQuery();
   return (
     <div className="frame">
       <header className="top-bar">

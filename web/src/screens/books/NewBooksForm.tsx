@@ -2,13 +2,13 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { NewBooks } from '@zubrell/contract/books';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 /** Makes new books with a starter chart of accounts and tax codes, and goes to their Intake. */
 export function NewBooksForm() {
-  const [createBooks, { error, isLoading }] = api.useCreateBooksMutation();
+  const [createBooks, { error, isLoading }] = booksApi.useCreateBooksMutation();
   const navigate = useNavigate();
   const { register, handleSubmit, formState } = useForm<NewBooks>({
     resolver: zodResolver(NewBooks),

@@ -1,7 +1,8 @@
 import { foldCase } from '@zubrell/core/text/foldCase';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { peopleApi } from '../../api/people.ts';
+import { questionsApi } from '../../api/questions.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
@@ -27,9 +28,9 @@ export function AskDialog({
 }) {
   const { booksId, amount } = useBooks();
   const { ask } = useDeskActions();
-  const earlier = api.useQuestionsQuery(booksId).data?.questions ?? [];
+  const earlier = questionsApi.useQuestionsQuery(booksId).data?.questions ?? [];
   const [askedOf, setAskedOf] = useState(earlier.at(-1)?.askedOf ?? '');
-  const people = api.usePeopleQuery(booksId).data;
+  const people = peopleApi.usePeopleQuery(booksId).data;
   const names = new Set([
     ...(people?.members.filter(({ role }) => role === 'client') ?? []).map(({ name }) => name),
     ...(people?.invitations ?? []).map(({ name }) => name),

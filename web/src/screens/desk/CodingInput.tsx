@@ -2,7 +2,7 @@ import type { HideableField } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { type CodedField, useChoices, useUses } from '../../app/codingChoices.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
@@ -67,7 +67,7 @@ export function CodingInput(props: CodingInputProps) {
   const { booksId, setup, takesTax } = useBooks();
   const uses = useUses();
   const choices = useChoices(field, uses);
-  const [createPayee] = api.useCreatePayeeMutation();
+  const [createPayee] = booksApi.useCreatePayeeMutation();
   const [newAccount, setNewAccount] = useState<string | null>(null);
   let latest = coding;
 

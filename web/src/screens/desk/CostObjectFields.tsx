@@ -2,7 +2,7 @@ import type { CostObject } from '@zubrell/contract/books';
 import type { CostObjects } from '@zubrell/core/ledger/coding';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -28,7 +28,7 @@ export function CostObjectFields({
 }) {
   const { booksId, setup, isHidden } = useBooks();
   const [isShown, setIsShown] = useState(setup.costObjects.length > 0);
-  const [create] = api.useCreateCostObjectMutation();
+  const [create] = booksApi.useCreateCostObjectMutation();
 
   async function make(field: 'costCentreId' | 'jobId', kind: CostObject['kind'], name: string) {
     const { data, error } = await create({ booksId, kind, name });

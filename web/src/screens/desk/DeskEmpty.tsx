@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { useDeskScope } from './useDeskScope.ts';
@@ -8,7 +8,7 @@ import { useDeskScope } from './useDeskScope.ts';
 export function DeskEmpty() {
   const { booksId, setup } = useBooks();
   const { scope, lane, search, change } = useDeskScope();
-  const { data: counts } = api.useLanesQuery({ booksId, scope });
+  const { data: counts } = linesApi.useLanesQuery({ booksId, ...scope });
   if (setup.bankAccounts.every((bank) => bank.firstDate === null)) {
     return (
       <EmptyState title="No lines yet">

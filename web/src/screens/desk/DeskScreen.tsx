@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useCallback, useEffect, useMemo, useRef } from 'react';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AskDialog } from './AskDialog.tsx';
@@ -38,20 +38,24 @@ function DeskRows() {
   const list = useRef<HTMLDivElement>(null);
   const isDecided = lane === 'decided';
 
-  const stacks = api.useStacksQuery(isDecided ? skipToken : { booksId, scope, lane, grouping });
+  const stacks = linesApi.useStacksQuery(
+    isDecided ? skipToken : { booksId, ...scope, lane, grouping },
+  );
   const opened = stacks.data?.stacks.find((stack) => stackId(stack) === desk.openStack);
-  const lines = api.useStackLinesQuery(
+  const lines = linesApi.useStackLinesQuery(
     opened && !isDecided
       ? {
           booksId,
-          scope,
+          ...scope,
           lane,
-          stack: { grouping: opened.grouping, key: opened.key, direction: opened.direction },
+          grouping: opened.grouping,
+          key: opened.key,
+          direction: opened.direction,
         }
       : skipToken,
   );
-  const decided = api.useDecidedLinesInfiniteQuery(
-    isDecided ? { booksId, scope, kind: decision ?? undefined } : skipToken,
+  const decided = linesApi.useDecidedLinesInfiniteQuery(
+    isDecided ? { booksId, ...scope, kind: decision ?? undefined } : skipToken,
   );
 
   const rows = useMemo(

@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { habitsApi } from '../../api/habits.ts';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -13,7 +13,7 @@ export function EvidenceList({ lineId }: { readonly lineId: string }) {
   const { booksId, accountName } = useBooks();
   const showDate = useShowDate();
   const [isOpen, setIsOpen] = useState(false);
-  const { data, error } = api.useEvidenceQuery(isOpen ? { booksId, lineId } : skipToken);
+  const { data, error } = habitsApi.useEvidenceQuery(isOpen ? { booksId, lineId } : skipToken);
   const accounts = new Set(data?.lines.map((line) => line.accountId));
   return (
     <div className="evidence">

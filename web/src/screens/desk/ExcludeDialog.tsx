@@ -1,11 +1,12 @@
 import type { ExcludeReason } from '@zubrell/contract/desk';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { proofScope } from './deskScope.ts';
 import { excludeAsked } from './deskSlice.ts';
 import { MateChoice } from './MateChoice.tsx';
 import { ReasonChoice } from './ReasonChoice.tsx';
@@ -33,7 +34,7 @@ export function ExcludeDialog({
 }) {
   const { booksId, setup, amount } = useBooks();
   const { scope } = useDeskScope();
-  const { data } = api.useProofQuery({ booksId, scope });
+  const { data } = linesApi.useProofQuery({ booksId, ...proofScope(scope) });
   const actions = useDeskActions();
   const { exclude, edit, codingOf } = actions;
   const dispatch = useAppDispatch();

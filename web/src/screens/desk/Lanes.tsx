@@ -1,5 +1,5 @@
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon, type MoonKind } from '../../ui/Moon.tsx';
 import type { DeskLane } from './deskScope.ts';
@@ -16,7 +16,7 @@ const OPEN_LANES = [
 export function Lanes() {
   const { booksId } = useBooks();
   const { scope, period, lane, change } = useDeskScope();
-  const { data: counts } = api.useLanesQuery({ booksId, scope });
+  const { data: counts } = linesApi.useLanesQuery({ booksId, ...scope });
   const open = counts ? counts.ready + counts.check + counts.blank + counts.asked : 0;
   const done = counts ? counts.posted + counts.paired + counts.excluded : 0;
   const all = open + done;

@@ -1,6 +1,6 @@
 import type { BankField } from '@zubrell/contract/books';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -32,7 +32,7 @@ export function LineSheet({
   readonly focusList: () => void;
 }) {
   const { booksId, setup, bankAccountName } = useBooks();
-  const { data: sheet, error } = api.useLineQuery({ booksId, lineId: row.id });
+  const { data: sheet, error } = linesApi.useLineQuery({ booksId, lineId: row.id });
   const showDate = useShowDate();
   const { line } = row;
   const values: Readonly<Record<BankField, string | null | undefined>> = {

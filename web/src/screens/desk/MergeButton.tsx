@@ -1,4 +1,4 @@
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -11,7 +11,7 @@ export function MergeButton() {
   const { told } = useUndo();
   const dispatch = useAppDispatch();
   const stems = stemsOf(useAppSelector((state) => state.desk.ticked));
-  const [merge, { isLoading }] = api.useMergeStacksMutation();
+  const [merge, { isLoading }] = linesApi.useMergeStacksMutation();
   const [into] = stems;
   if (into === undefined || stems.length < 2) return null;
 

@@ -1,7 +1,7 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { Proposal } from '@zubrell/contract/desk';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import type { DeskRow } from './rows.ts';
@@ -17,7 +17,7 @@ export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly r
   const { booksId, setup, accountName, payeeName } = useBooks();
   const { codingOf, edit } = useDeskActions();
   const { told } = useUndo();
-  const [dismiss, { isLoading }] = api.useDismissNudgeMutation();
+  const [dismiss, { isLoading }] = linesApi.useDismissNudgeMutation();
   const source = row.kind === 'stack' ? row.stack : row.line;
   const coding = codingOf(row);
   const stem = row.kind === 'stack' ? row.stack.title : row.line.stem;

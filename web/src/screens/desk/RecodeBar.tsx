@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -7,6 +7,7 @@ import { Amount } from '../../ui/Amount.tsx';
 import { CodingInput } from './CodingInput.tsx';
 import { ticksCleared } from './deskSlice.ts';
 import { emptyCoding } from './rows.ts';
+import { useSeenStep } from './useSeenStep.ts';
 
 /** Gives ticked posted lines another payee, account or tax; an empty field leaves what is there. */
 export function RecodeBar({
@@ -16,11 +17,12 @@ export function RecodeBar({
   readonly lineIds: readonly string[];
   readonly total: number;
 }) {
-  const { booksId, setup } = useBooks();
+  const { booksId } = useBooks();
   const { told } = useUndo();
   const dispatch = useAppDispatch();
+  const seenStep = useSeenStep();
   const [coding, setCoding] = useState(emptyCoding);
-  const [recode, { isLoading }] = api.useRecodeLinesMutation();
+  const [recode, { isLoading }] = linesApi.useRecodeLinesMutation();
   const { payeeId, accountId, taxCodeId } = coding;
   const isEmpty = payeeId === null && accountId === null && taxCodeId === null;
   const nothingMore = () => undefined;
@@ -29,7 +31,7 @@ export function RecodeBar({
     const answer = await recode({
       booksId,
       lineIds: [...lineIds],
-      seenStep: setup.books.lastStep,
+      seenStep,
       ...(payeeId === null ? {} : { payeeId }),
       ...(accountId === null ? {} : { accountId }),
       ...(taxCodeId === null ? {} : { taxCodeId }),

@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { draftOf } from './rows.ts';
 import { SplitPartRow } from './SplitPartRow.tsx';
@@ -18,7 +18,7 @@ export function SplitEditor({
   readonly onChange: (coding: DraftCoding) => void;
 }) {
   const { booksId, amount } = useBooks();
-  const last = api.useLastSplitQuery(
+  const last = linesApi.useLastSplitQuery(
     coding.payeeId ? { booksId, payeeId: coding.payeeId } : skipToken,
   );
   const parts = coding.parts ?? [];

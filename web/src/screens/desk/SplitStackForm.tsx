@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 
@@ -8,7 +8,7 @@ export function SplitStackForm({ stem }: { readonly stem: string }) {
   const { booksId } = useBooks();
   const { told } = useUndo();
   const [word, setWord] = useState('');
-  const [split, { isLoading }] = api.useSplitStackMutation();
+  const [split, { isLoading }] = linesApi.useSplitStackMutation();
 
   return (
     <form

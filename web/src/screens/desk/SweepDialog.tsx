@@ -1,7 +1,7 @@
 import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
 import { useEffect, useRef, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -21,13 +21,13 @@ export function SweepDialog({
   const { booksId, amount } = useBooks();
   const { told } = useUndo();
   // What was shown is what is swept: later changes are left out by the server.
-  const { currentData: summary, error } = api.useSweepSummaryQuery(
-    { booksId, scope },
+  const { currentData: summary, error } = linesApi.useSweepSummaryQuery(
+    { booksId, ...scope },
     { refetchOnMountOrArgChange: true },
   );
   const [without, setWithout] = useState<readonly string[]>([]);
   const postButton = useRef<HTMLButtonElement>(null);
-  const [sweep, { isLoading }] = api.useSweepLinesMutation();
+  const [sweep, { isLoading }] = linesApi.useSweepLinesMutation();
   const count = (summary?.count ?? 0) - without.length;
 
   // The summary is on the screen by then: Enter posts what it says.

@@ -2,7 +2,7 @@ import type { Question } from '@zubrell/contract/questions';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { questionsApi } from '../../api/questions.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -11,8 +11,8 @@ import { Moon } from '../../ui/Moon.tsx';
 /** What was asked about a line and answered, and the papers kept with it. */
 export function ThreadSection({ lineId }: { readonly lineId: string }) {
   const { booksId } = useBooks();
-  const { data } = api.useLineThreadQuery({ booksId, lineId });
-  const [addPaper, { isLoading }] = api.useAddPaperMutation();
+  const { data } = questionsApi.useLineThreadQuery({ booksId, lineId });
+  const [addPaper, { isLoading }] = questionsApi.useAddPaperMutation();
   const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -51,7 +51,7 @@ function QuestionThread({ question }: { readonly question: Question }) {
   const { booksId, setup } = useBooks();
   const showDate = useShowDate();
   const [typed, setTyped] = useState('');
-  const [answer, { isLoading }] = api.useAnswerQuestionMutation();
+  const [answer, { isLoading }] = questionsApi.useAnswerQuestionMutation();
   const { askedOf, askedBy, askedAt, words, answers } = question;
 
   async function send(): Promise<void> {

@@ -55,3 +55,8 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
     },
   };
 }
+
+/** What of a scope a proof goes by: it is of whole bank accounts and days. */
+export function proofScope({ bankAccountId, from, to }: Scope): Scope {
+  return { bankAccountId, from, to };
+}

@@ -2,7 +2,9 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
 import { createContext, useContext } from 'react';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
+import { pairingApi } from '../../api/pairing.ts';
+import { questionsApi } from '../../api/questions.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -19,6 +21,7 @@ import {
   tickState,
 } from './rows.ts';
 import { useDeskScope } from './useDeskScope.ts';
+import { useSeenStep } from './useSeenStep.ts';
 
 /** How a row is kept out of the books. */
 export interface ExcludeOptions {
@@ -84,18 +87,18 @@ export function useMakeDeskActions(): DeskActions {
   const versions = useAppSelector((state) => state.desk.draftVersions);
   const ticked = useAppSelector((state) => state.desk.ticked);
   const openStack = useAppSelector((state) => state.desk.openStack);
-  const [saveDraft] = api.useSaveDraftMutation();
-  const [sendPost] = api.usePostLinesMutation();
-  const [sendPairs] = api.usePairProposedMutation();
+  const [saveDraft] = linesApi.useSaveDraftMutation();
+  const [sendPost] = linesApi.usePostLinesMutation();
+  const [sendPairs] = pairingApi.usePairProposedMutation();
   const newLines = useAppSelector((state) => state.desk.newLines);
-  const [sendExclude] = api.useExcludeLinesMutation();
-  const [sendMove] = api.useMoveLinesMutation();
-  const [sendAsk] = api.useAskLinesMutation();
-  const [sendSuspend] = api.useSuspendLinesMutation();
-  const [sendBothReal] = api.useConfirmBothRealMutation();
-  const [sendReopen] = api.useReopenLinesMutation();
-  const [fetchLines] = api.useLazyStackLinesQuery();
-  const seenStep = setup.books.lastStep;
+  const [sendExclude] = linesApi.useExcludeLinesMutation();
+  const [sendMove] = linesApi.useMoveLinesMutation();
+  const [sendAsk] = questionsApi.useAskLinesMutation();
+  const [sendSuspend] = questionsApi.useSuspendLinesMutation();
+  const [sendBothReal] = linesApi.useConfirmBothRealMutation();
+  const [sendReopen] = linesApi.useReopenLinesMutation();
+  const [fetchLines] = linesApi.useLazyStackLinesQuery();
+  const seenStep = useSeenStep();
   const openLane = lane === 'decided' ? 'blank' : lane;
 
   const codingOf = (row: DeskRow) => rowCoding(row, edits);
@@ -113,7 +116,7 @@ export function useMakeDeskActions(): DeskActions {
     const whole: Target = { stack: named, lane: openLane, scope };
     const isMixed = stack.draftCount > 0 && stack.draft === null;
     if (!isMixed && !Object.keys(edits).some((id) => id in versions)) return whole;
-    const { data } = await fetchLines({ booksId, scope, lane: openLane, stack: named });
+    const { data } = await fetchLines({ booksId, ...scope, lane: openLane, ...named });
     const coding = codingOf(row);
     const alike = data?.lines.filter((line) => {
       const own = edits[line.id] ?? line.draft;
@@ -131,9 +134,9 @@ export function useMakeDeskActions(): DeskActions {
     // The stack goes at once; what the server says of the rest comes a moment later.
     if (row.kind === 'stack' && done.length >= row.stack.count) {
       dispatch(
-        api.util.updateQueryData(
+        linesApi.util.updateQueryData(
           'stacks',
-          { booksId, scope, lane: openLane, grouping },
+          { booksId, ...scope, lane: openLane, grouping },
           (found) => {
             found.stacks = found.stacks.filter((stack) => stackId(stack) !== row.id);
           },
@@ -199,7 +202,7 @@ export function useMakeDeskActions(): DeskActions {
       } else if (row.kind === 'stack' && lane !== 'decided') {
         const { grouping, key, direction } = row.stack;
         const named = { grouping, key, direction };
-        const { data } = await fetchLines({ booksId, scope, lane, stack: named }, true);
+        const { data } = await fetchLines({ booksId, ...scope, lane, ...named }, true);
         const lines = (data?.lines ?? []).map(({ id, amount }) => ({ id, amount, stack: row.id }));
         dispatch(linesTicked({ lines, isOn }));
       }

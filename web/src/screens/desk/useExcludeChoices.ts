@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DeskLine, ExcludeReason, MateLine, Stack } from '@zubrell/contract/desk';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { rowSum } from './rowSum.ts';
@@ -30,8 +30,8 @@ function useOnlyLine(row: DeskRow): DeskLine | null {
   const { booksId } = useBooks();
   const { lane, scope } = useDeskScope();
   const isAlone = row.kind === 'stack' && row.stack.count === 1 && lane !== 'decided';
-  const { data } = api.useStackLinesQuery(
-    isAlone ? { booksId, scope, lane, stack: stackKey(row.stack) } : skipToken,
+  const { data } = linesApi.useStackLinesQuery(
+    isAlone ? { booksId, ...scope, lane, ...stackKey(row.stack) } : skipToken,
   );
   if (row.kind === 'line') return row.line;
   return data?.lines[0] ?? null;
@@ -44,7 +44,7 @@ export function useExcludeChoices(row: DeskRow): ExcludeChoices {
   const { booksId, setup, amount } = useBooks();
   const showDate = useShowDate();
   const line = useOnlyLine(row);
-  const { data } = api.useLineMatesQuery(line ? { booksId, lineId: line.id } : skipToken);
+  const { data } = linesApi.useLineMatesQuery(line ? { booksId, lineId: line.id } : skipToken);
   const { total, count } = rowSum(row);
   const originals = data?.originals ?? [];
   const corrections = data?.corrections ?? [];

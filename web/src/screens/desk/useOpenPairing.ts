@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import type { DeskRow } from './rows.ts';
 import { useDeskScope } from './useDeskScope.ts';
@@ -10,7 +10,7 @@ export function useOpenPairing(): (row: DeskRow | null) => void {
   const { booksId } = useBooks();
   const { lane, scope } = useDeskScope();
   const navigate = useNavigate();
-  const [fetchLines] = api.useLazyStackLinesQuery();
+  const [fetchLines] = linesApi.useLazyStackLinesQuery();
 
   async function linesOf(row: DeskRow): Promise<readonly string[]> {
     if (row.kind === 'line') return row.line.decision === null ? [row.id] : [];
@@ -19,7 +19,7 @@ export function useOpenPairing(): (row: DeskRow | null) => void {
     const { grouping, key, direction, count } = row.stack;
     if (count > 1) return [];
     const stack = { grouping, key, direction };
-    const { data } = await fetchLines({ booksId, scope, lane, stack }, true);
+    const { data } = await fetchLines({ booksId, ...scope, lane, ...stack }, true);
     return data?.lines.map(({ id }) => id) ?? [];
   }
 

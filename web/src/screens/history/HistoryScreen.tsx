@@ -1,7 +1,7 @@
 import { type Step, StepGroup } from '@zubrell/contract/desk';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { stepsApi } from '../../api/steps.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -29,7 +29,7 @@ export function HistoryScreen() {
   const [userId, setUserId] = useState<string | null>(null);
   const [typed, setTyped] = useState('');
   const search = useLater(typed.trim());
-  const pages = api.useStepsInfiniteQuery({
+  const pages = stepsApi.useStepsInfiniteQuery({
     booksId,
     ...(group === null ? {} : { group }),
     ...(userId === null ? {} : { userId }),

@@ -3,7 +3,7 @@ import type { BatchLine, BatchSheet } from '@zubrell/contract/intake';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -20,7 +20,7 @@ export function BatchScreen() {
   const { booksId, amount, bankAccountName } = useBooks();
   const { batchId } = useParams();
   const asked = batchId === undefined ? skipToken : { booksId, batchId };
-  const { data: batch, error } = api.useBatchQuery(asked);
+  const { data: batch, error } = intakeApi.useBatchQuery(asked);
   const showDate = useShowDate();
   if (error) {
     return (
@@ -168,7 +168,7 @@ const STATES: Readonly<Record<BatchLine['state'], string>> = {
 function BatchLinesTable({ batchId }: { readonly batchId: string }) {
   const { booksId, amount } = useBooks();
   const showDate = useShowDate();
-  const { data, hasNextPage, fetchNextPage, isFetching } = api.useBatchLinesInfiniteQuery({
+  const { data, hasNextPage, fetchNextPage, isFetching } = intakeApi.useBatchLinesInfiniteQuery({
     booksId,
     batchId,
   });

@@ -2,7 +2,7 @@ import type { Batch } from '@zubrell/contract/intake';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -14,7 +14,7 @@ const LOOK_EVERY = 700;
 export function Batches() {
   const { booksId } = useBooks();
   const [isWaiting, setIsWaiting] = useState(false);
-  const { data, error } = api.useBatchesQuery(booksId, {
+  const { data, error } = intakeApi.useBatchesQuery(booksId, {
     pollingInterval: isWaiting ? LOOK_EVERY : 0,
   });
   const batches = data?.batches ?? [];

@@ -1,6 +1,6 @@
 import type { BatchLine } from '@zubrell/contract/intake';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -22,7 +22,7 @@ export function FoldDialog({
 }) {
   const { booksId } = useBooks();
   const { tell } = useUndo();
-  const [keepApart, { isLoading, error }] = api.useKeepApartMutation();
+  const [keepApart, { isLoading, error }] = intakeApi.useKeepApartMutation();
   const canKeep = folded.isHereWithout && line.apartLineId === null;
 
   async function confirm(): Promise<void> {

@@ -2,7 +2,7 @@ import type { BatchSheet } from '@zubrell/contract/intake';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -20,7 +20,7 @@ export function MoveBatchDialog({
   const { booksId, setup, bankAccountName } = useBooks();
   const { tell } = useUndo();
   const navigate = useNavigate();
-  const [move, { isLoading, error }] = api.useMoveBatchMutation();
+  const [move, { isLoading, error }] = intakeApi.useMoveBatchMutation();
   const others = setup.bankAccounts.filter(({ id }) => id !== batch.bankAccountId);
   const [target, setTarget] = useState(others[0]?.id ?? '');
   const { ownDecided } = batch.counts;

@@ -1,7 +1,7 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
 import { useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { Segments } from '../../ui/Segments.tsx';
@@ -31,7 +31,7 @@ export function Preview({
   readonly onLeave: () => void;
 }) {
   const { booksId, setup } = useBooks();
-  const { data } = api.useLayoutsQuery(booksId);
+  const { data } = intakeApi.useLayoutsQuery(booksId);
   const file = useFileReading(source, setup.books.currency, data?.layouts ?? null);
   const [index, setIndex] = useState(0);
   const [done, setDone] = useState<ReadonlySet<number>>(new Set());

@@ -1,8 +1,9 @@
+import { tagsOf } from '@zubrell/contract/touched';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { api } from '../../api/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
@@ -110,7 +111,7 @@ export function StatementPreview({
       choices: file.choices,
     });
     if (kept === null) return;
-    dispatch(api.util.invalidateTags(['Books', 'Batches']));
+    dispatch(api.util.invalidateTags(tagsOf(['batch', 'bankAccount', 'entry'])));
     if (kept.newCount === 0) {
       toast(`${source.name} brought nothing new: all its lines were here already.`);
     } else {

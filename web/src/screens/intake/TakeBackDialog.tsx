@@ -1,7 +1,7 @@
 import type { BatchSheet, TakeBackBatch } from '@zubrell/contract/intake';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -18,7 +18,7 @@ export function TakeBackDialog({
 }) {
   const { booksId } = useBooks();
   const { tell } = useUndo();
-  const [takeBack, { isLoading, error }] = api.useTakeBackBatchMutation();
+  const [takeBack, { isLoading, error }] = intakeApi.useTakeBackBatchMutation();
   const [decided, setDecided] = useState<TakeBackBatch['decided']>('stay');
   const { ownDecided, shared } = batch.counts;
   const going = batch.lineCount - shared - ownDecided;

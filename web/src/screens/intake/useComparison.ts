@@ -3,7 +3,7 @@ import type { BankAccount } from '@zubrell/contract/books';
 import { closingBalance } from '@zubrell/core/intake/statementBalances';
 import type { Remote } from 'comlink';
 import { useEffect, useState } from 'react';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import type { Comparison, FileReading, StatementSummary } from '../../workers/fileReading.ts';
 
@@ -17,7 +17,7 @@ export function useComparison(
   const { booksId, setup } = useBooks();
   const [comparison, setComparison] = useState<Comparison | null>(null);
   const { first, last } = statement.lines;
-  const { data, isFetching } = api.useKnownLinesQuery(
+  const { data, isFetching } = intakeApi.useKnownLinesQuery(
     bankAccount && first && last
       ? {
           booksId,

@@ -1,6 +1,6 @@
 import type { BatchSheet, KeepBatch } from '@zubrell/contract/intake';
 import { useState } from 'react';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
@@ -20,9 +20,9 @@ export function useKeepFile(source: File): {
 } {
   const { booksId } = useBooks();
   const [state, setState] = useState<KeepState>({ kind: 'idle' });
-  const [upload] = api.useUploadMutation();
-  const [keepBatch] = api.useKeepBatchMutation();
-  const [look] = api.useLazyBatchQuery();
+  const [upload] = intakeApi.useUploadMutation();
+  const [keepBatch] = intakeApi.useKeepBatchMutation();
+  const [look] = intakeApi.useLazyBatchQuery();
 
   function failed(error: unknown): null {
     setState({ kind: 'failed', message: shownProblem(error).message });

@@ -3,7 +3,7 @@ import { assignableRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -15,7 +15,7 @@ import { TextField } from '../../ui/TextField.tsx';
 export function AccountChange({ account }: { readonly account: Account }) {
   const { booksId } = useBooks();
   const { told } = useUndo();
-  const [change, { isLoading }] = api.useChangeAccountMutation();
+  const [change, { isLoading }] = booksApi.useChangeAccountMutation();
   const [isOpen, setIsOpen] = useState(false);
 
   async function send(wanted: ChangeAccount): Promise<void> {

@@ -1,7 +1,7 @@
 import type { Account } from '@zubrell/contract/books';
 import { useMemo, useState } from 'react';
 import { NavLink } from 'react-router';
-import { api } from '../../app/api.ts';
+import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { HideUnused } from './HideUnused.tsx';
@@ -19,7 +19,7 @@ const CREDIT: ReadonlySet<Account['type']> = new Set(['liability', 'equity', 'in
 /** The chart of accounts as a tree, each branch with its balance. */
 export function AccountTree({ currentId }: { readonly currentId: string | null }) {
   const { booksId, setup } = useBooks();
-  const { data, error } = api.useBalancesQuery(booksId);
+  const { data, error } = ledgerApi.useBalancesQuery(booksId);
   const [isHiding, setIsHiding] = useState(false);
   const branches = useMemo(() => {
     const own = new Map(data?.balances.map(({ accountId, amount }) => [accountId, amount]));

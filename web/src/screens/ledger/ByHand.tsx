@@ -1,7 +1,7 @@
 import type { BankAccount } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { type FormEvent, useState } from 'react';
-import { api } from '../../app/api.ts';
+import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -41,8 +41,8 @@ function HandForm({
   const [date, setDate] = useState(useToday());
   const [amount, setAmount] = useState<number | null>(null);
   const [description, setDescription] = useState('');
-  const [addLine, line] = api.useAddLineMutation();
-  const [addBalance, balance] = api.useAddBalanceMutation();
+  const [addLine, line] = intakeApi.useAddLineMutation();
+  const [addBalance, balance] = intakeApi.useAddBalanceMutation();
   const bankAccountId = bankAccount.id;
   const { isLoading, error } = kind === 'line' ? line : balance;
 

@@ -2,7 +2,7 @@ import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { documentsApi } from '../../api/documents.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -45,8 +45,8 @@ export function DocumentDialog({
         ? creditNoteFor(document, today)
         : documentDraftOf(document),
   );
-  const [enter, entering] = api.useEnterDocumentMutation();
-  const [change, changing] = api.useChangeDocumentMutation();
+  const [enter, entering] = documentsApi.useEnterDocumentMutation();
+  const [change, changing] = documentsApi.useChangeDocumentMutation();
   const set = (part: Partial<DocumentDraft>) => setDraft({ ...draft, ...part });
   const complete = completeDocument(draft);
   const error = entering.error ?? changing.error;
@@ -60,11 +60,16 @@ export function DocumentDialog({
   async function save(event: FormEvent): Promise<void> {
     event.preventDefault();
     if ('missing' in complete) return;
-    const body = { booksId, document: complete.document };
+    const { document: wanted } = complete;
     const answer =
       isChange && document
-        ? await change({ ...body, documentId: document.id, seenStep: document.lastStep })
-        : await enter(body);
+        ? await change({
+            booksId,
+            documentId: document.id,
+            document: wanted,
+            seenStep: document.lastStep,
+          })
+        : await enter({ booksId, ...wanted });
     if (told(answer)) onClose();
   }
 

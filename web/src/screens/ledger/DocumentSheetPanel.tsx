@@ -4,7 +4,8 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { documentsApi } from '../../api/documents.ts';
+import { linesApi } from '../../api/lines.ts';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -25,7 +26,7 @@ export function DocumentSheetPanel({
   readonly onClose: () => void;
 }) {
   const { booksId, accountName, payeeName, taxName, amount } = useBooks();
-  const { data, error } = api.useDocumentQuery({ booksId, documentId });
+  const { data, error } = documentsApi.useDocumentQuery({ booksId, documentId });
   return (
     <aside className="entry" aria-label="Document">
       <header>
@@ -101,10 +102,10 @@ export function DocumentSheetPanel({
 
 /** The lines of the bank and the entries that settled it, and the way back. */
 function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
-  const { booksId, setup, amount } = useBooks();
+  const { booksId, amount } = useBooks();
   const showDate = useShowDate();
   const { told } = useUndo();
-  const [reopen] = api.useReopenLinesMutation();
+  const [reopen] = linesApi.useReopenLinesMutation();
   if (sheet.payments.length === 0) return null;
   return (
     <section>
@@ -131,7 +132,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
               void reopen({
                 booksId,
                 lineIds: lines.map(({ id }) => id),
-                seenStep: setup.books.lastStep,
+                seenStep: sheet.seenStep,
               }).then(told)
             }
           >
@@ -146,7 +147,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
 function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
   const { booksId } = useBooks();
   const { told } = useUndo();
-  const [voidDocument] = api.useVoidDocumentMutation();
+  const [voidDocument] = documentsApi.useVoidDocumentMutation();
   const [form, setForm] = useState<'change' | 'credit' | null>(null);
   const isFree = sheet.payments.length === 0 && !sheet.isVoid && sheet.kind !== 'credit';
   const canCredit = !sheet.isVoid && (sheet.kind === 'invoice' || sheet.kind === 'bill');

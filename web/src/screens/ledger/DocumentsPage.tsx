@@ -4,7 +4,7 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { documentsApi } from '../../api/documents.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
@@ -40,7 +40,7 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
   const [state, setState] = useState<(typeof STATES)[number][0]>('open');
   const [search, setSearch] = useState('');
   const [open, setOpen] = useState<'document' | 'file' | null>(null);
-  const { data, error } = api.useDocumentsQuery(
+  const { data, error } = documentsApi.useDocumentsQuery(
     { booksId, side, state: state === 'all' ? undefined : state, search: search.trim() },
     { refetchOnMountOrArgChange: true },
   );

@@ -4,7 +4,7 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -21,7 +21,9 @@ import './ledger.scss';
 /** What was entered and the bank has not reported yet, with its age. */
 export function EntriesPage() {
   const { booksId, setup } = useBooks();
-  const { data, error } = api.useOutstandingQuery(booksId, { refetchOnMountOrArgChange: true });
+  const { data, error } = ledgerApi.useOutstandingQuery(booksId, {
+    refetchOnMountOrArgChange: true,
+  });
   const [params, setParams] = useSearchParams();
   const [bank, setBank] = useState<string | null>(null);
   const [open, setOpen] = useState<'entry' | 'file' | null>(null);

@@ -1,6 +1,7 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import { useState } from 'react';
-import { api } from '../../app/api.ts';
+import { ledgerApi } from '../../api/ledger.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EntryDialog } from './EntryDialog.tsx';
@@ -13,10 +14,10 @@ export function EntryActions({
   readonly entry: Entry;
   readonly onClose: () => void;
 }) {
-  const { booksId, setup } = useBooks();
+  const { booksId } = useBooks();
   const { undo, told } = useUndo();
-  const [reopen] = api.useReopenLinesMutation();
-  const [voidEntry] = api.useVoidEntryMutation();
+  const [reopen] = linesApi.useReopenLinesMutation();
+  const [voidEntry] = ledgerApi.useVoidEntryMutation();
   const [isChanging, setIsChanging] = useState(false);
   if (entry.isVoid) return null;
   const isByHand = entry.content !== null;
@@ -29,7 +30,7 @@ export function EntryActions({
           type="button"
           className="btn btn-plain"
           onClick={() =>
-            void reopen({ booksId, lineIds, seenStep: setup.books.lastStep }).then((answer) => {
+            void reopen({ booksId, lineIds, seenStep: entry.seenStep }).then((answer) => {
               // What a line made goes with it.
               if (told(answer) && !isByHand) onClose();
             })

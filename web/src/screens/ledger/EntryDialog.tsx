@@ -1,7 +1,7 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -48,8 +48,8 @@ export function EntryDialog({
       ? handDraftOf(entry.content)
       : { ...emptyHand(today, setup.bankAccounts[0]?.id ?? null), ...start },
   );
-  const [enter, entering] = api.useEnterByHandMutation();
-  const [change, changing] = api.useChangeEntryMutation();
+  const [enter, entering] = ledgerApi.useEnterByHandMutation();
+  const [change, changing] = ledgerApi.useChangeEntryMutation();
   const set = (part: Partial<HandDraft>) => setDraft({ ...draft, ...part });
   const complete = completeHand(draft);
   const isOnBank = draft.legs.some(({ accountId }) =>

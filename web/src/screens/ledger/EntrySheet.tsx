@@ -4,7 +4,7 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Fragment } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -35,7 +35,7 @@ export function EntrySheet({
   readonly onClose: () => void;
 }) {
   const { booksId, setup, accountName, payeeName, taxName, amount } = useBooks();
-  const { data: entry, error } = api.useEntryQuery({ booksId, entryId });
+  const { data: entry, error } = ledgerApi.useEntryQuery({ booksId, entryId });
   const showDate = useShowDate();
   return (
     <aside className="entry" aria-label="Entry">

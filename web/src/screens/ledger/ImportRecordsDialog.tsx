@@ -2,7 +2,8 @@ import type { Imported } from '@zubrell/contract/ledger';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
-import { api } from '../../app/api.ts';
+import { documentsApi } from '../../api/documents.ts';
+import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -37,12 +38,14 @@ export function ImportRecordsDialog({
   const [text, setText] = useState<string | null>(null);
   const [fileName, setFileName] = useState('');
   const [found, setFound] = useState<Imported | null>(null);
-  const [importRecords, { isLoading, error }] = api.useImportRecordsMutation();
+  const ofEntries = ledgerApi.useImportEntriesMutation();
+  const ofDocuments = documentsApi.useImportDocumentsMutation();
+  const [importRecords, { isLoading, error }] = what === 'entries' ? ofEntries : ofDocuments;
   const { title, columns, kinds, example } = WANTED[what];
   const isNaming = found !== null && found.problems.length === 0 && found.newPayees.length > 0;
 
   async function send(content: string, makePayees: boolean): Promise<void> {
-    const answer = await importRecords({ booksId, what, text: content, makePayees });
+    const answer = await importRecords({ booksId, text: content, makePayees });
     if (!answer.data) return;
     if (answer.data.step === null) setFound(answer.data);
     else if (told(answer)) onClose();

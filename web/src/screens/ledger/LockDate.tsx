@@ -1,6 +1,6 @@
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 
@@ -8,7 +8,7 @@ import { useUndo } from '../../app/useUndo.tsx';
 export function LockDate() {
   const { booksId, setup } = useBooks();
   const { told } = useUndo();
-  const [changeBooks, { isLoading }] = api.useChangeBooksMutation();
+  const [changeBooks, { isLoading }] = booksApi.useChangeBooksMutation();
   const { lockDate, role } = setup.books;
   const [date, setDate] = useState(lockDate ?? '');
 

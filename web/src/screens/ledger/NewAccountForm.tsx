@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { NewAccount } from '@zubrell/contract/books';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { nearTwins } from '../../ui/nearTwins.ts';
@@ -21,7 +21,7 @@ export function NewAccountForm({
   readonly onMade: (id: string) => void;
 }) {
   const { booksId, setup } = useBooks();
-  const [createAccount, { error, isLoading }] = api.useCreateAccountMutation();
+  const [createAccount, { error, isLoading }] = booksApi.useCreateAccountMutation();
   const { register, handleSubmit, watch, formState } = useForm<NewAccount>({
     resolver: zodResolver(NewAccount),
     defaultValues: { type: 'expense', parentId: null, ...suggestion },

@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { NewBankAccount } from '@zubrell/contract/books';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { SelectField } from '../../ui/SelectField.tsx';
@@ -31,7 +31,7 @@ export function NewBankAccountForm({
   readonly onMade: (id: string) => void;
 }) {
   const { booksId } = useBooks();
-  const [createBankAccount, { error, isLoading }] = api.useCreateBankAccountMutation();
+  const [createBankAccount, { error, isLoading }] = booksApi.useCreateBankAccountMutation();
   const { register, handleSubmit, formState } = useForm<NewBankAccount>({
     resolver: zodResolver(NewBankAccount),
     defaultValues: { ...suggestion, kind: suggestion.kind ?? 'current' },

@@ -3,7 +3,7 @@ import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { ZubrellError } from '@zubrell/core/errors';
 import { parseAmount } from '@zubrell/core/money/parseAmount';
 import { type FormEvent, useState } from 'react';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -26,7 +26,7 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
   const { booksId, setup } = useBooks();
   const today = useToday();
   const { tell } = useUndo();
-  const [postOpening, { error, isLoading }] = api.usePostOpeningMutation();
+  const [postOpening, { error, isLoading }] = booksApi.usePostOpeningMutation();
   const [typed, setTyped] = useState('');
   const [date, setDate] = useState(addDays(bankAccount.firstDate ?? today, -1));
   const [fault, setFault] = useState<string | undefined>(undefined);

@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -22,7 +22,7 @@ export function PayeeField({
 }) {
   const { booksId } = useBooks();
   const choices = useChoices('payeeId', useUses());
-  const [createPayee] = api.useCreatePayeeMutation();
+  const [createPayee] = booksApi.useCreatePayeeMutation();
 
   async function create(name: string): Promise<void> {
     const answer = await createPayee({ booksId, name, kind });

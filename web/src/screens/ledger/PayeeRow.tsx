@@ -1,7 +1,7 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -21,8 +21,8 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
   const showDate = useShowDate();
   const { told } = useUndo();
   const [name, setName] = useState(payee.name);
-  const [changePayee] = api.useChangePayeeMutation();
-  const [mergePayee] = api.useMergePayeeMutation();
+  const [changePayee] = booksApi.useChangePayeeMutation();
+  const [mergePayee] = booksApi.useMergePayeeMutation();
   const payeeId = payee.id;
 
   const change = async (wanted: object) => told(await changePayee({ booksId, payeeId, ...wanted }));

@@ -2,7 +2,7 @@ import type { Payee, PayeeUse } from '@zubrell/contract/books';
 import { foldCase } from '@zubrell/core/text/foldCase';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { HideUnused } from './HideUnused.tsx';
@@ -13,7 +13,7 @@ import { PayeeRow } from './PayeeRow.tsx';
 /** Every payee with its usual account: found, renamed, put together, switched off. */
 export function PayeesPage() {
   const { booksId, setup } = useBooks();
-  const { data } = api.usePayeeUsesQuery(booksId, { refetchOnMountOrArgChange: true });
+  const { data } = booksApi.usePayeeUsesQuery(booksId, { refetchOnMountOrArgChange: true });
   const [typed, setTyped] = useState('');
   const uses = new Map((data?.uses ?? []).map((use) => [use.payeeId, use]));
   const [isHiding, setIsHiding] = useState(false);

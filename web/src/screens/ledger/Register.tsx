@@ -2,7 +2,7 @@ import type { Account } from '@zubrell/contract/books';
 import type { RegisterRow } from '@zubrell/contract/ledger';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Table } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { ledgerApi } from '../../api/ledger.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -26,10 +26,11 @@ export function Register({
 }) {
   const { booksId, setup, accountName, payeeName, amount } = useBooks();
   const showDate = useShowDate();
-  const { data, error, hasNextPage, fetchNextPage, isFetching } = api.useRegisterInfiniteQuery({
-    booksId,
-    accountId: account.id,
-  });
+  const { data, error, hasNextPage, fetchNextPage, isFetching } =
+    ledgerApi.useRegisterInfiniteQuery({
+      booksId,
+      accountId: account.id,
+    });
   const bank = setup.bankAccounts.find(({ accountId }) => accountId === account.id);
   const rows = data?.pages.flatMap((page) => page.items) ?? [];
   // A bank or card account is shown as its holder sees it; what is owed is negative.

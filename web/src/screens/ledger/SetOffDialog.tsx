@@ -3,7 +3,7 @@ import { offsetAmounts } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { type FormEvent, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { documentsApi } from '../../api/documents.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -28,7 +28,7 @@ export function SetOffDialog({
   const showDate = useShowDate();
   const [date, setDate] = useState(useToday());
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  const [offset, { isLoading, error }] = api.useOffsetDocumentsMutation();
+  const [offset, { isLoading, error }] = documentsApi.useOffsetDocumentsMutation();
   const all = [document, ...others].sort((a, b) => (a.date < b.date ? -1 : 1));
   const ticked = all.filter(({ id }) => !left.has(id));
   const amounts = offsetAmounts(ticked.map(({ open }) => open));

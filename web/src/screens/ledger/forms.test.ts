@@ -81,6 +81,7 @@ describe('a document that is typed', () => {
       isVoid: false,
       entryId: 'e',
       lastStep: 1,
+      seenStep: 1,
       lines: [{ ...line, tax: null }],
       note: null,
       payments: [],

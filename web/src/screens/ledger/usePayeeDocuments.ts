@@ -1,5 +1,5 @@
 import type { ListedDocument } from '@zubrell/contract/documents';
-import { api } from '../../app/api.ts';
+import { documentsApi } from '../../api/documents.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
 /** The documents of a payee on either side that are not void, open or not. */
@@ -7,8 +7,8 @@ export function usePayeeDocuments(payeeId: string | null): readonly ListedDocume
   const { booksId, payeeName } = useBooks();
   const wanted = { booksId, state: undefined, search: payeeName(payeeId) };
   const skip = { skip: payeeId === null };
-  const bills = api.useDocumentsQuery({ ...wanted, side: 'payables' }, skip).data;
-  const invoices = api.useDocumentsQuery({ ...wanted, side: 'receivables' }, skip).data;
+  const bills = documentsApi.useDocumentsQuery({ ...wanted, side: 'payables' }, skip).data;
+  const invoices = documentsApi.useDocumentsQuery({ ...wanted, side: 'receivables' }, skip).data;
   return [...(bills?.documents ?? []), ...(invoices?.documents ?? [])].filter(
     (document) => document.payeeId === payeeId && !document.isVoid,
   );

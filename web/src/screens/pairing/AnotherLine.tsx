@@ -2,7 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import type { PairingView } from '@zubrell/contract/pairing';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -25,7 +25,7 @@ export function AnotherLine({
   const showDate = useShowDate();
   const [typed, setTyped] = useState('');
   const search = typed.trim();
-  const { data } = api.useFindLinesQuery(search === '' ? skipToken : { booksId, search });
+  const { data } = linesApi.useFindLinesQuery(search === '' ? skipToken : { booksId, search });
   const there = new Set(view.lines.map(({ id }) => id));
   const found = (data?.lines ?? []).filter(({ id, state }) => OPEN.has(state) && !there.has(id));
   return (

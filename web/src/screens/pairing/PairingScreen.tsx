@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate, useSearchParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { pairingApi } from '../../api/pairing.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -15,8 +15,8 @@ export function PairingScreen() {
   const navigate = useNavigate();
   const lineIds = params.getAll('line');
   const [search, setSearch] = useState('');
-  const { data, error } = api.usePairingQuery(
-    { booksId, lineIds, search },
+  const { data, error } = pairingApi.usePairingQuery(
+    { booksId, lineId: lineIds, search },
     { skip: lineIds.length === 0, refetchOnMountOrArgChange: true },
   );
   const back = () => void navigate(-1);

@@ -2,7 +2,7 @@ import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/p
 import { sumOf } from '@zubrell/core/money/minor';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { api } from '../../app/api.ts';
+import { pairingApi } from '../../api/pairing.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -36,7 +36,7 @@ export function PairingTable({
   const { booksId } = useBooks();
   const { told } = useUndo();
   const dispatch = useAppDispatch();
-  const [pairLines, { isLoading }] = api.usePairLinesMutation();
+  const [pairLines, { isLoading }] = pairingApi.usePairLinesMutation();
   const [ticked, setTicked] = useState<readonly string[]>(() => tickedAtFirst(view));
   // What was ticked stays, though another search shows other rows.
   const [kept, setKept] = useState<ReadonlyMap<string, PairRow>>(() => rowsById(view));

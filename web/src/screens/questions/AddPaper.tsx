@@ -1,13 +1,13 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { questionsApi } from '../../api/questions.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 
 /** Adds an invoice or receipt to a payment; a phone offers its camera. */
 export function AddPaper({ lineId, name }: { readonly lineId: string; readonly name: string }) {
   const booksId = useBooksId();
-  const [addPaper, { isLoading }] = api.useAddPaperMutation();
+  const [addPaper, { isLoading }] = questionsApi.useAddPaperMutation();
   const field = useRef<HTMLInputElement>(null);
 
   async function add(files: readonly File[]): Promise<void> {

@@ -3,7 +3,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { questionsApi } from '../../api/questions.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -19,7 +19,7 @@ export function AskedQuestion({
 }) {
   const booksId = useBooksId();
   const showDate = useShowDate();
-  const [answer, { isLoading }] = api.useAnswerQuestionMutation();
+  const [answer, { isLoading }] = questionsApi.useAnswerQuestionMutation();
   const [words, setWords] = useState('');
   const { id, askedBy, askedAt, lines, answers } = question;
 

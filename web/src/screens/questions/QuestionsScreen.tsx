@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { questionsApi } from '../../api/questions.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useStepEvents } from '../../app/useStepEvents.ts';
@@ -12,7 +12,7 @@ import './questions.scss';
 /** What somebody is asked about books, to be answered without knowing anything of bookkeeping. */
 export function QuestionsScreen() {
   const booksId = useBooksId();
-  const { data, error } = api.useQuestionsToMeQuery(booksId);
+  const { data, error } = questionsApi.useQuestionsToMeQuery(booksId);
   useStepEvents(booksId);
   const open = data?.questions.filter(({ state }) => state === 'open') ?? [];
   const answered = data?.questions.filter(({ state }) => state === 'answered') ?? [];

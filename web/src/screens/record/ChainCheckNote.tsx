@@ -1,5 +1,5 @@
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
-import { api } from '../../app/api.ts';
+import { auditApi } from '../../api/audit.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 
@@ -20,7 +20,7 @@ const NAMED = 5;
 /** Goes through the chains when asked, and says whether anything was changed. */
 export function ChainCheckNote() {
   const { booksId } = useBooks();
-  const [check, { data, error, isFetching }] = api.useLazyCheckChainsQuery();
+  const [check, { data, error, isFetching }] = auditApi.useLazyCheckChainsQuery();
   return (
     <div className="chain-check">
       <button

@@ -3,7 +3,7 @@ import { recordWords } from '@zubrell/core/audit/recordWords';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { auditApi } from '../../api/audit.ts';
 import { browserName } from '../../app/browserName.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
@@ -33,7 +33,7 @@ export function RecordScreen() {
     ...(group === null ? {} : { group }),
     ...(userId === null ? {} : { userId }),
   };
-  const pages = api.useRecordsInfiniteQuery({
+  const pages = auditApi.useRecordsInfiniteQuery({
     booksId,
     ...wanted,
   });

@@ -3,7 +3,7 @@ import { recordWords } from '@zubrell/core/audit/recordWords';
 import { guardFormula } from '@zubrell/core/formats/table/formulaGuard';
 import { csvText } from '@zubrell/core/text/csvText';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { auditApi } from '../../api/audit.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useExport } from '../../app/useExport.ts';
@@ -12,7 +12,7 @@ import { roleWords } from '../settings/roleWords.ts';
 /** Saves what is on record, as it is filtered, as CSV. */
 export function SaveRecord({ wanted }: { readonly wanted: RecordsWanted }) {
   const { booksId, setup } = useBooks();
-  const [fetchPage, { isFetching }] = api.useLazyRecordPageQuery();
+  const [fetchPage, { isFetching }] = auditApi.useLazyRecordPageQuery();
   const save = useExport();
 
   async function saveAll(): Promise<void> {

@@ -2,7 +2,7 @@ import type { RecordMonth } from '@zubrell/contract/habits';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { useMemo } from 'react';
 import { Table } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useExport } from '../../app/useExport.ts';
 import { Chart } from '../../ui/Chart.tsx';
@@ -31,7 +31,7 @@ const SHOWN = 18;
 export function ReportsScreen() {
   const { booksId, setup } = useBooks();
   const save = useExport();
-  const { data, error } = api.useCodingRecordQuery(booksId);
+  const { data, error } = habitsApi.useCodingRecordQuery(booksId);
   const colors = useChartColors();
   const done = useMemo(() => (data ? doneByMonth(data).slice(-SHOWN) : []), [data]);
   const bars = useMemo(() => doneChart(done, colors), [done, colors]);

@@ -1,7 +1,7 @@
 import type { ChangeRules } from '@zubrell/contract/rules';
 import { useState } from 'react';
 import { Dropdown, Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -21,7 +21,7 @@ export function BulkBar({
 }) {
   const { booksId } = useBooks();
   const { told } = useUndo();
-  const [changeRules, { isLoading }] = api.useChangeRulesMutation();
+  const [changeRules, { isLoading }] = rulesApi.useChangeRulesMutation();
   const [isCopying, setIsCopying] = useState(false);
   const file = useRuleFile();
   const send = async (change: Omit<ChangeRules, 'ruleIds'>): Promise<void> => {

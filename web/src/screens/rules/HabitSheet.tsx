@@ -1,6 +1,6 @@
 import type { Habit } from '@zubrell/contract/habits';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
+import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -21,8 +21,8 @@ export function HabitSheet({
   const names = useRuleNames();
   const showDate = useShowDate();
   const { told } = useUndo();
-  const [markHabit, marking] = api.useMarkHabitMutation();
-  const [unmarkHabit, unmarking] = api.useUnmarkHabitMutation();
+  const [markHabit, marking] = habitsApi.useMarkHabitMutation();
+  const [unmarkHabit, unmarking] = habitsApi.useUnmarkHabitMutation();
   const { payeeId, stems, markId } = habit;
   const search = (text: string) => encodeURIComponent(text);
   const mark = async (kind: 'blocked' | 'forgotten') =>

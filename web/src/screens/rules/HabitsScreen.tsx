@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Habit } from '@zubrell/contract/habits';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -18,7 +18,7 @@ const ROW_HEIGHT = 52;
 /** Everything that was learned from decisions, by payee or look-alikes, and the one that is looked at. */
 export function HabitsScreen() {
   const { booksId, accountName } = useBooks();
-  const { data, error } = api.useHabitsQuery(booksId);
+  const { data, error } = habitsApi.useHabitsQuery(booksId);
   const [params, setParams] = useSearchParams();
   const [typed, setTyped] = useState('');
   const list = useRef<HTMLDivElement>(null);

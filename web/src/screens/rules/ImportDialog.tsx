@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -39,7 +40,7 @@ export function ImportDialog({
   readonly onDone: () => void;
 }) {
   const here = useBooks().booksId;
-  const others = (api.useListBooksQuery().data?.books ?? []).filter(
+  const others = (booksApi.useListBooksQuery().data?.books ?? []).filter(
     ({ id, role }) => id !== here && (role === 'owner' || role === 'bookkeeper'),
   );
   const [booksId, setBooksId] = useState(given === null ? here : (others[0]?.id ?? null));
@@ -47,10 +48,10 @@ export function ImportDialog({
   const [choices, setChoices] = useState<Readonly<Record<string, string | null>>>({});
   const [withDuplicates, setWithDuplicates] = useState(false);
   const { told } = useUndo();
-  const read = api.useReadRuleFileQuery(
+  const read = rulesApi.useReadRuleFileQuery(
     text !== null && booksId !== null ? { booksId, text } : skipToken,
   );
-  const [importRules, { isLoading }] = api.useImportRulesMutation();
+  const [importRules, { isLoading }] = rulesApi.useImportRulesMutation();
   const file = read.currentData;
   const missing = (file?.names ?? []).filter(({ id }) => id === null);
 
@@ -183,7 +184,7 @@ function NameChoice({
     payee: useChoices('payeeId', uses),
     taxCode: useChoices('taxCodeId', uses),
   };
-  const setup = api.useSetupQuery(booksId).data ?? here.setup;
+  const setup = booksApi.useSetupQuery(booksId).data ?? here.setup;
   const named = (things: readonly { readonly id: string; readonly name: string }[]): Choice[] =>
     things.map(({ id, name: label }) => ({ id, label }));
   const choices: readonly Choice[] =

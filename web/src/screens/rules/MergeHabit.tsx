@@ -2,7 +2,8 @@ import type { Habit } from '@zubrell/contract/habits';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
+import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -22,8 +23,8 @@ export function MergeHabit({
   const { told } = useUndo();
   const [isOpen, setIsOpen] = useState(false);
   const [into, setInto] = useState<string | null>(null);
-  const [mergePayee] = api.useMergePayeeMutation();
-  const [mergeStacks] = api.useMergeStacksMutation();
+  const [mergePayee] = booksApi.useMergePayeeMutation();
+  const [mergeStacks] = linesApi.useMergeStacksMutation();
   const others = habits.filter(
     (other) =>
       other.key !== habit.key &&

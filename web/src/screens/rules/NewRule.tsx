@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DraftRule, ListedRule } from '@zubrell/contract/rules';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -27,7 +27,7 @@ export function NewRule({
 }) {
   const { booksId } = useBooks();
   const from = fromAddress(params);
-  const { data, error } = api.useDraftRuleQuery(from ? { booksId, from } : skipToken);
+  const { data, error } = rulesApi.useDraftRuleQuery(from ? { booksId, ...from } : skipToken);
   const other = rules.find(({ id }) => id === params.get('twin'));
   const start: RuleDraft | null = other
     ? twinOf(draftOfRule(other))

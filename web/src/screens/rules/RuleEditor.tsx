@@ -1,7 +1,7 @@
 import type { ListedRule } from '@zubrell/contract/rules';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { AfterFields } from './AfterFields.tsx';
@@ -11,6 +11,7 @@ import { bodyToSave, draftOfRule, followRule, type RuleDraft } from './ruleDraft
 import { healthWords } from './ruleShown.ts';
 import { TakesFields } from './TakesFields.tsx';
 import { TryOut } from './TryOut.tsx';
+import { useRulesStep } from './useRulesStep.ts';
 
 /** A rule as a sentence that is filled in, with what it would do below. */
 export function RuleEditor({
@@ -23,7 +24,7 @@ export function RuleEditor({
   readonly rules: readonly ListedRule[];
   readonly start: RuleDraft;
 }) {
-  const { booksId, setup } = useBooks();
+  const { booksId } = useBooks();
   const navigate = useNavigate();
   const { told } = useUndo();
   const [{ opened, draft }, setEditing] = useState({ opened: rule, draft: start });
@@ -33,8 +34,9 @@ export function RuleEditor({
     if (followed.opened !== opened) setEditing(followed);
   }
   const isBehind = rule && opened && rule.lastStep > opened.lastStep;
-  const [createRule, creating] = api.useCreateRuleMutation();
-  const [changeRule, changing] = api.useChangeRuleMutation();
+  const [createRule, creating] = rulesApi.useCreateRuleMutation();
+  const [changeRule, changing] = rulesApi.useChangeRuleMutation();
+  const seenStep = useRulesStep();
   const complete = bodyToSave(draft);
   const path = `/books/${booksId}/rules`;
   const numberOf = (id: string) => rules.find((each) => each.id === id)?.number ?? null;
@@ -45,7 +47,7 @@ export function RuleEditor({
     const wanted = { booksId, name: name.trim(), isOn, body: complete.body };
     const answer = opened
       ? await changeRule({ ...wanted, ruleId: opened.id, seenStep: opened.lastStep })
-      : await createRule({ ...wanted, seenStep: setup.books.lastStep });
+      : await createRule({ ...wanted, seenStep });
     if (told(answer) && answer.data) navigate(`${path}/${answer.data.id}`);
   }
 

@@ -1,6 +1,6 @@
 import type { ListedRule } from '@zubrell/contract/rules';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -17,7 +17,7 @@ export function RuleLinesDialog({
   readonly onClose: () => void;
 }) {
   const { booksId } = useBooks();
-  const { data, error } = api.useRuleLinesQuery({ booksId, ruleId: rule.id });
+  const { data, error } = rulesApi.useRuleLinesQuery({ booksId, ruleId: rule.id });
   return (
     <Dialog title={`Lines of ${rule.name}`} isWide onClose={onClose}>
       <Modal.Body className="rules-dialog">

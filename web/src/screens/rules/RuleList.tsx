@@ -11,7 +11,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import type { ListedRule } from '@zubrell/contract/rules';
 import { type KeyboardEvent, type RefObject, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
@@ -47,7 +47,7 @@ export function RuleList({
   const names = useRuleNames();
   const navigate = useNavigate();
   const { told } = useUndo();
-  const [moveRule] = api.useMoveRuleMutation();
+  const [moveRule] = rulesApi.useMoveRuleMutation();
   const [typed, setTyped] = useState('');
   const [order, setOrder] = useState<RuleOrder>('number');
   const [ticked, setTicked] = useState<readonly string[]>([]);

@@ -2,21 +2,23 @@ import type { ListedRule } from '@zubrell/contract/rules';
 import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { RuleLinesDialog } from './RuleLinesDialog.tsx';
+import { useRulesStep } from './useRulesStep.ts';
 import { VersionsDialog } from './VersionsDialog.tsx';
 
 /** What else can be done with a rule. */
 export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
-  const { booksId, setup } = useBooks();
+  const { booksId } = useBooks();
   const navigate = useNavigate();
   const { told } = useUndo();
-  const [changeRules] = api.useChangeRulesMutation();
-  const [reopen] = api.useReopenRuleLinesMutation();
+  const [changeRules] = rulesApi.useChangeRulesMutation();
+  const [reopen] = rulesApi.useReopenRuleLinesMutation();
   const [shown, setShown] = useState<'lines' | 'versions' | null>(null);
   const path = `/books/${booksId}/rules`;
+  const seenStep = useRulesStep();
   const remove = async (): Promise<void> => {
     if (told(await changeRules({ booksId, ruleIds: [rule.id], to: 'deleted' }))) navigate(path);
   };
@@ -46,9 +48,7 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
             <Dropdown.Item
               as="button"
               type="button"
-              onClick={async () =>
-                told(await reopen({ booksId, ruleId: rule.id, seenStep: setup.books.lastStep }))
-              }
+              onClick={async () => told(await reopen({ booksId, ruleId: rule.id, seenStep }))}
             >
               Open all {rule.postedAtOnce} lines again that it posted at once
             </Dropdown.Item>

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -22,7 +22,7 @@ export function RulesScreen() {
   const { booksId } = useBooks();
   const { ruleId } = useParams();
   const [params] = useSearchParams();
-  const { data, error } = api.useRulesQuery(booksId);
+  const { data, error } = rulesApi.useRulesQuery(booksId);
   const [importing, setImporting] = useState<{ readonly text: string | null } | null>(null);
   const navigate = useNavigate();
   const search = useRef<HTMLInputElement>(null);

@@ -1,22 +1,23 @@
 import type { RuleSuggestion } from '@zubrell/contract/rules';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { useRuleNames } from './useRuleNames.ts';
+import { useRulesStep } from './useRulesStep.ts';
 
 /** Rules for what recurs, to be taken over as they are; shown while no rule is open. */
 export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
-  const { booksId, setup } = useBooks();
+  const { booksId } = useBooks();
   const names = useRuleNames();
   const { told } = useUndo();
-  const { data } = api.useRuleSuggestionsQuery(booksId);
-  const [createRule, { isLoading }] = api.useCreateRuleMutation();
+  const { data } = rulesApi.useRuleSuggestionsQuery(booksId);
+  const [createRule, { isLoading }] = rulesApi.useCreateRuleMutation();
+  const seenStep = useRulesStep();
   const suggestions = data?.suggestions ?? [];
 
   async function write({ name, body }: RuleSuggestion): Promise<void> {
-    const seenStep = setup.books.lastStep;
     told(await createRule({ booksId, name, body, isOn: true, seenStep }));
   }
 

@@ -1,6 +1,6 @@
 import type { TriedLine } from '@zubrell/contract/rules';
 import { useMemo, useState } from 'react';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -41,7 +41,7 @@ export function TryOut({
     useMemo(() => bodyToTry(draft), [draft]),
     PAUSE,
   );
-  const { data, error } = api.useTryRuleQuery({ booksId, ruleId, body });
+  const { data, error } = rulesApi.useTryRuleQuery({ booksId, ruleId, body });
   const [shown, setShown] = useState<Shown>('takes');
   const words = useMemo(() => wordsToMark(draft.takes.conditions), [draft.takes.conditions]);
   if (error !== undefined) return <ErrorNote error={error} />;

@@ -1,7 +1,7 @@
 import type { ListedRule } from '@zubrell/contract/rules';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { Modal } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -18,12 +18,12 @@ export function VersionsDialog({
   readonly rule: ListedRule;
   readonly onClose: () => void;
 }) {
-  const { booksId, setup } = useBooks();
+  const { booksId } = useBooks();
   const showDate = useShowDate();
   const names = useRuleNames();
   const { told } = useUndo();
-  const { data, error } = api.useRuleVersionsQuery({ booksId, ruleId: rule.id });
-  const [changeRule, { isLoading }] = api.useChangeRuleMutation();
+  const { data, error } = rulesApi.useRuleVersionsQuery({ booksId, ruleId: rule.id });
+  const [changeRule, { isLoading }] = rulesApi.useChangeRuleMutation();
   return (
     <Dialog title={`What ${rule.name} said before`} isWide onClose={onClose}>
       <Modal.Body>
@@ -52,8 +52,14 @@ export function VersionsDialog({
                   onClick={async () => {
                     const body = { ...then.body, after: { kind: 'hold' } as const };
                     const { name, isOn } = then;
-                    const seenStep = setup.books.lastStep;
-                    const wanted = { booksId, ruleId: rule.id, name, isOn, body, seenStep };
+                    const wanted = {
+                      booksId,
+                      ruleId: rule.id,
+                      name,
+                      isOn,
+                      body,
+                      seenStep: rule.lastStep,
+                    };
                     if (told(await changeRule(wanted))) onClose();
                   }}
                 >

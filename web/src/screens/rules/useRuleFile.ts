@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { rulesApi } from '../../api/rules.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { saveText } from '../../app/saveText.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -10,9 +10,9 @@ export function useRuleFile(): {
   readonly save: (ruleIds: readonly string[]) => Promise<void>;
 } {
   const { booksId, setup } = useBooks();
-  const [fetchFile] = api.useLazyRuleFileQuery();
+  const [fetchFile] = rulesApi.useLazyRuleFileQuery();
   const text = async (ruleIds: readonly string[]): Promise<string | null> => {
-    const { data, error } = await fetchFile({ booksId, ruleIds });
+    const { data, error } = await fetchFile({ booksId, ruleId: [...ruleIds] });
     if (data) return JSON.stringify(data, null, 2);
     toast.error(shownProblem(error).message);
     return null;

@@ -1,7 +1,7 @@
 import type { BackgroundJob } from '@zubrell/contract/jobs';
 import { Table } from 'react-bootstrap';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { jobsApi } from '../../api/jobs.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
@@ -26,7 +26,7 @@ const STATES: Readonly<Record<BackgroundJob['state'], string>> = {
 export function BackgroundPanel() {
   const { booksId, setup } = useBooks();
   const isOwner = setup.books.role === 'owner';
-  const { data, error } = api.useJobsQuery(booksId, { pollingInterval: AGAIN, skip: !isOwner });
+  const { data, error } = jobsApi.useJobsQuery(booksId, { pollingInterval: AGAIN, skip: !isOwner });
   if (!isOwner) return null;
   return (
     <section className="sheet">
@@ -63,8 +63,8 @@ export function BackgroundPanel() {
 function JobRow({ job }: { readonly job: BackgroundJob }) {
   const { booksId } = useBooks();
   const moment = useShowMoment();
-  const [tryAgain, again] = api.useTryJobAgainMutation();
-  const [giveUp, givingUp] = api.useGiveJobUpMutation();
+  const [tryAgain, again] = jobsApi.useTryJobAgainMutation();
+  const [giveUp, givingUp] = jobsApi.useGiveJobUpMutation();
   const isBusy = again.isLoading || givingUp.isLoading;
   const { id: jobId, task, state, about, since, againAt, attempts } = job;
   const what = about === null ? TASKS[task] : `${TASKS[task]} ${about}`;

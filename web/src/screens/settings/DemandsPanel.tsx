@@ -1,7 +1,7 @@
 import type { AccountType, ChangeBooks } from '@zubrell/contract/books';
 import { type DemandedField, demandedFields, demandedNames } from '@zubrell/core/ledger/demands';
 import { Table } from 'react-bootstrap';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
@@ -18,7 +18,7 @@ const TYPES: readonly (readonly [AccountType, string])[] = [
 export function DemandsPanel() {
   const { booksId, setup } = useBooks();
   const { told } = useUndo();
-  const [changeBooks, { isLoading }] = api.useChangeBooksMutation();
+  const [changeBooks, { isLoading }] = booksApi.useChangeBooksMutation();
   const { role, demands, assetThreshold, accountsMadeBy } = setup.books;
   const isLocked = role !== 'owner' || isLoading;
 

@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { Invite } from '@zubrell/contract/people';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { api } from '../../app/api.ts';
+import { peopleApi } from '../../api/people.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { SecretLink } from '../../ui/SecretLink.tsx';
@@ -13,7 +13,7 @@ import { roleWords } from './roleWords.ts';
 /** Invites somebody: makes a link for them, which is shown this once. */
 export function InviteForm() {
   const { booksId } = useBooks();
-  const [invite, { error, isLoading }] = api.useInviteMutation();
+  const [invite, { error, isLoading }] = peopleApi.useInviteMutation();
   const [made, setMade] = useState<{ readonly name: string; readonly link: string } | null>(null);
   const { register, handleSubmit, reset, formState } = useForm<Invite>({
     resolver: zodResolver(Invite),

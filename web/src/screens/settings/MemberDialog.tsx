@@ -2,7 +2,7 @@ import type { Member } from '@zubrell/contract/people';
 import { useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { peopleApi } from '../../api/people.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -29,7 +29,7 @@ export function MemberDialog({
 
 function NewPassword({ member: { userId, name } }: { readonly member: Member }) {
   const { booksId } = useBooks();
-  const [make, { data, error, isLoading }] = api.useMakeResetLinkMutation();
+  const [make, { data, error, isLoading }] = peopleApi.useMakeResetLinkMutation();
   const [endsSecondFactor, setEndsSecondFactor] = useState(false);
   return (
     <section>
@@ -71,7 +71,7 @@ function Erase({
   readonly onClose: () => void;
 }) {
   const { booksId } = useBooks();
-  const [erase, { error, isLoading }] = api.useEraseMemberMutation();
+  const [erase, { error, isLoading }] = peopleApi.useEraseMemberMutation();
   const [typed, setTyped] = useState('');
 
   async function send(): Promise<void> {

@@ -1,6 +1,7 @@
 import type { Member } from '@zubrell/contract/people';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
+import { peopleApi } from '../../api/people.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -9,8 +10,8 @@ import { useUndo } from '../../app/useUndo.tsx';
 export function OtherBooksPanel() {
   const { booksId, setup } = useBooks();
   const { told } = useUndo();
-  const [changeBooks, { isLoading }] = api.useChangeBooksMutation();
-  const { data } = api.usePeopleQuery(booksId);
+  const [changeBooks, { isLoading }] = booksApi.useChangeBooksMutation();
+  const { data } = peopleApi.usePeopleQuery(booksId);
   const { role, usesOtherBooks, owners } = setup.books;
   const isOwner = role === 'owner';
   const others = data?.members.filter(sees) ?? [];
@@ -58,7 +59,7 @@ const sees = ({ role }: Member) => role === 'bookkeeper' || role === 'reviewer';
 
 function MemberSwitch({ member }: { readonly member: Member }) {
   const { booksId } = useBooks();
-  const [letSee, { isLoading }] = api.useLetSeeOtherBooksMutation();
+  const [letSee, { isLoading }] = peopleApi.useLetSeeOtherBooksMutation();
   const { userId, name, seesOtherBooks } = member;
   return (
     <label className="setting">

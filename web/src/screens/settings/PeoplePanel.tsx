@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { peopleApi } from '../../api/people.ts';
+import { sessionApi } from '../../api/session.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -15,8 +16,8 @@ import { roleWords } from './roleWords.ts';
 /** Who works with these books, and who is invited to. */
 export function PeoplePanel() {
   const { booksId, setup } = useBooks();
-  const { data } = api.usePeopleQuery(booksId);
-  const [withdraw] = api.useWithdrawInvitationMutation();
+  const { data } = peopleApi.usePeopleQuery(booksId);
+  const [withdraw] = peopleApi.useWithdrawInvitationMutation();
   const showDate = useShowDate();
   const isOwner = setup.books.role === 'owner';
   return (
@@ -68,10 +69,10 @@ export function PeoplePanel() {
 
 function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOwner: boolean }) {
   const { booksId } = useBooks();
-  const [setRole] = api.useSetRoleMutation();
+  const [setRole] = peopleApi.useSetRoleMutation();
   const [isEnding, setIsEnding] = useState(false);
   const [isOpen, setIsOpen] = useState(false);
-  const { data: session } = api.useSessionQuery();
+  const { data: session } = sessionApi.useSessionQuery();
   const { userId, name, email, role } = member;
   const isSelf = session?.user?.id === userId;
 

@@ -1,7 +1,7 @@
 import type { BankField, HideableField } from '@zubrell/contract/books';
 import { BankField as BankFields, HideableField as HideableFields } from '@zubrell/contract/books';
 import { toast } from 'sonner';
-import { api } from '../../app/api.ts';
+import { booksApi } from '../../api/books.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { bankFieldNames } from '../desk/bankFieldNames.ts';
@@ -16,7 +16,7 @@ const FIELD_NAMES: Readonly<Record<HideableField, string>> = {
 /** What this user sees of a line: coding fields, and the bank's own. */
 export function PreferencesPanel() {
   const { booksId, setup } = useBooks();
-  const [save] = api.useSavePreferencesMutation();
+  const [save] = booksApi.useSavePreferencesMutation();
   const { preferences } = setup.books;
 
   async function put(changed: Partial<typeof preferences>): Promise<void> {

@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { NewUserForm } from './NewUserForm.tsx';
 
 /** Makes the first user of a new installation, for whoever started it. */
 export function FirstUserForm() {
-  const [makeFirstUser, { error, isLoading }] = api.useMakeFirstUserMutation();
+  const [makeFirstUser, { error, isLoading }] = sessionApi.useMakeFirstUserMutation();
   const [code, setCode] = useState('');
   return (
     <>

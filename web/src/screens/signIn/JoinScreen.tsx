@@ -1,5 +1,6 @@
 import { Link, Navigate, useNavigate, useParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { peopleApi } from '../../api/people.ts';
+import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { NewUserForm } from './NewUserForm.tsx';
@@ -8,9 +9,9 @@ import { SignInSheet } from './SignInSheet.tsx';
 /** Takes an invitation up: as who is signed in, or as a new user. */
 export function JoinScreen() {
   const { secret = '' } = useParams();
-  const { data: session } = api.useSessionQuery();
-  const { data: invitation, error } = api.useInvitationQuery(secret);
-  const [join, joining] = api.useJoinMutation();
+  const { data: session } = sessionApi.useSessionQuery();
+  const { data: invitation, error } = peopleApi.useInvitationQuery(secret);
+  const [join, joining] = peopleApi.useJoinMutation();
   const navigate = useNavigate();
   if (joining.isSuccess && invitation) {
     const place = invitation.role === 'client' ? 'questions' : 'board';

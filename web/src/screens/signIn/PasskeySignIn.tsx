@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { passkeyTrouble, signWithPasskey } from '../../app/passkeys.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 
 /** Signs in by the device alone, where that can be done. */
 export function PasskeySignIn() {
-  const [begin, beginning] = api.useBeginPasskeySignInMutation();
-  const [signIn, { error, isLoading }] = api.useSignInByPasskeyMutation();
+  const [begin, beginning] = sessionApi.useBeginPasskeySignInMutation();
+  const [signIn, { error, isLoading }] = sessionApi.useSignInByPasskeyMutation();
   const [isCalledOff, setIsCalledOff] = useState(false);
   if (passkeyTrouble() !== null) return null;
 

@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { ResetPassword } from '@zubrell/contract/session';
 import { useForm } from 'react-hook-form';
 import { Link, useParams } from 'react-router';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -11,9 +11,9 @@ import { SignInSheet } from './SignInSheet.tsx';
 /** Sets a new password by a link. */
 export function ResetScreen() {
   const { secret = '' } = useParams();
-  const [reset, { error: refused, isLoading, isSuccess }] = api.useResetPasswordMutation();
+  const [reset, { error: refused, isLoading, isSuccess }] = sessionApi.useResetPasswordMutation();
   // Once it is used the link is no more, and asking again would say so.
-  const { data: whose, error } = api.useResetLinkQuery(secret, { skip: isSuccess });
+  const { data: whose, error } = sessionApi.useResetLinkQuery(secret, { skip: isSuccess });
   const { register, handleSubmit, formState } = useForm<ResetPassword>({
     resolver: zodResolver(ResetPassword),
     defaultValues: { password: '' },

@@ -1,14 +1,14 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { SignIn } from '@zubrell/contract/session';
 import { useForm } from 'react-hook-form';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 /** Address and password, and the code of a second factor once the server asks for it. */
 export function SignInForm() {
-  const [signIn, { error, isLoading }] = api.useSignInMutation();
+  const [signIn, { error, isLoading }] = sessionApi.useSignInMutation();
   const { register, handleSubmit, formState, watch } = useForm<SignIn>({
     resolver: zodResolver(SignIn),
   });

@@ -1,5 +1,5 @@
 import { Navigate, useLocation } from 'react-router';
-import { api } from '../../app/api.ts';
+import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { FirstUserForm } from './FirstUserForm.tsx';
@@ -9,8 +9,8 @@ import { SignInSheet } from './SignInSheet.tsx';
 
 /** Signing in; in the demo with one press; on a new machine, making the first user. */
 export function SignInScreen() {
-  const { data: session, error } = api.useSessionQuery();
-  const [signInDemo, demo] = api.useSignInDemoMutation();
+  const { data: session, error } = sessionApi.useSessionQuery();
+  const [signInDemo, demo] = sessionApi.useSignInDemoMutation();
   const { state } = useLocation();
   if (session?.user) {
     const from: unknown = state?.from;

@@ -2,13 +2,14 @@ import type { OutstandingItem, Scope } from '@zubrell/contract/desk';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Button, Modal, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from '../../../app/api.ts';
+import { linesApi } from '../../../api/lines.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { useShowDate } from '../../../app/useToday.ts';
 import { Amount } from '../../../ui/Amount.tsx';
 import { Dialog } from '../../../ui/Dialog.tsx';
 import { ErrorNote } from '../../../ui/ErrorNote.tsx';
 import { Waiting } from '../../../ui/Waiting.tsx';
+import { proofScope } from '../deskScope.ts';
 
 /** What an entry is called. @example 'Cheque 001042, Penhallow Clay' */
 function entryName({ kind, number, payee, text }: OutstandingItem): string {
@@ -26,7 +27,10 @@ export function OutstandingDialog({
 }) {
   const { booksId, bankAccountName } = useBooks();
   const showDate = useShowDate();
-  const { data, error } = api.useProofOutstandingQuery({ booksId, scope });
+  const { data, error } = linesApi.useProofOutstandingQuery({
+    booksId,
+    ...proofScope(scope),
+  });
   return (
     <Dialog title="Not yet at the bank" isWide onClose={onClose}>
       <Modal.Body>

@@ -1,9 +1,10 @@
 import type { Proof } from '@zubrell/contract/desk';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../../app/api.ts';
+import { linesApi } from '../../../api/lines.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { useShowDate } from '../../../app/useToday.ts';
+import { proofScope } from '../deskScope.ts';
 import { useDeskScope } from '../useDeskScope.ts';
 import { CausesDialog } from './CausesDialog.tsx';
 import { OutstandingDialog } from './OutstandingDialog.tsx';
@@ -14,7 +15,7 @@ export function ProofStrip() {
   const { booksId, setup, amount } = useBooks();
   const { scope, bankAccountId, change } = useDeskScope();
   const showDate = useShowDate();
-  const { data } = api.useProofQuery({ booksId, scope });
+  const { data } = linesApi.useProofQuery({ booksId, ...proofScope(scope) });
   const [shown, setShown] = useState<'causes' | 'outstanding' | null>(null);
   const proof = data?.proof;
   if (!proof) {

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { Link, Navigate, useSearchParams } from 'react-router';
-import { api } from '../../../app/api.ts';
+import { feedsApi } from '../../../api/feeds.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { ErrorNote } from '../../../ui/ErrorNote.tsx';
 import { Waiting } from '../../../ui/Waiting.tsx';
@@ -9,7 +9,7 @@ import { Waiting } from '../../../ui/Waiting.tsx';
 export function ConsentScreen() {
   const { booksId } = useBooks();
   const [params] = useSearchParams();
-  const [finish, { data, error }] = api.useFinishConsentMutation();
+  const [finish, { data, error }] = feedsApi.useFinishConsentMutation();
   const isSent = useRef(false);
   const [state, code] = [params.get('state'), params.get('code')];
 

@@ -1,6 +1,6 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { toast } from 'sonner';
-import { api } from '../../../app/api.ts';
+import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
 import { bankAccountLabel, useBooks } from '../../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../../app/useToday.ts';
@@ -17,9 +17,9 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
   const { booksId, setup } = useBooks();
   const showDate = useShowDate();
   const today = useToday();
-  const [change] = api.useChangeFeedMutation();
-  const [fetchFeed] = api.useFetchFeedMutation();
-  const [end] = api.useEndFeedMutation();
+  const [change] = feedsApi.useChangeFeedMutation();
+  const [fetchFeed] = feedsApi.useFetchFeedMutation();
+  const [end] = feedsApi.useEndFeedMutation();
   const { connect, isBusy } = useConnect();
   const need = feedNeed(feed, today);
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
-import { api } from '../../../app/api.ts';
+import { feedsApi } from '../../../api/feeds.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { ErrorNote } from '../../../ui/ErrorNote.tsx';
 import { FeedRow } from './FeedRow.tsx';
@@ -13,7 +13,7 @@ const LOOK_EVERY = 700;
 export function FeedSection() {
   const { booksId } = useBooks();
   const [isWaiting, setIsWaiting] = useState(false);
-  const { data, error } = api.useFeedsQuery(booksId, {
+  const { data, error } = feedsApi.useFeedsQuery(booksId, {
     pollingInterval: isWaiting ? LOOK_EVERY : 0,
   });
   const { connect, isBusy } = useConnect();

@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { api } from '../../../app/api.ts';
+import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 
@@ -9,7 +9,7 @@ export function useConnect(): {
   readonly isBusy: boolean;
 } {
   const { booksId } = useBooks();
-  const [ask, { isLoading }] = api.useAskConsentMutation();
+  const [ask, { isLoading }] = feedsApi.useAskConsentMutation();
   return {
     isBusy: isLoading,
     connect: async (connector) => {

@@ -1,0 +1,37 @@
+import type { Endpoints } from '../endpoint.ts';
+import { auditEndpoints } from './audit.ts';
+import { boardEndpoints } from './board.ts';
+import { booksEndpoints } from './books.ts';
+import { documentEndpoints } from './documents.ts';
+import { feedEndpoints } from './feeds.ts';
+import { habitEndpoints } from './habits.ts';
+import { intakeEndpoints } from './intake.ts';
+import { jobEndpoints } from './jobs.ts';
+import { ledgerEndpoints } from './ledger.ts';
+import { lineEndpoints } from './lines.ts';
+import { pairingEndpoints } from './pairing.ts';
+import { peopleEndpoints } from './people.ts';
+import { questionEndpoints } from './questions.ts';
+import { ruleEndpoints } from './rules.ts';
+import { sessionEndpoints } from './session.ts';
+import { stepEndpoints } from './steps.ts';
+
+/** Every endpoint there is, for what has to be true of each of them. */
+export const allEndpoints: Endpoints = {
+  ...auditEndpoints,
+  ...boardEndpoints,
+  ...booksEndpoints,
+  ...documentEndpoints,
+  ...feedEndpoints,
+  ...habitEndpoints,
+  ...intakeEndpoints,
+  ...jobEndpoints,
+  ...ledgerEndpoints,
+  ...lineEndpoints,
+  ...pairingEndpoints,
+  ...peopleEndpoints,
+  ...questionEndpoints,
+  ...ruleEndpoints,
+  ...sessionEndpoints,
+  ...stepEndpoints,
+};

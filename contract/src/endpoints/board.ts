@@ -1,0 +1,15 @@
+import { Board } from '../board.ts';
+import { BooksParams } from '../common.ts';
+import { endpoints } from '../endpoint.ts';
+
+/** The Board: what is left to do, at a glance. */
+export const boardEndpoints = endpoints({
+  board: {
+    method: 'GET',
+    path: '/books/:booksId/board',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: Board,
+    reads: ['board'],
+  },
+});

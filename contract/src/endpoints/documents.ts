@@ -1,0 +1,81 @@
+import { BooksParams, Id, StepDone } from '../common.ts';
+import {
+  ChangeDocument,
+  DocumentSheet,
+  Documents,
+  DocumentsWanted,
+  NewDocument,
+  OffsetDocuments,
+  VoidDocument,
+} from '../documents.ts';
+import { endpoints } from '../endpoint.ts';
+import { Imported, ImportRecords } from '../ledger.ts';
+
+const DocumentParams = BooksParams.extend({ documentId: Id });
+const Done = StepDone.extend({ id: Id });
+
+/** Bills, invoices and credit notes. */
+export const documentEndpoints = endpoints({
+  documents: {
+    method: 'GET',
+    path: '/books/:booksId/documents',
+    access: 'reviewer',
+    params: BooksParams,
+    query: DocumentsWanted,
+    answer: Documents,
+    reads: ['documents'],
+  },
+  document: {
+    method: 'GET',
+    path: '/books/:booksId/documents/:documentId',
+    access: 'reviewer',
+    params: DocumentParams,
+    answer: DocumentSheet,
+    reads: ['documents'],
+  },
+  enterDocument: {
+    method: 'POST',
+    path: '/books/:booksId/documents',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: NewDocument,
+    answer: Done,
+    touches: ['document', 'payee'],
+  },
+  importDocuments: {
+    method: 'POST',
+    path: '/books/:booksId/documents/import',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: ImportRecords,
+    answer: Imported,
+    touches: ['document', 'payee'],
+  },
+  offsetDocuments: {
+    method: 'POST',
+    path: '/books/:booksId/documents/offset',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: OffsetDocuments,
+    answer: Done,
+    touches: ['offset'],
+  },
+  changeDocument: {
+    method: 'PUT',
+    path: '/books/:booksId/documents/:documentId',
+    access: 'bookkeeper',
+    params: DocumentParams,
+    body: ChangeDocument,
+    answer: Done,
+    touches: ['document'],
+  },
+  voidDocument: {
+    method: 'POST',
+    path: '/books/:booksId/documents/:documentId/void',
+    access: 'bookkeeper',
+    params: DocumentParams,
+    body: VoidDocument,
+    answer: Done,
+    touches: ['document'],
+  },
+});

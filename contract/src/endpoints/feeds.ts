@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import { BooksParams, Id } from '../common.ts';
+import { endpoints } from '../endpoint.ts';
+import {
+  AskConsent,
+  ChangeFeed,
+  ConsentAsked,
+  ConsentFinished,
+  Feeds,
+  FinishConsent,
+} from '../feeds.ts';
+
+const FeedParams = BooksParams.extend({ feedId: Id });
+const Done = z.object({});
+
+/** Standing connections to banks: consents, feeds, fetching. */
+export const feedEndpoints = endpoints({
+  feeds: {
+    method: 'GET',
+    path: '/books/:booksId/feeds',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: Feeds,
+    reads: ['feeds'],
+  },
+  askConsent: {
+    method: 'POST',
+    path: '/books/:booksId/consents',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: AskConsent,
+    answer: ConsentAsked,
+    touches: [],
+  },
+  finishConsent: {
+    method: 'POST',
+    path: '/books/:booksId/consents/finish',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: FinishConsent,
+    answer: ConsentFinished,
+    touches: ['feed'],
+  },
+  changeFeed: {
+    method: 'PATCH',
+    path: '/books/:booksId/feeds/:feedId',
+    access: 'bookkeeper',
+    params: FeedParams,
+    body: ChangeFeed,
+    answer: Done,
+    touches: ['feed'],
+  },
+  fetchFeed: {
+    method: 'POST',
+    path: '/books/:booksId/feeds/:feedId/fetch',
+    access: 'bookkeeper',
+    params: FeedParams,
+    answer: Done,
+    touches: ['feed'],
+  },
+  endFeed: {
+    method: 'POST',
+    path: '/books/:booksId/feeds/:feedId/end',
+    access: 'bookkeeper',
+    params: FeedParams,
+    answer: Done,
+    touches: ['feed'],
+  },
+});

@@ -1,0 +1,48 @@
+import { BooksParams, Id, StepDone } from '../common.ts';
+import { endpoints } from '../endpoint.ts';
+import { CodingRecord, Evidence, Habits, MarkHabit } from '../habits.ts';
+
+/** Habits with their evidence and records; blocking and forgetting them. */
+export const habitEndpoints = endpoints({
+  habits: {
+    method: 'GET',
+    path: '/books/:booksId/habits',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: Habits,
+    reads: ['habits'],
+  },
+  evidence: {
+    method: 'GET',
+    path: '/books/:booksId/lines/:lineId/evidence',
+    access: 'reviewer',
+    params: BooksParams.extend({ lineId: Id }),
+    answer: Evidence,
+    reads: ['habits'],
+  },
+  codingRecord: {
+    method: 'GET',
+    path: '/books/:booksId/coding-record',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: CodingRecord,
+    reads: ['decidedLines'],
+  },
+  markHabit: {
+    method: 'POST',
+    path: '/books/:booksId/habits/marks',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: MarkHabit,
+    answer: StepDone,
+    touches: ['habitMark'],
+  },
+  unmarkHabit: {
+    method: 'POST',
+    path: '/books/:booksId/habits/marks/:markId/end',
+    access: 'bookkeeper',
+    params: BooksParams.extend({ markId: Id }),
+    answer: StepDone,
+    touches: ['habitMark'],
+  },
+});

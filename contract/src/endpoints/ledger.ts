@@ -1,0 +1,88 @@
+import { z } from 'zod';
+import { BooksParams, Cursor, Id, StepDone } from '../common.ts';
+import { endpoints } from '../endpoint.ts';
+import {
+  Balances,
+  EnterByHand,
+  Entry,
+  Imported,
+  ImportRecords,
+  Outstanding,
+  Register,
+} from '../ledger.ts';
+
+const EntryParams = BooksParams.extend({ entryId: Id });
+const Done = StepDone.extend({ id: Id });
+
+/** Balances, an account’s register, entries made by hand and what the bank has not reported of them. */
+export const ledgerEndpoints = endpoints({
+  balances: {
+    method: 'GET',
+    path: '/books/:booksId/balances',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: Balances,
+    reads: ['ledger'],
+  },
+  register: {
+    method: 'GET',
+    path: '/books/:booksId/accounts/:accountId/register',
+    access: 'reviewer',
+    params: BooksParams.extend({ accountId: Id }),
+    query: z.object({ cursor: Cursor.optional() }),
+    answer: Register,
+    isPaged: true,
+    reads: ['ledger'],
+  },
+  entry: {
+    method: 'GET',
+    path: '/books/:booksId/entries/:entryId',
+    access: 'reviewer',
+    params: EntryParams,
+    answer: Entry,
+    reads: ['ledger'],
+  },
+  outstanding: {
+    method: 'GET',
+    path: '/books/:booksId/outstanding',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: Outstanding,
+    reads: ['ledger'],
+  },
+  enterByHand: {
+    method: 'POST',
+    path: '/books/:booksId/entries',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: EnterByHand,
+    answer: Done,
+    touches: ['entry', 'document'],
+  },
+  importEntries: {
+    method: 'POST',
+    path: '/books/:booksId/entries/import',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: ImportRecords,
+    answer: Imported,
+    touches: ['entry', 'payee'],
+  },
+  changeEntry: {
+    method: 'PUT',
+    path: '/books/:booksId/entries/:entryId',
+    access: 'bookkeeper',
+    params: EntryParams,
+    body: EnterByHand,
+    answer: Done,
+    touches: ['entry', 'document'],
+  },
+  voidEntry: {
+    method: 'POST',
+    path: '/books/:booksId/entries/:entryId/void',
+    access: 'bookkeeper',
+    params: EntryParams,
+    answer: Done,
+    touches: ['entry', 'document'],
+  },
+});

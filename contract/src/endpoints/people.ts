@@ -1,0 +1,99 @@
+import { z } from 'zod';
+import { BooksParams, Id, text } from '../common.ts';
+import { endpoints } from '../endpoint.ts';
+import {
+  InvitationShown,
+  Invite,
+  Invited,
+  Join,
+  LetSeeOtherBooks,
+  MakeResetLink,
+  People,
+  ResetLink,
+  SetRole,
+} from '../people.ts';
+import { Session } from '../session.ts';
+
+const nothing = z.object({});
+const Secret = z.object({ secret: text(100).min(10) });
+
+/** Who works with books: members, their roles, invitations. */
+export const peopleEndpoints = endpoints({
+  people: {
+    method: 'GET',
+    path: '/books/:booksId/people',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: People,
+    reads: ['people'],
+  },
+  invite: {
+    method: 'POST',
+    path: '/books/:booksId/invitations',
+    access: 'owner',
+    params: BooksParams,
+    body: Invite,
+    answer: Invited,
+    touches: ['member'],
+  },
+  withdrawInvitation: {
+    method: 'POST',
+    path: '/books/:booksId/invitations/:invitationId/withdraw',
+    access: 'owner',
+    params: BooksParams.extend({ invitationId: Id }),
+    answer: nothing,
+    touches: ['member'],
+  },
+  setRole: {
+    method: 'PATCH',
+    path: '/books/:booksId/people/:userId',
+    access: 'owner',
+    params: BooksParams.extend({ userId: Id }),
+    body: SetRole,
+    answer: nothing,
+    touches: ['member'],
+  },
+  letSeeOtherBooks: {
+    method: 'PATCH',
+    path: '/books/:booksId/people/:userId/other-books',
+    access: 'owner',
+    params: BooksParams.extend({ userId: Id }),
+    body: LetSeeOtherBooks,
+    answer: nothing,
+    touches: ['member', 'proposals'],
+  },
+  makeResetLink: {
+    method: 'POST',
+    path: '/books/:booksId/people/:userId/reset-link',
+    access: 'owner',
+    params: BooksParams.extend({ userId: Id }),
+    body: MakeResetLink,
+    answer: ResetLink,
+    touches: [],
+  },
+  eraseMember: {
+    method: 'POST',
+    path: '/books/:booksId/people/:userId/erase',
+    access: 'owner',
+    params: BooksParams.extend({ userId: Id }),
+    answer: nothing,
+    touches: ['member'],
+  },
+  invitation: {
+    method: 'GET',
+    path: '/invitations/:secret',
+    access: 'anyone',
+    params: Secret,
+    answer: InvitationShown,
+    reads: [],
+  },
+  join: {
+    method: 'POST',
+    path: '/invitations/:secret/join',
+    access: 'anyone',
+    params: Secret,
+    body: Join,
+    answer: Session,
+    touches: ['session', 'listing'],
+  },
+});

@@ -1,0 +1,4 @@
+import { jobEndpoints } from '@zubrell/contract/endpoints/jobs';
+import { inject } from './inject.ts';
+
+export const jobsApi = inject(jobEndpoints);

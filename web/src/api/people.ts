@@ -1,0 +1,4 @@
+import { peopleEndpoints } from '@zubrell/contract/endpoints/people';
+import { inject } from './inject.ts';
+
+export const peopleApi = inject(peopleEndpoints);
