@@ -81,4 +81,17 @@ need_web() {
   (cd web && "$ROOT/node_modules/.bin/vite" build --logLevel warn >&2)
 }
 
+# Builds the server, unless nothing it is made of changed since.
+need_server() {
+  local built=server/dist/main.js
+  if [ -e "$built" ] &&
+    [ -z "$(find server/src practice-bank/src core/src contract/src package-lock.json \
+      -newer "$built" -print -quit)" ]; then
+    return 0
+  fi
+  say "Building the server …"
+  node --import tsx server/src/build/main.ts >&2
+}
+
 run_ts() { exec node --import tsx "$@"; }
+run_built() { exec node --enable-source-maps "server/dist/$1.js" "${@:2}"; }

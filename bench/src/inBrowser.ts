@@ -1,8 +1,8 @@
 import { join } from 'node:path';
 import { type Browser, openBrowser } from '@zubrell/e2e/browser';
-import { projectFolder } from '@zubrell/server/config';
 import { type Database, openBackground } from '@zubrell/server/db/database';
 import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
+import { projectFolder } from '@zubrell/server/projectFolder';
 import { makeKey, openSecrets } from '@zubrell/server/secrets';
 import { serve } from '@zubrell/server/serve';
 import type { Services } from '@zubrell/server/services';

@@ -101,14 +101,14 @@ async function startPrograms(): Promise<State> {
   const records = join(data, 'practice-bank.json');
   writeFileSync(records, JSON.stringify(practiceRecords()));
   const bank = await startInBackground({
-    entry: 'practice-bank/src/main.ts',
+    entry: 'server/dist/practiceBank.js',
     port: PORTS.bank,
     logFile: join(data, 'practice-bank.log'),
     sign: SIGNS.bank,
     env: { ...env, PRACTICE_BANK_RECORDS: records, ZUBRELL_TODAY: demoToday },
   });
   const server = await startInBackground({
-    entry: 'server/src/main.ts',
+    entry: 'server/dist/main.js',
     port: PORTS.server,
     logFile,
     sign: SIGNS.server,

@@ -1,8 +1,8 @@
 import { spawn } from 'node:child_process';
 import { openSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { projectFolder } from '@zubrell/server/config';
 import { freePort } from '@zubrell/server/db/cluster';
+import { projectFolder } from '@zubrell/server/projectFolder';
 
 const PATIENCE = 60_000;
 
@@ -34,7 +34,7 @@ export async function startInBackground({
 }: Program): Promise<Background> {
   const log = openSync(logFile, 'w');
   const port = (await isFree(wanted)) ? wanted : await freePort();
-  const program = spawn(process.execPath, ['--import', 'tsx', join(projectFolder, entry)], {
+  const program = spawn(process.execPath, ['--enable-source-maps', join(projectFolder, entry)], {
     cwd: projectFolder,
     detached: true,
     stdio: ['ignore', log, log],

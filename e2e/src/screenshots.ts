@@ -1,6 +1,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { dataFolder, projectFolder } from '@zubrell/server/config';
+import { dataFolder } from '@zubrell/server/config';
+import { projectFolder } from '@zubrell/server/projectFolder';
 import { type Browser, Key, openBrowser } from './browser.ts';
 
 // Takes the pictures in docs/screenshots of the running demo: npm run demo -- --fresh, then this.

@@ -1,12 +1,9 @@
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { type Clock, clockFixedAt, machineClock } from './clock.ts';
 import { type Cluster, type DatabaseUrls, openCluster } from './db/cluster.ts';
 import type { BankConnector } from './modules/feeds/connector.ts';
 import { practiceConnector } from './modules/feeds/practiceConnector.ts';
-
-/** The project's own folder. */
-export const projectFolder = fileURLToPath(new URL('../..', import.meta.url));
+import { projectFolder } from './projectFolder.ts';
 
 /** Where the project keeps its data, unless `ZUBRELL_DATA` says otherwise. */
 export function dataFolder(env: NodeJS.ProcessEnv): string {

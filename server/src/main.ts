@@ -1,17 +1,11 @@
 import { join } from 'node:path';
-import {
-  clockOf,
-  connectorsOf,
-  dataFolder,
-  listOf,
-  openDatabaseOf,
-  projectFolder,
-} from './config.ts';
+import { clockOf, connectorsOf, dataFolder, listOf, openDatabaseOf } from './config.ts';
 import { keepDay } from './db/fixedDay.ts';
 import { migrate } from './db/migrate.ts';
 import { resealConsents } from './modules/feeds/resealConsents.ts';
 import { resealFactors } from './modules/session/resealFactors.ts';
 import { openSetUp } from './modules/session/setUp.ts';
+import { projectFolder } from './projectFolder.ts';
 import { keysOf, openSecrets } from './secrets.ts';
 import { serve } from './serve.ts';
 import { openDatabases } from './services.ts';

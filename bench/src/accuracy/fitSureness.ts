@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readingNames, readingsOf, type Trees } from '@zubrell/core/propose/habit/sureness';
-import { projectFolder } from '@zubrell/server/config';
+import { projectFolder } from '@zubrell/server/projectFolder';
 import { sized } from '../sized.ts';
 import { boostTrees, type Sample } from './boostTrees.ts';
 import { businesses, isCounted, type MadeRow, rowsOf } from './businesses.ts';

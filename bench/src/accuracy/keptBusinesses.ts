@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { putInto } from '@zubrell/core/groupBy';
-import { projectFolder } from '@zubrell/server/config';
+import { projectFolder } from '@zubrell/server/projectFolder';
 import { parse } from 'csv-parse/sync';
 import type { MadeRow } from './businesses.ts';
 

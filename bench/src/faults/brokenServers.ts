@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 
-const MAIN = fileURLToPath(new URL('../../../server/src/main.ts', import.meta.url));
+const MAIN = fileURLToPath(new URL('../../../server/dist/main.js', import.meta.url));
 
 /** The bank that feeds are fetched from. */
 export const BANK_NAME = 'Wick & Alder';
@@ -30,7 +30,7 @@ export function startServer(dataFolder: string, port: number, bankUrl: string): 
 
   function start(): void {
     killed = false;
-    child = spawn(process.execPath, ['--import', 'tsx', MAIN], {
+    child = spawn(process.execPath, ['--enable-source-maps', MAIN], {
       env: {
         ...process.env,
         DATABASE_URL: undefined,

@@ -1,12 +1,13 @@
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate as runMigrations } from 'drizzle-orm/node-postgres/migrator';
 import { runMigrations as migrateQueue } from 'graphile-worker';
 import pg from 'pg';
+import { projectFolder } from '../projectFolder.ts';
 import type { DatabaseUrls } from './cluster.ts';
 import { runtimeRole } from './roles.ts';
 
-const FOLDER = fileURLToPath(new URL('../../drizzle', import.meta.url));
+const FOLDER = join(projectFolder, 'server', 'drizzle');
 /** Any number, the same for all: several servers may start on one database at once. */
 const LOCK = 7_240_115;
 

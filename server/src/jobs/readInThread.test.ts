@@ -33,3 +33,23 @@ it('threads that read files leave no processes behind', async () => {
   for (let tries = 0; tries < 50 && children() > before; tries += 1) await pause(100);
   expect(children()).toBeLessThanOrEqual(before);
 });
+
+it('files whose reading is broken off keep no thread from the next ones', async () => {
+  const pool = openReaderPool();
+  const wanted = { currency: 'EUR', statementIndex: 0, choices: {} };
+  const text = 'Date,Amount,Description\n2026-03-01,-12.30,ORRIN BELL\n';
+  async function* broken(): AsyncGenerator<Uint8Array> {
+    yield* pieces(text);
+    throw new Error('the database is away');
+  }
+  for (let file = 0; file < 3; file += 1) {
+    await expect(pool.readFile(broken(), wanted, async () => undefined)).rejects.toThrow('away');
+  }
+  const unwritten = pool.readFile(pieces(text), wanted, async () => {
+    throw new Error('the rows go nowhere');
+  });
+  await expect(unwritten).rejects.toThrow('nowhere');
+  const { summary } = await pool.readFile(pieces(text), wanted, async () => undefined);
+  expect(summary.count).toBe(1);
+  await pool.close();
+});

@@ -1,8 +1,10 @@
 import { once } from 'node:events';
+import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { ZubrellError } from '@zubrell/core/errors';
 import type { ReadOptions } from '@zubrell/core/formats/readBankFile';
 import { Piscina } from 'piscina';
+import { projectFolder } from '../projectFolder.ts';
 import type { ReadAnswer, ReadFacts, ReadReply, ReadTask } from './readWorker.ts';
 
 /** What is wanted of a file. */
@@ -27,10 +29,10 @@ export interface ReaderPool {
   close(): Promise<void>;
 }
 
-/** Starts the pool; threads come up when they are first needed. */
+/** Starts the pool; threads come up when they are first needed, from the built server. */
 export function openReaderPool(): ReaderPool {
   const pool = new Piscina({
-    filename: new URL('./readThread.mjs', import.meta.url).href,
+    filename: join(projectFolder, 'server', 'dist', 'readWorker.js'),
     minThreads: 0,
     maxThreads: 2,
     idleTimeout: 60_000,

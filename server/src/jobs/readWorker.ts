@@ -82,9 +82,14 @@ export async function readRows({ port, options, statementIndex }: ReadTask): Pro
     rows = [];
   }
 
+  // Where reading is broken off the other side closes the port, and no piece comes any more.
+  const brokenOff = new AbortController();
+  port.once('close', () => brokenOff.abort());
   try {
     for (;;) {
-      const [piece]: (Uint8Array | null)[] = await once(port, 'message');
+      const [piece]: (Uint8Array | null)[] = await once(port, 'message', {
+        signal: brokenOff.signal,
+      });
       if (!piece) break;
       reader.write(piece);
       reply(false);

@@ -1,0 +1,3 @@
+import { buildServer } from './buildServer.ts';
+
+await buildServer();
