@@ -6,7 +6,7 @@ import { postAtOnce } from '../modules/rules/postAtOnce.ts';
 import { announce } from '../modules/steps/announce.ts';
 import type { Services } from '../services.ts';
 
-/** Computes proposals anew that a change reached, and has every browser read its lines again. */
+/** Computes proposals anew that a change reached; where any is another, every browser reads its open lines again. */
 export async function renewInBackground(
   services: Pick<Services, 'database' | 'clock'>,
   { booksId, stems, isOwnDone, postFor }: RenewProposalsJob,
@@ -17,8 +17,9 @@ export async function renewInBackground(
     const alike = await stemsAlike(tx, booksId, stems);
     const wanted = isOwnDone ? alike : [...stems, ...alike];
     if (wanted.length === 0) return;
-    await renewProposals(tx, booksId, wanted);
+    const changed = await renewProposals(tx, booksId, wanted);
     if (postFor) await postAtOnce(command);
+    if (changed === 0) return;
     const step = await lastStepOf(tx, booksId);
     await announce(tx, { booksId, step, touched: ['proposals'], by: null });
   });

@@ -35,12 +35,14 @@ const LINES_AT_ONCE = 2_000;
 /**
  * Computes the proposals of all open lines with these stems anew, from what was decided on lines that are
  * alike.
+ *
+ * @returns how many lines are proposed for otherwise than before
  */
 export async function renewProposals(
   tx: Tx,
   booksId: string,
   stems: readonly string[],
-): Promise<void> {
+): Promise<number> {
   const these = sql.param([...new Set(stems)]);
   await tx.execute(
     sql`delete from proposals p using lines l
@@ -59,15 +61,17 @@ export async function renewProposals(
         where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and ${isOpenLine}`,
   );
   let propose: Propose | null = null;
+  let changed = 0;
   for (;;) {
     const lines = await rowsOf(tx, OpenRow, sql.raw(`fetch ${LINES_AT_ONCE} from open_lines`));
     if (lines.length > 0) {
       propose ??= await proposing(tx, booksId, stems);
-      await putProposals(tx, booksId, lines, propose);
+      changed += await putProposals(tx, booksId, lines, propose);
     }
     if (lines.length < LINES_AT_ONCE) break;
   }
   await tx.execute(sql`close open_lines`);
+  return changed;
 }
 
 type StemParam = ReturnType<typeof sql.param>;
@@ -138,13 +142,19 @@ async function preparedCodings(
   return new Map(rows.map(({ prepared, ...coding }) => [prepared, coding]));
 }
 
-/** Writes the proposals of lines; what stays as it was is not written again, and the first of a line is kept for ever. */
+const ChangedRow = z.object({ changed: z.int() });
+
+/**
+ * Writes the proposals of lines; what stays as it was is not written again, and the first of a line is kept for ever.
+ *
+ * @returns how many lines are proposed for otherwise than before
+ */
 async function putProposals(
   tx: Tx,
   booksId: string,
   lines: readonly OpenRow[],
   propose: Propose,
-): Promise<void> {
+): Promise<number> {
   const made: (SureProposal & { readonly lineId: string; readonly number: number })[] = [];
   // Many lines are proposed for alike: each proposal goes to the database once.
   const distinct = new Map<string, { readonly number: number; readonly proposal: Proposal }>();
@@ -163,7 +173,9 @@ async function putProposals(
     accountId: proposedCoding(proposal)?.parts[0]?.accountId ?? null,
     ruleId: ruleOf(proposal),
   }));
-  await tx.execute(
+  const [row] = await rowsOf(
+    tx,
+    ChangedRow,
     sql`with wanted as (
           select line_id, w.odds, w.sureness, said.* from unnest(
             ${sql.param(made.map(({ lineId }) => lineId))}::uuid[],
@@ -181,7 +193,8 @@ async function putProposals(
           delete from proposals p
           where p.books_id = ${booksId}
             and p.line_id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
-            and not exists (select from wanted where wanted.line_id = p.line_id)),
+            and not exists (select from wanted where wanted.line_id = p.line_id)
+          returning line_id),
         first as (
           select line_id, lane, sureness, proposal, rule_id, hashtextextended(proposal, 0) as digest
           from wanted
@@ -198,18 +211,22 @@ async function putProposals(
             greatest(b.last_step, r.last_step)
           from first join books b on b.id = ${booksId}
           left join rules r on r.books_id = b.id and r.id = first.rule_id
-          on conflict do nothing)
-        insert into proposals (
-          books_id, line_id, lane, proposal, digest, account_id, rule_id, odds, sureness)
-        select ${booksId}::uuid, line_id, lane, proposal::jsonb, hashtextextended(proposal, 0),
-          account_id, rule_id, odds, sureness
-        from wanted
-        on conflict (books_id, line_id) do update set lane = excluded.lane,
-          proposal = excluded.proposal, digest = excluded.digest, account_id = excluded.account_id,
-          rule_id = excluded.rule_id, odds = excluded.odds, sureness = excluded.sureness
-        where proposals.digest <> excluded.digest
-          or abs(coalesce(proposals.sureness, 0) - coalesce(excluded.sureness, 0)) > 0.005`,
+          on conflict do nothing),
+        put as (
+          insert into proposals (
+            books_id, line_id, lane, proposal, digest, account_id, rule_id, odds, sureness)
+          select ${booksId}::uuid, line_id, lane, proposal::jsonb, hashtextextended(proposal, 0),
+            account_id, rule_id, odds, sureness
+          from wanted
+          on conflict (books_id, line_id) do update set lane = excluded.lane,
+            proposal = excluded.proposal, digest = excluded.digest, account_id = excluded.account_id,
+            rule_id = excluded.rule_id, odds = excluded.odds, sureness = excluded.sureness
+          where proposals.digest <> excluded.digest
+            or abs(coalesce(proposals.sureness, 0) - coalesce(excluded.sureness, 0)) > 0.005
+          returning line_id)
+        select ((select count(*) from put) + (select count(*) from gone))::int as changed`,
   );
+  return row?.changed ?? 0;
 }
 
 /** What the queue holds of proposals to be computed anew. */
