@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { readMigrationFiles } from 'drizzle-orm/migrator';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate as runMigrations } from 'drizzle-orm/node-postgres/migrator';
 import { runMigrations as migrateQueue } from 'graphile-worker';
@@ -17,6 +18,7 @@ export async function migrate(urls: DatabaseUrls): Promise<void> {
   await client.connect();
   try {
     await client.query('SELECT pg_advisory_lock($1)', [LOCK]);
+    await checkBaseline(client);
     await runMigrations(drizzle(client), { migrationsFolder: FOLDER });
     // The queue makes its own schema, which takes a right that the program does not keep.
     const database = pg.escapeIdentifier(client.database ?? '');
@@ -26,4 +28,25 @@ export async function migrate(urls: DatabaseUrls): Promise<void> {
   } finally {
     await client.end();
   }
+}
+
+/**
+ * Migrations begin with a baseline: what was made before it can't be carried on.
+ *
+ * @throws {Error} saying what to do instead
+ */
+async function checkBaseline(client: pg.Client): Promise<void> {
+  const { rows: made } = await client.query(
+    "SELECT to_regclass('drizzle.__drizzle_migrations') IS NOT NULL AS is_made",
+  );
+  if (made[0]?.is_made !== true) return;
+  const { rows } = await client.query(
+    'SELECT min(created_at) AS first FROM drizzle.__drizzle_migrations',
+  );
+  const [baseline] = readMigrationFiles({ migrationsFolder: FOLDER });
+  const first = rows[0]?.first;
+  if (!baseline || first === null || Number(first) >= baseline.folderMillis) return;
+  throw new Error(
+    'This database was made before the baseline of the tables, and can’t be carried on. For the demo: npm run demo -- --fresh. For books of your own: start on a new database, and import them from their bank files and rules.',
+  );
 }

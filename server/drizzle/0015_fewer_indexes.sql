@@ -1,1 +1,0 @@
-DROP INDEX "lines_own_stem";

@@ -1,1 +1,0 @@
-ALTER TABLE "allocations" ADD COLUMN "id" uuid DEFAULT gen_random_uuid() NOT NULL;

@@ -1,1 +1,0 @@
-ALTER TABLE "bank_accounts" DROP COLUMN "has_changed_ids";

@@ -1,2 +1,0 @@
--- Where the headings stand is found in each file anew.
-UPDATE layouts SET choices = choices - 'headerRow';
