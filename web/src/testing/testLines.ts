@@ -1,5 +1,5 @@
 import type { Coding } from '@zubrell/contract/coding';
-import type { DeskLine, Proposal } from '@zubrell/contract/desk';
+import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
 
 /** A coding of a whole line to one of the test books' accounts. */
 export function testCoding(accountId: string, payeeId: string | null = null): Coding {
@@ -39,6 +39,32 @@ export function testLine(id: string, change: Partial<DeskLine> = {}): DeskLine {
     held: null,
     twiceOf: null,
     decision: null,
+    ...change,
+  };
+}
+
+/** A stack of open lines. */
+export function testStack(key: string, change: Partial<Stack> = {}): Stack {
+  return {
+    grouping: 'lookAlikes',
+    key,
+    direction: 'out',
+    title: key,
+    count: 3,
+    total: -14_550,
+    firstDate: '2026-03-03',
+    lastDate: '2026-03-24',
+    smallest: 4_850,
+    largest: 4_850,
+    proposal: testProposal('6010'),
+    draft: null,
+    draftCount: 0,
+    twiceCount: 0,
+    heldCount: 0,
+    held: null,
+    answeredCount: 0,
+    accountCount: 3,
+    pairCount: 0,
     ...change,
   };
 }

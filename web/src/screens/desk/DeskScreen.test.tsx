@@ -1,0 +1,146 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import type { Stack } from '@zubrell/contract/desk';
+import { Toaster } from 'sonner';
+import { expect, it } from 'vitest';
+import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
+import { setRoomForRows } from '../../testing/roomForRows.ts';
+import { testLine, testStack } from '../../testing/testLines.ts';
+import { DeskScreen } from './DeskScreen.tsx';
+
+setRoomForRows();
+
+const lanes = {
+  ready: 4,
+  check: 0,
+  blank: 0,
+  asked: 0,
+  posted: 9,
+  paired: 0,
+  excluded: 0,
+  deleted: 0,
+  openOutside: 0,
+};
+const ofFreight = [testLine('1'), testLine('2', { amount: -4_900 }), testLine('3')];
+const freight = testStack('TIDEMARK FRT');
+const stalls = testStack('SALTMARSH STALL', {
+  count: 1,
+  total: -3_500,
+  proposal: null,
+  title: 'SALTMARSH STALL 12',
+});
+const proof = {
+  proof: {
+    date: '2026-03-31',
+    bank: 10_000,
+    isStated: true,
+    statedDate: '2026-03-31',
+    accountCount: 1,
+    statedCount: 1,
+    open: 0,
+    openCount: 0,
+    keptOut: 0,
+    keptOutCount: 0,
+    outstanding: 0,
+    outstandingCount: 0,
+    shouldSay: 10_000,
+    books: 10_000,
+    unexplained: 0,
+    causes: [],
+  },
+};
+
+async function shown(change: Record<string, object | (() => object)> = {}) {
+  let stacks: Stack[] = [freight, stalls];
+  const view = renderInBooks(
+    <>
+      <DeskScreen />
+      <Toaster />
+    </>,
+    {
+      answers: {
+        'GET /lanes': lanes,
+        'GET /stacks': () => ({ stacks, seenStep: 41 }),
+        'GET /stack-lines': { lines: ofFreight },
+        'GET /proof': proof,
+        'GET /payee-uses': { uses: [] },
+        'GET /account-uses': { uses: [] },
+        'POST /lines/post': () => {
+          stacks = [stalls];
+          return { step: 42, words: 'Posted 3 lines', done: ofFreight, leftOut: [] };
+        },
+        ...change,
+      },
+    },
+  );
+  await screen.findAllByText('Tidemark Freight');
+  return view;
+}
+
+/** The row of the list; the sheet beside it names the same. */
+function rowOf(name: string): HTMLElement {
+  const rows = within(screen.getByRole('treegrid')).getAllByRole('row');
+  const row = rows.find(({ textContent }) => textContent?.includes(name));
+  return row ?? expect.unreachable(`no row has ${name}`);
+}
+
+const hasRow = (name: string) =>
+  within(screen.getByRole('treegrid')).queryAllByText(name).length > 0;
+
+it('shows what each stack is, where it goes, and how its amounts and days spread', async () => {
+  await shown();
+  const row = rowOf('Tidemark Freight');
+  expect(within(row).getByText('3 lines')).toBeTruthy();
+  expect(within(row).getByText('−145.50')).toBeTruthy();
+  expect(row.textContent).toContain('48.50, 03 Mar to 24 Mar');
+  expect(within(row).getByText('6010 Freight out')).toBeTruthy();
+  const blank = rowOf('Saltmarsh Stall');
+  expect(within(blank).getByText('1 line')).toBeTruthy();
+});
+
+it('opens a stack by a key, and marks the line whose amount stands out', async () => {
+  const { user } = await shown();
+  await user.keyboard('{ArrowRight}');
+  const rows = await screen.findAllByText(/^TIDEMARK FRT \d$/);
+  expect(rows).toHaveLength(3);
+  expect(rowOf('Tidemark Freight').getAttribute('aria-expanded')).toBe('true');
+});
+
+it('posts a stack as it was shown, goes to the next, and reads only what changed, once', async () => {
+  const { user, sent } = await shown();
+  await waitFor(() => expect(sent.some(({ path }) => path.startsWith('/proof'))).toBe(true));
+  const before = sent.length;
+  await user.keyboard('{Shift>}{Enter}{/Shift}');
+  await waitFor(() => expect(hasRow('Tidemark Freight')).toBe(false));
+  await new Promise((done) => setTimeout(done, 50));
+  const since = sent.slice(before);
+  expect(since[0]).toMatchObject({
+    method: 'POST',
+    path: '/lines/post',
+    body: {
+      seenStep: 41,
+      target: {
+        lane: 'ready',
+        stack: { grouping: 'lookAlikes', key: 'TIDEMARK FRT', direction: 'out' },
+      },
+    },
+  });
+  const read = since.slice(1).map(({ path }) => path.replace(/\?.*/, ''));
+  expect(read.sort()).toEqual(['/lanes', '/proof', '/stacks']);
+  expect(rowOf('Saltmarsh Stall').getAttribute('aria-selected')).toBe('true');
+});
+
+it('says why nothing was posted, and leaves the stack where it is', async () => {
+  const { user } = await shown({
+    'POST /lines/post': () => problem('PERIOD_CLOSED', { date: '3 March', closed: '31 March' }),
+  });
+  await user.keyboard('{Shift>}{Enter}{/Shift}');
+  await waitFor(() => expect(document.body.textContent).toContain('closed'));
+  expect(hasRow('Tidemark Freight')).toBe(true);
+});
+
+it('says what went wrong when the lines can’t be had', async () => {
+  renderInBooks(<DeskScreen />, {
+    answers: { 'GET /lanes': lanes, 'GET /stacks': () => problem('INTERNAL') },
+  });
+  expect(await screen.findByText(/went wrong on our side/)).toBeTruthy();
+});

@@ -1,0 +1,102 @@
+import { screen, waitFor } from '@testing-library/react';
+import type { ListedRule } from '@zubrell/contract/rules';
+import { expect, it } from 'vitest';
+import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { RuleEditor } from './RuleEditor.tsx';
+import { draftOfRule } from './ruleDraft.ts';
+
+const freight: ListedRule = {
+  id: 'r1',
+  number: 1,
+  name: 'Freight',
+  isOn: true,
+  body: {
+    takes: {
+      direction: 'out',
+      bankAccountIds: null,
+      match: 'all',
+      conditions: [
+        { kind: 'text', field: 'wording', test: 'has', text: 'tidemark', isExact: false },
+      ],
+    },
+    result: {
+      kind: 'code',
+      payee: { kind: 'fixed', payeeId: 'tidemark' },
+      parts: [{ accountId: '6010', taxCodeId: null, share: { kind: 'rest' } }],
+      note: null,
+    },
+    after: { kind: 'hold' },
+  },
+  lastStep: 5,
+  used: 6,
+  open: 2,
+  kept: 5,
+  looked: 6,
+  postedAtOnce: 0,
+  keptInRow: 5,
+  lastUsed: '2026-03-01',
+  health: [{ kind: 'overruled', kept: 1, of: 6 }],
+};
+
+const tried = {
+  lineCount: 40,
+  takes: 9,
+  same: 7,
+  otherwise: 0,
+  open: 2,
+  earlier: 0,
+  lines: [],
+  nearMisses: [],
+  missedLines: [],
+  warnings: [],
+  problem: null,
+};
+
+function shown(rule: ListedRule | null = freight) {
+  const start = draftOfRule(rule ?? { ...freight, name: '' });
+  return renderInBooks(<RuleEditor rule={rule} rules={[freight]} start={start} />, {
+    answers: {
+      'GET /rules': { seenStep: 33, rules: [freight], lineCount: 40, habitCount: 3 },
+      'POST /rules/try': tried,
+      'PUT /rules/r1': { step: 34, words: 'Changed the rule', id: 'r1', openTaken: 2 },
+      'POST /rules': { step: 34, words: 'Wrote the rule', id: 'r2', openTaken: 2 },
+    },
+  });
+}
+
+const save = () => screen.getByRole('button', { name: 'Save rule' }) as HTMLButtonElement;
+
+it('says what is wrong with a rule, and what it would take', async () => {
+  const { sent } = shown();
+  expect(screen.getByText('Changed by hand on 5 of its last 6 lines.')).toBeTruthy();
+  await waitFor(() => expect(sent.some(({ path }) => path === '/rules/try')).toBe(true));
+  expect(sent.find(({ path }) => path === '/rules/try')?.body).toMatchObject({ ruleId: 'r1' });
+  expect(await screen.findByText('lines it takes')).toBeTruthy();
+});
+
+it('saves a changed rule as of the step at which it was opened', async () => {
+  const { user, sent } = shown();
+  const name = screen.getByLabelText('Name of the rule');
+  await user.clear(name);
+  await user.type(name, 'Freight out');
+  await user.click(save());
+  await waitFor(() => expect(sent.some(({ method }) => method === 'PUT')).toBe(true));
+  expect(sent.find(({ method }) => method === 'PUT')).toMatchObject({
+    path: '/rules/r1',
+    body: { name: 'Freight out', isOn: true, seenStep: 5, body: freight.body },
+  });
+});
+
+it('says what is missing, and does not save before', async () => {
+  const { user, sent } = shown(null);
+  expect(save().disabled).toBe(true);
+  expect(screen.getByText(/is missing/)).toBeTruthy();
+  await user.type(screen.getByLabelText('Name of the rule'), 'Freight');
+  expect(save().disabled).toBe(false);
+  await user.click(save());
+  await waitFor(() =>
+    expect(sent.some(({ method, path }) => method === 'POST' && path === '/rules')).toBe(true),
+  );
+  const wanted = sent.find(({ method, path }) => method === 'POST' && path === '/rules');
+  expect(wanted?.body).toMatchObject({ name: 'Freight', seenStep: 33 });
+});
