@@ -15,18 +15,27 @@ export function queueNameOf(booksId: string): string {
   return `books-${booksId}`;
 }
 
+/** What can wait with others of its kind: they are done as one, which gets a list of them. */
+const GATHERED: ReadonlySet<TaskName> = new Set<TaskName>(['renewProposals']);
+
 /**
  * Puts work on books into the queue, in the caller's transaction. The jobs of one set of books are done one
- * after the other, a file that is to be kept before proposals that are to be renewed.
+ * after the other, a file that is to be kept before proposals that are to be renewed; requests for the latter are
+ * gathered in one job until it begins.
  */
 export async function queueJob(
   tx: Tx,
   task: TaskName,
   job: { readonly booksId: string },
 ): Promise<void> {
+  const { booksId } = job;
+  const isGathered = GATHERED.has(task);
+  // The queue adds a list to the one that waits under the same key.
+  const payload = JSON.stringify(isGathered ? [job] : job);
   await tx.execute(
-    sql`select graphile_worker.add_job(${task}, ${JSON.stringify(job)}::json,
-          queue_name := ${queueNameOf(job.booksId)}, max_attempts := ${MOST_ATTEMPTS},
-          priority := ${PRIORITIES[task]})`,
+    sql`select graphile_worker.add_job(${task}, ${payload}::json,
+          queue_name := ${queueNameOf(booksId)}, max_attempts := ${MOST_ATTEMPTS},
+          priority := ${PRIORITIES[task]}, job_key := ${isGathered ? `${task}-${booksId}` : null},
+          job_key_mode := 'preserve_run_at')`,
   );
 }

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
+import { z } from 'zod';
 import { errorKind, isDatabaseAway } from '../db/databaseErrors.ts';
 import { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import { KeepBatchJob } from '../modules/intake/startBatch.ts';
@@ -71,7 +72,7 @@ export async function startWorker(
         keepBatch: (payload, { job }) =>
           undisturbed(() => keepBatch(own, readFile, KeepBatchJob.parse(payload), isLast(job))),
         renewProposals: (payload) =>
-          undisturbed(() => renewInBackground(own, RenewProposalsJob.parse(payload))),
+          undisturbed(() => renewInBackground(own, z.array(RenewProposalsJob).parse(payload))),
         fetchFeed: (payload, { job }) =>
           undisturbed(() => fetchFeed(own, readFile, FetchFeedJob.parse(payload), isLast(job))),
       },
