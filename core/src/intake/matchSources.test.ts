@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { addDays } from '../dates/calendarDate.ts';
 import { type Dice, dice } from '../testing/dice.ts';
 import { matchSources, type SourceLine } from './matchSources.ts';
-import { settleByBalance } from './settleByBalance.ts';
+import { balanceVerdict, settleByBalance } from './settleByBalance.ts';
 
 /** A payment as it happened, with the day on which the bank first reports it. */
 interface Payment {
@@ -191,6 +191,13 @@ describe('a stated balance', () => {
     expect(kinds(6_600)).toEqual(['new', 'new']);
     expect(kinds(9_500)).toEqual(['already', 'new']);
     expect(kinds(1)).toEqual(['doubtful', 'new']);
+  });
+
+  it('says nothing of doubtful lines that come to nil together', () => {
+    expect(balanceVerdict(9_500, 0, 9_500)).toBeNull();
+    expect(balanceVerdict(9_500, 0, 1)).toBeNull();
+    expect(balanceVerdict(9_500, -1, 9_500)).toBe('copies');
+    expect(balanceVerdict(9_500, -1, 9_499)).toBe('real');
   });
 });
 

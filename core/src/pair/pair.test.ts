@@ -266,6 +266,17 @@ describe('sets that add up', () => {
     expect(set).toMatchObject({ because: 'run', candidateIds: [cheques[1]?.id, cheques[2]?.id] });
   });
 
+  it('may lack a fee of five in a hundred, and not a cent more', () => {
+    const own = [60_000, 40_000].map((amount, at) =>
+      candidate('invoice', amount, addDays('2026-03-10', at), { payeeId: 'nettle' }),
+    );
+    const whole = (amount: number) =>
+      findSets([read(line('NETTLE AND THREAD', amount, '2026-03-13'))], own).map(({ by }) => by);
+    expect(whole(95_000)).toEqual([-5_000]);
+    expect(whole(94_999)).toEqual([]);
+    expect(whole(100_001)).toEqual([]);
+  });
+
   it('group several lines: instalments of one invoice, and the rest by themselves', () => {
     const invoice = candidate('invoice', 90_000, '2026-01-05', { payeeId: 'nettle' });
     const bills = [4_000, 5_100].map((amount) =>

@@ -56,6 +56,20 @@ describe('look-alikes', () => {
   });
 });
 
+describe('decisions on money of the other direction', () => {
+  it('count far less than those of the same', () => {
+    const past = [
+      ...OTHERS,
+      ...times(4, ['TIDEMARK FREIGHT', 4_850, 'refunds']),
+      ...times(1, ['TIDEMARK FREIGHT', -4_850, 'freight']),
+    ];
+    const accounts = (amount: number) =>
+      predicted(memoryOf(past), habitLine('TIDEMARK FREIGHT', amount))?.accounts ?? [];
+    expect(accounts(4_850)[0]?.accountId).toBe('refunds');
+    expect(accounts(-4_850)[0]?.accountId).toBe('freight');
+  });
+});
+
 describe('what tells accounts of one payee apart', () => {
   const both = (first: Past, second: Past): Past[] => [
     ...OTHERS,

@@ -84,6 +84,17 @@ describe('what tells accounts apart', () => {
     expect(found).toMatchObject([{ kind: 'amount', limit: 7_589 }]);
   });
 
+  it('is no amount where it says hardly more than chance would, or little of many', () => {
+    const kinds = (made: readonly Made[]) => separatorsOf(examples(made)).map(({ kind }) => kind);
+    const sized = (accounts: string) =>
+      [...accounts].map((account, at): Made => ['STALL', -1_000 - 100 * at, account]);
+    expect(kinds(sized('aaabab'))).toEqual([]);
+    expect(kinds(sized('aaabbb'))).toEqual(['amount']);
+    // The six smallest are of one account, but so are half of all others.
+    expect(kinds(sized(`aaaaaa${'ab'.repeat(30)}`))).toEqual([]);
+    expect(kinds(sized(`${'a'.repeat(12)}${'bbba'.repeat(12)}`))).toContain('amount');
+  });
+
   it('is the direction', () => {
     const found = separatorsOf(often(5, ['HARROW', -900, 'clay'], ['HARROW', 900, 'sales']));
     expect(found[0]).toMatchObject({ kind: 'direction' });
