@@ -108,7 +108,7 @@ describe('the page of switches', () => {
     await form('/switches', { on: 'tooMany' });
     const refused = await api(lines, token);
     expect(refused.statusCode).toBe(429);
-    expect(refused.headers['retry-after']).toBe('120');
+    expect(refused.headers['retry-after']).toBe('1800');
     await form('/switches', { on: 'garbage' });
     expect((await api(lines, token)).headers['content-type']).toContain('text/html');
     await form('/switches', {});

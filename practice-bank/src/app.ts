@@ -14,7 +14,7 @@ export interface BankOptions {
 
 /** What is left of the day's allowance: shown to whoever asks. */
 const CALLS = { plenty: 40, few: 1 };
-const RETRY_SECONDS = 120;
+const RETRY_SECONDS = 1_800;
 const Day = z.string().regex(/^\d{4}-\d\d-\d\d$/);
 const Asked = z.object({ from: Day, to: Day });
 const AskConsent = z.object({

@@ -375,6 +375,11 @@ describe('trouble', () => {
       expect(troubled.result).toMatchObject({ kind: 'trouble', code });
       expect(troubled.failures).toBe(1);
       expect(troubled.nextAt === null).toBe(code === 'FEED_CONSENT_EXPIRED');
+      if (troubled.nextAt !== null) {
+        // A pause that the bank asks for is kept; else it is tried again soon.
+        const pause = Date.parse(troubled.nextAt) - Date.parse('2026-03-21T12:00:00Z');
+        expect(pause / 60_000).toBe(code === 'FEED_TOO_MANY' ? 30 : 5);
+      }
       expect(await keptLines()).toHaveLength(1);
       bank.troubles.clear();
       const mended = await fetchNow(id);

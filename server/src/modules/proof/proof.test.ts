@@ -1,3 +1,4 @@
+import { addDays } from '@zubrell/core/dates/calendarDate';
 import { isProved } from '@zubrell/core/proof/prove';
 import fc from 'fast-check';
 import pg from 'pg';
@@ -191,6 +192,26 @@ describe('what is unexplained is named', () => {
       ['lineGone', 4_850],
     ]);
     expect(isProved(proof)).toBe(false);
+  });
+
+  it('no line of the day after the opening balance, but one of its own day', async () => {
+    await keep([-4_850]);
+    const { opening } = (await mo.setup()).bankAccounts[0] ?? {};
+    const day = opening?.date ?? '';
+    const lines = [day, addDays(day, 1)].map((date, at) => ({
+      date,
+      amount: '-12.00',
+      text: `DAY ${at}`,
+      id: `D${at}`,
+    }));
+    await scene.books.keep('days.ofx', ofxFile(lines, '1000.00'), { withOpening: false });
+    const held = (await mo.open()).flatMap(({ description, held: why }) =>
+      description.startsWith('DAY') ? [[description, why]] : [],
+    );
+    expect(held.sort()).toEqual([
+      ['DAY 0', 'beforeOpening'],
+      ['DAY 1', null],
+    ]);
   });
 
   it('a line in the books that is dated before the opening balance', async () => {

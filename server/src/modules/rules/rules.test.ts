@@ -475,6 +475,32 @@ describe('the record of a rule', () => {
     expect((await lanes()).posted).toBe(10);
   });
 
+  it('posts nothing at once that somebody was asked about, or that has a doubt', async () => {
+    await write('pitch', '6020');
+    await keep(
+      Array.from({ length: 10 }, (_, at) => `PITCH ${at}`),
+      '2026-01',
+    );
+    await postEach('6020');
+    // One that may be a fixed asset, and one that is asked about before the rule may post at once.
+    await keep([['PITCH STALL BOUGHT', '-1200.00'], 'PITCH ASKED', 'PITCH PLAIN'], '2026-02');
+    expect(await lanes()).toMatchObject({ check: 1, ready: 2 });
+    const stack = (await stacks('ready')).find(({ title }) => title.includes('ASKED'));
+    const asked = await get<{ lines: DeskLine[] }>(
+      `/stack-lines?${new URLSearchParams({ lane: 'ready', grouping: 'lookAlikes', key: stack?.key ?? '', direction: 'out' })}`,
+    );
+    await send('/questions', {
+      target: { lineIds: asked.lines.map(({ id }) => id) },
+      askedOf: 'Ina Soltveit',
+      words: 'What was it?',
+      seenStep: 1e6,
+    });
+    const after = { kind: 'post', largest: null } as const;
+    await save(await ruleNamed('pitch'), { body: await coding('pitch', '6020', { after }) });
+    await keep(['PITCH NEW']);
+    expect(await lanes()).toMatchObject({ posted: 12, check: 1, asked: 1, ready: 0 });
+  });
+
   it('stays stopped while too few were kept since, and can be renamed', async () => {
     await write('pitch', '6020');
     await keep(
