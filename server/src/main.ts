@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { clockOf, connectorsOf, dataFolder, listOf, openDatabaseOf } from './config.ts';
 import { keepDay } from './db/fixedDay.ts';
 import { migrate } from './db/migrate.ts';
+import { patiently } from './db/patiently.ts';
 import { resealConsents } from './modules/feeds/resealConsents.ts';
 import { resealFactors } from './modules/session/resealFactors.ts';
 import { openSetUp } from './modules/session/setUp.ts';
@@ -13,18 +14,18 @@ import { openDatabases } from './services.ts';
 const DEFAULT_PORT = 4310;
 
 const { env } = process;
-const { urls, cluster } = await openDatabaseOf(env);
+const { urls, cluster } = await patiently(() => openDatabaseOf(env));
 const leaveCluster = cluster?.keepRunning();
-await migrate(urls);
-await keepDay(urls, env.ZUBRELL_TODAY ?? null);
+await patiently(() => migrate(urls));
+await patiently(() => keepDay(urls, env.ZUBRELL_TODAY ?? null));
 const services = {
   ...openDatabases(urls.runtime),
   clock: clockOf(env),
   connectors: connectorsOf(env),
   secrets: openSecrets(keysOf(env, dataFolder(env))),
 };
-await resealConsents(services);
-await resealFactors(services);
+await patiently(() => resealConsents(services));
+await patiently(() => resealFactors(services));
 const running = await serve(services, {
   port: Number(env.PORT ?? DEFAULT_PORT),
   ...(env.HOST === undefined ? {} : { host: env.HOST }),
@@ -36,7 +37,7 @@ const running = await serve(services, {
   log: process.stdout,
 });
 process.stdout.write(`Zubrell is at ${running.url}\n`);
-const code = await openSetUp(services.database);
+const code = await patiently(() => openSetUp(services.database));
 if (code !== null) process.stdout.write(`The first user needs this set-up code: ${code}\n`);
 
 let isStopping = false;

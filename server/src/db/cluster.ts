@@ -71,6 +71,7 @@ export async function openCluster(options: ClusterOptions): Promise<Cluster> {
 
   async function asSuperuser(work: (client: pg.Client) => Promise<void>): Promise<void> {
     const client = new pg.Client({ connectionString: url(SUPERUSER, 'postgres') });
+    client.on('error', () => undefined);
     await client.connect();
     try {
       // Roles and databases are shared by all that start at once, as tests do.

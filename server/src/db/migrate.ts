@@ -15,6 +15,8 @@ const LOCK = 7_240_115;
 /** Brings a database up to date: our tables as owner, the queue's as the runtime role. */
 export async function migrate(urls: DatabaseUrls): Promise<void> {
   const client = new pg.Client({ connectionString: urls.owner });
+  // Where it is lost, what was asked on it says so.
+  client.on('error', () => undefined);
   await client.connect();
   try {
     await client.query('SELECT pg_advisory_lock($1)', [LOCK]);

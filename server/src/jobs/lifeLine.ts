@@ -48,7 +48,7 @@ export async function openLifeLine(database: Database): Promise<LifeLine> {
       .catch(() => undefined);
   }
 
-  await connect();
+  await connect().catch(connectLater);
   return {
     hold(poolId) {
       held.add(poolId);

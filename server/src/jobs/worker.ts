@@ -3,6 +3,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
 import { z } from 'zod';
 import { errorKind, isDatabaseAway } from '../db/databaseErrors.ts';
+import { patiently } from '../db/patiently.ts';
 import { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import { RenewProposalsJob } from '../modules/lines/proposals.ts';
@@ -95,7 +96,7 @@ export async function startWorker(
     }
   }
 
-  runner = await begin();
+  runner = await patiently(begin);
   const ended = goOn();
   let looking: Promise<void> = Promise.resolve();
   const timer = setInterval(() => {

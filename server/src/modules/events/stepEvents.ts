@@ -76,7 +76,7 @@ export async function openStepEvents(
     for (const { session, stream } of listening) if (!open.has(session)) stream.end();
   }
 
-  await listen();
+  await listen().catch(retry);
   const heartbeat = setInterval(() => {
     endClosed().catch(() => undefined);
     for (const { stream } of all()) stream.write(': still here\n\n');
