@@ -64,7 +64,7 @@ export async function makeBenchBooks(): Promise<BenchBooks> {
     actor,
     upload: (bytes) =>
       inBooks(database, booksId, async (tx) => {
-        const uploadId = await storeUpload(tx, services, booksId, 'sample.ofx', bytes);
+        const uploadId = await storeUpload({ tx, booksId, ...services }, 'sample.ofx', bytes);
         const wanted = { uploadId, statementIndex: 0, bankAccountId };
         return (await insertBatch({ tx, ...services, booksId, actor }, wanted)).batchId;
       }),

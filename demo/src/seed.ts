@@ -168,7 +168,7 @@ async function keepText(
   const services = { database, ...(await at(day)) };
   const { batchId } = await inBooks(database, booksId, async (tx) => {
     const bytes = [new TextEncoder().encode(text)];
-    const uploadId = await storeUpload(tx, services, booksId, fileName, streamOf(bytes));
+    const uploadId = await storeUpload({ tx, booksId, ...services }, fileName, streamOf(bytes));
     const wanted = { uploadId, statementIndex: 0, bankAccountId: bankIds.get(bank) ?? '' };
     return insertBatch({ tx, ...services, booksId, actor }, wanted);
   });

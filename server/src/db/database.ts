@@ -15,6 +15,12 @@ export type Database = NodePgDatabase & { readonly $client: pg.Pool };
 /** A transaction in which one books' rows, and no others, are there. */
 export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0];
 
+/** A transaction with the books whose rows it sees. A command is one. */
+export interface BooksTx {
+  readonly tx: Tx;
+  readonly booksId: string;
+}
+
 /** How long the connections of a pool may wait and work, in milliseconds; 0 is without end. */
 export interface Patience {
   /** For a free connection. */

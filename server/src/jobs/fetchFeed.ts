@@ -189,7 +189,7 @@ async function fetchDays(
     to,
   );
   const uploadId = await inBooks(database, booksId, (tx) =>
-    storeUpload(tx, services, booksId, fileName, bytes).catch((error) =>
+    storeUpload({ tx, booksId, ...services }, fileName, bytes).catch((error) =>
       knownError(error)?.code === 'FILE_EMPTY'
         ? fail('FEED_GARBAGE', { bank, detail: 'the answer is empty' })
         : Promise.reject(error),

@@ -123,7 +123,7 @@ export async function queueDueFeeds({ database, clock }: Services): Promise<void
         from due_feeds(${now.toISOString()}::timestamptz)`,
   );
   for (const { booksId, feedId } of due) {
-    await inBooks(database, booksId, (tx) => queueFetch(tx, booksId, feedId, null, now));
+    await inBooks(database, booksId, (tx) => queueFetch({ tx, booksId }, feedId, null, now));
   }
 }
 

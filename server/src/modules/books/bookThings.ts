@@ -163,7 +163,7 @@ export const accountThing = madeThing({
       where a.books_id = ${booksId} and a.parent_id = t.id and a.is_here
     union all ${rulesNaming(booksId)}`,
   change: ({ tx, booksId }, id, before, after) =>
-    setAccount(tx, booksId, id, AccountState.parse(before), AccountState.parse(after)),
+    setAccount({ tx, booksId }, id, AccountState.parse(before), AccountState.parse(after)),
 });
 
 export const payeeThing = madeThing({
@@ -177,7 +177,7 @@ export const payeeThing = madeThing({
       where p.books_id = ${booksId} and p.merged_into = t.id and p.is_here
     union all ${rulesNaming(booksId)}`,
   change: ({ tx, booksId }, id, before, after) =>
-    setPayee(tx, booksId, id, PayeeState.parse(before), PayeeState.parse(after)),
+    setPayee({ tx, booksId }, id, PayeeState.parse(before), PayeeState.parse(after)),
 });
 
 export const costObjectThing = madeThing({

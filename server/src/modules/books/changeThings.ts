@@ -14,16 +14,15 @@ import {
   roleNames,
   roleTypes,
 } from '@zubrell/core/ledger/starterBooks';
-import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { NameRow, StemRow } from '../../db/rows.ts';
 import { renewAll, renewSoon } from '../lines/proposals.ts';
 import { openOfDocument } from '../pairing/candidates.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
+import { recordDone, type StepItem } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
 
 /** What can change of a payee. */
@@ -82,8 +81,12 @@ export async function changePayee(
       : before.isOn !== after.isOn
         ? `Switched the payee ${after.name} ${after.isOn ? 'on' : 'off'}`
         : `Changed the payee ${after.name}`;
-  await setPayee(tx, booksId, payeeId, before, after);
-  return put(command, 'changePayee', words, [payeeItem(payeeId, before, after)]);
+  await setPayee({ tx, booksId }, payeeId, before, after);
+  return recordDone(command, {
+    kind: 'changePayee',
+    words,
+    items: [payeeItem(payeeId, before, after)],
+  });
 }
 
 const FollowerRow = PayeeState.extend({ id: z.string() });
@@ -116,11 +119,11 @@ export async function mergePayee(
     payeeItem(payeeId, before, after),
     ...followers.map(({ id, ...state }) => payeeItem(id, state, { ...state, mergedInto: into })),
   ];
-  await setPayee(tx, booksId, payeeId, before, after);
+  await setPayee({ tx, booksId }, payeeId, before, after);
   for (const { id, ...state } of followers) {
-    await setPayee(tx, booksId, id, state, { ...state, mergedInto: into });
+    await setPayee({ tx, booksId }, id, state, { ...state, mergedInto: into });
   }
-  return put(command, 'mergePayee', words, items, needs('payee', [into]));
+  return recordDone(command, { kind: 'mergePayee', words, items, needs: needs('payee', [into]) });
 }
 
 /**
@@ -161,9 +164,9 @@ export async function changeAccount(
   if (after.role !== state.role) await checkRoleMoves(tx, booksId, before, after.role);
   const given = after.role !== null && after.role !== state.role;
   const givenUp = given ? await giveUpRole(tx, booksId, after.role) : [];
-  await setAccount(tx, booksId, accountId, state, after);
+  await setAccount({ tx, booksId }, accountId, state, after);
   const items = [...givenUp, accountItem(accountId, state, after)];
-  return put(command, 'changeAccount', words, items);
+  return recordDone(command, { kind: 'changeAccount', words, items });
 }
 
 const KnownAccount = AccountState.extend({
@@ -227,7 +230,7 @@ async function giveUpRole(
         where books_id = ${booksId} and role = ${role} and is_here`,
   );
   for (const { id, ...state } of holders) {
-    await setAccount(tx, booksId, id, state, { ...state, role: null });
+    await setAccount({ tx, booksId }, id, state, { ...state, role: null });
   }
   return holders.map(({ id, ...state }) => accountItem(id, state, { ...state, role: null }));
 }
@@ -245,21 +248,9 @@ const accountItem = (thingId: string, before: AccountState, after: AccountState)
   after,
 });
 
-async function put(
-  command: BooksCommand,
-  kind: StepKind,
-  words: string,
-  items: readonly StepItem[],
-  needed: readonly Need[] = [],
-): Promise<StepDone> {
-  await recordStep(command, { kind, words, items, needs: needed });
-  return { step: command.step, words };
-}
-
 /** Writes what a payee changed to; where it became another one, what is proposed is made anew. */
 export async function setPayee(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   payeeId: string,
   before: PayeeState,
   after: PayeeState,
@@ -275,8 +266,7 @@ export async function setPayee(
 
 /** Writes what an account changed to; where proposals depend on it, they are made anew. */
 export async function setAccount(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   accountId: string,
   before: AccountState,
   after: AccountState,

@@ -8,7 +8,6 @@ import type {
 } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -17,25 +16,13 @@ import { NameRow } from '../../db/rows.ts';
 import { accounts, bankAccounts, costObjects, payees } from '../../db/schema/books.ts';
 import type { Actor } from '../../services.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { type Need, recordStep, type StepItem, type ThingState } from '../steps/recordStep.ts';
+import { recordDone, type StepItem, type ThingState } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
 import { insertOpening } from './openingBalance.ts';
 
 /** What a command that makes one thing answers. */
 export interface Made extends StepDone {
   readonly id: string;
-}
-
-async function finish(
-  command: BooksCommand,
-  kind: StepKind,
-  words: string,
-  items: readonly StepItem[],
-  needed: readonly Need[] = [],
-): Promise<StepDone> {
-  const { step } = command;
-  await recordStep(command, { kind, words, items, needs: needed });
-  return { step, words };
 }
 
 /** Adds an account to the chart. @throws {ZubrellError} ACCOUNTS_WITHHELD, ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
@@ -62,7 +49,10 @@ export async function createAccount(command: BooksCommand, wanted: NewAccount): 
   const words = `Made the account ${wanted.code} ${wanted.name}`;
   const items = [madeItem('account', id, { ...wanted })];
   const parent = needs('account', [wanted.parentId]);
-  return { id, ...(await finish(command, 'makeAccount', words, items, parent)) };
+  return {
+    id,
+    ...(await recordDone(command, { kind: 'makeAccount', words, items, needs: parent })),
+  };
 }
 
 const BookRow = z.object({ isWithheld: z.boolean(), owners: z.string() });
@@ -103,7 +93,7 @@ export async function createPayee(command: BooksCommand, wanted: NewPayee): Prom
   if (taken) fail('PAYEE_TAKEN', { name: taken.name });
   const { id, item } = await insertPayee(command, wanted);
   const words = `Made the payee ${wanted.name}`;
-  return { id, ...(await finish(command, 'makePayee', words, [item])) };
+  return { id, ...(await recordDone(command, { kind: 'makePayee', words, items: [item] })) };
 }
 
 /** Writes a payee whose name is free, as part of a step. */
@@ -133,7 +123,7 @@ export async function createCostObject(
   await tx.insert(costObjects).values({ booksId, id, nameKey: nameKey(wanted.name), ...wanted });
   const words = `Made the ${wanted.kind === 'job' ? 'job' : 'cost centre'} ${wanted.name}`;
   const items = [madeItem('costObject', id, { ...wanted })];
-  return { id, ...(await finish(command, 'makeCostObject', words, items)) };
+  return { id, ...(await recordDone(command, { kind: 'makeCostObject', words, items })) };
 }
 
 /** Where the ledger accounts of bank accounts stand, by kind: code to start from, parent, type. */
@@ -189,7 +179,7 @@ export async function createBankAccount(
   await tx.insert(bankAccounts).values({ booksId, ...made });
   const words = `Made the bank account ${wanted.name}`;
   const items = [madeItem('account', account.id, account), madeItem('bankAccount', id, made)];
-  return { id, ...(await finish(command, 'makeBankAccount', words, items)) };
+  return { id, ...(await recordDone(command, { kind: 'makeBankAccount', words, items })) };
 }
 
 /** Posts an opening balance typed by hand. @throws {ZubrellError} OPENING_TWICE and others */
@@ -201,7 +191,7 @@ export async function postOpening(
   const { step } = command;
   const { item, words } = await insertOpening(command, bankAccountId, opening);
   const done = `Posted the ${words}`;
-  await recordStep(command, {
+  await recordDone(command, {
     kind: 'opening',
     words: done,
     items: [item],

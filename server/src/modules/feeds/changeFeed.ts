@@ -2,7 +2,7 @@ import type { ChangeFeed } from '@zubrell/contract/feeds';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../jobs/queueJob.ts';
 import type { Actor } from '../../services.ts';
 import { giveMandate } from '../giveMandate.ts';
@@ -104,8 +104,7 @@ const OwnerRow = z.object({ owner: z.string() });
  * @throws {ZubrellError} FEED_UNKNOWN, FEED_NO_ACCOUNT
  */
 export async function queueFetch(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   feedId: string,
   actor: Actor | null,
   dueBy: Date | null = null,

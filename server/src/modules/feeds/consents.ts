@@ -103,7 +103,7 @@ export async function finishConsent(
       sql`select id from feeds where books_id = ${booksId} and bank_account_id is not null
             and id = any(${sql.param(feedIds)}::uuid[])`,
     );
-    for (const { id } of tied) await queueFetch(tx, booksId, id, actor);
+    for (const { id } of tied) await queueFetch({ tx, booksId }, id, actor);
     const details = { bank: asked.bankName };
     await recordAccess(tx, actor.session, from, { kind: 'consentGiven', booksId, details });
     return feedIds;

@@ -49,7 +49,7 @@ export function feedRoutes(api: Api, services: Services): void {
 
   serve(api, feedEndpoints.fetchFeed, (request) =>
     runCommand(services, request, async ({ tx, booksId, actor }) => {
-      await queueFetch(tx, booksId, request.params.feedId, actor);
+      await queueFetch({ tx, booksId }, request.params.feedId, actor);
       return {};
     }),
   );

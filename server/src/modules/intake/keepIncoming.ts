@@ -21,7 +21,7 @@ import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
 import { insertOpening } from '../books/openingBalance.ts';
 import { markHeld } from '../lines/markHeld.ts';
@@ -125,7 +125,7 @@ export async function placeBatch(command: BooksCommand, incoming: Incoming): Pro
     statement.dayBalances.map((day) => ({ books_id: booksId, batch_id: batchId, ...day })),
   );
   await markHeld(tx, booksId, bankAccountId);
-  if (file.layout) await rememberLayout(tx, booksId, bankAccountId, file.layout, file.encoding);
+  if (file.layout) await rememberLayout({ tx, booksId }, bankAccountId, file.layout, file.encoding);
   const moved = await relearnStems(tx, booksId, step);
   const stems = [...(await placedStems(tx, booksId)), ...moved];
   const beside = await stemsBeside(tx, booksId, stems);
@@ -177,8 +177,7 @@ async function canOpen(
  * headings stand is found in each.
  */
 async function rememberLayout(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   bankAccountId: string,
   layout: TableLayout,
   encoding: string,

@@ -12,7 +12,7 @@ import { daysApart } from '@zubrell/core/intake/matchSources';
 import type { KnownLines } from '@zubrell/core/intake/sightStatement';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { seenBesides } from '../lines/lineHereThing.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
@@ -35,12 +35,13 @@ export const SourceRow = z.object({
  * and its balance at the end of the closing day.
  */
 export async function knownLines(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   bankAccountId: string,
-  from: string,
-  to: string,
-  closingDate: string,
+  {
+    from,
+    to,
+    closingDate,
+  }: { readonly from: string; readonly to: string; readonly closingDate: string },
 ): Promise<KnownLines> {
   const lines = await rowsOf(
     tx,

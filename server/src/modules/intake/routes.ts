@@ -25,7 +25,7 @@ export function intakeRoutes(api: Api, services: Services, uploads: Uploads): vo
         query(services, request, async (tx, booksId) => {
           await checkRoomForUpload(tx, booksId, size);
           const { fileName } = request.query;
-          return { uploadId: await storeUpload(tx, services, booksId, fileName, pieces) };
+          return { uploadId: await storeUpload({ tx, booksId, ...services }, fileName, pieces) };
         }),
       ),
     { bodyLimit: LARGEST },
@@ -33,15 +33,8 @@ export function intakeRoutes(api: Api, services: Services, uploads: Uploads): vo
 
   serve(api, intakeEndpoints.knownLines, (request) =>
     query(services, request, async (tx, booksId) => {
-      const { from, to, closingDate } = request.query;
-      const { lines, ...known } = await knownLines(
-        tx,
-        booksId,
-        request.params.bankAccountId,
-        from,
-        to,
-        closingDate,
-      );
+      const { bankAccountId } = request.params;
+      const { lines, ...known } = await knownLines({ tx, booksId }, bankAccountId, request.query);
       return { ...known, lines: [...lines] };
     }),
   );

@@ -4,7 +4,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { uploadPieces, uploads } from '../../db/schema/lines.ts';
-import type { Services } from '../../services.ts';
+import type { Acting } from '../steps/booksCommand.ts';
 
 /** Pieces of this size keep each row small. */
 const PIECE = 1024 * 1024;
@@ -30,9 +30,7 @@ export async function checkRoomForUpload(tx: Tx, booksId: string, size: number):
 
 /** Stores a raw file piece by piece as it arrives, so that it is never whole in memory. */
 export async function storeUpload(
-  tx: Tx,
-  { clock }: Pick<Services, 'clock'>,
-  booksId: string,
+  { tx, booksId, clock }: Omit<Acting, 'actor'>,
   fileName: string,
   body: AsyncIterable<Uint8Array>,
 ): Promise<string> {

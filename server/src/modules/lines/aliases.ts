@@ -6,7 +6,7 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf } from '../../db/database.ts';
 import { StemRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
@@ -112,8 +112,7 @@ async function addAliases(
     rows.map((alias) => ({ books_id: booksId, ...alias, is_live: true, step })),
   );
   const moved = await restem(
-    tx,
-    booksId,
+    { tx, booksId },
     step,
     made.map(({ stem }) => stem),
   );
@@ -139,7 +138,7 @@ export const aliasThing = liveThing('alias', 'aliases', async ({ tx, booksId, st
     sql`select distinct stem from aliases where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
   const stems = rows.map(({ stem }) => stem);
-  await renewProposals(tx, booksId, await restem(tx, booksId, step, stems));
+  await renewProposals(tx, booksId, await restem({ tx, booksId }, step, stems));
 });
 
 const MovedRow = z.object({ before: z.string(), after: z.string() });
@@ -153,8 +152,7 @@ const MovedRow = z.object({ before: z.string(), after: z.string() });
  * @returns the stems of which lines went or to which they came, to be proposed for anew
  */
 export async function restem(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   step: number,
   ownStems: readonly string[],
   before: readonly string[] = [],

@@ -1,13 +1,12 @@
 import { sql } from 'drizzle-orm';
-import type { Tx } from '../../db/database.ts';
+import type { BooksTx } from '../../db/database.ts';
 
 /**
  * Leaves the codings of decisions just taken back as drafts of their lines. A draft that is there
  * already stays.
  */
 export async function codingToDraft(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   decisionIds: readonly string[],
   userId: string,
   at: Date,

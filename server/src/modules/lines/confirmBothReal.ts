@@ -13,7 +13,7 @@ export async function confirmBothReal(
 ): Promise<LinesDone> {
   const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines(tx, booksId, currency, { lineIds }, seenStep);
+  const found = await targetLines({ tx, booksId }, currency, { lineIds }, seenStep);
   const lines = found.lines.filter(({ twiceOf }) => twiceOf !== null);
   const leftOut = [
     ...found.leftOut,

@@ -41,7 +41,7 @@ export async function excludeLines(
 ): Promise<LinesDone> {
   const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const found = await targetLines({ tx, booksId }, currency, target, seenStep);
   const checked = await checkReason(command, found, reason, originals);
   const leftOut = [...found.leftOut, ...checked.leftOut];
   const lines = checked.kept.flatMap((each) => each.lines);

@@ -5,7 +5,7 @@ import { groupBy } from '@zubrell/core/groupBy';
 import { wordingLikeness } from '@zubrell/core/text/likeness';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { isWeighed } from '../proof/isWeighed.ts';
 import { isOpenLine, joinLiveDecision } from './lineState.ts';
 
@@ -33,7 +33,7 @@ export async function lineMates(tx: Tx, booksId: string, lineId: string): Promis
   if (line === 0) fail('LINE_UNKNOWN');
   const originals = (await originalsOf(tx, booksId, [lineId])).get(lineId) ?? [];
   const corrects = sql`l.amount = -own.amount and ${isOpenLine}`;
-  const corrections = await matesOf(tx, booksId, [lineId], CORRECTION_DAYS, corrects);
+  const corrections = await matesOf({ tx, booksId }, [lineId], CORRECTION_DAYS, corrects);
   return { originals: shown(originals), corrections: shown(corrections) };
 }
 
@@ -57,13 +57,12 @@ export async function originalsOf(
 ): Promise<ReadonlyMap<string, readonly MateRow[]>> {
   const isOriginal = sql`l.amount = own.amount and ${isWeighed}
     and l.id <> all(${sql.param(lineIds)}::uuid[])`;
-  return groupBy(await matesOf(tx, booksId, lineIds, COPY_DAYS, isOriginal), ({ of }) => of);
+  return groupBy(await matesOf({ tx, booksId }, lineIds, COPY_DAYS, isOriginal), ({ of }) => of);
 }
 
 /** Lines `l` some days around lines `own` of which a condition is true, likely ones first. */
 async function matesOf(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   lineIds: readonly string[],
   days: number,
   condition: SQL,

@@ -296,7 +296,7 @@ async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<
     sql`delete from drafts
         where books_id = ${booksId} and line_id = any(${sql.param(decided)}::uuid[])`,
   );
-  await codingToDraft(tx, booksId, leaving, actor.userId, clock.now());
+  await codingToDraft({ tx, booksId }, leaving, actor.userId, clock.now());
   const ids = sql.param(changes.map(({ lineId }) => lineId));
   const turned = await rowsOf(
     tx,

@@ -22,7 +22,12 @@ export async function moveLines(
 ): Promise<LinesDone> {
   const { tx, booksId, step } = command;
   const account = await bankAccountOf(tx, booksId, bankAccountId);
-  const found = await targetLines(tx, booksId, await booksCurrency(tx, booksId), target, seenStep);
+  const found = await targetLines(
+    { tx, booksId },
+    await booksCurrency(tx, booksId),
+    target,
+    seenStep,
+  );
   const leftOut = [...found.leftOut];
   const lines = found.lines.filter((line) => {
     const { closed } = account;

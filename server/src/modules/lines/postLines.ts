@@ -30,7 +30,7 @@ export async function postLines(
   const lookups = await loadLookups(tx, booksId, [coding]);
   lookups.checkCoding(coding);
   const currency = await booksCurrency(tx, booksId);
-  const found = withoutTwice(await targetLines(tx, booksId, currency, target, seenStep));
+  const found = withoutTwice(await targetLines({ tx, booksId }, currency, target, seenStep));
   const leftOut = [...found.leftOut];
   const lines = found.lines.filter(({ id, proposal }) => {
     const fits = isNew ? null : inBooks(proposal);

@@ -13,7 +13,7 @@ import {
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { cursorOf, placeOf } from '../cursor.ts';
 import { pairedOf } from '../pairing/pairedOf.ts';
@@ -60,8 +60,7 @@ const StackRow = Stack.omit({ grouping: true });
 
 /** The stacks of one lane: in Check the largest amounts first, elsewhere the most lines first. */
 export async function stacksOf(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   scope: Scope,
   ofLane: string,
   grouping: StackKey['grouping'],
@@ -148,8 +147,7 @@ const lineJoins = sql`
 
 /** The open lines of one stack, in the order of time. */
 export async function stackLines(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   scope: Scope,
   ofLane: string,
   stack: StackKey,
@@ -217,8 +215,7 @@ const PAGE = 200;
 
 /** Decided lines of a scope, the newest first. */
 export async function decidedLines(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   scope: Scope,
   kind: DecisionKind | undefined,
   cursor: string | undefined,

@@ -3,7 +3,7 @@ import { learnStems, type SeenStem } from '@zubrell/core/text/learnStems';
 import { type LineTexts, stemOf } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { restem } from './aliases.ts';
 
 /** With more different stems than this, those of a batch are left as they are. */
@@ -21,7 +21,7 @@ export async function relearnStems(
   step: number,
 ): Promise<readonly string[]> {
   const renamed = await withoutNoise(tx, booksId, step);
-  const moved = await together(tx, booksId, step);
+  const moved = await together({ tx, booksId }, step);
   return [...new Set([...renamed, ...moved])];
 }
 
@@ -82,7 +82,7 @@ async function withoutNoise(tx: Tx, booksId: string, step: number): Promise<read
         where l.books_id = ${booksId} and l.id = better.id`,
   );
   const stems = [...new Set(renamed.map(({ better }) => better))];
-  return restem(tx, booksId, step, stems, [...new Set(renamed.map(({ stem }) => stem))]);
+  return restem({ tx, booksId }, step, stems, [...new Set(renamed.map(({ stem }) => stem))]);
 }
 
 const SeenRow = z.object({
@@ -94,7 +94,7 @@ const SeenRow = z.object({
 }) satisfies z.ZodType<SeenStem>;
 
 /** Puts lines together whose stems were learned to be one payee's. */
-async function together(tx: Tx, booksId: string, step: number): Promise<readonly string[]> {
+async function together({ tx, booksId }: BooksTx, step: number): Promise<readonly string[]> {
   const seen = await rowsOf(
     tx,
     SeenRow,
@@ -128,8 +128,7 @@ async function together(tx: Tx, booksId: string, step: number): Promise<readonly
         on conflict (books_id, stem) do update set target = excluded.target`,
   );
   return restem(
-    tx,
-    booksId,
+    { tx, booksId },
     step,
     stems,
     moved.map(({ current }) => current),

@@ -36,7 +36,7 @@ export function lineRoutes(api: Api, services: Services): void {
     query(services, request, async (tx, booksId) => {
       const { lane, grouping, ...scope } = request.query;
       const seenStep = await lastStepOf(tx, booksId);
-      return { seenStep, stacks: await stacksOf(tx, booksId, scope, lane, grouping) };
+      return { seenStep, stacks: await stacksOf({ tx, booksId }, scope, lane, grouping) };
     }),
   );
 
@@ -44,14 +44,14 @@ export function lineRoutes(api: Api, services: Services): void {
     query(services, request, async (tx, booksId) => {
       const { lane, grouping, key, direction, ...scope } = request.query;
       const stack = { grouping, key, direction };
-      return { lines: await stackLines(tx, booksId, scope, lane, stack) };
+      return { lines: await stackLines({ tx, booksId }, scope, lane, stack) };
     }),
   );
 
   serve(api, lineEndpoints.decidedLines, (request) =>
     query(services, request, (tx, booksId) => {
       const { kind, cursor, ...scope } = request.query;
-      return decidedLines(tx, booksId, scope, kind, cursor);
+      return decidedLines({ tx, booksId }, scope, kind, cursor);
     }),
   );
 
@@ -77,7 +77,11 @@ export function lineRoutes(api: Api, services: Services): void {
 
   serve(api, lineEndpoints.saveDraft, (request) =>
     query(services, request, (tx, booksId) =>
-      saveDraft(tx, services, booksId, actorOf(request), request.params.lineId, request.body),
+      saveDraft(
+        { tx, booksId, clock: services.clock, actor: actorOf(request) },
+        request.params.lineId,
+        request.body,
+      ),
     ),
   );
 

@@ -2,9 +2,9 @@ import type { SaveDraft } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { countRows, rowsOf } from '../../db/database.ts';
 import { NameRow } from '../../db/rows.ts';
-import type { Actor, Services } from '../../services.ts';
+import type { Acting } from '../steps/booksCommand.ts';
 
 const VersionRow = z.object({ version: z.number() });
 
@@ -15,10 +15,7 @@ const VersionRow = z.object({ version: z.number() });
  * @throws {ZubrellError} DRAFT_CHANGED, LINE_UNKNOWN
  */
 export async function saveDraft(
-  tx: Tx,
-  { clock }: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  { tx, booksId, clock, actor }: Acting,
   lineId: string,
   { coding, version }: SaveDraft,
 ): Promise<{ readonly version: number }> {

@@ -142,7 +142,7 @@ export async function sweepLines(
 ): Promise<LinesDone> {
   const { tx, booksId } = command;
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines(tx, booksId, currency, { ready: scope, without }, seenStep);
+  const found = await targetLines({ tx, booksId }, currency, { ready: scope, without }, seenStep);
   const read = new Set(seen);
   const known = found.lines.filter(({ digest }) => read.has(digest ?? ''));
   const unread = found.lines.filter(({ digest }) => !read.has(digest ?? ''));

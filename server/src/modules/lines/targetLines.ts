@@ -6,7 +6,7 @@ import { heldReasons } from '@zubrell/core/intake/held';
 import { askedStates } from '@zubrell/core/questions/states';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf } from '../../db/database.ts';
 import {
   isOpenLine,
   isTwice,
@@ -113,8 +113,7 @@ function isWanted(target: Target | ReadyTarget, currency: string): SQL {
 
 /** The lines of a target, locked, parted into those that can be decided and those left out. */
 export async function targetLines(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   currency: string,
   target: Target | ReadyTarget,
   seenStep: number,

@@ -8,7 +8,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
-import type { Tx } from '../../db/database.ts';
+import type { BooksTx, Tx } from '../../db/database.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
@@ -36,7 +36,7 @@ export async function pairLines(
   const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
   const { lines, leftOut } = withoutTwice(
-    await targetLines(tx, booksId, currency, { lineIds }, seenStep),
+    await targetLines({ tx, booksId }, currency, { lineIds }, seenStep),
   );
   if (leftOut.length > 0) {
     return { step: null, words: 'Nothing paired', done: [], leftOut: [...leftOut] };
@@ -56,7 +56,7 @@ export async function pairLines(
   const plan = pairingPlan(
     lines,
     corrected.targets,
-    await settled(tx, booksId, lines, targets, difference, by),
+    await settled({ tx, booksId }, lines, targets, difference, by),
     await controlAccounts(tx, booksId),
     difference,
   );
@@ -124,8 +124,7 @@ async function correct(
 
 /** A difference with the legs of what is coded. @throws {ZubrellError} PAIR_BANK and those of a coding */
 async function settled(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   lines: readonly TargetLine[],
   targets: readonly BooksCandidate[],
   difference: DifferenceAnswer | null,

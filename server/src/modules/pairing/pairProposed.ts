@@ -15,7 +15,7 @@ export async function pairProposed(
 ): Promise<LinesDone> {
   const { tx, booksId } = command;
   const currency = await booksCurrency(tx, booksId);
-  const found = withoutTwice(await targetLines(tx, booksId, currency, target, seenStep));
+  const found = withoutTwice(await targetLines({ tx, booksId }, currency, target, seenStep));
   const { plans, leftOut: unpairable } = await proposedPlans(tx, booksId, found.lines);
   const planned = new Set(plans.flatMap(({ lines }) => lines.map(({ id }) => id)));
   const named = new Set(unpairable.map(({ lineId }) => lineId));

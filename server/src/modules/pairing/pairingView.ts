@@ -19,7 +19,7 @@ import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf, taxRatesOf } from '../books/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { type BooksCandidate, booksCandidates } from './candidates.ts';
@@ -91,7 +91,9 @@ export async function pairingView(
     ],
     found: search === '' ? [] : searched(candidates, search, currency).map(show),
     together:
-      viewed.length === 1 ? await together(tx, booksId, lines[0], candidates, payees, show) : [],
+      viewed.length === 1
+        ? await together({ tx, booksId }, lines[0], candidates, payees, show)
+        : [],
     cancelling: await cancelling(tx, booksId, first, amount),
     seenStep,
   };
@@ -213,8 +215,7 @@ const DescribedRow = PairingView.shape.cancelling.element;
 
 /** What a line comes to together with other open lines of its payee and bank account. */
 async function together(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   line: PairLine | undefined,
   candidates: readonly BooksCandidate[],
   payees: Parameters<typeof namesIn>[0],

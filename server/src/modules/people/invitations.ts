@@ -8,8 +8,9 @@ import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { IdRow, NameRow } from '../../db/rows.ts';
 import { invitations } from '../../db/schema/people.ts';
 import { isSameText } from '../../db/textSearch.ts';
-import type { Actor, Services } from '../../services.ts';
+import type { Services } from '../../services.ts';
 import { hashOf } from '../session/sessions.ts';
+import type { Acting } from '../steps/booksCommand.ts';
 import { renewElsewhere } from './queries.ts';
 
 /** An invitation can be taken up for so long. */
@@ -17,10 +18,7 @@ const DAYS = 14;
 
 /** Makes an invitation. @returns its secret, of which only the hash is kept */
 export async function invite(
-  tx: Tx,
-  { clock }: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  { tx, booksId, clock, actor }: Acting,
   { name, role }: Invite,
 ): Promise<Invited> {
   const secret = randomBytes(24).toString('base64url');

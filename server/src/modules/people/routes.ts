@@ -24,7 +24,7 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
 
   serve(api, peopleEndpoints.invite, (request) =>
     query(services, request, async (tx, booksId) => {
-      const invited = await invite(tx, services, booksId, actorOf(request), request.body);
+      const invited = await invite({ tx, booksId, clock, actor: actorOf(request) }, request.body);
       const { name, role } = request.body;
       await recordRequest(tx, request, {
         kind: 'invited',

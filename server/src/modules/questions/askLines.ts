@@ -25,7 +25,7 @@ export async function askLines(
 ): Promise<LinesDone> {
   const { tx, clock, booksId, actor, step } = command;
   const currency = await booksCurrency(tx, booksId);
-  const { lines, leftOut } = await targetLines(tx, booksId, currency, target, seenStep);
+  const { lines, leftOut } = await targetLines({ tx, booksId }, currency, target, seenStep);
   if (lines.length === 0) {
     return { step: null, words: 'Nothing asked', done: [], leftOut: [...leftOut] };
   }

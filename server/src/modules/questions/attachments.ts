@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { attachments } from '../../db/schema/questions.ts';
 import type { UploadedFile } from '../../http/uploads.ts';
-import type { Actor, Services } from '../../services.ts';
+import type { Acting } from '../steps/booksCommand.ts';
 
 /** The largest paper taken, in bytes. */
 export const LARGEST_PAPER = 10 * 1024 * 1024;
@@ -33,10 +33,7 @@ const BytesRow = z.object({ bytes: z.number() });
  * @throws {ZubrellError} ATTACHMENT_TYPE, PAPERS_TOO_MUCH, LINE_UNKNOWN
  */
 export async function addAttachment(
-  tx: Tx,
-  { clock }: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  { tx, booksId, clock, actor }: Acting,
   lineId: string,
   fileName: string,
   file: UploadedFile,

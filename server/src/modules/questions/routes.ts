@@ -2,7 +2,7 @@ import type { Role } from '@zubrell/contract/books';
 import { questionEndpoints } from '@zubrell/contract/endpoints/questions';
 import { fail } from '@zubrell/core/errors';
 import type { Api } from '../../app.ts';
-import type { Tx } from '../../db/database.ts';
+import type { BooksTx } from '../../db/database.ts';
 import { actorOf, query, runCommand } from '../../http/command.ts';
 import { serve } from '../../http/serve.ts';
 import type { Uploads } from '../../http/uploads.ts';
@@ -50,9 +50,16 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
         query(services, request, async (tx, booksId) => {
           const actor = actorOf(request);
           const { lineId } = request.params;
-          await checkMayAddPaper(tx, booksId, actor.userId, lineId, request.role);
+          await checkMayAddPaper({ tx, booksId }, actor.userId, lineId, request.role);
           const { fileName } = request.query;
-          return { id: await addAttachment(tx, services, booksId, actor, lineId, fileName, file) };
+          return {
+            id: await addAttachment(
+              { tx, booksId, clock: services.clock, actor },
+              lineId,
+              fileName,
+              file,
+            ),
+          };
         }),
       ),
     { bodyLimit: LARGEST_PAPER },
@@ -77,8 +84,7 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
 
 /** Papers are added by who does the books, and by who was asked about the line. */
 async function checkMayAddPaper(
-  tx: Tx,
-  booksId: string,
+  { tx, booksId }: BooksTx,
   userId: string,
   lineId: string,
   role: Role | null,

@@ -29,7 +29,7 @@ export async function suspendLines(
   );
   if (!suspense) fail('SUSPENSE_MISSING');
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines(tx, booksId, currency, target, seenStep);
+  const found = await targetLines({ tx, booksId }, currency, target, seenStep);
   const coding = wholeLineCoding(suspense.id, null, null, 'waits for an answer');
   const wanted = found.lines.filter(isAsked).map((line) => ({ line, coding }));
   const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);

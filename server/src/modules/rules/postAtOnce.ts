@@ -42,7 +42,7 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
       .map((line) => line.id);
     if (lineIds.length === 0) continue;
     const seen = Number.MAX_SAFE_INTEGER;
-    const { lines } = await targetLines(tx, booksId, currency, { lineIds }, seen);
+    const { lines } = await targetLines({ tx, booksId }, currency, { lineIds }, seen);
     const wanted = lines.flatMap((line) => {
       const coding = proposedCoding(line.proposal);
       return coding ? [{ line, coding }] : [];

@@ -2,21 +2,22 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Clock } from '../../clock.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor } from '../../services.ts';
 import type { Things } from './things.ts';
 
 /** A command under way: one transaction on one set of books, in one person's name, that makes one step. */
-export interface BooksCommand {
-  readonly tx: Tx;
+export interface BooksCommand extends BooksTx {
   readonly clock: Clock;
-  readonly booksId: string;
   readonly actor: Actor;
   /** The number of the step that it makes. */
   readonly step: number;
   /** How each kind of thing that steps touch is read and put. */
   readonly things: Things;
 }
+
+/** In whose name something is done in books that need not be a step. */
+export type Acting = Pick<BooksCommand, 'tx' | 'booksId' | 'clock' | 'actor'>;
 
 /** What a command is made of. */
 export type CommandParts = Omit<BooksCommand, 'step'>;

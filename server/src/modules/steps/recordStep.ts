@@ -1,3 +1,4 @@
+import type { StepDone } from '@zubrell/contract/common';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
@@ -74,4 +75,10 @@ export async function recordStep(
   );
   const touched = [...new Set(items.map(({ thing }) => thing))];
   await announce(tx, { booksId, step: no, touched, by: actor.key ?? null });
+}
+
+/** The same for a command that does nothing more: tells what was done. */
+export async function recordDone(command: BooksCommand, record: StepRecord): Promise<StepDone> {
+  await recordStep(command, record);
+  return { step: command.step, words: record.words };
 }
