@@ -51,6 +51,10 @@ describe('streams of steps', () => {
     await open();
     const ours = listen('books', 'mo');
     const others = listen('others', 'mo');
+    // What is no event of ours does not trouble anybody.
+    for (const nonsense of ['', 'books:7', '{"booksId":"books"}']) {
+      await services.database.execute(sql`select pg_notify(${stepChannel}, ${nonsense})`);
+    }
     await services.database.execute(
       sql`select pg_notify(${stepChannel}, ${JSON.stringify({ booksId: 'books', step: 7, touched: ['line'], by: null })})`,
     );

@@ -3,7 +3,7 @@ import type { StepEvent } from '@zubrell/contract/events';
 import { fail } from '@zubrell/core/errors';
 import type pg from 'pg';
 import type { Database } from '../../db/database.ts';
-import { type Announced, stepChannel } from '../steps/announce.ts';
+import { announcedIn, stepChannel } from '../steps/announce.ts';
 
 /** Tells open browsers of new steps, also those made by other server processes. */
 export interface StepEvents {
@@ -48,7 +48,9 @@ export async function openStepEvents(
   async function listen(): Promise<void> {
     client = await database.$client.connect();
     client.on('notification', ({ payload }) => {
-      const { booksId, ...event }: Announced = JSON.parse(payload ?? '');
+      const announced = announcedIn(payload);
+      if (announced === null) return;
+      const { booksId, ...event } = announced;
       for (const { stream } of streams.get(booksId) ?? []) writeStep(stream, event);
     });
     client.on('error', () => {

@@ -1,5 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import type { Stack } from '@zubrell/contract/desk';
+import type { UserEvent } from '@testing-library/user-event';
+import type { LineSheet, Stack } from '@zubrell/contract/desk';
 import { Toaster } from 'sonner';
 import { expect, it } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
@@ -49,6 +50,24 @@ const proof = {
   },
 };
 
+const sheetOf = (id: string): LineSheet => ({
+  ...testLine(id),
+  valueDate: null,
+  reference: id === '2' ? 'INV 2093' : null,
+  payee: null,
+  type: null,
+  bankId: null,
+  chequeNumber: null,
+  counterparty: null,
+  category: null,
+  original: null,
+  balance: null,
+  entryId: null,
+  sightings: [{ batchId: 'b', fileName: 'march.csv', place: 12, at: '2026-04-01T09:00:00Z' }],
+  history: [],
+  first: null,
+});
+
 async function shown(change: Record<string, object | (() => object)> = {}) {
   let stacks: Stack[] = [freight, stalls];
   const view = renderInBooks(
@@ -64,6 +83,11 @@ async function shown(change: Record<string, object | (() => object)> = {}) {
         'GET /proof': proof,
         'GET /payee-uses': { uses: [] },
         'GET /account-uses': { uses: [] },
+        'GET /lines/1': sheetOf('1'),
+        'GET /lines/2': sheetOf('2'),
+        'GET /lines/1/thread': { questions: [], attachments: [] },
+        'GET /lines/2/thread': { questions: [], attachments: [] },
+        'PUT /lines/2/draft': { version: 1 },
         'POST /lines/post': () => {
           stacks = [stalls];
           return { step: 42, words: 'Posted 3 lines', done: ofFreight, leftOut: [] };
@@ -97,7 +121,7 @@ it('shows what each stack is, where it goes, and how its amounts and days spread
   expect(within(blank).getByText('1 line')).toBeTruthy();
 });
 
-it('opens a stack by a key, and marks the line whose amount stands out', async () => {
+it('opens a stack by a key, with its lines below', async () => {
   const { user } = await shown();
   await user.keyboard('{ArrowRight}');
   const rows = await screen.findAllByText(/^TIDEMARK FRT \d$/);
@@ -127,6 +151,40 @@ it('posts a stack as it was shown, goes to the next, and reads only what changed
   const read = since.slice(1).map(({ path }) => path.replace(/\?.*/, ''));
   expect(read.sort()).toEqual(['/lanes', '/proof', '/stacks']);
   expect(rowOf('Saltmarsh Stall').getAttribute('aria-selected')).toBe('true');
+});
+
+async function goToSecondLine(user: UserEvent): Promise<void> {
+  await user.keyboard('{ArrowRight}');
+  await user.click(await screen.findByText('TIDEMARK FRT 2'));
+  await screen.findByText('INV 2093');
+}
+
+it('shows what the bank says of a line, and why it is proposed as it is', async () => {
+  const { user } = await shown();
+  await goToSecondLine(user);
+  expect(await screen.findByText('INV 2093')).toBeTruthy();
+  expect(screen.getByText('march.csv, row 12')).toBeTruthy();
+  expect(screen.getByText('Everyday account')).toBeTruthy();
+  expect(screen.getByText(/All 7 look-alikes went to 6010 Freight out/)).toBeTruthy();
+  expect(screen.getByText('3 March 2026')).toBeTruthy();
+});
+
+it('posts one line by itself, coded as it was typed', async () => {
+  const { user, sent } = await shown();
+  await goToSecondLine(user);
+  const account = screen.getByRole('combobox', { name: 'Account' });
+  await user.click(account);
+  await user.keyboard('market{Enter}');
+  await waitFor(() =>
+    expect((account as HTMLInputElement).value).toBe('6020 Market and stall fees'),
+  );
+  await user.click(screen.getByRole('button', { name: /Post this line/ }));
+  await waitFor(() => expect(sent.some(({ path }) => path === '/lines/post')).toBe(true));
+  expect(sent.find(({ path }) => path === '/lines/post')?.body).toMatchObject({
+    target: { lineIds: ['2'] },
+    coding: { payeeId: 'tidemark', parts: [{ accountId: '6020' }] },
+    seenStep: 41,
+  });
 });
 
 it('says why nothing was posted, and leaves the stack where it is', async () => {
