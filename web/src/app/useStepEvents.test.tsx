@@ -75,16 +75,16 @@ it('reads anew what somebody else touched, and nothing else', async () => {
 });
 
 it('does not read again what its own command had read anew', async () => {
-  const { sent, since } = await shown(true);
-  const by = sent.find(({ path }) => path === '/lines/exclude')?.key ?? null;
+  const { sent, since, keys } = await shown(true);
+  const by = keys.get('/lines/exclude') ?? null;
   expect(by).not.toBeNull();
   act(() => hear({ step: 7, touched: ['line'], by }));
   expect(await after(since, sent)).toEqual([]);
 });
 
 it('reads anew what its own command touched beyond what it said', async () => {
-  const { sent, since } = await shown(true);
-  const by = sent.find(({ path }) => path === '/lines/exclude')?.key ?? null;
+  const { sent, since, keys } = await shown(true);
+  const by = keys.get('/lines/exclude') ?? null;
   act(() => hear({ step: 7, touched: ['line', 'account'], by }));
   expect(await after(since, sent)).toEqual(['/setup']);
 });

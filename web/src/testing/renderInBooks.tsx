@@ -17,8 +17,6 @@ export interface Sent {
   /** Below the books, with its query. @example '/documents?side=payables' */
   readonly path: string;
   readonly body: unknown;
-  /** The key of a change. */
-  readonly key: string | null;
 }
 
 /**
@@ -42,13 +40,14 @@ afterEach(() => {
 /**
  * Shows something as it stands in books, with a server that answers as told; what is not told is an empty object.
  *
- * @returns the user, and what was sent so far
+ * @returns the user, what was sent so far, and the newest keys of changes by path
  */
 export function renderInBooks(
   shown: ReactElement,
   { answers = {}, setup = testBooks() }: { answers?: Answers; setup?: BooksSetup } = {},
 ) {
   const sent: Sent[] = [];
+  const keys = new Map<string, string>();
   const { Request: RealRequest } = globalThis;
   // The browser knows where a page stands; Node has to be told.
   vi.stubGlobal(
@@ -64,11 +63,12 @@ export function renderInBooks(
     const { pathname, search, searchParams } = new URL(request.url);
     const path = pathname.replace(/^\/api\/books\/[^/]+/, '');
     const text = await request.text();
+    const key = request.headers.get('idempotency-key');
+    if (key !== null) keys.set(path, key);
     sent.push({
       method: request.method,
       path: `${path}${search}`,
       body: text === '' ? null : JSON.parse(text),
-      key: request.headers.get('idempotency-key'),
     });
     const answer = answers[`${request.method} ${path}`] ?? {};
     const given = typeof answer === 'function' ? answer(searchParams) : answer;
@@ -86,5 +86,5 @@ export function renderInBooks(
       </TodayContext>
     </Provider>,
   );
-  return { ...view, user: userEvent.setup(), sent };
+  return { ...view, user: userEvent.setup(), sent, keys };
 }
