@@ -61,6 +61,15 @@ export const ProblemDetails = z.object({
 export type ProblemDetails = z.infer<typeof ProblemDetails>;
 
 export const BooksParams = z.object({ booksId: Id });
+export const LineParams = BooksParams.extend({ lineId: Id });
+export const AccountParams = BooksParams.extend({ accountId: Id });
+export const BankAccountParams = BooksParams.extend({ bankAccountId: Id });
+
+/** What opens a door by itself: an invitation, a link. */
+export const SecretParams = z.object({ secret: text(100).min(10) });
+
+/** An answer that says nothing but that it was done. */
+export const Nothing = z.object({});
 
 /** A page of a long list; `next` is the cursor of the page after it, or null. */
 export function page<Item extends z.ZodType>(item: Item) {
@@ -70,3 +79,7 @@ export function page<Item extends z.ZodType>(item: Item) {
 /** What a command did: the step it made, to be named, undone or waited for. */
 export const StepDone = z.object({ step: z.int(), words: z.string() });
 export type StepDone = z.infer<typeof StepDone>;
+
+/** What a command made, with its step. */
+export const Made = StepDone.extend({ id: Id });
+export type Made = z.infer<typeof Made>;

@@ -1,6 +1,7 @@
 import type { HandEntry } from '@zubrell/contract/ledger';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
+import { NamedRow } from '@zubrell/server/db/rows';
 import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createPayee } from '@zubrell/server/modules/books/makeThings';
 import { enterDocument } from '@zubrell/server/modules/documents/changeDocument';
@@ -160,8 +161,6 @@ export async function seedPaid(
     });
   });
 }
-
-const NamedRow = z.object({ id: z.string(), name: z.string() });
 
 async function idsOf(
   tx: Tx,

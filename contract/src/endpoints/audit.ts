@@ -1,6 +1,5 @@
-import { z } from 'zod';
 import { AuditRecords, ChainChecks, Exported, RecordsWanted } from '../audit.ts';
-import { BooksParams, Cursor } from '../common.ts';
+import { BooksParams, Cursor, Nothing } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 
 /** What is on record of who got in, was refused, or changed who may do what. */
@@ -29,7 +28,7 @@ export const auditEndpoints = endpoints({
     access: 'reviewer',
     params: BooksParams,
     body: Exported,
-    answer: z.object({}),
+    answer: Nothing,
     touches: [],
   },
 });

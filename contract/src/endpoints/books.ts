@@ -16,10 +16,9 @@ import {
   PayeeUse,
   Preferences,
 } from '../books.ts';
-import { BooksParams, Id, StepDone } from '../common.ts';
+import { AccountParams, BankAccountParams, BooksParams, Id, Made, StepDone } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 
-const Made = StepDone.extend({ id: Id });
 const PayeeParams = BooksParams.extend({ payeeId: Id });
 
 /** Books and what they are made of: accounts, payees, bank accounts. */
@@ -130,7 +129,7 @@ export const booksEndpoints = endpoints({
     method: 'PATCH',
     path: '/books/:booksId/accounts/:accountId',
     access: 'bookkeeper',
-    params: BooksParams.extend({ accountId: Id }),
+    params: AccountParams,
     body: ChangeAccount,
     answer: StepDone,
     touches: ['account'],
@@ -148,7 +147,7 @@ export const booksEndpoints = endpoints({
     method: 'POST',
     path: '/books/:booksId/bank-accounts/:bankAccountId/opening',
     access: 'bookkeeper',
-    params: BooksParams.extend({ bankAccountId: Id }),
+    params: BankAccountParams,
     body: OpeningBalance,
     answer: StepDone,
     touches: ['bankAccount', 'entry', 'lineHere'],

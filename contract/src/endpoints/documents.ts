@@ -1,4 +1,4 @@
-import { BooksParams, Id, StepDone } from '../common.ts';
+import { BooksParams, Id, Made } from '../common.ts';
 import {
   ChangeDocument,
   DocumentSheet,
@@ -12,7 +12,6 @@ import { endpoints } from '../endpoint.ts';
 import { Imported, ImportRecords } from '../ledger.ts';
 
 const DocumentParams = BooksParams.extend({ documentId: Id });
-const Done = StepDone.extend({ id: Id });
 
 /** Bills, invoices and credit notes. */
 export const documentEndpoints = endpoints({
@@ -39,7 +38,7 @@ export const documentEndpoints = endpoints({
     access: 'bookkeeper',
     params: BooksParams,
     body: NewDocument,
-    answer: Done,
+    answer: Made,
     touches: ['document', 'payee'],
   },
   importDocuments: {
@@ -57,7 +56,7 @@ export const documentEndpoints = endpoints({
     access: 'bookkeeper',
     params: BooksParams,
     body: OffsetDocuments,
-    answer: Done,
+    answer: Made,
     touches: ['offset'],
   },
   changeDocument: {
@@ -66,7 +65,7 @@ export const documentEndpoints = endpoints({
     access: 'bookkeeper',
     params: DocumentParams,
     body: ChangeDocument,
-    answer: Done,
+    answer: Made,
     touches: ['document'],
   },
   voidDocument: {
@@ -75,7 +74,7 @@ export const documentEndpoints = endpoints({
     access: 'bookkeeper',
     params: DocumentParams,
     body: VoidDocument,
-    answer: Done,
+    answer: Made,
     touches: ['document'],
   },
 });

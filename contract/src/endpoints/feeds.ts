@@ -1,5 +1,4 @@
-import { z } from 'zod';
-import { BooksParams, Id } from '../common.ts';
+import { BooksParams, Id, Nothing } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   AskConsent,
@@ -11,7 +10,6 @@ import {
 } from '../feeds.ts';
 
 const FeedParams = BooksParams.extend({ feedId: Id });
-const Done = z.object({});
 
 /** Standing connections to banks: consents, feeds, fetching. */
 export const feedEndpoints = endpoints({
@@ -47,7 +45,7 @@ export const feedEndpoints = endpoints({
     access: 'bookkeeper',
     params: FeedParams,
     body: ChangeFeed,
-    answer: Done,
+    answer: Nothing,
     touches: ['feed'],
   },
   fetchFeed: {
@@ -55,7 +53,7 @@ export const feedEndpoints = endpoints({
     path: '/books/:booksId/feeds/:feedId/fetch',
     access: 'bookkeeper',
     params: FeedParams,
-    answer: Done,
+    answer: Nothing,
     touches: ['feed'],
   },
   endFeed: {
@@ -63,7 +61,7 @@ export const feedEndpoints = endpoints({
     path: '/books/:booksId/feeds/:feedId/end',
     access: 'bookkeeper',
     params: FeedParams,
-    answer: Done,
+    answer: Nothing,
     touches: ['feed'],
   },
 });

@@ -1,4 +1,4 @@
-import { BooksParams, Id, StepDone } from '../common.ts';
+import { BooksParams, Id, LineParams, StepDone } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import { CodingRecord, Evidence, Habits, MarkHabit } from '../habits.ts';
 
@@ -16,7 +16,7 @@ export const habitEndpoints = endpoints({
     method: 'GET',
     path: '/books/:booksId/lines/:lineId/evidence',
     access: 'reviewer',
-    params: BooksParams.extend({ lineId: Id }),
+    params: LineParams,
     answer: Evidence,
     reads: ['habits'],
   },

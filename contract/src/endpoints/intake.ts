@@ -1,5 +1,13 @@
 import { z } from 'zod';
-import { BooksParams, Cursor, GivenDate, Id, StepDone, text } from '../common.ts';
+import {
+  BankAccountParams,
+  BooksParams,
+  Cursor,
+  GivenDate,
+  Id,
+  StepDone,
+  text,
+} from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   BalanceByHand,
@@ -34,7 +42,7 @@ export const intakeEndpoints = endpoints({
     method: 'GET',
     path: '/books/:booksId/bank-accounts/:bankAccountId/line-facts',
     access: 'reviewer',
-    params: BooksParams.extend({ bankAccountId: Id }),
+    params: BankAccountParams,
     query: z.object({
       from: GivenDate,
       to: GivenDate,
@@ -108,7 +116,7 @@ export const intakeEndpoints = endpoints({
     method: 'POST',
     path: '/books/:booksId/bank-accounts/:bankAccountId/lines',
     access: 'bookkeeper',
-    params: BooksParams.extend({ bankAccountId: Id }),
+    params: BankAccountParams,
     body: LineByHand,
     answer: StepDone,
     touches: ['batch', 'lineHere'],
@@ -117,7 +125,7 @@ export const intakeEndpoints = endpoints({
     method: 'POST',
     path: '/books/:booksId/bank-accounts/:bankAccountId/balances',
     access: 'bookkeeper',
-    params: BooksParams.extend({ bankAccountId: Id }),
+    params: BankAccountParams,
     body: BalanceByHand,
     answer: StepDone,
     touches: ['batch'],

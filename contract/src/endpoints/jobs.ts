@@ -1,10 +1,8 @@
-import { z } from 'zod';
-import { BooksParams } from '../common.ts';
+import { BooksParams, Nothing } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import { BackgroundJob, BackgroundJobs } from '../jobs.ts';
 
 const JobParams = BooksParams.extend({ jobId: BackgroundJob.shape.id });
-const nothing = z.object({});
 
 /** What is done in the background: for the owner to look at, try again or give up. */
 export const jobEndpoints = endpoints({
@@ -21,7 +19,7 @@ export const jobEndpoints = endpoints({
     path: '/books/:booksId/jobs/:jobId/again',
     access: 'owner',
     params: JobParams,
-    answer: nothing,
+    answer: Nothing,
     touches: ['job'],
   },
   giveJobUp: {
@@ -29,7 +27,7 @@ export const jobEndpoints = endpoints({
     path: '/books/:booksId/jobs/:jobId/give-up',
     access: 'owner',
     params: JobParams,
-    answer: nothing,
+    answer: Nothing,
     touches: ['job'],
   },
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BooksParams, Cursor, Id, StepDone } from '../common.ts';
+import { AccountParams, BooksParams, Cursor, Id, Made } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   Balances,
@@ -12,7 +12,6 @@ import {
 } from '../ledger.ts';
 
 const EntryParams = BooksParams.extend({ entryId: Id });
-const Done = StepDone.extend({ id: Id });
 
 /** Balances, an account’s register, entries made by hand and what the bank has not reported of them. */
 export const ledgerEndpoints = endpoints({
@@ -28,7 +27,7 @@ export const ledgerEndpoints = endpoints({
     method: 'GET',
     path: '/books/:booksId/accounts/:accountId/register',
     access: 'reviewer',
-    params: BooksParams.extend({ accountId: Id }),
+    params: AccountParams,
     query: z.object({ cursor: Cursor.optional() }),
     answer: Register,
     isPaged: true,
@@ -56,7 +55,7 @@ export const ledgerEndpoints = endpoints({
     access: 'bookkeeper',
     params: BooksParams,
     body: EnterByHand,
-    answer: Done,
+    answer: Made,
     touches: ['entry', 'document'],
   },
   importEntries: {
@@ -74,7 +73,7 @@ export const ledgerEndpoints = endpoints({
     access: 'bookkeeper',
     params: EntryParams,
     body: EnterByHand,
-    answer: Done,
+    answer: Made,
     touches: ['entry', 'document'],
   },
   voidEntry: {
@@ -82,7 +81,7 @@ export const ledgerEndpoints = endpoints({
     path: '/books/:booksId/entries/:entryId/void',
     access: 'bookkeeper',
     params: EntryParams,
-    answer: Done,
+    answer: Made,
     touches: ['entry', 'document'],
   },
 });

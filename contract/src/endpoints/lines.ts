@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Coding } from '../coding.ts';
-import { BooksParams, Cursor, Id, Seen, StepDone, text } from '../common.ts';
+import { BooksParams, Cursor, Id, LineParams, Seen, StepDone, text } from '../common.ts';
 import {
   ConfirmBothReal,
   DecisionKind,
@@ -32,8 +32,6 @@ import {
   SweepSummary,
 } from '../desk.ts';
 import { endpoints } from '../endpoint.ts';
-
-const LineParams = BooksParams.extend({ lineId: Id });
 
 /** The Desk: lanes, stacks, lines, and what is decided about them. */
 export const lineEndpoints = endpoints({

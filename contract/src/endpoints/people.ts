@@ -1,5 +1,4 @@
-import { z } from 'zod';
-import { BooksParams, Id, text } from '../common.ts';
+import { BooksParams, Id, Nothing, SecretParams } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   InvitationShown,
@@ -14,8 +13,7 @@ import {
 } from '../people.ts';
 import { Session } from '../session.ts';
 
-const nothing = z.object({});
-const Secret = z.object({ secret: text(100).min(10) });
+const MemberParams = BooksParams.extend({ userId: Id });
 
 /** Who works with books: members, their roles, invitations. */
 export const peopleEndpoints = endpoints({
@@ -41,32 +39,32 @@ export const peopleEndpoints = endpoints({
     path: '/books/:booksId/invitations/:invitationId/withdraw',
     access: 'owner',
     params: BooksParams.extend({ invitationId: Id }),
-    answer: nothing,
+    answer: Nothing,
     touches: ['member'],
   },
   setRole: {
     method: 'PATCH',
     path: '/books/:booksId/people/:userId',
     access: 'owner',
-    params: BooksParams.extend({ userId: Id }),
+    params: MemberParams,
     body: SetRole,
-    answer: nothing,
+    answer: Nothing,
     touches: ['member'],
   },
   letSeeOtherBooks: {
     method: 'PATCH',
     path: '/books/:booksId/people/:userId/other-books',
     access: 'owner',
-    params: BooksParams.extend({ userId: Id }),
+    params: MemberParams,
     body: LetSeeOtherBooks,
-    answer: nothing,
+    answer: Nothing,
     touches: ['member', 'proposals'],
   },
   makeResetLink: {
     method: 'POST',
     path: '/books/:booksId/people/:userId/reset-link',
     access: 'owner',
-    params: BooksParams.extend({ userId: Id }),
+    params: MemberParams,
     body: MakeResetLink,
     answer: ResetLink,
     touches: [],
@@ -75,15 +73,15 @@ export const peopleEndpoints = endpoints({
     method: 'POST',
     path: '/books/:booksId/people/:userId/erase',
     access: 'owner',
-    params: BooksParams.extend({ userId: Id }),
-    answer: nothing,
+    params: MemberParams,
+    answer: Nothing,
     touches: ['member'],
   },
   invitation: {
     method: 'GET',
     path: '/invitations/:secret',
     access: 'anyone',
-    params: Secret,
+    params: SecretParams,
     answer: InvitationShown,
     reads: [],
   },
@@ -91,7 +89,7 @@ export const peopleEndpoints = endpoints({
     method: 'POST',
     path: '/invitations/:secret/join',
     access: 'anyone',
-    params: Secret,
+    params: SecretParams,
     body: Join,
     answer: Session,
     touches: ['session', 'listing'],

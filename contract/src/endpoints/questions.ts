@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BooksParams, Id, StepDone, text } from '../common.ts';
+import { BooksParams, Id, LineParams, StepDone, text } from '../common.ts';
 import { LinesDone } from '../desk.ts';
 import { endpoints } from '../endpoint.ts';
 import {
@@ -10,8 +10,6 @@ import {
   QuestionsToMe,
   SuspendLines,
 } from '../questions.ts';
-
-const LineParams = BooksParams.extend({ lineId: Id });
 
 /** Questions about lines, their answers, and the papers kept with lines. */
 export const questionEndpoints = endpoints({

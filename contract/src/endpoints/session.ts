@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id, text } from '../common.ts';
+import { Id, Nothing, SecretParams } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   AddPasskey,
@@ -19,8 +19,6 @@ import {
   SignIn,
   SignInByPasskey,
 } from '../session.ts';
-
-const ResetParams = z.object({ secret: text(100).min(10) });
 
 /** Signing in and out, second factors, passkeys, and what the sign-in page can offer. */
 export const sessionEndpoints = endpoints({
@@ -43,7 +41,7 @@ export const sessionEndpoints = endpoints({
     path: '/session/passkeys',
     access: 'signedIn',
     body: AddPasskey,
-    answer: z.object({}),
+    answer: Nothing,
     touches: ['session'],
   },
   removePasskey: {
@@ -51,7 +49,7 @@ export const sessionEndpoints = endpoints({
     path: '/session/passkeys/remove',
     access: 'signedIn',
     body: z.object({ id: z.string().max(2_000) }),
-    answer: z.object({}),
+    answer: Nothing,
     touches: ['session'],
   },
   beginPasskeySignIn: {
@@ -118,7 +116,7 @@ export const sessionEndpoints = endpoints({
     path: '/sessions/end',
     access: 'signedIn',
     body: z.object({ id: Id.nullable() }),
-    answer: z.object({}),
+    answer: Nothing,
     touches: ['session'],
   },
   changePassword: {
@@ -126,7 +124,7 @@ export const sessionEndpoints = endpoints({
     path: '/session/password',
     access: 'signedIn',
     body: ChangePassword,
-    answer: z.object({}),
+    answer: Nothing,
     touches: ['session'],
   },
   secondFactor: {
@@ -164,7 +162,7 @@ export const sessionEndpoints = endpoints({
     path: '/session/second-factor/end',
     access: 'signedIn',
     body: SecondFactorCode,
-    answer: z.object({}),
+    answer: Nothing,
     touches: ['session'],
   },
   eraseAccount: {
@@ -179,7 +177,7 @@ export const sessionEndpoints = endpoints({
     method: 'GET',
     path: '/reset-links/:secret',
     access: 'anyone',
-    params: ResetParams,
+    params: SecretParams,
     answer: ResetShown,
     reads: [],
   },
@@ -187,9 +185,9 @@ export const sessionEndpoints = endpoints({
     method: 'POST',
     path: '/reset-links/:secret',
     access: 'anyone',
-    params: ResetParams,
+    params: SecretParams,
     body: ResetPassword,
-    answer: z.object({}),
+    answer: Nothing,
     touches: ['session'],
   },
 });

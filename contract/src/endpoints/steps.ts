@@ -33,6 +33,7 @@ export const stepEndpoints = endpoints({
     answer: UndoDone,
     touches: stepThings,
   },
+  /** It says kinds of things and numbers of steps only, so whoever answers questions may hear it too. */
   events: {
     method: 'GET',
     path: '/books/:booksId/events',

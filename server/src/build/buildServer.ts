@@ -1,26 +1,22 @@
-import { rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { readdirSync, rmSync } from 'node:fs';
+import { basename, join } from 'node:path';
 import { build, type Plugin } from 'esbuild';
-import { projectFolder } from '../projectFolder.ts';
+import { builtFolder, projectFolder } from '../projectFolder.ts';
 
 /** Packages stay what they are; only our own code is built. */
 const packagesStay: Plugin = {
   name: 'packages-stay',
   setup: ({ onResolve }) => {
-    onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-      path.startsWith('@zubrell/') || kind === 'entry-point' ? undefined : { path, external: true },
+    onResolve({ filter: /^[^./]/ }, ({ path }) =>
+      path.startsWith('@zubrell/') ? undefined : { path, external: true },
     );
   },
 };
 
-/** Where the built server is: its programs and the thread that reads files, beside what they share. */
-export const builtFolder = join(projectFolder, 'server', 'dist');
-
 /** Builds the server as JavaScript: no process of it, and no thread, translates anything as it starts. */
 export async function buildServer(): Promise<void> {
   const inProject = (...parts: string[]) => join(projectFolder, ...parts);
-  rmSync(builtFolder, { recursive: true, force: true });
-  await build({
+  const { metafile } = await build({
     entryPoints: {
       main: inProject('server', 'src', 'main.ts'),
       operate: inProject('server', 'src', 'operate', 'main.ts'),
@@ -36,5 +32,10 @@ export async function buildServer(): Promise<void> {
     sourcemap: true,
     logLevel: 'warning',
     plugins: [packagesStay],
+    metafile: true,
+    absWorkingDir: projectFolder,
   });
+  // What the build before made besides goes only now: a server that runs may start a thread at any time.
+  const made = new Set(Object.keys(metafile.outputs).map((file) => basename(file)));
+  for (const file of readdirSync(builtFolder)) if (!made.has(file)) rmSync(join(builtFolder, file));
 }

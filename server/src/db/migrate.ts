@@ -33,7 +33,7 @@ export async function migrate(urls: DatabaseUrls): Promise<void> {
 }
 
 /**
- * Migrations begin with a baseline: what was made before it can't be carried on.
+ * Migrations begin with a baseline; databases from before it can't be upgraded.
  *
  * @throws {Error} saying what to do instead
  */
@@ -49,6 +49,6 @@ async function checkBaseline(client: pg.Client): Promise<void> {
   const first = rows[0]?.first;
   if (!baseline || first === null || Number(first) >= baseline.folderMillis) return;
   throw new Error(
-    'This database was made before the baseline of the tables, and can’t be carried on. For the demo: npm run demo -- --fresh. For books of your own: start on a new database, and import them from their bank files and rules.',
+    'This database was made by an earlier version and can’t be upgraded. To start the demo over, run npm run demo -- --fresh. For books of your own, start with a new database and import their bank files and rules again.',
   );
 }

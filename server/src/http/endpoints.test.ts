@@ -106,6 +106,23 @@ describe('who may not use an endpoint', () => {
     }
   });
 
+  it('is nobody where one signs in, and where a secret is what opens', () => {
+    const open = all.filter(([, { access }]) => access === 'anyone').map(([name]) => name);
+    expect(open.sort()).toEqual([
+      'beginPasskeySignIn',
+      'invitation',
+      'join',
+      'makeFirstUser',
+      'resetLink',
+      'resetPassword',
+      'session',
+      'signIn',
+      'signInByPasskey',
+      'signInDemo',
+      'signOut',
+    ]);
+  });
+
   it('is never asked for more than the owner has', () => {
     const ofBooks = all.filter(([, { path }]) => path.startsWith('/books/:booksId'));
     expect(ofBooks.length).toBeGreaterThan(100);

@@ -5,23 +5,26 @@ import type { Tx } from '../db/database.ts';
 /** So often a job is tried before it is given up. */
 const MOST_ATTEMPTS = 3;
 
-/** What somebody waits for comes before what may be a little late. */
-const PRIORITIES = { keepBatch: -1, fetchFeed: 0, renewProposals: 1 } as const satisfies Readonly<
-  Record<TaskName, number>
->;
+/**
+ * What somebody waits for comes before what may be a little late. What is gathered is done as one job, which gets a
+ * list of all that was asked for until it begins.
+ */
+const TASKS: Readonly<
+  Record<TaskName, { readonly priority: number; readonly isGathered: boolean }>
+> = {
+  keepBatch: { priority: -1, isGathered: false },
+  fetchFeed: { priority: 0, isGathered: false },
+  renewProposals: { priority: 1, isGathered: true },
+};
 
 /** The queue of some books: their jobs are done one after the other. */
 export function queueNameOf(booksId: string): string {
   return `books-${booksId}`;
 }
 
-/** What can wait with others of its kind: they are done as one, which gets a list of them. */
-const GATHERED: ReadonlySet<TaskName> = new Set<TaskName>(['renewProposals']);
-
 /**
  * Puts work on books into the queue, in the caller's transaction. The jobs of one set of books are done one
- * after the other, a file that is to be kept before proposals that are to be renewed; requests for the latter are
- * gathered in one job until it begins.
+ * after the other, a file that is to be kept before proposals that are to be renewed.
  */
 export async function queueJob(
   tx: Tx,
@@ -29,13 +32,13 @@ export async function queueJob(
   job: { readonly booksId: string },
 ): Promise<void> {
   const { booksId } = job;
-  const isGathered = GATHERED.has(task);
+  const { priority, isGathered } = TASKS[task];
   // The queue adds a list to the one that waits under the same key.
   const payload = JSON.stringify(isGathered ? [job] : job);
   await tx.execute(
     sql`select graphile_worker.add_job(${task}, ${payload}::json,
           queue_name := ${queueNameOf(booksId)}, max_attempts := ${MOST_ATTEMPTS},
-          priority := ${PRIORITIES[task]}, job_key := ${isGathered ? `${task}-${booksId}` : null},
+          priority := ${priority}, job_key := ${isGathered ? `${task}-${booksId}` : null},
           job_key_mode := 'preserve_run_at')`,
   );
 }

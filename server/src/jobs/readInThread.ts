@@ -4,7 +4,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { ZubrellError } from '@zubrell/core/errors';
 import type { ReadOptions } from '@zubrell/core/formats/readBankFile';
 import { Piscina } from 'piscina';
-import { projectFolder } from '../projectFolder.ts';
+import { builtFolder } from '../projectFolder.ts';
 import type { ReadAnswer, ReadFacts, ReadReply, ReadTask } from './readWorker.ts';
 
 /** What is wanted of a file. */
@@ -32,7 +32,7 @@ export interface ReaderPool {
 /** Starts the pool; threads come up when they are first needed, from the built server. */
 export function openReaderPool(): ReaderPool {
   const pool = new Piscina({
-    filename: join(projectFolder, 'server', 'dist', 'readWorker.js'),
+    filename: join(builtFolder, 'readWorker.js'),
     minThreads: 0,
     maxThreads: 2,
     idleTimeout: 60_000,

@@ -2,8 +2,8 @@ import { EventEmitter } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
 import { z } from 'zod';
-import { errorKind, isDatabaseAway } from '../db/databaseErrors.ts';
-import { patiently } from '../db/patiently.ts';
+import { errorKind } from '../db/databaseErrors.ts';
+import { patiently, untilDatabaseIsBack } from '../db/patiently.ts';
 import { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import { RenewProposalsJob } from '../modules/lines/proposals.ts';
@@ -56,7 +56,12 @@ export async function startWorker(
   let runner: Runner | null = null;
   const life = await openLifeLine(own.database);
 
-  const undisturbed = (work: () => Promise<void>) => untilDatabaseIsBack(work, () => isStopping);
+  /** That the database was away counts as no attempt. */
+  const undisturbed = (work: () => Promise<void>) =>
+    untilDatabaseIsBack(work, () => !isStopping).catch((error) => {
+      // The queue keeps the message for whoever looks after it, and lines may be quoted in it.
+      throw plainError(error);
+    });
   const isLast = (job: { attempts: number; max_attempts: number }) =>
     job.attempts >= job.max_attempts;
 
@@ -143,23 +148,6 @@ function eventsFor(life: LifeLine, beginAnew: () => void): WorkerEvents {
     if (failures % MOST_FAILURES === 0) beginAnew();
   });
   return events;
-}
-
-/** Does work again from the start when the database is back; that it was away counts as no attempt. */
-async function untilDatabaseIsBack(
-  work: () => Promise<void>,
-  isStopping: () => boolean,
-): Promise<void> {
-  for (;;) {
-    try {
-      await work();
-      return;
-    } catch (error) {
-      // The queue keeps the message for whoever looks after it, and lines may be quoted in it.
-      if (!isDatabaseAway(error) || isStopping()) throw plainError(error);
-      await pause(AWAY);
-    }
-  }
 }
 
 /** An error that tells nothing of what was worked on. */

@@ -1,7 +1,7 @@
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
 import { sql } from 'drizzle-orm';
-import { z } from 'zod';
 import { countRows, type Database, rowsOf, type Tx } from '../db/database.ts';
+import { NamedRow } from '../db/rows.ts';
 import { verifyRecords, verifySteps } from '../modules/audit/verifyChains.ts';
 
 /** What a command printed, and with what it ends: 0 well, 1 faults were found, 2 it could not be done. */
@@ -23,8 +23,6 @@ const FAULTS: Readonly<Record<ChainFault['what'], string>> = {
   forgotten: 'has lost its address and names, though nobody of it was erased',
 };
 
-const VerifyRow = z.object({ id: z.string(), name: z.string() });
-
 /**
  * Goes through the steps and records of books, and through what is on record of no books, and says what is not as it
  * was written.
@@ -41,7 +39,7 @@ export async function verify(
   return owner.transaction(async (tx) => {
     const found = await rowsOf(
       tx,
-      VerifyRow,
+      NamedRow,
       sql`select id, name from books where id::text = ${books} or lower(name) = lower(${books})`,
     );
     const [only, ...more] = found;

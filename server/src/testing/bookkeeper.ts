@@ -1,6 +1,6 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { Coding } from '@zubrell/contract/coding';
-import type { StepDone } from '@zubrell/contract/common';
+import type { Made, StepDone } from '@zubrell/contract/common';
 import type {
   DeskLine,
   DeskLines,
@@ -19,9 +19,6 @@ import type { Client } from './client.ts';
 
 /** Sees every step, so that no line is left out as changed. */
 const SEEN = { seenStep: Number.MAX_SAFE_INTEGER };
-
-/** A thing just made, with its step. */
-export type MadeThing = StepDone & { readonly id: string };
 
 /** What tests do with one set of books over the API, each in a few words. */
 export type Bookkeeper = ReturnType<typeof bookkeeper>;
@@ -51,12 +48,12 @@ export function bookkeeper(client: Client, booksId: string) {
     setup,
     accountId,
     codingTo,
-    payee: (name: string, kind = 'supplier') => send<MadeThing>('POST', '/payees', { name, kind }),
+    payee: (name: string, kind = 'supplier') => send<Made>('POST', '/payees', { name, kind }),
     renamePayee: (id: string, name: string) => send<StepDone>('PATCH', `/payees/${id}`, { name }),
     account: (code: string, name: string, parentId: string | null = null) =>
-      send<MadeThing>('POST', '/accounts', { code, name, type: 'expense', parentId }),
+      send<Made>('POST', '/accounts', { code, name, type: 'expense', parentId }),
     bankAccount: (name: string, number: string | null, kind = 'savings') =>
-      send<MadeThing>('POST', '/bank-accounts', { name, kind, bank: null, number }),
+      send<Made>('POST', '/bank-accounts', { name, kind, bank: null, number }),
     opening: (bankAccountId: string, date: string, amount: number) =>
       send<StepDone>('POST', `/bank-accounts/${bankAccountId}/opening`, { date, amount }),
     addLine: async (bankAccountId: string, date: string, amount: number, description: string) => {
@@ -95,12 +92,12 @@ export function bookkeeper(client: Client, booksId: string) {
       targetIds: readonly string[],
       difference: DifferenceAnswer | null = null,
     ) => send<LinesDone>('POST', '/lines/pair', { lineIds, targetIds, difference, ...SEEN }),
-    enter: (entry: object) => send<MadeThing>('POST', '/entries', { entry }),
-    voidEntry: (id: string) => send<MadeThing>('POST', `/entries/${id}/void`, {}),
-    document: (document: object) => send<MadeThing>('POST', '/documents', document),
-    voidDocument: (id: string) => send<MadeThing>('POST', `/documents/${id}/void`, SEEN),
+    enter: (entry: object) => send<Made>('POST', '/entries', { entry }),
+    voidEntry: (id: string) => send<Made>('POST', `/entries/${id}/void`, {}),
+    document: (document: object) => send<Made>('POST', '/documents', document),
+    voidDocument: (id: string) => send<Made>('POST', `/documents/${id}/void`, SEEN),
     offset: (documentIds: readonly string[]) =>
-      send<MadeThing>('POST', '/documents/offset', { documentIds }),
+      send<Made>('POST', '/documents/offset', { documentIds }),
     documentOf: (id: string) => client.get<DocumentSheet>(`${path}/documents/${id}`),
     ask: (lineIds: readonly string[]) =>
       send<LinesDone>('POST', '/questions', {

@@ -8,6 +8,7 @@ import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NamedRow } from '../../db/rows.ts';
 
 const AccountRow = z.object({
   id: z.string(),
@@ -50,8 +51,6 @@ export interface BooksLookups {
   readonly payeeName: (id: string) => string;
 }
 
-const PayeeRow = z.object({ id: z.string(), name: z.string() });
-
 const DemandsRow = z.object({ demands: Demands });
 
 const ObjectRow = z.object({ id: z.string(), kind: z.string() });
@@ -89,7 +88,7 @@ export async function loadLookups(
   );
   const payees = await rowsOf(
     tx,
-    PayeeRow,
+    NamedRow,
     sql`select id, name from payees where books_id = ${booksId} and is_here
           and id = any(${sql.param(payeeIds)}::uuid[])`,
   );

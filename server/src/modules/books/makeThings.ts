@@ -6,7 +6,7 @@ import type {
   NewPayee,
   OpeningBalance,
 } from '@zubrell/contract/books';
-import type { StepDone } from '@zubrell/contract/common';
+import type { Made, StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { and, eq, sql } from 'drizzle-orm';
@@ -19,11 +19,6 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem, type ThingState } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
 import { insertOpening } from './openingBalance.ts';
-
-/** What a command that makes one thing answers. */
-export interface Made extends StepDone {
-  readonly id: string;
-}
 
 /** Adds an account to the chart. @throws {ZubrellError} ACCOUNTS_WITHHELD, ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
 export async function createAccount(command: BooksCommand, wanted: NewAccount): Promise<Made> {

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { StepDone } from '@zubrell/contract/common';
+import type { Made } from '@zubrell/contract/common';
 import { NewDocument } from '@zubrell/contract/documents';
 import { fail } from '@zubrell/core/errors';
 import { buildLegs } from '@zubrell/core/ledger/buildLegs';
@@ -33,20 +33,12 @@ interface SeenDocument {
   readonly seenStep: number;
 }
 
-/** What a command on documents answers. */
-export interface DocumentDone extends StepDone {
-  readonly id: string;
-}
-
 /**
  * Enters a bill, invoice or credit note, with its entry.
  *
  * @throws {ZubrellError} DOCUMENT_NIL, DOCUMENT_THERE, PAYEE_UNKNOWN and those of a coding
  */
-export async function enterDocument(
-  command: BooksCommand,
-  wanted: NewDocument,
-): Promise<DocumentDone> {
+export async function enterDocument(command: BooksCommand, wanted: NewDocument): Promise<Made> {
   const { tx, booksId, step } = command;
   const { items, states } = await makeDocuments(command, [wanted]);
   const words = `Entered ${await documentWords(tx, booksId, wanted)}`;
@@ -97,7 +89,7 @@ export async function makeDocuments(
 export async function changeDocument(
   command: BooksCommand,
   { id: documentId, document: wanted, seenStep }: SeenDocument & { readonly document: NewDocument },
-): Promise<DocumentDone> {
+): Promise<Made> {
   const { tx, booksId, step } = command;
   const before = await freeDocument(tx, booksId, documentId, seenStep);
   if (before.side === 'receivables') fail('DOCUMENT_ISSUED');
@@ -121,7 +113,7 @@ export async function changeDocument(
 export async function voidDocument(
   command: BooksCommand,
   { id: documentId, seenStep }: SeenDocument,
-): Promise<DocumentDone> {
+): Promise<Made> {
   const { tx, booksId, step } = command;
   const before = await freeDocument(tx, booksId, documentId, seenStep);
   await moveDocument(command, documentId, before, null);

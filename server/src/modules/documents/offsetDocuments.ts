@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { Made } from '@zubrell/contract/common';
 import type { OffsetDocuments } from '@zubrell/contract/documents';
 import { fail } from '@zubrell/core/errors';
 import type { Leg } from '@zubrell/core/ledger/buildLegs';
@@ -18,7 +19,7 @@ import { type BooksCandidate, booksCandidates } from '../pairing/candidates.ts';
 import { renewForDocuments } from '../pairing/renewNamed.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
-import type { DocumentDone } from './changeDocument.ts';
+
 import { offsetItem } from './offsetItem.ts';
 
 /**
@@ -30,7 +31,7 @@ import { offsetItem } from './offsetItem.ts';
 export async function offsetDocuments(
   command: BooksCommand,
   { documentIds, date }: OffsetDocuments,
-): Promise<DocumentDone> {
+): Promise<Made> {
   const { tx, booksId, step } = command;
   const documents = (await booksCandidates(tx, booksId, { ids: documentIds })).filter(
     ({ documentId, id }) => documentId === id,

@@ -16,14 +16,13 @@ import { cleanName } from '@zubrell/core/text/cleanName';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NamedRow } from '../../db/rows.ts';
 import { habitLineColumns } from '../lines/lineColumns.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { habitsOf } from './booksMemory.ts';
 
 /** So much of the uncertainty taken away is worth a word. */
 const TELLING = 0.3;
-
-const HabitListRow = z.object({ id: z.string(), name: z.string() });
 
 const CountRow = z.object({ count: z.number() });
 
@@ -35,9 +34,9 @@ export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
   const records = new Map((await recordsOf(tx, booksId)).map((each) => [each.lineId, each]));
   const open = await openCounts(tx, booksId);
   const payees = new Map(
-    (
-      await rowsOf(tx, HabitListRow, sql`select id, name from payees where books_id = ${booksId}`)
-    ).map(({ id, name }) => [id, name]),
+    (await rowsOf(tx, NamedRow, sql`select id, name from payees where books_id = ${booksId}`)).map(
+      ({ id, name }) => [id, name],
+    ),
   );
   const habits = learned.flatMap((each): Habit[] => {
     const payeeId = each.examples.at(-1)?.payeeId ?? null;

@@ -1,4 +1,4 @@
-import type { StepDone } from '@zubrell/contract/common';
+import type { Made } from '@zubrell/contract/common';
 import { HandEntry } from '@zubrell/contract/ledger';
 import { fail } from '@zubrell/core/errors';
 import { entryKinds, handDirection, handKinds } from '@zubrell/core/ledger/entries';
@@ -23,17 +23,12 @@ import {
 } from './handPlans.ts';
 import type { NewEntry } from './insertEntries.ts';
 
-/** What a command on entries answers. */
-export interface EntryDone extends StepDone {
-  readonly id: string;
-}
-
 /**
  * Enters something by hand that the bank has not reported yet, or that it never will.
  *
  * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, PERIOD_CLOSED, JOURNAL_UNBALANCED and those of a coding
  */
-export async function enterByHand(command: BooksCommand, wanted: HandEntry): Promise<EntryDone> {
+export async function enterByHand(command: BooksCommand, wanted: HandEntry): Promise<Made> {
   const { tx, booksId, step } = command;
   const plans = await handPlans(tx, booksId, [wanted]);
   const [{ entry } = fail('ENTRY_NIL')] = plans;
@@ -53,7 +48,7 @@ export async function changeEntry(
   command: BooksCommand,
   entryId: string,
   wanted: HandEntry,
-): Promise<EntryDone> {
+): Promise<Made> {
   const { tx, booksId, step } = command;
   await freeEntry(tx, booksId, entryId);
   const gone = await voidFree(command, entryId);
@@ -76,7 +71,7 @@ export async function changeEntry(
  *
  * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_IN_USE, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
  */
-export async function voidEntry(command: BooksCommand, entryId: string): Promise<EntryDone> {
+export async function voidEntry(command: BooksCommand, entryId: string): Promise<Made> {
   const { tx, booksId, step } = command;
   const { kind, number } = await freeEntry(tx, booksId, entryId);
   const items = await voidFree(command, entryId);

@@ -6,6 +6,7 @@ import { lineReader, payeesOf } from '@zubrell/core/pair/weighPair';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NamedRow } from '../../db/rows.ts';
 import { taxRatesOf } from '../books/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { booksCandidates } from './candidates.ts';
@@ -27,18 +28,16 @@ export interface BooksNames {
   readonly own: readonly NamedPayee[];
 }
 
-const PayeeRow = z.object({ id: z.string(), name: z.string() });
-
 /** The names of the books. An own account is known by the end of its number too. */
 export async function booksNames(tx: Tx, booksId: string): Promise<BooksNames> {
   const payees = await rowsOf(
     tx,
-    PayeeRow,
+    NamedRow,
     sql`select id, name from payees where books_id = ${booksId} and is_here and merged_into is null`,
   );
   const own = await rowsOf(
     tx,
-    PayeeRow,
+    NamedRow,
     sql`select id, name || coalesce(' ' || right(regexp_replace(number, '\\D', '', 'g'), 4), '') as name
         from bank_accounts where books_id = ${booksId} and is_here`,
   );
@@ -109,15 +108,14 @@ const OpenLinesRow = z.object({
   usualPayeeId: z.string().nullable(),
 });
 
-/**
- * Open lines as pairing looks at them, with who their look-alikes were, of those that nobody doubts. Whose the stems
- * are is worked out once and not for each line, however few lines the database expects.
- */
-export async function openLines(tx: Tx, booksId: string, which: SQL): Promise<readonly PairLine[]> {
-  return rowsOf(
-    tx,
-    OpenLinesRow,
-    sql`with wanted as (
+/** Open lines as pairing looks at them, with who their look-alikes were, of those that nobody doubts. */
+export function openLines(tx: Tx, booksId: string, which: SQL): Promise<readonly PairLine[]> {
+  return rowsOf(tx, OpenLinesRow, openLinesQuery(booksId, which));
+}
+
+/** The query for them: whose the stems are is worked out once, not for each line, however few the database expects. */
+export function openLinesQuery(booksId: string, which: SQL): SQL {
+  return sql`with wanted as (
           select l.id, l.bank_account_id, l.date, l.amount, l.stem, l.cheque_number,
             concat_ws(' ', l.description, l.payee, l.reference) as text
           from lines l
@@ -143,6 +141,5 @@ export async function openLines(tx: Tx, booksId: string, which: SQL): Promise<re
         select w.id, w.bank_account_id as "bankAccountId", w.date, w.amount, w.text,
           w.cheque_number as "chequeNumber", u.payee_id as "usualPayeeId"
         from wanted w left join usual u on u.stem = w.stem
-        order by w.date, w.id`,
-  );
+        order by w.date, w.id`;
 }

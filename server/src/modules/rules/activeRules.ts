@@ -9,6 +9,7 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NamedRow } from '../../db/rows.ts';
 import { openingDates } from '../books/openingBalance.ts';
 import { ruleFactColumns } from '../lines/lineColumns.ts';
 import { ruleUses } from './ruleRecords.ts';
@@ -25,8 +26,6 @@ export type RuledLine = z.infer<typeof RuledLine>;
 /** Proposes by the first active rule that takes a line; null where none does. */
 export type ProposeByRule = (line: RuledLine) => Proposal | null;
 
-const PayeeRow = z.object({ id: z.string(), name: z.string() });
-
 /** What the active rules of books propose. */
 export async function proposingByRule(
   tx: Tx,
@@ -40,7 +39,7 @@ export async function proposingByRule(
   const openings = await openingDates(tx, booksId);
   const payees = await rowsOf(
     tx,
-    PayeeRow,
+    NamedRow,
     sql`select id, name from payees where books_id = ${booksId} and is_here and is_on order by id`,
   );
   const byName = new Map(payees.map(({ id, name }) => [plainWording(name), id]));

@@ -15,9 +15,8 @@ import { cleanName } from '@zubrell/core/text/cleanName';
 import { MANY_HEADS } from '@zubrell/core/text/headCounts';
 import { isMovementWord } from '@zubrell/core/text/stemOf';
 import { sql } from 'drizzle-orm';
-import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, NamedRow } from '../../db/rows.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
 import { type BooksLines, booksLines, type KnownLine } from './booksLines.ts';
 import { activeOf, ruleRows } from './ruleRows.ts';
@@ -84,12 +83,10 @@ function withLookAlikes(lines: readonly KnownLine[], { lines: all }: BooksLines)
   return all.filter(({ stem }) => stems.has(stem));
 }
 
-const PayeeNamesRow = z.object({ id: z.string(), name: z.string() });
-
 async function payeeNames(tx: Tx, booksId: string): Promise<ReadonlyMap<string, string>> {
   const rows = await rowsOf(
     tx,
-    PayeeNamesRow,
+    NamedRow,
     sql`select id, name from payees where books_id = ${booksId} and is_here and merged_into is null`,
   );
   return new Map(rows.map(({ id, name }) => [id, name]));

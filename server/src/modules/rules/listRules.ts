@@ -13,6 +13,7 @@ import { type Turns, turnsOf } from '@zubrell/core/propose/rule/turns';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { NamedRow } from '../../db/rows.ts';
 import { lastStepOf } from '../books/queries.ts';
 import { habitCount } from '../habits/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -84,12 +85,10 @@ async function openByRule(tx: Tx, booksId: string): Promise<ReadonlyMap<string, 
   return new Map(rows.map(({ id, count }) => [id, count]));
 }
 
-const AccountsOffRow = z.object({ id: z.string(), name: z.string() });
-
 async function accountsOff(tx: Tx, booksId: string): Promise<ReadonlyMap<string, string>> {
   const rows = await rowsOf(
     tx,
-    AccountsOffRow,
+    NamedRow,
     sql`select id, code || ' ' || name as name from accounts
         where books_id = ${booksId} and not is_on`,
   );

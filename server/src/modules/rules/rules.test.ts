@@ -384,6 +384,15 @@ describe('the record of a rule', () => {
     }
   }
 
+  /** Keeps ten lines of January that the rule takes, and posts each as it proposes: it may post at once from now on. */
+  async function keepTen(): Promise<void> {
+    await keep(
+      Array.from({ length: 10 }, (_, at) => `PITCH ${at}`),
+      '2026-01',
+    );
+    await postEach('6020');
+  }
+
   it('counts what was kept and what was changed, and doubts a rule mostly overruled', async () => {
     const { id } = await write('pitch', '6020');
     await keep(['PITCH 1', 'PITCH 2', 'PITCH 3', 'PITCH 4', 'PITCH 5'], '2026-02');
@@ -477,11 +486,7 @@ describe('the record of a rule', () => {
 
   it('posts nothing at once that somebody was asked about, or that has a doubt', async () => {
     await write('pitch', '6020');
-    await keep(
-      Array.from({ length: 10 }, (_, at) => `PITCH ${at}`),
-      '2026-01',
-    );
-    await postEach('6020');
+    await keepTen();
     // One that may be a fixed asset, and one that is asked about before the rule may post at once.
     await keep([['PITCH STALL BOUGHT', '-1200.00'], 'PITCH ASKED', 'PITCH PLAIN'], '2026-02');
     expect(await lanes()).toMatchObject({ check: 1, ready: 2 });
@@ -503,11 +508,7 @@ describe('the record of a rule', () => {
 
   it('stays stopped while too few were kept since, and can be renamed', async () => {
     await write('pitch', '6020');
-    await keep(
-      Array.from({ length: 10 }, (_, at) => `PITCH ${at}`),
-      '2026-01',
-    );
-    await postEach('6020');
+    await keepTen();
     const after = { kind: 'post', largest: null } as const;
     await save(await ruleNamed('pitch'), { body: await coding('pitch', '6020', { after }) });
     await keep(['PITCH 11'], '2026-02');
@@ -533,11 +534,7 @@ describe('the record of a rule', () => {
 
   it('starts anew once the rule says something else', async () => {
     await write('pitch', '6020');
-    await keep(
-      Array.from({ length: 10 }, (_, at) => `PITCH ${at}`),
-      '2026-01',
-    );
-    await postEach('6020');
+    await keepTen();
     const after = { kind: 'post', largest: null } as const;
     await expect(
       save(await ruleNamed('pitch'), { body: await coding('stall', '6020', { after }) }),

@@ -49,7 +49,7 @@ export async function stepsOf(
 
 const MissedRow = StepEvent.omit({ by: true });
 
-/** The numbers of the steps after one, oldest first. */
+/** What browsers missed that know of no step after one, oldest first. */
 export async function stepsAfter(tx: Tx, booksId: string, no: number): Promise<StepEvent[]> {
   const rows = await rowsOf(
     tx,

@@ -1,7 +1,8 @@
+import type { Made } from '@zubrell/contract/common';
 import type { LinesDone } from '@zubrell/contract/desk';
 import type { Documents } from '@zubrell/contract/documents';
 import type { PairingView } from '@zubrell/contract/pairing';
-import type { MadeThing } from '../bookkeeper.ts';
+
 import {
   type Decision,
   type Entry,
@@ -93,7 +94,7 @@ export const changeDocument: Move = async (walker) => {
   const gross = dice.whole(1, 30_000);
   const changed = { ...paper, date: walker.day(1, 10) };
   const document = typedDocument(walker, changed, gross);
-  const done = await client.send<MadeThing>('PUT', `${mo.path}/documents/${paper.id}`, {
+  const done = await client.send<Made>('PUT', `${mo.path}/documents/${paper.id}`, {
     document,
     ...SEEN,
   });
@@ -134,7 +135,7 @@ export const offset: Move = async (walker) => {
   );
   if (!first || !second) return null;
   const date = walker.day();
-  const done = await walker.post<MadeThing>('/documents/offset', {
+  const done = await walker.post<Made>('/documents/offset', {
     documentIds: [first.id, second.id],
     date,
   });
@@ -331,13 +332,9 @@ export const changeEntry: Move = async (walker) => {
   const entry = walker.oneOf(untied(walker));
   const written = handWritten(walker);
   if (entry === null || written === null) return null;
-  const done = await walker.client.send<MadeThing>(
-    'PUT',
-    `${walker.mo.path}/entries/${entry.key}`,
-    {
-      entry: written.typed,
-    },
-  );
+  const done = await walker.client.send<Made>('PUT', `${walker.mo.path}/entries/${entry.key}`, {
+    entry: written.typed,
+  });
   return { ...done, patches: [...gone(walker, entry), ...(await written.patches(done.id))] };
 };
 

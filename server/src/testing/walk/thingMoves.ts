@@ -1,6 +1,6 @@
-import type { StepDone } from '@zubrell/contract/common';
+import type { Made, StepDone } from '@zubrell/contract/common';
 import type { RuleSaved } from '@zubrell/contract/rules';
-import type { MadeThing } from '../bookkeeper.ts';
+
 import type { Patch } from './model.ts';
 import type { Move } from './walker.ts';
 
@@ -87,7 +87,7 @@ export const opening: Move = async (walker) => {
 
 export const costObject: Move = async (walker) => {
   const name = walker.fresh('Job');
-  const done = await walker.post<MadeThing>('/cost-objects', { kind: 'job', name });
+  const done = await walker.post<Made>('/cost-objects', { kind: 'job', name });
   return { ...done, patches: [thing('job', done.id, name)] };
 };
 

@@ -14,6 +14,7 @@ import { ProofStrip } from './proof/ProofStrip.tsx';
 import { RecodeBar } from './RecodeBar.tsx';
 import { RowSheet } from './RowSheet.tsx';
 import { deskRows, laneRow, lineRow, stackId, tickedRow } from './rows.ts';
+import { decidedAsked, stacksAsked } from './rowsAsked.ts';
 import { ScopeRow } from './ScopeRow.tsx';
 import { SweepDialog } from './SweepDialog.tsx';
 import { TickedBar } from './TickedBar.tsx';
@@ -32,15 +33,14 @@ export function DeskScreen() {
 
 function DeskRows() {
   const { booksId } = useBooks();
-  const { lane, grouping, scope, decision } = useDeskScope();
+  const shown = useDeskScope();
+  const { lane, grouping, scope } = shown;
   const desk = useAppSelector((state) => state.desk);
   const dispatch = useAppDispatch();
   const list = useRef<HTMLDivElement>(null);
   const isDecided = lane === 'decided';
 
-  const stacks = linesApi.useStacksQuery(
-    isDecided ? skipToken : { booksId, ...scope, lane, grouping },
-  );
+  const stacks = linesApi.useStacksQuery(stacksAsked(booksId, shown));
   const opened = stacks.data?.stacks.find((stack) => stackId(stack) === desk.openStack);
   const lines = linesApi.useStackLinesQuery(
     opened && !isDecided
@@ -54,9 +54,7 @@ function DeskRows() {
         }
       : skipToken,
   );
-  const decided = linesApi.useDecidedLinesInfiniteQuery(
-    isDecided ? { booksId, ...scope, kind: decision ?? undefined } : skipToken,
-  );
+  const decided = linesApi.useDecidedLinesInfiniteQuery(decidedAsked(booksId, shown));
 
   const rows = useMemo(
     () =>
