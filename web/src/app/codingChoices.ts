@@ -14,11 +14,17 @@ export interface Uses {
   readonly accounts: readonly AccountUse[];
 }
 
+/**
+ * Every posting changes them, but they matter only where somebody chooses: a field that opens reads them again if they
+ * are older than this, in seconds.
+ */
+const FRESH = { refetchOnMountOrArgChange: 5 };
+
 /** What was posted so far, as far as it is known here. */
 export function useUses(): Uses {
   const { booksId } = useBooks();
-  const payees = booksApi.usePayeeUsesQuery(booksId).data?.uses;
-  const accounts = booksApi.useAccountUsesQuery(booksId).data?.uses;
+  const payees = booksApi.usePayeeUsesQuery(booksId, FRESH).data?.uses;
+  const accounts = booksApi.useAccountUsesQuery(booksId, FRESH).data?.uses;
   return useMemo(() => ({ payees: payees ?? [], accounts: accounts ?? [] }), [payees, accounts]);
 }
 

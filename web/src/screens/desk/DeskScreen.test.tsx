@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { UserEvent } from '@testing-library/user-event';
 import type { LineSheet, Stack } from '@zubrell/contract/desk';
 import { Toaster } from 'sonner';
-import { expect, it } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
 import { testLine, testStack } from '../../testing/testLines.ts';
@@ -185,6 +185,17 @@ it('posts one line by itself, coded as it was typed', async () => {
     coding: { payeeId: 'tidemark', parts: [{ accountId: '6020' }] },
     seenStep: 41,
   });
+});
+
+it('knows what is used most by now wherever a field opens', async () => {
+  const { user, sent } = await shown();
+  const read = () => sent.filter(({ path }) => path === '/account-uses').length;
+  await waitFor(() => expect(read()).toBe(1));
+  vi.useFakeTimers({ toFake: ['Date'] });
+  vi.setSystemTime(Date.now() + 6_000);
+  await user.keyboard('a');
+  await waitFor(() => expect(read()).toBe(2));
+  vi.useRealTimers();
 });
 
 it('says why nothing was posted, and leaves the stack where it is', async () => {
