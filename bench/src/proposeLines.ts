@@ -1,7 +1,8 @@
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
-import { makeMemory } from '@zubrell/core/propose/habit/memory';
+import { labelOf, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { predict } from '@zubrell/core/propose/habit/predict';
 import { proposeFromHabit } from '@zubrell/core/propose/habit/proposeFromHabit';
+import { stemOf } from '@zubrell/core/text/stemOf';
 import { type Business, businesses, rowsOf } from './accuracy/businesses.ts';
 import { sized } from './sized.ts';
 
@@ -42,7 +43,9 @@ function proposedFrom(business: Business, { decided, aim }: (typeof SIZES)[numbe
   for (const [at, row] of rows.slice(0, decided).entries()) {
     const coded = { accountId: row.account, payeeId: row.payee, taxCodeId: row.taxCode };
     const line = lineOf(row);
-    memory.add({ id: String(at), ...coded, weight: 1 }, line, wordingFeatures(textOf(line)));
+    const label = labelOf(row.payee, stemOf(line));
+    const decided = { id: String(at), label, position: at, ...coded, weight: 1 };
+    memory.add(decided, line, wordingFeatures(textOf(line)));
   }
   const lines = rows.slice(decided).map(lineOf);
   const learned = performance.now();

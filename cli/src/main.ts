@@ -6,6 +6,7 @@ const USAGE = `usage: zubrell read FILE [--to json|csv|xlsx|ofx|camt053]
        zubrell overlap A B
        zubrell evaluate FILE.csv [--lines] [--with OTHER.csv ...]
        zubrell verify BOOKS [--since HASH]
+       zubrell rebuild BOOKS
        zubrell reset-link EMAIL [--without-second-factor]
   read FILE     any bank file to JSON lines or another format; problems go to standard error
   overlap A B   which lines of B are already in A, both of one bank account
@@ -13,6 +14,7 @@ const USAGE = `usage: zubrell read FILE [--to json|csv|xlsx|ofx|camt053]
                 with --lines what for each, with --with as if OTHER.csv were other books of
                 the same bookkeeper
   verify BOOKS  whether steps and records of books, by name or id, are as they were written
+  rebuild BOOKS  works out anew what habits learned and what is proposed
   reset-link EMAIL  a link by which somebody sets a new password`;
 
 const [command, first, second, ...more] = process.argv.slice(2);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** The tasks of the queue. */
-export const taskNames = ['keepBatch', 'fetchFeed', 'renewProposals'] as const;
+export const taskNames = ['keepBatch', 'fetchFeed', 'renewProposals', 'saveHabits'] as const;
 export type TaskName = (typeof taskNames)[number];
 
 /** Work on books that is done in the background. */

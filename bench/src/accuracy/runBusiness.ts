@@ -1,6 +1,7 @@
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
-import { makeMemory } from '@zubrell/core/propose/habit/memory';
+import { labelOf, makeMemory } from '@zubrell/core/propose/habit/memory';
 import { type Prediction, predict } from '@zubrell/core/propose/habit/predict';
+import { stemOf } from '@zubrell/core/text/stemOf';
 import type { MadeRow } from './businesses.ts';
 
 /** What was predicted for a row, having learned from the months before. */
@@ -27,6 +28,8 @@ export function runBusiness(rows: readonly MadeRow[]): Predicted[] {
     const features = wordingFeatures(textOf(line));
     const decided = {
       id: String(at),
+      label: labelOf(row.payee, stemOf(line)),
+      position: at,
       accountId: row.account,
       payeeId: row.payee,
       taxCodeId: row.taxCode,

@@ -1,6 +1,7 @@
 import { type HabitLine, textOf, wordingFeatures } from '../propose/habit/features.ts';
-import { type Memory, makeMemory } from '../propose/habit/memory.ts';
+import { labelOf, type Memory, makeMemory } from '../propose/habit/memory.ts';
 import { type Prediction, predict } from '../propose/habit/predict.ts';
+import { stemOf } from '../text/stemOf.ts';
 
 /** A line for tests of habits. */
 export function habitLine(
@@ -33,7 +34,9 @@ export function memoryOf(past: readonly Past[]): Memory {
       date: date.toISOString().slice(0, 10),
       ...change,
     });
-    const decided = { id: `${at}`, accountId, payeeId, taxCodeId: '20', weight: 1 };
+    const label = labelOf(payeeId, stemOf(line));
+    const coded = { accountId, payeeId, taxCodeId: '20' };
+    const decided = { id: `${at}`, label, position: at, ...coded, weight: 1 };
     memory.add(decided, line, wordingFeatures(textOf(line)));
   });
   return memory;

@@ -15,6 +15,7 @@ const TASKS: Readonly<
   keepBatch: { priority: -1, isGathered: false },
   fetchFeed: { priority: 0, isGathered: false },
   renewProposals: { priority: 1, isGathered: true },
+  saveHabits: { priority: 2, isGathered: true },
 };
 
 /** The queue of some books: their jobs are done one after the other. */

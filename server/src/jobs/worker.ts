@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { errorKind } from '../db/databaseErrors.ts';
 import { patiently, untilDatabaseIsBack } from '../db/patiently.ts';
 import { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
+import { SaveHabitsJob } from '../modules/habits/booksMemory.ts';
 import { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import { RenewProposalsJob } from '../modules/lines/proposals.ts';
 import type { Services } from '../services.ts';
@@ -13,6 +14,7 @@ import { keepBatch } from './keepBatch.ts';
 import { type LifeLine, openLifeLine } from './lifeLine.ts';
 import type { ReadFile } from './readInThread.ts';
 import { renewInBackground } from './renewInBackground.ts';
+import { saveHabits } from './saveHabits.ts';
 import {
   giveBackJobsOfTheDead,
   queueDueFeeds,
@@ -79,6 +81,8 @@ export async function startWorker(
           undisturbed(() => keepBatch(own, readFile, KeepBatchJob.parse(payload), isLast(job))),
         renewProposals: (payload) =>
           undisturbed(() => renewInBackground(own, z.array(RenewProposalsJob).parse(payload))),
+        saveHabits: (payload) =>
+          undisturbed(() => saveHabits(own.database, z.array(SaveHabitsJob).parse(payload))),
         fetchFeed: (payload, { job }) =>
           undisturbed(() => fetchFeed(own, readFile, FetchFeedJob.parse(payload), isLast(job))),
       },

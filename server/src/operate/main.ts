@@ -2,12 +2,15 @@ import { parseArgs } from 'node:util';
 import { clockOf, openDatabaseOf } from '../config.ts';
 import { openBackground } from '../db/database.ts';
 import { migrate } from '../db/migrate.ts';
+import type { Outcome } from './namedBooks.ts';
+import { rebuild } from './rebuild.ts';
 import { resetLink } from './resetLink.ts';
-import { type Outcome, verify } from './verify.ts';
+import { verify } from './verify.ts';
 
 // What whoever runs the server does with its database from the command line.
 
 const USAGE = `usage: zubrell verify BOOKS [--since HASH]
+       zubrell rebuild BOOKS
        zubrell reset-link EMAIL [--without-second-factor]`;
 
 /** What is wanted; null where the words are no command. */
@@ -34,14 +37,19 @@ async function run(): Promise<Outcome> {
   await migrate(urls);
   const owner = openBackground(urls.owner, 2);
   try {
-    return asked.command === 'verify'
-      ? await verify(owner, asked.name, asked.since ?? null)
-      : await resetLink(
+    switch (asked.command) {
+      case 'verify':
+        return await verify(owner, asked.name, asked.since ?? null);
+      case 'rebuild':
+        return await rebuild(owner, asked.name);
+      default:
+        return await resetLink(
           owner,
           { clock: clockOf(process.env) },
           asked.name,
           asked['without-second-factor'],
         );
+    }
   } finally {
     await owner.$client.end();
   }

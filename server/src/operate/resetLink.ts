@@ -3,7 +3,7 @@ import { recordAccess } from '../modules/audit/recordAccess.ts';
 import { makeResetLink } from '../modules/session/resetLinks.ts';
 import { userByEmail } from '../modules/session/sessions.ts';
 import type { Services } from '../services.ts';
-import type { Outcome } from './verify.ts';
+import type { Outcome } from './namedBooks.ts';
 
 /**
  * Makes a link by which somebody sets a new password, for whoever runs the server: nobody else can where the only owner

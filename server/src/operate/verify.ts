@@ -1,14 +1,8 @@
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
 import { sql } from 'drizzle-orm';
-import { countRows, type Database, rowsOf, type Tx } from '../db/database.ts';
-import { NamedRow } from '../db/rows.ts';
+import { countRows, type Database, type Tx } from '../db/database.ts';
 import { verifyRecords, verifySteps } from '../modules/audit/verifyChains.ts';
-
-/** What a command printed, and with what it ends: 0 well, 1 faults were found, 2 it could not be done. */
-export interface Outcome {
-  readonly lines: readonly string[];
-  readonly code: 0 | 1 | 2;
-}
+import { type Outcome, withNamedBooks } from './namedBooks.ts';
 
 const NAMES: Readonly<Record<ChainCheck['chain'], readonly [one: string, all: string]>> = {
   steps: ['Step', 'steps'],
@@ -36,33 +30,21 @@ export async function verify(
   books: string,
   since: string | null,
 ): Promise<Outcome> {
-  return owner.transaction(async (tx) => {
-    const found = await rowsOf(
-      tx,
-      NamedRow,
-      sql`select id, name from books where id::text = ${books} or lower(name) = lower(${books})`,
-    );
-    const [only, ...more] = found;
-    if (!only) return { lines: [`There are no books “${books}”.`], code: 2 };
-    if (more.length > 0) {
-      const ids = found.map(({ id }) => `  ${id}`);
-      return {
-        lines: [`Several books are called “${books}”. Name one by its id:`, ...ids],
-        code: 2,
-      };
-    }
-    const checks = [
-      await verifySteps(tx, only.id),
-      await verifyRecords(tx, only.id),
-      await verifyRecords(tx, null),
-    ];
-    const gone = since !== null && !(await isKnown(tx, only.id, since));
-    const lines = checks.flatMap(linesOf);
-    if (gone) lines.push('The given hash is in none of the chains: they were written anew.');
-    else if (since !== null) lines.push('The given hash is in its chain still.');
-    const isWell = !gone && checks.every(({ faults }) => faults.length === 0);
-    return { lines: [`${only.name} (${only.id})`, ...lines], code: isWell ? 0 : 1 };
-  });
+  return owner.transaction((tx) =>
+    withNamedBooks(tx, books, async ({ id, name }) => {
+      const checks = [
+        await verifySteps(tx, id),
+        await verifyRecords(tx, id),
+        await verifyRecords(tx, null),
+      ];
+      const gone = since !== null && !(await isKnown(tx, id, since));
+      const lines = checks.flatMap(linesOf);
+      if (gone) lines.push('The given hash is in none of the chains: they were written anew.');
+      else if (since !== null) lines.push('The given hash is in its chain still.');
+      const isWell = !gone && checks.every(({ faults }) => faults.length === 0);
+      return { lines: [`${name} (${id})`, ...lines], code: isWell ? 0 : 1 };
+    }),
+  );
 }
 
 function linesOf({ chain, count, faults, head }: ChainCheck): string[] {

@@ -73,7 +73,15 @@ export function makeElsewhere(
       kept.set(id, { habit, accountId });
       const payeeId = plainWording(habit.payee ?? habit.wording);
       memory.add(
-        { id, accountId: accountId ?? '', payeeId, taxCodeId: null, weight: 1 },
+        {
+          id,
+          label: payeeId,
+          position: at,
+          accountId: accountId ?? '',
+          payeeId,
+          taxCodeId: null,
+          weight: 1,
+        },
         { ...LINE, amount: habit.isOut ? -1 : 1 },
         wordingFeatures(`${habit.wording} ${habit.payee ?? ''}`),
       );

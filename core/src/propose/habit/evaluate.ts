@@ -1,9 +1,10 @@
+import { stemOf } from '../../text/stemOf.ts';
 import type { Elsewhere, OtherBooksSay } from '../elsewhere/elsewhere.ts';
 import { isWeak, proposeFromElsewhere } from '../elsewhere/proposeFromElsewhere.ts';
 import { laneOf } from '../proposal.ts';
 import { groundWords } from '../words.ts';
 import { type HabitLine, textOf, wordingFeatures } from './features.ts';
-import { makeMemory } from './memory.ts';
+import { labelOf, makeMemory } from './memory.ts';
 import { type Prediction, predict } from './predict.ts';
 import { type HabitProposal, proposeFromHabit } from './proposeFromHabit.ts';
 import { type Outcome, oddsOf, ownShift, type Trees } from './sureness.ts';
@@ -88,7 +89,9 @@ export function replay(
       proposals[at] = there ? byOtherBooks(there) : byHabit(found, habit);
       const { accountId, payeeId, taxCodeId } = line;
       if (accountId === null) continue;
-      const decided = { id: String(at), accountId, payeeId, taxCodeId, weight: 1 };
+      const label = labelOf(payeeId, stemOf(line));
+      const coded = { accountId, payeeId, taxCodeId };
+      const decided = { id: String(at), label, position: at, ...coded, weight: 1 };
       learned.push(() => {
         memory.add(decided, line, features);
         if (found && first) {

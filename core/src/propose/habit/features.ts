@@ -101,8 +101,9 @@ export function aspectsOf(
   { words, numbers }: WordingFeatures,
 ): Aspects {
   // Written out: taking lists apart is slow.
-  const monthDay = monthDayOf(date);
-  const weekday = weekdayOf(date);
+  const day = daysOf(date);
+  const monthDay = monthDayOf(day);
+  const weekday = weekdayOf(day);
   return { amount, bankAccountId, words, numbers, monthDay, weekday };
 }
 
@@ -117,12 +118,12 @@ export function daysOf(date: string): number {
   return Math.floor(Date.parse(date) / 86_400_000);
 }
 
-/** The day of the week, from 0 for Monday. @example weekdayOf('2026-03-31') // 1 */
-export function weekdayOf(date: string): number {
-  return (daysOf(date) + 3) % 7;
+/** The day of the week, from 0 for Monday, of a date as days since 1970. @example weekdayOf(20_543) // 1 */
+export function weekdayOf(day: number): number {
+  return (day + 3) % 7;
 }
 
-/** The day of the month. @example monthDayOf('2026-03-31') // 31 */
-export function monthDayOf(date: string): number {
-  return Number(date.slice(8));
+/** The day of the month of a date as days since 1970. @example monthDayOf(20_543) // 31 */
+export function monthDayOf(day: number): number {
+  return new Date(day * 86_400_000).getUTCDate();
 }

@@ -1,9 +1,7 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { habitLine, memoryOf, type Past, predicted, times } from '../../testing/decided.ts';
 import { doubtLabel, doubtWords, groundWords } from '../words.ts';
 import { evaluate, type PastLine, replay } from './evaluate.ts';
-import { textOf, wordingFeatures } from './features.ts';
 import { type HabitProposal, proposeFromHabit } from './proposeFromHabit.ts';
 import { ownShift, probabilityOf } from './sureness.ts';
 
@@ -268,58 +266,6 @@ describe('sureness', () => {
     expect(shifted).toBeGreaterThan(0.8);
     expect(shifted).toBeLessThan(0.92);
     expect(Math.abs(ownShift(record(3, 1)))).toBeLessThan(0.2);
-  });
-});
-
-describe('a memory', () => {
-  it('is as it was when what it learned is taken out, and again when it is put back', () => {
-    const wordings = ['TIDEMARK FREIGHT 1', 'COBBLE CAFE 2', 'BRINDLE FOODS GARRAN', 'LOAN DESK'];
-    const references = [null, 'MANDATE 7730914', 'MANDATE 5510022', 'MANDATE 7730914 CUST 44120'];
-    const learned = fc.record({
-      at: fc.nat(3),
-      amount: fc.integer({ min: -9_000, max: -100 }),
-      accountId: fc.constantFrom('a', 'b'),
-      payeeId: fc.constantFrom('TIDEMARK FREIGHT', 'COBBLE CAFE', 'somebody', null),
-      reference: fc.constantFrom(...references),
-      date: fc.constantFrom('2026-01-05', '2026-02-11', '2026-02-12'),
-    });
-    const taken = fc.array(fc.nat(11), { maxLength: 6 });
-    fc.assert(
-      fc.property(
-        fc.array(learned, { minLength: 1, maxLength: 12 }),
-        taken,
-        fc.nat(3),
-        (more, some, asked) => {
-          const memory = memoryOf([...OTHERS, ...times(5, FREIGHT)]);
-          const reference = references[(asked * 7 + more.length) % references.length] ?? null;
-          const line = habitLine(wordings[asked] ?? '', -4_000, { reference });
-          const answer = () =>
-            predicted(memory, line)?.accounts.map(
-              ({ accountId, share }) => `${accountId} ${share.toFixed(9)}`,
-            );
-          const before = answer();
-          more.forEach(({ at, amount, accountId, payeeId, reference: own, date }, place) => {
-            const each = habitLine(wordings[at] ?? '', amount, { reference: own, date });
-            const decided = { id: `new${place}`, accountId, payeeId, taxCodeId: null, weight: 1 };
-            memory.add(decided, each, wordingFeatures(textOf(each)));
-          });
-          const after = answer();
-          // Any of them, in any order, and back again.
-          const out = some.map((place) => memory.take(`new${place}`));
-          for (const put of out.reverse()) put?.();
-          expect(answer()).toEqual(after);
-          const putBack = more.map((_, place) => memory.take(`new${place}`));
-          expect(answer()).toEqual(before);
-          for (const put of putBack.reverse()) put?.();
-          expect(answer()).toEqual(after);
-        },
-      ),
-      { numRuns: 300 },
-    );
-  });
-
-  it('says nothing while it is empty', () => {
-    expect(predicted(memoryOf([]), habitLine('TIDEMARK FREIGHT', -1))).toBeNull();
   });
 });
 

@@ -1,12 +1,23 @@
-import { aspectsOf, daysOf, type HabitLine, type WordingFeatures } from './features.ts';
+import {
+  aspectsOf,
+  daysOf,
+  type HabitLine,
+  monthDayOf,
+  type WordingFeatures,
+  weekdayOf,
+} from './features.ts';
 import { COLUMNS, type Heard, hearAll, WORDING } from './heard.ts';
 import type { Aspects, Separator } from './separators.ts';
 import { type Asked, roomForWeights, type Witnesses, weigh } from './weigh.ts';
-import { keyOf, makeWordings, raise } from './wordings.ts';
+import { keyOf, makeWordings, raise, type WordingsState } from './wordings.ts';
 
 /** What a line was coded to. */
 export interface Decided {
   readonly id: string;
+  /** Whose it is, by {@link labelOf}. */
+  readonly label: string;
+  /** Its place among the lines of its day, a whole number. */
+  readonly position: number;
   readonly accountId: string;
   readonly payeeId: string | null;
   readonly taxCodeId: string | null;
@@ -33,17 +44,12 @@ interface Cluster {
   readonly label: string;
   /** Its place among all; it keeps it, also when it has no lines any more. */
   readonly place: number;
+  /** In the order of time. */
   readonly examples: Kept[];
   /** How many of them went to each account. */
   readonly counts: Map<string, number>;
   /** What is listened to of it, worked out when it is asked for, as long as nothing was learned of it since. */
   heard: Heard<Kept> | null;
-}
-
-/** Where an example stood: in its cluster, and among those that have each of its numbers. */
-interface Stood {
-  readonly inCluster: number;
-  readonly inNumbers: readonly number[];
 }
 
 /** A cluster that a line may belong to. */
@@ -57,11 +63,18 @@ export interface Candidate {
   readonly share: number;
 }
 
-/** Decided lines, found by what their wordings are made of. */
+/**
+ * Decided lines, found by what their wordings are made of. What it holds and says depends on which lines it was given,
+ * not on when: they are in the order of their days, positions and ids.
+ */
 export interface Memory {
   readonly add: (decided: Decided, line: HabitLine, features: WordingFeatures) => void;
-  /** Takes a decided line out. @returns what puts it back; undefined where it is not there */
+  /** Takes a decided line out, where it is there. @returns what puts it back */
   readonly take: (id: string) => (() => void) | undefined;
+  /** How many decided lines there are. */
+  readonly size: () => number;
+  /** All of it, as plain data from which another can be made. */
+  readonly save: () => MemoryState;
   /** Whose lines it may be one of, the likeliest first. */
   readonly candidates: (features: WordingFeatures) => readonly Candidate[];
   /** The decided lines of a candidate, each with how much it says about a line: until the next are asked for. */
@@ -76,6 +89,27 @@ export interface Memory {
   readonly habits: () => readonly LearnedHabit[];
 }
 
+/** A memory as plain data: lists, and tables with a place for each decided line, in their order. */
+export interface MemoryState {
+  readonly wordings: WordingsState;
+  readonly ids: readonly string[];
+  /** The dates as days since 1970. */
+  readonly days: Int32Array;
+  readonly positions: Int32Array;
+  /** In minor units. */
+  readonly amounts: Float64Array;
+  readonly weights: Float64Array;
+  /** The place of each in the lists and wordings that follow. */
+  readonly columns: Readonly<Record<ListColumn | 'wording', Int32Array>>;
+  readonly lists: Readonly<Record<ListColumn, readonly (string | null)[]>>;
+  /** Where the numbers of each line start in `numbers`, which are places in `numberNames`. */
+  readonly numberStarts: Int32Array;
+  readonly numbers: Int32Array;
+  readonly numberNames: readonly string[];
+}
+
+type ListColumn = 'label' | 'accountId' | 'payeeId' | 'taxCodeId' | 'bankAccountId';
+
 /** What was learned of one payee, or of look-alikes without one. */
 export interface LearnedHabit {
   readonly examples: readonly Example[];
@@ -84,8 +118,6 @@ export interface LearnedHabit {
 
 /** How much sharper likeness is than it looks when clusters are chosen; among one's lines it counts to the fourth. */
 const SHARP = 11;
-/** From here on, a line without a payee is taken to be of the same payee as one that is alike. */
-const SAME_PAYEE = 0.75;
 
 /** A word that stands with no more payees than this tells who it is. */
 const FEW_PAYEES = 3;
@@ -106,9 +138,20 @@ const LEAST_SHARE = 0.03;
 /** So many answers are remembered until something is learned. */
 const MOST_REMEMBERED = 25_000;
 
-/** Makes an empty memory of decided lines. */
-export function makeMemory(): Memory {
-  const wordings = makeWordings();
+/** Whose a decided line is: its payee's, or where it has none, of those whose wordings have the same in common. */
+export function labelOf(payeeId: string | null, stem: string): string {
+  return payeeId ?? `· ${stem}`;
+}
+
+/** Makes a memory of decided lines, empty or with what was saved. */
+export function makeMemory(state?: MemoryState): Memory {
+  const wordings = makeWordings(
+    state && {
+      state: state.wordings,
+      wordings: state.columns.wording,
+      clusters: state.columns.label,
+    },
+  );
   const clusters = new Map<string, Cluster>();
   const byPlace: Cluster[] = [];
   const kept = new Map<string, Kept>();
@@ -136,41 +179,25 @@ export function makeMemory(): Memory {
     return made;
   }
 
-  /** The cluster of a line without a payee: that of lines alike, or one of its own. */
-  function clusterLike(id: string, of: WordingFeatures): Cluster {
-    const same = wordings.find(of);
-    if (same !== undefined) {
-      const [first] = [...wordings.clustersOf(same)].sort((a, b) => b[1] - a[1]);
-      const cluster = first && byPlace[first[0]];
-      if (cluster) return cluster;
-    }
-    const [best] = find(of, tellingNumbers(of.numbers));
-    return best && best.likeness >= SAME_PAYEE ? best.cluster : clusterOf(`·${id}`);
-  }
-
-  /** Puts an example to those that have a number, at the end or at a place. */
-  function addNumber(number: string, example: Kept, place?: number): void {
+  function addNumber(number: string, example: Kept): void {
     const known = numbers.get(number);
     if (known === undefined) {
       lengths[number.length] = (lengths[number.length] ?? 0) + 1;
       numbers.set(number, example);
-    } else if (Array.isArray(known)) known.splice(place ?? known.length, 0, example);
-    else numbers.set(number, place === 0 ? [example, known] : [known, example]);
+    } else if (Array.isArray(known)) putInOrder(known, example);
+    else numbers.set(number, isEarlier(example, known) ? [example, known] : [known, example]);
   }
 
-  /** Takes an example from those that have a number. @returns where it stood */
-  function dropNumber(number: string, example: Kept): number {
+  function dropNumber(number: string, example: Kept): void {
     const known = numbers.get(number);
     if (Array.isArray(known)) {
-      const place = known.indexOf(example);
-      known.splice(place, 1);
+      known.splice(known.indexOf(example), 1);
       const [last] = known;
       if (known.length === 1 && last) numbers.set(number, last);
-      return place;
+      return;
     }
     numbers.delete(number);
     lengths[number.length] = (lengths[number.length] ?? 0) - 1;
-    return 0;
   }
 
   /** Those of a line's numbers that were seen before, and that chance hardly brings again. */
@@ -183,32 +210,110 @@ export function makeMemory(): Memory {
     );
   }
 
-  /** Puts an example in, at the end of its cluster and its numbers or where it stood. */
-  function put(example: Kept, stood?: Stood): void {
-    learned();
-    const { wording, cluster } = example;
+  /** Puts an example in, all but into the wordings. */
+  function place(example: Kept): void {
+    const { cluster } = example;
     kept.set(example.id, example);
-    for (const [at, number] of example.numbers.entries()) {
-      addNumber(number, example, stood?.inNumbers[at]);
-    }
-    cluster.examples.splice(stood?.inCluster ?? cluster.examples.length, 0, example);
+    for (const number of example.numbers) addNumber(number, example);
+    putInOrder(cluster.examples, example);
     raise(cluster.counts, example.accountId, 1);
     cluster.heard = null;
-    wordings.count(wording, cluster.place, 1);
   }
 
-  /** Takes an example out. @returns where it stood */
-  function takeOut(example: Kept): Stood {
+  function put(example: Kept): void {
+    learned();
+    place(example);
+    wordings.count(example.wording, example.cluster.place, 1);
+  }
+
+  function takeOut(example: Kept): void {
     learned();
     const { wording, cluster } = example;
     kept.delete(example.id);
-    const inNumbers = example.numbers.map((number) => dropNumber(number, example));
-    const inCluster = cluster.examples.indexOf(example);
-    cluster.examples.splice(inCluster, 1);
+    for (const number of example.numbers) dropNumber(number, example);
+    cluster.examples.splice(cluster.examples.indexOf(example), 1);
     raise(cluster.counts, example.accountId, -1);
     cluster.heard = null;
     wordings.count(wording, cluster.place, -1);
-    return { inCluster, inNumbers };
+  }
+
+  function begin({ lists, columns, ...saved }: MemoryState): void {
+    for (const label of lists.label) clusterOf(label ?? '');
+    for (const [at, id] of saved.ids.entries()) {
+      const wording = columns.wording[at] ?? 0;
+      const day = saved.days[at] ?? 0;
+      const amount = saved.amounts[at] ?? 0;
+      const cluster = byPlace[columns.label[at] ?? 0];
+      if (!cluster) continue;
+      const own: string[] = [];
+      for (let of = saved.numberStarts[at] ?? 0; of < (saved.numberStarts[at + 1] ?? 0); of += 1) {
+        own.push(saved.numberNames[saved.numbers[of] ?? 0] ?? '');
+      }
+      place({
+        id,
+        label: cluster.label,
+        position: saved.positions[at] ?? 0,
+        accountId: lists.accountId[columns.accountId[at] ?? 0] ?? '',
+        payeeId: lists.payeeId[columns.payeeId[at] ?? 0] ?? null,
+        taxCodeId: lists.taxCodeId[columns.taxCodeId[at] ?? 0] ?? null,
+        weight: saved.weights[at] ?? 0,
+        amount,
+        bankAccountId: lists.bankAccountId[columns.bankAccountId[at] ?? 0] ?? '',
+        wording,
+        words: wordings.wordsOf(wording),
+        numbers: own,
+        monthDay: monthDayOf(day),
+        weekday: weekdayOf(day),
+        day,
+        size: sizeOf(amount),
+        cluster,
+      });
+    }
+  }
+
+  function save(): MemoryState {
+    const all = [...kept.values()].sort((a, b) => (isEarlier(a, b) ? -1 : 1));
+    const { state: savedWordings, placeOf } = wordings.save();
+    const int32 = (of: (example: Kept) => number) => Int32Array.from(all, of);
+    const label = listed(all, (example) => example.label);
+    const accountId = listed(all, (example) => example.accountId);
+    const payeeId = listed(all, (example) => example.payeeId);
+    const taxCodeId = listed(all, (example) => example.taxCodeId);
+    const bankAccountId = listed(all, (example) => example.bankAccountId);
+    const ofNumbers = listed(
+      all.flatMap((example) => example.numbers),
+      (number) => number,
+    );
+    const numberStarts = new Int32Array(all.length + 1);
+    for (const [at, example] of all.entries()) {
+      numberStarts[at + 1] = (numberStarts[at] ?? 0) + example.numbers.length;
+    }
+    return {
+      wordings: savedWordings,
+      ids: all.map(({ id }) => id),
+      days: int32(({ day }) => day),
+      positions: int32(({ position }) => position),
+      amounts: Float64Array.from(all, ({ amount }) => amount),
+      weights: Float64Array.from(all, ({ weight }) => weight),
+      columns: {
+        label: label.places,
+        accountId: accountId.places,
+        payeeId: payeeId.places,
+        taxCodeId: taxCodeId.places,
+        bankAccountId: bankAccountId.places,
+        wording: int32(({ wording }) => placeOf[wording] ?? 0),
+      },
+      lists: {
+        label: label.list,
+        accountId: accountId.list,
+        payeeId: payeeId.list,
+        taxCodeId: taxCodeId.list,
+        bankAccountId: bankAccountId.list,
+      },
+      numberStarts,
+      numbers: ofNumbers.places,
+      numberNames: ofNumbers.list,
+    };
   }
 
   function find(of: WordingFeatures, telling: readonly string[]): readonly FoundCandidate[] {
@@ -255,18 +360,20 @@ export function makeMemory(): Memory {
     });
   }
 
+  if (state) begin(state);
   return {
-    add({ id, accountId, payeeId, taxCodeId, weight }, line, of) {
-      const cluster = payeeId ? clusterOf(payeeId) : clusterLike(id, of);
-      const wording = wordings.know(of);
+    add(decided, line, of) {
       const { amount, bankAccountId, numbers: own, monthDay, weekday } = aspectsOf(line, of);
+      const wording = wordings.know(of);
       // Written out: objects that are put together from others are slow to read.
       put({
-        id,
-        accountId,
-        payeeId,
-        taxCodeId,
-        weight,
+        id: decided.id,
+        label: decided.label,
+        position: decided.position,
+        accountId: decided.accountId,
+        payeeId: decided.payeeId,
+        taxCodeId: decided.taxCodeId,
+        weight: decided.weight,
         amount,
         bankAccountId,
         wording,
@@ -275,16 +382,18 @@ export function makeMemory(): Memory {
         monthDay,
         weekday,
         day: daysOf(line.date),
-        size: Math.log(Math.abs(amount) + 1),
-        cluster,
+        size: sizeOf(amount),
+        cluster: clusterOf(decided.label),
       });
     },
     take(id) {
       const found = kept.get(id);
       if (!found) return undefined;
-      const stood = takeOut(found);
-      return () => put(found, stood);
+      takeOut(found);
+      return () => put(found);
     },
+    size: () => kept.size,
+    save,
     candidates(of) {
       const telling = tellingNumbers(of.numbers);
       const key = [keyOf(of), ...telling].join('#');
@@ -318,6 +427,40 @@ export function makeMemory(): Memory {
       return witnesses;
     },
   };
+}
+
+/** The natural logarithm of an amount, without its sign. */
+function sizeOf(amount: number): number {
+  return Math.log(Math.abs(amount) + 1);
+}
+
+function isEarlier(a: Example, b: Example): boolean {
+  if (a.day !== b.day) return a.day < b.day;
+  if (a.position !== b.position) return a.position < b.position;
+  return a.id < b.id;
+}
+
+/** Puts an example to its place among others; most are newer than all. */
+function putInOrder(examples: Kept[], example: Kept): void {
+  let at = examples.length;
+  while (at > 0 && isEarlier(example, examples[at - 1] ?? example)) at -= 1;
+  if (at === examples.length) examples.push(example);
+  else examples.splice(at, 0, example);
+}
+
+/** A list of the different values of a column, and the place in it for each row. */
+function listed<Row, Value>(
+  rows: readonly Row[],
+  of: (row: Row) => Value,
+): { readonly list: readonly Value[]; readonly places: Int32Array } {
+  const known = new Map<Value, number>();
+  const places = Int32Array.from(rows, (row) => {
+    const value = of(row);
+    const place = known.get(value) ?? known.size;
+    known.set(value, place);
+    return place;
+  });
+  return { list: [...known.keys()], places };
 }
 
 /** What is listened to of a cluster. */

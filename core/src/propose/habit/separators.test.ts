@@ -12,6 +12,8 @@ function examples(made: readonly Made[]): Example[] {
     const line = habitLine(text, amount, { date: `2026-03-${day}`, bankAccountId });
     return {
       id: `${at}`,
+      label: 'somebody',
+      position: at,
       accountId,
       payeeId: null,
       taxCodeId: null,

@@ -21,6 +21,31 @@ export interface Wordings {
   /** With how many clusters a word stands, and whether some line has it. */
   readonly clustersOfWord: (word: string) => number;
   readonly isKnownWord: (word: string) => boolean;
+  /** Everything that wordings with lines are made of. */
+  readonly save: () => SavedWordings;
+}
+
+/** Wordings as plain data, by places that they have only there. */
+export interface WordingsState {
+  /** The words and sequences of letters that they are made of, and whether each is a word. */
+  readonly names: readonly string[];
+  readonly isWord: Uint8Array;
+  /** By wording: where its features start in `pool`, its words first; the last is where all end. */
+  readonly starts: Int32Array;
+  readonly pool: Int32Array;
+}
+
+/** What was saved, and by the place that a wording has the one that it has there. */
+export interface SavedWordings {
+  readonly state: WordingsState;
+  readonly placeOf: Int32Array;
+}
+
+/** Wordings to begin with: as they were saved, and for each decided line its wording and its cluster. */
+export interface HeldWordings {
+  readonly state: WordingsState;
+  readonly wordings: Int32Array;
+  readonly clusters: Int32Array;
 }
 
 /** What a search found, as long as there was no other. */
@@ -45,20 +70,21 @@ const MOST_WORDINGS = 100;
 const NOT_ONE = -1;
 
 /**
- * Makes an empty store of wordings.
+ * Makes a store of wordings, empty or with what was saved.
  *
  * Likeness is a weighted overlap of words and sequences of four letters (cosine and containment), where a
  * feature counts the less the more clusters it stands with; so bank phrases, towns and the like lose their
  * weight by themselves, and cut, joined or misspelt names stay alike.
  */
-export function makeWordings(): Wordings {
+export function makeWordings(held?: HeldWordings): Wordings {
   // All that a search reads lies in tables by place: its time goes into fetching from memory.
   const words = new Map<string, number>();
   const grams = new Map<string, number>();
-  /** By feature: the wordings that have it, how many they are, and how many lines of theirs each cluster has. */
-  const wordingsOf: Set<number>[] = [];
+  /** By feature: the wordings with lines that have it, in a table until that changes, and how many they are. */
+  const wordingsOf: (Set<number> | Int32Array)[] = [];
   let spread = new Int32Array(1_024);
-  const clusterCounts: Map<number, number>[] = [];
+  /** By feature: of how many of these wordings each cluster has lines; worked out when that changes. */
+  const clusterCounts: (Map<number, number> | undefined)[] = [];
   let clustersWith = new Int32Array(1_024);
   let parts = new Float64Array(1_024);
   /** Which of the asked features each is, from 1 on; 0 between searches and for all others. Short, to stay at hand. */
@@ -128,12 +154,7 @@ export function makeWordings(): Wordings {
     const place = known.get(name);
     if (place !== undefined) return place;
     const made = wordingsOf.length;
-    if (made >= spread.length) {
-      spread = grown(spread, new Int32Array(2 * made));
-      clustersWith = grown(clustersWith, new Int32Array(2 * made));
-      parts = grown(parts, new Float64Array(2 * made));
-      asked = grown(asked, new Uint16Array(2 * made));
-    }
+    roomForFeatures(made + 1);
     known.set(name, made);
     wordingsOf.push(new Set());
     clusterCounts.push(new Map());
@@ -141,20 +162,32 @@ export function makeWordings(): Wordings {
     return made;
   }
 
+  function roomForFeatures(count: number): void {
+    if (count <= spread.length) return;
+    const size = 2 * count;
+    spread = grown(spread, new Int32Array(size));
+    clustersWith = grown(clustersWith, new Int32Array(size));
+    parts = grown(parts, new Float64Array(size));
+    asked = grown(asked, new Uint16Array(size));
+  }
+
+  function roomForWordings(count: number): void {
+    if (count < starts.length) return;
+    const size = 2 * count;
+    starts = grown(starts, new Int32Array(size));
+    onlyOf = grown(onlyOf, new Int32Array(size));
+    tellings = grown(tellings, new Float64Array(size));
+    tellingAt = grown(tellingAt, new Int32Array(size));
+    foundAt = grown(foundAt, new Int32Array(size));
+    likenesses = grown(likenesses, new Float64Array(size));
+  }
+
   function know(of: WordingFeatures): number {
     const key = keyOf(of);
     const known = places.get(key);
     if (known !== undefined) return known;
     const made = wordLists.length;
-    if (made + 1 >= starts.length) {
-      const size = 2 * starts.length;
-      starts = grown(starts, new Int32Array(size));
-      onlyOf = grown(onlyOf, new Int32Array(size));
-      tellings = grown(tellings, new Float64Array(size));
-      tellingAt = grown(tellingAt, new Int32Array(size));
-      foundAt = grown(foundAt, new Int32Array(size));
-      likenesses = grown(likenesses, new Float64Array(size));
-    }
+    roomForWordings(made + 1);
     let at = starts[made] ?? 0;
     const end = at + of.words.length + of.grams.length;
     if (end > pool.length) pool = grown(pool, new Int32Array(2 * end));
@@ -168,37 +201,65 @@ export function makeWordings(): Wordings {
     return made;
   }
 
+  function roomForCluster(cluster: number): void {
+    if (cluster < lines.length) return;
+    const size = 2 * cluster;
+    lines = grown(lines, new Int32Array(size));
+    clusterFoundAt = grown(clusterFoundAt, new Int32Array(size));
+    bests = grown(bests, new Float64Array(size));
+    shares = grown(shares, new Float64Array(size));
+  }
+
   function count(wording: number, cluster: number, by: 1 | -1): void {
-    version += 1;
-    if (cluster >= lines.length) {
-      const size = 2 * cluster;
-      lines = grown(lines, new Int32Array(size));
-      clusterFoundAt = grown(clusterFoundAt, new Int32Array(size));
-      bests = grown(bests, new Float64Array(size));
-      shares = grown(shares, new Float64Array(size));
-    }
+    roomForCluster(cluster);
     const before = lines[cluster] ?? 0;
     lines[cluster] = before + by;
     if (before === 0) clusterCount += 1;
     else if (before + by === 0) clusterCount -= 1;
     const clusters = clusterLists[wording] ?? new Map<number, number>();
-    const had = clusters.size > 0;
+    const had = clusters.get(cluster) ?? 0;
+    // Most lines have a wording that others of their cluster have.
+    if (had === 0 || had + by === 0) spreadOut(wording, cluster, by);
     raise(clusters, cluster, by);
-    const has = clusters.size > 0;
-    const [only = NOT_ONE] = clusters.size === 1 ? clusters.keys() : [];
-    onlyOf[wording] = only;
+    onlyOf[wording] = onlyKey(clusters);
+  }
+
+  /** A cluster comes to have lines of a wording (1), or has none any more (-1): what that says of its features. */
+  function spreadOut(wording: number, cluster: number, by: 1 | -1): void {
+    version += 1;
+    const others = (clusterLists[wording]?.size ?? 0) - (by === 1 ? 0 : 1);
     const end = starts[wording + 1] ?? 0;
     for (let at = starts[wording] ?? 0; at < end; at += 1) {
       const feature = pool[at] ?? 0;
-      const counts = clusterCounts[feature];
-      if (!counts) continue;
+      const counts = countsOf(feature);
       raise(counts, cluster, by);
       clustersWith[feature] = counts.size;
-      if (had === has) continue;
-      if (has) wordingsOf[feature]?.add(wording);
-      else wordingsOf[feature]?.delete(wording);
-      spread[feature] = wordingsOf[feature]?.size ?? 0;
+      if (others > 0) continue;
+      const own = changeable(feature);
+      if (by === 1) own.add(wording);
+      else own.delete(wording);
+      spread[feature] = own.size;
     }
+  }
+
+  /** Of how many wordings with a feature each cluster has lines. */
+  function countsOf(feature: number): Map<number, number> {
+    const known = clusterCounts[feature];
+    if (known) return known;
+    const made = new Map<number, number>();
+    for (const wording of wordingsOf[feature] ?? []) {
+      for (const cluster of clusterLists[wording]?.keys() ?? []) raise(made, cluster, 1);
+    }
+    clusterCounts[feature] = made;
+    return made;
+  }
+
+  function changeable(feature: number): Set<number> {
+    const known = wordingsOf[feature];
+    if (known instanceof Set) return known;
+    const made = new Set(known);
+    wordingsOf[feature] = made;
+    return made;
   }
 
   function find(of: WordingFeatures): number | undefined {
@@ -229,10 +290,123 @@ export function makeWordings(): Wordings {
     found.push(wording);
   }
 
+  /** Takes in what was saved, in bulk: line by line would take ten times as long. */
+  function begin({ state, wordings, clusters }: HeldWordings): void {
+    for (const [feature, name] of state.names.entries()) {
+      const isWord = state.isWord[feature] === 1;
+      roomForFeatures(feature + 1);
+      (isWord ? words : grams).set(name, feature);
+      parts[feature] = isWord ? 1 : GRAM;
+    }
+    const wordingCount = state.starts.length - 1;
+    roomForWordings(wordingCount);
+    starts.set(state.starts);
+    pool = state.pool.slice();
+    for (let wording = 0; wording < wordingCount; wording += 1) {
+      const list: string[] = [];
+      for (let at = starts[wording] ?? 0; at < (starts[wording + 1] ?? 0); at += 1) {
+        const feature = pool[at] ?? 0;
+        spread[feature] = (spread[feature] ?? 0) + 1;
+        if (state.isWord[feature] === 1) list.push(state.names[feature] ?? '');
+      }
+      wordLists.push(list);
+      places.set(list.join(' '), wording);
+      clusterLists.push(new Map());
+    }
+    const wordingsOfCluster: number[][] = [];
+    for (const [line, wording] of wordings.entries()) {
+      const cluster = clusters[line] ?? 0;
+      const list = clusterLists[wording];
+      if (!list) continue;
+      roomForCluster(cluster);
+      if (lines[cluster] === 0) clusterCount += 1;
+      lines[cluster] = (lines[cluster] ?? 0) + 1;
+      if (!list.has(cluster)) {
+        wordingsOfCluster[cluster] ??= [];
+        wordingsOfCluster[cluster].push(wording);
+      }
+      raise(list, cluster, 1);
+    }
+    for (const [wording, list] of clusterLists.entries()) onlyOf[wording] = onlyKey(list);
+    countClusters(wordingsOfCluster);
+    listByFeature(wordingCount, state.names.length);
+  }
+
+  /** Counts with how many clusters each feature stands. */
+  function countClusters(wordingsOfCluster: readonly (readonly number[] | undefined)[]): void {
+    const seenWith = new Int32Array(spread.length).fill(NOT_ONE);
+    for (const [cluster, own] of wordingsOfCluster.entries()) {
+      for (const wording of own ?? []) {
+        for (let at = starts[wording] ?? 0; at < (starts[wording + 1] ?? 0); at += 1) {
+          const feature = pool[at] ?? 0;
+          if (seenWith[feature] === cluster) continue;
+          seenWith[feature] = cluster;
+          clustersWith[feature] = (clustersWith[feature] ?? 0) + 1;
+        }
+      }
+    }
+  }
+
+  /** Lists the wordings of each feature, all in one table. */
+  function listByFeature(wordingCount: number, featureCount: number): void {
+    const all = new Int32Array(starts[wordingCount] ?? 0);
+    const ends = new Int32Array(featureCount);
+    let from = 0;
+    for (let feature = 0; feature < featureCount; feature += 1) {
+      ends[feature] = from;
+      const count = spread[feature] ?? 0;
+      wordingsOf.push(all.subarray(from, from + count));
+      clusterCounts.push(undefined);
+      from += count;
+    }
+    for (let wording = 0; wording < wordingCount; wording += 1) {
+      for (let at = starts[wording] ?? 0; at < (starts[wording + 1] ?? 0); at += 1) {
+        const feature = pool[at] ?? 0;
+        all[ends[feature] ?? 0] = wording;
+        ends[feature] = (ends[feature] ?? 0) + 1;
+      }
+    }
+  }
+
+  function save(): SavedWordings {
+    const placeOf = new Int32Array(wordLists.length).fill(NOT_ONE);
+    const savedStarts = [0];
+    const savedPool: number[] = [];
+    const savedFeatures = new Int32Array(wordingsOf.length).fill(NOT_ONE);
+    const names: string[] = [];
+    const isWord: number[] = [];
+    const nameOf = new Array<string>(wordingsOf.length);
+    for (const known of [words, grams]) for (const [name, at] of known) nameOf[at] = name;
+    for (const [wording, clusters] of clusterLists.entries()) {
+      if (clusters.size === 0) continue;
+      placeOf[wording] = savedStarts.length - 1;
+      for (let at = starts[wording] ?? 0; at < (starts[wording + 1] ?? 0); at += 1) {
+        const feature = pool[at] ?? 0;
+        if (savedFeatures[feature] === NOT_ONE) {
+          savedFeatures[feature] = names.push(nameOf[feature] ?? '') - 1;
+          isWord.push(parts[feature] === GRAM ? 0 : 1);
+        }
+        savedPool.push(savedFeatures[feature] ?? 0);
+      }
+      savedStarts.push(savedPool.length);
+    }
+    return {
+      placeOf,
+      state: {
+        names,
+        isWord: Uint8Array.from(isWord),
+        starts: Int32Array.from(savedStarts),
+        pool: Int32Array.from(savedPool),
+      },
+    };
+  }
+
+  if (held) begin(held);
   return {
     find,
     know,
     count,
+    save,
     wordsOf: (wording) => wordLists[wording] ?? [],
     clustersOf: (wording) => clusterLists[wording] ?? new Map(),
     clustersOfWord(word) {
@@ -309,6 +483,12 @@ function grown<Table extends Float64Array | Int32Array | Uint16Array>(
 ): Table {
   to.set(from);
   return to;
+}
+
+/** The only key of some counts, or {@link NOT_ONE}. */
+function onlyKey(counts: ReadonlyMap<number, number>): number {
+  const [only = NOT_ONE] = counts.size === 1 ? counts.keys() : [];
+  return only;
 }
 
 /** Adds to a count; what comes to nothing is forgotten. */

@@ -149,14 +149,21 @@ export const lines = pgTable(
     held: text({ enum: heldReasons }),
     /** The newest step that touched it: its version. */
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
-    /** The newest step that moved it to another stack. That is no change of the line itself. */
-    stemStep: bigint('stem_step', { mode: 'number' }).notNull().default(0),
+    /**
+     * The newest step that changed what is learned of it but not the line itself: it moved it to another stack, or
+     * made its payee another one.
+     */
+    relearnStep: bigint('relearn_step', { mode: 'number' }).notNull().default(0),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     index('lines_account_date').on(table.booksId, table.bankAccountId, table.date),
     index('lines_stem').on(table.booksId, table.stem),
     index('lines_size').on(table.booksId, sql`abs(${table.amount})`),
+    index('lines_changed').on(
+      table.booksId,
+      sql`greatest(${table.lastStep}, ${table.relearnStep})`,
+    ),
     foreignKey({
       columns: [table.booksId, table.bankAccountId],
       foreignColumns: [bankAccounts.booksId, bankAccounts.id],

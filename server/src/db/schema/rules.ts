@@ -5,6 +5,7 @@ import {
   doublePrecision,
   foreignKey,
   index,
+  integer,
   jsonb,
   pgTable,
   primaryKey,
@@ -12,6 +13,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { books, payees } from './books.ts';
+import { bytea } from './lines.ts';
 
 /** Written rules. A deleted one stays, so that what it coded can still name it. */
 export const rules = pgTable(
@@ -34,6 +36,28 @@ export const rules = pgTable(
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/**
+ * What habits learned by a step, to begin from: with what later steps touched it is what all decisions teach, and it
+ * can be made anew from them at any time.
+ */
+export const learnedHabits = pgTable(
+  'learned_habits',
+  {
+    booksId: uuid('books_id').notNull(),
+    /** The newest step that is in it. */
+    step: bigint({ mode: 'number' }).notNull(),
+    /** By which way of learning it was made: what another made is not read. */
+    version: integer().notNull(),
+    state: bytea().notNull(),
+    /** How often it was made anew because somebody asked for it: what servers have in mind is older then. */
+    rebuilt: integer().notNull().default(0),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId] }),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
   ],
 );

@@ -162,8 +162,8 @@ export const accountThing = madeThing({
     union all select 'account', a.id from accounts a
       where a.books_id = ${booksId} and a.parent_id = t.id and a.is_here
     union all ${rulesNaming(booksId)}`,
-  change: ({ tx, booksId }, id, before, after) =>
-    setAccount({ tx, booksId }, id, AccountState.parse(before), AccountState.parse(after)),
+  change: (command, id, before, after) =>
+    setAccount(command, id, AccountState.parse(before), AccountState.parse(after)),
 });
 
 export const payeeThing = madeThing({
@@ -176,8 +176,8 @@ export const payeeThing = madeThing({
     union all select 'payee', p.id from payees p
       where p.books_id = ${booksId} and p.merged_into = t.id and p.is_here
     union all ${rulesNaming(booksId)}`,
-  change: ({ tx, booksId }, id, before, after) =>
-    setPayee({ tx, booksId }, id, PayeeState.parse(before), PayeeState.parse(after)),
+  change: (command, id, before, after) =>
+    setPayee(command, id, PayeeState.parse(before), PayeeState.parse(after)),
 });
 
 export const costObjectThing = madeThing({

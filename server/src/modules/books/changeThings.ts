@@ -15,11 +15,12 @@ import {
   roleTypes,
 } from '@zubrell/core/ledger/starterBooks';
 import { nameKey } from '@zubrell/core/text/nameKey';
-import { type SQL, sql } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
-import { NameRow, StemRow } from '../../db/rows.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { NameRow } from '../../db/rows.ts';
 import { renewAll, renewSoon } from '../lines/proposals.ts';
+import { relearnLines } from '../lines/relearnLines.ts';
 import { openOfDocument } from '../pairing/candidates.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
@@ -81,7 +82,7 @@ export async function changePayee(
       : before.isOn !== after.isOn
         ? `Switched the payee ${after.name} ${after.isOn ? 'on' : 'off'}`
         : `Changed the payee ${after.name}`;
-  await setPayee({ tx, booksId }, payeeId, before, after);
+  await setPayee(command, payeeId, before, after);
   return recordDone(command, {
     kind: 'changePayee',
     words,
@@ -119,9 +120,9 @@ export async function mergePayee(
     payeeItem(payeeId, before, after),
     ...followers.map(({ id, ...state }) => payeeItem(id, state, { ...state, mergedInto: into })),
   ];
-  await setPayee({ tx, booksId }, payeeId, before, after);
+  await setPayee(command, payeeId, before, after);
   for (const { id, ...state } of followers) {
-    await setPayee({ tx, booksId }, id, state, { ...state, mergedInto: into });
+    await setPayee(command, id, state, { ...state, mergedInto: into });
   }
   return recordDone(command, { kind: 'mergePayee', words, items, needs: needs('payee', [into]) });
 }
@@ -163,8 +164,8 @@ export async function changeAccount(
   if (isRoleFixed && after.role !== state.role) fail('ACCOUNT_ROLE_FIXED', { name: state.name });
   if (after.role !== state.role) await checkRoleMoves(tx, booksId, before, after.role);
   const given = after.role !== null && after.role !== state.role;
-  const givenUp = given ? await giveUpRole(tx, booksId, after.role) : [];
-  await setAccount({ tx, booksId }, accountId, state, after);
+  const givenUp = given ? await giveUpRole(command, after.role) : [];
+  await setAccount(command, accountId, state, after);
   const items = [...givenUp, accountItem(accountId, state, after)];
   return recordDone(command, { kind: 'changeAccount', words, items });
 }
@@ -218,11 +219,8 @@ async function checkRoleMoves(
 const HolderRow = AccountState.extend({ id: z.string() });
 
 /** The account that had a role gives it up. */
-async function giveUpRole(
-  tx: Tx,
-  booksId: string,
-  role: AccountState['role'],
-): Promise<StepItem[]> {
+async function giveUpRole(command: BooksCommand, role: AccountState['role']): Promise<StepItem[]> {
+  const { tx, booksId } = command;
   const holders = await rowsOf(
     tx,
     HolderRow,
@@ -230,7 +228,7 @@ async function giveUpRole(
         where books_id = ${booksId} and role = ${role} and is_here`,
   );
   for (const { id, ...state } of holders) {
-    await setAccount({ tx, booksId }, id, state, { ...state, role: null });
+    await setAccount(command, id, state, { ...state, role: null });
   }
   return holders.map(({ id, ...state }) => accountItem(id, state, { ...state, role: null }));
 }
@@ -250,50 +248,37 @@ const accountItem = (thingId: string, before: AccountState, after: AccountState)
 
 /** Writes what a payee changed to; where it became another one, what is proposed is made anew. */
 export async function setPayee(
-  { tx, booksId }: BooksTx,
+  command: BooksCommand,
   payeeId: string,
   before: PayeeState,
   after: PayeeState,
 ): Promise<void> {
+  const { tx, booksId } = command;
   await tx.execute(
     sql`update payees set name = ${after.name}, name_key = ${nameKey(after.name)},
           kind = ${after.kind}, is_on = ${after.isOn}, merged_into = ${after.mergedInto}
         where books_id = ${booksId} and id = ${payeeId}`,
   );
   if (before.mergedInto === after.mergedInto) return;
-  await renewWhere(tx, booksId, sql`d.coding ->> 'payeeId' = ${payeeId}`);
+  await renewSoon(tx, booksId, await relearnLines(command, sql`y.id = ${payeeId}`));
 }
 
 /** Writes what an account changed to; where proposals depend on it, they are made anew. */
 export async function setAccount(
-  { tx, booksId }: BooksTx,
+  command: BooksCommand,
   accountId: string,
   before: AccountState,
   after: AccountState,
 ): Promise<void> {
+  const { tx, booksId } = command;
   await tx.execute(
     sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
           purpose = ${after.purpose}, role = ${after.role}
         where books_id = ${booksId} and id = ${accountId}`,
   );
+  if (before.role === after.role && before.isOn === after.isOn) return;
+  const isThere = sql`d.coding #>> '{parts,0,accountId}' = ${accountId}`;
+  const stems = await relearnLines(command, isThere);
   if (before.role !== after.role) await renewAll(tx, booksId);
-  if (before.isOn === after.isOn) return;
-  await renewWhere(tx, booksId, sql`d.coding #>> '{parts,0,accountId}' = ${accountId}`);
-}
-
-/** Proposes anew for the look-alikes of lines that were decided so. @param condition on decision `d` */
-async function renewWhere(tx: Tx, booksId: string, condition: SQL): Promise<void> {
-  const stems = await rowsOf(
-    tx,
-    StemRow,
-    sql`select distinct l.stem from lines l
-        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and ${condition}`,
-  );
-  await renewSoon(
-    tx,
-    booksId,
-    stems.map(({ stem }) => stem),
-  );
+  else await renewSoon(tx, booksId, stems);
 }

@@ -7,9 +7,9 @@ import {
   type OwnAccount,
 } from '@zubrell/core/propose/elsewhere/elsewhere';
 import { sql } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { keepNewest } from './keepNewest.ts';
 
 /** What was taken in of other books. */
 interface Known {
@@ -20,12 +20,20 @@ interface Known {
   /** When it was taken in, in milliseconds of this process. */
   readonly at: number;
   readonly elsewhere: Elsewhere;
+  /** How many habits it is made of. */
+  readonly count: number;
 }
 
 /** What was done in other books since may wait so long (milliseconds): somebody who goes from one to the other works in both. */
 const HOLDS = 300_000;
 
-const known = new Map<string, Known>();
+/** So many habits of other books, for all books together, are kept in mind. */
+const MOST_HABITS = 50_000;
+
+const known = new LRUCache<string, Known>({
+  maxSize: MOST_HABITS,
+  sizeCalculation: ({ count }) => Math.min(MOST_HABITS, count + 100),
+});
 
 const VersionsRow = z.object({ others: z.string(), chart: z.string() });
 
@@ -54,8 +62,9 @@ export async function elsewhereOf(tx: Tx, booksId: string): Promise<Elsewhere | 
   if (found?.from === from && (found.done === done || at - found.at < HOLDS)) {
     return found.elsewhere;
   }
-  const elsewhere = makeElsewhere(await otherHabits(tx), await ownAccounts(tx, booksId));
-  keepNewest(known, booksId, { from, done, at, elsewhere });
+  const habits = await otherHabits(tx);
+  const elsewhere = makeElsewhere(habits, await ownAccounts(tx, booksId));
+  known.set(booksId, { from, done, at, elsewhere, count: habits.length });
   return elsewhere;
 }
 

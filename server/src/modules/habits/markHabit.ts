@@ -4,11 +4,10 @@ import type { MarkHabit } from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { sql } from 'drizzle-orm';
-import { rowsOf } from '../../db/database.ts';
-import { StemRow } from '../../db/rows.ts';
 import { habitMarks } from '../../db/schema/rules.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { renewSoon } from '../lines/proposals.ts';
+import { relearnLines } from '../lines/relearnLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
 import { recordStep } from '../steps/recordStep.ts';
@@ -71,19 +70,11 @@ export const habitMarkThing = liveThing('habitMark', 'habit_marks', async (comma
   for (const id of ids) await relearn(command, id);
 });
 
-/** Touches the decided lines that a mark is about, so that they are learned anew or no more. */
-async function relearn({ tx, booksId, step }: BooksCommand, markId: string): Promise<void> {
-  const touched = await rowsOf(
-    tx,
-    StemRow,
-    sql`update lines l set last_step = ${step}
-        from habit_marks m, decision_lines dl
-        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        left join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
-        where l.books_id = ${booksId} and m.books_id = l.books_id and m.id = ${markId}
-          and dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live and d.kind = 'posted'
-          and ${isMarked(sql`coalesce(y.merged_into, y.id)`)}
-        returning l.stem`,
-  );
-  await renewSoon(tx, booksId, [...new Set(touched.map(({ stem }) => stem))]);
+/** Has the decided lines that a mark is about learned anew, or no more. */
+async function relearn(command: BooksCommand, markId: string): Promise<void> {
+  const { tx, booksId } = command;
+  const isAbout = sql`d.kind = 'posted' and exists (
+    select from habit_marks m where m.books_id = l.books_id and m.id = ${markId}
+      and ${isMarked(sql`coalesce(y.merged_into, y.id)`)})`;
+  await renewSoon(tx, booksId, await relearnLines(command, isAbout));
 }

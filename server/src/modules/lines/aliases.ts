@@ -176,7 +176,7 @@ export async function restem(
               where books_id = ${booksId} and stem = any(${wanted}::text[])
               union
               select unnest(${sql.param(before)}::text[])))
-        update lines l set stem = moved.after, stem_step = ${step} from moved
+        update lines l set stem = moved.after, relearn_step = ${step} from moved
         where l.books_id = ${booksId} and l.id = moved.id and moved.after <> moved.before
         returning moved.before, moved.after`,
   );

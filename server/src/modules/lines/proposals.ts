@@ -266,7 +266,17 @@ export async function renewSoon(
   const isSoon = reached <= AT_ONCE;
   if (isSoon) await renewProposals(tx, booksId, wanted);
   if (isSoon && wordsOf(wanted).length > MOST_WORDS) return;
-  const job: RenewProposalsJob = { booksId, stems: wanted, isOwnDone: isSoon, postFor };
+  await queueRenewal(tx, booksId, wanted, { isOwnDone: isSoon, postFor });
+}
+
+/** Has the proposals of open lines with these stems computed anew in a job, and of lines that are only like them. */
+export async function queueRenewal(
+  tx: Tx,
+  booksId: string,
+  stems: readonly string[],
+  how: Pick<RenewProposalsJob, 'isOwnDone' | 'postFor'> = { isOwnDone: false, postFor: null },
+): Promise<void> {
+  const job: RenewProposalsJob = { booksId, stems: [...stems], ...how };
   await queueJob(tx, 'renewProposals', job);
 }
 

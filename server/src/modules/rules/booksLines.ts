@@ -4,6 +4,7 @@ import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine
 import { searchWordings, type WordingSearch } from '@zubrell/core/propose/rule/wordingSearch';
 import { headCounts } from '@zubrell/core/text/headCounts';
 import { sql } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { ruleFactColumns } from '../lines/lineColumns.ts';
@@ -42,9 +43,13 @@ interface Known {
   search: WordingSearch | null;
 }
 
-const known = new Map<string, Known>();
-/** So many books are kept in mind; the others are read anew. */
-const MOST_BOOKS = 4;
+/** So many lines, of all books together, are kept in mind; the others are read anew. */
+const MOST_LINES = 60_000;
+
+const known = new LRUCache<string, Known>({
+  maxSize: MOST_LINES,
+  sizeCalculation: ({ byId }) => Math.min(MOST_LINES, byId.size + 100),
+});
 
 const LineRow = z.object({
   ...ruleFactColumns,
@@ -72,12 +77,6 @@ export async function booksLines(tx: Tx, booksId: string): Promise<BooksLines> {
     found !== undefined && found.step <= committed
       ? found
       : { byId: new Map(), step: -1, sorted: null, words: null, search: null };
-  known.delete(booksId);
-  known.set(booksId, mine);
-  for (const [oldest] of known) {
-    if (known.size <= MOST_BOOKS) break;
-    known.delete(oldest);
-  }
   if (mine.step < committed) {
     const rows = await changedSince(tx, booksId, mine.step, committed);
     if (rows.length > 0) {
@@ -91,6 +90,9 @@ export async function booksLines(tx: Tx, booksId: string): Promise<BooksLines> {
     }
     mine.step = committed;
   }
+  // As large as they are by now.
+  known.delete(booksId);
+  known.set(booksId, mine);
   mine.sorted ??= [...mine.byId.values()].sort((a, b) =>
     a.facts.date < b.facts.date ? 1 : a.facts.date > b.facts.date ? -1 : 0,
   );
@@ -147,6 +149,6 @@ function changedSince(tx: Tx, booksId: string, step: number, to: number): Promis
           d.proposed_by as source, d.is_kept as "isKept", d.rule_id as "ruleId"
         from lines l ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and greatest(l.last_step, l.stem_step) between ${step + 1} and ${to}`,
+        where l.books_id = ${booksId} and greatest(l.last_step, l.relearn_step) between ${step + 1} and ${to}`,
   );
 }

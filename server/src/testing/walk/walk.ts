@@ -69,10 +69,16 @@ class Wrong extends Error {}
  * Does random things to books of its own over the API, one after the other, and compares the books every so often
  * with a model that knows only what was done. At the end it undoes all, and redoes all.
  *
+ * @param holds fails where something else does not hold that has to; asked every so often and at the end
  * @throws {Error} where books and model differ, where anything answers as it should not, or where undo sticks; it
  * tells the seed and the last moves
  */
-export async function walk(client: Client, seed: number, moves: number): Promise<Walked> {
+export async function walk(
+  client: Client,
+  seed: number,
+  moves: number,
+  holds: (booksId: string) => Promise<void> = async () => undefined,
+): Promise<Walked> {
   const books = await makeBooks(client);
   const walker = new Walker(seed, client, books, await books.setup());
   const log: string[] = [];
@@ -93,10 +99,13 @@ export async function walk(client: Client, seed: number, moves: number): Promise
       idle = 0;
       count += 1;
       tally(done, name);
-      if (count % CHECK_EVERY === 0) await compare(walker);
+      if (count % CHECK_EVERY > 0) continue;
+      await compare(walker);
+      await holds(books.id);
     }
     await compare(walker);
     await undoAndRedoAll(walker, log, start);
+    await holds(books.id);
   } catch (error) {
     const told = error instanceof Error ? (error.stack ?? error.message) : String(error);
     throw new Error(`walk ${seed}: ${told}\nafter\n${log.slice(-60).join('\n')}`, {

@@ -15,6 +15,7 @@ const TASKS: Readonly<Record<BackgroundJob['task'], string>> = {
   keepBatch: 'Read file',
   fetchFeed: 'Fetch feed',
   renewProposals: 'Renew proposals',
+  saveHabits: 'Save habits',
 };
 const STATES: Readonly<Record<BackgroundJob['state'], string>> = {
   waiting: 'waits',
