@@ -36,12 +36,13 @@ async function run(): Promise<Outcome> {
   const { urls } = await openDatabaseOf(process.env);
   await migrate(urls);
   const owner = openBackground(urls.owner, 2);
+  const program = openBackground(urls.runtime, 1);
   try {
     switch (asked.command) {
       case 'verify':
         return await verify(owner, asked.name, asked.since ?? null);
       case 'rebuild':
-        return await rebuild(owner, asked.name);
+        return await rebuild(owner, program, asked.name);
       default:
         return await resetLink(
           owner,
@@ -52,6 +53,7 @@ async function run(): Promise<Outcome> {
     }
   } finally {
     await owner.$client.end();
+    await program.$client.end();
   }
 }
 

@@ -1,7 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { makeBooks } from '../testing/client.ts';
+import { ofxFile } from '../testing/files.ts';
 import { setOwnedBooks } from '../testing/ownedBooks.ts';
+import { rebuild } from './rebuild.ts';
 import { resetLink } from './resetLink.ts';
 import { verify } from './verify.ts';
 
@@ -54,6 +56,51 @@ describe('zubrell verify', () => {
     const { lines, code } = await verify(set.owner, 'Larkmoor Kiln Works', null);
     expect(code).toBe(2);
     expect(lines).toContain(`  ${other.id}`);
+  });
+});
+
+describe('zubrell rebuild', () => {
+  const path = () => `/api/books/${set.books.id}`;
+  const rebuilt = () => rebuild(set.owner, set.harness.services.background, set.books.id);
+
+  it('learns all anew, and finds what was kept up otherwise', async () => {
+    const lines = [1, 2, 3].map((day) => ({
+      date: `2026-03-0${day}`,
+      amount: '-12.00',
+      text: 'ORRIN BELL',
+    }));
+    await set.books.keep('march.ofx', ofxFile(lines, '0.00'));
+    const query = 'lane=blank&grouping=lookAlikes&key=ORRIN+BELL&direction=out';
+    const stack = await set.client.get<{ lines: { id: string }[] }>(
+      `${path()}/stack-lines?${query}`,
+    );
+    const part = {
+      accountId: await set.books.accountId('6030'),
+      taxCodeId: null,
+      share: { kind: 'rest' },
+      tax: null,
+    };
+    await set.client.send('POST', `${path()}/lines/post`, {
+      target: { lineIds: stack.lines.slice(0, 2).map(({ id }) => id) },
+      coding: { payeeId: null, parts: [part], note: null },
+      seenStep: 1e6,
+    });
+    expect(await rebuilt()).toEqual({
+      lines: [
+        `Larkmoor Kiln Works (${set.books.id})`,
+        'Habits: 2 decided lines learned anew, the same as was kept up.',
+        'Proposals: all open lines are proposed for anew as soon as a server runs.',
+      ],
+      code: 0,
+    });
+    // Behind the program's back.
+    await set.owner.execute(
+      sql`update decision_lines set is_live = false where books_id = ${set.books.id}`,
+    );
+    const found = await rebuilt();
+    expect(found.code).toBe(1);
+    expect(found.lines[1]).toMatch(/^Habits: 0 decided lines learned anew, 2 otherwise/);
+    expect((await rebuilt()).code).toBe(0);
   });
 });
 

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
-import { type Database, rowsOf } from '../db/database.ts';
-import { StemRow } from '../db/rows.ts';
+import type { z } from 'zod';
+import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
+import { type NamedRow, StemRow } from '../db/rows.ts';
 import { rebuildHabits } from '../modules/habits/rebuildHabits.ts';
 import { isOpenLine } from '../modules/lines/lineState.ts';
 import { queueRenewal } from '../modules/lines/proposals.ts';
@@ -11,37 +12,41 @@ import { type Outcome, withNamedBooks } from './namedBooks.ts';
  * lines, by the next server. Says whether habits had been kept up as they should.
  *
  * @param owner the database as the tables' owner, who sees the rows of all books
+ * @param database the same as the program sees it
  * @param name the books' id, or their name
  */
-export async function rebuild(owner: Database, name: string): Promise<Outcome> {
-  return owner.transaction((tx) =>
-    withNamedBooks(tx, name, async (books) => {
-      await tx.execute(sql`select set_config('app.books_id', ${books.id}, true)`);
-      // No step comes in between.
-      await tx.execute(sql`select from books where id = ${books.id} for no key update`);
-      const { lines, differing } = await rebuildHabits(tx, books.id);
-      const open = await rowsOf(
-        tx,
-        StemRow,
-        sql`select distinct l.stem from lines l where l.books_id = ${books.id} and ${isOpenLine}`,
-      );
-      await queueRenewal(
-        tx,
-        books.id,
-        open.map(({ stem }) => stem),
-      );
-      return {
-        lines: [
-          `${books.name} (${books.id})`,
-          differing === 0
-            ? `Habits: ${lines} decided lines learned anew, the same as was kept up.`
-            : `Habits: ${lines} decided lines learned anew, ${differing} otherwise than was kept up. Please report this.`,
-          open.length === 0
-            ? 'Proposals: no line is open.'
-            : `Proposals: lines of ${open.length} stacks are proposed for anew as soon as a server runs.`,
-        ],
-        code: differing === 0 ? 0 : 1,
-      };
-    }),
+export async function rebuild(owner: Database, database: Database, name: string): Promise<Outcome> {
+  return owner.transaction((named) =>
+    withNamedBooks(named, name, (books) =>
+      inBooks(database, books.id, (tx) => rebuildIn(tx, books)),
+    ),
   );
+}
+
+async function rebuildIn(tx: Tx, books: z.infer<typeof NamedRow>): Promise<Outcome> {
+  // No step comes in between.
+  await tx.execute(sql`select from books where id = ${books.id} for no key update`);
+  const { lines, differing } = await rebuildHabits(tx, books.id);
+  const open = await rowsOf(
+    tx,
+    StemRow,
+    sql`select distinct l.stem from lines l where l.books_id = ${books.id} and ${isOpenLine}`,
+  );
+  await queueRenewal(
+    tx,
+    books.id,
+    open.map(({ stem }) => stem),
+  );
+  return {
+    lines: [
+      `${books.name} (${books.id})`,
+      differing === 0
+        ? `Habits: ${lines} decided lines learned anew, the same as was kept up.`
+        : `Habits: ${lines} decided lines learned anew, ${differing} otherwise than was kept up. Please report this.`,
+      open.length === 0
+        ? 'Proposals: no line is open.'
+        : `Proposals: all open lines are proposed for anew as soon as a server runs.`,
+    ],
+    code: differing === 0 ? 0 : 1,
+  };
 }

@@ -1,7 +1,18 @@
 import type { Stack } from '@zubrell/contract/desk';
+import { sql } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
+import { inBooks, rowsOf } from '../../db/database.ts';
+import { NamedRow } from '../../db/rows.ts';
+import type { Actor } from '../../services.ts';
 import { ofxFile } from '../../testing/files.ts';
 import { setScene } from '../../testing/scene.ts';
+import { beginCommand } from '../beginCommand.ts';
+import { openSession } from '../session/sessions.ts';
+import { nextCommand } from '../steps/booksCommand.ts';
+import { undoStep } from '../steps/undoStep.ts';
+import { habitsOf } from './booksMemory.ts';
+import { savedHabits } from './learnedHabits.ts';
+import { countDiffering, learnedAnew } from './rebuildHabits.ts';
 
 const scene = setScene();
 const { lineIds, post, stacks, undo } = scene;
@@ -20,6 +31,20 @@ function keep(texts: readonly string[], month: string) {
 async function proposed(): Promise<Map<string, Stack['proposal']>> {
   const found = [...(await stacks('ready')), ...(await stacks('check'))];
   return new Map(found.map(({ key, proposal }) => [key, proposal]));
+}
+
+/** Who made the books, with a session of their own. */
+async function actor(): Promise<Actor> {
+  const { database } = scene.harness.services;
+  const { user } = await scene.client.get<{ user: { email: string } }>('/api/session');
+  const [found] = await rowsOf(
+    database,
+    NamedRow,
+    sql`select id, name from users where email = ${user.email}`,
+  );
+  const { id: userId, name } = found ?? { id: '', name: '' };
+  const session = await openSession(database, scene.harness.services, userId);
+  return { userId, name, session };
 }
 
 /** Waits for what is worked out in the background. */
@@ -67,6 +92,49 @@ describe('what was posted', () => {
     expect((await proposed()).size).toBe(0);
     await post([second], '6030');
     expect((await proposed()).get('ORRIN BELL')?.grounds).toMatchObject([{ times: 1, of: 1 }]);
+  });
+
+  it('is as if two undos in one command had never been tried, where the second fails', async () => {
+    await keep(['ORRIN BELL', 'ORRIN BELL', 'ORRIN BELL'], '2026-03');
+    const [first = '', second = ''] = await lineIds();
+    const { step: earlier } = await post([first], '6030');
+    const { step: later } = await post([second], '6030');
+    const { services } = scene.harness;
+    const tried = inBooks(services.database, scene.books.id, async (tx) => {
+      const command = await beginCommand(tx, services, scene.books.id, await actor());
+      await undoStep(command, { step: later, withLater: false });
+      const { ask } = await habitsOf(tx, scene.books.id);
+      expect(ask((memory) => memory.size())).toBe(1);
+      await undoStep(nextCommand(command), { step: earlier, withLater: false });
+      throw new Error('the last moment');
+    });
+    await expect(tried).rejects.toThrow('the last moment');
+    expect((await proposed()).get('ORRIN BELL')?.grounds).toMatchObject([{ times: 2, of: 2 }]);
+    await inBooks(services.database, scene.books.id, async (tx) => {
+      const { ask } = await habitsOf(tx, scene.books.id);
+      const { memory: anew } = await learnedAnew(tx, scene.books.id);
+      expect(ask((memory) => countDiffering(memory, anew))).toBe(0);
+      expect(anew.size()).toBe(2);
+    });
+  });
+
+  it('is saved when much of it is new, and read from there by a server that knows nothing', async () => {
+    const texts = Array.from({ length: 25 }, () => 'ORRIN BELL');
+    for (const month of ['01', '02', '03', '04', '05', '06', '07', '08', '09']) {
+      await keep(texts, `2025-${month}`);
+    }
+    await post(await lineIds(), '6030');
+    const { services } = scene.harness;
+    const saved = () =>
+      inBooks(services.database, scene.books.id, (tx) => savedHabits(tx, scene.books.id));
+    await soon(async () => (await saved()).memory.size() === 225);
+    // What was saved in another way is not read, and learned anew.
+    await inBooks(services.database, scene.books.id, (tx) =>
+      tx.execute(sql`update learned_habits set version = version - 1, rebuilt = rebuilt + 1`),
+    );
+    expect((await saved()).step).toBe(0);
+    await keep(['ORRIN BELL'], '2026-03');
+    expect((await proposed()).get('ORRIN BELL')?.source).toBe('habit');
   });
 
   it('weighs on the sureness that is shown with a line', async () => {
