@@ -32,10 +32,13 @@ export interface BenchBooks {
   drop(): Promise<void>;
 }
 
-/** Makes books with one current account. */
-export async function makeBenchBooks(): Promise<BenchBooks> {
-  const cluster = await openCluster({ dataFolder: dataFolder(process.env) });
-  const name = `bench_${randomUUID().slice(0, 8)}`;
+/** Makes books with one current account. @param place a cluster and a database other than those of all benchmarks */
+export async function makeBenchBooks(place?: {
+  readonly dataFolder: string;
+  readonly database: string;
+}): Promise<BenchBooks> {
+  const cluster = await openCluster({ dataFolder: place?.dataFolder ?? dataFolder(process.env) });
+  const name = place?.database ?? `bench_${randomUUID().slice(0, 8)}`;
   const urls = await cluster.ensureDatabase(name);
   await migrate(urls);
   const database = openBackground(urls.runtime);
@@ -84,6 +87,7 @@ export async function makeBenchBooks(): Promise<BenchBooks> {
       await database.$client.end();
       await owner.$client.end();
       await cluster.dropDatabase(name);
+      if (place) cluster.stop();
     },
   };
 }

@@ -9,6 +9,7 @@ import { faults } from './faults/faults.ts';
 import { fuzz } from './fuzz.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
+import { manyBooks } from './manyBooks.ts';
 import { pairs } from './pairs/pairs.ts';
 import { pairsSpeed } from './pairs/pairsSpeed.ts';
 import { properties } from './properties.ts';
@@ -45,6 +46,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   properties,
   faults,
   soak,
+  manyBooks,
 };
 
 /** What is only run when it is asked for by name: it writes into the sources. */

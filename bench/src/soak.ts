@@ -1,5 +1,5 @@
 import { randomInt, randomUUID } from 'node:crypto';
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -12,7 +12,7 @@ import { createUser, openSession, sessionCookie } from '@zubrell/server/modules/
 import { plainKeep } from '@zubrell/server/testing/client';
 import { ofxFile } from '@zubrell/server/testing/files';
 import { sql } from 'drizzle-orm';
-import { startServer } from './faults/brokenServers.ts';
+import { memoryOf, startServer, untilThere } from './faults/brokenServers.ts';
 import { sized } from './sized.ts';
 
 const CLIENTS = sized(20, 4);
@@ -68,7 +68,7 @@ export async function soak(): Promise<string> {
     const memory: number[] = [];
     const until = Date.now() + LENGTH;
     const looking = (async () => {
-      for (; Date.now() < until; await pause(LOOK)) memory.push(residentOf(server.pid()));
+      for (; Date.now() < until; await pause(LOOK)) memory.push(memoryOf(server.pid()).now);
     })();
     const clients = cookies.map((cookie, no) =>
       work(speakTo(server.url, cookie, seen), books[no % BOOKS], until),
@@ -108,13 +108,6 @@ function median(values: readonly number[]): number {
   return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }
 
-/** The memory that a process has, in MB. */
-function residentOf(pid: number): number {
-  const [, kilobytes = '0'] =
-    /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8')) ?? [];
-  return Number(kilobytes) / 1_024;
-}
-
 /** Makes the clients' users. @returns the cookies of their sessions */
 async function signedIn(runtime: Database): Promise<string[]> {
   const cookies: string[] = [];
@@ -138,14 +131,6 @@ async function addMembers(runtime: Database, books: readonly Books[]): Promise<v
       sql`insert into memberships (books_id, user_id, role)
           select ${path.split('/').at(-1)}::uuid, id, 'bookkeeper' from users on conflict do nothing`,
     );
-  }
-}
-
-async function untilThere(url: string): Promise<void> {
-  for (;;) {
-    const answer = await fetch(`${url}/api/health`).catch(() => null);
-    if (answer?.ok) return;
-    await pause(100);
   }
 }
 

@@ -70,6 +70,23 @@ export function startServer(dataFolder: string, port: number, bankUrl: string): 
   };
 }
 
+/** The memory that a process has now, and the most that it ever had, in MB. */
+export function memoryOf(pid: number): { readonly now: number; readonly most: number } {
+  const status = readFileSync(`/proc/${pid}/status`, 'utf8');
+  const megabytes = (name: string) =>
+    Number(new RegExp(`${name}:\\s+(\\d+)`).exec(status)?.[1] ?? 0) / 1_024;
+  return { now: megabytes('VmRSS'), most: megabytes('VmHWM') };
+}
+
+/** Waits until a server answers. */
+export async function untilThere(url: string): Promise<void> {
+  for (;;) {
+    const answer = await fetch(`${url}/api/health`).catch(() => null);
+    if (answer?.ok) return;
+    await pause(100);
+  }
+}
+
 /** The process of PostgreSQL below a data folder, or null while there is none. */
 export function postmasterOf(pidFile: string): number | null {
   try {
