@@ -8,6 +8,33 @@ const never = (name, from, to, comment) => ({
   to: { path: to },
 });
 
+/**
+ * The folders of the server by layers, the lowest first: each knows only those before it, also within a layer, so that
+ * there are no cycles.
+ */
+const serverLayers = [
+  ['db', 'connectors'],
+  ['modules/steps', 'modules/audit', 'modules/session'],
+  ['modules/books', 'modules/decisions', 'modules/ledger'],
+  ['modules/documents', 'modules/lines', 'modules/pairing', 'modules/proof'],
+  ['modules/habits', 'modules/rules', 'modules/proposals'],
+  ['modules/questions', 'modules/intake', 'modules/feeds', 'modules/board', 'modules/people'],
+  ['modules/jobs', 'commands'],
+  ['jobs', 'http'],
+];
+const serverFolders = serverLayers.flat();
+const notTests = '(?!.*\\.test\\.ts$)';
+const serverOrder = serverFolders
+  .slice(0, -1)
+  .map((folder, at) =>
+    never(
+      `server-order-${folder.replace('modules/', '')}`,
+      `^server/src/${folder}/${notTests}`,
+      `^server/src/(${serverFolders.slice(at + 1).join('|')})/`,
+      `${folder} does not know what is built on it`,
+    ),
+  );
+
 module.exports = {
   forbidden: [
     never(
@@ -58,6 +85,17 @@ module.exports = {
       '^node_modules/drizzle-orm',
       'routes speak HTTP; SQL is in queries and services',
     ),
+    ...serverOrder,
+    {
+      name: 'no-server-folder-without-a-layer',
+      comment: 'every folder of the server has its place in the order above',
+      severity: 'error',
+      from: {
+        path: '^server/src/[^/]+/',
+        pathNot: `^server/src/(${[...serverFolders, 'build', 'operate', 'testing'].join('|')})/`,
+      },
+      to: {},
+    },
     {
       name: 'no-cycles',
       severity: 'error',

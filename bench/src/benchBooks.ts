@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { clockFixedAt } from '@zubrell/server/clock';
+import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { dataFolder } from '@zubrell/server/config';
 import { openCluster } from '@zubrell/server/db/cluster';
 import { type Database, inBooks, openBackground } from '@zubrell/server/db/database';
 import { migrate } from '@zubrell/server/db/migrate';
 import { keepBatch } from '@zubrell/server/jobs/keepBatch';
-import type { ReadFile } from '@zubrell/server/jobs/readInThread';
-import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createBooks } from '@zubrell/server/modules/books/createBooks';
 import { createBankAccount } from '@zubrell/server/modules/books/makeThings';
+import type { ReadFile } from '@zubrell/server/modules/intake/readInThread';
 import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
 import { storeUpload } from '@zubrell/server/modules/intake/uploads';
 import { createUser, openSession } from '@zubrell/server/modules/session/sessions';

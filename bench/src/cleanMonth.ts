@@ -9,7 +9,7 @@ import { type MadeLine, makeLines } from '@zubrell/demo/scenario/makeLines';
 import { seedBusiness } from '@zubrell/demo/seed';
 import { type Browser, By, Key } from '@zubrell/e2e/browser';
 import { clockFixedAt } from '@zubrell/server/clock';
-import { openReaderPool } from '@zubrell/server/jobs/readInThread';
+import { openReaderPool } from '@zubrell/server/modules/intake/readInThread';
 import { makeBenchBooks } from './benchBooks.ts';
 import { inBrowser, type Opened } from './inBrowser.ts';
 import { sized } from './sized.ts';

@@ -1,6 +1,6 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
-import { openReaderPool } from '@zubrell/server/jobs/readInThread';
+import { openReaderPool } from '@zubrell/server/modules/intake/readInThread';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { makeBenchBooks } from './benchBooks.ts';

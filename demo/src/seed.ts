@@ -1,9 +1,8 @@
 import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { keepBatch } from '@zubrell/server/jobs/keepBatch';
-import { openReaderPool, type ReadFile } from '@zubrell/server/jobs/readInThread';
-import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createBooks } from '@zubrell/server/modules/books/createBooks';
 import {
   createAccount,
@@ -11,6 +10,7 @@ import {
   createPayee,
 } from '@zubrell/server/modules/books/makeThings';
 import { bankLedgers } from '@zubrell/server/modules/books/queries';
+import { openReaderPool, type ReadFile } from '@zubrell/server/modules/intake/readInThread';
 import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
 import { storeUpload } from '@zubrell/server/modules/intake/uploads';
 import { postLines } from '@zubrell/server/modules/lines/postLines';

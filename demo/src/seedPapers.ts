@@ -1,8 +1,8 @@
 import type { HandEntry } from '@zubrell/contract/ledger';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { NamedRow } from '@zubrell/server/db/rows';
-import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { createPayee } from '@zubrell/server/modules/books/makeThings';
 import { enterDocument } from '@zubrell/server/modules/documents/changeDocument';
 import { enterByHand } from '@zubrell/server/modules/ledger/handEntries';

@@ -1,7 +1,7 @@
 import type { RuleBody, RuleResult } from '@zubrell/contract/rules';
 import { fail } from '@zubrell/core/errors';
+import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
-import { beginCommand } from '@zubrell/server/modules/beginCommand';
 import { changeAccount } from '@zubrell/server/modules/books/changeThings';
 import { createAccount } from '@zubrell/server/modules/books/makeThings';
 import { markHabit } from '@zubrell/server/modules/habits/markHabit';

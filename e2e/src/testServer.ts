@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { buildBank } from '@zubrell/practice-bank/app';
 import { openBank } from '@zubrell/practice-bank/bank';
 import type { BankRecords } from '@zubrell/practice-bank/records';
-import { practiceConnector } from '@zubrell/server/modules/feeds/practiceConnector';
+import { practiceConnector } from '@zubrell/server/connectors/practiceConnector';
 import { openSetUp } from '@zubrell/server/modules/session/setUp';
 import { projectFolder } from '@zubrell/server/projectFolder';
 import { serve } from '@zubrell/server/serve';

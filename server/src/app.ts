@@ -6,13 +6,7 @@ import rateLimit from '@fastify/rate-limit';
 import staticFiles from '@fastify/static';
 import swagger from '@fastify/swagger';
 import { sql } from 'drizzle-orm';
-import Fastify, {
-  type FastifyBaseLogger,
-  type FastifyInstance,
-  type RawReplyDefaultExpression,
-  type RawRequestDefaultExpression,
-  type RawServerDefault,
-} from 'fastify';
+import Fastify, { type FastifyInstance } from 'fastify';
 import {
   jsonSchemaTransform,
   serializerCompiler,
@@ -20,38 +14,30 @@ import {
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod';
 import { checkAccess } from './http/access.ts';
+import type { Api } from './http/api.ts';
 import { answerProblem, problemOf } from './http/problems.ts';
+import { recordRefusals } from './http/recordRefusals.ts';
+import { auditRoutes } from './http/routes/audit.ts';
+import { boardRoutes } from './http/routes/board.ts';
+import { booksRoutes } from './http/routes/books.ts';
+import { documentRoutes } from './http/routes/documents.ts';
+import { feedRoutes } from './http/routes/feeds.ts';
+import { habitRoutes } from './http/routes/habits.ts';
+import { intakeRoutes } from './http/routes/intake.ts';
+import { jobRoutes } from './http/routes/jobs.ts';
+import { ledgerRoutes } from './http/routes/ledger.ts';
+import { lineRoutes } from './http/routes/lines.ts';
+import { pairingRoutes } from './http/routes/pairing.ts';
+import { passkeyRoutes } from './http/routes/passkeys.ts';
+import { peopleRoutes } from './http/routes/people.ts';
+import { questionRoutes } from './http/routes/questions.ts';
+import { ruleRoutes } from './http/routes/rules.ts';
+import { type SessionOptions, sessionRoutes } from './http/routes/session.ts';
+import { stepRoutes } from './http/routes/steps.ts';
+import { openStepEvents } from './http/stepEvents.ts';
 import { openUploads } from './http/uploads.ts';
-import { recordRefusals } from './modules/audit/recordRefusals.ts';
-import { auditRoutes } from './modules/audit/routes.ts';
-import { boardRoutes } from './modules/board/routes.ts';
-import { booksRoutes } from './modules/books/routes.ts';
-import { documentRoutes } from './modules/documents/routes.ts';
-import { openStepEvents } from './modules/events/stepEvents.ts';
-import { feedRoutes } from './modules/feeds/routes.ts';
-import { habitRoutes } from './modules/habits/routes.ts';
-import { intakeRoutes } from './modules/intake/routes.ts';
-import { jobRoutes } from './modules/jobs/routes.ts';
-import { ledgerRoutes } from './modules/ledger/routes.ts';
-import { lineRoutes } from './modules/lines/routes.ts';
-import { pairingRoutes } from './modules/pairing/routes.ts';
-import { peopleRoutes } from './modules/people/routes.ts';
-import { questionRoutes } from './modules/questions/routes.ts';
-import { ruleRoutes } from './modules/rules/routes.ts';
-import { passkeyRoutes } from './modules/session/passkeyRoutes.ts';
-import { type SessionOptions, sessionRoutes } from './modules/session/routes.ts';
 import { openSessionsOf } from './modules/session/sessions.ts';
-import { stepRoutes } from './modules/steps/routes.ts';
 import type { Services } from './services.ts';
-
-/** A Fastify instance whose routes are typed by Zod schemas. */
-export type Api = FastifyInstance<
-  RawServerDefault,
-  RawRequestDefaultExpression,
-  RawReplyDefaultExpression,
-  FastifyBaseLogger,
-  ZodTypeProvider
->;
 
 /** How the application is to be served. */
 export interface AppOptions extends SessionOptions {

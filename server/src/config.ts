@@ -1,8 +1,8 @@
 import { join } from 'node:path';
 import { type Clock, clockFixedAt, machineClock } from './clock.ts';
+import type { BankConnector } from './connectors/connector.ts';
+import { practiceConnector } from './connectors/practiceConnector.ts';
 import { type Cluster, type DatabaseUrls, openCluster } from './db/cluster.ts';
-import type { BankConnector } from './modules/feeds/connector.ts';
-import { practiceConnector } from './modules/feeds/practiceConnector.ts';
 import { projectFolder } from './projectFolder.ts';
 
 /** Where the project keeps its data, unless `ZUBRELL_DATA` says otherwise. */

@@ -1,6 +1,6 @@
 import { type AppOptions, buildApp } from './app.ts';
-import { openReaderPool } from './jobs/readInThread.ts';
 import { startWorker } from './jobs/worker.ts';
+import { openReaderPool } from './modules/intake/readInThread.ts';
 import { closeDatabases, type Services } from './services.ts';
 
 /** A running server with its worker. */

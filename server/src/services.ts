@@ -1,6 +1,6 @@
 import type { Clock } from './clock.ts';
+import type { BankConnector } from './connectors/connector.ts';
 import { type Database, openBackground, openDatabase } from './db/database.ts';
-import type { BankConnector } from './modules/feeds/connector.ts';
 import type { Secrets } from './secrets.ts';
 
 /** Who acts, as the session and the books' membership say. */

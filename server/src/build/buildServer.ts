@@ -20,7 +20,7 @@ export async function buildServer(): Promise<void> {
     entryPoints: {
       main: inProject('server', 'src', 'main.ts'),
       operate: inProject('server', 'src', 'operate', 'main.ts'),
-      readWorker: inProject('server', 'src', 'jobs', 'readWorker.ts'),
+      readWorker: inProject('server', 'src', 'modules', 'intake', 'readWorker.ts'),
       practiceBank: inProject('practice-bank', 'src', 'main.ts'),
     },
     outdir: builtFolder,

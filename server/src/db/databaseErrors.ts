@@ -1,4 +1,4 @@
-import { type ErrorCode, ZubrellError } from '@zubrell/core/errors';
+import { type ErrorCode, type ErrorParams, errors, ZubrellError } from '@zubrell/core/errors';
 import { DrizzleQueryError } from 'drizzle-orm';
 import pg from 'pg';
 
@@ -28,6 +28,21 @@ export function errorKind(error: unknown): { readonly kind: string; readonly sql
   const sqlState = cause instanceof pg.DatabaseError ? cause.code : undefined;
   const kind = error instanceof Error ? error.name : 'unknown';
   return { kind, ...(sqlState === undefined ? {} : { sqlState }) };
+}
+
+/** The SQLSTATE of errors that the database raises by a name of the error table. */
+const RAISED = 'ZB001';
+
+/** The error of the table that an error is, or null where it is none. */
+export function knownError(error: unknown): ZubrellError | null {
+  if (error instanceof ZubrellError) return error;
+  if (isDatabaseAway(error)) return new ZubrellError('DATABASE_AWAY');
+  if (isPoolExhausted(error)) return new ZubrellError('BUSY');
+  const cause = causeOf(error);
+  if (!(cause instanceof pg.DatabaseError)) return null;
+  if (cause.code !== RAISED || !(cause.message in errors)) return errorOfDatabase(cause);
+  const params = JSON.parse(cause.detail ?? '{}') as ErrorParams;
+  return new ZubrellError(cause.message as ErrorCode, params);
 }
 
 /** What is there already, by the constraint that allows it once; of others it is said in general. */
@@ -90,12 +105,12 @@ export function isDatabaseAway(error: unknown): boolean {
 }
 
 /** Whether an error means that all connections were taken for longer than one waits. */
-export function isPoolExhausted(error: unknown): boolean {
+function isPoolExhausted(error: unknown): boolean {
   const cause = causeOf(error);
   return cause instanceof Error && /timeout exceeded when trying to connect/.test(cause.message);
 }
 
 /** The database's own error behind that of a query. */
-export function causeOf(error: unknown): unknown {
+function causeOf(error: unknown): unknown {
   return error instanceof DrizzleQueryError ? error.cause : error;
 }

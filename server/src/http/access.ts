@@ -7,9 +7,9 @@ import { z } from 'zod';
 import '@fastify/cookie';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { rowsOf } from '../db/database.ts';
-import type { SessionOptions } from '../modules/session/routes.ts';
 import { sessionCookie, userOfSession } from '../modules/session/sessions.ts';
 import type { Services } from '../services.ts';
+import type { SessionOptions } from './routes/session.ts';
 
 declare module 'fastify' {
   interface FastifyContextConfig {

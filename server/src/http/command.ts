@@ -3,8 +3,8 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
 import { z } from 'zod';
+import { beginCommand } from '../commands/beginCommand.ts';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
-import { beginCommand } from '../modules/beginCommand.ts';
 import type { BooksCommand } from '../modules/steps/booksCommand.ts';
 import type { Actor, Services } from '../services.ts';
 

@@ -3,15 +3,16 @@ import type { BatchStarted } from '@zubrell/contract/intake';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { z } from 'zod';
-import { type Api, buildApp } from '../app.ts';
+import { buildApp } from '../app.ts';
+import type { BankConnector } from '../connectors/connector.ts';
 import { openBackground, rowsOf } from '../db/database.ts';
-import type { BankConnector } from '../modules/feeds/connector.ts';
 import { sessionCookie } from '../modules/session/sessions.ts';
 import { type Client, clientOf, makeBooks, plainKeep } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
 import { startHarness } from '../testing/harness.ts';
 import { plainApp } from '../testing/plainApp.ts';
 import type { Harness } from '../testing/testServer.ts';
+import type { Api } from './api.ts';
 
 const WORDING = 'NETTLE AND THREAD 4711';
 const TOKEN = 'token-of-the-bank';

@@ -3,7 +3,6 @@ import { type ClientRequest, type IncomingMessage, request } from 'node:http';
 import { setTimeout as pause } from 'node:timers/promises';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Api } from '../app.ts';
 import { buildApp } from '../app.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
 import { closeDatabases } from '../services.ts';
@@ -11,6 +10,7 @@ import { type Client, clientOf, makeBooks, type TestBooks } from '../testing/cli
 import { makeTestDatabase } from '../testing/harness.ts';
 import { plainApp } from '../testing/plainApp.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
+import type { Api } from './api.ts';
 
 const STALLED = 700;
 

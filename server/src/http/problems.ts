@@ -8,17 +8,8 @@ import {
 } from '@zubrell/core/errors';
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
-import pg from 'pg';
-import {
-  causeOf,
-  errorKind,
-  errorOfDatabase,
-  isDatabaseAway,
-  isPoolExhausted,
-} from '../db/databaseErrors.ts';
+import { errorKind, knownError } from '../db/databaseErrors.ts';
 
-/** The SQLSTATE of errors that the database raises by a name of the error table. */
-const RAISED = 'ZB001';
 /** Whoever comes when the server is busy may come again after so many seconds. */
 const RETRY_AFTER = 2;
 
@@ -28,7 +19,7 @@ export function answerProblem(
   request: FastifyRequest,
   reply: FastifyReply,
 ): FastifyReply {
-  const known = knownError(error);
+  const known = requestError(error);
   if (known === null) {
     request.log.error({ ...errorKind(error), route: request.routeOptions.url }, 'failed');
   }
@@ -52,24 +43,15 @@ export function problemOf(code: ErrorCode, params: ErrorParams): ProblemDetails 
   };
 }
 
-/** The error of the table that an error is, or null where it is none. */
-export function knownError(error: unknown): ZubrellError | null {
-  if (error instanceof ZubrellError) return error;
+/** The error of the table that an error of a request is, or null where it is none. */
+export function requestError(error: unknown): ZubrellError | null {
   if (hasZodFastifySchemaValidationErrors(error)) {
     const [first] = error.validation;
     const place = first?.instancePath.split('/').filter(Boolean).join('.') ?? '';
     const detail = `${place === '' ? '' : `${place}: `}${first?.message ?? ''}`;
     return new ZubrellError('REQUEST_INVALID', { detail });
   }
-  if (isDatabaseAway(error)) return new ZubrellError('DATABASE_AWAY');
-  if (isPoolExhausted(error)) return new ZubrellError('BUSY');
-  const cause = causeOf(error);
-  if (cause instanceof pg.DatabaseError && cause.code === RAISED && cause.message in errors) {
-    const params = JSON.parse(cause.detail ?? '{}') as ErrorParams;
-    return new ZubrellError(cause.message as ErrorCode, params);
-  }
-  if (cause instanceof pg.DatabaseError) return errorOfDatabase(cause);
-  return httpError(error as Partial<FastifyError>);
+  return knownError(error) ?? httpError(error as Partial<FastifyError>);
 }
 
 function httpError(error: Partial<FastifyError>): ZubrellError | null {

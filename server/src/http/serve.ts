@@ -1,7 +1,7 @@
 import type { Endpoint } from '@zubrell/contract/endpoint';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { z } from 'zod';
-import type { Api } from '../app.ts';
+import type { Api } from './api.ts';
 
 type Out<Schema> = Schema extends z.ZodType ? z.output<Schema> : unknown;
 

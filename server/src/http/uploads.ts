@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fail } from '@zubrell/core/errors';
 import type { FastifyRequest } from 'fastify';
+import type { UploadedFile } from '../uploadedFile.ts';
 import { actorOf, booksIdOf } from './command.ts';
 
 /** So many files come in at once: from one person, and into one set of books. */
@@ -14,12 +15,6 @@ const MOST_OF_BOOKS = 8;
 const STALLED = 20_000;
 
 const MB = 1_048_576;
-
-/** A file that has come in whole. */
-export interface UploadedFile {
-  readonly size: number;
-  readonly pieces: AsyncIterable<Uint8Array>;
-}
 
 /** How files come in. */
 export interface Uploads {

@@ -4,17 +4,16 @@ import { refusedOf, type StatementFacts } from '@zubrell/core/formats/bankFile';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { beginCommand } from '../commands/beginCommand.ts';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
-import { isDatabaseAway } from '../db/databaseErrors.ts';
-import { knownError } from '../http/problems.ts';
-import { beginCommand } from '../modules/beginCommand.ts';
+import { isDatabaseAway, knownError } from '../db/databaseErrors.ts';
 import { copyIncoming, createIncoming } from '../modules/intake/incoming.ts';
 import { keepIncoming } from '../modules/intake/keepIncoming.ts';
+import type { ReadFile } from '../modules/intake/readInThread.ts';
+import type { ReadFacts } from '../modules/intake/readWorker.ts';
 import type { KeepBatchJob } from '../modules/intake/startBatch.ts';
 import { uploadBytes } from '../modules/intake/uploads.ts';
 import type { Services } from '../services.ts';
-import type { ReadFile } from './readInThread.ts';
-import type { ReadFacts } from './readWorker.ts';
 
 const BatchRow = z.object({
   bankAccountId: z.string(),

@@ -1,7 +1,11 @@
+import { beginCommand } from '../commands/beginCommand.ts';
 import { inBooks } from '../db/database.ts';
-import { beginCommand } from '../modules/beginCommand.ts';
 import { lastStepOf } from '../modules/books/queries.ts';
-import { type RenewProposalsJob, renewProposals, stemsAlike } from '../modules/lines/proposals.ts';
+import {
+  type RenewProposalsJob,
+  renewProposals,
+  stemsAlike,
+} from '../modules/proposals/renewProposals.ts';
 import { postAtOnce } from '../modules/rules/postAtOnce.ts';
 import { announce } from '../modules/steps/announce.ts';
 import type { Services } from '../services.ts';

@@ -3,12 +3,12 @@ import { ZubrellError } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
+import { queueNameOf } from '../db/queueJob.ts';
 import { queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { Services } from '../services.ts';
 import { freeFeed } from './fetchFeed.ts';
 import { refuseBatch } from './keepBatch.ts';
 import { ALIVE } from './lifeLine.ts';
-import { queueNameOf } from './queueJob.ts';
 
 /** A job during which the server ended so often ends it by what it does. */
 const MOST_CRASHES = 12;

@@ -9,6 +9,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { buildApp } from '../app.ts';
 import { inBooks, rowsOf } from '../db/database.ts';
+import { openReaderPool, type ReaderPool, type ReadFile } from '../modules/intake/readInThread.ts';
 import { insertBatch } from '../modules/intake/startBatch.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
 import { closeDatabases } from '../services.ts';
@@ -17,7 +18,6 @@ import { ofxFile } from '../testing/files.ts';
 import { makeTestDatabase } from '../testing/harness.ts';
 import { plainApp } from '../testing/plainApp.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
-import { openReaderPool, type ReaderPool, type ReadFile } from './readInThread.ts';
 import { giveBackJobsOfTheDead, refreshForgotten, settleDeadWork } from './sweeper.ts';
 import { startWorker } from './worker.ts';
 

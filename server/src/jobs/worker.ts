@@ -6,13 +6,13 @@ import { errorKind } from '../db/databaseErrors.ts';
 import { patiently, untilDatabaseIsBack } from '../db/patiently.ts';
 import { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import { SaveHabitsJob } from '../modules/habits/booksMemory.ts';
+import type { ReadFile } from '../modules/intake/readInThread.ts';
 import { KeepBatchJob } from '../modules/intake/startBatch.ts';
-import { RenewProposalsJob } from '../modules/lines/proposals.ts';
+import { RenewProposalsJob } from '../modules/proposals/renewProposals.ts';
 import type { Services } from '../services.ts';
 import { fetchFeed } from './fetchFeed.ts';
 import { keepBatch } from './keepBatch.ts';
 import { type LifeLine, openLifeLine } from './lifeLine.ts';
-import type { ReadFile } from './readInThread.ts';
 import { renewInBackground } from './renewInBackground.ts';
 import { saveHabits } from './saveHabits.ts';
 import {

@@ -4,7 +4,7 @@ import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { type NamedRow, StemRow } from '../db/rows.ts';
 import { rebuildHabits } from '../modules/habits/rebuildHabits.ts';
 import { isOpenLine } from '../modules/lines/lineState.ts';
-import { queueRenewal } from '../modules/lines/proposals.ts';
+import { queueRenewal } from '../modules/proposals/renewProposals.ts';
 import { type Outcome, withNamedBooks } from './namedBooks.ts';
 
 /**

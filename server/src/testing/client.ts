@@ -1,7 +1,7 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { ProblemDetails } from '@zubrell/contract/common';
 import type { BatchSheet, KeepBatch } from '@zubrell/contract/intake';
-import type { Api } from '../app.ts';
+import type { Api } from '../http/api.ts';
 import { sessionCookie } from '../modules/session/sessions.ts';
 
 /** A signed-in user's view of the API. */

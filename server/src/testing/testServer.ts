@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import type { Api } from '../app.ts';
 import { buildApp } from '../app.ts';
 import { clockFixedAt } from '../clock.ts';
 import type { Cluster, DatabaseUrls } from '../db/cluster.ts';
 import type { Database } from '../db/database.ts';
 import { keepDay } from '../db/fixedDay.ts';
 import { migrate } from '../db/migrate.ts';
-import { openReaderPool } from '../jobs/readInThread.ts';
+import type { Api } from '../http/api.ts';
 import { startWorker } from '../jobs/worker.ts';
+import { openReaderPool } from '../modules/intake/readInThread.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
 import { makeKey, openSecrets } from '../secrets.ts';
 import { closeDatabases, openDatabases, type Services } from '../services.ts';

@@ -2,8 +2,8 @@ import { AuditRecords, type RecordsWanted } from '@zubrell/contract/audit';
 import { recordKindsByGroup } from '@zubrell/core/audit/recordKinds';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { cursorOf, placeOf } from '../cursor.ts';
 
 const PAGE = 100;
 

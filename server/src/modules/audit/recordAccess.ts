@@ -1,10 +1,7 @@
 import type { RecordKind } from '@zubrell/core/audit/recordKinds';
 import { sql } from 'drizzle-orm';
-import type { FastifyRequest } from 'fastify';
 import type { Database, Tx } from '../../db/database.ts';
-// What it knows of a request: the session.
-import type {} from '../../http/access.ts';
-import { type OpenedFrom, openedFrom } from '../../http/openedFrom.ts';
+import type { OpenedFrom } from '../../openedFrom.ts';
 
 /** What is to be put on record. */
 export interface AccessRecord {
@@ -30,13 +27,4 @@ export async function recordAccess(
     sql`select record_access(${session}, ${booksId}, ${kind}, ${subjectId},
           ${JSON.stringify(details)}::jsonb, ${JSON.stringify({ ...from, ...personal })}::jsonb)`,
   );
-}
-
-/** Puts on record what a request did. */
-export function recordRequest(
-  tx: Tx | Database,
-  request: FastifyRequest,
-  record: AccessRecord,
-): Promise<void> {
-  return recordAccess(tx, request.session, openedFrom(request), record);
 }

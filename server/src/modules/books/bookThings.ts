@@ -17,17 +17,17 @@ import {
 } from '../steps/things.ts';
 import { putSettings, settingsOf } from './changeBooks.ts';
 import { AccountState, PayeeState, setAccount, setPayee } from './changeThings.ts';
-import { renewNaming } from './renewNaming.ts';
 
 /** The settings of the books. */
 export const booksThing: ThingHandler = {
   standing: async ({ tx, booksId }) => new Map([[booksId, { ...(await settingsOf(tx, booksId)) }]]),
   missing: async () => [],
-  put: async ({ tx, booksId }, turns) => {
+  put: async (command, turns) => {
+    const { tx, booksId } = command;
     for (const turn of turns) {
       const before = await settingsOf(tx, booksId);
       const after = BooksSettings.parse(turnedState({ ...before }, turn));
-      await putSettings(tx, booksId, before, after);
+      await putSettings(command, before, after);
     }
   },
 };
@@ -103,7 +103,7 @@ function madeThing({ thing, table, state, isSame, uses, change }: Kind): ThingHa
         if (isHere(before) && isHere(after) && was && next)
           await change?.(command, thingId, was, next);
       }
-      await renewNaming(tx, booksId, ids);
+      await command.follow.thingsChanged(command, ids);
     },
   };
 

@@ -4,8 +4,6 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { eq } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { books } from '../../db/schema/books.ts';
-import { markHeld } from '../lines/markHeld.ts';
-import { renewAll } from '../lines/proposals.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
 
@@ -21,7 +19,7 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
     accountsMadeBy: change.accountsMadeBy ?? before.accountsMadeBy,
     usesOtherBooks: change.usesOtherBooks ?? before.usesOtherBooks,
   };
-  await putSettings(tx, booksId, before, after);
+  await putSettings(command, before, after);
   const words = settingsWords(before, after);
   const items = [{ thing: 'books', thingId: booksId, before, after }] as const;
   await recordStep(command, { kind: 'changeBooks', words, items });
@@ -45,18 +43,18 @@ export async function settingsOf(tx: Tx, booksId: string): Promise<BooksSettings
 
 /** Writes settings; where proposals depend on them, they are made anew. */
 export async function putSettings(
-  tx: Tx,
-  booksId: string,
+  command: BooksCommand,
   before: BooksSettings,
   after: BooksSettings,
 ): Promise<void> {
+  const { tx, booksId, follow } = command;
   await tx.update(books).set(after).where(eq(books.id, booksId));
-  if (before.lockDate !== after.lockDate) await markHeld(tx, booksId);
+  if (before.lockDate !== after.lockDate) await follow.closingChanged(command, null);
   const isProposedOtherwise =
     before.assetThreshold !== after.assetThreshold ||
     before.usesOtherBooks !== after.usesOtherBooks ||
     JSON.stringify(before.demands) !== JSON.stringify(after.demands);
-  if (isProposedOtherwise) await renewAll(tx, booksId);
+  if (isProposedOtherwise) await follow.allChanged(command);
 }
 
 function settingsWords(before: BooksSettings, after: BooksSettings): string {

@@ -18,10 +18,8 @@ import { nameKey } from '@zubrell/core/text/nameKey';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { openOfDocument } from '../../db/openOfDocument.ts';
 import { NameRow } from '../../db/rows.ts';
-import { renewAll, renewSoon } from '../lines/proposals.ts';
-import { relearnLines } from '../lines/relearnLines.ts';
-import { openOfDocument } from '../pairing/candidates.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
@@ -260,7 +258,7 @@ export async function setPayee(
         where books_id = ${booksId} and id = ${payeeId}`,
   );
   if (before.mergedInto === after.mergedInto) return;
-  await renewSoon(tx, booksId, await relearnLines(command, sql`y.id = ${payeeId}`));
+  await command.follow.payeeMerged(command, payeeId);
 }
 
 /** Writes what an account changed to; where proposals depend on it, they are made anew. */
@@ -277,8 +275,5 @@ export async function setAccount(
         where books_id = ${booksId} and id = ${accountId}`,
   );
   if (before.role === after.role && before.isOn === after.isOn) return;
-  const isThere = sql`d.coding #>> '{parts,0,accountId}' = ${accountId}`;
-  const stems = await relearnLines(command, isThere);
-  if (before.role !== after.role) await renewAll(tx, booksId);
-  else await renewSoon(tx, booksId, stems);
+  await command.follow.accountChanged(command, accountId, before.role !== after.role);
 }

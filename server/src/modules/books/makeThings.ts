@@ -1,12 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import type {
-  NewAccount,
-  NewBankAccount,
-  NewCostObject,
-  NewPayee,
-  OpeningBalance,
-} from '@zubrell/contract/books';
-import type { Made, StepDone } from '@zubrell/contract/common';
+import type { NewAccount, NewBankAccount, NewCostObject, NewPayee } from '@zubrell/contract/books';
+import type { Made } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { and, eq, sql } from 'drizzle-orm';
@@ -18,7 +12,6 @@ import type { Actor } from '../../services.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem, type ThingState } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
-import { insertOpening } from './openingBalance.ts';
 
 /** Adds an account to the chart. @throws {ZubrellError} ACCOUNTS_WITHHELD, ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
 export async function createAccount(command: BooksCommand, wanted: NewAccount): Promise<Made> {
@@ -175,24 +168,6 @@ export async function createBankAccount(
   const words = `Made the bank account ${wanted.name}`;
   const items = [madeItem('account', account.id, account), madeItem('bankAccount', id, made)];
   return { id, ...(await recordDone(command, { kind: 'makeBankAccount', words, items })) };
-}
-
-/** Posts an opening balance typed by hand. @throws {ZubrellError} OPENING_TWICE and others */
-export async function postOpening(
-  command: BooksCommand,
-  bankAccountId: string,
-  opening: OpeningBalance,
-): Promise<StepDone> {
-  const { step } = command;
-  const { item, words } = await insertOpening(command, bankAccountId, opening);
-  const done = `Posted the ${words}`;
-  await recordDone(command, {
-    kind: 'opening',
-    words: done,
-    items: [item],
-    needs: needs('bankAccount', [bankAccountId]),
-  });
-  return { step, words: done };
 }
 
 function madeItem(thing: StepItem['thing'], thingId: string, after: ThingState): StepItem {

@@ -16,16 +16,15 @@ import { nameKey } from '@zubrell/core/text/nameKey';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { openOfDocument } from '../../db/openOfDocument.ts';
 import { NameRow } from '../../db/rows.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency, controlAccounts } from '../books/queries.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
-import { openOfDocument } from '../pairing/candidates.ts';
-import { renewForDocuments } from '../pairing/renewNamed.ts';
+import { DocumentState, insertDocuments, moveDocument } from '../ledger/setDocument.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
-import { DocumentState, insertDocuments, moveDocument } from './setDocument.ts';
 
 /** A document, and the newest step that the sender has seen. */
 interface SeenDocument {
@@ -44,7 +43,7 @@ export async function enterDocument(command: BooksCommand, wanted: NewDocument):
   const words = `Entered ${await documentWords(tx, booksId, wanted)}`;
   const needed = needsOfDocuments([wanted]);
   await recordStep(command, { kind: 'document', words, items, needs: needed });
-  await renewForDocuments(tx, booksId, states);
+  await command.follow.documentsChanged(command, states);
   return { id: items[0]?.thingId ?? '', step, words };
 }
 
@@ -101,7 +100,7 @@ export async function changeDocument(
     items: [item],
     needs: needsOfDocuments([wanted]),
   });
-  await renewForDocuments(tx, booksId, [before, after]);
+  await command.follow.documentsChanged(command, [before, after]);
   return { id: documentId, step, words };
 }
 
@@ -120,7 +119,7 @@ export async function voidDocument(
   const words = `Voided ${await documentWords(tx, booksId, before)}`;
   const items: StepItem[] = [{ thing: 'document', thingId: documentId, before, after: null }];
   await recordStep(command, { kind: 'voidDocument', words, items });
-  await renewForDocuments(tx, booksId, [before]);
+  await command.follow.documentsChanged(command, [before]);
   return { id: documentId, step, words };
 }
 

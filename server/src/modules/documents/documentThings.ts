@@ -2,13 +2,12 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
-import { documentsInTheWay, isCreditTie } from '../lines/lineThing.ts';
-import { setDecisionsLive } from '../lines/setLineDecisions.ts';
-import { renewForDocuments } from '../pairing/renewNamed.ts';
+import { documentsInTheWay, isCreditTie } from '../decisions/documentsInTheWay.ts';
+import { setDecisionsLive } from '../decisions/setLineDecisions.ts';
+import { DocumentState, isSameDocument, moveDocument } from '../ledger/setDocument.ts';
 import { turnedState } from '../steps/putItems.ts';
 import { Need, type ThingState } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
-import { DocumentState, isSameDocument, moveDocument } from './setDocument.ts';
 
 const StandingRow = DocumentState.extend({ id: z.string(), isVoid: z.boolean() });
 
@@ -83,7 +82,6 @@ export const documentThing: ThingHandler = {
     return { taken: [...settled, ...same] };
   },
   put: async (command, turns) => {
-    const { tx, booksId } = command;
     const now = await standing(
       command,
       turns.map(({ thingId }) => thingId),
@@ -92,9 +90,8 @@ export const documentThing: ThingHandler = {
       const from = stateOf(now.get(turn.thingId) ?? null);
       const to = stateOf(turnedState(now.get(turn.thingId) ?? null, turn));
       await moveDocument(command, turn.thingId, from, to);
-      await renewForDocuments(
-        tx,
-        booksId,
+      await command.follow.documentsChanged(
+        command,
         [from, to].flatMap((state) => state ?? []),
       );
     }
@@ -130,7 +127,8 @@ export const offsetThing: ThingHandler = {
       turns.filter(({ after }) => !isHere(after)).map(({ thingId }) => thingId),
       all,
     ),
-  put: async ({ tx, booksId }, turns) => {
+  put: async (command, turns) => {
+    const { tx, booksId } = command;
     const idsOf = (isLive: boolean) =>
       turns.filter(({ after }) => isHere(after) === isLive).map(({ thingId }) => thingId);
     await setDecisionsLive(tx, booksId, idsOf(false), false);
@@ -143,6 +141,6 @@ export const offsetThing: ThingHandler = {
           where a.books_id = ${booksId}
             and a.decision_id = any(${sql.param(turns.map(({ thingId }) => thingId))}::uuid[])`,
     );
-    await renewForDocuments(tx, booksId, touched);
+    await command.follow.documentsChanged(command, touched);
   },
 };

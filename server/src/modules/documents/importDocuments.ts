@@ -8,7 +8,6 @@ import {
   unknownNames,
 } from '../ledger/importRecords.ts';
 import type { RecordNames } from '../ledger/recordNames.ts';
-import { renewAll } from '../lines/proposals.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { makeDocuments, needsOfDocuments } from './changeDocument.ts';
 
@@ -27,7 +26,6 @@ export function importDocuments(
   command: BooksCommand,
   file: { readonly text: string; readonly makePayees: boolean },
 ): Promise<Imported> {
-  const { tx, booksId } = command;
   const sort: RecordSort<NewDocument> = {
     problemsOf,
     payeeKind: (name, records) =>
@@ -38,7 +36,7 @@ export function importDocuments(
     write: async (wanted) => {
       const documents = together(wanted);
       const { items } = await makeDocuments(command, documents);
-      await renewAll(tx, booksId);
+      await command.follow.allChanged(command);
       const count = items.length === 1 ? '1 document' : `${items.length} documents`;
       return { items, words: `Entered ${count} from a file`, needs: needsOfDocuments(documents) };
     },

@@ -13,14 +13,12 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { needs } from '../books/needsOf.ts';
 import { controlAccounts } from '../books/queries.ts';
+import { insertDecisions } from '../decisions/insertDecisions.ts';
+import { offsetItem } from '../decisions/offsetItem.ts';
+import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
-import { insertDecisions } from '../lines/insertDecisions.ts';
-import { type BooksCandidate, booksCandidates } from '../pairing/candidates.ts';
-import { renewForDocuments } from '../pairing/renewNamed.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
-
-import { offsetItem } from './offsetItem.ts';
 
 /**
  * Settles documents of one payee against each other, the oldest first, without any money: a credit note or credit
@@ -73,7 +71,7 @@ export async function offsetDocuments(
     used.map(({ document: { id } }) => id),
   );
   await recordStep(command, { kind: 'offset', words, items, needs: needed });
-  await renewForDocuments(tx, booksId, documents);
+  await command.follow.documentsChanged(command, documents);
   return { id: decisionId, step, words };
 }
 

@@ -10,9 +10,9 @@ import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { openOfDocument } from '../../db/openOfDocument.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { openOfDocument } from '../pairing/candidates.ts';
 
 const columns = sql`
   d.id, d.kind, d.side, d.number, coalesce(p.merged_into, p.id) as "payeeId", d.date,

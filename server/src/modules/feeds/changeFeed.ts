@@ -3,9 +3,9 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
-import { queueJob } from '../../jobs/queueJob.ts';
+import { queueJob } from '../../db/queueJob.ts';
 import type { Actor } from '../../services.ts';
-import { giveMandate } from '../giveMandate.ts';
+import { giveMandate } from '../session/giveMandate.ts';
 
 /** What the queue holds of a feed to be fetched. */
 export const FetchFeedJob = z.object({

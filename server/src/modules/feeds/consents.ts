@@ -4,15 +4,15 @@ import { fail } from '@zubrell/core/errors';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import type { BankConnector, GivenConsent, RemoteAccount } from '../../connectors/connector.ts';
 import { inBooks, rowsOf, type Tx } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
 import { consents, feeds } from '../../db/schema/feeds.ts';
-import type { OpenedFrom } from '../../http/openedFrom.ts';
+import type { OpenedFrom } from '../../openedFrom.ts';
 import type { Actor, Services } from '../../services.ts';
 import { recordAccess } from '../audit/recordAccess.ts';
-import { giveMandate } from '../giveMandate.ts';
+import { giveMandate } from '../session/giveMandate.ts';
 import { queueFetch } from './changeFeed.ts';
-import type { BankConnector, GivenConsent, RemoteAccount } from './connector.ts';
 
 /** Requests that nobody answered are forgotten after so many days. */
 const KEPT_DAYS = 2;

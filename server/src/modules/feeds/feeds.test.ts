@@ -10,13 +10,13 @@ import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
+import { practiceConnector } from '../../connectors/practiceConnector.ts';
 import { inBooks, rowsOf } from '../../db/database.ts';
 import { settleDeadWork } from '../../jobs/sweeper.ts';
 import { makeKey, openSecrets } from '../../secrets.ts';
 import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
 import { startHarness } from '../../testing/harness.ts';
 import type { Harness } from '../../testing/testServer.ts';
-import { practiceConnector } from './practiceConnector.ts';
 import { resealConsents } from './resealConsents.ts';
 
 const BANK = 'Wick & Alder';

@@ -4,7 +4,7 @@ import { sql } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { queueJob } from '../../jobs/queueJob.ts';
+import { queueJob } from '../../db/queueJob.ts';
 import { committedStep } from '../steps/booksCommand.ts';
 import { savedHabits, saveHabits, timesRebuilt } from './learnedHabits.ts';
 import { taughtSince, teach, teachAll } from './taughtLines.ts';

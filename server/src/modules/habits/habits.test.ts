@@ -1,12 +1,12 @@
 import type { Stack } from '@zubrell/contract/desk';
 import { sql } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
+import { beginCommand } from '../../commands/beginCommand.ts';
 import { inBooks, rowsOf } from '../../db/database.ts';
 import { NamedRow } from '../../db/rows.ts';
 import type { Actor } from '../../services.ts';
 import { ofxFile } from '../../testing/files.ts';
 import { setScene } from '../../testing/scene.ts';
-import { beginCommand } from '../beginCommand.ts';
 import { openSession } from '../session/sessions.ts';
 import { nextCommand } from '../steps/booksCommand.ts';
 import { undoStep } from '../steps/undoStep.ts';

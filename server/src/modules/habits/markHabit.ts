@@ -6,7 +6,6 @@ import { cleanName } from '@zubrell/core/text/cleanName';
 import { sql } from 'drizzle-orm';
 import { habitMarks } from '../../db/schema/rules.ts';
 import { payeeState } from '../books/changeThings.ts';
-import { renewSoon } from '../lines/proposals.ts';
 import { relearnLines } from '../lines/relearnLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
@@ -72,9 +71,8 @@ export const habitMarkThing = liveThing('habitMark', 'habit_marks', async (comma
 
 /** Has the decided lines that a mark is about learned anew, or no more. */
 async function relearn(command: BooksCommand, markId: string): Promise<void> {
-  const { tx, booksId } = command;
   const isAbout = sql`d.kind = 'posted' and exists (
     select from habit_marks m where m.books_id = l.books_id and m.id = ${markId}
       and ${isMarked(sql`coalesce(y.merged_into, y.id)`)})`;
-  await renewSoon(tx, booksId, await relearnLines(command, isAbout));
+  await command.follow.linesTaught(command, await relearnLines(command, isAbout));
 }

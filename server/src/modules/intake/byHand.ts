@@ -13,8 +13,8 @@ import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { aliasOf } from '../lines/aliases.ts';
 import { markHeld } from '../lines/markHeld.ts';
-import { renewProposals } from '../lines/proposals.ts';
-import { stemsBeside } from '../pairing/renewReached.ts';
+import { renewProposals } from '../proposals/renewProposals.ts';
+import { stemsBeside } from '../proposals/stemsReached.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 

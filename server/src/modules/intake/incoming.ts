@@ -1,8 +1,8 @@
 import { sql } from 'drizzle-orm';
 import type { OpenCopy, Tx } from '../../db/database.ts';
-import { copyColumns } from '../../jobs/copyRows.ts';
-import type { ReadFile, WantedOfFile } from '../../jobs/readInThread.ts';
-import type { ReadFacts } from '../../jobs/readWorker.ts';
+import { copyColumns } from './copyRows.ts';
+import type { ReadFile, WantedOfFile } from './readInThread.ts';
+import type { ReadFacts } from './readWorker.ts';
 import { factColumns, factsOf, joinAsSeen } from './sightedFacts.ts';
 
 /**

@@ -12,12 +12,12 @@ import { daysApart } from '@zubrell/core/intake/matchSources';
 import type { KnownLines } from '@zubrell/core/intake/sightStatement';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
-import { cursorOf, placeOf } from '../cursor.ts';
+import { isWeighed } from '../decisions/isWeighed.ts';
 import { seenBesides } from '../lines/lineHereThing.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from '../proof/chain.ts';
-import { isWeighed } from '../proof/isWeighed.ts';
 import { joinAsSeen } from './sightedFacts.ts';
 
 /** A line as it is compared with those of a file. */

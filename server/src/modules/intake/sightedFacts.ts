@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { copyColumns } from '../../jobs/copyRows.ts';
+import { copyColumns } from './copyRows.ts';
 
 /** What a source says of a line, by the columns of lines, and of the table of incoming ones. */
 const FACTS = copyColumns.filter(

@@ -4,9 +4,9 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf } from '../../db/database.ts';
+import { queueJob } from '../../db/queueJob.ts';
 import { batches } from '../../db/schema/lines.ts';
-import { queueJob } from '../../jobs/queueJob.ts';
-import { giveMandate } from '../giveMandate.ts';
+import { giveMandate } from '../session/giveMandate.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** What the queue holds of a batch to be kept. */

@@ -3,7 +3,7 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { queueNameOf } from '../../jobs/queueJob.ts';
+import { queueNameOf } from '../../db/queueJob.ts';
 
 /** So many are shown; what waits longest comes first. */
 const SHOWN = 200;

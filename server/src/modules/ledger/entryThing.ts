@@ -3,8 +3,6 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
-import { markHeld } from '../lines/markHeld.ts';
-import { renewForEntries } from '../pairing/renewNamed.ts';
 import { Need } from '../steps/recordStep.ts';
 import { isUndoneStep } from '../steps/stepState.ts';
 import { isHere, type ThingHandler } from '../steps/things.ts';
@@ -66,7 +64,8 @@ export const entryThing: ThingHandler = {
     );
     return { taken: [...openings, ...tied] };
   },
-  put: async ({ tx, booksId }, turns) => {
+  put: async (command, turns) => {
+    const { tx, booksId } = command;
     const ids = turns.map(({ thingId }) => thingId);
     await tx.execute(
       sql`update entries e set is_void = put.is_void
@@ -80,7 +79,9 @@ export const entryThing: ThingHandler = {
       sql`select opening_of as "bankAccountId" from entries
           where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[]) and opening_of is not null`,
     );
-    for (const { bankAccountId } of openings) await markHeld(tx, booksId, bankAccountId);
-    await renewForEntries(tx, booksId, ids);
+    for (const { bankAccountId } of openings) {
+      await command.follow.closingChanged(command, bankAccountId);
+    }
+    await command.follow.entriesChanged(command, ids);
   },
 };

@@ -10,17 +10,11 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { IdRow, NameRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { offsetItem } from '../documents/offsetItem.ts';
+import { offsetItem } from '../decisions/offsetItem.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { inTheWayOf, putItems } from '../steps/putItems.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
-import {
-  entryItem,
-  handPlans,
-  insertHandPlans,
-  needsOfEntries,
-  renewForPlans,
-} from './handPlans.ts';
+import { entryItem, followPlans, handPlans, insertHandPlans, needsOfEntries } from './handPlans.ts';
 import type { NewEntry } from './insertEntries.ts';
 
 /**
@@ -35,7 +29,7 @@ export async function enterByHand(command: BooksCommand, wanted: HandEntry): Pro
   const items = await insertHandPlans(command, plans);
   const words = `Entered ${await entryWords(tx, booksId, entry)}`;
   await recordStep(command, { kind: 'enter', words, items, needs: needsOfEntries([wanted]) });
-  await renewForPlans(command, plans);
+  await followPlans(command, plans);
   return { id: entry.id, step, words };
 }
 
@@ -62,7 +56,7 @@ export async function changeEntry(
     items,
     needs: needsOfEntries([wanted]),
   });
-  await renewForPlans(command, plans);
+  await followPlans(command, plans);
   return { id: entry.id, step, words };
 }
 

@@ -10,14 +10,13 @@ import type { Tx } from '../../db/database.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { needs, needsOfCodings } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
-import { offsetItem } from '../documents/offsetItem.ts';
-import { insertDocuments, type NewDocumentRow } from '../documents/setDocument.ts';
-import { insertDecisions } from '../lines/insertDecisions.ts';
-import { type BooksCandidate, booksCandidates } from '../pairing/candidates.ts';
-import { renewForDocuments, renewForEntries } from '../pairing/renewNamed.ts';
+import { insertDecisions } from '../decisions/insertDecisions.ts';
+import { offsetItem } from '../decisions/offsetItem.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
+import { type BooksCandidate, booksCandidates } from './candidates.ts';
 import { insertEntries, type NewEntry } from './insertEntries.ts';
+import { insertDocuments, type NewDocumentRow } from './setDocument.ts';
 
 type BankEntry = Extract<HandEntry, { kind: 'payment' | 'receipt' | 'cheque' | 'deposit' }>;
 
@@ -184,18 +183,17 @@ export async function insertHandPlans(
   ];
 }
 
-/** Proposes anew for lines that the entries, or documents that they settle, may be. */
-export async function renewForPlans(
-  { tx, booksId }: BooksCommand,
+/** Says that the entries came, and that the documents that they settle changed. */
+export async function followPlans(
+  command: BooksCommand,
   plans: readonly HandPlan[],
 ): Promise<void> {
-  await renewForEntries(
-    tx,
-    booksId,
+  await command.follow.entriesChanged(
+    command,
     plans.map(({ entry }) => entry.id),
   );
   const documents = plans.flatMap(({ settled }) => settled?.documents ?? []);
-  if (documents.length > 0) await renewForDocuments(tx, booksId, documents);
+  if (documents.length > 0) await command.follow.documentsChanged(command, documents);
 }
 
 /** What has to be there for entries to hold. */

@@ -2,7 +2,7 @@ import type { HandEntry, Imported } from '@zubrell/contract/ledger';
 import { handKinds } from '@zubrell/core/ledger/entries';
 import type { LedgerRecord } from '@zubrell/core/ledger/readRecords';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { handPlans, insertHandPlans, needsOfEntries, renewForPlans } from './handPlans.ts';
+import { followPlans, handPlans, insertHandPlans, needsOfEntries } from './handPlans.ts';
 import { accountOf, importRecords, type RecordSort, unknownNames } from './importRecords.ts';
 import type { RecordNames } from './recordNames.ts';
 
@@ -22,7 +22,7 @@ export function importEntries(
     write: async (wanted) => {
       const plans = await handPlans(tx, booksId, wanted);
       const items = await insertHandPlans(command, plans);
-      await renewForPlans(command, plans);
+      await followPlans(command, plans);
       const count = plans.length === 1 ? '1 entry' : `${plans.length} entries`;
       return {
         items,

@@ -10,9 +10,9 @@ import { fail } from '@zubrell/core/errors';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { cursorOf, placeOf } from '../cursor.ts';
-import { booksCandidates } from '../pairing/candidates.ts';
+import { booksCandidates } from './candidates.ts';
 
 const BalancesRow = Balances.shape.balances.element;
 

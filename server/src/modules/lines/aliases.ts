@@ -11,7 +11,6 @@ import { StemRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
 import { recordStep } from '../steps/recordStep.ts';
-import { renewProposals } from './proposals.ts';
 
 /**
  * The newest word of somebody on lines of a stem, where words that set lines apart come first; else what was
@@ -116,7 +115,7 @@ async function addAliases(
     step,
     made.map(({ stem }) => stem),
   );
-  await renewProposals(tx, booksId, moved);
+  await command.follow.linesMoved(command, moved);
   await recordStep(command, {
     kind,
     words,
@@ -131,14 +130,15 @@ async function addAliases(
 }
 
 /** How what was said of stacks is taken back. */
-export const aliasThing = liveThing('alias', 'aliases', async ({ tx, booksId, step }, ids) => {
+export const aliasThing = liveThing('alias', 'aliases', async (command, ids) => {
+  const { tx, booksId, step } = command;
   const rows = await rowsOf(
     tx,
     StemRow,
     sql`select distinct stem from aliases where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
   const stems = rows.map(({ stem }) => stem);
-  await renewProposals(tx, booksId, await restem({ tx, booksId }, step, stems));
+  await command.follow.linesMoved(command, await restem(command, step, stems));
 });
 
 const MovedRow = z.object({ before: z.string(), after: z.string() });

@@ -6,7 +6,6 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
 import { markHeld } from './markHeld.ts';
-import { renewProposals } from './proposals.ts';
 
 /** Whether a kept batch, other than those given, has seen a line. @param line its alias */
 export const seenBesides = (batchIds: readonly string[], line: 'l' | 'o' = 'l') => sql`exists (
@@ -141,9 +140,10 @@ export async function restingOn(
 
 /** Lets lines be here as they are by themselves or by a kept batch, and renews what is proposed for them. */
 export async function setPresence(
-  { tx, booksId, step }: BooksCommand,
+  command: BooksCommand,
   lineIds: readonly string[],
 ): Promise<void> {
+  const { tx, booksId, step } = command;
   const rows = await rowsOf(
     tx,
     StemRow,
@@ -153,9 +153,8 @@ export async function setPresence(
         returning l.stem`,
   );
   if (rows.length > 0) await markHeld(tx, booksId);
-  await renewProposals(
-    tx,
-    booksId,
+  await command.follow.linesMoved(
+    command,
     rows.map(({ stem }) => stem),
   );
 }
@@ -184,7 +183,8 @@ export const twiceThing: ThingHandler = {
       turns.map(({ thingId }) => thingId),
     ),
   }),
-  put: async ({ tx, booksId, step }, turns) => {
+  put: async (command, turns) => {
+    const { tx, booksId, step } = command;
     const rows = await rowsOf(
       tx,
       StemRow,
@@ -194,9 +194,8 @@ export const twiceThing: ThingHandler = {
             ${sql.param(turns.map(({ after }) => after?.twiceOf ?? null))}::uuid[]) as put (id, twice_of)
           where l.books_id = ${booksId} and l.id = put.id returning l.stem`,
     );
-    await renewProposals(
-      tx,
-      booksId,
+    await command.follow.linesMoved(
+      command,
       rows.map(({ stem }) => stem),
     );
   },

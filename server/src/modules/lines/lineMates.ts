@@ -6,7 +6,7 @@ import { wordingLikeness } from '@zubrell/core/text/likeness';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, countRows, rowsOf, type Tx } from '../../db/database.ts';
-import { isWeighed } from '../proof/isWeighed.ts';
+import { isWeighed } from '../decisions/isWeighed.ts';
 import { isOpenLine, joinLiveDecision } from './lineState.ts';
 
 /** A copy is dated so many days from its original at most, a correction so many from the error. */

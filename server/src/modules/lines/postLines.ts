@@ -8,12 +8,10 @@ import { sql } from 'drizzle-orm';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { insertPairings, needsOfPlans, type PairingPlan } from '../pairing/pairingPlan.ts';
-import { stemsReached } from '../pairing/renewReached.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
+import { insertPairings, needsOfPlans, type PairingPlan } from './pairings.ts';
 import { insertPostings, type Posting, postingOf } from './postings.ts';
-import { renewSoon } from './proposals.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from './targetLines.ts';
 
 /**
@@ -89,10 +87,11 @@ export async function postAsStep(
  * @param targetIds legs and documents that they were paired with
  */
 export async function settleLines(
-  { tx, booksId, step }: BooksCommand,
+  command: BooksCommand,
   lines: readonly Pick<TargetLine, 'id' | 'stem' | 'amount'>[],
   targetIds: readonly string[] = [],
 ): Promise<void> {
+  const { tx, booksId, step } = command;
   const ids = sql.param(lines.map((line) => line.id));
   await tx.execute(
     sql`update lines set last_step = ${step}
@@ -104,11 +103,11 @@ export async function settleLines(
   await tx.execute(
     sql`delete from proposals where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
   );
-  const amounts = lines.map((line) => line.amount);
-  await renewSoon(tx, booksId, [
-    ...lines.map((line) => line.stem),
-    ...(await stemsReached(tx, booksId, amounts, targetIds)),
-  ]);
+  await command.follow.linesDecided(command, {
+    stems: lines.map((line) => line.stem),
+    amounts: lines.map((line) => line.amount),
+    targetIds,
+  });
 }
 
 /** What a line seems to be in the books already; null where nothing is. */

@@ -8,10 +8,10 @@ import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { insertDecisions } from '../decisions/insertDecisions.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
-import { insertDecisions } from './insertDecisions.ts';
 import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 
 /** Rows that one posted line makes. */

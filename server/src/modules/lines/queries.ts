@@ -13,10 +13,10 @@ import {
 import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
-import { cursorOf, placeOf } from '../cursor.ts';
-import { pairedOf } from '../pairing/pairedOf.ts';
+import { pairedOf } from '../decisions/pairedOf.ts';
 import { isOpenLine, isTwice, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
 import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
 

@@ -4,13 +4,12 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
-import { stopCorrected } from '../rules/postAtOnce.ts';
+import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
 import { insertPostings, postingsOf } from './postings.ts';
 import { countLines, settleLines } from './postLines.ts';
-import { setLineDecisions } from './setLineDecisions.ts';
 import { ChangedLine, leftOutFor, leftOutIfChanged, TargetLine } from './targetLines.ts';
 
 const PostedRow = TargetLine.extend(ChangedLine.shape).extend({
@@ -64,10 +63,8 @@ export async function recodeLines(
     postings.map(({ line: { id } }) => ({ lineId: id, from: before.get(id) ?? null, to: null })),
     step,
   );
-  await stopCorrected(
-    tx,
-    booksId,
-    step,
+  await command.follow.decisionsEnded(
+    command,
     lines.map(({ decisionId }) => decisionId),
   );
   const way = postings.length === 1 ? 'line' : 'stack';

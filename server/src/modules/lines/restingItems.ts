@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
-import { offsetItem } from '../documents/offsetItem.ts';
+import { offsetItem } from '../decisions/offsetItem.ts';
 import { entryItem } from '../ledger/handPlans.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { inTheWayOf } from '../steps/putItems.ts';

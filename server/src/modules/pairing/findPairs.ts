@@ -8,8 +8,8 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { NamedRow } from '../../db/rows.ts';
 import { taxRatesOf } from '../books/queries.ts';
+import { booksCandidates } from '../ledger/candidates.ts';
 import { isOpenLine } from '../lines/lineState.ts';
-import { booksCandidates } from './candidates.ts';
 import { hasToPair } from './hasToPair.ts';
 
 /** What was found for open lines. */

@@ -13,14 +13,14 @@ import { payeeState } from '../books/changeThings.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
 import { correctDocument } from '../documents/changeDocument.ts';
+import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { correctEntry } from '../ledger/handEntries.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
+import { insertPairings, needsOfPlans, onlyPayee, pairingPlan } from '../lines/pairings.ts';
 import { countLines, settleLines } from '../lines/postLines.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
-import { type BooksCandidate, booksCandidates } from './candidates.ts';
-import { insertPairings, needsOfPlans, onlyPayee, pairingPlan } from './pairingPlan.ts';
 
 /**
  * Pairs open lines of one bank account with what stands in the books, as one step: all of it or nothing. Without

@@ -21,8 +21,8 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf, taxRatesOf } from '../books/queries.ts';
+import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { isOpenLine } from '../lines/lineState.ts';
-import { type BooksCandidate, booksCandidates } from './candidates.ts';
 import { booksNames, openLines } from './findPairs.ts';
 
 /** So many are shown that a search found. */

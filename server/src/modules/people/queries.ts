@@ -4,7 +4,7 @@ import { fail } from '@zubrell/core/errors';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
-import { renewAll } from '../lines/proposals.ts';
+import { renewAll } from '../proposals/renewProposals.ts';
 
 const MemberRow = People.shape.members.element;
 

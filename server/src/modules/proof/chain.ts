@@ -7,7 +7,7 @@ import {
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { isWeighed } from './isWeighed.ts';
+import { isWeighed } from '../decisions/isWeighed.ts';
 
 /** What a bank account's stated balances say. */
 export interface BalanceChain {

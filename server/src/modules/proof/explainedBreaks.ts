@@ -3,9 +3,9 @@ import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { isWeighed } from '../decisions/isWeighed.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from './chain.ts';
-import { isWeighed } from './isWeighed.ts';
 
 /** So many lines around a break are looked at. */
 const MOST_LINES = 5_000;

@@ -4,8 +4,8 @@ import { causeKinds, type Proof, prove, sumProofs } from '@zubrell/core/proof/pr
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { isWeighed } from '../decisions/isWeighed.ts';
 import { explainedBreaks } from './explainedBreaks.ts';
-import { isWeighed } from './isWeighed.ts';
 
 const SumsRow = z.object({
   bankAccountId: z.string(),

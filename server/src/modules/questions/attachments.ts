@@ -5,7 +5,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { attachments } from '../../db/schema/questions.ts';
-import type { UploadedFile } from '../../http/uploads.ts';
+import type { UploadedFile } from '../../uploadedFile.ts';
 import type { Acting } from '../steps/booksCommand.ts';
 
 /** The largest paper taken, in bytes. */

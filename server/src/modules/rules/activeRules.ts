@@ -10,7 +10,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { NamedRow } from '../../db/rows.ts';
-import { openingDates } from '../books/openingBalance.ts';
+import { openingDates } from '../ledger/openingBalance.ts';
 import { ruleFactColumns } from '../lines/lineColumns.ts';
 import { ruleUses } from './ruleRecords.ts';
 import { activeOf, ruleRows } from './ruleRows.ts';

@@ -55,29 +55,6 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
   }
 }
 
-/**
- * Stops rules from posting at once whose lines somebody takes back or changes: they hold them for a look from
- * now on.
- *
- * @param step the step that corrects them
- * @param decisionIds the decisions that no longer hold
- */
-export async function stopCorrected(
-  tx: Tx,
-  booksId: string,
-  step: number,
-  decisionIds: readonly string[],
-): Promise<void> {
-  if (decisionIds.length === 0) return;
-  await tx.execute(
-    sql`update rules r set stopped_step = ${step}
-        where r.books_id = ${booksId} and r.body #>> '{after,kind}' = 'post'
-          and exists (
-            select from decisions d where d.books_id = r.books_id and d.rule_id = r.id
-              and d.way = 'rule' and d.id = any(${sql.param(decisionIds)}::uuid[]))`,
-  );
-}
-
 /** The lines that a rule posted at once and that still stand so. */
 export async function postedByRule(tx: Tx, booksId: string, ruleId: string): Promise<string[]> {
   const rows = await rowsOf(

@@ -1,8 +1,6 @@
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { sql } from 'drizzle-orm';
-import type { Tx } from '../../db/database.ts';
-import { renewSoon } from '../lines/proposals.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { booksLines } from './booksLines.ts';
 import { activeOf, type RuleState, ruleRows } from './ruleRows.ts';
@@ -35,7 +33,7 @@ export async function setRules(
   });
   if (isMoved) return null;
   await write(command, changes);
-  return applyChanges(tx, booksId, changes);
+  return applyChanges(command, changes);
 }
 
 function isSame(a: RuleState, b: RuleState): boolean {
@@ -82,10 +80,10 @@ async function write(
 
 /** Proposes anew for open lines that changed rules take or took. @returns how many they take now */
 async function applyChanges(
-  tx: Tx,
-  booksId: string,
+  command: BooksCommand,
   changes: readonly RuleChange[],
 ): Promise<number> {
+  const { tx, booksId, follow } = command;
   const touched = changes.flatMap(({ before, after }) =>
     [before, after].flatMap((state) => (state?.isOn ? [state.body] : [])),
   );
@@ -105,9 +103,8 @@ async function applyChanges(
   const active = activeOf(await ruleRows(tx, booksId));
   const index = indexRules(active);
   const now = reached.filter((line) => changed.has(active[index.first(line)]?.id ?? ''));
-  await renewSoon(
-    tx,
-    booksId,
+  await follow.linesTaught(
+    command,
     reached.map(({ stem }) => stem),
   );
   return now.length;

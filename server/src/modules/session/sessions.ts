@@ -12,7 +12,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
 import { sessions, users } from '../../db/schema/people.ts';
-import type { OpenedFrom } from '../../http/openedFrom.ts';
+import type { OpenedFrom } from '../../openedFrom.ts';
 import type { Services } from '../../services.ts';
 
 /** The cookie that carries the session's id. */

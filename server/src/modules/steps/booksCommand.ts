@@ -4,6 +4,7 @@ import { z } from 'zod';
 import type { Clock } from '../../clock.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import type { Actor } from '../../services.ts';
+import type { Follow } from './follow.ts';
 import type { Things } from './things.ts';
 
 /** A command under way: one transaction on one set of books, in one person's name, that makes one step. */
@@ -14,6 +15,8 @@ export interface BooksCommand extends BooksTx {
   readonly step: number;
   /** How each kind of thing that steps touch is read and put. */
   readonly things: Things;
+  /** What follows for lines from what it changes. */
+  readonly follow: Follow;
 }
 
 /** In whose name something is done in books that need not be a step. */

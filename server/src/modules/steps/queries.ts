@@ -2,9 +2,9 @@ import { Steps, type StepsWanted } from '@zubrell/contract/desk';
 import { StepEvent } from '@zubrell/contract/events';
 import { stepKindsByGroup } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
+import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { hasText } from '../../db/textSearch.ts';
-import { cursorOf, placeOf } from '../cursor.ts';
 import { isUndoneStep } from './stepState.ts';
 
 const PAGE = 100;

@@ -1,7 +1,7 @@
 import { errors } from '@zubrell/core/errors';
 import type { Dice } from '@zubrell/core/testing/dice';
 import type { InjectOptions } from 'fastify';
-import type { Api } from '../../app.ts';
+import type { Api } from '../../http/api.ts';
 import {
   fittingValue,
   type JsonSchema,

@@ -1,0 +1,45 @@
+import { ledgerEndpoints } from '@zubrell/contract/endpoints/ledger';
+import { changeEntry, enterByHand, voidEntry } from '../../modules/ledger/handEntries.ts';
+import { importEntries } from '../../modules/ledger/importEntries.ts';
+import { balances, entryOf, outstanding, register } from '../../modules/ledger/queries.ts';
+import type { Services } from '../../services.ts';
+import type { Api } from '../api.ts';
+import { query, runCommand } from '../command.ts';
+import { serve } from '../serve.ts';
+
+/** Balances, an account's register, entries made by hand and what the bank has not reported of them. */
+export function ledgerRoutes(api: Api, services: Services): void {
+  serve(api, ledgerEndpoints.balances, (request) => query(services, request, balances));
+
+  serve(api, ledgerEndpoints.register, (request) =>
+    query(services, request, (tx, booksId) =>
+      register(tx, booksId, request.params.accountId, request.query.cursor),
+    ),
+  );
+
+  serve(api, ledgerEndpoints.entry, (request) =>
+    query(services, request, (tx, booksId) => entryOf(tx, booksId, request.params.entryId)),
+  );
+
+  serve(api, ledgerEndpoints.outstanding, (request) =>
+    query(services, request, (tx, booksId) => outstanding(tx, booksId, services.clock.today())),
+  );
+
+  serve(api, ledgerEndpoints.enterByHand, (request) =>
+    runCommand(services, request, (command) => enterByHand(command, request.body.entry)),
+  );
+
+  serve(api, ledgerEndpoints.importEntries, (request) =>
+    runCommand(services, request, (command) => importEntries(command, request.body)),
+  );
+
+  serve(api, ledgerEndpoints.changeEntry, (request) =>
+    runCommand(services, request, (command) =>
+      changeEntry(command, request.params.entryId, request.body.entry),
+    ),
+  );
+
+  serve(api, ledgerEndpoints.voidEntry, (request) =>
+    runCommand(services, request, (command) => voidEntry(command, request.params.entryId)),
+  );
+}

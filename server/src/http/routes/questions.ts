@@ -1,0 +1,100 @@
+import type { Role } from '@zubrell/contract/books';
+import { questionEndpoints } from '@zubrell/contract/endpoints/questions';
+import { fail } from '@zubrell/core/errors';
+import type { BooksTx } from '../../db/database.ts';
+import { answerQuestion, askLines } from '../../modules/questions/askLines.ts';
+import { addAttachment, attachmentOf, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
+import {
+  lineThread,
+  openQuestions,
+  questionsToMe,
+  wasAskedAbout,
+} from '../../modules/questions/queries.ts';
+import { suspendLines } from '../../modules/questions/suspendLines.ts';
+import type { Services } from '../../services.ts';
+import type { Api } from '../api.ts';
+import { actorOf, query, runCommand } from '../command.ts';
+import { serve } from '../serve.ts';
+import type { Uploads } from '../uploads.ts';
+
+/** Questions about lines, their answers, and the papers kept with lines. */
+export function questionRoutes(api: Api, services: Services, uploads: Uploads): void {
+  serve(api, questionEndpoints.questionsToMe, (request) =>
+    query(services, request, (tx, booksId) => questionsToMe(tx, booksId, actorOf(request).userId)),
+  );
+
+  serve(api, questionEndpoints.suspendLines, (request) =>
+    runCommand(services, request, (command) => suspendLines(command, request.body)),
+  );
+
+  serve(api, questionEndpoints.questions, (request) =>
+    query(services, request, async (tx, booksId) => ({
+      questions: await openQuestions(tx, booksId),
+    })),
+  );
+
+  serve(api, questionEndpoints.askLines, (request) =>
+    runCommand(services, request, (command) => askLines(command, request.body)),
+  );
+
+  serve(api, questionEndpoints.answerQuestion, (request) =>
+    runCommand(services, request, (command) =>
+      answerQuestion(command, request.params.questionId, request.body, request.role),
+    ),
+  );
+
+  serve(api, questionEndpoints.lineThread, (request) =>
+    query(services, request, (tx, booksId) => lineThread(tx, booksId, request.params.lineId)),
+  );
+
+  serve(
+    api,
+    questionEndpoints.addPaper,
+    (request) =>
+      uploads.take(request, LARGEST_PAPER, (file) =>
+        query(services, request, async (tx, booksId) => {
+          const actor = actorOf(request);
+          const { lineId } = request.params;
+          await checkMayAddPaper({ tx, booksId }, actor.userId, lineId, request.role);
+          const { fileName } = request.query;
+          return {
+            id: await addAttachment(
+              { tx, booksId, clock: services.clock, actor },
+              lineId,
+              fileName,
+              file,
+            ),
+          };
+        }),
+      ),
+    { bodyLimit: LARGEST_PAPER },
+  );
+
+  serve(api, questionEndpoints.attachment, async (request, reply) => {
+    const paper = await query(services, request, async (tx, booksId) => {
+      const found = await attachmentOf(tx, booksId, request.params.attachmentId);
+      const { userId } = actorOf(request);
+      const isTheirs =
+        request.role !== 'client' || (await wasAskedAbout(tx, booksId, userId, found.lineId));
+      return isTheirs ? found : fail('ATTACHMENT_UNKNOWN');
+    });
+    const name = encodeURIComponent(paper.fileName);
+    return reply
+      .type(paper.type)
+      .header('content-disposition', `inline; filename*=UTF-8''${name}`)
+      .header('content-security-policy', "default-src 'none'; sandbox")
+      .send(paper.bytes);
+  });
+}
+
+/** Papers are added by who does the books, and by who was asked about the line. */
+async function checkMayAddPaper(
+  { tx, booksId }: BooksTx,
+  userId: string,
+  lineId: string,
+  role: Role | null,
+): Promise<void> {
+  if (role === 'owner' || role === 'bookkeeper') return;
+  if (!(await wasAskedAbout(tx, booksId, userId, lineId)))
+    fail('ROLE_TOO_LOW', { role: role ?? '' });
+}

@@ -1,0 +1,160 @@
+import { documentSides } from '@zubrell/core/ledger/documents';
+import { ownKinds } from '@zubrell/core/ledger/entries';
+import { type Candidate, candidateKinds } from '@zubrell/core/pair/pairing';
+import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { openOfDocument } from '../../db/openOfDocument.ts';
+
+/** A candidate with what leads on from it. */
+export const BooksCandidate = z.object({
+  id: z.string(),
+  kind: z.enum(candidateKinds),
+  bankAccountId: z.string().nullable(),
+  date: z.string(),
+  dueDate: z.string().nullable(),
+  amount: z.int(),
+  payeeId: z.string().nullable(),
+  payee: z.string().nullable(),
+  number: z.string().nullable(),
+  pays: z.array(z.string()),
+  entryId: z.string(),
+  /** Of a document: with whom. */
+  side: z.enum(documentSides).nullable(),
+  note: z.string().nullable(),
+  /** Of a document: itself, or the one of which the payment may have come back. */
+  documentId: z.string().nullable(),
+  /** Of a payment that may have come back: the decision that paid. */
+  paymentId: z.string().nullable(),
+}) satisfies z.ZodType<Candidate>;
+export type BooksCandidate = z.infer<typeof BooksCandidate>;
+
+/** Which candidates are wanted; what is left out wants all. */
+export interface CandidatesWanted {
+  readonly amounts?: readonly number[];
+  /** Documents and receipts of these payees too, whatever their amount. */
+  readonly payeeIds?: readonly string[];
+  /** Documents of these numbers too. */
+  readonly numbers?: readonly string[];
+  readonly ids?: readonly string[];
+}
+
+/** The bank legs `g` of entries `e` of bank account `b` that no line is tied to yet. */
+const isUnpaired: SQL = sql`
+  g.role = 'bank' and not e.is_void and e.kind <> 'opening'
+  and not exists (select from decision_legs tied
+    where tied.books_id = g.books_id and tied.leg_id = g.id and tied.is_live)`;
+
+/** The numbers of the documents that entry `e`, made by hand, settles. */
+const paidNumbers: SQL = sql`(
+  select coalesce(json_agg(distinct d.number), '[]') from legs owed
+  join decision_legs x on x.books_id = owed.books_id and x.leg_id = owed.id and x.is_live
+  join allocations a on a.books_id = x.books_id and a.decision_id = x.decision_id and a.is_live
+  join documents d on d.books_id = a.books_id and d.id = a.document_id and d.number is not null
+  where owed.books_id = e.books_id and owed.entry_id = e.id and owed.role = 'control')`;
+
+/** Entries that the bank has not reported, and open documents. */
+export async function booksCandidates(
+  tx: Tx,
+  booksId: string,
+  wanted: CandidatesWanted,
+): Promise<readonly BooksCandidate[]> {
+  const { amounts, payeeIds = [], numbers = [], ids } = wanted;
+  const some = (values: readonly unknown[], type: string) =>
+    sql`any(${sql.param(values)}::${sql.raw(type)}[])`;
+  const legs = await rowsOf(
+    tx,
+    BooksCandidate,
+    sql`select g.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end
+            as kind,
+          b.id as "bankAccountId", e.date, null as "dueDate", g.amount,
+          coalesce(there.id, p.merged_into, e.payee_id) as "payeeId",
+          coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note, null as "documentId",
+          null as "paymentId", ${paidNumbers} as pays
+        from legs g
+        join entries e on e.books_id = g.books_id and e.id = g.entry_id
+        join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
+        left join payees p on p.books_id = e.books_id and p.id = e.payee_id
+        left join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+        left join lateral (
+          select o.id, o.name from legs x
+          join bank_accounts o on o.books_id = x.books_id and o.account_id = x.account_id
+          where x.books_id = g.books_id and x.entry_id = g.entry_id and x.id <> g.id
+            and x.role = 'bank' limit 1) there on true
+        where g.books_id = ${booksId} and ${isUnpaired}
+          and ${
+            amounts === undefined
+              ? sql`true`
+              : sql`(g.amount = ${some(amounts, 'bigint')}
+                  or e.kind = 'receipt' and e.payee_id = ${some(payeeIds, 'uuid')})`
+          }
+          and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}`,
+  );
+  const documents = await rowsOf(
+    tx,
+    BooksCandidate,
+    sql`select * from (
+          select d.id, d.kind, null as "bankAccountId", d.date, d.due_date as "dueDate",
+            ${openOfDocument}::bigint as amount, coalesce(p.merged_into, p.id) as "payeeId",
+            y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
+            null as "paymentId", '[]'::json as pays
+          from documents d
+          join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
+          join payees p on p.books_id = d.books_id and p.id = d.payee_id
+          join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+          where d.books_id = ${booksId}
+            and ${ids === undefined ? sql`true` : sql`d.id = ${some(ids, 'uuid')}`}) open
+        where amount <> 0
+          and ${
+            amounts === undefined
+              ? sql`true`
+              : sql`(amount = ${some(amounts, 'bigint')} or "payeeId" = ${some(payeeIds, 'uuid')}
+                  or upper(regexp_replace(number, '^0+|[^0-9A-Za-z]', '', 'g')) = ${some(numbers, 'text')}
+                  or ltrim(regexp_replace(number, '[^0-9]', '', 'g'), '0') = ${some(numbers, 'text')})`
+          }`,
+  );
+  const returned = await paidDocuments(tx, booksId, wanted);
+  return [...legs, ...documents, ...returned].sort((a, b) =>
+    a.date < b.date ? -1 : a.date > b.date ? 1 : 0,
+  );
+}
+
+/** Payments of documents that are still in force: each may come back, and then its document is open again. */
+async function paidDocuments(
+  tx: Tx,
+  booksId: string,
+  { amounts, payeeIds = [], ids }: CandidatesWanted,
+): Promise<readonly BooksCandidate[]> {
+  return rowsOf(
+    tx,
+    BooksCandidate,
+    sql`select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
+          null as "dueDate", -a.amount as amount, coalesce(p.merged_into, p.id) as "payeeId",
+          y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
+          a.decision_id as "paymentId", '[]'::json as pays
+        from allocations a
+        join documents d on d.books_id = a.books_id and d.id = a.document_id
+        join payees p on p.books_id = d.books_id and p.id = d.payee_id
+        join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+        join lateral (
+          select max(t.date) as date from (
+            select l.date from decision_lines x
+            join lines l on l.books_id = x.books_id and l.id = x.line_id
+            where x.books_id = a.books_id and x.decision_id = a.decision_id
+            union all
+            select e.date from decision_legs x
+            join legs g on g.books_id = x.books_id and g.id = x.leg_id
+            join entries e on e.books_id = g.books_id and e.id = g.entry_id and e.content is not null
+            where x.books_id = a.books_id and x.decision_id = a.decision_id) t) paid
+          on paid.date is not null
+        where a.books_id = ${booksId} and a.is_live and sign(a.amount) = sign(d.amount)
+          and abs(d.amount - ${openOfDocument}) >= abs(a.amount)
+          and ${
+            amounts === undefined
+              ? sql`true`
+              : sql`(-a.amount = any(${sql.param(amounts)}::bigint[])
+                  or coalesce(p.merged_into, p.id) = any(${sql.param(payeeIds)}::uuid[]))`
+          }
+          and ${ids === undefined ? sql`true` : sql`a.id = any(${sql.param(ids)}::uuid[])`}`,
+  );
+}

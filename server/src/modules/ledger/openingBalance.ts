@@ -1,0 +1,129 @@
+import { randomUUID } from 'node:crypto';
+import type { OpeningBalance } from '@zubrell/contract/books';
+import type { StepDone } from '@zubrell/contract/common';
+import { fail } from '@zubrell/core/errors';
+import type { LegRole } from '@zubrell/core/ledger/buildLegs';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { needs } from '../books/needsOf.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordDone, type StepItem } from '../steps/recordStep.ts';
+import { insertEntries } from './insertEntries.ts';
+
+/** An opening balance: the bank's balance at the end of a day, in the holder's view. */
+export interface Opening {
+  readonly date: string;
+  readonly amount: number;
+}
+
+const BankAccountRow = z.object({
+  name: z.string(),
+  accountId: z.string(),
+  currency: z.string(),
+  firstDate: z.string().nullable(),
+  hasOpening: z.boolean(),
+  equityId: z.string().nullable(),
+});
+type BankAccountRow = z.infer<typeof BankAccountRow>;
+
+/**
+ * Posts a bank account's opening balance against opening equity. The database allows one in force.
+ *
+ * @returns the step's item and words
+ * @throws {ZubrellError} OPENING_TWICE, OPENING_AFTER_LINES, BANK_ACCOUNT_UNKNOWN
+ */
+export async function insertOpening(
+  command: BooksCommand,
+  bankAccountId: string,
+  opening: Opening,
+): Promise<{ readonly item: StepItem; readonly words: string }> {
+  const { tx, booksId } = command;
+  const account = await lockBankAccount(tx, booksId, bankAccountId);
+  if (account.hasOpening) fail('OPENING_TWICE', { name: account.name });
+  if (account.firstDate !== null && opening.date >= account.firstDate) {
+    fail('OPENING_AFTER_LINES', { date: opening.date, first: account.firstDate });
+  }
+  const entryId = randomUUID();
+  const leg = (accountId: string, amount: number, role: LegRole) => ({
+    id: randomUUID(),
+    accountId,
+    amount,
+    taxCodeId: null,
+    role,
+  });
+  await insertEntries(command, [
+    {
+      id: entryId,
+      date: opening.date,
+      kind: 'opening',
+      payeeId: null,
+      note: `Opening balance of ${account.name}`,
+      openingOf: bankAccountId,
+      legs: [
+        leg(account.accountId, opening.amount, 'bank'),
+        leg(account.equityId ?? fail('ACCOUNT_UNKNOWN'), -opening.amount, 'base'),
+      ],
+    },
+  ]);
+  await command.follow.closingChanged(command, bankAccountId);
+  return {
+    item: { thing: 'entry', thingId: entryId, before: { isVoid: true }, after: { isVoid: false } },
+    words: `opening balance ${formatAmount(opening.amount, account.currency)} of ${account.name}`,
+  };
+}
+
+/** Posts an opening balance typed by hand. @throws {ZubrellError} OPENING_TWICE and others */
+export async function postOpening(
+  command: BooksCommand,
+  bankAccountId: string,
+  opening: OpeningBalance,
+): Promise<StepDone> {
+  const { step } = command;
+  const { item, words } = await insertOpening(command, bankAccountId, opening);
+  const done = `Posted the ${words}`;
+  await recordDone(command, {
+    kind: 'opening',
+    words: done,
+    items: [item],
+    needs: needs('bankAccount', [bankAccountId]),
+  });
+  return { step, words: done };
+}
+
+async function lockBankAccount(
+  tx: Tx,
+  booksId: string,
+  bankAccountId: string,
+): Promise<BankAccountRow> {
+  const [row] = await rowsOf(
+    tx,
+    BankAccountRow,
+    sql`select b.name, b.account_id as "accountId", k.currency,
+          (select min(l.date) from lines l where l.books_id = b.books_id
+             and l.bank_account_id = b.id and l.is_here) as "firstDate",
+          exists (select from entries e where e.books_id = b.books_id and e.opening_of = b.id
+             and not e.is_void) as "hasOpening",
+          (select a.id from accounts a where a.books_id = b.books_id
+             and a.role = 'openingEquity' and a.is_here) as "equityId"
+        from bank_accounts b join books k on k.id = b.books_id
+        where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here
+        for update of b`,
+  );
+  return row ?? fail('BANK_ACCOUNT_UNKNOWN');
+}
+
+const OpeningDatesRow = z.object({ accountId: z.string(), date: z.string() });
+
+/** The dates of the opening balances in force, by the bank account's ledger account. */
+export async function openingDates(tx: Tx, booksId: string): Promise<Map<string, string>> {
+  const rows = await rowsOf(
+    tx,
+    OpeningDatesRow,
+    sql`select b.account_id as "accountId", e.date
+        from entries e join bank_accounts b on b.books_id = e.books_id and b.id = e.opening_of
+        where e.books_id = ${booksId} and not e.is_void`,
+  );
+  return new Map(rows.map((row) => [row.accountId, row.date]));
+}

@@ -1,0 +1,5 @@
+/** A file that has come in whole. */
+export interface UploadedFile {
+  readonly size: number;
+  readonly pieces: AsyncIterable<Uint8Array>;
+}
