@@ -1,15 +1,9 @@
-import {
-  aspectsOf,
-  daysOf,
-  type HabitLine,
-  monthDayOf,
-  type WordingFeatures,
-  weekdayOf,
-} from './features.ts';
+import { aspectsOf, daysOf, type HabitLine, type WordingFeatures } from './features.ts';
 import { COLUMNS, type Heard, hearAll, WORDING } from './heard.ts';
+import { type MemoryState, readExamples, saveExamples, sizeOf } from './memoryState.ts';
 import type { Aspects, Separator } from './separators.ts';
 import { type Asked, roomForWeights, type Witnesses, weigh } from './weigh.ts';
-import { keyOf, makeWordings, raise, type WordingsState } from './wordings.ts';
+import { keyOf, makeWordings, raise } from './wordings.ts';
 
 /** What a line was coded to. */
 export interface Decided {
@@ -37,6 +31,8 @@ export interface Example extends Decided, Aspects {
 
 interface Kept extends Example {
   readonly cluster: Cluster;
+  /** Where it was saved; -1 where it came since. */
+  readonly row: number;
 }
 
 /** What was decided on lines of one payee, or where none was named on lines that are alike. */
@@ -44,8 +40,9 @@ interface Cluster {
   readonly label: string;
   /** Its place among all; it keeps it, also when it has no lines any more. */
   readonly place: number;
-  /** In the order of time. */
+  /** In the order of time; those that were saved are read when the cluster is first looked at. */
   readonly examples: Kept[];
+  isRead: boolean;
   /** How many of them went to each account. */
   readonly counts: Map<string, number>;
   /** What is listened to of it, worked out when it is asked for, as long as nothing was learned of it since. */
@@ -89,27 +86,6 @@ export interface Memory {
   readonly habits: () => readonly LearnedHabit[];
 }
 
-/** A memory as plain data: lists, and tables with a place for each decided line, in their order. */
-export interface MemoryState {
-  readonly wordings: WordingsState;
-  readonly ids: readonly string[];
-  /** The dates as days since 1970. */
-  readonly days: Int32Array;
-  readonly positions: Int32Array;
-  /** In minor units. */
-  readonly amounts: Float64Array;
-  readonly weights: Float64Array;
-  /** The place of each in the lists and wordings that follow. */
-  readonly columns: Readonly<Record<ListColumn | 'wording', Int32Array>>;
-  readonly lists: Readonly<Record<ListColumn, readonly (string | null)[]>>;
-  /** Where the numbers of each line start in `numbers`, which are places in `numberNames`. */
-  readonly numberStarts: Int32Array;
-  readonly numbers: Int32Array;
-  readonly numberNames: readonly string[];
-}
-
-type ListColumn = 'label' | 'accountId' | 'payeeId' | 'taxCodeId' | 'bankAccountId';
-
 /** What was learned of one payee, or of look-alikes without one. */
 export interface LearnedHabit {
   readonly examples: readonly Example[];
@@ -152,11 +128,17 @@ export function makeMemory(state?: MemoryState): Memory {
       clusters: state.columns.label,
     },
   );
+  const saved = state && readExamples(state, wordings);
   const clusters = new Map<string, Cluster>();
   const byPlace: Cluster[] = [];
+  let size = state?.ids.length ?? 0;
+  /** Those of clusters that were read, and of them those that were saved, by their rows. */
   const kept = new Map<string, Kept>();
-  /** The decided lines that have a number, as most have only one. */
+  const keptOfRow: (Kept | undefined)[] = [];
+  const isGone = new Uint8Array(size);
+  /** Of lines that were not saved those that have a number, as most have only one; and how many saved ones are gone. */
   const numbers = new Map<string, Kept | Kept[]>();
+  const gone = new Map<string, number>();
   /** How many different numbers of each length there are. */
   const lengths: number[] = [];
   const remembered = new Map<string, readonly FoundCandidate[]>();
@@ -171,33 +153,82 @@ export function makeMemory(state?: MemoryState): Memory {
 
   function clusterOf(label: string): Cluster {
     const known = clusters.get(label);
-    if (known) return known;
+    return known ? read(known) : makeCluster(label, true);
+  }
+
+  function makeCluster(label: string, isRead: boolean): Cluster {
     const place = byPlace.length;
-    const made: Cluster = { label, place, examples: [], counts: new Map(), heard: null };
+    const made: Cluster = { label, place, examples: [], isRead, counts: new Map(), heard: null };
     clusters.set(label, made);
     byPlace.push(made);
     return made;
   }
 
+  /** A cluster with its lines that were saved. */
+  function read(cluster: Cluster): Cluster {
+    if (cluster.isRead || !saved) return cluster;
+    cluster.isRead = true;
+    const [from, to] = saved.rowsOf(cluster.place);
+    for (let row = from; row < to; row += 1) {
+      const example: Kept = Object.assign(saved.read(row), { cluster, row });
+      keptOfRow[row] = example;
+      kept.set(example.id, example);
+      cluster.examples.push(example);
+      raise(cluster.counts, example.accountId, 1);
+    }
+    return cluster;
+  }
+
+  /** A decided line, read if it was saved. */
+  function find(id: string): Kept | undefined {
+    const known = kept.get(id);
+    const row = known || !saved ? undefined : saved.rowOf(id);
+    if (row === undefined) return known;
+    const cluster = byPlace[saved?.labelOf(row) ?? 0];
+    // Of a cluster that was read before it was taken out.
+    if (!cluster || cluster.isRead) return undefined;
+    read(cluster);
+    return kept.get(id);
+  }
+
+  /** How many decided lines have a number. */
+  function timesOf(number: string): number {
+    const ofSaved = saved ? saved.rowsWith(number).length - (gone.get(number) ?? 0) : 0;
+    return ofSaved + keptOf(numbers.get(number)).length;
+  }
+
+  /** The newest few of the decided lines that have a number. */
+  function newestWith(number: string): readonly Kept[] {
+    const since = keptOf(numbers.get(number));
+    if (!saved) return since.slice(-MOST_OF_NUMBER);
+    const rows = saved.rowsWith(number).filter((row) => isGone[row] === 0);
+    const newest = saved.newestOf(rows, MOST_OF_NUMBER).flatMap((row) => {
+      const cluster = byPlace[saved.labelOf(row)];
+      if (cluster) read(cluster);
+      return keptOfRow[row] ?? [];
+    });
+    return [...newest, ...since].sort((a, b) => (isEarlier(a, b) ? -1 : 1)).slice(-MOST_OF_NUMBER);
+  }
+
   function addNumber(number: string, example: Kept): void {
+    if (timesOf(number) === 0) countNumber(number, 1);
     const known = numbers.get(number);
-    if (known === undefined) {
-      lengths[number.length] = (lengths[number.length] ?? 0) + 1;
-      numbers.set(number, example);
-    } else if (Array.isArray(known)) putInOrder(known, example);
+    if (example.row >= 0) raise(gone, number, -1);
+    else if (known === undefined) numbers.set(number, example);
+    else if (Array.isArray(known)) putInOrder(known, example);
     else numbers.set(number, isEarlier(example, known) ? [example, known] : [known, example]);
   }
 
   function dropNumber(number: string, example: Kept): void {
     const known = numbers.get(number);
-    if (Array.isArray(known)) {
-      known.splice(known.indexOf(example), 1);
-      const [last] = known;
-      if (known.length === 1 && last) numbers.set(number, last);
-      return;
-    }
-    numbers.delete(number);
-    lengths[number.length] = (lengths[number.length] ?? 0) - 1;
+    if (example.row >= 0) raise(gone, number, 1);
+    else if (Array.isArray(known) && known.length > 1) known.splice(known.indexOf(example), 1);
+    else numbers.delete(number);
+    if (timesOf(number) === 0) countNumber(number, -1);
+  }
+
+  function countNumber(number: string, by: 1 | -1): void {
+    lengths[number.length] = (lengths[number.length] ?? 0) + by;
   }
 
   /** Those of a line's numbers that were seen before, and that chance hardly brings again. */
@@ -205,121 +236,39 @@ export function makeMemory(state?: MemoryState): Memory {
     return of.filter(
       (number) =>
         number.length >= LONG_NUMBER &&
-        numbers.has(number) &&
+        timesOf(number) > 0 &&
         (lengths[number.length] ?? 0) < SPARSE * 10 ** number.length,
     );
   }
 
-  /** Puts an example in, all but into the wordings. */
-  function place(example: Kept): void {
+  function put(example: Kept): void {
+    learned();
     const { cluster } = example;
-    kept.set(example.id, example);
     for (const number of example.numbers) addNumber(number, example);
+    if (example.row >= 0) isGone[example.row] = 0;
+    kept.set(example.id, example);
     putInOrder(cluster.examples, example);
     raise(cluster.counts, example.accountId, 1);
     cluster.heard = null;
-  }
-
-  function put(example: Kept): void {
-    learned();
-    place(example);
-    wordings.count(example.wording, example.cluster.place, 1);
+    size += 1;
+    wordings.count(example.wording, cluster.place, 1);
   }
 
   function takeOut(example: Kept): void {
     learned();
     const { wording, cluster } = example;
-    kept.delete(example.id);
     for (const number of example.numbers) dropNumber(number, example);
+    if (example.row >= 0) isGone[example.row] = 1;
+    kept.delete(example.id);
     cluster.examples.splice(cluster.examples.indexOf(example), 1);
     raise(cluster.counts, example.accountId, -1);
     cluster.heard = null;
+    size -= 1;
     wordings.count(wording, cluster.place, -1);
   }
 
-  function begin({ lists, columns, ...saved }: MemoryState): void {
-    for (const label of lists.label) clusterOf(label ?? '');
-    for (const [at, id] of saved.ids.entries()) {
-      const wording = columns.wording[at] ?? 0;
-      const day = saved.days[at] ?? 0;
-      const amount = saved.amounts[at] ?? 0;
-      const cluster = byPlace[columns.label[at] ?? 0];
-      if (!cluster) continue;
-      const own: string[] = [];
-      for (let of = saved.numberStarts[at] ?? 0; of < (saved.numberStarts[at + 1] ?? 0); of += 1) {
-        own.push(saved.numberNames[saved.numbers[of] ?? 0] ?? '');
-      }
-      place({
-        id,
-        label: cluster.label,
-        position: saved.positions[at] ?? 0,
-        accountId: lists.accountId[columns.accountId[at] ?? 0] ?? '',
-        payeeId: lists.payeeId[columns.payeeId[at] ?? 0] ?? null,
-        taxCodeId: lists.taxCodeId[columns.taxCodeId[at] ?? 0] ?? null,
-        weight: saved.weights[at] ?? 0,
-        amount,
-        bankAccountId: lists.bankAccountId[columns.bankAccountId[at] ?? 0] ?? '',
-        wording,
-        words: wordings.wordsOf(wording),
-        numbers: own,
-        monthDay: monthDayOf(day),
-        weekday: weekdayOf(day),
-        day,
-        size: sizeOf(amount),
-        cluster,
-      });
-    }
-  }
-
-  function save(): MemoryState {
-    const all = [...kept.values()].sort((a, b) => (isEarlier(a, b) ? -1 : 1));
-    const { state: savedWordings, placeOf } = wordings.save();
-    const int32 = (of: (example: Kept) => number) => Int32Array.from(all, of);
-    const label = listed(all, (example) => example.label);
-    const accountId = listed(all, (example) => example.accountId);
-    const payeeId = listed(all, (example) => example.payeeId);
-    const taxCodeId = listed(all, (example) => example.taxCodeId);
-    const bankAccountId = listed(all, (example) => example.bankAccountId);
-    const ofNumbers = listed(
-      all.flatMap((example) => example.numbers),
-      (number) => number,
-    );
-    const numberStarts = new Int32Array(all.length + 1);
-    for (const [at, example] of all.entries()) {
-      numberStarts[at + 1] = (numberStarts[at] ?? 0) + example.numbers.length;
-    }
-    return {
-      wordings: savedWordings,
-      ids: all.map(({ id }) => id),
-      days: int32(({ day }) => day),
-      positions: int32(({ position }) => position),
-      amounts: Float64Array.from(all, ({ amount }) => amount),
-      weights: Float64Array.from(all, ({ weight }) => weight),
-      columns: {
-        label: label.places,
-        accountId: accountId.places,
-        payeeId: payeeId.places,
-        taxCodeId: taxCodeId.places,
-        bankAccountId: bankAccountId.places,
-        wording: int32(({ wording }) => placeOf[wording] ?? 0),
-      },
-      lists: {
-        label: label.list,
-        accountId: accountId.list,
-        payeeId: payeeId.list,
-        taxCodeId: taxCodeId.list,
-        bankAccountId: bankAccountId.list,
-      },
-      numberStarts,
-      numbers: ofNumbers.places,
-      numberNames: ofNumbers.list,
-    };
-  }
-
-  function find(of: WordingFeatures, telling: readonly string[]): readonly FoundCandidate[] {
-    const numbered = telling.flatMap((number) =>
-      keptOf(numbers.get(number)).slice(-MOST_OF_NUMBER),
-    );
+  function search(of: WordingFeatures, telling: readonly string[]): readonly FoundCandidate[] {
+    const numbered = telling.flatMap(newestWith);
     const alike = wordings.search(
       of,
       numbered.map(({ wording }) => wording),
@@ -340,7 +289,7 @@ export function makeMemory(state?: MemoryState): Memory {
     }
     let total = 0;
     const shares = ranked.map(({ cluster, likeness }) => {
-      const often = Math.min(3, cluster.examples.length) ** 0.3;
+      const often = Math.min(3, read(cluster).examples.length) ** 0.3;
       const share = likeness ** SHARP * often;
       total += share;
       return share;
@@ -360,7 +309,8 @@ export function makeMemory(state?: MemoryState): Memory {
     });
   }
 
-  if (state) begin(state);
+  for (const label of saved?.labels ?? []) makeCluster(label, false);
+  for (const number of saved?.numberNames ?? []) countNumber(number, 1);
   return {
     add(decided, line, of) {
       const { amount, bankAccountId, numbers: own, monthDay, weekday } = aspectsOf(line, of);
@@ -384,27 +334,32 @@ export function makeMemory(state?: MemoryState): Memory {
         day: daysOf(line.date),
         size: sizeOf(amount),
         cluster: clusterOf(decided.label),
+        row: -1,
       });
     },
     take(id) {
-      const found = kept.get(id);
+      const found = find(id);
       if (!found) return undefined;
       takeOut(found);
       return () => put(found);
     },
-    size: () => kept.size,
-    save,
+    size: () => size,
+    save: () =>
+      saveExamples(
+        byPlace.flatMap((cluster) => read(cluster).examples),
+        wordings.save(),
+      ),
     candidates(of) {
       const telling = tellingNumbers(of.numbers);
       const key = [keyOf(of), ...telling].join('#');
       const known = remembered.get(key);
       if (known) return known;
-      const found = find(of, telling);
+      const found = search(of, telling);
       if (remembered.size >= MOST_REMEMBERED) remembered.clear();
       remembered.set(key, found);
       return found;
     },
-    timesOfNumber: (number) => keptOf(numbers.get(number)).length,
+    timesOfNumber: timesOf,
     unknownWords(words) {
       let unknown = 0;
       for (const word of words) if (!wordings.isKnownWord(word)) unknown += 1;
@@ -413,7 +368,7 @@ export function makeMemory(state?: MemoryState): Memory {
     rareWords: (words) => words.filter((word) => wordings.clustersOfWord(word) <= FEW_PAYEES),
     habits: () =>
       byPlace
-        .filter(({ examples }) => examples.length > 0)
+        .filter((cluster) => read(cluster).examples.length > 0)
         .map((cluster) => ({
           examples: [...cluster.examples],
           separators: heardOf(cluster).separators,
@@ -429,11 +384,6 @@ export function makeMemory(state?: MemoryState): Memory {
   };
 }
 
-/** The natural logarithm of an amount, without its sign. */
-function sizeOf(amount: number): number {
-  return Math.log(Math.abs(amount) + 1);
-}
-
 function isEarlier(a: Example, b: Example): boolean {
   if (a.day !== b.day) return a.day < b.day;
   if (a.position !== b.position) return a.position < b.position;
@@ -446,21 +396,6 @@ function putInOrder(examples: Kept[], example: Kept): void {
   while (at > 0 && isEarlier(example, examples[at - 1] ?? example)) at -= 1;
   if (at === examples.length) examples.push(example);
   else examples.splice(at, 0, example);
-}
-
-/** A list of the different values of a column, and the place in it for each row. */
-function listed<Row, Value>(
-  rows: readonly Row[],
-  of: (row: Row) => Value,
-): { readonly list: readonly Value[]; readonly places: Int32Array } {
-  const known = new Map<Value, number>();
-  const places = Int32Array.from(rows, (row) => {
-    const value = of(row);
-    const place = known.get(value) ?? known.size;
-    known.set(value, place);
-    return place;
-  });
-  return { list: [...known.keys()], places };
 }
 
 /** What is listened to of a cluster. */

@@ -6,14 +6,10 @@ import type { WordingFeatures } from './features.ts';
  * their places; a wording once known keeps its place, also when no line has it any more.
  */
 export interface Wordings {
-  /** The place of a wording that some line has. */
-  readonly find: (of: WordingFeatures) => number | undefined;
   /** The place of a wording, from now on. */
   readonly know: (of: WordingFeatures) => number;
   /** The words of a wording: one list for all lines that have it. */
   readonly wordsOf: (wording: number) => readonly string[];
-  /** How many of a wording's lines each cluster has. */
-  readonly clustersOf: (wording: number) => ReadonlyMap<number, number>;
   /** One line more (1) or less (-1) of a cluster has a wording. */
   readonly count: (wording: number, cluster: number, by: 1 | -1) => void;
   /** Looks for what is alike. @param beside wordings that are compared as well */
@@ -30,6 +26,8 @@ export interface WordingsState {
   /** The words and sequences of letters that they are made of, and whether each is a word. */
   readonly names: readonly string[];
   readonly isWord: Uint8Array;
+  /** By wording: its words as one text. */
+  readonly keys: readonly string[];
   /** By wording: where its features start in `pool`, its words first; the last is where all end. */
   readonly starts: Int32Array;
   readonly pool: Int32Array;
@@ -66,6 +64,7 @@ const FLOOR = 0.02;
 const MOST_ASKED = 500;
 const MOST_FEATURES = 12;
 const MOST_WORDINGS = 100;
+const NONE = new Int32Array(0);
 /** Stands for a wording that several clusters have, or none. */
 const NOT_ONE = -1;
 
@@ -80,11 +79,10 @@ export function makeWordings(held?: HeldWordings): Wordings {
   // All that a search reads lies in tables by place: its time goes into fetching from memory.
   const words = new Map<string, number>();
   const grams = new Map<string, number>();
-  /** By feature: the wordings with lines that have it, in a table until that changes, and how many they are. */
-  const wordingsOf: (Set<number> | Int32Array)[] = [];
+  /** By feature: the wordings that have it, those that were saved and those since, and how many of them have lines. */
+  const heldWith: Int32Array[] = [];
+  const sinceWith: (number[] | undefined)[] = [];
   let spread = new Int32Array(1_024);
-  /** By feature: of how many of these wordings each cluster has lines; worked out when that changes. */
-  const clusterCounts: (Map<number, number> | undefined)[] = [];
   let clustersWith = new Int32Array(1_024);
   let parts = new Float64Array(1_024);
   /** Which of the asked features each is, from 1 on; 0 between searches and for all others. Short, to stay at hand. */
@@ -93,13 +91,17 @@ export function makeWordings(held?: HeldWordings): Wordings {
   const askedTellings = new Float64Array(MOST_ASKED + 1);
 
   const places = new Map<string, number>();
-  /** By wording: its words, its features' places in `pool` from a start on, how many lines each cluster has. */
-  const wordLists: (readonly string[])[] = [];
+  /** By wording: its words, once they are asked for, and its features' places in `pool` from a start on. */
+  const wordLists: (readonly string[] | undefined)[] = [];
   let starts = new Int32Array(1_024);
   let pool = new Int32Array(8_192);
-  const clusterLists: Map<number, number>[] = [];
-  /** By wording: the cluster that has all its lines. */
+  /** By wording: the cluster that has all its lines, and how many those are; or how many each of several has. */
   let onlyOf = new Int32Array(1_024);
+  let onlyLines = new Int32Array(1_024);
+  const ofSeveral: (Map<number, number> | undefined)[] = [];
+  let heldKeys: readonly string[] = [];
+  /** By wording: whether it is listed by its features. */
+  let isListed = new Uint8Array(1_024);
   /** By wording: how telling its features are together, and the version at which that was worked out. */
   let tellings = new Float64Array(1_024);
   let tellingAt = new Int32Array(1_024);
@@ -113,6 +115,9 @@ export function makeWordings(held?: HeldWordings): Wordings {
   let bests = new Float64Array(256);
   let shares = new Float64Array(256);
   let clusterCount = 0;
+  /** By cluster: of its wordings, those that were saved, and how many have each feature, once one comes or goes. */
+  let heldOf: readonly (readonly number[] | undefined)[] = [];
+  const featuresOf: (Map<number, number> | undefined)[] = [];
 
   /** How telling a feature is that stands with so many clusters, as long as there are as many in all. */
   let rarities = new Float64Array(256);
@@ -153,11 +158,11 @@ export function makeWordings(held?: HeldWordings): Wordings {
   function featureOf(known: Map<string, number>, name: string, part: number): number {
     const place = known.get(name);
     if (place !== undefined) return place;
-    const made = wordingsOf.length;
+    const made = heldWith.length;
     roomForFeatures(made + 1);
     known.set(name, made);
-    wordingsOf.push(new Set());
-    clusterCounts.push(new Map());
+    heldWith.push(NONE);
+    sinceWith.push(undefined);
     parts[made] = part;
     return made;
   }
@@ -176,10 +181,12 @@ export function makeWordings(held?: HeldWordings): Wordings {
     const size = 2 * count;
     starts = grown(starts, new Int32Array(size));
     onlyOf = grown(onlyOf, new Int32Array(size));
+    onlyLines = grown(onlyLines, new Int32Array(size));
     tellings = grown(tellings, new Float64Array(size));
     tellingAt = grown(tellingAt, new Int32Array(size));
     foundAt = grown(foundAt, new Int32Array(size));
     likenesses = grown(likenesses, new Float64Array(size));
+    isListed = grown(isListed, new Uint8Array(size));
   }
 
   function know(of: WordingFeatures): number {
@@ -196,7 +203,7 @@ export function makeWordings(held?: HeldWordings): Wordings {
     starts[made + 1] = end;
     onlyOf[made] = NOT_ONE;
     wordLists.push(of.words);
-    clusterLists.push(new Map());
+    ofSeveral.push(undefined);
     places.set(key, made);
     return made;
   }
@@ -216,55 +223,91 @@ export function makeWordings(held?: HeldWordings): Wordings {
     lines[cluster] = before + by;
     if (before === 0) clusterCount += 1;
     else if (before + by === 0) clusterCount -= 1;
-    const clusters = clusterLists[wording] ?? new Map<number, number>();
-    const had = clusters.get(cluster) ?? 0;
+    const had = linesWith(wording, cluster);
     // Most lines have a wording that others of their cluster have.
     if (had === 0 || had + by === 0) spreadOut(wording, cluster, by);
-    raise(clusters, cluster, by);
-    onlyOf[wording] = onlyKey(clusters);
+    countLine(wording, cluster, by);
+  }
+
+  /** How many lines of a cluster have a wording. */
+  function linesWith(wording: number, cluster: number): number {
+    const several = ofSeveral[wording];
+    if (several) return several.get(cluster) ?? 0;
+    return onlyOf[wording] === cluster ? (onlyLines[wording] ?? 0) : 0;
+  }
+
+  function countLine(wording: number, cluster: number, by: 1 | -1): void {
+    const several = ofSeveral[wording];
+    const only = onlyOf[wording] ?? NOT_ONE;
+    if (several) {
+      raise(several, cluster, by);
+      if (several.size > 1) return;
+      const [[last, count] = [NOT_ONE, 0]] = several;
+      ofSeveral[wording] = undefined;
+      onlyOf[wording] = last;
+      onlyLines[wording] = count;
+    } else if (only === NOT_ONE || only === cluster) {
+      onlyLines[wording] = (onlyLines[wording] ?? 0) + by;
+      onlyOf[wording] = onlyLines[wording] === 0 ? NOT_ONE : cluster;
+    } else {
+      ofSeveral[wording] = new Map([
+        [only, onlyLines[wording] ?? 0],
+        [cluster, by],
+      ]);
+      onlyOf[wording] = NOT_ONE;
+      onlyLines[wording] = 0;
+    }
+  }
+
+  /** The clusters that have lines of a wording. */
+  function clustersOf(wording: number): Iterable<number> {
+    const only = onlyOf[wording] ?? NOT_ONE;
+    return only === NOT_ONE ? (ofSeveral[wording]?.keys() ?? []) : [only];
+  }
+
+  function hasLines(wording: number): boolean {
+    return onlyOf[wording] !== NOT_ONE || ofSeveral[wording] !== undefined;
   }
 
   /** A cluster comes to have lines of a wording (1), or has none any more (-1): what that says of its features. */
   function spreadOut(wording: number, cluster: number, by: 1 | -1): void {
     version += 1;
-    const others = (clusterLists[wording]?.size ?? 0) - (by === 1 ? 0 : 1);
+    const clusters = ofSeveral[wording]?.size ?? (onlyOf[wording] === NOT_ONE ? 0 : 1);
+    const others = clusters - (by === 1 ? 0 : 1);
+    const own = featuresWith(cluster);
+    const isNew = isListed[wording] === 0;
+    isListed[wording] = 1;
     const end = starts[wording + 1] ?? 0;
     for (let at = starts[wording] ?? 0; at < end; at += 1) {
       const feature = pool[at] ?? 0;
-      const counts = countsOf(feature);
-      raise(counts, cluster, by);
-      clustersWith[feature] = counts.size;
-      if (others > 0) continue;
-      const own = changeable(feature);
-      if (by === 1) own.add(wording);
-      else own.delete(wording);
-      spread[feature] = own.size;
+      const count = (own.get(feature) ?? 0) + by;
+      raise(own, feature, by);
+      if (count === 0) clustersWith[feature] = (clustersWith[feature] ?? 0) - 1;
+      else if (count === 1 && by === 1) clustersWith[feature] = (clustersWith[feature] ?? 0) + 1;
+      if (others === 0) spread[feature] = (spread[feature] ?? 0) + by;
+      if (!isNew) continue;
+      const since = sinceWith[feature];
+      if (since) since.push(wording);
+      else sinceWith[feature] = [wording];
     }
   }
 
-  /** Of how many wordings with a feature each cluster has lines. */
-  function countsOf(feature: number): Map<number, number> {
-    const known = clusterCounts[feature];
+  /** How many wordings of a cluster have each feature. */
+  function featuresWith(cluster: number): Map<number, number> {
+    const known = featuresOf[cluster];
     if (known) return known;
     const made = new Map<number, number>();
-    for (const wording of wordingsOf[feature] ?? []) {
-      for (const cluster of clusterLists[wording]?.keys() ?? []) raise(made, cluster, 1);
+    for (const wording of heldOf[cluster] ?? []) {
+      const end = starts[wording + 1] ?? 0;
+      for (let at = starts[wording] ?? 0; at < end; at += 1) raise(made, pool[at] ?? 0, 1);
     }
-    clusterCounts[feature] = made;
-    return made;
-  }
-
-  function changeable(feature: number): Set<number> {
-    const known = wordingsOf[feature];
-    if (known instanceof Set) return known;
-    const made = new Set(known);
-    wordingsOf[feature] = made;
+    featuresOf[cluster] = made;
     return made;
   }
 
   function find(of: WordingFeatures): number | undefined {
     const place = places.get(keyOf(of));
-    return place !== undefined && (clusterLists[place]?.size ?? 0) > 0 ? place : undefined;
+    return place !== undefined && hasLines(place) ? place : undefined;
   }
 
   /** The wordings that share a line's rarest features, each marked as found. */
@@ -279,7 +322,8 @@ export function makeWordings(held?: HeldWordings): Wordings {
       }
       const [feature = 0] = rest.splice(rarest, 1);
       if (used > 0 && found.length + (spread[feature] ?? 0) > MOST_WORDINGS) break;
-      for (const wording of wordingsOf[feature] ?? []) take(found, wording);
+      for (const wording of heldWith[feature] ?? []) if (hasLines(wording)) take(found, wording);
+      for (const wording of sinceWith[feature] ?? []) if (hasLines(wording)) take(found, wording);
     }
     return found;
   }
@@ -302,40 +346,39 @@ export function makeWordings(held?: HeldWordings): Wordings {
     roomForWordings(wordingCount);
     starts.set(state.starts);
     pool = state.pool.slice();
+    heldKeys = state.keys;
     for (let wording = 0; wording < wordingCount; wording += 1) {
-      const list: string[] = [];
-      for (let at = starts[wording] ?? 0; at < (starts[wording + 1] ?? 0); at += 1) {
-        const feature = pool[at] ?? 0;
-        spread[feature] = (spread[feature] ?? 0) + 1;
-        if (state.isWord[feature] === 1) list.push(state.names[feature] ?? '');
-      }
-      wordLists.push(list);
-      places.set(list.join(' '), wording);
-      clusterLists.push(new Map());
+      places.set(heldKeys[wording] ?? '', wording);
+      wordLists.push(undefined);
+      ofSeveral.push(undefined);
+      onlyOf[wording] = NOT_ONE;
+      isListed[wording] = 1;
+    }
+    for (let at = 0; at < pool.length; at += 1) {
+      const feature = pool[at] ?? 0;
+      spread[feature] = (spread[feature] ?? 0) + 1;
     }
     const wordingsOfCluster: number[][] = [];
     for (const [line, wording] of wordings.entries()) {
       const cluster = clusters[line] ?? 0;
-      const list = clusterLists[wording];
-      if (!list) continue;
       roomForCluster(cluster);
       if (lines[cluster] === 0) clusterCount += 1;
       lines[cluster] = (lines[cluster] ?? 0) + 1;
-      if (!list.has(cluster)) {
+      if (linesWith(wording, cluster) === 0) {
         wordingsOfCluster[cluster] ??= [];
         wordingsOfCluster[cluster].push(wording);
       }
-      raise(list, cluster, 1);
+      countLine(wording, cluster, 1);
     }
-    for (const [wording, list] of clusterLists.entries()) onlyOf[wording] = onlyKey(list);
-    countClusters(wordingsOfCluster);
+    heldOf = wordingsOfCluster;
+    countClusters();
     listByFeature(wordingCount, state.names.length);
   }
 
   /** Counts with how many clusters each feature stands. */
-  function countClusters(wordingsOfCluster: readonly (readonly number[] | undefined)[]): void {
+  function countClusters(): void {
     const seenWith = new Int32Array(spread.length).fill(NOT_ONE);
-    for (const [cluster, own] of wordingsOfCluster.entries()) {
+    for (const [cluster, own] of heldOf.entries()) {
       for (const wording of own ?? []) {
         for (let at = starts[wording] ?? 0; at < (starts[wording + 1] ?? 0); at += 1) {
           const feature = pool[at] ?? 0;
@@ -355,8 +398,8 @@ export function makeWordings(held?: HeldWordings): Wordings {
     for (let feature = 0; feature < featureCount; feature += 1) {
       ends[feature] = from;
       const count = spread[feature] ?? 0;
-      wordingsOf.push(all.subarray(from, from + count));
-      clusterCounts.push(undefined);
+      heldWith.push(all.subarray(from, from + count));
+      sinceWith.push(undefined);
       from += count;
     }
     for (let wording = 0; wording < wordingCount; wording += 1) {
@@ -372,14 +415,15 @@ export function makeWordings(held?: HeldWordings): Wordings {
     const placeOf = new Int32Array(wordLists.length).fill(NOT_ONE);
     const savedStarts = [0];
     const savedPool: number[] = [];
-    const savedFeatures = new Int32Array(wordingsOf.length).fill(NOT_ONE);
+    const savedFeatures = new Int32Array(heldWith.length).fill(NOT_ONE);
     const names: string[] = [];
     const isWord: number[] = [];
-    const nameOf = new Array<string>(wordingsOf.length);
+    const nameOf = new Array<string>(heldWith.length);
     for (const known of [words, grams]) for (const [name, at] of known) nameOf[at] = name;
-    for (const [wording, clusters] of clusterLists.entries()) {
-      if (clusters.size === 0) continue;
-      placeOf[wording] = savedStarts.length - 1;
+    const keys: string[] = [];
+    for (const [key, wording] of places) {
+      if (!hasLines(wording)) continue;
+      placeOf[wording] = keys.push(key) - 1;
       for (let at = starts[wording] ?? 0; at < (starts[wording + 1] ?? 0); at += 1) {
         const feature = pool[at] ?? 0;
         if (savedFeatures[feature] === NOT_ONE) {
@@ -394,6 +438,7 @@ export function makeWordings(held?: HeldWordings): Wordings {
       placeOf,
       state: {
         names,
+        keys,
         isWord: Uint8Array.from(isWord),
         starts: Int32Array.from(savedStarts),
         pool: Int32Array.from(savedPool),
@@ -403,12 +448,14 @@ export function makeWordings(held?: HeldWordings): Wordings {
 
   if (held) begin(held);
   return {
-    find,
     know,
     count,
     save,
-    wordsOf: (wording) => wordLists[wording] ?? [],
-    clustersOf: (wording) => clusterLists[wording] ?? new Map(),
+    wordsOf(wording) {
+      // What was never taken apart has no words.
+      wordLists[wording] ??= (heldKeys[wording] ?? '').split(' ').filter((word) => word !== '');
+      return wordLists[wording];
+    },
     clustersOfWord(word) {
       const feature = words.get(word);
       return feature === undefined ? 0 : (clustersWith[feature] ?? 0);
@@ -458,7 +505,7 @@ export function makeWordings(held?: HeldWordings): Wordings {
         likenesses[wording] = likeness;
         const only = onlyOf[wording] ?? NOT_ONE;
         if (only !== NOT_ONE) better(only, likeness, shared);
-        else for (const each of clusterLists[wording]?.keys() ?? []) better(each, likeness, shared);
+        else for (const each of clustersOf(wording)) better(each, likeness, shared);
       }
       for (const feature of own) asked[feature] = 0;
       return {
@@ -477,18 +524,12 @@ export function keyOf({ words }: WordingFeatures): string {
 }
 
 /** A table with more room, holding what the smaller one held. */
-function grown<Table extends Float64Array | Int32Array | Uint16Array>(
+function grown<Table extends Float64Array | Int32Array | Uint16Array | Uint8Array>(
   from: Table,
   to: Table,
 ): Table {
   to.set(from);
   return to;
-}
-
-/** The only key of some counts, or {@link NOT_ONE}. */
-function onlyKey(counts: ReadonlyMap<number, number>): number {
-  const [only = NOT_ONE] = counts.size === 1 ? counts.keys() : [];
-  return only;
 }
 
 /** Adds to a count; what comes to nothing is forgotten. */

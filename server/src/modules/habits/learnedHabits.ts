@@ -1,5 +1,6 @@
 import { deserialize, serialize } from 'node:v8';
-import { type Memory, type MemoryState, makeMemory } from '@zubrell/core/propose/habit/memory';
+import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
+import type { MemoryState } from '@zubrell/core/propose/habit/memoryState';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
