@@ -28,7 +28,7 @@ import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 import { memoryOf, startServer, untilThere } from './faults/brokenServers.ts';
 import { sized } from './sized.ts';
 
-const BOOKS = sized(Number(process.env.MANY ?? 200), 3);
+const BOOKS = sized(200, 3);
 /** So many decided lines has each, of so many payees. */
 const LINES = sized(20_000, 300);
 const PAYEES = sized(1_200, 30);

@@ -160,6 +160,9 @@ export const lines = pgTable(
     index('lines_account_date').on(table.booksId, table.bankAccountId, table.date),
     index('lines_stem').on(table.booksId, table.stem),
     index('lines_size').on(table.booksId, sql`abs(${table.amount})`),
+    index('lines_held')
+      .on(table.booksId, table.bankAccountId)
+      .where(sql`${table.held} is not null`),
     index('lines_changed').on(
       table.booksId,
       sql`greatest(${table.lastStep}, ${table.relearnStep})`,

@@ -1,4 +1,6 @@
+import { promisify } from 'node:util';
 import { deserialize, serialize } from 'node:v8';
+import { deflateRaw, inflateRaw } from 'node:zlib';
 import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import type { MemoryState } from '@zubrell/core/propose/habit/memoryState';
 import { type SQL, sql } from 'drizzle-orm';
@@ -10,6 +12,11 @@ import { rowsOf, type Tx } from '../../db/database.ts';
  * learned anew.
  */
 export const LEARNED_VERSION = 1;
+
+const deflate = promisify<Buffer, { level: number }, Buffer>(deflateRaw);
+const inflate = promisify<Buffer, Buffer>(inflateRaw);
+/** Fast rather than small. */
+const FAST = { level: 1 };
 
 /** What was learned by a step. */
 export interface Learned {
@@ -29,28 +36,29 @@ export async function savedHabits(tx: Tx, booksId: string): Promise<Learned> {
         where books_id = ${booksId} and version = ${LEARNED_VERSION}`,
   );
   // Only this program writes it, and by the version only in this way.
-  return row
-    ? { step: row.step, memory: makeMemory(deserialize(row.state) as MemoryState) }
-    : { step: 0, memory: makeMemory() };
+  if (!row) return { step: 0, memory: makeMemory() };
+  const state = deserialize(await inflate(row.state)) as MemoryState;
+  return { step: row.step, memory: makeMemory(state) };
 }
 
 /** Saves what was learned, unless what is there is newer. */
 export async function saveHabits(tx: Tx, booksId: string, learned: Learned): Promise<void> {
   await tx.execute(
-    sql`${putState(booksId, learned)}
+    sql`${await putState(booksId, learned)}
         where learned_habits.step <= excluded.step or learned_habits.version <> excluded.version`,
   );
 }
 
 /** Saves what was learned anew in place of what is there, and has all servers read it. */
 export async function replaceHabits(tx: Tx, booksId: string, learned: Learned): Promise<void> {
-  await tx.execute(sql`${putState(booksId, learned)}, rebuilt = learned_habits.rebuilt + 1`);
+  await tx.execute(sql`${await putState(booksId, learned)}, rebuilt = learned_habits.rebuilt + 1`);
 }
 
-function putState(booksId: string, { memory, step }: Learned): SQL {
+async function putState(booksId: string, { memory, step }: Learned): Promise<SQL> {
+  const state = await deflate(serialize(memory.save()), FAST);
   return sql`
     insert into learned_habits (books_id, step, version, state)
-    values (${booksId}, ${step}, ${LEARNED_VERSION}, ${serialize(memory.save())})
+    values (${booksId}, ${step}, ${LEARNED_VERSION}, ${state})
     on conflict (books_id) do update
     set step = excluded.step, version = excluded.version, state = excluded.state`;
 }

@@ -25,8 +25,14 @@ export async function markHeld(
           select l.id, case when l.date <= a.opening then 'beforeOpening'
             when l.date <= a.closed then 'late' end as held
           from account a
-          join lines l on l.books_id = ${booksId} and l.bank_account_id = a.id
-            and (l.held is not null or l.date <= greatest(a.opening, a.closed)) and ${isOpenLine})
+          cross join lateral (
+            select id from lines
+            where books_id = ${booksId} and bank_account_id = a.id and held is not null
+            union
+            select id from lines
+            where books_id = ${booksId} and bank_account_id = a.id
+              and date <= greatest(a.opening, a.closed)) looked_at
+          join lines l on l.books_id = ${booksId} and l.id = looked_at.id and ${isOpenLine})
         update lines l set held = due.held from due
         where l.books_id = ${booksId} and l.id = due.id and l.held is distinct from due.held`,
   );
