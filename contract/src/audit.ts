@@ -1,6 +1,6 @@
 import { recordGroups, recordKinds } from '@zubrell/core/audit/recordKinds';
 import { z } from 'zod';
-import { Id, page } from './common.ts';
+import { Id, page, UserId } from './common.ts';
 
 /** A group of kinds of records. */
 export const RecordGroup = z.enum(recordGroups);
@@ -35,7 +35,7 @@ export type AuditRecords = z.infer<typeof AuditRecords>;
 /** Which records are wanted; what is left out wants all. */
 export const RecordsWanted = z.object({
   group: RecordGroup.optional(),
-  userId: Id.optional(),
+  userId: UserId.optional(),
 });
 export type RecordsWanted = z.infer<typeof RecordsWanted>;
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CalendarDate, Id, Minor } from './common.ts';
+import { AccountId, BankAccountId, CalendarDate, Minor } from './common.ts';
 import { ProofCause } from './desk.ts';
 
 /** A month of a bank account, as the Board shows it. */
@@ -27,7 +27,7 @@ export type ChainBreakShown = z.infer<typeof ChainBreakShown>;
 
 /** A bank account with its months. */
 export const BoardRow = z.object({
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   cells: z.array(BoardCell),
   firstBreak: ChainBreakShown.nullable(),
   /** The last day whose lines are known: of a line or a statement. */
@@ -42,7 +42,7 @@ export const Board = z.object({
   /** What is unexplained now, account by account and part by part. */
   causes: z.array(ProofCause).readonly(),
   /** What waits on the suspense account; null where it is nil. */
-  suspense: z.object({ accountId: Id, balance: Minor, count: z.int() }).nullable(),
+  suspense: z.object({ accountId: AccountId, balance: Minor, count: z.int() }).nullable(),
   open: z.object({ ready: z.int(), check: z.int(), blank: z.int(), asked: z.int() }),
 });
 export type Board = z.infer<typeof Board>;

@@ -10,12 +10,15 @@ import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks
 import { accountMakers, roles } from '@zubrell/core/people/roles';
 import { z } from 'zod';
 import {
+  AccountId,
   CalendarDate,
   GivenAmount,
   GivenDate,
   Id,
   Minor,
   neededText,
+  PayeeId,
+  TaxCodeId,
   typedText,
 } from './common.ts';
 
@@ -124,8 +127,8 @@ export const TaxCode = z.object({
   kind: z.enum(taxKinds),
   /** The newest rate, in hundredths of a percent. */
   rate: z.int(),
-  inputAccountId: Id.nullable(),
-  outputAccountId: Id.nullable(),
+  inputAccountId: AccountId.nullable(),
+  outputAccountId: AccountId.nullable(),
   /** How much of input tax comes back, in hundredths of a percent. */
   recoverable: z.int(),
   isOn: z.boolean(),
@@ -161,21 +164,21 @@ export type MergePayee = z.infer<typeof MergePayee>;
 
 /** A payee with what was posted to it. */
 export const PayeeUse = z.object({
-  payeeId: Id,
+  payeeId: PayeeId,
   entryCount: z.int(),
   /** The account it went to most; null where it was never used. */
-  usualAccountId: Id.nullable(),
+  usualAccountId: AccountId.nullable(),
   /** The tax code it went there with last. */
-  usualTaxCodeId: Id.nullable(),
+  usualTaxCodeId: TaxCodeId.nullable(),
   lastDate: CalendarDate.nullable(),
 });
 export type PayeeUse = z.infer<typeof PayeeUse>;
 
 /** How often an account was coded to, and with which tax code last. */
 export const AccountUse = z.object({
-  accountId: Id,
+  accountId: AccountId,
   times: z.int(),
-  lastTaxCodeId: Id.nullable(),
+  lastTaxCodeId: TaxCodeId.nullable(),
 });
 export type AccountUse = z.infer<typeof AccountUse>;
 
@@ -197,7 +200,7 @@ export const BankAccount = z.object({
   kind: BankAccountKind,
   bank: z.string().nullable(),
   number: z.string().nullable(),
-  accountId: Id,
+  accountId: AccountId,
   closedTo: CalendarDate.nullable(),
   /** Null until an opening balance is posted. */
   opening: z.object({ date: CalendarDate, amount: Minor }).nullable(),

@@ -1,6 +1,6 @@
 import type { Coding as CoreCoding } from '@zubrell/core/ledger/coding';
 import { z } from 'zod';
-import { GivenAmount, Id, text } from './common.ts';
+import { AccountId, GivenAmount, Id, PayeeId, TaxCodeId, text } from './common.ts';
 
 /** How much of a line a part takes. */
 export const SplitPart = z.discriminatedUnion('kind', [
@@ -20,8 +20,8 @@ export const costObjects = {
 
 /** One part of a coding. */
 export const CodingPart = z.object({
-  accountId: Id,
-  taxCodeId: Id.nullable(),
+  accountId: AccountId,
+  taxCodeId: TaxCodeId.nullable(),
   share: SplitPart,
   tax: GivenAmount.nullable(),
   ...costObjects,
@@ -29,7 +29,7 @@ export const CodingPart = z.object({
 
 /** What a line is coded to, complete. */
 export const Coding = z.object({
-  payeeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
   parts: z.array(CodingPart).min(1).max(100).readonly(),
   note: text(1_000).nullable(),
 }) satisfies z.ZodType<CoreCoding>;
@@ -37,8 +37,8 @@ export type Coding = z.infer<typeof Coding>;
 
 /** A part of a split that may be half done. */
 export const DraftPart = z.object({
-  accountId: Id.nullable(),
-  taxCodeId: Id.nullable(),
+  accountId: AccountId.nullable(),
+  taxCodeId: TaxCodeId.nullable(),
   share: SplitPart,
   tax: GivenAmount.nullable(),
   ...costObjects,
@@ -47,9 +47,9 @@ export type DraftPart = z.infer<typeof DraftPart>;
 
 /** Half-done coding: what has been filled in so far, of the whole line or of its parts. */
 export const DraftCoding = z.object({
-  payeeId: Id.nullable(),
-  accountId: Id.nullable(),
-  taxCodeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
+  accountId: AccountId.nullable(),
+  taxCodeId: TaxCodeId.nullable(),
   note: text(1_000).nullable(),
   /** The tax as corrected by hand, signed like the line; null for the computed one. */
   tax: GivenAmount.nullable().default(null),

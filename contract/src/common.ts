@@ -1,4 +1,5 @@
 import { firstYear, lastYear } from '@zubrell/core/dates/calendarDate';
+import type * as ids from '@zubrell/core/ids';
 import { mostMinor } from '@zubrell/core/money/minor';
 import { z } from 'zod';
 
@@ -21,6 +22,26 @@ export const GivenDate = CalendarDate.refine(
 export const Seen = z.int().min(0);
 
 export const Id = z.uuid();
+
+/** The same as the id of one kind of thing. */
+function idOf<Of extends string>(): z.ZodType<Of, Of> {
+  return Id as unknown as z.ZodType<Of, Of>;
+}
+export const AccountId = idOf<ids.AccountId>();
+export const BankAccountId = idOf<ids.BankAccountId>();
+export const BatchId = idOf<ids.BatchId>();
+export const BooksId = idOf<ids.BooksId>();
+export const DecisionId = idOf<ids.DecisionId>();
+export const DocumentId = idOf<ids.DocumentId>();
+export const EntryId = idOf<ids.EntryId>();
+export const FeedId = idOf<ids.FeedId>();
+export const LegId = idOf<ids.LegId>();
+export const LineId = idOf<ids.LineId>();
+export const PayeeId = idOf<ids.PayeeId>();
+export const QuestionId = idOf<ids.QuestionId>();
+export const RuleId = idOf<ids.RuleId>();
+export const TaxCodeId = idOf<ids.TaxCodeId>();
+export const UserId = idOf<ids.UserId>();
 
 /** Neither control characters, but for tabs and ends of lines, nor halves of characters. */
 const KEPT = /^(?:[^\p{Cc}\p{Cs}]|[\t\n\r])*$/u;
@@ -60,10 +81,10 @@ export const ProblemDetails = z.object({
 });
 export type ProblemDetails = z.infer<typeof ProblemDetails>;
 
-export const BooksParams = z.object({ booksId: Id });
-export const LineParams = BooksParams.extend({ lineId: Id });
-export const AccountParams = BooksParams.extend({ accountId: Id });
-export const BankAccountParams = BooksParams.extend({ bankAccountId: Id });
+export const BooksParams = z.object({ booksId: BooksId });
+export const LineParams = BooksParams.extend({ lineId: LineId });
+export const AccountParams = BooksParams.extend({ accountId: AccountId });
+export const BankAccountParams = BooksParams.extend({ bankAccountId: BankAccountId });
 
 /** What opens a door by itself: an invitation, a link. */
 export const SecretParams = z.object({ secret: text(100).min(10) });

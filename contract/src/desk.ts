@@ -19,15 +19,24 @@ import { stepGroups } from '@zubrell/core/steps/stepKinds';
 import { z } from 'zod';
 import { Coding, DraftCoding } from './coding.ts';
 import {
+  AccountId,
+  BankAccountId,
+  BatchId,
   CalendarDate,
+  EntryId,
   GivenDate,
   Id,
+  LineId,
   Minor,
   neededText,
+  PayeeId,
   page,
+  RuleId,
   Seen,
   StepDone,
+  TaxCodeId,
   text,
+  UserId,
 } from './common.ts';
 import { PairDifference, PairTarget } from './pairing.ts';
 
@@ -81,7 +90,7 @@ const Ground = z.discriminatedUnion('kind', [
     kind: z.literal('lookAlikes'),
     times: z.int(),
     of: z.int(),
-    accountId: Id,
+    accountId: AccountId,
   }),
   z.object({
     kind: z.literal('separator'),
@@ -90,7 +99,7 @@ const Ground = z.discriminatedUnion('kind', [
     /** An amount in minor units, or a day of the month. */
     limit: z.int().exactOptional(),
   }),
-  z.object({ kind: z.literal('changed'), times: z.int(), accountId: Id }),
+  z.object({ kind: z.literal('changed'), times: z.int(), accountId: AccountId }),
   z.object({ kind: z.literal('prepared') }),
   z.object({
     kind: z.literal('fits'),
@@ -99,37 +108,37 @@ const Ground = z.discriminatedUnion('kind', [
   }),
   z.object({
     kind: z.literal('otherHalf'),
-    lineId: Id,
-    bankAccountId: Id,
+    lineId: LineId,
+    bankAccountId: BankAccountId,
     date: CalendarDate,
   }),
-  z.object({ kind: z.literal('namesAccount'), bankAccountId: Id }),
+  z.object({ kind: z.literal('namesAccount'), bankAccountId: BankAccountId }),
   z.object({ kind: z.literal('word'), word: z.string() }),
   z.object({ kind: z.literal('category'), code: z.string(), trade: z.string() }),
   z.object({
     kind: z.literal('rule'),
-    ruleId: Id,
+    ruleId: RuleId,
     name: z.string(),
     leaves: z.array(z.enum(['payee', 'tax'])),
   }),
-  z.object({ kind: z.literal('habitSays'), accountId: Id, times: z.int(), of: z.int() }),
-  z.object({ kind: z.literal('otherBooks'), accountId: Id, books: z.int(), of: z.int() }),
+  z.object({ kind: z.literal('habitSays'), accountId: AccountId, times: z.int(), of: z.int() }),
+  z.object({ kind: z.literal('otherBooks'), accountId: AccountId, books: z.int(), of: z.int() }),
 ]);
 
 const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('seenSeldom'), times: z.int() }),
   z.object({
     kind: z.literal('severalAccounts'),
-    accounts: z.array(z.object({ accountId: Id, times: z.int() })),
+    accounts: z.array(z.object({ accountId: AccountId, times: z.int() })),
   }),
   z.object({ kind: z.literal('severalTaxCodes') }),
   z.object({ kind: z.literal('unusualAmount') }),
-  z.object({ kind: z.literal('lastElsewhere'), accountId: Id }),
+  z.object({ kind: z.literal('lastElsewhere'), accountId: AccountId }),
   z.object({ kind: z.literal('newWording') }),
   z.object({ kind: z.literal('newNumber'), number: z.string() }),
   z.object({ kind: z.literal('unsure') }),
   z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
-  z.object({ kind: z.literal('accountOff'), accountId: Id }),
+  z.object({ kind: z.literal('accountOff'), accountId: AccountId }),
   z.object({ kind: z.literal('incomplete'), missing: z.array(z.enum(demandedFields)) }),
   z.object({ kind: z.literal('ruleOverruled'), kept: z.int(), of: z.int() }),
   z.object({ kind: z.literal('ruleStopped'), why: z.string() }),
@@ -145,13 +154,13 @@ const Doubt = z.discriminatedUnion('kind', [
     because: z.enum(amountReasons).nullable(),
   }),
   z.object({ kind: z.literal('pairDiffers'), differences: z.array(PairDifference) }),
-  z.object({ kind: z.literal('otherSideMissing'), bankAccountId: Id }),
+  z.object({ kind: z.literal('otherSideMissing'), bankAccountId: BankAccountId }),
   z.object({ kind: z.literal('unsurePair') }),
   z.object({ kind: z.literal('codedOtherwise'), by: z.enum(['rule', 'habit']) }),
   z.object({
     kind: z.literal('nudge'),
     nudge: z.enum(nudgeKinds),
-    accountId: Id.nullable(),
+    accountId: AccountId.nullable(),
   }),
 ]);
 
@@ -217,7 +226,7 @@ export type Stack = z.infer<typeof Stack>;
 
 export const DeskLine = z.object({
   id: Id,
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   date: CalendarDate,
   amount: Minor,
   description: z.string(),
@@ -323,9 +332,9 @@ export const LineSheet = DeskLine.extend({
   /** Amount and currency before the bank converted them. */
   original: z.string().nullable(),
   balance: Minor.nullable(),
-  entryId: Id.nullable(),
+  entryId: EntryId.nullable(),
   sightings: z.array(
-    z.object({ batchId: Id, fileName: z.string(), place: z.int(), at: z.string() }),
+    z.object({ batchId: BatchId, fileName: z.string(), place: z.int(), at: z.string() }),
   ),
   history: z.array(LineHistoryItem),
   first: FirstProposal.nullable(),
@@ -343,7 +352,7 @@ export const DraftSaved = z.object({ version: z.int() });
 
 /** The lines a command is about: named, or all of a stack or of a lane in a scope. */
 export const Target = z.union([
-  z.object({ lineIds: z.array(Id).min(1).max(20_000) }),
+  z.object({ lineIds: z.array(LineId).min(1).max(20_000) }),
   z.object({ stack: StackKey.optional(), lane: OpenLane, scope: Scope }),
 ]);
 export type Target = z.infer<typeof Target>;
@@ -390,12 +399,12 @@ export const LineMates = z.object({
 export type LineMates = z.infer<typeof LineMates>;
 
 /** These lines came in through the wrong bank account: they belong to this one. */
-export const MoveLines = z.object({ target: Target, bankAccountId: Id, seenStep: Seen });
+export const MoveLines = z.object({ target: Target, bankAccountId: BankAccountId, seenStep: Seen });
 export type MoveLines = z.infer<typeof MoveLines>;
 
 /** The sender has looked: these lines are payments of their own, not second copies. */
 export const ConfirmBothReal = z.object({
-  lineIds: z.array(Id).min(1).max(20_000),
+  lineIds: z.array(LineId).min(1).max(20_000),
   seenStep: Seen,
 });
 export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
@@ -415,7 +424,7 @@ export type MergeStacks = z.infer<typeof MergeStacks>;
 /** What is pointed out so is right as it is: of this payee, or where none is known of look-alikes. */
 export const DismissNudge = z.object({
   nudge: z.enum(nudgeKinds),
-  payeeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
   stem: text(500),
 });
 export type DismissNudge = z.infer<typeof DismissNudge>;
@@ -429,10 +438,10 @@ export type SplitStack = z.infer<typeof SplitStack>;
 
 /** Posted lines get another payee, account or tax code; what is left out stays. */
 export const RecodeLines = z.object({
-  lineIds: z.array(Id).min(1).max(20_000),
-  payeeId: Id.nullable().optional(),
-  accountId: Id.optional(),
-  taxCodeId: Id.nullable().optional(),
+  lineIds: z.array(LineId).min(1).max(20_000),
+  payeeId: PayeeId.nullable().optional(),
+  accountId: AccountId.optional(),
+  taxCodeId: TaxCodeId.nullable().optional(),
   seenStep: Seen,
 });
 export type RecodeLines = z.infer<typeof RecodeLines>;
@@ -442,7 +451,7 @@ export const LinesDone = z.object({
   step: z.int().nullable(),
   words: z.string(),
   done: z.array(Id),
-  leftOut: z.array(z.object({ lineId: Id, code: z.string(), message: z.string() })),
+  leftOut: z.array(z.object({ lineId: LineId, code: z.string(), message: z.string() })),
 });
 export type LinesDone = z.infer<typeof LinesDone>;
 
@@ -455,11 +464,11 @@ export const SweepSummary = z.object({
   count: z.int(),
   paidIn: Minor,
   paidOut: Minor,
-  accounts: z.array(z.object({ accountId: Id, count: z.int(), total: Minor })),
+  accounts: z.array(z.object({ accountId: AccountId, count: z.int(), total: Minor })),
   /** Of them, those that are paired with what is in the books already; the largest are listed. */
   pairs: z.object({ count: z.int(), total: Minor, lines: z.array(DeskLine) }),
   /** Payees that nothing was posted to before. */
-  newPayeeIds: z.array(Id),
+  newPayeeIds: z.array(PayeeId),
   largest: z.array(DeskLine),
   /** A few of the others, for a look. */
   look: z.array(DeskLine),
@@ -480,16 +489,16 @@ export type SweepLines = z.infer<typeof SweepLines>;
 export const ProofCause = z.object({
   kind: z.enum(causeKinds),
   amount: Minor,
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   date: CalendarDate,
-  lineId: Id.nullable(),
-  entryId: Id.nullable(),
+  lineId: LineId.nullable(),
+  entryId: EntryId.nullable(),
   text: z.string().nullable(),
   since: CalendarDate.nullable(),
   likely: z
     .object({
       reason: z.enum(breakReasons),
-      lineId: Id,
+      lineId: LineId,
       date: CalendarDate,
       description: z.string(),
     })
@@ -521,10 +530,10 @@ export type Proof = z.infer<typeof Proof>;
 /** An entry or pairing that the bank has not reported yet. */
 export const OutstandingItem = z.object({
   amount: Minor,
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   date: CalendarDate,
-  lineId: Id.nullable(),
-  entryId: Id.nullable(),
+  lineId: LineId.nullable(),
+  entryId: EntryId.nullable(),
   text: z.string().nullable(),
   kind: z.enum(candidateKinds).nullable(),
   number: z.string().nullable(),
@@ -538,7 +547,7 @@ export type ScopeProof = z.infer<typeof ScopeProof>;
 
 export const Step = HistoryItem.extend({
   kind: z.string(),
-  userId: Id,
+  userId: UserId,
   undoes: z.int().nullable(),
   itemCount: z.int(),
   /** Whether a later step took it back and that still holds. */
@@ -558,7 +567,7 @@ export type StepGroup = z.infer<typeof StepGroup>;
 /** Which steps are wanted; what is left out wants all. */
 export const StepsWanted = z.object({
   group: StepGroup.optional(),
-  userId: Id.optional(),
+  userId: UserId.optional(),
   /** Words of the step. */
   search: text(200).optional(),
 });

@@ -7,20 +7,26 @@ import { handKinds } from '@zubrell/core/ledger/entries';
 import { z } from 'zod';
 import { costObjects } from './coding.ts';
 import {
+  AccountId,
   CalendarDate,
+  DecisionId,
+  DocumentId,
+  EntryId,
   GivenAmount,
   GivenDate,
   Id,
   Minor,
   neededText,
+  PayeeId,
   Seen,
+  TaxCodeId,
   text,
 } from './common.ts';
 
 export const DocumentLine = z.object({
   text: text(300),
-  accountId: Id,
-  taxCodeId: Id.nullable(),
+  accountId: AccountId,
+  taxCodeId: TaxCodeId.nullable(),
   /** With its tax; positive, but for a discount. */
   amount: GivenAmount,
   tax: GivenAmount.nullable(),
@@ -33,7 +39,7 @@ export const NewDocument = z.object({
   kind: z.enum(['bill', 'invoice', 'creditNote']),
   side: z.enum(documentSides),
   number: neededText(50, 'a number is needed'),
-  payeeId: Id,
+  payeeId: PayeeId,
   date: GivenDate,
   dueDate: GivenDate.nullable(),
   lines: z.array(DocumentLine).min(1, { error: 'a line is needed' }).max(200),
@@ -46,7 +52,7 @@ export const VoidDocument = z.object({ seenStep: Seen });
 
 /** Documents of one payee that are settled against each other, without any money. */
 export const OffsetDocuments = z.object({
-  documentIds: z.array(Id).min(2).max(200),
+  documentIds: z.array(DocumentId).min(2).max(200),
   /** When: it dates the entry that sets bills against invoices; today without one. */
   date: GivenDate.optional(),
 });
@@ -58,7 +64,7 @@ export const ListedDocument = z.object({
   kind: z.enum(documentKinds),
   side: z.enum(documentSides),
   number: z.string().nullable(),
-  payeeId: Id,
+  payeeId: PayeeId,
   date: CalendarDate,
   dueDate: CalendarDate.nullable(),
   /** What a line would have to come to that settles it: in positive, out negative. */
@@ -66,7 +72,7 @@ export const ListedDocument = z.object({
   /** What of that is open. */
   open: Minor,
   isVoid: z.boolean(),
-  entryId: Id,
+  entryId: EntryId,
   lastStep: z.int(),
 });
 export type ListedDocument = z.infer<typeof ListedDocument>;
@@ -94,7 +100,7 @@ export const DocumentSheet = ListedDocument.extend({
   note: z.string().nullable(),
   payments: z.array(
     z.object({
-      decisionId: Id,
+      decisionId: DecisionId,
       amount: Minor,
       lines: z.array(
         z.object({ id: Id, date: CalendarDate, amount: Minor, description: z.string() }),

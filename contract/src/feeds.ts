@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CalendarDate, Id, Minor, text } from './common.ts';
+import { BankAccountId, BatchId, CalendarDate, FeedId, Id, Minor, text } from './common.ts';
 
 /** A bank that lines can be fetched from. */
 export const ConnectedBank = z.object({ connector: z.string(), bankName: z.string() });
@@ -17,7 +17,7 @@ export const FinishConsent = z.object({
   code: text(500).nullable(),
 });
 export type FinishConsent = z.infer<typeof FinishConsent>;
-export const ConsentFinished = z.object({ feedIds: z.array(Id) });
+export const ConsentFinished = z.object({ feedIds: z.array(FeedId) });
 export type ConsentFinished = z.infer<typeof ConsentFinished>;
 
 /** What came of a fetch. */
@@ -28,7 +28,7 @@ export const FeedResult = z.discriminatedUnion('kind', [
     newCount: z.int(),
     doubtfulCount: z.int(),
     /** Null where nothing was new. */
-    batchId: Id.nullable(),
+    batchId: BatchId.nullable(),
     /** The balance the bank states less what is here; null where that is not known. */
     difference: Minor.nullable(),
   }),
@@ -49,7 +49,7 @@ export const Feed = z.object({
   /** The account as the bank calls it. */
   remoteName: z.string(),
   remoteNumber: z.string().nullable(),
-  bankAccountId: Id.nullable(),
+  bankAccountId: BankAccountId.nullable(),
   isDaily: z.boolean(),
   lookBackDays: z.int().nullable(),
   isFetching: z.boolean(),
@@ -72,7 +72,7 @@ export const Feeds = z.object({ feeds: z.array(Feed), banks: z.array(ConnectedBa
 export type Feeds = z.infer<typeof Feeds>;
 
 export const ChangeFeed = z.object({
-  bankAccountId: Id.nullable().optional(),
+  bankAccountId: BankAccountId.nullable().optional(),
   isDaily: z.boolean().optional(),
   lookBackDays: z.int().min(1).max(730).nullable().optional(),
 });

@@ -2,7 +2,7 @@ import { markKinds } from '@zubrell/core/propose/habit/marks';
 import { separatorKinds } from '@zubrell/core/propose/habit/separators';
 import { decisionSources } from '@zubrell/core/propose/proposal';
 import { z } from 'zod';
-import { CalendarDate, Id, Minor, text } from './common.ts';
+import { AccountId, BankAccountId, CalendarDate, Id, Minor, PayeeId, text } from './common.ts';
 
 /** What tells apart the accounts of one habit. */
 export const HabitSeparator = z.object({
@@ -13,7 +13,7 @@ export const HabitSeparator = z.object({
   limit: z.int().nullable(),
   /** The first day of the week. */
   from: z.int().nullable(),
-  bankAccountId: Id.nullable(),
+  bankAccountId: BankAccountId.nullable(),
   /** How much of the uncertainty it takes away, from 0 to 1. */
   gain: z.number(),
 });
@@ -22,12 +22,12 @@ export const HabitSeparator = z.object({
 export const Habit = z.object({
   /** Names it among the habits of the books; a payee's id, or the look-alikes' words. */
   key: z.string(),
-  payeeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
   /** A name made of the wordings that came most. */
   name: z.string(),
   stems: z.array(z.string()),
   /** How many decisions it rests on, by account, the most first. */
-  accounts: z.array(z.object({ accountId: Id, times: z.int() })),
+  accounts: z.array(z.object({ accountId: AccountId, times: z.int() })),
   times: z.int(),
   separators: z.array(HabitSeparator),
   /** Of its proposals that somebody looked at, those whose account was kept. */
@@ -47,7 +47,7 @@ export type Habits = z.infer<typeof Habits>;
 /** A habit to be forgotten, or not to be learned at all. */
 export const MarkHabit = z.object({
   kind: z.enum(markKinds),
-  payeeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
   stems: z.array(text(500)).max(2_000),
 });
 export type MarkHabit = z.infer<typeof MarkHabit>;
@@ -60,7 +60,7 @@ export const Evidence = z.object({
       date: CalendarDate,
       amount: Minor,
       description: z.string(),
-      accountId: Id,
+      accountId: AccountId,
       /** How much it says, beside the others; they add up to 1. */
       share: z.number(),
     }),

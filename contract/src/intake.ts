@@ -6,10 +6,14 @@ import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { z } from 'zod';
 import { ChainBreakShown } from './board.ts';
 import {
+  BankAccountId,
+  BatchId,
   CalendarDate,
+  FeedId,
   GivenAmount,
   GivenDate,
   Id,
+  LineId,
   Minor,
   neededText,
   page,
@@ -60,7 +64,7 @@ export const LayoutChoices = z.object({
 
 /** How tables of one shape are read for a bank account. */
 export const KeptLayout = z.object({
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   shape: z.string(),
   choices: LayoutChoices,
   times: z.int(),
@@ -71,7 +75,7 @@ export const KeepBatch = z.object({
   uploadId: Id,
   /** Which statement of the file, from 0. */
   statementIndex: z.int().min(0).max(10_000),
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   /** Keep the rest although some records can't be read. */
   acceptRefused: z.boolean(),
   /** The file names another account number than the bank account has, and that is right. */
@@ -89,9 +93,9 @@ export type KeepBatch = z.infer<typeof KeepBatch>;
 
 export const Batch = z.object({
   id: Id,
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   /** The feed that fetched it; null for a file. */
-  feedId: Id.nullable(),
+  feedId: FeedId.nullable(),
   /** The batch it was moved from; null where it came in by itself. */
   movedFrom: Id.nullable(),
   fileName: z.string(),
@@ -142,7 +146,7 @@ const ComparedFacts = z.object({
 
 /** A line in the words of the batch's file, with what became of it. */
 export const BatchLine = ComparedFacts.extend({
-  lineId: Id,
+  lineId: LineId,
   place: z.int(),
   balance: Minor.nullable(),
   /** `gone`: not in the books now. */
@@ -157,7 +161,7 @@ export const BatchLine = ComparedFacts.extend({
   }).nullable(),
   isDoubtful: z.boolean(),
   /** The line that was made of it, because it is another payment; null where none was. */
-  apartLineId: Id.nullable(),
+  apartLineId: LineId.nullable(),
 });
 export type BatchLine = z.infer<typeof BatchLine>;
 export const BatchLines = page(BatchLine);
@@ -165,7 +169,7 @@ export type BatchLines = z.infer<typeof BatchLines>;
 
 export const TakeBackBatch = z.object({ decided: z.enum(['stay', 'undo']) });
 export type TakeBackBatch = z.infer<typeof TakeBackBatch>;
-export const MoveBatch = z.object({ bankAccountId: Id });
+export const MoveBatch = z.object({ bankAccountId: BankAccountId });
 export type MoveBatch = z.infer<typeof MoveBatch>;
 
 /** A line that is written by hand: cash, or one that no file brings. */
@@ -181,5 +185,5 @@ export type LineByHand = z.infer<typeof LineByHand>;
 export const BalanceByHand = z.object({ date: GivenDate, amount: GivenAmount });
 export type BalanceByHand = z.infer<typeof BalanceByHand>;
 
-export const BatchStarted = z.object({ batchId: Id });
+export const BatchStarted = z.object({ batchId: BatchId });
 export type BatchStarted = z.infer<typeof BatchStarted>;

@@ -5,33 +5,40 @@ import { candidateKinds } from '@zubrell/core/pair/pairing';
 import { z } from 'zod';
 import { CodingPart } from './coding.ts';
 import {
+  AccountId,
+  BankAccountId,
   CalendarDate,
+  DocumentId,
+  EntryId,
   GivenAmount,
   GivenDate,
   Id,
+  LegId,
   Minor,
+  PayeeId,
   page,
   Seen,
+  TaxCodeId,
   text,
   typedText,
 } from './common.ts';
 
 /** Balances of all accounts, debit positive. */
 export const Balances = z.object({
-  balances: z.array(z.object({ accountId: Id, amount: Minor, entryCount: z.int() })),
+  balances: z.array(z.object({ accountId: AccountId, amount: Minor, entryCount: z.int() })),
 });
 export type Balances = z.infer<typeof Balances>;
 
 /** One leg in an account's register, with the balance after it. */
 export const RegisterRow = z.object({
-  entryId: Id,
-  legId: Id,
+  entryId: EntryId,
+  legId: LegId,
   date: CalendarDate,
-  payeeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
   /** The bank's wording or what the entry is. */
   text: z.string(),
   /** The entry's other accounts, but for those its tax went to. */
-  otherAccountIds: z.array(Id),
+  otherAccountIds: z.array(AccountId),
   /** On a bank account: with how many lines its leg is tied. */
   lineCount: z.int(),
   kind: z.enum(entryKinds),
@@ -50,14 +57,14 @@ export const HandEntry = z.discriminatedUnion('kind', [
   z.object({
     kind: z.enum(['payment', 'receipt', 'cheque', 'deposit']),
     ...typed,
-    bankAccountId: Id,
+    bankAccountId: BankAccountId,
     amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
     /** Of a cheque, or what else it is found by. */
     number: typedText(50).nullable(),
-    payeeId: Id.nullable(),
+    payeeId: PayeeId.nullable(),
     /** The documents of the payee that it settles, each with how much of it, signed like what is open. */
     settles: z
-      .array(z.object({ documentId: Id, amount: GivenAmount }))
+      .array(z.object({ documentId: DocumentId, amount: GivenAmount }))
       .max(200)
       .optional(),
     /** What is more than the documents stays as credit with the payee. */
@@ -68,20 +75,20 @@ export const HandEntry = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('transfer'),
     ...typed,
-    bankAccountId: Id,
-    toBankAccountId: Id,
+    bankAccountId: BankAccountId,
+    toBankAccountId: BankAccountId,
     amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
   }),
   z.object({
     kind: z.literal('journal'),
     ...typed,
     number: typedText(50).nullable(),
-    payeeId: Id.nullable(),
+    payeeId: PayeeId.nullable(),
     /** The bank will report what it does to a bank account; else that is unexplained in the proof. */
     isAwaited: z.boolean().optional(),
     /** Debit positive. */
     legs: z
-      .array(z.object({ accountId: Id, amount: GivenAmount }))
+      .array(z.object({ accountId: AccountId, amount: GivenAmount }))
       .min(2)
       .max(200),
   }),
@@ -104,7 +111,7 @@ export const Entry = z.object({
   seenStep: Seen,
   date: CalendarDate,
   kind: z.enum(entryKinds),
-  payeeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
   note: z.string().nullable(),
   number: z.string().nullable(),
   /** As it was typed, where that was by hand. */
@@ -114,9 +121,9 @@ export const Entry = z.object({
   legs: z.array(
     z.object({
       id: Id,
-      accountId: Id,
+      accountId: AccountId,
       amount: Minor,
-      taxCodeId: Id.nullable(),
+      taxCodeId: TaxCodeId.nullable(),
       role: z.enum(legRoles),
       costCentreId: Id.nullable(),
       jobId: Id.nullable(),
@@ -141,10 +148,10 @@ export type Entry = z.infer<typeof Entry>;
 
 /** An entry that the bank has not reported. */
 export const OutstandingEntry = z.object({
-  legId: Id,
-  entryId: Id,
+  legId: LegId,
+  entryId: EntryId,
   kind: z.enum(candidateKinds),
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   date: CalendarDate,
   amount: Minor,
   number: z.string().nullable(),

@@ -6,7 +6,20 @@ import {
   setReasons,
 } from '@zubrell/core/pair/pairing';
 import { z } from 'zod';
-import { CalendarDate, Id, Minor, neededText, Seen, text } from './common.ts';
+import {
+  AccountId,
+  BankAccountId,
+  CalendarDate,
+  EntryId,
+  Id,
+  LineId,
+  Minor,
+  neededText,
+  PayeeId,
+  Seen,
+  TaxCodeId,
+  text,
+} from './common.ts';
 
 /** What a line is paired with: the bank leg of an entry, or a document. */
 export const PairTarget = z.object({
@@ -16,7 +29,7 @@ export const PairTarget = z.object({
   dueDate: CalendarDate.nullable(),
   /** In positive, out negative; of a document what the pairing settles. */
   amount: Minor,
-  payeeId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
   number: z.string().nullable(),
 });
 export type PairTarget = z.infer<typeof PairTarget>;
@@ -37,7 +50,7 @@ export type PairDifference = z.infer<typeof PairDifference>;
 /** What stands in the books, as the pairing view shows it. */
 export const PairRow = PairTarget.extend({
   payee: z.string().nullable(),
-  entryId: Id,
+  entryId: EntryId,
   /** Of a document: with whom. */
   side: z.enum(documentSides).nullable(),
   note: z.string().nullable(),
@@ -75,7 +88,11 @@ export type PairMate = z.infer<typeof PairMate>;
 /** All that some lines could be. */
 export const PairingView = z.object({
   lines: z.array(
-    PairMate.extend({ bankAccountId: Id, lastStep: z.int(), reference: z.string().nullable() }),
+    PairMate.extend({
+      bankAccountId: BankAccountId,
+      lastStep: z.int(),
+      reference: z.string().nullable(),
+    }),
   ),
   /** What is proposed, first; ids of rows or of a set's rows. */
   proposed: z.array(Id),
@@ -107,18 +124,18 @@ export const DifferenceAnswer = z.discriminatedUnion('kind', [
   /** The rest of the last document stays open. */
   z.object({ kind: z.literal('partPaid') }),
   /** What is too much stays as credit with the payee; where nothing is paired, with this one. */
-  z.object({ kind: z.literal('onAccount'), payeeId: Id.optional() }),
+  z.object({ kind: z.literal('onAccount'), payeeId: PayeeId.optional() }),
   z.object({
     kind: z.literal('code'),
-    accountId: Id,
-    taxCodeId: Id.nullable(),
+    accountId: AccountId,
+    taxCodeId: TaxCodeId.nullable(),
     reason: neededText(200, 'a reason is needed'),
   }),
 ]);
 export type DifferenceAnswer = z.infer<typeof DifferenceAnswer>;
 
 export const PairLines = z.object({
-  lineIds: z.array(Id).min(1).max(50),
+  lineIds: z.array(LineId).min(1).max(50),
   targetIds: z.array(Id).max(500),
   difference: DifferenceAnswer.nullable(),
   seenStep: Seen,

@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import { Role } from './books.ts';
-import { Id, neededText } from './common.ts';
+import { BooksId, Id, neededText, UserId } from './common.ts';
 import { FirstUser } from './session.ts';
 
 /** Somebody who works with books. */
 export const Member = z.object({
-  userId: Id,
+  userId: UserId,
   name: z.string(),
   email: z.string(),
   role: Role,
@@ -59,7 +59,7 @@ export type LetSeeOtherBooks = z.infer<typeof LetSeeOtherBooks>;
 
 /** What somebody with the link is invited to. */
 export const InvitationShown = z.object({
-  booksId: Id,
+  booksId: BooksId,
   booksName: z.string(),
   name: z.string(),
   role: Role,

@@ -9,13 +9,19 @@ import { ruleExcludeReasons, textFields, textTests } from '@zubrell/core/propose
 import { z } from 'zod';
 import { costObjects, SplitPart } from './coding.ts';
 import {
+  AccountId,
+  BankAccountId,
   CalendarDate,
   GivenAmount,
   GivenDate,
   Id,
+  LineId,
   Minor,
+  PayeeId,
+  RuleId,
   Seen,
   StepDone,
+  TaxCodeId,
   text,
   typedText,
 } from './common.ts';
@@ -55,7 +61,7 @@ const direction = z.enum(['in', 'out', 'either']);
 
 export const RuleTakes = z.object({
   direction,
-  bankAccountIds: z.array(Id).max(500).readonly().nullable(),
+  bankAccountIds: z.array(BankAccountId).max(500).readonly().nullable(),
   match,
   conditions,
 });
@@ -74,15 +80,15 @@ export const RuleResult = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('code'),
     payee: z.discriminatedUnion('kind', [
-      z.object({ kind: z.literal('fixed'), payeeId: Id }),
+      z.object({ kind: z.literal('fixed'), payeeId: PayeeId }),
       z.object({ kind: z.literal('bank') }),
       z.object({ kind: z.literal('open') }),
     ]),
     parts: z
       .array(
         z.object({
-          accountId: Id,
-          taxCodeId: Id.nullable(),
+          accountId: AccountId,
+          taxCodeId: TaxCodeId.nullable(),
           share: SplitPart,
           ...costObjects,
         }),
@@ -91,7 +97,7 @@ export const RuleResult = z.discriminatedUnion('kind', [
       .readonly(),
     note,
   }),
-  z.object({ kind: z.literal('transfer'), bankAccountId: Id }),
+  z.object({ kind: z.literal('transfer'), bankAccountId: BankAccountId }),
   Exclude,
   Ask,
 ]);
@@ -175,10 +181,10 @@ export type MoveRule = z.infer<typeof MoveRule>;
 
 /** What is to be done with several rules. Copies come in off, after those they were made of. */
 export const ChangeRules = z.object({
-  ruleIds: z.array(Id).min(1).max(5_000),
+  ruleIds: z.array(RuleId).min(1).max(5_000),
   to: z.enum(['on', 'off', 'deleted', 'copied']),
   /** For copies: the bank accounts they take; without it the same. */
-  bankAccountIds: z.array(Id).min(1).optional(),
+  bankAccountIds: z.array(BankAccountId).min(1).optional(),
 });
 export type ChangeRules = z.infer<typeof ChangeRules>;
 
@@ -188,7 +194,7 @@ export type RulesChanged = z.infer<typeof RulesChanged>;
 /** A rule that is being written, to be tried on every line. */
 export const TryRule = z.object({
   /** The rule that is being changed; null for a new one, which goes to the end. */
-  ruleId: Id.nullable(),
+  ruleId: RuleId.nullable(),
   body: RuleBody,
 });
 export type TryRule = z.infer<typeof TryRule>;
@@ -196,7 +202,7 @@ export type TryRule = z.infer<typeof TryRule>;
 /** A line that a tried rule takes, or nearly. */
 export const TriedLine = z.object({
   id: Id,
-  bankAccountId: Id,
+  bankAccountId: BankAccountId,
   date: CalendarDate,
   amount: Minor,
   description: z.string(),
@@ -205,16 +211,16 @@ export const TriedLine = z.object({
   stem: z.string(),
   /** What was made of it by now. */
   state: z.enum(['open', ...decisionKinds]),
-  accountIds: z.array(Id),
-  taxCodeId: Id.nullable(),
+  accountIds: z.array(AccountId),
+  taxCodeId: TaxCodeId.nullable(),
   /** Whether it was decided as the rule would have it; null while it is open. */
   isSame: z.boolean().nullable(),
   /** What proposed it, and whether that was changed by hand. */
   source: z.enum(decisionSources),
-  sourceRuleId: Id.nullable(),
+  sourceRuleId: RuleId.nullable(),
   isChanged: z.boolean(),
   /** The active rule that takes it first. */
-  earlierRuleId: Id.nullable(),
+  earlierRuleId: RuleId.nullable(),
   missed: z.enum(missedKinds).nullable(),
 });
 export type TriedLine = z.infer<typeof TriedLine>;
@@ -242,9 +248,9 @@ export type RuleTried = z.infer<typeof RuleTried>;
 
 /** What a rule is to be made from. */
 export const DraftRule = z.union([
-  z.object({ lineIds: z.array(Id).min(1).max(2_000) }),
+  z.object({ lineIds: z.array(LineId).min(1).max(2_000) }),
   z.object({ stem: text(500), direction: z.enum(['in', 'out']) }),
-  z.object({ habit: text(100), accountId: Id }),
+  z.object({ habit: text(100), accountId: AccountId }),
 ]);
 export type DraftRule = z.infer<typeof DraftRule>;
 

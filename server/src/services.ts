@@ -1,3 +1,4 @@
+import type { UserId } from '@zubrell/core/ids';
 import type { Clock } from './clock.ts';
 import type { BankConnector } from './connectors/connector.ts';
 import { type Database, openBackground, openDatabase } from './db/database.ts';
@@ -5,7 +6,7 @@ import type { Secrets } from './secrets.ts';
 
 /** Who acts, as the session and the books' membership say. */
 export interface Actor {
-  readonly userId: string;
+  readonly userId: UserId;
   readonly name: string;
   /** The secret of the session in which they act; null where a job does what they asked for earlier. */
   readonly session: string | null;

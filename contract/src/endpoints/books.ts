@@ -16,10 +16,18 @@ import {
   PayeeUse,
   Preferences,
 } from '../books.ts';
-import { AccountParams, BankAccountParams, BooksParams, Id, Made, StepDone } from '../common.ts';
+import {
+  AccountParams,
+  BankAccountParams,
+  BooksParams,
+  Id,
+  Made,
+  PayeeId,
+  StepDone,
+} from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 
-const PayeeParams = BooksParams.extend({ payeeId: Id });
+const PayeeParams = BooksParams.extend({ payeeId: PayeeId });
 
 /** Books and what they are made of: accounts, payees, bank accounts. */
 export const booksEndpoints = endpoints({

@@ -1,4 +1,4 @@
-import { BooksParams, Id, Made } from '../common.ts';
+import { BooksParams, DocumentId, Made } from '../common.ts';
 import {
   ChangeDocument,
   DocumentSheet,
@@ -11,7 +11,7 @@ import {
 import { endpoints } from '../endpoint.ts';
 import { Imported, ImportRecords } from '../ledger.ts';
 
-const DocumentParams = BooksParams.extend({ documentId: Id });
+const DocumentParams = BooksParams.extend({ documentId: DocumentId });
 
 /** Bills, invoices and credit notes. */
 export const documentEndpoints = endpoints({

@@ -1,4 +1,4 @@
-import { BooksParams, Id, Nothing } from '../common.ts';
+import { BooksParams, FeedId, Nothing } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   AskConsent,
@@ -9,7 +9,7 @@ import {
   FinishConsent,
 } from '../feeds.ts';
 
-const FeedParams = BooksParams.extend({ feedId: Id });
+const FeedParams = BooksParams.extend({ feedId: FeedId });
 
 /** Standing connections to banks: consents, feeds, fetching. */
 export const feedEndpoints = endpoints({

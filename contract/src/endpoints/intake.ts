@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import {
   BankAccountParams,
+  BatchId,
   BooksParams,
   Cursor,
   GivenDate,
-  Id,
+  LineId,
   StepDone,
   text,
 } from '../common.ts';
@@ -24,7 +25,7 @@ import {
   UploadDone,
 } from '../intake.ts';
 
-const BatchParams = BooksParams.extend({ batchId: Id });
+const BatchParams = BooksParams.extend({ batchId: BatchId });
 
 /** Files come in here: the raw bytes first, then the order to keep a statement of them. */
 export const intakeEndpoints = endpoints({
@@ -90,7 +91,7 @@ export const intakeEndpoints = endpoints({
     method: 'POST',
     path: '/books/:booksId/batches/:batchId/lines/:lineId/keep-apart',
     access: 'bookkeeper',
-    params: BatchParams.extend({ lineId: Id }),
+    params: BatchParams.extend({ lineId: LineId }),
     answer: StepDone,
     touches: ['batch', 'lineHere'],
   },

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { AccountParams, BooksParams, Cursor, Id, Made } from '../common.ts';
+import { AccountParams, BooksParams, Cursor, EntryId, Made } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   Balances,
@@ -11,7 +11,7 @@ import {
   Register,
 } from '../ledger.ts';
 
-const EntryParams = BooksParams.extend({ entryId: Id });
+const EntryParams = BooksParams.extend({ entryId: EntryId });
 
 /** Balances, an account’s register, entries made by hand and what the bank has not reported of them. */
 export const ledgerEndpoints = endpoints({

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Coding } from '../coding.ts';
-import { BooksParams, Cursor, Id, LineParams, Seen, StepDone, text } from '../common.ts';
+import { BooksParams, Cursor, LineParams, PayeeId, Seen, StepDone, text } from '../common.ts';
 import {
   ConfirmBothReal,
   DecisionKind,
@@ -140,7 +140,7 @@ export const lineEndpoints = endpoints({
     method: 'GET',
     path: '/books/:booksId/payees/:payeeId/last-split',
     access: 'bookkeeper',
-    params: BooksParams.extend({ payeeId: Id }),
+    params: BooksParams.extend({ payeeId: PayeeId }),
     answer: z.object({ coding: Coding.nullable() }),
     reads: ['decidedLines'],
   },

@@ -1,4 +1,4 @@
-import { BooksParams, Id, Nothing, SecretParams } from '../common.ts';
+import { BooksParams, Id, Nothing, SecretParams, UserId } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   InvitationShown,
@@ -13,7 +13,7 @@ import {
 } from '../people.ts';
 import { Session } from '../session.ts';
 
-const MemberParams = BooksParams.extend({ userId: Id });
+const MemberParams = BooksParams.extend({ userId: UserId });
 
 /** Who works with books: members, their roles, invitations. */
 export const peopleEndpoints = endpoints({

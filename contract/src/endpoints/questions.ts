@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BooksParams, Id, LineParams, StepDone, text } from '../common.ts';
+import { BooksParams, Id, LineParams, QuestionId, StepDone, text } from '../common.ts';
 import { LinesDone } from '../desk.ts';
 import { endpoints } from '../endpoint.ts';
 import {
@@ -51,7 +51,7 @@ export const questionEndpoints = endpoints({
     method: 'POST',
     path: '/books/:booksId/questions/:questionId/answers',
     access: 'client',
-    params: BooksParams.extend({ questionId: Id }),
+    params: BooksParams.extend({ questionId: QuestionId }),
     body: AnswerQuestion,
     answer: StepDone,
     touches: ['question'],

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BooksParams, Id, Seen } from '../common.ts';
+import { BooksParams, Id, RuleId, Seen } from '../common.ts';
 import { LinesDone } from '../desk.ts';
 import { endpoints } from '../endpoint.ts';
 import {
@@ -24,7 +24,7 @@ import {
 } from '../rules.ts';
 
 const ids = z.union([Id, z.array(Id)]).transform((value) => [value].flat());
-const OneRule = BooksParams.extend({ ruleId: Id });
+const OneRule = BooksParams.extend({ ruleId: RuleId });
 
 /** Rules: listed, tried, written, ordered, changed together, read from and written to files. */
 export const ruleEndpoints = endpoints({

@@ -1,4 +1,5 @@
 import { fail } from '../errors.ts';
+import type { AccountId, TaxCodeId } from '../ids.ts';
 import { type Minor, roundedQuotient, sumMinor } from '../money/minor.ts';
 import { splitAmount } from '../money/splitAmount.ts';
 import { taxInside, taxOn } from '../money/taxInside.ts';
@@ -13,17 +14,17 @@ export interface TaxInForce {
   readonly kind: TaxKind;
   /** Hundredths of a percent. */
   readonly rate: number;
-  readonly inputAccountId: string | null;
-  readonly outputAccountId: string | null;
+  readonly inputAccountId: AccountId | null;
+  readonly outputAccountId: AccountId | null;
   /** How much of input tax comes back, in hundredths of a percent; the rest stays with the cost. */
   readonly recoverable: number;
 }
 
 /** A leg of an entry. Debit is positive, credit is negative. */
 export interface Leg extends CostObjects {
-  readonly accountId: string;
+  readonly accountId: AccountId;
   readonly amount: Minor;
-  readonly taxCodeId: string | null;
+  readonly taxCodeId: TaxCodeId | null;
   /**
    * `bank`: on a bank account; `base`: what was coded; `tax`: tax that came with it; `control`: what a payee
    * owes or is owed.
@@ -37,12 +38,12 @@ export type LegRole = (typeof legRoles)[number];
 /** What building an entry needs to know of the books. */
 export interface LegLookups {
   /** Which side of the tax an account takes; null for none. */
-  readonly taxSide: (accountId: string) => TaxSide | null;
+  readonly taxSide: (accountId: AccountId) => TaxSide | null;
   /** Code and name of an account, for errors. */
-  readonly accountName: (accountId: string) => string;
-  readonly tax: (taxCodeId: string) => TaxInForce;
+  readonly accountName: (accountId: AccountId) => string;
+  readonly tax: (taxCodeId: TaxCodeId) => TaxInForce;
   /** Whether it stands for a bank account of these books: then money moved there. */
-  readonly isBank: (accountId: string) => boolean;
+  readonly isBank: (accountId: AccountId) => boolean;
 }
 
 /** How far a tax may be corrected by hand, in minor units. */
@@ -60,7 +61,7 @@ const WHOLE = 10_000;
  */
 export function buildLegs(
   line: Minor,
-  ownAccountId: string,
+  ownAccountId: AccountId,
   coding: Coding,
   lookups: LegLookups,
   role: 'bank' | 'control' = 'bank',

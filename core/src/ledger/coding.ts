@@ -1,3 +1,4 @@
+import type { AccountId, PayeeId, TaxCodeId } from '../ids.ts';
 import type { Minor } from '../money/minor.ts';
 import type { SplitPart } from '../money/splitAmount.ts';
 
@@ -11,8 +12,8 @@ export interface CostObjects {
 
 /** One part of a coding: which account and tax, and how much of the line. */
 export interface CodingPart extends CostObjects {
-  readonly accountId: string;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId;
+  readonly taxCodeId: TaxCodeId | null;
   readonly share: SplitPart;
   /** The tax as corrected by hand, signed like the part; null for the computed one. */
   readonly tax: Minor | null;
@@ -20,16 +21,16 @@ export interface CodingPart extends CostObjects {
 
 /** What a line is coded to. */
 export interface Coding {
-  readonly payeeId: string | null;
+  readonly payeeId: PayeeId | null;
   readonly parts: readonly CodingPart[];
   readonly note: string | null;
 }
 
 /** A coding of the whole line to one account. */
 export function wholeLineCoding(
-  accountId: string,
-  payeeId: string | null,
-  taxCodeId: string | null,
+  accountId: AccountId,
+  payeeId: PayeeId | null,
+  taxCodeId: TaxCodeId | null,
   note: string | null = null,
 ): Coding {
   return {

@@ -1,3 +1,4 @@
+import type { AccountId } from '../ids.ts';
 import type { Coding } from './coding.ts';
 import type { AccountType } from './kinds.ts';
 
@@ -25,7 +26,7 @@ export const demandedNames: Readonly<Record<DemandedField, string>> = {
 export function missingFields(
   demands: Demands,
   coding: Coding,
-  accountType: (accountId: string) => AccountType | null,
+  accountType: (accountId: AccountId) => AccountType | null,
 ): DemandedField[] {
   const missing = coding.parts.flatMap((part) => {
     const type = accountType(part.accountId);

@@ -1,3 +1,4 @@
+import type { AccountId, PayeeId, TaxCodeId } from '../ids.ts';
 import { type Minor, sumOf } from '../money/minor.ts';
 import type { Leg } from './buildLegs.ts';
 import type { Coding, CostObjects } from './coding.ts';
@@ -16,8 +17,8 @@ export type DocumentSide = (typeof documentSides)[number];
 /** One line of a document. */
 export interface DocumentLine extends CostObjects {
   readonly text: string;
-  readonly accountId: string;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId;
+  readonly taxCodeId: TaxCodeId | null;
   /** With its tax; positive, but for a discount. */
   readonly amount: Minor;
   /** The tax as corrected by hand, signed like the amount; null for the computed one. */
@@ -28,7 +29,7 @@ export interface DocumentLine extends CostObjects {
 export interface DocumentContent {
   readonly kind: DocumentKind;
   readonly side: DocumentSide;
-  readonly payeeId: string;
+  readonly payeeId: PayeeId;
   readonly lines: readonly DocumentLine[];
 }
 

@@ -1,13 +1,14 @@
 import { fail } from '../errors.ts';
+import type { DocumentId, PayeeId } from '../ids.ts';
 import { type Minor, sumOf } from '../money/minor.ts';
 import type { Leg } from './buildLegs.ts';
 import { controlLeg, type DocumentSide, sideOfCredit } from './documents.ts';
 
 /** A document, and how much of it an entry made by hand settles. */
 export interface SettledByHand {
-  readonly documentId: string;
+  readonly documentId: DocumentId;
   readonly side: DocumentSide;
-  readonly payeeId: string | null;
+  readonly payeeId: PayeeId | null;
   /** What is open of it, signed: what a line would have to come to. */
   readonly open: Minor;
   /** What is settled of that, signed like it. */
@@ -23,7 +24,7 @@ export interface HandSettlement {
   /** What stays as credit with the payee, as the amount of its document. */
   readonly credit: {
     readonly side: DocumentSide;
-    readonly payeeId: string;
+    readonly payeeId: PayeeId;
     readonly amount: Minor;
   } | null;
 }
@@ -39,7 +40,7 @@ export interface HandSettlement {
 export function handSettlement(
   money: Minor,
   settled: readonly SettledByHand[],
-  { payeeId, leavesCredit }: { readonly payeeId: string | null; readonly leavesCredit: boolean },
+  { payeeId, leavesCredit }: { readonly payeeId: PayeeId | null; readonly leavesCredit: boolean },
   accounts: Readonly<Record<DocumentSide, string>>,
 ): HandSettlement {
   for (const { open, amount, payeeId: theirs } of settled) {

@@ -97,6 +97,8 @@ function names(read: ReadLine, other: ReadLine): boolean {
 }
 
 function asCandidate(line: PairLine, amount: number): Candidate {
+  // Wordings name own accounts as they name payees.
+  const named: string = line.bankAccountId;
   return {
     id: line.id,
     kind: 'transfer',
@@ -104,7 +106,7 @@ function asCandidate(line: PairLine, amount: number): Candidate {
     date: line.date,
     dueDate: null,
     amount,
-    payeeId: line.bankAccountId,
+    payeeId: named,
     payee: null,
     number: null,
     pays: [],

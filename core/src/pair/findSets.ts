@@ -1,4 +1,5 @@
 import { groupBy, putInto } from '../groupBy.ts';
+import type { BankAccountId, LineId } from '../ids.ts';
 import { type Minor, sumOf } from '../money/minor.ts';
 import { daysOf } from '../propose/habit/features.ts';
 import { type Candidate, isDocument, type PairLine, type SetReason } from './pairing.ts';
@@ -6,7 +7,7 @@ import { isTracedTo, mayBe, namesNumber, type ReadLine, readCandidate } from './
 
 /** Lines and candidates that add up to the same, or nearly. */
 export interface FoundSet {
-  readonly lineIds: readonly string[];
+  readonly lineIds: readonly LineId[];
   readonly candidateIds: readonly string[];
   readonly because: SetReason;
   /** How much more the lines are: what was kept back as a fee; mostly nothing. */
@@ -306,5 +307,5 @@ function linesAddingTo(
   return found.sort((a, b) => a.lineIds.length - b.lineIds.length);
 }
 
-const isOn = (group: readonly { readonly line: PairLine }[], bankAccountId: string) =>
+const isOn = (group: readonly { readonly line: PairLine }[], bankAccountId: BankAccountId) =>
   group.every(({ line }) => line.bankAccountId === bankAccountId);

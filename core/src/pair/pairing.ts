@@ -1,4 +1,5 @@
 import type { CalendarDate } from '../dates/calendarDate.ts';
+import type { BankAccountId, PayeeId } from '../ids.ts';
 import { documentKinds } from '../ledger/documents.ts';
 import { handKinds } from '../ledger/entries.ts';
 import type { Minor } from '../money/minor.ts';
@@ -22,13 +23,13 @@ export interface Candidate {
   readonly id: string;
   readonly kind: CandidateKind;
   /** The bank account that it is an entry of; null for documents, which any may pay. */
-  readonly bankAccountId: string | null;
+  readonly bankAccountId: BankAccountId | null;
   readonly date: CalendarDate;
   /** When a document is to be paid. */
   readonly dueDate: CalendarDate | null;
   /** What a line would have to come to: in positive, out negative; of a document what is still open. */
   readonly amount: Minor;
-  readonly payeeId: string | null;
+  readonly payeeId: PayeeId | null;
   readonly payee: string | null;
   /** The number of a document or cheque. */
   readonly number: string | null;
@@ -39,7 +40,7 @@ export interface Candidate {
 /** An open line as pairing looks at it. */
 export interface PairLine {
   readonly id: string;
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
   readonly date: CalendarDate;
   /** In positive, out negative. */
   readonly amount: Minor;
@@ -47,7 +48,7 @@ export interface PairLine {
   readonly text: string;
   readonly chequeNumber: string | null;
   /** Who look-alikes were paid to or by, where that is known. */
-  readonly usualPayeeId: string | null;
+  readonly usualPayeeId: PayeeId | null;
 }
 
 /** How a candidate differs from a line. */

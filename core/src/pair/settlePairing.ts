@@ -1,4 +1,5 @@
 import { fail } from '../errors.ts';
+import type { DocumentId, PayeeId } from '../ids.ts';
 import type { Leg } from '../ledger/buildLegs.ts';
 import { controlLeg, type DocumentSide, sideOfCredit } from '../ledger/documents.ts';
 import { type Minor, sumOf } from '../money/minor.ts';
@@ -11,25 +12,25 @@ export interface SettledTarget
   extends Pick<Candidate, 'id' | 'kind' | 'amount' | 'dueDate' | 'date' | 'payeeId'> {
   readonly side: DocumentSide | null;
   /** The document that is settled, or of which a payment came back. */
-  readonly documentId: string | null;
+  readonly documentId: DocumentId | null;
 }
 
 /** What becomes of a difference; its legs where it is coded. */
 export type SettledDifference =
   | { readonly kind: 'partPaid' }
   /** The rest is the payee's; where no document says whose, of this one. */
-  | { readonly kind: 'onAccount'; readonly payeeId: string | null }
+  | { readonly kind: 'onAccount'; readonly payeeId: PayeeId | null }
   | { readonly kind: 'code'; readonly legs: readonly Leg[] };
 
 /** What a pairing makes. */
 export interface Settlement {
   readonly entries: readonly SettlementEntry[];
   /** How much of each document is settled, signed like the document; the other way where a payment came back. */
-  readonly allocations: readonly { readonly documentId: string; readonly amount: Minor }[];
+  readonly allocations: readonly { readonly documentId: DocumentId; readonly amount: Minor }[];
   /** What stays as credit with a payee, as the amount of its document. */
   readonly credit: {
     readonly side: DocumentSide;
-    readonly payeeId: string;
+    readonly payeeId: PayeeId;
     readonly amount: Minor;
   } | null;
 }
@@ -121,7 +122,7 @@ function partPaid(documents: readonly SettledTarget[], by: Minor): string {
 /** Too much was paid, or all of it before there is a document: that is the payee's. */
 function creditOf(
   documents: readonly SettledTarget[],
-  { payeeId }: { readonly payeeId: string | null },
+  { payeeId }: { readonly payeeId: PayeeId | null },
   by: Minor,
   bank: Minor,
 ) {

@@ -1,3 +1,4 @@
+import type { AccountId } from '../ids.ts';
 import type { Leg } from '../ledger/buildLegs.ts';
 import { type Minor, sumOf } from '../money/minor.ts';
 
@@ -31,7 +32,7 @@ export function settlementEntries(
   lines: readonly SettledLine[],
   known: readonly { readonly amount: Minor }[],
   legs: readonly Leg[],
-  bankAccountId: string,
+  bankLedgerId: AccountId,
 ): readonly SettlementEntry[] {
   const left = withoutKnown(lines, known);
   const pool = legs.filter(({ amount }) => amount !== 0).map((leg) => ({ ...leg }));
@@ -42,13 +43,13 @@ export function settlementEntries(
   const clearing = legs.find(({ role }) => role === 'control');
   const isApart = needs.some((need, at) => at !== last && need !== 0);
   if (isApart && clearing === undefined) {
-    return entryOf(lines.at(-1)?.date ?? '', sumOf(left), legs, bankAccountId);
+    return entryOf(lines.at(-1)?.date ?? '', sumOf(left), legs, bankLedgerId);
   }
   return left.flatMap(({ date, amount }, at) => {
     const own = [...(shares[at] ?? []), ...(at === last ? spare : [])];
     const rest = -amount - sumOf(own);
     const through = rest !== 0 && clearing ? [{ ...clearing, amount: rest }] : [];
-    return entryOf(date, amount, [...own, ...through], bankAccountId);
+    return entryOf(date, amount, [...own, ...through], bankLedgerId);
   });
 }
 
@@ -100,9 +101,9 @@ function entryOf(
   date: string,
   bank: Minor,
   others: readonly Leg[],
-  bankAccountId: string,
+  bankLedgerId: AccountId,
 ): readonly SettlementEntry[] {
-  const bankLeg: Leg = { accountId: bankAccountId, amount: bank, taxCodeId: null, role: 'bank' };
+  const bankLeg: Leg = { accountId: bankLedgerId, amount: bank, taxCodeId: null, role: 'bank' };
   const legs = [bankLeg, ...together(others)].filter(({ amount }) => amount !== 0);
   return legs.length === 0 ? [] : [{ date, legs }];
 }

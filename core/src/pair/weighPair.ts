@@ -158,9 +158,9 @@ const TRACE = 0.3;
 /** … and so much is enough to look for all that is the payee's. */
 const CLEAR = 0.6;
 
-/** Whether a line has at least a trace of a payee: in its wording, or because look-alikes were the payee's. */
-export function isTracedTo({ names, line }: ReadLine, payeeId: string | null): boolean {
-  return payeeId !== null && ((names.get(payeeId) ?? 0) >= TRACE || line.usualPayeeId === payeeId);
+/** Whether a line has at least a trace of a payee or an own account: in its wording, or as look-alikes were theirs. */
+export function isTracedTo({ names, line }: ReadLine, named: string | null): boolean {
+  return named !== null && ((names.get(named) ?? 0) >= TRACE || line.usualPayeeId === named);
 }
 
 /** The payees that a line clearly names, and that of its look-alikes. */

@@ -1,4 +1,5 @@
 import type { CalendarDate } from '../dates/calendarDate.ts';
+import type { LineId } from '../ids.ts';
 import type { Minor } from '../money/minor.ts';
 import { isTransposed } from '../pair/explainDifference.ts';
 import { plainWording } from '../text/plainWording.ts';
@@ -25,7 +26,7 @@ export interface BreakLine {
 /** A line that may have made the difference, and how. */
 export interface LikelyCause {
   readonly reason: BreakReason;
-  readonly lineId: string;
+  readonly lineId: LineId;
   readonly date: CalendarDate;
   readonly description: string;
 }

@@ -1,4 +1,5 @@
 import type { CalendarDate } from '../dates/calendarDate.ts';
+import type { BankAccountId, EntryId, LineId } from '../ids.ts';
 import type { Minor } from '../money/minor.ts';
 import type { LikelyCause } from './explainBreak.ts';
 
@@ -23,10 +24,10 @@ export interface ProofCause {
   readonly kind: CauseKind;
   /** Its part of what is unexplained: what the books should say more. */
   readonly amount: Minor;
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
   readonly date: CalendarDate;
-  readonly lineId: string | null;
-  readonly entryId: string | null;
+  readonly lineId: LineId | null;
+  readonly entryId: EntryId | null;
   /** The wording or note that it is known by. */
   readonly text: string | null;
   /** Where the bank's balances break: the last day on which they added up. */
@@ -37,7 +38,7 @@ export interface ProofCause {
 
 /** The sums that a proof of one bank account on one day is made of, booked amounts only. */
 export interface ProofSums {
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
   readonly date: CalendarDate;
   /** The newest stated balance up to the day, and the lines after it up to the day; or null. */
   readonly stated: {

@@ -1,3 +1,4 @@
+import type { AccountId, BankAccountId, LineId, RuleId } from '../ids.ts';
 import type { Coding } from '../ledger/coding.ts';
 import type { DemandedField } from '../ledger/demands.ts';
 import type { Minor } from '../money/minor.ts';
@@ -22,7 +23,7 @@ export type Ground =
       /** How many decided look-alikes went to the proposed account, of how many. */
       readonly times: number;
       readonly of: number;
-      readonly accountId: string;
+      readonly accountId: AccountId;
     }
   /** What tells apart the accounts that look-alikes went to. */
   | {
@@ -34,19 +35,19 @@ export type Ground =
       readonly limit?: Minor;
     }
   /** The newest look-alikes, so many in a row, went there, and none before. */
-  | { readonly kind: 'changed'; readonly times: number; readonly accountId: string }
+  | { readonly kind: 'changed'; readonly times: number; readonly accountId: AccountId }
   | { readonly kind: 'prepared' }
   /** A written rule takes the line. What it leaves open, look-alikes fill in. */
   | {
       readonly kind: 'rule';
-      readonly ruleId: string;
+      readonly ruleId: RuleId;
       readonly name: string;
       readonly leaves: readonly ('payee' | 'tax')[];
     }
   /** Past decisions would have it otherwise. */
   | {
       readonly kind: 'habitSays';
-      readonly accountId: string;
+      readonly accountId: AccountId;
       readonly times: number;
       readonly of: number;
     }
@@ -59,12 +60,12 @@ export type Ground =
   /** The other half of a move is open on another own account. */
   | {
       readonly kind: 'otherHalf';
-      readonly lineId: string;
-      readonly bankAccountId: string;
+      readonly lineId: LineId;
+      readonly bankAccountId: BankAccountId;
       readonly date: string;
     }
   /** The wording names another own account. */
-  | { readonly kind: 'namesAccount'; readonly bankAccountId: string }
+  | { readonly kind: 'namesAccount'; readonly bankAccountId: BankAccountId }
   /** A word of the wording says what it may be. */
   | { readonly kind: 'word'; readonly word: string }
   /** So many of the owner's other books, of those that know the payee, have it on an account like this. */
@@ -72,7 +73,7 @@ export type Ground =
       readonly kind: 'otherBooks';
       readonly books: number;
       readonly of: number;
-      readonly accountId: string;
+      readonly accountId: AccountId;
     }
   /** The merchant category code says what kind of business it is. */
   | { readonly kind: 'category'; readonly code: string; readonly trade: string };
@@ -82,18 +83,18 @@ export type Doubt =
   | { readonly kind: 'seenSeldom'; readonly times: number }
   | {
       readonly kind: 'severalAccounts';
-      readonly accounts: readonly { readonly accountId: string; readonly times: number }[];
+      readonly accounts: readonly { readonly accountId: AccountId; readonly times: number }[];
     }
   | { readonly kind: 'severalTaxCodes' }
   | { readonly kind: 'unusualAmount' }
   /** The newest look-alike, by nothing told apart, went to an account where none went before. */
-  | { readonly kind: 'lastElsewhere'; readonly accountId: string }
+  | { readonly kind: 'lastElsewhere'; readonly accountId: AccountId }
   /** The wording is new for this payee. */
   | { readonly kind: 'newWording' }
   /** Numbers tell the accounts apart, and the line has one that was never seen. */
   | { readonly kind: 'newNumber'; readonly number: string }
   | { readonly kind: 'unsure' }
-  | { readonly kind: 'accountOff'; readonly accountId: string }
+  | { readonly kind: 'accountOff'; readonly accountId: AccountId }
   /** The books demand more of a coding than is proposed. */
   | { readonly kind: 'incomplete'; readonly missing: readonly DemandedField[] }
   /** What the rule proposed was changed by hand on most of its newest lines. */
@@ -122,7 +123,7 @@ export type Doubt =
   /** What fits is not the same in everything. */
   | { readonly kind: 'pairDiffers'; readonly differences: readonly PairDifference[] }
   /** The half of a move on this other own account is not in yet. */
-  | { readonly kind: 'otherSideMissing'; readonly bankAccountId: string }
+  | { readonly kind: 'otherSideMissing'; readonly bankAccountId: BankAccountId }
   /** Little speaks for it but the amount. */
   | { readonly kind: 'unsurePair' }
   /** It fits, and a rule or past decisions would have it coded. */
@@ -131,7 +132,7 @@ export type Doubt =
   | {
       readonly kind: 'nudge';
       readonly nudge: NudgeKind;
-      readonly accountId: string | null;
+      readonly accountId: AccountId | null;
     };
 
 /**

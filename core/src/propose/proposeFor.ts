@@ -1,3 +1,4 @@
+import type { AccountId, BankAccountId } from '../ids.ts';
 import { type Demands, missingFields } from '../ledger/demands.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
 import type { NearlyFound, PairFound } from '../pair/proposePairs.ts';
@@ -22,9 +23,9 @@ import { proposeFromStarter, type StarterBooks } from './starter/proposeFromStar
 export interface ProposalBooks extends NudgeBooks, HabitBooks, StarterBooks {
   readonly demands: Demands;
   /** The ledger account of a bank account of these books. */
-  readonly bankLedger: (bankAccountId: string) => string | null;
+  readonly bankLedger: (bankAccountId: BankAccountId) => string | null;
   /** Whether an account can have a tax code. */
-  readonly takesTax: (accountId: string) => boolean;
+  readonly takesTax: (accountId: AccountId) => boolean;
 }
 
 /** What is known that bears on an open line. */

@@ -1,14 +1,15 @@
+import type { AccountId, PayeeId, TaxCodeId } from '../ids.ts';
 import { wholeLineCoding } from '../ledger/coding.ts';
 import type { Doubt, PostProposal } from './proposal.ts';
 
 /** The coding columns of a prepared file, with what of the books they name. */
 export interface FileCoding {
-  readonly accountId: string;
+  readonly accountId: AccountId;
   readonly isAccountOn: boolean;
   readonly payee: string | null;
-  readonly payeeId: string | null;
+  readonly payeeId: PayeeId | null;
   readonly tax: string | null;
-  readonly taxCodeId: string | null;
+  readonly taxCodeId: TaxCodeId | null;
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { AccountId, BankAccountId } from '../ids.ts';
 import { wholeLineCoding } from '../ledger/coding.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
 import type { PairFound } from '../pair/proposePairs.ts';
@@ -46,7 +47,10 @@ function isSure(proposal: Proposal | null): boolean {
  *
  * @param accountId the other bank account's ledger account
  */
-export function proposeFromHalf({ other, isCertain }: HalfFound, accountId: string): PostProposal {
+export function proposeFromHalf(
+  { other, isCertain }: HalfFound,
+  accountId: AccountId,
+): PostProposal {
   const { id: lineId, bankAccountId, date } = other;
   return {
     kind: 'post',
@@ -63,7 +67,7 @@ export function proposeFromHalf({ other, isCertain }: HalfFound, accountId: stri
  *
  * @param accountId the other bank account's ledger account
  */
-export function proposeFromName(bankAccountId: string, accountId: string): PostProposal {
+export function proposeFromName(bankAccountId: BankAccountId, accountId: AccountId): PostProposal {
   return {
     kind: 'post',
     source: 'transfer',

@@ -1,3 +1,4 @@
+import type { AccountId } from '../ids.ts';
 import { demandedWords } from '../ledger/demands.ts';
 import { excludeReasons } from '../ledger/excludeReasons.ts';
 import type { PairDifference } from '../pair/pairing.ts';
@@ -61,7 +62,7 @@ export function originWords(source: (typeof decisionSources)[number]): string {
 }
 
 /** Gives an account's code and name. */
-export type NameAccount = (accountId: string) => string;
+export type NameAccount = (accountId: AccountId) => string;
 
 /**
  * A ground in words.

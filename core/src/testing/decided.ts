@@ -1,3 +1,4 @@
+import type { AccountId, PayeeId } from '../ids.ts';
 import { type HabitLine, textOf, wordingFeatures } from '../propose/habit/features.ts';
 import { labelOf, type Memory, makeMemory } from '../propose/habit/memory.ts';
 import { type Prediction, predict } from '../propose/habit/predict.ts';
@@ -17,8 +18,8 @@ export function habitLine(
 export type Past = readonly [
   description: string,
   amount: number,
-  accountId: string,
-  change?: Partial<HabitLine> & { readonly payeeId?: string | null },
+  accountId: AccountId,
+  change?: Partial<HabitLine> & { readonly payeeId?: PayeeId | null },
 ];
 
 const WEEK = 7 * 86_400_000;

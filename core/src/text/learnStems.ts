@@ -1,3 +1,4 @@
+import type { PayeeId } from '../ids.ts';
 import { headCounts, MANY_HEADS } from './headCounts.ts';
 
 /** A stem as it was made of a wording alone, with what is known of the lines that have it. */
@@ -6,7 +7,7 @@ export interface SeenStem {
   /** How many lines have it. */
   readonly count: number;
   /** Those its lines were decided to be of; empty while none was. */
-  readonly payeeIds: readonly string[];
+  readonly payeeIds: readonly PayeeId[];
   /** What its lines are put together under so far. */
   readonly current: string;
 }

@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import type { Tx } from '../db/database.ts';
 import {
   accountThing,
@@ -51,7 +52,7 @@ const things: Things = {
 export function beginCommand(
   tx: Tx,
   { clock }: Pick<Services, 'clock'>,
-  booksId: string,
+  booksId: BooksId,
   actor: Actor,
 ): Promise<BooksCommand> {
   return openCommand({ tx, clock, booksId, actor, things, follow });

@@ -1,4 +1,5 @@
 import type { CalendarDate } from '@zubrell/core/dates/calendarDate';
+import type { AccountId } from '@zubrell/core/ids';
 
 /** An account that a consent gives access to, as its bank calls it. */
 export interface RemoteAccount {
@@ -42,7 +43,7 @@ export interface BankConnector {
   /** The lines booked from one day to another, both included, and what is announced. */
   fetchLines(
     token: string,
-    accountId: string,
+    accountId: AccountId,
     from: CalendarDate,
     to: CalendarDate,
   ): Promise<FetchedLines>;

@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import { finished } from 'node:stream/promises';
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
@@ -18,7 +19,7 @@ export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0];
 /** A transaction with the books whose rows it sees. A command is one. */
 export interface BooksTx {
   readonly tx: Tx;
-  readonly booksId: string;
+  readonly booksId: BooksId;
 }
 
 /** How long the connections of a pool may wait and work, in milliseconds; 0 is without end. */
@@ -66,7 +67,7 @@ export function openBackground(url: string, connections = 10): Database {
 /** Runs work in one transaction that sees these books only. */
 export function inBooks<T>(
   database: Database,
-  booksId: string,
+  booksId: BooksId,
   work: (tx: Tx) => Promise<T>,
 ): Promise<T> {
   return database.transaction(async (tx) => {
@@ -91,7 +92,7 @@ export type OpenCopy = (into: string) => CopyIn;
 /** Like {@link inBooks}, with COPY into tables of the same transaction. */
 export async function inBooksCopying<T>(
   database: Database,
-  booksId: string,
+  booksId: BooksId,
   work: (tx: Tx, openCopy: OpenCopy) => Promise<T>,
 ): Promise<T> {
   const client = await database.$client.connect();
@@ -121,7 +122,7 @@ export async function inBooksCopying<T>(
 /** Runs work in one transaction that can list the books of a user. */
 export function asUser<T>(
   database: Database,
-  userId: string,
+  userId: UserId,
   work: (tx: Tx) => Promise<T>,
 ): Promise<T> {
   return database.transaction(async (tx) => {

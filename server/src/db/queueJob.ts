@@ -1,4 +1,5 @@
 import type { TaskName } from '@zubrell/contract/jobs';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { Tx } from './database.ts';
 
@@ -19,7 +20,7 @@ const TASKS: Readonly<
 };
 
 /** The queue of some books: their jobs are done one after the other. */
-export function queueNameOf(booksId: string): string {
+export function queueNameOf(booksId: BooksId): string {
   return `books-${booksId}`;
 }
 
@@ -30,7 +31,7 @@ export function queueNameOf(booksId: string): string {
 export async function queueJob(
   tx: Tx,
   task: TaskName,
-  job: { readonly booksId: string },
+  job: { readonly booksId: BooksId },
 ): Promise<void> {
   const { booksId } = job;
   const { priority, isGathered } = TASKS[task];

@@ -2,6 +2,7 @@ import { Role } from '@zubrell/contract/books';
 import type { Access } from '@zubrell/contract/endpoint';
 import type { User } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import '@fastify/cookie';
@@ -90,7 +91,7 @@ const ADDRESS = /^(\d{1,3}(\.\d{1,3}){3}|\[[\da-f:.]+\])$/;
 
 /** The books that an address names, whether or not they are there. */
 export function namedBooks({ params }: FastifyRequest): string | null {
-  const { booksId } = (params ?? {}) as { booksId?: string };
+  const { booksId } = (params ?? {}) as { booksId?: BooksId };
   return booksId !== undefined && UUID.test(booksId) ? booksId : null;
 }
 
@@ -99,7 +100,7 @@ const RoleRow = z.object({ role: Role });
 async function roleIn(
   request: FastifyRequest,
   { database }: Services,
-  userId: string,
+  userId: UserId,
 ): Promise<Role | null> {
   const booksId = namedBooks(request);
   if (booksId === null) return null;

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
 import { z } from 'zod';
@@ -21,7 +22,7 @@ export function actorOf(request: FastifyRequest): Actor {
 
 /** The books that the address names. */
 export function booksIdOf(request: FastifyRequest): string {
-  return (request.params as { booksId: string }).booksId;
+  return (request.params as { booksId: BooksId }).booksId;
 }
 
 const EarlierRow = z.object({ bodyHash: z.string(), answer: z.unknown() });
@@ -30,7 +31,7 @@ const EarlierRow = z.object({ bodyHash: z.string(), answer: z.unknown() });
 export function query<T>(
   services: Services,
   request: FastifyRequest,
-  work: (tx: Tx, booksId: string) => Promise<T>,
+  work: (tx: Tx, booksId: BooksId) => Promise<T>,
 ): Promise<T> {
   const booksId = booksIdOf(request);
   return inBooks(services.database, booksId, (tx) => work(tx, booksId));

@@ -1,6 +1,7 @@
 import type { ServerResponse } from 'node:http';
 import type { StepEvent } from '@zubrell/contract/events';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import type pg from 'pg';
 import type { Database } from '../db/database.ts';
 import { announcedIn, stepChannel } from '../modules/steps/announce.ts';
@@ -8,16 +9,16 @@ import { announcedIn, stepChannel } from '../modules/steps/announce.ts';
 /** Tells open browsers of new steps, also those made by other server processes. */
 export interface StepEvents {
   /** @throws {ZubrellError} STREAMS_TOO_MANY where a user has too many streams open */
-  checkRoom(userId: string): void;
+  checkRoom(userId: UserId): void;
   /** Adds a browser's stream for these books until it closes. */
-  add(booksId: string, opened: OpenStream): void;
+  add(booksId: BooksId, opened: OpenStream): void;
   close(): Promise<void>;
 }
 
 /** A browser's stream, with whose it is. */
 export interface OpenStream {
   readonly stream: ServerResponse;
-  readonly userId: string;
+  readonly userId: UserId;
   /** The id of the session with which the stream ends. */
   readonly session: string;
 }

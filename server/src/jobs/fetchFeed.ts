@@ -1,6 +1,7 @@
 import { addDays, type CalendarDate } from '@zubrell/core/dates/calendarDate';
 import { type ErrorCode, fail, ZubrellError } from '@zubrell/core/errors';
 import { refusedOf } from '@zubrell/core/formats/bankFile';
+import type { BooksId, FeedId } from '@zubrell/core/ids';
 import { fetchWindow } from '@zubrell/core/intake/fetchWindow';
 import { closingBalance, type LinesSummary } from '@zubrell/core/intake/statementBalances';
 import { sql } from 'drizzle-orm';
@@ -321,8 +322,8 @@ async function summaryOfIncoming(tx: Tx): Promise<LinesSummary> {
 /** What the bank has announced takes the place of what it announced before. */
 async function replaceAnnounced(
   tx: Tx,
-  booksId: string,
-  feedId: string,
+  booksId: BooksId,
+  feedId: FeedId,
   { announced }: ReadFacts,
 ): Promise<void> {
   await tx.execute(

@@ -1,12 +1,14 @@
 import { addDays, type CalendarDate } from '@zubrell/core/dates/calendarDate';
 import { type ErrorCode, type ErrorParams, fail, ZubrellError } from '@zubrell/core/errors';
 import { refusedOf, type StatementFacts } from '@zubrell/core/formats/bankFile';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { beginCommand } from '../commands/beginCommand.ts';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
 import { isDatabaseAway, knownError } from '../db/databaseErrors.ts';
+import { idRow } from '../db/rows.ts';
 import { copyIncoming, createIncoming } from '../modules/intake/incoming.ts';
 import { keepIncoming } from '../modules/intake/keepIncoming.ts';
 import type { ReadFile } from '../modules/intake/readInThread.ts';
@@ -16,7 +18,7 @@ import { uploadBytes } from '../modules/intake/uploads.ts';
 import type { Services } from '../services.ts';
 
 const BatchRow = z.object({
-  bankAccountId: z.string(),
+  bankAccountId: idRow<BankAccountId>(),
   fileName: z.string(),
   uploadId: z.string(),
   statementIndex: z.number(),

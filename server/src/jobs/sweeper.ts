@@ -1,9 +1,11 @@
 import { taskNames } from '@zubrell/contract/jobs';
 import { ZubrellError } from '@zubrell/core/errors';
+import type { BooksId, FeedId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { queueNameOf } from '../db/queueJob.ts';
+import { idRow } from '../db/rows.ts';
 import { queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { Services } from '../services.ts';
 import { freeFeed } from './fetchFeed.ts';
@@ -80,7 +82,7 @@ async function giveBack(tx: Tx, id: string, attempts: number): Promise<void> {
   );
 }
 
-const WaitingRow = z.object({ task: z.enum(taskNames), booksId: z.string(), id: z.string() });
+const WaitingRow = z.object({ task: z.enum(taskNames), booksId: idRow<BooksId>(), id: z.string() });
 
 const LiveRow = z.object({ task: z.string(), queue: z.string() });
 
@@ -111,7 +113,7 @@ export async function settleDeadWork(
   }
 }
 
-const DueRow = z.object({ booksId: z.string(), feedId: z.string() });
+const DueRow = z.object({ booksId: idRow<BooksId>(), feedId: idRow<FeedId>() });
 
 /** Puts into the queue the feeds whose time has come. */
 export async function queueDueFeeds({ database, clock }: Services): Promise<void> {

@@ -1,4 +1,5 @@
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { countRows, type Database, type Tx } from '../db/database.ts';
 import { verifyRecords, verifySteps } from '../modules/audit/verifyChains.ts';
@@ -57,7 +58,7 @@ function linesOf({ chain, count, faults, head }: ChainCheck): string[] {
 }
 
 /** Whether a hash is that of a step or record, of these books or of none. */
-async function isKnown(tx: Tx, booksId: string, hash: string): Promise<boolean> {
+async function isKnown(tx: Tx, booksId: BooksId, hash: string): Promise<boolean> {
   const rows = await countRows(
     tx,
     sql`select from steps where books_id = ${booksId} and encode(hash, 'hex') = ${hash}

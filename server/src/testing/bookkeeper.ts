@@ -15,6 +15,15 @@ import type {
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { Balances } from '@zubrell/contract/ledger';
 import type { DifferenceAnswer } from '@zubrell/contract/pairing';
+import type {
+  BankAccountId,
+  BatchId,
+  BooksId,
+  DocumentId,
+  LineId,
+  PayeeId,
+  TaxCodeId,
+} from '@zubrell/core/ids';
 import type { Client } from './client.ts';
 
 /** Sees every step, so that no line is left out as changed. */
@@ -24,7 +33,7 @@ const SEEN = { seenStep: Number.MAX_SAFE_INTEGER };
 export type Bookkeeper = ReturnType<typeof bookkeeper>;
 
 /** Works on books over the API as a user would. */
-export function bookkeeper(client: Client, booksId: string) {
+export function bookkeeper(client: Client, booksId: BooksId) {
   const path = `/api/books/${booksId}`;
   const send = <T>(method: 'POST' | 'PATCH' | 'PUT', place: string, body: object) =>
     client.send<T>(method, `${path}${place}`, body);
@@ -35,8 +44,8 @@ export function bookkeeper(client: Client, booksId: string) {
   /** A coding of a whole line. */
   const codingTo = (
     id: string,
-    payeeId: string | null = null,
-    taxCodeId: string | null = null,
+    payeeId: PayeeId | null = null,
+    taxCodeId: TaxCodeId | null = null,
   ): Coding => ({
     payeeId,
     note: null,
@@ -54,9 +63,14 @@ export function bookkeeper(client: Client, booksId: string) {
       send<Made>('POST', '/accounts', { code, name, type: 'expense', parentId }),
     bankAccount: (name: string, number: string | null, kind = 'savings') =>
       send<Made>('POST', '/bank-accounts', { name, kind, bank: null, number }),
-    opening: (bankAccountId: string, date: string, amount: number) =>
+    opening: (bankAccountId: BankAccountId, date: string, amount: number) =>
       send<StepDone>('POST', `/bank-accounts/${bankAccountId}/opening`, { date, amount }),
-    addLine: async (bankAccountId: string, date: string, amount: number, description: string) => {
+    addLine: async (
+      bankAccountId: BankAccountId,
+      date: string,
+      amount: number,
+      description: string,
+    ) => {
       const done = await send<StepDone>('POST', `/bank-accounts/${bankAccountId}/lines`, {
         date,
         amount,
@@ -69,15 +83,15 @@ export function bookkeeper(client: Client, booksId: string) {
       const id = lines.find((line) => line.description === description)?.id ?? '';
       return { ...done, id };
     },
-    count: (bankAccountId: string, date: string, amount: number) =>
+    count: (bankAccountId: BankAccountId, date: string, amount: number) =>
       send<StepDone>('POST', `/bank-accounts/${bankAccountId}/balances`, { date, amount }),
-    post: (lineIds: readonly string[], coding: Coding, isNew = true) =>
+    post: (lineIds: readonly LineId[], coding: Coding, isNew = true) =>
       send<LinesDone>('POST', '/lines/post', { target: { lineIds }, coding, isNew, ...SEEN }),
-    recode: (lineIds: readonly string[], change: object) =>
+    recode: (lineIds: readonly LineId[], change: object) =>
       send<LinesDone>('POST', '/lines/recode', { lineIds, ...change, ...SEEN }),
-    reopen: (lineIds: readonly string[]) =>
+    reopen: (lineIds: readonly LineId[]) =>
       send<LinesDone>('POST', '/lines/reopen', { lineIds, ...SEEN }),
-    exclude: (lineIds: readonly string[], reason: string, originals?: Record<string, string>) =>
+    exclude: (lineIds: readonly LineId[], reason: string, originals?: Record<string, string>) =>
       send<LinesDone>('POST', '/lines/exclude', {
         target: { lineIds },
         reason,
@@ -85,10 +99,10 @@ export function bookkeeper(client: Client, booksId: string) {
         ...(originals ? { originals } : {}),
         ...SEEN,
       }),
-    move: (lineIds: readonly string[], bankAccountId: string) =>
+    move: (lineIds: readonly LineId[], bankAccountId: BankAccountId) =>
       send<LinesDone>('POST', '/lines/move', { target: { lineIds }, bankAccountId, ...SEEN }),
     pair: (
-      lineIds: readonly string[],
+      lineIds: readonly LineId[],
       targetIds: readonly string[],
       difference: DifferenceAnswer | null = null,
     ) => send<LinesDone>('POST', '/lines/pair', { lineIds, targetIds, difference, ...SEEN }),
@@ -96,10 +110,10 @@ export function bookkeeper(client: Client, booksId: string) {
     voidEntry: (id: string) => send<Made>('POST', `/entries/${id}/void`, {}),
     document: (document: object) => send<Made>('POST', '/documents', document),
     voidDocument: (id: string) => send<Made>('POST', `/documents/${id}/void`, SEEN),
-    offset: (documentIds: readonly string[]) =>
+    offset: (documentIds: readonly DocumentId[]) =>
       send<Made>('POST', '/documents/offset', { documentIds }),
     documentOf: (id: string) => client.get<DocumentSheet>(`${path}/documents/${id}`),
-    ask: (lineIds: readonly string[]) =>
+    ask: (lineIds: readonly LineId[]) =>
       send<LinesDone>('POST', '/questions', {
         target: { lineIds },
         askedOf: 'Ida Fennick',
@@ -107,7 +121,7 @@ export function bookkeeper(client: Client, booksId: string) {
         ...SEEN,
       }),
     settings: (change: object) => send<StepDone>('PATCH', '', change),
-    takeBack: (batchId: string, decided: 'stay' | 'undo') =>
+    takeBack: (batchId: BatchId, decided: 'stay' | 'undo') =>
       send<StepDone>('POST', `/batches/${batchId}/take-back`, { decided }),
     undo: (step: number | null = null, withLater = false) =>
       send<UndoDone>('POST', '/steps/undo', { step, withLater }),
@@ -116,7 +130,7 @@ export function bookkeeper(client: Client, booksId: string) {
     steps: async () => (await client.get<Steps>(`${path}/steps`)).items,
     line: (id: string) => client.get<LineSheet>(`${path}/lines/${id}`),
     /** The open lines of the books, whatever their lane. */
-    open: async (bankAccountId?: string): Promise<DeskLine[]> => {
+    open: async (bankAccountId?: BankAccountId): Promise<DeskLine[]> => {
       const scope = bankAccountId ? { bankAccountId } : {};
       const found: DeskLine[] = [];
       for (const lane of ['ready', 'check', 'blank', 'asked']) {
@@ -132,7 +146,7 @@ export function bookkeeper(client: Client, booksId: string) {
     },
     decided: async () => (await client.get<DeskLines>(`${path}/decided-lines`)).items,
     /** @param to the day; the newest without one */
-    proof: async (bankAccountId?: string, to?: string): Promise<Proof> => {
+    proof: async (bankAccountId?: BankAccountId, to?: string): Promise<Proof> => {
       const query = new URLSearchParams({
         ...(bankAccountId ? { bankAccountId } : {}),
         ...(to ? { to } : {}),

@@ -1,12 +1,13 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { ProblemDetails } from '@zubrell/contract/common';
 import type { BatchSheet, KeepBatch } from '@zubrell/contract/intake';
+import type { BankAccountId, BatchId, BooksId, UserId } from '@zubrell/core/ids';
 import type { Api } from '../http/api.ts';
 import { sessionCookie } from '../modules/session/sessions.ts';
 
 /** A signed-in user's view of the API. */
 export interface Client {
-  readonly userId: string;
+  readonly userId: UserId;
   /** The secret of the session. */
   readonly session: string;
   /** The session's cookie as a header has it. */
@@ -14,7 +15,7 @@ export interface Client {
   /** @throws {Problem} where the answer is an error */
   get<T>(path: string): Promise<T>;
   send<T>(method: 'POST' | 'PUT' | 'PATCH', path: string, body?: object, key?: string): Promise<T>;
-  upload(booksId: string, fileName: string, bytes: string | Buffer): Promise<string>;
+  upload(booksId: BooksId, fileName: string, bytes: string | Buffer): Promise<string>;
 }
 
 /** An error answer. */
@@ -28,7 +29,7 @@ export class Problem extends Error {
 }
 
 /** Speaks to the API in the name of a user. */
-export function clientOf(app: Api, userId: string, session: string): Client {
+export function clientOf(app: Api, userId: UserId, session: string): Client {
   async function call<T>(
     method: 'GET' | 'POST' | 'PUT' | 'PATCH',
     url: string,
@@ -77,7 +78,7 @@ export const plainKeep = {
 /** Books with one current account, and short ways to use them. */
 export interface TestBooks {
   readonly id: string;
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
   setup(): Promise<BooksSetup>;
   /** The newest step of the books. */
   lastStep(): Promise<number>;
@@ -117,7 +118,7 @@ export async function makeBooks(client: Client, currency = 'EUR'): Promise<TestB
       (await setup()).taxCodes.find((taxCode) => taxCode.name === name)?.id ?? '',
     keep: async (fileName, content, options = {}) => {
       const uploadId = await client.upload(id, fileName, content);
-      const { batchId } = await client.send<{ batchId: string }>('POST', `${path}/batches`, {
+      const { batchId } = await client.send<{ batchId: BatchId }>('POST', `${path}/batches`, {
         uploadId,
         statementIndex: 0,
         bankAccountId,

@@ -1,4 +1,5 @@
 import type { LaneCounts, LinesDone, ScopeProof, Stack, UndoDone } from '@zubrell/contract/desk';
+import type { LineId } from '@zubrell/core/ids';
 import { afterAll, beforeAll, beforeEach } from 'vitest';
 import { type Client, makeBooks, type TestBooks } from './client.ts';
 import { startHarness } from './harness.ts';
@@ -18,7 +19,7 @@ export interface Scene {
   lineIds(lane?: string): Promise<string[]>;
   proof(): Promise<ScopeProof['proof']>;
   /** Posts whole lines to the account with this code, with no payee and no tax. */
-  post(lineIds: readonly string[], code: string): Promise<LinesDone>;
+  post(lineIds: readonly LineId[], code: string): Promise<LinesDone>;
   /** Undoes a step alone; without one, the user's last. */
   undo(step?: number): Promise<UndoDone>;
 }

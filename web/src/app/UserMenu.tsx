@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
@@ -59,7 +60,7 @@ export function UserMenu() {
 }
 
 /** Ways to what is rarely gone to in the books on the screen. */
-function BooksItems({ booksId }: { readonly booksId: string }) {
+function BooksItems({ booksId }: { readonly booksId: BooksId }) {
   const { data } = booksApi.useListBooksQuery();
   const role = data?.books.find(({ id }) => id === booksId)?.role;
   if (role === undefined || role === 'client') return null;

@@ -1,3 +1,5 @@
+import type { BooksId } from '@zubrell/core/ids';
+
 /** What of a line its address is made of. */
 interface AddressedLine {
   readonly date: string;
@@ -11,7 +13,10 @@ interface AddressedLine {
  * @example lineAddress('b1', { date: '2026-03-12', description: 'HARROW 7', isOpen: false })
  * // '/books/b1/desk?lane=decided&period=2026-03&q=HARROW+7'
  */
-export function lineAddress(booksId: string, { date, description, isOpen }: AddressedLine): string {
+export function lineAddress(
+  booksId: BooksId,
+  { date, description, isOpen }: AddressedLine,
+): string {
   const query = new URLSearchParams({
     ...(isOpen ? {} : { lane: 'decided' }),
     period: date.slice(0, 7),

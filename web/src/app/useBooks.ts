@@ -1,4 +1,5 @@
 import type { Account, BooksSetup, HideableField } from '@zubrell/contract/books';
+import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { type TaxSide, taxSide } from '@zubrell/core/ledger/taxSide';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { createContext, useContext } from 'react';
@@ -6,7 +7,7 @@ import { useParams } from 'react-router';
 
 /** The books on the screen, with short ways to name what is in them. */
 export interface ShownBooks {
-  readonly booksId: string;
+  readonly booksId: BooksId;
   readonly setup: BooksSetup;
   /** Code and name. */
   readonly accountName: (id: string | null) => string;
@@ -14,7 +15,7 @@ export interface ShownBooks {
   readonly taxName: (id: string | null) => string;
   readonly bankAccountName: (id: string) => string;
   /** Whether an account can have a tax code; null is no account yet. */
-  readonly takesTax: (accountId: string | null) => boolean;
+  readonly takesTax: (accountId: AccountId | null) => boolean;
   /** Whether this user works without a field; one that the books demand is never hidden. */
   readonly isHidden: (field: HideableField) => boolean;
   readonly amount: (minor: number, options?: { readonly plus?: boolean }) => string;
@@ -57,7 +58,7 @@ function nothing(): BooksSetup {
 }
 
 /** Books as screens show them. */
-export function shownBooks(booksId: string, setup: BooksSetup): ShownBooks {
+export function shownBooks(booksId: BooksId, setup: BooksSetup): ShownBooks {
   const accounts = new Map(setup.accounts.map((account) => [account.id, accountLabel(account)]));
   const names = new Map(setup.payees.map(({ id, name }) => [id, name]));
   const payees = new Map(
@@ -91,7 +92,7 @@ export function mayMakeAccounts({ books }: Pick<BooksSetup, 'books'>): boolean {
 /** Which side of the tax an account takes; null for none. */
 export function taxSideOf(
   { accounts, bankAccounts }: Pick<BooksSetup, 'accounts' | 'bankAccounts'>,
-  accountId: string,
+  accountId: AccountId,
 ): TaxSide | null {
   const account = accounts.find(({ id }) => id === accountId);
   const isBank = bankAccounts.some((bank) => bank.accountId === accountId);

@@ -1,5 +1,6 @@
 import { StepEvent } from '@zubrell/contract/events';
 import { tagsOf } from '@zubrell/contract/touched';
+import type { BooksId } from '@zubrell/core/ids';
 import { useEffect } from 'react';
 import { api } from '../api/api.ts';
 import { ownTouches } from '../api/ownCommands.ts';
@@ -10,7 +11,7 @@ import { useAppDispatch } from './store.ts';
  * was read anew with its answer, and is not again. One tab of the browser holds the stream and passes what it hears on
  * to the others.
  */
-export function useStepEvents(booksId: string): void {
+export function useStepEvents(booksId: BooksId): void {
   const dispatch = useAppDispatch();
   useEffect(() => {
     const name = `zubrell-steps-${booksId}`;

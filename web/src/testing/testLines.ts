@@ -1,14 +1,15 @@
 import type { Coding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
+import type { AccountId, PayeeId } from '@zubrell/core/ids';
 
 /** A coding of a whole line to one of the test books' accounts. */
-export function testCoding(accountId: string, payeeId: string | null = null): Coding {
+export function testCoding(accountId: AccountId, payeeId: PayeeId | null = null): Coding {
   const part = { accountId, taxCodeId: null, share: { kind: 'rest' }, tax: null } as const;
   return { payeeId, note: null, parts: [part] };
 }
 
 /** A proposal by look-alikes, without a doubt. */
-export function testProposal(accountId: string, change: Partial<Proposal> = {}): Proposal {
+export function testProposal(accountId: AccountId, change: Partial<Proposal> = {}): Proposal {
   const coding = testCoding(accountId, 'tidemark');
   const grounds = [{ kind: 'lookAlikes', times: 7, of: 7, accountId }];
   return {

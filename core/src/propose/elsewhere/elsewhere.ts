@@ -1,4 +1,5 @@
 import { groupBy } from '../../groupBy.ts';
+import type { AccountId } from '../../ids.ts';
 import { plainWording } from '../../text/plainWording.ts';
 import { type WordingFeatures, wordingFeatures } from '../habit/features.ts';
 import { makeMemory } from '../habit/memory.ts';
@@ -27,7 +28,7 @@ export interface OwnAccount extends NamedAccount {
 /** What other books say of a line. */
 export interface OtherBooksSay {
   /** An account of these books. */
-  readonly accountId: string;
+  readonly accountId: AccountId;
   /** How many of the other books have it so, of how many that know the payee. */
   readonly books: number;
   readonly of: number;
@@ -63,7 +64,10 @@ export function makeElsewhere(
   }));
   const memory = makeMemory();
   /** What each taken-in habit is. */
-  const kept = new Map<string, { readonly habit: OtherHabit; readonly accountId: string | null }>();
+  const kept = new Map<
+    string,
+    { readonly habit: OtherHabit; readonly accountId: AccountId | null }
+  >();
   const byBook = groupBy(habits, ({ book }) => book);
   const matched = matchAll([...byBook.values()].map(usedAccounts), own);
   for (const [book, theirs] of byBook) {
@@ -109,7 +113,7 @@ function usedAccounts(habits: readonly OtherHabit[]): UsedAccount[] {
 
 /** The account that most books have it on; where as many have another, the one of more lines. */
 function mostBooks(
-  known: readonly { readonly habit: OtherHabit; readonly accountId: string | null }[],
+  known: readonly { readonly habit: OtherHabit; readonly accountId: AccountId | null }[],
 ): OtherBooksSay | null {
   const ranked = [...groupBy(known, ({ accountId }) => accountId)]
     .map(([accountId, of]) => ({

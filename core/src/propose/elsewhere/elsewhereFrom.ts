@@ -1,12 +1,13 @@
 import { groupBy } from '../../groupBy.ts';
+import type { AccountId, PayeeId } from '../../ids.ts';
 import { stemOf } from '../../text/stemOf.ts';
 import type { HabitLine } from '../habit/features.ts';
 import { type Elsewhere, makeElsewhere, type OtherHabit, type OwnAccount } from './elsewhere.ts';
 
 /** A line of books that are told by their lines alone: an account is known by its name. */
 export interface CodedLine extends HabitLine {
-  readonly accountId: string | null;
-  readonly payeeId: string | null;
+  readonly accountId: AccountId | null;
+  readonly payeeId: PayeeId | null;
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { AccountId, PayeeId, TaxCodeId } from '../../ids.ts';
 import { stemOf } from '../../text/stemOf.ts';
 import type { Elsewhere, OtherBooksSay } from '../elsewhere/elsewhere.ts';
 import { isWeak, proposeFromElsewhere } from '../elsewhere/proposeFromElsewhere.ts';
@@ -12,9 +13,9 @@ import { type Outcome, oddsOf, ownShift, type Trees } from './sureness.ts';
 /** A line of the past, as it was coded. */
 export interface PastLine extends HabitLine {
   /** Null where it was not coded: then it is predicted, but neither learned from nor counted. */
-  readonly accountId: string | null;
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId | null;
+  readonly payeeId: PayeeId | null;
+  readonly taxCodeId: TaxCodeId | null;
   /** Whether it counts in the figures. */
   readonly isCounted: boolean;
 }
@@ -22,9 +23,9 @@ export interface PastLine extends HabitLine {
 /** What would have been proposed for a line of the past. */
 export interface PastProposal {
   readonly lane: 'ready' | 'check' | 'blank';
-  readonly accountId: string | null;
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId | null;
+  readonly payeeId: PayeeId | null;
+  readonly taxCodeId: TaxCodeId | null;
   /** How likely the account is right; null without one. */
   readonly p: number | null;
   readonly top3: readonly string[];

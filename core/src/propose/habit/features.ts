@@ -1,3 +1,4 @@
+import type { BankAccountId } from '../../ids.ts';
 import type { Minor } from '../../money/minor.ts';
 import { plainWording } from '../../text/plainWording.ts';
 import { isMovementWord } from '../../text/stemOf.ts';
@@ -12,7 +13,7 @@ export interface HabitLine {
   readonly reference: string | null;
   /** The other side, where the bank names it apart. */
   readonly payee: string | null;
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
 }
 
 /** What a wording is made of, once numbers are set apart. */

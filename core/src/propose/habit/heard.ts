@@ -1,3 +1,4 @@
+import type { AccountId } from '../../ids.ts';
 import type { Example } from './memory.ts';
 import { type Aspects, placesOf, type Separator, separatorsOf, sideOf } from './separators.ts';
 
@@ -28,7 +29,7 @@ export interface Heard<Own extends Example = Example> {
   readonly numberSides: number;
   /** For each separator, what is left of a decision on its other side. */
   readonly otherSide: readonly number[];
-  readonly accountIds: readonly string[];
+  readonly accountIds: readonly AccountId[];
   readonly bankIds: readonly string[];
   readonly taxCodeIds: readonly (string | null)[];
   /** The examples whose account no other has. */
@@ -58,7 +59,7 @@ const LASTING = 2;
 export function hearAll<Own extends Example>(all: readonly Own[], isParted: boolean): Heard<Own> {
   const separators = isParted ? separatorsOf(all) : [];
   const examples = heardOf(all, separators);
-  const accountIds: string[] = [];
+  const accountIds: AccountId[] = [];
   const bankIds: string[] = [];
   const taxCodeIds: (string | null)[] = [];
   const table = new Float64Array(COLUMNS * examples.length);

@@ -1,3 +1,4 @@
+import type { AccountId, PayeeId, TaxCodeId } from '../../ids.ts';
 import { aspectsOf, daysOf, type HabitLine, type WordingFeatures } from './features.ts';
 import { COLUMNS, type Heard, hearAll, WORDING } from './heard.ts';
 import { type MemoryState, readExamples, saveExamples, sizeOf } from './memoryState.ts';
@@ -12,9 +13,9 @@ export interface Decided {
   readonly label: string;
   /** Its place among the lines of its day, a whole number. */
   readonly position: number;
-  readonly accountId: string;
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId;
+  readonly payeeId: PayeeId | null;
+  readonly taxCodeId: TaxCodeId | null;
   /** How much it counts, up to 1: what was posted unread counts less. */
   readonly weight: number;
 }
@@ -115,7 +116,7 @@ const LEAST_SHARE = 0.03;
 const MOST_REMEMBERED = 25_000;
 
 /** Whose a decided line is: its payee's, or where it has none, of those whose wordings have the same in common. */
-export function labelOf(payeeId: string | null, stem: string): string {
+export function labelOf(payeeId: PayeeId | null, stem: string): string {
   return payeeId ?? `· ${stem}`;
 }
 

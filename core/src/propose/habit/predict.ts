@@ -1,3 +1,4 @@
+import type { AccountId, PayeeId, TaxCodeId } from '../../ids.ts';
 import type { HabitLine, WordingFeatures } from './features.ts';
 import { ACCOUNT, accountAt, COLUMNS, type Heard, TAX_CODE } from './heard.ts';
 import type { Candidate, Example, Memory } from './memory.ts';
@@ -8,9 +9,9 @@ import { type Asked, askOf, type Witnesses } from './weigh.ts';
 /** What past decisions say about a line, before anything is made of it. */
 export interface Prediction {
   /** The likeliest first; shares add up to 1. */
-  readonly accounts: readonly { readonly accountId: string; readonly share: number }[];
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
+  readonly accounts: readonly { readonly accountId: AccountId; readonly share: number }[];
+  readonly payeeId: PayeeId | null;
+  readonly taxCodeId: TaxCodeId | null;
   /** Whether look-alikes on the first account had this tax code, nearly all of them. */
   readonly isTaxClear: boolean;
   readonly signs: Signs;
@@ -126,7 +127,7 @@ function hear(memory: Memory, asked: Asked): readonly HeardCandidate[] {
 
 /** What candidates say together, the likeliest account first. */
 function accountsOf(all: readonly HeardCandidate[]): Prediction['accounts'] {
-  const accounts: { readonly accountId: string; share: number }[] = [];
+  const accounts: { readonly accountId: AccountId; share: number }[] = [];
   for (const { heard, sums, share, total } of all) {
     for (let place = 0; place < heard.accountIds.length; place += 1) {
       const accountId = heard.accountIds[place] ?? '';
@@ -142,7 +143,7 @@ function accountsOf(all: readonly HeardCandidate[]): Prediction['accounts'] {
 /** The candidate that speaks most for an account, with the account's place in it. */
 function mostFor(
   heard: readonly HeardCandidate[],
-  accountId: string,
+  accountId: AccountId,
 ): { readonly of: HeardCandidate; readonly account: number } | undefined {
   let found: { readonly of: HeardCandidate; readonly account: number } | undefined;
   let most = 0;

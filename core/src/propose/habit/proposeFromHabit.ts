@@ -1,3 +1,4 @@
+import type { AccountId } from '../../ids.ts';
 import { wholeLineCoding } from '../../ledger/coding.ts';
 import type { Doubt, Ground, PostProposal } from '../proposal.ts';
 import { isProposed, isSure, SAME_PAYEE } from './lanes.ts';
@@ -7,7 +8,7 @@ import { oddsOf, probabilityOf, type Trees } from './sureness.ts';
 
 /** What habit needs to know of the books. */
 export interface HabitBooks {
-  readonly isAccountOn: (accountId: string) => boolean;
+  readonly isAccountOn: (accountId: AccountId) => boolean;
   /** How much the books' own record shifts all odds. */
   readonly shift: number;
   /** What sureness is read from; the shipped trees where left out. */
@@ -88,7 +89,7 @@ function tellingOf({ separators, sides }: Prediction): Separator | undefined {
 /** Why a proposal is not sure, by what weighs most. */
 function mainDoubt(
   { signs, separators, counts, newNumber, lastElsewhere }: Prediction,
-  accountId: string,
+  accountId: AccountId,
 ): Doubt {
   if (newNumber !== null) return { kind: 'newNumber', number: newNumber };
   if (lastElsewhere !== null) return { kind: 'lastElsewhere', accountId: lastElsewhere };

@@ -1,4 +1,5 @@
 import { putInto } from '../../groupBy.ts';
+import type { BankAccountId } from '../../ids.ts';
 import type { HabitLine } from './features.ts';
 import type { Example } from './memory.ts';
 
@@ -33,7 +34,7 @@ export type Separator = {
   /** A terminal, a contract, a customer: a number that comes again on other days. */
   | { readonly kind: 'number'; readonly number: string }
   | { readonly kind: 'direction' }
-  | { readonly kind: 'bankAccount'; readonly bankAccountId: string }
+  | { readonly kind: 'bankAccount'; readonly bankAccountId: BankAccountId }
   | { readonly kind: 'amount'; readonly limit: number }
   /** Up to this day of the month, and after it. */
   | { readonly kind: 'day'; readonly limit: number }

@@ -1,3 +1,4 @@
+import type { AccountId, PayeeId } from '../../ids.ts';
 import { wholeLineCoding } from '../../ledger/coding.ts';
 import type { AccountType } from '../../ledger/kinds.ts';
 import type { AccountRole } from '../../ledger/starterBooks.ts';
@@ -10,9 +11,9 @@ export interface NudgeBooks {
   /** A purchase of at least this much may be a fixed asset; null where the books want no such nudge. */
   readonly assetThreshold: Minor | null;
   readonly accountOfRole: (role: AccountRole) => string | null;
-  readonly accountType: (accountId: string) => AccountType | null;
+  readonly accountType: (accountId: AccountId) => AccountType | null;
   /** Whether somebody said that this kind of nudge is not wanted here any more. */
-  readonly isDismissed: (nudge: NudgeKind, payeeId: string | null, stem: string) => boolean;
+  readonly isDismissed: (nudge: NudgeKind, payeeId: PayeeId | null, stem: string) => boolean;
 }
 
 /** An open line, as nudges look at it. */
@@ -98,7 +99,7 @@ const OF_HABIT: ReadonlySet<Doubt['kind']> = new Set([
 /** Money the other way than it went so far: back from a supplier towards the cost, or to a customer from the income. */
 function isRefund(
   { amount }: NudgedLine,
-  accountId: string,
+  accountId: AccountId,
   { times, isSameSide }: NudgePast,
   { accountType }: NudgeBooks,
 ): boolean {
@@ -107,14 +108,14 @@ function isRefund(
 }
 
 /** Running costs, income and nothing at all are where such lines are coded by mistake. */
-function isPlain(accountId: string | null, books: NudgeBooks): boolean {
+function isPlain(accountId: AccountId | null, books: NudgeBooks): boolean {
   const type = accountId === null ? null : books.accountType(accountId);
   return type === null || type === 'expense' || type === 'income';
 }
 
 function isLargePurchase(
   { amount }: NudgedLine,
-  accountId: string | null,
+  accountId: AccountId | null,
   { assetThreshold, accountType }: NudgeBooks,
 ): boolean {
   if (assetThreshold === null || amount > -assetThreshold || accountId === null) return false;

@@ -1,4 +1,5 @@
 import { fail } from '../../errors.ts';
+import type { BankAccountId } from '../../ids.ts';
 import { isControlRole } from '../../ledger/starterBooks.ts';
 import { type TaxedAccount, taxSide } from '../../ledger/taxSide.ts';
 import { plainWording } from '../../text/plainWording.ts';
@@ -85,7 +86,7 @@ function checkText({ field, test, text, isExact }: Extract<Condition, { kind: 't
 
 function checkResult(
   result: RuleResult,
-  bankAccountIds: readonly string[] | null,
+  bankAccountIds: readonly BankAccountId[] | null,
   books: RuleBooks,
 ): void {
   const gone = (what: string): never => fail('RULE_NAMES_GONE', { what });

@@ -1,4 +1,5 @@
 import { ZubrellError } from '../../errors.ts';
+import type { AccountId, BankAccountId, PayeeId, RuleId } from '../../ids.ts';
 import { type Coding, wholeLineCoding } from '../../ledger/coding.ts';
 import { splitAmount } from '../../money/splitAmount.ts';
 import { plainWording } from '../../text/plainWording.ts';
@@ -14,12 +15,12 @@ export interface RuleRecord {
 
 /** What of the books a rule's proposals depend on. */
 export interface RuleProposalBooks {
-  readonly isAccountOn: (accountId: string) => boolean;
+  readonly isAccountOn: (accountId: AccountId) => boolean;
   /** The ledger account of a bank account of these books; null where there is none. */
-  readonly bankLedger: (bankAccountId: string) => string | null;
+  readonly bankLedger: (bankAccountId: BankAccountId) => string | null;
   /** The payee of a plain name; null where there is none. */
   readonly payeeNamed: (plainName: string) => string | null;
-  readonly recordOf: (ruleId: string) => RuleRecord;
+  readonly recordOf: (ruleId: RuleId) => RuleRecord;
 }
 
 /** So few looked at prove nothing against a rule. */
@@ -111,7 +112,7 @@ function payeeOf(
   payee: Extract<RuleResult, { kind: 'code' }>['payee'],
   line: RuleFacts,
   books: RuleProposalBooks,
-): { readonly payeeId: string | null; readonly doubt?: Doubt } {
+): { readonly payeeId: PayeeId | null; readonly doubt?: Doubt } {
   if (payee.kind === 'open') return { payeeId: null };
   if (payee.kind === 'fixed') return { payeeId: payee.payeeId };
   if (!line.payee) return { payeeId: null };

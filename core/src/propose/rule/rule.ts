@@ -1,3 +1,4 @@
+import type { AccountId, BankAccountId, PayeeId, TaxCodeId } from '../../ids.ts';
 import type { CostObjects } from '../../ledger/coding.ts';
 import type { Minor } from '../../money/minor.ts';
 import type { SplitPart } from '../../money/splitAmount.ts';
@@ -56,21 +57,21 @@ export interface ConditionGroup {
 export interface RuleTakes {
   readonly direction: 'in' | 'out' | 'either';
   /** Null for every bank account of the books. */
-  readonly bankAccountIds: readonly string[] | null;
+  readonly bankAccountIds: readonly BankAccountId[] | null;
   readonly match: 'all' | 'any';
   readonly conditions: readonly (Condition | ConditionGroup)[];
 }
 
 /** A part of what a rule codes. */
 export interface RulePart extends CostObjects {
-  readonly accountId: string;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId;
+  readonly taxCodeId: TaxCodeId | null;
   readonly share: SplitPart;
 }
 
 /** Whom a rule names as the payee: somebody, whom the bank names, or nobody. */
 export type RulePayee =
-  | { readonly kind: 'fixed'; readonly payeeId: string }
+  | { readonly kind: 'fixed'; readonly payeeId: PayeeId }
   | { readonly kind: 'bank' }
   | { readonly kind: 'open' };
 
@@ -86,7 +87,7 @@ export type RuleResult =
       /** May hold fields of the bank, such as `{reference}`. */
       readonly note: string | null;
     }
-  | { readonly kind: 'transfer'; readonly bankAccountId: string }
+  | { readonly kind: 'transfer'; readonly bankAccountId: BankAccountId }
   | { readonly kind: 'exclude'; readonly reason: (typeof ruleExcludeReasons)[number] }
   | { readonly kind: 'ask'; readonly askedOf: string; readonly words: string };
 
@@ -111,7 +112,7 @@ export interface RuleFacts {
   readonly date: string;
   /** In positive, out negative. */
   readonly amount: Minor;
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
   readonly description: string;
   readonly reference: string | null;
   readonly payee: string | null;

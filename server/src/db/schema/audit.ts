@@ -1,4 +1,5 @@
 import { recordKinds } from '@zubrell/core/audit/recordKinds';
+import type { BooksId, LineId, UserId } from '@zubrell/core/ids';
 import {
   bigint,
   date,
@@ -25,11 +26,11 @@ export const auditRecords = pgTable(
   'audit_records',
   {
     /** Null where it concerns no books: signing in, one's password. */
-    booksId: uuid('books_id'),
+    booksId: uuid('books_id').$type<BooksId>(),
     no: bigint({ mode: 'number' }).notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
     /** Who did it; null where nobody was signed in. */
-    userId: uuid('user_id'),
+    userId: uuid('user_id').$type<UserId>(),
     kind: text({ enum: recordKinds }).notNull(),
     /** Whom it concerns, beside who did it. */
     subjectId: uuid('subject_id'),
@@ -54,7 +55,7 @@ export const auditRecords = pgTable(
 export const auditHeads = pgTable(
   'audit_heads',
   {
-    booksId: uuid('books_id'),
+    booksId: uuid('books_id').$type<BooksId>(),
     chain: text({ enum: ['steps', 'records'] }).notNull(),
     no: bigint({ mode: 'number' }).notNull(),
     hash: bytea().notNull(),
@@ -67,9 +68,11 @@ export const mandates = pgTable(
   'mandates',
   {
     booksId: uuid('books_id')
+      .$type<BooksId>()
       .notNull()
       .references(() => books.id),
     userId: uuid('user_id')
+      .$type<UserId>()
       .notNull()
       .references(() => users.id),
   },
@@ -83,7 +86,7 @@ export const fixedDay = pgTable('fixed_day', { day: date().notNull() });
 export const proposalTexts = pgTable(
   'proposal_texts',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     digest: bigint({ mode: 'number' }).notNull(),
     proposal: jsonb().notNull(),
   },
@@ -97,8 +100,8 @@ export const proposalTexts = pgTable(
 export const firstProposals = pgTable(
   'first_proposals',
   {
-    booksId: uuid('books_id').notNull(),
-    lineId: uuid('line_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
     digest: bigint({ mode: 'number' }).notNull(),
     lane: text().notNull(),
     /** The probability that it is right, where it comes from look-alikes. */

@@ -1,3 +1,4 @@
+import type { AccountId, BooksId, TaxCodeId } from '@zubrell/core/ids';
 import {
   accountTypes,
   bankAccountKinds,
@@ -54,7 +55,7 @@ export const books = pgTable('books', {
 export const accounts = pgTable(
   'accounts',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     code: text().notNull(),
     name: text().notNull(),
@@ -85,14 +86,14 @@ export const accounts = pgTable(
 export const taxCodes = pgTable(
   'tax_codes',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     name: text().notNull(),
     kind: text({
       enum: taxKinds,
     }).notNull(),
-    inputAccountId: uuid('input_account_id'),
-    outputAccountId: uuid('output_account_id'),
+    inputAccountId: uuid('input_account_id').$type<AccountId>(),
+    outputAccountId: uuid('output_account_id').$type<AccountId>(),
     /** How much of input tax comes back, in hundredths of a percent. */
     recoverable: integer().notNull().default(10_000),
     position: integer().notNull(),
@@ -116,8 +117,8 @@ export const taxCodes = pgTable(
 export const taxRates = pgTable(
   'tax_rates',
   {
-    booksId: uuid('books_id').notNull(),
-    taxCodeId: uuid('tax_code_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    taxCodeId: uuid('tax_code_id').$type<TaxCodeId>().notNull(),
     fromDate: date('from_date').notNull(),
     rate: integer().notNull(),
   },
@@ -134,7 +135,7 @@ export const taxRates = pgTable(
 export const payees = pgTable(
   'payees',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     name: text().notNull(),
     /** The name as names are compared, see `nameKey`. */
@@ -162,7 +163,7 @@ export const payees = pgTable(
 export const costObjects = pgTable(
   'cost_objects',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     kind: text({ enum: costObjectKinds }).notNull(),
     name: text().notNull(),
@@ -184,13 +185,13 @@ export const costObjects = pgTable(
 export const bankAccounts = pgTable(
   'bank_accounts',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     name: text().notNull(),
     kind: text({ enum: bankAccountKinds }).notNull(),
     bank: text(),
     number: text(),
-    accountId: uuid('account_id').notNull(),
+    accountId: uuid('account_id').$type<AccountId>().notNull(),
     /** Up to here its statements are closed. */
     closedTo: date('closed_to'),
     isHere,

@@ -1,3 +1,4 @@
+import type { BankAccountId, BooksId, FeedId } from '@zubrell/core/ids';
 import {
   bigint,
   boolean,
@@ -18,7 +19,7 @@ import { bankAccounts, books } from './books.ts';
 export const consents = pgTable(
   'consents',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     /** Which connector speaks to the bank. */
     connector: text().notNull(),
@@ -41,7 +42,7 @@ export const consents = pgTable(
 export const feeds = pgTable(
   'feeds',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     consentId: uuid('consent_id').notNull(),
     /** The account as the bank calls it. */
@@ -49,7 +50,7 @@ export const feeds = pgTable(
     remoteName: text('remote_name').notNull(),
     remoteNumber: text('remote_number'),
     /** Null until somebody says which bank account of the books it is. */
-    bankAccountId: uuid('bank_account_id'),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>(),
     isDaily: boolean('is_daily').notNull(),
     /** Null: from the last closed statement, or 60 days. */
     lookBackDays: integer('look_back_days'),
@@ -85,8 +86,8 @@ export const feeds = pgTable(
 export const announcedLines = pgTable(
   'announced_lines',
   {
-    booksId: uuid('books_id').notNull(),
-    feedId: uuid('feed_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    feedId: uuid('feed_id').$type<FeedId>().notNull(),
     position: integer().notNull(),
     date: date().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),

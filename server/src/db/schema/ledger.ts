@@ -1,3 +1,15 @@
+import type {
+  AccountId,
+  BooksId,
+  DecisionId,
+  DocumentId,
+  EntryId,
+  LegId,
+  LineId,
+  PayeeId,
+  RuleId,
+  TaxCodeId,
+} from '@zubrell/core/ids';
 import { legRoles } from '@zubrell/core/ledger/buildLegs';
 import { decisionKinds, postedWays } from '@zubrell/core/ledger/decisions';
 import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
@@ -28,11 +40,11 @@ import { lines } from './lines.ts';
 export const entries = pgTable(
   'entries',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     date: date().notNull(),
     kind: text({ enum: entryKinds }).notNull(),
-    payeeId: uuid('payee_id'),
+    payeeId: uuid('payee_id').$type<PayeeId>(),
     /** The bank account whose opening balance this is; it has at most one in force. */
     openingOf: uuid('opening_of'),
     note: text(),
@@ -69,13 +81,13 @@ export const entries = pgTable(
 export const legs = pgTable(
   'legs',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
-    entryId: uuid('entry_id').notNull(),
+    entryId: uuid('entry_id').$type<EntryId>().notNull(),
     position: integer().notNull(),
-    accountId: uuid('account_id').notNull(),
+    accountId: uuid('account_id').$type<AccountId>().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
-    taxCodeId: uuid('tax_code_id'),
+    taxCodeId: uuid('tax_code_id').$type<TaxCodeId>(),
     role: text({ enum: legRoles }).notNull(),
     costCentreId: uuid('cost_centre_id'),
     jobId: uuid('job_id'),
@@ -114,7 +126,7 @@ export const legs = pgTable(
 export const decisions = pgTable(
   'decisions',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     kind: text({ enum: decisionKinds }).notNull(),
     reason: text({ enum: keptOutReasons }),
@@ -122,7 +134,7 @@ export const decisions = pgTable(
     /** What proposed the coding, and whether it was left unchanged. */
     proposedBy: text('proposed_by', { enum: proposalSources }),
     /** The rule that proposed it. */
-    ruleId: uuid('rule_id'),
+    ruleId: uuid('rule_id').$type<RuleId>(),
     isKept: boolean('is_kept').notNull().default(false),
     /** With what log odds a habit proposed the account, and whether that was left. */
     odds: real(),
@@ -157,9 +169,9 @@ export const decisions = pgTable(
 export const decisionLines = pgTable(
   'decision_lines',
   {
-    booksId: uuid('books_id').notNull(),
-    decisionId: uuid('decision_id').notNull(),
-    lineId: uuid('line_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    decisionId: uuid('decision_id').$type<DecisionId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
     isLive: boolean('is_live').notNull().default(true),
   },
   (table) => [
@@ -180,9 +192,9 @@ export const decisionLines = pgTable(
 export const decisionLegs = pgTable(
   'decision_legs',
   {
-    booksId: uuid('books_id').notNull(),
-    decisionId: uuid('decision_id').notNull(),
-    legId: uuid('leg_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    decisionId: uuid('decision_id').$type<DecisionId>().notNull(),
+    legId: uuid('leg_id').$type<LegId>().notNull(),
     isLive: boolean('is_live').notNull().default(true),
   },
   (table) => [
@@ -206,14 +218,14 @@ export const decisionLegs = pgTable(
 export const documents = pgTable(
   'documents',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     kind: text({ enum: documentKinds }).notNull(),
     side: text({ enum: documentSides }).notNull(),
     number: text(),
     /** The number as numbers are compared, see `nameKey`. */
     numberKey: text('number_key'),
-    payeeId: uuid('payee_id').notNull(),
+    payeeId: uuid('payee_id').$type<PayeeId>().notNull(),
     date: date().notNull(),
     dueDate: date('due_date'),
     /** What a line would have to come to that settles it whole: in positive, out negative. */
@@ -221,7 +233,7 @@ export const documents = pgTable(
     /** Its lines as they were entered. */
     lines: jsonb().notNull().default([]),
     note: text(),
-    entryId: uuid('entry_id').notNull(),
+    entryId: uuid('entry_id').$type<EntryId>().notNull(),
     step: bigint({ mode: 'number' }).notNull(),
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
   },
@@ -244,11 +256,11 @@ export const documents = pgTable(
 export const allocations = pgTable(
   'allocations',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     /** Names it where its payment may have come back. */
     id: uuid().notNull().defaultRandom(),
-    decisionId: uuid('decision_id').notNull(),
-    documentId: uuid('document_id').notNull(),
+    decisionId: uuid('decision_id').$type<DecisionId>().notNull(),
+    documentId: uuid('document_id').$type<DocumentId>().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
     isLive: boolean('is_live').notNull().default(true),
   },

@@ -1,4 +1,14 @@
 import { fileFormats } from '@zubrell/core/formats/bankFile';
+import type {
+  AccountId,
+  BankAccountId,
+  BatchId,
+  BooksId,
+  FeedId,
+  LineId,
+  PayeeId,
+  RuleId,
+} from '@zubrell/core/ids';
 import { batchStatuses, heldReasons } from '@zubrell/core/intake/held';
 import { proposedLanes } from '@zubrell/core/ledger/decisions';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
@@ -30,7 +40,7 @@ export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 export const uploads = pgTable(
   'uploads',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     fileName: text('file_name').notNull(),
     size: bigint({ mode: 'number' }).notNull(),
@@ -46,7 +56,7 @@ export const uploads = pgTable(
 export const uploadPieces = pgTable(
   'upload_pieces',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     uploadId: uuid('upload_id').notNull(),
     position: integer().notNull(),
     bytes: bytea().notNull(),
@@ -64,15 +74,15 @@ export const uploadPieces = pgTable(
 export const batches = pgTable(
   'batches',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
-    bankAccountId: uuid('bank_account_id').notNull(),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
     fileName: text('file_name').notNull(),
     /** Null where its lines were moved from another batch. */
     uploadId: uuid('upload_id'),
     statementIndex: integer('statement_index').notNull(),
     /** The feed that fetched it; null for a file. */
-    feedId: uuid('feed_id'),
+    feedId: uuid('feed_id').$type<FeedId>(),
     /** The batch whose lines it took over, because they were in the wrong bank account. */
     movedFrom: uuid('moved_from'),
     /** `reading` until the job is done; `refused` keeps nothing but the reason. */
@@ -109,9 +119,9 @@ export const batches = pgTable(
 export const lines = pgTable(
   'lines',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
-    bankAccountId: uuid('bank_account_id').notNull(),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
     date: date().notNull(),
     valueDate: date('value_date'),
     amount: bigint({ mode: 'number' }).notNull(),
@@ -178,7 +188,7 @@ export const lines = pgTable(
 export const aliases = pgTable(
   'aliases',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     /** Lines of this own stem … */
     stem: text().notNull(),
@@ -200,7 +210,7 @@ export const aliases = pgTable(
 export const noiseWords = pgTable(
   'noise_words',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     word: text().notNull(),
   },
   (table) => [
@@ -213,7 +223,7 @@ export const noiseWords = pgTable(
 export const learnedStems = pgTable(
   'learned_stems',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     stem: text().notNull(),
     target: text().notNull(),
   },
@@ -227,10 +237,10 @@ export const learnedStems = pgTable(
 export const dismissals = pgTable(
   'dismissals',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     nudge: text({ enum: nudgeKinds }).notNull(),
-    payeeId: uuid('payee_id'),
+    payeeId: uuid('payee_id').$type<PayeeId>(),
     stem: text(),
     isLive: boolean('is_live').notNull().default(true),
     step: bigint({ mode: 'number' }).notNull(),
@@ -250,9 +260,9 @@ export const dismissals = pgTable(
 export const sightings = pgTable(
   'sightings',
   {
-    booksId: uuid('books_id').notNull(),
-    batchId: uuid('batch_id').notNull(),
-    lineId: uuid('line_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    batchId: uuid('batch_id').$type<BatchId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
     /** Line number in the file. */
     place: integer().notNull(),
     /** Whether the line was there before, so that it came in as none of its own. */
@@ -260,7 +270,7 @@ export const sightings = pgTable(
     /** What the batch says of the line, by column, where that is not what the line says; computed texts too. */
     own: jsonb(),
     /** The line that somebody made of it, as it is another payment than the one it was taken for. */
-    apartLineId: uuid('apart_line_id'),
+    apartLineId: uuid('apart_line_id').$type<LineId>(),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.batchId, table.lineId] }),
@@ -280,8 +290,8 @@ export const sightings = pgTable(
 export const dayBalances = pgTable(
   'day_balances',
   {
-    booksId: uuid('books_id').notNull(),
-    batchId: uuid('batch_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    batchId: uuid('batch_id').$type<BatchId>().notNull(),
     date: date().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
   },
@@ -298,8 +308,8 @@ export const dayBalances = pgTable(
 export const layouts = pgTable(
   'layouts',
   {
-    booksId: uuid('books_id').notNull(),
-    bankAccountId: uuid('bank_account_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
     /** Headings, or the number of columns. */
     shape: text().notNull(),
     choices: jsonb().notNull(),
@@ -319,8 +329,8 @@ export const layouts = pgTable(
 export const drafts = pgTable(
   'drafts',
   {
-    booksId: uuid('books_id').notNull(),
-    lineId: uuid('line_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
     coding: jsonb(),
     version: integer().notNull(),
     updatedBy: uuid('updated_by').notNull(),
@@ -339,16 +349,16 @@ export const drafts = pgTable(
 export const proposals = pgTable(
   'proposals',
   {
-    booksId: uuid('books_id').notNull(),
-    lineId: uuid('line_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
     lane: text({ enum: proposedLanes }).notNull(),
     proposal: jsonb().notNull(),
     /** Proposals with the same digest say the same. */
     digest: bigint({ mode: 'bigint' }).notNull(),
     /** The account of its first part. */
-    accountId: uuid('account_id'),
+    accountId: uuid('account_id').$type<AccountId>(),
     /** The rule that made it. */
-    ruleId: uuid('rule_id'),
+    ruleId: uuid('rule_id').$type<RuleId>(),
     /** By habit: log odds that the account is right, before the books' own record shifts them. */
     odds: real(),
     /** The probability that it is right. */

@@ -1,3 +1,4 @@
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import { roles } from '@zubrell/core/people/roles';
 import {
   bigint,
@@ -26,6 +27,7 @@ export const users = pgTable('users', {
 /** What a user's second factor is checked by; it holds once a first code was right. */
 export const secondFactors = pgTable('second_factors', {
   userId: uuid('user_id')
+    .$type<UserId>()
     .primaryKey()
     .references(() => users.id),
   /** The secret that the user's device holds, sealed. */
@@ -40,6 +42,7 @@ export const secondFactors = pgTable('second_factors', {
 export const recoveryCodes = pgTable('recovery_codes', {
   codeHash: text('code_hash').primaryKey(),
   userId: uuid('user_id')
+    .$type<UserId>()
     .notNull()
     .references(() => users.id),
 });
@@ -48,6 +51,7 @@ export const recoveryCodes = pgTable('recovery_codes', {
 export const resetLinks = pgTable('reset_links', {
   secretHash: text('secret_hash').primaryKey(),
   userId: uuid('user_id')
+    .$type<UserId>()
     .notNull()
     .references(() => users.id),
   /** Whether the second factor goes with the old password, because its device is lost. */
@@ -62,6 +66,7 @@ export const passkeys = pgTable(
     /** The credential's id, in base64url. */
     id: text().primaryKey(),
     userId: uuid('user_id')
+      .$type<UserId>()
       .notNull()
       .references(() => users.id),
     name: text().notNull(),
@@ -80,7 +85,9 @@ export const passkeys = pgTable(
 export const passkeyChallenges = pgTable('passkey_challenges', {
   challenge: text().primaryKey(),
   /** Who makes a passkey with it; null where somebody signs in. */
-  userId: uuid('user_id').references(() => users.id),
+  userId: uuid('user_id')
+    .$type<UserId>()
+    .references(() => users.id),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
@@ -90,6 +97,7 @@ export const sessions = pgTable(
   {
     idHash: text('id_hash').primaryKey(),
     userId: uuid('user_id')
+      .$type<UserId>()
       .notNull()
       .references(() => users.id),
     /** What its user knows it by. */
@@ -126,8 +134,9 @@ export const setUpCodes = pgTable('set_up_codes', {
 export const memberships = pgTable(
   'memberships',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     userId: uuid('user_id')
+      .$type<UserId>()
       .notNull()
       .references(() => users.id),
     role: text({ enum: roles }).notNull(),
@@ -146,7 +155,7 @@ export const memberships = pgTable(
 export const invitations = pgTable(
   'invitations',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     secretHash: text('secret_hash').notNull().unique(),
     /** Whom it is meant for: questions to this name become theirs. */

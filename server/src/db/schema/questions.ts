@@ -1,3 +1,4 @@
+import type { BooksId, LineId, QuestionId } from '@zubrell/core/ids';
 import { paperTypes, questionStates } from '@zubrell/core/questions/states';
 import {
   bigint,
@@ -16,7 +17,7 @@ import { bytea, lines } from './lines.ts';
 export const questions = pgTable(
   'questions',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     /** Who is to answer, by name. */
     askedOf: text('asked_of').notNull(),
@@ -35,9 +36,9 @@ export const questions = pgTable(
 export const questionLines = pgTable(
   'question_lines',
   {
-    booksId: uuid('books_id').notNull(),
-    questionId: uuid('question_id').notNull(),
-    lineId: uuid('line_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    questionId: uuid('question_id').$type<QuestionId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.questionId, table.lineId] }),
@@ -57,9 +58,9 @@ export const questionLines = pgTable(
 export const answers = pgTable(
   'answers',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
-    questionId: uuid('question_id').notNull(),
+    questionId: uuid('question_id').$type<QuestionId>().notNull(),
     words: text().notNull(),
     writtenBy: uuid('written_by').notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
@@ -78,9 +79,9 @@ export const answers = pgTable(
 export const attachments = pgTable(
   'attachments',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
-    lineId: uuid('line_id').notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
     fileName: text('file_name').notNull(),
     type: text({ enum: paperTypes }).notNull(),
     size: integer().notNull(),

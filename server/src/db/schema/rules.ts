@@ -1,3 +1,4 @@
+import type { BooksId, PayeeId } from '@zubrell/core/ids';
 import { markKinds } from '@zubrell/core/propose/habit/marks';
 import {
   bigint,
@@ -19,7 +20,7 @@ import { bytea } from './lines.ts';
 export const rules = pgTable(
   'rules',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     name: text().notNull(),
     /** Earlier rules have a lower rank; the numbers that are shown are counted from it. */
@@ -47,7 +48,7 @@ export const rules = pgTable(
 export const learnedHabits = pgTable(
   'learned_habits',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     /** The newest step that is in it. */
     step: bigint({ mode: 'number' }).notNull(),
     /** By which way of learning it was made: what another made is not read. */
@@ -66,10 +67,10 @@ export const learnedHabits = pgTable(
 export const habitMarks = pgTable(
   'habit_marks',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
     kind: text({ enum: markKinds }).notNull(),
-    payeeId: uuid('payee_id'),
+    payeeId: uuid('payee_id').$type<PayeeId>(),
     /** Lines of these stems without a payee, where there is none. */
     stems: text().array().notNull(),
     isLive: boolean('is_live').notNull().default(true),

@@ -1,3 +1,4 @@
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import { stepKinds } from '@zubrell/core/steps/stepKinds';
 import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
@@ -20,9 +21,9 @@ import { bytea } from './lines.ts';
 export const steps = pgTable(
   'steps',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     no: bigint({ mode: 'number' }).notNull(),
-    userId: uuid('user_id').notNull(),
+    userId: uuid('user_id').$type<UserId>().notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
     kind: text({ enum: stepKinds }).notNull(),
     words: text().notNull(),
@@ -46,7 +47,7 @@ export const steps = pgTable(
 export const stepItems = pgTable(
   'step_items',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     stepNo: bigint('step_no', { mode: 'number' }).notNull(),
     position: integer().notNull(),
     thing: text({ enum: stepThings }).notNull(),
@@ -68,7 +69,7 @@ export const stepItems = pgTable(
 export const stepNeeds = pgTable(
   'step_needs',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     stepNo: bigint('step_no', { mode: 'number' }).notNull(),
     thing: text({ enum: neededThings }).notNull(),
     thingId: uuid('thing_id').notNull(),
@@ -87,7 +88,7 @@ export const stepNeeds = pgTable(
 export const idempotencyKeys = pgTable(
   'idempotency_keys',
   {
-    booksId: uuid('books_id').notNull(),
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
     key: text().notNull(),
     bodyHash: text('body_hash').notNull(),
     answer: jsonb().notNull(),

@@ -1,5 +1,6 @@
 import { peopleEndpoints } from '@zubrell/contract/endpoints/people';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import type { FastifyRequest } from 'fastify';
 import { inBooks, type Tx } from '../../db/database.ts';
 import { checkOwnsAllOf, eraseUser } from '../../modules/people/eraseUser.ts';
@@ -152,8 +153,8 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
 async function checkMayDecideOn(
   tx: Tx,
   request: FastifyRequest,
-  booksId: string,
-  userId: string,
+  booksId: BooksId,
+  userId: UserId,
 ): Promise<void> {
   const { userId: ownerId } = actorOf(request);
   if (ownerId === userId) fail('RESET_OWN');

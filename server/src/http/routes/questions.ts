@@ -1,6 +1,7 @@
 import type { Role } from '@zubrell/contract/books';
 import { questionEndpoints } from '@zubrell/contract/endpoints/questions';
 import { fail } from '@zubrell/core/errors';
+import type { LineId, UserId } from '@zubrell/core/ids';
 import type { BooksTx } from '../../db/database.ts';
 import { answerQuestion, askLines } from '../../modules/questions/askLines.ts';
 import { addAttachment, attachmentOf, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
@@ -90,8 +91,8 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
 /** Papers are added by who does the books, and by who was asked about the line. */
 async function checkMayAddPaper(
   { tx, booksId }: BooksTx,
-  userId: string,
-  lineId: string,
+  userId: UserId,
+  lineId: LineId,
   role: Role | null,
 ): Promise<void> {
   if (role === 'owner' || role === 'bookkeeper') return;

@@ -2,6 +2,7 @@ import { sessionEndpoints } from '@zubrell/contract/endpoints/session';
 import type { Session } from '@zubrell/contract/session';
 import type { RecordKind } from '@zubrell/core/audit/recordKinds';
 import { fail } from '@zubrell/core/errors';
+import type { UserId } from '@zubrell/core/ids';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { recordAccess } from '../../modules/audit/recordAccess.ts';
 import { eraseUser } from '../../modules/people/eraseUser.ts';
@@ -255,7 +256,7 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
 }
 
 function whoAsks({ user, session }: FastifyRequest): {
-  readonly userId: string;
+  readonly userId: UserId;
   /** The id of the session in which it is asked. */
   readonly own: string;
 } {

@@ -1,5 +1,6 @@
 import { AuditRecords, type RecordsWanted } from '@zubrell/contract/audit';
 import { recordKindsByGroup } from '@zubrell/core/audit/recordKinds';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
@@ -14,7 +15,7 @@ const PeopleRow = AuditRecords.shape.people.element;
 /** What is on record of books and of their members, the newest first. */
 export async function recordsOf(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { group, userId }: RecordsWanted,
   cursor: string | undefined,
 ): Promise<AuditRecords> {

@@ -1,4 +1,5 @@
 import type { RecordKind } from '@zubrell/core/audit/recordKinds';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { Database, Tx } from '../../db/database.ts';
 import type { OpenedFrom } from '../../openedFrom.ts';
@@ -7,7 +8,7 @@ import type { OpenedFrom } from '../../openedFrom.ts';
 export interface AccessRecord {
   readonly kind: RecordKind;
   /** Null where it concerns no books. */
-  readonly booksId: string | null;
+  readonly booksId: BooksId | null;
   /** Whom it concerns, beside who did it. */
   readonly subjectId?: string | null;
   /** What else there is to say; nothing of a person. */

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -33,7 +34,7 @@ const moment = (column: ReturnType<typeof sql>) =>
   sql`to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US')`;
 
 /** Goes through the steps of books and finds those that are not as they were written. */
-export function verifySteps(tx: Tx, booksId: string): Promise<ChainCheck> {
+export function verifySteps(tx: Tx, booksId: BooksId): Promise<ChainCheck> {
   return verify(tx, 'steps', booksId, (after) =>
     rowsOf(
       tx,
@@ -57,7 +58,7 @@ export function verifySteps(tx: Tx, booksId: string): Promise<ChainCheck> {
  * Goes through what is on record of books, or of no books: sign-ins and the like. Those only the tables' owner can
  * see all of.
  */
-export function verifyRecords(tx: Tx, booksId: string | null): Promise<ChainCheck> {
+export function verifyRecords(tx: Tx, booksId: BooksId | null): Promise<ChainCheck> {
   return verify(tx, booksId === null ? 'signIns' : 'records', booksId, (after) =>
     rowsOf(
       tx,
@@ -85,7 +86,7 @@ export function verifyRecords(tx: Tx, booksId: string | null): Promise<ChainChec
 async function verify(
   tx: Tx,
   chain: ChainCheck['chain'],
-  booksId: string | null,
+  booksId: BooksId | null,
   read: ReadLinks,
 ): Promise<ChainCheck> {
   // Others go on meanwhile: up to the first end all has to be there, and nothing may come after the last one.
@@ -128,7 +129,7 @@ const HeadRow = z.object({ no: z.number(), hash: z.instanceof(Buffer) });
 async function endOf(
   tx: Tx,
   chain: ChainCheck['chain'],
-  booksId: string | null,
+  booksId: BooksId | null,
 ): Promise<{ readonly no: number; readonly hash: Buffer }> {
   const kind = chain === 'steps' ? 'steps' : 'records';
   const [head] = await rowsOf(

@@ -1,5 +1,6 @@
 import { Board, type BoardCell } from '@zubrell/contract/board';
 import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import type { BooksId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
@@ -34,7 +35,7 @@ type CountRow = z.infer<typeof CountRow>;
  *
  * @param today the newest month is this day's, or that of the last line
  */
-export async function boardOf(tx: Tx, booksId: string, today: string): Promise<Board> {
+export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<Board> {
   const accounts = await rowsOf(
     tx,
     AccountRow,
@@ -99,7 +100,7 @@ export async function boardOf(tx: Tx, booksId: string, today: string): Promise<B
 const SuspenseRow = Board.shape.suspense.unwrap();
 
 /** What stands on the suspense account, and how many entries put it there; null where it is empty. */
-async function suspenseOf(tx: Tx, booksId: string): Promise<Board['suspense']> {
+async function suspenseOf(tx: Tx, booksId: BooksId): Promise<Board['suspense']> {
   const [row] = await rowsOf(
     tx,
     SuspenseRow,

@@ -1,5 +1,6 @@
 import { BooksSettings } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -42,7 +43,7 @@ interface Kind {
   /** Whether row `t` has what row `o` wants for itself: a name, a number, a use. */
   readonly isSame: SQL;
   /** Selects as `thing` and `id` what stands on row `t` as long as it is here. */
-  readonly uses: (booksId: string) => SQL;
+  readonly uses: (booksId: BooksId) => SQL;
   readonly change?: (
     command: BooksCommand,
     id: string,
@@ -141,13 +142,13 @@ function keysOf(state: Turn['after']) {
 }
 
 /** The entries in force with a leg that a condition on leg `g` and entry `e` is true of. */
-const entriesWhere = (booksId: string, condition: SQL) => sql`
+const entriesWhere = (booksId: BooksId, condition: SQL) => sql`
   select 'entry' as thing, e.id from entries e
   join legs g on g.books_id = e.books_id and g.entry_id = e.id
   where e.books_id = ${booksId} and not e.is_void and ${condition}`;
 
 /** The rules that name row `t`. */
-const rulesNaming = (booksId: string) => sql`
+const rulesNaming = (booksId: BooksId) => sql`
   select 'rule', u.id from rules u
   where u.books_id = ${booksId} and u.is_here and strpos(u.body::text, t.id::text) > 0`;
 

@@ -1,6 +1,7 @@
 import { BooksSettings, type ChangeBooks } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { BooksId } from '@zubrell/core/ids';
 import { eq } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { books } from '../../db/schema/books.ts';
@@ -27,7 +28,7 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
 }
 
 /** The settings of the books. */
-export async function settingsOf(tx: Tx, booksId: string): Promise<BooksSettings> {
+export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSettings> {
   const [row] = await tx
     .select({
       lockDate: books.lockDate,

@@ -7,6 +7,7 @@ import {
 } from '@zubrell/contract/books';
 import { Id, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
+import type { AccountId, BooksId, PayeeId } from '@zubrell/core/ids';
 import {
   accountRoles,
   assignableRoles,
@@ -43,7 +44,7 @@ export const AccountState = z.object({
 export type AccountState = z.infer<typeof AccountState>;
 
 /** What is known of a payee. @throws {ZubrellError} PAYEE_UNKNOWN */
-export async function payeeState(tx: Tx, booksId: string, id: string): Promise<PayeeState> {
+export async function payeeState(tx: Tx, booksId: BooksId, id: string): Promise<PayeeState> {
   const [row] = await rowsOf(
     tx,
     PayeeState,
@@ -56,7 +57,7 @@ export async function payeeState(tx: Tx, booksId: string, id: string): Promise<P
 /** Renames a payee, switches it off or on. @throws {ZubrellError} PAYEE_UNKNOWN, PAYEE_TAKEN */
 export async function changePayee(
   command: BooksCommand,
-  payeeId: string,
+  payeeId: PayeeId,
   change: ChangePayee,
 ): Promise<StepDone> {
   const { tx, booksId } = command;
@@ -98,7 +99,7 @@ const FollowerRow = PayeeState.extend({ id: z.string() });
  */
 export async function mergePayee(
   command: BooksCommand,
-  payeeId: string,
+  payeeId: PayeeId,
   { into }: MergePayee,
 ): Promise<StepDone> {
   const { tx, booksId } = command;
@@ -132,7 +133,7 @@ export async function mergePayee(
  */
 export async function changeAccount(
   command: BooksCommand,
-  accountId: string,
+  accountId: AccountId,
   change: ChangeAccount,
 ): Promise<StepDone> {
   const { tx, booksId } = command;
@@ -185,7 +186,7 @@ const OpenRow = z.object({ count: z.int(), name: z.string().nullable() });
  */
 async function checkRoleMoves(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { code, name, type, role: from, isBank }: KnownAccount,
   to: AccountState['role'],
 ): Promise<void> {
@@ -247,7 +248,7 @@ const accountItem = (thingId: string, before: AccountState, after: AccountState)
 /** Writes what a payee changed to; where it became another one, what is proposed is made anew. */
 export async function setPayee(
   command: BooksCommand,
-  payeeId: string,
+  payeeId: PayeeId,
   before: PayeeState,
   after: PayeeState,
 ): Promise<void> {
@@ -264,7 +265,7 @@ export async function setPayee(
 /** Writes what an account changed to; where proposals depend on it, they are made anew. */
 export async function setAccount(
   command: BooksCommand,
-  accountId: string,
+  accountId: AccountId,
   before: AccountState,
   after: AccountState,
 ): Promise<void> {

@@ -1,5 +1,6 @@
 import { AccountType, Demands, TaxCode } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
+import type { AccountId, BooksId } from '@zubrell/core/ids';
 import type { LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
@@ -8,7 +9,7 @@ import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { NamedRow } from '../../db/rows.ts';
+import { idRow, NamedRow } from '../../db/rows.ts';
 
 const AccountRow = z.object({
   id: z.string(),
@@ -24,8 +25,8 @@ const RateRow = z.object({
   id: z.string(),
   name: z.string(),
   kind: TaxCode.shape.kind,
-  inputAccountId: z.string().nullable(),
-  outputAccountId: z.string().nullable(),
+  inputAccountId: idRow<AccountId>().nullable(),
+  outputAccountId: idRow<AccountId>().nullable(),
   recoverable: z.int(),
   fromDate: z.string(),
   rate: z.int(),
@@ -58,7 +59,7 @@ const ObjectRow = z.object({ id: z.string(), kind: z.string() });
 /** Loads what codings refer to. */
 export async function loadLookups(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   codings: readonly Coding[],
 ): Promise<BooksLookups> {
   const parts = codings.flatMap((coding) => coding.parts);

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { NewAccount, NewBankAccount, NewCostObject, NewPayee } from '@zubrell/contract/books';
 import type { Made } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -46,7 +47,7 @@ export async function createAccount(command: BooksCommand, wanted: NewAccount): 
 const BookRow = z.object({ isWithheld: z.boolean(), owners: z.string() });
 
 /** Books can withhold the right to make accounts from all but their owners. */
-async function checkMayMakeAccounts(tx: Tx, booksId: string, { userId }: Actor): Promise<void> {
+async function checkMayMakeAccounts(tx: Tx, booksId: BooksId, { userId }: Actor): Promise<void> {
   const [books] = await rowsOf(
     tx,
     BookRow,
@@ -61,7 +62,7 @@ async function checkMayMakeAccounts(tx: Tx, booksId: string, { userId }: Actor):
   if (books?.isWithheld) fail('ACCOUNTS_WITHHELD', { who: books.owners });
 }
 
-async function accountByCode(tx: Tx, booksId: string, code: string) {
+async function accountByCode(tx: Tx, booksId: BooksId, code: string) {
   const [row] = await tx
     .select({ id: accounts.id, name: accounts.name })
     .from(accounts)

@@ -6,15 +6,17 @@ import {
   Preferences,
 } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
+import type { AccountId, BankAccountId, BooksId, UserId } from '@zubrell/core/ids';
 import { controlRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 
 const CurrencyRow = z.object({ currency: z.string() });
 
 /** The currency of the books. */
-export async function booksCurrency(tx: Tx, booksId: string): Promise<string> {
+export async function booksCurrency(tx: Tx, booksId: BooksId): Promise<string> {
   const [row] = await rowsOf(
     tx,
     CurrencyRow,
@@ -26,7 +28,7 @@ export async function booksCurrency(tx: Tx, booksId: string): Promise<string> {
 const LastStepRow = z.object({ lastStep: z.number() });
 
 /** The number of the newest step of the books. */
-export async function lastStepOf(tx: Tx, booksId: string): Promise<number> {
+export async function lastStepOf(tx: Tx, booksId: BooksId): Promise<number> {
   const [row] = await rowsOf(
     tx,
     LastStepRow,
@@ -38,7 +40,7 @@ export async function lastStepOf(tx: Tx, booksId: string): Promise<number> {
 const RateRow = z.object({ rate: z.number() });
 
 /** All rates of tax above zero that the books know, in hundredths of a percent. */
-export async function taxRatesOf(tx: Tx, booksId: string): Promise<readonly number[]> {
+export async function taxRatesOf(tx: Tx, booksId: BooksId): Promise<readonly number[]> {
   const rows = await rowsOf(
     tx,
     RateRow,
@@ -48,12 +50,12 @@ export async function taxRatesOf(tx: Tx, booksId: string): Promise<readonly numb
 }
 
 /** Gives the ledger account of a bank account; null where that is not in the books. */
-export type BankLedger = (bankAccountId: string) => string | null;
+export type BankLedger = (bankAccountId: BankAccountId) => string | null;
 
-const BankLedgersRow = z.object({ id: z.string(), accountId: z.string() });
+const BankLedgersRow = z.object({ id: z.string(), accountId: idRow<AccountId>() });
 
 /** The ledger accounts of the bank accounts of the books. */
-export async function bankLedgers(tx: Tx, booksId: string): Promise<BankLedger> {
+export async function bankLedgers(tx: Tx, booksId: BooksId): Promise<BankLedger> {
   const rows = await rowsOf(
     tx,
     BankLedgersRow,
@@ -72,7 +74,7 @@ const ControlAccountsRow = z.object({ id: z.string(), role: z.enum(controlRoles)
  */
 export async function controlAccounts(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
 ): Promise<{ readonly receivables: string; readonly payables: string }> {
   const rows = await rowsOf(
     tx,
@@ -90,7 +92,7 @@ export async function controlAccounts(
 export const BankAccountState = z.object({
   name: z.string(),
   /** The ledger account that it stands for. */
-  accountId: z.string(),
+  accountId: idRow<AccountId>(),
   /** The last day that is closed for it, by a reconciliation or by the lock date. */
   closed: z.string().nullable(),
 });
@@ -103,8 +105,8 @@ export type BankAccountState = z.infer<typeof BankAccountState>;
  */
 export async function bankAccountOf(
   tx: Tx,
-  booksId: string,
-  bankAccountId: string,
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
 ): Promise<BankAccountState> {
   const [account] = await rowsOf(
     tx,
@@ -117,7 +119,7 @@ export async function bankAccountOf(
 }
 
 /** The books a user is a member of, by name. */
-export async function booksOfUser(tx: Tx, userId: string): Promise<BooksListing[]> {
+export async function booksOfUser(tx: Tx, userId: UserId): Promise<BooksListing[]> {
   return rowsOf(
     tx,
     BooksListing,
@@ -141,7 +143,7 @@ const CostObjectRow = BooksSetup.shape.costObjects.element;
 const BankAccountRow = BooksSetup.shape.bankAccounts.element;
 
 /** All that the screens need to know of books to name things. */
-export async function booksSetup(tx: Tx, booksId: string, userId: string): Promise<BooksSetup> {
+export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Promise<BooksSetup> {
   const [books] = await rowsOf(
     tx,
     BookRow,
@@ -215,7 +217,7 @@ export async function booksSetup(tx: Tx, booksId: string, userId: string): Promi
 }
 
 /** What was posted to each payee, and to which account most. */
-export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
+export async function payeeUses(tx: Tx, booksId: BooksId): Promise<PayeeUse[]> {
   return rowsOf(
     tx,
     PayeeUse,
@@ -243,7 +245,7 @@ export async function payeeUses(tx: Tx, booksId: string): Promise<PayeeUse[]> {
 }
 
 /** How often each account was coded to, by entries in force. */
-export async function accountUses(tx: Tx, booksId: string): Promise<AccountUse[]> {
+export async function accountUses(tx: Tx, booksId: BooksId): Promise<AccountUse[]> {
   return rowsOf(
     tx,
     AccountUse,

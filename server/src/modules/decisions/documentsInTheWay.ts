@@ -1,7 +1,9 @@
+import type { DecisionId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
 import { type InTheWay, isHere } from '../steps/things.ts';
@@ -21,7 +23,12 @@ const DocumentRow = z.object({
   /** The decision whose payment left it as credit. */
   madeBy: z.string().nullable(),
   allocations: z.array(
-    z.object({ decisionId: z.string(), amount: z.number(), isLive: z.boolean(), step: z.number() }),
+    z.object({
+      decisionId: idRow<DecisionId>(),
+      amount: z.number(),
+      isLive: z.boolean(),
+      step: z.number(),
+    }),
   ),
 });
 

@@ -1,3 +1,4 @@
+import type { DocumentId, LegId, LineId } from '@zubrell/core/ids';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import type { decisions } from '../../db/schema/ledger.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -8,10 +9,10 @@ export interface NewDecision
   extends Omit<typeof decisions.$inferInsert, 'booksId' | 'step' | 'coding' | 'difference'> {
   readonly coding?: object;
   readonly difference?: object | null;
-  readonly lineIds?: readonly string[];
-  readonly legIds?: readonly string[];
+  readonly lineIds?: readonly LineId[];
+  readonly legIds?: readonly LegId[];
   /** How much of which documents it settles, signed like them. */
-  readonly allocations?: readonly { readonly documentId: string; readonly amount: number }[];
+  readonly allocations?: readonly { readonly documentId: DocumentId; readonly amount: number }[];
 }
 
 /**

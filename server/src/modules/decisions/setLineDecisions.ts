@@ -1,17 +1,18 @@
+import type { BooksId, DecisionId, LineId } from '@zubrell/core/ids';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 
 /** A line and the decisions it goes from and to; null is open. */
 export interface LineChange {
-  readonly lineId: string;
+  readonly lineId: LineId;
   readonly from: string | null;
   readonly to: string | null;
 }
 
-const CurrentRow = z.object({ id: z.string(), decisionId: z.string().nullable() });
+const CurrentRow = z.object({ id: z.string(), decisionId: idRow<DecisionId>().nullable() });
 
 /**
  * Moves lines between decisions already made: those left are no longer live and the entries that they made are
@@ -23,7 +24,7 @@ const CurrentRow = z.object({ id: z.string(), decisionId: z.string().nullable() 
  */
 export async function setLineDecisions(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   changes: readonly LineChange[],
   step: number,
 ): Promise<string[]> {
@@ -59,7 +60,7 @@ function idsOf(changes: readonly LineChange[], side: 'from' | 'to'): string[] {
 /** Lines of decisions to be left that are not among those given. */
 async function leftBehind(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   changes: readonly LineChange[],
 ): Promise<string[]> {
   const rows = await rowsOf(
@@ -79,8 +80,8 @@ async function leftBehind(
  */
 export async function setDecisionsLive(
   tx: Tx,
-  booksId: string,
-  decisionIds: readonly string[],
+  booksId: BooksId,
+  decisionIds: readonly DecisionId[],
   isLive: boolean,
 ): Promise<void> {
   if (decisionIds.length === 0) return;

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Made } from '@zubrell/contract/common';
 import { NewDocument } from '@zubrell/contract/documents';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, DocumentId } from '@zubrell/core/ids';
 import { buildLegs } from '@zubrell/core/ledger/buildLegs';
 import {
   directionOf,
@@ -131,7 +132,7 @@ export async function voidDocument(
  */
 export async function correctDocument(
   command: BooksCommand,
-  documentId: string,
+  documentId: DocumentId,
   by: number,
 ): Promise<{ readonly id: string; readonly items: readonly StepItem[] }> {
   const { tx, booksId } = command;
@@ -154,7 +155,7 @@ type KnownState = z.infer<typeof KnownState>;
 
 async function replaceDocument(
   command: BooksCommand,
-  documentId: string,
+  documentId: DocumentId,
   before: KnownState,
   wanted: Wanted,
 ): Promise<{ readonly item: StepItem; readonly after: DocumentState }> {
@@ -170,7 +171,7 @@ async function replaceDocument(
 /** The entries of documents: what is owed, against the lines with their tax. */
 async function entriesFor(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   wanted: readonly Wanted[],
   replaces: string | null = null,
 ): Promise<readonly { readonly entry: NewEntry; readonly state: DocumentState }[]> {
@@ -213,7 +214,7 @@ const ThereRow = z.object({ kind: z.enum(documentKinds), number: z.string(), pay
 /** A supplier numbers its bills, the books number their invoices: none comes twice. */
 async function checkNumbers(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   wanted: readonly Wanted[],
   except: string | null,
 ): Promise<void> {
@@ -247,8 +248,8 @@ const FreeDocumentRow = KnownState.extend({
 /** A document in force that nothing is settled of. */
 async function freeDocument(
   tx: Tx,
-  booksId: string,
-  documentId: string,
+  booksId: BooksId,
+  documentId: DocumentId,
   seenStep = Number.MAX_SAFE_INTEGER,
 ): Promise<KnownState> {
   const [row] = await rowsOf(
@@ -271,7 +272,7 @@ async function freeDocument(
 }
 
 /** @example 'bill 2093 of Penhallow Clay, 312.40' */
-async function documentWords(tx: Tx, booksId: string, document: Wanted): Promise<string> {
+async function documentWords(tx: Tx, booksId: BooksId, document: Wanted): Promise<string> {
   const [payee] = await rowsOf(
     tx,
     NameRow,

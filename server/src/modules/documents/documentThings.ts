@@ -1,7 +1,8 @@
+import type { DecisionId, PayeeId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { documentsInTheWay, isCreditTie } from '../decisions/documentsInTheWay.ts';
 import { setDecisionsLive } from '../decisions/setLineDecisions.ts';
 import { DocumentState, isSameDocument, moveDocument } from '../ledger/setDocument.ts';
@@ -26,7 +27,7 @@ const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
 
 const stateOf = (state: ThingState) => (state === null ? null : DocumentState.parse(state));
 
-const CreditRow = z.object({ id: z.string(), decisionId: z.string() });
+const CreditRow = z.object({ id: z.string(), decisionId: idRow<DecisionId>() });
 
 /** Bills, invoices and credit notes. Each of their states has an entry of its own. */
 export const documentThing: ThingHandler = {
@@ -114,7 +115,7 @@ const offsetStanding: ThingHandler['standing'] = async ({ tx, booksId }, ids) =>
   return new Map(rows.map(({ id, isLive }) => [id, { isLive }]));
 };
 
-const TouchedRow = z.object({ amount: z.number(), payeeId: z.string() });
+const TouchedRow = z.object({ amount: z.number(), payeeId: idRow<PayeeId>() });
 
 /** Documents settled against each other, or by an entry made by hand: by the decision that did. */
 export const offsetThing: ThingHandler = {

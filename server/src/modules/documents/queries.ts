@@ -6,6 +6,7 @@ import {
 } from '@zubrell/contract/documents';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, DocumentId } from '@zubrell/core/ids';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -28,7 +29,7 @@ const OpenRow = z.object({ due: z.string(), amount: z.number() });
 /** The bills or invoices of the books, the newest first, and what is open of them by age. */
 export async function documentsOf(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { side, state, search = '' }: z.infer<typeof DocumentsWanted>,
   today: string,
 ): Promise<Documents> {
@@ -93,8 +94,8 @@ const PaymentRow = DocumentSheet.shape.payments.element;
 /** A document with its lines, and what has settled it. @throws {ZubrellError} DOCUMENT_UNKNOWN */
 export async function documentSheet(
   tx: Tx,
-  booksId: string,
-  documentId: string,
+  booksId: BooksId,
+  documentId: DocumentId,
 ): Promise<DocumentSheet> {
   const [document] = await rowsOf(
     tx,

@@ -1,25 +1,30 @@
 import type { ChangeFeed } from '@zubrell/contract/feeds';
 import { fail } from '@zubrell/core/errors';
+import type { BankAccountId, BooksId, FeedId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../db/queueJob.ts';
+import { idRow } from '../../db/rows.ts';
 import type { Actor } from '../../services.ts';
 import { giveMandate } from '../session/giveMandate.ts';
 
 /** What the queue holds of a feed to be fetched. */
 export const FetchFeedJob = z.object({
-  booksId: z.string(),
-  feedId: z.string(),
+  booksId: idRow<BooksId>(),
+  feedId: idRow<FeedId>(),
   /** In whose name the batch is kept. */
-  userId: z.string(),
+  userId: idRow<UserId>(),
 });
 export type FetchFeedJob = z.infer<typeof FetchFeedJob>;
 
-const FeedRow = z.object({ remoteName: z.string(), bankAccountId: z.string().nullable() });
+const FeedRow = z.object({
+  remoteName: z.string(),
+  bankAccountId: idRow<BankAccountId>().nullable(),
+});
 type FeedRow = z.infer<typeof FeedRow>;
 
-async function feedRow(tx: Tx, booksId: string, feedId: string): Promise<FeedRow> {
+async function feedRow(tx: Tx, booksId: BooksId, feedId: FeedId): Promise<FeedRow> {
   const [row] = await rowsOf(
     tx,
     FeedRow,
@@ -37,8 +42,8 @@ async function feedRow(tx: Tx, booksId: string, feedId: string): Promise<FeedRow
  */
 export async function changeFeed(
   tx: Tx,
-  booksId: string,
-  feedId: string,
+  booksId: BooksId,
+  feedId: FeedId,
   { bankAccountId, isDaily, lookBackDays }: ChangeFeed,
 ): Promise<string> {
   const feed = await feedRow(tx, booksId, feedId);
@@ -62,9 +67,9 @@ const AccountRow = z.object({ name: z.string(), feed: z.string().nullable() });
 
 async function checkFree(
   tx: Tx,
-  booksId: string,
-  feedId: string,
-  bankAccountId: string,
+  booksId: BooksId,
+  feedId: FeedId,
+  bankAccountId: BankAccountId,
 ): Promise<void> {
   const [account] = await rowsOf(
     tx,
@@ -85,7 +90,7 @@ async function checkFree(
  * @returns what the bank calls its account
  * @throws {ZubrellError} FEED_UNKNOWN
  */
-export async function endFeed(tx: Tx, booksId: string, feedId: string): Promise<string> {
+export async function endFeed(tx: Tx, booksId: BooksId, feedId: FeedId): Promise<string> {
   const { remoteName } = await feedRow(tx, booksId, feedId);
   await tx.execute(
     sql`delete from announced_lines where books_id = ${booksId} and feed_id = ${feedId}`,
@@ -105,7 +110,7 @@ const OwnerRow = z.object({ owner: z.string() });
  */
 export async function queueFetch(
   { tx, booksId }: BooksTx,
-  feedId: string,
+  feedId: FeedId,
   actor: Actor | null,
   dueBy: Date | null = null,
 ): Promise<void> {

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -31,7 +32,7 @@ export function connectorOf({ connectors }: Services, name: string): BankConnect
  */
 export async function askConsent(
   services: Services,
-  booksId: string,
+  booksId: BooksId,
   actor: Actor,
   name: string,
   returnTo: string,
@@ -74,7 +75,7 @@ const FinishConsentRow = z.object({ id: z.string(), connector: z.string(), bankN
  */
 export async function finishConsent(
   services: Services,
-  booksId: string,
+  booksId: BooksId,
   actor: Actor,
   { state, code }: { readonly state: string; readonly code: string | null },
   from: OpenedFrom,
@@ -118,7 +119,7 @@ const FreeRow = z.object({ id: z.string(), number: z.string().nullable() });
 export async function takeConsent(
   tx: Tx,
   { secrets }: Pick<Services, 'secrets'>,
-  booksId: string,
+  booksId: BooksId,
   { id: consentId, connector }: { readonly id: string; readonly connector: string },
   { token, expires }: GivenConsent,
   accounts: readonly RemoteAccount[],

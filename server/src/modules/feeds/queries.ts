@@ -1,7 +1,9 @@
 import { Feed, FeedResult } from '@zubrell/contract/feeds';
+import type { BankAccountId, BooksId, FeedId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 
 /** What is stored of a fetch: its result with what the bank says of its allowance. */
 export const StoredResult = z.object({ result: FeedResult, callsLeft: z.number().nullable() });
@@ -12,7 +14,7 @@ const FeedRow = Feed.omit({ result: true, callsLeft: true }).extend({
 });
 
 /** The feeds of books with their last results and what their banks have announced. */
-export async function feedsOf(tx: Tx, booksId: string): Promise<Feed[]> {
+export async function feedsOf(tx: Tx, booksId: BooksId): Promise<Feed[]> {
   const rows = await rowsOf(
     tx,
     FeedRow,
@@ -47,7 +49,7 @@ export const FeedToFetch = z.object({
   token: z.string(),
   remoteId: z.string(),
   remoteName: z.string(),
-  bankAccountId: z.string(),
+  bankAccountId: idRow<BankAccountId>(),
   accountName: z.string(),
   currency: z.string(),
   isDaily: z.boolean(),
@@ -65,8 +67,8 @@ export type FeedToFetch = z.infer<typeof FeedToFetch>;
 /** A feed that is to be fetched, or null where that is over or not possible. */
 export async function feedToFetch(
   tx: Tx,
-  booksId: string,
-  feedId: string,
+  booksId: BooksId,
+  feedId: FeedId,
 ): Promise<FeedToFetch | null> {
   const [row] = await rowsOf(
     tx,

@@ -1,9 +1,15 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { inBooks, rowsOf } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import type { Services } from '../../services.ts';
 
-const ResealConsentsRow = z.object({ booksId: z.string(), id: z.string(), token: z.string() });
+const ResealConsentsRow = z.object({
+  booksId: idRow<BooksId>(),
+  id: z.string(),
+  token: z.string(),
+});
 
 /**
  * Seals the tokens of all consents with the present key that are not: those sealed with an older one, and those of

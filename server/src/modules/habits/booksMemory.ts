@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import type { Memory } from '@zubrell/core/propose/habit/memory';
 import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
 import { sql } from 'drizzle-orm';
@@ -5,6 +6,7 @@ import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../db/queueJob.ts';
+import { idRow } from '../../db/rows.ts';
 import { committedStep } from '../steps/booksCommand.ts';
 import { savedHabits, saveHabits, timesRebuilt } from './learnedHabits.ts';
 import { taughtSince, teach, teachAll } from './taughtLines.ts';
@@ -48,7 +50,7 @@ export interface BooksHabits {
  * The habits of books, learned from all live decisions: what was saved of them, brought up by the steps since.
  * What the transaction itself did is only put in while it asks, so that nothing is left behind where it is rolled back.
  */
-export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
+export async function habitsOf(tx: Tx, booksId: BooksId): Promise<BooksHabits> {
   // What the transaction itself did may be rolled back, also where it is several steps.
   const committed = await committedStep(tx, booksId);
   const rebuilt = await timesRebuilt(tx, booksId);
@@ -86,7 +88,7 @@ export async function habitsOf(tx: Tx, booksId: string): Promise<BooksHabits> {
 }
 
 /** Keeps books in mind, as large as they are by now. */
-function keep(booksId: string, mine: Known): void {
+function keep(booksId: BooksId, mine: Known): void {
   known.delete(booksId);
   known.set(booksId, mine);
 }
@@ -100,11 +102,11 @@ function unsavedAtMost(memory: Memory): number {
 }
 
 /** What is queued: habits to be saved. */
-export const SaveHabitsJob = z.object({ booksId: z.string() });
+export const SaveHabitsJob = z.object({ booksId: idRow<BooksId>() });
 export type SaveHabitsJob = z.infer<typeof SaveHabitsJob>;
 
 /** Saves what habits learned by now. */
-export async function saveLearned(tx: Tx, booksId: string): Promise<void> {
+export async function saveLearned(tx: Tx, booksId: BooksId): Promise<void> {
   await habitsOf(tx, booksId);
   const mine = known.get(booksId);
   if (!mine) return;
@@ -116,7 +118,7 @@ export async function saveLearned(tx: Tx, booksId: string): Promise<void> {
 const OutcomeRow = z.object({ odds: z.number(), isRight: z.boolean() });
 
 /** What habits proposed by a step for lines that somebody looked at, and whether the account was left. */
-function recordOf(tx: Tx, booksId: string, step: number): Promise<Outcome[]> {
+function recordOf(tx: Tx, booksId: BooksId, step: number): Promise<Outcome[]> {
   return rowsOf(
     tx,
     OutcomeRow,

@@ -1,4 +1,5 @@
 import { AccountType } from '@zubrell/contract/books';
+import type { BooksId } from '@zubrell/core/ids';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import {
   type Elsewhere,
@@ -43,7 +44,7 @@ const VersionsRow = z.object({ others: z.string(), chart: z.string() });
  *
  * @returns null where none may be asked
  */
-export async function elsewhereOf(tx: Tx, booksId: string): Promise<Elsewhere | null> {
+export async function elsewhereOf(tx: Tx, booksId: BooksId): Promise<Elsewhere | null> {
   const [row] = await rowsOf(
     tx,
     VersionsRow,
@@ -103,7 +104,7 @@ const OwnAccountsRow = z.object({
 }) satisfies z.ZodType<OwnAccount>;
 
 /** The accounts that are on, with the payees whose lines were posted there. */
-function ownAccounts(tx: Tx, booksId: string): Promise<OwnAccount[]> {
+function ownAccounts(tx: Tx, booksId: BooksId): Promise<OwnAccount[]> {
   return rowsOf(
     tx,
     OwnAccountsRow,

@@ -1,6 +1,7 @@
 import { promisify } from 'node:util';
 import { deserialize, serialize } from 'node:v8';
 import { deflateRaw, inflateRaw } from 'node:zlib';
+import type { BooksId } from '@zubrell/core/ids';
 import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import type { MemoryState } from '@zubrell/core/propose/habit/memoryState';
 import { type SQL, sql } from 'drizzle-orm';
@@ -28,7 +29,7 @@ export interface Learned {
 const LearnedRow = z.object({ step: z.number(), state: z.instanceof(Buffer) });
 
 /** What was saved last of what habits learned; nothing learned yet where nothing was. */
-export async function savedHabits(tx: Tx, booksId: string): Promise<Learned> {
+export async function savedHabits(tx: Tx, booksId: BooksId): Promise<Learned> {
   const [row] = await rowsOf(
     tx,
     LearnedRow,
@@ -42,7 +43,7 @@ export async function savedHabits(tx: Tx, booksId: string): Promise<Learned> {
 }
 
 /** Saves what was learned, unless what is there is newer. */
-export async function saveHabits(tx: Tx, booksId: string, learned: Learned): Promise<void> {
+export async function saveHabits(tx: Tx, booksId: BooksId, learned: Learned): Promise<void> {
   await tx.execute(
     sql`${await putState(booksId, learned)}
         where learned_habits.step <= excluded.step or learned_habits.version <> excluded.version`,
@@ -50,11 +51,11 @@ export async function saveHabits(tx: Tx, booksId: string, learned: Learned): Pro
 }
 
 /** Saves what was learned anew in place of what is there, and has all servers read it. */
-export async function replaceHabits(tx: Tx, booksId: string, learned: Learned): Promise<void> {
+export async function replaceHabits(tx: Tx, booksId: BooksId, learned: Learned): Promise<void> {
   await tx.execute(sql`${await putState(booksId, learned)}, rebuilt = learned_habits.rebuilt + 1`);
 }
 
-async function putState(booksId: string, { memory, step }: Learned): Promise<SQL> {
+async function putState(booksId: BooksId, { memory, step }: Learned): Promise<SQL> {
   const state = await deflate(serialize(memory.save()), FAST);
   return sql`
     insert into learned_habits (books_id, step, version, state)
@@ -66,7 +67,7 @@ async function putState(booksId: string, { memory, step }: Learned): Promise<SQL
 const RebuiltRow = z.object({ rebuilt: z.int() });
 
 /** How often all was learned anew because somebody asked for it. */
-export async function timesRebuilt(tx: Tx, booksId: string): Promise<number> {
+export async function timesRebuilt(tx: Tx, booksId: BooksId): Promise<number> {
   const [row] = await rowsOf(
     tx,
     RebuiltRow,

@@ -6,6 +6,7 @@ import {
   RecordMonth,
 } from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, LineId, PayeeId } from '@zubrell/core/ids';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { READY_FROM } from '@zubrell/core/propose/habit/lanes';
 import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
@@ -16,7 +17,7 @@ import { cleanName } from '@zubrell/core/text/cleanName';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { NamedRow } from '../../db/rows.ts';
+import { idRow, NamedRow } from '../../db/rows.ts';
 import { habitLineColumns } from '../lines/lineColumns.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { habitsOf } from './booksMemory.ts';
@@ -27,7 +28,7 @@ const TELLING = 0.3;
 const CountRow = z.object({ count: z.number() });
 
 /** All habits of the books with their records, and those that are blocked. */
-export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
+export async function habitList(tx: Tx, booksId: BooksId): Promise<Habits> {
   const { ask } = await habitsOf(tx, booksId);
   const learned = ask((memory) => memory.habits());
   const facts = await lineFacts(tx, booksId);
@@ -77,7 +78,7 @@ export async function habitList(tx: Tx, booksId: string): Promise<Habits> {
 }
 
 /** How many habits the books have, with those that are blocked. */
-export async function habitCount(tx: Tx, booksId: string): Promise<number> {
+export async function habitCount(tx: Tx, booksId: BooksId): Promise<number> {
   const { ask } = await habitsOf(tx, booksId);
   return ask((memory) => memory.habits()).length + (await blockedMarks(tx, booksId)).length;
 }
@@ -116,7 +117,7 @@ const LineFactsRow = z.object({ id: z.string(), stem: z.string(), date: z.string
 
 async function lineFacts(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
 ): Promise<ReadonlyMap<string, { readonly stem: string; readonly date: string }>> {
   const rows = await rowsOf(
     tx,
@@ -128,11 +129,15 @@ async function lineFacts(
   return new Map(rows.map(({ id, ...facts }) => [id, facts]));
 }
 
-const LineRecord = z.object({ lineId: z.string(), isUnread: z.boolean(), isKept: z.boolean() });
+const LineRecord = z.object({
+  lineId: idRow<LineId>(),
+  isUnread: z.boolean(),
+  isKept: z.boolean(),
+});
 type LineRecord = z.infer<typeof LineRecord>;
 
 /** What a habit proposed for decided lines, and whether its account was left. */
-function recordsOf(tx: Tx, booksId: string): Promise<LineRecord[]> {
+function recordsOf(tx: Tx, booksId: BooksId): Promise<LineRecord[]> {
   return rowsOf(
     tx,
     LineRecord,
@@ -166,7 +171,7 @@ function countRecords(
 const OpenCountsRow = z.object({ key: z.string(), count: z.number() });
 
 /** How many open lines habits propose for, by payee and, where there is none, by stem. */
-async function openCounts(tx: Tx, booksId: string): Promise<ReadonlyMap<string, number>> {
+async function openCounts(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<string, number>> {
   const rows = await rowsOf(
     tx,
     OpenCountsRow,
@@ -180,14 +185,14 @@ async function openCounts(tx: Tx, booksId: string): Promise<ReadonlyMap<string, 
 
 const BlockedMarksRow = z.object({
   id: z.string(),
-  payeeId: z.string().nullable(),
+  payeeId: idRow<PayeeId>().nullable(),
   stems: z.array(z.string()),
 });
 
 function blockedMarks(
   tx: Tx,
-  booksId: string,
-): Promise<{ id: string; payeeId: string | null; stems: string[] }[]> {
+  booksId: BooksId,
+): Promise<{ id: string; payeeId: PayeeId | null; stems: string[] }[]> {
   return rowsOf(
     tx,
     BlockedMarksRow,
@@ -198,7 +203,7 @@ function blockedMarks(
 
 async function blockedHabits(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   payees: ReadonlyMap<string, string>,
 ): Promise<Habit[]> {
   const marks = await blockedMarks(tx, booksId);
@@ -227,7 +232,7 @@ const LineRow = z.object(habitLineColumns);
 const EvidenceRow = Evidence.shape.lines.element.omit({ share: true, accountId: true });
 
 /** The decided lines that speak most for what is proposed for a line. @throws {ZubrellError} LINE_UNKNOWN */
-export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promise<Evidence> {
+export async function evidenceOf(tx: Tx, booksId: BooksId, lineId: LineId): Promise<Evidence> {
   const [line] = await rowsOf(
     tx,
     LineRow,
@@ -257,7 +262,7 @@ export async function evidenceOf(tx: Tx, booksId: string, lineId: string): Promi
 }
 
 /** Month by month, what each source proposed for lines that are posted, and how much of it was kept. */
-export async function codingRecord(tx: Tx, booksId: string): Promise<CodingRecord> {
+export async function codingRecord(tx: Tx, booksId: BooksId): Promise<CodingRecord> {
   const months = await rowsOf(
     tx,
     RecordMonth,

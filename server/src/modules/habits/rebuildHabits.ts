@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import type { Tx } from '../../db/database.ts';
 import { committedStep } from '../steps/booksCommand.ts';
@@ -16,7 +17,7 @@ export interface Rebuilt {
  * Learns all that is decided anew and saves it. It should be just what was kept up, step by step; whether it is, is
  * counted line by line.
  */
-export async function rebuildHabits(tx: Tx, booksId: string): Promise<Rebuilt> {
+export async function rebuildHabits(tx: Tx, booksId: BooksId): Promise<Rebuilt> {
   const keptUp = await broughtUp(tx, booksId, await savedHabits(tx, booksId));
   const anew = await learnedAnew(tx, booksId);
   await replaceHabits(tx, booksId, anew);
@@ -24,12 +25,12 @@ export async function rebuildHabits(tx: Tx, booksId: string): Promise<Rebuilt> {
 }
 
 /** What all decisions teach that are there by now. */
-export async function learnedAnew(tx: Tx, booksId: string): Promise<Learned> {
+export async function learnedAnew(tx: Tx, booksId: BooksId): Promise<Learned> {
   const step = await committedStep(tx, booksId);
   return { step, memory: await broughtUp(tx, booksId, { memory: makeMemory(), step: 0 }) };
 }
 
-async function broughtUp(tx: Tx, booksId: string, { memory, step }: Learned): Promise<Memory> {
+async function broughtUp(tx: Tx, booksId: BooksId, { memory, step }: Learned): Promise<Memory> {
   await teachAll(memory, await taughtSince(tx, booksId, step));
   return memory;
 }

@@ -1,9 +1,11 @@
+import type { AccountId, BooksId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { labelOf, type Memory } from '@zubrell/core/propose/habit/memory';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { habitLineColumns } from '../lines/lineColumns.ts';
 import { isMarked } from './isMarked.ts';
 
@@ -19,9 +21,9 @@ const TaughtLine = z.object({
   /** The newest step that changed what it teaches. */
   changed: z.number(),
   /** Null where it is open, kept out, split, waits on the suspense account, or is not to be learned. */
-  accountId: z.string().nullable(),
-  payeeId: z.string().nullable(),
-  taxCodeId: z.string().nullable(),
+  accountId: idRow<AccountId>().nullable(),
+  payeeId: idRow<PayeeId>().nullable(),
+  taxCodeId: idRow<TaxCodeId>().nullable(),
   isUnread: z.boolean(),
 });
 export type TaughtLine = z.infer<typeof TaughtLine>;
@@ -31,7 +33,7 @@ export type TaughtLine = z.infer<typeof TaughtLine>;
  *
  * @param step where it is 0, only what teaches something
  */
-export function taughtSince(tx: Tx, booksId: string, step: number): Promise<TaughtLine[]> {
+export function taughtSince(tx: Tx, booksId: BooksId, step: number): Promise<TaughtLine[]> {
   return rowsOf(
     tx,
     TaughtLine,

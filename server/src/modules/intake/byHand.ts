@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
 import type { BalanceByHand, LineByHand } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { stemOf } from '@zubrell/core/text/stemOf';
@@ -25,7 +26,7 @@ import { recordStep, type StepItem } from '../steps/recordStep.ts';
  */
 export async function addLine(
   command: BooksCommand,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   { date, amount, description, reference }: LineByHand,
 ): Promise<StepDone> {
   const { tx, booksId, step } = command;
@@ -70,7 +71,7 @@ export async function addLine(
  */
 export async function addBalance(
   command: BooksCommand,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   { date, amount }: BalanceByHand,
 ): Promise<StepDone> {
   const { tx, clock, booksId, actor, step } = command;

@@ -1,3 +1,4 @@
+import type { BatchId, BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { OpenCopy, Tx } from '../../db/database.ts';
 import { copyColumns } from './copyRows.ts';
@@ -46,8 +47,8 @@ export async function copyIncoming(
 /** Fills the table of incoming lines with those that a batch has seen. */
 export async function copyIncomingFromBatch(
   tx: Tx,
-  booksId: string,
-  batchId: string,
+  booksId: BooksId,
+  batchId: BatchId,
 ): Promise<void> {
   await tx.execute(
     sql`insert into incoming

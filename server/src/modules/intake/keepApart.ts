@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
+import type { BatchId, BooksId, LineId } from '@zubrell/core/ids';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import { aliasOf } from '../lines/aliases.ts';
@@ -24,8 +26,8 @@ import { factColumns, factsOf, joinAsSeen } from './sightedFacts.ts';
  */
 export async function keepApart(
   command: BooksCommand,
-  batchId: string,
-  lineId: string,
+  batchId: BatchId,
+  lineId: LineId,
 ): Promise<StepDone> {
   const { tx, booksId, step } = command;
   const batch = await batchOf(tx, booksId, batchId);
@@ -51,8 +53,8 @@ const ApartRow = z.object({ id: z.string(), isDecided: z.boolean() });
 /** Lines that were made of rows of a batch, are there and that no other batch has seen. */
 export function apartOf(
   tx: Tx,
-  booksId: string,
-  batchId: string,
+  booksId: BooksId,
+  batchId: BatchId,
 ): Promise<{ id: string; isDecided: boolean }[]> {
   return rowsOf(
     tx,
@@ -79,12 +81,12 @@ const Row = z.object({
   isFold: z.boolean(),
   isHereWithout: z.boolean(),
   /** The line that was made of it before, whether it is there now or not. */
-  apartLineId: z.string().nullable(),
+  apartLineId: idRow<LineId>().nullable(),
   isApart: z.boolean(),
 });
 type Row = z.infer<typeof Row>;
 
-async function rowOf(tx: Tx, booksId: string, batchId: string, lineId: string): Promise<Row> {
+async function rowOf(tx: Tx, booksId: BooksId, batchId: BatchId, lineId: LineId): Promise<Row> {
   const [row] = await rowsOf(
     tx,
     Row,
@@ -103,8 +105,8 @@ async function rowOf(tx: Tx, booksId: string, batchId: string, lineId: string): 
 /** Writes the line that the row tells, not in the books yet. */
 async function insertApart(
   { tx, booksId, step }: BooksCommand,
-  batchId: string,
-  lineId: string,
+  batchId: BatchId,
+  lineId: LineId,
 ): Promise<string> {
   const id = randomUUID();
   await tx.execute(

@@ -10,6 +10,7 @@ import {
   shapeOf,
   type TableLayout,
 } from '@zubrell/core/formats/table/tableLayout';
+import type { BankAccountId, BatchId, BooksId } from '@zubrell/core/ids';
 import {
   closingBalance,
   expectedClosing,
@@ -36,8 +37,8 @@ import { type Placed, placedStems, placeIncoming } from './placeIncoming.ts';
 
 /** A statement whose lines are in the table of incoming lines, and the batch it becomes. */
 export interface Incoming {
-  readonly batchId: string;
-  readonly bankAccountId: string;
+  readonly batchId: BatchId;
+  readonly bankAccountId: BankAccountId;
   readonly accountName: string;
   readonly fileName: string;
   readonly createdBy: string;
@@ -154,8 +155,8 @@ const CanOpenRow = z.object({ canOpen: z.boolean() });
 
 async function canOpen(
   tx: Tx,
-  booksId: string,
-  bankAccountId: string,
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
   { first }: LinesSummary,
 ): Promise<boolean> {
   const [row] = await rowsOf(
@@ -178,7 +179,7 @@ async function canOpen(
  */
 async function rememberLayout(
   { tx, booksId }: BooksTx,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   layout: TableLayout,
   encoding: string,
 ): Promise<void> {

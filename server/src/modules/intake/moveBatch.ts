@@ -3,6 +3,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { Batch, FileProblem, MoveBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import type { StatementFacts } from '@zubrell/core/formats/bankFile';
+import type { BatchId, BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -30,7 +31,7 @@ const TargetRow = z.object({ name: z.string(), currency: z.string() });
  */
 export async function moveBatch(
   command: BooksCommand,
-  batchId: string,
+  batchId: BatchId,
   { bankAccountId }: MoveBatch,
 ): Promise<StepDone> {
   const { tx, clock, booksId, actor, step } = command;
@@ -88,7 +89,7 @@ export async function moveBatch(
 }
 
 /** What voids the opening balance that came with the batch, if one did. */
-async function openingOf(tx: Tx, booksId: string, keptStep: number | null): Promise<StepItem[]> {
+async function openingOf(tx: Tx, booksId: BooksId, keptStep: number | null): Promise<StepItem[]> {
   const rows = await rowsOf(
     tx,
     IdRow,
@@ -138,7 +139,7 @@ const StatementRow = z.object({
 
 const DayBalanceRow = z.object({ date: z.string(), amount: z.int() });
 
-async function statementOf(tx: Tx, booksId: string, batchId: string): Promise<StatementFacts> {
+async function statementOf(tx: Tx, booksId: BooksId, batchId: BatchId): Promise<StatementFacts> {
   const [row] = await rowsOf(
     tx,
     StatementRow,

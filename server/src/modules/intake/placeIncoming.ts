@@ -1,5 +1,6 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import type { BankAccountId, BatchId, BooksId } from '@zubrell/core/ids';
 import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
 import {
   amountShare,
@@ -24,8 +25,8 @@ import { factColumns, factsOf, ownFacts, saysOther } from './sightedFacts.ts';
 
 /** Where incoming lines are to go. */
 export interface Placing {
-  readonly bankAccountId: string;
-  readonly batchId: string;
+  readonly bankAccountId: BankAccountId;
+  readonly batchId: BatchId;
   readonly step: number;
   /** The stated closing balance, if any. */
   readonly closing: DatedBalance | null;
@@ -53,7 +54,7 @@ const CountRow = z.object({ all: z.number(), seen: z.number(), doubtful: z.numbe
  *
  * @throws {ZubrellError} FILE_OTHER_BALANCE
  */
-export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): Promise<Placed> {
+export async function placeIncoming(tx: Tx, booksId: BooksId, placing: Placing): Promise<Placed> {
   await pairIncoming(tx, booksId, placing);
   await settle(tx, booksId, placing);
   await tx.execute(
@@ -101,7 +102,7 @@ export async function placeIncoming(tx: Tx, booksId: string, placing: Placing): 
 }
 
 /** The stems of the placed lines that anything can be proposed for. */
-export async function placedStems(tx: Tx, booksId: string): Promise<string[]> {
+export async function placedStems(tx: Tx, booksId: BooksId): Promise<string[]> {
   const rows = await rowsOf(
     tx,
     StemRow,
@@ -115,7 +116,7 @@ export async function placedStems(tx: Tx, booksId: string): Promise<string[]> {
 /** Pairs incoming lines with those of the bank account, into the table `paired`. */
 async function pairIncoming(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { bankAccountId, wholeDays }: Placing,
 ): Promise<void> {
   const incoming = await daysOf(tx, sql`incoming`);
@@ -205,7 +206,7 @@ const Numbered = SourceRow.extend({ key: z.string() });
  * Pairs what is left by weaker evidence: only lines that have another of their amount nearby, or one
  * that had to come again and may have come with another amount.
  */
-async function pairLoosely(tx: Tx, booksId: string, evidence: Evidence): Promise<void> {
+async function pairLoosely(tx: Tx, booksId: BooksId, evidence: Evidence): Promise<void> {
   await tx.execute(sql`analyze paired`);
   const { covered, touching } = evidence;
   await tx.execute(
@@ -260,7 +261,7 @@ const SumRow = z.object({ fresh: z.number(), doubtful: z.number() });
 /** Lets the stated closing balance decide about doubtful lines, and be wrong only if confirmed. */
 async function settle(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { bankAccountId, closing, currency, confirmBalance }: Placing,
 ): Promise<void> {
   const standing = closing && (await standingBalance(tx, booksId, bankAccountId, closing.date));

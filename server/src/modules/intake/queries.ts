@@ -7,6 +7,7 @@ import {
 } from '@zubrell/contract/intake';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { errorCodes, fail, messageOf } from '@zubrell/core/errors';
+import type { BankAccountId, BatchId, BooksId } from '@zubrell/core/ids';
 import type { SourceLine } from '@zubrell/core/intake/matchSources';
 import { daysApart } from '@zubrell/core/intake/matchSources';
 import type { KnownLines } from '@zubrell/core/intake/sightStatement';
@@ -36,7 +37,7 @@ export const SourceRow = z.object({
  */
 export async function knownLines(
   { tx, booksId }: BooksTx,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   {
     from,
     to,
@@ -63,8 +64,8 @@ const StandingRow = z.object({ standing: z.number().nullable() });
  */
 export async function standingBalance(
   tx: Tx,
-  booksId: string,
-  bankAccountId: string,
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
   date: string,
 ): Promise<number | null> {
   const [row] = await rowsOf(
@@ -106,7 +107,7 @@ const columns = sql`
       and i.after is not null) as step`;
 
 /** The newest batches of the books. */
-export async function batchesOf(tx: Tx, booksId: string): Promise<Batch[]> {
+export async function batchesOf(tx: Tx, booksId: BooksId): Promise<Batch[]> {
   const rows = await rowsOf(
     tx,
     BatchRow,
@@ -117,7 +118,7 @@ export async function batchesOf(tx: Tx, booksId: string): Promise<Batch[]> {
 }
 
 /** One batch. @throws {ZubrellError} NOT_FOUND */
-export async function batchOf(tx: Tx, booksId: string, batchId: string): Promise<Batch> {
+export async function batchOf(tx: Tx, booksId: BooksId, batchId: BatchId): Promise<Batch> {
   const [row] = await rowsOf(
     tx,
     BatchRow,
@@ -132,7 +133,7 @@ const BatchSheetRow = BatchSheet.shape.counts.extend({ opening: z.number().nulla
 const TurnedRow = z.object({ no: z.number(), isUndo: z.boolean() });
 
 /** A batch opened. @throws {ZubrellError} NOT_FOUND */
-export async function batchSheet(tx: Tx, booksId: string, batchId: string): Promise<BatchSheet> {
+export async function batchSheet(tx: Tx, booksId: BooksId, batchId: BatchId): Promise<BatchSheet> {
   const batch = await batchOf(tx, booksId, batchId);
   const [row] = await rowsOf(
     tx,
@@ -177,8 +178,8 @@ const PAGE = 200;
 /** A batch's lines in the order of the file, with what became of them. */
 export async function batchLines(
   tx: Tx,
-  booksId: string,
-  batchId: string,
+  booksId: BooksId,
+  batchId: BatchId,
   cursor: string | undefined,
 ): Promise<BatchLines> {
   const place = placeOf(cursor, 'number', 'id');
@@ -218,7 +219,7 @@ export async function batchLines(
 }
 
 /** How tables are read for the books' bank accounts, the most used first. */
-export async function layoutsOf(tx: Tx, booksId: string): Promise<KeptLayout[]> {
+export async function layoutsOf(tx: Tx, booksId: BooksId): Promise<KeptLayout[]> {
   return rowsOf(
     tx,
     KeptLayout,

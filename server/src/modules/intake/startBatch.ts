@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { type BatchStarted, KeepBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
+import type { BatchId, BooksId, FeedId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf } from '../../db/database.ts';
 import { queueJob } from '../../db/queueJob.ts';
+import { idRow } from '../../db/rows.ts';
 import { batches } from '../../db/schema/lines.ts';
 import { giveMandate } from '../session/giveMandate.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -14,7 +16,7 @@ export const KeepBatchJob = KeepBatch.omit({
   uploadId: true,
   statementIndex: true,
   bankAccountId: true,
-}).extend({ booksId: z.string(), batchId: z.string() });
+}).extend({ booksId: idRow<BooksId>(), batchId: idRow<BatchId>() });
 export type KeepBatchJob = z.infer<typeof KeepBatchJob>;
 
 const FileNameRow = z.object({ fileName: z.string() });
@@ -27,7 +29,7 @@ const FileNameRow = z.object({ fileName: z.string() });
 export async function insertBatch(
   { tx, clock, booksId, actor }: Pick<BooksCommand, 'tx' | 'clock' | 'booksId' | 'actor'>,
   wanted: Pick<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'> & {
-    readonly feedId?: string;
+    readonly feedId?: FeedId;
   },
 ): Promise<BatchStarted> {
   const [upload] = await rowsOf(

@@ -1,9 +1,11 @@
 import type { StepDone } from '@zubrell/contract/common';
 import type { TakeBackBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
+import type { BatchId, BooksId, DecisionId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { linesOnlyIn } from '../lines/lineHereThing.ts';
 import { countLines } from '../lines/postLines.ts';
 import { withResting } from '../lines/restingItems.ts';
@@ -21,7 +23,7 @@ import { batchOf } from './queries.ts';
  */
 export async function takeBackBatch(
   command: BooksCommand,
-  batchId: string,
+  batchId: BatchId,
   { decided }: TakeBackBatch,
 ): Promise<StepDone> {
   const { tx, booksId, step } = command;
@@ -59,8 +61,8 @@ const staysHere = ({ thingId }: StepItem): StepItem => ({
 /** A batch that is in the books. @throws {ZubrellError} NOT_FOUND, BATCH_NOT_KEPT */
 export async function keptBatch(
   tx: Tx,
-  booksId: string,
-  batchId: string,
+  booksId: BooksId,
+  batchId: BatchId,
 ): ReturnType<typeof batchOf> {
   const batch = await batchOf(tx, booksId, batchId);
   const states = { reading: 'still coming in', refused: 'refused', takenBack: 'taken back' };
@@ -69,17 +71,17 @@ export async function keptBatch(
 }
 
 /** What takes a batch back. */
-export function takeBackItems(batchId: string): StepItem[] {
+export function takeBackItems(batchId: BatchId): StepItem[] {
   return [{ thing: 'batch', thingId: batchId, before: { isKept: true }, after: null }];
 }
 
-const DecidedOnlyHereRow = z.object({ lineId: z.string(), decisionId: z.string() });
+const DecidedOnlyHereRow = z.object({ lineId: idRow<LineId>(), decisionId: idRow<DecisionId>() });
 
 /** What opens the decided lines again that only this batch has seen. */
 export async function decidedOnlyHere(
   tx: Tx,
-  booksId: string,
-  batchId: string,
+  booksId: BooksId,
+  batchId: BatchId,
 ): Promise<StepItem[]> {
   const rows = await rowsOf(
     tx,

@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
@@ -17,7 +18,7 @@ const MOST_WAITING = 2 * 1024 ** 3;
 const BytesRow = z.object({ bytes: z.number() });
 
 /** @throws {ZubrellError} FILES_TOO_MUCH where too much was uploaded to the books since yesterday */
-export async function checkRoomForUpload(tx: Tx, booksId: string, size: number): Promise<void> {
+export async function checkRoomForUpload(tx: Tx, booksId: BooksId, size: number): Promise<void> {
   const [held] = await rowsOf(
     tx,
     BytesRow,
@@ -79,7 +80,7 @@ const PieceRow = z.object({ bytes: z.instanceof(Buffer) });
 /** The bytes of an upload, piece by piece. @throws {ZubrellError} UPLOAD_MISSING */
 export async function* uploadBytes(
   database: Database,
-  booksId: string,
+  booksId: BooksId,
   uploadId: string,
 ): AsyncGenerator<Uint8Array> {
   for (let position = 0; ; position += 1) {

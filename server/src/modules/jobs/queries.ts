@@ -1,5 +1,6 @@
 import { BackgroundJob } from '@zubrell/contract/jobs';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -9,7 +10,7 @@ import { queueNameOf } from '../../db/queueJob.ts';
 const SHOWN = 200;
 
 /** What is to be done in the background for some books, and what could not be done. */
-export function jobsOf(tx: Tx, booksId: string): Promise<BackgroundJob[]> {
+export function jobsOf(tx: Tx, booksId: BooksId): Promise<BackgroundJob[]> {
   return rowsOf(
     tx,
     BackgroundJob,
@@ -30,7 +31,7 @@ export function jobsOf(tx: Tx, booksId: string): Promise<BackgroundJob[]> {
 }
 
 /** Lets work be tried again, as often as at first. @throws {ZubrellError} JOB_UNKNOWN, JOB_RUNNING */
-export async function tryJobAgain(tx: Tx, booksId: string, id: string): Promise<void> {
+export async function tryJobAgain(tx: Tx, booksId: BooksId, id: string): Promise<void> {
   await checkIdle(tx, booksId, id);
   await tx.execute(
     sql`select graphile_worker.reschedule_jobs(array[${id}::bigint], now(), attempts := 0)`,
@@ -38,14 +39,14 @@ export async function tryJobAgain(tx: Tx, booksId: string, id: string): Promise<
 }
 
 /** Takes work off the queue. @throws {ZubrellError} JOB_UNKNOWN, JOB_RUNNING */
-export async function giveJobUp(tx: Tx, booksId: string, id: string): Promise<void> {
+export async function giveJobUp(tx: Tx, booksId: BooksId, id: string): Promise<void> {
   await checkIdle(tx, booksId, id);
   await tx.execute(sql`select graphile_worker.complete_jobs(array[${id}::bigint])`);
 }
 
 const IsRunningRow = z.object({ isRunning: z.boolean() });
 
-async function checkIdle(tx: Tx, booksId: string, id: string): Promise<void> {
+async function checkIdle(tx: Tx, booksId: BooksId, id: string): Promise<void> {
   const [job] = await rowsOf(
     tx,
     IsRunningRow,

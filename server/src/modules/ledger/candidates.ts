@@ -1,3 +1,4 @@
+import type { BankAccountId, BooksId, DocumentId, EntryId, PayeeId } from '@zubrell/core/ids';
 import { documentSides } from '@zubrell/core/ledger/documents';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { type Candidate, candidateKinds } from '@zubrell/core/pair/pairing';
@@ -5,25 +6,26 @@ import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { openOfDocument } from '../../db/openOfDocument.ts';
+import { idRow } from '../../db/rows.ts';
 
 /** A candidate with what leads on from it. */
 export const BooksCandidate = z.object({
   id: z.string(),
   kind: z.enum(candidateKinds),
-  bankAccountId: z.string().nullable(),
+  bankAccountId: idRow<BankAccountId>().nullable(),
   date: z.string(),
   dueDate: z.string().nullable(),
   amount: z.int(),
-  payeeId: z.string().nullable(),
+  payeeId: idRow<PayeeId>().nullable(),
   payee: z.string().nullable(),
   number: z.string().nullable(),
   pays: z.array(z.string()),
-  entryId: z.string(),
+  entryId: idRow<EntryId>(),
   /** Of a document: with whom. */
   side: z.enum(documentSides).nullable(),
   note: z.string().nullable(),
   /** Of a document: itself, or the one of which the payment may have come back. */
-  documentId: z.string().nullable(),
+  documentId: idRow<DocumentId>().nullable(),
   /** Of a payment that may have come back: the decision that paid. */
   paymentId: z.string().nullable(),
 }) satisfies z.ZodType<Candidate>;
@@ -33,7 +35,7 @@ export type BooksCandidate = z.infer<typeof BooksCandidate>;
 export interface CandidatesWanted {
   readonly amounts?: readonly number[];
   /** Documents and receipts of these payees too, whatever their amount. */
-  readonly payeeIds?: readonly string[];
+  readonly payeeIds?: readonly PayeeId[];
   /** Documents of these numbers too. */
   readonly numbers?: readonly string[];
   readonly ids?: readonly string[];
@@ -56,7 +58,7 @@ const paidNumbers: SQL = sql`(
 /** Entries that the bank has not reported, and open documents. */
 export async function booksCandidates(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   wanted: CandidatesWanted,
 ): Promise<readonly BooksCandidate[]> {
   const { amounts, payeeIds = [], numbers = [], ids } = wanted;
@@ -122,7 +124,7 @@ export async function booksCandidates(
 /** Payments of documents that are still in force: each may come back, and then its document is open again. */
 async function paidDocuments(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { amounts, payeeIds = [], ids }: CandidatesWanted,
 ): Promise<readonly BooksCandidate[]> {
   return rowsOf(

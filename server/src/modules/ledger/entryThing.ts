@@ -1,15 +1,16 @@
+import type { BankAccountId } from '@zubrell/core/ids';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { Need } from '../steps/recordStep.ts';
 import { isUndoneStep } from '../steps/stepState.ts';
 import { isHere, type ThingHandler } from '../steps/things.ts';
 
 const StandingRow = z.object({ id: z.string(), isVoid: z.boolean() });
 
-const BankAccountIdRow = z.object({ bankAccountId: z.string() });
+const BankAccountIdRow = z.object({ bankAccountId: idRow<BankAccountId>() });
 
 /** Entries that steps name: those made by hand, and opening balances. */
 export const entryThing: ThingHandler = {

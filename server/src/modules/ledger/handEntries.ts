@@ -1,6 +1,7 @@
 import type { Made } from '@zubrell/contract/common';
 import { HandEntry } from '@zubrell/contract/ledger';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, EntryId } from '@zubrell/core/ids';
 import { entryKinds, handDirection, handKinds } from '@zubrell/core/ledger/entries';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
@@ -40,7 +41,7 @@ export async function enterByHand(command: BooksCommand, wanted: HandEntry): Pro
  */
 export async function changeEntry(
   command: BooksCommand,
-  entryId: string,
+  entryId: EntryId,
   wanted: HandEntry,
 ): Promise<Made> {
   const { tx, booksId, step } = command;
@@ -65,7 +66,7 @@ export async function changeEntry(
  *
  * @throws {ZubrellError} ENTRY_UNKNOWN, ENTRY_VOID, ENTRY_PAIRED, ENTRY_IN_USE, ENTRY_NOT_BY_HAND, PERIOD_CLOSED
  */
-export async function voidEntry(command: BooksCommand, entryId: string): Promise<Made> {
+export async function voidEntry(command: BooksCommand, entryId: EntryId): Promise<Made> {
   const { tx, booksId, step } = command;
   const { kind, number } = await freeEntry(tx, booksId, entryId);
   const items = await voidFree(command, entryId);
@@ -83,7 +84,7 @@ export async function voidEntry(command: BooksCommand, entryId: string): Promise
  */
 export async function correctEntry(
   command: BooksCommand,
-  entryId: string,
+  entryId: EntryId,
   by: number,
 ): Promise<{ readonly id: string; readonly items: readonly StepItem[] }> {
   const { tx, booksId } = command;
@@ -108,7 +109,7 @@ export async function correctEntry(
  * @returns what the step touched
  * @throws {ZubrellError} ENTRY_IN_USE
  */
-async function voidFree(command: BooksCommand, entryId: string): Promise<StepItem[]> {
+async function voidFree(command: BooksCommand, entryId: EntryId): Promise<StepItem[]> {
   const { tx, booksId } = command;
   const settled = await rowsOf(
     tx,
@@ -138,7 +139,7 @@ const EntryRow = FreeEntry.omit({ kind: true }).extend({
 });
 
 /** An entry made by hand that nothing is tied to. */
-async function freeEntry(tx: Tx, booksId: string, entryId: string): Promise<FreeEntry> {
+async function freeEntry(tx: Tx, booksId: BooksId, entryId: EntryId): Promise<FreeEntry> {
   const [entry] = await rowsOf(
     tx,
     EntryRow,
@@ -156,7 +157,7 @@ async function freeEntry(tx: Tx, booksId: string, entryId: string): Promise<Free
 }
 
 /** @example 'cheque 001042 of −48.50 to Penhallow Clay' */
-async function entryWords(tx: Tx, booksId: string, entry: NewEntry): Promise<string> {
+async function entryWords(tx: Tx, booksId: BooksId, entry: NewEntry): Promise<string> {
   const kind = handKinds.find((each) => each === entry.kind) ?? 'journal';
   const name = candidateName({ kind, number: entry.number ?? null });
   const size = Math.max(...entry.legs.map(({ amount }) => Math.abs(amount)));

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { HandEntry } from '@zubrell/contract/ledger';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, DecisionId, DocumentId, EntryId } from '@zubrell/core/ids';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { handDirection } from '@zubrell/core/ledger/entries';
@@ -25,9 +26,9 @@ export interface HandPlan {
   readonly entry: NewEntry;
   /** What it settles of documents, by a decision that no line belongs to. */
   readonly settled: {
-    readonly decisionId: string;
+    readonly decisionId: DecisionId;
     readonly documents: readonly BooksCandidate[];
-    readonly allocations: readonly { readonly documentId: string; readonly amount: number }[];
+    readonly allocations: readonly { readonly documentId: DocumentId; readonly amount: number }[];
     /** What is left over, as a document of its own. */
     readonly credit: NewDocumentRow | null;
   } | null;
@@ -42,7 +43,7 @@ export interface HandPlan {
  */
 export async function handPlans(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   wanted: readonly HandEntry[],
   replaces: string | null = null,
 ): Promise<readonly HandPlan[]> {
@@ -96,7 +97,7 @@ export async function handPlans(
 
   function settledOf(
     { settles = [], date }: BankEntry,
-    entryId: string,
+    entryId: EntryId,
     { credit }: HandSettlement,
   ): HandPlan['settled'] {
     return {
@@ -121,7 +122,7 @@ export async function handPlans(
 }
 
 /** Looks up the documents that entries settle, once for all. */
-async function settler(tx: Tx, booksId: string, wanted: readonly HandEntry[]) {
+async function settler(tx: Tx, booksId: BooksId, wanted: readonly HandEntry[]) {
   const settling = wanted.filter(
     (each): each is BankEntry =>
       each.kind !== 'journal' &&

@@ -1,5 +1,6 @@
 import type { NewPayee } from '@zubrell/contract/books';
 import type { Imported } from '@zubrell/contract/ledger';
+import type { AccountId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import {
   type LedgerRecord,
   type RecordProblem,
@@ -91,9 +92,9 @@ export async function importRecords<Wanted>(
 /** The account and tax code of a row: as it names them, else as its payee's usually are; null without any. */
 export function accountOf(
   { account, tax }: LedgerRecord,
-  payeeId: string | null,
+  payeeId: PayeeId | null,
   names: RecordNames,
-): { readonly accountId: string; readonly taxCodeId: string | null } | null {
+): { readonly accountId: AccountId; readonly taxCodeId: TaxCodeId | null } | null {
   const usual = payeeId === null ? null : names.usual(payeeId);
   const named = account === null ? null : names.account(account);
   const accountId = named ?? usual?.accountId;

@@ -1,3 +1,4 @@
+import type { PayeeId } from '@zubrell/core/ids';
 import type { Leg } from '@zubrell/core/ledger/buildLegs';
 import type { EntryKind } from '@zubrell/core/ledger/entries';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -8,7 +9,7 @@ export interface NewEntry {
   readonly id: string;
   readonly date: string;
   readonly kind: EntryKind;
-  readonly payeeId: string | null;
+  readonly payeeId: PayeeId | null;
   readonly note: string | null;
   readonly number?: string | null;
   /** What was entered by hand. */

@@ -2,11 +2,13 @@ import { randomUUID } from 'node:crypto';
 import type { OpeningBalance } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
+import type { AccountId, BankAccountId, BooksId } from '@zubrell/core/ids';
 import type { LegRole } from '@zubrell/core/ledger/buildLegs';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { needs } from '../books/needsOf.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
@@ -20,7 +22,7 @@ export interface Opening {
 
 const BankAccountRow = z.object({
   name: z.string(),
-  accountId: z.string(),
+  accountId: idRow<AccountId>(),
   currency: z.string(),
   firstDate: z.string().nullable(),
   hasOpening: z.boolean(),
@@ -36,7 +38,7 @@ type BankAccountRow = z.infer<typeof BankAccountRow>;
  */
 export async function insertOpening(
   command: BooksCommand,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   opening: Opening,
 ): Promise<{ readonly item: StepItem; readonly words: string }> {
   const { tx, booksId } = command;
@@ -46,7 +48,7 @@ export async function insertOpening(
     fail('OPENING_AFTER_LINES', { date: opening.date, first: account.firstDate });
   }
   const entryId = randomUUID();
-  const leg = (accountId: string, amount: number, role: LegRole) => ({
+  const leg = (accountId: AccountId, amount: number, role: LegRole) => ({
     id: randomUUID(),
     accountId,
     amount,
@@ -77,7 +79,7 @@ export async function insertOpening(
 /** Posts an opening balance typed by hand. @throws {ZubrellError} OPENING_TWICE and others */
 export async function postOpening(
   command: BooksCommand,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   opening: OpeningBalance,
 ): Promise<StepDone> {
   const { step } = command;
@@ -94,8 +96,8 @@ export async function postOpening(
 
 async function lockBankAccount(
   tx: Tx,
-  booksId: string,
-  bankAccountId: string,
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
 ): Promise<BankAccountRow> {
   const [row] = await rowsOf(
     tx,
@@ -114,10 +116,10 @@ async function lockBankAccount(
   return row ?? fail('BANK_ACCOUNT_UNKNOWN');
 }
 
-const OpeningDatesRow = z.object({ accountId: z.string(), date: z.string() });
+const OpeningDatesRow = z.object({ accountId: idRow<AccountId>(), date: z.string() });
 
 /** The dates of the opening balances in force, by the bank account's ledger account. */
-export async function openingDates(tx: Tx, booksId: string): Promise<Map<string, string>> {
+export async function openingDates(tx: Tx, booksId: BooksId): Promise<Map<string, string>> {
   const rows = await rowsOf(
     tx,
     OpeningDatesRow,

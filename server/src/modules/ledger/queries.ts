@@ -7,6 +7,7 @@ import {
 } from '@zubrell/contract/ledger';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import type { AccountId, BooksId, EntryId } from '@zubrell/core/ids';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -17,7 +18,7 @@ import { booksCandidates } from './candidates.ts';
 const BalancesRow = Balances.shape.balances.element;
 
 /** The balance of every account that has entries, debit positive. */
-export async function balances(tx: Tx, booksId: string): Promise<Balances> {
+export async function balances(tx: Tx, booksId: BooksId): Promise<Balances> {
   const rows = await rowsOf(
     tx,
     BalancesRow,
@@ -37,8 +38,8 @@ const RankedRow = RegisterRow.extend({ rank: z.number() });
 /** One account's legs, the newest first, each with the balance after it. */
 export async function register(
   tx: Tx,
-  booksId: string,
-  accountId: string,
+  booksId: BooksId,
+  accountId: AccountId,
   cursor: string | undefined,
 ): Promise<Register> {
   const place = placeOf(cursor, 'id', 'number');
@@ -85,7 +86,7 @@ const EntryRow = Entry.omit({ legs: true });
 const LegRow = Entry.shape.legs.element;
 
 /** An entry with its legs, the lines that it was made from or is paired with, and what it pays. */
-export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise<Entry> {
+export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promise<Entry> {
   const [entry] = await rowsOf(
     tx,
     EntryRow,
@@ -132,7 +133,7 @@ export async function entryOf(tx: Tx, booksId: string, entryId: string): Promise
 const STALE = 182;
 
 /** Entries that the bank has not reported, the oldest first. */
-export async function outstanding(tx: Tx, booksId: string, today: string): Promise<Outstanding> {
+export async function outstanding(tx: Tx, booksId: BooksId, today: string): Promise<Outstanding> {
   const found = await booksCandidates(tx, booksId, {});
   const entries = found
     .filter((each) => !isDocument(each))

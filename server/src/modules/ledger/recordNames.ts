@@ -1,7 +1,9 @@
+import type { AccountId, BooksId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 
 const Named = z.object({ id: z.string(), name: z.string(), code: z.string().optional() });
 type Named = z.infer<typeof Named>;
@@ -14,18 +16,18 @@ export interface RecordNames {
   readonly bankAccount: (name: string) => string | null;
   /** The account that most of a payee's entries went to, with its tax code. */
   readonly usual: (
-    payeeId: string,
-  ) => { readonly accountId: string; readonly taxCodeId: string | null } | null;
+    payeeId: PayeeId,
+  ) => { readonly accountId: AccountId; readonly taxCodeId: TaxCodeId | null } | null;
 }
 
 const UsualRow = z.object({
-  payeeId: z.string(),
-  accountId: z.string(),
-  taxCodeId: z.string().nullable(),
+  payeeId: idRow<PayeeId>(),
+  accountId: idRow<AccountId>(),
+  taxCodeId: idRow<TaxCodeId>().nullable(),
 });
 
 /** The names of the books for {@link RecordNames}. */
-export async function recordNames(tx: Tx, booksId: string): Promise<RecordNames> {
+export async function recordNames(tx: Tx, booksId: BooksId): Promise<RecordNames> {
   const payees = await rowsOf(
     tx,
     Named,

@@ -1,5 +1,6 @@
 import { CalendarDate, Id, Minor } from '@zubrell/contract/common';
 import { DocumentLine } from '@zubrell/contract/documents';
+import type { DocumentId } from '@zubrell/core/ids';
 import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { type SQL, sql } from 'drizzle-orm';
@@ -73,7 +74,7 @@ export async function insertDocuments(
 /** Puts a document, whose entries are there, from one state into another: only the entry of that is in force. */
 export async function moveDocument(
   { tx, booksId, step }: BooksCommand,
-  documentId: string,
+  documentId: DocumentId,
   from: DocumentState | null,
   to: DocumentState | null,
 ): Promise<void> {

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
 import type { MergeStacks, SplitStack } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -16,7 +17,7 @@ import { recordStep } from '../steps/recordStep.ts';
  * The newest word of somebody on lines of a stem, where words that set lines apart come first; else what was
  * learned of it.
  */
-export function aliasOf(booksId: string, ownStem: SQL, plain: SQL): SQL {
+export function aliasOf(booksId: BooksId, ownStem: SQL, plain: SQL): SQL {
   return sql`select coalesce(
     (select al.target from aliases al
       where al.books_id = ${booksId} and al.is_live and al.stem = ${ownStem}

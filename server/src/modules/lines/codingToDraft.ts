@@ -1,3 +1,4 @@
+import type { DecisionId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { BooksTx } from '../../db/database.ts';
 
@@ -7,8 +8,8 @@ import type { BooksTx } from '../../db/database.ts';
  */
 export async function codingToDraft(
   { tx, booksId }: BooksTx,
-  decisionIds: readonly string[],
-  userId: string,
+  decisionIds: readonly DecisionId[],
+  userId: UserId,
   at: Date,
 ): Promise<void> {
   await tx.execute(

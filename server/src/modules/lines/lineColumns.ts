@@ -1,6 +1,8 @@
+import type { BankAccountId } from '@zubrell/core/ids';
 import type { HabitLine } from '@zubrell/core/propose/habit/features';
 import type { RuleFacts } from '@zubrell/core/propose/rule/rule';
 import { z } from 'zod';
+import { idRow } from '../../db/rows.ts';
 
 /** The columns of lines that habits read, for the schemas of rows. */
 export const habitLineColumns = {
@@ -11,7 +13,7 @@ export const habitLineColumns = {
   reference: z.string().nullable(),
   /** The other side, where the bank names it apart. */
   payee: z.string().nullable(),
-  bankAccountId: z.string(),
+  bankAccountId: idRow<BankAccountId>(),
 } satisfies Record<keyof HabitLine, z.ZodType>;
 
 /** The columns of lines that rules read. */

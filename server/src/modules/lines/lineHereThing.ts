@@ -1,21 +1,22 @@
+import type { BatchId, BooksId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
-import { IdRow, StemRow } from '../../db/rows.ts';
+import { IdRow, idRow, StemRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
 import { markHeld } from './markHeld.ts';
 
 /** Whether a kept batch, other than those given, has seen a line. @param line its alias */
-export const seenBesides = (batchIds: readonly string[], line: 'l' | 'o' = 'l') => sql`exists (
+export const seenBesides = (batchIds: readonly BatchId[], line: 'l' | 'o' = 'l') => sql`exists (
   select from sightings seen
   join batches b on b.books_id = seen.books_id and b.id = seen.batch_id and b.status = 'kept'
   where seen.books_id = ${sql.raw(line)}.books_id and seen.line_id = ${sql.raw(line)}.id
     and seen.batch_id <> all(${sql.param(batchIds)}::uuid[]))`;
 
 /** Selects as `id` the lines that only these batches have here. */
-export function linesOnlyIn(booksId: string, batchIds: readonly string[]) {
+export function linesOnlyIn(booksId: BooksId, batchIds: readonly BatchId[]) {
   return sql`select l.id from lines l
     where l.books_id = ${booksId} and l.is_here and not l.is_own
       and l.id in (select line_id from sightings
@@ -25,7 +26,7 @@ export function linesOnlyIn(booksId: string, batchIds: readonly string[]) {
 
 const StandingRow = z.object({ id: z.string(), isOwn: z.boolean() });
 
-const MissingRow = z.object({ id: z.string(), batchId: z.string().nullable() });
+const MissingRow = z.object({ id: z.string(), batchId: idRow<BatchId>().nullable() });
 
 /** That lines are here by themselves: written by hand, moved here, or kept when their batch was taken back. */
 export const lineHereThing: ThingHandler = {
@@ -141,7 +142,7 @@ export async function restingOn(
 /** Lets lines be here as they are by themselves or by a kept batch, and renews what is proposed for them. */
 export async function setPresence(
   command: BooksCommand,
-  lineIds: readonly string[],
+  lineIds: readonly LineId[],
 ): Promise<void> {
   const { tx, booksId, step } = command;
   const rows = await rowsOf(

@@ -2,6 +2,7 @@ import { type LineMates, MateLine } from '@zubrell/contract/desk';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { groupBy } from '@zubrell/core/groupBy';
+import type { BooksId, LineId } from '@zubrell/core/ids';
 import { wordingLikeness } from '@zubrell/core/text/likeness';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -25,7 +26,7 @@ const MateRow = MateLine.extend({
 type MateRow = z.infer<typeof MateRow>;
 
 /** What a line may be a second copy of, and what may correct it. @throws {ZubrellError} LINE_UNKNOWN */
-export async function lineMates(tx: Tx, booksId: string, lineId: string): Promise<LineMates> {
+export async function lineMates(tx: Tx, booksId: BooksId, lineId: LineId): Promise<LineMates> {
   const line = await countRows(
     tx,
     sql`select from lines where books_id = ${booksId} and id = ${lineId} and is_here`,
@@ -52,8 +53,8 @@ const shown = (rows: readonly MateRow[]): MateLine[] =>
  */
 export async function originalsOf(
   tx: Tx,
-  booksId: string,
-  lineIds: readonly string[],
+  booksId: BooksId,
+  lineIds: readonly LineId[],
 ): Promise<ReadonlyMap<string, readonly MateRow[]>> {
   const isOriginal = sql`l.amount = own.amount and ${isWeighed}
     and l.id <> all(${sql.param(lineIds)}::uuid[])`;
@@ -63,7 +64,7 @@ export async function originalsOf(
 /** Lines `l` some days around lines `own` of which a condition is true, likely ones first. */
 async function matesOf(
   { tx, booksId }: BooksTx,
-  lineIds: readonly string[],
+  lineIds: readonly LineId[],
   days: number,
   condition: SQL,
 ): Promise<readonly MateRow[]> {

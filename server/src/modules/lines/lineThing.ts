@@ -1,9 +1,10 @@
 import { fail } from '@zubrell/core/errors';
+import type { DecisionId } from '@zubrell/core/ids';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { decisionNeed, documentsInTheWay } from '../decisions/documentsInTheWay.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -17,7 +18,7 @@ import {
 } from '../steps/things.ts';
 import { codingToDraft } from './codingToDraft.ts';
 
-const StandingRow = z.object({ id: z.string(), decisionId: z.string().nullable() });
+const StandingRow = z.object({ id: z.string(), decisionId: idRow<DecisionId>().nullable() });
 
 /** How what was decided about lines is taken back and comes again. */
 export const lineThing: ThingHandler = {
@@ -231,7 +232,7 @@ async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<
 /** The bank legs and documents that lines were paired with by these decisions. */
 async function pairedWith(
   { tx, booksId }: BooksCommand,
-  decisionIds: readonly string[],
+  decisionIds: readonly DecisionId[],
 ): Promise<string[]> {
   const ids = sql.param(decisionIds);
   const rows = await rowsOf(

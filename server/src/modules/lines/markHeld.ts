@@ -1,3 +1,4 @@
+import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { isOpenLine } from './lineState.ts';
@@ -10,8 +11,8 @@ import { isOpenLine } from './lineState.ts';
  */
 export async function markHeld(
   tx: Tx,
-  booksId: string,
-  bankAccountId: string | null = null,
+  booksId: BooksId,
+  bankAccountId: BankAccountId | null = null,
 ): Promise<void> {
   await tx.execute(
     sql`with account as (

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { LinesDone, MoveLines } from '@zubrell/contract/desk';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
@@ -72,7 +73,7 @@ export async function moveLines(
 /** Ids belong to a bank account, so the copies have none. */
 async function insertCopies(
   { tx, booksId, step }: BooksCommand,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   copies: readonly { readonly from: string; readonly id: string }[],
 ): Promise<void> {
   await tx.execute(

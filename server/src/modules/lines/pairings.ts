@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { DifferenceAnswer } from '@zubrell/contract/pairing';
+import type { DecisionId, DocumentId, LegId } from '@zubrell/core/ids';
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import {
@@ -20,12 +21,12 @@ import type { TargetLine } from './targetLines.ts';
 
 /** Rows that one pairing makes. */
 export interface PairingPlan {
-  readonly decisionId: string;
+  readonly decisionId: DecisionId;
   readonly lines: readonly TargetLine[];
   readonly targets: readonly BooksCandidate[];
   readonly entries: readonly NewEntry[];
-  readonly legIds: readonly string[];
-  readonly allocations: readonly { readonly documentId: string; readonly amount: number }[];
+  readonly legIds: readonly LegId[];
+  readonly allocations: readonly { readonly documentId: DocumentId; readonly amount: number }[];
   /** What is left over, as a document of its own. */
   readonly credit: NewDocumentRow | null;
   readonly difference: DifferenceAnswer | null;

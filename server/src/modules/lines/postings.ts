@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import type { BooksId, DecisionId, EntryId, LegId } from '@zubrell/core/ids';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
@@ -18,11 +19,11 @@ import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 export interface Posting {
   readonly line: TargetLine;
   readonly coding: Coding;
-  readonly entryId: string;
-  readonly decisionId: string;
+  readonly entryId: EntryId;
+  readonly decisionId: DecisionId;
   readonly legs: readonly (Leg & { readonly id: string })[];
   /** The leg that the line is. */
-  readonly legId: string;
+  readonly legId: LegId;
   /** It is the other half of a move that another posting makes the entry of. */
   readonly isOtherHalf: boolean;
 }
@@ -83,7 +84,7 @@ export function joinHalves(postings: readonly Posting[]): readonly Posting[] {
  */
 export async function postingsOf(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   wanted: readonly { readonly line: TargetLine; readonly coding: Coding }[],
 ): Promise<{
   readonly postings: readonly Posting[];

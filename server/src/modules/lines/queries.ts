@@ -11,6 +11,7 @@ import {
   type StackKey,
 } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, LineId, PayeeId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
@@ -26,7 +27,7 @@ const joinDraft = sql`left join drafts f on f.books_id = l.books_id and f.line_i
 const LaneCountsRow = z.object({ state: z.string(), inside: z.number(), outside: z.number() });
 
 /** How many lines of a scope stand in each lane and decision. */
-export async function laneCounts(tx: Tx, booksId: string, scope: Scope): Promise<LaneCounts> {
+export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promise<LaneCounts> {
   const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
   const rows = await rowsOf(
     tx,
@@ -166,8 +167,8 @@ export async function stackLines(
 /** Lines by their ids, in no order. */
 export async function linesOf(
   tx: Tx,
-  booksId: string,
-  lineIds: readonly string[],
+  booksId: BooksId,
+  lineIds: readonly LineId[],
 ): Promise<DeskLine[]> {
   return rowsOf(
     tx,
@@ -181,7 +182,7 @@ export async function linesOf(
 const FOUND = 20;
 
 /** Open, decided and deleted lines that a search finds, the newest first. */
-export async function findLines(tx: Tx, booksId: string, search: string): Promise<FoundLine[]> {
+export async function findLines(tx: Tx, booksId: BooksId, search: string): Promise<FoundLine[]> {
   const found = scopeFilter({ search }, await booksCurrency(tx, booksId));
   return rowsOf(
     tx,
@@ -197,7 +198,11 @@ export async function findLines(tx: Tx, booksId: string, search: string): Promis
 const CodingRow = z.object({ coding: Coding });
 
 /** How a payee's line was split last, or null where none was. */
-export async function lastSplit(tx: Tx, booksId: string, payeeId: string): Promise<Coding | null> {
+export async function lastSplit(
+  tx: Tx,
+  booksId: BooksId,
+  payeeId: PayeeId,
+): Promise<Coding | null> {
   const [row] = await rowsOf(
     tx,
     CodingRow,
@@ -247,7 +252,7 @@ const SightingRow = LineSheet.shape.sightings.element;
 const HistoryRow = LineSheet.shape.history.element;
 
 /** All there is to know of one line. */
-export async function lineSheet(tx: Tx, booksId: string, lineId: string): Promise<LineSheet> {
+export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promise<LineSheet> {
   const [line] = await rowsOf(
     tx,
     LineRow,
@@ -305,7 +310,11 @@ const ruleThen = (ruleId: ReturnType<typeof sql>, step: ReturnType<typeof sql>) 
 const FirstProposalRow = LineSheet.shape.first.unwrap();
 
 /** What was first proposed for a line, and by which version of a rule. */
-async function firstProposal(tx: Tx, booksId: string, lineId: string): Promise<LineSheet['first']> {
+async function firstProposal(
+  tx: Tx,
+  booksId: BooksId,
+  lineId: LineId,
+): Promise<LineSheet['first']> {
   const [first] = await rowsOf(
     tx,
     FirstProposalRow,

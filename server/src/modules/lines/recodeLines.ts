@@ -1,8 +1,10 @@
 import { Coding } from '@zubrell/contract/coding';
 import type { LinesDone, RecodeLines } from '@zubrell/contract/desk';
+import type { BooksId, DecisionId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -14,7 +16,7 @@ import { ChangedLine, leftOutFor, leftOutIfChanged, TargetLine } from './targetL
 
 const PostedRow = TargetLine.extend(ChangedLine.shape).extend({
   kind: z.string().nullable(),
-  decisionId: z.string().nullable(),
+  decisionId: idRow<DecisionId>().nullable(),
   coding: Coding.nullable(),
   closed: z.string().nullable(),
   /** The other half of a move stands on the same entry. */
@@ -22,7 +24,7 @@ const PostedRow = TargetLine.extend(ChangedLine.shape).extend({
 });
 type PostedRow = z.infer<typeof PostedRow>;
 
-type Recoded = PostedRow & { readonly decisionId: string; readonly coding: Coding };
+type Recoded = PostedRow & { readonly decisionId: DecisionId; readonly coding: Coding };
 
 /**
  * Gives posted lines another payee, account or tax code, as one step: each gets a new entry in the place
@@ -107,7 +109,7 @@ function recoded(coding: Coding, change: Change): Coding {
   return { ...coding, payeeId, parts };
 }
 
-function postedLines(tx: Tx, booksId: string, lineIds: readonly string[]): Promise<PostedRow[]> {
+function postedLines(tx: Tx, booksId: BooksId, lineIds: readonly LineId[]): Promise<PostedRow[]> {
   return rowsOf(
     tx,
     PostedRow,

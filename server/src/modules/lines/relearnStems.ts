@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { learnNoise } from '@zubrell/core/text/learnNoise';
 import { learnStems, type SeenStem } from '@zubrell/core/text/learnStems';
 import { type LineTexts, stemOf } from '@zubrell/core/text/stemOf';
@@ -17,7 +18,7 @@ const MOST_STEMS = 60_000;
  */
 export async function relearnStems(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   step: number,
 ): Promise<readonly string[]> {
   const renamed = await withoutNoise(tx, booksId, step);
@@ -39,7 +40,7 @@ const TextRow = NewestRow.extend({ id: z.string(), ownStem: z.string(), stem: z.
 const WordRow = z.object({ word: z.string() });
 
 /** Takes words out of stems that say only how money moved, as the newest lines show. */
-async function withoutNoise(tx: Tx, booksId: string, step: number): Promise<readonly string[]> {
+async function withoutNoise(tx: Tx, booksId: BooksId, step: number): Promise<readonly string[]> {
   const newest = await rowsOf(
     tx,
     NewestRow,

@@ -1,8 +1,10 @@
 import type { LinesDone, ReopenLines } from '@zubrell/contract/desk';
 import { groupBy } from '@zubrell/core/groupBy';
+import type { DecisionId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { stepsBehind } from '../steps/dependencies.ts';
 import { inTheWayOf, putItems } from '../steps/putItems.ts';
@@ -14,7 +16,7 @@ import { ChangedLine, type LeftOut, leftOutFor, leftOutIfChanged } from './targe
 
 const DecidedRow = ChangedLine.extend({
   date: z.string(),
-  decisionId: z.string().nullable(),
+  decisionId: idRow<DecisionId>().nullable(),
   closed: z.string().nullable(),
   /** Its copy in the bank account that it was moved to, as long as nothing was decided there. */
   openCopyId: z.string().nullable(),
@@ -80,7 +82,7 @@ function openingItems({ id, decisionId, openCopyId }: DecidedRow): StepItem[] {
 /** The lines with these ids and those that were decided together with them, locked. */
 function decidedLines(
   { tx, booksId }: BooksCommand,
-  lineIds: readonly string[],
+  lineIds: readonly LineId[],
 ): Promise<DecidedRow[]> {
   const ids = sql.param(lineIds);
   return rowsOf(

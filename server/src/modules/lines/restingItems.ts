@@ -1,7 +1,8 @@
+import type { LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { offsetItem } from '../decisions/offsetItem.ts';
 import { entryItem } from '../ledger/handPlans.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -28,7 +29,7 @@ export async function withResting(
   }
 }
 
-const GoingItemsRow = z.object({ id: z.string(), lineId: z.string().nullable() });
+const GoingItemsRow = z.object({ id: z.string(), lineId: idRow<LineId>().nullable() });
 
 /** What takes decisions back, with the entries made by hand that they belong to, and lines that are here by themselves. */
 async function goingItems(

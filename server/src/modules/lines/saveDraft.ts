@@ -1,5 +1,6 @@
 import type { SaveDraft } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
+import type { LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf } from '../../db/database.ts';
@@ -16,7 +17,7 @@ const VersionRow = z.object({ version: z.number() });
  */
 export async function saveDraft(
   { tx, booksId, clock, actor }: Acting,
-  lineId: string,
+  lineId: LineId,
   { coding, version }: SaveDraft,
 ): Promise<{ readonly version: number }> {
   const line = await countRows(

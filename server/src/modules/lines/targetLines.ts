@@ -2,11 +2,13 @@ import type { Scope, Target } from '@zubrell/contract/desk';
 import { Proposal } from '@zubrell/contract/desk';
 import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
 import { messageOf } from '@zubrell/core/errors';
+import type { BankAccountId, LineId } from '@zubrell/core/ids';
 import { heldReasons } from '@zubrell/core/intake/held';
 import { askedStates } from '@zubrell/core/questions/states';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import {
   isOpenLine,
   isTwice,
@@ -23,7 +25,7 @@ export const TargetLine = z.object({
   date: z.string(),
   amount: z.number(),
   stem: z.string(),
-  bankAccountId: z.string(),
+  bankAccountId: idRow<BankAccountId>(),
   ledgerAccountId: z.string(),
   proposal: Proposal.nullable(),
   /** Proposals with the same digest say the same. */
@@ -40,13 +42,13 @@ export type TargetLine = z.infer<typeof TargetLine>;
 
 /** A line that a command leaves alone, and why. */
 export interface LeftOut {
-  readonly lineId: string;
+  readonly lineId: LineId;
   readonly code: ErrorCode;
   readonly message: string;
 }
 
 /** A line left out for an error of the table. */
-export function leftOutFor(lineId: string, code: ErrorCode, params: ErrorParams = {}): LeftOut {
+export function leftOutFor(lineId: LineId, code: ErrorCode, params: ErrorParams = {}): LeftOut {
   return { lineId, code, message: messageOf(code, params) };
 }
 
@@ -138,7 +140,7 @@ export async function targetLines(
         for update of l`,
   );
   const leftOut: LeftOut[] = [];
-  const leave = (lineId: string, code: ErrorCode, params: ErrorParams = {}) => {
+  const leave = (lineId: LineId, code: ErrorCode, params: ErrorParams = {}) => {
     leftOut.push(leftOutFor(lineId, code, params));
   };
   const lines = found.filter((line) => {

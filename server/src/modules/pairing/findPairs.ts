@@ -1,3 +1,4 @@
+import type { BankAccountId, BooksId, PayeeId } from '@zubrell/core/ids';
 import { accountsNamed, findHalves, type HalfFound } from '@zubrell/core/pair/findHalves';
 import type { NamedPayee } from '@zubrell/core/pair/namesIn';
 import type { PairLine } from '@zubrell/core/pair/pairing';
@@ -6,7 +7,7 @@ import { lineReader, payeesOf } from '@zubrell/core/pair/weighPair';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { NamedRow } from '../../db/rows.ts';
+import { idRow, NamedRow } from '../../db/rows.ts';
 import { taxRatesOf } from '../books/queries.ts';
 import { booksCandidates } from '../ledger/candidates.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -29,7 +30,7 @@ export interface BooksNames {
 }
 
 /** The names of the books. An own account is known by the end of its number too. */
-export async function booksNames(tx: Tx, booksId: string): Promise<BooksNames> {
+export async function booksNames(tx: Tx, booksId: BooksId): Promise<BooksNames> {
   const payees = await rowsOf(
     tx,
     NamedRow,
@@ -50,7 +51,7 @@ export async function booksNames(tx: Tx, booksId: string): Promise<BooksNames> {
  */
 export async function findPairs(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   stems: readonly string[],
 ): Promise<BooksPairs> {
   if (!(await hasToPair(tx, booksId))) return NOTHING;
@@ -97,7 +98,7 @@ const NOTHING: BooksPairs = {
 
 const OpenLinesRow = z.object({
   id: z.string(),
-  bankAccountId: z.string(),
+  bankAccountId: idRow<BankAccountId>(),
   date: z.string(),
   /** In positive, out negative. */
   amount: z.int(),
@@ -105,16 +106,16 @@ const OpenLinesRow = z.object({
   text: z.string(),
   chequeNumber: z.string().nullable(),
   /** Who look-alikes were paid to or by, where that is known. */
-  usualPayeeId: z.string().nullable(),
+  usualPayeeId: idRow<PayeeId>().nullable(),
 });
 
 /** Open lines as pairing looks at them, with who their look-alikes were, of those that nobody doubts. */
-export function openLines(tx: Tx, booksId: string, which: SQL): Promise<readonly PairLine[]> {
+export function openLines(tx: Tx, booksId: BooksId, which: SQL): Promise<readonly PairLine[]> {
   return rowsOf(tx, OpenLinesRow, openLinesQuery(booksId, which));
 }
 
 /** The query for them: whose the stems are is worked out once, not for each line, however few the database expects. */
-export function openLinesQuery(booksId: string, which: SQL): SQL {
+export function openLinesQuery(booksId: BooksId, which: SQL): SQL {
   return sql`with wanted as (
           select l.id, l.bank_account_id, l.date, l.amount, l.stem, l.cheque_number,
             concat_ws(' ', l.description, l.payee, l.reference) as text

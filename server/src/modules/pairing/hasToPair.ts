@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -8,7 +9,7 @@ const HasRow = z.object({ has: z.boolean() });
  * Whether there can be anything to pair at all: the books have documents, entries made by hand, or several bank
  * accounts. Where there is nothing, nothing is looked for.
  */
-export async function hasToPair(tx: Tx, booksId: string): Promise<boolean> {
+export async function hasToPair(tx: Tx, booksId: BooksId): Promise<boolean> {
   const [row] = await rowsOf(
     tx,
     HasRow,

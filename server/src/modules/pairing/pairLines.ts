@@ -1,6 +1,7 @@
 import type { LinesDone } from '@zubrell/contract/desk';
 import type { DifferenceAnswer, PairLines } from '@zubrell/contract/pairing';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import { buildLegs } from '@zubrell/core/ledger/buildLegs';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
@@ -86,9 +87,9 @@ function oneBankAccount(lines: readonly TargetLine[]): string {
 /** What is to be paired with, as it stands now. */
 async function wantedTargets(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   ids: readonly string[],
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
 ): Promise<readonly BooksCandidate[]> {
   const known = await booksCandidates(tx, booksId, { ids });
   const targets = ids.map(
@@ -182,7 +183,7 @@ const DIFFERENCES: Readonly<Record<DifferenceAnswer['kind'], string>> = {
 /** What is paired as proposed: plans for lines, and those that can't be any more. */
 export async function proposedPlans(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   lines: readonly TargetLine[],
 ): Promise<{
   readonly plans: readonly ReturnType<typeof pairingPlan>[];

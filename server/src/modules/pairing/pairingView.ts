@@ -3,6 +3,7 @@ import { PairingView, PairRow } from '@zubrell/contract/pairing';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { parseDate } from '@zubrell/core/dates/parseDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import type { BankAccountId, BooksId, LineId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { findGroups } from '@zubrell/core/pair/findSets';
 import type { namesIn } from '@zubrell/core/pair/namesIn';
@@ -20,6 +21,7 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { booksCurrency, lastStepOf, taxRatesOf } from '../books/queries.ts';
 import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -36,7 +38,7 @@ const ViewedLine = z.object({
   amount: z.number(),
   description: z.string(),
   reference: z.string().nullable(),
-  bankAccountId: z.string(),
+  bankAccountId: idRow<BankAccountId>(),
   lastStep: z.number(),
   proposal: Proposal.nullable(),
 });
@@ -45,8 +47,8 @@ type ViewedLine = z.infer<typeof ViewedLine>;
 /** All that some open lines could be in the books already. @throws {ZubrellError} LINE_UNKNOWN */
 export async function pairingView(
   tx: Tx,
-  booksId: string,
-  lineIds: readonly string[],
+  booksId: BooksId,
+  lineIds: readonly LineId[],
   search: string,
 ): Promise<PairingView> {
   const seenStep = await lastStepOf(tx, booksId);
@@ -173,7 +175,7 @@ const PairedAlreadyRow = PairRow.omit({ likeness: true, differences: true, named
 /** Entries and documents of the amount that are paired already. */
 async function pairedAlready(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { date, bankAccountId }: ViewedLine,
   amount: number,
 ): Promise<PairRow[]> {
@@ -264,7 +266,7 @@ const CancellingRow = z.object({
 /** Open lines of the opposite amount: a bank's correction, or the other half of a move. */
 async function cancelling(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { date }: ViewedLine,
   amount: number,
 ): Promise<PairingView['cancelling']> {

@@ -1,4 +1,5 @@
 import { fail } from '@zubrell/core/errors';
+import type { UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, rowsOf, type Tx } from '../../db/database.ts';
@@ -23,7 +24,7 @@ const ERASED = 'Erased person';
  *
  * @throws {ZubrellError} MEMBER_ELSEWHERE
  */
-export async function checkOwnsAllOf(tx: Tx, ownerId: string, userId: string): Promise<void> {
+export async function checkOwnsAllOf(tx: Tx, ownerId: string, userId: UserId): Promise<void> {
   const [others] = await rowsOf(
     tx,
     NameRow,
@@ -46,7 +47,7 @@ const BookRow = z.object({ id: z.string(), isAlone: z.boolean() });
  */
 export async function eraseUser(
   database: Database,
-  userId: string,
+  userId: UserId,
   onRecord: (tx: Tx) => Promise<void>,
 ): Promise<void> {
   await database.transaction(async (tx) => {

@@ -2,10 +2,11 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import { Role } from '@zubrell/contract/books';
 import type { InvitationShown, Invite, Invited } from '@zubrell/contract/people';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../../db/database.ts';
-import { IdRow, NameRow } from '../../db/rows.ts';
+import { IdRow, idRow, NameRow } from '../../db/rows.ts';
 import { invitations } from '../../db/schema/people.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import type { Services } from '../../services.ts';
@@ -44,7 +45,7 @@ export async function invite(
  */
 export async function withdrawInvitation(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   id: string,
 ): Promise<string | null> {
   const [gone] = await rowsOf(
@@ -56,7 +57,7 @@ export async function withdrawInvitation(
 }
 
 const InvitationRow = z.object({
-  booksId: z.string(),
+  booksId: idRow<BooksId>(),
   name: z.string(),
   role: Role,
   invitedBy: z.string(),
@@ -97,7 +98,7 @@ export async function join(
   tx: Tx,
   { booksId, name, role }: InvitationShown,
   secret: string,
-  userId: string,
+  userId: UserId,
 ): Promise<string> {
   const [used] = await rowsOf(
     tx,

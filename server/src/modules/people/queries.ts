@@ -1,9 +1,11 @@
 import { Role } from '@zubrell/contract/books';
 import { type LetSeeOtherBooks, People } from '@zubrell/contract/people';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { renewAll } from '../proposals/renewProposals.ts';
 
 const MemberRow = People.shape.members.element;
@@ -11,7 +13,7 @@ const MemberRow = People.shape.members.element;
 const InvitationRow = People.shape.invitations.element;
 
 /** Who works with books, and who is invited. */
-export async function peopleOf(tx: Tx, booksId: string, now: Date): Promise<People> {
+export async function peopleOf(tx: Tx, booksId: BooksId, now: Date): Promise<People> {
   const members = await rowsOf(
     tx,
     MemberRow,
@@ -33,7 +35,7 @@ export async function peopleOf(tx: Tx, booksId: string, now: Date): Promise<Peop
 }
 
 /** Makes sure that somebody works with books. @throws {ZubrellError} MEMBER_UNKNOWN */
-export async function checkMember(tx: Tx, booksId: string, userId: string): Promise<void> {
+export async function checkMember(tx: Tx, booksId: BooksId, userId: UserId): Promise<void> {
   const rows = await countRows(
     tx,
     sql`select from memberships where books_id = ${booksId} and user_id = ${userId}`,
@@ -41,7 +43,7 @@ export async function checkMember(tx: Tx, booksId: string, userId: string): Prom
   if (rows === 0) fail('MEMBER_UNKNOWN');
 }
 
-const RoleRow = z.object({ userId: z.string(), role: Role });
+const RoleRow = z.object({ userId: idRow<UserId>(), role: Role });
 
 /**
  * Gives a member another role, or none.
@@ -51,8 +53,8 @@ const RoleRow = z.object({ userId: z.string(), role: Role });
  */
 export async function setRole(
   tx: Tx,
-  booksId: string,
-  userId: string,
+  booksId: BooksId,
+  userId: UserId,
   role: Role | null,
 ): Promise<Role> {
   const members = await rowsOf(
@@ -77,8 +79,8 @@ export async function setRole(
 /** Lets a member see what comes from the owner's other books, or no longer. @throws {ZubrellError} MEMBER_UNKNOWN */
 export async function letSeeOtherBooks(
   tx: Tx,
-  booksId: string,
-  userId: string,
+  booksId: BooksId,
+  userId: UserId,
   { seesOtherBooks }: LetSeeOtherBooks,
 ): Promise<void> {
   const changed = await countRows(
@@ -91,7 +93,7 @@ export async function letSeeOtherBooks(
 }
 
 /** Computes proposals anew once other people see them, as the owner's other books may not be shown to all. */
-export async function renewElsewhere(tx: Tx, booksId: string): Promise<void> {
+export async function renewElsewhere(tx: Tx, booksId: BooksId): Promise<void> {
   const using = await countRows(
     tx,
     sql`select from books where id = ${booksId} and uses_other_books`,

@@ -1,3 +1,4 @@
+import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import {
   type ChainBreak,
   firstBreak,
@@ -32,8 +33,8 @@ const MovedRow = z.object({ id: z.string(), date: z.string(), amount: z.int() })
  */
 export async function balanceChains(
   tx: Tx,
-  booksId: string,
-  bankAccountId: string | null = null,
+  booksId: BooksId,
+  bankAccountId: BankAccountId | null = null,
 ): Promise<Map<string, BalanceChain>> {
   const only = (column: ReturnType<typeof sql>) =>
     bankAccountId === null ? sql`true` : sql`${column} = ${bankAccountId}`;

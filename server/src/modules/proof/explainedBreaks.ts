@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { explainBreak } from '@zubrell/core/proof/explainBreak';
 import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
@@ -24,7 +25,7 @@ const LineRow = z.object({
 /** For each bank account whose stated balances break, where they do and which line most likely made them. */
 export async function explainedBreaks(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
 ): Promise<ReadonlyMap<string, Pick<ProofCause, 'date' | 'since' | 'likely'>>> {
   const found = new Map<string, Pick<ProofCause, 'date' | 'since' | 'likely'>>();
   for (const [bankAccountId, { firstBreak }] of await balanceChains(tx, booksId)) {

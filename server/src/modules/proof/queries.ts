@@ -1,14 +1,16 @@
 import { OutstandingItem, ProofCause, type Scope } from '@zubrell/contract/desk';
+import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import { ownKinds, waitingKinds } from '@zubrell/core/ledger/entries';
 import { causeKinds, type Proof, prove, sumProofs } from '@zubrell/core/proof/prove';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
 import { explainedBreaks } from './explainedBreaks.ts';
 
 const SumsRow = z.object({
-  bankAccountId: z.string(),
+  bankAccountId: idRow<BankAccountId>(),
   date: z.string(),
   calculated: z.int(),
   open: z.int(),
@@ -34,7 +36,7 @@ export type ProofItem = z.infer<typeof ProofItem>;
  * The proof of the bank accounts in a scope on its last day, or on each account's last day with a
  * line, an entry or a stated balance; null where there is none.
  */
-export async function scopeProof(tx: Tx, booksId: string, scope: Scope): Promise<Proof | null> {
+export async function scopeProof(tx: Tx, booksId: BooksId, scope: Scope): Promise<Proof | null> {
   const sums = await accountSums(tx, booksId, scope);
   const items = await proofItems(tx, booksId, scope);
   const isBroken = sums.some(({ statedAmount, since, calculated }) =>
@@ -76,7 +78,7 @@ const EntryRow = OutstandingItem.pick({ kind: true, number: true, payee: true })
 /** What may rightly wait for the bank: just what the proof sums as outstanding, the oldest first. */
 export async function outstandingItems(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   scope: Scope,
 ): Promise<OutstandingItem[]> {
   const items = (await proofItems(tx, booksId, scope)).filter(({ kind }) => kind === 'outstanding');
@@ -99,7 +101,7 @@ export async function outstandingItems(
 }
 
 /** The bank accounts of a scope, each with its day and opening balance, as the table `account`. */
-function accountsOf(booksId: string, scope: Scope): SQL {
+function accountsOf(booksId: BooksId, scope: Scope): SQL {
   const chosen = scope.bankAccountId
     ? sql`b.id = any(${sql.param(scope.bankAccountId)}::uuid[])`
     : sql`true`;
@@ -120,7 +122,7 @@ function accountsOf(booksId: string, scope: Scope): SQL {
 }
 
 /** What the bank and the ledger come to, each from its own rows. */
-function accountSums(tx: Tx, booksId: string, scope: Scope): Promise<SumsRow[]> {
+function accountSums(tx: Tx, booksId: BooksId, scope: Scope): Promise<SumsRow[]> {
   return rowsOf(
     tx,
     SumsRow,
@@ -173,7 +175,7 @@ function accountSums(tx: Tx, booksId: string, scope: Scope): Promise<SumsRow[]> 
  * and pairings that agree as a whole, may wait for the bank; whatever else stands on the account with no line that
  * agrees is unexplained.
  */
-export function proofItems(tx: Tx, booksId: string, scope: Scope): Promise<ProofItem[]> {
+export function proofItems(tx: Tx, booksId: BooksId, scope: Scope): Promise<ProofItem[]> {
   return rowsOf(
     tx,
     ProofItem,
@@ -234,7 +236,7 @@ export function proofItems(tx: Tx, booksId: string, scope: Scope): Promise<Proof
  * Whether an untied leg of `leg` may rightly wait for the bank: it was entered by hand as something that does, or is
  * the other half of a transfer whose first half a line is.
  */
-function isWaiting(booksId: string): SQL {
+function isWaiting(booksId: BooksId): SQL {
   const kindsOf = (kinds: readonly string[]) => sql`any(${sql.param(kinds)}::text[])`;
   return sql`(kind = ${kindsOf(waitingKinds)} or coalesce((content ->> 'isAwaited')::boolean, false)
     or kind = ${kindsOf(ownKinds)} and exists (

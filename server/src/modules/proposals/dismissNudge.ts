@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
 import type { DismissNudge } from '@zubrell/contract/desk';
+import type { BooksId, PayeeId } from '@zubrell/core/ids';
 import { doubtLabel } from '@zubrell/core/propose/words';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { StemRow } from '../../db/rows.ts';
+import { idRow, StemRow } from '../../db/rows.ts';
 import { dismissals } from '../../db/schema/lines.ts';
 import { payeeState } from '../books/changeThings.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -42,7 +43,7 @@ export async function dismissNudge(
   return { step, words };
 }
 
-const AboutRow = z.object({ payeeId: z.string().nullable(), stem: z.string().nullable() });
+const AboutRow = z.object({ payeeId: idRow<PayeeId>().nullable(), stem: z.string().nullable() });
 
 /** How a dismissal is taken back. */
 export const dismissalThing = liveThing('dismissal', 'dismissals', async ({ tx, booksId }, ids) => {
@@ -58,8 +59,8 @@ export const dismissalThing = liveThing('dismissal', 'dismissals', async ({ tx, 
 /** Proposes anew for the open lines that a dismissal is about. */
 async function renewNudged(
   tx: Tx,
-  booksId: string,
-  { payeeId, stem }: { readonly payeeId?: string | null; readonly stem?: string | null },
+  booksId: BooksId,
+  { payeeId, stem }: { readonly payeeId?: PayeeId | null; readonly stem?: string | null },
 ): Promise<void> {
   if (!payeeId) {
     await renewSoon(tx, booksId, stem ? [stem] : []);

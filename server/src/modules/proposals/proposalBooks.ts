@@ -1,4 +1,5 @@
 import { AccountType, Demands } from '@zubrell/contract/books';
+import type { BooksId } from '@zubrell/core/ids';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import { type TaxedAccount, taxSide } from '@zubrell/core/ledger/taxSide';
 import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
@@ -24,7 +25,7 @@ const DismissedRow = z.object({ nudge: z.string(), key: z.string() });
 /** What proposals depend on, of these books. */
 export async function proposalBooks(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   shift: number,
 ): Promise<ProposalBooks> {
   const [books] = await rowsOf(

@@ -1,8 +1,9 @@
+import type { BooksId, EntryId, PayeeId } from '@zubrell/core/ids';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { NameRow, StemRow } from '../../db/rows.ts';
+import { idRow, NameRow, StemRow } from '../../db/rows.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { renewSoon } from './renewProposals.ts';
 
@@ -14,7 +15,7 @@ import { renewSoon } from './renewProposals.ts';
  */
 export async function renewNamed(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   amounts: readonly number[],
   payeeIds: readonly (string | null)[],
 ): Promise<void> {
@@ -45,13 +46,13 @@ export async function renewNamed(
   );
 }
 
-const LegRow = z.object({ amount: z.number(), payeeId: z.string().nullable() });
+const LegRow = z.object({ amount: z.number(), payeeId: idRow<PayeeId>().nullable() });
 
 /** Proposes anew for lines that entries may be. */
 export async function renewForEntries(
   tx: Tx,
-  booksId: string,
-  entryIds: readonly string[],
+  booksId: BooksId,
+  entryIds: readonly EntryId[],
 ): Promise<void> {
   if (entryIds.length === 0) return;
   const legs = await rowsOf(
@@ -73,8 +74,8 @@ export async function renewForEntries(
 /** Proposes anew for lines that documents may be. */
 export function renewForDocuments(
   tx: Tx,
-  booksId: string,
-  documents: readonly { readonly amount: number; readonly payeeId: string | null }[],
+  booksId: BooksId,
+  documents: readonly { readonly amount: number; readonly payeeId: PayeeId | null }[],
 ): Promise<void> {
   return renewNamed(
     tx,

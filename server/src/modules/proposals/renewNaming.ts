@@ -1,10 +1,11 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { StemRow } from '../../db/rows.ts';
 import { renewSoon } from './renewProposals.ts';
 
 /** Proposes anew for open lines whose proposals name one of these. */
-export async function renewNaming(tx: Tx, booksId: string, ids: readonly string[]): Promise<void> {
+export async function renewNaming(tx: Tx, booksId: BooksId, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
   const rows = await rowsOf(
     tx,

@@ -1,3 +1,4 @@
+import type { AccountId, BooksId, LineId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { predict } from '@zubrell/core/propose/habit/predict';
@@ -8,7 +9,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { queueJob } from '../../db/queueJob.ts';
-import { StemRow } from '../../db/rows.ts';
+import { idRow, StemRow } from '../../db/rows.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import { habitsOf } from '../habits/booksMemory.ts';
 import { elsewhereOf } from '../habits/elsewhereOf.ts';
@@ -40,7 +41,7 @@ const LINES_AT_ONCE = 2_000;
  */
 export async function renewProposals(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   stems: readonly string[],
 ): Promise<number> {
   const these = sql.param([...new Set(stems)]);
@@ -78,7 +79,7 @@ type StemParam = ReturnType<typeof sql.param>;
 type Propose = (lines: readonly OpenRow[]) => readonly (SureProposal | null)[];
 
 /** What proposes for lines of these stems, with all that is known of them. */
-async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Promise<Propose> {
+async function proposing(tx: Tx, booksId: BooksId, stems: readonly string[]): Promise<Propose> {
   const prepared = await preparedCodings(tx, booksId, sql.param(stems));
   const { pairs, nearly, halves, named } = await findPairs(tx, booksId, stems);
   const { ask, shift } = await habitsOf(tx, booksId);
@@ -106,18 +107,18 @@ async function proposing(tx: Tx, booksId: string, stems: readonly string[]): Pro
 
 const PreparedCodingsRow = z.object({
   prepared: z.string(),
-  accountId: z.string(),
+  accountId: idRow<AccountId>(),
   isAccountOn: z.boolean(),
   payee: z.string().nullable(),
-  payeeId: z.string().nullable(),
+  payeeId: idRow<PayeeId>().nullable(),
   tax: z.string().nullable(),
-  taxCodeId: z.string().nullable(),
+  taxCodeId: idRow<TaxCodeId>().nullable(),
 }) satisfies z.ZodType<FileCoding>;
 
 /** What prepared files say of open lines with these stems, as far as it names accounts of the books. */
 async function preparedCodings(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   stems: StemParam,
 ): Promise<ReadonlyMap<string, FileCoding>> {
   const rows = await rowsOf(
@@ -151,11 +152,11 @@ const ChangedRow = z.object({ changed: z.int() });
  */
 async function putProposals(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   lines: readonly OpenRow[],
   propose: Propose,
 ): Promise<number> {
-  const made: (SureProposal & { readonly lineId: string; readonly number: number })[] = [];
+  const made: (SureProposal & { readonly lineId: LineId; readonly number: number })[] = [];
   // Many lines are proposed for alike: each proposal goes to the database once.
   const distinct = new Map<string, { readonly number: number; readonly proposal: Proposal }>();
   for (const [at, proposed] of propose(lines).entries()) {
@@ -231,7 +232,7 @@ async function putProposals(
 
 /** What the queue holds of proposals to be computed anew. */
 export const RenewProposalsJob = z.object({
-  booksId: z.string(),
+  booksId: idRow<BooksId>(),
   stems: z.array(z.string()),
   /** Whether the lines with these stems are done, and only those alike are left. */
   isOwnDone: z.boolean(),
@@ -251,7 +252,7 @@ const AT_ONCE = 2_000;
  */
 export async function renewSoon(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   stems: readonly string[],
   postFor: string | null = null,
 ): Promise<void> {
@@ -272,7 +273,7 @@ export async function renewSoon(
 /** Has the proposals of open lines with these stems computed anew in a job, and of lines that are only like them. */
 export async function queueRenewal(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   stems: readonly string[],
   how: Pick<RenewProposalsJob, 'isOwnDone' | 'postFor'> = { isOwnDone: false, postFor: null },
 ): Promise<void> {
@@ -290,7 +291,7 @@ const wordsOf = (stems: readonly string[]) => [
 /** The other stems of open lines that share a word with these which few payees have. */
 export async function stemsAlike(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   stems: readonly string[],
 ): Promise<readonly string[]> {
   const words = wordsOf(stems);
@@ -310,7 +311,7 @@ export async function stemsAlike(
 }
 
 /** Computes the proposals of all open lines anew: something changed that all of them depend on. */
-export async function renewAll(tx: Tx, booksId: string): Promise<void> {
+export async function renewAll(tx: Tx, booksId: BooksId): Promise<void> {
   const open = await rowsOf(
     tx,
     StemRow,

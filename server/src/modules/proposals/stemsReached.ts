@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { openOfDocument } from '../../db/openOfDocument.ts';
@@ -15,7 +16,7 @@ import { hasToPair } from '../pairing/hasToPair.ts';
  */
 export async function stemsReached(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   amounts: readonly number[],
   targetIds: readonly string[] = [],
 ): Promise<readonly string[]> {
@@ -64,7 +65,7 @@ export async function stemsReached(
  */
 export async function stemsBeside(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   stems: readonly string[],
 ): Promise<readonly string[]> {
   if (!(await hasToPair(tx, booksId))) return [];

@@ -1,10 +1,11 @@
 import type { DeskLine, LinesDone, Scope, SweepLines, SweepSummary } from '@zubrell/contract/desk';
+import type { AccountId, BooksId, PayeeId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { postingsOf } from '../lines/postings.ts';
@@ -26,9 +27,9 @@ const ReadyRow = z.object({
   id: z.string(),
   amount: z.number(),
   /** Null where the line is to be paired. */
-  accountId: z.string().nullable(),
+  accountId: idRow<AccountId>().nullable(),
   isPair: z.boolean(),
-  payeeId: z.string().nullable(),
+  payeeId: idRow<PayeeId>().nullable(),
   /** How many look-alikes the proposal rests on. */
   evidence: z.number(),
   digest: z.string(),
@@ -36,7 +37,7 @@ const ReadyRow = z.object({
 type ReadyRow = z.infer<typeof ReadyRow>;
 
 /** What a sweep of the Ready lines of a scope would do, and what it would leave. */
-export async function sweepSummary(tx: Tx, booksId: string, scope: Scope): Promise<SweepSummary> {
+export async function sweepSummary(tx: Tx, booksId: BooksId, scope: Scope): Promise<SweepSummary> {
   const seenStep = await lastStepOf(tx, booksId);
   const lines = await readyRows(tx, booksId, scope);
   const byAccount = new Map<string, { count: number; total: number }>();
@@ -80,7 +81,7 @@ function largestOf(lines: readonly ReadyRow[], count: number): string[] {
     .map(({ id }) => id);
 }
 
-async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRow[]> {
+async function readyRows(tx: Tx, booksId: BooksId, scope: Scope): Promise<ReadyRow[]> {
   return rowsOf(
     tx,
     ReadyRow,
@@ -99,7 +100,7 @@ async function readyRows(tx: Tx, booksId: string, scope: Scope): Promise<ReadyRo
 const CountRow = z.object({ count: z.number() });
 
 /** How many lines of a scope wait in Check because their period is closed. */
-async function lateCount(tx: Tx, booksId: string, scope: Scope): Promise<number> {
+async function lateCount(tx: Tx, booksId: BooksId, scope: Scope): Promise<number> {
   const [row] = await rowsOf(
     tx,
     CountRow,
@@ -120,7 +121,7 @@ function laidOut(lines: readonly ReadyRow[]): string[] {
   return [...weakest, ...some].slice(0, LOOKED_AT).map(({ id }) => id);
 }
 
-async function newPayees(tx: Tx, booksId: string, lines: readonly ReadyRow[]): Promise<string[]> {
+async function newPayees(tx: Tx, booksId: BooksId, lines: readonly ReadyRow[]): Promise<string[]> {
   const ids = [...new Set(lines.flatMap(({ payeeId }) => payeeId ?? []))];
   const rows = await rowsOf(
     tx,

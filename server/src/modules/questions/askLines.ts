@@ -4,6 +4,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { LinesDone } from '@zubrell/contract/desk';
 import type { AnswerQuestion, AskLines } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, QuestionId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -64,7 +65,7 @@ export async function askLines(
 }
 
 /** The member of the books with this name; null where there is none or there are several. */
-async function memberNamed(tx: Tx, booksId: string, name: string): Promise<string | null> {
+async function memberNamed(tx: Tx, booksId: BooksId, name: string): Promise<string | null> {
   const found = await rowsOf(
     tx,
     IdRow,
@@ -88,7 +89,7 @@ const QuestionRow = z.object({
  */
 export async function answerQuestion(
   command: BooksCommand,
-  questionId: string,
+  questionId: QuestionId,
   { words: answer }: AnswerQuestion,
   role: Role | null,
 ): Promise<StepDone> {
@@ -134,7 +135,7 @@ export async function answerQuestion(
 /** Puts a question into a state, and its lines where that leaves them. */
 export async function setQuestionState(
   command: BooksCommand,
-  questionId: string,
+  questionId: QuestionId,
   state: string,
 ): Promise<void> {
   const { tx, booksId } = command;
@@ -145,7 +146,10 @@ export async function setQuestionState(
 }
 
 /** Notes at the lines of a question whether any question about them is open or answered. */
-async function markLines({ tx, booksId, step }: BooksCommand, questionId: string): Promise<void> {
+async function markLines(
+  { tx, booksId, step }: BooksCommand,
+  questionId: QuestionId,
+): Promise<void> {
   await tx.execute(
     sql`update lines l set last_step = ${step}, asked = (
           select case when bool_or(q.state = 'open') then 'open'

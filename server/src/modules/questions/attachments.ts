@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { Attachment } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { attachments } from '../../db/schema/questions.ts';
 import type { UploadedFile } from '../../uploadedFile.ts';
 import type { Acting } from '../steps/booksCommand.ts';
@@ -34,7 +36,7 @@ const BytesRow = z.object({ bytes: z.number() });
  */
 export async function addAttachment(
   { tx, booksId, clock, actor }: Acting,
-  lineId: string,
+  lineId: LineId,
   fileName: string,
   file: UploadedFile,
 ): Promise<string> {
@@ -72,13 +74,13 @@ export async function addAttachment(
 
 /** A paper with its bytes. */
 const Paper = Attachment.pick({ fileName: true, type: true }).extend({
-  lineId: z.string(),
+  lineId: idRow<LineId>(),
   bytes: z.instanceof(Buffer),
 });
 type Paper = z.infer<typeof Paper>;
 
 /** A paper of the books. @throws {ZubrellError} ATTACHMENT_UNKNOWN */
-export async function attachmentOf(tx: Tx, booksId: string, id: string): Promise<Paper> {
+export async function attachmentOf(tx: Tx, booksId: BooksId, id: string): Promise<Paper> {
   const [row] = await rowsOf(
     tx,
     Paper,

@@ -5,9 +5,11 @@ import {
   QuestionToMe,
 } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, LineId, QuestionId, UserId } from '@zubrell/core/ids';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 
 function questionsWhere(tx: Tx, condition: SQL): Promise<Question[]> {
   return rowsOf(
@@ -29,7 +31,7 @@ function questionsWhere(tx: Tx, condition: SQL): Promise<Question[]> {
 const AttachmentRow = LineThread.shape.attachments.element;
 
 /** The questions and papers of a line. */
-export async function lineThread(tx: Tx, booksId: string, lineId: string): Promise<LineThread> {
+export async function lineThread(tx: Tx, booksId: BooksId, lineId: LineId): Promise<LineThread> {
   const questions = await questionsWhere(
     tx,
     sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and exists (
@@ -48,7 +50,7 @@ export async function lineThread(tx: Tx, booksId: string, lineId: string): Promi
 }
 
 /** The questions of books that wait for an answer, or whose answer waits, the oldest first. */
-export function openQuestions(tx: Tx, booksId: string): Promise<Question[]> {
+export function openQuestions(tx: Tx, booksId: BooksId): Promise<Question[]> {
   return questionsWhere(
     tx,
     sql`q.books_id = ${booksId} and q.state <> 'withdrawn' and ${isUnsettled}`,
@@ -69,13 +71,13 @@ const isUnsettled = sql`exists (
 
 const BookRow = z.object({ name: z.string(), currency: z.string() });
 
-const LineRow = QuestionToMe.shape.lines.element.extend({ questionId: z.string() });
+const LineRow = QuestionToMe.shape.lines.element.extend({ questionId: idRow<QuestionId>() });
 
 /** What a user was asked about these books and is not settled, with the lines it is about. */
 export async function questionsToMe(
   tx: Tx,
-  booksId: string,
-  userId: string,
+  booksId: BooksId,
+  userId: UserId,
 ): Promise<QuestionsToMe> {
   const [books] = await rowsOf(
     tx,
@@ -114,9 +116,9 @@ export async function questionsToMe(
 /** Whether a user was asked about a line. */
 export async function wasAskedAbout(
   tx: Tx,
-  booksId: string,
-  userId: string,
-  lineId: string,
+  booksId: BooksId,
+  userId: UserId,
+  lineId: LineId,
 ): Promise<boolean> {
   const rows = await countRows(
     tx,

@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import {
   proposeFromRule,
@@ -29,7 +30,7 @@ export type ProposeByRule = (line: RuledLine) => Proposal | null;
 /** What the active rules of books propose. */
 export async function proposingByRule(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   books: Pick<RuleProposalBooks, 'isAccountOn' | 'bankLedger'>,
 ): Promise<ProposeByRule> {
   const rules = activeOf(await ruleRows(tx, booksId));

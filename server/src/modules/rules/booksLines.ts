@@ -1,3 +1,4 @@
+import type { AccountId, BooksId, PayeeId, RuleId, TaxCodeId } from '@zubrell/core/ids';
 import { type DecisionKind, decisionKinds } from '@zubrell/core/ledger/decisions';
 import { type ProposalSource, proposalSources } from '@zubrell/core/propose/proposal';
 import { type RuleLine, readRuleLine } from '@zubrell/core/propose/rule/ruleLine';
@@ -7,6 +8,7 @@ import { sql } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import { ruleFactColumns } from '../lines/lineColumns.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
 import { committedStep } from '../steps/booksCommand.ts';
@@ -17,12 +19,12 @@ export interface KnownLine extends RuleLine {
   readonly stem: string;
   readonly state: DecisionKind | 'open';
   /** Where it was posted: the accounts of its parts. */
-  readonly accountIds: readonly string[];
-  readonly payeeId: string | null;
-  readonly taxCodeId: string | null;
+  readonly accountIds: readonly AccountId[];
+  readonly payeeId: PayeeId | null;
+  readonly taxCodeId: TaxCodeId | null;
   readonly source: ProposalSource | null;
   readonly isKept: boolean;
-  readonly ruleId: string | null;
+  readonly ruleId: RuleId | null;
 }
 
 /** All lines of some books, the newest first. */
@@ -58,11 +60,11 @@ const LineRow = z.object({
   isHere: z.boolean(),
   kind: z.enum(decisionKinds).nullable(),
   accountIds: z.string().nullable(),
-  payeeId: z.string().nullable(),
-  taxCodeId: z.string().nullable(),
+  payeeId: idRow<PayeeId>().nullable(),
+  taxCodeId: idRow<TaxCodeId>().nullable(),
   source: z.enum(proposalSources).nullable(),
   isKept: z.boolean().nullable(),
-  ruleId: z.string().nullable(),
+  ruleId: idRow<RuleId>().nullable(),
 });
 type LineRow = z.infer<typeof LineRow>;
 
@@ -70,7 +72,7 @@ type LineRow = z.infer<typeof LineRow>;
  * All lines of books, read once by this process and then only as steps change them.
  * What the transaction itself changed is not kept in mind.
  */
-export async function booksLines(tx: Tx, booksId: string): Promise<BooksLines> {
+export async function booksLines(tx: Tx, booksId: BooksId): Promise<BooksLines> {
   const committed = await committedStep(tx, booksId);
   const found = known.get(booksId);
   const mine: Known =
@@ -134,7 +136,7 @@ function accountsOf(joined: string): readonly string[] {
   return made;
 }
 
-function changedSince(tx: Tx, booksId: string, step: number, to: number): Promise<LineRow[]> {
+function changedSince(tx: Tx, booksId: BooksId, step: number, to: number): Promise<LineRow[]> {
   return rowsOf(
     tx,
     LineRow,

@@ -7,6 +7,7 @@ import type {
   SaveRule,
 } from '@zubrell/contract/rules';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { KEPT_TO_POST, type RuleBody } from '@zubrell/core/propose/rule/rule';
 import { ruleKey } from '@zubrell/core/propose/rule/ruleFile';
@@ -54,7 +55,7 @@ export async function createRule(
  */
 export async function changeRule(
   command: BooksCommand,
-  ruleId: string,
+  ruleId: RuleId,
   { name, isOn, body, seenStep }: SaveRule,
 ): Promise<RuleSaved> {
   const { tx, booksId, step } = command;
@@ -88,7 +89,7 @@ export async function changeRule(
 
 const StepRow = z.object({ who: z.string(), what: z.string() });
 
-async function failChanged(tx: Tx, booksId: string, { lastStep }: RuleRow): Promise<never> {
+async function failChanged(tx: Tx, booksId: BooksId, { lastStep }: RuleRow): Promise<never> {
   const [step] = await rowsOf(
     tx,
     StepRow,
@@ -101,7 +102,7 @@ async function failChanged(tx: Tx, booksId: string, { lastStep }: RuleRow): Prom
 /** Moves a rule before another, or to the end. @throws {ZubrellError} RULE_UNKNOWN */
 export async function moveRule(
   command: BooksCommand,
-  ruleId: string,
+  ruleId: RuleId,
   { beforeId }: MoveRule,
 ): Promise<RulesChanged> {
   const { tx, booksId } = command;

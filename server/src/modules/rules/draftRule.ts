@@ -5,6 +5,7 @@ import type {
   RuleSuggestions,
 } from '@zubrell/contract/rules';
 import { fail } from '@zubrell/core/errors';
+import type { AccountId, BooksId } from '@zubrell/core/ids';
 import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
 import { sideOf } from '@zubrell/core/propose/habit/separators';
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
@@ -33,7 +34,7 @@ const isCommonIn =
  *
  * @throws {ZubrellError} LINE_UNKNOWN, HABIT_UNKNOWN
  */
-export async function draftRule(tx: Tx, booksId: string, from: DraftRule): Promise<DraftedRule> {
+export async function draftRule(tx: Tx, booksId: BooksId, from: DraftRule): Promise<DraftedRule> {
   const books = await booksLines(tx, booksId);
   const names = await payeeNames(tx, booksId);
   if ('habit' in from) {
@@ -57,7 +58,7 @@ export async function draftRule(tx: Tx, booksId: string, from: DraftRule): Promi
 /** The lines of a stack, as they are put together now. */
 async function idsOfStack(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { stem, direction }: Extract<DraftRule, { stem: string }>,
 ): Promise<string[]> {
   const rows = await rowsOf(
@@ -83,7 +84,7 @@ function withLookAlikes(lines: readonly KnownLine[], { lines: all }: BooksLines)
   return all.filter(({ stem }) => stems.has(stem));
 }
 
-async function payeeNames(tx: Tx, booksId: string): Promise<ReadonlyMap<string, string>> {
+async function payeeNames(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<string, string>> {
   const rows = await rowsOf(
     tx,
     NamedRow,
@@ -130,7 +131,7 @@ function mostOf<Value>(values: readonly Value[]): Value | undefined {
 /** A rule for one account of a habit, with what sets its lines apart from the others. */
 function fromHabit(
   habit: LearnedHabit,
-  accountId: string,
+  accountId: AccountId,
   byId: ReadonlyMap<string, KnownLine>,
   books: BooksLines,
   names: ReadonlyMap<string, string>,
@@ -163,7 +164,7 @@ const CLEAR = 0.9;
 const MOST_SUGGESTED = 20;
 
 /** Recurring look-alikes that no rule takes, each with the rule that would do what was done so far. */
-export async function suggestRules(tx: Tx, booksId: string): Promise<RuleSuggestions> {
+export async function suggestRules(tx: Tx, booksId: BooksId): Promise<RuleSuggestions> {
   const books = await booksLines(tx, booksId);
   const names = await payeeNames(tx, booksId);
   const index = indexRules(activeOf(await ruleRows(tx, booksId)));

@@ -5,6 +5,7 @@ import {
   RuleVersions,
 } from '@zubrell/contract/rules';
 import { ZubrellError } from '@zubrell/core/errors';
+import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { verdictOf } from '@zubrell/core/propose/rule/nearMiss';
 import type { RuleTakes } from '@zubrell/core/propose/rule/rule';
@@ -28,7 +29,7 @@ const TOO_FEW = 4;
 const LEAST_OVERLAP = 3;
 
 /** The rules of books in their order, with their records and what is wrong with them. */
-export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
+export async function listRules(tx: Tx, booksId: BooksId): Promise<RuleList> {
   const seenStep = await lastStepOf(tx, booksId);
   const rows = await ruleRows(tx, booksId);
   const { lines, search } = await booksLines(tx, booksId);
@@ -74,7 +75,7 @@ export async function listRules(tx: Tx, booksId: string): Promise<RuleList> {
 
 const OpenByRuleRow = z.object({ id: z.string(), count: z.number() });
 
-async function openByRule(tx: Tx, booksId: string): Promise<ReadonlyMap<string, number>> {
+async function openByRule(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<string, number>> {
   const rows = await rowsOf(
     tx,
     OpenByRuleRow,
@@ -85,7 +86,7 @@ async function openByRule(tx: Tx, booksId: string): Promise<ReadonlyMap<string, 
   return new Map(rows.map(({ id, count }) => [id, count]));
 }
 
-async function accountsOff(tx: Tx, booksId: string): Promise<ReadonlyMap<string, string>> {
+async function accountsOff(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<string, string>> {
   const rows = await rowsOf(
     tx,
     NamedRow,
@@ -150,7 +151,11 @@ function turnHealth(
 const VersionRow = RuleVersions.shape.versions.element;
 
 /** What a rule said over time, the newest first. */
-export async function ruleVersions(tx: Tx, booksId: string, ruleId: string): Promise<RuleVersions> {
+export async function ruleVersions(
+  tx: Tx,
+  booksId: BooksId,
+  ruleId: RuleId,
+): Promise<RuleVersions> {
   const versions = await rowsOf(
     tx,
     VersionRow,

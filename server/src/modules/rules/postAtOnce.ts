@@ -1,8 +1,9 @@
+import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { IdRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { isOpenLine, isTwice } from '../lines/lineState.ts';
 import { postingsOf } from '../lines/postings.ts';
@@ -11,7 +12,7 @@ import { targetLines } from '../lines/targetLines.ts';
 import { type BooksCommand, nextCommand } from '../steps/booksCommand.ts';
 import { postsAtOnce, ruleRows } from './ruleRows.ts';
 
-const WaitingRow = z.object({ id: z.string(), ruleId: z.string(), amount: z.number() });
+const WaitingRow = z.object({ id: z.string(), ruleId: idRow<RuleId>(), amount: z.number() });
 
 /**
  * Posts what rules that may post at once take, a step for each rule. Only lines without a doubt, up to the
@@ -56,7 +57,7 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
 }
 
 /** The lines that a rule posted at once and that still stand so. */
-export async function postedByRule(tx: Tx, booksId: string, ruleId: string): Promise<string[]> {
+export async function postedByRule(tx: Tx, booksId: BooksId, ruleId: RuleId): Promise<string[]> {
   const rows = await rowsOf(
     tx,
     IdRow,

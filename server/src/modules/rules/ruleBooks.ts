@@ -1,4 +1,5 @@
 import { AccountType } from '@zubrell/contract/books';
+import type { BooksId } from '@zubrell/core/ids';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import type { TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { RuleBooks } from '@zubrell/core/propose/rule/checkRule';
@@ -17,7 +18,7 @@ const AccountRow = z.object({
 const RuleBooksRow = z.object({ kind: z.string(), id: z.string(), name: z.string() });
 
 /** What of these books rules may name. */
-export async function ruleBooks(tx: Tx, booksId: string): Promise<RuleBooks> {
+export async function ruleBooks(tx: Tx, booksId: BooksId): Promise<RuleBooks> {
   const accounts = await rowsOf(
     tx,
     AccountRow,

@@ -6,6 +6,7 @@ import {
   type RulesImported,
 } from '@zubrell/contract/rules';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import {
   type FileRule,
@@ -33,8 +34,8 @@ import type { RuleChange } from './setRules.ts';
 /** The rules of books, all or some, as a file. */
 export async function writeRuleFile(
   tx: Tx,
-  booksId: string,
-  ruleIds: readonly string[] | undefined,
+  booksId: BooksId,
+  ruleIds: readonly RuleId[] | undefined,
 ): Promise<RuleFile> {
   const rows = await ruleRows(tx, booksId);
   const chosen = ruleIds ? rows.filter(({ id }) => ruleIds.includes(id)) : rows;
@@ -62,7 +63,7 @@ const NamedThing = z.object({
 });
 type NamedThing = z.infer<typeof NamedThing>;
 
-function namedThings(tx: Tx, booksId: string): Promise<NamedThing[]> {
+function namedThings(tx: Tx, booksId: BooksId): Promise<NamedThing[]> {
   return rowsOf(
     tx,
     NamedThing,
@@ -82,7 +83,7 @@ function namedThings(tx: Tx, booksId: string): Promise<NamedThing[]> {
 }
 
 /** Finds things of the books by the names that a file uses, whatever the case. */
-async function idsByName(tx: Tx, booksId: string): Promise<IdOf> {
+async function idsByName(tx: Tx, booksId: BooksId): Promise<IdOf> {
   const ids = new Map<string, string>();
   const keyOf = (kind: NamedKind, name: string) => `${kind} ${nameKey(name)}`;
   const things = await namedThings(tx, booksId);
@@ -103,7 +104,7 @@ async function idsByName(tx: Tx, booksId: string): Promise<IdOf> {
  *
  * @throws {ZubrellError} RULE_FILE_UNREADABLE, RULE_FILE_VERSION, RULE_FILE_CURRENCY
  */
-async function parsed(tx: Tx, booksId: string, text: string): Promise<readonly FileRule[]> {
+async function parsed(tx: Tx, booksId: BooksId, text: string): Promise<readonly FileRule[]> {
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -132,7 +133,7 @@ async function parsed(tx: Tx, booksId: string, text: string): Promise<readonly F
 }
 
 /** What a rule file holds: what it names, and what these books have already. Nothing is changed. */
-export async function readRuleFile(tx: Tx, booksId: string, text: string): Promise<RuleFileRead> {
+export async function readRuleFile(tx: Tx, booksId: BooksId, text: string): Promise<RuleFileRead> {
   const rules = await parsed(tx, booksId, text);
   const idOf = await idsByName(tx, booksId);
   const names = namesIn(rules).map(({ kind, name }) => ({ kind, name, id: idOf(kind, name) }));

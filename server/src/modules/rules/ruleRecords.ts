@@ -1,10 +1,12 @@
+import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 
 /** What became of a rule's proposals. */
 export const RuleUse = z.object({
-  ruleId: z.string(),
+  ruleId: idRow<RuleId>(),
   /** Lines decided by it or against it, seen or unseen. */
   used: z.number(),
   /** Of those that somebody looked at, or corrected later, how many were kept. */
@@ -30,7 +32,7 @@ const NEWEST = 6;
  * The record of every rule that has one. What was posted unseen counts apart, until somebody corrects it:
  * then it counts as looked at and not kept. What was undone and is open again does not count.
  */
-export function ruleUses(tx: Tx, booksId: string): Promise<RuleUse[]> {
+export function ruleUses(tx: Tx, booksId: BooksId): Promise<RuleUse[]> {
   return rowsOf(
     tx,
     RuleUse,

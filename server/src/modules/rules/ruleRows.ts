@@ -1,5 +1,6 @@
 import { RuleBody } from '@zubrell/contract/rules';
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import type { Rule } from '@zubrell/core/propose/rule/rule';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -27,7 +28,7 @@ export const RuleRow = RuleState.extend({
 export type RuleRow = z.infer<typeof RuleRow>;
 
 /** The rules of books in their order, those that are off too. */
-export function ruleRows(tx: Tx, booksId: string): Promise<RuleRow[]> {
+export function ruleRows(tx: Tx, booksId: BooksId): Promise<RuleRow[]> {
   return rowsOf(
     tx,
     RuleRow,

@@ -1,3 +1,4 @@
+import type { BooksId, DecisionId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 
@@ -10,9 +11,9 @@ import type { Tx } from '../../db/database.ts';
  */
 export async function stopCorrected(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   step: number,
-  decisionIds: readonly string[],
+  decisionIds: readonly DecisionId[],
 ): Promise<void> {
   if (decisionIds.length === 0) return;
   await tx.execute(

@@ -1,5 +1,6 @@
 import type { RuleLines, RuleTried, TriedLine, TryRule } from '@zubrell/contract/rules';
 import { ZubrellError } from '@zubrell/core/errors';
+import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
 import { type Missed, verdictOf } from '@zubrell/core/propose/rule/nearMiss';
@@ -20,7 +21,7 @@ const MISSED_SHOWN = 60;
 /** What a rule that is being written would do, over all lines of the books. */
 export async function tryRule(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { ruleId, body }: TryRule,
 ): Promise<RuleTried> {
   const { lines, search, headsWith } = await booksLines(tx, booksId);
@@ -111,7 +112,7 @@ function problemOf(
 /** Finds the first active rule before one that takes a line. */
 function earlierOf(
   rows: readonly (RuleState & { readonly id: string })[],
-  ruleId: string | null,
+  ruleId: RuleId | null,
 ): (line: KnownLine) => string | null {
   const at = rows.findIndex(({ id }) => id === ruleId);
   const active = activeOf(at < 0 ? rows : rows.slice(0, at));
@@ -142,7 +143,7 @@ function sameAs(result: RuleResult, line: KnownLine, bankLedger: BankLedger): bo
 
 function shown(
   line: KnownLine,
-  earlierRuleId: string | null,
+  earlierRuleId: RuleId | null,
   isSame: boolean | null,
   missed: Missed | null,
 ): TriedLine {
@@ -169,7 +170,7 @@ function shown(
 }
 
 /** The lines that a rule proposed for, whatever became of them, and the open ones that it takes first. */
-export async function linesOfRule(tx: Tx, booksId: string, ruleId: string): Promise<RuleLines> {
+export async function linesOfRule(tx: Tx, booksId: BooksId, ruleId: RuleId): Promise<RuleLines> {
   const rows = await ruleRows(tx, booksId);
   const rule = ruleAmong(rows, ruleId);
   const { lines } = await booksLines(tx, booksId);

@@ -13,6 +13,7 @@ import {
   User,
 } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
+import type { UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
@@ -72,7 +73,7 @@ export async function beginPasskey(
 export async function addPasskey(
   tx: Tx,
   page: Page,
-  userId: string,
+  userId: UserId,
   { name, made }: AddPasskey,
 ): Promise<void> {
   const { registrationInfo: found } = await verifyRegistrationResponse({
@@ -95,7 +96,7 @@ export async function addPasskey(
 }
 
 /** The passkeys of a user, the newest first. */
-export function passkeysOf(tx: Tx | Database, userId: string): Promise<Passkey[]> {
+export function passkeysOf(tx: Tx | Database, userId: UserId): Promise<Passkey[]> {
   return rowsOf(
     tx,
     Passkey,
@@ -106,7 +107,7 @@ export function passkeysOf(tx: Tx | Database, userId: string): Promise<Passkey[]
 }
 
 /** Removes a passkey of a user. @throws {ZubrellError} PASSKEY_UNKNOWN */
-export async function removePasskey(tx: Tx, userId: string, id: string): Promise<void> {
+export async function removePasskey(tx: Tx, userId: UserId, id: string): Promise<void> {
   const gone = await countRows(
     tx,
     sql`delete from passkeys where user_id = ${userId} and id = ${id} returning id`,
@@ -181,7 +182,7 @@ function checkName({ host }: Page): void {
 async function keepChallenge(
   database: Database,
   challenge: string,
-  userId: string | null,
+  userId: UserId | null,
 ): Promise<void> {
   await database.execute(
     sql`delete from passkey_challenges where created_at < now() - make_interval(mins => ${MINUTES})`,
@@ -192,7 +193,7 @@ async function keepChallenge(
 }
 
 /** Whether a challenge was asked of this user, or of whoever signs in, and not signed yet. */
-async function takeChallenge(tx: Tx, challenge: string, userId: string | null): Promise<boolean> {
+async function takeChallenge(tx: Tx, challenge: string, userId: UserId | null): Promise<boolean> {
   const taken = await countRows(
     tx,
     sql`delete from passkey_challenges

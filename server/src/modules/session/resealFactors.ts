@@ -1,9 +1,11 @@
+import type { UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import type { Services } from '../../services.ts';
 
-const ResealFactorsRow = z.object({ userId: z.string(), secret: z.string() });
+const ResealFactorsRow = z.object({ userId: idRow<UserId>(), secret: z.string() });
 
 /** Seals the secrets of all second factors with the present key that are sealed with an older one. */
 export async function resealFactors({

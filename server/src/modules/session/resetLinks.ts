@@ -1,9 +1,11 @@
 import { randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import { fail } from '@zubrell/core/errors';
+import type { UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
 import type { Services } from '../../services.ts';
 import { endSecondFactor } from './secondFactor.ts';
 import { hashOf } from './sessions.ts';
@@ -20,7 +22,7 @@ const HOURS = 24;
 export async function makeResetLink(
   tx: Tx | Database,
   { clock }: Pick<Services, 'clock'>,
-  userId: string,
+  userId: UserId,
   endsSecondFactor: boolean,
 ): Promise<string> {
   const secret = randomBytes(24).toString('base64url');
@@ -34,7 +36,7 @@ export async function makeResetLink(
 }
 
 const LinkRow = z.object({
-  userId: z.string(),
+  userId: idRow<UserId>(),
   name: z.string(),
   email: z.string(),
   endsSecondFactor: z.boolean(),
@@ -45,7 +47,7 @@ export async function resetLinkOf(
   tx: Tx | Database,
   { clock }: Pick<Services, 'clock'>,
   secret: string,
-): Promise<{ userId: string; name: string; email: string; endsSecondFactor: boolean }> {
+): Promise<{ userId: UserId; name: string; email: string; endsSecondFactor: boolean }> {
   const [row] = await rowsOf(
     tx,
     LinkRow,

@@ -1,6 +1,7 @@
 import { randomInt } from 'node:crypto';
 import type { SecondFactorBegun } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
+import type { UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { Secret, TOTP } from 'otpauth';
 import { z } from 'zod';
@@ -23,7 +24,7 @@ type Keeping = Pick<Services, 'secrets'>;
 const Factor = z.object({ secret: z.string(), isOn: z.boolean() });
 type Factor = z.infer<typeof Factor>;
 
-async function factorOf(tx: Tx | Database, userId: string): Promise<Factor | null> {
+async function factorOf(tx: Tx | Database, userId: UserId): Promise<Factor | null> {
   const [row] = await rowsOf(
     tx,
     Factor,
@@ -39,7 +40,7 @@ function totpOf(secret: string, email: string): TOTP {
 /** Whether a user has a second factor, and how many recovery codes are left. */
 export async function secondFactorState(
   tx: Tx | Database,
-  userId: string,
+  userId: UserId,
 ): Promise<{ isOn: boolean; codesLeft: number }> {
   const factor = await factorOf(tx, userId);
   const codes = await countRows(tx, sql`select from recovery_codes where user_id = ${userId}`);
@@ -78,7 +79,7 @@ export async function beginSecondFactor(
 export async function confirmSecondFactor(
   tx: Tx,
   services: Keeping,
-  userId: string,
+  userId: UserId,
   code: string,
 ): Promise<string[]> {
   const factor = await factorOf(tx, userId);
@@ -90,7 +91,7 @@ export async function confirmSecondFactor(
 }
 
 /** Makes new recovery codes in the place of all others. */
-export async function makeRecoveryCodes(tx: Tx, userId: string): Promise<string[]> {
+export async function makeRecoveryCodes(tx: Tx, userId: UserId): Promise<string[]> {
   const codes = Array.from({ length: RECOVERY_CODES }, () =>
     Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join(''),
   );
@@ -103,7 +104,7 @@ export async function makeRecoveryCodes(tx: Tx, userId: string): Promise<string[
 }
 
 /** Ends a user's second factor. */
-export async function endSecondFactor(tx: Tx | Database, userId: string): Promise<void> {
+export async function endSecondFactor(tx: Tx | Database, userId: UserId): Promise<void> {
   await tx.execute(sql`delete from recovery_codes where user_id = ${userId}`);
   await tx.execute(sql`delete from second_factors where user_id = ${userId}`);
 }
@@ -117,7 +118,7 @@ export async function endSecondFactor(tx: Tx | Database, userId: string): Promis
 export async function checkSecondFactor(
   database: Database,
   services: Keeping,
-  userId: string,
+  userId: UserId,
   code: string | null,
 ): Promise<'device' | 'recovery' | null> {
   const factor = await factorOf(database, userId);
@@ -132,7 +133,7 @@ export async function checkSecondFactor(
 
 async function takeRecoveryCode(
   database: Database,
-  userId: string,
+  userId: UserId,
   code: string,
 ): Promise<boolean> {
   const typed = code.toLowerCase().replace(/[^a-z0-9]/g, '');
@@ -148,7 +149,7 @@ async function takeRecoveryCode(
 async function isCodeRight(
   tx: Tx | Database,
   { secrets }: Keeping,
-  userId: string,
+  userId: UserId,
   { secret }: Factor,
   code: string,
 ): Promise<boolean> {
@@ -168,7 +169,7 @@ async function isCodeRight(
   return taken > 0;
 }
 
-function openedSecret(secrets: Services['secrets'], secret: string, userId: string): string {
+function openedSecret(secrets: Services['secrets'], secret: string, userId: UserId): string {
   try {
     return secrets.open(secret, userId);
   } catch {

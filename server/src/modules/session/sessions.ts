@@ -8,6 +8,7 @@ import {
   User,
 } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
+import type { UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
@@ -79,7 +80,7 @@ export async function checkCredentials(
 export async function openSession(
   tx: Tx | Database,
   { clock }: Pick<Services, 'clock'>,
-  userId: string,
+  userId: UserId,
   from: OpenedFrom = { address: '', browser: '' },
 ): Promise<string> {
   const id = randomBytes(32).toString('base64url');
@@ -145,7 +146,7 @@ export async function openSessionsOf(
 export async function sessionsOf(
   tx: Tx | Database,
   { clock }: Pick<Services, 'clock'>,
-  userId: string,
+  userId: UserId,
   own: string,
 ): Promise<OpenSession[]> {
   return rowsOf(
@@ -161,7 +162,7 @@ export async function sessionsOf(
 /** Ends all sessions of a user but one, or the one of them that is named. */
 export async function endOthers(
   tx: Tx | Database,
-  userId: string,
+  userId: UserId,
   own: string,
   only: string | null = null,
 ): Promise<void> {
@@ -181,7 +182,7 @@ const PasswordHashRow = z.object({ passwordHash: z.string() });
  */
 export async function changePassword(
   database: Database,
-  userId: string,
+  userId: UserId,
   own: string,
   { present, fresh }: ChangePassword,
   onRecord: (tx: Tx) => Promise<void>,

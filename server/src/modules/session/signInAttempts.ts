@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { fail } from '@zubrell/core/errors';
+import type { UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, type Database, rowsOf } from '../../db/database.ts';
@@ -63,7 +64,7 @@ export async function beginAttempt(
  *
  * @throws {ZubrellError} SIGN_IN_TOO_OFTEN with the seconds to wait
  */
-export async function beginCodeAttempt(database: Database, userId: string): Promise<Attempt> {
+export async function beginCodeAttempt(database: Database, userId: UserId): Promise<Attempt> {
   const key = keyOf('code', userId);
   await count(database, key, CODE);
   return {

@@ -1,4 +1,5 @@
 import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Clock } from '../../clock.ts';
@@ -56,7 +57,7 @@ const StepRow = z.object({ step: z.number() });
  * The newest step that is committed, whatever the transaction itself has done: what is learned from steps up to
  * this one may be kept in mind.
  */
-export async function committedStep(tx: Tx, booksId: string): Promise<number> {
+export async function committedStep(tx: Tx, booksId: BooksId): Promise<number> {
   const [books] = await rowsOf(
     tx,
     StepRow,

@@ -1,3 +1,4 @@
+import type { AccountId, BankAccountId, PayeeId } from '@zubrell/core/ids';
 import type { BooksTx } from '../../db/database.ts';
 import type { BooksCommand } from './booksCommand.ts';
 
@@ -21,15 +22,15 @@ export interface Follow {
   /** Accounts, payees and the like came or went. */
   readonly thingsChanged: (command: BooksTx, ids: readonly string[]) => Promise<void>;
   /** A payee became another one, or is itself again. */
-  readonly payeeMerged: (command: BooksCommand, payeeId: string) => Promise<void>;
+  readonly payeeMerged: (command: BooksCommand, payeeId: PayeeId) => Promise<void>;
   /** An account was switched on or off, or what it is used for changed. */
   readonly accountChanged: (
     command: BooksCommand,
-    accountId: string,
+    accountId: AccountId,
     hasOtherRole: boolean,
   ) => Promise<void>;
   /** What is closed changed, or an opening balance. @param bankAccountId of which account; null for all */
-  readonly closingChanged: (command: BooksTx, bankAccountId: string | null) => Promise<void>;
+  readonly closingChanged: (command: BooksTx, bankAccountId: BankAccountId | null) => Promise<void>;
   /** Something changed that all proposals depend on. */
   readonly allChanged: (command: BooksTx) => Promise<void>;
 }
@@ -47,5 +48,5 @@ export interface DecidedLines {
 export interface NamedAmount {
   /** In minor units, whatever its sign. */
   readonly amount: number;
-  readonly payeeId: string | null;
+  readonly payeeId: PayeeId | null;
 }

@@ -1,5 +1,6 @@
 import { Steps, type StepsWanted } from '@zubrell/contract/desk';
 import { StepEvent } from '@zubrell/contract/events';
+import type { BooksId } from '@zubrell/core/ids';
 import { stepKindsByGroup } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
@@ -16,7 +17,7 @@ const PeopleRow = Steps.shape.people.element;
 /** The history of the books, the newest step first. */
 export async function stepsOf(
   tx: Tx,
-  booksId: string,
+  booksId: BooksId,
   { group, userId, search }: StepsWanted,
   cursor: string | undefined,
 ): Promise<Steps> {
@@ -50,7 +51,7 @@ export async function stepsOf(
 const MissedRow = StepEvent.omit({ by: true });
 
 /** What browsers missed that know of no step after one, oldest first. */
-export async function stepsAfter(tx: Tx, booksId: string, no: number): Promise<StepEvent[]> {
+export async function stepsAfter(tx: Tx, booksId: BooksId, no: number): Promise<StepEvent[]> {
   const rows = await rowsOf(
     tx,
     MissedRow,

@@ -1,3 +1,4 @@
+import type { BooksId, UserId } from '@zubrell/core/ids';
 import { stepKinds } from '@zubrell/core/steps/stepKinds';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -33,7 +34,7 @@ export const baseStepColumns = sql`
   s.no, s.kind, s.words, ${isUndoneStep} as "isUndone", coalesce(${newestTurn}, s.no) as since`;
 
 /** The base step that a step is or refers to. */
-export async function findBaseStep(tx: Tx, booksId: string, no: number): Promise<BaseStep | null> {
+export async function findBaseStep(tx: Tx, booksId: BooksId, no: number): Promise<BaseStep | null> {
   const [row] = await rowsOf(
     tx,
     BaseStep,
@@ -48,8 +49,8 @@ export async function findBaseStep(tx: Tx, booksId: string, no: number): Promise
 /** The step that the user did or brought back last, and that is in force. */
 export async function latestInForce(
   tx: Tx,
-  booksId: string,
-  userId: string,
+  booksId: BooksId,
+  userId: UserId,
 ): Promise<BaseStep | null> {
   const [row] = await rowsOf(
     tx,
@@ -66,8 +67,8 @@ export async function latestInForce(
 /** The step that the user took back last and did nothing new after. */
 export async function latestUndone(
   tx: Tx,
-  booksId: string,
-  userId: string,
+  booksId: BooksId,
+  userId: UserId,
 ): Promise<BaseStep | null> {
   const [row] = await rowsOf(
     tx,

@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import type { StepThing } from '@zubrell/core/steps/stepThings';
 import type { SQL } from 'drizzle-orm';
 import { z } from 'zod';
@@ -38,7 +39,7 @@ export interface ThingHandler {
     all: readonly StepItem[],
   ) => Promise<InTheWay>;
   /** Selects as `id` the lines that come and go with these, because nothing else has them here. */
-  readonly linesOf?: (booksId: string, ids: readonly string[]) => SQL;
+  readonly linesOf?: (booksId: BooksId, ids: readonly string[]) => SQL;
   /** The table whose rows of this kind name the step that made them in `step`, where its items don't. */
   readonly table?: 'entries' | 'documents' | 'decisions';
 }
@@ -47,7 +48,7 @@ export interface ThingHandler {
 interface DecisionHandler extends Pick<ThingHandler, 'missing'> {
   readonly table: 'decisions';
   /** Selects as `id` the lines of a decision. */
-  readonly linesOf: (booksId: string, decisionId: SQL) => SQL;
+  readonly linesOf: (booksId: BooksId, decisionId: SQL) => SQL;
 }
 
 /** The handlers of all kinds of things. */

@@ -1,3 +1,4 @@
+import type { LineId } from '@zubrell/core/ids';
 import { bookkeeper } from '../bookkeeper.ts';
 import type { Client, TestBooks } from '../client.ts';
 import { ofxFile } from '../files.ts';
@@ -17,7 +18,7 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     id: `F${index}`,
   }));
   const { id: batchId } = await books.keep('march.ofx', ofxFile(lines, '500.00'));
-  const { items } = await client.get<{ items: { lineId: string }[] }>(
+  const { items } = await client.get<{ items: { lineId: LineId }[] }>(
     `${path}/batches/${batchId}/lines`,
   );
   const [lineId = '', decided = '', another = ''] = items.map((each) => each.lineId);

@@ -1,3 +1,4 @@
+import type { LineId } from '@zubrell/core/ids';
 /*
  * What books should say, worked out from what was done to them and from nothing that the program itself works out:
  * each step is what it put and took away, and the books at any time are the steps in force, one after the other.
@@ -183,12 +184,12 @@ export class Model {
     return { touched, used };
   }
 
-  isHere(lineId: string): boolean {
+  isHere(lineId: LineId): boolean {
     const { own, batches } = this.state;
     return own.has(lineId) || [...batches.values()].some((ids) => ids.includes(lineId));
   }
 
-  decisionOf(lineId: string): Decision | null {
+  decisionOf(lineId: LineId): Decision | null {
     return [...this.state.decisions.values()].find(({ lines }) => lines.includes(lineId)) ?? null;
   }
 

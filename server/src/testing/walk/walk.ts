@@ -1,6 +1,7 @@
 import type { LaneCounts, UndoDone } from '@zubrell/contract/desk';
 import type { Documents } from '@zubrell/contract/documents';
 import type { BatchLines, BatchSheet } from '@zubrell/contract/intake';
+import type { BooksId } from '@zubrell/core/ids';
 import { type Client, makeBooks, Problem } from '../client.ts';
 import { Hole, type Model, type Turned } from './model.ts';
 import * as lineMoves from './moves.ts';
@@ -77,7 +78,7 @@ export async function walk(
   client: Client,
   seed: number,
   moves: number,
-  holds: (booksId: string) => Promise<void> = async () => undefined,
+  holds: (booksId: BooksId) => Promise<void> = async () => undefined,
 ): Promise<Walked> {
   const books = await makeBooks(client);
   const walker = new Walker(seed, client, books, await books.setup());

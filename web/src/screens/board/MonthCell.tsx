@@ -1,4 +1,5 @@
 import type { BoardCell } from '@zubrell/contract/board';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 
@@ -7,7 +8,7 @@ export function MonthCell({
   bankAccountId,
   cell,
 }: {
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
   readonly cell: BoardCell;
 }) {
   const { booksId, amount } = useBooks();

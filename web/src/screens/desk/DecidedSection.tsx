@@ -1,4 +1,5 @@
 import type { DeskLine } from '@zubrell/contract/desk';
+import type { EntryId } from '@zubrell/core/ids';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Fragment } from 'react';
@@ -28,7 +29,7 @@ export function DecidedSection({
   entryId,
 }: {
   readonly line: DeskLine;
-  readonly entryId: string | null;
+  readonly entryId: EntryId | null;
 }) {
   const { booksId, setup, accountName, payeeName, taxName, amount } = useBooks();
   const showDate = useShowDate();

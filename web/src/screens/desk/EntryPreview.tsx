@@ -1,3 +1,4 @@
+import type { BankAccountId } from '@zubrell/core/ids';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { useBooks } from '../../app/useBooks.ts';
 import { entryPreview } from './entryPreview.ts';
@@ -9,7 +10,7 @@ export function EntryPreview({
   coding,
 }: {
   readonly amount: number;
-  readonly bankAccountId: string;
+  readonly bankAccountId: BankAccountId;
   readonly coding: Coding;
 }) {
   const { setup, accountName, amount } = useBooks();

@@ -1,4 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
+import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
@@ -9,7 +10,7 @@ import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 
 /** The decided lines that speak for what is proposed, each leading to itself; fetched when they are asked for. */
-export function EvidenceList({ lineId }: { readonly lineId: string }) {
+export function EvidenceList({ lineId }: { readonly lineId: LineId }) {
   const { booksId, accountName } = useBooks();
   const showDate = useShowDate();
   const [isOpen, setIsOpen] = useState(false);

@@ -1,3 +1,4 @@
+import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -14,7 +15,7 @@ export function RecodeBar({
   lineIds,
   total,
 }: {
-  readonly lineIds: readonly string[];
+  readonly lineIds: readonly LineId[];
   readonly total: number;
 }) {
   const { booksId } = useBooks();

@@ -1,4 +1,5 @@
 import type { Question } from '@zubrell/contract/questions';
+import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
@@ -9,7 +10,7 @@ import { useShowDate } from '../../app/useToday.ts';
 import { Moon } from '../../ui/Moon.tsx';
 
 /** What was asked about a line and answered, and the papers kept with it. */
-export function ThreadSection({ lineId }: { readonly lineId: string }) {
+export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
   const { booksId } = useBooks();
   const { data } = questionsApi.useLineThreadQuery({ booksId, lineId });
   const [addPaper, { isLoading }] = questionsApi.useAddPaperMutation();

@@ -1,5 +1,6 @@
 import type { DecisionKind, Grouping, Scope } from '@zubrell/contract/desk';
 import { lastDayOf } from '@zubrell/core/dates/calendarDate';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
 
 /** The places on the left of the Desk. */
@@ -11,7 +12,7 @@ export interface DeskScope {
   readonly grouping: Grouping;
   /** `YYYY-MM`, or null for all periods. */
   readonly period: string | null;
-  readonly bankAccountId: string | null;
+  readonly bankAccountId: BankAccountId | null;
   readonly search: string;
   /** Only money in, or only money out. */
   readonly side: 'in' | 'out' | null;

@@ -1,5 +1,6 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { accountLabel, taxSideOf } from '../../app/useBooks.ts';
@@ -18,7 +19,7 @@ export type EntryPreview =
 export function entryPreview(
   setup: BooksSetup,
   line: number,
-  bankAccountId: string,
+  bankAccountId: BankAccountId,
   coding: Coding,
 ): EntryPreview {
   const bank = setup.bankAccounts.find(({ id }) => id === bankAccountId);

@@ -1,6 +1,7 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
+import type { LineId } from '@zubrell/core/ids';
 import { heldHeadings, heldLabels } from '@zubrell/core/intake/held';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
@@ -38,7 +39,7 @@ export function laneRow(stacks: readonly Stack[]): LaneRow {
 export interface TickedRow {
   readonly kind: 'ticked';
   readonly id: 'ticked';
-  readonly lineIds: readonly string[];
+  readonly lineIds: readonly LineId[];
   readonly total: number;
 }
 

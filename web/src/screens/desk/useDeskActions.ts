@@ -1,5 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
+import type { BankAccountId, LineId } from '@zubrell/core/ids';
 import { createContext, useContext } from 'react';
 import { toast } from 'sonner';
 import { linesApi } from '../../api/lines.ts';
@@ -27,7 +28,7 @@ import { useSeenStep } from './useSeenStep.ts';
 export interface ExcludeOptions {
   readonly as?: 'excluded' | 'deleted';
   /** The only line of the row. */
-  readonly lineId?: string | null;
+  readonly lineId?: LineId | null;
   /** The line that it is a copy of. */
   readonly originalId?: string | undefined;
   /** The line by which the bank corrects it, and that is excluded with it. */
@@ -58,7 +59,7 @@ export interface DeskActions {
   /** Puts a row's asked lines on the suspense account. */
   readonly suspend: (row: DeskRow) => Promise<boolean>;
   /** Moves a row's lines to the bank account they belong to. */
-  readonly moveTo: (row: DeskRow, bankAccountId: string) => Promise<boolean>;
+  readonly moveTo: (row: DeskRow, bankAccountId: BankAccountId) => Promise<boolean>;
   /** Ticks a row, or unticks it. */
   readonly tick: (row: DeskRow) => Promise<void>;
   /** Says that a line is no second copy. */

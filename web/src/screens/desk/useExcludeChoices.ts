@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DeskLine, ExcludeReason, MateLine, Stack } from '@zubrell/contract/desk';
+import type { LineId } from '@zubrell/core/ids';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -13,7 +14,7 @@ export interface ExcludeChoices {
   readonly refusals: Readonly<Record<ExcludeReason, string | null>>;
   readonly meanings: Readonly<Record<ExcludeReason, string>>;
   /** The line, where the row stands for a single one. */
-  readonly lineId: string | null;
+  readonly lineId: LineId | null;
   /** Of a single line: what it may be a copy of, and what may correct it. */
   readonly originals: readonly MateLine[];
   readonly corrections: readonly MateLine[];

@@ -1,4 +1,5 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
+import type { AccountId } from '@zubrell/core/ids';
 import type { Uses } from '../../app/codingChoices.ts';
 
 /**
@@ -11,7 +12,7 @@ import type { Uses } from '../../app/codingChoices.ts';
 export function withUsual(
   coding: DraftCoding,
   { payees, accounts }: Uses,
-  takesTax: (accountId: string) => boolean,
+  takesTax: (accountId: AccountId) => boolean,
 ): DraftCoding {
   if (coding.parts !== null) return coding;
   const payee = payees.find(({ payeeId }) => payeeId === coding.payeeId);

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { BatchLine, BatchSheet } from '@zubrell/contract/intake';
+import type { BatchId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
@@ -165,7 +166,7 @@ const STATES: Readonly<Record<BatchLine['state'], string>> = {
   gone: 'not in the books',
 };
 
-function BatchLinesTable({ batchId }: { readonly batchId: string }) {
+function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
   const { booksId, amount } = useBooks();
   const showDate = useShowDate();
   const { data, hasNextPage, fetchNextPage, isFetching } = intakeApi.useBatchLinesInfiniteQuery({

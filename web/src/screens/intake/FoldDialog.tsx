@@ -1,4 +1,5 @@
 import type { BatchLine } from '@zubrell/contract/intake';
+import type { BatchId } from '@zubrell/core/ids';
 import { Modal } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -15,7 +16,7 @@ export function FoldDialog({
   folded,
   onClose,
 }: {
-  readonly batchId: string;
+  readonly batchId: BatchId;
   readonly line: BatchLine;
   readonly folded: NonNullable<BatchLine['folded']>;
   readonly onClose: () => void;

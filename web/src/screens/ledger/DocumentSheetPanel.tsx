@@ -1,5 +1,6 @@
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { DocumentId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
@@ -22,7 +23,7 @@ export function DocumentSheetPanel({
   documentId,
   onClose,
 }: {
-  readonly documentId: string;
+  readonly documentId: DocumentId;
   readonly onClose: () => void;
 }) {
   const { booksId, accountName, payeeName, taxName, amount } = useBooks();

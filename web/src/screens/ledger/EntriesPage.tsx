@@ -1,4 +1,5 @@
 import type { OutstandingEntry } from '@zubrell/contract/ledger';
+import type { EntryId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
@@ -95,7 +96,7 @@ function OutstandingTable({
 }: {
   readonly entries: readonly OutstandingEntry[];
   readonly currentId: string | null;
-  readonly onEntry: (entryId: string) => void;
+  readonly onEntry: (entryId: EntryId) => void;
 }) {
   const { bankAccountName } = useBooks();
   const showDate = useShowDate();

@@ -1,4 +1,5 @@
 import type { Entry } from '@zubrell/contract/ledger';
+import type { BankAccountId, EntryId } from '@zubrell/core/ids';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -38,7 +39,7 @@ export function EntryDialog({
   readonly entry: Entry | null;
   /** What a new one begins with. */
   readonly start?: Partial<HandDraft>;
-  readonly onClose: (entryId?: string) => void;
+  readonly onClose: (entryId?: EntryId) => void;
 }) {
   const { booksId, setup } = useBooks();
   const { told } = useUndo();
@@ -184,7 +185,7 @@ function BankField({
 }: {
   readonly label: string;
   readonly value: string | null;
-  readonly onChange: (bankAccountId: string | null) => void;
+  readonly onChange: (bankAccountId: BankAccountId | null) => void;
 }) {
   const { setup } = useBooks();
   return (

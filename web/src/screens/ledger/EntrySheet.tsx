@@ -1,5 +1,6 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Fragment } from 'react';
 import { Table } from 'react-bootstrap';
@@ -31,7 +32,7 @@ export function EntrySheet({
   entryId,
   onClose,
 }: {
-  readonly entryId: string;
+  readonly entryId: EntryId;
   readonly onClose: () => void;
 }) {
   const { booksId, setup, accountName, payeeName, taxName, amount } = useBooks();

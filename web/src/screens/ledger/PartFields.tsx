@@ -1,3 +1,4 @@
+import type { AccountId, TaxCodeId } from '@zubrell/core/ids';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -11,14 +12,14 @@ export function AccountAndTaxFields({
   areBanksIn = true,
   onChange,
 }: {
-  readonly accountId: string | null;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId | null;
+  readonly taxCodeId: TaxCodeId | null;
   /** Tells these fields from others. @example 'of line 2' */
   readonly label: string;
   readonly isTaxed?: boolean;
   /** Whether it may be a bank account. */
   readonly areBanksIn?: boolean;
-  readonly onChange: (accountId: string | null, taxCodeId: string | null) => void;
+  readonly onChange: (accountId: AccountId | null, taxCodeId: TaxCodeId | null) => void;
 }) {
   const { takesTax } = useBooks();
   const uses = useUses();

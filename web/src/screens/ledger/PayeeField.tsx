@@ -1,3 +1,4 @@
+import type { PayeeId } from '@zubrell/core/ids';
 import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
@@ -17,7 +18,7 @@ export function PayeeField({
   /** What a payee made here is. */
   readonly kind: 'supplier' | 'customer' | 'other';
   readonly value: string | null;
-  readonly onChange: (payeeId: string | null) => void;
+  readonly onChange: (payeeId: PayeeId | null) => void;
   readonly autoFocus?: boolean;
 }) {
   const { booksId } = useBooks();

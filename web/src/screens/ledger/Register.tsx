@@ -1,5 +1,6 @@
 import type { Account } from '@zubrell/contract/books';
 import type { RegisterRow } from '@zubrell/contract/ledger';
+import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Table } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -21,8 +22,8 @@ export function Register({
   onEntry,
 }: {
   readonly account: Account;
-  readonly entryId: string | null;
-  readonly onEntry: (entryId: string | null) => void;
+  readonly entryId: EntryId | null;
+  readonly onEntry: (entryId: EntryId | null) => void;
 }) {
   const { booksId, setup, accountName, payeeName, amount } = useBooks();
   const showDate = useShowDate();

@@ -1,4 +1,5 @@
 import type { DocumentSheet, NewDocument } from '@zubrell/contract/documents';
+import type { AccountId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 
 /** A document as it is being typed. */
@@ -6,7 +7,7 @@ export interface DocumentDraft {
   readonly kind: NewDocument['kind'];
   readonly side: DocumentSide;
   readonly number: string;
-  readonly payeeId: string | null;
+  readonly payeeId: PayeeId | null;
   readonly date: string;
   readonly dueDate: string;
   readonly note: string;
@@ -15,8 +16,8 @@ export interface DocumentDraft {
 
 export interface DraftLine {
   readonly text: string;
-  readonly accountId: string | null;
-  readonly taxCodeId: string | null;
+  readonly accountId: AccountId | null;
+  readonly taxCodeId: TaxCodeId | null;
   readonly amount: number | null;
 }
 

@@ -1,4 +1,5 @@
 import type { HandEntry } from '@zubrell/contract/ledger';
+import type { AccountId, BankAccountId, DocumentId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import { handDirection } from '@zubrell/core/ledger/entries';
 import { sumOf } from '@zubrell/core/money/minor';
 
@@ -6,16 +7,16 @@ import { sumOf } from '@zubrell/core/money/minor';
 export interface HandDraft {
   readonly kind: HandEntry['kind'];
   readonly date: string;
-  readonly bankAccountId: string | null;
-  readonly toBankAccountId: string | null;
+  readonly bankAccountId: BankAccountId | null;
+  readonly toBankAccountId: BankAccountId | null;
   readonly amount: number | null;
   readonly number: string;
   readonly note: string;
-  readonly payeeId: string | null;
-  readonly accountId: string | null;
-  readonly taxCodeId: string | null;
+  readonly payeeId: PayeeId | null;
+  readonly accountId: AccountId | null;
+  readonly taxCodeId: TaxCodeId | null;
   /** The documents that it settles, each with how much of it, signed like what is open. */
-  readonly settles: readonly { readonly documentId: string; readonly amount: number }[];
+  readonly settles: readonly { readonly documentId: DocumentId; readonly amount: number }[];
   /** What the entry settled before it was changed: that is open again for it. */
   readonly own: HandDraft['settles'];
   /** What is more than the documents stays as credit with the payee. */
@@ -23,7 +24,10 @@ export interface HandDraft {
   /** Of a journal: the bank will report it. */
   readonly isAwaited: boolean;
   /** Of a journal: debit positive. */
-  readonly legs: readonly { readonly accountId: string | null; readonly amount: number | null }[];
+  readonly legs: readonly {
+    readonly accountId: AccountId | null;
+    readonly amount: number | null;
+  }[];
 }
 
 export const handNames: Readonly<Record<HandEntry['kind'], string>> = {
@@ -36,7 +40,7 @@ export const handNames: Readonly<Record<HandEntry['kind'], string>> = {
 };
 
 /** What an entry begins with. */
-export function emptyHand(date: string, bankAccountId: string | null): HandDraft {
+export function emptyHand(date: string, bankAccountId: BankAccountId | null): HandDraft {
   return {
     kind: 'cheque',
     date,

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { PairingView } from '@zubrell/contract/pairing';
+import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
@@ -18,7 +19,7 @@ export function AnotherLine({
   onClose,
 }: {
   readonly view: PairingView;
-  readonly onAdd: (lineId: string) => void;
+  readonly onAdd: (lineId: LineId) => void;
   readonly onClose: () => void;
 }) {
   const { booksId } = useBooks();

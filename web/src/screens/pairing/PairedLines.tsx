@@ -1,5 +1,6 @@
 import type { PairingView } from '@zubrell/contract/pairing';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { LineId } from '@zubrell/core/ids';
 import { useEffect, useState } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -16,7 +17,7 @@ export function PairedLines({
   readonly view: PairingView;
   readonly search: string;
   readonly onSearch: (search: string) => void;
-  readonly onLines: (lineIds: readonly string[]) => void;
+  readonly onLines: (lineIds: readonly LineId[]) => void;
   readonly onBack: () => void;
 }) {
   const { bankAccountName } = useBooks();

@@ -1,4 +1,5 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
+import type { LineId } from '@zubrell/core/ids';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { Link } from 'react-router';
@@ -24,7 +25,7 @@ export function PairingSide({
   readonly by: number;
   readonly answer: DifferenceAnswer | null;
   readonly onAnswer: (answer: DifferenceAnswer | null) => void;
-  readonly onLines: (lineIds: readonly string[]) => void;
+  readonly onLines: (lineIds: readonly LineId[]) => void;
 }) {
   const { booksId, amount } = useBooks();
   const showDate = useShowDate();

@@ -1,4 +1,5 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
+import type { LineId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -27,10 +28,10 @@ export function PairingTable({
   onBack,
 }: {
   readonly view: PairingView;
-  readonly lineIds: readonly string[];
+  readonly lineIds: readonly LineId[];
   readonly search: string;
   readonly onSearch: (search: string) => void;
-  readonly onLines: (lineIds: readonly string[]) => void;
+  readonly onLines: (lineIds: readonly LineId[]) => void;
   readonly onBack: () => void;
 }) {
   const { booksId } = useBooks();

@@ -1,3 +1,4 @@
+import type { LineId } from '@zubrell/core/ids';
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import { questionsApi } from '../../api/questions.ts';
@@ -5,7 +6,7 @@ import { shownProblem } from '../../app/problem.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 
 /** Adds an invoice or receipt to a payment; a phone offers its camera. */
-export function AddPaper({ lineId, name }: { readonly lineId: string; readonly name: string }) {
+export function AddPaper({ lineId, name }: { readonly lineId: LineId; readonly name: string }) {
   const booksId = useBooksId();
   const [addPaper, { isLoading }] = questionsApi.useAddPaperMutation();
   const field = useRef<HTMLInputElement>(null);

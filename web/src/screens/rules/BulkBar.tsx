@@ -1,4 +1,5 @@
 import type { ChangeRules } from '@zubrell/contract/rules';
+import type { BankAccountId, RuleId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { Dropdown, Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
@@ -15,7 +16,7 @@ export function BulkBar({
   onDone,
   onCopyElsewhere,
 }: {
-  readonly ruleIds: readonly string[];
+  readonly ruleIds: readonly RuleId[];
   readonly onDone: () => void;
   readonly onCopyElsewhere: (text: string) => void;
 }) {
@@ -95,7 +96,7 @@ function CopyDialog({
   onCopy,
 }: {
   readonly onClose: () => void;
-  readonly onCopy: (bankAccountIds: string[]) => Promise<void>;
+  readonly onCopy: (bankAccountIds: BankAccountId[]) => Promise<void>;
 }) {
   const [ids, setIds] = useState<readonly string[] | null>(null);
   return (

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { RuleFileRead } from '@zubrell/contract/rules';
+import type { BooksId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -173,7 +174,7 @@ function NameChoice({
   onChange,
 }: {
   readonly name: Name;
-  readonly booksId: string;
+  readonly booksId: BooksId;
   readonly value: string | null;
   readonly onChange: (id: string | null) => void;
 }) {

@@ -9,6 +9,7 @@ import {
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { ListedRule } from '@zubrell/contract/rules';
+import type { RuleId } from '@zubrell/core/ids';
 import { type KeyboardEvent, type RefObject, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { rulesApi } from '../../api/rules.ts';
@@ -63,7 +64,7 @@ export function RuleList({
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const numberOf = (id: string) => rules.find((rule) => rule.id === id)?.number ?? null;
 
-  async function move(ruleId: string, beforeId: string | null | undefined): Promise<void> {
+  async function move(ruleId: RuleId, beforeId: string | null | undefined): Promise<void> {
     if (beforeId !== undefined) told(await moveRule({ booksId, ruleId, beforeId }));
   }
 

@@ -1,6 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import type { ListedRule } from '@zubrell/contract/rules';
+import type { RuleId } from '@zubrell/core/ids';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
@@ -23,7 +24,7 @@ export function RuleRow({
   readonly isCurrent: boolean;
   readonly canMove: boolean;
   readonly isTicked: boolean;
-  readonly numberOf: (ruleId: string) => number | null;
+  readonly numberOf: (ruleId: RuleId) => number | null;
   readonly onTick: (isTicked: boolean) => void;
 }) {
   const { booksId } = useBooks();

@@ -1,4 +1,5 @@
 import type { TriedLine } from '@zubrell/contract/rules';
+import type { RuleId } from '@zubrell/core/ids';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { lineAddress } from '../../app/lineAddress.ts';
@@ -18,7 +19,7 @@ export function TriedTable({
   readonly lines: readonly TriedLine[];
   /** Words that are marked in the wording. */
   readonly words: readonly string[];
-  readonly numberOf: (ruleId: string) => number | null;
+  readonly numberOf: (ruleId: RuleId) => number | null;
   readonly empty: string;
 }) {
   const { booksId, accountName, taxName } = useBooks();

@@ -1,4 +1,5 @@
 import type { TriedLine } from '@zubrell/contract/rules';
+import type { RuleId } from '@zubrell/core/ids';
 import { useMemo, useState } from 'react';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -33,8 +34,8 @@ export function TryOut({
   numberOf,
 }: {
   readonly draft: RuleDraft;
-  readonly ruleId: string | null;
-  readonly numberOf: (ruleId: string) => number | null;
+  readonly ruleId: RuleId | null;
+  readonly numberOf: (ruleId: RuleId) => number | null;
 }) {
   const { booksId } = useBooks();
   const body = useLater(

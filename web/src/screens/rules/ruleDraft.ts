@@ -1,4 +1,5 @@
 import type { ListedRule, RuleBody, RuleResult, RuleTakes } from '@zubrell/contract/rules';
+import type { AccountId, BankAccountId } from '@zubrell/core/ids';
 import { sameText } from '@zubrell/core/propose/rule/ruleFile';
 
 type Takes = RuleTakes;
@@ -9,13 +10,13 @@ export type AnyCondition = Takes['conditions'][number];
 export type OneCondition = Exclude<AnyCondition, { kind: 'group' }>;
 /** A part of what a rule codes, of which the account may not be chosen yet. */
 export type DraftRulePart = Omit<Code['parts'][number], 'accountId'> & {
-  readonly accountId: string | null;
+  readonly accountId: AccountId | null;
 };
 /** What becomes of a line, as far as it is filled in. */
 export type DraftResult =
   | (Omit<Code, 'parts'> & { readonly parts: readonly DraftRulePart[] })
   | Exclude<RuleResult, { kind: 'code' | 'transfer' }>
-  | { readonly kind: 'transfer'; readonly bankAccountId: string | null };
+  | { readonly kind: 'transfer'; readonly bankAccountId: BankAccountId | null };
 
 /** A rule that is being written. */
 export interface RuleDraft {

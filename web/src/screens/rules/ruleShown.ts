@@ -1,4 +1,5 @@
 import type { ListedRule, RuleHealth, TriedLine } from '@zubrell/contract/rules';
+import type { RuleId } from '@zubrell/core/ids';
 import type { Missed } from '@zubrell/core/propose/rule/nearMiss';
 import { type RuleNames, ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { foldCase } from '@zubrell/core/text/foldCase';
@@ -6,7 +7,7 @@ import { foldCase } from '@zubrell/core/text/foldCase';
 /** What is wrong with a rule, or worth a look, in a few words. @param numberOf gives a rule's number */
 export function healthWords(
   health: RuleHealth,
-  numberOf: (ruleId: string) => number | null,
+  numberOf: (ruleId: RuleId) => number | null,
 ): string {
   switch (health.kind) {
     case 'neverATurn':
@@ -50,7 +51,7 @@ export const missedNames: Readonly<Record<Missed, string>> = {
 /** What a line was coded by. @example 'rule 3, changed' */
 export function takenFrom(
   line: Pick<TriedLine, 'source' | 'sourceRuleId' | 'isChanged' | 'state'>,
-  numberOf: (ruleId: string) => number | null,
+  numberOf: (ruleId: RuleId) => number | null,
 ): string {
   const changed = line.isChanged ? ', changed' : '';
   switch (line.source) {
@@ -114,7 +115,7 @@ export function shownRules(
 /** The rule that one goes before when it is moved up or down; undefined where it can't be. */
 export function beforeWhenMoved(
   rules: readonly Pick<ListedRule, 'id'>[],
-  ruleId: string,
+  ruleId: RuleId,
   by: -1 | 1,
 ): string | null | undefined {
   const at = rules.findIndex(({ id }) => id === ruleId);
@@ -126,7 +127,7 @@ export function beforeWhenMoved(
 /** The rule that one goes before when it is dropped on the place of another. */
 export function beforeWhenDropped(
   rules: readonly Pick<ListedRule, 'id'>[],
-  ruleId: string,
+  ruleId: RuleId,
   overId: string,
 ): string | null {
   const from = rules.findIndex(({ id }) => id === ruleId);

@@ -1,3 +1,4 @@
+import type { RuleId } from '@zubrell/core/ids';
 import { toast } from 'sonner';
 import { rulesApi } from '../../api/rules.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -6,12 +7,12 @@ import { useBooks } from '../../app/useBooks.ts';
 
 /** Writes rules to a file: its text, or saved where the browser saves. */
 export function useRuleFile(): {
-  readonly text: (ruleIds: readonly string[]) => Promise<string | null>;
-  readonly save: (ruleIds: readonly string[]) => Promise<void>;
+  readonly text: (ruleIds: readonly RuleId[]) => Promise<string | null>;
+  readonly save: (ruleIds: readonly RuleId[]) => Promise<void>;
 } {
   const { booksId, setup } = useBooks();
   const [fetchFile] = rulesApi.useLazyRuleFileQuery();
-  const text = async (ruleIds: readonly string[]): Promise<string | null> => {
+  const text = async (ruleIds: readonly RuleId[]): Promise<string | null> => {
     const { data, error } = await fetchFile({ booksId, ruleId: [...ruleIds] });
     if (data) return JSON.stringify(data, null, 2);
     toast.error(shownProblem(error).message);
