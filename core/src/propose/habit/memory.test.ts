@@ -82,7 +82,7 @@ describe('a memory', () => {
         expect(said(memory)).toEqual(said(fresh));
         expect(said(makeMemory(memory.save()))).toEqual(said(fresh));
       }),
-      { numRuns: 300 },
+      { numRuns: 120 },
     );
   });
 
