@@ -57,7 +57,10 @@ export async function rulesLive(): Promise<string> {
     note('a try-out as one types, median', median(spent), TRY_AIM);
     note('the slowest of them', Math.max(...spent), TRY_AIM);
     await postHalf(books, accountId);
-    note('posting a stack of 200', await post(books, accountId, `${name(2)} KEN`, 1, POSTED));
+    note(
+      'posting a stack of 200',
+      await post(books, accountId, `${name(2)} KEN`, { from: 1, to: POSTED }),
+    );
     const renew = await timed(() =>
       inTx(books, (tx) => renewProposals(tx, books.booksId, [`${name(2)} KEN`])),
     );
@@ -159,7 +162,7 @@ async function postHalf(books: BenchBooks, accountId: string): Promise<void> {
   );
   await books.owner.execute(sql`analyze`);
   // The first command after so large a step learns from all of it; those after it are what is measured.
-  await post(books, accountId, `${name(3)} KEN`, POSTED + 1, POSTED + 1);
+  await post(books, accountId, `${name(3)} KEN`, { from: POSTED + 1, to: POSTED + 1 });
 }
 
 /** Posts lines of a stem, by their places in time. @returns how long it took, in milliseconds */
@@ -167,8 +170,7 @@ async function post(
   books: BenchBooks,
   accountId: string,
   stem: string,
-  from: number,
-  to: number,
+  { from, to }: { readonly from: number; readonly to: number },
 ): Promise<number> {
   const rows = await inTx(books, (tx) =>
     rowsOf(

@@ -73,8 +73,8 @@ export async function seed(database: Database, owner: Database, secrets: Secrets
       larkmoor,
       firstMonth,
       async (id, month) => {
-        await seedRules(database, at, id, actor, month);
-        await seedPapers(database, at, id, actor, month);
+        await seedRules({ database, at, booksId: id, actor }, month);
+        await seedPapers({ database, at, booksId: id, actor }, month);
       },
     );
     await seedSecondThoughts(database, booksId, actor, await at(demoToday));
@@ -129,7 +129,7 @@ export async function seedBusiness(
     if (month <= POSTED_TO) await postMonth(scene, month);
   }
   for (const { bank, fileName, text, day } of business.oddFiles?.(lines) ?? []) {
-    await keepText(scene, bank, fileName, text, day);
+    await keepText(scene, bank, { fileName, text }, day);
   }
   return booksId;
 }
@@ -151,18 +151,17 @@ async function keepMonth(scene: Scene, account: MadeBankAccount, month: string):
   const own = lines.filter(({ bank, date }) => bank === account.key && date.startsWith(month));
   if (own.length === 0) return;
   const opening = balanceBefore(account, lines, `${month}-01`);
-  const text = writeStatement(business, account, own, opening, lastDayOf(month));
+  const text = writeStatement(business, account, own, { opening, closingDate: lastDayOf(month) });
   const ending = account.format.startsWith('ofx') ? 'ofx' : 'csv';
   const fileName = `${account.name.toLowerCase().replace(' ', '-')}-${month}.${ending}`;
-  await keepText(scene, account.key, fileName, text, dayAfter(month));
+  await keepText(scene, account.key, { fileName, text }, dayAfter(month));
 }
 
 /** Keeps a file in a bank account, on a day. */
 async function keepText(
   { database, at, readFile, booksId, actor, bankIds }: Scene,
   bank: string,
-  fileName: string,
-  text: string,
+  { fileName, text }: { readonly fileName: string; readonly text: string },
   day: string,
 ): Promise<void> {
   const services = { database, ...(await at(day)) };

@@ -37,14 +37,8 @@ export async function seedFeeds(
       const remote = larkmoor.bankAccounts
         .filter(({ key }) => (accounts as readonly string[]).includes(key))
         .map(({ key, name, number }) => ({ id: key, name, number }));
-      const feedIds = await takeConsent(
-        tx,
-        { secrets },
-        booksId,
-        consent,
-        { token, expires },
-        remote,
-      );
+      const given = { token, expires };
+      const feedIds = await takeConsent({ tx, booksId, secrets }, consent, given, remote);
       const isExpired = token === practiceConsents.expired.token;
       const stored: StoredResult = isExpired
         ? {

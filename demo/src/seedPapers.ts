@@ -10,7 +10,7 @@ import { pairLines } from '@zubrell/server/modules/pairing/pairLines';
 import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import type { StandOn } from './days.ts';
+import type { Seeding } from './days.ts';
 
 /** The month whose lines meet what was entered before. */
 const PAPERS_FOR = '2026-03';
@@ -70,10 +70,7 @@ const ENTERED: readonly Entered[] = [
 
 /** Enters what is in the books before the bank reports it: bills, invoices, cheques, receipts, a transfer. */
 export async function seedPapers(
-  database: Database,
-  at: StandOn,
-  booksId: string,
-  actor: Actor,
+  { database, at, booksId, actor }: Seeding,
   month: string,
 ): Promise<void> {
   if (month !== PAPERS_FOR) return;

@@ -11,7 +11,7 @@ import { ruleRows } from '@zubrell/server/modules/rules/ruleRows';
 import type { Actor, Services } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import type { StandOn } from './days.ts';
+import type { Seeding } from './days.ts';
 
 /** From this month on Larkmoor has rules, so that they have a record by now. */
 const RULES_FROM = '2025-08';
@@ -168,10 +168,7 @@ const RULES: readonly MadeRule[] = [
 
 /** Writes Larkmoor's rules before the lines of a month come in, or changes them as its bookkeeper would. */
 export async function seedRules(
-  database: Database,
-  at: StandOn,
-  booksId: string,
-  actor: Actor,
+  { database, at, booksId, actor }: Seeding,
   month: string,
 ): Promise<void> {
   if (month !== RULES_FROM && month !== AT_ONCE_FROM) return;
@@ -179,7 +176,7 @@ export async function seedRules(
   await inBooks(database, booksId, async (tx) => {
     if (month === AT_ONCE_FROM) {
       for (const name of ['Hedgerow payouts', 'Parcel lockers']) {
-        await postAtOnce(tx, services, booksId, actor, name);
+        await postAtOnce(tx, services, { booksId, actor }, name);
       }
       return;
     }
@@ -202,8 +199,7 @@ export async function seedRules(
 async function postAtOnce(
   tx: Tx,
   services: Pick<Services, 'clock'>,
-  booksId: string,
-  actor: Actor,
+  { booksId, actor }: Pick<Seeding, 'booksId' | 'actor'>,
   name: string,
 ): Promise<void> {
   const row = (await ruleRows(tx, booksId)).find((each) => each.name === name);

@@ -108,7 +108,11 @@ function makeBooks(throws: Dice, pool: readonly Supplier[], at: number): PastLin
       [...own, ...shared].flatMap(({ payee, purpose }) =>
         dealsOf(throws, payee, count).map((deal): PastLine => {
           const date = `${month}-${String(deal.day).padStart(2, '0')}`;
-          const { description, reference } = bank(throws, TONGUES.english, deal, payee.name, date);
+          const { description, reference } = bank(throws, TONGUES.english, {
+            deal,
+            name: payee.name,
+            date,
+          });
           return {
             date,
             amount: deal.amount,

@@ -93,10 +93,11 @@ export interface Mix {
 /** Makes the payees of a business. */
 export function makePayees(throws: Dice, tongue: Tongue, mix: Mix): Payee[] {
   const payees: Payee[] = [];
-  for (let at = 0; at < mix.payees; at += 1) payees.push(makePayee(throws, tongue, mix, 0, payees));
+  for (let at = 0; at < mix.payees; at += 1)
+    payees.push(makePayee(throws, tongue, mix, { from: 0, others: payees }));
   for (let month = 1; month < mix.months; month += 1) {
     for (let at = 0; at < mix.fresh; at += 1) {
-      payees.push(makePayee(throws, tongue, mix, month, payees));
+      payees.push(makePayee(throws, tongue, mix, { from: month, others: payees }));
     }
   }
   return payees;
@@ -106,8 +107,7 @@ function makePayee(
   throws: Dice,
   tongue: Tongue,
   mix: Mix,
-  from: number,
-  others: readonly Payee[],
+  { from, others }: { readonly from: number; readonly others: readonly Payee[] },
 ): Payee {
   const { chance, pick, whole, digits } = throws;
   const isPerson = chance(0.18);

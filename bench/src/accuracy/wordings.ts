@@ -14,9 +14,7 @@ export interface Wording {
 export type Bank = (
   throws: Dice,
   tongue: Tongue,
-  deal: Deal,
-  name: string,
-  date: string,
+  of: { readonly deal: Deal; readonly name: string; readonly date: string },
 ) => Wording;
 
 /** A name as it arrives: sometimes misspelt, without spaces, turned round. */
@@ -42,7 +40,7 @@ const dottedDate = (date: string) => `${date.slice(8)}.${date.slice(5, 7)}.`;
 /** Everything in one line, upper case, cut. */
 export const terse =
   (cut: number): Bank =>
-  (throws, tongue, deal, name, date) => {
+  (throws, tongue, { deal, name, date }) => {
     const { chance, digits, pick, whole } = throws;
     const { payee, word } = deal;
     const said = spelt(throws, deal, name);
@@ -72,7 +70,7 @@ export const terse =
   };
 
 /** Kind of payment in the description, payee and purpose in the reference. */
-export const formal: Bank = (throws, tongue, deal, name, date) => {
+export const formal: Bank = (throws, tongue, { deal, name, date }) => {
   const { digits, pick, chance, letters } = throws;
   const { payee, word } = deal;
   const kind =
@@ -97,7 +95,7 @@ export const formal: Bank = (throws, tongue, deal, name, date) => {
 };
 
 /** Payee in the description, purpose with order numbers and foreign amounts in the reference. */
-export const chatty: Bank = (throws, tongue, deal, name, date) => {
+export const chatty: Bank = (throws, tongue, { deal, name, date }) => {
   const { digits, letters, chance, pick, whole } = throws;
   const { payee, word } = deal;
   const said = spelt(throws, deal, name);
@@ -121,7 +119,7 @@ export const chatty: Bank = (throws, tongue, deal, name, date) => {
 /** A short code, the name cut at will and a purpose; the day of the purchase in front, what allows it in the reference. */
 export const coded =
   (cut: number): Bank =>
-  (throws, tongue, deal, name, date) => {
+  (throws, tongue, { deal, name, date }) => {
     const { chance, digits, letters, pick, whole } = throws;
     const { payee, word } = deal;
     const said = spelt(throws, deal, name);
@@ -149,7 +147,7 @@ export const coded =
   };
 
 /** The kind and a running number in the description; payee, purpose and marks between bars in the reference. */
-export const tagged: Bank = (throws, tongue, deal, name) => {
+export const tagged: Bank = (throws, tongue, { deal, name }) => {
   const { chance, digits, pick } = throws;
   const { payee, word } = deal;
   const kind = deal.amount > 0 ? tongue.credit : tongue[payee.channel];
@@ -171,7 +169,7 @@ export const tagged: Bank = (throws, tongue, deal, name) => {
 };
 
 /** All that a bank knows, in one long text: card, terminal, place, time, country; what the payer wrote stands last. */
-export const long: Bank = (throws, tongue, deal, name, date) => {
+export const long: Bank = (throws, tongue, { deal, name, date }) => {
   const { digits, chance, pick } = throws;
   const { payee, word } = deal;
   const said = spelt(throws, deal, name);
@@ -192,7 +190,7 @@ export const long: Bank = (throws, tongue, deal, name, date) => {
 };
 
 /** Hardly more than the name, with codes joined to it. */
-export const bare: Bank = (throws, tongue, deal, name) => {
+export const bare: Bank = (throws, tongue, { deal, name }) => {
   const { digits, letters, pick } = throws;
   const said = spelt(throws, deal, name);
   const code = pick(['', '', `*${letters(2)}${digits(2)}${letters(1)}`, ` ${digits(5)}`]);
@@ -212,5 +210,5 @@ const spaced = (parts: readonly string[]) => parts.filter(Boolean).join(' ');
 /** One bank until a month, another from then on. */
 export const changing =
   (before: Bank, after: Bank, from: string): Bank =>
-  (throws, tongue, deal, name, date) =>
-    (date < from ? before : after)(throws, tongue, deal, name, date);
+  (throws, tongue, { deal, name, date }) =>
+    (date < from ? before : after)(throws, tongue, { deal, name, date });

@@ -23,6 +23,14 @@ function tradingName(throws: Dice, tongue: Tongue): string {
   return `${madeWord(throws, tongue)}${trade}${form}`;
 }
 
+/** What is on an entry or document. */
+interface MadePaper {
+  readonly date: string;
+  readonly amount: number;
+  readonly number?: string | null;
+  readonly dueDays?: number;
+}
+
 /** Puts a scene together. */
 class Stage {
   readonly lines: PairLine[] = [];
@@ -49,10 +57,7 @@ class Stage {
   candidate(
     kind: CandidateKind,
     payee: NamedPayee | null,
-    date: string,
-    amount: number,
-    number: string | null,
-    dueDays: number | null = null,
+    { date, amount, number = null, dueDays }: MadePaper,
   ): Candidate {
     const isEntry = !['bill', 'invoice', 'creditNote', 'credit'].includes(kind);
     const made: Candidate = {
@@ -60,7 +65,7 @@ class Stage {
       kind,
       bankAccountId: isEntry ? 'bank' : null,
       date,
-      dueDate: dueDays === null ? null : addDays(date, dueDays),
+      dueDate: dueDays === undefined ? null : addDays(date, dueDays),
       amount,
       payeeId: payee?.id ?? null,
       payee: payee?.name ?? null,
@@ -75,8 +80,7 @@ class Stage {
     date: string,
     amount: number,
     text: string,
-    is: readonly Candidate[],
-    more: Partial<PairLine> = {},
+    { is, ...more }: { readonly is: readonly Candidate[] } & Partial<PairLine>,
   ): void {
     const id = `l${this.lines.length}`;
     const line = { chequeNumber: null, usualPayeeId: null, ...more };
@@ -138,14 +142,12 @@ export function wholesaler(
       const amount = throws.chance(0.2)
         ? throws.whole(1, 40) * 5_000
         : throws.whole(2_000, 400_000);
-      return stage.candidate(
-        isIn ? 'invoice' : 'bill',
-        payee,
-        addDays(date, at * 3),
-        isIn ? amount : -amount,
-        isIn ? `R-${number}` : throws.digits(6),
-        throws.pick([14, 30, 30]),
-      );
+      return stage.candidate(isIn ? 'invoice' : 'bill', payee, {
+        date: addDays(date, at * 3),
+        amount: isIn ? amount : -amount,
+        number: isIn ? `R-${number}` : throws.digits(6),
+        dueDays: throws.pick([14, 30, 30]),
+      });
     });
     // Some are never paid, or not yet.
     if (throws.chance(0.15)) continue;
@@ -155,14 +157,16 @@ export function wholesaler(
     const isNamed = throws.chance(0.7);
     const lead = isIn ? credit() : oneOf(throws, tongue.transfer);
     const ref = isNamed ? `RE ${numbers}` : throws.chance(0.5) ? throws.digits(8) : '';
-    stage.line(paid, sum, `${lead} ${stage.said(payee)} ${ref}`, documents);
+    stage.line(paid, sum, `${lead} ${stage.said(payee)} ${ref}`, { is: documents });
     // Beside these: card purchases and fees that are in no books, sometimes of an amount that is.
     while (throws.chance(0.35)) {
       const like = throws.chance(0.15)
         ? throws.pick(stage.candidates).amount
         : -throws.whole(300, 90_000);
       const other = { id: '', name: tradingName(throws, tongue) };
-      stage.line(day(throws), like, `${oneOf(throws, tongue.card)} ${stage.said(other)}`, []);
+      stage.line(day(throws), like, `${oneOf(throws, tongue.card)} ${stage.said(other)}`, {
+        is: [],
+      });
     }
   }
   return stage.scene('wholesaler', isKeptAside);
@@ -184,14 +188,19 @@ export function landlord(seed: number, size: number, tongue: Tongue, isKeptAside
     const first = addDays('2020-01-01', month * 30);
     for (const { payee, rent, usual, names } of tenants) {
       number += 1;
-      const due = stage.candidate('invoice', payee, first, rent, String(number), 5);
+      const due = stage.candidate('invoice', payee, {
+        date: first,
+        amount: rent,
+        number: String(number),
+        dueDays: 5,
+      });
       if (throws.chance(0.04)) continue;
       const isLate = throws.chance(0.06);
       const paid = addDays(first, 5 + (isLate ? throws.whole(12, 40) : usual + throws.whole(0, 1)));
       const text = names
         ? `${oneOf(throws, tongue.credit)} ${stage.said(payee)} ${throws.chance(0.2) ? number : ''}`
         : `${oneOf(throws, tongue.credit)} ${throws.digits(9)}`;
-      stage.line(paid, rent, text, [due]);
+      stage.line(paid, rent, text, { is: [due] });
     }
     for (let extra = 0; extra < 12; extra += 1) {
       const text = `${oneOf(throws, tongue.debit)} ${stage.said(throws.pick(stage.payees))}`;
@@ -199,7 +208,7 @@ export function landlord(seed: number, size: number, tongue: Tongue, isKeptAside
         addDays(first, throws.whole(0, 29)),
         throws.chance(0.2) ? throws.pick(rents) : -throws.whole(900, 30_000),
         text,
-        [],
+        { is: [] },
       );
     }
   }
@@ -226,13 +235,11 @@ export function chequeWriter(
     const isOut = kind === 'cheque' || kind === 'payment';
     if (kind === 'cheque') cheque += 1;
     const number = kind === 'cheque' ? String(cheque).padStart(6, '0') : null;
-    const entry = stage.candidate(
-      kind,
-      kind === 'deposit' ? null : payee,
+    const entry = stage.candidate(kind, kind === 'deposit' ? null : payee, {
       date,
-      isOut ? -amount : amount,
+      amount: isOut ? -amount : amount,
       number,
-    );
+    });
     if (throws.chance(0.08)) continue;
     const days =
       kind === 'cheque'
@@ -249,7 +256,8 @@ export function chequeWriter(
           ? 'PAID IN AT BRANCH'
           : `${oneOf(throws, isOut ? tongue.transfer : tongue.credit)} ${stage.said(payee)} ${throws.digits(5)}`;
     const isTold = kind === 'cheque' && throws.chance(0.7);
-    stage.line(addDays(date, days), entry.amount, text, [entry], {
+    stage.line(addDays(date, days), entry.amount, text, {
+      is: [entry],
       chequeNumber: isTold ? String(cheque) : null,
     });
     while (throws.chance(0.3)) {
@@ -258,7 +266,7 @@ export function chequeWriter(
         day(throws),
         -other,
         `${oneOf(throws, tongue.card)} ${stage.said(throws.pick(payees))}`,
-        [],
+        { is: [] },
       );
     }
   }
@@ -276,7 +284,7 @@ export function mover(seed: number, size: number, tongue: Tongue, isKeptAside: b
     const date = addDays('2015-01-01', stage.lines.length >> 1);
     const amount = throws.chance(0.7) ? throws.whole(1, 30) * 10_000 : throws.whole(4_000, 250_000);
     const sign = throws.chance(0.5) ? 1 : -1;
-    const half = stage.candidate('transfer', own, date, sign * amount, null);
+    const half = stage.candidate('transfer', own, { date, amount: sign * amount });
     if (!throws.chance(0.05)) {
       const text = throws.pick([
         'TRANSFER FROM SAVINGS',
@@ -286,12 +294,15 @@ export function mover(seed: number, size: number, tongue: Tongue, isKeptAside: b
       ]);
       // Wordings that came with earlier moves are known.
       const usualPayeeId = text.startsWith('PAYMENT') ? 'own' : null;
-      stage.line(addDays(date, throws.whole(0, 3)), half.amount, text, [half], { usualPayeeId });
+      stage.line(addDays(date, throws.whole(0, 3)), half.amount, text, {
+        is: [half],
+        usualPayeeId,
+      });
     }
     while (throws.chance(0.5)) {
       const other = throws.chance(0.3) ? throws.whole(1, 30) * 10_000 : throws.whole(400, 90_000);
       const text = `${oneOf(throws, tongue.card)} ${stage.said(throws.pick(payees))}`;
-      stage.line(addDays(date, throws.whole(-5, 5)), -other, text, []);
+      stage.line(addDays(date, throws.whole(-5, 5)), -other, text, { is: [] });
     }
   }
   return stage.scene('mover', isKeptAside);
@@ -309,25 +320,23 @@ export function builder(seed: number, size: number, tongue: Tongue, isKeptAside:
     const { payee, usual } = throws.pick(suppliers);
     const date = day(throws);
     const amount = usual ?? throws.whole(1_200, 600_000);
-    const bill = stage.candidate(
-      'bill',
-      payee,
+    const bill = stage.candidate('bill', payee, {
       date,
-      -amount,
-      `${throws.letters(2)}${throws.digits(5)}`,
-      21,
-    );
+      amount: -amount,
+      number: `${throws.letters(2)}${throws.digits(5)}`,
+      dueDays: 21,
+    });
     if (throws.chance(0.12)) continue;
     const paid = addDays(date, 21 + stage.late());
     const text = `${oneOf(throws, tongue.transfer)} ${stage.said(payee)} ${throws.chance(0.45) ? bill.number : throws.digits(4)}`;
-    stage.line(paid, -amount, text, [bill]);
+    stage.line(paid, -amount, text, { is: [bill] });
     while (throws.chance(0.3)) {
       const { payee: shop } = throws.pick(suppliers);
       stage.line(
         day(throws),
         -throws.whole(500, 60_000),
         `${oneOf(throws, tongue.card)} ${stage.said(shop)}`,
-        [],
+        { is: [] },
       );
     }
   }
@@ -354,36 +363,32 @@ export function clinic(seed: number, size: number, tongue: Tongue, isKeptAside: 
     if (throws.chance(0.7)) {
       number += 1;
       const patient = throws.pick(patients);
-      const invoice = stage.candidate(
-        'invoice',
-        patient,
+      const invoice = stage.candidate('invoice', patient, {
         date,
-        throws.pick(fees),
-        `K${number}`,
-        14,
-      );
+        amount: throws.pick(fees),
+        number: `K${number}`,
+        dueDays: 14,
+      });
       if (throws.chance(0.1)) continue;
       const said = throws.chance(0.5) ? `${number}` : throws.chance(0.3) ? throws.digits(7) : '';
       const name = throws.chance(0.93) ? stage.said(patient) : stage.said(throws.pick(patients));
       const text = `${oneOf(throws, tongue.credit)} ${name} ${said}`;
-      stage.line(addDays(date, throws.whole(1, 25)), invoice.amount, text, [invoice]);
+      stage.line(addDays(date, throws.whole(1, 25)), invoice.amount, text, { is: [invoice] });
     } else {
       const supplier = throws.pick(suppliers);
-      const bill = stage.candidate(
-        'bill',
-        supplier,
+      const bill = stage.candidate('bill', supplier, {
         date,
-        -throws.whole(900, 150_000),
-        throws.digits(7),
-        30,
-      );
+        amount: -throws.whole(900, 150_000),
+        number: throws.digits(7),
+        dueDays: 30,
+      });
       if (throws.chance(0.1)) continue;
       const text = `${oneOf(throws, tongue.debit)} ${stage.said(supplier)} ${throws.chance(0.5) ? bill.number : ''}`;
-      stage.line(addDays(date, 30 + stage.late()), bill.amount, text, [bill]);
+      stage.line(addDays(date, 30 + stage.late()), bill.amount, text, { is: [bill] });
     }
     if (throws.chance(0.3)) {
       const text = `${oneOf(throws, tongue.credit)} ${stage.said(throws.pick(patients))}`;
-      stage.line(day(throws), throws.whole(3_000, 20_000), text, []);
+      stage.line(day(throws), throws.whole(3_000, 20_000), text, { is: [] });
     }
   }
   return stage.scene('clinic', isKeptAside);

@@ -213,7 +213,7 @@ async function readWhole(bytes: Uint8Array, options: ReadOptions): Promise<BankF
     return read('qif', readQif(text, currency, choices.dates));
   const delimiter = choices.delimiter ?? delimiterOf(text);
   const rows = csvRows(text, delimiter, problems);
-  const table = readTable(rows, delimiter, currency, choices, problems);
+  const table = readTable(rows, { delimiter, booksCurrency: currency, choices }, problems);
   return tableFile('csv', encoding, table, problems);
 }
 
@@ -224,7 +224,7 @@ async function readWorkbook(
 ): Promise<BankFile> {
   for (const rows of await xlsxRows(bytes)) {
     const problems: Problem[] = [];
-    const table = readTable(rows, null, currency, choices, problems);
+    const table = readTable(rows, { delimiter: null, booksCurrency: currency, choices }, problems);
     if (table !== null) return tableFile('xlsx', 'utf-8', table, problems);
   }
   fail('FILE_UNKNOWN');

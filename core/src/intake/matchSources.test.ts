@@ -127,8 +127,7 @@ function score(
   all: readonly Payment[],
   write: Writer,
   die: Dice,
-  cut: number,
-  back: number,
+  { cut, back }: { readonly cut: number; readonly back: number },
 ): Score {
   const a = exported(all, FIRST, addDays(FIRST, cut));
   const b = exported(all, addDays(FIRST, cut - back), addDays(FIRST, 89));
@@ -218,7 +217,7 @@ describe('overlapping sources', () => {
     for (let seed = 1; seed <= 12; seed += 1) {
       const die = dice(seed);
       const all = payments(die, die.whole(4, 9));
-      const one = score(all, write, die, die.whole(50, 69), die.whole(10, 29));
+      const one = score(all, write, die, { cut: die.whole(50, 69), back: die.whole(10, 29) });
       for (const key of Object.keys(sum) as (keyof Score)[]) sum[key] += one[key];
     }
     expect(sum.overlap).toBeGreaterThan(800);

@@ -73,14 +73,13 @@ export function matchSources(
     taken.add(theirs);
   };
 
-  const byId = pairsByKey(here, incoming, taken, isFree, (line) =>
+  const byId = pairsByKey({ here, incoming }, taken, isFree, (line) =>
     line.bankId === null ? null : `${line.bankId}|${line.date}|${line.amount}`,
   );
   for (const [mine, theirs] of byId) pair(mine, theirs, true);
 
   const byWording = pairsByKey(
-    here,
-    incoming,
+    { here, incoming },
     taken,
     isFree,
     (line) => `${line.date}|${line.amount}|${plainWording(line.description)}`,
@@ -210,8 +209,10 @@ function hasOtherId(line: SourceLine | null, other: SourceLine | null): boolean 
 
 /** Lines with the same key, counting: as many pairs as both have. */
 function pairsByKey(
-  here: readonly SourceLine[],
-  incoming: readonly SourceLine[],
+  {
+    here,
+    incoming,
+  }: { readonly here: readonly SourceLine[]; readonly incoming: readonly SourceLine[] },
   taken: ReadonlySet<number>,
   isFree: (index: number) => boolean,
   keyOf: (line: SourceLine) => string | null,

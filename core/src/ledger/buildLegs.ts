@@ -55,7 +55,7 @@ const WHOLE = 10_000;
  *
  * @param line the amount, in positive, out negative
  * @param ownAccountId the ledger account of the line's bank account, or what a document is owed to
- * @param role what the first leg is
+ * @param lookups with what the first leg is, unless it is the bank's
  * @throws {ZubrellError} the errors of `splitAmount`, TAX_NOT_HERE, TAX_CORRECTION, TAX_ACCOUNT_MISSING
  * @example a line of −48.50 at 20 % gives bank −48.50, cost +40.42, input tax +8.08
  */
@@ -63,8 +63,7 @@ export function buildLegs(
   line: Minor,
   ownAccountId: AccountId,
   coding: Coding,
-  lookups: LegLookups,
-  role: 'bank' | 'control' = 'bank',
+  { role = 'bank', ...lookups }: LegLookups & { readonly role?: 'bank' | 'control' },
 ): Leg[] {
   const amounts = splitAmount(
     line,

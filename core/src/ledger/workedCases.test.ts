@@ -100,7 +100,10 @@ const paper =
     const content = { kind, side, payeeId: 'payee', lines };
     const own = side === 'payables' ? 'owing' : 'owed';
     return shown(
-      buildLegs(documentAmount(content), own, documentCoding(content), books, 'control'),
+      buildLegs(documentAmount(content), own, documentCoding(content), {
+        ...books,
+        role: 'control',
+      }),
     );
   };
 

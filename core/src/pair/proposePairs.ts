@@ -102,7 +102,7 @@ export function proposePairs(
   );
   for (const { each, named, set } of namedSets) {
     if (set.candidateIds.some((id) => taken.has(id))) continue;
-    const pair = foundBySet(each, set, named, pool.sameAmount(each), true);
+    const pair = foundBySet(each, set, named, { same: pool.sameAmount(each), isNumbered: true });
     // What the wordings of several lines name is one of theirs, but nobody can say which.
     const isOnly = set.candidateIds.every((id) => wanted.get(id)?.length === 1);
     keep({ ...pair, isCertain: pair.isCertain && isOnly });
@@ -147,7 +147,7 @@ export function proposePairs(
     const [set] = findSets([each], near).filter(
       ({ because, by }) => because !== 'sum' && because !== 'run' && by === 0,
     );
-    if (set) keep(foundBySet(each, set, near, [], false));
+    if (set) keep(foundBySet(each, set, near, { same: [], isNumbered: false }));
   }
   const nearly = new Map<string, NearlyFound>();
   for (const each of readLines) {
@@ -221,8 +221,7 @@ function foundBySet(
   { line }: ReadLine,
   { candidateIds, because, rivals }: FoundSet,
   pool: readonly Candidate[],
-  same: readonly PlacedCandidate[],
-  isNumbered: boolean,
+  { same, isNumbered }: { same: readonly PlacedCandidate[]; isNumbered: boolean },
 ): PairFound {
   const wanted = new Set(candidateIds);
   return {

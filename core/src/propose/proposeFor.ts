@@ -102,7 +102,8 @@ function proposeCoding(
 ): SureProposal | null {
   const learned = proposeFromHabit(prediction, books);
   const habit = isBackwards(line, learned, prediction, books) ? null : learned;
-  if (fromRule !== null) return byRule(line, fromRule, habit?.proposal ?? null, prediction, books);
+  if (fromRule !== null)
+    return byRule(line, fromRule, { habit: habit?.proposal ?? null, prediction }, books);
   const elsewhere =
     fromElsewhere && isWeak(habit, prediction) ? proposeFromElsewhere(fromElsewhere) : null;
   const own = elsewhere === null || fromFile !== null ? habit : null;
@@ -140,8 +141,7 @@ function isBackwards(
 function byRule(
   line: NudgedLine,
   fromRule: Proposal,
-  habit: PostProposal | null,
-  prediction: Prediction | null,
+  { habit, prediction }: { habit: PostProposal | null; prediction: Prediction | null },
   books: ProposalBooks,
 ): SureProposal {
   if (fromRule.kind !== 'post') return { proposal: fromRule, odds: null, sureness: null };

@@ -34,7 +34,9 @@ export function demoFiles(): StatementText[] {
     if (!account) return [];
     const own = lines.filter((line) => line.bank === key && line.date >= from && line.date <= to);
     const opening = balanceBefore(account, lines, from);
-    return [{ fileName, text: writeStatement(larkmoor, account, own, opening, to) }];
+    return [
+      { fileName, text: writeStatement(larkmoor, account, own, { opening, closingDate: to }) },
+    ];
   };
   const aprilCard = file('card', '', '2026-04-01', lastFileDay)[0]?.text ?? '';
   return [

@@ -19,15 +19,14 @@ export function writeStatement(
   business: Business,
   account: MadeBankAccount,
   lines: readonly MadeLine[],
-  opening: number,
-  closingDate: CalendarDate,
+  { opening, closingDate }: { readonly opening: number; readonly closingDate: CalendarDate },
 ): string {
   const amount = (minor: number) => toDecimal(minor, business.currency);
   const closing = lines.reduce((sum, line) => sum + line.amount, opening);
   switch (account.format) {
     case 'ofx2':
     case 'ofx1':
-      return ofx(business, account, lines, amount(closing), closingDate, amount);
+      return ofx(business, account, lines, { closing: amount(closing), closingDate });
     case 'csvSemicolon': {
       let balance = opening;
       const rows = lines.map((line) => {
@@ -54,10 +53,9 @@ function ofx(
   business: Business,
   account: MadeBankAccount,
   lines: readonly MadeLine[],
-  closing: string,
-  closingDate: CalendarDate,
-  amount: (minor: number) => string,
+  { closing, closingDate }: { readonly closing: string; readonly closingDate: CalendarDate },
 ): string {
+  const amount = (minor: number) => toDecimal(minor, business.currency);
   const isXml = account.format === 'ofx2';
   const leaf = (tag: string, value: string) => {
     const text = value.replaceAll('&', '&amp;').replaceAll('<', '&lt;');

@@ -69,16 +69,23 @@ export async function fetchFeed(
   const today = clock.today();
   const window = fetchWindow({ ...feed, today, isMending: feed.failures > 0 });
   try {
-    let done = await fetchDays(services, readFile, job, feed, window);
+    let done = await fetchDays({ ...services, readFile }, job, feed, window);
     const earliest = feed.opened ? addDays(feed.opened, 1) : addDays(today, -FARTHEST);
     if (done.fetched.difference && earliest < window.from) {
       // What was just kept is no news any more.
       const now = { ...feed, ...done.stated };
-      const wider = await fetchDays(services, readFile, job, now, { ...window, from: earliest });
+      const wider = await fetchDays({ ...services, readFile }, job, now, {
+        ...window,
+        from: earliest,
+      });
       done = { ...wider, fetched: bothOf(done.fetched, wider.fetched) };
     }
     const stored: StoredResult = { result: done.fetched, callsLeft: done.callsLeft };
-    await settle(services, job, stored, window, feed.isDaily ? nextMorning(today) : null, true);
+    await settle(services, job, stored, {
+      window,
+      nextAt: feed.isDaily ? nextMorning(today) : null,
+      isGood: true,
+    });
   } catch (error) {
     if (isDatabaseAway(error)) throw error;
     const known = knownError(error) ?? (isLastTry ? new ZubrellError('JOB_GIVEN_UP') : null);
@@ -107,7 +114,11 @@ async function settleTrouble(
 ): Promise<void> {
   const { code, message } = error;
   const stored: StoredResult = { result: { kind: 'trouble', code, message }, callsLeft: null };
-  await settle(services, job, stored, null, retryAt(services.clock.now(), feed, error), false);
+  await settle(services, job, stored, {
+    window: null,
+    nextAt: retryAt(services.clock.now(), feed, error),
+    isGood: false,
+  });
 }
 
 /** What two fetches of one time brought together. */
@@ -144,9 +155,7 @@ async function settle(
   { database, clock }: Pick<Services, 'database' | 'clock'>,
   { booksId, feedId }: Pick<FetchFeedJob, 'booksId' | 'feedId'>,
   stored: StoredResult,
-  window: Window | null,
-  nextAt: Date | null,
-  isGood: boolean,
+  { window, nextAt, isGood }: { window: Window | null; nextAt: Date | null; isGood: boolean },
 ): Promise<void> {
   const now = clock.now().toISOString();
   await inBooks(database, booksId, (tx) =>
@@ -172,13 +181,12 @@ interface Days {
 
 /** Fetches and keeps the lines of some days. */
 async function fetchDays(
-  services: Services,
-  readFile: ReadFile,
+  services: Services & { readonly readFile: ReadFile },
   { booksId, feedId, userId }: FetchFeedJob,
   feed: FeedToFetch,
   { from, to }: Window,
 ): Promise<Days> {
-  const { database } = services;
+  const { database, readFile } = services;
   const { bankName: bank, bankAccountId, currency } = feed;
   const fileName = `${bank} feed`;
   const connector = connectorOf(services, feed.connector);

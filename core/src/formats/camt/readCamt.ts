@@ -221,9 +221,9 @@ function entryLines(
     details.length > 1 &&
     amounts.every((each) => each !== null) &&
     sumMinor(amounts.map((each) => each ?? 0)) === amount;
-  if (!isSplit) return [lineOf(entry, details[0] ?? null, booked, amount, null)];
+  if (!isSplit) return [lineOf(entry, details[0] ?? null, booked, { amount, part: null })];
   return details.map((detail, index) =>
-    lineOf(entry, detail, booked, amounts[index] ?? 0, index + 1),
+    lineOf(entry, detail, booked, { amount: amounts[index] ?? 0, part: index + 1 }),
   );
 }
 
@@ -243,8 +243,7 @@ function lineOf(
   entry: Element,
   detail: Element | null,
   { date, valueDate, isPending }: Pick<BankLine, 'date' | 'valueDate' | 'isPending'>,
-  amount: Minor,
-  part: number | null,
+  { amount, part }: { readonly amount: Minor; readonly part: number | null },
 ): BankLine {
   const source = detail ?? entry;
   const other = amount < 0 ? 'Cdtr' : 'Dbtr';

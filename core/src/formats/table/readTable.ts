@@ -34,20 +34,25 @@ export interface TableReading {
   readonly statement: BankStatement;
 }
 
+/** What is known of a table before it is read. */
+interface TableKnown {
+  /** Null in a spreadsheet. */
+  readonly delimiter: Delimiter | null;
+  /** Used where the table names no currency. */
+  readonly booksCurrency: string;
+  /** What somebody chose otherwise than it would be guessed. */
+  readonly choices: LayoutChoices;
+}
+
 /**
  * Reads the rows of a CSV file or a spreadsheet as bank lines.
  *
- * @param delimiter null in a spreadsheet
- * @param booksCurrency used where the table names no currency
- * @param choices what somebody chose otherwise than it would be guessed
  * @param problems takes the rows that can't be read
  * @returns null where it is no table of bank lines
  */
 export function readTable(
   rows: readonly TableRow[],
-  delimiter: Delimiter | null,
-  booksCurrency: string,
-  choices: LayoutChoices,
+  { delimiter, booksCurrency, choices }: TableKnown,
   problems: Problem[],
 ): TableReading | null {
   const found = layoutOf(rows, delimiter, choices);

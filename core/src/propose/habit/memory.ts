@@ -378,7 +378,7 @@ export function makeMemory(state?: MemoryState): Memory {
       if (last?.asked === asked && last.candidate === candidate) return last.witnesses;
       const { cluster, likenesses } = candidate as FoundCandidate;
       const telling = tellingNumbers(asked.features.numbers);
-      const witnesses = weigh(asked, heardOf(cluster), likenesses, telling, room);
+      const witnesses = weigh(asked, heardOf(cluster), { likenesses, numbers: telling }, room);
       last = { asked, candidate, witnesses };
       return witnesses;
     },

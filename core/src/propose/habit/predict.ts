@@ -66,7 +66,7 @@ export function predict(
     accounts,
     payeeId: examples.at(-1)?.payeeId ?? null,
     ...taxOf(witnesses, account),
-    signs: signsOf(asked, candidate, witnesses, account, outer),
+    signs: signsOf(asked, candidate, witnesses, { ...outer, account }),
     counts: candidate.cluster.counts,
     separators,
     sides: witnesses.sides,

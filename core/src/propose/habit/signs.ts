@@ -104,8 +104,7 @@ export function signsOf(
   { line, day, size }: Asked,
   candidate: Candidate,
   { heard, likenesses, plainWeights, apart, isNumberShared }: Witnesses,
-  account: number,
-  outer: OuterSigns,
+  { account, ...outer }: OuterSigns & { readonly account: number },
 ): Signs {
   const { table, separators } = heard;
   const count = heard.examples.length;

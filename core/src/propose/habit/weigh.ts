@@ -35,6 +35,14 @@ export interface Weights {
   readonly isNumberShared: Uint8Array;
 }
 
+/** What a line has in common with the decided lines of one candidate. */
+interface Compared {
+  /** How alike each one's wording is. */
+  readonly likenesses: readonly number[];
+  /** Those of the line's numbers that chance hardly brings again. */
+  readonly numbers: readonly string[];
+}
+
 /** The decided lines of one candidate, with how much each says about a line. */
 export interface Witnesses extends Weights {
   readonly heard: Heard;
@@ -93,15 +101,12 @@ export function askOf(line: HabitLine, features: WordingFeatures): Asked {
  * How much decided lines say about another one: the less, the longer ago they were, the farther their amounts, and
  * what lies on the other side of something that tells accounts apart says hardly anything.
  *
- * @param likenesses how alike their wordings are
- * @param numbers those of the line's numbers that chance hardly brings again
  * @param room where the weights are put
  */
 export function weigh(
   asked: Asked,
   heard: Heard,
-  likenesses: readonly number[],
-  numbers: readonly string[],
+  { likenesses, numbers }: Compared,
   room: Weights,
 ): Witnesses {
   const { line, day, size } = asked;

@@ -26,14 +26,15 @@ export function feedRoutes(api: Api, services: Services): void {
     const origin = request.headers.origin ?? `${request.protocol}://${request.host}`;
     const back = new URL(`/books/${booksId}/intake/consent`, origin).href;
     const { connector } = request.body;
-    return { page: await askConsent(services, booksId, actorOf(request), connector, back) };
+    return {
+      page: await askConsent(services, { booksId, actor: actorOf(request) }, connector, back),
+    };
   });
 
   serve(api, feedEndpoints.finishConsent, async (request) => ({
     feedIds: await finishConsent(
       services,
-      booksIdOf(request),
-      actorOf(request),
+      { booksId: booksIdOf(request), actor: actorOf(request) },
       request.body,
       openedFrom(request),
     ),

@@ -61,7 +61,7 @@ export function passkeyRoutes(api: Api, services: Services, options: SessionOpti
     sessionEndpoints.signInByPasskey,
     async (request, reply) => {
       const user = await userByPasskey(database, pageOf(request), request.body);
-      return signInAnswer(services, options, request, reply, user, 'passkeyUsed');
+      return signInAnswer({ services, options }, { request, reply }, user, 'passkeyUsed');
     },
     { rateLimit: ATTEMPTS },
   );

@@ -143,7 +143,7 @@ export function peopleRoutes(api: Api, services: Services, options: SessionOptio
       // Whoever is signed in already stays so.
       return request.user?.id === user.id
         ? shownSession(services, options, user)
-        : signInAnswer(services, options, request, reply, user);
+        : signInAnswer({ services, options }, { request, reply }, user);
     },
     { rateLimit: ATTEMPTS },
   );

@@ -63,6 +63,18 @@ export async function shownSession(
   };
 }
 
+/** What routes of sessions are made with. */
+interface SessionParts {
+  readonly services: Services;
+  readonly options: SessionOptions;
+}
+
+/** A request and its answer. */
+interface Exchange {
+  readonly request: FastifyRequest;
+  readonly reply: FastifyReply;
+}
+
 /**
  * Opens a session for a user, puts its cookie on the answer, and tells who is signed in. The browser's session before
  * ends.
@@ -70,10 +82,8 @@ export async function shownSession(
  * @param also what is on record beside the sign-in
  */
 export async function signInAnswer(
-  services: Services,
-  options: SessionOptions,
-  request: FastifyRequest,
-  reply: FastifyReply,
+  { services, options }: SessionParts,
+  { request, reply }: Exchange,
   user: NonNullable<Session['user']>,
   also: RecordKind | null = null,
 ): Promise<Session> {
@@ -103,7 +113,7 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
     reply: FastifyReply,
     user: NonNullable<Session['user']>,
     also: RecordKind | null = null,
-  ) => signInAnswer(services, options, request, reply, user, also);
+  ) => signInAnswer({ services, options }, { request, reply }, user, also);
 
   serve(api, sessionEndpoints.session, (request) => shown(request.user));
 
@@ -161,7 +171,7 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
   serve(api, sessionEndpoints.changePassword, async (request) => {
     const { userId, own } = whoAsks(request);
     const attempt = await beginAttempt(database, request.user?.email ?? '', request.ip);
-    await changePassword(database, userId, own, request.body, (tx) =>
+    await changePassword(database, { userId, session: own }, request.body, (tx) =>
       recordRequest(tx, request, { kind: 'passwordChanged', booksId: null }),
     );
     await attempt.succeeded();

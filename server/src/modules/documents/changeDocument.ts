@@ -186,13 +186,10 @@ async function entriesFor(
     const { isBank } = lookups.on(document.date);
     const bank = coding.parts.find(({ accountId }) => isBank(accountId));
     if (bank) fail('ACCOUNT_IS_BANK', { name: lookups.accountName(bank.accountId) });
-    const legs = buildLegs(
-      amount,
-      accounts[document.side],
-      coding,
-      lookups.on(document.date),
-      'control',
-    );
+    const legs = buildLegs(amount, accounts[document.side], coding, {
+      ...lookups.on(document.date),
+      role: 'control',
+    });
     const { kind, side, number, payeeId, date, dueDate, lines, note } = document;
     const entry: NewEntry = {
       id: randomUUID(),

@@ -6,7 +6,7 @@ import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { BankConnector, GivenConsent, RemoteAccount } from '../../connectors/connector.ts';
-import { inBooks, rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, inBooks, rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
 import { consents, feeds } from '../../db/schema/feeds.ts';
 import type { OpenedFrom } from '../../openedFrom.ts';
@@ -14,6 +14,12 @@ import type { Actor, Services } from '../../services.ts';
 import { recordAccess } from '../audit/recordAccess.ts';
 import { giveMandate } from '../session/giveMandate.ts';
 import { queueFetch } from './changeFeed.ts';
+
+/** In which books, and in whose name. */
+interface InBooks {
+  readonly booksId: BooksId;
+  readonly actor: Actor;
+}
 
 /** Requests that nobody answered are forgotten after so many days. */
 const KEPT_DAYS = 2;
@@ -32,8 +38,7 @@ export function connectorOf({ connectors }: Services, name: string): BankConnect
  */
 export async function askConsent(
   services: Services,
-  booksId: BooksId,
-  actor: Actor,
+  { booksId, actor }: InBooks,
   name: string,
   returnTo: string,
 ): Promise<string> {
@@ -75,8 +80,7 @@ const FinishConsentRow = z.object({ id: z.string(), connector: z.string(), bankN
  */
 export async function finishConsent(
   services: Services,
-  booksId: BooksId,
-  actor: Actor,
+  { booksId, actor }: InBooks,
   { state, code }: { readonly state: string; readonly code: string | null },
   from: OpenedFrom,
 ): Promise<string[]> {
@@ -97,7 +101,7 @@ export async function finishConsent(
   const given = await connector.finishConsent(code);
   const accounts = await connector.accounts(given.token);
   return inBooks(database, booksId, async (tx) => {
-    const feedIds = await takeConsent(tx, services, booksId, asked, given, accounts);
+    const feedIds = await takeConsent({ tx, booksId, ...services }, asked, given, accounts);
     const tied = await rowsOf(
       tx,
       IdRow,
@@ -117,9 +121,7 @@ const FreeRow = z.object({ id: z.string(), number: z.string().nullable() });
 
 /** Writes a given consent with a feed for each of its accounts. */
 export async function takeConsent(
-  tx: Tx,
-  { secrets }: Pick<Services, 'secrets'>,
-  booksId: BooksId,
+  { tx, booksId, secrets }: BooksTx & Pick<Services, 'secrets'>,
   { id: consentId, connector }: { readonly id: string; readonly connector: string },
   { token, expires }: GivenConsent,
   accounts: readonly RemoteAccount[],

@@ -81,14 +81,17 @@ export async function handPlans(
     }
     const ledgerId = ledgerOf(each.bankAccountId);
     if (each.kind === 'transfer') {
-      const legs = codedLegs(-each.amount, each.date, coding, lookups, ledgerId);
+      const legs = codedLegs({ money: -each.amount, date: each.date }, coding, lookups, ledgerId);
       return { entry: entryWith(legs), settled: null };
     }
     const money = handDirection(each.kind) * each.amount;
     const settlement = settle(money, each);
     const { legs: owed, rest } = settlement;
     if (rest === 0 && each.parts.length > 0) fail('SETTLE_NOTHING_LEFT');
-    const coded = rest === 0 ? [] : codedLegs(rest, each.date, coding, lookups, ledgerId).slice(1);
+    const coded =
+      rest === 0
+        ? []
+        : codedLegs({ money: rest, date: each.date }, coding, lookups, ledgerId).slice(1);
     if (rest === 0) lookups.checkNames(coding);
     const bank: Leg = { accountId: ledgerId, amount: money, taxCodeId: null, role: 'bank' };
     const entry = entryWith([bank, ...owed, ...coded]);
@@ -247,8 +250,7 @@ function codingOf(entry: HandEntry, ledgerOf: (id: string) => string): Coding {
 
 /** The legs of money that is coded; the first one is the bank's. */
 function codedLegs(
-  money: number,
-  date: string,
+  { money, date }: { readonly money: number; readonly date: string },
   coding: Coding,
   lookups: BooksLookups,
   ledgerId: string,

@@ -40,8 +40,7 @@ export interface PairingPlan {
  * @throws {ZubrellError} the errors of `settlePairing`
  */
 export function pairingPlan(
-  lines: readonly TargetLine[],
-  targets: readonly BooksCandidate[],
+  { lines, targets }: Pick<PairingPlan, 'lines' | 'targets'>,
   difference: SettledDifference | null,
   accounts: Pick<SettlementAccounts, 'receivables' | 'payables'>,
   answer: DifferenceAnswer | null = null,

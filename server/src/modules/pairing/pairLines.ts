@@ -17,7 +17,13 @@ import { correctDocument } from '../documents/changeDocument.ts';
 import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { correctEntry } from '../ledger/handEntries.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
-import { insertPairings, needsOfPlans, onlyPayee, pairingPlan } from '../lines/pairings.ts';
+import {
+  insertPairings,
+  needsOfPlans,
+  onlyPayee,
+  type PairingPlan,
+  pairingPlan,
+} from '../lines/pairings.ts';
 import { countLines, settleLines } from '../lines/postLines.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -55,9 +61,8 @@ export async function pairLines(
       ? await correct(command, targets, difference.targetId, by)
       : { targets, items: [] };
   const plan = pairingPlan(
-    lines,
-    corrected.targets,
-    await settled({ tx, booksId }, lines, targets, difference, by),
+    { lines, targets: corrected.targets },
+    await settled({ tx, booksId }, { lines, targets }, difference, by),
     await controlAccounts(tx, booksId),
     difference,
   );
@@ -126,8 +131,7 @@ async function correct(
 /** A difference with the legs of what is coded. @throws {ZubrellError} PAIR_BANK and those of a coding */
 async function settled(
   { tx, booksId }: BooksTx,
-  lines: readonly TargetLine[],
-  targets: readonly BooksCandidate[],
+  { lines, targets }: Pick<PairingPlan, 'lines' | 'targets'>,
   difference: DifferenceAnswer | null,
   by: number,
 ): Promise<SettledDifference | null> {
@@ -207,7 +211,7 @@ export async function proposedPlans(
       if (own.length < targets.length || own.some(({ id }) => taken.has(id))) {
         fail('PAIR_TAKEN', { what: 'What it is' });
       }
-      const plan = pairingPlan([line], own, null, accounts);
+      const plan = pairingPlan({ lines: [line], targets: own }, null, accounts);
       for (const { id } of own) taken.add(id);
       return [plan];
     } catch (error) {

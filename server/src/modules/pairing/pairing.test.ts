@@ -40,8 +40,7 @@ async function document(
   kind: 'bill' | 'invoice',
   number: string,
   amount: number,
-  date: string,
-  dueDate: string | null = null,
+  { date, dueDate = null }: { readonly date: string; readonly dueDate?: string | null },
 ): Promise<string> {
   const isBill = kind === 'bill';
   const { id } = await scene.client.send<{ id: string }>('POST', `${scene.path}/documents`, {
@@ -117,8 +116,8 @@ const targetsOf = (proposal: Proposal | null) =>
 
 describe('documents', () => {
   it('post to receivables and payables with their tax', async () => {
-    await document('bill', '2093', 12_000, '2026-03-02');
-    await document('invoice', '1042', 60_000, '2026-03-03');
+    await document('bill', '2093', 12_000, { date: '2026-03-02' });
+    await document('invoice', '1042', 60_000, { date: '2026-03-03' });
     expect(await balance('2000')).toBe(-12_000);
     expect(await balance('2210')).toBe(2_000);
     expect(await balance('5000')).toBe(10_000);
@@ -156,8 +155,10 @@ describe('documents', () => {
   });
 
   it('come in once by number, and are changed only while nothing is paid of them', async () => {
-    const id = await document('bill', '2093', 12_000, '2026-03-02');
-    await expect(document('bill', '2093', 9_000, '2026-03-05')).rejects.toThrow('DOCUMENT_THERE');
+    const id = await document('bill', '2093', 12_000, { date: '2026-03-02' });
+    await expect(document('bill', '2093', 9_000, { date: '2026-03-05' })).rejects.toThrow(
+      'DOCUMENT_THERE',
+    );
     const { lines, ...typed } = await documentOf(id);
     const { kind, side, number, payeeId, date, dueDate, note } = typed;
     const changed = {
@@ -315,7 +316,10 @@ describe('entries', () => {
 
 describe('a line that is in the books already', () => {
   it('is proposed to be paired, pays the invoice, and gives it back when undone', async () => {
-    const invoice = await document('invoice', '1042', 64_000, '2026-02-24', '2026-03-22');
+    const invoice = await document('invoice', '1042', 64_000, {
+      date: '2026-02-24',
+      dueDate: '2026-03-22',
+    });
     await keep([{ date: '2026-03-23', amount: '640.00', text: 'FPI NETTLE THREAD LTD INV 1042' }]);
     expect(await lanes()).toMatchObject({ ready: 1 });
     const [line = ''] = await lineIds('ready');
@@ -361,7 +365,7 @@ describe('a line that is in the books already', () => {
   });
 
   it('is not posted as something new, unless somebody says so', async () => {
-    await document('bill', '2093', 31_240, '2026-03-02');
+    await document('bill', '2093', 31_240, { date: '2026-03-02' });
     await keep([{ date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' }]);
     const [line = ''] = await lineIds('ready');
     expect((await scene.post([line], '5000')).leftOut).toMatchObject([{ code: 'LINE_IN_BOOKS' }]);
@@ -395,7 +399,7 @@ describe('a line that is in the books already', () => {
     });
     await keep([1, 2, 3].map((day) => line(day, '-29.00', 'PENHALLOW CLAY SUP GARRAN')));
     await scene.post(await lineIds(), '5000');
-    await document('bill', '2093', 31_240, '2026-02-02');
+    await document('bill', '2093', 31_240, { date: '2026-02-02' });
     await scene.books.keep(
       'next.ofx',
       ofxFile(
@@ -415,8 +419,14 @@ describe('a line that is in the books already', () => {
   });
 
   it('waits in Check where two of one amount fit, each shown with its date', async () => {
-    const older = await document('bill', 'A101', 9_900, '2026-02-01', '2026-03-03');
-    const newer = await document('bill', 'A102', 9_900, '2026-03-01', '2026-03-31');
+    const older = await document('bill', 'A101', 9_900, {
+      date: '2026-02-01',
+      dueDate: '2026-03-03',
+    });
+    const newer = await document('bill', 'A102', 9_900, {
+      date: '2026-03-01',
+      dueDate: '2026-03-31',
+    });
     await keep([{ date: '2026-03-12', amount: '-99.00', text: 'PENHALLOW CLAY' }]);
     const [line = ''] = await lineIds('check');
     const { fits, isCertain } = await view(line);
@@ -432,9 +442,15 @@ describe('a line that is in the books already', () => {
   });
 
   it('may be several invoices at once, which its wording names', async () => {
-    const first = await document('invoice', '1039', 21_200, '2026-02-20', '2026-03-20');
-    const second = await document('invoice', '1042', 42_800, '2026-02-24', '2026-03-22');
-    await document('invoice', '1050', 60_400, '2026-03-21', '2026-04-20');
+    const first = await document('invoice', '1039', 21_200, {
+      date: '2026-02-20',
+      dueDate: '2026-03-20',
+    });
+    const second = await document('invoice', '1042', 42_800, {
+      date: '2026-02-24',
+      dueDate: '2026-03-22',
+    });
+    await document('invoice', '1050', 60_400, { date: '2026-03-21', dueDate: '2026-04-20' });
     await keep([
       { date: '2026-03-23', amount: '640.00', text: 'NETTLE THREAD LTD INV 1042 AND 1039' },
     ]);
@@ -456,7 +472,7 @@ describe('a line that is in the books already', () => {
   });
 
   it('is paired by two people at once only by one of them', async () => {
-    const bill = await document('bill', '1', 5_000, '2026-03-01');
+    const bill = await document('bill', '1', 5_000, { date: '2026-03-01' });
     await keep([
       { date: '2026-03-20', amount: '-50.00', text: 'PENHALLOW CLAY A' },
       { date: '2026-03-21', amount: '-50.00', text: 'PENHALLOW CLAY B' },
@@ -481,7 +497,7 @@ async function keepMore(date: string, amount: string, text: string): Promise<voi
 
 describe('a difference', () => {
   it('has to be said what it is', async () => {
-    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    const invoice = await document('invoice', '1042', 10_000, { date: '2026-03-01' });
     await keep([{ date: '2026-03-20', amount: '98.60', text: 'NETTLE AND THREAD 1042' }]);
     const [line = ''] = await lineIds();
     await expect(pair([line], [invoice])).rejects.toThrow('−1.40 off');
@@ -489,7 +505,7 @@ describe('a difference', () => {
   });
 
   it('is coded with a reason, and the document is paid whole', async () => {
-    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    const invoice = await document('invoice', '1042', 10_000, { date: '2026-03-01' });
     await keep([{ date: '2026-03-20', amount: '98.60', text: 'NETTLE AND THREAD 1042' }]);
     const [line = ''] = await lineIds();
     const accountId = await scene.books.accountId('6900');
@@ -507,7 +523,7 @@ describe('a difference', () => {
   });
 
   it('can stay open as part-paid, and be paid later', async () => {
-    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    const invoice = await document('invoice', '1042', 10_000, { date: '2026-03-01' });
     await keep([
       { date: '2026-03-20', amount: '60.00', text: 'NETTLE AND THREAD FIRST' },
       { date: '2026-03-27', amount: '40.00', text: 'NETTLE AND THREAD SECOND' },
@@ -523,7 +539,7 @@ describe('a difference', () => {
   });
 
   it('that is too much stays as credit with the payee, to be used later', async () => {
-    const invoice = await document('invoice', '1042', 10_000, '2026-03-01');
+    const invoice = await document('invoice', '1042', 10_000, { date: '2026-03-01' });
     await keep([{ date: '2026-03-20', amount: '130.00', text: 'NETTLE AND THREAD 1042' }]);
     const [line = ''] = await lineIds();
     await pair([line], [invoice], { kind: 'onAccount' });
@@ -531,7 +547,7 @@ describe('a difference', () => {
       `${scene.path}/documents?side=receivables&state=open`,
     );
     expect(documents).toMatchObject([{ kind: 'credit', open: -3_000 }]);
-    const next = await document('invoice', '1043', 10_000, '2026-04-01');
+    const next = await document('invoice', '1043', 10_000, { date: '2026-04-01' });
     await keepMore('2026-04-04', '70.00', 'NETTLE AND THREAD 1043');
     const [later = ''] = [
       ...(await lineIds('check')),
@@ -551,7 +567,7 @@ describe('a difference', () => {
   });
 
   it('can be our own mistake: bill and entry are corrected in place, with trace', async () => {
-    const bill = await document('bill', '2093', 31_420, '2026-03-02');
+    const bill = await document('bill', '2093', 31_420, { date: '2026-03-02' });
     const entryId = await cheque('001042', 4_805, '2026-03-01');
     await keep([
       { date: '2026-03-10', amount: '-48.50', text: 'CHEQUE 001042' },
@@ -583,7 +599,7 @@ describe('credit', () => {
   it('notes are set against what is open of their payee, and given back by undo', async () => {
     await keep([{ date: '2026-03-20', amount: '140.00', text: 'SOMEBODY' }]);
     const [line = ''] = await lineIds();
-    const invoice = await document('invoice', '1042', 64_000, '2026-02-24');
+    const invoice = await document('invoice', '1042', 64_000, { date: '2026-02-24' });
     const { lines, ...typed } = await documentOf(invoice);
     const { side, payeeId } = typed;
     const credit = await scene.client.send<{ id: string }>('POST', `${scene.path}/documents`, {
@@ -605,7 +621,7 @@ describe('credit', () => {
     expect((await view(line)).fits).toEqual([]);
     await undo();
     expect(await documentOf(credit.id)).toMatchObject({ open: -14_000 });
-    const bill = await document('bill', '9', 5_000, '2026-03-02');
+    const bill = await document('bill', '9', 5_000, { date: '2026-03-02' });
     await expect(
       scene.client.send('POST', `${scene.path}/documents/offset`, { documentIds: [bill, invoice] }),
     ).rejects.toThrow('OFFSET_PAYEES');
@@ -614,7 +630,10 @@ describe('credit', () => {
 
 describe('a payment that came back', () => {
   it('reopens the invoice that it paid, and undoing that pays it again', async () => {
-    const invoice = await document('invoice', '1098', 26_800, '2026-02-06', '2026-03-08');
+    const invoice = await document('invoice', '1098', 26_800, {
+      date: '2026-02-06',
+      dueDate: '2026-03-08',
+    });
     await keep([
       { date: '2026-03-04', amount: '268.00', text: 'NETTLE AND THREAD 1098' },
       { date: '2026-03-12', amount: '-268.00', text: 'RETURNED UNPAID NETTLE AND THREAD 1098' },
@@ -636,8 +655,8 @@ describe('a payment that came back', () => {
 describe('payments of several invoices', () => {
   it('come back as a whole, and each invoice is open again', async () => {
     const invoices = [
-      await document('invoice', '1101', 51_240, '2026-02-11'),
-      await document('invoice', '1102', 38_660, '2026-02-18'),
+      await document('invoice', '1101', 51_240, { date: '2026-02-11' }),
+      await document('invoice', '1102', 38_660, { date: '2026-02-18' }),
     ];
     await keep([
       { date: '2026-03-04', amount: '899.00', text: 'NETTLE AND THREAD 1101 1102' },
@@ -659,7 +678,7 @@ describe('payments of several invoices', () => {
   });
 
   it('are not taken for open ones while nothing came back', async () => {
-    const invoice = await document('invoice', '1101', 51_240, '2026-02-11');
+    const invoice = await document('invoice', '1101', 51_240, { date: '2026-02-11' });
     await keep([{ date: '2026-03-04', amount: '512.40', text: 'NETTLE AND THREAD 1101' }]);
     await pair(await lineIds('ready'), [invoice]);
     await keepMore('2026-04-02', '-521.40', 'NETTLE AND THREAD REFUND');
@@ -671,7 +690,7 @@ describe('payments of several invoices', () => {
 
 describe('a closed period', () => {
   it('keeps its lines as they are, and what was entered in it', async () => {
-    const bill = await document('bill', '2093', 31_240, '2026-03-02');
+    const bill = await document('bill', '2093', 31_240, { date: '2026-03-02' });
     const entryId = await cheque('7', 4_850, '2026-03-01');
     await keep([{ date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' }]);
     const [line = ''] = await lineIds('ready');
@@ -680,7 +699,9 @@ describe('a closed period', () => {
     await expect(
       scene.client.send('POST', `${scene.path}/entries/${entryId}/void`, {}),
     ).rejects.toThrow('PERIOD_CLOSED');
-    await expect(document('bill', '1', 100, '2026-03-30')).rejects.toThrow('PERIOD_CLOSED');
+    await expect(document('bill', '1', 100, { date: '2026-03-30' })).rejects.toThrow(
+      'PERIOD_CLOSED',
+    );
     expect(await documentOf(bill)).toMatchObject({ open: -31_240 });
   });
 });
@@ -750,7 +771,7 @@ async function codeOf(bankAccountId: string): Promise<string | undefined> {
 
 describe('what can’t be paired', () => {
   it('is refused with words', async () => {
-    const bill = await document('bill', '2093', 31_240, '2026-03-02');
+    const bill = await document('bill', '2093', 31_240, { date: '2026-03-02' });
     const entryId = await cheque('7', 31_240, '2026-03-01');
     await keep([
       { date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' },

@@ -94,7 +94,7 @@ export async function pairingView(
     found: search === '' ? [] : searched(candidates, search, currency).map(show),
     together:
       viewed.length === 1
-        ? await together({ tx, booksId }, lines[0], candidates, payees, show)
+        ? await together({ tx, booksId }, lines[0], { candidates, payees }, show)
         : [],
     cancelling: await cancelling(tx, booksId, first, amount),
     seenStep,
@@ -219,8 +219,13 @@ const DescribedRow = PairingView.shape.cancelling.element;
 async function together(
   { tx, booksId }: BooksTx,
   line: PairLine | undefined,
-  candidates: readonly BooksCandidate[],
-  payees: Parameters<typeof namesIn>[0],
+  {
+    candidates,
+    payees,
+  }: {
+    readonly candidates: readonly BooksCandidate[];
+    readonly payees: Parameters<typeof namesIn>[0];
+  },
   show: (ranked: Ranked<BooksCandidate>) => PairRow,
 ): Promise<PairingView['together']> {
   if (!line) return [];

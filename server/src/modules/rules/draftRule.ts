@@ -43,7 +43,7 @@ export async function draftRule(tx: Tx, booksId: BooksId, from: DraftRule): Prom
     const byId = new Map(books.lines.map((line) => [line.id, line]));
     for (const habit of learned) {
       if (keyOf(habit, byId) !== from.habit) continue;
-      const drafted = fromHabit(habit, from.accountId, byId, books, names);
+      const drafted = fromHabit(habit, from.accountId, { byId, books, names });
       if (drafted) return drafted;
     }
     return fail('HABIT_UNKNOWN');
@@ -132,9 +132,15 @@ function mostOf<Value>(values: readonly Value[]): Value | undefined {
 function fromHabit(
   habit: LearnedHabit,
   accountId: AccountId,
-  byId: ReadonlyMap<string, KnownLine>,
-  books: BooksLines,
-  names: ReadonlyMap<string, string>,
+  {
+    byId,
+    books,
+    names,
+  }: {
+    readonly byId: ReadonlyMap<string, KnownLine>;
+    readonly books: BooksLines;
+    readonly names: ReadonlyMap<string, string>;
+  },
 ): DraftedRule | null {
   const own = habit.examples.filter((example) => example.accountId === accountId);
   const lines = own.flatMap(({ id }) => byId.get(id) ?? []);
@@ -178,7 +184,7 @@ export async function suggestRules(tx: Tx, booksId: BooksId): Promise<RuleSugges
     if (free.length < OFTEN || 2 * free.length < habit.examples.length) return [];
     return [...new Set(free.map(({ accountId }) => accountId))].flatMap((accountId) => {
       const own = free.filter((example) => example.accountId === accountId);
-      const drafted = fromHabit(habit, accountId, byId, books, names);
+      const drafted = fromHabit(habit, accountId, { byId, books, names });
       if (!drafted || own.length < OFTEN || drafted.body.takes.conditions.length === 0) return [];
       const { takes } = drafted.body;
       const taken = books.search.worthALook(books.lines, takes).filter(takesOf(takes));

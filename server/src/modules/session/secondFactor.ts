@@ -83,7 +83,7 @@ export async function confirmSecondFactor(
   code: string,
 ): Promise<string[]> {
   const factor = await factorOf(tx, userId);
-  if (!factor || factor.isOn || !(await isCodeRight(tx, services, userId, factor, code))) {
+  if (!factor || factor.isOn || !(await isCodeRight(tx, services, { userId, ...factor }, code))) {
     fail('SECOND_FACTOR_WRONG');
   }
   await tx.execute(sql`update second_factors set is_on = true where user_id = ${userId}`);
@@ -125,7 +125,7 @@ export async function checkSecondFactor(
   if (!factor?.isOn) return null;
   if (code === null) fail('SECOND_FACTOR_NEEDED');
   const attempt = await beginCodeAttempt(database, userId);
-  const isDevice = await isCodeRight(database, services, userId, factor, code);
+  const isDevice = await isCodeRight(database, services, { userId, ...factor }, code);
   if (!isDevice && !(await takeRecoveryCode(database, userId, code))) fail('SECOND_FACTOR_WRONG');
   await attempt.succeeded();
   return isDevice ? 'device' : 'recovery';
@@ -149,8 +149,7 @@ async function takeRecoveryCode(
 async function isCodeRight(
   tx: Tx | Database,
   { secrets }: Keeping,
-  userId: UserId,
-  { secret }: Factor,
+  { userId, secret }: Factor & { readonly userId: UserId },
   code: string,
 ): Promise<boolean> {
   const token = code.replace(/\s/g, '');

@@ -182,8 +182,7 @@ const PasswordHashRow = z.object({ passwordHash: z.string() });
  */
 export async function changePassword(
   database: Database,
-  userId: UserId,
-  own: string,
+  { userId, session: own }: { readonly userId: UserId; readonly session: string },
   { present, fresh }: ChangePassword,
   onRecord: (tx: Tx) => Promise<void>,
 ): Promise<void> {

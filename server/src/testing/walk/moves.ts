@@ -231,8 +231,7 @@ function posted(
   walker: Walker,
   line: Line,
   step: number,
-  legs: readonly Leg[],
-  rests: readonly string[],
+  { legs, rests }: { readonly legs: readonly Leg[]; readonly rests: readonly string[] },
 ): Patch {
   const { account } = walker.bankOf(line.bank);
   const key = `posted ${line.id} ${step}`;
@@ -272,7 +271,7 @@ export const post: Move = async (walker) => {
   const rests = [...uses, ...(payeeId ? [`payee ${payeeId}`] : [])];
   const own = lines.filter(({ id }) => done.done.includes(id));
   return withStep(done, (step) =>
-    own.map((line) => posted(walker, line, step, legs(line.amount), rests)),
+    own.map((line) => posted(walker, line, step, { legs: legs(line.amount), rests })),
   );
 };
 
@@ -289,7 +288,9 @@ export const transfer: Move = async (walker) => {
   if (!line || !other) return null;
   const done = await mo.post([line.id], mo.codingTo(other.account));
   const legs = [{ account: other.account, amount: -line.amount }];
-  const moved = withStep(done, (step) => [posted(walker, line, step, legs, [`bank ${other.id}`])]);
+  const moved = withStep(done, (step) => [
+    posted(walker, line, step, { legs, rests: [`bank ${other.id}`] }),
+  ]);
   if (done.step !== null) {
     const { entryId } = await mo.line(line.id);
     walker.realIds.set(`posted ${line.id} ${done.step}`, entryId ?? '');
@@ -307,7 +308,10 @@ export const recode: Move = async (walker) => {
   const done = await mo.recode([line.id], { accountId: account, taxCodeId: null, payeeId: null });
   return withStep(done, (step) => [
     { in: 'decisions', key: decision.key, value: undefined },
-    posted(walker, line, step, codedLegs(walker, line.amount, account, false), uses),
+    posted(walker, line, step, {
+      legs: codedLegs(walker, line.amount, account, false),
+      rests: uses,
+    }),
   ]);
 };
 
@@ -441,5 +445,5 @@ export const suspend: Move = async (walker) => {
     ...SEEN,
   });
   const legs = [{ account: walker.account('9000'), amount: -line.amount }];
-  return withStep(done, (step) => [posted(walker, line, step, legs, [])]);
+  return withStep(done, (step) => [posted(walker, line, step, { legs, rests: [] })]);
 };

@@ -51,7 +51,7 @@ export function PreviewTable({
   });
   const items = virtual.getVirtualItems();
   const [from, to] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0];
-  const rowAt = usePreviewRows(reading, index, filter, comparison, from, to);
+  const rowAt = usePreviewRows(reading, { index, filter, version: comparison }, { from, to });
   const choice = (value: RowFilter, name: string) =>
     [value, `${name} ${counts?.[value] ?? '…'}`] as const;
   return (

@@ -5,18 +5,20 @@ import type { FileReading, PreviewRow, RowFilter } from '../../workers/fileReadi
 /** Rows are fetched from the worker so many at a time. */
 const PAGE = 200;
 
-/**
- * The rows between two positions, as far as they have come from the worker.
- *
- * @param version changes when the rows do
- */
+/** Which rows of a file are wanted. */
+interface RowsWanted {
+  /** Of which of the file's statements. */
+  readonly index: number;
+  readonly filter: RowFilter;
+  /** Changes when the rows do. */
+  readonly version: unknown;
+}
+
+/** The rows between two positions, as far as they have come from the worker. */
 export function usePreviewRows(
   reading: Remote<FileReading> | null,
-  index: number,
-  filter: RowFilter,
-  version: unknown,
-  from: number,
-  to: number,
+  { index, filter, version }: RowsWanted,
+  { from, to }: { readonly from: number; readonly to: number },
 ): (position: number) => PreviewRow | null {
   const [pages, setPages] = useState<ReadonlyMap<number, readonly PreviewRow[]>>(new Map());
   const asked = useRef(new Set<number>());
