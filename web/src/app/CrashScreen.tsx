@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { useRouteError } from 'react-router';
 import { EmptyState } from '../ui/EmptyState.tsx';
 
@@ -8,9 +9,9 @@ export function CrashScreen() {
     <main className="page">
       <EmptyState title="This screen could not be shown">
         <p>What you did before is kept, and nothing was changed by this. Load the page again.</p>
-        <button type="button" className="btn btn-main" onClick={() => window.location.reload()}>
+        <Button variant="main" onClick={() => window.location.reload()}>
           Load it again
-        </button>
+        </Button>
         <p className="quiet mt-3">{error instanceof Error ? error.message : ''}</p>
       </EmptyState>
     </main>

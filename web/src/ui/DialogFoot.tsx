@@ -1,5 +1,5 @@
 import type { ReactNode, Ref } from 'react';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 
 /** The foot of a dialog: leaving it, and what it is for. */
 export function DialogFoot({
@@ -22,18 +22,18 @@ export function DialogFoot({
 }) {
   return (
     <Modal.Footer>
-      <button type="button" className="btn btn-plain" onClick={onLeave}>
+      <Button variant="plain" onClick={onLeave}>
         {leave}
-      </button>
-      <button
+      </Button>
+      <Button
         type={onConfirm ? 'button' : 'submit'}
         ref={confirmRef}
-        className="btn btn-main"
+        variant="main"
         disabled={isOff}
         onClick={() => void onConfirm?.()}
       >
         {children}
-      </button>
+      </Button>
     </Modal.Footer>
   );
 }

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Button } from 'react-bootstrap';
 
 /** Fetches the next page of a list, as long as there is one. */
 export function MoreButton({
@@ -15,13 +16,13 @@ export function MoreButton({
 }) {
   if (!hasNextPage) return null;
   return (
-    <button
-      type="button"
-      className="btn btn-plain mt-3"
+    <Button
+      variant="plain"
+      className="mt-3"
       disabled={isFetching}
       onClick={() => void fetchNextPage()}
     >
       {children}
-    </button>
+    </Button>
   );
 }

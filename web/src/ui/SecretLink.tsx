@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import './secretLink.scss';
 
@@ -24,9 +25,8 @@ export function SecretLink({
           value={link}
           onFocus={({ target }) => target.select()}
         />
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() =>
             void navigator.clipboard
               .writeText(link)
@@ -35,7 +35,7 @@ export function SecretLink({
           }
         >
           Copy
-        </button>
+        </Button>
       </div>
     </div>
   );

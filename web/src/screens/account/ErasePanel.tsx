@@ -1,6 +1,7 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { EraseAccount } from '@zubrell/contract/session';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -36,18 +37,18 @@ export function ErasePanel() {
           />
           {error && <ErrorNote error={error} />}
           <span>
-            <button type="submit" className="btn btn-plain" disabled={isLoading}>
+            <Button type="submit" variant="plain" disabled={isLoading}>
               Erase my account
-            </button>{' '}
-            <button type="button" className="btn btn-link" onClick={() => setIsAsked(false)}>
+            </Button>{' '}
+            <Button variant="link" onClick={() => setIsAsked(false)}>
               Cancel
-            </button>
+            </Button>
           </span>
         </form>
       ) : (
-        <button type="button" className="btn btn-plain" onClick={() => setIsAsked(true)}>
+        <Button variant="plain" onClick={() => setIsAsked(true)}>
           Erase my account…
-        </button>
+        </Button>
       )}
     </section>
   );

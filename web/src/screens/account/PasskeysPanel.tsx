@@ -1,6 +1,6 @@
 import type { Passkey } from '@zubrell/contract/session';
 import { type FormEvent, useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
 import { browserName } from '../../app/browserName.ts';
@@ -64,9 +64,9 @@ function PasskeyRow({
       <td>{showDate(createdAt.slice(0, 10))}</td>
       <td>{lastUsedAt === null ? '—' : showDate(lastUsedAt.slice(0, 10))}</td>
       <td>
-        <button
-          type="button"
-          className="btn btn-link p-0"
+        <Button
+          variant="link"
+          className="p-0"
           disabled={isLoading}
           aria-label={`Remove ${name}`}
           onClick={async () => {
@@ -75,7 +75,7 @@ function PasskeyRow({
           }}
         >
           Remove
-        </button>
+        </Button>
       </td>
     </tr>
   );
@@ -111,9 +111,9 @@ function AddForm() {
         value={name}
         onChange={({ target }) => setName(target.value)}
       />
-      <button type="submit" className="btn btn-plain" disabled={isBusy || name.trim() === ''}>
+      <Button type="submit" variant="plain" disabled={isBusy || name.trim() === ''}>
         Make a passkey
-      </button>
+      </Button>
     </form>
   );
 }

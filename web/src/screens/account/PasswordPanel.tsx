@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { ChangePassword } from '@zubrell/contract/session';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
@@ -40,9 +41,9 @@ export function PasswordPanel() {
           error={formState.errors.fresh?.message}
           {...register('fresh')}
         />
-        <button type="submit" className="btn btn-plain" disabled={isLoading}>
+        <Button type="submit" variant="plain" disabled={isLoading}>
           Change password
-        </button>
+        </Button>
       </form>
     </section>
   );

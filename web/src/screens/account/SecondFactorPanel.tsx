@@ -1,6 +1,7 @@
 import type { SecondFactorBegun } from '@zubrell/contract/session';
 import { QRCodeSVG } from 'qrcode.react';
 import { type FormEvent, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -66,13 +67,13 @@ function CodeForm({
       />
       {error !== undefined && <ErrorNote error={error} />}
       <span>
-        <button type="submit" className="btn btn-plain" disabled={isBusy || code.trim() === ''}>
+        <Button type="submit" variant="plain" disabled={isBusy || code.trim() === ''}>
           {action}
-        </button>{' '}
+        </Button>{' '}
         {onCancel && (
-          <button type="button" className="btn btn-link" onClick={onCancel}>
+          <Button variant="link" onClick={onCancel}>
             Cancel
-          </button>
+          </Button>
         )}
       </span>
     </form>
@@ -87,14 +88,13 @@ function Off({ onCodes }: { readonly onCodes: TakeCodes }) {
     return (
       <>
         {error && <ErrorNote error={error} />}
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           disabled={isLoading}
           onClick={async () => setBegun((await begin()).data ?? null)}
         >
           Set up a second factor
-        </button>
+        </Button>
       </>
     );
   }
@@ -133,12 +133,12 @@ function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCod
       </p>
       {wants === null ? (
         <div className="d-flex gap-2">
-          <button type="button" className="btn btn-plain" onClick={() => setWants('codes')}>
+          <Button variant="plain" onClick={() => setWants('codes')}>
             Make new recovery codes
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => setWants('end')}>
+          </Button>
+          <Button variant="plain" onClick={() => setWants('end')}>
             Turn it off
-          </button>
+          </Button>
         </div>
       ) : (
         <CodeForm
@@ -182,9 +182,8 @@ function Codes({
         ))}
       </ul>
       <div className="d-flex gap-2">
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() =>
             void navigator.clipboard
               .writeText(codes.join('\n'))
@@ -193,10 +192,10 @@ function Codes({
           }
         >
           Copy
-        </button>
-        <button type="button" className="btn btn-plain" onClick={onDone}>
+        </Button>
+        <Button variant="plain" onClick={onDone}>
           I have kept them
-        </button>
+        </Button>
       </div>
     </div>
   );

@@ -1,5 +1,5 @@
 import type { OpenSession } from '@zubrell/contract/session';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
 import { browserName } from '../../app/browserName.ts';
@@ -53,14 +53,9 @@ export function SessionsPanel() {
         </Table>
       )}
       {others.length > 1 && (
-        <button
-          type="button"
-          className="btn btn-plain"
-          disabled={isLoading}
-          onClick={() => void signOut(null)}
-        >
+        <Button variant="plain" disabled={isLoading} onClick={() => void signOut(null)}>
           Sign out everywhere else
-        </button>
+        </Button>
       )}
     </section>
   );
@@ -85,15 +80,15 @@ function SessionRow({
       <td>{showDate(session.createdAt.slice(0, 10))}</td>
       <td>
         {!session.isThis && (
-          <button
-            type="button"
-            className="btn btn-link p-0"
+          <Button
+            variant="link"
+            className="p-0"
             disabled={isBusy}
             aria-label={`Sign out ${name}`}
             onClick={onEnd}
           >
             Sign out
-          </button>
+          </Button>
         )}
       </td>
     </tr>

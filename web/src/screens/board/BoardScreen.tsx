@@ -1,5 +1,6 @@
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { boardApi } from '../../api/board.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -56,27 +57,21 @@ export function BoardScreen() {
             <p className="quiet m-0">{proofLine(board.rows.map(({ cells }) => cells))}</p>
           </div>
           <span className="board-steps">
-            <button
-              type="button"
-              className="btn btn-plain"
-              disabled={start === 0}
-              onClick={() => setBack(back + SHOWN)}
-            >
+            <Button variant="plain" disabled={start === 0} onClick={() => setBack(back + SHOWN)}>
               Earlier
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain"
+            </Button>
+            <Button
+              variant="plain"
               disabled={back === 0}
               onClick={() => setBack(Math.max(0, back - SHOWN))}
             >
               Later
-            </button>
+            </Button>
           </span>
           {ready > 0 && (
-            <button type="button" className="btn btn-main" onClick={() => setIsSweeping(true)}>
+            <Button variant="main" onClick={() => setIsSweeping(true)}>
               Post the {ready} ready lines …
-            </button>
+            </Button>
           )}
           {open > ready && (
             <Link

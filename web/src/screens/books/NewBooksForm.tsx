@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { NewBooks } from '@zubrell/contract/books';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { booksApi } from '../../api/books.ts';
@@ -31,9 +32,9 @@ export function NewBooksForm() {
         error={formState.errors.currency?.message}
         {...register('currency', { setValueAs: (text: string) => text.trim().toUpperCase() })}
       />
-      <button type="submit" className="btn btn-main" disabled={isLoading}>
+      <Button type="submit" variant="main" disabled={isLoading}>
         Make the books
-      </button>
+      </Button>
       {error && <ErrorNote error={error} />}
       <p className="quiet">
         They start with a chart of accounts and tax codes you can add to. The currency stays.

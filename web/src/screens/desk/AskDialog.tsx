@@ -1,6 +1,6 @@
 import { foldCase } from '@zubrell/core/text/foldCase';
 import { useState } from 'react';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { peopleApi } from '../../api/people.ts';
 import { questionsApi } from '../../api/questions.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -86,14 +86,9 @@ export function AskDialog({
           )}
           <div className="phrases">
             {PHRASES.map((phrase) => (
-              <button
-                key={phrase}
-                type="button"
-                className="btn btn-plain"
-                onClick={() => setWords(phrase)}
-              >
+              <Button key={phrase} variant="plain" onClick={() => setWords(phrase)}>
                 {phrase}
-              </button>
+              </Button>
             ))}
           </div>
           <label htmlFor="ask-words" className="small-heading">

@@ -1,6 +1,7 @@
 import type { CostObject } from '@zubrell/contract/books';
 import type { CostObjects } from '@zubrell/core/ledger/coding';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -41,9 +42,9 @@ export function CostObjectFields({
   if (isHidden('costCentreId') && isHidden('jobId')) return null;
   if (!isShown) {
     return (
-      <button type="button" className="btn btn-link p-0 mt-1" onClick={() => setIsShown(true)}>
+      <Button variant="link" className="p-0 mt-1" onClick={() => setIsShown(true)}>
         Cost centre or job …
-      </button>
+      </Button>
     );
   }
   return (

@@ -3,6 +3,7 @@ import type { EntryId } from '@zubrell/core/ids';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Fragment } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -107,12 +108,12 @@ export function DecidedSection({
             See the entry
           </Link>
         )}
-        <button type="button" className="btn btn-plain" onClick={() => void reopen(line)}>
+        <Button variant="plain" onClick={() => void reopen(line)}>
           {REOPEN[decision.kind]}
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => void undo(decision.step)}>
+        </Button>
+        <Button variant="plain" onClick={() => void undo(decision.step)}>
           Take back its step
-        </button>
+        </Button>
       </div>
     </section>
   );

@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -22,9 +23,9 @@ export function DeskEmpty() {
   if (search !== '') {
     return (
       <EmptyState title={`Nothing here says “${search}”`}>
-        <button type="button" className="btn btn-plain" onClick={() => change({ q: null })}>
+        <Button variant="plain" onClick={() => change({ q: null })}>
           Show all
-        </button>
+        </Button>
       </EmptyState>
     );
   }
@@ -34,10 +35,10 @@ export function DeskEmpty() {
   return (
     <EmptyState title={lane === 'decided' ? 'Nothing decided yet' : 'Nothing waits in this lane'}>
       {next ? (
-        <button type="button" className="btn btn-main" onClick={() => change({ lane: next })}>
+        <Button variant="main" onClick={() => change({ lane: next })}>
           {counts?.[next]} wait in{' '}
           {next === 'blank' ? 'Blank' : next === 'check' ? 'Check' : 'Ready'}
-        </button>
+        </Button>
       ) : (
         <p>No line of this scope is open. The strip below says whether the balance agrees.</p>
       )}

@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
 import { lineAddress } from '../../app/lineAddress.ts';
@@ -18,14 +19,14 @@ export function EvidenceList({ lineId }: { readonly lineId: LineId }) {
   const accounts = new Set(data?.lines.map((line) => line.accountId));
   return (
     <div className="evidence">
-      <button
-        type="button"
-        className="btn btn-link p-0"
+      <Button
+        variant="link"
+        className="p-0"
         aria-expanded={isOpen}
         onClick={() => setIsOpen(!isOpen)}
       >
         {isOpen ? 'Hide the lines it rests on' : 'Show the lines it rests on'}
-      </button>
+      </Button>
       {error !== undefined && <ErrorNote error={error} />}
       {isOpen && data && (
         <ul>

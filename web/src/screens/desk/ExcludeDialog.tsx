@@ -1,6 +1,6 @@
 import type { ExcludeReason } from '@zubrell/contract/desk';
 import { useState } from 'react';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
@@ -164,27 +164,27 @@ export function ExcludeDialog({
         {drawings && (
           <p className="quiet mt-3 mb-0">
             Personal spending really left the account, so it is coded, not excluded:{' '}
-            <button
-              type="button"
-              className="btn btn-link p-0 align-baseline"
+            <Button
+              variant="link"
+              className="p-0 align-baseline"
               onClick={() => {
                 void edit(row, { ...codingOf(row), accountId: drawings.id, taxCodeId: null });
                 close();
               }}
             >
               code it to {drawings.name}
-            </button>
+            </Button>
             , or{' '}
-            <button
-              type="button"
-              className="btn btn-link p-0 align-baseline"
+            <Button
+              variant="link"
+              className="p-0 align-baseline"
               onClick={() => {
                 void edit(row, splitPrivately(codingOf(row), drawings.id));
                 close();
               }}
             >
               only half of it
-            </button>
+            </Button>
             ; the share can be changed then.
           </p>
         )}

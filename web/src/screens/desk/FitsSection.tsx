@@ -1,5 +1,6 @@
 import type { PairTarget } from '@zubrell/contract/pairing';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import type { DeskRow } from './rows.ts';
@@ -25,10 +26,10 @@ export function FitsSection({ row }: { readonly row: Extract<DeskRow, { kind: 'l
           {isNearly ? 'Something nearly fits.' : 'Nothing in the books is proposed for it.'}
         </p>
       )}
-      <button type="button" className="btn btn-plain" onClick={() => openPairing(row)}>
+      <Button variant="plain" onClick={() => openPairing(row)}>
         {targets.length > 0 || isNearly ? 'Compare' : 'Look in the books'}
         <kbd>=</kbd>
-      </button>
+      </Button>
     </section>
   );
 }

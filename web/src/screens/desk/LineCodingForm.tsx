@@ -2,6 +2,7 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 import { taxInside, taxOn } from '@zubrell/core/money/taxInside';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { useEffect, useRef, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
@@ -83,14 +84,14 @@ export function LineCodingForm({
             onChange={(objects) => void edit(row, { ...coding, ...objects })}
           />
           <TaxField line={row.line} coding={coding} onChange={(next) => void edit(row, next)} />
-          <button
-            type="button"
-            className="btn btn-plain mt-2"
+          <Button
+            variant="plain"
+            className="mt-2"
             onClick={() => void edit(row, startSplit(coding))}
           >
             Split
             <kbd>S</kbd>
-          </button>
+          </Button>
         </>
       ) : (
         <SplitEditor

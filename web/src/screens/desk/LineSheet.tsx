@@ -1,5 +1,6 @@
 import type { BankField } from '@zubrell/contract/books';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -98,14 +99,14 @@ function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusLi
       <PostActions row={row} keys="↵" focusList={focusList}>
         Post this line
       </PostActions>
-      <button type="button" className="btn btn-plain" onClick={() => dispatch(excludeAsked(true))}>
+      <Button variant="plain" onClick={() => dispatch(excludeAsked(true))}>
         Exclude
         <kbd>X</kbd>
-      </button>
-      <button type="button" className="btn btn-plain" onClick={() => dispatch(dialogOpened('ask'))}>
+      </Button>
+      <Button variant="plain" onClick={() => dispatch(dialogOpened('ask'))}>
         Ask
         <kbd>Q</kbd>
-      </button>
+      </Button>
       <SuspendButton row={row} isAsked={row.line.asked === 'open'} focusList={focusList} />
     </section>
   );

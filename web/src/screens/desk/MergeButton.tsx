@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -20,13 +21,8 @@ export function MergeButton() {
   }
 
   return (
-    <button
-      type="button"
-      className="btn btn-plain"
-      disabled={isLoading}
-      onClick={() => void send(into)}
-    >
+    <Button variant="plain" disabled={isLoading} onClick={() => void send(into)}>
       One payee
-    </button>
+    </Button>
   );
 }

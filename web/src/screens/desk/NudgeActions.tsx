@@ -1,6 +1,7 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { Proposal } from '@zubrell/contract/desk';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
+import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -31,34 +32,29 @@ export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly r
   return (
     <span className="nudge-actions">
       {doubt.accountId !== null && !isCodedSo && (
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={() => void edit(row, towards(coding, doubt))}
-        >
+        <Button variant="plain" onClick={() => void edit(row, towards(coding, doubt))}>
           Code it to {accountName(doubt.accountId)}
-        </button>
+        </Button>
       )}
       {doubt.nudge === 'loan' && row.kind === 'line' && (
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() =>
             void edit(row, splitInterest(coding, doubt.accountId, interest?.id ?? null))
           }
         >
           Split off its interest
-        </button>
+        </Button>
       )}
       {(isOneKind || payeeId !== null) && (
-        <button
-          type="button"
-          className="btn btn-link p-0"
+        <Button
+          variant="link"
+          className="p-0"
           disabled={isLoading}
           onClick={() => void dismiss({ booksId, nudge: doubt.nudge, payeeId, stem }).then(told)}
         >
           Not for {payeeName(payeeId) || 'these'}, never ask again
-        </button>
+        </Button>
       )}
     </span>
   );

@@ -1,4 +1,5 @@
 import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import type { OpenRow } from './NudgeActions.tsx';
 import { completeCoding, type Instead } from './rows.ts';
@@ -30,31 +31,25 @@ export function PostActions({
       {'missing' in complete && isMissing && (
         <p className="doubt">Still missing: {complete.missing}.</p>
       )}
-      <button
-        type="button"
-        className="btn btn-main"
-        disabled={isMissing}
-        onClick={() => void post(row).then(focusList)}
-      >
+      <Button variant="main" disabled={isMissing} onClick={() => void post(row).then(focusList)}>
         {instead === null ? children : insteadLabel(instead)}
         <kbd>{keys}</kbd>
-      </button>
+      </Button>
       {instead === null && (
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           disabled={isMissing}
           title="Nothing is learned from it"
           onClick={() => void post(row, true).then(focusList)}
         >
           Only this once
           <kbd>O</kbd>
-        </button>
+        </Button>
       )}
-      <button type="button" className="btn btn-plain" onClick={() => makeRule(row)}>
+      <Button variant="plain" onClick={() => makeRule(row)}>
         Make a rule
         <kbd>R</kbd>
-      </button>
+      </Button>
     </>
   );
 }

@@ -1,5 +1,6 @@
 import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -57,17 +58,12 @@ export function RecodeBar({
           onCancel={nothingMore}
         />
       ))}
-      <button
-        type="button"
-        className="btn btn-main"
-        disabled={isEmpty || isLoading}
-        onClick={() => void send()}
-      >
+      <Button variant="main" disabled={isEmpty || isLoading} onClick={() => void send()}>
         Recode them
-      </button>
-      <button type="button" className="btn btn-link" onClick={() => dispatch(ticksCleared())}>
+      </Button>
+      <Button variant="link" onClick={() => dispatch(ticksCleared())}>
         Untick
-      </button>
+      </Button>
     </section>
   );
 }

@@ -1,5 +1,6 @@
 import { formatMonth, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { useEffect, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Picker } from '../../ui/Picker.tsx';
@@ -87,22 +88,14 @@ export function ScopeRow({
       <SearchField />
       <div className="ms-auto d-flex gap-2">
         {lane === 'ready' && (
-          <button
-            type="button"
-            className="btn btn-main"
-            onClick={() => dispatch(dialogOpened('sweep'))}
-          >
+          <Button variant="main" onClick={() => dispatch(dialogOpened('sweep'))}>
             Post what is ready …
-          </button>
+          </Button>
         )}
         {lane === 'blank' && whole.count > 0 && (
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => dispatch(dialogOpened('askAll'))}
-          >
+          <Button variant="plain" onClick={() => dispatch(dialogOpened('askAll'))}>
             Ask about all …
-          </button>
+          </Button>
         )}
         {whole.count > 0 && (
           <SuspendButton row={whole} isAsked={lane === 'asked'} focusList={focusList}>

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
+import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { draftOf } from './rows.ts';
@@ -50,9 +51,8 @@ export function SplitEditor({
             : `${amount(state.left)} is left.`}
       </p>
       <div className="d-flex gap-2">
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() =>
             setParts([
               ...parts,
@@ -66,19 +66,18 @@ export function SplitEditor({
           }
         >
           Add a part
-        </button>
+        </Button>
         {template && (
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            variant="plain"
             onClick={() => onChange({ ...draftOf(template), payeeId: coding.payeeId })}
           >
             As last time
-          </button>
+          </Button>
         )}
-        <button type="button" className="btn btn-link" onClick={() => onChange(endSplit(coding))}>
+        <Button variant="link" onClick={() => onChange(endSplit(coding))}>
           Don’t split
-        </button>
+        </Button>
       </div>
     </div>
   );

@@ -1,4 +1,5 @@
 import type { DraftPart } from '@zubrell/contract/coding';
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { CodingInput } from './CodingInput.tsx';
 import { CostObjectFields } from './CostObjectFields.tsx';
@@ -61,14 +62,9 @@ export function SplitPartRow({
         onCancel={nothingMore}
       />
       {onRemove ? (
-        <button
-          type="button"
-          className="btn btn-link"
-          aria-label={`Remove part ${number}`}
-          onClick={onRemove}
-        >
+        <Button variant="link" aria-label={`Remove part ${number}`} onClick={onRemove}>
           ✕
-        </button>
+        </Button>
       ) : (
         <span />
       )}

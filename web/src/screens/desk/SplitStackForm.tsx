@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -25,9 +26,9 @@ export function SplitStackForm({ stem }: { readonly stem: string }) {
         value={word}
         onChange={({ target }) => setWord(target.value)}
       />
-      <button type="submit" className="btn btn-plain" disabled={isLoading || word.trim() === ''}>
+      <Button type="submit" variant="plain" disabled={isLoading || word.trim() === ''}>
         Set apart
-      </button>
+      </Button>
     </form>
   );
 }

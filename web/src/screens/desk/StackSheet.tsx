@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -91,22 +92,14 @@ export function StackSheet({
         <PostActions row={row} keys="⇧↵" focusList={focusList}>
           {`Post the ${lines}`}
         </PostActions>
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={() => dispatch(excludeAsked(true))}
-        >
+        <Button variant="plain" onClick={() => dispatch(excludeAsked(true))}>
           Exclude
           <kbd>X</kbd>
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={() => dispatch(dialogOpened('ask'))}
-        >
+        </Button>
+        <Button variant="plain" onClick={() => dispatch(dialogOpened('ask'))}>
           Ask
           <kbd>Q</kbd>
-        </button>
+        </Button>
         <SuspendButton row={row} isAsked={lane === 'asked'} focusList={focusList} />
       </section>
     </>

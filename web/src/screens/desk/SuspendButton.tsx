@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Button } from 'react-bootstrap';
 import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
@@ -18,13 +19,12 @@ export function SuspendButton({
   const { suspend } = useDeskActions();
   if (!isAsked) return null;
   return (
-    <button
-      type="button"
-      className="btn btn-plain"
+    <Button
+      variant="plain"
       title="Posts it to the suspense account; the question stays out, and the Board shows it until it is nil"
       onClick={() => void suspend(row).then(focusList)}
     >
       {children}
-    </button>
+    </Button>
   );
 }

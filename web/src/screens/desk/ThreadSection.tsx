@@ -1,6 +1,7 @@
 import type { Question } from '@zubrell/contract/questions';
 import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { questionsApi } from '../../api/questions.ts';
@@ -41,9 +42,9 @@ export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
         ))}
       </ul>
       <input {...getInputProps({ 'aria-label': 'Paper to keep with this line' })} />
-      <button type="button" className="btn btn-plain" disabled={isLoading} onClick={open}>
+      <Button variant="plain" disabled={isLoading} onClick={open}>
         {isLoading ? 'Adding …' : 'Add a paper'}
-      </button>
+      </Button>
     </section>
   );
 }
@@ -90,13 +91,9 @@ function QuestionThread({ question }: { readonly question: Question }) {
             value={typed}
             onChange={({ target }) => setTyped(target.value)}
           />
-          <button
-            type="submit"
-            className="btn btn-plain"
-            disabled={isLoading || typed.trim() === ''}
-          >
+          <Button type="submit" variant="plain" disabled={isLoading || typed.trim() === ''}>
             Write down
-          </button>
+          </Button>
         </form>
       )}
     </div>

@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -51,29 +52,27 @@ export function TickedBar({
           }}
         />
       ))}
-      <button
-        type="button"
-        className="btn btn-main"
+      <Button
+        variant="main"
         disabled={'missing' in completeCoding(coding, setup)}
         onClick={() => void post(row).then(focusList)}
       >
         Post them
-      </button>
-      <button type="button" className="btn btn-plain" onClick={() => dispatch(excludeAsked(true))}>
+      </Button>
+      <Button variant="plain" onClick={() => dispatch(excludeAsked(true))}>
         Exclude
-      </button>
+      </Button>
       <SuspendButton row={row} isAsked={lane === 'asked'} focusList={focusList} />
       <MergeButton />
-      <button
-        type="button"
-        className="btn btn-link"
+      <Button
+        variant="link"
         onClick={() => {
           dispatch(ticksCleared());
           focusList();
         }}
       >
         Untick
-      </button>
+      </Button>
     </section>
   );
 }

@@ -1,4 +1,5 @@
 import type { DeskLine } from '@zubrell/contract/desk';
+import { Button } from 'react-bootstrap';
 import { CompareLines } from '../../ui/CompareLines.tsx';
 import { Moon } from '../../ui/Moon.tsx';
 import type { DeskRow } from './rows.ts';
@@ -27,20 +28,15 @@ export function TwiceSection({
       </p>
       <CompareLines heads={['This line', 'Here before']} mine={picked(line)} theirs={other} />
       <div className="d-flex gap-2 mt-2">
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() => void exclude(row, 'secondCopy', { originalId: other.id }).then(focusList)}
         >
           Same, exclude this one
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={() => void confirmBothReal(row).then(focusList)}
-        >
+        </Button>
+        <Button variant="plain" onClick={() => void confirmBothReal(row).then(focusList)}>
           Both real
-        </button>
+        </Button>
       </div>
     </section>
   );

@@ -1,6 +1,6 @@
 import { type Step, StepGroup } from '@zubrell/contract/desk';
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { stepsApi } from '../../api/steps.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
@@ -117,14 +117,14 @@ function StepRow({ step }: { readonly step: Step }) {
       </td>
       <td className="num">
         {!isTurn && (
-          <button
-            type="button"
-            className="btn btn-plain btn-sm"
+          <Button
+            variant="plain"
+            size="sm"
             aria-label={`${step.isUndone ? 'Bring' : 'Take'} back: ${step.words}`}
             onClick={() => void (step.isUndone ? redo(step.no) : undo(step.no))}
           >
             {step.isUndone ? 'Bring back' : 'Take back'}
-          </button>
+          </Button>
         )}
       </td>
     </tr>

@@ -2,7 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import type { BatchLine, BatchSheet } from '@zubrell/contract/intake';
 import type { BatchId } from '@zubrell/core/ids';
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -120,12 +120,12 @@ function BatchFoot({ batch }: { readonly batch: BatchSheet }) {
           >
             Open in the Desk
           </Link>
-          <button type="button" className="btn btn-plain" onClick={() => setAsked('move')}>
+          <Button variant="plain" onClick={() => setAsked('move')}>
             Move to another account
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => setAsked('takeBack')}>
+          </Button>
+          <Button variant="plain" onClick={() => setAsked('takeBack')}>
             Take back
-          </button>
+          </Button>
         </>
       )}
       {batch.status === 'takenBack' && batch.turnedBy !== null && (
@@ -147,13 +147,13 @@ function BringBack({
 }) {
   const { undo } = useUndo();
   return (
-    <button
-      type="button"
-      className="btn btn-main ms-auto"
+    <Button
+      variant="main"
+      className="ms-auto"
       onClick={() => void (step.isUndo ? redo(step.no) : undo(step.no))}
     >
       Bring back
-    </button>
+    </Button>
   );
 }
 
@@ -205,13 +205,9 @@ function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
                 <td className={line.isDoubtful ? 'doubt' : ''}>
                   {line.isDoubtful ? 'twice?' : STATES[line.state]}
                   {line.folded && (
-                    <button
-                      type="button"
-                      className="btn btn-link p-0 ms-2"
-                      onClick={() => setOpened(line)}
-                    >
+                    <Button variant="link" className="p-0 ms-2" onClick={() => setOpened(line)}>
                       {line.apartLineId === null ? 'here before' : 'kept apart'}
-                    </button>
+                    </Button>
                   )}
                 </td>
               </tr>
@@ -219,14 +215,14 @@ function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
           </tbody>
         </Table>
         {hasNextPage && (
-          <button
-            type="button"
-            className="btn btn-plain m-2"
+          <Button
+            variant="plain"
+            className="m-2"
             disabled={isFetching}
             onClick={() => void fetchNextPage()}
           >
             More
-          </button>
+          </Button>
         )}
       </div>
       {opened?.folded && (

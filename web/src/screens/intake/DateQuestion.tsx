@@ -1,5 +1,6 @@
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { type DateOrder, parseDate } from '@zubrell/core/dates/parseDate';
+import { Button } from 'react-bootstrap';
 
 /** Asks whether day or month comes first, by a date of the file where either could. */
 export function DateQuestion({
@@ -16,14 +17,9 @@ export function DateQuestion({
       <p className="m-0">No date in this file tells whether the day or the month comes first.</p>
       <div className="answers">
         {(['dayFirst', 'monthFirst'] as const).map((order) => (
-          <button
-            key={order}
-            type="button"
-            className="btn btn-plain"
-            onClick={() => onChoose(order)}
-          >
+          <Button key={order} variant="plain" onClick={() => onChoose(order)}>
             It is {formatLongDate(parseDate(written, order))}
-          </button>
+          </Button>
         ))}
       </div>
     </section>

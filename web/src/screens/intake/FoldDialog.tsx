@@ -1,6 +1,6 @@
 import type { BatchLine } from '@zubrell/contract/intake';
 import type { BatchId } from '@zubrell/core/ids';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -46,9 +46,9 @@ export function FoldDialog({
         </DialogFoot>
       ) : (
         <Modal.Footer>
-          <button type="button" className="btn btn-main" onClick={onClose}>
+          <Button variant="main" onClick={onClose}>
             Close
-          </button>
+          </Button>
         </Modal.Footer>
       )}
     </Dialog>

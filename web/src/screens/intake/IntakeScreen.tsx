@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { Batches } from './Batches.tsx';
 import { FeedSection } from './feeds/FeedSection.tsx';
@@ -28,9 +29,9 @@ export function IntakeScreen() {
           OFX, camt, MT940, QIF, CSV or a spreadsheet. It is read here first; nothing is kept until
           you say so.
         </p>
-        <button type="button" className="btn btn-main" onClick={open}>
+        <Button variant="main" onClick={open}>
           Choose a file
-        </button>
+        </Button>
         <TableHelp />
       </section>
       <FeedSection />

@@ -1,6 +1,6 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
 import { useState } from 'react';
-import { ProgressBar } from 'react-bootstrap';
+import { Button, ProgressBar } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
@@ -46,17 +46,17 @@ export function Preview({
             <p className="error-note" role="alert">
               {state.message}
             </p>
-            <button type="button" className="btn btn-main" onClick={onLeave}>
+            <Button variant="main" onClick={onLeave}>
               Choose another
-            </button>
+            </Button>
           </EmptyState>
         ) : (
           <div className="sheet reading" role="status">
             <p>Reading {Math.round(state.share * 100)} % …</p>
             <ProgressBar now={state.share * 100} aria-label="Share read" />
-            <button type="button" className="btn btn-plain mt-3" onClick={onLeave}>
+            <Button variant="plain" className="mt-3" onClick={onLeave}>
               Stop
-            </button>
+            </Button>
           </div>
         )}
       </main>
@@ -100,9 +100,9 @@ export function Preview({
         {heading}
         <EmptyState title="There is no line to keep in this file">
           <ProblemList problems={summary.problems} />
-          <button type="button" className="btn btn-main mt-3" onClick={onLeave}>
+          <Button variant="main" className="mt-3" onClick={onLeave}>
             Choose another
-          </button>
+          </Button>
         </EmptyState>
       </main>
     );

@@ -34,7 +34,7 @@ export function SaveAs({
 
   return (
     <Dropdown className="mt-1">
-      <Dropdown.Toggle as="button" type="button" className="btn btn-link p-0">
+      <Dropdown.Toggle variant="link" className="p-0">
         Save as
       </Dropdown.Toggle>
       <Dropdown.Menu>

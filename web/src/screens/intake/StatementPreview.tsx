@@ -1,6 +1,7 @@
 import { tagsOf } from '@zubrell/contract/touched';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { type ReactNode, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api } from '../../api/api.ts';
@@ -189,19 +190,14 @@ export function StatementPreview({
           {state.kind === 'failed' && state.message}
           {state.kind === 'idle' && hint()}
         </span>
-        <button type="button" className="btn btn-plain ms-auto" onClick={onLeave}>
+        <Button variant="plain" className="ms-auto" onClick={onLeave}>
           Leave it
-        </button>
-        <button
-          type="button"
-          className="btn btn-main"
-          disabled={!canKeep}
-          onClick={() => void keepIt()}
-        >
+        </Button>
+        <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
           {newCount === 0
             ? 'Note it as seen'
             : `Keep ${newCount} ${newCount === 1 ? 'line' : 'lines'}`}
-        </button>
+        </Button>
       </footer>
     </main>
   );

@@ -1,7 +1,7 @@
 import type { Account, ChangeAccount } from '@zubrell/contract/books';
 import { assignableRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { useState } from 'react';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { booksApi } from '../../api/books.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
@@ -24,17 +24,16 @@ export function AccountChange({ account }: { readonly account: Account }) {
 
   return (
     <span className="account-change">
-      <button type="button" className="btn btn-plain" onClick={() => setIsOpen(true)}>
+      <Button variant="plain" onClick={() => setIsOpen(true)}>
         Change
-      </button>
-      <button
-        type="button"
-        className="btn btn-plain"
+      </Button>
+      <Button
+        variant="plain"
         disabled={isLoading}
         onClick={() => void send({ isOn: !account.isOn })}
       >
         {account.isOn ? 'Switch off' : 'Switch on'}
-      </button>
+      </Button>
       {isOpen && (
         <AccountDialog
           account={account}

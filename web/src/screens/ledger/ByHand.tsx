@@ -1,6 +1,7 @@
 import type { BankAccount } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { type FormEvent, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
@@ -17,12 +18,12 @@ export function ByHand({ bankAccount }: { readonly bankAccount: BankAccount }) {
   if (form !== null) return <HandForm bankAccount={bankAccount} kind={form} onClose={close} />;
   return (
     <div className="by-hand">
-      <button type="button" className="btn btn-plain" onClick={() => setForm('line')}>
+      <Button variant="plain" onClick={() => setForm('line')}>
         Write a line by hand
-      </button>
-      <button type="button" className="btn btn-plain" onClick={() => setForm('balance')}>
+      </Button>
+      <Button variant="plain" onClick={() => setForm('balance')}>
         {isCash ? 'Count the cash' : 'Write down a balance'}
-      </button>
+      </Button>
     </div>
   );
 }
@@ -81,16 +82,16 @@ function HandForm({
           onChange={({ target }) => setDescription(target.value)}
         />
       )}
-      <button
+      <Button
         type="submit"
-        className="btn btn-main"
+        variant="main"
         disabled={isLoading || (kind === 'line' && description.trim() === '')}
       >
         {kind === 'line' ? 'Write it' : 'Note it'}
-      </button>
-      <button type="button" className="btn btn-link" onClick={onClose}>
+      </Button>
+      <Button variant="link" onClick={onClose}>
         Leave it
-      </button>
+      </Button>
       {error && <ErrorNote error={error} />}
     </form>
   );

@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
 import { type DocumentDraft, type DraftLine, emptyLine, totalOf } from './documentForm.ts';
@@ -47,25 +48,20 @@ export function DocumentLines({
             value={line.amount}
             onChange={(value) => set(at, { amount: value })}
           />
-          <button
-            type="button"
-            className="btn btn-link"
+          <Button
+            variant="link"
             aria-label={`Take line ${at + 1} out`}
             disabled={lines.length === 1}
             onClick={() => onChange(lines.filter((_, place) => place !== at))}
           >
             ×
-          </button>
+          </Button>
         </div>
       ))}
       <div className="foot">
-        <button
-          type="button"
-          className="btn btn-link"
-          onClick={() => onChange([...lines, emptyLine])}
-        >
+        <Button variant="link" onClick={() => onChange([...lines, emptyLine])}>
           One more line
-        </button>
+        </Button>
         <span>
           Together <b>{amount(totalOf(draft))}</b>
         </span>

@@ -3,7 +3,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { DocumentId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { documentsApi } from '../../api/documents.ts';
 import { linesApi } from '../../api/lines.ts';
@@ -32,12 +32,7 @@ export function DocumentSheetPanel({
     <aside className="entry" aria-label="Document">
       <header>
         <h2>{data ? candidateName(data) : 'Document'}</h2>
-        <button
-          type="button"
-          className="btn-close"
-          aria-label="Close the document"
-          onClick={onClose}
-        />
+        <CloseButton aria-label="Close the document" onClick={onClose} />
       </header>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the document" />}
@@ -125,9 +120,8 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
           ))}
           <span className="num">{amount(Math.abs(part))}</span>
           {lines.length === 0 && entry === null && <span>Set against other documents</span>}
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            variant="plain"
             hidden={lines.length === 0}
             onClick={() =>
               void reopen({
@@ -138,7 +132,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
             }
           >
             Undo the pairing
-          </button>
+          </Button>
         </div>
       ))}
     </section>
@@ -155,21 +149,20 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
   return (
     <div className="d-flex flex-wrap gap-2">
       {isFree && sheet.side === 'payables' && (
-        <button type="button" className="btn btn-plain" onClick={() => setForm('change')}>
+        <Button variant="plain" onClick={() => setForm('change')}>
           Change it
-        </button>
+        </Button>
       )}
       {canCredit && (
-        <button type="button" className="btn btn-plain" onClick={() => setForm('credit')}>
+        <Button variant="plain" onClick={() => setForm('credit')}>
           Credit note
-        </button>
+        </Button>
       )}
       <EnterPayment sheet={sheet} />
       <SetOff sheet={sheet} />
       {isFree && (
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() =>
             void voidDocument({ booksId, documentId: sheet.id, seenStep: sheet.lastStep }).then(
               told,
@@ -177,7 +170,7 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
           }
         >
           Void it
-        </button>
+        </Button>
       )}
       {form !== null && (
         <DocumentDialog
@@ -201,9 +194,9 @@ function SetOff({ sheet }: { readonly sheet: DocumentSheet }) {
   if (others.length === 0) return null;
   return (
     <>
-      <button type="button" className="btn btn-plain" onClick={() => setIsOpen(true)}>
+      <Button variant="plain" onClick={() => setIsOpen(true)}>
         Settle without money
-      </button>
+      </Button>
       {isOpen && <SetOffDialog document={sheet} others={others} onClose={() => setIsOpen(false)} />}
     </>
   );
@@ -215,9 +208,9 @@ function EnterPayment({ sheet }: { readonly sheet: DocumentSheet }) {
   if (sheet.open === 0 || sheet.isVoid) return null;
   return (
     <>
-      <button type="button" className="btn btn-plain" onClick={() => setIsOpen(true)}>
+      <Button variant="plain" onClick={() => setIsOpen(true)}>
         Enter its payment
-      </button>
+      </Button>
       {isOpen && (
         <EntryDialog
           entry={null}

@@ -2,7 +2,7 @@ import type { Documents, ListedDocument } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { documentsApi } from '../../api/documents.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -61,12 +61,12 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
           onChange={({ target }) => setSearch(target.value)}
         />
         <span className="ways">
-          <button type="button" className="btn btn-plain" onClick={() => setOpen('file')}>
+          <Button variant="plain" onClick={() => setOpen('file')}>
             From a file
-          </button>
-          <button type="button" className="btn btn-main" onClick={() => setOpen('document')}>
+          </Button>
+          <Button variant="main" onClick={() => setOpen('document')}>
             {isBills ? 'New bill' : 'New invoice'}
-          </button>
+          </Button>
         </span>
       </header>
       <section className="list-body" aria-label={isBills ? 'Bills' : 'Invoices'}>
@@ -165,9 +165,9 @@ function DocumentsTable({
           >
             <td>{showDate(each.date)}</td>
             <td>
-              <button type="button" className="btn btn-link" onClick={() => onDocument(each.id)}>
+              <Button variant="link" onClick={() => onDocument(each.id)}>
                 {candidateName(each)}
-              </button>
+              </Button>
             </td>
             <td>{payeeName(each.payeeId)}</td>
             <td>

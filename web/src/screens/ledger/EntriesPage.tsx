@@ -3,7 +3,7 @@ import type { EntryId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -47,12 +47,12 @@ export function EntriesPage() {
           onChange={setBank}
         />
         <span className="ways">
-          <button type="button" className="btn btn-plain" onClick={() => setOpen('file')}>
+          <Button variant="plain" onClick={() => setOpen('file')}>
             From a file
-          </button>
-          <button type="button" className="btn btn-main" onClick={() => setOpen('entry')}>
+          </Button>
+          <Button variant="main" onClick={() => setOpen('entry')}>
             New entry
-          </button>
+          </Button>
         </span>
       </header>
       <section className="list-body" aria-label="Entries not yet at the bank">
@@ -117,9 +117,9 @@ function OutstandingTable({
           <tr key={entry.legId} className={entry.entryId === currentId ? 'current' : ''}>
             <td>{showDate(entry.date)}</td>
             <td>
-              <button type="button" className="btn btn-link" onClick={() => onEntry(entry.entryId)}>
+              <Button variant="link" onClick={() => onEntry(entry.entryId)}>
                 {entry.kind === 'transfer' ? 'In transit' : candidateName(entry)}
-              </button>
+              </Button>
             </td>
             <td>{entry.payee}</td>
             <td>{bankAccountName(entry.bankAccountId)}</td>

@@ -1,5 +1,6 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -26,9 +27,8 @@ export function EntryActions({
   return (
     <div className="d-flex flex-wrap gap-2">
       {isTied && (
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() =>
             void reopen({ booksId, lineIds, seenStep: entry.seenStep }).then((answer) => {
               // What a line made goes with it.
@@ -37,16 +37,15 @@ export function EntryActions({
           }
         >
           {entry.kind === 'line' ? 'Open the line again' : 'Undo the pairing'}
-        </button>
+        </Button>
       )}
       {isByHand && !isTied && (
         <>
-          <button type="button" className="btn btn-plain" onClick={() => setIsChanging(true)}>
+          <Button variant="plain" onClick={() => setIsChanging(true)}>
             Change it
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
+          </Button>
+          <Button
+            variant="plain"
             onClick={() =>
               void voidEntry({ booksId, entryId: entry.id }).then((answer) => {
                 if (told(answer)) onClose();
@@ -54,16 +53,12 @@ export function EntryActions({
             }
           >
             Void it
-          </button>
+          </Button>
         </>
       )}
-      <button
-        type="button"
-        className="btn btn-plain"
-        onClick={() => void undo(entry.step).then(onClose)}
-      >
+      <Button variant="plain" onClick={() => void undo(entry.step).then(onClose)}>
         Take back its step
-      </button>
+      </Button>
       {isChanging && (
         <EntryDialog
           entry={entry}

@@ -3,7 +3,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Fragment } from 'react';
-import { Table } from 'react-bootstrap';
+import { CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -42,12 +42,7 @@ export function EntrySheet({
     <aside className="entry" aria-label="Entry">
       <header>
         <h2>Entry</h2>
-        <button
-          type="button"
-          className="btn-close"
-          aria-label="Close the entry"
-          onClick={onClose}
-        />
+        <CloseButton aria-label="Close the entry" onClick={onClose} />
       </header>
       {error && <ErrorNote error={error} />}
       {!entry && !error && <Waiting what="the entry" />}

@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
 import type { HandDraft } from './handForm.ts';
@@ -47,13 +48,12 @@ export function JournalLegs({
         </div>
       ))}
       <div className="foot">
-        <button
-          type="button"
-          className="btn btn-link"
+        <Button
+          variant="link"
           onClick={() => onChange([...legs, { accountId: null, amount: off === 0 ? null : -off }])}
         >
           One more leg
-        </button>
+        </Button>
         {off !== 0 && <span className="doubt">Off by {amount(Math.abs(off))}</span>}
       </div>
     </div>

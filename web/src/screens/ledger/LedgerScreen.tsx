@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { useParams, useSearchParams } from 'react-router';
 import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -28,13 +28,13 @@ export function LedgerScreen() {
         <h1>Ledger</h1>
         <LedgerTabs current="accounts" />
         <span className="ways">
-          <button type="button" className="btn btn-plain" onClick={() => setMaking('bankAccount')}>
+          <Button variant="plain" onClick={() => setMaking('bankAccount')}>
             New bank account
-          </button>
+          </Button>
           {mayMakeAccounts(setup) && (
-            <button type="button" className="btn btn-plain" onClick={() => setMaking('account')}>
+            <Button variant="plain" onClick={() => setMaking('account')}>
               New account
-            </button>
+            </Button>
           )}
         </span>
       </header>

@@ -1,5 +1,6 @@
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -33,18 +34,17 @@ export function LockDate() {
             value={date}
             onChange={(event) => setDate(event.target.value)}
           />
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            variant="plain"
             disabled={isLoading || date === '' || date === lockDate}
             onClick={() => void save(date)}
           >
             Close
-          </button>
+          </Button>
           {lockDate !== null && (
-            <button type="button" className="btn btn-plain" onClick={() => void save(null)}>
+            <Button variant="plain" onClick={() => void save(null)}>
               Open all
-            </button>
+            </Button>
           )}
         </div>
       )}

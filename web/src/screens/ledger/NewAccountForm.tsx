@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { NewAccount } from '@zubrell/contract/books';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
@@ -67,9 +68,9 @@ export function NewAccountForm({
         <p className="doubt m-0">Much like {twins.map(accountLabel).join(', ')}.</p>
       )}
       {error && <ErrorNote error={error} />}
-      <button type="submit" className="btn btn-main" disabled={isLoading}>
+      <Button type="submit" variant="main" disabled={isLoading}>
         Make the account
-      </button>
+      </Button>
     </form>
   );
 }

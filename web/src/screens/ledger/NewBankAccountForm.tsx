@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { NewBankAccount } from '@zubrell/contract/books';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
@@ -65,9 +66,9 @@ export function NewBankAccountForm({
       />
       <TextField label="Bank" {...register('bank', optional)} />
       {error && <ErrorNote error={error} />}
-      <button type="submit" className="btn btn-main" disabled={isLoading}>
+      <Button type="submit" variant="main" disabled={isLoading}>
         Make the bank account
-      </button>
+      </Button>
     </form>
   );
 }

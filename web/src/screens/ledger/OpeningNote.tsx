@@ -3,6 +3,7 @@ import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { ZubrellError } from '@zubrell/core/errors';
 import { parseAmount } from '@zubrell/core/money/parseAmount';
 import { type FormEvent, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
@@ -65,9 +66,9 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
         value={date}
         onChange={(event) => setDate(event.target.value)}
       />
-      <button type="submit" className="btn btn-plain" disabled={isLoading}>
+      <Button type="submit" variant="plain" disabled={isLoading}>
         Post it
-      </button>
+      </Button>
       {error && <ErrorNote error={error} />}
     </form>
   );

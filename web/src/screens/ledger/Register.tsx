@@ -2,7 +2,7 @@ import type { Account } from '@zubrell/contract/books';
 import type { RegisterRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -73,13 +73,9 @@ export function Register({
                 <td>{showDate(row.date)}</td>
                 <td title={payeeName(row.payeeId)}>{payeeName(row.payeeId)}</td>
                 <td className="wording-cell">
-                  <button
-                    type="button"
-                    className="btn btn-link mono"
-                    onClick={() => onEntry(row.entryId)}
-                  >
+                  <Button variant="link" className="mono" onClick={() => onEntry(row.entryId)}>
                     {row.text || registerName(row)}
-                  </button>
+                  </Button>
                 </td>
                 <td className="other">
                   {bank && row.lineCount === 0 && row.kind !== 'opening' && (
@@ -97,14 +93,14 @@ export function Register({
         </Table>
       )}
       {hasNextPage && (
-        <button
-          type="button"
-          className="btn btn-plain m-3"
+        <Button
+          variant="plain"
+          className="m-3"
           disabled={isFetching}
           onClick={() => void fetchNextPage()}
         >
           Older entries
-        </button>
+        </Button>
       )}
     </section>
   );

@@ -2,7 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import type { PairingView } from '@zubrell/contract/pairing';
 import type { LineId } from '@zubrell/core/ids';
 import { useState } from 'react';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -44,9 +44,8 @@ export function AnotherLine({
         <ul className="line-choices">
           {found.map((line) => (
             <li key={line.id}>
-              <button
-                type="button"
-                className="btn btn-plain"
+              <Button
+                variant="plain"
                 onClick={() => {
                   onAdd(line.id);
                   onClose();
@@ -55,7 +54,7 @@ export function AnotherLine({
                 <span>{showDate(line.date)}</span>
                 <span className="mono">{line.description}</span>
                 <Amount minor={line.amount} />
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

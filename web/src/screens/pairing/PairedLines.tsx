@@ -2,6 +2,7 @@ import type { PairingView } from '@zubrell/contract/pairing';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { LineId } from '@zubrell/core/ids';
 import { useEffect, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { AnotherLine } from './AnotherLine.tsx';
@@ -25,9 +26,9 @@ export function PairedLines({
   const ids = view.lines.map(({ id }) => id);
   return (
     <header className="paired-lines">
-      <button type="button" className="btn btn-link back" onClick={onBack}>
+      <Button variant="link" className="back" onClick={onBack}>
         ← Desk <kbd>Esc</kbd>
-      </button>
+      </Button>
       <ul>
         {view.lines.map((line) => (
           <li key={line.id}>
@@ -42,21 +43,17 @@ export function PairedLines({
               {formatLongDate(line.date)}
             </span>
             {ids.length > 1 && (
-              <button
-                type="button"
-                className="btn btn-plain"
-                onClick={() => onLines(ids.filter((id) => id !== line.id))}
-              >
+              <Button variant="plain" onClick={() => onLines(ids.filter((id) => id !== line.id))}>
                 Leave out
-              </button>
+              </Button>
             )}
           </li>
         ))}
       </ul>
       <div className="more">
-        <button type="button" className="btn btn-plain" onClick={() => setIsAdding(true)}>
+        <Button variant="plain" onClick={() => setIsAdding(true)}>
           + another line
-        </button>
+        </Button>
         <SearchField search={search} onSearch={onSearch} />
       </div>
       {isAdding && (

@@ -1,5 +1,6 @@
 import type { PairRow } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { pairLabel } from './pairingShown.ts';
@@ -50,18 +51,18 @@ export function PairingFoot({
         <b className={by === 0 ? 'even' : 'doubt'}>{amount(by)}</b>
       </div>
       <span className="ways">
-        <button type="button" className="btn btn-plain" onClick={onNew}>
+        <Button variant="plain" onClick={onNew}>
           It is a new one
           <kbd>N</kbd>
-        </button>
-        <button type="button" className="btn btn-main" disabled={!canPair} onClick={onPair}>
+        </Button>
+        <Button variant="main" disabled={!canPair} onClick={onPair}>
           {does === 'hold'
             ? 'Hold them together'
             : does === 'keep'
               ? `Keep ${amount(Math.abs(by))} as credit`
               : pairLabel(rows)}
           <kbd>↵</kbd>
-        </button>
+        </Button>
       </span>
     </footer>
   );

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate, useSearchParams } from 'react-router';
 import { pairingApi } from '../../api/pairing.ts';
@@ -26,10 +27,10 @@ export function PairingScreen() {
       <main className="page">
         {error !== undefined && <ErrorNote error={error} />}
         <p>The line is decided meanwhile, or is not in these books.</p>
-        <button type="button" className="btn btn-plain" onClick={back}>
+        <Button variant="plain" onClick={back}>
           Back to the Desk
           <kbd>Esc</kbd>
-        </button>
+        </Button>
       </main>
     );
   }

@@ -2,6 +2,7 @@ import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/p
 import type { LineId } from '@zubrell/core/ids';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -59,13 +60,9 @@ export function PairingSide({
             </p>
           ))}
           <p>Together they come to {lowerFirst(candidateNames(own))} exactly.</p>
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => onLines([...ids, ...lines.map(({ id }) => id)])}
-          >
+          <Button variant="plain" onClick={() => onLines([...ids, ...lines.map(({ id }) => id)])}>
             Take {lines.length === 1 ? 'it' : 'them'} too
-          </button>
+          </Button>
         </section>
       ))}
       {view.cancelling.length > 0 && rows.length === 0 && (
@@ -78,13 +75,9 @@ export function PairingSide({
                 <span className="mono d-block">{line.description}</span>
               </span>
               {!ids.includes(line.id) && (
-                <button
-                  type="button"
-                  className="btn btn-plain"
-                  onClick={() => onLines([...ids, line.id])}
-                >
+                <Button variant="plain" onClick={() => onLines([...ids, line.id])}>
                   Take it too
-                </button>
+                </Button>
               )}
             </div>
           ))}

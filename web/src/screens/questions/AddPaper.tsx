@@ -1,5 +1,6 @@
 import type { LineId } from '@zubrell/core/ids';
 import { useRef } from 'react';
+import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { questionsApi } from '../../api/questions.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -33,14 +34,9 @@ export function AddPaper({ lineId, name }: { readonly lineId: LineId; readonly n
           target.value = '';
         }}
       />
-      <button
-        type="button"
-        className="btn btn-plain"
-        disabled={isLoading}
-        onClick={() => field.current?.click()}
-      >
+      <Button variant="plain" disabled={isLoading} onClick={() => field.current?.click()}>
         {isLoading ? 'Adding …' : 'Add a paper'}
-      </button>
+      </Button>
     </>
   );
 }

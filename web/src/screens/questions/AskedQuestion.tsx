@@ -2,6 +2,7 @@ import type { QuestionToMe } from '@zubrell/contract/questions';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { questionsApi } from '../../api/questions.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -86,9 +87,9 @@ export function AskedQuestion({
           value={words}
           onChange={({ target }) => setWords(target.value)}
         />
-        <button type="submit" className="btn btn-main" disabled={isLoading || words.trim() === ''}>
+        <Button type="submit" variant="main" disabled={isLoading || words.trim() === ''}>
           Send the answer
-        </button>
+        </Button>
       </form>
     </article>
   );

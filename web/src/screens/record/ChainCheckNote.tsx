@@ -1,4 +1,5 @@
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
+import { Button } from 'react-bootstrap';
 import { auditApi } from '../../api/audit.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -23,14 +24,9 @@ export function ChainCheckNote() {
   const [check, { data, error, isFetching }] = auditApi.useLazyCheckChainsQuery();
   return (
     <div className="chain-check">
-      <button
-        type="button"
-        className="btn btn-plain"
-        disabled={isFetching}
-        onClick={() => void check(booksId)}
-      >
+      <Button variant="plain" disabled={isFetching} onClick={() => void check(booksId)}>
         {isFetching ? 'Checking …' : 'Check for changes'}
-      </button>
+      </Button>
       <div role="status">
         {error && <ErrorNote error={error} />}
         {data?.chains.map((chain) => (

@@ -2,6 +2,7 @@ import type { RecordsWanted } from '@zubrell/contract/audit';
 import { recordWords } from '@zubrell/core/audit/recordWords';
 import { guardFormula } from '@zubrell/core/formats/table/formulaGuard';
 import { csvText } from '@zubrell/core/text/csvText';
+import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { auditApi } from '../../api/audit.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -46,13 +47,13 @@ export function SaveRecord({ wanted }: { readonly wanted: RecordsWanted }) {
   }
 
   return (
-    <button
-      type="button"
-      className="btn btn-plain ms-auto"
+    <Button
+      variant="plain"
+      className="ms-auto"
       disabled={isFetching}
       onClick={() => void saveAll()}
     >
       Export CSV
-    </button>
+    </Button>
   );
 }

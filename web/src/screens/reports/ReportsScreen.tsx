@@ -1,7 +1,7 @@
 import type { RecordMonth } from '@zubrell/contract/habits';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { useMemo } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useExport } from '../../app/useExport.ts';
@@ -57,13 +57,13 @@ export function ReportsScreen() {
     <main className="page reports">
       <header className="d-flex align-items-center gap-2">
         <h1>What was coded how</h1>
-        <button
-          type="button"
-          className="btn btn-plain ms-auto"
+        <Button
+          variant="plain"
+          className="ms-auto"
           onClick={() => void save('coding', recordCsv(data), `record of ${setup.books.name}.csv`)}
         >
           Export CSV
-        </button>
+        </Button>
       </header>
       <p className="quiet">
         What was posted unread counts apart, so that nothing confirms itself. By this record, a

@@ -1,7 +1,7 @@
 import type { ChangeRules } from '@zubrell/contract/rules';
 import type { BankAccountId, RuleId } from '@zubrell/core/ids';
 import { useState } from 'react';
-import { Dropdown, Modal } from 'react-bootstrap';
+import { Button, Dropdown, Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -34,15 +34,9 @@ export function BulkBar({
         {ruleIds.length} {ruleIds.length === 1 ? 'rule' : 'rules'}
       </span>
       {(['on', 'off'] as const).map((to) => (
-        <button
-          type="button"
-          key={to}
-          className="btn btn-plain"
-          disabled={isLoading}
-          onClick={() => void send({ to })}
-        >
+        <Button key={to} variant="plain" disabled={isLoading} onClick={() => void send({ to })}>
           {to === 'on' ? 'On' : 'Off'}
-        </button>
+        </Button>
       ))}
       <Dropdown>
         <Dropdown.Toggle variant="plain">Copy</Dropdown.Toggle>
@@ -67,17 +61,12 @@ export function BulkBar({
           </Dropdown.Item>
         </Dropdown.Menu>
       </Dropdown>
-      <button
-        type="button"
-        className="btn btn-plain"
-        disabled={isLoading}
-        onClick={() => void send({ to: 'deleted' })}
-      >
+      <Button variant="plain" disabled={isLoading} onClick={() => void send({ to: 'deleted' })}>
         Delete
-      </button>
-      <button type="button" className="btn btn-link ms-auto" onClick={onDone}>
+      </Button>
+      <Button variant="link" className="ms-auto" onClick={onDone}>
         Untick
-      </button>
+      </Button>
       {isCopying && (
         <CopyDialog
           onClose={() => setIsCopying(false)}

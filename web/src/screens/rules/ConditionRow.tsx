@@ -1,6 +1,7 @@
 import { textFields, textTests } from '@zubrell/core/propose/rule/rule';
 import { fieldNames, testNames } from '@zubrell/core/propose/rule/ruleWords';
 import { X } from 'lucide-react';
+import { Button } from 'react-bootstrap';
 import { AmountField } from '../../ui/AmountField.tsx';
 import type { OneCondition } from './ruleDraft.ts';
 import { emptyCondition } from './ruleDraft.ts';
@@ -55,14 +56,14 @@ export function ConditionRow({
         <DayFields condition={condition} onChange={onChange} />
       )}
       {onRemove && (
-        <button
-          type="button"
-          className="btn btn-link remove"
+        <Button
+          variant="link"
+          className="remove"
           aria-label="Take this condition out"
           onClick={onRemove}
         >
           <X size={14} />
-        </button>
+        </Button>
       )}
     </>
   );

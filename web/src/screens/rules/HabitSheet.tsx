@@ -1,4 +1,5 @@
 import type { Habit } from '@zubrell/contract/habits';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -34,14 +35,13 @@ export function HabitSheet({
       {markId !== null ? (
         <>
           <p>Nothing is learned from such lines. What was decided about them stays as it is.</p>
-          <button
-            type="button"
-            className="btn btn-main"
+          <Button
+            variant="main"
             disabled={unmarking.isLoading}
             onClick={async () => told(await unmarkHabit({ booksId, markId }))}
           >
             Learn from them again
-          </button>
+          </Button>
         </>
       ) : (
         <>
@@ -104,24 +104,22 @@ export function HabitSheet({
             {stems.length > 12 && <li className="quiet">and {stems.length - 12} more</li>}
           </ul>
           <div className="d-flex flex-wrap gap-2">
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              variant="plain"
               disabled={marking.isLoading}
               title="What was learned so far is left out; it learns again from what comes"
               onClick={() => void mark('forgotten')}
             >
               Forget it
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain"
+            </Button>
+            <Button
+              variant="plain"
               disabled={marking.isLoading}
               title="Nothing is learned from such lines any more"
               onClick={() => void mark('blocked')}
             >
               Block it
-            </button>
+            </Button>
             <MergeHabit habit={habit} habits={habits} />
           </div>
         </>

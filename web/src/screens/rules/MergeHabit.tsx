@@ -1,6 +1,6 @@
 import type { Habit } from '@zubrell/contract/habits';
 import { useState } from 'react';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { booksApi } from '../../api/books.ts';
 import { linesApi } from '../../api/lines.ts';
@@ -51,9 +51,9 @@ export function MergeHabit({
 
   return (
     <>
-      <button type="button" className="btn btn-plain" onClick={() => setIsOpen(true)}>
+      <Button variant="plain" onClick={() => setIsOpen(true)}>
         Put together with …
-      </button>
+      </Button>
       {isOpen && (
         <Dialog title={`${habit.name} is really`} onClose={() => setIsOpen(false)}>
           <Modal.Body>

@@ -2,6 +2,7 @@ import type { RuleResult } from '@zubrell/contract/rules';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { noteFields } from '@zubrell/core/propose/rule/proposeFromRule';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
+import { Button } from 'react-bootstrap';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -75,13 +76,9 @@ export function ResultFields({
         )}
         {result.kind === 'ask' && <AskFields result={result} onChange={onChange} />}
         {result.kind === 'code' && (
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => onChange(withPart(result))}
-          >
+          <Button variant="plain" onClick={() => onChange(withPart(result))}>
             + part
-          </button>
+          </Button>
         )}
       </div>
       {result.kind === 'code' && result.parts.length > 1 && (

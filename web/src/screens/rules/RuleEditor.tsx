@@ -1,5 +1,6 @@
 import type { ListedRule } from '@zubrell/contract/rules';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -90,13 +91,12 @@ export function RuleEditor({
         {isBehind && (
           <p className="doubt mb-0" role="status">
             It was changed elsewhere since you began to type.{' '}
-            <button
-              type="button"
-              className="btn btn-link"
+            <Button
+              variant="link"
               onClick={() => setEditing({ opened: rule, draft: draftOfRule(rule) })}
             >
               Show what it says now
-            </button>
+            </Button>
           </p>
         )}
         <TakesFields takes={draft.takes} onChange={(takes) => setDraft({ ...draft, takes })} />
@@ -111,16 +111,16 @@ export function RuleEditor({
           />
           <span className="rule-save">
             {'missing' in complete && <span className="quiet">{complete.missing} is missing</span>}
-            <button type="button" className="btn btn-plain" onClick={() => navigate(path)}>
+            <Button variant="plain" onClick={() => navigate(path)}>
               Cancel
-            </button>
-            <button
+            </Button>
+            <Button
               type="submit"
-              className="btn btn-main"
+              variant="main"
               disabled={'missing' in complete || creating.isLoading || changing.isLoading}
             >
               Save rule
-            </button>
+            </Button>
           </span>
         </div>
       </form>

@@ -1,4 +1,5 @@
 import { X } from 'lucide-react';
+import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { CostObjectFields } from '../desk/CostObjectFields.tsx';
 import { ShareFields } from '../desk/ShareFields.tsx';
@@ -30,14 +31,14 @@ export function RulePartRow({
           onChange={(share) => onChange({ ...part, share })}
         />
         <AccountAndTax part={part} onChange={onChange} />
-        <button
-          type="button"
-          className="btn btn-link remove"
+        <Button
+          variant="link"
+          className="remove"
           aria-label={`Take part ${number} out`}
           onClick={onRemove}
         >
           <X size={14} />
-        </button>
+        </Button>
       </div>
       {setup.costObjects.length > 0 && (
         <CostObjectFields coding={part} onChange={(objects) => onChange({ ...part, ...objects })} />

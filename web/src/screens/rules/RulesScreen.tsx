@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { rulesApi } from '../../api/rules.ts';
@@ -36,13 +37,9 @@ export function RulesScreen() {
         <div className="rules-head">
           <h1>Rules</h1>
           <RulesTabs current="written" rules={data?.rules.length} habits={data?.habitCount} />
-          <button
-            type="button"
-            className="btn btn-plain ms-auto"
-            onClick={() => setImporting({ text: null })}
-          >
+          <Button variant="plain" className="ms-auto" onClick={() => setImporting({ text: null })}>
             Import
-          </button>
+          </Button>
           <Link className="btn btn-main" to={`${path}/${NEW}`}>
             Write a rule
           </Link>

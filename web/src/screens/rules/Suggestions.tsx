@@ -1,5 +1,6 @@
 import type { RuleSuggestion } from '@zubrell/contract/rules';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
+import { Button } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -48,14 +49,9 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
                 <span className="words">{words}</span>
               </span>
               <span className="quiet num">{suggestion.times} coded so</span>
-              <button
-                type="button"
-                className="btn btn-plain"
-                disabled={isLoading}
-                onClick={() => void write(suggestion)}
-              >
+              <Button variant="plain" disabled={isLoading} onClick={() => void write(suggestion)}>
                 Write it
-              </button>
+              </Button>
             </li>
           );
         })}

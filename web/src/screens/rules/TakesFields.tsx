@@ -1,4 +1,5 @@
 import type { RuleTakes } from '@zubrell/contract/rules';
+import { Button } from 'react-bootstrap';
 import { BankAccountsPicker } from './BankAccountsPicker.tsx';
 import { ConditionRow } from './ConditionRow.tsx';
 import {
@@ -78,16 +79,11 @@ export function TakesFields({
       ))}
       <div className="sentence">
         <span className="lab" />
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={() => put([...conditions, emptyCondition])}
-        >
+        <Button variant="plain" onClick={() => put([...conditions, emptyCondition])}>
           + condition
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain"
+        </Button>
+        <Button
+          variant="plain"
           onClick={() =>
             put([
               ...conditions,
@@ -100,7 +96,7 @@ export function TakesFields({
           }
         >
           + group
-        </button>
+        </Button>
         <span className="quiet">case, spacing, punctuation and accents do not count</span>
       </div>
     </>
@@ -143,13 +139,9 @@ function GroupFields({
       <div className="sentence">
         <MatchSelect match={group.match} onChange={(match) => onChange({ ...group, match })} />
         of these
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={() => put([...group.conditions, emptyCondition])}
-        >
+        <Button variant="plain" onClick={() => put([...group.conditions, emptyCondition])}>
           + condition
-        </button>
+        </Button>
       </div>
       {group.conditions.map((condition, at) => (
         <div

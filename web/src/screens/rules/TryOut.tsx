@@ -1,6 +1,7 @@
 import type { TriedLine } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
 import { useMemo, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
@@ -89,16 +90,16 @@ export function TryOut({
         )}
         {missed > 0 && (
           <li>
-            <button
-              type="button"
-              className="btn btn-link p-0"
+            <Button
+              variant="link"
+              className="p-0"
               aria-pressed={shown === 'missed'}
               onClick={() => setShown(shown === 'missed' ? 'takes' : 'missed')}
             >
               {data?.nearMisses
                 .map(({ missed: kind, count }) => `${count} would fit but for ${missedNames[kind]}`)
                 .join(', ')}
-            </button>
+            </Button>
           </li>
         )}
       </ul>

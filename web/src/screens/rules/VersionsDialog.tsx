@@ -1,6 +1,6 @@
 import type { ListedRule } from '@zubrell/contract/rules';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
-import { Modal } from 'react-bootstrap';
+import { Button, Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -45,9 +45,8 @@ export function VersionsDialog({
                 </div>
               )}
               {then && place > 0 && (
-                <button
-                  type="button"
-                  className="btn btn-plain"
+                <Button
+                  variant="plain"
                   disabled={isLoading}
                   onClick={async () => {
                     const body = { ...then.body, after: { kind: 'hold' } as const };
@@ -64,7 +63,7 @@ export function VersionsDialog({
                   }}
                 >
                   Let it say this again
-                </button>
+                </Button>
               )}
             </li>
           ))}

@@ -1,5 +1,5 @@
 import type { BackgroundJob } from '@zubrell/contract/jobs';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { jobsApi } from '../../api/jobs.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -92,15 +92,15 @@ function JobRow({ job }: { readonly job: BackgroundJob }) {
         {state !== 'running' && (
           <span className="d-flex gap-3">
             {actions.map(([words, work]) => (
-              <button
+              <Button
                 key={words}
-                type="button"
-                className="btn btn-link p-0"
+                variant="link"
+                className="p-0"
                 disabled={isBusy}
                 onClick={() => void act(work)}
               >
                 {words}
-              </button>
+              </Button>
             ))}
           </span>
         )}

@@ -1,6 +1,7 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Invite } from '@zubrell/contract/people';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { peopleApi } from '../../api/people.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -41,9 +42,9 @@ export function InviteForm() {
             </option>
           ))}
         </SelectField>
-        <button type="submit" className="btn btn-plain" disabled={isLoading}>
+        <Button type="submit" variant="plain" disabled={isLoading}>
           Make a link
-        </button>
+        </Button>
       </form>
       {error && <ErrorNote error={error} />}
       {made && (

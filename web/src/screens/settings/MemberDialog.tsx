@@ -1,6 +1,6 @@
 import type { Member } from '@zubrell/contract/people';
 import { useState } from 'react';
-import { Form, Modal } from 'react-bootstrap';
+import { Button, Form, Modal } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { peopleApi } from '../../api/people.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -41,14 +41,14 @@ function NewPassword({ member: { userId, name } }: { readonly member: Member }) 
         checked={endsSecondFactor}
         onChange={({ target }) => setEndsSecondFactor(target.checked)}
       />
-      <button
-        type="button"
-        className="btn btn-plain mt-2"
+      <Button
+        variant="plain"
+        className="mt-2"
         disabled={isLoading}
         onClick={() => void make({ booksId, userId, endsSecondFactor })}
       >
         Make a link for a new password
-      </button>
+      </Button>
       {error && <ErrorNote error={error} />}
       {data && (
         <SecretLink
@@ -98,14 +98,14 @@ function Erase({
         />
       </label>
       {error && <ErrorNote error={error} />}
-      <button
-        type="button"
-        className="btn btn-plain mt-2"
+      <Button
+        variant="plain"
+        className="mt-2"
         disabled={isLoading || typed.trim() !== name}
         onClick={() => void send()}
       >
         Erase the account
-      </button>
+      </Button>
     </section>
   );
 }

@@ -1,7 +1,7 @@
 import type { Role } from '@zubrell/contract/books';
 import type { Member } from '@zubrell/contract/people';
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { peopleApi } from '../../api/people.ts';
@@ -43,13 +43,13 @@ export function PeoplePanel() {
               <td>{roleWords[role]}</td>
               <td>
                 {isOwner && (
-                  <button
-                    type="button"
-                    className="btn btn-link p-0"
+                  <Button
+                    variant="link"
+                    className="p-0"
                     onClick={() => void withdraw({ booksId, invitationId: id })}
                   >
                     Take back
-                  </button>
+                  </Button>
                 )}
               </td>
             </tr>
@@ -114,28 +114,28 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
         {isOwner &&
           (isEnding ? (
             <span className="d-flex gap-2">
-              <button type="button" className="btn btn-plain" onClick={() => void change(null)}>
+              <Button variant="plain" onClick={() => void change(null)}>
                 End it
-              </button>
-              <button type="button" className="btn btn-link" onClick={() => setIsEnding(false)}>
+              </Button>
+              <Button variant="link" onClick={() => setIsEnding(false)}>
                 Leave it
-              </button>
+              </Button>
             </span>
           ) : (
             <span className="d-flex gap-3">
               {!isSelf && (
-                <button
-                  type="button"
-                  className="btn btn-link p-0"
+                <Button
+                  variant="link"
+                  className="p-0"
                   aria-label={`Account of ${name}`}
                   onClick={() => setIsOpen(true)}
                 >
                   Account…
-                </button>
+                </Button>
               )}
-              <button type="button" className="btn btn-link p-0" onClick={() => setIsEnding(true)}>
+              <Button variant="link" className="p-0" onClick={() => setIsEnding(true)}>
                 Take off
-              </button>
+              </Button>
             </span>
           ))}
         {isOpen && <MemberDialog member={member} onClose={() => setIsOpen(false)} />}

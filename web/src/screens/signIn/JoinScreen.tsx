@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { Link, Navigate, useNavigate, useParams } from 'react-router';
 import { peopleApi } from '../../api/people.ts';
 import { sessionApi } from '../../api/session.ts';
@@ -31,14 +32,13 @@ export function JoinScreen() {
           {joining.error && <ErrorNote error={joining.error} />}
           {session.user ? (
             <div className="demo">
-              <button
-                type="button"
-                className="btn btn-main"
+              <Button
+                variant="main"
                 disabled={joining.isLoading}
                 onClick={() => void join({ secret, newUser: null })}
               >
                 Join as {session.user.name}
-              </button>
+              </Button>
             </div>
           ) : (
             <>
@@ -60,9 +60,9 @@ export function JoinScreen() {
         </>
       )}
       {error && (
-        <button type="button" className="btn btn-plain mt-3" onClick={() => void navigate('/')}>
+        <Button variant="plain" className="mt-3" onClick={() => void navigate('/')}>
           To your books
-        </button>
+        </Button>
       )}
     </SignInSheet>
   );

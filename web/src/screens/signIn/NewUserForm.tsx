@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { FirstUser } from '@zubrell/contract/session';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { TextField } from '../../ui/TextField.tsx';
 
@@ -42,9 +43,9 @@ export function NewUserForm({
         error={formState.errors.password?.message}
         {...register('password')}
       />
-      <button type="submit" className="btn btn-main" disabled={isBusy}>
+      <Button type="submit" variant="main" disabled={isBusy}>
         {action}
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { sessionApi } from '../../api/session.ts';
 import { passkeyTrouble, signWithPasskey } from '../../app/passkeys.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -23,14 +24,13 @@ export function PasskeySignIn() {
 
   return (
     <div className="passkey">
-      <button
-        type="button"
-        className="btn btn-plain"
+      <Button
+        variant="plain"
         disabled={isLoading || beginning.isLoading}
         onClick={() => void send()}
       >
         Sign in with a passkey
-      </button>
+      </Button>
       {beginning.error && <ErrorNote error={beginning.error} />}
       {error && <ErrorNote error={error} />}
       {isCalledOff && (

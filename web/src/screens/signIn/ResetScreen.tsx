@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { ResetPassword } from '@zubrell/contract/session';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { Link, useParams } from 'react-router';
 import { sessionApi } from '../../api/session.ts';
@@ -40,9 +41,9 @@ export function ResetScreen() {
               {...register('password')}
             />
             {refused && <ErrorNote error={refused} />}
-            <button type="submit" className="btn btn-plain" disabled={isLoading}>
+            <Button type="submit" variant="plain" disabled={isLoading}>
               Set the password
-            </button>
+            </Button>
           </form>
         </>
       )}

@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { SignIn } from '@zubrell/contract/session';
+import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { sessionApi } from '../../api/session.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -43,9 +44,9 @@ export function SignInForm() {
         />
       )}
       {error && <ErrorNote error={error} />}
-      <button type="submit" className="btn btn-plain" disabled={isLoading}>
+      <Button type="submit" variant="plain" disabled={isLoading}>
         Sign in
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from 'react-bootstrap';
 import { Navigate, useLocation } from 'react-router';
 import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -23,14 +24,9 @@ export function SignInScreen() {
       {!session && !error && <Waiting what="the sign-in" />}
       {session?.isDemo && (
         <div className="demo">
-          <button
-            type="button"
-            className="btn btn-main"
-            disabled={demo.isLoading}
-            onClick={() => void signInDemo()}
-          >
+          <Button variant="main" disabled={demo.isLoading} onClick={() => void signInDemo()}>
             Sign in as Mo Oakes
-          </button>
+          </Button>
           <p className="quiet">
             The demo: a pottery studio and a canoe hire, all names made up. Change what you like.
           </p>

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 
 /** Ends a feed, after asking once more. */
 export function EndFeed({
@@ -11,25 +12,24 @@ export function EndFeed({
   const [isAsking, setIsAsking] = useState(false);
   if (!isAsking) {
     return (
-      <button
-        type="button"
-        className="btn btn-link"
+      <Button
+        variant="link"
         aria-label={`End the feed of ${name}`}
         onClick={() => setIsAsking(true)}
       >
         End …
-      </button>
+      </Button>
     );
   }
   return (
     <span className="end-feed">
       Its lines stay.
-      <button type="button" className="btn btn-plain" onClick={() => void onEnd()}>
+      <Button variant="plain" onClick={() => void onEnd()}>
         End it
-      </button>
-      <button type="button" className="btn btn-link" onClick={() => setIsAsking(false)}>
+      </Button>
+      <Button variant="link" onClick={() => setIsAsking(false)}>
         Go on
-      </button>
+      </Button>
     </span>
   );
 }

@@ -1,4 +1,5 @@
 import type { Feed } from '@zubrell/contract/feeds';
+import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
@@ -86,23 +87,17 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
         </td>
         <td className="feed-actions">
           {need?.remedy === 'signIn' ? (
-            <button
-              type="button"
-              className="btn btn-main"
-              disabled={isBusy}
-              onClick={() => void connect(feed.connector)}
-            >
+            <Button variant="main" disabled={isBusy} onClick={() => void connect(feed.connector)}>
               Sign in again
-            </button>
+            </Button>
           ) : (
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              variant="plain"
               disabled={feed.isFetching || feed.bankAccountId === null}
               onClick={() => run(fetchFeed({ booksId, feedId: feed.id }))}
             >
               {feed.isFetching ? 'Fetching …' : 'Fetch now'}
-            </button>
+            </Button>
           )}
           <EndFeed name={feed.remoteName} onEnd={() => run(end({ booksId, feedId: feed.id }))} />
         </td>

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
+import { Button, Table } from 'react-bootstrap';
 import { feedsApi } from '../../../api/feeds.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { ErrorNote } from '../../../ui/ErrorNote.tsx';
@@ -28,15 +28,14 @@ export function FeedSection() {
       <header className="section-head">
         <h2>Feeds</h2>
         {banks.map(({ connector, bankName }) => (
-          <button
+          <Button
             key={connector}
-            type="button"
-            className="btn btn-plain"
+            variant="plain"
             disabled={isBusy}
             onClick={() => void connect(connector)}
           >
             Connect {bankName}
-          </button>
+          </Button>
         ))}
       </header>
       {feeds.length === 0 ? (
