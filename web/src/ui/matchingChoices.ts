@@ -1,4 +1,5 @@
 import { plainWording } from '@zubrell/core/text/plainWording';
+import { matchSorter, type RankedItem, rankings } from 'match-sorter';
 
 /** Something that can be chosen. */
 export interface Choice {
@@ -12,20 +13,34 @@ export interface Choice {
 /** More are never shown at once. */
 const MOST = 60;
 
+/** Where the words to find a choice by stand. */
+const KEYS = ['label', 'hint', 'words'] as const;
+
 /**
- * The choices that have every typed word in them, those with the words at the start of theirs first.
+ * The choices that have every typed word in them, those with the words at the start of theirs first, else as they
+ * come.
  *
  * @example matchingChoices([{ id: '1', label: '6010 Freight out' }], 'frei')[0]?.id // '1'
  */
 export function matchingChoices(choices: readonly Choice[], typed: string): readonly Choice[] {
   const words = plainWording(typed).split(' ').filter(Boolean);
   if (words.length === 0) return choices.slice(0, MOST);
-  const ranked = choices.flatMap((choice) => {
-    const text = plainWording(`${choice.label} ${choice.hint ?? ''} ${choice.words ?? ''}`);
-    if (!words.every((word) => text.includes(word))) return [];
-    const isAtStart = words.every((word) => ` ${text}`.includes(` ${word}`));
-    return [{ choice, rank: isAtStart ? 0 : 1 }];
-  });
-  ranked.sort((a, b) => a.rank - b.rank);
-  return ranked.slice(0, MOST).map(({ choice }) => choice);
+  const found = words.reduce<readonly Choice[]>(
+    (left, word) =>
+      matchSorter(left, word, {
+        keys: KEYS.map((key) => ({
+          key,
+          threshold: rankings.CONTAINS,
+          maxRanking: rankings.WORD_STARTS_WITH,
+        })),
+        sorter: byRank,
+      }),
+    choices,
+  );
+  return found.slice(0, MOST);
+}
+
+/** Which key it was found by says nothing. */
+function byRank(items: RankedItem<Choice>[]): RankedItem<Choice>[] {
+  return items.sort((a, b) => b.rank - a.rank || a.index - b.index);
 }
