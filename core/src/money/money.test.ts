@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ZubrellError } from '../errors.ts';
+import { decimalMarkOf } from './decimalMark.ts';
 import { formatAmount, toDecimal } from './formatAmount.ts';
-import { minorDigits, sumMinor } from './minor.ts';
+import { minorDigits, roundedQuotient, sumMinor } from './minor.ts';
 import { parseAmount } from './parseAmount.ts';
 import { largestRemainder, splitAmount } from './splitAmount.ts';
 import { taxInside, taxOn } from './taxInside.ts';
@@ -94,6 +95,111 @@ describe('amounts', () => {
     expect(codeOf(() => parseAmount(text, '.', 'EUR'))).toBe(code);
   });
 
+  it.each([
+    [0, 'EUR', false, '0.00'],
+    [0, 'EUR', true, '0.00'],
+    [1, 'EUR', true, '+0.01'],
+    [-1, 'EUR', true, '−0.01'],
+    [1, 'EUR', false, '0.01'],
+    [123456789, 'EUR', false, '1,234,567.89'],
+    [123456, 'JPY', false, '123,456'],
+    [1234, 'KWD', false, '1.234'],
+  ] as const)('show %i %s (plus: %s) as %s', (amount, currency, plus, shown) => {
+    expect(formatAmount(amount, currency, { plus })).toBe(shown);
+    expect(formatAmount(amount, currency)).toBe(shown.replace('+', ''));
+  });
+
+  it('are written plain for programs, also nothing and less than one', () => {
+    expect(['EUR', 'JPY', 'KWD'].map((currency) => toDecimal(0, currency))).toEqual([
+      '0.00',
+      '0',
+      '0.000',
+    ]);
+    expect(toDecimal(-5, 'EUR')).toBe('-0.05');
+    expect(toDecimal(-5, 'JPY')).toBe('-5');
+  });
+
+  it.each([
+    [['1.234,50', '48'], ','],
+    [['1,234.50', '48,5'], '.'],
+    [['12,5', '3,20', '7.10'], ','],
+    [['1,234', '1,500'], '.'],
+    [[' 48,50 EUR ', '9'], ','],
+    [['48.50-'], '.'],
+    [['48,123', '48,1'], ','],
+    [[], '.'],
+  ] as const)('have the decimal mark that most of %j have: %s', (column, mark) => {
+    expect(decimalMarkOf(column)).toBe(mark);
+  });
+
+  it('round half away from zero, whatever the signs', () => {
+    const halves = [
+      [5n, 2n, 3],
+      [-5n, 2n, -3],
+      [5n, -2n, -3],
+      [-5n, -2n, 3],
+      [4n, 3n, 1],
+      [5n, 3n, 2],
+      [1n, 3n, 0],
+      [0n, -3n, 0],
+      [-1n, 3n, 0],
+    ] as const;
+    for (const [top, bottom, rounded] of halves) {
+      expect(Object.is(roundedQuotient(top, bottom), rounded)).toBe(true);
+    }
+  });
+
+  it('say in refusals what was read and how it should look', () => {
+    const paramsOf = (text: string, mark: '.' | ',', currency: string) => {
+      try {
+        parseAmount(text, mark, currency);
+      } catch (error) {
+        return (error as ZubrellError).params;
+      }
+      return null;
+    };
+    expect(paramsOf(' x ', '.', 'EUR')).toEqual({ text: 'x', example: '48.50' });
+    expect(paramsOf('x', ',', 'EUR')).toEqual({ text: 'x', example: '48,50' });
+    expect(paramsOf('x', '.', 'JPY')).toEqual({ text: 'x', example: '48' });
+    expect(paramsOf('x', '.', 'KWD')).toEqual({ text: 'x', example: '48.500' });
+    expect(paramsOf('1.005', '.', 'EUR')).toEqual({ text: '1.005', digits: 2, currency: 'EUR' });
+    const long = `${'1'.repeat(61)}x`;
+    expect(paramsOf(long, '.', 'EUR')?.text).toBe(`${'1'.repeat(60)}…`);
+    expect(paramsOf(`${'1'.repeat(59)}x`, '.', 'EUR')?.text).toBe(`${'1'.repeat(59)}x`);
+  });
+
+  it.each([
+    ['0', 'JPY', 0],
+    ['1234', 'JPY', 1234],
+    ['-1234', 'JPY', -1234],
+    ['1.234', 'KWD', 1234],
+    ['-0.00', 'EUR', 0],
+    ['- 48.50', 'EUR', -4850],
+    ['48.50 -', 'EUR', -4850],
+    ['( 48.50 )', 'EUR', -4850],
+    ['-(48.50)', 'EUR', -4850],
+    ['+48.50', 'EUR', 4850],
+    ['-48.50 DR', 'EUR', -4850],
+    ['48.50 cr.', 'EUR', 4850],
+    ['48.50 C', 'EUR', 4850],
+    ['48.50d', 'EUR', -4850],
+    ['€ 48.50', 'EUR', 4850],
+    ['48.50€', 'EUR', 4850],
+    ['eur48.50', 'EUR', 4850],
+    ['48.5', 'EUR', 4850],
+    ['48.', 'EUR', 4800],
+    ['5:00', 'EUR', null],
+    ['4/.50', 'EUR', null],
+    ['48.5 0', 'EUR', null],
+    ['+-48.50', 'EUR', null],
+    ['12.345.67', 'EUR', null],
+    ["1'23.00", 'EUR', null],
+  ] as const)('are read as %s in %s: %s', (text, currency, amount) => {
+    const read = () => parseAmount(text, '.', currency);
+    if (amount === null) expect(codeOf(read)).toBe('AMOUNT_UNREADABLE');
+    else expect(Object.is(read(), amount)).toBe(true);
+  });
+
   it('never pass through floating point', () => {
     expect(parseAmount('0.29', '.', 'EUR')).toBe(29);
     expect(parseAmount('99999999999.99', '.', 'EUR')).toBe(9999999999999);
@@ -138,6 +244,44 @@ describe('splits', () => {
         },
       ),
     );
+  });
+
+  it('say in refusals how much is missing', () => {
+    const paramsOf = (line: number, parts: Parameters<typeof splitAmount>[1]) => {
+      try {
+        splitAmount(line, parts);
+      } catch (error) {
+        return (error as ZubrellError).params;
+      }
+      return null;
+    };
+    expect(paramsOf(100, [{ kind: 'fixed', amount: 70 }])).toEqual({
+      parts: 70,
+      line: 100,
+      rest: 30,
+    });
+    expect(paramsOf(100, [{ kind: 'percent', basisPoints: 9_900 }])).toEqual({ sum: 99 });
+    expect(paramsOf(100, [{ kind: 'fixed', amount: 130 }, { kind: 'rest' }])).toEqual({
+      fixed: 130,
+      line: 100,
+    });
+    expect(paramsOf(100, [{ kind: 'grossUp', basisPoints: -1 }])).toEqual({ rate: -0.01 });
+    expect(paramsOf(100, [{ kind: 'grossUp', basisPoints: 10_000 }])).toEqual({ rate: 100 });
+    // What is taken off exactly leaves nothing, and that is no fault.
+    expect(splitAmount(100, [{ kind: 'fixed', amount: 100 }, { kind: 'rest' }])).toEqual([100, 0]);
+    expect(splitAmount(0, [{ kind: 'fixed', amount: 0 }])).toEqual([0]);
+  });
+
+  it('give what is left over to the largest remainders, the earlier first', () => {
+    expect(largestRemainder(100, [1, 1, 1])).toEqual([34, 33, 33]);
+    expect(largestRemainder(10, [1, 5, 3])).toEqual([1, 6, 3]);
+    expect(largestRemainder(-10, [1, 5, 3])).toEqual([-1, -6, -3]);
+    expect(largestRemainder(1, [1, 3])).toEqual([0, 1]);
+    expect(largestRemainder(-1, [3, 1]).map((share) => Object.is(share, -0))).toEqual([
+      false,
+      false,
+    ]);
+    expect(largestRemainder(5, [0, 0])).toEqual([0, 0]);
   });
 
   it('gross up what was deducted before the line arrived', () => {

@@ -89,6 +89,54 @@ describe('the proof', () => {
     expect(isProved(proof)).toBe(false);
   });
 
+  it('weighs each of its terms, with its sign', () => {
+    const term = fc.integer({ min: -1e9, max: 1e9 });
+    fc.assert(
+      fc.property(
+        fc.record({ open: term, keptOut: term, outstanding: term, since: term }),
+        (terms) => {
+          const { since, ...rest } = terms;
+          const stated = { date: '2026-03-01', amount: 500, since, sinceCount: 2 };
+          const proof = prove({ ...sums, ...rest, stated, books: 0 });
+          expect(proof.bank).toBe(500 + since);
+          const said = 500 + since - terms.open - terms.keptOut + terms.outstanding;
+          expect(proof.shouldSay).toBe(said);
+          expect(proof.unexplained).toBe(said);
+        },
+      ),
+    );
+  });
+
+  it('says where the bank differs and what nothing explains, each with its day', () => {
+    const stated = { date: '2026-03-20', amount: 1241700, since: 0, sinceCount: 0 };
+    const { causes } = prove({ ...sums, stated, books: sums.books + 30 });
+    const nowhere = { lineId: null, entryId: null, text: null, since: null, likely: null };
+    expect(causes).toEqual([
+      {
+        ...nowhere,
+        kind: 'bankDiffers',
+        amount: -120,
+        bankAccountId: 'everyday',
+        date: '2026-03-20',
+      },
+      { ...nowhere, kind: 'unknown', amount: -30, bankAccountId: 'everyday', date: '2026-03-31' },
+    ]);
+  });
+
+  it('adds up every term over bank accounts, from the oldest stated day on', () => {
+    const one = prove({ ...sums, causes: [cause(5)], keptOut: 7, keptOutCount: 1 });
+    const stated = { date: '2026-02-28', amount: 100, since: 0, sinceCount: 0 };
+    const other = prove({ ...sums, stated, calculated: 100, outstanding: 9, books: 3 });
+    const both = sumProofs([one, other], '2026-03-31');
+    const keys = ['bank', 'open', 'openCount', 'keptOut', 'keptOutCount', 'outstanding'] as const;
+    for (const key of keys) expect(both[key]).toBe(one[key] + other[key]);
+    const more = ['outstandingCount', 'shouldSay', 'books', 'unexplained', 'statedCount'] as const;
+    for (const key of more) expect(both[key]).toBe(one[key] + other[key]);
+    expect(both).toMatchObject({ isStated: true, statedDate: '2026-02-28', accountCount: 2 });
+    expect(both.causes).toEqual([...one.causes, ...other.causes]);
+    expect(sumProofs([], '2026-03-31')).toMatchObject({ bank: 0, statedDate: null, causes: [] });
+  });
+
   it('adds up over bank accounts, and is stated only if all are', () => {
     const two = sumProofs([prove(sums), prove({ ...sums, stated: null })], sums.date);
     expect(two).toMatchObject({
