@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { ZubrellError } from '../errors.ts';
 import { sumMinor } from '../money/minor.ts';
 import { buildLegs, type LegLookups, type TaxInForce } from './buildLegs.ts';
 import type { Coding } from './coding.ts';
@@ -21,6 +22,8 @@ const codes: Readonly<Record<string, TaxInForce>> = {
   half: { ...full, id: 'half', recoverable: 5_000 },
   exempt: { ...full, id: 'exempt', kind: 'exempt', rate: 0 },
   reverse: { ...full, id: 'reverse', kind: 'reverseCharge' },
+  outside: { ...full, id: 'outside', kind: 'outside', rate: 0 },
+  zero: { ...full, id: 'zero', kind: 'zero', rate: 0, inputAccountId: null },
   unset: { ...full, id: 'unset', inputAccountId: null },
 };
 const lookups: LegLookups = {
@@ -115,6 +118,70 @@ describe('the legs of a posted line', () => {
         },
       ),
     );
+  });
+});
+
+describe('what else a leg carries, and what is refused', () => {
+  const paramsOf = (work: () => unknown) => {
+    try {
+      work();
+    } catch (error) {
+      if (error instanceof ZubrellError) return { error: error.code, ...error.params };
+      throw error;
+    }
+    return null;
+  };
+  const withPart = (part: Partial<Coding['parts'][number]>): Coding => {
+    const whole = coding('expense-1', null);
+    return { ...whole, parts: whole.parts.map((each) => ({ ...each, ...part })) };
+  };
+
+  it('is the cost centre and job of its part, and whether the job’s customer pays', () => {
+    const objects = { costCentreId: 'centre', jobId: 'job', isRecharged: true };
+    const [bank, base] = buildLegs(-500, 'bank', withPart(objects), lookups);
+    expect(base).toMatchObject({ ...objects, role: 'base' });
+    expect(bank).toEqual({ accountId: 'bank', amount: -500, taxCodeId: null, role: 'bank' });
+    const withoutJob = buildLegs(-500, 'bank', withPart({ isRecharged: true }), lookups);
+    expect(withoutJob[1]).toMatchObject({ costCentreId: null, jobId: null, isRecharged: false });
+    const unpaid = buildLegs(-500, 'bank', withPart({ jobId: 'job' }), lookups);
+    expect(unpaid[1]).toMatchObject({ jobId: 'job', isRecharged: false });
+  });
+
+  it('is the side of a bank account where money moved there, and what the first leg is said to be', () => {
+    const [own, other] = buildLegs(-500, 'bank', coding('asset-bank-2', null), lookups);
+    expect([own?.role, other?.role]).toEqual(['bank', 'bank']);
+    const owed = buildLegs(-500, 'owed', coding('expense-1', '20'), {
+      ...lookups,
+      role: 'control',
+    });
+    expect(owed.map(({ role }) => role)).toEqual(['control', 'base', 'tax']);
+    expect(owed[2]).toMatchObject({ accountId: 'input', taxCodeId: '20' });
+  });
+
+  it('names what a refusal is about', () => {
+    expect(paramsOf(() => legs(-500, 'liability-1', '20'))).toEqual({
+      error: 'TAX_NOT_HERE',
+      account: 'liability-1',
+      code: '20 %',
+    });
+    expect(paramsOf(() => legs(-4850, 'expense-1', '20', -814))).toEqual({
+      error: 'TAX_CORRECTION',
+      tax: 814,
+      expected: 808,
+      rate: 20,
+    });
+    expect(legs(-4850, 'expense-1', '20', -813)).toMatchObject({ input: 813 });
+    expect(legs(-4850, 'expense-1', '20', -803)).toMatchObject({ input: 803 });
+    expect(paramsOf(() => legs(-500, 'expense-1', 'unset'))).toEqual({
+      error: 'TAX_ACCOUNT_MISSING',
+      name: '20 %',
+    });
+  });
+
+  it('is no tax where the code is outside of it, on whatever account', () => {
+    expect(legs(-500, 'liability-1', 'outside')).toEqual({ bank: -500, 'liability-1': 500 });
+    expect(legs(600, 'income-1', 'reverse')).toEqual({ bank: 600, 'income-1': -600 });
+    expect(legs(-500, 'expense-1', 'zero')).toEqual({ bank: -500, 'expense-1': 500 });
   });
 });
 

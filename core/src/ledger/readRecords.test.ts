@@ -38,7 +38,58 @@ describe('a file of entries or documents', () => {
     ]);
   });
 
+  it('has every column under each of its names, trimmed, empty cells as none', () => {
+    const file = [
+      '\uFEFF Issued ,GROSS,Type,Cheque-Number,Name,Due,Category,Tax_Rate,Details,From,To',
+      ' 2026-03-02 , 7.50 , Cheque ,104, Orrin Bell ,2026-04-01,6010,20 %,  Repairs,Everyday,Tax pot',
+      '2026-03-03,1.00,,, ,,,,,',
+      ' , , ',
+    ];
+    expect(readRecords(file.join('\n'), 'EUR')).toEqual({
+      problems: [],
+      records: [
+        {
+          row: 2,
+          kind: 'cheque',
+          number: '104',
+          payee: 'Orrin Bell',
+          date: '2026-03-02',
+          dueDate: '2026-04-01',
+          amount: 750,
+          account: '6010',
+          tax: '20 %',
+          text: 'Repairs',
+          bankAccount: 'Everyday',
+          to: 'Tax pot',
+        },
+        {
+          row: 3,
+          kind: null,
+          number: null,
+          payee: null,
+          date: '2026-03-03',
+          dueDate: null,
+          amount: 100,
+          account: null,
+          tax: null,
+          text: null,
+          bankAccount: null,
+          to: null,
+        },
+      ],
+    });
+  });
+
+  it('says that a row has no date or no amount, where only these lack', () => {
+    const { records, problems } = readRecords('Date;Amount;Text\n;5,00;a\n02.03.2026;;b\n', 'EUR');
+    expect(records).toEqual([]);
+    expect(problems.map(({ row }) => row)).toEqual([2, 3]);
+  });
+
   it('needs a date and an amount column', () => {
+    expect(readRecords('Date;Payee\n02.03.2026;Clay\n', 'EUR').problems[0]?.message).toBe(
+      'The first row names no column for the amount.',
+    );
     expect(readRecords('Number;Payee\n1;Clay\n', 'EUR').problems).toEqual([
       { row: 1, message: 'The first row names no column for the date and the amount.' },
     ]);
