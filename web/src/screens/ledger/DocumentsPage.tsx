@@ -2,11 +2,12 @@ import type { Documents, ListedDocument } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
-import { Button, Table } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { documentsApi } from '../../api/documents.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Segments } from '../../ui/Segments.tsx';
@@ -145,43 +146,63 @@ function DocumentsTable({
 }) {
   const { amount, payeeName } = useBooks();
   const showDate = useShowDate();
+  const columns: readonly Column<ListedDocument>[] = [
+    {
+      id: 'date',
+      head: 'Date',
+      className: 'date',
+      cell: ({ date }) => showDate(date),
+      sortBy: ({ date }) => date,
+    },
+    {
+      id: 'what',
+      head: 'What',
+      cell: (each) => (
+        <Button variant="link" onClick={() => onDocument(each.id)}>
+          {candidateName(each)}
+        </Button>
+      ),
+      sortBy: candidateName,
+    },
+    {
+      id: 'payee',
+      head: 'Payee',
+      cell: ({ payeeId }) => payeeName(payeeId),
+      sortBy: ({ payeeId }) => payeeName(payeeId),
+    },
+    {
+      id: 'due',
+      head: 'Due',
+      cell: ({ dueDate, open }) =>
+        dueDate !== null && (
+          <span className={open !== 0 && dueDate < today ? 'doubt' : ''}>{showDate(dueDate)}</span>
+        ),
+      sortBy: ({ dueDate }) => dueDate ?? '',
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      className: 'num',
+      cell: (each) => amount(Math.abs(each.amount)),
+      sortBy: (each) => Math.abs(each.amount),
+    },
+    {
+      id: 'open',
+      head: 'Open',
+      className: 'num',
+      cell: ({ isVoid, open }) => (isVoid ? 'void' : amount(Math.abs(open))),
+      sortBy: ({ isVoid, open }) => (isVoid ? 0 : Math.abs(open)),
+    },
+  ];
   return (
-    <Table className="list-table">
-      <thead>
-        <tr>
-          <th className="date">Date</th>
-          <th>What</th>
-          <th>Payee</th>
-          <th>Due</th>
-          <th className="num">Amount</th>
-          <th className="num">Open</th>
-        </tr>
-      </thead>
-      <tbody>
-        {documents.map((each) => (
-          <tr
-            key={each.id}
-            className={`${each.id === currentId ? 'current' : ''} ${each.isVoid ? 'void' : ''}`}
-          >
-            <td>{showDate(each.date)}</td>
-            <td>
-              <Button variant="link" onClick={() => onDocument(each.id)}>
-                {candidateName(each)}
-              </Button>
-            </td>
-            <td>{payeeName(each.payeeId)}</td>
-            <td>
-              {each.dueDate !== null && (
-                <span className={each.open !== 0 && each.dueDate < today ? 'doubt' : ''}>
-                  {showDate(each.dueDate)}
-                </span>
-              )}
-            </td>
-            <td className="num">{amount(Math.abs(each.amount))}</td>
-            <td className="num">{each.isVoid ? 'void' : amount(Math.abs(each.open))}</td>
-          </tr>
-        ))}
-      </tbody>
-    </Table>
+    <DataTable
+      className="list-table"
+      rows={documents}
+      columns={columns}
+      rowKey={({ id }) => id}
+      rowClass={({ id, isVoid }) =>
+        `${id === currentId ? 'current' : ''} ${isVoid ? 'void' : ''}`.trim()
+      }
+    />
   );
 }

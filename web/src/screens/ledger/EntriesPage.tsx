@@ -3,12 +3,13 @@ import type { EntryId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { useState } from 'react';
-import { Button, Table } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Picker } from '../../ui/Picker.tsx';
@@ -100,43 +101,62 @@ function OutstandingTable({
 }) {
   const { bankAccountName } = useBooks();
   const showDate = useShowDate();
+  const nameOf = (entry: OutstandingEntry) =>
+    entry.kind === 'transfer' ? 'In transit' : candidateName(entry);
+  const columns: readonly Column<OutstandingEntry>[] = [
+    {
+      id: 'date',
+      head: 'Date',
+      className: 'date',
+      cell: ({ date }) => showDate(date),
+      sortBy: ({ date }) => date,
+    },
+    {
+      id: 'what',
+      head: 'What',
+      cell: (entry) => (
+        <Button variant="link" onClick={() => onEntry(entry.entryId)}>
+          {nameOf(entry)}
+        </Button>
+      ),
+      sortBy: nameOf,
+    },
+    {
+      id: 'payee',
+      head: 'Payee or account',
+      cell: ({ payee }) => payee,
+      sortBy: ({ payee }) => payee ?? '',
+    },
+    {
+      id: 'bank',
+      head: 'Bank account',
+      cell: ({ bankAccountId }) => bankAccountName(bankAccountId),
+      sortBy: ({ bankAccountId }) => bankAccountName(bankAccountId),
+    },
+    {
+      id: 'age',
+      head: 'Age',
+      className: 'num',
+      cell: ({ isStale, age }) =>
+        isStale ? <span className="doubt">{age} days, may never be presented</span> : days(age),
+      sortBy: ({ age }) => age,
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      className: 'num',
+      cell: ({ amount }) => <Amount minor={amount} />,
+      sortBy: ({ amount }) => amount,
+    },
+  ];
   return (
-    <Table className="list-table">
-      <thead>
-        <tr>
-          <th className="date">Date</th>
-          <th>What</th>
-          <th>Payee or account</th>
-          <th>Bank account</th>
-          <th className="num">Age</th>
-          <th className="num">Amount</th>
-        </tr>
-      </thead>
-      <tbody>
-        {entries.map((entry) => (
-          <tr key={entry.legId} className={entry.entryId === currentId ? 'current' : ''}>
-            <td>{showDate(entry.date)}</td>
-            <td>
-              <Button variant="link" onClick={() => onEntry(entry.entryId)}>
-                {entry.kind === 'transfer' ? 'In transit' : candidateName(entry)}
-              </Button>
-            </td>
-            <td>{entry.payee}</td>
-            <td>{bankAccountName(entry.bankAccountId)}</td>
-            <td className="num">
-              {entry.isStale ? (
-                <span className="doubt">{entry.age} days, may never be presented</span>
-              ) : (
-                days(entry.age)
-              )}
-            </td>
-            <td className="num">
-              <Amount minor={entry.amount} />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </Table>
+    <DataTable
+      className="list-table"
+      rows={entries}
+      columns={columns}
+      rowKey={({ legId }) => legId}
+      rowClass={({ entryId }) => (entryId === currentId ? 'current' : '')}
+    />
   );
 }
 

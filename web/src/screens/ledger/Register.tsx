@@ -2,11 +2,12 @@ import type { Account } from '@zubrell/contract/books';
 import type { RegisterRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
-import { Button, Table } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -36,6 +37,50 @@ export function Register({
   const rows = data?.pages.flatMap((page) => page.items) ?? [];
   // A bank or card account is shown as its holder sees it; what is owed is negative.
   const shown = bank ? 1 : sign(account);
+  const columns: readonly Column<RegisterRow>[] = [
+    { id: 'date', head: 'Date', className: 'date', cell: ({ date }) => showDate(date) },
+    {
+      id: 'payee',
+      head: 'Payee',
+      title: ({ payeeId }) => payeeName(payeeId),
+      cell: ({ payeeId }) => payeeName(payeeId),
+    },
+    {
+      id: 'wording',
+      head: 'Wording',
+      className: 'wide wording-cell',
+      cell: (row) => (
+        <Button variant="link" className="mono" onClick={() => onEntry(row.entryId)}>
+          {row.text || registerName(row)}
+        </Button>
+      ),
+    },
+    {
+      id: 'other',
+      head: 'Other side',
+      className: 'other',
+      cell: ({ lineCount, kind, otherAccountIds }) => (
+        <>
+          {bank && lineCount === 0 && kind !== 'opening' && (
+            <span className="doubt">not at the bank yet </span>
+          )}
+          {otherAccountIds.map(accountName).join(', ')}
+        </>
+      ),
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      className: 'num',
+      cell: (row) => (bank ? <Amount minor={row.amount} /> : amount(shown * row.amount)),
+    },
+    {
+      id: 'balance',
+      head: 'Balance',
+      className: 'num',
+      cell: (row) => amount(shown * row.balance),
+    },
+  ];
   return (
     <section className="register">
       <header>
@@ -56,41 +101,13 @@ export function Register({
         </EmptyState>
       )}
       {rows.length > 0 && (
-        <Table className="register-table">
-          <thead>
-            <tr>
-              <th className="date">Date</th>
-              <th>Payee</th>
-              <th className="wide">Wording</th>
-              <th className="other">Other side</th>
-              <th className="num">Amount</th>
-              <th className="num">Balance</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.legId} className={row.entryId === entryId ? 'current' : ''}>
-                <td>{showDate(row.date)}</td>
-                <td title={payeeName(row.payeeId)}>{payeeName(row.payeeId)}</td>
-                <td className="wording-cell">
-                  <Button variant="link" className="mono" onClick={() => onEntry(row.entryId)}>
-                    {row.text || registerName(row)}
-                  </Button>
-                </td>
-                <td className="other">
-                  {bank && row.lineCount === 0 && row.kind !== 'opening' && (
-                    <span className="doubt">not at the bank yet </span>
-                  )}
-                  {row.otherAccountIds.map(accountName).join(', ')}
-                </td>
-                <td className="num">
-                  {bank ? <Amount minor={row.amount} /> : amount(shown * row.amount)}
-                </td>
-                <td className="num">{amount(shown * row.balance)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          className="register-table"
+          rows={rows}
+          columns={columns}
+          rowKey={({ legId }) => legId}
+          rowClass={(row) => (row.entryId === entryId ? 'current' : '')}
+        />
       )}
       {hasNextPage && (
         <Button

@@ -1,12 +1,12 @@
 import { type AuditRecord, RecordGroup } from '@zubrell/contract/audit';
 import { recordWords } from '@zubrell/core/audit/recordWords';
 import { useState } from 'react';
-import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { auditApi } from '../../api/audit.ts';
 import { browserName } from '../../app/browserName.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Picker } from '../../ui/Picker.tsx';
@@ -39,6 +39,34 @@ export function RecordScreen() {
   });
   const { data, error } = pages;
   const records = data?.pages.flatMap((page) => page.items) ?? [];
+  const moment = useShowMoment();
+  const columns: readonly Column<AuditRecord>[] = [
+    { id: 'when', head: 'When', className: 'text-nowrap', cell: ({ at }) => moment(at) },
+    {
+      id: 'who',
+      head: 'Who',
+      className: 'text-nowrap',
+      cell: ({ who }) => who ?? <span className="quiet">nobody signed in</span>,
+    },
+    {
+      id: 'what',
+      head: 'What',
+      cellClass: ({ kind }) => (kind === 'refused' ? 'trouble' : ''),
+      cell: (record) => recordWords(record, roleWords),
+    },
+    {
+      id: 'address',
+      head: 'Address',
+      cellClass: () => 'quiet',
+      cell: ({ address }) => address || '—',
+    },
+    {
+      id: 'browser',
+      head: 'Browser',
+      cellClass: () => 'quiet text-nowrap',
+      cell: ({ browser }) => (browser ? browserName(browser) : '—'),
+    },
+  ];
   return (
     <main className="page record">
       <header>
@@ -74,39 +102,10 @@ export function RecordScreen() {
       {data && records.length === 0 && <p className="quiet">Nothing on record is like that.</p>}
       {records.length > 0 && (
         <div className="sheet">
-          <Table>
-            <thead>
-              <tr>
-                <th>When</th>
-                <th>Who</th>
-                <th>What</th>
-                <th>Address</th>
-                <th>Browser</th>
-              </tr>
-            </thead>
-            <tbody>
-              {records.map((record) => (
-                <RecordRow key={record.key} record={record} />
-              ))}
-            </tbody>
-          </Table>
+          <DataTable rows={records} columns={columns} rowKey={({ key }) => String(key)} />
         </div>
       )}
       <MoreButton pages={pages}>Older records</MoreButton>
     </main>
-  );
-}
-
-function RecordRow({ record }: { readonly record: AuditRecord }) {
-  const moment = useShowMoment();
-  const { at, who, kind, address, browser } = record;
-  return (
-    <tr>
-      <td className="text-nowrap">{moment(at)}</td>
-      <td className="text-nowrap">{who ?? <span className="quiet">nobody signed in</span>}</td>
-      <td className={kind === 'refused' ? 'trouble' : ''}>{recordWords(record, roleWords)}</td>
-      <td className="quiet">{address || '—'}</td>
-      <td className="quiet text-nowrap">{browser ? browserName(browser) : '—'}</td>
-    </tr>
   );
 }

@@ -1,11 +1,11 @@
 import type { TriedLine } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
-import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { markedPieces } from './marking.ts';
 import { missedNames, takenFrom } from './ruleShown.ts';
 
@@ -32,44 +32,64 @@ export function TriedTable({
       ? `${accounts} · ${taxName(line.taxCodeId)}`
       : accounts;
   };
+  const fromOf = (line: TriedLine): string => {
+    if (line.missed !== null) return `but for ${missedNames[line.missed]}`;
+    if (line.earlierRuleId === null) return takenFrom(line, numberOf);
+    return `goes to rule ${numberOf(line.earlierRuleId) ?? '—'}`;
+  };
+  const columns: readonly Column<TriedLine>[] = [
+    {
+      id: 'date',
+      head: 'Date',
+      className: 'date',
+      cell: ({ date }) => showDate(date),
+      sortBy: ({ date }) => date,
+    },
+    {
+      id: 'wording',
+      head: 'Wording',
+      cellClass: () => 'mono',
+      cell: (line) => (
+        <Link to={lineAddress(booksId, { ...line, isOpen: line.state === 'open' })}>
+          {markedPieces(textOf(line), words).map(({ key, text, isMarked }) =>
+            isMarked ? <mark key={key}>{text}</mark> : <span key={key}>{text}</span>,
+          )}
+        </Link>
+      ),
+      sortBy: textOf,
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      className: 'num amount',
+      cell: ({ amount }) => <Amount minor={amount} />,
+      sortBy: ({ amount }) => amount,
+    },
+    {
+      id: 'coded',
+      head: 'You coded',
+      className: 'coded',
+      cellClass: ({ state }) => (state === 'open' ? 'quiet' : ''),
+      cell: coded,
+      sortBy: coded,
+    },
+    {
+      id: 'from',
+      head: 'Taken from',
+      className: 'from',
+      cellClass: () => 'quiet',
+      cell: fromOf,
+      sortBy: fromOf,
+    },
+  ];
   return (
     <div className="tried sheet">
-      <Table>
-        <thead>
-          <tr>
-            <th className="date">Date</th>
-            <th>Wording</th>
-            <th className="num amount">Amount</th>
-            <th className="coded">You coded</th>
-            <th className="from">Taken from</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => (
-            <tr key={line.id} className={line.isSame === false ? 'differs' : ''}>
-              <td className="date">{showDate(line.date)}</td>
-              <td className="mono">
-                <Link to={lineAddress(booksId, { ...line, isOpen: line.state === 'open' })}>
-                  {markedPieces(textOf(line), words).map(({ key, text, isMarked }) =>
-                    isMarked ? <mark key={key}>{text}</mark> : <span key={key}>{text}</span>,
-                  )}
-                </Link>
-              </td>
-              <td className="num amount">
-                <Amount minor={line.amount} />
-              </td>
-              <td className={line.state === 'open' ? 'coded quiet' : 'coded'}>{coded(line)}</td>
-              <td className="from quiet">
-                {line.missed !== null
-                  ? `but for ${missedNames[line.missed]}`
-                  : line.earlierRuleId !== null
-                    ? `goes to rule ${numberOf(line.earlierRuleId) ?? '—'}`
-                    : takenFrom(line, numberOf)}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        rows={lines}
+        columns={columns}
+        rowKey={({ id }) => id}
+        rowClass={({ isSame }) => (isSame === false ? 'differs' : '')}
+      />
     </div>
   );
 }
