@@ -81,7 +81,7 @@ module.exports = {
     ),
     never(
       'routes-without-sql',
-      'routes\\.ts$',
+      '^server/src/http/routes/',
       '^node_modules/drizzle-orm',
       'routes speak HTTP; SQL is in queries and services',
     ),

@@ -1,5 +1,6 @@
 import { type ErrorCode, errors } from '@zubrell/core/errors';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { LRUCache } from 'lru-cache';
 import { userByEmail } from '../modules/session/sessions.ts';
 import type { Services } from '../services.ts';
 import { namedBooks } from './access.ts';
@@ -25,17 +26,14 @@ const MOST_COUNTED = 10_000;
 
 /** Counts what is to be recorded, so that nobody fills the record. */
 export class Sluice {
-  readonly #counts = new Map<string, { from: number; passed: number; held: number }>();
+  readonly #counts = new LRUCache<string, { from: number; passed: number; held: number }>({
+    max: MOST_COUNTED,
+  });
 
   /** @returns how many were held back since the last one that passed; null where this one is held back too */
   pass(key: string, now: number): number | null {
     const count = this.#counts.get(key);
     if (!count || now - count.from >= WINDOW) {
-      this.#counts.delete(key);
-      if (this.#counts.size >= MOST_COUNTED) {
-        const [oldest] = this.#counts.keys();
-        if (oldest !== undefined) this.#counts.delete(oldest);
-      }
       this.#counts.set(key, { from: now, passed: 1, held: 0 });
       return count?.held ?? 0;
     }

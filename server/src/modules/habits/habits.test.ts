@@ -135,6 +135,11 @@ describe('what was posted', () => {
     expect((await saved()).step).toBe(0);
     await keep(['ORRIN BELL'], '2026-03');
     expect((await proposed()).get('ORRIN BELL')?.source).toBe('habit');
+    // Nor is what was spoiled.
+    await inBooks(services.database, scene.books.id, (tx) =>
+      tx.execute(sql`update learned_habits set version = version + 1, state = 'spoiled'`),
+    );
+    expect((await saved()).step).toBe(0);
   });
 
   it('weighs on the sureness that is shown with a line', async () => {

@@ -37,9 +37,17 @@ export async function savedHabits(tx: Tx, booksId: BooksId): Promise<Learned> {
         where books_id = ${booksId} and version = ${LEARNED_VERSION}`,
   );
   // Only this program writes it, and by the version only in this way.
-  if (!row) return { step: 0, memory: makeMemory() };
-  const state = deserialize(await inflate(row.state)) as MemoryState;
-  return { step: row.step, memory: makeMemory(state) };
+  const memory = row && (await readMemory(row.state));
+  return memory ? { step: row.step, memory } : { step: 0, memory: makeMemory() };
+}
+
+/** Null where it can't be read: then it is learned anew. */
+async function readMemory(saved: Buffer): Promise<Memory | null> {
+  try {
+    return makeMemory(deserialize(await inflate(saved)) as MemoryState);
+  } catch {
+    return null;
+  }
 }
 
 /** Saves what was learned, unless what is there is newer. */
