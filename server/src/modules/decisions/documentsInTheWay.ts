@@ -10,6 +10,7 @@ import { type InTheWay, isHere } from '../steps/things.ts';
 
 /** A decision, as something that is needed or in the way. */
 export const decisionNeed = (thingId: string): Need => ({ thing: 'decision', thingId });
+
 /**
  * Whether the tie to leg `g` of entry `paid`, which left credit, is that of the decision that left it: a payment
  * entered by hand leaves it by its own, and its line is tied by another.
