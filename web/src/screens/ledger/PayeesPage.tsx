@@ -1,5 +1,5 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
-import { foldCase } from '@zubrell/core/text/foldCase';
+import { plainWording } from '@zubrell/core/text/plainWording';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -17,10 +17,10 @@ export function PayeesPage() {
   const [typed, setTyped] = useState('');
   const uses = new Map((data?.uses ?? []).map((use) => [use.payeeId, use]));
   const [isHiding, setIsHiding] = useState(false);
-  const wanted = foldCase(typed.trim());
+  const wanted = plainWording(typed);
   const shown = setup.payees.filter(
     ({ id, name, mergedInto }) =>
-      mergedInto === null && foldCase(name).includes(wanted) && !(isHiding && !uses.has(id)),
+      mergedInto === null && plainWording(name).includes(wanted) && !(isHiding && !uses.has(id)),
   );
   return (
     <main className="page payees">

@@ -1,5 +1,5 @@
 import type { Habit } from '@zubrell/contract/habits';
-import { foldCase } from '@zubrell/core/text/foldCase';
+import { plainWording } from '@zubrell/core/text/plainWording';
 
 /** Names what separators refer to. */
 export interface HabitNames {
@@ -57,9 +57,9 @@ export function shownHabits(
   typed: string,
   accountName: (id: string) => string,
 ): readonly Habit[] {
-  const wanted = foldCase(typed.trim());
+  const wanted = plainWording(typed);
   return habits.filter(({ name, stems, accounts }) =>
-    foldCase(
+    plainWording(
       [name, ...stems, ...accounts.map(({ accountId }) => accountName(accountId))].join(' '),
     ).includes(wanted),
   );

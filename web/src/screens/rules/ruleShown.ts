@@ -2,7 +2,7 @@ import type { ListedRule, RuleHealth, TriedLine } from '@zubrell/contract/rules'
 import type { RuleId } from '@zubrell/core/ids';
 import type { Missed } from '@zubrell/core/propose/rule/nearMiss';
 import { type RuleNames, ruleWords } from '@zubrell/core/propose/rule/ruleWords';
-import { foldCase } from '@zubrell/core/text/foldCase';
+import { plainWording } from '@zubrell/core/text/plainWording';
 
 /** What is wrong with a rule, or worth a look, in a few words. @param numberOf gives a rule's number */
 export function healthWords(
@@ -86,7 +86,7 @@ export function shownRules(
   order: RuleOrder,
   names: RuleNames & { readonly payee: (id: string) => string },
 ): readonly ListedRule[] {
-  const wanted = foldCase(typed.trim());
+  const wanted = plainWording(typed);
   const payeeOf = ({ body: { result } }: ListedRule) =>
     result.kind === 'code' && result.payee.kind === 'fixed'
       ? names.payee(result.payee.payeeId)
@@ -94,7 +94,7 @@ export function shownRules(
   const accountOf = ({ body: { result } }: ListedRule) =>
     result.kind === 'code' ? names.account(result.parts[0]?.accountId ?? '') : '';
   const found = rules.filter((rule) =>
-    foldCase(`${rule.name} ${ruleWords(rule.body, names)} ${payeeOf(rule)}`).includes(wanted),
+    plainWording(`${rule.name} ${ruleWords(rule.body, names)} ${payeeOf(rule)}`).includes(wanted),
   );
   const uses = ({ used, open }: ListedRule) => used + open;
   const last = (text: string) => (text === '' ? '\uffff' : text);
