@@ -40,7 +40,7 @@ function shown(answers: Answers = {}) {
     'POST /questions': ASKED,
     ...answers,
   };
-  const view = renderInBooks(<InDesk />, { answers: all });
+  const view = renderInBooks(<InDesk onClose={onClose} />, { answers: all });
   return { onClose, ...view };
 }
 
