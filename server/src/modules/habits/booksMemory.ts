@@ -9,7 +9,7 @@ import { queueJob } from '../../db/queueJob.ts';
 import { idRow } from '../../db/rows.ts';
 import { committedStep } from '../steps/booksCommand.ts';
 import { savedHabits, saveHabits, timesRebuilt } from './learnedHabits.ts';
-import { taughtSince, teach, teachAll } from './taughtLines.ts';
+import { type TaughtLine, taughtSince, teach, teachAll } from './taughtLines.ts';
 
 /** The habits of some books, as far as committed steps taught them. */
 interface Known {
@@ -23,6 +23,8 @@ interface Known {
   shiftStep: number;
   /** From which rebuilding on. */
   readonly rebuilt: number;
+  /** Ends when whoever brings it up just now is done. */
+  turn: Promise<unknown>;
 }
 
 /** So many decided lines, of all books together, are kept in mind. */
@@ -58,13 +60,11 @@ export async function habitsOf(tx: Tx, booksId: BooksId): Promise<BooksHabits> {
   const mine =
     found !== undefined && found.step <= committed && found.rebuilt === rebuilt
       ? found
-      : { ...(await savedHabits(tx, booksId)), rebuilt, unsaved: 0, shift: 0, shiftStep: 0 };
-  const changed = await taughtSince(tx, booksId, mine.step);
-  const own = changed.filter((line) => line.changed > committed);
-  const others = changed.filter((line) => line.changed <= committed);
-  await teachAll(mine.memory, others);
-  mine.step = Math.max(mine.step, committed);
-  mine.unsaved += others.length;
+      : { ...(await savedHabits(tx, booksId)), rebuilt, ...UNTAUGHT };
+  // One after the other: what one has read must not be put over what another has read since.
+  const bringing = mine.turn.then(() => bringUp(tx, booksId, mine, committed));
+  mine.turn = bringing.catch(() => undefined);
+  const own = await bringing;
   const shiftStep = committed - (committed % SHIFT_HOLDS);
   if (shiftStep !== mine.shiftStep) {
     mine.shift = ownShift(await recordOf(tx, booksId, shiftStep));
@@ -85,6 +85,23 @@ export async function habitsOf(tx: Tx, booksId: BooksId): Promise<BooksHabits> {
       }
     },
   };
+}
+
+const UNTAUGHT = { unsaved: 0, shift: 0, shiftStep: 0, turn: Promise.resolve() };
+
+/** Teaches what was committed by a step. @returns what the transaction itself has changed */
+async function bringUp(
+  tx: Tx,
+  booksId: BooksId,
+  mine: Known,
+  committed: number,
+): Promise<readonly TaughtLine[]> {
+  const changed = await taughtSince(tx, booksId, mine.step);
+  const others = changed.filter((line) => line.changed <= committed);
+  await teachAll(mine.memory, others);
+  mine.step = Math.max(mine.step, committed);
+  mine.unsaved += others.length;
+  return changed.filter((line) => line.changed > committed);
 }
 
 /** Keeps books in mind, as large as they are by now. */
@@ -110,9 +127,9 @@ export async function saveLearned(tx: Tx, booksId: BooksId): Promise<void> {
   await habitsOf(tx, booksId);
   const mine = known.get(booksId);
   if (!mine) return;
-  const { step, memory } = mine;
+  const { step, memory, unsaved } = mine;
   await saveHabits(tx, booksId, { step, memory });
-  mine.unsaved = 0;
+  mine.unsaved -= unsaved;
 }
 
 const OutcomeRow = z.object({ odds: z.number(), isRight: z.boolean() });

@@ -1,5 +1,4 @@
 import { sql } from 'drizzle-orm';
-import type { BooksTx } from '../../db/database.ts';
 import { markHeld } from '../lines/markHeld.ts';
 import { relearnLines } from '../lines/relearnLines.ts';
 import { stopCorrected } from '../rules/stopCorrected.ts';
@@ -34,5 +33,5 @@ export const follow: Follow = {
     else await renewSoon(command.tx, command.booksId, stems);
   },
   closingChanged: ({ tx, booksId }, bankAccountId) => markHeld(tx, booksId, bankAccountId),
-  allChanged: ({ tx, booksId }: BooksTx) => renewAll(tx, booksId),
+  allChanged: ({ tx, booksId }) => renewAll(tx, booksId),
 };

@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow, NameRow, StemRow } from '../../db/rows.ts';
 import { isOpenLine } from '../lines/lineState.ts';
+import type { NamedAmount } from '../steps/follow.ts';
 import { renewSoon } from './renewProposals.ts';
 
 /**
@@ -75,7 +76,7 @@ export async function renewForEntries(
 export function renewForDocuments(
   tx: Tx,
   booksId: BooksId,
-  documents: readonly { readonly amount: number; readonly payeeId: PayeeId | null }[],
+  documents: readonly NamedAmount[],
 ): Promise<void> {
   return renewNamed(
     tx,

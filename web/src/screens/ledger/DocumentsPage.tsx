@@ -11,6 +11,7 @@ import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Segments } from '../../ui/Segments.tsx';
+import { useDateColumn } from '../../ui/useDateColumn.ts';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DocumentDialog } from './DocumentDialog.tsx';
 import { DocumentSheetPanel } from './DocumentSheetPanel.tsx';
@@ -146,14 +147,9 @@ function DocumentsTable({
 }) {
   const { amount, payeeName } = useBooks();
   const showDate = useShowDate();
+  const dateColumn = useDateColumn();
   const columns: readonly Column<ListedDocument>[] = [
-    {
-      id: 'date',
-      head: 'Date',
-      className: 'date',
-      cell: ({ date }) => showDate(date),
-      sortBy: ({ date }) => date,
-    },
+    dateColumn,
     {
       id: 'what',
       head: 'What',

@@ -7,12 +7,12 @@ import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Picker } from '../../ui/Picker.tsx';
+import { useDateColumn } from '../../ui/useDateColumn.ts';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { EntryDialog } from './EntryDialog.tsx';
 import { EntrySheet } from './EntrySheet.tsx';
@@ -100,17 +100,11 @@ function OutstandingTable({
   readonly onEntry: (entryId: EntryId) => void;
 }) {
   const { bankAccountName } = useBooks();
-  const showDate = useShowDate();
+  const dateColumn = useDateColumn();
   const nameOf = (entry: OutstandingEntry) =>
     entry.kind === 'transfer' ? 'In transit' : candidateName(entry);
   const columns: readonly Column<OutstandingEntry>[] = [
-    {
-      id: 'date',
-      head: 'Date',
-      className: 'date',
-      cell: ({ date }) => showDate(date),
-      sortBy: ({ date }) => date,
-    },
+    dateColumn,
     {
       id: 'what',
       head: 'What',

@@ -3,9 +3,9 @@ import type { RuleId } from '@zubrell/core/ids';
 import { Link } from 'react-router';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { useDateColumn } from '../../ui/useDateColumn.ts';
 import { markedPieces } from './marking.ts';
 import { missedNames, takenFrom } from './ruleShown.ts';
 
@@ -23,7 +23,7 @@ export function TriedTable({
   readonly empty: string;
 }) {
   const { booksId, accountName, taxName } = useBooks();
-  const showDate = useShowDate();
+  const dateColumn = useDateColumn();
   if (lines.length === 0) return <p className="quiet">{empty}</p>;
   const coded = (line: TriedLine): string => {
     if (line.state !== 'posted') return line.state;
@@ -38,13 +38,7 @@ export function TriedTable({
     return `goes to rule ${numberOf(line.earlierRuleId) ?? '—'}`;
   };
   const columns: readonly Column<TriedLine>[] = [
-    {
-      id: 'date',
-      head: 'Date',
-      className: 'date',
-      cell: ({ date }) => showDate(date),
-      sortBy: ({ date }) => date,
-    },
+    dateColumn,
     {
       id: 'wording',
       head: 'Wording',
