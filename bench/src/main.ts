@@ -22,6 +22,7 @@ import { rulesLive } from './rulesLive.ts';
 import { isTiny } from './sized.ts';
 import { soak } from './soak.ts';
 import { spoiled } from './spoiled.ts';
+import { statements } from './statements/statements.ts';
 import { walks } from './walks.ts';
 
 /** Every benchmark, by the name it can be run alone with. */
@@ -37,6 +38,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   stems,
   pairs,
   pairsSpeed,
+  statements,
   proposeLines,
   ruleLines,
   rulesLive,
