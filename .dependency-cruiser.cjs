@@ -18,7 +18,14 @@ const serverLayers = [
   ['modules/books', 'modules/decisions', 'modules/ledger'],
   ['modules/documents', 'modules/lines', 'modules/pairing', 'modules/proof'],
   ['modules/habits', 'modules/rules', 'modules/proposals'],
-  ['modules/questions', 'modules/intake', 'modules/feeds', 'modules/board', 'modules/people'],
+  [
+    'modules/questions',
+    'modules/intake',
+    'modules/feeds',
+    'modules/board',
+    'modules/statements',
+    'modules/people',
+  ],
   ['modules/jobs', 'commands'],
   ['jobs', 'http'],
 ];

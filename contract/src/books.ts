@@ -7,6 +7,7 @@ import {
   taxKinds,
 } from '@zubrell/core/ledger/kinds';
 import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks';
+import { type Leave, leaveRoles } from '@zubrell/core/people/leaves';
 import { accountMakers, roles } from '@zubrell/core/people/roles';
 import { z } from 'zod';
 import {
@@ -50,6 +51,15 @@ export type AccountType = z.infer<typeof AccountType>;
 /** Fields that a coding must have to be posted, by the type of its account. */
 export const Demands = z.partialRecord(AccountType, z.array(z.enum(demandedFields)));
 
+/** To which roles, beside the owner, something is left. */
+const LeaveRoles = z.array(z.enum(leaveRoles)).max(leaveRoles.length);
+export const Leaves = z.object({
+  setAside: LeaveRoles,
+  letRulesPost: LeaveRoles,
+  close: LeaveRoles,
+  reopen: LeaveRoles,
+} satisfies Record<Leave, z.ZodType>);
+
 /** How books are worked with. */
 export const BooksSettings = z.object({
   /** Nothing dated up to here changes. */
@@ -60,6 +70,8 @@ export const BooksSettings = z.object({
   demands: Demands,
   /** Who may make accounts: whoever does the books, or only who owns them. */
   accountsMadeBy: z.enum(accountMakers),
+  /** To which roles setting aside, letting rules post, closing and reopening are left. */
+  leaves: Leaves,
   /** Whether what was done in the owner's other books is proposed here, and what is done here there. */
   usesOtherBooks: z.boolean(),
 });
@@ -194,6 +206,14 @@ export type ChangeAccount = z.infer<typeof ChangeAccount>;
 
 export const BankAccountKind = z.enum(bankAccountKinds);
 
+/** How a bank account's statements follow each other. */
+export const Cycle = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('month') }),
+  z.object({ kind: z.literal('day'), day: z.int().min(1).max(31) }),
+  z.object({ kind: z.literal('any') }),
+]);
+export type Cycle = z.infer<typeof Cycle>;
+
 export const BankAccount = z.object({
   id: Id,
   name: z.string(),
@@ -201,6 +221,7 @@ export const BankAccount = z.object({
   bank: z.string().nullable(),
   number: z.string().nullable(),
   accountId: AccountId,
+  cycle: Cycle,
   closedTo: CalendarDate.nullable(),
   /** Null until an opening balance is posted. */
   opening: z.object({ date: CalendarDate, amount: Minor }).nullable(),

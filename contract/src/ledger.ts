@@ -34,6 +34,10 @@ export const RegisterRow = z.object({
   entryId: EntryId,
   legId: LegId,
   date: CalendarDate,
+  /** The day that it is of, where that was closed and it counts on a later one: it is late. */
+  bankDate: CalendarDate.nullable(),
+  /** −1 where an entry of a closed period was taken back, 1 where it came again; 0 for the entry itself. */
+  turned: z.int(),
   payeeId: PayeeId.nullable(),
   /** The bank's wording or what the entry is. */
   text: z.string(),
@@ -110,6 +114,8 @@ export const Entry = z.object({
   /** As of which step it is told. */
   seenStep: Seen,
   date: CalendarDate,
+  /** The day that it is of, where that was closed and it counts on a later one: it is late. */
+  bankDate: CalendarDate.nullable(),
   kind: z.enum(entryKinds),
   payeeId: PayeeId.nullable(),
   note: z.string().nullable(),

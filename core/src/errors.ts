@@ -326,6 +326,66 @@ export const errors = {
   STACK_WORD: [422, 'No line of this stack has the word “{word}”.'],
   RECODE_SPLIT: [422, 'This line is split. Open it again to change its parts.'],
   PERIOD_CLOSED: [409, '{date} is in a closed period (up to {closed}). Nothing was changed.'],
+  STATEMENT_UNKNOWN: [404, 'No statement of this account ends on that day. Go back to the list.'],
+  STATEMENT_AGREED: [409, 'The statement to {to} is agreed. Reopen it to change it.'],
+  STATEMENT_NOT_AGREED: [409, 'The statement to {to} isn’t agreed, so it can’t be reopened.'],
+  STATEMENT_BEFORE_OPEN: [
+    409,
+    'The statement to {to} comes first. Agree it, then this one: each opens at what the one before closed at.',
+  ],
+  STATEMENT_AFTER_AGREED: [
+    409,
+    'The statement to {to} is agreed and follows this one. Reopen that one first.',
+  ],
+  STATEMENT_OVERLAPS: [
+    422,
+    'The statement would reach into the one to {to}. Choose a day before {from}.',
+  ],
+  STATEMENT_DATES: [
+    422,
+    'The statement would end on {to}, before it begins on {from}. Choose a later day.',
+  ],
+  STATEMENT_CURRENCY: [
+    422,
+    'The balance is in {given}, and this account is in {currency}. Type the balance in {currency}.',
+  ],
+  STATEMENT_NO_OPENING: [
+    422,
+    '{name} has no opening balance. Record it under Ledger, then agree the statement.',
+  ],
+  STATEMENT_NO_CLOSING: [
+    422,
+    'The closing balance is missing. Type what the bank’s statement says on {to}.',
+  ],
+  STATEMENT_OFF: [
+    409,
+    'Opening balance and lines add up to {adds}, and the statement says {says}: {off} is off. Find the cause first.',
+  ],
+  STATEMENT_LINES_OPEN: [
+    409,
+    '{count} lines of this statement aren’t decided. Post, pair or exclude them, or ask about them.',
+  ],
+  STATEMENT_CHANGED: [
+    409,
+    '{who} changed lines of this statement after you opened it ({what}). Look at it again, then agree it.',
+  ],
+  STATEMENT_TICKED_ONLY: [
+    422,
+    'Entries are ticked only where no file or feed brings lines, and {name} has lines.',
+  ],
+  STATEMENT_LINE_ELSEWHERE: [409, 'A line isn’t in this statement any more. Load the page again.'],
+  STATEMENT_PARTS_GONE: [
+    409,
+    'The statement to {to} can’t be agreed as it was: {count} of its lines are gone or kept out. Agree it as it is now.',
+  ],
+  LEAVE_NEEDED: [
+    403,
+    'Your role in these books doesn’t let you {what}. Ask the owner, who can change this under Settings.',
+  ],
+  STATEMENT_COUNTS_LINE: [
+    409,
+    'The agreed statement to {to} counts this line. Reopen that statement to keep the line out.',
+  ],
   EXCLUDE_REASON: [422, 'Give the reason: second copy, before the opening balance, or bank error.'],
   EXCLUDE_NOT_BEFORE: [
     422,

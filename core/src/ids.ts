@@ -19,5 +19,6 @@ export type LineId = IdOf<'line'>;
 export type PayeeId = IdOf<'payee'>;
 export type QuestionId = IdOf<'question'>;
 export type RuleId = IdOf<'rule'>;
+export type StatementId = IdOf<'statement'>;
 export type TaxCodeId = IdOf<'taxCode'>;
 export type UserId = IdOf<'user'>;

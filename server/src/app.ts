@@ -33,6 +33,7 @@ import { peopleRoutes } from './http/routes/people.ts';
 import { questionRoutes } from './http/routes/questions.ts';
 import { ruleRoutes } from './http/routes/rules.ts';
 import { type SessionOptions, sessionRoutes } from './http/routes/session.ts';
+import { statementRoutes } from './http/routes/statements.ts';
 import { stepRoutes } from './http/routes/steps.ts';
 import { openStepEvents } from './http/stepEvents.ts';
 import { openUploads } from './http/uploads.ts';
@@ -118,6 +119,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   ledgerRoutes(app, services);
   documentRoutes(app, services);
   pairingRoutes(app, services);
+  statementRoutes(app, services);
   intakeRoutes(app, services, uploads);
   feedRoutes(app, services);
   questionRoutes(app, services, uploads);

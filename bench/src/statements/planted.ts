@@ -104,7 +104,7 @@ function sceneOf(throws: Dice, rows: Rows): Scene {
     return { ...line, balance };
   });
   const states = throws.pick(['none', 'none', 'lines', 'days'] as const);
-  const lines =
+  const lines: readonly StatementLine[] =
     states === 'lines' && !isTyped ? running : running.map((line) => ({ ...line, balance: null }));
   const before = all.filter(({ date }) => date < from);
   // Some other lines are kept out rightly: copies of lines that count.

@@ -14,6 +14,7 @@ import { peopleEndpoints } from './people.ts';
 import { questionEndpoints } from './questions.ts';
 import { ruleEndpoints } from './rules.ts';
 import { sessionEndpoints } from './session.ts';
+import { statementEndpoints } from './statements.ts';
 import { stepEndpoints } from './steps.ts';
 
 /** Every endpoint there is, for what has to be true of each of them. */
@@ -33,5 +34,6 @@ export const allEndpoints: Endpoints = {
   ...questionEndpoints,
   ...ruleEndpoints,
   ...sessionEndpoints,
+  ...statementEndpoints,
   ...stepEndpoints,
 };

@@ -375,7 +375,10 @@ function announced({ lines, announced: waiting }: StatementFacts, known: Earlier
   });
   return [
     ...booked,
-    ...waiting.map((line) => adjustment('announcedBooked', line.amount, 2, { line })),
+    ...waiting.map((line) => {
+      const { date: from } = line;
+      return adjustment('announcedBooked', line.amount, 2, { line, lineIds: [], from, to: from });
+    }),
   ];
 }
 

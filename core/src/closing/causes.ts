@@ -20,6 +20,9 @@ export const statementCauseKinds = [
 ] as const;
 export type StatementCauseKind = (typeof statementCauseKinds)[number];
 
+/** What counts in a statement: lines of the bank, or entries that were ticked against a printed one. */
+export const countedKinds = ['line', 'leg'] as const;
+
 /** How sure it is that a cause is the one. */
 export const likelihoods = ['very likely', 'likely', 'possible', 'unlikely'] as const;
 export type Likelihood = (typeof likelihoods)[number];

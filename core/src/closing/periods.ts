@@ -1,8 +1,5 @@
 import { addDays, type CalendarDate, calendarDate, daysInMonth } from '../dates/calendarDate.ts';
 
-/** How a bank account's statements follow each other. */
-export const cycleKinds = ['month', 'day', 'any'] as const;
-
 /**
  * A bank account's cycle: statements end with the calendar month, on a day of each month (1 to 31; the last day where
  * a month is shorter), or whenever somebody says.

@@ -13,6 +13,7 @@ export const stepKindsByGroup = {
   ],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
   intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'keepApart', 'count'],
+  closing: ['agreeStatement', 'reopenStatement', 'changeStatement', 'tickEntries', 'changeCycle'],
   asking: ['ask', 'answer'],
   making: [
     'makeAccount',

@@ -19,6 +19,9 @@ export const stepThings = [
   'line',
   /** The line that a line may be a second copy of. */
   'twice',
+  'statement',
+  /** On which day a line, or an entry that was ticked, counts in statements. */
+  'statementDay',
   'question',
   'alias',
   'dismissal',

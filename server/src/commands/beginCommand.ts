@@ -18,6 +18,7 @@ import { dismissalThing } from '../modules/proposals/dismissNudge.ts';
 import { follow } from '../modules/proposals/follow.ts';
 import { questionThing } from '../modules/questions/questionThing.ts';
 import { ruleThing } from '../modules/rules/ruleThing.ts';
+import { statementDayThing, statementThing } from '../modules/statements/statementThings.ts';
 import { type BooksCommand, openCommand } from '../modules/steps/booksCommand.ts';
 import type { Things } from '../modules/steps/things.ts';
 import type { Actor, Services } from '../services.ts';
@@ -36,6 +37,8 @@ const things: Things = {
   offset: offsetThing,
   line: lineThing,
   twice: twiceThing,
+  statement: statementThing,
+  statementDay: statementDayThing,
   question: questionThing,
   alias: aliasThing,
   dismissal: dismissalThing,

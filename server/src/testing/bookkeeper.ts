@@ -15,6 +15,7 @@ import type {
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { Balances } from '@zubrell/contract/ledger';
 import type { DifferenceAnswer } from '@zubrell/contract/pairing';
+import type { Statement } from '@zubrell/contract/statements';
 import type {
   BankAccountId,
   BatchId,
@@ -108,6 +109,23 @@ export function bookkeeper(client: Client, booksId: BooksId) {
     ) => send<LinesDone>('POST', '/lines/pair', { lineIds, targetIds, difference, ...SEEN }),
     enter: (entry: object) => send<Made>('POST', '/entries', { entry }),
     voidEntry: (id: string) => send<Made>('POST', `/entries/${id}/void`, {}),
+    statement: (bankAccountId: BankAccountId, to: string) =>
+      client.get<Statement>(`${path}/bank-accounts/${bankAccountId}/statements/${to}`),
+    /** Ends a statement on another day. */
+    endStatement: (bankAccountId: BankAccountId, to: string, on: string) =>
+      send<StepDone>('PATCH', `/bank-accounts/${bankAccountId}/statements/${to}`, { to: on }),
+    closingBalance: (bankAccountId: BankAccountId, to: string, amount: number, currency = 'EUR') =>
+      send<StepDone>('PATCH', `/bank-accounts/${bankAccountId}/statements/${to}`, {
+        closing: { amount, currency },
+      }),
+    agree: (bankAccountId: BankAccountId, to: string, seenStep = SEEN.seenStep) =>
+      send<StepDone>('POST', `/bank-accounts/${bankAccountId}/statements/${to}/agree`, {
+        seenStep,
+      }),
+    reopenStatement: (bankAccountId: BankAccountId, to: string) =>
+      send<StepDone>('POST', `/bank-accounts/${bankAccountId}/statements/${to}/reopen`, {
+        reason: 'A line was missing',
+      }),
     document: (document: object) => send<Made>('POST', '/documents', document),
     voidDocument: (id: string) => send<Made>('POST', `/documents/${id}/void`, SEEN),
     offset: (documentIds: readonly DocumentId[]) =>

@@ -2,6 +2,7 @@ import type { Account, BooksSetup, HideableField } from '@zubrell/contract/books
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { type TaxSide, taxSide } from '@zubrell/core/ledger/taxSide';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { usualLeaves } from '@zubrell/core/people/leaves';
 import { createContext, useContext } from 'react';
 import { useParams } from 'react-router';
 
@@ -46,6 +47,7 @@ function nothing(): BooksSetup {
       demands: {},
       accountsMadeBy: 'owner',
       usesOtherBooks: false,
+      leaves: usualLeaves,
       preferences: { hiddenFields: [], bankFields: [] },
       owners: [],
     },

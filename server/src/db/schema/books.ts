@@ -7,6 +7,7 @@ import {
   taxKinds,
 } from '@zubrell/core/ledger/kinds';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
+import { usualLeaves } from '@zubrell/core/people/leaves';
 import { accountMakers } from '@zubrell/core/people/roles';
 import { sql } from 'drizzle-orm';
 import {
@@ -46,6 +47,8 @@ export const books = pgTable('books', {
   accountsMadeBy: text('accounts_made_by', { enum: accountMakers }).notNull().default('bookkeeper'),
   /** Whether the owner's other books may be asked what they did, and may ask these. */
   usesOtherBooks: boolean('uses_other_books').notNull().default(false),
+  /** To which roles setting aside, letting rules post, closing and reopening are left. */
+  leaves: jsonb().notNull().default(usualLeaves),
   /** The number of the newest step; each command adds one. */
   lastStep: bigint('last_step', { mode: 'number' }).notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
@@ -194,6 +197,8 @@ export const bankAccounts = pgTable(
     accountId: uuid('account_id').$type<AccountId>().notNull(),
     /** Up to here its statements are closed. */
     closedTo: date('closed_to'),
+    /** How its statements follow each other. */
+    cycle: jsonb().notNull().default({ kind: 'month' }),
     isHere,
   },
   (table) => [

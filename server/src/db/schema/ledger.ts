@@ -29,6 +29,7 @@ import {
   pgTable,
   primaryKey,
   real,
+  smallint,
   text,
   uniqueIndex,
   uuid,
@@ -55,6 +56,10 @@ export const entries = pgTable(
     /** The entry that this one was put in the place of. */
     replaces: uuid(),
     isVoid: boolean('is_void').notNull().default(false),
+    /** Whether it counts on its own date; what became of it after that was closed, its late turns say. */
+    isCounted: boolean('is_counted').notNull().default(true),
+    /** The day of what it was made for, where that was closed and it counts on the first open day: it is late. */
+    bankDate: date('bank_date'),
     step: bigint({ mode: 'number' }).notNull(),
   },
   (table) => [
@@ -73,6 +78,27 @@ export const entries = pgTable(
     foreignKey({
       columns: [table.booksId, table.payeeId],
       foreignColumns: [payees.booksId, payees.id],
+    }),
+  ],
+);
+
+/** An entry in a closed period that was taken back, or came again: on the first open day, never on its own. */
+export const lateTurns = pgTable(
+  'late_turns',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    entryId: uuid('entry_id').$type<EntryId>().notNull(),
+    date: date().notNull(),
+    /** 1 where it came again, −1 where it was taken back. */
+    sign: smallint().notNull(),
+    step: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.entryId, table.date, table.step] }),
+    check('late_turns_sign', sql`${table.sign} in (1, -1)`),
+    foreignKey({
+      columns: [table.booksId, table.entryId],
+      foreignColumns: [entries.booksId, entries.id],
     }),
   ],
 );

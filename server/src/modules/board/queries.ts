@@ -104,11 +104,10 @@ async function suspenseOf(tx: Tx, booksId: BooksId): Promise<Board['suspense']> 
   const [row] = await rowsOf(
     tx,
     SuspenseRow,
-    sql`select a.id as "accountId", sum(g.amount)::bigint as balance,
-          count(distinct e.id)::int as count
+    sql`select a.id as "accountId", sum(m.amount)::bigint as balance,
+          count(distinct m.entry_id)::int as count
         from accounts a
-        join legs g on g.books_id = a.books_id and g.account_id = a.id
-        join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
+        join movements m on m.books_id = a.books_id and m.account_id = a.id
         where a.books_id = ${booksId} and a.role = 'suspense' and a.is_here
         group by a.id`,
   );

@@ -1,4 +1,4 @@
-import { BooksSettings } from '@zubrell/contract/books';
+import { BooksSettings, Cycle } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
 import { nameKey } from '@zubrell/core/text/nameKey';
@@ -195,11 +195,19 @@ const bankAccounts = madeThing({
   thing: 'bankAccount',
   table: 'bank_accounts',
   state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'bank', t.bank, 'number', t.number,
-    'accountId', t.account_id)`,
+    'accountId', t.account_id, 'cycle', t.cycle)`,
   isSame: sql`t.number = o.number`,
+  change: async ({ tx, booksId }, id, _before, after) => {
+    await tx.execute(
+      sql`update bank_accounts set cycle = ${JSON.stringify(Cycle.parse(after.cycle))}::jsonb
+          where books_id = ${booksId} and id = ${id}`,
+    );
+  },
   uses: (booksId) => sql`
     select 'batch' as thing, b.id from batches b
       where b.books_id = ${booksId} and b.bank_account_id = t.id and b.status = 'kept'
+    union all select 'statement', s.id from statements s
+      where s.books_id = ${booksId} and s.bank_account_id = t.id and s.is_here
     union all select 'lineHere', l.id from lines l
       where l.books_id = ${booksId} and l.bank_account_id = t.id and l.is_own
     union all ${rulesNaming(booksId)}`,

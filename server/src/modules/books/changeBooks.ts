@@ -19,6 +19,7 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
     demands: change.demands ?? before.demands,
     accountsMadeBy: change.accountsMadeBy ?? before.accountsMadeBy,
     usesOtherBooks: change.usesOtherBooks ?? before.usesOtherBooks,
+    leaves: change.leaves ?? before.leaves,
   };
   await putSettings(command, before, after);
   const words = settingsWords(before, after);
@@ -36,6 +37,7 @@ export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSetting
       demands: books.demands,
       accountsMadeBy: books.accountsMadeBy,
       usesOtherBooks: books.usesOtherBooks,
+      leaves: books.leaves,
     })
     .from(books)
     .where(eq(books.id, booksId));
@@ -74,6 +76,9 @@ function settingsWords(before: BooksSettings, after: BooksSettings): string {
     return usesOtherBooks
       ? 'Let the owner’s other books propose here'
       : 'Stopped the owner’s other books from proposing here';
+  }
+  if (JSON.stringify(before.leaves) !== JSON.stringify(after.leaves)) {
+    return 'Changed which roles may set aside, close and reopen';
   }
   return 'Changed what these books demand and point out';
 }

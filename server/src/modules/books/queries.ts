@@ -149,7 +149,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     BookRow,
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
-          k.uses_other_books as "usesOtherBooks",
+          k.uses_other_books as "usesOtherBooks", k.leaves,
           m.preferences,
           (select json_agg(u.name order by u.name) from memberships o
             join users u on u.id = o.user_id
@@ -194,7 +194,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     tx,
     BankAccountRow,
     sql`select b.id, b.name, b.kind, b.bank, b.number, b.account_id as "accountId",
-          b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
+          b.cycle, b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
           (select json_build_object('date', e.date, 'amount', g.amount)
            from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id
              and g.role = 'bank'

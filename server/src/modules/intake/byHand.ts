@@ -20,9 +20,10 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 
 /**
- * Writes a line that no file and no feed brings: cash, or an odd one. It waits in the Desk like any other.
+ * Writes a line that no file and no feed brings: cash, or an odd one. It waits in the Desk like any other; of a
+ * closed period it is late.
  *
- * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, PERIOD_CLOSED, LINE_NIL
+ * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, LINE_NIL
  */
 export async function addLine(
   command: BooksCommand,
@@ -30,9 +31,8 @@ export async function addLine(
   { date, amount, description, reference }: LineByHand,
 ): Promise<StepDone> {
   const { tx, booksId, step } = command;
-  const { name, closed } = await bankAccountOf(tx, booksId, bankAccountId);
+  const { name } = await bankAccountOf(tx, booksId, bankAccountId);
   if (amount === 0) fail('LINE_NIL');
-  if (closed !== null && date <= closed) fail('PERIOD_CLOSED', { date, closed });
   const id = randomUUID();
   const own = stemOf({ description, payee: null, reference });
   const plain = plainWording(description);

@@ -22,7 +22,7 @@ import { factColumns, factsOf, joinAsSeen } from './sightedFacts.ts';
  * batch's, and goes with it.
  *
  * @param lineId the line that the row was found to be
- * @throws {ZubrellError} NOT_FOUND, LINE_NOT_FOLDED, LINE_APART, PERIOD_CLOSED
+ * @throws {ZubrellError} NOT_FOUND, LINE_NOT_FOLDED, LINE_APART
  */
 export async function keepApart(
   command: BooksCommand,
@@ -34,9 +34,8 @@ export async function keepApart(
   const row = await rowOf(tx, booksId, batchId, lineId);
   if (!row.isFold || !row.isHereWithout || batch.status !== 'kept') fail('LINE_NOT_FOLDED');
   if (row.isApart) fail('LINE_APART');
-  const { date, amount } = row;
-  const { name, closed } = await bankAccountOf(tx, booksId, batch.bankAccountId);
-  if (closed !== null && date <= closed) fail('PERIOD_CLOSED', { date, closed });
+  const { amount } = row;
+  const { name } = await bankAccountOf(tx, booksId, batch.bankAccountId);
   const id = row.apartLineId ?? (await insertApart(command, batchId, lineId));
   const items: StepItem[] = [
     { thing: 'lineHere', thingId: id, before: { isHere: false }, after: { isHere: true } },

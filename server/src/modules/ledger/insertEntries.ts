@@ -1,7 +1,11 @@
-import type { PayeeId } from '@zubrell/core/ids';
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import type { BooksId, PayeeId } from '@zubrell/core/ids';
 import type { Leg } from '@zubrell/core/ledger/buildLegs';
-import type { EntryKind } from '@zubrell/core/ledger/entries';
+import { type EntryKind, ownKinds } from '@zubrell/core/ledger/entries';
+import { sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** An entry to be written, with its legs. */
@@ -21,11 +25,15 @@ export interface NewEntry {
   readonly legs: readonly (Leg & { readonly id: string })[];
 }
 
-/** Writes entries with their legs. The database refuses those that do not balance. */
+/**
+ * Writes entries with their legs. What a line makes in a closed period counts on the first open day, and keeps the
+ * bank's: it is late. The database refuses what does not balance, and other entries in closed periods.
+ */
 export async function insertEntries(
   { tx, booksId, step }: BooksCommand,
-  entries: readonly NewEntry[],
+  given: readonly NewEntry[],
 ): Promise<void> {
+  const entries = withOpenDays(given, await closedAccounts(tx, booksId));
   await bulkInsert(
     tx,
     'entries',
@@ -40,13 +48,15 @@ export async function insertEntries(
       content: 'jsonb',
       replaces: 'uuid',
       opening_of: 'uuid',
+      bank_date: 'date',
       step: 'bigint',
       is_void: 'boolean',
     },
-    entries.map(({ id, date, kind, payeeId, note, number, content, replaces, openingOf }) => ({
+    entries.map(({ id, kind, payeeId, note, number, content, replaces, openingOf, ...days }) => ({
       books_id: booksId,
       id,
-      date,
+      date: days.date,
+      bank_date: days.bankDate,
       kind,
       payee_id: payeeId,
       note,
@@ -91,3 +101,55 @@ export async function insertEntries(
     ),
   );
 }
+
+const ClosedRow = z.object({
+  lockDate: z.string().nullable(),
+  accountId: z.string().nullable(),
+  closedTo: z.string().nullable(),
+});
+
+/** Up to which days books are closed: by the lock date, and bank accounts by their ledger accounts. */
+interface Closed {
+  readonly lockDate: string | null;
+  readonly byAccount: ReadonlyMap<string, string>;
+}
+
+async function closedAccounts(tx: Tx, booksId: BooksId): Promise<Closed> {
+  const rows = await rowsOf(
+    tx,
+    ClosedRow,
+    sql`select k.lock_date as "lockDate", b.account_id as "accountId", b.closed_to as "closedTo"
+        from books k
+        left join bank_accounts b on b.books_id = k.id and b.closed_to is not null
+        where k.id = ${booksId}`,
+  );
+  return {
+    lockDate: rows[0]?.lockDate ?? null,
+    byAccount: new Map(
+      rows.flatMap(({ accountId, closedTo }) =>
+        accountId === null || closedTo === null ? [] : [[accountId, closedTo] as const],
+      ),
+    ),
+  };
+}
+
+function withOpenDays(
+  entries: readonly NewEntry[],
+  { lockDate, byAccount }: Closed,
+): readonly (NewEntry & { readonly bankDate: string | null })[] {
+  return entries.map((entry) => {
+    const closed = [
+      lockDate,
+      ...entry.legs.map(({ accountId }) => byAccount.get(accountId) ?? null),
+    ]
+      .filter((day) => day !== null)
+      .sort()
+      .at(-1);
+    const isLate = isOwnKind(entry.kind) && closed !== undefined && entry.date <= closed;
+    return isLate
+      ? { ...entry, date: addDays(closed, 1), bankDate: entry.date }
+      : { ...entry, bankDate: null };
+  });
+}
+
+const isOwnKind = (kind: EntryKind) => (ownKinds as readonly EntryKind[]).includes(kind);

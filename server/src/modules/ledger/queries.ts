@@ -22,11 +22,10 @@ export async function balances(tx: Tx, booksId: BooksId): Promise<Balances> {
   const rows = await rowsOf(
     tx,
     BalancesRow,
-    sql`select g.account_id as "accountId", sum(g.amount)::bigint as amount,
-          count(distinct g.entry_id)::int as "entryCount"
-        from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
-        where g.books_id = ${booksId} and not e.is_void
-        group by g.account_id`,
+    sql`select m.account_id as "accountId", sum(m.amount)::bigint as amount,
+          count(distinct m.entry_id)::int as "entryCount"
+        from movements m where m.books_id = ${booksId}
+        group by m.account_id`,
   );
   return { balances: rows };
 }
@@ -47,13 +46,13 @@ export async function register(
     tx,
     RankedRow,
     sql`with numbered as (
-          select e.id as entry_id, g.id as leg_id, e.date, e.payee_id, e.note, e.kind, e.number, g.amount,
-            sum(g.amount) over later as balance, row_number() over later as rank
-          from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
-          where g.books_id = ${booksId} and g.account_id = ${accountId} and not e.is_void
-          window later as (order by e.date, e.step, e.id, g.position)
+          select e.id as entry_id, m.leg_id, m.date, m.bank_date, m.turned, e.payee_id, e.note, e.kind,
+            e.number, m.amount, sum(m.amount) over later as balance, row_number() over later as rank
+          from movements m join entries e on e.books_id = m.books_id and e.id = m.entry_id
+          where m.books_id = ${booksId} and m.account_id = ${accountId}
+          window later as (order by m.date, m.step, e.id, m.position, m.turned)
         )
-        select n.entry_id as "entryId", n.leg_id as "legId", n.date, n.payee_id as "payeeId",
+        select n.entry_id as "entryId", n.leg_id as "legId", n.date, n.payee_id as "payeeId", n.bank_date as "bankDate", n.turned,
           coalesce(src.description, n.note, '') as text, n.kind, n.number,
           (select count(*) from decision_legs x
             join decision_lines dl on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
@@ -92,7 +91,7 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
     EntryRow,
     sql`select (select last_step from books where id = e.books_id) as "seenStep",
           e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.content,
-          e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
+          e.bank_date as "bankDate", e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
           (select n.id from entries n where n.books_id = e.books_id and n.replaces = e.id
             and not n.is_void limit 1) as "replacedBy",
           (select coalesce(json_agg(distinct jsonb_build_object('id', l.id, 'date', l.date,

@@ -1,3 +1,4 @@
+import type { Entry } from '@zubrell/contract/ledger';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
 import { ofxFile } from '../../testing/files.ts';
@@ -142,8 +143,11 @@ describe('a line that comes for a closed month', () => {
     const [late = ''] = (await mo.open()).map(({ id }) => id);
     const open = await mo.line(late);
     expect(open).toMatchObject({ held: 'late' });
-    const refused = await mo.post([late], mo.codingTo(freight));
-    expect(refused).toMatchObject({ step: null, leftOut: [{ code: 'PERIOD_CLOSED' }] });
+    expect((await mo.post([late], mo.codingTo(freight))).done).toEqual([late]);
+    const { entryId } = await mo.line(late);
+    const entry = await scene.client.get<Entry>(`${mo.path}/entries/${entryId}`);
+    expect(entry).toMatchObject({ date: '2026-04-01', bankDate: '2026-03-15' });
+    await mo.undo();
     await mo.settings({ lockDate: null });
     expect(await mo.line(late)).toMatchObject({ held: null });
   });

@@ -14,7 +14,13 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { originalsOf } from './lineMates.ts';
 import { countLines, settleLines } from './postLines.ts';
-import { type LeftOut, leftOutFor, type TargetLine, targetLines } from './targetLines.ts';
+import {
+  type LeftOut,
+  leftOutFor,
+  type TargetLine,
+  targetLines,
+  withoutCounted,
+} from './targetLines.ts';
 
 /** Lines that are kept out by one decision, and the line that they are a copy of. */
 interface KeptOut {
@@ -41,7 +47,8 @@ export async function excludeLines(
 ): Promise<LinesDone> {
   const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
-  const found = await targetLines({ tx, booksId }, currency, target, seenStep);
+  const all = await targetLines({ tx, booksId }, currency, target, seenStep);
+  const found = withoutCounted(all);
   const checked = await checkReason(command, found, reason, originals);
   const leftOut = [...found.leftOut, ...checked.leftOut];
   const lines = checked.kept.flatMap((each) => each.lines);

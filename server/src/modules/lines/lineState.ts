@@ -18,6 +18,13 @@ export const laneOfLine: SQL = sql`
   (case when l.asked = 'open' then 'asked'
     when ${isTwice} or l.asked = 'answered' or l.held is not null then 'check' else coalesce(p.lane, 'blank') end)`;
 
+/** The last day of the agreed statement that counts line `l`; null where none does. */
+export const countedTo: SQL = sql`
+  (select s.to_date from statement_parts part
+    join statements s on s.books_id = part.books_id and s.id = part.statement_id
+      and s.agreed_step = part.step
+    where part.books_id = l.books_id and part.thing_id = l.id limit 1)`;
+
 /** Whether line `l` is open: here and not decided. */
 export const isOpenLine: SQL = sql`
   (l.is_here and not exists (

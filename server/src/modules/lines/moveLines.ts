@@ -9,7 +9,7 @@ import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { insertKeptOut } from './excludeLines.ts';
 import { markHeld } from './markHeld.ts';
 import { countLines, settleLines } from './postLines.ts';
-import { leftOutFor, targetLines } from './targetLines.ts';
+import { leftOutFor, targetLines, withoutCounted } from './targetLines.ts';
 
 /**
  * Moves open lines that came in through the wrong bank account: there they are kept out of the books and
@@ -23,20 +23,12 @@ export async function moveLines(
 ): Promise<LinesDone> {
   const { tx, booksId, step } = command;
   const account = await bankAccountOf(tx, booksId, bankAccountId);
-  const found = await targetLines(
-    { tx, booksId },
-    await booksCurrency(tx, booksId),
-    target,
-    seenStep,
-  );
+  const currency = await booksCurrency(tx, booksId);
+  const found = withoutCounted(await targetLines({ tx, booksId }, currency, target, seenStep));
   const leftOut = [...found.leftOut];
   const lines = found.lines.filter((line) => {
-    const { closed } = account;
-    if (line.ledgerAccountId === account.accountId) {
-      leftOut.push(leftOutFor(line.id, 'LINE_THERE', { name: account.name }));
-    } else if (closed !== null && line.date <= closed) {
-      leftOut.push(leftOutFor(line.id, 'PERIOD_CLOSED', { date: line.date, closed }));
-    } else return true;
+    if (line.ledgerAccountId !== account.accountId) return true;
+    leftOut.push(leftOutFor(line.id, 'LINE_THERE', { name: account.name }));
     return false;
   });
   if (lines.length === 0) return { step: null, words: 'Nothing moved', done: [], leftOut };

@@ -18,7 +18,6 @@ const PostedRow = TargetLine.extend(ChangedLine.shape).extend({
   kind: z.string().nullable(),
   decisionId: idRow<DecisionId>().nullable(),
   coding: Coding.nullable(),
-  closed: z.string().nullable(),
   /** The other half of a move stands on the same entry. */
   isShared: z.boolean(),
 });
@@ -40,13 +39,10 @@ export async function recodeLines(
   const found = await postedLines(tx, booksId, lineIds);
   const leftOut: LinesDone['leftOut'] = [];
   const lines = found.filter((line): line is Recoded => {
-    const { date, closed } = line;
     const changed = leftOutIfChanged(line, seenStep);
     if (changed) leftOut.push(changed);
     else if (line.kind !== 'posted' || line.coding === null) {
       leftOut.push(leftOutFor(line.id, 'LINE_DECIDED', { state: line.kind ?? 'open' }));
-    } else if (closed !== null && date <= closed) {
-      leftOut.push(leftOutFor(line.id, 'PERIOD_CLOSED', { date, closed }));
     } else if (line.isShared) {
       leftOut.push(leftOutFor(line.id, 'ENTRY_PAIRED'));
     } else if (line.coding.parts.length > 1 && changesParts(change)) {
@@ -115,7 +111,7 @@ function postedLines(tx: Tx, booksId: BooksId, lineIds: readonly LineId[]): Prom
     PostedRow,
     sql`select l.id, l.date, l.amount, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
           null as proposal, null as digest, null as odds, l.asked, l.twice_of as "twiceOf", l.held, d.kind, d.id as "decisionId",
-          d.coding, greatest(b.closed_to, k.lock_date) as closed, ${lastChangeColumns},
+          null as "countedTo", d.coding, ${lastChangeColumns},
           exists (select from decision_legs own
             join legs g on g.books_id = own.books_id and g.id = own.leg_id
             join legs there on there.books_id = g.books_id and there.entry_id = g.entry_id
@@ -123,7 +119,6 @@ function postedLines(tx: Tx, booksId: BooksId, lineIds: readonly LineId[]): Prom
               and other.is_live and other.decision_id <> own.decision_id
             where own.books_id = d.books_id and own.decision_id = d.id) as "isShared"
         from lines l
-        join books k on k.id = l.books_id
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id

@@ -15,9 +15,7 @@ import { countLines } from './postLines.ts';
 import { ChangedLine, type LeftOut, leftOutFor, leftOutIfChanged } from './targetLines.ts';
 
 const DecidedRow = ChangedLine.extend({
-  date: z.string(),
   decisionId: idRow<DecisionId>().nullable(),
-  closed: z.string().nullable(),
   /** Its copy in the bank account that it was moved to, as long as nothing was decided there. */
   openCopyId: z.string().nullable(),
 });
@@ -58,13 +56,9 @@ export async function reopenLines(
 }
 
 function refusal(line: DecidedRow, seenStep: number): LeftOut | null {
-  const { id, date, closed, decisionId } = line;
   const changed = leftOutIfChanged(line, seenStep);
   if (changed) return changed;
-  if (decisionId === null) return leftOutFor(id, 'LINE_DECIDED', { state: 'open' });
-  return closed !== null && date <= closed
-    ? leftOutFor(id, 'PERIOD_CLOSED', { date, closed })
-    : null;
+  return line.decisionId === null ? leftOutFor(line.id, 'LINE_DECIDED', { state: 'open' }) : null;
 }
 
 function openingItems({ id, decisionId, openCopyId }: DecidedRow): StepItem[] {
@@ -88,16 +82,13 @@ function decidedLines(
   return rowsOf(
     tx,
     DecidedRow,
-    sql`select l.id, l.date, dl.decision_id as "decisionId", ${lastChangeColumns},
-          greatest(b.closed_to, k.lock_date) as closed,
+    sql`select l.id, dl.decision_id as "decisionId", ${lastChangeColumns},
           (select copy.id from lines copy
             where copy.books_id = l.books_id and copy.moved_from = l.id and copy.is_own
               and not exists (select from decision_lines there
                 where there.books_id = copy.books_id and there.line_id = copy.id and there.is_live)
             limit 1) as "openCopyId"
         from lines l
-        join books k on k.id = l.books_id
-        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         ${joinLiveDecision} ${joinLastChange}
         where l.books_id = ${booksId} and (l.id = any(${ids}::uuid[]) or l.id in (
           select mate.line_id from decision_lines own

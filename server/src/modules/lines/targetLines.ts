@@ -10,6 +10,7 @@ import { z } from 'zod';
 import { type BooksTx, rowsOf } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import {
+  countedTo,
   isOpenLine,
   isTwice,
   joinLastChange,
@@ -37,6 +38,8 @@ export const TargetLine = z.object({
   asked: z.enum(askedStates).nullable(),
   /** Why it is held for a decision. */
   held: z.enum(heldReasons).nullable(),
+  /** The last day of the agreed statement that counts it; null where none does. */
+  countedTo: z.string().nullable(),
 });
 export type TargetLine = z.infer<typeof TargetLine>;
 
@@ -58,6 +61,18 @@ export function withoutTwice(found: FoundLines): FoundLines {
   return {
     lines: found.lines.filter(({ twiceOf }) => twiceOf === null),
     leftOut: [...found.leftOut, ...twice.map(({ id }) => leftOutFor(id, 'LINE_TWICE'))],
+  };
+}
+
+/** Lines without those that an agreed statement counts: they can't be kept out as long as it stands. */
+export function withoutCounted(found: FoundLines): FoundLines {
+  const isCounted = ({ countedTo: to }: TargetLine) => to !== null;
+  const counted = found.lines
+    .filter(isCounted)
+    .map((line) => leftOutFor(line.id, 'STATEMENT_COUNTS_LINE', { to: line.countedTo ?? '' }));
+  return {
+    lines: found.lines.filter((line) => !isCounted(line)),
+    leftOut: [...found.leftOut, ...counted],
   };
 }
 
@@ -86,7 +101,6 @@ export function leftOutIfChanged(line: ChangedLine, seenStep: number): LeftOut |
 const FoundLine = TargetLine.extend(ChangedLine.shape).extend({
   isHere: z.boolean(),
   decisionKind: z.string().nullable(),
-  closed: z.string().nullable(),
 });
 
 /** The Ready lines of a scope that nobody works on. */
@@ -126,10 +140,8 @@ export async function targetLines(
     sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.id as "bankAccountId", b.account_id as "ledgerAccountId", p.proposal,
           p.digest::text as digest, p.odds, case when ${isTwice} then l.twice_of end as "twiceOf", l.asked,
-          l.held, d.kind as "decisionKind",
-          greatest(b.closed_to, k.lock_date) as closed
+          l.held, ${countedTo} as "countedTo", d.kind as "decisionKind"
         from lines l
-        join books k on k.id = l.books_id
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         ${joinLiveDecision}
@@ -149,8 +161,6 @@ export async function targetLines(
     else if (changed) leftOut.push(changed);
     else if (line.decisionKind !== null) {
       leave(line.id, 'LINE_DECIDED', { state: line.decisionKind });
-    } else if (line.closed !== null && line.date <= line.closed) {
-      leave(line.id, 'PERIOD_CLOSED', { date: line.date, closed: line.closed });
     } else return true;
     return false;
   });

@@ -1,7 +1,7 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DeskLine, LinesDone, Proposal } from '@zubrell/contract/desk';
 import type { DocumentSheet, ListedDocument } from '@zubrell/contract/documents';
-import type { Balances, Entry, Outstanding } from '@zubrell/contract/ledger';
+import type { Balances, Entry, Outstanding, Register } from '@zubrell/contract/ledger';
 import type { PairingView } from '@zubrell/contract/pairing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
@@ -689,20 +689,26 @@ describe('payments of several invoices', () => {
 });
 
 describe('a closed period', () => {
-  it('keeps its lines as they are, and what was entered in it', async () => {
+  it('takes what pairs late lines on the first open day, and nothing that is typed into it', async () => {
     const bill = await document('bill', '2093', 31_240, { date: '2026-03-02' });
     const entryId = await cheque('7', 4_850, '2026-03-01');
     await keep([{ date: '2026-03-20', amount: '-312.40', text: 'PENHALLOW CLAY 2093' }]);
     const [line = ''] = await lineIds('ready');
     await scene.client.send('PATCH', scene.path, { lockDate: '2026-03-31' });
-    expect((await pair([line], [bill])).leftOut).toMatchObject([{ code: 'PERIOD_CLOSED' }]);
-    await expect(
-      scene.client.send('POST', `${scene.path}/entries/${entryId}/void`, {}),
-    ).rejects.toThrow('PERIOD_CLOSED');
+    expect((await pair([line], [bill])).done).toEqual([line]);
+    const { items } = await scene.client.get<Register>(
+      `${scene.path}/accounts/${await scene.books.accountId('2000')}/register`,
+    );
+    expect(items[0]).toMatchObject({ date: '2026-04-01', bankDate: '2026-03-20' });
+    await scene.client.send('POST', `${scene.path}/entries/${entryId}/void`, {});
+    expect(await scene.client.get(`${scene.path}/entries/${entryId}`)).toMatchObject({
+      isVoid: true,
+      date: '2026-03-01',
+    });
     await expect(document('bill', '1', 100, { date: '2026-03-30' })).rejects.toThrow(
       'PERIOD_CLOSED',
     );
-    expect(await documentOf(bill)).toMatchObject({ open: -31_240 });
+    expect(await documentOf(bill)).toMatchObject({ open: 0 });
   });
 });
 

@@ -9,6 +9,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
+import { statedBalances } from './statedBalances.ts';
 
 /** What a bank account's stated balances say. */
 export interface BalanceChain {
@@ -61,23 +62,7 @@ export async function balanceChains(
           and ${isWeighed}
         group by 1, 2`,
   );
-  const stated = await rowsOf(
-    tx,
-    MovedRow,
-    sql`select distinct on (id, date) id, date, amount from (
-          select bank_account_id as id, closing_date as date, closing as amount, created_at, 0 as rank
-          from batches where books_id = ${booksId} and status = 'kept' and closing is not null
-          union all
-          select bank_account_id, from_date - 1, opening, created_at, 2
-          from batches where books_id = ${booksId} and status = 'kept' and opening is not null
-          union all
-          select b.bank_account_id, d.date, d.amount, b.created_at, 1
-          from day_balances d
-          join batches b on b.books_id = d.books_id and b.id = d.batch_id and b.status = 'kept'
-          where d.books_id = ${booksId}) points
-        where date is not null and ${only(sql`id`)}
-        order by id, date, created_at desc, rank`,
-  );
+  const stated = await statedBalances(tx, booksId, bankAccountId);
   return new Map(
     openings.map(({ id, date, amount }) => {
       const opening = date === null || amount === null ? null : { date, amount };

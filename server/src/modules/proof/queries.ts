@@ -146,10 +146,9 @@ function accountSums(tx: Tx, booksId: BooksId, scope: Scope): Promise<SumsRow[]>
           coalesce(sum(t.amount) filter (where t.kind in ('excluded', 'deleted')), 0)::bigint
             as "keptOut",
           (count(*) filter (where t.kind in ('excluded', 'deleted')))::int as "keptOutCount",
-          (select coalesce(sum(g.amount), 0) from legs g
-            join entries e on e.books_id = g.books_id and e.id = g.entry_id
-            where g.books_id = ${booksId} and g.account_id = a.account_id and not e.is_void
-              and e.date <= a.day)::bigint as books
+          (select coalesce(sum(m.amount), 0) from movements m
+            where m.books_id = ${booksId} and m.account_id = a.account_id
+              and m.date <= a.day)::bigint as books
         from account a
         left join line t on t.bank_account_id = a.id
         left join lateral (
@@ -228,7 +227,18 @@ export function proofItems(tx: Tx, booksId: BooksId, scope: Scope): Promise<Proo
           id, (case when ${isWaiting(booksId)} then amount else -amount end)::bigint, date, null,
           entry_id, note
         from leg
-        where decision_id is null and kind <> 'opening' and date <= day`,
+        where decision_id is null and kind <> 'opening' and date <= day
+        union all
+        select 'outstanding', a.id, sum(case when m.date <= a.day then m.amount else 0 end
+            - case when e.is_void or e.date > a.day then 0 else g.amount end)::bigint,
+          min(e.date), null, e.id, min(e.note)
+        from account a
+        join legs g on g.books_id = ${booksId} and g.account_id = a.account_id
+        join entries e on e.books_id = g.books_id and e.id = g.entry_id
+        join movements m on m.books_id = g.books_id and m.leg_id = g.id
+        where exists (select from late_turns t
+          where t.books_id = e.books_id and t.entry_id = e.id)
+        group by a.id, e.id`,
   ).then((items) => items.filter(({ amount }) => amount !== 0));
 }
 

@@ -356,14 +356,17 @@ describe('together with later ones', () => {
     const first = await mo.post(ids.slice(0, 1), phones);
     await mo.post(ids.slice(1, 2), phones);
     const last = await mo.post(ids.slice(2), phones);
-    await mo.settings({ lockDate: '2026-03-10' });
+    await mo.endStatement(everyday, '2026-03-31', '2026-03-10');
+    const { addsUp } = await mo.statement(everyday, '2026-03-10');
+    await mo.closingBalance(everyday, '2026-03-10', addsUp);
+    const agreed = await mo.agree(everyday, '2026-03-10');
     const kept = await stepOf('keepBatch');
     const before = await mo.balances();
-    // The newest could be undone, those in the closed period can't.
-    expect(await refusal(mo.undo(kept, true))).toContain('PERIOD_CLOSED');
+    // The newest could be undone, those that an agreed statement counts can't.
+    expect(await refusal(mo.undo(kept, true))).toContain('STATEMENT_COUNTS_LINE');
     expect(await mo.balances()).toEqual(before);
     expect((await mo.line(ids[2] ?? '')).decision?.step).toBe(last.step);
-    await mo.settings({ lockDate: null });
+    await mo.undo(agreed.step);
     await mo.addLine(everyday, '2026-03-25', -2_900, 'ORRIN BELL');
     const [waiting] = await mo.open();
     expect(waiting?.proposal?.grounds).toMatchObject([{ kind: 'lookAlikes', times: 3, of: 3 }]);

@@ -88,6 +88,7 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     seenStep: 1_000_000_000,
     withLater: false,
     lockDate: null,
+    to: '2026-03-31',
     statementIndex: 0,
     stem: 'TIDEMARK FRT',
     stems: 'TIDEMARK FRT',

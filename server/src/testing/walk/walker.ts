@@ -39,6 +39,8 @@ export class Walker {
   firstSteps = 0;
   /** The day up to which all is closed, and what each bank account came to then. */
   closed: { readonly day: string; readonly books: ReadonlyMap<string, number> } | null = null;
+  /** Whether anything was ever closed. */
+  wasClosed = false;
 
   constructor(seed: number, client: Client, books: TestBooks, setup: BooksSetup) {
     this.dice = dice(seed);
@@ -121,6 +123,7 @@ export class Walker {
   async seeClosed(): Promise<void> {
     const day = this.model.state.lock.get('lock') ?? null;
     if (day === (this.closed?.day ?? null)) return;
+    this.wasClosed ||= day !== null;
     const books = new Map<string, number>();
     if (day !== null) {
       for (const { id } of this.banksHere()) books.set(id, (await this.mo.proof(id, day)).books);

@@ -1,0 +1,91 @@
+import { BankAccountParams, BooksParams, CalendarDate, StepDone } from '../common.ts';
+import { endpoints } from '../endpoint.ts';
+import {
+  AgreeStatement,
+  AllStatements,
+  ChangeCycle,
+  ChangeStatement,
+  MoveStatementLines,
+  ReopenStatement,
+  Statement,
+  TickEntries,
+} from '../statements.ts';
+
+/** A statement is named by its bank account and last day. */
+const StatementParams = BankAccountParams.extend({ to: CalendarDate });
+
+const path = '/books/:booksId/bank-accounts/:bankAccountId/statements/:to' as const;
+
+/** Statements of bank accounts, and agreeing them with the bank. */
+export const statementEndpoints = endpoints({
+  statements: {
+    method: 'GET',
+    path: '/books/:booksId/statements',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: AllStatements,
+    reads: ['statements'],
+  },
+  statement: {
+    method: 'GET',
+    path,
+    access: 'reviewer',
+    params: StatementParams,
+    answer: Statement,
+    reads: ['statements'],
+  },
+  changeStatement: {
+    method: 'PATCH',
+    path,
+    access: 'bookkeeper',
+    params: StatementParams,
+    body: ChangeStatement,
+    answer: StepDone,
+    touches: ['statement'],
+  },
+  moveStatementLines: {
+    method: 'POST',
+    path: `${path}/move-lines`,
+    access: 'bookkeeper',
+    params: StatementParams,
+    body: MoveStatementLines,
+    answer: StepDone,
+    touches: ['statementDay'],
+  },
+  tickEntries: {
+    method: 'POST',
+    path: `${path}/tick-entries`,
+    access: 'bookkeeper',
+    params: StatementParams,
+    body: TickEntries,
+    answer: StepDone,
+    touches: ['statementDay'],
+  },
+  agreeStatement: {
+    method: 'POST',
+    path: `${path}/agree`,
+    access: 'bookkeeper',
+    params: StatementParams,
+    body: AgreeStatement,
+    answer: StepDone,
+    touches: ['statement', 'bankAccount'],
+  },
+  reopenStatement: {
+    method: 'POST',
+    path: `${path}/reopen`,
+    access: 'bookkeeper',
+    params: StatementParams,
+    body: ReopenStatement,
+    answer: StepDone,
+    touches: ['statement', 'bankAccount'],
+  },
+  changeCycle: {
+    method: 'PUT',
+    path: '/books/:booksId/bank-accounts/:bankAccountId/cycle',
+    access: 'bookkeeper',
+    params: BankAccountParams,
+    body: ChangeCycle,
+    answer: StepDone,
+    touches: ['bankAccount', 'statement'],
+  },
+});

@@ -1,0 +1,88 @@
+import { countedKinds } from '@zubrell/core/closing/causes';
+import type { BankAccountId, BooksId, DecisionId, StatementId, UserId } from '@zubrell/core/ids';
+import { sql } from 'drizzle-orm';
+import {
+  bigint,
+  boolean,
+  check,
+  date,
+  foreignKey,
+  index,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { bankAccounts } from './books.ts';
+
+/** Statements of bank accounts that somebody has said something about: a balance, other days, that it is agreed. */
+export const statements = pgTable(
+  'statements',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    id: uuid().notNull(),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
+    fromDate: date('from_date').notNull(),
+    toDate: date('to_date').notNull(),
+    /** What the bank says that it closes at, as somebody typed it; null where a file or feed states it. */
+    closing: bigint({ mode: 'number' }),
+    /** Explanations of a difference that somebody said are none. */
+    dismissed: jsonb().notNull().default([]),
+    /** The step that agreed it last, and what it opened and closed at then; it is open where that is null. */
+    agreedStep: bigint('agreed_step', { mode: 'number' }),
+    agreedOpening: bigint('agreed_opening', { mode: 'number' }),
+    agreedClosing: bigint('agreed_closing', { mode: 'number' }),
+    agreedBy: uuid('agreed_by').$type<UserId>(),
+    agreedAt: timestamp('agreed_at', { withTimezone: true }),
+    /** The step that agreed it before it was opened again, to tell what has changed since. */
+    lastAgreedStep: bigint('last_agreed_step', { mode: 'number' }),
+    isHere: boolean('is_here').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('statements_account').on(table.booksId, table.bankAccountId, table.toDate),
+    check('statements_period', sql`${table.fromDate} <= ${table.toDate}`),
+    foreignKey({
+      columns: [table.booksId, table.bankAccountId],
+      foreignColumns: [bankAccounts.booksId, bankAccounts.id],
+    }),
+  ],
+);
+
+/** What a statement was made of when it was agreed: lines, or entries ticked against it. */
+export const statementParts = pgTable(
+  'statement_parts',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    statementId: uuid('statement_id').$type<StatementId>().notNull(),
+    /** The step that agreed it. */
+    step: bigint({ mode: 'number' }).notNull(),
+    kind: text({ enum: countedKinds }).notNull(),
+    thingId: uuid('thing_id').notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+    /** What was decided about a line then. */
+    decisionId: uuid('decision_id').$type<DecisionId>(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.statementId, table.step, table.thingId] }),
+    index('statement_parts_thing').on(table.booksId, table.thingId),
+    foreignKey({
+      columns: [table.booksId, table.statementId],
+      foreignColumns: [statements.booksId, statements.id],
+    }),
+  ],
+);
+
+/** On which day a line counts in statements where that is not its own; of an entry's leg, that it was ticked. */
+export const statementDays = pgTable(
+  'statement_days',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    thingId: uuid('thing_id').notNull(),
+    kind: text({ enum: countedKinds }).notNull(),
+    day: date().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.thingId] })],
+);

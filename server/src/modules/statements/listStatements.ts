@@ -1,0 +1,163 @@
+import type {
+  AccountStatements,
+  AllStatements,
+  StatementSummary,
+} from '@zubrell/contract/statements';
+import { groupBy } from '@zubrell/core/groupBy';
+import type { BankAccountId, BooksId } from '@zubrell/core/ids';
+import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
+import { sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
+import { isWeighed } from '../decisions/isWeighed.ts';
+import { countedTo, joinLiveDecision } from '../lines/lineState.ts';
+import { statedBalances } from '../proof/statedBalances.ts';
+import {
+  type AccountFacts,
+  accountFacts,
+  type PlannedStatement,
+  plannedStatements,
+  saidStatements,
+} from './accountFacts.ts';
+import { countsOn, joinStatementDay } from './accountRows.ts';
+
+/** The statements of all bank accounts, the oldest of each first. */
+export async function listStatements(
+  tx: Tx,
+  booksId: BooksId,
+  today: string,
+): Promise<AllStatements> {
+  const accounts = await accountFacts(tx, booksId, null);
+  const said = groupBy(await saidStatements(tx, booksId, null), (each) => each.bankAccountId);
+  const moved = groupBy(await movedByDay(tx, booksId), (row) => row.bankAccountId);
+  const stated = groupBy(await statedBalances(tx, booksId), ({ id }) => id);
+  const changed = await changedCounts(tx, booksId);
+  return {
+    accounts: accounts.map((account): AccountStatements => {
+      const { bankAccountId, cycle, closedTo, openingDate } = account;
+      const own = said.get(bankAccountId) ?? [];
+      const planned = plannedStatements(account, own, today);
+      const balances = stated.get(bankAccountId) ?? [];
+      return {
+        bankAccountId,
+        cycle,
+        closedTo,
+        hasOpening: openingDate !== null,
+        isTicked: isTicked(account),
+        statements: summaries(account, planned, moved.get(bankAccountId) ?? [], balances).map(
+          (summary, at) => ({
+            ...summary,
+            changedCount: changed.get(planned[at]?.said?.id ?? '') ?? 0,
+          }),
+        ),
+      };
+    }),
+  };
+}
+
+/** Whether no file or feed brings an account's lines, so that entries are ticked. */
+export function isTicked({ firstLine }: Pick<AccountFacts, 'firstLine'>): boolean {
+  return firstLine === null;
+}
+
+const MovedRow = z.object({
+  bankAccountId: idRow<BankAccountId>(),
+  day: z.string(),
+  amount: z.int(),
+  lineCount: z.int(),
+  openCount: z.int(),
+  askedCount: z.int(),
+});
+export type MovedRow = z.infer<typeof MovedRow>;
+
+/** What moved by day, as far as no agreed statement counts it. @param bankAccountId only on this account */
+export function movedByDay(
+  tx: Tx,
+  booksId: BooksId,
+  bankAccountId: BankAccountId | null = null,
+): Promise<MovedRow[]> {
+  const isWanted = bankAccountId === null ? sql`true` : sql`b.id = ${bankAccountId}`;
+  return rowsOf(
+    tx,
+    MovedRow,
+    sql`select l.bank_account_id as "bankAccountId", ${countsOn} as day,
+          sum(l.amount)::bigint as amount, count(*)::int as "lineCount",
+          (count(*) filter (where d.id is null and l.asked is distinct from 'open'))::int as "openCount",
+          (count(*) filter (where d.id is null and l.asked = 'open'))::int as "askedCount"
+        from lines l
+        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
+        ${joinStatementDay} ${joinLiveDecision}
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        where l.books_id = ${booksId} and l.is_here and ${isWeighed} and ${countedTo} is null and ${isWanted}
+          and l.date > coalesce((
+            select max(e.date) from entries e
+            where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')
+        group by 1, 2
+        union all
+        select b.id, sd.day, sum(l.amount)::bigint, count(*)::int, 0, 0
+        from statement_days sd
+        join legs l on l.books_id = sd.books_id and l.id = sd.thing_id
+        join bank_accounts b on b.books_id = l.books_id and b.account_id = l.account_id
+        where sd.books_id = ${booksId} and sd.kind = 'leg' and ${countedTo} is null and ${isWanted}
+        group by 1, 2`,
+  );
+}
+
+const ChangedRow = z.object({ id: z.string(), count: z.int() });
+
+/** How many lines of each statement that was agreed are not as they were then. */
+async function changedCounts(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<string, number>> {
+  const rows = await rowsOf(
+    tx,
+    ChangedRow,
+    sql`select s.id, count(*)::int as count
+        from statements s
+        join statement_parts p on p.books_id = s.books_id and p.statement_id = s.id
+          and p.step = coalesce(s.agreed_step, s.last_agreed_step)
+        join lines l on l.books_id = p.books_id and l.id = p.thing_id
+        ${joinLiveDecision}
+        where s.books_id = ${booksId} and s.is_here
+          and (dl.decision_id is distinct from p.decision_id or not l.is_here)
+        group by 1`,
+  );
+  return new Map(rows.map(({ id, count }) => [id, count]));
+}
+
+/** The statements of an account with what each opens at, adds up to and says. */
+export function summaries(
+  { bankAccountId, opening: first }: Pick<AccountFacts, 'bankAccountId' | 'opening'>,
+  planned: readonly PlannedStatement[],
+  moved: readonly MovedRow[],
+  stated: readonly DatedBalance[],
+): StatementSummary[] {
+  const statedOn = new Map(stated.map(({ date, amount }) => [date, amount]));
+  let opening = first;
+  return planned.map(({ from, to, said }) => {
+    const isAgreed = said !== null && said.agreedStep !== null;
+    const own = moved.filter(({ day }) => day >= from && day <= to);
+    const total = (of: (row: MovedRow) => number) => own.reduce((sum, row) => sum + of(row), 0);
+    const opens = isAgreed ? (said.agreedOpening ?? opening) : opening;
+    const typed = said?.closing ?? null;
+    const closing = isAgreed ? said.agreedClosing : (typed ?? statedOn.get(to) ?? null);
+    const addsUp = isAgreed && closing !== null ? closing : opens + total(({ amount }) => amount);
+    opening = closing ?? addsUp;
+    return {
+      bankAccountId,
+      from,
+      to,
+      state: isAgreed ? 'agreed' : said?.lastAgreedStep ? 'reopened' : 'open',
+      opening: opens,
+      lineCount: total(({ lineCount }) => lineCount),
+      openCount: total(({ openCount }) => openCount),
+      askedCount: total(({ askedCount }) => askedCount),
+      addsUp,
+      closing,
+      isClosingTyped: typed !== null,
+      off: closing === null ? null : closing - addsUp,
+      agreedBy: isAgreed ? said.agreedBy : null,
+      agreedAt: isAgreed ? said.agreedAt : null,
+      changedCount: 0,
+    };
+  });
+}

@@ -1,0 +1,217 @@
+import type { Statement, StatementChange, StatementRow } from '@zubrell/contract/statements';
+import { EDGE_DAYS } from '@zubrell/core/closing/adjustments';
+import type { StatementRowState } from '@zubrell/core/closing/states';
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import type { BankAccountId, BooksId } from '@zubrell/core/ids';
+import { sumOf } from '@zubrell/core/money/minor';
+import { sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { booksCurrency, lastStepOf } from '../books/queries.ts';
+import { joinLiveDecision } from '../lines/lineState.ts';
+import { outstandingItems } from '../proof/queries.ts';
+import { statedBalances } from '../proof/statedBalances.ts';
+import { type AccountFacts, findStatement, type SaidStatement } from './accountFacts.ts';
+import {
+  type AccountLine,
+  accountLines,
+  bookedLines,
+  type TickableLeg,
+  tickableLegs,
+} from './accountRows.ts';
+import { explanationsOf } from './explain.ts';
+import { hindrancesOf } from './hindrances.ts';
+import { isTicked, movedByDay, summaries } from './listStatements.ts';
+
+/** Which statement: its last day, and the day that it is. */
+export interface StatementWanted {
+  readonly to: string;
+  readonly today: string;
+}
+
+/** A statement, with what counts in it. */
+export interface FoundStatement {
+  readonly account: AccountFacts;
+  readonly said: SaidStatement | null;
+  readonly shown: Statement;
+  readonly counted: readonly { readonly id: string; readonly amount: number }[];
+  readonly lines: readonly AccountLine[];
+}
+
+/** A statement with all that it is made of. @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, STATEMENT_UNKNOWN */
+export async function statementOf(
+  tx: Tx,
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
+  wanted: StatementWanted,
+): Promise<FoundStatement> {
+  const { account, statement, all, at } = await findStatement(tx, booksId, bankAccountId, wanted);
+  const { from, to, said } = statement;
+  const isTickedHere = isTicked(account);
+  const around = { from: addDays(from, -EDGE_DAYS), to: addDays(to, EDGE_DAYS) };
+  const lines = await accountLines(tx, booksId, bankAccountId, around);
+  const legs = isTickedHere ? await tickableLegs(tx, booksId, account.accountId, to) : [];
+  const stated = await statedBalances(tx, booksId, bankAccountId);
+  const moved = await movedByDay(tx, booksId, bankAccountId);
+  const summary = summaries(account, all.slice(0, at + 1), moved, stated).at(-1);
+  if (!summary) throw new Error('a statement that was found has a summary');
+  const isIn = ({ counts }: AccountLine) => counts >= from && counts <= to;
+  const isAgreed = summary.state === 'agreed';
+  const within = lines.filter((line) => (isAgreed ? line.countedTo === to : isIn(line)));
+  const counted = within.filter((line) => line.isWeighed || line.countedTo === to);
+  const keptOut = isAgreed ? [] : within.filter((line) => !line.isWeighed);
+  const ticked = legs.filter((leg) =>
+    isAgreed ? leg.countedTo === to : isTickedLeg(leg) && (leg.day ?? '') >= from,
+  );
+  const booked = await bookedLines(
+    tx,
+    booksId,
+    within.map(({ id }) => id),
+  );
+  const rowOf = (line: AccountLine): StatementRow => ({
+    ...(booked.get(line.id) ?? { entryId: null, payeeId: null, accountIds: [] }),
+    id: line.id,
+    kind: 'line',
+    date: line.date,
+    day: line.day,
+    text: line.text,
+    amount: line.amount,
+    runsTo: null,
+    state: line.state satisfies StatementRowState,
+    isLate: line.date < from && line.day === null,
+    isCounted: counted.includes(line),
+  });
+  const rows = withRunning(
+    [...within.map(rowOf), ...ticked.map((leg) => legRow(leg, true))],
+    summary.opening,
+  );
+  const lastStated = lines.filter((line) => counted.includes(line)).at(-1)?.balance ?? null;
+  const closing = summary.closing ?? lastStated;
+  const addsUp = isAgreed ? summary.addsUp : summary.opening + sumOf(counted) + sumOf(ticked);
+  const off = closing === null ? null : closing - addsUp;
+  const statedOpening = stated.find(({ date }) => date === addDays(from, -1))?.amount ?? null;
+  const dismissed = said?.dismissed ?? [];
+  const found =
+    off === null || off === 0 || closing === null
+      ? []
+      : await explanationsOf(tx, booksId, bankAccountId, {
+          period: { from, to },
+          opening: summary.opening,
+          statedOpening,
+          closing,
+          isClosingTyped: summary.isClosingTyped,
+          counted,
+          keptOut,
+          near: lines.filter(
+            (line) =>
+              line.isWeighed && line.countedTo === null && !isIn(line) && isNear(line, from, to),
+          ),
+          stated: stated.filter(({ date }) => date >= from && date < to),
+        });
+  const before = all[at - 1] ?? null;
+  const shown: Omit<Statement, 'hindrances'> = {
+    ...summary,
+    lineCount: counted.length + ticked.length,
+    openCount: isAgreed ? 0 : counted.filter(({ state }) => state === 'open').length,
+    askedCount: isAgreed ? 0 : counted.filter(({ state }) => state === 'asked').length,
+    closing,
+    addsUp,
+    off,
+    seenStep: await lastStepOf(tx, booksId),
+    isTicked: isTickedHere,
+    statedOpening: statedOpening === summary.opening ? null : statedOpening,
+    before: before && { to: before.to, isAgreed: before.said?.agreedStep != null },
+    after: all[at + 1]?.to ?? null,
+    rows,
+    elsewhere: [
+      ...lines
+        .filter((line) => line.date >= from && line.date <= to && !within.includes(line))
+        .map(rowOf),
+      ...legs
+        .filter((leg) => !ticked.includes(leg) && leg.countedTo === null)
+        .map((leg) => legRow(leg, false)),
+    ],
+    outstanding: await outstandingItems(tx, booksId, { bankAccountId: [bankAccountId], to }),
+    explanations: found.filter(({ key }) => !dismissed.includes(key)),
+    dismissedCount: found.filter(({ key }) => dismissed.includes(key)).length,
+    changes: said === null ? [] : await changesOf(tx, booksId, said, within),
+  };
+  const hindrances = hindrancesOf(shown, account, await booksCurrency(tx, booksId));
+  const parts = [...counted, ...ticked];
+  return {
+    account,
+    said,
+    shown: { ...shown, changedCount: shown.changes.length, hindrances },
+    counted: parts,
+    lines: counted,
+  };
+}
+
+const isTickedLeg = ({ day, countedTo }: TickableLeg) => day !== null && countedTo === null;
+
+function isNear({ counts }: AccountLine, from: string, to: string): boolean {
+  return counts >= addDays(from, -EDGE_DAYS) && counts <= addDays(to, EDGE_DAYS);
+}
+
+function legRow(
+  { id, entryId, date, day, text, payeeId, accountIds, amount }: TickableLeg,
+  isCounted: boolean,
+): StatementRow {
+  const booked = { entryId, payeeId, accountIds };
+  const shown = { id, kind: 'leg', date, day, text, amount, runsTo: null } as const;
+  return { ...booked, ...shown, state: 'entry', isLate: false, isCounted };
+}
+
+function withRunning(rows: readonly StatementRow[], opening: number): StatementRow[] {
+  let balance = opening;
+  return rows.map((row) => {
+    if (!row.isCounted) return row;
+    balance += row.amount;
+    return { ...row, runsTo: balance };
+  });
+}
+
+const ChangedRow = z.object({
+  lineId: z.string(),
+  date: z.string(),
+  text: z.string(),
+  amount: z.int(),
+  what: z.enum(['went', 'decided', 'open', 'same']),
+});
+
+/** What is not as it was when a statement was agreed last; nothing where it never was. */
+async function changesOf(
+  tx: Tx,
+  booksId: BooksId,
+  { id, agreedStep, lastAgreedStep }: SaidStatement,
+  within: readonly AccountLine[],
+): Promise<StatementChange[]> {
+  const step = agreedStep ?? lastAgreedStep;
+  if (step === null) return [];
+  const parts = await rowsOf(
+    tx,
+    ChangedRow,
+    sql`select l.id as "lineId", l.date, l.description as text, l.amount,
+          case when not l.is_here then 'went' when dl.decision_id is null and p.decision_id is not null then 'open'
+            when dl.decision_id is distinct from p.decision_id then 'decided' else 'same' end as what
+        from statement_parts p
+        join lines l on l.books_id = p.books_id and l.id = p.thing_id
+        ${joinLiveDecision}
+        where p.books_id = ${booksId} and p.statement_id = ${id} and p.step = ${step}
+        order by l.date, l.position`,
+  );
+  const known = new Set(parts.map(({ lineId }) => lineId));
+  const came = within
+    .filter((line) => line.isWeighed && !known.has(line.id))
+    .map((line) => ({
+      lineId: line.id,
+      date: line.date,
+      text: line.text,
+      amount: line.amount,
+      what: 'came' as const,
+    }));
+  return [
+    ...parts.flatMap(({ what, ...part }) => (what === 'same' ? [] : [{ ...part, what }])),
+    ...came,
+  ];
+}
