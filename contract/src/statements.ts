@@ -132,6 +132,8 @@ export const Statement = StatementSummary.extend({
   rows: z.array(StatementRow),
   /** Lines dated in the period that count in another statement, and entries that are not ticked. */
   elsewhere: z.array(StatementRow),
+  /** Lines of the statements before and after that explanations name. */
+  nearby: z.array(StatementRow),
   /** What the bank has not reported by the last day. */
   outstanding: z.array(OutstandingItem),
   explanations: z.array(Explanation),
@@ -150,7 +152,7 @@ export const ChangeStatement = z.object({
     .nullable()
     .optional(),
   /** The last day, where it is another than the cycle's. */
-  to: GivenDate.optional(),
+  lastDay: GivenDate.optional(),
   /** An explanation that is none. */
   dismiss: typedText(500).optional(),
   /** All explanations are looked at again. */
@@ -161,9 +163,16 @@ export type ChangeStatement = z.infer<typeof ChangeStatement>;
 /** Lines to be counted in the statement after or before, or by their own date again. */
 export const MoveStatementLines = z.object({
   lineIds: z.array(LineId).min(1).max(500),
-  to: z.enum(['next', 'previous', 'own']),
+  into: z.enum(['next', 'previous', 'here', 'own']),
 });
 export type MoveStatementLines = z.infer<typeof MoveStatementLines>;
+
+/** What is done about a line that makes a statement differ: it is a copy of another, or its amount is wrong. */
+export const SettleCause = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('excludeCopy'), lineId: LineId, copyOf: LineId, seenStep: Seen }),
+  z.object({ kind: z.literal('replace'), lineId: LineId, amount: GivenAmount, seenStep: Seen }),
+]);
+export type SettleCause = z.infer<typeof SettleCause>;
 
 /** Entries that are on the printed statement, or aren't. */
 export const TickEntries = z.object({

@@ -369,6 +369,10 @@ export const errors = {
     409,
     '{who} changed lines of this statement after you opened it ({what}). Look at it again, then agree it.',
   ],
+  STATEMENT_LINE_TIED: [
+    409,
+    '“{text}” is paired with other lines, or something rests on how it was posted. Reopen it on the Desk first.',
+  ],
   STATEMENT_TICKED_ONLY: [
     422,
     'Entries are ticked only where no file or feed brings lines, and {name} has lines.',

@@ -7,6 +7,7 @@ import {
   ChangeStatement,
   MoveStatementLines,
   ReopenStatement,
+  SettleCause,
   Statement,
   TickEntries,
 } from '../statements.ts';
@@ -51,6 +52,15 @@ export const statementEndpoints = endpoints({
     body: MoveStatementLines,
     answer: StepDone,
     touches: ['statementDay'],
+  },
+  settleCause: {
+    method: 'POST',
+    path: '/books/:booksId/bank-accounts/:bankAccountId/settle-cause',
+    access: 'bookkeeper',
+    params: BankAccountParams,
+    body: SettleCause,
+    answer: StepDone,
+    touches: ['line', 'entry', 'lineHere'],
   },
   tickEntries: {
     method: 'POST',

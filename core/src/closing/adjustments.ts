@@ -23,7 +23,7 @@ const USUAL = {
   digitsSwapped: -2.4,
   lineMissing: -1.9,
   keptOut: -1.6,
-  overEdge: -1.5,
+  overEdge: -2,
   announcedBooked: -2.4,
   opening: -2.6,
   closingMistyped: -2.8,

@@ -2,7 +2,7 @@
 export const givenExcludeReasons = ['secondCopy', 'beforeOpening', 'bankError'] as const;
 
 /** A reason for keeping a line out of the books. */
-export const keptOutReasons = [...givenExcludeReasons, 'otherAccount'] as const;
+export const keptOutReasons = [...givenExcludeReasons, 'otherAccount', 'corrected'] as const;
 export type ExcludeReason = (typeof keptOutReasons)[number];
 
 /** Why a line may be kept out of the books, in the words of the screens and of the history. */
@@ -11,6 +11,7 @@ export const excludeReasons: Readonly<Record<ExcludeReason, string>> = {
   beforeOpening: 'before the opening balance',
   bankError: 'bank error with its correction',
   otherAccount: 'belongs to another bank account',
+  corrected: 'replaced by a line with the right amount',
 };
 
 /** Reasons of lines that the bank did not really move here: they weigh nothing in the proof. */
@@ -18,4 +19,5 @@ export const weightlessReasons = [
   'secondCopy',
   'beforeOpening',
   'otherAccount',
+  'corrected',
 ] as const satisfies readonly ExcludeReason[];

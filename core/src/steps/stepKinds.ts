@@ -12,7 +12,16 @@ export const stepKindsByGroup = {
     'import',
   ],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
-  intake: ['keepBatch', 'takeBackBatch', 'moveBatch', 'opening', 'addLine', 'keepApart', 'count'],
+  intake: [
+    'keepBatch',
+    'takeBackBatch',
+    'moveBatch',
+    'opening',
+    'addLine',
+    'keepApart',
+    'replaceLine',
+    'count',
+  ],
   closing: ['agreeStatement', 'reopenStatement', 'changeStatement', 'tickEntries', 'changeCycle'],
   asking: ['ask', 'answer'],
   making: [

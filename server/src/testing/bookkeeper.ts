@@ -113,7 +113,7 @@ export function bookkeeper(client: Client, booksId: BooksId) {
       client.get<Statement>(`${path}/bank-accounts/${bankAccountId}/statements/${to}`),
     /** Ends a statement on another day. */
     endStatement: (bankAccountId: BankAccountId, to: string, on: string) =>
-      send<StepDone>('PATCH', `/bank-accounts/${bankAccountId}/statements/${to}`, { to: on }),
+      send<StepDone>('PATCH', `/bank-accounts/${bankAccountId}/statements/${to}`, { lastDay: on }),
     closingBalance: (bankAccountId: BankAccountId, to: string, amount: number, currency = 'EUR') =>
       send<StepDone>('PATCH', `/bank-accounts/${bankAccountId}/statements/${to}`, {
         closing: { amount, currency },

@@ -18,6 +18,7 @@ const PLACES = [
   ['intake', 'Intake'],
   ['rules', 'Rules'],
   ['ledger', 'Ledger'],
+  ['statements', 'Statements'],
   ['reports', 'Reports'],
 ] as const;
 

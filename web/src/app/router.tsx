@@ -115,6 +115,20 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'statements',
+            lazy: async () => ({
+              Component: (await import('../screens/statements/StatementsScreen.tsx'))
+                .StatementsScreen,
+            }),
+          },
+          {
+            path: 'statements/:bankAccountId/:to',
+            lazy: async () => ({
+              Component: (await import('../screens/statements/StatementScreen.tsx'))
+                .StatementScreen,
+            }),
+          },
+          {
             path: 'ledger/:accountId?',
             lazy: async () => ({
               Component: (await import('../screens/ledger/LedgerScreen.tsx')).LedgerScreen,

@@ -8,6 +8,7 @@ import {
   tickEntries,
 } from '../../modules/statements/changeStatement.ts';
 import { listStatements } from '../../modules/statements/listStatements.ts';
+import { settleCause } from '../../modules/statements/settleCause.ts';
 import { statementOf } from '../../modules/statements/statementOf.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
@@ -38,6 +39,12 @@ export function statementRoutes(api: Api, services: Services): void {
   serve(api, statementEndpoints.moveStatementLines, (request) =>
     runCommand(services, request, (command) =>
       moveStatementLines(command, request.params, request.body),
+    ),
+  );
+
+  serve(api, statementEndpoints.settleCause, (request) =>
+    runCommand(services, request, (command) =>
+      settleCause(command, request.params.bankAccountId, request.body),
     ),
   );
 

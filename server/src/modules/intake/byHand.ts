@@ -17,7 +17,7 @@ import { markHeld } from '../lines/markHeld.ts';
 import { renewProposals } from '../proposals/renewProposals.ts';
 import { stemsBeside } from '../proposals/stemsReached.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { recordDone, recordStep, type StepItem } from '../steps/recordStep.ts';
 
 /**
  * Writes a line that no file and no feed brings: cash, or an odd one. It waits in the Desk like any other; of a
@@ -30,8 +30,30 @@ export async function addLine(
   bankAccountId: BankAccountId,
   { date, amount, description, reference }: LineByHand,
 ): Promise<StepDone> {
-  const { tx, booksId, step } = command;
+  const { tx, booksId } = command;
   const { name } = await bankAccountOf(tx, booksId, bankAccountId);
+  const item = await insertLine(command, bankAccountId, { date, amount, description, reference });
+  const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
+  return recordDone(command, {
+    kind: 'addLine',
+    words: `Wrote a line of ${shown} in ${name} by hand`,
+    items: [item],
+    needs: needs('bankAccount', [bankAccountId]),
+  });
+}
+
+/**
+ * Writes a line that is here by itself.
+ *
+ * @returns what the step touched
+ * @throws {ZubrellError} LINE_NIL
+ */
+export async function insertLine(
+  command: BooksCommand,
+  bankAccountId: BankAccountId,
+  { date, amount, description, reference }: LineByHand,
+): Promise<StepItem> {
+  const { tx, booksId, step } = command;
   if (amount === 0) fail('LINE_NIL');
   const id = randomUUID();
   const own = stemOf({ description, payee: null, reference });
@@ -50,18 +72,7 @@ export async function addLine(
   await markHeld(tx, booksId, bankAccountId);
   const stems = [line?.stem ?? own];
   await renewProposals(tx, booksId, [...stems, ...(await stemsBeside(tx, booksId, stems))]);
-  const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
-  const words = `Wrote a line of ${shown} in ${name} by hand`;
-  const items: StepItem[] = [
-    { thing: 'lineHere', thingId: id, before: { isHere: false }, after: { isHere: true } },
-  ];
-  await recordStep(command, {
-    kind: 'addLine',
-    words,
-    items,
-    needs: needs('bankAccount', [bankAccountId]),
-  });
-  return { step, words };
+  return { thing: 'lineHere', thingId: id, before: { isHere: false }, after: { isHere: true } };
 }
 
 /**

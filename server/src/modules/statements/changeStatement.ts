@@ -53,7 +53,7 @@ export async function changeStatement(
   const currency = await booksCurrency(tx, booksId);
   const given = change.closing?.currency ?? currency;
   if (given !== currency) fail('STATEMENT_CURRENCY', { given, currency });
-  const to = change.to ?? statement.to;
+  const to = change.lastDay ?? statement.to;
   if (to !== statement.to) checkDays(found, to);
   const dismissed = change.restoreDismissed ? [] : fresh.dismissed;
   const after: StatementState = {
@@ -131,12 +131,12 @@ function freshState({ bankAccountId }: Named, { from, to }: PlannedStatement): S
 export async function moveStatementLines(
   command: BooksCommand,
   named: Named,
-  { lineIds, to }: MoveStatementLines,
+  { lineIds, into }: MoveStatementLines,
 ): Promise<StepDone> {
   const { tx, booksId } = command;
   const { account, statement, all, at } = await openStatement(command, named);
   const before = all[at - 1];
-  if (to === 'previous' && before?.said?.agreedStep != null) {
+  if (into === 'previous' && before?.said?.agreedStep != null) {
     fail('STATEMENT_AGREED', { to: formatLongDate(before.to) });
   }
   const lines = await rowsOf(
@@ -148,19 +148,21 @@ export async function moveStatementLines(
   );
   if (lines.length < new Set(lineIds).size) fail('STATEMENT_LINE_ELSEWHERE');
   const days = {
+    here: statement.to,
     next: addDays(statement.to, 1),
     previous: addDays(statement.from, -1),
     own: null,
   };
-  const day = days[to];
+  const day = days[into];
   const where = {
+    here: `the statement to ${formatLongDate(statement.to)}`,
     next: 'the next statement',
     previous: 'the previous statement',
     own: 'the statement of their date',
   };
   return putDays(command, {
     kind: 'changeStatement',
-    words: `Counted ${countLines(lines.length)} of ${account.name} in ${where[to]}`,
+    words: `Counted ${countLines(lines.length)} of ${account.name} in ${where[into]}`,
     ids: lines.map(({ id }) => id),
     state: day === null ? null : { day, kind: 'line' },
   });

@@ -131,6 +131,7 @@ export async function statementOf(
         .filter((leg) => !ticked.includes(leg) && leg.countedTo === null)
         .map((leg) => legRow(leg, false)),
     ],
+    nearby: lines.filter((line) => !within.includes(line) && isNamed(found, line)).map(rowOf),
     outstanding: await outstandingItems(tx, booksId, { bankAccountId: [bankAccountId], to }),
     explanations: found.filter(({ key }) => !dismissed.includes(key)),
     dismissedCount: found.filter(({ key }) => dismissed.includes(key)).length,
@@ -151,6 +152,10 @@ const isTickedLeg = ({ day, countedTo }: TickableLeg) => day !== null && counted
 
 function isNear({ counts }: AccountLine, from: string, to: string): boolean {
   return counts >= addDays(from, -EDGE_DAYS) && counts <= addDays(to, EDGE_DAYS);
+}
+
+function isNamed(found: Statement['explanations'], { id }: AccountLine): boolean {
+  return found.some(({ causes }) => causes.some(({ lineIds }) => lineIds.includes(id)));
 }
 
 function legRow(

@@ -173,7 +173,7 @@ describe('statements', () => {
     await mo.closingBalance(everyday, FEBRUARY, 89_350);
     const place = `${mo.path}/bank-accounts/${everyday}/statements/${FEBRUARY}/move-lines`;
     const cafe = (await mo.decided()).find(({ description }) => description === 'COBBLE CAFE');
-    await scene.client.send('POST', place, { lineIds: [cafe?.id], to: 'next' });
+    await scene.client.send('POST', place, { lineIds: [cafe?.id], into: 'next' });
     expect(await mo.statement(everyday, FEBRUARY)).toMatchObject({
       off: 0,
       elsewhere: [{ id: cafe?.id, day: '2026-03-01' }],

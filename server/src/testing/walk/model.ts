@@ -165,6 +165,7 @@ export class Model {
     for (const { in: place, key, value } of patches) {
       touched.add(place === 'own' ? `line ${key}` : `${place} ${key}`);
       if (place === 'things' && key.startsWith('asked ')) touched.add(`line ${key.slice(6)}`);
+      if (place === 'things' && key.startsWith('apart ')) used.add(value ?? '');
       if (place === 'things' && key.startsWith('rule ')) {
         for (const account of value?.split(', ') ?? []) used.add(`things ${account}`);
       }

@@ -162,7 +162,14 @@ export const keepApart: Move = async (walker) => {
   const bank = model.lines.get(lineId)?.bank ?? '';
   kept(walker, { id, bank, date, amount, text });
   walker.apart.set(id, batchId);
-  return { ...done, patches: [{ in: 'own', key: id, value: true }] };
+  return {
+    ...done,
+    patches: [
+      { in: 'own', key: id, value: true },
+      // It is the batch's and goes with it.
+      { in: 'things', key: `apart ${id}`, value: `batches ${batchId}` },
+    ],
+  };
 };
 
 /** Tax within an amount at 20 %, the half cent away from zero. */

@@ -27,7 +27,6 @@ export function Register({
   readonly onEntry: (entryId: EntryId | null) => void;
 }) {
   const { booksId, setup, accountName, payeeName, amount } = useBooks();
-  const showDate = useShowDate();
   const { data, error, hasNextPage, fetchNextPage, isFetching } =
     ledgerApi.useRegisterInfiniteQuery({
       booksId,
@@ -38,7 +37,7 @@ export function Register({
   // A bank or card account is shown as its holder sees it; what is owed is negative.
   const shown = bank ? 1 : sign(account);
   const columns: readonly Column<RegisterRow>[] = [
-    { id: 'date', head: 'Date', className: 'date', cell: ({ date }) => showDate(date) },
+    { id: 'date', head: 'Date', className: 'date', cell: (row) => <RegisterDate row={row} /> },
     {
       id: 'payee',
       head: 'Payee',
@@ -105,7 +104,7 @@ export function Register({
           className="register-table"
           rows={rows}
           columns={columns}
-          rowKey={({ legId }) => legId}
+          rowKey={({ legId, turned, date }) => `${legId} ${turned} ${date}`}
           rowClass={(row) => (row.entryId === entryId ? 'current' : '')}
         />
       )}
@@ -120,6 +119,18 @@ export function Register({
         </Button>
       )}
     </section>
+  );
+}
+
+/** The day on which an entry counts, and where it is late the day that it is of. */
+function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: RegisterRow }) {
+  const showDate = useShowDate();
+  if (bankDate === null && turned === 0) return <>{showDate(date)}</>;
+  const what = turned === -1 ? 'taken back late' : turned === 1 ? 'back late' : 'late';
+  return (
+    <span title={bankDate === null ? what : `${what}, of ${showDate(bankDate)}`}>
+      {showDate(date)} <small className="doubt">{what}</small>
+    </span>
   );
 }
 

@@ -1,0 +1,4 @@
+import { statementEndpoints } from '@zubrell/contract/endpoints/statements';
+import { inject } from './inject.ts';
+
+export const statementsApi = inject(statementEndpoints);

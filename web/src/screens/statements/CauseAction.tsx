@@ -1,0 +1,96 @@
+import type { Explanation, Statement } from '@zubrell/contract/statements';
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { linesApi } from '../../api/lines.ts';
+import { statementsApi } from '../../api/statements.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+
+/** What settles a cause, as one press. */
+export function CauseAction({
+  statement,
+  cause,
+  isMain,
+}: {
+  readonly statement: Statement;
+  readonly cause: Explanation['causes'][number];
+  readonly isMain: boolean;
+}) {
+  const { booksId, setup, amount } = useBooks();
+  const { told } = useUndo();
+  const [settle, { isLoading: isSettling }] = statementsApi.useSettleCauseMutation();
+  const [move, { isLoading: isMoving }] = statementsApi.useMoveStatementLinesMutation();
+  const [change, { isLoading: isChanging }] = statementsApi.useChangeStatementMutation();
+  const [reopen, { isLoading: isReopening }] = linesApi.useReopenLinesMutation();
+  const isBusy = isSettling || isMoving || isChanging || isReopening;
+  const { bankAccountId, to, seenStep, before } = statement;
+  const [lineId = '', copyOf = ''] = cause.lineIds;
+  const of = { booksId, bankAccountId };
+  const variant = isMain ? 'main' : 'plain';
+  if (setup.books.role === 'reviewer') return null;
+
+  const press = (label: string, does: () => Promise<unknown>) => (
+    <Button variant={variant} size="sm" disabled={isBusy} onClick={() => void does()}>
+      {label}
+    </Button>
+  );
+  const count = cause.lineIds.length;
+  const lines = count === 1 ? 'line' : `${count} lines`;
+  switch (cause.kind) {
+    case 'sameTwice':
+      return press('Exclude the second copy', async () =>
+        told(await settle({ ...of, kind: 'excludeCopy', lineId, copyOf, seenStep })),
+      );
+    case 'announcedBooked':
+      return count === 0 ? (
+        <Link className={`btn btn-${variant} btn-sm`} to={`/books/${booksId}/intake`}>
+          Fetch the feed again
+        </Link>
+      ) : (
+        press('Exclude announced line', async () =>
+          told(await settle({ ...of, kind: 'excludeCopy', lineId, copyOf, seenStep })),
+        )
+      );
+    case 'signTurned':
+    case 'digitsSwapped': {
+      const right = cause.instead ?? 0;
+      return press(`Replace by ${amount(right, { plus: true })}`, async () =>
+        told(await settle({ ...of, kind: 'replace', lineId, amount: right, seenStep })),
+      );
+    }
+    case 'keptOut':
+      return press('Restore line', async () =>
+        told(await reopen({ booksId, lineIds: [lineId], seenStep })),
+      );
+    case 'overEdge': {
+      const isOut = cause.move === 'toNext' || cause.move === 'toPrevious';
+      const where = isOut ? (cause.move === 'toNext' ? 'next' : 'previous') : 'here';
+      const label = isOut
+        ? `Move ${lines} to the ${where} statement`
+        : `Move ${lines} into this statement`;
+      return press(label, async () =>
+        told(await move({ ...of, to, lineIds: [...cause.lineIds], into: where })),
+      );
+    }
+    case 'closingMistyped':
+      return press(`Change closing balance to ${amount(cause.instead ?? 0)}`, async () => {
+        const { currency } = setup.books;
+        return told(await change({ ...of, to, closing: { amount: cause.instead ?? 0, currency } }));
+      });
+    case 'opening':
+      return before === null ? null : (
+        <Link
+          className={`btn btn-${variant} btn-sm`}
+          to={`/books/${booksId}/statements/${bankAccountId}/${before.to}`}
+        >
+          Open the statement before
+        </Link>
+      );
+    case 'lineMissing':
+      return (
+        <Link className={`btn btn-${variant} btn-sm`} to={`/books/${booksId}/intake`}>
+          Fetch or import those days
+        </Link>
+      );
+  }
+}

@@ -1,0 +1,96 @@
+import type { Statement } from '@zubrell/contract/statements';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { ZubrellError } from '@zubrell/core/errors';
+import { toDecimal } from '@zubrell/core/money/formatAmount';
+import { parseAmount } from '@zubrell/core/money/parseAmount';
+import { type FormEvent, useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { statementsApi } from '../../api/statements.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+
+/** A currency that somebody types beside an amount. @example '1,540.15 USD' */
+const CURRENCY = /\b[A-Za-z]{3}\b/;
+
+/** What the bank's statement says on its last day. */
+export function ClosingDialog({
+  statement,
+  onClose,
+}: {
+  readonly statement: Statement;
+  readonly onClose: () => void;
+}) {
+  const { booksId, setup, bankAccountName } = useBooks();
+  const { told } = useUndo();
+  const [send, { isLoading, error }] = statementsApi.useChangeStatementMutation();
+  const { bankAccountId, to, closing, isClosingTyped } = statement;
+  const { currency } = setup.books;
+  const [typed, setTyped] = useState(closing === null ? '' : toDecimal(closing, currency));
+  const [wrong, setWrong] = useState<string | null>(null);
+  const isCard = setup.bankAccounts.find(({ id }) => id === bankAccountId)?.kind === 'card';
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    try {
+      const given = CURRENCY.exec(typed)?.[0]?.toUpperCase() ?? currency;
+      const amount = parseAmount(typed.replace(CURRENCY, '').trim(), 'either', currency);
+      const answer = await send({
+        booksId,
+        bankAccountId,
+        to,
+        closing: { amount, currency: given },
+      });
+      if (answer.data && told(answer)) onClose();
+    } catch (problem) {
+      if (!(problem instanceof ZubrellError)) throw problem;
+      setWrong(problem.message);
+    }
+  }
+
+  async function clear(): Promise<void> {
+    if (told(await send({ booksId, bankAccountId, to, closing: null }))) onClose();
+  }
+
+  return (
+    <Dialog title={`Closing balance of ${bankAccountName(bankAccountId)}`} onClose={onClose}>
+      <Form onSubmit={(event) => void save(event)}>
+        <Modal.Body>
+          <Form.Group controlId="closing-balance">
+            <Form.Label>Balance on {formatLongDate(to)}, as the bank’s statement says</Form.Label>
+            <Form.Control
+              className="num"
+              inputMode="decimal"
+              value={typed}
+              isInvalid={wrong !== null}
+              onChange={({ target }) => {
+                setTyped(target.value);
+                setWrong(null);
+              }}
+            />
+            <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
+            {isCard && <Form.Text>What is owed on a card is negative: −1,540.15.</Form.Text>}
+          </Form.Group>
+          {isClosingTyped && (
+            <Button
+              variant="link"
+              className="mt-2"
+              disabled={isLoading}
+              onClick={() => void clear()}
+            >
+              Use the balance from the file or feed
+            </Button>
+          )}
+          {error !== undefined && (
+            <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
+          )}
+        </Modal.Body>
+        <DialogFoot leave="Cancel" isOff={isLoading || typed.trim() === ''} onLeave={onClose}>
+          Save balance
+        </DialogFoot>
+      </Form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,67 @@
+import type { Statement } from '@zubrell/contract/statements';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { type FormEvent, useState } from 'react';
+import { Form, Modal } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { statementsApi } from '../../api/statements.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+
+/** The last day of a statement, where it is another than the cycle's. */
+export function PeriodDialog({
+  statement: { bankAccountId, from, to },
+  onClose,
+}: {
+  readonly statement: Statement;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const navigate = useNavigate();
+  const [send, { isLoading, error }] = statementsApi.useChangeStatementMutation();
+  const [last, setLast] = useState(to);
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    const answer = await send({ booksId, bankAccountId, to, lastDay: last });
+    if (!answer.data || !told(answer)) return;
+    onClose();
+    void navigate(`/books/${booksId}/statements/${bankAccountId}/${last}`, { replace: true });
+  }
+
+  return (
+    <Dialog title="Period of the statement" onClose={onClose}>
+      <Form onSubmit={(event) => void save(event)}>
+        <Modal.Body>
+          <p>
+            It begins on {formatLongDate(from)}, the day after the statement before, so that no line
+            falls between two statements.
+          </p>
+          <Form.Group controlId="statement-last">
+            <Form.Label>Last day</Form.Label>
+            <Form.Control
+              type="date"
+              value={last}
+              min={from}
+              required
+              onChange={({ target }) => setLast(target.value)}
+            />
+          </Form.Group>
+          {error !== undefined && (
+            <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
+          )}
+        </Modal.Body>
+        <DialogFoot
+          leave="Cancel"
+          isOff={isLoading || last === '' || last === to}
+          onLeave={onClose}
+        >
+          Save period
+        </DialogFoot>
+      </Form>
+    </Dialog>
+  );
+}

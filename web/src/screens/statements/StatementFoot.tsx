@@ -1,0 +1,70 @@
+import type { Statement } from '@zubrell/contract/statements';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { hasLeave } from '@zubrell/core/people/leaves';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { statementsApi } from '../../api/statements.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { ReopenDialog } from './ReopenDialog.tsx';
+import { counted } from './statementWords.ts';
+
+/** Agreeing a statement, opening it again, and going on. */
+export function StatementFoot({ statement }: { readonly statement: Statement }) {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const [agree, { isLoading }] = statementsApi.useAgreeStatementMutation();
+  const [isReopening, setIsReopening] = useState(false);
+  const { bankAccountId, to, state, hindrances, seenStep, openCount, before, after } = statement;
+  const { leaves, role } = setup.books;
+  const isAgreed = state === 'agreed';
+  const way = (day: string) => `/books/${booksId}/statements/${bankAccountId}/${day}`;
+  return (
+    <footer className="statement-foot">
+      <span className="quiet">
+        {isAgreed
+          ? `The account is closed up to ${formatLongDate(to)}.`
+          : `Agreeing closes the account up to ${formatLongDate(to)}. It takes nothing off and nothing open.`}
+      </span>
+      <span className="ways">
+        {before && (
+          <Link to={way(before.to)} className="btn btn-plain">
+            Previous
+          </Link>
+        )}
+        {after && (
+          <Link to={way(after)} className="btn btn-plain">
+            Next
+          </Link>
+        )}
+        {openCount > 0 && !isAgreed && (
+          <Link to={`/books/${booksId}/desk?account=${bankAccountId}`} className="btn btn-plain">
+            Go to {counted(openCount, 'open line')}
+          </Link>
+        )}
+        <Button variant="plain" onClick={() => window.print()}>
+          Print statement
+        </Button>
+        {isAgreed ? (
+          <Button
+            variant="plain"
+            disabled={!hasLeave(leaves, 'reopen', role)}
+            onClick={() => setIsReopening(true)}
+          >
+            Reopen statement
+          </Button>
+        ) : (
+          <Button
+            variant="main"
+            disabled={isLoading || hindrances.length > 0 || !hasLeave(leaves, 'close', role)}
+            onClick={() => void agree({ booksId, bankAccountId, to, seenStep }).then(told)}
+          >
+            Agree statement
+          </Button>
+        )}
+      </span>
+      {isReopening && <ReopenDialog statement={statement} onClose={() => setIsReopening(false)} />}
+    </footer>
+  );
+}

@@ -1,0 +1,62 @@
+import type { Statement } from '@zubrell/contract/statements';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { statementsApi } from '../../api/statements.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { Equation } from './Equation.tsx';
+import { StatementFoot } from './StatementFoot.tsx';
+import { StatementSide } from './StatementSide.tsx';
+import { StatementTabs } from './StatementTabs.tsx';
+import './statements.scss';
+
+/** One statement: the equation on top, what it is made of, what would explain a difference, and agreeing it. */
+export function StatementScreen() {
+  const { booksId } = useBooks();
+  const { bankAccountId = '', to = '' } = useParams();
+  const { data, error, isFetching } = statementsApi.useStatementQuery({
+    booksId,
+    bankAccountId,
+    to,
+  });
+  if (error && !data) {
+    return (
+      <main className="page">
+        <ErrorNote error={error} />
+        <Link to={`/books/${booksId}/statements`} className="btn btn-plain">
+          All statements
+        </Link>
+      </main>
+    );
+  }
+  if (!data) return <Waiting what="the statement" />;
+  return <Shown key={`${bankAccountId} ${to}`} statement={data} isFetching={isFetching} />;
+}
+
+function Shown({
+  statement,
+  isFetching,
+}: {
+  readonly statement: Statement;
+  readonly isFetching: boolean;
+}) {
+  /** The explanation that is tried: the equation shows what it would do, and its lines are marked. */
+  const [triedKey, setTriedKey] = useState<string | null>(null);
+  const tried = statement.explanations.find(({ key }) => key === triedKey) ?? null;
+  const first = statement.explanations[0] ?? null;
+  const marked = (tried ?? first)?.causes.flatMap(({ lineIds }) => lineIds) ?? [];
+  return (
+    <main className="statement" aria-busy={isFetching}>
+      <Equation statement={statement} tried={tried} />
+      <StatementTabs statement={statement} marked={marked} />
+      <StatementSide
+        statement={statement}
+        currentKey={(tried ?? first)?.key ?? null}
+        isTrying={tried !== null}
+        onTry={setTriedKey}
+      />
+      <StatementFoot statement={statement} />
+    </main>
+  );
+}

@@ -1,0 +1,123 @@
+import type { Statement } from '@zubrell/contract/statements';
+import { Button } from 'react-bootstrap';
+import { statementsApi } from '../../api/statements.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowMoment } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { CauseCard } from './CauseCard.tsx';
+import { alsoLookedFor, counted } from './statementWords.ts';
+
+/** What would explain a difference, what else is in the way, or who agreed the statement. */
+export function StatementSide({
+  statement,
+  currentKey,
+  isTrying,
+  onTry,
+}: {
+  readonly statement: Statement;
+  readonly currentKey: string | null;
+  readonly isTrying: boolean;
+  readonly onTry: (key: string | null) => void;
+}) {
+  const { amount } = useBooks();
+  const { off, explanations, state } = statement;
+  if (state === 'agreed') return <AgreedSide statement={statement} />;
+  if (off === null || off === 0) return <Hindrances statement={statement} />;
+  const others = alsoLookedFor(explanations);
+  return (
+    <aside className="statement-side" aria-label="What would explain the difference">
+      <h2>What would explain {amount(Math.abs(off))}</h2>
+      {explanations.map((explanation) => (
+        <CauseCard
+          key={explanation.key}
+          statement={statement}
+          explanation={explanation}
+          isCurrent={explanation.key === currentKey}
+          isTried={isTrying && explanation.key === currentKey}
+          onTry={onTry}
+        />
+      ))}
+      {explanations.length === 0 && <NothingFound statement={statement} />}
+      {others !== null && <p className="quiet">{others}</p>}
+      <Dismissed statement={statement} />
+    </aside>
+  );
+}
+
+function NothingFound({ statement }: { readonly statement: Statement }) {
+  const { off } = statement;
+  return (
+    <p>
+      Nothing that is here explains it.{' '}
+      {(off ?? 0) < 0 ? 'Compare the money paid out' : 'Compare the money paid in'} with the bank’s
+      statement line by line; “Runs to” shows the balance after each line, and the first day on
+      which it differs is where to look.
+    </p>
+  );
+}
+
+function Dismissed({ statement }: { readonly statement: Statement }) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const [send, { isLoading }] = statementsApi.useChangeStatementMutation();
+  const { dismissedCount, bankAccountId, to } = statement;
+  if (dismissedCount === 0) return null;
+  return (
+    <p className="quiet">
+      {counted(dismissedCount, 'explanation')} set aside.{' '}
+      <Button
+        variant="link"
+        disabled={isLoading}
+        onClick={() => void send({ booksId, bankAccountId, to, restoreDismissed: true }).then(told)}
+      >
+        Show all again
+      </Button>
+    </p>
+  );
+}
+
+/** What keeps a statement that adds up from being agreed. */
+function Hindrances({ statement }: { readonly statement: Statement }) {
+  const { hindrances, askedCount } = statement;
+  return (
+    <aside className="statement-side" aria-label="Before it can be agreed">
+      <h2>{hindrances.length === 0 ? 'Ready to agree' : 'Before it can be agreed'}</h2>
+      {hindrances.map(({ code, message }: Statement['hindrances'][number]) => (
+        <p key={code} className="hindrance">
+          {message}
+        </p>
+      ))}
+      {hindrances.length === 0 && <p>It adds up and nothing in it is open.</p>}
+      {askedCount > 0 && (
+        <p className="asked">
+          {counted(askedCount, 'line')} {askedCount === 1 ? 'waits' : 'wait'} for an answer. That
+          does not keep you from agreeing.
+        </p>
+      )}
+    </aside>
+  );
+}
+
+function AgreedSide({ statement }: { readonly statement: Statement }) {
+  const showMoment = useShowMoment();
+  const { agreedBy, agreedAt, outstanding, lineCount } = statement;
+  return (
+    <aside className="statement-side" aria-label="Agreement">
+      <h2>Agreed</h2>
+      <p>
+        By {agreedBy}
+        {agreedAt && `, ${showMoment(agreedAt)}`}, with{' '}
+        {counted(lineCount, statement.isTicked ? 'entry' : 'line')}.
+      </p>
+      <p>
+        {outstanding.length === 0
+          ? 'Nothing was outstanding.'
+          : `${counted(outstanding.length, 'item')} not yet at the bank.`}
+      </p>
+      <p className="quiet">
+        Nothing up to its last day changes. A line that comes later, or is taken back, counts on the
+        first open day and is marked as late.
+      </p>
+    </aside>
+  );
+}

@@ -1,0 +1,316 @@
+import type { Statement, StatementRow } from '@zubrell/contract/statements';
+import { daysBetween } from '@zubrell/core/dates/calendarDate';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { statementsApi } from '../../api/statements.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Amount } from '../../ui/Amount.tsx';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { Segments } from '../../ui/Segments.tsx';
+import { ChangesNote } from './ChangesNote.tsx';
+import { standWords } from './statementWords.ts';
+
+type Tab = 'period' | 'outstanding' | 'elsewhere';
+
+/** What a statement is made of, what the bank has not reported yet, and what counts elsewhere. */
+export function StatementTabs({
+  statement,
+  marked,
+}: {
+  readonly statement: Statement;
+  readonly marked: readonly string[];
+}) {
+  const [tab, setTab] = useState<Tab>('period');
+  const { rows, outstanding, elsewhere, isTicked } = statement;
+  const choices: readonly (readonly [Tab, string])[] = [
+    ['period', isTicked ? `Ticked ${rows.length}` : `In the period ${rows.length}`],
+    ...(isTicked ? [] : ([['outstanding', `Not yet at the bank ${outstanding.length}`]] as const)),
+    [
+      'elsewhere',
+      isTicked ? `Not ticked ${elsewhere.length}` : `In other statements ${elsewhere.length}`,
+    ],
+  ];
+  return (
+    <section className="made-of" aria-label="What the statement is made of">
+      <header>
+        <Segments label="Shown" choices={choices} value={tab} onChange={setTab} />
+        <span className="quiet">{standWords(rows)}</span>
+      </header>
+      <ChangesNote statement={statement} />
+      <div className="rows">
+        {tab === 'outstanding' ? (
+          <OutstandingRows statement={statement} />
+        ) : (
+          <Rows
+            key={tab}
+            statement={statement}
+            rows={tab === 'period' ? rows : elsewhere}
+            marked={marked}
+            isElsewhere={tab === 'elsewhere'}
+          />
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Rows({
+  statement,
+  rows,
+  marked,
+  isElsewhere,
+}: {
+  readonly statement: Statement;
+  readonly rows: readonly StatementRow[];
+  readonly marked: readonly string[];
+  readonly isElsewhere: boolean;
+}) {
+  const { amount, payeeName, accountName, setup } = useBooks();
+  const showDate = useShowDate();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const mayChange = statement.state !== 'agreed' && setup.books.role !== 'reviewer';
+  const toggle = (id: string) => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  const columns: readonly Column<StatementRow>[] = [
+    ...(mayChange
+      ? [
+          {
+            id: 'chosen',
+            head: '',
+            className: 'choose',
+            cell: (row: StatementRow) => (
+              <Form.Check
+                aria-label={`Choose ${row.text}, ${amount(row.amount)}`}
+                checked={chosen.has(row.id)}
+                onChange={() => toggle(row.id)}
+              />
+            ),
+          },
+        ]
+      : []),
+    {
+      id: 'date',
+      head: 'Date',
+      className: 'date',
+      cell: ({ date, isLate, day }) => (
+        <>
+          {showDate(date)}
+          {isLate && <small className="doubt"> late</small>}
+          {day !== null && statement.isTicked === false && <small className="quiet"> moved</small>}
+        </>
+      ),
+    },
+    {
+      id: 'wording',
+      head: 'Wording',
+      className: 'wide mono',
+      title: ({ text }) => text,
+      cell: ({ text }) => text,
+    },
+    { id: 'payee', head: 'Payee', className: 'name', cell: ({ payeeId }) => payeeName(payeeId) },
+    {
+      id: 'account',
+      head: 'Account',
+      className: 'name',
+      title: ({ accountIds }) => accountIds.map(accountName).join(', '),
+      cell: (row) => <Where row={row} />,
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      className: 'num',
+      cell: (row) => <Amount minor={row.amount} />,
+    },
+    {
+      id: 'runsTo',
+      head: 'Runs to',
+      className: 'num',
+      cell: ({ runsTo }) => (runsTo === null ? '' : amount(runsTo)),
+    },
+  ];
+  if (rows.length === 0) {
+    return (
+      <EmptyState title={isElsewhere ? 'Nothing counts elsewhere' : 'No lines in this period'}>
+        <p>
+          {isElsewhere
+            ? 'Lines at the edge can be moved to the next or the previous statement.'
+            : statement.isTicked
+              ? 'Tick the entries that are on the printed statement, under Not ticked.'
+              : 'Import the bank’s file or fetch the feed under Intake.'}
+        </p>
+      </EmptyState>
+    );
+  }
+  return (
+    <>
+      {chosen.size > 0 && (
+        <ChosenBar
+          statement={statement}
+          ids={[...chosen]}
+          isElsewhere={isElsewhere}
+          onDone={() => setChosen(new Set())}
+        />
+      )}
+      <DataTable
+        className="statement-rows"
+        rows={rows}
+        columns={columns}
+        rowKey={({ id }) => id}
+        rowClass={(row) =>
+          [
+            marked.includes(row.id) ? 'hot' : '',
+            row.isCounted || isElsewhere ? '' : 'kept-out',
+          ].join(' ')
+        }
+      />
+    </>
+  );
+}
+
+/** Where a line went, or why it did not. */
+function Where({ row }: { readonly row: StatementRow }) {
+  const { accountName } = useBooks();
+  switch (row.state) {
+    case 'open':
+      return <span className="doubt">open</span>;
+    case 'asked':
+      return <span className="asked">asked</span>;
+    case 'excluded':
+      return <span className="quiet">excluded</span>;
+    case 'deleted':
+      return <span className="quiet">deleted</span>;
+    case 'posted':
+    case 'paired':
+    case 'entry':
+      return <>{row.accountIds.map(accountName).join(', ')}</>;
+  }
+}
+
+/** What can be done with chosen lines: count them in another statement, or tick entries. */
+function ChosenBar({
+  statement: { bankAccountId, to, isTicked, before, after },
+  ids,
+  isElsewhere,
+  onDone,
+}: {
+  readonly statement: Statement;
+  readonly ids: readonly string[];
+  readonly isElsewhere: boolean;
+  readonly onDone: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const [move, { isLoading: isMoving }] = statementsApi.useMoveStatementLinesMutation();
+  const [tick, { isLoading: isTicking }] = statementsApi.useTickEntriesMutation();
+  const isBusy = isMoving || isTicking;
+  const of = { booksId, bankAccountId, to };
+  const count = ids.length === 1 ? '1 chosen' : `${ids.length} chosen`;
+
+  async function moveTo(where: 'next' | 'previous' | 'own'): Promise<void> {
+    if (told(await move({ ...of, lineIds: [...ids], into: where }))) onDone();
+  }
+  async function setTicked(ticked: boolean): Promise<void> {
+    if (told(await tick({ ...of, legIds: [...ids], isTicked: ticked }))) onDone();
+  }
+
+  return (
+    <div className="chosen-bar" role="toolbar" aria-label="Chosen lines">
+      <span>{count}</span>
+      {isTicked ? (
+        <Button
+          variant="plain"
+          size="sm"
+          disabled={isBusy}
+          onClick={() => void setTicked(isElsewhere)}
+        >
+          {isElsewhere ? 'Tick entries' : 'Untick entries'}
+        </Button>
+      ) : isElsewhere ? (
+        <Button variant="plain" size="sm" disabled={isBusy} onClick={() => void moveTo('own')}>
+          Count lines by their date
+        </Button>
+      ) : (
+        <>
+          <Button
+            variant="plain"
+            size="sm"
+            disabled={isBusy || after === null}
+            onClick={() => void moveTo('next')}
+          >
+            Move to next statement
+          </Button>
+          <Button
+            variant="plain"
+            size="sm"
+            disabled={isBusy || before === null || before.isAgreed}
+            onClick={() => void moveTo('previous')}
+          >
+            Move to previous statement
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** An outstanding entry that is older than this, in days, may never come. */
+const STALE_DAYS = 60;
+
+function OutstandingRows({ statement }: { readonly statement: Statement }) {
+  const { booksId, amount, setup } = useBooks();
+  const showDate = useShowDate();
+  if (statement.outstanding.length === 0) {
+    return (
+      <EmptyState title="Nothing outstanding">
+        <p>Everything in the books is at the bank by the last day of this statement.</p>
+      </EmptyState>
+    );
+  }
+  const accountId = setup.bankAccounts.find(({ id }) => id === statement.bankAccountId)?.accountId;
+  const age = (date: string) => daysBetween(date, statement.to);
+  type Item = Statement['outstanding'][number];
+  const columns: readonly Column<Item>[] = [
+    { id: 'date', head: 'Date', className: 'date', cell: ({ date }) => showDate(date) },
+    {
+      id: 'what',
+      head: 'Entry',
+      className: 'wide',
+      cell: ({ entryId, text, payee, number, kind }) => (
+        <Link to={`/books/${booksId}/ledger/${accountId}?entry=${entryId}`}>
+          {[kind ?? 'entry', number, payee ?? text].filter(Boolean).join(' · ')}
+        </Link>
+      ),
+    },
+    {
+      id: 'age',
+      head: 'Age',
+      className: 'num',
+      cell: ({ date }) => (
+        <span className={age(date) > STALE_DAYS ? 'doubt' : ''}>
+          {age(date)} days{age(date) > STALE_DAYS ? ', stale' : ''}
+        </span>
+      ),
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      className: 'num',
+      cell: (row) => amount(row.amount, { plus: true }),
+    },
+  ];
+  return (
+    <DataTable
+      rows={statement.outstanding}
+      columns={columns}
+      rowKey={({ entryId, lineId, amount: minor }) => `${entryId} ${lineId} ${minor}`}
+      className="statement-rows"
+    />
+  );
+}

@@ -1,0 +1,145 @@
+import type { AccountStatements, StatementSummary } from '@zubrell/contract/statements';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { statementsApi } from '../../api/statements.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { CycleDialog } from './CycleDialog.tsx';
+import { counted, periodWords, stateWords } from './statementWords.ts';
+import './statements.scss';
+
+/** So many agreed statements of an account are shown before somebody asks for the older ones. */
+const AGREED_SHOWN = 3;
+
+/** The statements of every bank account: what is agreed with the bank, and what is next. */
+export function StatementsScreen() {
+  const { booksId } = useBooks();
+  const { data, error } = statementsApi.useStatementsQuery(booksId);
+  return (
+    <main className="page statements">
+      <header className="list-head">
+        <h1>Statements</h1>
+        <p className="quiet">
+          Each opens at what the one before closed at. Agreed ones lock their account up to their
+          last day.
+        </p>
+      </header>
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="the statements" />}
+      {data?.accounts.length === 0 && (
+        <EmptyState title="No bank accounts yet">
+          <p>Make one under Ledger, or import a bank file under Intake.</p>
+        </EmptyState>
+      )}
+      {data?.accounts.map((account) => (
+        <AccountSection key={account.bankAccountId} account={account} />
+      ))}
+    </main>
+  );
+}
+
+function AccountSection({ account }: { readonly account: AccountStatements }) {
+  const { booksId, setup, bankAccountName } = useBooks();
+  const [showsAll, setShowsAll] = useState(false);
+  const [isChanging, setIsChanging] = useState(false);
+  const { bankAccountId, statements, cycle, hasOpening } = account;
+  const agreed = statements.filter(({ state }) => state === 'agreed');
+  const hidden = showsAll ? 0 : Math.max(0, agreed.length - AGREED_SHOWN);
+  const shown = statements.filter(
+    (each) => each.lineCount > 0 || each.state !== 'open' || each.closing !== null,
+  );
+  const rows = [...shown.slice(hidden)].reverse();
+  const mayChange = setup.books.role !== 'reviewer';
+  return (
+    <section aria-label={bankAccountName(bankAccountId)}>
+      <header>
+        <h2>{bankAccountName(bankAccountId)}</h2>
+        <span className="quiet">{cycleWords(cycle)}</span>
+        {mayChange && (
+          <Button variant="link" onClick={() => setIsChanging(true)}>
+            Change cycle
+          </Button>
+        )}
+      </header>
+      {!hasOpening && (
+        <p className="doubt">
+          This account has no opening balance.{' '}
+          <Link
+            to={`/books/${booksId}/ledger/${setup.bankAccounts.find(({ id }) => id === bankAccountId)?.accountId}`}
+          >
+            Record it under Ledger
+          </Link>{' '}
+          before you agree a statement.
+        </p>
+      )}
+      {rows.length === 0 ? (
+        <p className="quiet">
+          Nothing to agree yet: no lines and no entries after the opening balance.
+        </p>
+      ) : (
+        <StatementTable rows={rows} />
+      )}
+      {hidden > 0 && (
+        <Button variant="link" onClick={() => setShowsAll(true)}>
+          Show {counted(hidden, 'older statement')}
+        </Button>
+      )}
+      {isChanging && <CycleDialog account={account} onClose={() => setIsChanging(false)} />}
+    </section>
+  );
+}
+
+function StatementTable({ rows }: { readonly rows: readonly StatementSummary[] }) {
+  const { booksId, amount } = useBooks();
+  const columns: readonly Column<StatementSummary>[] = [
+    {
+      id: 'period',
+      head: 'Period',
+      className: 'wide',
+      cell: ({ bankAccountId, from, to }) => (
+        <Link to={`/books/${booksId}/statements/${bankAccountId}/${to}`}>
+          {periodWords(from, to)}
+        </Link>
+      ),
+    },
+    {
+      id: 'state',
+      head: 'State',
+      className: 'state',
+      cell: (row) => (
+        <span className={row.state === 'agreed' ? 'quiet' : row.off ? 'trouble' : 'doubt'}>
+          {stateWords(row)}
+          {row.changedCount > 0 && `, ${row.changedCount} changed since`}
+        </span>
+      ),
+    },
+    { id: 'lines', head: 'Lines', className: 'num', cell: ({ lineCount }) => lineCount || '' },
+    { id: 'opening', head: 'Opening', className: 'num', cell: ({ opening }) => amount(opening) },
+    { id: 'addsUp', head: 'Adds up to', className: 'num', cell: ({ addsUp }) => amount(addsUp) },
+    {
+      id: 'closing',
+      head: 'Statement says',
+      className: 'num',
+      cell: ({ closing }) => (closing === null ? '' : amount(closing)),
+    },
+    {
+      id: 'off',
+      head: 'Off by',
+      className: 'num',
+      cell: ({ off }) =>
+        off === null ? '' : <b className={off === 0 ? '' : 'trouble'}>{amount(off)}</b>,
+    },
+  ];
+  return (
+    <DataTable rows={rows} columns={columns} rowKey={({ to }) => to} className="statement-list" />
+  );
+}
+
+function cycleWords(cycle: AccountStatements['cycle']): string {
+  if (cycle.kind === 'month') return 'by calendar month';
+  return cycle.kind === 'day' ? `ends on day ${cycle.day} of the month` : 'ends on any day';
+}

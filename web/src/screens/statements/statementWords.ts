@@ -1,0 +1,127 @@
+import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
+import type { CauseReason, SingleCause, StatementCauseKind } from '@zubrell/core/closing/causes';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+
+type Cause = Explanation['causes'][number];
+
+/** A period as people say it. @example periodWords('2026-02-09', '2026-03-08') // '9 February to 8 March 2026' */
+export function periodWords(from: string, to: string): string {
+  const [first, last] = [formatLongDate(from), formatLongDate(to)];
+  const isSameYear = from.slice(0, 4) === to.slice(0, 4);
+  return `${isSameYear ? first.slice(0, -5) : first} to ${last}`;
+}
+
+/** A count with its noun. @example counted(1, 'line') // '1 line' */
+export function counted(count: number, noun: string): string {
+  return `${count} ${noun}${count === 1 ? '' : 's'}`;
+}
+
+/** What a cause is called, over its card. */
+export function causeTitle(cause: Cause, amount: (minor: number) => string): string {
+  const size = amount(Math.abs(cause.instead ?? cause.amount));
+  switch (cause.kind) {
+    case 'sameTwice':
+      return 'The same payment twice';
+    case 'signTurned':
+      return `A line of ${size} with its sign turned`;
+    case 'digitsSwapped':
+      return `Two digits swapped: it should be ${size}`;
+    case 'lineMissing':
+      return `A line of ${amount(Math.abs(cause.amount))} is missing`;
+    case 'keptOut':
+      return 'An excluded line is real';
+    case 'overEdge':
+      return EDGES[cause.move ?? 'toNext'];
+    case 'announcedBooked':
+      return cause.lineIds.length > 0
+        ? 'Announced, then booked with another amount'
+        : 'An announced line was booked';
+    case 'opening':
+      return 'The opening balance is another';
+    case 'closingMistyped':
+      return `The closing balance is mistyped: it would be ${amount(cause.instead ?? 0)}`;
+  }
+}
+
+const EDGES = {
+  toNext: 'Belongs to the next statement',
+  toPrevious: 'Belongs to the previous statement',
+  fromNext: 'In the next statement, and belongs here',
+  fromPrevious: 'In the previous statement, and belongs here',
+} as const;
+
+const REASONS: Readonly<Record<CauseReason, string | null>> = {
+  sameWording: 'The wording is the same.',
+  likeWording: 'The wording is alike.',
+  sameDay: 'Both are of the same day.',
+  daysApart: null,
+  doubted: 'It was already marked as a possible second copy.',
+  oftenAlike: 'But the same often comes again after as few days.',
+  othersOtherWay: 'Others like it go the other way.',
+  othersSameWay: 'But others like it go the same way.',
+  usualAmount: 'Others like it have that amount.',
+  typed: 'It was typed by hand.',
+  balanceBreaks: 'The bank’s own balances break there.',
+  balanceHolds: 'But the bank’s own balances add up there.',
+  usualPayment: 'It came regularly until now.',
+  atEdge: null,
+  allFromDay: 'It is everything from that day on.',
+  otherAmount: null,
+  stated: 'The bank states it.',
+};
+
+/** Why a cause is thought to be it, in sentences. */
+export function causeReasons({ reasons }: Pick<SingleCause, 'reasons'>): string {
+  return reasons.flatMap((reason) => REASONS[reason] ?? []).join(' ');
+}
+
+/** What else was looked for and not found, by name. */
+const LOOKED_FOR: readonly (readonly [StatementCauseKind, string])[] = [
+  ['sameTwice', 'copies'],
+  ['signTurned', 'a turned sign'],
+  ['digitsSwapped', 'swapped digits'],
+  ['lineMissing', 'a missing line'],
+  ['keptOut', 'excluded lines'],
+  ['overEdge', 'lines over the edge, also two or three that add up'],
+  ['announcedBooked', 'announced lines'],
+  ['opening', 'the opening balance'],
+  ['closingMistyped', 'a mistyped closing balance'],
+];
+
+/** What was looked for beside what was found, in a sentence; null where all kinds were found. */
+export function alsoLookedFor(explanations: readonly Explanation[]): string | null {
+  const found = new Set(explanations.flatMap(({ causes }) => causes.map(({ kind }) => kind)));
+  const others = LOOKED_FOR.flatMap(([kind, name]) => (found.has(kind) ? [] : [name]));
+  if (others.length === 0) return null;
+  return `${found.size === 0 ? 'Looked for' : 'Also looked for'}: ${others.join(', ')}.`;
+}
+
+/** How the lines of a statement stand, in a few words. @example '69 posted, 2 paired, none open' */
+export function standWords(rows: readonly StatementRow[]): string {
+  const count = (state: StatementRow['state']) =>
+    rows.filter((row) => row.isCounted && row.state === state).length;
+  const said = [
+    [count('posted'), 'posted'],
+    [count('paired'), 'paired'],
+    [count('asked'), 'asked'],
+    [count('entry'), 'ticked'],
+  ] as const;
+  const open = count('open');
+  return [
+    ...said.flatMap(([number, word]) => (number > 0 ? [`${number} ${word}`] : [])),
+    open === 0 ? 'none open' : `${open} open`,
+  ].join(', ');
+}
+
+/** How a statement stands, in a few words. */
+export function stateWords({
+  state,
+  off,
+  closing,
+  openCount,
+}: Pick<Statement, 'state' | 'off' | 'closing' | 'openCount'>): string {
+  if (state === 'agreed') return 'agreed';
+  if (closing === null) return 'no closing balance yet';
+  if (off !== 0) return 'off';
+  return openCount > 0 ? `adds up, ${counted(openCount, 'line')} open` : 'adds up, not agreed yet';
+}
