@@ -24,6 +24,7 @@ const serverLayers = [
     'modules/feeds',
     'modules/board',
     'modules/statements',
+    'modules/closing',
     'modules/people',
   ],
   ['modules/jobs', 'commands'],

@@ -1,3 +1,4 @@
+import type { AgeLimit } from '@zubrell/core/closing/months';
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import {
   accountTypes,
@@ -60,6 +61,14 @@ export const Leaves = z.object({
   reopen: LeaveRoles,
 } satisfies Record<Leave, z.ZodType>);
 
+const Days = z.int().min(1).max(3_650);
+export const Ages = z.object({
+  suspense: Days,
+  transit: Days,
+  outstanding: Days,
+} satisfies Record<AgeLimit, z.ZodType>);
+export type Ages = z.infer<typeof Ages>;
+
 /** How books are worked with. */
 export const BooksSettings = z.object({
   /** Nothing dated up to here changes. */
@@ -72,6 +81,10 @@ export const BooksSettings = z.object({
   accountsMadeBy: z.enum(accountMakers),
   /** To which roles setting aside, letting rules post, closing and reopening are left. */
   leaves: Leaves,
+  /** After how many days what waits on suspense, in transit or outstanding is too old. */
+  ages: Ages,
+  /** A cost of at least this much wants a receipt; null for none. */
+  receiptFrom: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
   /** Whether what was done in the owner's other books is proposed here, and what is done here there. */
   usesOtherBooks: z.boolean(),
 });

@@ -382,6 +382,16 @@ export const errors = {
     409,
     'The statement to {to} can’t be agreed as it was: {count} of its lines are gone or kept out. Agree it as it is now.',
   ],
+  CLOSING_NOTE_NEEDED: [
+    422,
+    '{count} items are open. Settle them, or say in the note what is accepted and why.',
+  ],
+  CLOSING_CHANGED: [
+    409,
+    '{who} changed these books after you opened the month ({what}). Look at it again, then close it.',
+  ],
+  CLOSING_NOT_OVER: [422, '{month} isn’t over. Close it from {from} on.'],
+  CLOSING_STATE: [409, '{month} is {state} already, or was never on its way. Load the page again.'],
   LEAVE_NEEDED: [
     403,
     'Your role in these books doesn’t let you {what}. Ask the owner, who can change this under Settings.',

@@ -30,6 +30,7 @@ import { writeStatement } from './scenario/writeStatement.ts';
 import { seedFeeds } from './seedFeeds.ts';
 import { seedPaid, seedPapers } from './seedPapers.ts';
 import { seedRules, seedSecondThoughts } from './seedRules.ts';
+import { seedStatements } from './seedStatements.ts';
 
 /** Who is signed in by one press. */
 export const demoEmail = 'mo@larkmoor.example';
@@ -80,6 +81,7 @@ export async function seed(database: Database, owner: Database, secrets: Secrets
     await seedSecondThoughts(database, booksId, actor, await at(demoToday));
     await seedPaid(database, booksId, actor, await at(demoToday));
     await seedFeeds(database, secrets, booksId, actor);
+    await seedStatements({ database, at, booksId, actor });
     await seedBusiness({ database, at, actor, readFile }, fennick, FENNICK_FROM);
     await at(demoToday);
     await closeSession(database, session);

@@ -20,6 +20,7 @@ import { recordRefusals } from './http/recordRefusals.ts';
 import { auditRoutes } from './http/routes/audit.ts';
 import { boardRoutes } from './http/routes/board.ts';
 import { booksRoutes } from './http/routes/books.ts';
+import { closingRoutes } from './http/routes/closing.ts';
 import { documentRoutes } from './http/routes/documents.ts';
 import { feedRoutes } from './http/routes/feeds.ts';
 import { habitRoutes } from './http/routes/habits.ts';
@@ -118,6 +119,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   stepRoutes(app, services, events);
   ledgerRoutes(app, services);
   documentRoutes(app, services);
+  closingRoutes(app, services);
   pairingRoutes(app, services);
   statementRoutes(app, services);
   intakeRoutes(app, services, uploads);

@@ -2,6 +2,7 @@ import type { Endpoints } from '../endpoint.ts';
 import { auditEndpoints } from './audit.ts';
 import { boardEndpoints } from './board.ts';
 import { booksEndpoints } from './books.ts';
+import { closingEndpoints } from './closing.ts';
 import { documentEndpoints } from './documents.ts';
 import { feedEndpoints } from './feeds.ts';
 import { habitEndpoints } from './habits.ts';
@@ -22,6 +23,7 @@ export const allEndpoints: Endpoints = {
   ...auditEndpoints,
   ...boardEndpoints,
   ...booksEndpoints,
+  ...closingEndpoints,
   ...documentEndpoints,
   ...feedEndpoints,
   ...habitEndpoints,

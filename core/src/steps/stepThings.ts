@@ -22,6 +22,10 @@ export const stepThings = [
   'statement',
   /** On which day a line, or an entry that was ticked, counts in statements. */
   'statementDay',
+  /** How far the closing of a month is. */
+  'closing',
+  /** That a reviewer has looked at a line. */
+  'lineReview',
   'question',
   'alias',
   'dismissal',

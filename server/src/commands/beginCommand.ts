@@ -7,6 +7,7 @@ import {
   costObjectThing,
   payeeThing,
 } from '../modules/books/bookThings.ts';
+import { closingThing, lineReviewThing } from '../modules/closing/closingThings.ts';
 import { documentThing, offsetThing } from '../modules/documents/documentThings.ts';
 import { habitMarkThing } from '../modules/habits/markHabit.ts';
 import { batchThing } from '../modules/intake/batchThing.ts';
@@ -39,6 +40,8 @@ const things: Things = {
   twice: twiceThing,
   statement: statementThing,
   statementDay: statementDayThing,
+  closing: closingThing,
+  lineReview: lineReviewThing,
   question: questionThing,
   alias: aliasThing,
   dismissal: dismissalThing,

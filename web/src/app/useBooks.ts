@@ -1,4 +1,5 @@
 import type { Account, BooksSetup, HideableField } from '@zubrell/contract/books';
+import { usualAges } from '@zubrell/core/closing/months';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { type TaxSide, taxSide } from '@zubrell/core/ledger/taxSide';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
@@ -48,6 +49,8 @@ function nothing(): BooksSetup {
       accountsMadeBy: 'owner',
       usesOtherBooks: false,
       leaves: usualLeaves,
+      ages: usualAges,
+      receiptFrom: null,
       preferences: { hiddenFields: [], bankFields: [] },
       owners: [],
     },

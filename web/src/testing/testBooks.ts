@@ -22,6 +22,8 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       demands: {},
       accountsMadeBy: 'bookkeeper',
       usesOtherBooks: false,
+      ages: { suspense: 14, transit: 7, outstanding: 60 },
+      receiptFrom: null,
       leaves: { setAside: [], letRulesPost: [], close: [], reopen: [] },
       preferences: { hiddenFields: [], bankFields: ['bankAccount', 'reference'] },
       owners: ['Mo Oakes'],

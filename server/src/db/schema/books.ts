@@ -1,3 +1,4 @@
+import { usualAges } from '@zubrell/core/closing/months';
 import type { AccountId, BooksId, TaxCodeId } from '@zubrell/core/ids';
 import {
   accountTypes,
@@ -47,6 +48,12 @@ export const books = pgTable('books', {
   accountsMadeBy: text('accounts_made_by', { enum: accountMakers }).notNull().default('bookkeeper'),
   /** Whether the owner's other books may be asked what they did, and may ask these. */
   usesOtherBooks: boolean('uses_other_books').notNull().default(false),
+  /** After how many days what waits on suspense, in transit or outstanding is too old. */
+  ages: jsonb().notNull().default(usualAges),
+  /** A cost of at least this much wants a receipt; null for none. */
+  receiptFrom: bigint('receipt_from', { mode: 'number' }).default(15_000),
+  /** Nobody works in it any more: it is left out of the list, and nothing is lost. */
+  isArchived: boolean('is_archived').notNull().default(false),
   /** To which roles setting aside, letting rules post, closing and reopening are left. */
   leaves: jsonb().notNull().default(usualLeaves),
   /** The number of the newest step; each command adds one. */

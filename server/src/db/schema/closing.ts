@@ -1,5 +1,13 @@
 import { countedKinds } from '@zubrell/core/closing/causes';
-import type { BankAccountId, BooksId, DecisionId, StatementId, UserId } from '@zubrell/core/ids';
+import { closingStates } from '@zubrell/core/closing/months';
+import type {
+  BankAccountId,
+  BooksId,
+  DecisionId,
+  LineId,
+  StatementId,
+  UserId,
+} from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -13,9 +21,11 @@ import {
   primaryKey,
   text,
   timestamp,
+  unique,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { bankAccounts } from './books.ts';
+import { bankAccounts, books } from './books.ts';
+import { lines } from './lines.ts';
 
 /** Statements of bank accounts that somebody has said something about: a balance, other days, that it is agreed. */
 export const statements = pgTable(
@@ -85,4 +95,48 @@ export const statementDays = pgTable(
     day: date().notNull(),
   },
   (table) => [primaryKey({ columns: [table.booksId, table.thingId] })],
+);
+
+/** How far the closing of a month is, with who did what of it. */
+export const closings = pgTable(
+  'closings',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    id: uuid().notNull(),
+    /** `2026-03` */
+    month: text().notNull(),
+    state: text({ enum: closingStates }).notNull(),
+    /** What was accepted although it was open, and why; or what is to be done, where it was sent back. */
+    note: text().notNull().default(''),
+    preparedBy: uuid('prepared_by').$type<UserId>(),
+    preparedAt: timestamp('prepared_at', { withTimezone: true }),
+    reviewedBy: uuid('reviewed_by').$type<UserId>(),
+    reviewedAt: timestamp('reviewed_at', { withTimezone: true }),
+    closedBy: uuid('closed_by').$type<UserId>(),
+    closedAt: timestamp('closed_at', { withTimezone: true }),
+    isHere: boolean('is_here').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    unique('closings_month').on(table.booksId, table.month),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/** Lines that a reviewer has looked at. */
+export const lineReviews = pgTable(
+  'line_reviews',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
+    userId: uuid('user_id').$type<UserId>().notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.lineId] }),
+    foreignKey({
+      columns: [table.booksId, table.lineId],
+      foreignColumns: [lines.booksId, lines.id],
+    }),
+  ],
 );

@@ -20,6 +20,8 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
     accountsMadeBy: change.accountsMadeBy ?? before.accountsMadeBy,
     usesOtherBooks: change.usesOtherBooks ?? before.usesOtherBooks,
     leaves: change.leaves ?? before.leaves,
+    ages: change.ages ?? before.ages,
+    receiptFrom: change.receiptFrom === undefined ? before.receiptFrom : change.receiptFrom,
   };
   await putSettings(command, before, after);
   const words = settingsWords(before, after);
@@ -38,6 +40,8 @@ export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSetting
       accountsMadeBy: books.accountsMadeBy,
       usesOtherBooks: books.usesOtherBooks,
       leaves: books.leaves,
+      ages: books.ages,
+      receiptFrom: books.receiptFrom,
     })
     .from(books)
     .where(eq(books.id, booksId));
@@ -79,6 +83,9 @@ function settingsWords(before: BooksSettings, after: BooksSettings): string {
   }
   if (JSON.stringify(before.leaves) !== JSON.stringify(after.leaves)) {
     return 'Changed which roles may set aside, close and reopen';
+  }
+  if (JSON.stringify(before.ages) !== JSON.stringify(after.ages)) {
+    return 'Changed after how many days items are too old';
   }
   return 'Changed what these books demand and point out';
 }

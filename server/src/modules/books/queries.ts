@@ -149,7 +149,8 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     BookRow,
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
-          k.uses_other_books as "usesOtherBooks", k.leaves,
+          k.uses_other_books as "usesOtherBooks", k.leaves, k.ages,
+          k.receipt_from as "receiptFrom",
           m.preferences,
           (select json_agg(u.name order by u.name) from memberships o
             join users u on u.id = o.user_id

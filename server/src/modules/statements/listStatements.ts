@@ -3,6 +3,7 @@ import type {
   AllStatements,
   StatementSummary,
 } from '@zubrell/contract/statements';
+import type { Period } from '@zubrell/core/closing/periods';
 import { groupBy } from '@zubrell/core/groupBy';
 import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
@@ -124,6 +125,24 @@ async function changedCounts(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<stri
   return new Map(rows.map(({ id, count }) => [id, count]));
 }
 
+/**
+ * What the bank states that an account stands at at the end of a period: on its last day, or on the day of its last line
+ * where more is known from after it; null where it doesn't.
+ *
+ * @param known the last day of which anything is known
+ */
+function statedAt(
+  { from, to }: Period,
+  own: readonly MovedRow[],
+  stated: readonly DatedBalance[],
+  known: string,
+): number | null {
+  const last = stated.findLast(({ date }) => date >= from && date <= to);
+  if (!last) return null;
+  const isWhole = last.date === to || (known > to && own.every(({ day }) => day <= last.date));
+  return isWhole ? last.amount : null;
+}
+
 /** The statements of an account with what each opens at, adds up to and says. */
 export function summaries(
   { bankAccountId, opening: first }: Pick<AccountFacts, 'bankAccountId' | 'opening'>,
@@ -131,7 +150,8 @@ export function summaries(
   moved: readonly MovedRow[],
   stated: readonly DatedBalance[],
 ): StatementSummary[] {
-  const statedOn = new Map(stated.map(({ date, amount }) => [date, amount]));
+  const known =
+    [...moved.map(({ day }) => day), ...stated.map(({ date }) => date)].sort().at(-1) ?? '';
   let opening = first;
   return planned.map(({ from, to, said }) => {
     const isAgreed = said !== null && said.agreedStep !== null;
@@ -139,7 +159,9 @@ export function summaries(
     const total = (of: (row: MovedRow) => number) => own.reduce((sum, row) => sum + of(row), 0);
     const opens = isAgreed ? (said.agreedOpening ?? opening) : opening;
     const typed = said?.closing ?? null;
-    const closing = isAgreed ? said.agreedClosing : (typed ?? statedOn.get(to) ?? null);
+    const closing = isAgreed
+      ? said.agreedClosing
+      : (typed ?? statedAt({ from, to }, own, stated, known));
     const addsUp = isAgreed && closing !== null ? closing : opens + total(({ amount }) => amount);
     opening = closing ?? addsUp;
     return {

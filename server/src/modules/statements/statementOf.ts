@@ -85,8 +85,7 @@ export async function statementOf(
     [...within.map(rowOf), ...ticked.map((leg) => legRow(leg, true))],
     summary.opening,
   );
-  const lastStated = lines.filter((line) => counted.includes(line)).at(-1)?.balance ?? null;
-  const closing = summary.closing ?? lastStated;
+  const { closing } = summary;
   const addsUp = isAgreed ? summary.addsUp : summary.opening + sumOf(counted) + sumOf(ticked);
   const off = closing === null ? null : closing - addsUp;
   const statedOpening = stated.find(({ date }) => date === addDays(from, -1))?.amount ?? null;
@@ -114,7 +113,6 @@ export async function statementOf(
     lineCount: counted.length + ticked.length,
     openCount: isAgreed ? 0 : counted.filter(({ state }) => state === 'open').length,
     askedCount: isAgreed ? 0 : counted.filter(({ state }) => state === 'asked').length,
-    closing,
     addsUp,
     off,
     seenStep: await lastStepOf(tx, booksId),

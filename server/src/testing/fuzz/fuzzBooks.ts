@@ -89,6 +89,7 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     withLater: false,
     lockDate: null,
     to: '2026-03-31',
+    month: '2026-03',
     statementIndex: 0,
     stem: 'TIDEMARK FRT',
     stems: 'TIDEMARK FRT',

@@ -12,8 +12,8 @@ import { CycleDialog } from './CycleDialog.tsx';
 import { counted, periodWords, stateWords } from './statementWords.ts';
 import './statements.scss';
 
-/** So many agreed statements of an account are shown before somebody asks for the older ones. */
-const AGREED_SHOWN = 3;
+/** So many statements of an account are shown before somebody asks for the older ones. */
+const SHOWN = 6;
 
 /** The statements of every bank account: what is agreed with the bank, and what is next. */
 export function StatementsScreen() {
@@ -47,11 +47,10 @@ function AccountSection({ account }: { readonly account: AccountStatements }) {
   const [showsAll, setShowsAll] = useState(false);
   const [isChanging, setIsChanging] = useState(false);
   const { bankAccountId, statements, cycle, hasOpening } = account;
-  const agreed = statements.filter(({ state }) => state === 'agreed');
-  const hidden = showsAll ? 0 : Math.max(0, agreed.length - AGREED_SHOWN);
   const shown = statements.filter(
     (each) => each.lineCount > 0 || each.state !== 'open' || each.closing !== null,
   );
+  const hidden = showsAll ? 0 : Math.max(0, shown.length - SHOWN);
   const rows = [...shown.slice(hidden)].reverse();
   const mayChange = setup.books.role !== 'reviewer';
   return (

@@ -1,0 +1,192 @@
+import type { BooksSettings } from '@zubrell/contract/books';
+import type { ClosingCheck } from '@zubrell/contract/closing';
+import { addDays, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import type { BooksId } from '@zubrell/core/ids';
+import { waitingKinds } from '@zubrell/core/ledger/entries';
+import { sumOf } from '@zubrell/core/money/minor';
+import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { joinLiveDecision } from '../lines/lineState.ts';
+import { outstandingItems, scopeProof } from '../proof/queries.ts';
+
+const CountedRow = z.object({
+  count: z.int(),
+  amount: z.int().nullable(),
+  of: z.int().nullable(),
+  oldest: z.string().nullable(),
+  who: z.string().nullable(),
+  accountId: z.string().nullable(),
+});
+type CountedRow = z.infer<typeof CountedRow>;
+
+const NOTHING: CountedRow = {
+  count: 0,
+  amount: null,
+  of: null,
+  oldest: null,
+  who: null,
+  accountId: null,
+};
+
+/** All that is to be looked at before a month is closed; what is fine has a count of zero. */
+export async function closingChecks(
+  tx: Tx,
+  booksId: BooksId,
+  month: string,
+  { ages, receiptFrom, demands }: BooksSettings,
+): Promise<ClosingCheck[]> {
+  const end = lastDayOf(month);
+  const counted = async (query: SQL) => (await rowsOf(tx, CountedRow, query))[0] ?? NOTHING;
+  const proof = await scopeProof(tx, booksId, { to: end });
+  const causes = proof?.causes ?? [];
+  const waiting = await outstandingItems(tx, booksId, { to: end });
+  const older = (days: number, isTransit: boolean) =>
+    ofItems(
+      waiting.filter(
+        ({ date, kind }) => date <= addDays(end, -days) && (kind === 'transfer') === isTransit,
+      ),
+    );
+  const between = await counted(betweenOwn(booksId, end));
+  const transit = older(ages.transit, true);
+  const wantsTax = Object.entries(demands).flatMap(([type, fields]) =>
+    fields.includes('taxCodeId') ? [type] : [],
+  );
+  return [
+    { kind: 'openLines', ...(await counted(openLines(booksId, end))) },
+    {
+      kind: 'unexplained',
+      ...NOTHING,
+      count: causes.length,
+      amount: proof?.unexplained ?? null,
+      oldest: causes.map(({ date }) => date).sort()[0] ?? null,
+    },
+    { kind: 'questions', ...(await counted(questionsOut(booksId, end))) },
+    { kind: 'suspense', ...(await counted(suspense(booksId, end))) },
+    between.count > 0
+      ? { kind: 'transit', ...between, count: between.count + transit.count }
+      : { kind: 'transit', ...transit },
+    { kind: 'outstanding', ...older(ages.outstanding, false) },
+    {
+      kind: 'receipts',
+      ...(receiptFrom === null ? NOTHING : await counted(receipts(booksId, month, receiptFrom))),
+    },
+    { kind: 'postedUnseen', ...(await counted(postedUnseen(booksId, month))) },
+    {
+      kind: 'taxCodes',
+      ...(wantsTax.length === 0 ? NOTHING : await counted(withoutTax(booksId, month, wantsTax))),
+    },
+  ];
+}
+
+/** A check that is not fine. */
+export function isOpenCheck({ count }: ClosingCheck): boolean {
+  return count > 0;
+}
+
+function ofItems(items: readonly { readonly date: string; readonly amount: number }[]): CountedRow {
+  const oldest = items.map(({ date }) => date).sort()[0] ?? null;
+  return { ...NOTHING, count: items.length, amount: sumOf(items), oldest };
+}
+
+const columns = (parts: Partial<Record<keyof CountedRow, SQL>>) => {
+  const of = (name: keyof CountedRow, type: string) => parts[name] ?? sql.raw(`null::${type}`);
+  return sql`${of('count', 'int')} as count, ${of('amount', 'bigint')} as amount, ${of('of', 'int')} as of,
+    ${of('oldest', 'date')} as oldest, ${of('who', 'text')} as who, ${of('accountId', 'uuid')} as "accountId"`;
+};
+
+const count = sql`count(*)::int`;
+
+function openLines(booksId: BooksId, end: string): SQL {
+  return sql`select ${columns({ count, amount: sql`sum(abs(l.amount))::bigint`, oldest: sql`min(l.date)` })}
+    from lines l ${joinLiveDecision}
+    where l.books_id = ${booksId} and l.is_here and l.date <= ${end} and dl.line_id is null
+      and l.asked is distinct from 'open'`;
+}
+
+function questionsOut(booksId: BooksId, end: string): SQL {
+  return sql`select ${columns({
+    count,
+    amount: sql`sum(abs(l.amount))::bigint`,
+    oldest: sql`min(q.asked_at)::date`,
+    who: sql`string_agg(distinct q.asked_of, ', ')`,
+  })}
+    from lines l
+    join question_lines ql on ql.books_id = l.books_id and ql.line_id = l.id
+    join questions q on q.books_id = ql.books_id and q.id = ql.question_id and q.state = 'open'
+    where l.books_id = ${booksId} and l.is_here and l.date <= ${end} and l.asked = 'open'`;
+}
+
+/** What stands on suspense: how much, since when, and who put it there last. */
+function suspense(booksId: BooksId, end: string): SQL {
+  return sql`select ${columns({
+    count: sql`(case when sum(m.amount) = 0 then 0 else count(distinct m.entry_id) end)::int`,
+    amount: sql`sum(m.amount)::bigint`,
+    oldest: sql`min(m.date)`,
+    who: sql`(array_agg(u.name order by m.step desc))[1]`,
+    accountId: sql`a.id`,
+  })}
+    from accounts a
+    join movements m on m.books_id = a.books_id and m.account_id = a.id and m.date <= ${end}
+    join steps s on s.books_id = m.books_id and s.no = m.step
+    join users u on u.id = s.user_id
+    where a.books_id = ${booksId} and a.role = 'suspense' and a.is_here
+    group by a.id`;
+}
+
+/** What is left on the account between own accounts: a move whose other side was never found. */
+function betweenOwn(booksId: BooksId, end: string): SQL {
+  return sql`select ${columns({
+    count: sql`(case when sum(m.amount) = 0 then 0 else 1 end)::int`,
+    amount: sql`sum(m.amount)::bigint`,
+    oldest: sql`max(m.date)`,
+    accountId: sql`a.id`,
+  })}
+    from accounts a
+    join movements m on m.books_id = a.books_id and m.account_id = a.id and m.date <= ${end}
+    where a.books_id = ${booksId} and a.role = 'transfers' and a.is_here
+    group by a.id having sum(m.amount) <> 0`;
+}
+
+const inMonth = (month: string) => sql`l.date between ${`${month}-01`} and ${lastDayOf(month)}`;
+
+/** Costs of the month from an amount on without an attachment, of all from that amount on. */
+function receipts(booksId: BooksId, month: string, from: number): SQL {
+  const lacks = sql`not exists (select from attachments t
+    where t.books_id = l.books_id and t.line_id = l.id)`;
+  return sql`select ${columns({
+    count: sql`(count(*) filter (where ${lacks}))::int`,
+    amount: sql`sum(abs(l.amount)) filter (where ${lacks})::bigint`,
+    of: count,
+    oldest: sql`min(l.date) filter (where ${lacks})`,
+  })}
+    from lines l
+    join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id and d.kind = 'posted'
+    join accounts a on a.books_id = d.books_id
+      and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid and a.type = 'expense'
+    where l.books_id = ${booksId} and l.is_here and ${inMonth(month)} and l.amount <= ${-from}`;
+}
+
+/** Lines of the month that a sweep or a rule posted and no reviewer has looked at. */
+function postedUnseen(booksId: BooksId, month: string): SQL {
+  return sql`select ${columns({ count, amount: sql`sum(abs(l.amount))::bigint`, oldest: sql`min(l.date)` })}
+    from lines l
+    join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+      and d.way in ('sweep', 'rule')
+    where l.books_id = ${booksId} and l.is_here and ${inMonth(month)}
+      and not exists (select from line_reviews r
+        where r.books_id = l.books_id and r.line_id = l.id)`;
+}
+
+function withoutTax(booksId: BooksId, month: string, types: readonly string[]): SQL {
+  return sql`select ${columns({ count, amount: sql`sum(abs(g.amount))::bigint`, oldest: sql`min(e.date)` })}
+    from entries e
+    join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'
+      and g.tax_code_id is null
+    join accounts a on a.books_id = g.books_id and a.id = g.account_id
+      and a.type = any(${sql.param(types)}::text[])
+    where e.books_id = ${booksId} and not e.is_void and e.kind <> all(${sql.param(waitingKinds)}::text[])
+      and e.date between ${`${month}-01`} and ${lastDayOf(month)}`;
+}
