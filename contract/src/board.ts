@@ -35,14 +35,30 @@ export const BoardRow = z.object({
 });
 export type BoardRow = z.infer<typeof BoardRow>;
 
+/** What waits on an account that should come to zero. */
+export const Clearing = z.object({
+  role: z.enum(['suspense', 'transfers']),
+  accountId: AccountId,
+  balance: Minor,
+  count: z.int(),
+  /** The day since which the account has not come to zero. */
+  since: CalendarDate,
+  days: z.int(),
+  /** Whether it is older than the books allow. */
+  isStale: z.boolean(),
+  /** Who booked there last. */
+  who: z.string(),
+});
+export type Clearing = z.infer<typeof Clearing>;
+
 /** Everything at a glance. */
 export const Board = z.object({
   months: z.array(z.string()),
   rows: z.array(BoardRow),
   /** What is unexplained now, account by account and part by part. */
   causes: z.array(ProofCause).readonly(),
-  /** What waits on the suspense account; null where it is nil. */
-  suspense: z.object({ accountId: AccountId, balance: Minor, count: z.int() }).nullable(),
+  /** What waits on the suspense account and between own accounts, from the age on that the books set. */
+  clearing: z.array(Clearing),
   open: z.object({ ready: z.int(), check: z.int(), blank: z.int(), asked: z.int() }),
 });
 export type Board = z.infer<typeof Board>;

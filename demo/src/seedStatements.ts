@@ -3,6 +3,7 @@ import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { NamedRow } from '@zubrell/server/db/rows';
 import { changeCycle } from '@zubrell/server/modules/books/changeCycle';
+import { closeMonth } from '@zubrell/server/modules/closing/closeMonth';
 import { addLine } from '@zubrell/server/modules/intake/byHand';
 import {
   agreeStatement,
@@ -108,8 +109,12 @@ export async function seedStatements({ database, at, booksId, actor }: Seeding):
       if (closing !== addsUp) await type(to, addsUp);
       await run((command) => agreeStatement(command, of(to), SEEN));
     }
+    if (name === 'Everyday') await run((command) => addLine(command, bankAccountId, LATE));
     await type(next, says((await shown(next)).addsUp));
   }
-  const everyday = bankAccounts.find(({ name }) => name === 'Everyday')?.id ?? '';
-  await run((command) => addLine(command, everyday, LATE));
+  const note = 'Receipts under 150.00 are kept on paper.';
+  for (const month of ['2026-01', '2026-02']) {
+    await run((command) => closeMonth(command, month, { action: 'prepare', note: '', ...SEEN }));
+    await run((command) => closeMonth(command, month, { action: 'close', note, ...SEEN }));
+  }
 }

@@ -115,6 +115,12 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'close/:month',
+            lazy: async () => ({
+              Component: (await import('../screens/closing/CloseScreen.tsx')).CloseScreen,
+            }),
+          },
+          {
             path: 'statements',
             lazy: async () => ({
               Component: (await import('../screens/statements/StatementsScreen.tsx'))

@@ -1,11 +1,12 @@
-import { Board, type BoardCell } from '@zubrell/contract/board';
-import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { type Board, type BoardCell, Clearing } from '@zubrell/contract/board';
+import { daysBetween, lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { settingsOf } from '../books/changeBooks.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { type BalanceChain, balanceChains } from '../proof/chain.ts';
 import { scopeProof } from '../proof/queries.ts';
@@ -87,7 +88,7 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
       };
     }),
     causes,
-    suspense: await suspenseOf(tx, booksId),
+    clearing: await clearingOf(tx, booksId, today),
     open: {
       ready: total('ready'),
       check: total('check'),
@@ -97,21 +98,43 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
   };
 }
 
-const SuspenseRow = Board.shape.suspense.unwrap();
+const ClearingRow = Clearing.omit({ days: true, isStale: true });
 
-/** What stands on the suspense account, and how many entries put it there; null where it is empty. */
-async function suspenseOf(tx: Tx, booksId: BooksId): Promise<Board['suspense']> {
-  const [row] = await rowsOf(
+/**
+ * What stands on suspense and between own accounts: how much, since when the account has not come to zero, and who
+ * booked there last.
+ */
+async function clearingOf(tx: Tx, booksId: BooksId, today: string): Promise<Board['clearing']> {
+  const { ages } = await settingsOf(tx, booksId);
+  const rows = await rowsOf(
     tx,
-    SuspenseRow,
-    sql`select a.id as "accountId", sum(m.amount)::bigint as balance,
-          count(distinct m.entry_id)::int as count
-        from accounts a
-        join movements m on m.books_id = a.books_id and m.account_id = a.id
-        where a.books_id = ${booksId} and a.role = 'suspense' and a.is_here
-        group by a.id`,
+    ClearingRow,
+    sql`with moved as (
+          select a.id, a.role, m.date, m.step, m.entry_id,
+            sum(m.amount) over (partition by a.id order by m.date, m.step, m.leg_id) as balance,
+            sum(m.amount) over (partition by a.id) as total
+          from accounts a
+          join movements m on m.books_id = a.books_id and m.account_id = a.id
+          where a.books_id = ${booksId} and a.role in ('suspense', 'transfers') and a.is_here),
+        since as (
+          select id, max(date) filter (where balance = 0) as settled from moved group by id)
+        select m.role, m.id as "accountId", max(m.total)::bigint as balance,
+          (count(distinct m.entry_id) filter (where m.date > coalesce(s.settled, '-infinity')))::int
+            as count,
+          coalesce(min(m.date) filter (where m.date > s.settled), min(m.date)) as since,
+          (array_agg(u.name order by m.step desc))[1] as who
+        from moved m
+        join since s on s.id = m.id
+        join steps t on t.books_id = ${booksId} and t.no = m.step
+        join users u on u.id = t.user_id
+        where m.total <> 0
+        group by m.id, m.role`,
   );
-  return row ?? null;
+  return rows.map((row) => {
+    const days = daysBetween(row.since, today);
+    const limit = row.role === 'suspense' ? ages.suspense : ages.transit;
+    return { ...row, days, isStale: days >= limit };
+  });
 }
 
 function monthsOf(counts: readonly CountRow[], today: string): string[] {

@@ -6,6 +6,7 @@ import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
 import { ruleOf } from '@zubrell/core/propose/proposal';
+import { needsLeave } from '../books/needsLeave.ts';
 import { needs } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { insertDecisions } from '../decisions/insertDecisions.ts';
@@ -45,6 +46,7 @@ export async function excludeLines(
   command: BooksCommand,
   { target, reason, as: kind, originals = {}, seenStep }: ExcludeLines,
 ): Promise<LinesDone> {
+  await needsLeave(command, 'setAside');
   const { tx, booksId, step } = command;
   const currency = await booksCurrency(tx, booksId);
   const all = await targetLines({ tx, booksId }, currency, target, seenStep);

@@ -116,7 +116,9 @@ describe('lines on the suspense account', () => {
     });
     expect(await lanes()).toMatchObject({ asked: 0, blank: 1, posted: 2 });
     const board = () => scene.client.get<Board>(`${scene.path}/board`);
-    expect((await board()).suspense).toMatchObject({ balance: 6_050, count: 2 });
+    expect((await board()).clearing).toMatchObject([
+      { role: 'suspense', balance: 6_050, count: 2, who: 'Mo Oakes' },
+    ]);
     const open = () => scene.client.get<{ questions: Question[] }>(`${scene.path}/questions`);
     const [question] = (await open()).questions;
     expect(question).toMatchObject({ state: 'open', lineCount: 2 });
@@ -129,7 +131,7 @@ describe('lines on the suspense account', () => {
       accountId: await scene.books.accountId('6020'),
       seenStep: 1e6,
     });
-    expect((await board()).suspense).toBeNull();
+    expect((await board()).clearing).toEqual([]);
     expect((await open()).questions).toEqual([]);
   });
 });

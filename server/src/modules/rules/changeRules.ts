@@ -15,6 +15,7 @@ import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { needsLeave } from '../books/needsLeave.ts';
 import { needs } from '../books/needsOf.ts';
 import { countLines } from '../lines/postLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -66,6 +67,7 @@ export async function changeRule(
   const before = stateOf(row);
   const isNewMeaning = ruleKey(row.body) !== ruleKey(body);
   if (body.after.kind === 'post') {
+    await needsLeave(command, 'letRulesPost');
     const use = (await ruleUses(tx, booksId)).find((each) => each.ruleId === ruleId);
     const kept = isNewMeaning ? 0 : (use?.keptInRow ?? 0);
     if (kept >= KEPT_TO_POST) {

@@ -1,9 +1,10 @@
-import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { boardApi } from '../../api/board.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useToday } from '../../app/useToday.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -21,6 +22,9 @@ const SHOWN = 4;
 export function BoardScreen() {
   const { booksId, setup } = useBooks();
   const { data: board, error } = boardApi.useBoardQuery(booksId);
+  const today = useToday();
+  const { lockDate } = setup.books;
+  const isClosedMonth = (month: string) => lockDate !== null && lastDayOf(month) <= lockDate;
   const [back, setBack] = useState(0);
   const [isSweeping, setIsSweeping] = useState(false);
   if (error) {
@@ -89,7 +93,12 @@ export function BoardScreen() {
                 <th scope="col">Bank and cards</th>
                 {months.map((month) => (
                   <th key={month} scope="col">
-                    {formatMonth(month)}
+                    {formatMonth(month)}{' '}
+                    {lastDayOf(month) < today && (
+                      <Link to={`/books/${booksId}/close/${month}`}>
+                        {isClosedMonth(month) ? 'closed' : 'Close'}
+                      </Link>
+                    )}
                   </th>
                 ))}
               </tr>

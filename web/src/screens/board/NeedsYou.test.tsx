@@ -11,7 +11,7 @@ const board = (more: Partial<Board>): Board => ({
   months: ['2026-03'],
   rows: [],
   causes: [],
-  suspense: null,
+  clearing: [],
   open: { ready: 0, check: 0, blank: 0, asked: 0 },
   ...more,
 });
@@ -108,11 +108,23 @@ describe('what needs somebody', () => {
     );
   });
 
-  it('is what waits on the suspense account, and what is unexplained, with the way there', async () => {
-    const suspense = { accountId: '1950', balance: -4_850, count: 1 };
-    renderInBooks(<NeedsYou board={board({ suspense, causes: [cause] })} />);
-    expect(await screen.findByText('−48.50 on the suspense account')).toBeDefined();
-    expect(screen.getByText(/1 entry waits there until it is known what it was for/)).toBeDefined();
+  it('is what waits between own accounts, and what is unexplained, with the way there', async () => {
+    const clearing: Board['clearing'] = [
+      {
+        role: 'transfers',
+        accountId: '1090',
+        balance: 10_000,
+        count: 1,
+        since: '2026-03-10',
+        days: 29,
+        isStale: true,
+        who: 'Mo Oakes',
+      },
+    ];
+    renderInBooks(<NeedsYou board={board({ clearing, causes: [cause] })} />);
+    expect(await screen.findByText('100.00 between own accounts')).toBeDefined();
+    expect(screen.getByText(/29 days, longer than these books allow/)).toBeDefined();
+    expect(screen.getByText(/the last by Mo Oakes/)).toBeDefined();
     expect(screen.getByText('Everyday account: 33.20 unexplained')).toBeDefined();
     expect(screen.getByText('Open the month').getAttribute('href')).toBe(
       '/books/books/desk?account=everyday&period=2026-03',

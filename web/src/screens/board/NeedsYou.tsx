@@ -83,22 +83,23 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           “{name}”: {health.map((each) => healthWords(each, numberOf)).join('; ')}.
         </Need>
       ))}
-      {board.suspense && (
+      {board.clearing.map(({ role, accountId, balance, count, since, days, isStale, who }) => (
         <Need
-          title={`${amount(board.suspense.balance)} on the suspense account`}
+          key={role}
+          title={`${amount(balance)} ${role === 'suspense' ? 'on suspense' : 'between own accounts'}`}
           action={
-            <Link
-              className="btn btn-plain"
-              to={`/books/${booksId}/ledger/${board.suspense.accountId}`}
-            >
-              Look at its entries
+            <Link className="btn btn-plain" to={`/books/${booksId}/ledger/${accountId}`}>
+              Open register
             </Link>
           }
         >
-          {board.suspense.count === 1 ? '1 entry waits' : `${board.suspense.count} entries wait`}{' '}
-          there until it is known what {board.suspense.count === 1 ? 'it was' : 'they were'} for.
+          <span className={isStale ? 'doubt' : ''}>
+            Since {showDate(since)}, {days === 1 ? '1 day' : `${days} days`}
+            {isStale && ', longer than these books allow'}.
+          </span>{' '}
+          {count === 1 ? '1 entry' : `${count} entries`}, the last by {who}.
         </Need>
-      )}
+      ))}
       {waiting.length > 0 && (
         <Need
           title={waiting.length === 1 ? '1 question is out' : `${waiting.length} questions are out`}
@@ -112,7 +113,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           .
         </Need>
       )}
-      {board.causes.length + feeds.length + asked.length === 0 && board.suspense === null && (
+      {board.causes.length + feeds.length + asked.length + board.clearing.length === 0 && (
         <p className="quiet">Nothing waits for you here.</p>
       )}
       {board.causes.map((cause) => (

@@ -1,4 +1,5 @@
 import { BackgroundPanel } from './BackgroundPanel.tsx';
+import { ClosingPanel } from './ClosingPanel.tsx';
 import { DemandsPanel } from './DemandsPanel.tsx';
 import { OtherBooksPanel } from './OtherBooksPanel.tsx';
 import { PeoplePanel } from './PeoplePanel.tsx';
@@ -12,6 +13,7 @@ export function SettingsScreen() {
       <h1>Settings</h1>
       <PeoplePanel />
       <DemandsPanel />
+      <ClosingPanel />
       <OtherBooksPanel />
       <PreferencesPanel />
       <BackgroundPanel />

@@ -25,7 +25,7 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
       <span className="quiet">
         {isAgreed
           ? `The account is closed up to ${formatLongDate(to)}.`
-          : `Agreeing closes the account up to ${formatLongDate(to)}. It takes nothing off and nothing open.`}
+          : `Agreeing closes the account up to ${formatLongDate(to)}, once it adds up and no line is open.`}
       </span>
       <span className="ways">
         {before && (

@@ -110,9 +110,9 @@ function Rows({
     {
       id: 'wording',
       head: 'Wording',
-      className: 'wide mono',
+      className: 'wide',
       title: ({ text }) => text,
-      cell: ({ text }) => text,
+      cell: ({ text }) => <span className="mono">{text}</span>,
     },
     { id: 'payee', head: 'Payee', className: 'name', cell: ({ payeeId }) => payeeName(payeeId) },
     {
@@ -260,9 +260,6 @@ function ChosenBar({
   );
 }
 
-/** An outstanding entry that is older than this, in days, may never come. */
-const STALE_DAYS = 60;
-
 function OutstandingRows({ statement }: { readonly statement: Statement }) {
   const { booksId, amount, setup } = useBooks();
   const showDate = useShowDate();
@@ -274,6 +271,7 @@ function OutstandingRows({ statement }: { readonly statement: Statement }) {
     );
   }
   const accountId = setup.bankAccounts.find(({ id }) => id === statement.bankAccountId)?.accountId;
+  const stale = setup.books.ages.outstanding;
   const age = (date: string) => daysBetween(date, statement.to);
   type Item = Statement['outstanding'][number];
   const columns: readonly Column<Item>[] = [
@@ -293,8 +291,8 @@ function OutstandingRows({ statement }: { readonly statement: Statement }) {
       head: 'Age',
       className: 'num',
       cell: ({ date }) => (
-        <span className={age(date) > STALE_DAYS ? 'doubt' : ''}>
-          {age(date)} days{age(date) > STALE_DAYS ? ', stale' : ''}
+        <span className={age(date) > stale ? 'doubt' : ''}>
+          {age(date)} days{age(date) > stale ? ', stale' : ''}
         </span>
       ),
     },

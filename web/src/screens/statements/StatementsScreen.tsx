@@ -1,9 +1,11 @@
 import type { AccountStatements, StatementSummary } from '@zubrell/contract/statements';
+import { addDays, formatMonth, monthOf } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useToday } from '../../app/useToday.ts';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -18,11 +20,15 @@ const SHOWN = 6;
 /** The statements of every bank account: what is agreed with the bank, and what is next. */
 export function StatementsScreen() {
   const { booksId } = useBooks();
+  const lastMonth = monthOf(addDays(`${monthOf(useToday())}-01`, -1));
   const { data, error } = statementsApi.useStatementsQuery(booksId);
   return (
     <main className="page statements">
       <header className="list-head">
         <h1>Statements</h1>
+        <Link className="btn btn-plain" to={`/books/${booksId}/close/${lastMonth}`}>
+          Close {formatMonth(lastMonth)}
+        </Link>
         <p className="quiet">
           Each opens at what the one before closed at. Agreed ones lock their account up to their
           last day.

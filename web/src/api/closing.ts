@@ -1,0 +1,4 @@
+import { closingEndpoints } from '@zubrell/contract/endpoints/closing';
+import { inject } from './inject.ts';
+
+export const closingApi = inject(closingEndpoints);

@@ -1,0 +1,180 @@
+import type { MonthClosing } from '@zubrell/contract/closing';
+import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { closingApi } from '../../api/closing.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { counted, stateWords } from '../statements/statementWords.ts';
+import { checkNames, checkWay, checkWords } from './checkWords.ts';
+import './closing.scss';
+import { SampleDialog } from './SampleDialog.tsx';
+import { SignOff } from './SignOff.tsx';
+
+/** Closing a month: what stands in the way, each with the way there, and who signed it off. */
+export function CloseScreen() {
+  const { booksId } = useBooks();
+  const { month = '' } = useParams();
+  const [params, setParams] = useSearchParams();
+  const { data, error } = closingApi.useMonthClosingQuery(
+    { booksId, month },
+    { refetchOnMountOrArgChange: true },
+  );
+  if (error && !data) {
+    return (
+      <main className="page">
+        <ErrorNote error={error} />
+      </main>
+    );
+  }
+  if (!data) return <Waiting what="the month" />;
+  return (
+    <main className="close-month">
+      <Head closing={data} />
+      <div className="close-lists">
+        <Accounts closing={data} />
+        <Checks closing={data} />
+      </div>
+      <SignOff key={data.note} closing={data} />
+      {params.get('sample') === 'open' && (
+        <SampleDialog month={month} onClose={() => setParams({}, { replace: true })} />
+      )}
+    </main>
+  );
+}
+
+function Head({ closing }: { readonly closing: MonthClosing }) {
+  const { booksId, amount } = useBooks();
+  const { month, lineCount, openCount, accounts, result, months } = closing;
+  const agreed = accounts.filter(({ isAgreed }) => isAgreed).length;
+  return (
+    <header className="close-head">
+      <h1>Close {formatMonth(month)}</h1>
+      <div>
+        <small>Lines</small>
+        <b>
+          {lineCount - openCount} decided, {openCount === 0 ? 'none' : openCount} open
+        </b>
+      </div>
+      <div>
+        <small>Statements agreed</small>
+        <b>
+          {agreed} of {accounts.length}
+        </b>
+      </div>
+      <div>
+        <small>Result of the month</small>
+        <b>{amount(result, { plus: true })}</b>
+      </div>
+      <nav aria-label="Months">
+        {months.map(({ month: each, isClosed }) => (
+          <Link
+            key={each}
+            to={`/books/${booksId}/close/${each}`}
+            className={isClosed ? 'closed' : ''}
+            aria-current={each === month ? 'page' : undefined}
+            title={`${formatMonth(each)}, ${isClosed ? 'closed' : 'open'}`}
+          >
+            {formatMonth(each).slice(0, 3)}
+          </Link>
+        ))}
+      </nav>
+    </header>
+  );
+}
+
+function Dot({ isFine }: { readonly isFine: boolean }) {
+  return (
+    <span
+      className={`dot ${isFine ? 'fine' : ''}`}
+      role="img"
+      aria-label={isFine ? 'settled' : 'open'}
+    />
+  );
+}
+
+function Accounts({ closing }: { readonly closing: MonthClosing }) {
+  const { booksId, bankAccountName, amount } = useBooks();
+  const showDate = useShowDate();
+  return (
+    <section aria-label="Bank accounts">
+      <h2>Bank accounts</h2>
+      <ul>
+        {closing.accounts.map(({ bankAccountId, statement, isAgreed }) => {
+          const isOff = statement !== null && !isAgreed && (statement.off ?? 0) !== 0;
+          return (
+            <li key={bankAccountId} className={isAgreed ? 'fine' : ''}>
+              <Dot isFine={isAgreed} />
+              <b>{bankAccountName(bankAccountId)}</b>
+              <span className={isAgreed ? '' : 'doubt'}>
+                {statement === null
+                  ? 'no statement yet'
+                  : `statement to ${showDate(statement.to)} ${stateWords(statement)}`}
+              </span>
+              <span className={`num ${isOff ? 'trouble' : ''}`}>
+                {statement && amount(isOff ? Math.abs(statement.off ?? 0) : statement.addsUp)}
+              </span>
+              <Link
+                className={isAgreed ? '' : 'btn btn-plain btn-sm'}
+                to={
+                  statement === null
+                    ? `/books/${booksId}/statements`
+                    : `/books/${booksId}/statements/${bankAccountId}/${statement.to}`
+                }
+              >
+                {isOff ? 'Find the cause' : isAgreed ? 'Open statement' : 'Agree statement'}
+              </Link>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+function Checks({ closing }: { readonly closing: MonthClosing }) {
+  const { booksId, amount } = useBooks();
+  const showDate = useShowDate();
+  const end = lastDayOf(closing.month);
+  return (
+    <section aria-label="Books">
+      <h2>Books</h2>
+      <ul>
+        {closing.checks.map((check) => {
+          const isFine = check.count === 0;
+          const way = checkWay(check, booksId, closing.month);
+          return (
+            <li key={check.kind} className={isFine ? 'fine' : ''}>
+              <Dot isFine={isFine} />
+              <b>{checkNames[check.kind]}</b>
+              <span className={isFine ? '' : 'doubt'}>{checkWords(check, end, showDate)}</span>
+              <span className="num">
+                {!isFine && check.amount !== null && amount(Math.abs(check.amount))}
+              </span>
+              {!isFine && (
+                <Link className="btn btn-plain btn-sm" to={way.to}>
+                  {way.label}
+                </Link>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+/** How many items of a month are open. */
+export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'accounts'>): number {
+  return (
+    checks.filter(({ count }) => count > 0).length +
+    accounts.filter(({ isAgreed }) => !isAgreed).length
+  );
+}
+
+/** @example openItemsWords(5) // '5 items are open. Settle them, or accept them in the note.' */
+export function openItemsWords(count: number): string {
+  if (count === 0) return 'Nothing stands in the way.';
+  return `${counted(count, 'item')} ${count === 1 ? 'is' : 'are'} open. Settle ${count === 1 ? 'it' : 'them'}, or accept ${count === 1 ? 'it' : 'them'} in the note.`;
+}

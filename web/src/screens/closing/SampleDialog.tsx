@@ -1,0 +1,107 @@
+import type { SampledLine } from '@zubrell/contract/closing';
+import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { useState } from 'react';
+import { Form, Modal } from 'react-bootstrap';
+import { closingApi } from '../../api/closing.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Amount } from '../../ui/Amount.tsx';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { counted } from '../statements/statementWords.ts';
+
+/** Some lines of a month for a reviewer to look at: the largest, and others by chance. */
+export function SampleDialog({
+  month,
+  onClose,
+}: {
+  readonly month: string;
+  readonly onClose: () => void;
+}) {
+  const { booksId, payeeName, accountName } = useBooks();
+  const showDate = useShowDate();
+  const { told } = useUndo();
+  const { data, error } = closingApi.useReviewSampleQuery({ booksId, month });
+  const [send, { isLoading }] = closingApi.useReviewLinesMutation();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const waiting = (data?.lines ?? []).filter(({ reviewedBy }) => reviewedBy === null);
+  const chosen = waiting.filter(({ id }) => !left.has(id ?? ''));
+  const toggle = (id: string) => {
+    const next = new Set(left);
+    if (!next.delete(id)) next.add(id);
+    setLeft(next);
+  };
+
+  async function confirm(): Promise<void> {
+    if (told(await send({ booksId, month, lineIds: chosen.map(({ id }) => id) }))) onClose();
+  }
+
+  const columns: readonly Column<SampledLine>[] = [
+    {
+      id: 'chosen',
+      head: 'Seen',
+      cell: ({ id, reviewedBy, text }) =>
+        reviewedBy ?? (
+          <Form.Check
+            aria-label={`Seen: ${text}`}
+            checked={!left.has(id ?? '')}
+            onChange={() => toggle(id ?? '')}
+          />
+        ),
+    },
+    { id: 'date', head: 'Date', cell: ({ date }) => showDate(date) },
+    { id: 'text', head: 'Wording', cell: ({ text }) => <span className="mono">{text}</span> },
+    { id: 'payee', head: 'Payee', cell: ({ payeeId }) => payeeName(payeeId) },
+    {
+      id: 'account',
+      head: 'Account',
+      cell: ({ accountIds }) => accountIds.map(accountName).join(', '),
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      className: 'num',
+      cell: (row) => <Amount minor={row.amount} />,
+    },
+  ];
+  return (
+    <Dialog title={`A sample of ${formatMonth(month)}`} isWide onClose={onClose}>
+      <Modal.Body>
+        {error && <ErrorNote error={error} />}
+        {!data && !error && <Waiting what="the sample" />}
+        {data?.lines.length === 0 && (
+          <EmptyState title="No decided lines in this month">
+            <p>Post lines on the Desk first.</p>
+          </EmptyState>
+        )}
+        {data && data.lines.length > 0 && (
+          <>
+            <p className="quiet">
+              {data.lines.length} of {counted(data.lineCount, 'decided line')}: the largest first,
+              then others by chance. Clear what is wrong, and send the month back with a note.
+            </p>
+            <DataTable
+              className="sample"
+              rows={data.lines}
+              columns={columns}
+              rowKey={({ id }) => id ?? ''}
+            />
+          </>
+        )}
+      </Modal.Body>
+      <DialogFoot
+        leave="Cancel"
+        isOff={isLoading || chosen.length === 0}
+        onLeave={onClose}
+        onConfirm={confirm}
+      >
+        Mark {counted(chosen.length, 'line')} as reviewed
+      </DialogFoot>
+    </Dialog>
+  );
+}

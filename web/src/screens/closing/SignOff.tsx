@@ -1,0 +1,128 @@
+import type { ClosingAction, MonthClosing } from '@zubrell/contract/closing';
+import { formatLongDate, formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { hasLeave } from '@zubrell/core/people/leaves';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { closingApi } from '../../api/closing.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowMoment } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { openItems, openItemsWords } from './CloseScreen.tsx';
+
+/** Who prepared and reviewed a month, the note for the record, and closing it. */
+export function SignOff({ closing }: { readonly closing: MonthClosing }) {
+  const { booksId, setup } = useBooks();
+  const showMoment = useShowMoment();
+  const { told } = useUndo();
+  const [send, { isLoading }] = closingApi.useCloseMonthMutation();
+  const [note, setNote] = useState(closing.note);
+  const { month, state, prepared, reviewed, closed, seenStep, lineCount, reviewedCount } = closing;
+  const { leaves, role } = setup.books;
+  const isClosed = state === 'closed';
+  const open = openItems(closing);
+  const mayClose = hasLeave(leaves, 'close', role);
+  const name = formatMonth(month);
+
+  async function act(action: ClosingAction['action']): Promise<void> {
+    told(await send({ booksId, month, action, note: note.trim(), seenStep }));
+  }
+
+  return (
+    <>
+      <aside className="sign-off" aria-label="Sign-off">
+        <h2>Sign-off</h2>
+        <section>
+          <b>{prepared ? `Prepared by ${prepared.by}` : 'Not prepared yet'}</b>
+          <p>
+            {prepared
+              ? `handed to the reviewer on ${showMoment(prepared.at)}`
+              : 'Whoever keeps the books hands the month to the reviewer.'}
+          </p>
+          {state === 'sentBack' && (
+            <p className="doubt">Sent back. The note says what is missing.</p>
+          )}
+        </section>
+        <section>
+          <b>{reviewed ? `Reviewed by ${reviewed.by}` : 'Not reviewed yet'}</b>
+          <p>
+            {reviewed && `on ${showMoment(reviewed.at)}, `}
+            {reviewedCount} of {lineCount} lines looked at, chosen at random and by size.{' '}
+            <Link to="?sample=open">Review a sample</Link>
+          </p>
+        </section>
+        {closed && (
+          <section>
+            <b>Closed by {closed.by}</b>
+            <p>on {showMoment(closed.at)}</p>
+          </section>
+        )}
+        <Form.Group controlId="closing-note">
+          <Form.Label>Note for the record</Form.Label>
+          <Form.Control
+            as="textarea"
+            rows={3}
+            maxLength={2_000}
+            placeholder="What is accepted although it is open, and why"
+            value={note}
+            onChange={({ target }) => setNote(target.value)}
+          />
+        </Form.Group>
+        <section className="does">
+          <b>What closing does</b>
+          <p>
+            Nothing dated up to {formatLongDate(lastDayOf(month))} can change. A late line or a
+            correction counts on the first open day and is marked as late. Reopening is recorded.
+          </p>
+        </section>
+      </aside>
+      <footer className="close-foot">
+        <span className="quiet">{isClosed ? `${name} is closed.` : openItemsWords(open)}</span>
+        <span className="ways">
+          <Button variant="plain" onClick={() => window.print()}>
+            Print checklist
+          </Button>
+          {isClosed ? (
+            <Button
+              variant="plain"
+              disabled={isLoading || note.trim() === '' || !hasLeave(leaves, 'reopen', role)}
+              title={note.trim() === '' ? 'Say why in the note' : undefined}
+              onClick={() => void act('reopen')}
+            >
+              Reopen {name}
+            </Button>
+          ) : (
+            <>
+              {(state === 'prepared' || state === 'reviewed') && (
+                <Button
+                  variant="plain"
+                  disabled={isLoading || note.trim() === ''}
+                  onClick={() => void act('sendBack')}
+                >
+                  Send back to {prepared?.by.split(' ')[0]}
+                </Button>
+              )}
+              {state !== 'prepared' && state !== 'reviewed' && role !== 'reviewer' && (
+                <Button variant="plain" disabled={isLoading} onClick={() => void act('prepare')}>
+                  Hand to reviewer
+                </Button>
+              )}
+              {state === 'prepared' && (
+                <Button variant="plain" disabled={isLoading} onClick={() => void act('review')}>
+                  Mark as reviewed
+                </Button>
+              )}
+              <Button
+                variant="main"
+                disabled={isLoading || !mayClose || (open > 0 && note.trim() === '')}
+                onClick={() => void act('close')}
+              >
+                Close {name}
+              </Button>
+            </>
+          )}
+        </span>
+      </footer>
+    </>
+  );
+}

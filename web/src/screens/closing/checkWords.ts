@@ -1,0 +1,95 @@
+import type { ClosingCheck } from '@zubrell/contract/closing';
+import type { ClosingCheckKind } from '@zubrell/core/closing/months';
+import { daysBetween } from '@zubrell/core/dates/calendarDate';
+import type { BooksId } from '@zubrell/core/ids';
+
+/** What a check is called. */
+export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
+  openLines: 'Open lines',
+  unexplained: 'Unexplained amounts',
+  questions: 'Questions',
+  suspense: 'Suspense',
+  transit: 'In transit',
+  outstanding: 'Outstanding',
+  receipts: 'Receipts',
+  postedUnseen: 'Posted unseen',
+  taxCodes: 'Tax codes',
+};
+
+const FINE: Readonly<Record<ClosingCheckKind, string>> = {
+  openLines: 'every line is decided',
+  unexplained: 'bank and books agree',
+  questions: 'no questions out',
+  suspense: 'nothing on suspense',
+  transit: 'both sides of every transfer are there',
+  outstanding: 'nothing outstanding for too long',
+  receipts: 'every cost that needs a receipt has one',
+  postedUnseen: 'everything posted unseen was reviewed',
+  taxCodes: 'every line that needs one has one',
+};
+
+const plural = (count: number, one: string, many = `${one}s`) =>
+  `${count} ${count === 1 ? one : many}`;
+
+/** How a check stands, in a few words. @param end the last day of the month */
+export function checkWords(
+  check: ClosingCheck,
+  end: string,
+  showDate: (date: string) => string,
+): string {
+  const { kind, count, oldest, who, of } = check;
+  if (count === 0) return FINE[kind];
+  const since = oldest === null ? '' : ` since ${showDate(oldest)}`;
+  const age = oldest === null ? 0 : daysBetween(oldest, end);
+  switch (kind) {
+    case 'openLines':
+      return `${plural(count, 'line')} open, the oldest of ${showDate(oldest ?? end)}`;
+    case 'unexplained':
+      return `${plural(count, 'difference')} between bank and books`;
+    case 'questions':
+      return `${plural(count, 'line')}${since}, waiting for ${who ?? 'an answer'}`;
+    case 'suspense':
+      return `${plural(count, 'entry', 'entries')}${since}${who ? `, last by ${who}` : ''}`;
+    case 'transit':
+      return `second side missing for ${plural(age, 'day')}`;
+    case 'outstanding':
+      return `${plural(count, 'entry', 'entries')} the bank has not reported, the oldest for ${plural(age, 'day')}`;
+    case 'receipts':
+      return `${count} of ${plural(of ?? count, 'line')} ${count === 1 ? 'has' : 'have'} no attachment`;
+    case 'postedUnseen':
+      return `${plural(count, 'line')} by rules and sweeps that nobody has looked at`;
+    case 'taxCodes':
+      return `${plural(count, 'entry', 'entries')} without a tax code`;
+  }
+}
+
+/** Where a check is settled, and what the way there is called. */
+export function checkWay(
+  { kind, accountId }: ClosingCheck,
+  booksId: BooksId,
+  month: string,
+): { readonly to: string; readonly label: string } {
+  const at = (place: string) => `/books/${booksId}/${place}`;
+  switch (kind) {
+    case 'openLines':
+      return { to: at(`desk?period=${month}`), label: 'Go to open lines' };
+    case 'unexplained':
+      return { to: at('board'), label: 'Find the cause' };
+    case 'questions':
+      return { to: at('desk?lane=asked'), label: 'Open questions' };
+    case 'suspense':
+      return { to: at(`ledger/${accountId ?? ''}`), label: 'Open register' };
+    case 'transit':
+      return accountId === null
+        ? { to: at('ledger/entries'), label: 'Look for the other side' }
+        : { to: at(`ledger/${accountId}`), label: 'Open register' };
+    case 'outstanding':
+      return { to: at('ledger/entries'), label: 'Open entries' };
+    case 'receipts':
+      return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
+    case 'postedUnseen':
+      return { to: at(`close/${month}?sample=open`), label: 'Look at a sample' };
+    case 'taxCodes':
+      return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
+  }
+}

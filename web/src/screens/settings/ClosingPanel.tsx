@@ -1,0 +1,143 @@
+import type { ChangeBooks } from '@zubrell/contract/books';
+import { type AgeLimit, ageLimits } from '@zubrell/core/closing/months';
+import {
+  type Leave,
+  type LeaveRole,
+  leaveRoles,
+  leaves,
+  leaveWords,
+} from '@zubrell/core/people/leaves';
+import { useState } from 'react';
+import { Form, Table } from 'react-bootstrap';
+import { booksApi } from '../../api/books.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { AmountField } from '../../ui/AmountField.tsx';
+
+const ROLES: Readonly<Record<LeaveRole, string>> = {
+  bookkeeper: 'Bookkeeper',
+  reviewer: 'Reviewer',
+};
+
+const AGES: Readonly<Record<AgeLimit, string>> = {
+  suspense: 'On suspense',
+  transit: 'In transit between own accounts',
+  outstanding: 'Outstanding: entered, not yet at the bank',
+};
+
+/** Which roles may set aside, close and reopen, and what is too old to be left: the owner's to say. */
+export function ClosingPanel() {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const [changeBooks, { isLoading }] = booksApi.useChangeBooksMutation();
+  const { role, leaves: given, ages, receiptFrom, owners } = setup.books;
+  const isLocked = role !== 'owner' || isLoading;
+
+  async function change(wanted: ChangeBooks): Promise<void> {
+    told(await changeBooks({ booksId, ...wanted }));
+  }
+
+  function toggle(leave: Leave, to: LeaveRole): void {
+    const own = given[leave];
+    const next = own.includes(to) ? own.filter((each) => each !== to) : [...own, to];
+    void change({ leaves: { ...given, [leave]: next } });
+  }
+
+  return (
+    <section className="sheet">
+      <h2>Leave and closing</h2>
+      <p className="quiet">
+        {role === 'owner'
+          ? 'Owners may do all of these. Tick which other roles may.'
+          : `${owners.join(', ')} can change this.`}
+      </p>
+      <Table className="demands">
+        <thead>
+          <tr>
+            <th>May</th>
+            {leaveRoles.map((each) => (
+              <th key={each}>{ROLES[each]}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {leaves.map((leave) => (
+            <tr key={leave}>
+              <th scope="row">{leaveWords[leave]}</th>
+              {leaveRoles.map((each) => (
+                <td key={each}>
+                  <input
+                    type="checkbox"
+                    className="form-check-input"
+                    aria-label={`${ROLES[each]} may ${leaveWords[leave]}`}
+                    disabled={isLocked}
+                    checked={given[leave].includes(each)}
+                    onChange={() => toggle(leave, each)}
+                  />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      <h3 className="small-heading">Too old after</h3>
+      {ageLimits.map((limit) => (
+        <DaysField
+          key={`${limit} ${ages[limit]}`}
+          label={AGES[limit]}
+          days={ages[limit]}
+          isLocked={isLocked}
+          onChange={(days) => void change({ ages: { ...ages, [limit]: days } })}
+        />
+      ))}
+      <div className="setting">
+        <span>A cost wants a receipt from</span>
+        <fieldset disabled={isLocked}>
+          <AmountField
+            label="Amount from which a cost wants a receipt"
+            placeholder="never"
+            value={receiptFrom}
+            onChange={(amount) => {
+              const wanted = amount === null || amount === 0 ? null : Math.abs(amount);
+              if (wanted !== receiptFrom) void change({ receiptFrom: wanted });
+            }}
+          />
+        </fieldset>
+      </div>
+    </section>
+  );
+}
+
+function DaysField({
+  label,
+  days,
+  isLocked,
+  onChange,
+}: {
+  readonly label: string;
+  readonly days: number;
+  readonly isLocked: boolean;
+  readonly onChange: (days: number) => void;
+}) {
+  const [typed, setTyped] = useState(String(days));
+  const number = Number(typed);
+  const isRight = Number.isInteger(number) && number >= 1 && number <= 3_650;
+  return (
+    <div className="setting">
+      <span>{label}</span>
+      <Form.Control
+        aria-label={`${label}, in days`}
+        size="sm"
+        type="number"
+        min={1}
+        max={3_650}
+        disabled={isLocked}
+        isInvalid={!isRight}
+        value={typed}
+        onChange={({ target }) => setTyped(target.value)}
+        onBlur={() => isRight && number !== days && onChange(number)}
+      />
+      <span>days</span>
+    </div>
+  );
+}
