@@ -25,6 +25,7 @@ const serverLayers = [
     'modules/board',
     'modules/statements',
     'modules/closing',
+    'modules/overview',
     'modules/people',
   ],
   ['modules/jobs', 'commands'],

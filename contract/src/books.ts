@@ -71,6 +71,9 @@ export type Ages = z.infer<typeof Ages>;
 
 /** How books are worked with. */
 export const BooksSettings = z.object({
+  name,
+  /** Nobody works in it any more: the list leaves it out, and nothing is lost. */
+  isArchived: z.boolean(),
   /** Nothing dated up to here changes. */
   lockDate: GivenDate.nullable(),
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */

@@ -1,7 +1,13 @@
 import { z } from 'zod';
 
 /** The tasks of the queue. */
-export const taskNames = ['keepBatch', 'fetchFeed', 'renewProposals', 'saveHabits'] as const;
+export const taskNames = [
+  'keepBatch',
+  'fetchFeed',
+  'renewProposals',
+  'saveHabits',
+  'summariseBooks',
+] as const;
 export type TaskName = (typeof taskNames)[number];
 
 /** Work on books that is done in the background. */

@@ -86,8 +86,9 @@ describe('from a bank file to proved books and back', () => {
     await type('Password', 'clay and glaze');
     await browser.press('Begin');
     await browser.see('No books yet');
+    await browser.press('New books');
     await type('Name of the business', 'Larkmoor Kiln Works');
-    await browser.press('Make the books');
+    await browser.press('Make books');
     await browser.see('No file has come in yet.');
   });
 

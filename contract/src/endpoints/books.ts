@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import {
   AccountUse,
-  BooksListing,
   BooksSetup,
   ChangeAccount,
   ChangeBooks,
@@ -26,6 +25,7 @@ import {
   StepDone,
 } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
+import { BooksOverview } from '../overview.ts';
 
 const PayeeParams = BooksParams.extend({ payeeId: PayeeId });
 
@@ -35,7 +35,7 @@ export const booksEndpoints = endpoints({
     method: 'GET',
     path: '/books',
     access: 'signedIn',
-    answer: z.object({ books: z.array(BooksListing) }),
+    answer: z.object({ books: z.array(BooksOverview) }),
     reads: ['listing'],
   },
   createBooks: {

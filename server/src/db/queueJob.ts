@@ -17,6 +17,7 @@ const TASKS: Readonly<
   fetchFeed: { priority: 0, isGathered: false },
   renewProposals: { priority: 1, isGathered: true },
   saveHabits: { priority: 2, isGathered: true },
+  summariseBooks: { priority: 3, isGathered: true },
 };
 
 /** The queue of some books: their jobs are done one after the other. */

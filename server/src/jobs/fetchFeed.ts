@@ -10,6 +10,7 @@ import { beginCommand } from '../commands/beginCommand.ts';
 import { bulkInsert } from '../db/bulkInsert.ts';
 import { inBooks, inBooksCopying, rowsOf, type Tx } from '../db/database.ts';
 import { isDatabaseAway, knownError } from '../db/databaseErrors.ts';
+import { queueJob } from '../db/queueJob.ts';
 import type { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import { connectorOf } from '../modules/feeds/consents.ts';
 import { type FeedToFetch, feedToFetch, type StoredResult } from '../modules/feeds/queries.ts';
@@ -158,8 +159,9 @@ async function settle(
   { window, nextAt, isGood }: { window: Window | null; nextAt: Date | null; isGood: boolean },
 ): Promise<void> {
   const now = clock.now().toISOString();
-  await inBooks(database, booksId, (tx) =>
-    tx.execute(
+  await inBooks(database, booksId, async (tx) => {
+    await queueJob(tx, 'summariseBooks', { booksId });
+    await tx.execute(
       sql`update feeds set is_fetching = false, last_at = ${now},
             last_result = ${JSON.stringify(stored)}::jsonb,
             next_at = ${nextAt?.toISOString() ?? null},
@@ -168,8 +170,8 @@ async function settle(
             last_to = coalesce(${window?.to ?? null}::date, last_to),
             failures = case when ${isGood} then 0 else failures + 1 end
           where books_id = ${booksId} and id = ${feedId}`,
-    ),
-  );
+    );
+  });
 }
 
 interface Days {

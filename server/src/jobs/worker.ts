@@ -15,6 +15,7 @@ import { keepBatch } from './keepBatch.ts';
 import { type LifeLine, openLifeLine } from './lifeLine.ts';
 import { renewInBackground } from './renewInBackground.ts';
 import { saveHabits } from './saveHabits.ts';
+import { SummariseBooksJob, summariseBooks } from './summariseBooks.ts';
 import {
   giveBackJobsOfTheDead,
   queueDueFeeds,
@@ -83,6 +84,8 @@ export async function startWorker(
           undisturbed(() => renewInBackground(own, z.array(RenewProposalsJob).parse(payload))),
         saveHabits: (payload) =>
           undisturbed(() => saveHabits(own.database, z.array(SaveHabitsJob).parse(payload))),
+        summariseBooks: (payload) =>
+          undisturbed(() => summariseBooks(own, z.array(SummariseBooksJob).parse(payload))),
         fetchFeed: (payload, { job }) =>
           undisturbed(() => fetchFeed(own, readFile, FetchFeedJob.parse(payload), isLast(job))),
       },

@@ -49,6 +49,7 @@ function nothing(): BooksSetup {
       accountsMadeBy: 'owner',
       usesOtherBooks: false,
       leaves: usualLeaves,
+      isArchived: false,
       ages: usualAges,
       receiptFrom: null,
       preferences: { hiddenFields: [], bankFields: [] },

@@ -23,6 +23,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       accountsMadeBy: 'bookkeeper',
       usesOtherBooks: false,
       ages: { suspense: 14, transit: 7, outstanding: 60 },
+      isArchived: false,
       receiptFrom: null,
       leaves: { setAside: [], letRulesPost: [], close: [], reopen: [] },
       preferences: { hiddenFields: [], bankFields: ['bankAccount', 'reference'] },

@@ -140,3 +140,14 @@ export const lineReviews = pgTable(
     }),
   ],
 );
+
+/** What the list of all books shows of each, as of a step. */
+export const booksSummaries = pgTable(
+  'books_summaries',
+  {
+    booksId: uuid('books_id').$type<BooksId>().primaryKey(),
+    step: bigint({ mode: 'number' }).notNull(),
+    summary: jsonb().notNull(),
+  },
+  (table) => [foreignKey({ columns: [table.booksId], foreignColumns: [books.id] })],
+);

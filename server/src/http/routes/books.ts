@@ -10,8 +10,9 @@ import {
   createPayee,
 } from '../../modules/books/makeThings.ts';
 import { savePreferences } from '../../modules/books/preferences.ts';
-import { accountUses, booksOfUser, booksSetup, payeeUses } from '../../modules/books/queries.ts';
+import { accountUses, booksSetup, payeeUses } from '../../modules/books/queries.ts';
 import { postOpening } from '../../modules/ledger/openingBalance.ts';
+import { booksOverview } from '../../modules/overview/booksOverview.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
@@ -23,7 +24,7 @@ export function booksRoutes(api: Api, services: Services): void {
   serve(api, booksEndpoints.listBooks, async (request) => {
     const { userId } = actorOf(request);
     return {
-      books: await asUser(services.database, userId, (tx) => booksOfUser(tx, userId)),
+      books: await asUser(services.database, userId, (tx) => booksOverview(tx, userId)),
     };
   });
 

@@ -13,6 +13,8 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
   const { tx, booksId, step } = command;
   const before = await settingsOf(tx, booksId);
   const after: BooksSettings = {
+    name: change.name ?? before.name,
+    isArchived: change.isArchived ?? before.isArchived,
     lockDate: change.lockDate === undefined ? before.lockDate : change.lockDate,
     assetThreshold:
       change.assetThreshold === undefined ? before.assetThreshold : change.assetThreshold,
@@ -34,6 +36,8 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
 export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSettings> {
   const [row] = await tx
     .select({
+      name: books.name,
+      isArchived: books.isArchived,
       lockDate: books.lockDate,
       assetThreshold: books.assetThreshold,
       demands: books.demands,
@@ -70,6 +74,10 @@ function settingsWords(before: BooksSettings, after: BooksSettings): string {
     return lockDate === null
       ? 'Opened all periods'
       : `Closed the books up to ${formatLongDate(lockDate)}`;
+  }
+  if (before.name !== after.name) return `Renamed the books to ${after.name}`;
+  if (before.isArchived !== after.isArchived) {
+    return after.isArchived ? 'Archived the books' : 'Took the books out of the archive';
   }
   if (before.accountsMadeBy !== accountsMadeBy) {
     return accountsMadeBy === 'owner'

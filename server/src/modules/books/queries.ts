@@ -1,10 +1,4 @@
-import {
-  AccountUse,
-  BooksListing,
-  BooksSetup,
-  PayeeUse,
-  Preferences,
-} from '@zubrell/contract/books';
+import { AccountUse, BooksSetup, PayeeUse, Preferences } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BankAccountId, BooksId, UserId } from '@zubrell/core/ids';
 import { controlRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
@@ -118,18 +112,6 @@ export async function bankAccountOf(
   return account ?? fail('BANK_ACCOUNT_UNKNOWN');
 }
 
-/** The books a user is a member of, by name. */
-export async function booksOfUser(tx: Tx, userId: UserId): Promise<BooksListing[]> {
-  return rowsOf(
-    tx,
-    BooksListing,
-    sql`select k.id, k.name, k.currency, m.role
-        from books k join memberships m on m.books_id = k.id
-        where m.user_id = ${userId}
-        order by k.name`,
-  );
-}
-
 const BookRow = BooksSetup.shape.books;
 
 const AccountRow = BooksSetup.shape.accounts.element;
@@ -149,7 +131,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     BookRow,
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
-          k.uses_other_books as "usesOtherBooks", k.leaves, k.ages,
+          k.is_archived as "isArchived", k.uses_other_books as "usesOtherBooks", k.leaves, k.ages,
           k.receipt_from as "receiptFrom",
           m.preferences,
           (select json_agg(u.name order by u.name) from memberships o

@@ -4,6 +4,7 @@ import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
+import { queueJob } from '../../db/queueJob.ts';
 import { announce } from './announce.ts';
 import type { BooksCommand } from './booksCommand.ts';
 
@@ -73,6 +74,7 @@ export async function recordStep(
     columns,
     [...distinct.values()].map(({ thing, thingId }) => ({ ...ofStep, thing, thing_id: thingId })),
   );
+  await queueJob(tx, 'summariseBooks', { booksId });
   const touched = [...new Set(items.map(({ thing }) => thing))];
   await announce(tx, { booksId, step: no, touched, by: actor.key ?? null });
 }

@@ -1,15 +1,26 @@
-import { Link } from 'react-router';
+import type { BooksOverview } from '@zubrell/contract/overview';
+import { useState } from 'react';
+import { Button, Modal } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
+import { useToday } from '../../app/useToday.ts';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Segments } from '../../ui/Segments.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import './books.scss';
+import { BooksTable } from './BooksTable.tsx';
+import { type BooksOrder, headline, inOrder, leftToDo } from './booksShown.ts';
 import { NewBooksForm } from './NewBooksForm.tsx';
 
-/** All books one may see, and making new ones. */
+/** All books one may see, by what needs somebody first, and making new ones. */
 export function BooksScreen() {
-  const { data, error } = booksApi.useListBooksQuery();
+  const { data, error } = booksApi.useListBooksQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+    pollingInterval: 60_000,
+  });
+  const [isMaking, setIsMaking] = useState(false);
   return (
     <div className="frame">
       <header className="top-bar">
@@ -20,32 +31,84 @@ export function BooksScreen() {
       </header>
       <main className="page">
         <div className="all-books">
-          <h1>Books</h1>
           {error && <ErrorNote error={error} />}
           {!data && !error && <Waiting what="your books" />}
           {data?.books.length === 0 && (
             <EmptyState title="No books yet">
-              <p>Make the first below, then drop a bank file into its Intake.</p>
+              <p>Make the first, then import a bank file into it.</p>
+              <Button variant="main" onClick={() => setIsMaking(true)}>
+                New books
+              </Button>
             </EmptyState>
           )}
-          <ul>
-            {data?.books.map((books) => (
-              <li key={books.id}>
-                <Link
-                  to={`/books/${books.id}/${books.role === 'client' ? 'questions' : 'board'}`}
-                  className="sheet"
-                >
-                  <b>{books.name}</b>
-                  <span className="quiet">
-                    {books.currency}, {books.role}
-                  </span>
-                </Link>
-              </li>
-            ))}
-          </ul>
-          <NewBooksForm />
+          {data && data.books.length > 0 && (
+            <Overview books={data.books} onNew={() => setIsMaking(true)} />
+          )}
         </div>
       </main>
+      {isMaking && (
+        <Dialog title="New books" onClose={() => setIsMaking(false)}>
+          <Modal.Body>
+            <NewBooksForm />
+          </Modal.Body>
+        </Dialog>
+      )}
     </div>
+  );
+}
+
+function Overview({
+  books,
+  onNew,
+}: {
+  readonly books: readonly BooksOverview[];
+  readonly onNew: () => void;
+}) {
+  const today = useToday();
+  const [order, setOrder] = useState<BooksOrder>('needs');
+  const [shows, setShows] = useState<'active' | 'archived'>('active');
+  const active = books.filter(({ isArchived }) => !isArchived);
+  const archived = books.filter(({ isArchived }) => isArchived);
+  const shown = shows === 'active' ? active : archived;
+  return (
+    <>
+      <header className="books-head">
+        <div>
+          <h1>{headline(active, today)}</h1>
+          <p className="quiet">{leftToDo(active)}</p>
+        </div>
+        <Segments
+          label="Order"
+          choices={[
+            ['needs', 'Needs you'],
+            ['name', 'Name'],
+            ['closed', 'Last closed'],
+          ]}
+          value={order}
+          onChange={setOrder}
+        />
+        {archived.length > 0 && (
+          <Segments
+            label="Shown"
+            choices={[
+              ['active', `Active ${active.length}`],
+              ['archived', `Archived ${archived.length}`],
+            ]}
+            value={shows}
+            onChange={setShows}
+          />
+        )}
+        <Button variant="main" onClick={onNew}>
+          New books
+        </Button>
+      </header>
+      {shown.length === 0 ? (
+        <EmptyState title={shows === 'active' ? 'All books are archived' : 'Nothing archived'}>
+          <p>Archived books keep everything and can be taken out again at any time.</p>
+        </EmptyState>
+      ) : (
+        <BooksTable books={inOrder(shown, order, today)} />
+      )}
+    </>
   );
 }

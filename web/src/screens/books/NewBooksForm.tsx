@@ -20,8 +20,7 @@ export function NewBooksForm() {
     if (answer.data) navigate(`/books/${answer.data.id}/intake`);
   });
   return (
-    <form className="sheet" onSubmit={save} noValidate>
-      <h2>New books</h2>
+    <form className="form-new" onSubmit={save} noValidate>
       <TextField
         label="Name of the business"
         error={formState.errors.name?.message}
@@ -33,7 +32,7 @@ export function NewBooksForm() {
         {...register('currency', { setValueAs: (text: string) => text.trim().toUpperCase() })}
       />
       <Button type="submit" variant="main" disabled={isLoading}>
-        Make the books
+        Make books
       </Button>
       {error && <ErrorNote error={error} />}
       <p className="quiet">

@@ -16,6 +16,7 @@ const TASKS: Readonly<Record<BackgroundJob['task'], string>> = {
   fetchFeed: 'Fetch feed',
   renewProposals: 'Renew proposals',
   saveHabits: 'Save habits',
+  summariseBooks: 'Update the list of books',
 };
 const STATES: Readonly<Record<BackgroundJob['state'], string>> = {
   waiting: 'waits',

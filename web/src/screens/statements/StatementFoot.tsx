@@ -5,20 +5,28 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { saveText } from '../../app/saveText.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { ReopenDialog } from './ReopenDialog.tsx';
+import { statementCsv } from './statementCsv.ts';
 import { counted } from './statementWords.ts';
 
 /** Agreeing a statement, opening it again, and going on. */
 export function StatementFoot({ statement }: { readonly statement: Statement }) {
-  const { booksId, setup } = useBooks();
+  const { booksId, setup, bankAccountName, payeeName, accountName } = useBooks();
   const { told } = useUndo();
   const [agree, { isLoading }] = statementsApi.useAgreeStatementMutation();
   const [isReopening, setIsReopening] = useState(false);
   const { bankAccountId, to, state, hindrances, seenStep, openCount, before, after } = statement;
   const { leaves, role } = setup.books;
   const isAgreed = state === 'agreed';
+  const save = () => {
+    const bankAccount = bankAccountName(bankAccountId);
+    const { currency } = setup.books;
+    const names = { bankAccount, currency, payee: payeeName, account: accountName };
+    saveText(statementCsv(statement, names), `${bankAccount} ${to}.csv`, 'text/csv');
+  };
   const way = (day: string) => `/books/${booksId}/statements/${bankAccountId}/${day}`;
   return (
     <footer className="statement-foot">
@@ -43,6 +51,9 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
             Go to {counted(openCount, 'open line')}
           </Link>
         )}
+        <Button variant="plain" onClick={save}>
+          Save CSV
+        </Button>
         <Button variant="plain" onClick={() => window.print()}>
           Print statement
         </Button>

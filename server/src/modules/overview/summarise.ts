@@ -1,0 +1,90 @@
+import { BooksSummary } from '@zubrell/contract/overview';
+import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import type { BooksId } from '@zubrell/core/ids';
+import { sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
+import { scopeProof } from '../proof/queries.ts';
+
+/** So many months are shown of each books. */
+const MONTHS = 6;
+
+const CountsRow = BooksSummary.pick({
+  open: true,
+  ready: true,
+  check: true,
+  asked: true,
+  oldestAsked: true,
+  askedOf: true,
+});
+const FeedsRow = BooksSummary.pick({ troubledFeed: true, feedCount: true, lastFetch: true });
+const MonthRow = z.object({ month: z.string(), lockDate: z.string().nullable() });
+
+/** Works out what the list of all books shows of these, and keeps it as of the newest step. */
+export async function summarise(tx: Tx, booksId: BooksId, today: string): Promise<void> {
+  const [counts] = await rowsOf(
+    tx,
+    CountsRow,
+    sql`with open as (
+          select ${laneOfLine} as lane from lines l
+          left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+          where l.books_id = ${booksId} and ${isOpenLine}),
+        asked as (
+          select asked_at, asked_of from questions
+          where books_id = ${booksId} and state = 'open' order by asked_at limit 1)
+        select count(*)::int as open, (count(*) filter (where lane = 'ready'))::int as ready,
+          (count(*) filter (where lane = 'check'))::int as check,
+          (count(*) filter (where lane = 'asked'))::int as asked,
+          (select asked_at::date from asked) as "oldestAsked",
+          (select asked_of from asked) as "askedOf"
+        from open`,
+  );
+  const [feeds] = await rowsOf(
+    tx,
+    FeedsRow,
+    sql`select count(*)::int as "feedCount", max(last_good_at)::date as "lastFetch",
+          min(remote_name) filter (where last_result -> 'result' ->> 'kind' = 'trouble')
+            as "troubledFeed"
+        from feeds where books_id = ${booksId} and bank_account_id is not null`,
+  );
+  const rows = await rowsOf(
+    tx,
+    MonthRow,
+    sql`select to_char(l.date, 'YYYY-MM') as month, k.lock_date as "lockDate"
+        from books k left join lines l on l.books_id = k.id and l.is_here
+        where k.id = ${booksId} and l.id is not null
+        group by 1, 2 order by 1`,
+  );
+  const lockDate = rows[0]?.lockDate ?? null;
+  const isClosed = (month: string) => lockDate !== null && lastDayOf(month) <= lockDate;
+  const known = new Set(rows.map(({ month }) => month));
+  const summary: BooksSummary = {
+    ...(counts ?? { open: 0, ready: 0, check: 0, asked: 0, oldestAsked: null, askedOf: null }),
+    ...(feeds ?? { troubledFeed: null, feedCount: 0, lastFetch: null }),
+    unexplained: (await scopeProof(tx, booksId, {}))?.unexplained ?? 0,
+    months: lastMonths(today).map((month) => ({
+      month,
+      state: isClosed(month) ? 'closed' : known.has(month) ? 'open' : 'none',
+    })),
+    lastClosed: lockDate === null ? null : monthOf(lockDate),
+    openMonth: rows.find(({ month }) => !isClosed(month))?.month ?? null,
+  };
+  await tx.execute(
+    sql`insert into books_summaries (books_id, step, summary)
+        select id, last_step, ${JSON.stringify(summary)}::jsonb from books where id = ${booksId}
+        on conflict (books_id) do update set step = excluded.step, summary = excluded.summary
+        where books_summaries.step <= excluded.step`,
+  );
+}
+
+/** The newest six months up to the one before today's. */
+function lastMonths(today: string): string[] {
+  const months: string[] = [];
+  let month = monthOf(addDays(`${monthOf(today)}-01`, -1));
+  while (months.length < MONTHS) {
+    months.unshift(month);
+    month = monthOf(addDays(`${month}-01`, -1));
+  }
+  return months;
+}

@@ -1,0 +1,131 @@
+import { screen } from '@testing-library/react';
+import type { ClosingCheck, MonthClosing } from '@zubrell/contract/closing';
+import { describe, expect, it } from 'vitest';
+import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { testBooks } from '../../testing/testBooks.ts';
+import { openItems, openItemsWords } from './CloseScreen.tsx';
+import { checkWay, checkWords } from './checkWords.ts';
+import { SampleDialog } from './SampleDialog.tsx';
+import { SignOff } from './SignOff.tsx';
+
+const check = (kind: ClosingCheck['kind'], more: Partial<ClosingCheck> = {}): ClosingCheck => ({
+  kind,
+  count: 0,
+  amount: null,
+  of: null,
+  oldest: null,
+  who: null,
+  accountId: null,
+  ...more,
+});
+const closing = (more: Partial<MonthClosing> = {}): MonthClosing => ({
+  month: '2026-03',
+  seenStep: 9,
+  state: null,
+  note: '',
+  prepared: null,
+  reviewed: null,
+  closed: null,
+  lineCount: 173,
+  openCount: 0,
+  result: 241_807,
+  accounts: [],
+  checks: [check('openLines'), check('suspense', { count: 1, oldest: '2026-03-19' })],
+  reviewedCount: 25,
+  months: [],
+  ...more,
+});
+const answers = { 'POST /closings/2026-03': { step: 10, words: 'Closed March 2026' } };
+
+describe('what stands in the way of closing', () => {
+  it('says how much, since when and for whom, and nothing bad where it is fine', () => {
+    const say = (one: ClosingCheck) => checkWords(one, '2026-03-31', (date) => date);
+    expect(say(check('suspense'))).toBe('nothing on suspense');
+    expect(say(check('suspense', { count: 1, oldest: '2026-03-19', who: 'Mo Oakes' }))).toBe(
+      '1 entry since 2026-03-19, last by Mo Oakes',
+    );
+    expect(say(check('transit', { count: 1, oldest: '2026-03-19' }))).toBe(
+      'second side missing for 12 days',
+    );
+    expect(say(check('receipts', { count: 3, of: 21 }))).toBe('3 of 21 lines have no attachment');
+    expect(say(check('questions', { count: 1, who: 'Hanne Abelgard' }))).toContain(
+      'Hanne Abelgard',
+    );
+  });
+
+  it('has a way there', () => {
+    const way = (one: ClosingCheck) => checkWay(one, 'books', '2026-03').to;
+    expect(way(check('openLines'))).toBe('/books/books/desk?period=2026-03');
+    expect(way(check('suspense', { accountId: '1950' }))).toBe('/books/books/ledger/1950');
+    expect(way(check('postedUnseen'))).toBe('/books/books/close/2026-03?sample=open');
+  });
+
+  it('is counted with accounts that are not agreed', () => {
+    const accounts = [{ bankAccountId: 'everyday', statement: null, isAgreed: false }];
+    expect(openItems(closing({ accounts }))).toBe(2);
+    expect(openItemsWords(1)).toBe('1 item is open. Settle it, or accept it in the note.');
+  });
+});
+
+describe('signing a month off', () => {
+  it('closes it only with a note where something is open', async () => {
+    const { user, sent } = renderInBooks(<SignOff closing={closing()} />, { answers });
+    const close = await screen.findByRole('button', { name: 'Close March 2026' });
+    expect(close.hasAttribute('disabled')).toBe(true);
+    await user.type(screen.getByLabelText('Note for the record'), 'Waits for the answer');
+    await user.click(close);
+    expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({
+      action: 'close',
+      note: 'Waits for the answer',
+      seenStep: 9,
+    });
+  });
+
+  it('is handed to the reviewer, who sends it back with a note', async () => {
+    const { user, sent } = renderInBooks(<SignOff closing={closing()} />, { answers });
+    await user.click(await screen.findByText('Hand to reviewer'));
+    expect(sent.find(({ method }) => method === 'POST')?.body).toMatchObject({ action: 'prepare' });
+  });
+
+  it('shows who prepared it, and lets a reviewer send it back', async () => {
+    const prepared = { by: 'Mo Oakes', at: '2026-04-03T16:20:00Z' };
+    const { user, sent } = renderInBooks(
+      <SignOff closing={closing({ state: 'prepared', prepared })} />,
+      { answers, setup: testBooks({ role: 'reviewer' }) },
+    );
+    expect(await screen.findByText('Prepared by Mo Oakes')).toBeDefined();
+    expect(screen.getByText(/25 of 173 lines looked at/)).toBeDefined();
+    await user.type(screen.getByLabelText('Note for the record'), 'The clay bill is missing');
+    await user.click(screen.getByText('Send back to Mo'));
+    expect(sent.find(({ method }) => method === 'POST')?.body).toMatchObject({
+      action: 'sendBack',
+      note: 'The clay bill is missing',
+    });
+    expect(screen.getByRole('button', { name: 'Close March 2026' }).hasAttribute('disabled')).toBe(
+      true,
+    );
+  });
+
+  it('marks the lines of the sample that were looked at', async () => {
+    const line = (id: string, reviewedBy: string | null) => ({
+      id,
+      date: '2026-03-09',
+      text: `LINE ${id}`,
+      payeeId: null,
+      accountIds: ['6010'],
+      amount: -5_800,
+      chosen: 'size',
+      reviewedBy,
+    });
+    const lines = [line('a', null), line('b', null), line('c', 'Petra Lindqvist')];
+    const { user, sent } = renderInBooks(
+      <SampleDialog month="2026-03" onClose={() => undefined} />,
+      {
+        answers: { 'GET /closings/2026-03/sample': { lines, lineCount: 402 } },
+      },
+    );
+    await user.click(await screen.findByLabelText('Seen: LINE b'));
+    await user.click(screen.getByText('Mark 1 line as reviewed'));
+    expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({ lineIds: ['a'] });
+  });
+});

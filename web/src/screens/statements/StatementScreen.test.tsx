@@ -1,0 +1,224 @@
+import { screen, within } from '@testing-library/react';
+import type { Explanation, Statement } from '@zubrell/contract/statements';
+import { describe, expect, it } from 'vitest';
+import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { testBooks } from '../../testing/testBooks.ts';
+import { testRow, testStatement } from '../../testing/testStatement.ts';
+import { CauseCard } from './CauseCard.tsx';
+import { Equation } from './Equation.tsx';
+import { StatementFoot } from './StatementFoot.tsx';
+import { StatementSide } from './StatementSide.tsx';
+import { StatementTabs } from './StatementTabs.tsx';
+import { statementCsv } from './statementCsv.ts';
+
+const cause = (more: Partial<Explanation['causes'][number]>): Explanation['causes'][number] => ({
+  kind: 'sameTwice',
+  amount: 5_800,
+  lineIds: ['copy', 'first'],
+  instead: null,
+  move: null,
+  from: null,
+  to: null,
+  reasons: ['sameWording'],
+  ...more,
+});
+const twice: Explanation = { key: 'twice', causes: [cause({})], likelihood: 'very likely' };
+const off = (more: Partial<Statement> = {}) =>
+  testStatement({ closing: 94_200, off: 5_800, explanations: [twice], ...more });
+const answers = { 'POST /bank-accounts/everyday/settle-cause': { step: 8, words: 'Excluded' } };
+const show = (explanation: Explanation, statement = off()) =>
+  renderInBooks(
+    <CauseCard
+      statement={statement}
+      explanation={explanation}
+      isCurrent
+      isTried={false}
+      onTry={() => undefined}
+    />,
+    { answers },
+  );
+
+describe('the equation of a statement', () => {
+  it('says what adds up to what, and how much it is off', async () => {
+    renderInBooks(<Equation statement={off()} tried={null} />);
+    expect(await screen.findByText('1 February to 28 February 2026')).toBeDefined();
+    expect(screen.getByText('2 lines in the period')).toBeDefined();
+    expect(screen.getByText('−116.00')).toBeDefined();
+    expect(screen.getByText('Off by 58.00')).toBeDefined();
+  });
+
+  it('says what it would be with an explanation that is tried', async () => {
+    renderInBooks(<Equation statement={off()} tried={twice} />);
+    expect(await screen.findByText('Would add up to')).toBeDefined();
+    expect(screen.getByText('Would add up')).toBeDefined();
+    const mistyped = { ...twice, causes: [cause({ kind: 'closingMistyped', amount: 5_000 })] };
+    renderInBooks(<Equation statement={off()} tried={mistyped} />);
+    expect(await screen.findByText('Would be off by 8.00')).toBeDefined();
+  });
+
+  it('takes a closing balance, and names a currency that is not the account’s to the server', async () => {
+    const { user, sent } = renderInBooks(
+      <Equation statement={testStatement({ closing: null, off: null })} tried={null} />,
+      {
+        answers: {
+          'PATCH /bank-accounts/everyday/statements/2026-02-28': { step: 8, words: 'Recorded' },
+        },
+      },
+    );
+    await user.click(await screen.findByText('Enter closing balance'));
+    const field = await screen.findByLabelText(/as the bank’s statement says/);
+    await user.type(field, '48,5o');
+    await user.click(screen.getByText('Save balance'));
+    expect(field.getAttribute('class')).toContain('is-invalid');
+    await user.clear(field);
+    await user.type(field, '942.00 usd');
+    await user.click(screen.getByText('Save balance'));
+    expect(sent.at(-1)?.body ?? sent.find(({ method }) => method === 'PATCH')?.body).toBeDefined();
+    expect(sent.find(({ method }) => method === 'PATCH')?.body).toEqual({
+      closing: { amount: 94_200, currency: 'USD' },
+    });
+  });
+});
+
+describe('what would explain a difference', () => {
+  it('names its lines and why, and is settled by one press', async () => {
+    const { user, sent } = show(twice);
+    expect(await screen.findByText('The same payment twice')).toBeDefined();
+    expect(screen.getByText(/The wording is the same/)).toBeDefined();
+    await user.click(screen.getByText('Exclude the second copy'));
+    expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({
+      kind: 'excludeCopy',
+      lineId: 'copy',
+      copyOf: 'first',
+      seenStep: 7,
+    });
+  });
+
+  it.each([
+    [cause({ kind: 'signTurned', instead: 5_800, lineIds: ['first'] }), 'Replace by +58.00'],
+    [
+      cause({ kind: 'overEdge', move: 'toNext', lineIds: ['first'] }),
+      'Move line to the next statement',
+    ],
+    [
+      cause({ kind: 'overEdge', move: 'fromNext', lineIds: ['a', 'b'] }),
+      'Move 2 lines into this statement',
+    ],
+    [cause({ kind: 'keptOut', lineIds: ['first'] }), 'Restore line'],
+    [cause({ kind: 'lineMissing', lineIds: [] }), 'Fetch or import those days'],
+    [
+      cause({ kind: 'closingMistyped', lineIds: [], instead: 88_400 }),
+      'Change closing balance to 884.00',
+    ],
+    [cause({ kind: 'announcedBooked', lineIds: [] }), 'Fetch the feed again'],
+  ])('offers what settles it (%#)', async (one, label) => {
+    show({ key: 'one', causes: [one], likelihood: 'possible' });
+    expect(await screen.findByText(label)).toBeDefined();
+  });
+
+  it('can be two causes together, each with its own action', async () => {
+    const causes = [cause({}), cause({ kind: 'keptOut', lineIds: ['other'], amount: -100 })];
+    show({ key: 'two', causes, likelihood: 'likely' });
+    expect(await screen.findByText('Two causes together')).toBeDefined();
+    expect(screen.getByText('Exclude the second copy')).toBeDefined();
+    expect(screen.getByText('Restore line')).toBeDefined();
+  });
+
+  it('says what else was looked for, and brings back what was set aside', async () => {
+    renderInBooks(
+      <StatementSide
+        statement={off({ dismissedCount: 2 })}
+        currentKey="twice"
+        isTrying={false}
+        onTry={() => undefined}
+      />,
+    );
+    expect(await screen.findByText(/Also looked for: a turned sign/)).toBeDefined();
+    expect(screen.getByText(/2 explanations set aside/)).toBeDefined();
+  });
+});
+
+describe('a statement’s lines', () => {
+  it('are moved to another statement when chosen', async () => {
+    const { user, sent } = renderInBooks(<StatementTabs statement={off()} marked={['copy']} />);
+    const [box] = await screen.findAllByLabelText(/Choose ORRIN MOBILE/);
+    if (box) await user.click(box);
+    const bar = within(screen.getByRole('toolbar', { name: 'Chosen lines' }));
+    expect(bar.getByText('Move to previous statement').hasAttribute('disabled')).toBe(true);
+    await user.click(bar.getByText('Move to next statement'));
+    expect(sent.find(({ method }) => method === 'POST')).toMatchObject({
+      path: '/bank-accounts/everyday/statements/2026-02-28/move-lines',
+      body: { lineIds: ['first'], into: 'next' },
+    });
+  });
+
+  it('say that they are late, open or kept out', async () => {
+    const rows = [
+      testRow({ id: 'late', isLate: true, date: '2026-01-30', state: 'open' }),
+      testRow({ id: 'out', state: 'excluded', isCounted: false, runsTo: null }),
+    ];
+    renderInBooks(<StatementTabs statement={testStatement({ rows })} marked={[]} />);
+    expect(await screen.findByText('late')).toBeDefined();
+    expect(screen.getByText('open')).toBeDefined();
+    expect(screen.getByText('excluded').closest('tr')?.className).toContain('kept-out');
+    expect(screen.getByText('1 open')).toBeDefined();
+  });
+
+  it('that changed since it was closed are listed', async () => {
+    const changes = [
+      { lineId: 'first', date: '2026-02-14', text: 'ORRIN', amount: -5_800, what: 'open' as const },
+    ];
+    const { user } = renderInBooks(
+      <StatementTabs statement={testStatement({ state: 'agreed', changes })} marked={[]} />,
+    );
+    await user.click(await screen.findByText('Show changes'));
+    expect(screen.getByText(/open again/)).toBeDefined();
+    expect(screen.queryByLabelText(/Choose/)).toBeNull();
+  });
+});
+
+describe('agreeing a statement', () => {
+  const foot = (statement: Statement, role: 'owner' | 'bookkeeper' = 'owner') =>
+    renderInBooks(<StatementFoot statement={statement} />, { setup: testBooks({ role }) });
+
+  it('is one press where nothing is in the way, for those with leave', async () => {
+    const { user, sent } = foot(testStatement());
+    await user.click(await screen.findByText('Agree statement'));
+    expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({ seenStep: 7 });
+    foot(testStatement(), 'bookkeeper');
+    expect((await screen.findAllByText('Agree statement')).at(-1)?.hasAttribute('disabled')).toBe(
+      true,
+    );
+  });
+
+  it('is not offered while something is in the way', async () => {
+    const hindrances = [{ code: 'STATEMENT_OFF', message: 'off' }];
+    foot(off({ hindrances }));
+    expect((await screen.findByText('Agree statement')).hasAttribute('disabled')).toBe(true);
+  });
+
+  it('is taken back with a reason', async () => {
+    const { user, sent } = foot(testStatement({ state: 'agreed' }));
+    await user.click(await screen.findByText('Reopen statement'));
+    await user.type(await screen.findByLabelText('Reason, for History'), 'A line was missing');
+    const [, confirm] = screen.getAllByText('Reopen statement');
+    if (confirm) await user.click(confirm);
+    expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({
+      reason: 'A line was missing',
+    });
+  });
+});
+
+it('a statement’s report has the equation and what each line runs to', () => {
+  const csv = statementCsv(testStatement(), {
+    bankAccount: 'Everyday',
+    currency: 'EUR',
+    payee: () => 'Orrin Mobile',
+    account: () => '6010 Freight out',
+  }).split('\r\n');
+  expect(csv).toContain('Adds up to,884.00');
+  expect(csv).toContain('Off by,0.00');
+  expect(csv).toContain(
+    '2026-02-16,2026-02-16,ORRIN MOBILE,Orrin Mobile,6010 Freight out,posted,-58.00,884.00',
+  );
+});

@@ -1,0 +1,55 @@
+import type { Statement, StatementRow } from '@zubrell/contract/statements';
+
+/** A line of a statement, for tests. */
+export function testRow(more: Partial<StatementRow> & Pick<StatementRow, 'id'>): StatementRow {
+  return {
+    kind: 'line',
+    entryId: null,
+    date: '2026-02-14',
+    day: null,
+    text: 'ORRIN MOBILE',
+    payeeId: null,
+    accountIds: ['6010'],
+    amount: -5_800,
+    runsTo: 94_200,
+    state: 'posted',
+    isLate: false,
+    isCounted: true,
+    ...more,
+  };
+}
+
+/** A statement of February that adds up to 884.00, for tests. */
+export function testStatement(more: Partial<Statement> = {}): Statement {
+  return {
+    bankAccountId: 'everyday',
+    from: '2026-02-01',
+    to: '2026-02-28',
+    state: 'open',
+    opening: 100_000,
+    lineCount: 2,
+    openCount: 0,
+    askedCount: 0,
+    addsUp: 88_400,
+    closing: 88_400,
+    isClosingTyped: true,
+    off: 0,
+    agreedBy: null,
+    agreedAt: null,
+    changedCount: 0,
+    seenStep: 7,
+    isTicked: false,
+    statedOpening: null,
+    before: null,
+    after: '2026-03-31',
+    rows: [testRow({ id: 'first' }), testRow({ id: 'copy', date: '2026-02-16', runsTo: 88_400 })],
+    elsewhere: [],
+    nearby: [],
+    outstanding: [],
+    explanations: [],
+    dismissedCount: 0,
+    hindrances: [],
+    changes: [],
+    ...more,
+  };
+}
