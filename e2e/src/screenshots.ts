@@ -62,9 +62,6 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await driver.executeScript("document.documentElement.dataset.bsTheme = 'dark'");
   await take('desk-dark');
   await driver.executeScript("document.documentElement.dataset.bsTheme = 'light'");
-  await keys('3');
-  await see('Ravensby');
-  await take('desk-blank');
   await keys('5');
   await see('28 Feb');
   await keys(Key.ARROW_DOWN);
@@ -105,11 +102,18 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await press('TIDEMARK FRT');
   await see('From the bank’s line');
   await take('ledger');
-  await press('History');
-  await see('Take back');
-  await take('history');
+  await press('Statements');
+  await see('Studio card');
+  await (await browser.find('section:nth-of-type(4) .statement-list tr:nth-child(2) a')).click();
+  await see('What would explain');
+  await take('statement');
+  await go(
+    `${new URL(await driver.getCurrentUrl()).pathname.split('/statements')[0]}/close/2026-03`,
+  );
+  await see('What closing does');
+  await take('close');
   const address = new URL(await driver.getCurrentUrl());
-  await go(address.pathname.replace('/history', '/settings'));
+  await go(address.pathname.replace('/close/2026-03', '/settings'));
   await see('What these books want');
   await take('settings');
 }

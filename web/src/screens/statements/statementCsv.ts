@@ -1,4 +1,5 @@
 import type { Statement } from '@zubrell/contract/statements';
+import { guardFormula } from '@zubrell/core/formats/table/formulaGuard';
 import { toDecimal } from '@zubrell/core/money/formatAmount';
 import { csvText } from '@zubrell/core/text/csvText';
 
@@ -32,8 +33,8 @@ export function statementCsv(statement: Statement, names: Names): string {
     ...rows.map((row) => [
       row.date,
       row.day ?? row.date,
-      row.text,
-      names.payee(row.payeeId),
+      guardFormula(row.text),
+      guardFormula(names.payee(row.payeeId)),
       row.accountIds.map(names.account).join(', '),
       row.isCounted ? row.state : `${row.state}, not counted`,
       money(row.amount),
@@ -44,9 +45,9 @@ export function statementCsv(statement: Statement, names: Names): string {
     ['Date', 'Entry', 'Number', 'Payee', 'Amount'],
     ...outstanding.map((item) => [
       item.date,
-      item.text ?? item.kind ?? '',
+      guardFormula(item.text ?? item.kind ?? ''),
       item.number ?? '',
-      item.payee ?? '',
+      guardFormula(item.payee ?? ''),
       money(item.amount),
     ]),
   ]);
