@@ -35,6 +35,15 @@ export const statementEndpoints = endpoints({
     answer: Statement,
     reads: ['statements'],
   },
+  /** Its report as a PDF file. */
+  statementReport: {
+    method: 'GET',
+    path: `${path}/report`,
+    access: 'reviewer',
+    params: StatementParams,
+    answer: null,
+    reads: ['statements'],
+  },
   changeStatement: {
     method: 'PATCH',
     path,

@@ -8,16 +8,20 @@ const MOST_ATTEMPTS = 3;
 
 /**
  * What somebody waits for comes before what may be a little late. What is gathered is done as one job, which gets a
- * list of all that was asked for until it begins.
+ * list of all that was asked for until it begins. What has a delay waits so many seconds for more of the same, beside
+ * the other work of its books.
  */
 const TASKS: Readonly<
-  Record<TaskName, { readonly priority: number; readonly isGathered: boolean }>
+  Record<
+    TaskName,
+    { readonly priority: number; readonly isGathered: boolean; readonly delay?: number }
+  >
 > = {
   keepBatch: { priority: -1, isGathered: false },
   fetchFeed: { priority: 0, isGathered: false },
   renewProposals: { priority: 1, isGathered: true },
   saveHabits: { priority: 2, isGathered: true },
-  summariseBooks: { priority: 3, isGathered: true },
+  summariseBooks: { priority: 3, isGathered: true, delay: 2 },
 };
 
 /** The queue of some books: their jobs are done one after the other. */
@@ -35,12 +39,14 @@ export async function queueJob(
   job: { readonly booksId: BooksId },
 ): Promise<void> {
   const { booksId } = job;
-  const { priority, isGathered } = TASKS[task];
+  const { priority, isGathered, delay = 0 } = TASKS[task];
+  const queue = delay > 0 ? `${task}-${booksId}` : queueNameOf(booksId);
   // The queue adds a list to the one that waits under the same key.
   const payload = JSON.stringify(isGathered ? [job] : job);
   await tx.execute(
     sql`select graphile_worker.add_job(${task}, ${payload}::json,
-          queue_name := ${queueNameOf(booksId)}, max_attempts := ${MOST_ATTEMPTS},
+          queue_name := ${queue}, max_attempts := ${MOST_ATTEMPTS},
+          run_at := now() + make_interval(secs => ${delay}),
           priority := ${priority}, job_key := ${isGathered ? `${task}-${booksId}` : null},
           job_key_mode := 'preserve_run_at')`,
   );

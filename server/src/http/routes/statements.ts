@@ -1,5 +1,6 @@
 import { statementEndpoints } from '@zubrell/contract/endpoints/statements';
 import { changeCycle } from '../../modules/books/changeCycle.ts';
+import { booksSetup } from '../../modules/books/queries.ts';
 import {
   agreeStatement,
   changeStatement,
@@ -10,9 +11,10 @@ import {
 import { listStatements } from '../../modules/statements/listStatements.ts';
 import { settleCause } from '../../modules/statements/settleCause.ts';
 import { statementOf } from '../../modules/statements/statementOf.ts';
+import { statementPdf } from '../../modules/statements/statementPdf.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
-import { query, runCommand } from '../command.ts';
+import { actorOf, query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
 
 /** Statements of bank accounts, and agreeing them with the bank. */
@@ -29,6 +31,31 @@ export function statementRoutes(api: Api, services: Services): void {
       return (await statementOf(tx, booksId, bankAccountId, { to, today: today() })).shown;
     }),
   );
+
+  serve(api, statementEndpoints.statementReport, async (request, reply) => {
+    const { bankAccountId, to } = request.params;
+    const { shown, names } = await query(services, request, async (tx, booksId) => {
+      const { account, shown } = await statementOf(tx, booksId, bankAccountId, {
+        to,
+        today: today(),
+      });
+      const { books, accounts, payees } = await booksSetup(tx, booksId, actorOf(request).userId);
+      const nameOf = (things: readonly { readonly id: string; readonly name: string }[]) => {
+        const named = new Map(things.map(({ id, name }) => [id, name]));
+        return (id: string | null) => named.get(id ?? '') ?? '';
+      };
+      const { name, currency } = books;
+      const called = { payee: nameOf(payees), account: nameOf(accounts) };
+      return { shown, names: { books: name, bankAccount: account.name, currency, ...called } };
+    });
+    return reply
+      .type('application/pdf')
+      .header(
+        'content-disposition',
+        `inline; filename*=UTF-8''${encodeURIComponent(`${names.bankAccount} ${to}.pdf`)}`,
+      )
+      .send(await statementPdf(shown, names));
+  });
 
   serve(api, statementEndpoints.changeStatement, (request) =>
     runCommand(services, request, (command) =>

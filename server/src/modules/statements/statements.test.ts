@@ -222,6 +222,23 @@ describe('statements', () => {
   });
 });
 
+it('a statement’s report is a PDF file of as many pages as it needs, whatever letters it has', async () => {
+  const many = Array.from({ length: 120 }, (_, at) =>
+    at % 2 === 0
+      ? { date: '2026-02-10', amount: '-1.00', text: `ŁÓDŹ ŻŁOTY ĘĄ ${at}`, id: `M${at}` }
+      : { date: '2026-02-11', amount: '-1.00', text: 'A LONG WORDING '.repeat(8), id: `M${at}` },
+  );
+  await begin(many, '880.00');
+  const answer = await scene.harness.app.inject({
+    url: `${mo.path}/bank-accounts/${everyday}/statements/${FEBRUARY}/report`,
+    headers: { cookie: scene.client.cookie },
+  });
+  expect([answer.statusCode, answer.headers['content-type']]).toEqual([200, 'application/pdf']);
+  const pdf = answer.rawPayload.toString('latin1');
+  expect(pdf.startsWith('%PDF-')).toBe(true);
+  expect(pdf.match(/\/Type \/Page\b/g)).toHaveLength(3);
+});
+
 describe('what happens in an agreed statement', () => {
   beforeEach(async () => {
     await begin(usual, '881.50');

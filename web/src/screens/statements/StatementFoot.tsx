@@ -54,8 +54,16 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
         <Button variant="plain" onClick={save}>
           Save CSV
         </Button>
+        <a
+          className="btn btn-plain"
+          href={`/api/books/${booksId}/bank-accounts/${bankAccountId}/statements/${to}/report`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Open PDF
+        </a>
         <Button variant="plain" onClick={() => window.print()}>
-          Print statement
+          Print
         </Button>
         {isAgreed ? (
           <Button
