@@ -3,8 +3,8 @@ import type { ClosingCheck, MonthClosing } from '@zubrell/contract/closing';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
-import { openItems, openItemsWords } from './CloseScreen.tsx';
 import { checkWay, checkWords } from './checkWords.ts';
+import { openItems, openItemsWords } from './openItems.ts';
 import { SampleDialog } from './SampleDialog.tsx';
 import { SignOff } from './SignOff.tsx';
 

@@ -6,7 +6,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
-import { counted, stateWords } from '../statements/statementWords.ts';
+import { stateWords } from '../statements/statementWords.ts';
 import { checkNames, checkWay, checkWords } from './checkWords.ts';
 import './closing.scss';
 import { SampleDialog } from './SampleDialog.tsx';
@@ -163,18 +163,4 @@ function Checks({ closing }: { readonly closing: MonthClosing }) {
       </ul>
     </section>
   );
-}
-
-/** How many items of a month are open. */
-export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'accounts'>): number {
-  return (
-    checks.filter(({ count }) => count > 0).length +
-    accounts.filter(({ isAgreed }) => !isAgreed).length
-  );
-}
-
-/** @example openItemsWords(5) // '5 items are open. Settle them, or accept them in the note.' */
-export function openItemsWords(count: number): string {
-  if (count === 0) return 'Nothing stands in the way.';
-  return `${counted(count, 'item')} ${count === 1 ? 'is' : 'are'} open. Settle ${count === 1 ? 'it' : 'them'}, or accept ${count === 1 ? 'it' : 'them'} in the note.`;
 }

@@ -8,7 +8,7 @@ import { closingApi } from '../../api/closing.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
-import { openItems, openItemsWords } from './CloseScreen.tsx';
+import { openItems, openItemsWords } from './openItems.ts';
 
 /** Who prepared and reviewed a month, the note for the record, and closing it. */
 export function SignOff({ closing }: { readonly closing: MonthClosing }) {

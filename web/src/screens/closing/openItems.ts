@@ -1,0 +1,16 @@
+import type { MonthClosing } from '@zubrell/contract/closing';
+import { counted } from '../statements/statementWords.ts';
+
+/** How many items of a month are open. */
+export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'accounts'>): number {
+  return (
+    checks.filter(({ count }) => count > 0).length +
+    accounts.filter(({ isAgreed }) => !isAgreed).length
+  );
+}
+
+/** @example openItemsWords(5) // '5 items are open. Settle them, or accept them in the note.' */
+export function openItemsWords(count: number): string {
+  if (count === 0) return 'Nothing stands in the way.';
+  return `${counted(count, 'item')} ${count === 1 ? 'is' : 'are'} open. Settle ${count === 1 ? 'it' : 'them'}, or accept ${count === 1 ? 'it' : 'them'} in the note.`;
+}
