@@ -229,16 +229,15 @@ export function proofItems(tx: Tx, booksId: BooksId, scope: Scope): Promise<Proo
         from leg
         where decision_id is null and kind <> 'opening' and date <= day
         union all
-        select 'outstanding', a.id, sum(case when m.date <= a.day then m.amount else 0 end
+        select 'outstanding', a.id, (sum(case when m.date <= a.day then m.amount else 0 end)
             - case when e.is_void or e.date > a.day then 0 else g.amount end)::bigint,
-          min(e.date), null, e.id, min(e.note)
-        from account a
-        join legs g on g.books_id = ${booksId} and g.account_id = a.account_id
+          e.date, null, e.id, e.note
+        from (select distinct entry_id from late_turns where books_id = ${booksId}) late
+        join legs g on g.books_id = ${booksId} and g.entry_id = late.entry_id
+        join account a on a.account_id = g.account_id
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
         join movements m on m.books_id = g.books_id and m.leg_id = g.id
-        where exists (select from late_turns t
-          where t.books_id = e.books_id and t.entry_id = e.id)
-        group by a.id, e.id`,
+        group by a.id, a.day, e.id, e.books_id, g.id, g.books_id`,
   ).then((items) => items.filter(({ amount }) => amount !== 0));
 }
 

@@ -69,7 +69,7 @@ export function accountLines(
               select max(e.date) from entries e
               where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')
             and (l.date between ${from}::date - 10 and ${to}::date + 10 or sd.day is not null
-              or l.date <= b.closed_to and c.counted is null)
+              or l.date <= b.closed_to and c.counted is null or c.counted between ${from} and ${to})
         ) found
         where counts between ${from} and ${to} or date::text between ${from} and ${to}
         order by counts, date, "batchAt", coalesce(place, position), id`,

@@ -40,6 +40,37 @@ async function unbalanced() {
   return rows;
 }
 
+describe('an entry of a closed period', () => {
+  it('that was taken back late, and came again later still, is proved on every day', async () => {
+    const bank = scene.books.bankAccountId;
+    await scene.books.keep(
+      'feb.ofx',
+      ofxFile([{ date: '2026-02-10', amount: '-48.50', text: 'TIDEMARK', id: 'A' }], '951.50'),
+    );
+    const [line] = await mo.open();
+    await mo.post([line?.id ?? ''], mo.codingTo(await mo.accountId('6010')));
+    await mo.settings({ lockDate: '2026-02-28' });
+    const { step } = await mo.reopen([line?.id ?? '']);
+    await mo.settings({ lockDate: '2026-03-31' });
+    await mo.undo(step ?? 0);
+    const books = async (day: string) => {
+      const proof = await mo.proof(bank, day);
+      return [proof.books, proof.outstanding, proof.unexplained];
+    };
+    expect(await books('2026-02-28')).toEqual([95_150, 0, 0]);
+    expect(await books('2026-03-15')).toEqual([100_000, 4_850, 0]);
+    expect(await books('2026-04-01')).toEqual([95_150, 0, 0]);
+    const { rows } = await owner.query(
+      'select date::text, sign from late_turns where books_id = $1 order by date',
+      [scene.books.id],
+    );
+    expect(rows).toEqual([
+      { date: '2026-03-01', sign: -1 },
+      { date: '2026-04-01', sign: 1 },
+    ]);
+  });
+});
+
 describe('whatever is done after closing', () => {
   it.each([1, 2, 3])('no figure of the closed month changes (walk %i)', async (seed) => {
     const throws = dice(seed * 31);

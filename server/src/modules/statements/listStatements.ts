@@ -33,7 +33,7 @@ export async function listStatements(
   const said = groupBy(await saidStatements(tx, booksId, null), (each) => each.bankAccountId);
   const moved = groupBy(await movedByDay(tx, booksId), (row) => row.bankAccountId);
   const stated = groupBy(await statedBalances(tx, booksId), ({ id }) => id);
-  const changed = await changedCounts(tx, booksId);
+  const parts = await agreedParts(tx, booksId);
   return {
     accounts: accounts.map((account): AccountStatements => {
       const { bankAccountId, cycle, closedTo, openingDate } = account;
@@ -47,10 +47,11 @@ export async function listStatements(
         hasOpening: openingDate !== null,
         isTicked: isTicked(account),
         statements: summaries(account, planned, moved.get(bankAccountId) ?? [], balances).map(
-          (summary, at) => ({
-            ...summary,
-            changedCount: changed.get(planned[at]?.said?.id ?? '') ?? 0,
-          }),
+          (summary, at) => {
+            const own = parts.get(planned[at]?.said?.id ?? '');
+            const lineCount = summary.state === 'agreed' ? (own?.count ?? 0) : summary.lineCount;
+            return { ...summary, lineCount, changedCount: own?.changed ?? 0 };
+          },
         ),
       };
     }),
@@ -105,24 +106,27 @@ export function movedByDay(
   );
 }
 
-const ChangedRow = z.object({ id: z.string(), count: z.int() });
+const PartsRow = z.object({ id: z.string(), count: z.int(), changed: z.int() });
 
-/** How many lines of each statement that was agreed are not as they were then. */
-async function changedCounts(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<string, number>> {
+/** What each statement that was agreed was made of: how much, and how many lines are not as they were then. */
+async function agreedParts(
+  tx: Tx,
+  booksId: BooksId,
+): Promise<ReadonlyMap<string, z.infer<typeof PartsRow>>> {
   const rows = await rowsOf(
     tx,
-    ChangedRow,
-    sql`select s.id, count(*)::int as count
+    PartsRow,
+    sql`select s.id, count(*)::int as count, (count(*) filter (where l.id is not null
+            and (dl.decision_id is distinct from p.decision_id or not l.is_here)))::int as changed
         from statements s
         join statement_parts p on p.books_id = s.books_id and p.statement_id = s.id
           and p.step = coalesce(s.agreed_step, s.last_agreed_step)
-        join lines l on l.books_id = p.books_id and l.id = p.thing_id
+        left join lines l on l.books_id = p.books_id and l.id = p.thing_id
         ${joinLiveDecision}
         where s.books_id = ${booksId} and s.is_here
-          and (dl.decision_id is distinct from p.decision_id or not l.is_here)
         group by 1`,
   );
-  return new Map(rows.map(({ id, count }) => [id, count]));
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 /**

@@ -95,6 +95,7 @@ describe('statements', () => {
       changes: [],
     });
     expect((await mo.setup()).bankAccounts[0]?.closedTo).toBe(FEBRUARY);
+    expect((await list())?.statements[0]).toMatchObject({ state: 'agreed', lineCount: 2 });
     await expect(mo.agree(everyday, FEBRUARY)).rejects.toThrow('STATEMENT_AGREED');
     await mo.closingBalance(everyday, MARCH, 88_150);
     await mo.agree(everyday, MARCH);
@@ -255,6 +256,11 @@ describe('what happens in an agreed statement', () => {
     await mo.post([await lineOf('LATE FEE')], mo.codingTo(freight));
     expect(await mo.proof(everyday, FEBRUARY)).toMatchObject({ books: 89_350, unexplained: 0 });
     expect(await mo.proof(everyday, MARCH)).toMatchObject({ books: 87_850, openCount: 0 });
+    await mo.closingBalance(everyday, MARCH, 87_850);
+    await mo.agree(everyday, MARCH);
+    const agreed = await mo.statement(everyday, MARCH);
+    expect(agreed.rows.map(({ text }) => text)).toEqual(['LATE FEE', 'PARCEL LOCKER']);
+    expect(agreed.changes).toEqual([]);
   });
 
   it('a line of it that is opened again is listed as changed, and its entry stays', async () => {
