@@ -10,6 +10,7 @@ import { fuzz } from './fuzz.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
 import { manyBooks } from './manyBooks.ts';
+import { overview } from './overview.ts';
 import { pairs } from './pairs/pairs.ts';
 import { pairsSpeed } from './pairs/pairsSpeed.ts';
 import { properties } from './properties.ts';
@@ -39,6 +40,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   pairs,
   pairsSpeed,
   statements,
+  overview,
   proposeLines,
   ruleLines,
   rulesLive,

@@ -20,6 +20,7 @@ const SCREENS = [
   ['rules', 'Rules'],
   ['habits', 'Habits'],
   ['ledger', 'Ledger'],
+  ['statements', 'Statements'],
   ['reports', 'Reports'],
   ['history', 'History'],
   ['settings', 'Settings'],

@@ -140,7 +140,7 @@ describe('a line that comes for a closed month', () => {
     await mo.settings({ lockDate: '2026-03-31' });
     const rows = [{ date: '2026-03-15', amount: '-48.50', text: 'TIDEMARK', id: 'T' }];
     await scene.books.keep('late.ofx', ofxFile(rows, '806.00'));
-    const [late = ''] = (await mo.open()).map(({ id }) => id);
+    const late = (await mo.open()).find(({ date }) => date === '2026-03-15')?.id ?? '';
     const open = await mo.line(late);
     expect(open).toMatchObject({ held: 'late' });
     expect((await mo.post([late], mo.codingTo(freight))).done).toEqual([late]);

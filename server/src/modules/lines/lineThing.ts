@@ -17,6 +17,7 @@ import {
   type Turn,
 } from '../steps/things.ts';
 import { codingToDraft } from './codingToDraft.ts';
+import { markHeld } from './markHeld.ts';
 
 const StandingRow = z.object({ id: z.string(), decisionId: idRow<DecisionId>().nullable() });
 
@@ -215,6 +216,9 @@ async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<
         where books_id = ${booksId} and line_id = any(${sql.param(decided)}::uuid[])`,
   );
   await codingToDraft({ tx, booksId }, leaving, actor.userId, clock.now());
+  const opened = changes.filter(({ to }) => to === null).map(({ lineId }) => lineId);
+  // What is opened in a closed period is late, as if it came now.
+  if (opened.length > 0) await markHeld(tx, booksId, null, opened);
   const ids = sql.param(changes.map(({ lineId }) => lineId));
   const turned = await rowsOf(
     tx,

@@ -1,4 +1,4 @@
-import type { BankAccountId, BooksId } from '@zubrell/core/ids';
+import type { BankAccountId, BooksId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { isOpenLine } from './lineState.ts';
@@ -8,12 +8,15 @@ import { isOpenLine } from './lineState.ts';
  * now. Lines that were held, and no longer have to be, are let go.
  *
  * @param bankAccountId only lines of this one
+ * @param lineIds only these
  */
 export async function markHeld(
   tx: Tx,
   booksId: BooksId,
   bankAccountId: BankAccountId | null = null,
+  lineIds: readonly LineId[] | null = null,
 ): Promise<void> {
+  const isNamed = lineIds === null ? sql`true` : sql`id = any(${sql.param(lineIds)}::uuid[])`;
   await tx.execute(
     sql`with account as (
           select b.id, greatest(b.closed_to, k.lock_date) as closed,
@@ -28,11 +31,11 @@ export async function markHeld(
           from account a
           cross join lateral (
             select id from lines
-            where books_id = ${booksId} and bank_account_id = a.id and held is not null
+            where books_id = ${booksId} and bank_account_id = a.id and held is not null and ${isNamed}
             union
             select id from lines
             where books_id = ${booksId} and bank_account_id = a.id
-              and date <= greatest(a.opening, a.closed)) looked_at
+              and date <= greatest(a.opening, a.closed) and ${isNamed}) looked_at
           join lines l on l.books_id = ${booksId} and l.id = looked_at.id and ${isOpenLine})
         update lines l set held = due.held from due
         where l.books_id = ${booksId} and l.id = due.id and l.held is distinct from due.held`,

@@ -271,6 +271,7 @@ describe('what happens in an agreed statement', () => {
       off: 0,
       changes: [{ lineId: line?.id, what: 'open' }],
     });
+    expect(await mo.line(line?.id ?? '')).toMatchObject({ held: 'late' });
     expect(await mo.proof(everyday, FEBRUARY)).toMatchObject({ books: 89_350, unexplained: 0 });
     await mo.post([line?.id ?? ''], mo.codingTo(await mo.accountId('6030')));
     expect(await mo.balance('6030')).toBe(5_800);
