@@ -39,7 +39,7 @@ describe.concurrent('whatever is done to books, they are what was done', () => {
   it.each(seeds)(
     'in walk %i, which goes back to the start and forth again',
     async (seed) => {
-      const { done } = await walk(client, seed, 150, learning());
+      const { done } = await walk(client, seed, 120, learning());
       expect(done.size).toBeGreaterThan(20);
     },
     400_000,
