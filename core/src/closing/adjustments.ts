@@ -5,7 +5,7 @@ import { isTransposed } from '../pair/explainDifference.ts';
 import { wordingLikeness } from '../text/likeness.ts';
 import type { CauseReason, EdgeMove, SingleCause } from './causes.ts';
 import type { Checked, Gap } from './checkpoints.ts';
-import { differenceOf, type StatementFacts, type StatementLine } from './statementFacts.ts';
+import type { StatementFacts, StatementLine } from './statementFacts.ts';
 
 /** A single cause with how much speaks for it, as log odds. */
 export interface Adjustment extends SingleCause {
@@ -36,7 +36,7 @@ export const EDGE_DAYS = 5;
 /** An announced amount may differ from the booked one by this share. */
 const ANNOUNCED_SHARE = 0.3;
 
-/** Everything that may be wrong with a statement, each with how likely it is by itself. */
+/** What may be wrong with a statement whatever the difference, each with how likely it is by itself. */
 export function adjustmentsOf(facts: StatementFacts, known: Earlier): Adjustment[] {
   return [
     ...copies(facts, known),
@@ -46,7 +46,7 @@ export function adjustmentsOf(facts: StatementFacts, known: Earlier): Adjustment
     ...keptOut(facts),
     ...overEdge(facts),
     ...announced(facts, known),
-    ...balances(facts),
+    ...otherOpening(facts),
   ];
 }
 
@@ -104,7 +104,7 @@ function copies({ lines }: StatementFacts, known: Earlier): Adjustment[] {
   const byAmount = groupBy(lines.entries(), ([, { amount }]) => amount);
   for (const [amount, same] of byAmount) {
     for (const [at, [place, line]] of same.entries()) {
-      // The nearest before it: of three alike, one too many is one of the two later ones.
+      // The most alike before it: of three alike, one too many is one of the two later ones.
       const [, other] = same
         .slice(0, at)
         .filter(([, each]) => daysBetween(each.date, line.date) <= COPY_DAYS)
@@ -382,22 +382,18 @@ function announced({ lines, announced: waiting }: StatementFacts, known: Earlier
   ];
 }
 
-/** The balances themselves. */
-function balances(facts: StatementFacts): Adjustment[] {
-  const { opening, statedOpening, period } = facts;
-  const found: Adjustment[] = [];
-  if (statedOpening !== null && statedOpening !== opening) {
-    found.push(
-      adjustment('opening', statedOpening - opening, 6, {
-        line: null,
-        instead: statedOpening,
-        from: period.from,
-        to: period.from,
-        reasons: ['stated'],
-      }),
-    );
-  }
-  return [...found, ...mistyped(facts, differenceOf(facts))];
+/** An opening balance that is not what the statement before closed at. */
+function otherOpening({ opening, statedOpening, period }: StatementFacts): Adjustment[] {
+  if (statedOpening === null || statedOpening === opening) return [];
+  return [
+    adjustment('opening', statedOpening - opening, 6, {
+      line: null,
+      instead: statedOpening,
+      from: period.from,
+      to: period.from,
+      reasons: ['stated'],
+    }),
+  ];
 }
 
 /** A closing balance that was mistyped by a difference. */

@@ -1,11 +1,9 @@
 import type { Explanation } from '@zubrell/contract/statements';
 import type { SingleCause } from '@zubrell/core/closing/causes';
 import { explainStatement } from '@zubrell/core/closing/explainStatement';
-import type { Period } from '@zubrell/core/closing/periods';
-import type { StatementLine } from '@zubrell/core/closing/statementFacts';
+import type { StatementFacts, StatementLine } from '@zubrell/core/closing/statementFacts';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { BankAccountId, BooksId } from '@zubrell/core/ids';
-import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -25,17 +23,12 @@ const AnnouncedRow = z.object({
 });
 
 /** A statement that is off, with the lines in it and around it. */
-export interface OffStatement {
-  readonly period: Period;
-  readonly opening: number;
-  readonly statedOpening: number | null;
-  readonly closing: number;
-  readonly isClosingTyped: boolean;
+export interface OffStatement
+  extends Omit<StatementFacts, 'lines' | 'keptOut' | 'before' | 'after' | 'announced' | 'earlier'> {
   readonly counted: readonly AccountLine[];
   readonly keptOut: readonly AccountLine[];
   /** Lines that count before or after, near the edges. */
   readonly near: readonly AccountLine[];
-  readonly stated: readonly DatedBalance[];
 }
 
 /** What would explain why a statement is off, the likeliest first, but for what somebody said is none. */

@@ -1,7 +1,7 @@
 import { countedKinds } from '@zubrell/core/closing/causes';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
-import type { BankAccountId, StatementId, UserId } from '@zubrell/core/ids';
+import type { StatementId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
@@ -11,20 +11,11 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { turnedState } from '../steps/putItems.ts';
 import type { Need } from '../steps/recordStep.ts';
 import { isHere, missingByStanding, type ThingHandler } from '../steps/things.ts';
+import { SaidStatement } from './accountFacts.ts';
 
 /** A statement as steps keep it. */
-export const StatementState = z.object({
-  bankAccountId: idRow<BankAccountId>(),
-  from: z.string(),
-  to: z.string(),
-  closing: z.int().nullable(),
-  dismissed: z.array(z.string()),
-  agreedStep: z.int().nullable(),
-  agreedOpening: z.int().nullable(),
-  agreedClosing: z.int().nullable(),
+export const StatementState = SaidStatement.omit({ id: true }).extend({
   agreedBy: idRow<UserId>().nullable(),
-  agreedAt: z.string().nullable(),
-  lastAgreedStep: z.int().nullable(),
 });
 export type StatementState = z.infer<typeof StatementState>;
 
