@@ -391,7 +391,7 @@ export const errors = {
     '{who} changed these books after you opened the month ({what}). Look at it again, then close it.',
   ],
   CLOSING_NOT_OVER: [422, '{month} isn’t over. Close it from {from} on.'],
-  CLOSING_STATE: [409, '{month} is {state} already, or was never on its way. Load the page again.'],
+  CLOSING_STATE: [409, '{month} is {state}, so this can’t be done. Load the page again.'],
   LEAVE_NEEDED: [
     403,
     'Your role in these books doesn’t let you {what}. Ask the owner, who can change this under Settings.',

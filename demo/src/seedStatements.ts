@@ -5,10 +5,8 @@ import { NamedRow } from '@zubrell/server/db/rows';
 import { changeCycle } from '@zubrell/server/modules/books/changeCycle';
 import { closeMonth } from '@zubrell/server/modules/closing/closeMonth';
 import { addLine } from '@zubrell/server/modules/intake/byHand';
-import {
-  agreeStatement,
-  changeStatement,
-} from '@zubrell/server/modules/statements/changeStatement';
+import { agreeStatement } from '@zubrell/server/modules/statements/agreeStatement';
+import { changeStatement } from '@zubrell/server/modules/statements/changeStatement';
 import { listStatements } from '@zubrell/server/modules/statements/listStatements';
 import { statementOf } from '@zubrell/server/modules/statements/statementOf';
 import type { BooksCommand } from '@zubrell/server/modules/steps/booksCommand';

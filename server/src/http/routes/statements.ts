@@ -1,15 +1,12 @@
 import { statementEndpoints } from '@zubrell/contract/endpoints/statements';
 import { changeCycle } from '../../modules/books/changeCycle.ts';
 import { booksSetup } from '../../modules/books/queries.ts';
-import {
-  agreeStatement,
-  changeStatement,
-  moveStatementLines,
-  reopenStatement,
-  tickEntries,
-} from '../../modules/statements/changeStatement.ts';
+import { agreeStatement } from '../../modules/statements/agreeStatement.ts';
+import { changeStatement } from '../../modules/statements/changeStatement.ts';
 import { listStatements } from '../../modules/statements/listStatements.ts';
+import { reopenStatement } from '../../modules/statements/reopenStatement.ts';
 import { settleCause } from '../../modules/statements/settleCause.ts';
+import { moveStatementLines, tickEntries } from '../../modules/statements/statementDays.ts';
 import { statementOf } from '../../modules/statements/statementOf.ts';
 import { statementPdf } from '../../modules/statements/statementPdf.ts';
 import type { Services } from '../../services.ts';

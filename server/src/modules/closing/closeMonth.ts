@@ -39,7 +39,7 @@ const WAYS: Readonly<Record<ClosingAction['action'], Way>> = {
   reopen: { kind: 'reopenMonth', to: 'reopened', words: 'Reopened', from: ['closed'] },
 };
 
-/** How states are said, as in "March 2026 is … already". */
+/** How states are said, as in "March 2026 is …". */
 const STATES: Readonly<Record<ClosingState, string>> = {
   prepared: 'prepared',
   sentBack: 'sent back',
@@ -64,7 +64,7 @@ export async function closeMonth(
   const [known] = await standingClosings(command, sql`c.month = ${month}`);
   const before = known?.isHere ? known.state : null;
   if (!way.from.includes(before?.state ?? null)) {
-    const state = STATES[before?.state ?? 'reopened'];
+    const state = before === null ? 'not prepared yet' : STATES[before.state];
     fail('CLOSING_STATE', { month: formatMonth(month), state });
   }
   const end = lastDayOf(month);

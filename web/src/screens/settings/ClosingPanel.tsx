@@ -45,7 +45,7 @@ export function ClosingPanel() {
 
   return (
     <section className="sheet">
-      <h2>Leave and closing</h2>
+      <h2>Permissions and closing</h2>
       <p className="quiet">
         {role === 'owner'
           ? 'Owners may do all of these. Tick which other roles may.'

@@ -1,0 +1,108 @@
+import type { StepDone } from '@zubrell/contract/common';
+import type { AgreeStatement } from '@zubrell/contract/statements';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { fail } from '@zubrell/core/errors';
+import type { StatementId } from '@zubrell/core/ids';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { bulkInsert } from '../../db/bulkInsert.ts';
+import { rowsOf } from '../../db/database.ts';
+import { needs } from '../books/needsOf.ts';
+import { booksCurrency } from '../books/queries.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
+import { recordDone } from '../steps/recordStep.ts';
+import { hindrancesOf } from './hindrances.ts';
+import { becameOf, freshState, type Named, openStatement, standingOf } from './openStatement.ts';
+import { type FoundStatement, statementOf } from './statementOf.ts';
+import { putStatement, type StatementState } from './statementThings.ts';
+
+const ChangedRow = z.object({ who: z.string(), what: z.string() });
+
+/**
+ * Agrees a statement with the bank, as one step: it adds up, nothing in it is open, and the one before is agreed. The
+ * account is closed up to its last day.
+ *
+ * @throws {ZubrellError} STATEMENT_AGREED, STATEMENT_CHANGED, LEAVE_NEEDED and those of {@link hindrancesOf}
+ */
+export async function agreeStatement(
+  command: BooksCommand,
+  named: Named,
+  { seenStep }: AgreeStatement,
+): Promise<StepDone> {
+  const { tx, booksId, clock, actor, step } = command;
+  const { statement } = await openStatement(command, named);
+  const wanted = { to: named.to, today: clock.today() };
+  const found = await statementOf(tx, booksId, named.bankAccountId, wanted);
+  await refuseChanged(command, found, seenStep);
+  const { shown, account } = found;
+  const [hindrance] = hindrancesOf(shown, account, await booksCurrency(tx, booksId));
+  if (hindrance) fail(hindrance.code, hindrance.params);
+  const before = await standingOf(command, statement);
+  const after: StatementState = {
+    ...(before.state ?? freshState(named, statement)),
+    agreedStep: step,
+    agreedOpening: shown.opening,
+    agreedClosing: shown.closing,
+    agreedBy: actor.userId,
+    agreedAt: clock.now().toISOString(),
+    lastAgreedStep: step,
+  };
+  await putStatement(command, before.id, before.state, after);
+  await insertParts(command, before.id, found);
+  return recordDone(command, {
+    kind: 'agreeStatement',
+    words: `Agreed the statement of ${account.name} to ${formatLongDate(named.to)} at ${formatAmount(shown.closing ?? 0, await booksCurrency(tx, booksId))}`,
+    items: [{ ...(await becameOf(command, before)), thing: 'statement' }],
+    needs: needs('bankAccount', [named.bankAccountId]),
+  });
+}
+
+/** Refuses where somebody changed lines of the statement since it was looked at. */
+async function refuseChanged(
+  { tx, booksId }: BooksCommand,
+  { lines }: FoundStatement,
+  seenStep: number,
+): Promise<void> {
+  const [changed] = await rowsOf(
+    tx,
+    ChangedRow,
+    sql`select u.name as who, s.words as what from lines l
+        join steps s on s.books_id = l.books_id and s.no = l.last_step
+        join users u on u.id = s.user_id
+        where l.books_id = ${booksId} and l.last_step > ${seenStep}
+          and l.id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
+        order by l.last_step desc limit 1`,
+  );
+  if (changed) fail('STATEMENT_CHANGED', changed);
+}
+
+async function insertParts(
+  { tx, booksId, step }: BooksCommand,
+  statementId: StatementId,
+  { counted, lines }: FoundStatement,
+): Promise<void> {
+  const decisions = new Map(lines.map(({ id, decisionId }) => [id, decisionId]));
+  await bulkInsert(
+    tx,
+    'statement_parts',
+    {
+      books_id: 'uuid',
+      statement_id: 'uuid',
+      step: 'bigint',
+      kind: 'text',
+      thing_id: 'uuid',
+      amount: 'bigint',
+      decision_id: 'uuid',
+    },
+    counted.map(({ id, amount }) => ({
+      books_id: booksId,
+      statement_id: statementId,
+      step,
+      kind: decisions.has(id) ? 'line' : 'leg',
+      thing_id: id,
+      amount,
+      decision_id: decisions.get(id) ?? null,
+    })),
+  );
+}
