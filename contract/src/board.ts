@@ -59,6 +59,12 @@ export const Board = z.object({
   causes: z.array(ProofCause).readonly(),
   /** What waits on the suspense account and between own accounts, from the age on that the books set. */
   clearing: z.array(Clearing),
+  /** Recurring journals: how many are due, since when, and the next one that is not due yet. */
+  journals: z.object({
+    due: z.int(),
+    oldest: CalendarDate.nullable(),
+    next: z.object({ name: z.string(), date: CalendarDate, amount: Minor }).nullable(),
+  }),
   open: z.object({ ready: z.int(), check: z.int(), blank: z.int(), asked: z.int() }),
 });
 export type Board = z.infer<typeof Board>;

@@ -35,6 +35,7 @@ export const DecisionId = idOf<ids.DecisionId>();
 export const DocumentId = idOf<ids.DocumentId>();
 export const EntryId = idOf<ids.EntryId>();
 export const FeedId = idOf<ids.FeedId>();
+export const JournalPlanId = idOf<ids.JournalPlanId>();
 export const LegId = idOf<ids.LegId>();
 export const LineId = idOf<ids.LineId>();
 export const PayeeId = idOf<ids.PayeeId>();

@@ -13,6 +13,7 @@ import {
   GivenAmount,
   GivenDate,
   Id,
+  JournalPlanId,
   LegId,
   Minor,
   PayeeId,
@@ -22,6 +23,7 @@ import {
   text,
   typedText,
 } from './common.ts';
+import { JournalLegs } from './journals.ts';
 
 /** Balances of all accounts, debit positive. */
 export const Balances = z.object({
@@ -90,16 +92,20 @@ export const HandEntry = z.discriminatedUnion('kind', [
     payeeId: PayeeId.nullable(),
     /** The bank will report what it does to a bank account; else that is unexplained in the proof. */
     isAwaited: z.boolean().optional(),
-    /** Debit positive. */
-    legs: z
-      .array(z.object({ accountId: AccountId, amount: GivenAmount }))
-      .min(2)
-      .max(200),
+    legs: JournalLegs,
   }),
 ]);
 export type HandEntry = z.infer<typeof HandEntry>;
 
-export const EnterByHand = z.object({ entry: HandEntry });
+export const EnterByHand = z.object({
+  entry: HandEntry,
+  /** Of a journal: the day on which it is reversed. */
+  reverseOn: GivenDate.nullable().optional(),
+});
+export type EnterByHand = z.infer<typeof EnterByHand>;
+
+/** Another entry, with its date. */
+const OtherEntry = z.object({ id: EntryId, date: CalendarDate });
 
 /** A line that something is paired with. */
 const PairedLine = z.object({
@@ -147,6 +153,11 @@ export const Entry = z.object({
   /** The entry that it was put in the place of, and the one that was put in its place. */
   replaces: Id.nullable(),
   replacedBy: Id.nullable(),
+  /** The entry that it reverses, and the one that reverses it. */
+  reverses: OtherEntry.nullable(),
+  reversedBy: OtherEntry.nullable(),
+  /** The recurring journal that it was posted for. */
+  plan: z.object({ id: JournalPlanId, name: z.string(), date: CalendarDate }).nullable(),
   who: z.string(),
   at: z.string(),
 });

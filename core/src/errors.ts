@@ -325,6 +325,31 @@ export const errors = {
   STACKS_SAME: [422, 'These lines are in one stack already.'],
   STACK_WORD: [422, 'No line of this stack has the word “{word}”.'],
   RECODE_SPLIT: [422, 'This line is split. Open it again to change its parts.'],
+  REVERSAL_EARLY: [
+    422,
+    '{date} is before the journal’s own date, {of}. Choose a later day to reverse it on.',
+  ],
+  REVERSAL_NOT_JOURNAL: [
+    422,
+    'Only a journal can be reversed, and a reversal can’t. Change or void this entry instead.',
+  ],
+  ENTRY_REVERSED: [409, 'This journal is already reversed on {date}. Change that date instead.'],
+  JOURNAL_ON_BANK: [
+    422,
+    'A journal that touches a bank account can’t recur or be reversed, because the bank reports its own lines. Leave the bank account out, or enter a payment instead.',
+  ],
+  JOURNAL_PLAN_UNKNOWN: [
+    404,
+    'That recurring journal isn’t in these books any more. Load the page again.',
+  ],
+  JOURNAL_NOT_DUE: [
+    409,
+    '“{name}” can’t be posted or skipped for {date}: it doesn’t fall on that day, or somebody has already done it. Load the page again.',
+  ],
+  JOURNAL_END_EARLY: [
+    422,
+    'The last date, {end}, is before the first, {start}. Choose a later last date, or leave it empty.',
+  ],
   PERIOD_CLOSED: [409, '{date} is in a closed period (up to {closed}). Nothing was changed.'],
   STATEMENT_UNKNOWN: [404, 'No statement of this account ends on that day. Go back to the list.'],
   STATEMENT_AGREED: [409, 'The statement to {to} is agreed. Reopen it to change it.'],

@@ -14,6 +14,7 @@ export type DecisionId = IdOf<'decision'>;
 export type DocumentId = IdOf<'document'>;
 export type EntryId = IdOf<'entry'>;
 export type FeedId = IdOf<'feed'>;
+export type JournalPlanId = IdOf<'journalPlan'>;
 export type LegId = IdOf<'leg'>;
 export type LineId = IdOf<'line'>;
 export type PayeeId = IdOf<'payee'>;

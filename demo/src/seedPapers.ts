@@ -119,15 +119,17 @@ export async function seedPapers(
         parts: [...coding.parts],
         note: null,
       };
-      await enterByHand(await beginCommand(tx, services, booksId, actor), entry);
+      await enterByHand(await beginCommand(tx, services, booksId, actor), { entry });
     }
     await enterByHand(await beginCommand(tx, services, booksId, actor), {
-      kind: 'transfer',
-      date: '2026-03-30',
-      bankAccountId,
-      toBankAccountId: banks.get('Studio card') ?? '',
-      amount: 18_000,
-      note: 'Card paid off in part',
+      entry: {
+        kind: 'transfer',
+        date: '2026-03-30',
+        bankAccountId,
+        toBankAccountId: banks.get('Studio card') ?? '',
+        amount: 18_000,
+        note: 'Card paid off in part',
+      },
     });
   });
 }

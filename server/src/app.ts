@@ -26,6 +26,7 @@ import { feedRoutes } from './http/routes/feeds.ts';
 import { habitRoutes } from './http/routes/habits.ts';
 import { intakeRoutes } from './http/routes/intake.ts';
 import { jobRoutes } from './http/routes/jobs.ts';
+import { journalRoutes } from './http/routes/journals.ts';
 import { ledgerRoutes } from './http/routes/ledger.ts';
 import { lineRoutes } from './http/routes/lines.ts';
 import { pairingRoutes } from './http/routes/pairing.ts';
@@ -117,6 +118,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   ruleRoutes(app, services);
   habitRoutes(app, services);
   stepRoutes(app, services, events);
+  journalRoutes(app, services);
   ledgerRoutes(app, services);
   documentRoutes(app, services);
   closingRoutes(app, services);

@@ -8,6 +8,7 @@ import { feedEndpoints } from './feeds.ts';
 import { habitEndpoints } from './habits.ts';
 import { intakeEndpoints } from './intake.ts';
 import { jobEndpoints } from './jobs.ts';
+import { journalEndpoints } from './journals.ts';
 import { ledgerEndpoints } from './ledger.ts';
 import { lineEndpoints } from './lines.ts';
 import { pairingEndpoints } from './pairing.ts';
@@ -29,6 +30,7 @@ export const allEndpoints: Endpoints = {
   ...habitEndpoints,
   ...intakeEndpoints,
   ...jobEndpoints,
+  ...journalEndpoints,
   ...ledgerEndpoints,
   ...lineEndpoints,
   ...pairingEndpoints,

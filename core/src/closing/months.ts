@@ -13,6 +13,7 @@ export const closingChecks = [
   'receipts',
   'postedUnseen',
   'taxCodes',
+  'journals',
 ] as const;
 export type ClosingCheckKind = (typeof closingChecks)[number];
 

@@ -10,6 +10,12 @@ export const stepKindsByGroup = {
     'voidDocument',
     'offset',
     'import',
+    'makeJournalPlan',
+    'changeJournalPlan',
+    'removeJournalPlan',
+    'postJournals',
+    'skipJournal',
+    'reverseEntry',
   ],
   keptOut: ['exclude', 'delete', 'bothReal', 'moveLines'],
   intake: [

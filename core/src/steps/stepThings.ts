@@ -8,6 +8,8 @@ export const stepThings = [
   'payee',
   'costObject',
   'bankAccount',
+  /** A journal that recurs. */
+  'journalPlan',
   'batch',
   /** That a line is here by itself, whatever batches have seen it. */
   'lineHere',

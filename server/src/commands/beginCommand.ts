@@ -11,6 +11,7 @@ import { closingThing, lineReviewThing } from '../modules/closing/closingThings.
 import { documentThing, offsetThing } from '../modules/documents/documentThings.ts';
 import { habitMarkThing } from '../modules/habits/markHabit.ts';
 import { batchThing } from '../modules/intake/batchThing.ts';
+import { journalPlanThing } from '../modules/journals/journalPlanThing.ts';
 import { entryThing } from '../modules/ledger/entryThing.ts';
 import { aliasThing } from '../modules/lines/aliases.ts';
 import { lineHereThing, twiceThing } from '../modules/lines/lineHereThing.ts';
@@ -31,6 +32,7 @@ const things: Things = {
   payee: payeeThing,
   costObject: costObjectThing,
   bankAccount: bankAccountThing,
+  journalPlan: journalPlanThing,
   batch: batchThing,
   lineHere: lineHereThing,
   entry: entryThing,

@@ -4,6 +4,7 @@ import type {
   DecisionId,
   DocumentId,
   EntryId,
+  JournalPlanId,
   LegId,
   LineId,
   PayeeId,
@@ -15,6 +16,7 @@ import { decisionKinds, postedWays } from '@zubrell/core/ledger/decisions';
 import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
 import { entryKinds } from '@zubrell/core/ledger/entries';
 import { keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
+import { rhythms } from '@zubrell/core/ledger/recurring';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
 import {
@@ -37,6 +39,34 @@ import {
 import { accounts, bankAccounts, costObjects, payees, taxCodes } from './books.ts';
 import { lines } from './lines.ts';
 
+/** Journals that recur; what was posted of them are entries. */
+export const journalPlans = pgTable(
+  'journal_plans',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    id: uuid().$type<JournalPlanId>().notNull(),
+    name: text().notNull(),
+    payeeId: uuid('payee_id').$type<PayeeId>(),
+    note: text(),
+    /** Debit positive. */
+    legs: jsonb().notNull(),
+    rhythm: text({ enum: rhythms }).notNull(),
+    startDate: date('start_date').notNull(),
+    endDate: date('end_date'),
+    isReversing: boolean('is_reversing').notNull(),
+    /** Dates that it is not posted on. */
+    skipped: jsonb().notNull().default([]),
+    isHere: boolean('is_here').notNull().default(true),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    foreignKey({
+      columns: [table.booksId, table.payeeId],
+      foreignColumns: [payees.booksId, payees.id],
+    }),
+  ],
+);
+
 /** Balanced journal entries; voided, never deleted. */
 export const entries = pgTable(
   'entries',
@@ -55,6 +85,11 @@ export const entries = pgTable(
     content: jsonb(),
     /** The entry that this one was put in the place of. */
     replaces: uuid(),
+    /** The entry that this one reverses. */
+    reverses: uuid(),
+    /** The recurring journal that it was posted for, and on which of its dates. */
+    planId: uuid('plan_id').$type<JournalPlanId>(),
+    planDate: date('plan_date'),
     isVoid: boolean('is_void').notNull().default(false),
     /** Whether it counts on its own date; what became of it after that was closed, its late turns say. */
     isCounted: boolean('is_counted').notNull().default(true),
@@ -70,7 +105,23 @@ export const entries = pgTable(
     uniqueIndex('entries_one_opening')
       .on(table.booksId, table.openingOf)
       .where(sql`not ${table.isVoid}`),
+    uniqueIndex('entries_one_reversal')
+      .on(table.booksId, table.reverses)
+      .where(sql`not ${table.isVoid} and ${table.reverses} is not null`),
+    uniqueIndex('entries_one_of_plan')
+      .on(table.booksId, table.planId, table.planDate)
+      .where(sql`not ${table.isVoid} and ${table.planId} is not null`),
+    check('entries_plan', sql`(${table.planId} is null) = (${table.planDate} is null)`),
     check('entries_opening', sql`(${table.kind} = 'opening') = (${table.openingOf} is not null)`),
+    foreignKey({
+      columns: [table.booksId, table.reverses],
+      foreignColumns: [table.booksId, table.id],
+      name: 'entries_reverses',
+    }),
+    foreignKey({
+      columns: [table.booksId, table.planId],
+      foreignColumns: [journalPlans.booksId, journalPlans.id],
+    }),
     foreignKey({
       columns: [table.booksId, table.openingOf],
       foreignColumns: [bankAccounts.booksId, bankAccounts.id],

@@ -26,7 +26,7 @@ export function ledgerRoutes(api: Api, services: Services): void {
   );
 
   serve(api, ledgerEndpoints.enterByHand, (request) =>
-    runCommand(services, request, (command) => enterByHand(command, request.body.entry)),
+    runCommand(services, request, (command) => enterByHand(command, request.body)),
   );
 
   serve(api, ledgerEndpoints.importEntries, (request) =>
@@ -35,7 +35,7 @@ export function ledgerRoutes(api: Api, services: Services): void {
 
   serve(api, ledgerEndpoints.changeEntry, (request) =>
     runCommand(services, request, (command) =>
-      changeEntry(command, request.params.entryId, request.body.entry),
+      changeEntry(command, request.params.entryId, request.body),
     ),
   );
 

@@ -7,6 +7,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
+import { journalsAhead } from '../journals/journalPlans.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { type BalanceChain, balanceChains } from '../proof/chain.ts';
 import { scopeProof } from '../proof/queries.ts';
@@ -89,6 +90,7 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
     }),
     causes,
     clearing: await clearingOf(tx, booksId, today),
+    journals: await journalsAhead(tx, booksId, today),
     open: {
       ready: total('ready'),
       check: total('check'),

@@ -7,6 +7,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { journalPlans } from '../journals/journalPlans.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
 import { outstandingItems, scopeProof } from '../proof/queries.ts';
 
@@ -52,6 +53,8 @@ export async function closingChecks(
   const wantsTax = Object.entries(demands).flatMap(([type, fields]) =>
     fields.includes('taxCodeId') ? [type] : [],
   );
+  const { plans } = await journalPlans(tx, booksId, end);
+  const due = plans.flatMap(({ due: dates, amount }) => dates.map((date) => ({ date, amount })));
   return [
     { kind: 'openLines', ...(await counted(openLines(booksId, end))) },
     {
@@ -76,6 +79,7 @@ export async function closingChecks(
       kind: 'taxCodes',
       ...(wantsTax.length === 0 ? NOTHING : await counted(withoutTax(booksId, month, wantsTax))),
     },
+    { kind: 'journals', ...ofItems(due) },
   ];
 }
 

@@ -39,13 +39,23 @@ export const entryThing: ThingHandler = {
   inTheWay: async ({ tx, booksId }, turns, all) => {
     const coming = turns.filter(({ after }) => isHere(after)).map(({ thingId }) => thingId);
     const going = turns.filter(({ after }) => !isHere(after)).map(({ thingId }) => thingId);
-    const openings = await rowsOf(
+    // Of an account's opening balance, a journal's date and a journal's reversal there is only one.
+    const others = await rowsOf(
       tx,
       Need,
       sql`select 'entry' as thing, o.id as "thingId" from entries e
-          join entries o on o.books_id = e.books_id and o.opening_of = e.opening_of
-            and not o.is_void and o.id <> e.id
+          join entries o on o.books_id = e.books_id and not o.is_void and o.id <> e.id
+            and (o.opening_of = e.opening_of or o.reverses = e.reverses
+              or (o.plan_id = e.plan_id and o.plan_date = e.plan_date))
           where e.books_id = ${booksId} and e.id = any(${sql.param(coming)}::uuid[])
+            and o.id <> all(${sql.param(going)}::uuid[])`,
+    );
+    const reversals = await rowsOf(
+      tx,
+      Need,
+      sql`select 'entry' as thing, o.id as "thingId" from entries o
+          where o.books_id = ${booksId} and not o.is_void
+            and o.reverses = any(${sql.param(going)}::uuid[])
             and o.id <> all(${sql.param(going)}::uuid[])`,
     );
     const leaving = all.filter(({ thing }) => thing === 'line').map(({ thingId }) => thingId);
@@ -63,7 +73,7 @@ export const entryThing: ThingHandler = {
               where dl.books_id = x.books_id and dl.decision_id = x.decision_id
                 and dl.line_id = any(${sql.param(leaving)}::uuid[]))`,
     );
-    return { taken: [...openings, ...tied] };
+    return { taken: [...others, ...reversals, ...tied] };
   },
   put: async (command, turns) => {
     const { tx, booksId } = command;

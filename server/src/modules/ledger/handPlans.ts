@@ -37,7 +37,6 @@ export interface HandPlan {
 /**
  * What was typed, as entries with their legs and what they settle.
  *
- * @param replaces the entry that they are put in the place of
  * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, PERIOD_CLOSED, JOURNAL_UNBALANCED, SETTLE_NOTHING_LEFT, PAIR_TAKEN and
  * those of `handSettlement` and of a coding
  */
@@ -45,7 +44,6 @@ export async function handPlans(
   tx: Tx,
   booksId: BooksId,
   wanted: readonly HandEntry[],
-  replaces: string | null = null,
 ): Promise<readonly HandPlan[]> {
   const banks = new Map<string, Awaited<ReturnType<typeof bankAccountOf>>>();
   const load = async (id: string) => {
@@ -73,7 +71,6 @@ export async function handPlans(
       note: each.note,
       number: each.kind === 'transfer' ? null : each.number,
       content: each,
-      replaces,
       legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
     });
     if (each.kind === 'journal') {

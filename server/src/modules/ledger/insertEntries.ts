@@ -1,5 +1,5 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
-import type { BooksId, PayeeId } from '@zubrell/core/ids';
+import type { BooksId, JournalPlanId, PayeeId } from '@zubrell/core/ids';
 import type { Leg } from '@zubrell/core/ledger/buildLegs';
 import { type EntryKind, ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
@@ -20,6 +20,12 @@ export interface NewEntry {
   readonly content?: unknown;
   /** The entry that it is put in the place of. */
   readonly replaces?: string | null;
+  /** The entry that it reverses. */
+  readonly reverses?: string | null;
+  /** The recurring journal that it is posted for, and on which of its dates. */
+  readonly plan?: { readonly id: JournalPlanId; readonly date: string } | null;
+  /** In a closed period it counts on the first open day, as what a line makes does; otherwise it is refused. */
+  readonly mayBeLate?: boolean;
   /** The bank account whose opening balance it is. */
   readonly openingOf?: string;
   readonly legs: readonly (Leg & { readonly id: string })[];
@@ -47,22 +53,28 @@ export async function insertEntries(
       number: 'text',
       content: 'jsonb',
       replaces: 'uuid',
+      reverses: 'uuid',
+      plan_id: 'uuid',
+      plan_date: 'date',
       opening_of: 'uuid',
       bank_date: 'date',
       step: 'bigint',
       is_void: 'boolean',
     },
-    entries.map(({ id, kind, payeeId, note, number, content, replaces, openingOf, ...days }) => ({
+    entries.map(({ id, kind, payeeId, note, number, content, openingOf, ...rest }) => ({
       books_id: booksId,
       id,
-      date: days.date,
-      bank_date: days.bankDate,
+      date: rest.date,
+      bank_date: rest.bankDate,
       kind,
       payee_id: payeeId,
       note,
       number: number ?? null,
       content: content ?? null,
-      replaces: replaces ?? null,
+      replaces: rest.replaces ?? null,
+      reverses: rest.reverses ?? null,
+      plan_id: rest.plan?.id ?? null,
+      plan_date: rest.plan?.date ?? null,
       opening_of: openingOf ?? null,
       step,
       is_void: false,
@@ -145,7 +157,8 @@ function withOpenDays(
       .filter((day) => day !== null)
       .sort()
       .at(-1);
-    const isLate = isOwnKind(entry.kind) && closed !== undefined && entry.date <= closed;
+    const mayBeLate = entry.mayBeLate === true || isOwnKind(entry.kind);
+    const isLate = mayBeLate && closed !== undefined && entry.date <= closed;
     return isLate
       ? { ...entry, date: addDays(closed, 1), bankDate: entry.date }
       : { ...entry, bankDate: null };

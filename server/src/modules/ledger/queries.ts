@@ -94,6 +94,12 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
           e.bank_date as "bankDate", e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
           (select n.id from entries n where n.books_id = e.books_id and n.replaces = e.id
             and not n.is_void limit 1) as "replacedBy",
+          (select json_build_object('id', r.id, 'date', r.date) from entries r
+            where r.books_id = e.books_id and r.id = e.reverses) as reverses,
+          (select json_build_object('id', r.id, 'date', r.date) from entries r
+            where r.books_id = e.books_id and r.reverses = e.id and not r.is_void) as "reversedBy",
+          (select json_build_object('id', p.id, 'name', p.name, 'date', e.plan_date)
+            from journal_plans p where p.books_id = e.books_id and p.id = e.plan_id) as plan,
           (select coalesce(json_agg(distinct jsonb_build_object('id', l.id, 'date', l.date,
               'amount', l.amount, 'description', l.description)), '[]')
             from legs g

@@ -61,6 +61,19 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     },
     seenStep: 1e9,
   });
+  const plan = await client.send<{ id: string }>('POST', `${path}/journal-plans`, {
+    name: 'Rent',
+    payeeId: null,
+    note: null,
+    legs: [
+      { accountId, amount: 100 },
+      { accountId: await books.accountId('2100'), amount: -100 },
+    ],
+    rhythm: 'month',
+    startDate: '2026-03-31',
+    endDate: null,
+    isReversing: true,
+  });
   await mo.ask([another]);
   const setup = await books.setup();
   const uploadId = await client.upload(books.id, 'april.ofx', ofxFile(lines.slice(1), '1.00'));
@@ -84,6 +97,7 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     documentId: bill.id,
     documentIds: bill.id,
     ruleId: rule.id,
+    planId: plan.id,
     userId: client.userId,
     seenStep: 1_000_000_000,
     withLater: false,
