@@ -28,6 +28,7 @@ import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
 import { seedFeeds } from './seedFeeds.ts';
+import { seedJournals } from './seedJournals.ts';
 import { seedPaid, seedPapers } from './seedPapers.ts';
 import { seedRules, seedSecondThoughts } from './seedRules.ts';
 import { seedStatements } from './seedStatements.ts';
@@ -81,6 +82,7 @@ export async function seed(database: Database, owner: Database, secrets: Secrets
     await seedSecondThoughts(database, booksId, actor, await at(demoToday));
     await seedPaid(database, booksId, actor, await at(demoToday));
     await seedFeeds(database, secrets, booksId, actor);
+    await seedJournals({ database, at, booksId, actor });
     await seedStatements({ database, at, booksId, actor });
     await seedBusiness({ database, at, actor, readFile }, fennick, FENNICK_FROM);
     await at(demoToday);

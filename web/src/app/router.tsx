@@ -97,6 +97,12 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'ledger/recurring',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/RecurringPage.tsx')).RecurringPage,
+            }),
+          },
+          {
             path: 'ledger/bills',
             lazy: async () => ({
               Component: (await import('../screens/ledger/DocumentsPage.tsx')).BillsPage,

@@ -12,6 +12,7 @@ const board = (more: Partial<Board>): Board => ({
   rows: [],
   causes: [],
   clearing: [],
+  journals: { due: 0, oldest: null, next: null },
   open: { ready: 0, check: 0, blank: 0, asked: 0 },
   ...more,
 });

@@ -27,6 +27,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
   const { booksId, bankAccountName, amount } = useBooks();
   const showDate = useShowDate();
   const today = useToday();
+  const { journals } = board;
   const { data } = feedsApi.useFeedsQuery(booksId);
   const feeds = (data?.feeds ?? []).flatMap((feed) => {
     const need = feedNeed(feed, today);
@@ -100,6 +101,22 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           {count === 1 ? '1 entry' : `${count} entries`}, the last by {who}.
         </Need>
       ))}
+      {journals.due > 0 && (
+        <Need
+          title={
+            journals.due === 1
+              ? '1 recurring journal is due'
+              : `${journals.due} recurring journals are due`
+          }
+          action={
+            <Link className="btn btn-plain" to={`/books/${booksId}/ledger/recurring`}>
+              Open recurring journals
+            </Link>
+          }
+        >
+          Since {showDate(journals.oldest ?? today)}.
+        </Need>
+      )}
       {waiting.length > 0 && (
         <Need
           title={waiting.length === 1 ? '1 question is out' : `${waiting.length} questions are out`}
@@ -113,9 +130,8 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           .
         </Need>
       )}
-      {board.causes.length + feeds.length + asked.length + board.clearing.length === 0 && (
-        <p className="quiet">Nothing waits for you here.</p>
-      )}
+      {board.causes.length + feeds.length + asked.length + board.clearing.length + journals.due ===
+        0 && <p className="quiet">Nothing waits for you here.</p>}
       {board.causes.map((cause) => (
         <Need
           key={`${cause.kind} ${cause.bankAccountId} ${cause.lineId ?? cause.entryId}`}
@@ -132,6 +148,12 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           {causeWords(cause, { showDate, amount })}
         </Need>
       ))}
+      {journals.next && (
+        <p className="quiet">
+          Next recurring journal: {journals.next.name}, {amount(journals.next.amount)}, on{' '}
+          {showDate(journals.next.date)}.
+        </p>
+      )}
     </aside>
   );
 }

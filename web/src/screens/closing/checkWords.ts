@@ -14,6 +14,7 @@ export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
   receipts: 'Receipts',
   postedUnseen: 'Posted unseen',
   taxCodes: 'Tax codes',
+  journals: 'Recurring journals',
 };
 
 const FINE: Readonly<Record<ClosingCheckKind, string>> = {
@@ -26,6 +27,7 @@ const FINE: Readonly<Record<ClosingCheckKind, string>> = {
   receipts: 'every cost that needs a receipt has one',
   postedUnseen: 'everything posted unseen was reviewed',
   taxCodes: 'every line that needs one has one',
+  journals: 'every recurring journal is posted or skipped',
 };
 
 const plural = (count: number, one: string, many = `${one}s`) =>
@@ -60,6 +62,8 @@ export function checkWords(
       return `${plural(count, 'line')} by rules and sweeps that nobody has looked at`;
     case 'taxCodes':
       return `${plural(count, 'entry', 'entries')} without a tax code`;
+    case 'journals':
+      return `${plural(count, 'journal')} due${since}`;
   }
 }
 
@@ -91,5 +95,7 @@ export function checkWay(
       return { to: at(`close/${month}?sample=open`), label: 'Look at a sample' };
     case 'taxCodes':
       return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
+    case 'journals':
+      return { to: at('ledger/recurring'), label: 'Open recurring journals' };
   }
 }

@@ -6,6 +6,9 @@ import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EntryDialog } from './EntryDialog.tsx';
+import { PlanDialog } from './PlanDialog.tsx';
+import { planStartOf } from './planDraft.ts';
+import { ReverseDialog } from './ReverseDialog.tsx';
 
 /** What can be done with an entry: undo its pairing, change or void it, take its step back. */
 export function EntryActions({
@@ -15,14 +18,17 @@ export function EntryActions({
   readonly entry: Entry;
   readonly onClose: () => void;
 }) {
-  const { booksId } = useBooks();
+  const { booksId, setup } = useBooks();
   const { undo, told } = useUndo();
   const [reopen] = linesApi.useReopenLinesMutation();
   const [voidEntry] = ledgerApi.useVoidEntryMutation();
-  const [isChanging, setIsChanging] = useState(false);
+  const [open, setOpen] = useState<'change' | 'reverse' | 'repeat' | null>(null);
   if (entry.isVoid) return null;
   const isByHand = entry.content !== null;
   const isTied = entry.lines.length > 0;
+  const isOnBank = entry.legs.some(({ accountId }) =>
+    setup.bankAccounts.some((bank) => bank.accountId === accountId),
+  );
   const lineIds = entry.lines.map(({ id }) => id);
   return (
     <div className="d-flex flex-wrap gap-2">
@@ -36,14 +42,28 @@ export function EntryActions({
             })
           }
         >
-          {entry.kind === 'line' ? 'Open the line again' : 'Undo the pairing'}
+          {entry.kind === 'line' ? 'Reopen line' : 'Undo pairing'}
         </Button>
       )}
       {isByHand && !isTied && (
         <>
-          <Button variant="plain" onClick={() => setIsChanging(true)}>
-            Change it
+          <Button variant="plain" onClick={() => setOpen('change')}>
+            Change entry
           </Button>
+          {entry.kind === 'journal' && !isOnBank && (
+            <>
+              {entry.reverses === null && entry.reversedBy === null && (
+                <Button variant="plain" onClick={() => setOpen('reverse')}>
+                  Reverse journal
+                </Button>
+              )}
+              {entry.plan === null && (
+                <Button variant="plain" onClick={() => setOpen('repeat')}>
+                  Repeat journal
+                </Button>
+              )}
+            </>
+          )}
           <Button
             variant="plain"
             onClick={() =>
@@ -52,18 +72,22 @@ export function EntryActions({
               })
             }
           >
-            Void it
+            Void entry
           </Button>
         </>
       )}
       <Button variant="plain" onClick={() => void undo(entry.step).then(onClose)}>
-        Take back its step
+        Undo step {entry.step}
       </Button>
-      {isChanging && (
+      {open === 'reverse' && <ReverseDialog entry={entry} onClose={() => setOpen(null)} />}
+      {open === 'repeat' && (
+        <PlanDialog plan={null} start={planStartOf(entry)} onClose={() => setOpen(null)} />
+      )}
+      {open === 'change' && (
         <EntryDialog
           entry={entry}
           onClose={(id) => {
-            setIsChanging(false);
+            setOpen(null);
             if (id !== undefined) onClose();
           }}
         />

@@ -46,7 +46,7 @@ export function EntryDialog({
   const today = useToday();
   const [draft, setDraft] = useState(() =>
     entry?.content
-      ? handDraftOf(entry.content)
+      ? { ...handDraftOf(entry.content), reverseOn: entry.reversedBy?.date ?? '' }
       : { ...emptyHand(today, setup.bankAccounts[0]?.id ?? null), ...start },
   );
   const [enter, entering] = ledgerApi.useEnterByHandMutation();
@@ -63,7 +63,8 @@ export function EntryDialog({
   async function save(event: FormEvent): Promise<void> {
     event.preventDefault();
     if ('missing' in complete) return;
-    const body = { booksId, entry: complete.entry };
+    const reverseOn = (draft.kind === 'journal' && draft.reverseOn) || null;
+    const body = { booksId, entry: complete.entry, reverseOn };
     const answer = entry ? await change({ ...body, entryId: entry.id }) : await enter(body);
     if (answer.data && told(answer)) onClose(answer.data.id);
   }
@@ -155,6 +156,16 @@ export function EntryDialog({
                 unexplained in the proof.
               </span>
             </label>
+          )}
+          {draft.kind === 'journal' && !isOnBank && !entry?.reverses && (
+            <TextField
+              label="Reverse on"
+              type="date"
+              min={draft.date}
+              hint="Leave it empty for a journal that stays. A reversal posts the same legs the other way round."
+              value={draft.reverseOn}
+              onChange={({ target }) => set({ reverseOn: target.value })}
+            />
           )}
           <TextField
             label="Note"

@@ -82,6 +82,31 @@ export function EntrySheet({
                 </span>
               </Fragment>
             ))}
+            {[
+              ['Reverses', entry.reverses] as const,
+              ['Reversed by', entry.reversedBy] as const,
+            ].map(
+              ([name, other]) =>
+                other && (
+                  <Fragment key={name}>
+                    <span>{name}</span>
+                    <span>
+                      <Link to={`?entry=${other.id}`}>
+                        the entry of {formatLongDate(other.date)}
+                      </Link>
+                    </span>
+                  </Fragment>
+                ),
+            )}
+            {entry.plan && (
+              <>
+                <span>Recurring</span>
+                <span>
+                  <Link to={`/books/${booksId}/ledger/recurring`}>{entry.plan.name}</Link>, for{' '}
+                  {showDate(entry.plan.date)}
+                </span>
+              </>
+            )}
             {entry.replaces && (
               <>
                 <span>Instead of</span>

@@ -4,6 +4,7 @@ import { useBooks } from '../../app/useBooks.ts';
 const TABS = [
   ['accounts', 'Accounts', ''],
   ['entries', 'Entries', '/entries'],
+  ['recurring', 'Recurring', '/recurring'],
   ['bills', 'Bills', '/bills'],
   ['invoices', 'Invoices', '/invoices'],
   ['payees', 'Payees', '/payees'],

@@ -23,6 +23,8 @@ export interface HandDraft {
   readonly leavesCredit: boolean;
   /** Of a journal: the bank will report it. */
   readonly isAwaited: boolean;
+  /** Of a journal: the day on which it is reversed; empty where it isn't. */
+  readonly reverseOn: string;
   /** Of a journal: debit positive. */
   readonly legs: readonly {
     readonly accountId: AccountId | null;
@@ -56,6 +58,7 @@ export function emptyHand(date: string, bankAccountId: BankAccountId | null): Ha
     own: [],
     leavesCredit: false,
     isAwaited: false,
+    reverseOn: '',
     legs: [
       { accountId: null, amount: null },
       { accountId: null, amount: null },
@@ -101,6 +104,22 @@ export function restOf({ kind, amount, settles }: HandDraft): number | null {
   return handDirection(kind) * amount - sumOf(settles);
 }
 
+/** The legs of a journal as they are sent, or what is still missing, in words. */
+export function completeLegs(
+  drafted: HandDraft['legs'],
+): { readonly legs: { accountId: AccountId; amount: number }[] } | { readonly missing: string } {
+  const filled = drafted.filter((leg) => leg.accountId !== null || leg.amount !== null);
+  const legs = filled.flatMap((leg) =>
+    leg.accountId === null || leg.amount === null || leg.amount === 0
+      ? []
+      : [{ accountId: leg.accountId, amount: leg.amount }],
+  );
+  if (legs.length < filled.length) return { missing: 'an account and an amount on each leg' };
+  if (legs.length < 2) return { missing: 'two legs at least' };
+  if (sumOf(legs) !== 0) return { missing: 'that debits and credits come to the same' };
+  return { legs };
+}
+
 /** A draft as an entry, or what is still missing, in words. */
 export function completeHand(
   draft: HandDraft,
@@ -109,17 +128,9 @@ export function completeHand(
   const typed = { date, note: draft.note.trim() || null };
   const number = draft.number.trim() || null;
   if (kind === 'journal') {
-    const filled = draft.legs.filter((leg) => leg.accountId !== null || leg.amount !== null);
-    const legs = filled.flatMap((leg) =>
-      leg.accountId === null || leg.amount === null || leg.amount === 0
-        ? []
-        : [{ accountId: leg.accountId, amount: leg.amount }],
-    );
-    if (legs.length < filled.length) return { missing: 'an account and an amount on each leg' };
-    if (legs.length < 2) return { missing: 'two legs at least' };
-    const off = legs.reduce((sum, leg) => sum + leg.amount, 0);
-    if (off !== 0) return { missing: 'that debits and credits come to the same' };
-    return { entry: { kind, ...typed, number, payeeId, legs, isAwaited: draft.isAwaited } };
+    const complete = completeLegs(draft.legs);
+    if ('missing' in complete) return complete;
+    return { entry: { kind, ...typed, number, payeeId, ...complete, isAwaited: draft.isAwaited } };
   }
   if (bankAccountId === null) return { missing: 'the bank account' };
   if (amount === null || amount <= 0) return { missing: 'an amount above nil' };

@@ -1,0 +1,56 @@
+import type { Entry } from '@zubrell/contract/ledger';
+import { addDays, formatLongDate, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import { type FormEvent, useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { journalsApi } from '../../api/journals.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+/** Asks on which day a journal is reversed: the first of the next month, where nobody says otherwise. */
+export function ReverseDialog({
+  entry,
+  onClose,
+}: {
+  readonly entry: Entry;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const [date, setDate] = useState(addDays(lastDayOf(monthOf(entry.date)), 1));
+  const [reverse, { error, isLoading }] = journalsApi.useReverseEntryMutation();
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    const answer = await reverse({ booksId, entryId: entry.id, date });
+    if (answer.data && told(answer)) onClose();
+  }
+
+  return (
+    <Dialog title="Reverse journal" onClose={onClose}>
+      <form onSubmit={(event) => void save(event)}>
+        <Modal.Body>
+          <p>
+            The journal of {formatLongDate(entry.date)} stays. An entry with the same legs the other
+            way round is posted on the day you choose.
+          </p>
+          <TextField
+            label="Reverse on"
+            type="date"
+            autoFocus
+            min={entry.date}
+            value={date}
+            onChange={({ target }) => setDate(target.value)}
+          />
+          {error && <ErrorNote error={error} />}
+        </Modal.Body>
+        <DialogFoot leave="Cancel" isOff={date === '' || isLoading} onLeave={onClose}>
+          Reverse journal
+        </DialogFoot>
+      </form>
+    </Dialog>
+  );
+}
