@@ -219,7 +219,7 @@ export const lineEndpoints = endpoints({
   excludeLines: {
     method: 'POST',
     path: '/books/:booksId/lines/exclude',
-    access: 'bookkeeper',
+    access: 'reviewer',
     params: BooksParams,
     body: ExcludeLines,
     answer: LinesDone,

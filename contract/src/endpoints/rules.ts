@@ -99,7 +99,7 @@ export const ruleEndpoints = endpoints({
   changeRule: {
     method: 'PUT',
     path: '/books/:booksId/rules/:ruleId',
-    access: 'bookkeeper',
+    access: 'reviewer',
     params: OneRule,
     body: SaveRule,
     answer: RuleSaved,

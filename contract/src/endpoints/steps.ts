@@ -18,7 +18,7 @@ export const stepEndpoints = endpoints({
   undo: {
     method: 'POST',
     path: '/books/:booksId/steps/undo',
-    access: 'bookkeeper',
+    access: 'reviewer',
     params: BooksParams,
     body: UndoStep,
     answer: UndoDone,
@@ -27,7 +27,7 @@ export const stepEndpoints = endpoints({
   redo: {
     method: 'POST',
     path: '/books/:booksId/steps/redo',
-    access: 'bookkeeper',
+    access: 'reviewer',
     params: BooksParams,
     body: RedoStep,
     answer: UndoDone,

@@ -5,6 +5,7 @@ import { Command } from 'cmdk';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
+import { booksApi } from '../api/books.ts';
 import { linesApi } from '../api/lines.ts';
 import { rulesApi } from '../api/rules.ts';
 import { Amount } from '../ui/Amount.tsx';
@@ -20,6 +21,7 @@ const SCREENS = [
   ['rules', 'Rules'],
   ['habits', 'Habits'],
   ['ledger', 'Ledger'],
+  ['ledger/recurring', 'Recurring journals'],
   ['statements', 'Statements'],
   ['reports', 'Reports'],
   ['history', 'History'],
@@ -42,7 +44,7 @@ const STATES: Readonly<Record<FoundLine['state'], string>> = {
   deleted: 'deleted',
 };
 
-/** Jumps to any screen, account, bank account, rule, payee or line. */
+/** Jumps to any screen, account, bank account, rule, payee or line, and to other books. */
 export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const { booksId, setup } = useBooks();
   const showDate = useShowDate();
@@ -53,14 +55,19 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
     searched.length >= LEAST ? { booksId, search: searched } : skipToken,
   );
   const { data: rules } = rulesApi.useRulesQuery(typed === '' ? skipToken : booksId);
+  const { data: listed } = booksApi.useListBooksQuery(typed === '' ? skipToken : undefined);
+  const others = (listed?.books ?? []).filter(
+    ({ id, isArchived }) => id !== booksId && !isArchived,
+  );
   const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
 
   const screens = setup.books.role === 'owner' ? [...SCREENS, ...FOR_OWNERS] : SCREENS;
 
-  function go(path: string): void {
-    navigate(`/books/${booksId}/${path}`);
+  function leave(path: string): void {
+    navigate(path);
     onClose();
   }
+  const go = (path: string) => leave(`/books/${booksId}/${path}`);
   const search = (text: string) => `q=${encodeURIComponent(text)}`;
 
   return (
@@ -70,7 +77,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
           autoFocus
           value={typed}
           onValueChange={setTyped}
-          placeholder="A screen, account, payee, wording or amount"
+          placeholder="A screen, account, payee, wording, amount or other books"
         />
         <Command.List>
           <Command.Empty>Nothing here is called that.</Command.Empty>
@@ -107,6 +114,19 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                     key={id}
                     value={`rule ${name} ${id}`}
                     onSelect={() => go(`rules/${id}`)}
+                  >
+                    {name}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              <Command.Group heading="Books">
+                {others.map(({ id, name, role }) => (
+                  <Command.Item
+                    key={id}
+                    value={`books ${name} ${id}`}
+                    onSelect={() =>
+                      leave(`/books/${id}/${role === 'client' ? 'questions' : 'board'}`)
+                    }
                   >
                     {name}
                   </Command.Item>

@@ -6,5 +6,11 @@ export function setRoomForRows(): void {
     Object.defineProperty(HTMLElement.prototype, 'clientHeight', { get: () => 600 });
     Object.defineProperty(HTMLElement.prototype, 'clientWidth', { get: () => 1_000 });
     Element.prototype.scrollTo = () => undefined;
+    Element.prototype.scrollIntoView = () => undefined;
+    globalThis.ResizeObserver ??= class {
+      observe = () => undefined;
+      unobserve = () => undefined;
+      disconnect = () => undefined;
+    };
   });
 }

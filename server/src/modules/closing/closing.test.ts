@@ -125,6 +125,22 @@ describe('closing a month', () => {
     await expect(act('close', 'Fine', petra)).rejects.toThrow('LEAVE_NEEDED');
   });
 
+  it('lets a reviewer with leave set lines aside and undo that, and nothing of others', async () => {
+    const petra = bookkeeper(await joinedAs(scene, 'Petra Lindqvist', 'reviewer'), scene.books.id);
+    const sale = await lineOf('SALE');
+    const tooEarly = [(await mo.addLine(everyday, '2026-02-10', -100, 'OLD')).id];
+    await expect(petra.exclude(tooEarly, 'beforeOpening')).rejects.toThrow('LEAVE_NEEDED');
+    const { leaves } = (await mo.setup()).books;
+    await mo.settings({ leaves: { ...leaves, setAside: ['reviewer'] } });
+    const { step } = await petra.exclude(tooEarly, 'beforeOpening');
+    expect(await check('openLines')).toMatchObject({ count: 3 });
+    await petra.undo(step ?? 0);
+    expect(await check('openLines')).toMatchObject({ count: 4 });
+    const own = await mo.ask([sale]);
+    await expect(petra.undo(own.step ?? 0)).rejects.toThrow('ROLE_TOO_LOW');
+    expect(await check('questions')).toMatchObject({ count: 1 });
+  });
+
   it('counts the lines of the sample that a reviewer has looked at', async () => {
     await postAll();
     const petra = await joinedAs(scene, 'Petra Lindqvist', 'reviewer');

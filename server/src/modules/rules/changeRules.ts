@@ -15,7 +15,7 @@ import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { needsLeave } from '../books/needsLeave.ts';
+import { needsLeave, roleOf } from '../books/needsLeave.ts';
 import { needs } from '../books/needsOf.ts';
 import { countLines } from '../lines/postLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -52,7 +52,8 @@ export async function createRule(
 /**
  * Changes a rule, and applies it anew.
  *
- * @throws {ZubrellError} those of `checkRule`, RULE_UNKNOWN, RULE_NAME, RULE_CHANGED, RULE_POST_EARLY
+ * @throws {ZubrellError} those of `checkRule`, RULE_UNKNOWN, RULE_NAME, RULE_CHANGED, RULE_POST_EARLY, LEAVE_NEEDED,
+ * ROLE_TOO_LOW
  */
 export async function changeRule(
   command: BooksCommand,
@@ -65,6 +66,7 @@ export async function changeRule(
   if (row.lastStep > seenStep) await failChanged(tx, booksId, row);
   checkRule(body, await ruleBooks(tx, booksId));
   const before = stateOf(row);
+  await refuseReviewer(command, before, { name, isOn, body });
   const isNewMeaning = ruleKey(row.body) !== ruleKey(body);
   if (body.after.kind === 'post') {
     await needsLeave(command, 'letRulesPost');
@@ -87,6 +89,19 @@ export async function changeRule(
       : `Changed the rule “${name}”`;
   const done = await put(command, changes, 'changeRule', verb);
   return { id: ruleId, ...done };
+}
+
+/** A reviewer may say whether a rule posts at once, where that is left to them, and nothing else of it. */
+async function refuseReviewer(
+  command: BooksCommand,
+  before: RuleState,
+  { name, isOn, body }: Pick<RuleState, 'name' | 'isOn' | 'body'>,
+): Promise<void> {
+  if ((await roleOf(command)) !== 'reviewer') return;
+  await needsLeave(command, 'letRulesPost');
+  const isSame =
+    name === before.name && isOn === before.isOn && ruleKey(body) === ruleKey(before.body);
+  if (!isSame) fail('ROLE_TOO_LOW', { role: 'reviewer' });
 }
 
 const StepRow = z.object({ who: z.string(), what: z.string() });

@@ -18,6 +18,7 @@ import type {
 import { beforeEach, describe, expect, it } from 'vitest';
 import { makeBooks } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
+import { joinedAs } from '../../testing/joinedAs.ts';
 import { setScene } from '../../testing/scene.ts';
 
 const scene = setScene();
@@ -453,6 +454,29 @@ describe('the record of a rule', () => {
       kind: 'gone',
       what: '6020 Market and stall fees',
     });
+  });
+
+  it('lets a reviewer with leave say that it posts at once, and nothing else of it', async () => {
+    await write('pitch', '6020');
+    const petra = await joinedAs(scene, 'Petra Lindqvist', 'reviewer');
+    const rule = await ruleNamed('pitch');
+    const asPetra = async (change: object) =>
+      petra.send('PUT', `${scene.path}/rules/${rule.id}`, {
+        name: rule.name,
+        isOn: true,
+        body: rule.body,
+        seenStep: 1e6,
+        ...change,
+      });
+    const atOnce = await coding('pitch', '6020', { after: { kind: 'post', largest: null } });
+    await expect(asPetra({ body: atOnce })).rejects.toThrow('LEAVE_NEEDED');
+    const { leaves } = (await scene.books.setup()).books;
+    const change = { leaves: { ...leaves, letRulesPost: ['reviewer'] } };
+    await scene.client.send('PATCH', scene.path, change);
+    await expect(asPetra({ name: 'Stalls' })).rejects.toThrow('ROLE_TOO_LOW');
+    await expect(asPetra({ isOn: false })).rejects.toThrow('ROLE_TOO_LOW');
+    await expect(asPetra({ body: await coding('stall', '6020') })).rejects.toThrow('ROLE_TOO_LOW');
+    await expect(asPetra({ body: atOnce })).rejects.toThrow('RULE_POST_EARLY');
   });
 
   it('opens posting at once after ten kept in a row, and closes it after a correction', async () => {

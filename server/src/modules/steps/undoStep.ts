@@ -9,6 +9,7 @@ import {
   stepsMissing,
   stepsTouching,
 } from './dependencies.ts';
+import { refuseOthersSteps } from './ownSteps.ts';
 import { inTheWayOf, missingOf, putItems, standingElsewhere } from './putItems.ts';
 import { recordStep, type StepItem } from './recordStep.ts';
 import {
@@ -96,6 +97,10 @@ async function turnAll(
       await turn(turning, base);
       const others = turning.turned.filter(({ no }) => no !== base.no);
       if (others.length > 0 && !withOthers) throw new TurnedOthers(others);
+      await refuseOthersSteps(
+        turning.command,
+        turning.turned.map(({ no }) => no),
+      );
       return {
         step: turning.command.step - 1,
         words: turnedWords(base, byDirection(others)),

@@ -52,7 +52,7 @@ export function JournalLegs({
           variant="link"
           onClick={() => onChange([...legs, { accountId: null, amount: off === 0 ? null : -off }])}
         >
-          One more leg
+          Add leg
         </Button>
         {off !== 0 && <span className="doubt">Off by {amount(Math.abs(off))}</span>}
       </div>
