@@ -87,6 +87,7 @@ function shownLine(line: BankLine, currency: string): object {
     isPending: line.isPending,
     counterparty: line.counterparty,
     category: line.category,
+    cardholder: line.cardholder,
     original: line.original,
     prepared: line.prepared,
     place: line.place,

@@ -111,6 +111,7 @@ export const BankField = z.enum([
   'chequeNumber',
   'counterparty',
   'category',
+  'cardholder',
   'original',
 ]);
 export type BankField = z.infer<typeof BankField>;
@@ -120,7 +121,7 @@ export const Preferences = z.object({
   hiddenFields: z.array(HideableField).default([]),
   bankFields: z
     .array(BankField)
-    .default(['bankAccount', 'reference', 'payee', 'type', 'valueDate', 'bankId']),
+    .default(['bankAccount', 'cardholder', 'reference', 'payee', 'type', 'valueDate', 'bankId']),
 });
 export type Preferences = z.infer<typeof Preferences>;
 
@@ -230,6 +231,10 @@ export const Cycle = z.discriminatedUnion('kind', [
 ]);
 export type Cycle = z.infer<typeof Cycle>;
 
+/** What cardholders are called, by how files name them. */
+export const HolderNames = z.record(typedText(200), neededText(100, 'give the cardholder a name'));
+export type HolderNames = z.infer<typeof HolderNames>;
+
 export const BankAccount = z.object({
   id: Id,
   name: z.string(),
@@ -238,6 +243,7 @@ export const BankAccount = z.object({
   number: z.string().nullable(),
   accountId: AccountId,
   cycle: Cycle,
+  holderNames: HolderNames,
   closedTo: CalendarDate.nullable(),
   /** Null until an opening balance is posted. */
   opening: z.object({ date: CalendarDate, amount: Minor }).nullable(),

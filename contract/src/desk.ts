@@ -113,6 +113,7 @@ const Ground = z.discriminatedUnion('kind', [
     date: CalendarDate,
   }),
   z.object({ kind: z.literal('namesAccount'), bankAccountId: BankAccountId }),
+  z.object({ kind: z.literal('paysCard'), bankAccountId: BankAccountId, to: CalendarDate }),
   z.object({ kind: z.literal('word'), word: z.string() }),
   z.object({ kind: z.literal('category'), code: z.string(), trade: z.string() }),
   z.object({
@@ -329,6 +330,8 @@ export const LineSheet = DeskLine.extend({
   counterparty: z.string().nullable(),
   /** Merchant category code. */
   category: z.string().nullable(),
+  /** Whose card it was paid with, as the file names them. */
+  cardholder: z.string().nullable(),
   /** Amount and currency before the bank converted them. */
   original: z.string().nullable(),
   balance: Minor.nullable(),

@@ -7,7 +7,7 @@ import {
 } from '@zubrell/core/closing/causes';
 import { statementRowStates, statementStates } from '@zubrell/core/closing/states';
 import { z } from 'zod';
-import { Cycle } from './books.ts';
+import { Cycle, HolderNames } from './books.ts';
 import {
   AccountId,
   BankAccountId,
@@ -76,6 +76,8 @@ export const StatementRow = z.object({
   payeeId: PayeeId.nullable(),
   /** Where it went, but for tax. */
   accountIds: z.array(AccountId),
+  /** Whose card it was paid with, as the file names them. */
+  cardholder: z.string().nullable(),
   amount: Minor,
   /** What opening and all rows up to this one come to; null where it doesn't count. */
   runsTo: Minor.nullable(),
@@ -123,6 +125,20 @@ export const Hindrance = z.object({ code: z.string(), message: z.string() });
 export const Statement = StatementSummary.extend({
   seenStep: Seen,
   isTicked: z.boolean(),
+  /** Of a card that is owed something: when and from where that was paid; null as long as it isn't. */
+  payment: z
+    .object({
+      due: Minor,
+      paid: z
+        .object({
+          date: CalendarDate,
+          lineId: LineId,
+          bankAccountId: BankAccountId,
+          isOpen: z.boolean(),
+        })
+        .nullable(),
+    })
+    .nullable(),
   /** What this statement itself says that it opened at, where that is another balance. */
   statedOpening: Minor.nullable(),
   /** The statement before, where there is one. */
@@ -191,3 +207,4 @@ export const ReopenStatement = z.object({
 export type ReopenStatement = z.infer<typeof ReopenStatement>;
 
 export const ChangeCycle = z.object({ cycle: Cycle });
+export const NameHolders = z.object({ holderNames: HolderNames });

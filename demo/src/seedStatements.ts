@@ -2,7 +2,7 @@ import type { LineByHand } from '@zubrell/contract/intake';
 import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { inBooks, rowsOf } from '@zubrell/server/db/database';
 import { NamedRow } from '@zubrell/server/db/rows';
-import { changeCycle } from '@zubrell/server/modules/books/changeCycle';
+import { changeCycle, nameHolders } from '@zubrell/server/modules/books/changeBankAccount';
 import { closeMonth } from '@zubrell/server/modules/closing/closeMonth';
 import { addLine } from '@zubrell/server/modules/intake/byHand';
 import { agreeStatement } from '@zubrell/server/modules/statements/agreeStatement';
@@ -101,6 +101,8 @@ export async function seedStatements({ database, at, booksId, actor }: Seeding):
     await run((command) => changeStatement(command, of(first?.to ?? ''), { lastDay: BEFORE }));
     if (name === 'Studio card') {
       await run((command) => changeCycle(command, bankAccountId, { kind: 'day', day: 8 }));
+      const names = { 'I VARGA': 'Ines Varga', 'M OAKES': 'Mo Oakes' };
+      await run((command) => nameHolders(command, bankAccountId, names));
     }
     for (const to of [BEFORE, ...ends]) {
       const { closing, addsUp } = await shown(to);

@@ -6,6 +6,7 @@ import {
   ChangeCycle,
   ChangeStatement,
   MoveStatementLines,
+  NameHolders,
   ReopenStatement,
   SettleCause,
   Statement,
@@ -106,5 +107,14 @@ export const statementEndpoints = endpoints({
     body: ChangeCycle,
     answer: StepDone,
     touches: ['bankAccount', 'statement'],
+  },
+  nameHolders: {
+    method: 'PUT',
+    path: '/books/:booksId/bank-accounts/:bankAccountId/holders',
+    access: 'bookkeeper',
+    params: BankAccountParams,
+    body: NameHolders,
+    answer: StepDone,
+    touches: ['bankAccount'],
   },
 });

@@ -29,6 +29,8 @@ export interface BankLine {
   readonly counterparty: string | null;
   /** Merchant category code (ISO 18245), four digits. */
   readonly category: string | null;
+  /** Whose card it was paid with, as the file names them: a name, or the end of the card's number. */
+  readonly cardholder: string | null;
   /** The amount in the currency it was paid in, as `USD -41.20`. */
   readonly original: string | null;
   /** How a prepared file codes the line, by the names it has there. */
@@ -64,6 +66,7 @@ export function bankLine(
     chequeNumber: given.chequeNumber ?? null,
     counterparty: given.counterparty ?? null,
     category: given.category ?? null,
+    cardholder: given.cardholder ?? null,
     original: given.original ?? null,
     prepared: given.prepared ?? null,
     balance: given.balance ?? null,

@@ -15,6 +15,7 @@ const TEXTS = {
   chequeNumber: LONGEST_SHORT,
   counterparty: LONGEST_SHORT,
   category: LONGEST_SHORT,
+  cardholder: LONGEST_SHORT,
   original: LONGEST_SHORT,
 } as const;
 const NAMES = Object.keys(TEXTS) as (keyof typeof TEXTS)[];

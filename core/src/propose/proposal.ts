@@ -66,6 +66,8 @@ export type Ground =
     }
   /** The wording names another own account. */
   | { readonly kind: 'namesAccount'; readonly bankAccountId: BankAccountId }
+  /** It comes to what a card's statement leaves to be paid, in the weeks after its end. */
+  | { readonly kind: 'paysCard'; readonly bankAccountId: BankAccountId; readonly to: string }
   /** A word of the wording says what it may be. */
   | { readonly kind: 'word'; readonly word: string }
   /** So many of the owner's other books, of those that know the payee, have it on an account like this. */

@@ -1,3 +1,4 @@
+import type { CardDue } from '../closing/cards.ts';
 import type { AccountId, BankAccountId } from '../ids.ts';
 import { type Demands, missingFields } from '../ledger/demands.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
@@ -16,7 +17,7 @@ import {
   ruleGround,
 } from './proposal.ts';
 import { type FileCoding, proposeFromFile } from './proposeFromFile.ts';
-import { proposeFromHalf, proposeFromName, proposeFromPair } from './proposeFromPair.ts';
+import { proposeFromHalf, proposeFromPair, proposeOneSide } from './proposeFromPair.ts';
 import { proposeFromStarter, type StarterBooks } from './starter/proposeFromStarter.ts';
 
 /** What of the books proposals depend on. */
@@ -40,6 +41,8 @@ export interface Knowledge {
   readonly fromHalf: HalfFound | null;
   /** The other own account that its wording names; null where it names none. */
   readonly namedAccount: string | null;
+  /** The card's statement that it pays; null where it pays none. */
+  readonly cardDue: CardDue | null;
   /** The first rule that takes it; null where none does. */
   readonly fromRule: Proposal | null;
   /** What the owner's other books did with its payee; null where they know nothing or are not to be asked. */
@@ -67,19 +70,32 @@ export function proposeFor(
   knowledge: Knowledge,
   books: ProposalBooks,
 ): SureProposal | null {
-  const { fromPair, nearly, fromHalf, namedAccount } = knowledge;
+  const { fromPair, nearly, fromHalf } = knowledge;
   const coded = withNearly(proposeCoding(line, knowledge, books), nearly);
   if (fromPair !== null) {
     const proposal = proposeFromPair(fromPair, coded?.proposal ?? null);
     return { proposal, odds: null, sureness: null };
   }
   const otherId = fromHalf && books.bankLedger(fromHalf.other.bankAccountId);
-  const namedId = namedAccount && books.bankLedger(namedAccount);
-  if (namedId && !otherId && (coded === null || coded.proposal.source === 'starter')) {
-    return { proposal: proposeFromName(namedAccount, namedId), odds: null, sureness: null };
+  const oneSide = oneSideOf(knowledge, books);
+  if (oneSide && !otherId && (coded === null || coded.proposal.source === 'starter')) {
+    return { proposal: oneSide, odds: null, sureness: null };
   }
   if (!fromHalf || !otherId) return coded;
   return { proposal: proposeFromHalf(fromHalf, otherId), odds: null, sureness: null };
+}
+
+/** A move to or from an own account of which only this side is known: what a number proves before what a name says. */
+function oneSideOf(
+  { cardDue, namedAccount }: Knowledge,
+  { bankLedger }: ProposalBooks,
+): PostProposal | null {
+  const ground =
+    (cardDue &&
+      ({ kind: 'paysCard', bankAccountId: cardDue.bankAccountId, to: cardDue.to } as const)) ??
+    (namedAccount && ({ kind: 'namesAccount', bankAccountId: namedAccount } as const));
+  const accountId = ground && bankLedger(ground.bankAccountId);
+  return ground && accountId ? proposeOneSide(ground, accountId) : null;
 }
 
 /** What a line nearly is in the books makes coding it as something new doubtful. */

@@ -1,8 +1,8 @@
-import type { AccountId, BankAccountId } from '../ids.ts';
+import type { AccountId } from '../ids.ts';
 import { wholeLineCoding } from '../ledger/coding.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
 import type { PairFound } from '../pair/proposePairs.ts';
-import type { Doubt, PairProposal, PostProposal, Proposal } from './proposal.ts';
+import type { Doubt, Ground, PairProposal, PostProposal, Proposal } from './proposal.ts';
 
 /**
  * Proposes to pair a line with what was found for it.
@@ -62,17 +62,21 @@ export function proposeFromHalf(
 }
 
 /**
- * Proposes to post a line as a move to or from another own account that its wording names, though nothing has
- * arrived there yet.
+ * Proposes to post a line as a move to or from another own account that its wording names, or whose card's statement
+ * it pays, though nothing has arrived there yet.
  *
+ * @param ground what speaks for that account
  * @param accountId the other bank account's ledger account
  */
-export function proposeFromName(bankAccountId: BankAccountId, accountId: AccountId): PostProposal {
+export function proposeOneSide(
+  ground: Extract<Ground, { kind: 'namesAccount' | 'paysCard' }>,
+  accountId: AccountId,
+): PostProposal {
   return {
     kind: 'post',
     source: 'transfer',
     coding: wholeLineCoding(accountId, null, null),
-    grounds: [{ kind: 'namesAccount', bankAccountId }],
-    doubts: [{ kind: 'otherSideMissing', bankAccountId }],
+    grounds: [ground],
+    doubts: [{ kind: 'otherSideMissing', bankAccountId: ground.bankAccountId }],
   };
 }

@@ -1,3 +1,4 @@
+import { formatLongDate } from '../dates/calendarDate.ts';
 import type { AccountId } from '../ids.ts';
 import { demandedWords } from '../ledger/demands.ts';
 import { excludeReasons } from '../ledger/excludeReasons.ts';
@@ -82,6 +83,9 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   }
   if (ground.kind === 'otherHalf') return 'The other half is open on the other account.';
   if (ground.kind === 'namesAccount') return 'The wording names another of the own accounts.';
+  if (ground.kind === 'paysCard') {
+    return `It comes to the balance of the card’s statement to ${formatLongDate(ground.to)}.`;
+  }
   if (ground.kind === 'rule') return `The rule “${ground.name}” takes it.`;
   const account = nameAccount(ground.accountId);
   if (ground.kind === 'changed') {

@@ -34,6 +34,7 @@ export const stepKindsByGroup = {
     'changeStatement',
     'tickEntries',
     'changeCycle',
+    'nameHolders',
     'prepareMonth',
     'sendBackMonth',
     'reviewMonth',

@@ -38,6 +38,8 @@ export interface MadeBankAccount {
   readonly opening: number;
   /** The format its bank hands out. */
   readonly format: 'ofx1' | 'ofx2' | 'csvSemicolon' | 'csvComma';
+  /** Of a card: how its bank names those who pay with it, each with the wordings of what they buy. */
+  readonly holders?: readonly { readonly name: string; readonly buys: RegExp }[];
 }
 
 /** What a line really is: the coding a careful bookkeeper gives it. */

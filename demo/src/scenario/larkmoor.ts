@@ -72,6 +72,10 @@ export const larkmoor: Business = {
       number: '55 8170 0916',
       opening: -38_420,
       format: 'csvSemicolon',
+      holders: [
+        { name: 'I VARGA', buys: /FUEL|BRINDLE|PARKING/ },
+        { name: 'M OAKES', buys: /^(?!PAYMENT)/ },
+      ],
     },
     {
       key: 'till',

@@ -29,12 +29,16 @@ export function writeStatement(
       return ofx(business, account, lines, { closing: amount(closing), closingDate });
     case 'csvSemicolon': {
       let balance = opening;
+      const { holders } = account;
       const rows = lines.map((line) => {
         balance += line.amount;
+        const holder = holders?.find(({ buys }) => buys.test(line.wording))?.name ?? '';
         const texts = [dayFirst(line.date), line.wording, line.id];
-        return [...texts, comma(amount(line.amount)), comma(amount(balance))].join(';');
+        const figures = [comma(amount(line.amount)), comma(amount(balance))];
+        return [...texts, ...figures, ...(holders ? [holder] : [])].join(';');
       });
-      return `${['Booked;Text;Reference;Amount EUR;Balance', ...rows].join('\r\n')}\r\n`;
+      const headings = `Booked;Text;Reference;Amount EUR;Balance${holders ? ';Cardholder' : ''}`;
+      return `${[headings, ...rows].join('\r\n')}\r\n`;
     }
     case 'csvComma': {
       let balance = opening;

@@ -16,6 +16,8 @@ export interface ShownBooks {
   readonly payeeName: (id: string | null) => string;
   readonly taxName: (id: string | null) => string;
   readonly bankAccountName: (id: string) => string;
+  /** What a cardholder of a bank account is called; as files name them where nobody has said. */
+  readonly holderName: (bankAccountId: string, cardholder: string) => string;
   /** Whether an account can have a tax code; null is no account yet. */
   readonly takesTax: (accountId: AccountId | null) => boolean;
   /** Whether this user works without a field; one that the books demand is never hidden. */
@@ -79,6 +81,9 @@ export function shownBooks(booksId: BooksId, setup: BooksSetup): ShownBooks {
     payeeName: (id) => (id && payees.get(id)) ?? '',
     taxName: (id) => (id && taxes.get(id)) ?? '',
     bankAccountName: (id) => banks.get(id) ?? '',
+    holderName: (bankAccountId, cardholder) =>
+      setup.bankAccounts.find(({ id }) => id === bankAccountId)?.holderNames[cardholder] ??
+      cardholder,
     takesTax: (id) => id === null || taxSideOf(setup, id) !== null,
     isHidden: (field) => {
       const isDemanded = Object.values(setup.books.demands).some((own) => own.includes(field));

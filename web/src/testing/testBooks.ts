@@ -50,6 +50,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
         bank: null,
         number: null,
         cycle: { kind: 'month' },
+        holderNames: {},
         accountId: '1010',
         opening: null,
         closedTo: null,

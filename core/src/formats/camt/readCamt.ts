@@ -10,6 +10,7 @@ import {
   type TakeLine,
 } from '../bankFile.ts';
 import { type ProblemPlace, problem, readOrNote } from '../problems.ts';
+import { shownCard } from '../shownCard.ts';
 import type { TextReader } from '../textReader.ts';
 import { createXmlReader } from '../xml/readXml.ts';
 
@@ -278,6 +279,11 @@ function lineOf(
       find(source, 'RltdPties', `${other}Acct`, 'Id', 'IBAN') ??
       find(source, 'RltdPties', `${other}Acct`, 'Id', 'Othr', 'Id'),
     category: find(entry, 'CardTx', 'POI', 'Id', 'MrchntCtgyCd'),
+    cardholder: shownCard(
+      find(entry, 'CardTx', 'Card', 'PlainCardData', 'PAN') ??
+        find(entry, 'CardTx', 'Card', 'PlainCardNb') ??
+        find(source, 'CardTx', 'Card', 'PlainCardNb'),
+    ),
     original: originalOf(source),
   });
 }

@@ -239,6 +239,7 @@ function lineOf(
       chequeNumber: fields.get('CHECKNUM') ?? null,
       counterparty: fields.get('OTHERACCTID') ?? null,
       category: fields.get('SIC') ?? null,
+      cardholder: null,
       original: originalOf(fields),
       prepared: null,
       balance: null,

@@ -11,6 +11,7 @@ import {
   type Problem,
 } from '../bankFile.ts';
 import { problem, readOrNote } from '../problems.ts';
+import { shownCard } from '../shownCard.ts';
 import { amountRoles, holdsAmount, holdsDate, isLine } from './cellContent.ts';
 import { unguardFormula } from './formulaGuard.ts';
 import { runningBalances } from './runningBalances.ts';
@@ -212,6 +213,7 @@ function lineOf(row: TableRow, reader: Reader): BankLine | null {
     bankId: optional('bankId'),
     type: optional('type'),
     chequeNumber: optional('chequeNumber'),
+    cardholder: shownCard(optional('cardholder')),
     prepared: preparedOf(optional),
     balance:
       stated === ''

@@ -18,7 +18,9 @@ const HEADINGS = {
   chequeNumber: 'cheque|cheque number|cheque no',
   bankId: 'id|bank id|transaction id|unique id',
   type: 'type|transaction type|art',
-  bankAccount: 'account number|iban|konto|bank account|card number',
+  bankAccount: 'account number|iban|konto|bank account',
+  cardholder:
+    'cardholder|cardholder name|card holder|name on card|card user|karteninhaber|card number|card no|kartennummer|card|karte',
   currency: 'currency|ccy|wahrung',
   status: 'status|state|booking status',
   account: 'account|account code|account name|ledger account|category|coded to|sachkonto',
@@ -224,6 +226,11 @@ function rolesByHeading(
   const taken = new Set<ColumnRole>();
   return headings.map((heading, column) => {
     let role = BY_HEADING.get(plainHeading(heading)) ?? null;
+    if (role === 'cardholder' && isCardNumber(heading)) {
+      // One card for all rows is the bank account; of several, a name beside the number says more.
+      if (isNumberOfBank(body, column)) role = 'bankAccount';
+      else if (headings.some(isCardholderName)) role = null;
+    }
     // “Account” is the bank account where all rows have the same long number.
     if (role === 'account' && isNumberOfBank(body, column)) role = 'bankAccount';
     if (role === null || taken.has(role)) return null;
@@ -231,6 +238,17 @@ function rolesByHeading(
     return role;
   });
 }
+
+const CARD_NUMBERS: ReadonlySet<string> = new Set([
+  'card number',
+  'card no',
+  'kartennummer',
+  'card',
+  'karte',
+]);
+const isCardNumber = (heading: string) => CARD_NUMBERS.has(plainHeading(heading));
+const isCardholderName = (heading: string) =>
+  BY_HEADING.get(plainHeading(heading)) === 'cardholder' && !isCardNumber(heading);
 
 function isNumberOfBank(body: readonly TableRow[], column: number): boolean {
   const values = new Set(body.slice(0, 200).map(({ cells }) => cells[column]?.trim() ?? ''));

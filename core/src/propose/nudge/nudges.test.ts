@@ -46,6 +46,7 @@ function propose(
     nearly: null,
     fromHalf: null,
     namedAccount: null,
+    cardDue: null,
     fromRule: null,
     fromElsewhere: null,
     fromFile: null,

@@ -204,6 +204,8 @@ export const bankAccounts = pgTable(
     accountId: uuid('account_id').$type<AccountId>().notNull(),
     /** Up to here its statements are closed. */
     closedTo: date('closed_to'),
+    /** What cardholders are called, by how files name them. */
+    holderNames: jsonb('holder_names').notNull().default({}),
     /** How its statements follow each other. */
     cycle: jsonb().notNull().default({ kind: 'month' }),
     isHere,

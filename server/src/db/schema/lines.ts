@@ -133,6 +133,8 @@ export const lines = pgTable(
     chequeNumber: text('cheque_number'),
     counterparty: text(),
     category: text(),
+    /** Whose card it was paid with, as the file names them. */
+    cardholder: text(),
     original: text(),
     /** The coding columns of a prepared file, as they stood there. */
     prepared: jsonb(),

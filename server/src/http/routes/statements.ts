@@ -1,5 +1,5 @@
 import { statementEndpoints } from '@zubrell/contract/endpoints/statements';
-import { changeCycle } from '../../modules/books/changeCycle.ts';
+import { changeCycle, nameHolders } from '../../modules/books/changeBankAccount.ts';
 import { booksSetup } from '../../modules/books/queries.ts';
 import { agreeStatement } from '../../modules/statements/agreeStatement.ts';
 import { changeStatement } from '../../modules/statements/changeStatement.ts';
@@ -91,6 +91,12 @@ export function statementRoutes(api: Api, services: Services): void {
   serve(api, statementEndpoints.changeCycle, (request) =>
     runCommand(services, request, (command) =>
       changeCycle(command, request.params.bankAccountId, request.body.cycle),
+    ),
+  );
+
+  serve(api, statementEndpoints.nameHolders, (request) =>
+    runCommand(services, request, (command) =>
+      nameHolders(command, request.params.bankAccountId, request.body.holderNames),
     ),
   );
 }

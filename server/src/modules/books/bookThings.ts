@@ -1,4 +1,4 @@
-import { BooksSettings, Cycle } from '@zubrell/contract/books';
+import { BooksSettings, Cycle, HolderNames } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
 import { nameKey } from '@zubrell/core/text/nameKey';
@@ -195,11 +195,12 @@ const bankAccounts = madeThing({
   thing: 'bankAccount',
   table: 'bank_accounts',
   state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'bank', t.bank, 'number', t.number,
-    'accountId', t.account_id, 'cycle', t.cycle)`,
+    'accountId', t.account_id, 'cycle', t.cycle, 'holderNames', t.holder_names)`,
   isSame: sql`t.number = o.number`,
   change: async ({ tx, booksId }, id, _before, after) => {
     await tx.execute(
-      sql`update bank_accounts set cycle = ${JSON.stringify(Cycle.parse(after.cycle))}::jsonb
+      sql`update bank_accounts set cycle = ${JSON.stringify(Cycle.parse(after.cycle))}::jsonb,
+            holder_names = ${JSON.stringify(HolderNames.parse(after.holderNames ?? {}))}::jsonb
           where books_id = ${booksId} and id = ${id}`,
     );
   },

@@ -177,7 +177,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     tx,
     BankAccountRow,
     sql`select b.id, b.name, b.kind, b.bank, b.number, b.account_id as "accountId",
-          b.cycle, b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
+          b.cycle, b.holder_names as "holderNames", b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
           (select json_build_object('date', e.date, 'amount', g.amount)
            from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id
              and g.role = 'bank'

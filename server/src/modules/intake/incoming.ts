@@ -16,7 +16,7 @@ export async function createIncoming(tx: Tx): Promise<void> {
           position integer not null, place integer not null, date date not null,
           value_date date, amount bigint not null, description text not null, reference text,
           payee text, bank_id text, type text, cheque_number text, counterparty text,
-          category text, original text, prepared jsonb, balance bigint, stem text not null,
+          category text, cardholder text, original text, prepared jsonb, balance bigint, stem text not null,
           plain text not null
         ) on commit drop`,
   );

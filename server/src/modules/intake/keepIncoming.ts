@@ -28,6 +28,7 @@ import { insertOpening } from '../ledger/openingBalance.ts';
 import { markHeld } from '../lines/markHeld.ts';
 import { countLines } from '../lines/postLines.ts';
 import { relearnStems } from '../lines/relearnStems.ts';
+import { stemsPaying } from '../proposals/cardDues.ts';
 import { renewSoon } from '../proposals/renewProposals.ts';
 import { stemsBeside } from '../proposals/stemsReached.ts';
 import { postAtOnce } from '../rules/postAtOnce.ts';
@@ -128,7 +129,8 @@ export async function placeBatch(command: BooksCommand, incoming: Incoming): Pro
   await markHeld(tx, booksId, bankAccountId);
   if (file.layout) await rememberLayout({ tx, booksId }, bankAccountId, file.layout, file.encoding);
   const moved = await relearnStems(tx, booksId, step);
-  const stems = [...(await placedStems(tx, booksId)), ...moved];
+  const paying = await stemsPaying(tx, booksId, bankAccountId);
+  const stems = [...(await placedStems(tx, booksId)), ...moved, ...paying];
   const beside = await stemsBeside(tx, booksId, stems);
   await renewSoon(tx, booksId, [...stems, ...beside], incoming.createdBy);
   const { newCount, lineCount } = placed;

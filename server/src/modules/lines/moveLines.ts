@@ -70,10 +70,10 @@ async function insertCopies(
 ): Promise<void> {
   await tx.execute(
     sql`insert into lines (books_id, id, bank_account_id, date, value_date, amount, description,
-          reference, payee, type, cheque_number, counterparty, category, original, prepared,
+          reference, payee, type, cheque_number, counterparty, category, cardholder, original, prepared,
           position, stem, own_stem, plain, is_own, moved_from, last_step)
         select l.books_id, c.id, ${bankAccountId}, l.date, l.value_date, l.amount, l.description,
-          l.reference, l.payee, l.type, l.cheque_number, l.counterparty, l.category, l.original,
+          l.reference, l.payee, l.type, l.cheque_number, l.counterparty, l.category, l.cardholder, l.original,
           l.prepared, l.position, l.stem, l.own_stem, l.plain, true, l.id, ${step}
         from unnest(${sql.param(copies.map(({ from }) => from))}::uuid[],
           ${sql.param(copies.map(({ id }) => id))}::uuid[]) as c (source, id)

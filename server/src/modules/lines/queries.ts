@@ -258,7 +258,7 @@ export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promi
     LineRow,
     sql`select ${lineColumns}, l.value_date as "valueDate", l.reference, l.payee, l.type,
           l.bank_id as "bankId", l.cheque_number as "chequeNumber", l.counterparty, l.category,
-          l.original, l.balance,
+          l.cardholder, l.original, l.balance,
           (select g.entry_id from decision_legs t
             join legs g on g.books_id = t.books_id and g.id = t.leg_id
             where t.books_id = d.books_id and t.decision_id = d.id limit 1) as "entryId"

@@ -1,3 +1,4 @@
+import { duePaid } from '@zubrell/core/closing/cards';
 import type { AccountId, BooksId, LineId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
@@ -17,6 +18,7 @@ import { habitLineColumns } from '../lines/lineColumns.ts';
 import { isOpenLine, isTwice } from '../lines/lineState.ts';
 import { findPairs } from '../pairing/findPairs.ts';
 import { proposingByRule, RuledLine } from '../rules/activeRules.ts';
+import { cardDues } from './cardDues.ts';
 import { proposalBooks } from './proposalBooks.ts';
 
 const OpenRow = RuledLine.extend({
@@ -86,6 +88,7 @@ async function proposing(tx: Tx, booksId: BooksId, stems: readonly string[]): Pr
   const books = await proposalBooks(tx, booksId, shift);
   const elsewhere = await elsewhereOf(tx, booksId);
   const byRule = await proposingByRule(tx, booksId, books);
+  const dues = await cardDues(tx, booksId);
   return (lines) =>
     ask((memory) =>
       lines.map((line) => {
@@ -96,6 +99,7 @@ async function proposing(tx: Tx, booksId: BooksId, stems: readonly string[]): Pr
           nearly: nearly.get(line.id) ?? null,
           fromHalf: halves.get(line.id) ?? null,
           namedAccount: named.get(line.id) ?? null,
+          cardDue: duePaid(line, dues),
           fromRule: byRule(line),
           fromElsewhere: elsewhere?.(line.amount < 0, features) ?? null,
           fromFile: (line.prepared !== null && prepared.get(line.prepared)) || null,

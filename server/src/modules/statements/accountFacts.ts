@@ -3,6 +3,7 @@ import { type Period, statementPeriods } from '@zubrell/core/closing/periods';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BankAccountId, BooksId, StatementId } from '@zubrell/core/ids';
+import { bankAccountKinds } from '@zubrell/core/ledger/kinds';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -12,6 +13,7 @@ import { idRow } from '../../db/rows.ts';
 export const AccountFacts = z.object({
   bankAccountId: idRow<BankAccountId>(),
   name: z.string(),
+  kind: z.enum(bankAccountKinds),
   accountId: idRow<AccountId>(),
   cycle: Cycle,
   closedTo: z.string().nullable(),
@@ -31,7 +33,7 @@ export function accountFacts(
   return rowsOf(
     tx,
     AccountFacts,
-    sql`select b.id as "bankAccountId", b.name, b.account_id as "accountId", b.cycle,
+    sql`select b.id as "bankAccountId", b.name, b.kind, b.account_id as "accountId", b.cycle,
           b.closed_to as "closedTo", o.date as "openingDate", coalesce(o.amount, 0) as opening,
           span.first as "firstLine", greatest(span.last, told.last, entered.last)::text as "lastDay"
         from bank_accounts b

@@ -16,6 +16,7 @@ export const AccountLine = z.object({
   amount: z.int(),
   balance: z.int().nullable(),
   text: z.string(),
+  cardholder: z.string().nullable(),
   stem: z.string(),
   /** Nobody brought it by file or feed. */
   isTyped: z.boolean(),
@@ -49,7 +50,7 @@ export function accountLines(
     AccountLine,
     sql`select * from (
           select l.id, coalesce(c.counted, case when ${isWeighed} then ${countsOn} else l.date end)::text as counts, l.date, sd.day, l.amount, l.balance,
-            l.description as text, l.stem, seen.at is null as "isTyped", ${isTwice} as "isDoubted",
+            l.description as text, l.cardholder, l.stem, seen.at is null as "isTyped", ${isTwice} as "isDoubted",
             ${isWeighed} as "isWeighed",
             coalesce(d.kind, case when l.asked is not null then 'asked' else 'open' end) as state,
             d.id as "decisionId", c.counted as "countedTo", seen.at::text as "batchAt",

@@ -19,6 +19,7 @@ import {
   type TickableLeg,
   tickableLegs,
 } from './accountRows.ts';
+import { cardPayment } from './cardPayment.ts';
 import { explanationsOf } from './explain.ts';
 import { hindrancesOf } from './hindrances.ts';
 import { isTicked, movedByDay, summaries } from './listStatements.ts';
@@ -75,6 +76,7 @@ export async function statementOf(
     date: line.date,
     day: line.day,
     text: line.text,
+    cardholder: line.cardholder,
     amount: line.amount,
     runsTo: null,
     state: line.state satisfies StatementRowState,
@@ -117,6 +119,7 @@ export async function statementOf(
     off,
     seenStep: await lastStepOf(tx, booksId),
     isTicked: isTickedHere,
+    payment: await cardPayment(tx, booksId, account, { to, closing }),
     statedOpening: statedOpening === summary.opening ? null : statedOpening,
     before: before && { to: before.to, isAgreed: before.said?.agreedStep != null },
     after: all[at + 1]?.to ?? null,
@@ -161,7 +164,16 @@ function legRow(
   isCounted: boolean,
 ): StatementRow {
   const booked = { entryId, payeeId, accountIds };
-  const shown = { id, kind: 'leg', date, day, text, amount, runsTo: null } as const;
+  const shown = {
+    id,
+    kind: 'leg',
+    date,
+    day,
+    text,
+    amount,
+    cardholder: null,
+    runsTo: null,
+  } as const;
   return { ...booked, ...shown, state: 'entry', isLate: false, isCounted };
 }
 

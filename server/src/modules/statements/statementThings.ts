@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { needsLeave } from '../books/needsLeave.ts';
+import { stemsPaying } from '../proposals/cardDues.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { turnedState } from '../steps/putItems.ts';
 import type { Need } from '../steps/recordStep.ts';
@@ -118,6 +119,9 @@ export async function putStatement(
           agreed_at = excluded.agreed_at, last_agreed_step = excluded.last_agreed_step,
           is_here = excluded.is_here`,
   );
+  if ((before?.closing ?? null) !== (after?.closing ?? null)) {
+    await command.follow.linesTaught(command, await stemsPaying(tx, booksId, state.bankAccountId));
+  }
   const was = before?.agreedStep ?? null;
   const is = after?.agreedStep ?? null;
   if (was === is) return;

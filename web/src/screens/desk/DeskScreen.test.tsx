@@ -60,6 +60,7 @@ const sheetOf = (id: string): LineSheet => ({
   chequeNumber: null,
   counterparty: null,
   category: null,
+  cardholder: null,
   original: null,
   balance: null,
   entryId: null,

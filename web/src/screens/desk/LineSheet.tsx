@@ -32,7 +32,7 @@ export function LineSheet({
   readonly row: LineRowOf;
   readonly focusList: () => void;
 }) {
-  const { booksId, setup, bankAccountName } = useBooks();
+  const { booksId, setup, bankAccountName, holderName } = useBooks();
   const { data: sheet, error } = linesApi.useLineQuery({ booksId, lineId: row.id });
   const showDate = useShowDate();
   const { line } = row;
@@ -46,6 +46,7 @@ export function LineSheet({
     chequeNumber: sheet?.chequeNumber,
     counterparty: sheet?.counterparty,
     category: sheet?.category,
+    cardholder: sheet?.cardholder && holderName(line.bankAccountId, sheet.cardholder),
     original: sheet?.original,
   };
   const facts = setup.books.preferences.bankFields.map(

@@ -11,5 +11,6 @@ export const bankFieldNames: Readonly<Record<BankField, string>> = {
   chequeNumber: 'Cheque',
   counterparty: 'Other side',
   category: 'Category',
+  cardholder: 'Cardholder',
   original: 'Original amount',
 };

@@ -18,6 +18,7 @@ const ROLES: Readonly<Record<ColumnRole, string>> = {
   bankId: 'Bank’s id',
   type: 'Type',
   bankAccount: 'Account number',
+  cardholder: 'Cardholder or card',
   currency: 'Currency',
   status: 'Booked or not',
   account: 'Coded to account',

@@ -14,7 +14,7 @@ import { counted } from './statementWords.ts';
 
 /** Agreeing a statement, opening it again, and going on. */
 export function StatementFoot({ statement }: { readonly statement: Statement }) {
-  const { booksId, setup, bankAccountName, payeeName, accountName } = useBooks();
+  const { booksId, setup, bankAccountName, holderName, payeeName, accountName } = useBooks();
   const { told } = useUndo();
   const [agree, { isLoading }] = statementsApi.useAgreeStatementMutation();
   const [isReopening, setIsReopening] = useState(false);
@@ -24,7 +24,13 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
   const save = () => {
     const bankAccount = bankAccountName(bankAccountId);
     const { currency } = setup.books;
-    const names = { bankAccount, currency, payee: payeeName, account: accountName };
+    const names = {
+      bankAccount,
+      currency,
+      holder: (cardholder: string) => holderName(bankAccountId, cardholder),
+      payee: payeeName,
+      account: accountName,
+    };
     saveText(statementCsv(statement, names), `${bankAccount} ${to}.csv`, 'text/csv');
   };
   const way = (day: string) => `/books/${booksId}/statements/${bankAccountId}/${day}`;

@@ -213,12 +213,13 @@ it('a statement’s report has the equation and what each line runs to', () => {
   const csv = statementCsv(testStatement(), {
     bankAccount: 'Everyday',
     currency: 'EUR',
+    holder: (cardholder) => cardholder,
     payee: () => 'Orrin Mobile',
     account: () => '6010 Freight out',
   }).split('\r\n');
   expect(csv).toContain('Adds up to,884.00');
   expect(csv).toContain('Off by,0.00');
   expect(csv).toContain(
-    '2026-02-16,2026-02-16,ORRIN MOBILE,Orrin Mobile,6010 Freight out,posted,-58.00,884.00',
+    '2026-02-16,2026-02-16,ORRIN MOBILE,,Orrin Mobile,6010 Freight out,posted,-58.00,884.00',
   );
 });

@@ -4,6 +4,7 @@ import { statementsApi } from '../../api/statements.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { CardPayment } from './CardPayment.tsx';
 import { CauseCard } from './CauseCard.tsx';
 import { alsoLookedFor, counted } from './statementWords.ts';
 
@@ -26,6 +27,7 @@ export function StatementSide({
   const others = alsoLookedFor(explanations);
   return (
     <aside className="statement-side" aria-label="What would explain the difference">
+      <CardPayment statement={statement} />
       <h2>What would explain {amount(Math.abs(off))}</h2>
       {explanations.map((explanation) => (
         <CauseCard
@@ -81,6 +83,7 @@ function Hindrances({ statement }: { readonly statement: Statement }) {
   const { hindrances, askedCount } = statement;
   return (
     <aside className="statement-side" aria-label="Before it can be agreed">
+      <CardPayment statement={statement} />
       <h2>{hindrances.length === 0 ? 'Ready to agree' : 'Before it can be agreed'}</h2>
       {hindrances.map(({ code, message }: Statement['hindrances'][number]) => (
         <p key={code} className="hindrance">
@@ -103,6 +106,7 @@ function AgreedSide({ statement }: { readonly statement: Statement }) {
   const { agreedBy, agreedAt, outstanding, lineCount } = statement;
   return (
     <aside className="statement-side" aria-label="Agreement">
+      <CardPayment statement={statement} />
       <h2>Agreed</h2>
       <p>
         By {agreedBy}

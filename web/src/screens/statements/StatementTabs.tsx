@@ -12,9 +12,10 @@ import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { ChangesNote } from './ChangesNote.tsx';
+import { HolderRows } from './HolderRows.tsx';
 import { standWords } from './statementWords.ts';
 
-type Tab = 'period' | 'outstanding' | 'elsewhere';
+type Tab = 'period' | 'holders' | 'outstanding' | 'elsewhere';
 
 /** What a statement is made of, what the bank has not reported yet, and what counts elsewhere. */
 export function StatementTabs({
@@ -28,6 +29,7 @@ export function StatementTabs({
   const { rows, outstanding, elsewhere, isTicked } = statement;
   const choices: readonly (readonly [Tab, string])[] = [
     ['period', isTicked ? `Ticked ${rows.length}` : `In the period ${rows.length}`],
+    ...(hasHolders(rows) ? ([['holders', 'By cardholder']] as const) : []),
     ...(isTicked ? [] : ([['outstanding', `Not yet at the bank ${outstanding.length}`]] as const)),
     [
       'elsewhere',
@@ -42,9 +44,9 @@ export function StatementTabs({
       </header>
       <ChangesNote statement={statement} />
       <div className="rows">
-        {tab === 'outstanding' ? (
-          <OutstandingRows statement={statement} />
-        ) : (
+        {tab === 'holders' && <HolderRows statement={statement} />}
+        {tab === 'outstanding' && <OutstandingRows statement={statement} />}
+        {(tab === 'period' || tab === 'elsewhere') && (
           <Rows
             key={tab}
             statement={statement}
@@ -58,6 +60,9 @@ export function StatementTabs({
   );
 }
 
+const hasHolders = (rows: readonly StatementRow[]) =>
+  rows.some(({ cardholder }) => cardholder !== null);
+
 function Rows({
   statement,
   rows,
@@ -69,7 +74,7 @@ function Rows({
   readonly marked: readonly string[];
   readonly isElsewhere: boolean;
 }) {
-  const { amount, payeeName, accountName, setup } = useBooks();
+  const { amount, payeeName, accountName, holderName, setup } = useBooks();
   const showDate = useShowDate();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const mayChange = statement.state !== 'agreed' && setup.books.role !== 'reviewer';
@@ -114,6 +119,17 @@ function Rows({
       title: ({ text }) => text,
       cell: ({ text }) => <span className="mono">{text}</span>,
     },
+    ...(hasHolders(rows)
+      ? [
+          {
+            id: 'holder',
+            head: 'Cardholder',
+            className: 'holder',
+            cell: ({ cardholder }: StatementRow) =>
+              cardholder && holderName(statement.bankAccountId, cardholder),
+          },
+        ]
+      : []),
     { id: 'payee', head: 'Payee', className: 'name', cell: ({ payeeId }) => payeeName(payeeId) },
     {
       id: 'account',

@@ -7,6 +7,7 @@ import { csvText } from '@zubrell/core/text/csvText';
 export interface Names {
   readonly bankAccount: string;
   readonly currency: string;
+  readonly holder: (cardholder: string) => string;
   readonly payee: (id: string | null) => string;
   readonly account: (id: string | null) => string;
 }
@@ -29,11 +30,22 @@ export function statementCsv(statement: Statement, names: Names): string {
     ['Agreed by', agreedBy ?? ''],
     ['Agreed at', agreedAt ?? ''],
     [],
-    ['Date', 'Counts on', 'Wording', 'Payee', 'Account', 'State', 'Amount', 'Runs to'],
+    [
+      'Date',
+      'Counts on',
+      'Wording',
+      'Cardholder',
+      'Payee',
+      'Account',
+      'State',
+      'Amount',
+      'Runs to',
+    ],
     ...rows.map((row) => [
       row.date,
       row.day ?? row.date,
       guardFormula(row.text),
+      guardFormula(row.cardholder === null ? '' : names.holder(row.cardholder)),
       guardFormula(names.payee(row.payeeId)),
       row.accountIds.map(names.account).join(', '),
       row.isCounted ? row.state : `${row.state}, not counted`,

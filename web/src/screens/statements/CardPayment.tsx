@@ -1,0 +1,33 @@
+import type { Statement } from '@zubrell/contract/statements';
+import { Link } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+
+/** What a card's statement leaves to be paid, and when and from where that was. */
+export function CardPayment({ statement }: { readonly statement: Statement }) {
+  const { booksId, amount, bankAccountName } = useBooks();
+  const showDate = useShowDate();
+  const { payment } = statement;
+  if (payment === null) return null;
+  const { due, paid } = payment;
+  return (
+    <section className="card-payment" aria-label="Payment">
+      <h2>Payment due {amount(due)}</h2>
+      {paid === null && <p className="quiet">No own account has paid it yet.</p>}
+      {paid !== null && (
+        <p>
+          {paid.isOpen ? 'An open line of' : 'Paid from'} {bankAccountName(paid.bankAccountId)},{' '}
+          {showDate(paid.date)}
+          {paid.isOpen && ', comes to it'}.{' '}
+          {paid.isOpen && (
+            <Link
+              to={`/books/${booksId}/desk?account=${paid.bankAccountId}&period=${paid.date.slice(0, 7)}`}
+            >
+              Open the line
+            </Link>
+          )}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,57 @@
+import type { BankAccountId } from '@zubrell/core/ids';
+import { type FormEvent, useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import { statementsApi } from '../../api/statements.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+/** Says what a cardholder is called, whom files name by a number or in capitals. */
+export function HolderDialog({
+  bankAccountId,
+  cardholder,
+  onClose,
+}: {
+  readonly bankAccountId: BankAccountId;
+  readonly cardholder: string;
+  readonly onClose: () => void;
+}) {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const [send, { error, isLoading }] = statementsApi.useNameHoldersMutation();
+  const names = setup.bankAccounts.find(({ id }) => id === bankAccountId)?.holderNames ?? {};
+  const [name, setName] = useState(names[cardholder] ?? '');
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    const { [cardholder]: _before, ...others } = names;
+    const wanted = name.trim();
+    const holderNames = wanted === '' ? others : { ...others, [cardholder]: wanted };
+    const answer = await send({ booksId, bankAccountId, holderNames });
+    if (answer.data && told(answer)) onClose();
+  }
+
+  return (
+    <Dialog title={`Cardholder ${cardholder}`} onClose={onClose}>
+      <form onSubmit={(event) => void save(event)}>
+        <Modal.Body>
+          <TextField
+            label="Name"
+            autoFocus
+            maxLength={100}
+            value={name}
+            hint="Shown instead of what the bank’s file says, on this account. Leave it empty to show that again."
+            onChange={({ target }) => setName(target.value)}
+          />
+          {error && <ErrorNote error={error} />}
+        </Modal.Body>
+        <DialogFoot leave="Cancel" isOff={isLoading} onLeave={onClose}>
+          Save name
+        </DialogFoot>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,87 @@
+import type { Statement } from '@zubrell/contract/statements';
+import { type HolderSpending, spendingByHolder } from '@zubrell/core/closing/cards';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { useBooks } from '../../app/useBooks.ts';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { HolderDialog } from './HolderDialog.tsx';
+
+/** What each cardholder spent and got back within a statement. */
+export function HolderRows({ statement }: { readonly statement: Statement }) {
+  const { amount, holderName, setup } = useBooks();
+  const [named, setNamed] = useState<string | null>(null);
+  const { bankAccountId } = statement;
+  const mayName = setup.books.role !== 'reviewer';
+  const nameOf = ({ cardholder }: HolderSpending) =>
+    cardholder === null ? 'No cardholder' : holderName(bankAccountId, cardholder);
+  const columns: readonly Column<HolderSpending>[] = [
+    {
+      id: 'holder',
+      head: 'Cardholder',
+      className: 'wide',
+      cell: (row) => (
+        <>
+          {nameOf(row)}
+          {row.cardholder !== null && nameOf(row) !== row.cardholder && (
+            <span className="quiet"> {row.cardholder}</span>
+          )}
+          {row.cardholder !== null && mayName && (
+            <Button
+              variant="link"
+              aria-label={`Change name of cardholder ${row.cardholder}`}
+              onClick={() => setNamed(row.cardholder)}
+            >
+              Change name
+            </Button>
+          )}
+        </>
+      ),
+      sortBy: nameOf,
+    },
+    {
+      id: 'count',
+      head: 'Lines',
+      className: 'num',
+      cell: ({ count }) => count,
+      sortBy: ({ count }) => count,
+    },
+    {
+      id: 'spent',
+      head: 'Paid out',
+      className: 'num',
+      cell: ({ spent }) => amount(spent),
+      sortBy: ({ spent }) => spent,
+    },
+    {
+      id: 'refunded',
+      head: 'Paid in',
+      className: 'num',
+      cell: ({ refunded }) => amount(refunded),
+      sortBy: ({ refunded }) => refunded,
+    },
+    {
+      id: 'net',
+      head: 'Net',
+      className: 'num',
+      cell: ({ spent, refunded }) => amount(spent - refunded),
+      sortBy: ({ spent, refunded }) => spent - refunded,
+    },
+  ];
+  return (
+    <>
+      <DataTable
+        className="statement-rows"
+        rows={spendingByHolder(statement.rows.filter(({ isCounted }) => isCounted))}
+        columns={columns}
+        rowKey={({ cardholder }) => cardholder ?? ''}
+      />
+      {named !== null && (
+        <HolderDialog
+          bankAccountId={bankAccountId}
+          cardholder={named}
+          onClose={() => setNamed(null)}
+        />
+      )}
+    </>
+  );
+}
