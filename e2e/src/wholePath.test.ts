@@ -311,4 +311,59 @@ describe('from a bank file to proved books and back', () => {
     await browser.go(`${address.pathname}?lane=check`);
     await browser.see('Answers came back');
   });
+
+  it('agrees a statement, closes the month with what is accepted in words, and takes it back', async () => {
+    await postOpenLines();
+    await browser.press('Statements');
+    await browser.see('2026');
+    await (await browser.find('a[href$="/2026-03-31"]')).click();
+    await browser.see('In the period');
+    await expectAccessible();
+    const says = () => browser.find('[title="Change the closing balance"]');
+    await (await says()).click();
+    const field = await browser.find('#closing-balance');
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '1.500,60', Key.ENTER);
+    await browser.see('Off by 10.00');
+    await browser.see('What would explain 10.00');
+    await browser.seeNoMore('as the bank’s statement says');
+    await (await says()).click();
+    await browser.press('Use the balance from the file or feed');
+    await browser.see('Ready to agree');
+    await browser.press('Agree statement');
+    await browser.see('Agreed');
+    await browser.press('Board');
+    await (await browser.find('a[href$="/close/2026-03"]')).click();
+    await browser.see('Sign-off');
+    await expectAccessible();
+    await browser.press('Open statement');
+    await browser.see('In the period');
+    await browser.press('Close March 2026');
+    await (await browser.find('#closing-note')).sendKeys('The receipts are on paper.');
+    await browser.press('Close March 2026');
+    await browser.see('March 2026 is closed.');
+    await browser.press('Undo');
+    await browser.see('Undid: Closed March 2026');
+    await browser.seeNoMore('March 2026 is closed.');
+  });
 });
+
+/** Posts what the tests before have left open, as a bookkeeper in another window would. */
+async function postOpenLines(): Promise<void> {
+  const open: number = await browser.driver.executeAsyncScript(`
+    const done = arguments[arguments.length - 1];
+    const api = '/api' + location.pathname.split('/').slice(0, 3).join('/');
+    const ask = async (path, body) => (await fetch(api + path, body && {
+      method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body),
+    })).json();
+    (async () => {
+      const { id: accountId } = (await ask('/setup')).accounts.find(({ code }) => code === '6010');
+      const part = { accountId, taxCodeId: null, share: { kind: 'rest' }, tax: null };
+      for (const lane of ['ready', 'check', 'blank', 'asked']) {
+        const coding = { payeeId: null, parts: [part], note: null };
+        await ask('/lines/post', { target: { lane, scope: {} }, coding, isNew: true, seenStep: 1e9 });
+      }
+      const { ready, check, blank, asked } = await ask('/lanes');
+      done(ready + check + blank + asked);
+    })().catch((error) => done(String(error)));`);
+  expect(open).toBe(0);
+}

@@ -11,6 +11,7 @@ import { UserMenu } from './UserMenu.tsx';
 import { BooksContext, shownBooks, useBooksId } from './useBooks.ts';
 import { useStepEvents } from './useStepEvents.ts';
 import { useUndo } from './useUndo.tsx';
+import { WayBackLink } from './WayBackLink.tsx';
 
 const PLACES = [
   ['board', 'Board'],
@@ -51,6 +52,7 @@ export function BooksShell() {
           ))}
         </nav>
         <div className="right">
+          <WayBackLink within={`/books/${booksId}/`} />
           <button type="button" className="jump-to" onClick={() => setIsJumping(true)}>
             Jump to… <kbd>Ctrl K</kbd>
           </button>

@@ -2,8 +2,10 @@ import type { MonthClosing } from '@zubrell/contract/closing';
 import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { closingApi } from '../../api/closing.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import { leftFor, type WayBack } from '../../app/wayBackSlice.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { stateWords } from '../statements/statementWords.ts';
@@ -97,6 +99,8 @@ function Dot({ isFine }: { readonly isFine: boolean }) {
 function Accounts({ closing }: { readonly closing: MonthClosing }) {
   const { booksId, bankAccountName, amount } = useBooks();
   const showDate = useShowDate();
+  const dispatch = useAppDispatch();
+  const here = useHere(closing.month);
   return (
     <section aria-label="Bank accounts">
       <h2>Bank accounts</h2>
@@ -117,6 +121,7 @@ function Accounts({ closing }: { readonly closing: MonthClosing }) {
               </span>
               <Link
                 className={isAgreed ? '' : 'btn btn-plain btn-sm'}
+                onClick={() => dispatch(leftFor(here))}
                 to={
                   statement === null
                     ? `/books/${booksId}/statements`
@@ -133,9 +138,17 @@ function Accounts({ closing }: { readonly closing: MonthClosing }) {
   );
 }
 
+/** The way back to this screen, for whoever leaves it to settle something. */
+function useHere(month: string): WayBack {
+  const { booksId } = useBooks();
+  return { to: `/books/${booksId}/close/${month}`, name: `Close ${formatMonth(month)}` };
+}
+
 function Checks({ closing }: { readonly closing: MonthClosing }) {
   const { booksId, amount } = useBooks();
   const showDate = useShowDate();
+  const dispatch = useAppDispatch();
+  const here = useHere(closing.month);
   const end = lastDayOf(closing.month);
   return (
     <section aria-label="Books">
@@ -153,7 +166,11 @@ function Checks({ closing }: { readonly closing: MonthClosing }) {
                 {!isFine && check.amount !== null && amount(Math.abs(check.amount))}
               </span>
               {!isFine && (
-                <Link className="btn btn-plain btn-sm" to={way.to}>
+                <Link
+                  className="btn btn-plain btn-sm"
+                  to={way.to}
+                  onClick={() => dispatch(leftFor(here))}
+                >
                   {way.label}
                 </Link>
               )}
