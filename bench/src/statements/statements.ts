@@ -64,11 +64,21 @@ export const statements: Benchmark = async () => {
   const single = new Map<string, Tally>();
   const two = new Map<string, Tally>();
   const times: number[] = [];
-  const count = (into: Map<string, Tally>, name: string, { facts, faults }: Planted) => {
+  /** How often what was called so was right, of all explanations. */
+  const called = new Map<string, { count: number; right: number }>();
+  const explained = ({ facts, faults }: Planted, group: string): number => {
     const began = performance.now();
     const found = explainStatement(facts);
     if (facts.lines.length >= MOST_LINES * 0.75) times.push(performance.now() - began);
     const place = placeOf(found, faults);
+    for (const [at, { likelihood }] of found.entries()) {
+      const name = `${likelihood}, ${group}`;
+      const said = called.get(name) ?? { count: 0, right: 0 };
+      called.set(name, { count: said.count + 1, right: said.right + Number(at === place) });
+    }
+    return place;
+  };
+  const count = (into: Map<string, Tally>, name: string, place: number) => {
     const tally = into.get(name) ?? { count: 0, first: 0, three: 0, five: 0 };
     into.set(name, tally);
     tally.count += 1;
@@ -82,12 +92,13 @@ export const statements: Benchmark = async () => {
     const throws = dice(business.seed * 7_919);
     for (const kind of faultKinds) {
       for (const planted of plantedIn(accounts, throws, () => [kind], OF_KIND)) {
-        count(single, group, planted);
-        count(single, `  ${kind}, ${group}`, planted);
+        const place = explained(planted, group);
+        count(single, group, place);
+        count(single, `  ${kind}, ${group}`, place);
       }
     }
     for (const planted of plantedIn(accounts, throws, pairOfKinds, OF_TWO)) {
-      count(two, group, planted);
+      count(two, group, explained(planted, group));
     }
   }
   const shown = (tallies: Map<string, Tally>) =>
@@ -99,6 +110,7 @@ export const statements: Benchmark = async () => {
   return (
     `statements with one planted fault (aim: first 90 %, within three 98 %)\n${shown(single)}` +
     `statements with two (aim: within five 70 %)\n${shown(two)}` +
+    `explanations by how likely they are called\n${calledShown(called)}` +
     `  the slowest of ${times.length} with ${MOST_LINES * 0.75} lines or more: ${slowest.toFixed(0)} ms ` +
     `(aim: 300)  ${isTiny || slowest <= 300 ? 'met' : 'NOT MET'}\n`
   );
@@ -111,6 +123,18 @@ function pairOfKinds(throws: Dice): FaultKind[] {
 
 /** Whether it can happen twice in one statement. */
 const isOfLines = (kind: FaultKind) => kind !== 'opening' && kind !== 'closing';
+
+function calledShown(
+  called: ReadonlyMap<string, { readonly count: number; readonly right: number }>,
+): string {
+  return [...called]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([name, { count, right }]) => {
+      const share = ((100 * right) / count).toFixed(1);
+      return `  ${name}: ${count} explanations, right in ${share} %\n`;
+    })
+    .join('');
+}
 
 function shownAs(name: string, { count, first, three, five }: Tally): string {
   const percent = (part: number) => `${((100 * part) / Math.max(count, 1)).toFixed(1)} %`;
