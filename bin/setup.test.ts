@@ -102,7 +102,7 @@ describe('the demo command', () => {
         encoding: 'utf8',
         env: { ...process.env, HOME: home, TMPDIR: home, ZUBRELL_DATA: join(home, 'data') },
       });
-    const done = runAsNobody();
+    const done = runAsNobody('--small');
     expect(await isDemoAt(urlIn(done.stdout + done.stderr))).toBe(true);
     expect(runAsNobody('--stop').stdout).toContain('stopped');
   });

@@ -87,6 +87,8 @@ export const BooksSettings = z.object({
   /** After how many days what waits on suspense, in transit or outstanding is too old. */
   ages: Ages,
   /** A cost of at least this much wants a receipt; null for none. */
+  /** The last day of the newest period whose tax was reported; null where none was. */
+  taxReportedTo: GivenDate.nullable(),
   receiptFrom: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
   /** Whether what was done in the owner's other books is proposed here, and what is done here there. */
   usesOtherBooks: z.boolean(),

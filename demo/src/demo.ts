@@ -33,7 +33,10 @@ const say = (words: string) => process.stdout.write(`${words}\n`);
 
 const flags = new Set(process.argv.slice(2));
 if (flags.has('--help')) {
-  say('npm run demo [-- --fresh | --stop]\n  --fresh  start over\n  --stop   stop it');
+  say(
+    'npm run demo [-- --fresh] [-- --small] [-- --stop]\n' +
+      '  --fresh  start over\n  --small  load the small books only: quicker\n  --stop   stop it',
+  );
 } else if (flags.has('--stop')) {
   await stop();
   (await openCluster({ dataFolder: data })).stop();
@@ -58,7 +61,7 @@ async function start(): Promise<void> {
   if (!(await hasUsers(database))) {
     say('Loading the demo data …');
     try {
-      await seed(database, owner, openSecrets(keysOf(env, data)));
+      await seed(database, owner, openSecrets(keysOf(env, data)), flags.has('--small'));
     } catch (error) {
       await close();
       // Half a demo would look like a whole one next time.

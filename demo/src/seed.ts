@@ -56,8 +56,14 @@ interface Scene {
  * Fills an empty database with the demo, through the same commands that a user's work goes.
  *
  * @param owner the same database as its owner, who can set the day
+ * @param isSmall only the small books
  */
-export async function seed(database: Database, owner: Database, secrets: Secrets): Promise<void> {
+export async function seed(
+  database: Database,
+  owner: Database,
+  secrets: Secrets,
+  isSmall = false,
+): Promise<void> {
   const at = daysOf(owner);
   const today = await at(demoToday);
   const user = await createUser(database, today, {
@@ -70,26 +76,31 @@ export async function seed(database: Database, owner: Database, secrets: Secrets
   const readers = openReaderPool();
   try {
     const { readFile } = readers;
-    const booksId = await seedBusiness(
-      { database, at, actor, readFile },
-      larkmoor,
-      firstMonth,
-      async (id, month) => {
-        await seedRules({ database, at, booksId: id, actor }, month);
-        await seedPapers({ database, at, booksId: id, actor }, month);
-      },
-    );
-    await seedSecondThoughts(database, booksId, actor, await at(demoToday));
-    await seedPaid(database, booksId, actor, await at(demoToday));
-    await seedFeeds(database, secrets, booksId, actor);
-    await seedJournals({ database, at, booksId, actor });
-    await seedStatements({ database, at, booksId, actor });
-    await seedBusiness({ database, at, actor, readFile }, fennick, FENNICK_FROM);
+    const open = { database, at, actor, readFile };
+    if (!isSmall) await seedLarkmoor(open, secrets);
+    await seedBusiness(open, fennick, FENNICK_FROM);
     await at(demoToday);
     await closeSession(database, session);
   } finally {
     await readers.close();
   }
+}
+
+/** What the demo is loaded with. */
+type Loading = Pick<Scene, 'database' | 'at' | 'actor' | 'readFile'>;
+
+/** The larger books, with every situation in them. */
+async function seedLarkmoor(open: Loading, secrets: Secrets): Promise<void> {
+  const { database, at, actor } = open;
+  const booksId = await seedBusiness(open, larkmoor, firstMonth, async (id, month) => {
+    await seedRules({ database, at, booksId: id, actor }, month);
+    await seedPapers({ database, at, booksId: id, actor }, month);
+  });
+  await seedSecondThoughts(database, booksId, actor, await at(demoToday));
+  await seedPaid(database, booksId, actor, await at(demoToday));
+  await seedFeeds(database, secrets, booksId, actor);
+  await seedJournals({ database, at, booksId, actor });
+  await seedStatements({ database, at, booksId, actor });
 }
 
 /**
@@ -100,7 +111,7 @@ export async function seed(database: Database, owner: Database, secrets: Secrets
  * @returns the books' id
  */
 export async function seedBusiness(
-  { database, at, actor, readFile }: Pick<Scene, 'database' | 'at' | 'actor' | 'readFile'>,
+  { database, at, actor, readFile }: Loading,
   business: Business,
   first: string,
   beforeMonth: (booksId: string, month: string) => Promise<void> = async () => undefined,

@@ -14,6 +14,7 @@ export const closingChecks = [
   'postedUnseen',
   'taxCodes',
   'journals',
+  'afterReport',
 ] as const;
 export type ClosingCheckKind = (typeof closingChecks)[number];
 

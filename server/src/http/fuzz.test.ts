@@ -16,7 +16,7 @@ it('no field of any route brings the server to fail, whatever it holds', async (
   expect(faults).toEqual([]);
   // It got somewhere, and did not only fail at the door.
   expect(sent).toBeGreaterThan(3_000);
-  expect(taken).toBeGreaterThan(sent / 10);
+  expect(taken).toBeGreaterThan(600);
   // What was taken did not break what is shown.
   for (const place of [
     '/board',

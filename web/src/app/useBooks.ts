@@ -53,6 +53,7 @@ function nothing(): BooksSetup {
       leaves: usualLeaves,
       isArchived: false,
       ages: usualAges,
+      taxReportedTo: null,
       receiptFrom: null,
       preferences: { hiddenFields: [], bankFields: [] },
       owners: [],

@@ -24,6 +24,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       usesOtherBooks: false,
       ages: { suspense: 14, transit: 7, outstanding: 60 },
       isArchived: false,
+      taxReportedTo: null,
       receiptFrom: null,
       leaves: { setAside: [], letRulesPost: [], close: [], reopen: [] },
       preferences: { hiddenFields: [], bankFields: ['bankAccount', 'reference'] },

@@ -50,6 +50,8 @@ export const books = pgTable('books', {
   usesOtherBooks: boolean('uses_other_books').notNull().default(false),
   /** After how many days what waits on suspense, in transit or outstanding is too old. */
   ages: jsonb().notNull().default(usualAges),
+  /** Up to here tax was reported; null where none was. */
+  taxReportedTo: date('tax_reported_to'),
   /** A cost of at least this much wants a receipt; null for none. */
   receiptFrom: bigint('receipt_from', { mode: 'number' }).default(15_000),
   /** Nobody works in it any more: it is left out of the list, and nothing is lost. */

@@ -132,7 +132,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
           k.is_archived as "isArchived", k.uses_other_books as "usesOtherBooks", k.leaves, k.ages,
-          k.receipt_from as "receiptFrom",
+          k.receipt_from as "receiptFrom", k.tax_reported_to as "taxReportedTo",
           m.preferences,
           (select json_agg(u.name order by u.name) from memberships o
             join users u on u.id = o.user_id

@@ -35,7 +35,7 @@ export async function closingChecks(
   tx: Tx,
   booksId: BooksId,
   month: string,
-  { ages, receiptFrom, demands }: BooksSettings,
+  { ages, receiptFrom, demands, taxReportedTo }: BooksSettings,
 ): Promise<ClosingCheck[]> {
   const end = lastDayOf(month);
   const counted = async (query: SQL) => (await rowsOf(tx, CountedRow, query))[0] ?? NOTHING;
@@ -80,6 +80,12 @@ export async function closingChecks(
       ...(wantsTax.length === 0 ? NOTHING : await counted(withoutTax(booksId, month, wantsTax))),
     },
     { kind: 'journals', ...ofItems(due) },
+    {
+      kind: 'afterReport',
+      ...(taxReportedTo === null
+        ? NOTHING
+        : await counted(afterReport(booksId, month, taxReportedTo))),
+    },
   ];
 }
 
@@ -193,4 +199,22 @@ function withoutTax(booksId: BooksId, month: string, types: readonly string[]): 
       and a.type = any(${sql.param(types)}::text[])
     where e.books_id = ${booksId} and not e.is_void and e.kind <> all(${sql.param(waitingKinds)}::text[])
       and e.date between ${`${month}-01`} and ${lastDayOf(month)}`;
+}
+
+/** Entries of the month that came after its tax was reported, also those that count on a later day. */
+function afterReport(booksId: BooksId, month: string, reportedTo: string): SQL {
+  const day = sql`coalesce(e.bank_date, e.date)`;
+  return sql`select ${columns({
+    count,
+    amount: sql`sum((select sum(abs(g.amount)) / 2 from legs g
+      where g.books_id = e.books_id and g.entry_id = e.id))::bigint`,
+    oldest: sql`min(${day})`,
+  })}
+    from entries e
+    where e.books_id = ${booksId} and not e.is_void
+      and ${day} between ${`${month}-01`} and ${lastDayOf(month)} and ${day} <= ${reportedTo}
+      and e.step > (
+        select max(i.step_no) from step_items i
+        where i.books_id = e.books_id and i.thing_id = e.books_id and i.thing = 'books'
+          and i.before ->> 'taxReportedTo' is distinct from i.after ->> 'taxReportedTo')`;
 }

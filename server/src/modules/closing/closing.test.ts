@@ -76,6 +76,28 @@ describe('what stands in the way of closing a month', () => {
   });
 });
 
+describe('what came after the tax of a month was reported', () => {
+  it('is counted, whether it counts in the month or later, and not what came before', async () => {
+    await mo.post([await lineOf('TIDEMARK')], mo.codingTo(await mo.accountId('6010')));
+    expect(await check('afterReport')).toMatchObject({ count: 0 });
+    await mo.settings({ taxReportedTo: END });
+    expect(await check('afterReport')).toMatchObject({ count: 0 });
+    await mo.post([await lineOf('ORRIN')], mo.codingTo(await mo.accountId('6010')));
+    expect(await check('afterReport')).toMatchObject({
+      count: 1,
+      amount: 5_800,
+      oldest: '2026-03-09',
+    });
+    await mo.settings({ lockDate: END });
+    await mo.post([await lineOf('SALE')], mo.codingTo(await mo.accountId('4010')));
+    expect(await check('afterReport')).toMatchObject({ count: 2, amount: 95_800 });
+    const { step } = await mo.settings({ taxReportedTo: '2026-02-28' });
+    expect(await check('afterReport')).toMatchObject({ count: 0 });
+    await mo.undo(step);
+    expect((await mo.setup()).books.taxReportedTo).toBe(END);
+  });
+});
+
 describe('closing a month', () => {
   it('asks for words where something is open, and locks the books', async () => {
     await postAll();

@@ -15,6 +15,7 @@ export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
   postedUnseen: 'Posted unseen',
   taxCodes: 'Tax codes',
   journals: 'Recurring journals',
+  afterReport: 'After the tax report',
 };
 
 const FINE: Readonly<Record<ClosingCheckKind, string>> = {
@@ -27,6 +28,7 @@ const FINE: Readonly<Record<ClosingCheckKind, string>> = {
   receipts: 'every cost that needs a receipt has one',
   postedUnseen: 'everything posted unseen was reviewed',
   taxCodes: 'every line that needs one has one',
+  afterReport: 'nothing came after tax was reported',
   journals: 'every recurring journal is posted or skipped',
 };
 
@@ -62,6 +64,8 @@ export function checkWords(
       return `${plural(count, 'line')} by rules and sweeps that nobody has looked at`;
     case 'taxCodes':
       return `${plural(count, 'entry', 'entries')} without a tax code`;
+    case 'afterReport':
+      return `${plural(count, 'entry', 'entries')} of the month came after its tax was reported`;
     case 'journals':
       return `${plural(count, 'journal')} due${since}`;
   }
@@ -95,6 +99,8 @@ export function checkWay(
       return { to: at(`close/${month}?sample=open`), label: 'Look at a sample' };
     case 'taxCodes':
       return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
+    case 'afterReport':
+      return { to: at('history'), label: 'Open history' };
     case 'journals':
       return { to: at('ledger/recurring'), label: 'Open recurring journals' };
   }

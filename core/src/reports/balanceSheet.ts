@@ -1,0 +1,92 @@
+import { type Minor, sumMinor } from '../money/minor.ts';
+import {
+  type AccountTotal,
+  closingOf,
+  hasFigures,
+  type ReportAccount,
+  type ReportRow,
+  type ReportSection,
+  sectionOf,
+  signed,
+} from './accountTotals.ts';
+
+/** What a business owns and owes on a day. */
+export interface BalanceSheet {
+  readonly sections: readonly [
+    assets: ReportSection,
+    liabilities: ReportSection,
+    equity: ReportSection,
+  ];
+  /** Liabilities and equity together: the same as assets. */
+  readonly against: ReportRow;
+}
+
+/**
+ * The balance sheet at the end of a period that began with the year. Assets are positive, and so are liabilities and
+ * equity; the result of the year, and of the years before, stand in equity as long as nobody has carried them to an account.
+ *
+ * @param columns the totals of each day's period, the day shown first; each from the first day of its year
+ */
+export function balanceSheet(
+  accounts: readonly ReportAccount[],
+  columns: readonly (readonly AccountTotal[])[],
+): BalanceSheet {
+  const width = columns.length;
+  const byColumn = columns.map(
+    (totals) => new Map(totals.map((total) => [total.accountId, total])),
+  );
+  const figures =
+    (sign: 1 | -1) =>
+    ({ id }: ReportAccount) =>
+      byColumn.map((totals) => signed(sign, closing(totals.get(id))));
+  const assets = sectionOf('Assets', accounts, ['asset'], figures(1), width);
+  const liabilities = sectionOf('Liabilities', accounts, ['liability'], figures(-1), width);
+  const own = sectionOf('Equity', accounts, ['equity'], figures(-1), width);
+  const results = accounts.filter(({ type }) => type === 'income' || type === 'expense');
+  const resultRow = (
+    key: string,
+    label: string,
+    of: (total: AccountTotal) => Minor,
+  ): ReportRow => ({
+    key,
+    label,
+    accountId: null,
+    kind: 'account',
+    amounts: byColumn.map((totals) =>
+      signed(
+        -1,
+        sumMinor(
+          results.map(({ id }) => {
+            const total = totals.get(id);
+            return total ? of(total) : 0;
+          }),
+        ),
+      ),
+    ),
+  });
+  const earlier = resultRow('earlier', 'Results of earlier years', ({ opening }) => opening);
+  const thisYear = resultRow('thisYear', 'Result of the year', ({ months }) => sumMinor(months));
+  const rows = [...own.rows.slice(0, -1), earlier, thisYear].filter(hasFigures);
+  const add = (some: readonly ReportRow[]) =>
+    columns.map((_, at) => sumMinor(some.map(({ amounts }) => amounts[at] ?? 0)));
+  const sum: ReportRow = {
+    key: 'Equity',
+    label: 'Equity',
+    accountId: null,
+    kind: 'sum',
+    amounts: add(rows),
+  };
+  const owed = liabilities.rows.at(-1);
+  return {
+    sections: [assets, liabilities, { heading: 'Equity', rows: [...rows, sum] }],
+    against: {
+      key: 'against',
+      label: 'Liabilities and equity',
+      accountId: null,
+      kind: 'result',
+      amounts: add(owed ? [owed, sum] : [sum]),
+    },
+  };
+}
+
+const closing = (total: AccountTotal | undefined): Minor => (total ? closingOf(total) : 0);

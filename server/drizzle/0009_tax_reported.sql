@@ -1,0 +1,1 @@
+ALTER TABLE "books" ADD COLUMN "tax_reported_to" date;
