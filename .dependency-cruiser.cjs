@@ -23,6 +23,7 @@ const serverLayers = [
     'modules/intake',
     'modules/feeds',
     'modules/board',
+    'modules/reports',
     'modules/statements',
     'modules/closing',
     'modules/overview',

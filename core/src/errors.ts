@@ -325,6 +325,11 @@ export const errors = {
   STACKS_SAME: [422, 'These lines are in one stack already.'],
   STACK_WORD: [422, 'No line of this stack has the word “{word}”.'],
   RECODE_SPLIT: [422, 'This line is split. Open it again to change its parts.'],
+  REPORT_TURNED: [422, 'The period ends on {to}, before it begins on {from}. Swap the two days.'],
+  REPORT_LONG: [
+    422,
+    'The period has more than {most} months. Choose a later first day, or an earlier last day.',
+  ],
   REVERSAL_EARLY: [
     422,
     '{date} is before the journal’s own date, {of}. Choose a later day to reverse it on.',

@@ -33,6 +33,7 @@ import { pairingRoutes } from './http/routes/pairing.ts';
 import { passkeyRoutes } from './http/routes/passkeys.ts';
 import { peopleRoutes } from './http/routes/people.ts';
 import { questionRoutes } from './http/routes/questions.ts';
+import { reportRoutes } from './http/routes/reports.ts';
 import { ruleRoutes } from './http/routes/rules.ts';
 import { type SessionOptions, sessionRoutes } from './http/routes/session.ts';
 import { statementRoutes } from './http/routes/statements.ts';
@@ -115,6 +116,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   passkeyRoutes(app, services, options);
   booksRoutes(app, services);
   lineRoutes(app, services);
+  reportRoutes(app, services);
   ruleRoutes(app, services);
   habitRoutes(app, services);
   stepRoutes(app, services, events);

@@ -14,6 +14,7 @@ import { lineEndpoints } from './lines.ts';
 import { pairingEndpoints } from './pairing.ts';
 import { peopleEndpoints } from './people.ts';
 import { questionEndpoints } from './questions.ts';
+import { reportEndpoints } from './reports.ts';
 import { ruleEndpoints } from './rules.ts';
 import { sessionEndpoints } from './session.ts';
 import { statementEndpoints } from './statements.ts';
@@ -36,6 +37,7 @@ export const allEndpoints: Endpoints = {
   ...pairingEndpoints,
   ...peopleEndpoints,
   ...questionEndpoints,
+  ...reportEndpoints,
   ...ruleEndpoints,
   ...sessionEndpoints,
   ...statementEndpoints,

@@ -56,20 +56,23 @@ export function closingOf({ opening, months }: AccountTotal): Minor {
   return opening + sumMinor(months);
 }
 
-/**
- * The rows of accounts of some types with their sum, in the order of codes; those without any figure are left out.
- *
- * @param figuresOf one figure for each column
- */
+/** What a section of a report is made of. */
+export interface SectionWanted {
+  readonly heading: string;
+  readonly type: AccountType;
+  /** One figure of an account for each column. */
+  readonly figuresOf: (account: ReportAccount) => readonly Minor[];
+  /** How many columns there are. */
+  readonly width: number;
+}
+
+/** The accounts of a type with their sum, in the order of codes; those without any figure are left out. */
 export function sectionOf(
-  heading: string,
   accounts: readonly ReportAccount[],
-  types: readonly AccountType[],
-  figuresOf: (account: ReportAccount) => readonly Minor[],
-  width: number,
+  { heading, type, figuresOf, width }: SectionWanted,
 ): ReportSection {
   const rows = accounts
-    .filter(({ type }) => types.includes(type))
+    .filter((account) => account.type === type)
     .sort((a, b) => a.code.localeCompare(b.code))
     .map(
       (account): ReportRow => ({

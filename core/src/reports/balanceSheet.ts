@@ -1,3 +1,4 @@
+import type { AccountType } from '../ledger/kinds.ts';
 import { type Minor, sumMinor } from '../money/minor.ts';
 import {
   type AccountTotal,
@@ -39,9 +40,11 @@ export function balanceSheet(
     (sign: 1 | -1) =>
     ({ id }: ReportAccount) =>
       byColumn.map((totals) => signed(sign, closing(totals.get(id))));
-  const assets = sectionOf('Assets', accounts, ['asset'], figures(1), width);
-  const liabilities = sectionOf('Liabilities', accounts, ['liability'], figures(-1), width);
-  const own = sectionOf('Equity', accounts, ['equity'], figures(-1), width);
+  const section = (heading: string, type: AccountType, sign: 1 | -1) =>
+    sectionOf(accounts, { heading, type, figuresOf: figures(sign), width });
+  const assets = section('Assets', 'asset', 1);
+  const liabilities = section('Liabilities', 'liability', -1);
+  const own = section('Equity', 'equity', -1);
   const results = accounts.filter(({ type }) => type === 'income' || type === 'expense');
   const resultRow = (
     key: string,

@@ -34,8 +34,19 @@ export function profitAndLoss(
       const months = (byAccount.get(id)?.months ?? none).map((amount) => signed(sign, amount));
       return [...months, sumMinor(months)];
     };
-  const income = sectionOf('Income', accounts, ['income'], figures(-1), width + 1);
-  const costs = sectionOf('Costs', accounts, ['expense'], figures(1), width + 1);
+  const columns = width + 1;
+  const income = sectionOf(accounts, {
+    heading: 'Income',
+    type: 'income',
+    figuresOf: figures(-1),
+    width: columns,
+  });
+  const costs = sectionOf(accounts, {
+    heading: 'Costs',
+    type: 'expense',
+    figuresOf: figures(1),
+    width: columns,
+  });
   const [incomes, spent] = [income, costs].map(({ rows }) => rows.at(-1)?.amounts ?? []);
   const amounts = (incomes ?? []).map((amount, at) => amount - (spent?.[at] ?? 0));
   return {

@@ -1,0 +1,4 @@
+import { reportEndpoints } from '@zubrell/contract/endpoints/reports';
+import { inject } from './inject.ts';
+
+export const reportsApi = inject(reportEndpoints);
