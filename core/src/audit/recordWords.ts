@@ -17,7 +17,8 @@ export type RoleWords = Readonly<Record<string, string>>;
 
 const EXPORTS: Readonly<Record<string, string>> = {
   rules: 'rules',
-  coding: 'the report of what was coded how',
+  coding: 'the coding record',
+  report: 'a report',
   records: 'the access record',
 };
 

@@ -69,7 +69,7 @@ const shown = (rows: readonly { label: string; amounts: readonly number[] }[]) =
 describe('profit and loss', () => {
   it('shows income and costs by month with what is left, and leaves out accounts without figures', () => {
     const totals = totalsOf(studio, '2026-01-01', '2026-03-31');
-    const { sections, result } = profitAndLoss(accounts, totals, 3);
+    const { sections, result } = profitAndLoss(accounts, { totals, width: 3, compared: null });
     const [income, costs] = sections;
     // A refund to a customer lowers the income of its month.
     expect(shown(income.rows)).toEqual([
@@ -82,6 +82,19 @@ describe('profit and loss', () => {
       ['Costs', 20_000, 24_850, 0, 44_850],
     ]);
     expect(result.amounts).toEqual([100_000, -24_850, -6_000, 69_150]);
+  });
+});
+
+describe('profit and loss compared with another period', () => {
+  it('adds its total and the change, also for accounts that have figures only there', () => {
+    const { sections, result } = profitAndLoss(accounts, {
+      totals: totalsOf(studio, '2026-03-01', '2026-03-31'),
+      width: 1,
+      compared: totalsOf(studio, '2025-12-01', '2025-12-31'),
+    });
+    expect(shown(sections[0].rows)[0]).toEqual(['4010 Sales of goods', -6_000, -6_000, 0, -6_000]);
+    expect(shown(sections[1].rows)[0]).toEqual(['6040 Rent', 0, 0, 20_000, -20_000]);
+    expect(result.amounts).toEqual([-6_000, -6_000, -20_000, 14_000]);
   });
 });
 
@@ -161,11 +174,11 @@ describe('the reports of any books', () => {
         const [assets, , equity] = sections;
         expect(assets.rows.at(-1)?.amounts).toEqual(against.amounts);
         // The profit of the year is what equity grew by, but for the owner's money.
-        const { result } = profitAndLoss(
-          accounts,
+        const { result } = profitAndLoss(accounts, {
           totals,
-          monthsBetween(monthOf(from), last).length,
-        );
+          width: monthsBetween(monthOf(from), last).length,
+          compared: null,
+        });
         const [now = 0, then = 0] = equity.rows.at(-1)?.amounts ?? [];
         const owner = totals
           .filter(({ accountId }) => accountId === '3020')

@@ -81,8 +81,38 @@ export const router = createBrowserRouter([
           {
             path: 'reports',
             lazy: async () => ({
-              Component: (await import('../screens/reports/ReportsScreen.tsx')).ReportsScreen,
+              Component: (await import('../screens/reports/ReportsFrame.tsx')).ReportsFrame,
             }),
+            children: [
+              { index: true, element: <Navigate to="profit" replace /> },
+              {
+                path: 'profit',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/ProfitScreen.tsx')).ProfitScreen,
+                }),
+              },
+              {
+                path: 'balance-sheet',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/BalanceSheetScreen.tsx'))
+                    .BalanceSheetScreen,
+                }),
+              },
+              {
+                path: 'trial-balance',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/TrialBalanceScreen.tsx'))
+                    .TrialBalanceScreen,
+                }),
+              },
+              {
+                path: 'coding',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/CodingRecordScreen.tsx'))
+                    .CodingRecordScreen,
+                }),
+              },
+            ],
           },
           {
             path: 'desk/pairing',

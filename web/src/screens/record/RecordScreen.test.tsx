@@ -70,7 +70,7 @@ describe('the access record', () => {
     await user.click(await screen.findByRole('button', { name: 'Export CSV' }));
     await waitFor(() => expect(saveText).toHaveBeenCalled());
     const [text] = vi.mocked(saveText).mock.calls[0] ?? [''];
-    expect(text.trim().split('\r\n')).toHaveLength(3);
+    expect(String(text).trim().split('\r\n')).toHaveLength(3);
     expect(text).toContain("'=cmd");
     expect(sent).toContainEqual({ method: 'POST', path: '/exports', body: { what: 'records' } });
   });

@@ -27,8 +27,8 @@ const SOURCES: Readonly<Record<RecordMonth['source'], string>> = {
 };
 const SHOWN = 18;
 
-/** What was coded how: what each source proposed, and how much of it was kept. */
-export function ReportsScreen() {
+/** The coding record: what each source proposed, and how much of it was kept. */
+export function CodingRecordScreen() {
   const { booksId, setup } = useBooks();
   const save = useExport();
   const { data, error } = habitsApi.useCodingRecordQuery(booksId);
@@ -38,25 +38,25 @@ export function ReportsScreen() {
   const kept = useMemo(() => (data ? keptChart(data, colors) : null), [data, colors]);
   if (error) {
     return (
-      <main className="page">
+      <div className="page">
         <ErrorNote error={error} />
-      </main>
+      </div>
     );
   }
   if (!data || !kept) return <Waiting what="the record" />;
   if (done.length === 0) {
     return (
-      <main className="page">
+      <div className="page">
         <EmptyState title="Nothing coded yet">
           <p>Once lines are posted, it is shown here what proposed them and how much you kept.</p>
         </EmptyState>
-      </main>
+      </div>
     );
   }
   return (
-    <main className="page reports">
+    <div className="page reports">
       <header className="d-flex align-items-center gap-2">
-        <h1>What was coded how</h1>
+        <h1>Coding record</h1>
         <Button
           variant="plain"
           className="ms-auto"
@@ -128,7 +128,7 @@ export function ReportsScreen() {
           </tbody>
         </Table>
       </div>
-    </main>
+    </div>
   );
 }
 

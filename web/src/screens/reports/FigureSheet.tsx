@@ -1,0 +1,62 @@
+import type { AccountId } from '@zubrell/core/ids';
+import { Button, CloseButton } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { reportsApi } from '../../api/reports.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import type { Period } from './reportPeriod.ts';
+
+/** What a figure is made of: entries of an account in a period, down to the bank's wording. */
+export function FigureSheet({
+  accountId,
+  period,
+  onClose,
+}: {
+  readonly accountId: AccountId;
+  readonly period: Period;
+  readonly onClose: () => void;
+}) {
+  const { booksId, accountName, payeeName, amount } = useBooks();
+  const showDate = useShowDate();
+  const { data, error, hasNextPage, fetchNextPage, isFetchingNextPage } =
+    reportsApi.useFigureLegsInfiniteQuery({ booksId, accountId, ...period });
+  const legs = data?.pages.flatMap(({ items }) => items) ?? [];
+  const [first] = data?.pages ?? [];
+  return (
+    <aside className="figure" aria-label="What the figure is made of">
+      <header>
+        <h2>{accountName(accountId)}</h2>
+        <CloseButton aria-label="Close the figure" onClick={onClose} />
+      </header>
+      <p className="quiet">
+        {showDate(period.from)} to {showDate(period.to)}
+        {first &&
+          `: ${amount(first.amount)} in ${first.count === 1 ? '1 entry' : `${first.count} entries`}`}
+      </p>
+      {error && <ErrorNote error={error} />}
+      {!data && !error && <Waiting what="the entries" />}
+      <ul>
+        {legs.map((leg) => (
+          <li key={`${leg.legId} ${leg.date} ${leg.amount}`}>
+            <span>{showDate(leg.date)}</span>
+            <Link to={`/books/${booksId}/ledger/${accountId}?entry=${leg.entryId}`}>
+              {payeeName(leg.payeeId) || (leg.lineId === null ? 'Entry' : 'No payee')}
+            </Link>
+            <span className="num">{amount(leg.amount)}</span>
+            <small className={leg.lineId === null ? 'quiet' : 'mono'}>{leg.text}</small>
+          </li>
+        ))}
+      </ul>
+      {hasNextPage && (
+        <Button variant="plain" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+          Show more entries
+        </Button>
+      )}
+      <Link className="btn btn-plain" to={`/books/${booksId}/ledger/${accountId}`}>
+        Open register
+      </Link>
+    </aside>
+  );
+}

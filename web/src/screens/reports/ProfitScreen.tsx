@@ -1,0 +1,119 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { profitAndLoss } from '@zubrell/core/reports/profitAndLoss';
+import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { useMemo, useState } from 'react';
+import { reportsApi } from '../../api/reports.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Chart } from '../../ui/Chart.tsx';
+import { FigureSheet } from './FigureSheet.tsx';
+import { profitChart } from './profitChart.ts';
+import { ReportBar } from './ReportBar.tsx';
+import { ReportBody } from './ReportBody.tsx';
+import { type Figure, ReportTableView } from './ReportTableView.tsx';
+import { comparedPeriod, comparisons, type Period } from './reportPeriod.ts';
+import { useChartColors } from './useChartColors.ts';
+import { useReportFacts } from './useReportFacts.ts';
+import { useReportPeriod } from './useReportPeriod.ts';
+
+/** Income, costs and what is left, month by month. */
+export function ProfitScreen() {
+  const { booksId, setup, amount } = useBooks();
+  const { period, comparison } = useReportPeriod();
+  const other = comparedPeriod(period, comparison);
+  const facts = useReportFacts(period);
+  const colors = useChartColors();
+  const [figure, setFigure] = useState<Figure | null>(null);
+  const { currentData: data, error } = reportsApi.useAccountTotalsQuery({ booksId, ...period });
+  const { currentData: compared, error: otherError } = reportsApi.useAccountTotalsQuery(
+    other === null ? skipToken : { booksId, ...other },
+  );
+  const months = data?.months ?? [];
+  const isReady = data !== undefined && (other === null || compared !== undefined);
+  const report = isReady
+    ? profitAndLoss(setup.accounts, {
+        totals: data.totals,
+        width: months.length,
+        compared: other === null ? null : (compared?.totals ?? []),
+      })
+    : null;
+  const names = months.map((month) => formatMonth(month).slice(0, 3));
+  const table: ReportTable | null = report && {
+    title: 'Profit and loss',
+    facts,
+    columns: [
+      ...names,
+      'Total',
+      ...(other === null ? [] : [comparison === 'lastYear' ? 'Last year' : 'Before', 'Change']),
+    ],
+    sections: report.sections,
+    foot: report.result,
+    currency: setup.books.currency,
+  };
+  const results = report?.result.amounts ?? [];
+  const byMonth = JSON.stringify(results.slice(0, months.length));
+  const chart = useMemo(
+    () => profitChart(names, JSON.parse(byMonth), { colors, show: amount }),
+    [names, byMonth, colors, amount],
+  );
+  const total = results[months.length] ?? 0;
+  const change = results[months.length + 2];
+  const shownPeriod = figure && periodOf(period, months, figure.column);
+  return (
+    <>
+      <ReportBar table={table} open={data?.open ?? null} />
+      <ReportBody
+        title="Profit and loss"
+        words={
+          report && (
+            <>
+              Result {amount(total)}
+              {change !== undefined &&
+                change !== 0 &&
+                `, ${change > 0 ? 'up' : 'down'} ${amount(Math.abs(change))} on ${comparisons[comparison]}`}
+            </>
+          )
+        }
+        error={error ?? otherError}
+        isEmpty={report?.sections.every(({ rows }) => rows.length <= 1) ?? false}
+      >
+        {table && months.length > 1 && (
+          <Chart
+            option={chart}
+            height={130}
+            label={`Result by month: ${results
+              .slice(0, -1)
+              .map((minor) => amount(minor))
+              .join(', ')}`}
+          />
+        )}
+        {table && (
+          <ReportTableView
+            table={table}
+            current={figure}
+            opens={(column) => column <= months.length}
+            onFigure={setFigure}
+          />
+        )}
+      </ReportBody>
+      {figure && shownPeriod && (
+        <FigureSheet
+          accountId={figure.accountId}
+          period={shownPeriod}
+          onClose={() => setFigure(null)}
+        />
+      )}
+    </>
+  );
+}
+
+/** The part of a period that a column shows: a month, or all of it. */
+function periodOf(period: Period, months: readonly string[], column: number): Period {
+  const month = months[column];
+  if (month === undefined) return period;
+  const [first, last] = [`${month}-01`, lastDayOf(month)];
+  return {
+    from: first < period.from ? period.from : first,
+    to: last > period.to ? period.to : last,
+  };
+}

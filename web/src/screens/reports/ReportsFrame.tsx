@@ -1,0 +1,38 @@
+import { NavLink, Outlet, useLocation } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+import './reports.scss';
+
+const GROUPS = [
+  [
+    'The business',
+    [
+      ['profit', 'Profit and loss'],
+      ['balance-sheet', 'Balance sheet'],
+    ],
+  ],
+  ['The books', [['trial-balance', 'Trial balance']]],
+  ['Proof', [['coding', 'Coding record']]],
+] as const;
+
+/** All reports, with the one that is chosen; the period stays when another is chosen. */
+export function ReportsFrame() {
+  const { booksId } = useBooks();
+  const { search } = useLocation();
+  return (
+    <main className="reports-frame">
+      <nav className="report-list" aria-label="Reports">
+        {GROUPS.map(([group, reports]) => (
+          <section key={group}>
+            <h2 className="small-heading">{group}</h2>
+            {reports.map(([path, name]) => (
+              <NavLink key={path} to={{ pathname: `/books/${booksId}/reports/${path}`, search }}>
+                {name}
+              </NavLink>
+            ))}
+          </section>
+        ))}
+      </nav>
+      <Outlet />
+    </main>
+  );
+}

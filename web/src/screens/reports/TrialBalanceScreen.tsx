@@ -1,0 +1,54 @@
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { trialBalance } from '@zubrell/core/reports/trialBalance';
+import { useState } from 'react';
+import { reportsApi } from '../../api/reports.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { FigureSheet } from './FigureSheet.tsx';
+import { ReportBar } from './ReportBar.tsx';
+import { ReportBody } from './ReportBody.tsx';
+import { type Figure, ReportTableView } from './ReportTableView.tsx';
+import { useReportFacts } from './useReportFacts.ts';
+import { useReportPeriod } from './useReportPeriod.ts';
+
+/** The balances of all accounts on a day, on their sides. */
+export function TrialBalanceScreen() {
+  const { booksId, setup, amount } = useBooks();
+  const { period } = useReportPeriod();
+  const facts = useReportFacts(period, true);
+  const [figure, setFigure] = useState<Figure | null>(null);
+  const { currentData: data, error } = reportsApi.useAccountTotalsQuery({ booksId, ...period });
+  const report = data ? trialBalance(setup.accounts, data.totals) : null;
+  const table: ReportTable | null = report && {
+    title: 'Trial balance',
+    facts,
+    columns: ['Debit', 'Credit'],
+    sections: [{ heading: '', rows: report.rows }],
+    foot: report.total,
+    currency: setup.books.currency,
+  };
+  return (
+    <>
+      <ReportBar table={table} open={data?.open ?? null} isOnDay isCompared={false} />
+      <ReportBody
+        title="Trial balance"
+        words={
+          report && (
+            <>
+              {amount(report.total.amounts[0] ?? 0)} on both sides on {formatLongDate(period.to)}
+            </>
+          )
+        }
+        error={error}
+        isEmpty={report !== null && report.rows.length === 0}
+      >
+        {table && (
+          <ReportTableView table={table} current={figure} opens={() => true} onFigure={setFigure} />
+        )}
+      </ReportBody>
+      {figure && (
+        <FigureSheet accountId={figure.accountId} period={period} onClose={() => setFigure(null)} />
+      )}
+    </>
+  );
+}

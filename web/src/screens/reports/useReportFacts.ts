@@ -1,0 +1,12 @@
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { useBooks } from '../../app/useBooks.ts';
+import type { Period } from './reportPeriod.ts';
+
+/** What a saved report says of itself. @param isOnDay whether it is of the last day, not of the period */
+export function useReportFacts({ from, to }: Period, isOnDay = false): readonly string[] {
+  const { setup } = useBooks();
+  const days = isOnDay
+    ? `On ${formatLongDate(to)}`
+    : `${formatLongDate(from)} to ${formatLongDate(to)}`;
+  return [setup.books.name, days, `In ${setup.books.currency}`];
+}
