@@ -95,7 +95,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('Its record');
   await take('habits');
   await press('Reports');
-  await see('What was coded how');
+  await see('6010 Freight out');
   await take('reports');
   await press('Ledger');
   await press('Freight out');

@@ -260,7 +260,12 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Its record');
     await expectAccessible();
     await browser.press('Reports');
-    await browser.see('What was coded how');
+    await browser.see('Profit and loss');
+    await browser.press('Balance sheet');
+    await browser.see('the same as liabilities and equity');
+    await expectAccessible();
+    await browser.press('Coding record');
+    await browser.see('Kept, of what was looked at');
     await expectAccessible();
     await browser.keys('z');
     await browser.see('Undid: ');

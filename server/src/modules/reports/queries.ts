@@ -1,5 +1,5 @@
 import { type AccountTotals, FigureLeg, type FigureLegs } from '@zubrell/contract/reports';
-import { monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { formatLongDate, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
@@ -63,8 +63,14 @@ export async function accountTotals(
   };
 }
 
+function refuseTurned({ from, to }: Period): void {
+  if (from > to) {
+    fail('REPORT_TURNED', { from: formatLongDate(from), to: formatLongDate(to) });
+  }
+}
+
 function monthsOf({ from, to }: Period): string[] {
-  if (from > to) fail('REPORT_TURNED', { from, to });
+  refuseTurned({ from, to });
   const months = monthsBetween(monthOf(from), monthOf(to));
   if (months.length > MOST_MONTHS) fail('REPORT_LONG', { most: MOST_MONTHS });
   return months;
@@ -73,14 +79,18 @@ function monthsOf({ from, to }: Period): string[] {
 const PAGE = 100;
 const LegRow = FigureLeg.extend({ rank: z.int(), count: z.int(), total: z.int() });
 
-/** What a figure of a report is made of: the legs of an account in a period, the newest first. */
+/**
+ * What a figure of a report is made of: the legs of an account in a period, the newest first.
+ *
+ * @throws {ZubrellError} REPORT_TURNED
+ */
 export async function figureLegs(
   tx: Tx,
   booksId: BooksId,
   accountId: AccountId,
   { from, to, cursor }: Period & { readonly cursor?: string | undefined },
 ): Promise<FigureLegs> {
-  monthsOf({ from, to });
+  refuseTurned({ from, to });
   const place = placeOf(cursor, 'id', 'number');
   const rows = await rowsOf(
     tx,

@@ -97,7 +97,7 @@ export function PlansTable({
             <Button
               variant="plain"
               disabled={isBusy}
-              aria-label={`Post ${name} of ${showDate(oldest)}`}
+              aria-label={`Post journal ${name} of ${showDate(oldest)}`}
               onClick={() =>
                 void post({ booksId, journals: [{ planId: id, date: oldest }] }).then(told)
               }

@@ -64,7 +64,7 @@ describe('the list of recurring journals', () => {
         .getByText('31 Mar')
         .getAttribute('href'),
     ).toBe('/books/books/ledger/6010?entry=last');
-    await user.click(screen.getByRole('button', { name: 'Post Kilns of 28 Feb' }));
+    await user.click(screen.getByRole('button', { name: 'Post journal Kilns of 28 Feb' }));
     await waitFor(() => expect(bodies()).toHaveLength(1));
     await user.click(screen.getByRole('button', { name: 'Skip Kilns for 28 Feb' }));
     await waitFor(() => expect(bodies()).toHaveLength(2));

@@ -10,7 +10,7 @@ import { FigureSheet } from './FigureSheet.tsx';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';
 import { type Figure, ReportTableView } from './ReportTableView.tsx';
-import { comparedPeriod, type Period } from './reportPeriod.ts';
+import { BEGINNING, comparedPeriod, type Period } from './reportPeriod.ts';
 import { useReportFacts } from './useReportFacts.ts';
 import { useReportPeriod } from './useReportPeriod.ts';
 
@@ -67,7 +67,7 @@ export function BalanceSheetScreen() {
       {figure && (
         <FigureSheet
           accountId={figure.accountId}
-          period={figure.column === 0 ? own : (other ?? own)}
+          period={{ from: BEGINNING, to: (figure.column === 0 ? own : (other ?? own)).to }}
           onClose={() => setFigure(null)}
         />
       )}

@@ -6,7 +6,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
-import type { Period } from './reportPeriod.ts';
+import { BEGINNING, type Period } from './reportPeriod.ts';
 
 /** What a figure is made of: entries of an account in a period, down to the bank's wording. */
 export function FigureSheet({
@@ -18,10 +18,15 @@ export function FigureSheet({
   readonly period: Period;
   readonly onClose: () => void;
 }) {
-  const { booksId, accountName, payeeName, amount } = useBooks();
+  const { booksId, setup, accountName, payeeName, amount } = useBooks();
   const showDate = useShowDate();
   const { data, error, hasNextPage, fetchNextPage, isFetchingNextPage } =
     reportsApi.useFigureLegsInfiniteQuery({ booksId, accountId, ...period });
+  const type = setup.accounts.find(({ id }) => id === accountId)?.type;
+  // As the report has it: what is owed, owned by others, or earned, is positive.
+  const sign = type === 'asset' || type === 'expense' ? 1 : -1;
+  const shown = (minor: number) => amount(minor === 0 ? 0 : sign * minor);
+  const isFromStart = period.from === BEGINNING;
   const legs = data?.pages.flatMap(({ items }) => items) ?? [];
   const [first] = data?.pages ?? [];
   return (
@@ -31,9 +36,11 @@ export function FigureSheet({
         <CloseButton aria-label="Close the figure" onClick={onClose} />
       </header>
       <p className="quiet">
-        {showDate(period.from)} to {showDate(period.to)}
+        {isFromStart
+          ? `Up to ${showDate(period.to)}`
+          : `${showDate(period.from)} to ${showDate(period.to)}`}
         {first &&
-          `: ${amount(first.amount)} in ${first.count === 1 ? '1 entry' : `${first.count} entries`}`}
+          `: ${shown(first.amount)} in ${first.count === 1 ? '1 entry' : `${first.count} entries`}`}
       </p>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the entries" />}
@@ -44,7 +51,7 @@ export function FigureSheet({
             <Link to={`/books/${booksId}/ledger/${accountId}?entry=${leg.entryId}`}>
               {payeeName(leg.payeeId) || (leg.lineId === null ? 'Entry' : 'No payee')}
             </Link>
-            <span className="num">{amount(leg.amount)}</span>
+            <span className="num">{shown(leg.amount)}</span>
             <small className={leg.lineId === null ? 'quiet' : 'mono'}>{leg.text}</small>
           </li>
         ))}

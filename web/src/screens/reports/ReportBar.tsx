@@ -58,8 +58,7 @@ export function ReportBar({
       )}
       {open !== null && open.count > 0 && (
         <Link className="doubt" to={`/books/${booksId}/desk`}>
-          {open.count === 1 ? '1 line is' : `${open.count} lines are`} still open,{' '}
-          {amount(open.amount)}
+          {open.count === 1 ? '1 open line' : `${open.count} open lines`}, {amount(open.amount)}
         </Link>
       )}
       <span className="ways">

@@ -68,8 +68,10 @@ function Row({
 }) {
   const { amount } = useBooks();
   return (
-    <tr className={kind}>
-      <th scope="row">{label}</th>
+    <tr className={`of-${kind}`}>
+      <th scope="row" title={label}>
+        {label}
+      </th>
       {amounts.map((figure, column) => {
         const isCurrent = current?.accountId === accountId && current?.column === column;
         return (

@@ -8,6 +8,7 @@ import { FigureSheet } from './FigureSheet.tsx';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';
 import { type Figure, ReportTableView } from './ReportTableView.tsx';
+import { BEGINNING } from './reportPeriod.ts';
 import { useReportFacts } from './useReportFacts.ts';
 import { useReportPeriod } from './useReportPeriod.ts';
 
@@ -47,7 +48,11 @@ export function TrialBalanceScreen() {
         )}
       </ReportBody>
       {figure && (
-        <FigureSheet accountId={figure.accountId} period={period} onClose={() => setFigure(null)} />
+        <FigureSheet
+          accountId={figure.accountId}
+          period={{ from: BEGINNING, to: period.to }}
+          onClose={() => setFigure(null)}
+        />
       )}
     </>
   );

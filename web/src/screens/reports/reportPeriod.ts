@@ -1,6 +1,7 @@
 import {
   addDays,
   type CalendarDate,
+  firstYear,
   lastDayOf,
   monthOf,
   monthsBetween,
@@ -12,11 +13,14 @@ export interface Period {
   readonly to: CalendarDate;
 }
 
+/** The first day that entries can have: what stands on a day is all since then. */
+export const BEGINNING: CalendarDate = `${firstYear}-01-01`;
+
 /** What a report can be compared with. */
 export const comparisons = {
   none: 'nothing',
   before: 'the period before',
-  lastYear: 'the same period last year',
+  lastYear: 'last year',
 } as const;
 export type Comparison = keyof typeof comparisons;
 

@@ -57,14 +57,12 @@ const cells = (row: string) =>
 describe('profit and loss', () => {
   it('shows months, total, last year and the change, and what is still open', async () => {
     renderInBooks(<ProfitScreen />, { answers });
-    expect(
-      await screen.findByText(/Result 591.50, down 8.50 on the same period last year/),
-    ).toBeDefined();
+    expect(await screen.findByText(/Result 591.50, down 8.50 on last year/)).toBeDefined();
     expect(cells('4010').slice(-4)).toEqual(['640.00', '640.00', '600.00', '40.00']);
     expect(cells('6010').slice(-4)).toEqual(['48.50', '48.50', '—', '48.50']);
     expect(cells('Result').slice(-4)).toEqual(['591.50', '591.50', '600.00', '−8.50']);
     expect(screen.queryByText('6020 Market and stall fees')).toBeNull();
-    expect(screen.getByText(/2 lines are still open, 12.00/)).toBeDefined();
+    expect(screen.getByText('2 open lines, 12.00')).toBeDefined();
   });
 
   it('opens a figure down to the bank’s wording', async () => {
