@@ -84,7 +84,7 @@ describe('zubrell evaluate', () => {
     const bad = row(1, '6010').replace('-48.50', 'forty');
     const refused = await run([HEADER, row(1, '6010'), bad]);
     expect(refused.code).toBe(2);
-    expect(refused.err).toMatch(/^past.csv:3: “forty” is no amount/);
+    expect(refused.err).toMatch(/^past.csv:3: “forty” isn’t an amount/);
     expect((await run([HEADER])).err).toContain('no row below the header');
   });
 });

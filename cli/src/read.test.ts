@@ -48,7 +48,7 @@ describe('read', () => {
   it('names the file, line and fault of what it refused', async () => {
     const { code, err, rows } = await run('Date,Details,Amount\n2026-02-31,Clay,-48.50\n');
     expect(code).toBe(1);
-    expect(err).toBe('a file.csv:2: Date: 31 February is no date.\n');
+    expect(err).toBe('a file.csv:2: Date: 31 February doesn’t exist.\n');
     expect(rows).toMatchObject([{ kind: 'statement', lines: 0 }]);
   });
 

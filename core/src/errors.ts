@@ -5,13 +5,13 @@
  */
 export const errors = {
   // What was typed or read
-  AMOUNT_UNREADABLE: [422, '“{text}” is no amount. It should look like {example}.'],
+  AMOUNT_UNREADABLE: [422, '“{text}” isn’t an amount. Write it like {example}.'],
   AMOUNT_TOO_FINE: [422, '“{text}” has more than {digits} decimals, more than {currency} has.'],
   AMOUNT_TOO_LARGE: [422, '“{text}” is larger than any amount that can be kept exactly.'],
   AMOUNT_TWICE: [422, 'The row has an amount both paid out and paid in.'],
   AMOUNT_MISSING: [422, 'The amount is missing.'],
-  DATE_UNREADABLE: [422, '“{text}” is no date.'],
-  DATE_UNREAL: [422, '{day} {month} is no date.'],
+  DATE_UNREADABLE: [422, '“{text}” isn’t a date we can read.'],
+  DATE_UNREAL: [422, '{day} {month} doesn’t exist.'],
   DATE_TOO_FAR: [422, '{day} {month} {year} is too far off: dates run from {first} to {last}.'],
   DATE_MISSING: [422, 'The date is missing.'],
   CURSOR_FOREIGN: [400, 'The list can’t go on from there. Load it again.'],
@@ -23,13 +23,13 @@ export const errors = {
     404,
     'Something that was named is not in these books any more. Load the page again.',
   ],
-  THERE_ALREADY: [409, 'Somebody has just made the same. Load the page again.'],
-  REQUEST_INVALID: [400, 'This can’t be taken as it is: {detail}'],
+  THERE_ALREADY: [409, 'Someone has just made the same. Load the page again.'],
+  REQUEST_INVALID: [400, 'The request can’t be used: {detail}'],
 
   // Files
   FILE_UNKNOWN: [
     422,
-    'This is no bank file we can read. OFX, camt, MT940, MT942 and QIF files are, and CSV files and spreadsheets with a date and an amount column.',
+    'We can’t read this file. Zubrell reads OFX, camt, MT940, MT942 and QIF, and CSV and XLSX with a date and an amount column.',
   ],
   FILE_EMPTY: [422, 'The file is empty.'],
   FILE_TOO_LARGE: [413, 'The file is larger than {limit} MB, the most that is taken at once.'],
@@ -116,10 +116,10 @@ export const errors = {
     409,
     'The row came in as a line of its own, or the line it was taken for is here only with this batch.',
   ],
-  LINE_APART: [409, 'The row is a line of its own already.'],
+  LINE_APART: [409, 'The row is already a line of its own.'],
   BATCH_UNKNOWN: [404, 'That batch is not in these books.'],
   BATCH_NOT_KEPT: [409, 'This batch is not in the books now: it is {state}.'],
-  BATCH_SAME_ACCOUNT: [422, 'The batch is in that bank account already.'],
+  BATCH_SAME_ACCOUNT: [422, 'The batch is already in that bank account. Choose another one.'],
   LINE_UNREADABLE: [422, 'The line holds no date, side and amount where they belong.'],
   FILE_TEXT_CUT: [
     422,
@@ -134,7 +134,7 @@ export const errors = {
   ROW_SHORT: [422, 'The row has {found} columns, the header has {expected}.'],
   UPLOADS_TOO_MANY: [
     429,
-    '{count} files are coming in already. Wait until one of them is done, then choose this one again.',
+    '{count} files are already coming in. Wait until one of them is done, then choose this one again.',
   ],
   UPLOAD_STALLED: [
     408,
@@ -155,7 +155,7 @@ export const errors = {
   SPLIT_NOT_WHOLE: [422, 'The parts come to {parts}, the line is {line}. {rest} is left.'],
   SPLIT_PERCENT: [422, 'The percentages come to {sum} %, not 100 %.'],
   SPLIT_RATE: [422, 'A deduction of {rate} % can’t be grossed up.'],
-  SPLIT_EMPTY: [422, 'There is no part to code.'],
+  SPLIT_EMPTY: [422, 'The split has no parts. Add at least one.'],
   TAX_CORRECTION: [
     422,
     'A tax of {tax} is too far from the {expected} that {rate} % gives. A few cents may be corrected.',
@@ -198,9 +198,9 @@ export const errors = {
   ACCOUNT_ROLE_FIXED: [409, '{name} has a use of its own in these books, which can’t be changed.'],
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],
   COST_OBJECT_UNKNOWN: [404, 'That cost centre or job is not in these books.'],
-  COST_OBJECT_TAKEN: [409, 'There is a {name} already.'],
+  COST_OBJECT_TAKEN: [409, 'There is already a {name}. Choose another name.'],
   PAYEE_UNKNOWN: [404, 'That payee is not in these books.'],
-  PAYEE_TAKEN: [409, 'There is a payee {name} already.'],
+  PAYEE_TAKEN: [409, 'There is already a payee {name}. Choose that one, or another name.'],
   PAYEE_SAME: [422, 'Choose another payee, one that is in use.'],
   TAX_CODE_UNKNOWN: [404, 'That tax code is not in these books.'],
   ACCOUNT_ROLE_MISSING: [
@@ -214,7 +214,7 @@ export const errors = {
     'This is paired with a line of the bank, or pays a document. Undo that first; then it can be changed.',
   ],
   ENTRY_NOT_BY_HAND: [409, 'This entry was made by a line or a document. Change it there.'],
-  ENTRY_VOID: [409, 'This entry is void already.'],
+  ENTRY_VOID: [409, 'This entry is already void.'],
   ENTRY_IN_USE: [
     409,
     'Something else rests on this: credit that it left is used, or a payment of it came back. Undo that first; then it can be changed.',
@@ -239,15 +239,15 @@ export const errors = {
     422,
     'The documents take all of the amount, so nothing is left to code. Take the accounts out, or settle less.',
   ],
-  ENTRY_NIL: [422, 'An entry needs an amount other than nil.'],
+  ENTRY_NIL: [422, 'An entry can’t be of zero. Enter an amount.'],
   JOURNAL_UNBALANCED: [
     422,
     'Debits come to {debits} and credits to {credits}. They have to be the same.',
   ],
   DOCUMENT_UNKNOWN: [404, 'That document is not in these books.'],
-  DOCUMENT_CHANGED: [409, '{what} was changed meanwhile. Look again before you go on.'],
-  DOCUMENT_VOID: [409, 'This document is void already.'],
-  DOCUMENT_THERE: [409, '{what} {number} of {payee} is in the books already.'],
+  DOCUMENT_CHANGED: [409, '{what} has changed since you opened it. Look again before you go on.'],
+  DOCUMENT_VOID: [409, 'This document is already void.'],
+  DOCUMENT_THERE: [409, '{what} {number} of {payee} is already in the books.'],
   DOCUMENT_PAID: [
     409,
     '{what} is paid in whole or in part. Undo that first; then it can be changed.',
@@ -258,21 +258,21 @@ export const errors = {
   ],
   DOCUMENT_OVERPAID: [
     409,
-    'A document would be settled by more than it comes to, or while it is void. Somebody paid it meanwhile; look again.',
+    'A document would be settled by more than it comes to, or while it is void. Someone has paid it since you looked. Look again.',
   ],
   OFFSET_PAYEES: [422, 'Only documents of one payee can be settled against each other.'],
   OFFSET_NOTHING: [
     422,
     'There is nothing to set against each other: a credit note or credit, and an open document.',
   ],
-  DOCUMENT_NIL: [422, 'A document needs an amount above nil.'],
+  DOCUMENT_NIL: [422, 'A document needs an amount above zero.'],
   PAIR_NOTHING: [422, 'Choose what the line is paired with.'],
   PAIR_TWO_ACCOUNTS: [
     422,
     'These lines are of different bank accounts. Pair those of each account by themselves.',
   ],
   PAIR_OTHER_ACCOUNT: [422, '{what} is on {account}, the line on {line}. They can’t be the same.'],
-  PAIR_TAKEN: [409, '{what} is paired already, or was changed. Look again.'],
+  PAIR_TAKEN: [409, '{what} has been paired or changed since you looked. Look again.'],
   PAIR_DIFFERENCE: [
     422,
     'The line is {by} off what it is paired with. Say what that is: correct the entry, leave the rest open, or code it with a reason.',
@@ -281,7 +281,7 @@ export const errors = {
     422,
     'This money goes the other way, so it can’t pay these. Look for a refund, or for a payment that came back.',
   ],
-  PAIR_NO_DIFFERENCE: [422, 'There is no difference to be dealt with. Look again.'],
+  PAIR_NO_DIFFERENCE: [422, 'There is no difference left to settle. Look again.'],
   PAIR_CORRECT: [
     422,
     'This can’t be corrected from here: it has several parts, or is in a closed period. Change it in the ledger.',
@@ -303,26 +303,29 @@ export const errors = {
     'A pairing that does not come to the same on both sides was stopped. Nothing was paired.',
   ],
   LINE_UNKNOWN: [404, 'That line is not in these books.'],
-  LINE_CHANGED: [409, '{who} changed this line meanwhile ({what}). Look again before you go on.'],
-  LINE_DECIDED: [409, 'This line is {state} already.'],
-  LINE_UNREAD: [409, 'Something else is proposed for this line since you looked. Look again.'],
+  LINE_CHANGED: [
+    409,
+    '{who} has changed this line since you opened it ({what}). Look again before you go on.',
+  ],
+  LINE_DECIDED: [409, 'This line is already {state}.'],
+  LINE_UNREAD: [409, 'The proposal for this line has changed since you looked. Look again.'],
   LINE_IN_BOOKS: [
     409,
     'This seems to be in the books already ({what}). Pair it, or say first that it is a new one.',
   ],
-  LINE_NIL: [422, 'A line needs an amount other than nil.'],
-  LINE_THERE: [409, 'This line is in {name} already.'],
+  LINE_NIL: [422, 'A line can’t be of zero. Enter an amount.'],
+  LINE_THERE: [409, 'This line is already in {name}.'],
   LINE_HELD: [409, 'Other steps rest on this line: {steps}. Undo them first.'],
   LINE_TWICE: [
     409,
     'This may be the same payment twice. Say first whether it is, or whether both are real.',
   ],
-  LINE_NOT_TWICE: [409, 'Nobody doubts this line: it is one of its own.'],
+  LINE_NOT_TWICE: [409, 'This line isn’t marked as a possible duplicate.'],
   DRAFT_CHANGED: [
     409,
-    '{who} changed the draft of this line meanwhile. What you typed is still in the field.',
+    '{who} has changed the draft of this line since you opened it. What you typed is still in the field.',
   ],
-  STACKS_SAME: [422, 'These lines are in one stack already.'],
+  STACKS_SAME: [422, 'These lines are already in one stack.'],
   STACK_WORD: [422, 'No line of this stack has the word “{word}”.'],
   RECODE_SPLIT: [422, 'This line is split. Open it again to change its parts.'],
   REPORT_TURNED: [422, 'The period ends on {to}, before it begins on {from}. Swap the two days.'],
@@ -454,7 +457,10 @@ export const errors = {
 
   // Rules
   RULE_UNKNOWN: [404, 'That rule is not in these books any more.'],
-  RULE_CHANGED: [409, '{who} changed this rule meanwhile ({what}). Look again before you save.'],
+  RULE_CHANGED: [
+    409,
+    '{who} has changed this rule since you opened it ({what}). Look again before you save.',
+  ],
   RULE_NAME: [422, 'A rule needs a name.'],
   RULE_NO_CONDITION: [
     422,
@@ -483,7 +489,7 @@ export const errors = {
     'Posting at once opens after {needed} proposals in a row were kept; so far {kept} were.',
   ],
   RULE_POST_WHAT: [422, 'Only what is coded or moved can be posted at once.'],
-  RULE_FILE_UNREADABLE: [422, 'This is no rule file: {detail}.'],
+  RULE_FILE_UNREADABLE: [422, 'This isn’t a rule file: {detail}.'],
   RULE_FILE_VERSION: [
     422,
     'This rule file has version {version}; version {known} is what can be read here.',
@@ -512,8 +518,8 @@ export const errors = {
 
   // Books and bank accounts
   BANK_ACCOUNT_UNKNOWN: [404, 'That bank account is not in these books.'],
-  BANK_ACCOUNT_TAKEN: [409, 'The number {number} belongs to {name} already.'],
-  OPENING_TWICE: [409, '{name} has its opening balance already.'],
+  BANK_ACCOUNT_TAKEN: [409, 'The number {number} already belongs to {name}.'],
+  OPENING_TWICE: [409, '{name} already has its opening balance.'],
   OPENING_AFTER_LINES: [
     422,
     'The opening balance of {date} must be dated before the first line, {first}.',
@@ -524,7 +530,7 @@ export const errors = {
   CONSENT_UNKNOWN: [404, 'This answer belongs to no request of ours. Start again from Intake.'],
   FEED_UNKNOWN: [404, 'That feed is not in these books.'],
   FEED_NO_ACCOUNT: [422, 'Say first which bank account {name} is.'],
-  FEED_TAKEN: [409, '{name} is fed by {feed} already. End that feed first.'],
+  FEED_TAKEN: [409, '{name} is already fed by {feed}. End that feed first.'],
   FEED_REFUSED: [409, '{bank} gave no consent. Nothing was changed; you can ask again.'],
   FEED_CONSENT_EXPIRED: [
     409,
@@ -532,14 +538,11 @@ export const errors = {
   ],
   FEED_BANK_DOWN: [
     503,
-    '{bank} does not answer. Nothing was lost; a file can be dropped meanwhile.',
+    '{bank} isn’t answering. Nothing was lost. Try again later, or import a file.',
   ],
   FEED_GARBAGE: [502, '{bank} sent no proper list of lines ({detail}). Nothing of it was kept.'],
   FEED_TOO_MANY: [429, '{bank} takes no more requests for {minutes} minutes.'],
-  FEED_KEY_GONE: [
-    409,
-    'The key with which the consent of {bank} was kept is not here any more. Give the consent anew.',
-  ],
+  FEED_KEY_GONE: [409, 'The key that kept the consent of {bank} is gone. Give the consent again.'],
   FEED_ACCOUNT_GONE: [
     409,
     '{bank} no longer gives access to {name}. Sign in again and tick it there.',
@@ -549,7 +552,7 @@ export const errors = {
   STEP_UNKNOWN: [404, 'That step is not in the history of these books.'],
   STEP_NOTHING: [409, 'There is nothing of yours to take back.'],
   STEP_NO_REDO: [409, 'There is nothing to bring back.'],
-  STEP_UNDONE: [409, 'This step is taken back already.'],
+  STEP_UNDONE: [409, 'This step has already been undone.'],
   STEP_TOUCHED: [
     409,
     'These steps rest on it or changed the same things: {steps}. Undo them first, or together with it.',
@@ -579,17 +582,17 @@ export const errors = {
     403,
     'The set-up code does not fit. It was printed where the server was started.',
   ],
-  SET_UP_DONE: [409, 'The first user is there already. Sign in, or ask for an invitation.'],
+  SET_UP_DONE: [409, 'The first user already exists. Sign in, or ask for an invitation.'],
   PASSWORD_WRONG: [403, 'The present password does not fit.'],
   SECOND_FACTOR_NEEDED: [401, 'Type the code that your device shows, or a recovery code.'],
   SECOND_FACTOR_WRONG: [
     401,
     'The code does not fit, or was used before. Wait for the next one on your device.',
   ],
-  SECOND_FACTOR_ON: [409, 'A second factor is on already. Turn it off first.'],
+  SECOND_FACTOR_ON: [409, 'A second factor is already on. Turn it off first.'],
   SECOND_FACTOR_LOST: [
     409,
-    'The server has lost the key to your second factor. Whoever runs it can make you a link to start anew.',
+    'The server has lost the key to your second factor. Whoever runs it can make you a link to start again.',
   ],
   PASSKEY_WRONG: [401, 'The passkey was not accepted. Try again, or sign in with your password.'],
   PASSKEY_UNKNOWN: [404, 'This passkey is there no more. Load the page again.'],
@@ -637,7 +640,7 @@ export const errors = {
     'That took longer than the server allows. Nothing was changed. Ask for less at once, or try again later.',
   ],
   DATABASE_AWAY: [503, 'The database can’t be reached just now. Try again in a few seconds.'],
-  JOB_UNKNOWN: [404, 'That work has ended meanwhile.'],
+  JOB_UNKNOWN: [404, 'That work has already ended.'],
   JOB_RUNNING: [409, 'That work is being done just now. Wait until it has ended.'],
   JOB_GIVEN_UP: [
     500,
@@ -676,7 +679,7 @@ export class ZubrellError extends Error {
 /**
  * The words of an error with its placeholders filled in.
  *
- * @example messageOf('DATE_UNREAL', { day: 31, month: 'February' }) // '31 February is no date.'
+ * @example messageOf('DATE_UNREAL', { day: 31, month: 'February' }) // '31 February doesn’t exist.'
  */
 export function messageOf(code: ErrorCode, params: ErrorParams = {}): string {
   return errors[code][1].replace(/\{(\w+)\}/g, (whole, name: string) =>

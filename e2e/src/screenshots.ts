@@ -22,7 +22,7 @@ async function take(name: string): Promise<void> {
 async function chooseFile(name: string): Promise<void> {
   const input = await browser.find('input[type=file]');
   await input.sendKeys(join(projectFolder, 'demo', 'files', name));
-  await browser.see('As it will come in');
+  await browser.see('Preview');
 }
 
 /** The address of the pairing view for an open line. */
@@ -49,9 +49,9 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('Hedgerow Cards');
   await take('desk');
   await keys('w');
-  await see('A few of the others');
+  await see('A sample of the rest');
   await take('sweep');
-  await press('Not now');
+  await press('Cancel');
   await driver.wait(async () => (await driver.findElements({ css: '.modal' })).length === 0, 5_000);
   await keys('2');
   await see('its rule is mostly overruled');
@@ -77,17 +77,17 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('Credit note');
   await take('invoices');
   await press('Intake');
-  await see('Came in so far');
+  await see('Import history');
   await take('intake');
   await chooseFile('studio-card-april-with-errors.csv');
   const accounts = await browser.find('#goes-to');
   await accounts.sendKeys('Studio');
   await take('intake-preview');
-  await press('Leave it');
+  await press('Cancel');
   await press('Rules');
   await see('coded so');
   await press('Owner’s groceries');
-  await see('coded otherwise by you');
+  await see('you coded differently');
   await see('rule 1, changed');
   await take('rules');
   await press('Habits');
@@ -114,7 +114,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await take('close');
   const address = new URL(await driver.getCurrentUrl());
   await go(address.pathname.replace('/close/2026-03', '/settings'));
-  await see('What these books want');
+  await see('Required fields');
   await take('settings');
 }
 

@@ -94,15 +94,15 @@ describe('from a bank file to proved books and back', () => {
 
   it('refuses a torn file with its place, and keeps nothing of it', async () => {
     await chooseFile(torn);
-    await browser.see('31 February is no date.');
+    await browser.see('31 February doesn’t exist.');
     await browser.see('Row 3');
-    await browser.press('Leave it');
+    await browser.press('Cancel');
     await browser.see('No file has come in yet.');
   });
 
   it('imports a file into a bank account made for it, with its opening balance', async () => {
     await chooseFile(march);
-    await browser.see('As it will come in');
+    await browser.see('Preview');
     await expectAccessible();
     await type('Name', 'Everyday');
     await browser.press('Make the bank account');
@@ -144,7 +144,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Intake');
     await chooseFile(march);
     await browser.see('Every line of this file is here already.');
-    await browser.press('Note it as seen');
+    await browser.press('Mark as imported');
     await browser.see('brought nothing new');
   });
 
@@ -205,7 +205,7 @@ describe('from a bank file to proved books and back', () => {
     await type('Number', '1042');
     await (await browser.find('input[aria-label="Account of line 1"]')).sendKeys('4010', Key.ENTER);
     await (await browser.find('input[aria-label="Amount of line 1"]')).sendKeys('646.80', Key.TAB);
-    await browser.press('Enter it');
+    await browser.press('Save invoice');
     await browser.see('Entered invoice 1042');
     await browser.press('Desk');
     await browser.find('[role=treegrid]');
@@ -225,13 +225,13 @@ describe('from a bank file to proved books and back', () => {
     await seeProved();
     await browser.keys('5');
     await browser.see('= Invoice 1042');
-    await browser.press('Undo the pairing');
+    await browser.press('Undo pairing');
     await browser.see('Reopened 1 line');
     await seeProved();
     await browser.press('Ledger');
     await browser.press('Invoices');
     await browser.press('Invoice 1042');
-    await browser.press('Void it');
+    await browser.press('Void invoice');
     await browser.see('Voided invoice 1042');
   });
 
@@ -285,10 +285,10 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Asked Ina Soltveit about 1 line');
     const address = new URL(await browser.driver.getCurrentUrl());
     await browser.go(address.pathname.replace('/desk', '/settings'));
-    await browser.see('What these books want');
+    await browser.see('Required fields');
     await expectAccessible();
     await type('Invite', 'Ina Soltveit');
-    await browser.press('Make a link');
+    await browser.press('Create invitation');
     const field = await browser.find('.secret-link input');
     const link = new URL((await field.getAttribute('value')) ?? '');
     await browser.driver.manage().deleteAllCookies();

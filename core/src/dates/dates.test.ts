@@ -20,11 +20,11 @@ describe('dates', () => {
   });
 
   it('that are none are refused by name', () => {
-    expect(() => parseDate('31.02.2026', 'dayFirst')).toThrow('31 February is no date.');
-    expect(() => parseDate('31.02.26', 'dayFirst')).toThrow('31 February is no date.');
-    expect(() => parseDate('29 Feb 2025', 'dayFirst')).toThrow('29 February is no date.');
-    expect(() => parseDate('12.13.2026', 'dayFirst')).toThrow('is no date');
-    expect(() => parseDate('soon', 'dayFirst')).toThrow('“soon” is no date.');
+    expect(() => parseDate('31.02.2026', 'dayFirst')).toThrow('31 February doesn’t exist.');
+    expect(() => parseDate('31.02.26', 'dayFirst')).toThrow('31 February doesn’t exist.');
+    expect(() => parseDate('29 Feb 2025', 'dayFirst')).toThrow('29 February doesn’t exist.');
+    expect(() => parseDate('12.13.2026', 'dayFirst')).toThrow('isn’t a date');
+    expect(() => parseDate('soon', 'dayFirst')).toThrow('“soon” isn’t a date we can read.');
     expect(() => parseDate(' ', 'dayFirst')).toThrow('missing');
     expect(calendarDate(2024, 2, 29)).toBe('2024-02-29');
   });

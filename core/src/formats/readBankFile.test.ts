@@ -83,7 +83,7 @@ describe('OFX', () => {
     expect(statements[0]).toMatchObject({ kind: 'card', account: '0916', closing: -1170 });
     expect(statements[0]?.lines.map((line) => line.description)).toEqual(['Cobble Café']);
     expect(problems).toMatchObject([
-      { severity: 'refused', line: 6, message: '31 February is no date.', amount: -690 },
+      { severity: 'refused', line: 6, message: '31 February doesn’t exist.', amount: -690 },
       { severity: 'refused', line: 7, code: 'AMOUNT_UNREADABLE' },
     ]);
   });
@@ -185,7 +185,7 @@ describe('CSV', () => {
       ],
     });
     expect(problems).toMatchObject([
-      { line: 4, field: 'Buchung', message: '31 February is no date.', amount: -690 },
+      { line: 4, field: 'Buchung', message: '31 February doesn’t exist.', amount: -690 },
     ]);
   });
 
@@ -264,9 +264,9 @@ describe('any bytes', () => {
 
   it('that are no bank file are said to be none', async () => {
     await expect(read('')).rejects.toThrow('empty');
-    await expect(read('hello, there\nnothing, here')).rejects.toThrow('no bank file');
+    await expect(read('hello, there\nnothing, here')).rejects.toThrow('We can’t read this file');
     await expect(read(Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0, 1, 2))).rejects.toThrow(
-      'no bank file',
+      'We can’t read this file',
     );
   });
 });

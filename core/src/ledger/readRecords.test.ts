@@ -33,8 +33,8 @@ describe('a file of entries or documents', () => {
     );
     expect(records.map(({ amount }) => amount)).toEqual([700]);
     expect(problems).toEqual([
-      { row: 2, message: '31 February is no date.' },
-      { row: 4, message: expect.stringContaining('“clay” is no amount') },
+      { row: 2, message: '31 February doesn’t exist.' },
+      { row: 4, message: expect.stringContaining('“clay” isn’t an amount') },
     ]);
   });
 

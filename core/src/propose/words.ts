@@ -236,7 +236,7 @@ export function doubtHeading(doubt: Doubt): string {
     case 'toExclude':
       return 'Rules that keep lines out';
     case 'onlyUsual':
-      return 'Only what is usual speaks for it';
+      return 'Suggested by general knowledge only';
     case 'onlyOtherBooks':
       return 'Only your other books speak for it';
     case 'accountOff':

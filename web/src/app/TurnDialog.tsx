@@ -25,7 +25,7 @@ export function TurnDialog() {
       <Modal.Body>
         <p className="mb-0">{message}</p>
       </Modal.Body>
-      <DialogFoot leave="Cancel" isOff={false} onLeave={close} onConfirm={confirm}>
+      <DialogFoot isOff={false} onLeave={close} onConfirm={confirm}>
         {verb} it with the other {count === 1 ? 'step' : `${count} steps`}
       </DialogFoot>
     </Dialog>

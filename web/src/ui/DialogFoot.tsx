@@ -3,7 +3,7 @@ import { Button, Modal } from 'react-bootstrap';
 
 /** The foot of a dialog: leaving it, and what it is for. */
 export function DialogFoot({
-  leave = 'Leave it',
+  leave = 'Cancel',
   isOff,
   onLeave,
   onConfirm,

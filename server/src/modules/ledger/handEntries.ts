@@ -58,7 +58,9 @@ export async function changeEntry(
   if (reverses !== null && reverseOn !== null) fail('REVERSAL_NOT_JOURNAL');
   const gone = await voidFree(command, [...reversalIds, entryId]);
   const [first = fail('ENTRY_NIL')] = await handPlans(tx, booksId, [wanted]);
-  const entry = { ...first.entry, replaces: entryId, reverses, plan };
+  // What it reverses or was due for, only a journal still does.
+  const links = wanted.kind === 'journal' ? { reverses, plan } : {};
+  const entry = { ...first.entry, replaces: entryId, ...links };
   const plans = await withReversal(tx, booksId, [{ ...first, entry }], reverseOn);
   const items = [...gone, ...(await insertHandPlans(command, plans))];
   const words = `Changed ${await entryWords(tx, booksId, entry)}${reversedWords(reverseOn)}`;

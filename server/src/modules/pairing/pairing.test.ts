@@ -193,7 +193,7 @@ describe('documents', () => {
       await send(`${head}${good}bill;78;Penhallow Clay;31.02.2026;;5,00;5000;\n`),
     ).toMatchObject({
       count: 0,
-      problems: [{ row: 3, message: '31 February is no date.' }],
+      problems: [{ row: 3, message: '31 February doesn’t exist.' }],
     });
     expect(
       await send(`${head}${good}bill;9;Gorsefield Gas;03.03.2026;;80,00;5000;5 %\n`),

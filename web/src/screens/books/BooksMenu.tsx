@@ -82,11 +82,7 @@ function RenameDialog({
             <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
           )}
         </Modal.Body>
-        <DialogFoot
-          leave="Cancel"
-          isOff={isLoading || wanted === '' || wanted === name}
-          onLeave={onClose}
-        >
+        <DialogFoot isOff={isLoading || wanted === '' || wanted === name} onLeave={onClose}>
           Save name
         </DialogFoot>
       </Form>

@@ -94,12 +94,7 @@ export function SampleDialog({
           </>
         )}
       </Modal.Body>
-      <DialogFoot
-        leave="Cancel"
-        isOff={isLoading || chosen.length === 0}
-        onLeave={onClose}
-        onConfirm={confirm}
-      >
+      <DialogFoot isOff={isLoading || chosen.length === 0} onLeave={onClose} onConfirm={confirm}>
         Mark {counted(chosen.length, 'line')} as reviewed
       </DialogFoot>
     </Dialog>

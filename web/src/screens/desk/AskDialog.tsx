@@ -104,7 +104,6 @@ export function AskDialog({
           />
         </Modal.Body>
         <DialogFoot
-          leave="Not now"
           isOff={isBusy || askedOf.trim() === '' || words.trim() === ''}
           onLeave={onClose}
         >

@@ -18,10 +18,10 @@ const HEADINGS = {
 } as const;
 
 const REOPEN = {
-  posted: 'Open it again',
-  paired: 'Undo the pairing',
-  excluded: 'Restore it',
-  deleted: 'Restore it',
+  posted: 'Reopen line',
+  paired: 'Undo pairing',
+  excluded: 'Restore line',
+  deleted: 'Restore line',
 } as const;
 
 /** What was decided about a line, with ways to its entry and back. */
@@ -105,14 +105,14 @@ export function DecidedSection({
             className="btn btn-plain"
             to={`/books/${booksId}/ledger/${part?.accountId ?? bank.accountId}?entry=${entryId}`}
           >
-            See the entry
+            Open entry
           </Link>
         )}
         <Button variant="plain" onClick={() => void reopen(line)}>
           {REOPEN[decision.kind]}
         </Button>
         <Button variant="plain" onClick={() => void undo(decision.step)}>
-          Take back its step
+          Undo step {decision.step}
         </Button>
       </div>
     </section>

@@ -189,7 +189,7 @@ export function ExcludeDialog({
           </p>
         )}
       </Modal.Body>
-      <DialogFoot leave="Cancel" isOff={isBusy} onLeave={close} onConfirm={confirm}>
+      <DialogFoot isOff={isBusy} onLeave={close} onConfirm={confirm}>
         {reason === 'move' ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
       </DialogFoot>
     </Dialog>

@@ -35,7 +35,7 @@ export function Lanes() {
           onChoose={() => choose(id)}
         />
       ))}
-      <h2 className="small-heading">Behind you</h2>
+      <h2 className="small-heading">Done</h2>
       <LaneButton
         moon="posted"
         name="Decided"

@@ -82,7 +82,7 @@ export function ScopeRow({
             checked={isWithoutPaper}
             onChange={({ target }) => change({ paper: target.checked ? 'none' : null })}
           />
-          Without a paper
+          No receipt
         </label>
       )}
       <SearchField />

@@ -22,12 +22,12 @@ export function SplitStackForm({ stem }: { readonly stem: string }) {
       <input
         className="form-control form-control-sm"
         aria-label="Word that sets lines apart"
-        placeholder="Two payees? A word of one"
+        placeholder="Split this stack by a word"
         value={word}
         onChange={({ target }) => setWord(target.value)}
       />
       <Button type="submit" variant="plain" disabled={isLoading || word.trim() === ''}>
-        Set apart
+        Split stack
       </Button>
     </form>
   );

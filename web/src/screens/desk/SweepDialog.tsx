@@ -70,7 +70,7 @@ export function SweepDialog({
               onChange={setWithout}
             />
             <SweepLines
-              title="A few of the others, for a look"
+              title="A sample of the rest"
               lines={summary.look}
               without={without}
               onChange={setWithout}
@@ -81,7 +81,6 @@ export function SweepDialog({
         )}
       </Modal.Body>
       <DialogFoot
-        leave="Not now"
         isOff={isLoading || count <= 0}
         onLeave={onClose}
         onConfirm={confirm}

@@ -30,7 +30,7 @@ export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
       {data?.questions.map((question) => (
         <QuestionThread key={question.id} question={question} />
       ))}
-      <h2 className="small-heading">Papers</h2>
+      <h2 className="small-heading">Attachments</h2>
       <ul className="papers">
         {data?.attachments.map(({ id, fileName, size }) => (
           <li key={id}>

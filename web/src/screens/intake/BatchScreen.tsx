@@ -47,7 +47,7 @@ export function BatchScreen() {
         </div>
         <BalanceOfBatch batch={batch} />
         <section>
-          <h2 className="small-heading">What it brought</h2>
+          <h2 className="small-heading">Summary</h2>
           <div className="tally">
             <span>Lines</span>
             <b>{batch.lineCount}</b>
@@ -178,7 +178,7 @@ function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
   return (
     <section className="preview-lines">
       <div className="preview-head">
-        <h2>Its lines</h2>
+        <h2>Lines in this import</h2>
       </div>
       <div className="sheet batch-lines">
         <Table>

@@ -26,7 +26,7 @@ export function Batches() {
   }
   return (
     <section className="mt-4" aria-label="Batches">
-      <h2>Came in so far</h2>
+      <h2>Import history</h2>
       <div className="sheet">
         <Table>
           <thead>

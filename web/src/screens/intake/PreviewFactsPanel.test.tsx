@@ -73,6 +73,6 @@ describe('what a preview says of a file', () => {
   it('names title rows and totals as passed over, not as unreadable', async () => {
     await show('Statement\nDate,Text,Amount\n2026-03-01,CLAY,-20.00\nTotal,,-20.00\n');
     expect(screen.getByText('Row 1 above the headings: passed over.')).toBeTruthy();
-    expect(screen.getByText('Can’t be read').nextElementSibling?.textContent).toBe('0');
+    expect(screen.getByText('Unreadable').nextElementSibling?.textContent).toBe('0');
   });
 });

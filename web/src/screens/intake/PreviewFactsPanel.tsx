@@ -111,11 +111,11 @@ export function PreviewFactsPanel({
           )}
           <span>New</span>
           <b>{comparison?.counts.new ?? count}</b>
-          <span>Here already</span>
+          <span>Already imported</span>
           <b>{comparison?.counts.already ?? '…'}</b>
           <span>May be the same payment twice</span>
           <b>{comparison?.counts.doubtful ?? '…'}</b>
-          <span>Can’t be read</span>
+          <span>Unreadable</span>
           <b>{refused.length}</b>
           {comparison && comparison.beforeOpeningCount > 0 && (
             <>

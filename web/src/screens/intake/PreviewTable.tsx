@@ -57,7 +57,7 @@ export function PreviewTable({
   return (
     <section className="preview-lines">
       <div className="preview-head">
-        <h2>As it will come in</h2>
+        <h2>Preview</h2>
         <Segments
           label="Show"
           choices={[
@@ -66,7 +66,7 @@ export function PreviewTable({
             choice('already', 'Here'),
             choice('doubtful', 'Doubtful'),
             ...(counts && counts.marked > 0 ? [choice('marked', 'Shut')] : []),
-            choice('refused', 'Can’t be read'),
+            choice('refused', 'Unreadable'),
           ]}
           value={filter}
           onChange={setFilter}

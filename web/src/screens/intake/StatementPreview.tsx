@@ -191,11 +191,11 @@ export function StatementPreview({
           {state.kind === 'idle' && hint()}
         </span>
         <Button variant="plain" className="ms-auto" onClick={onLeave}>
-          Leave it
+          Cancel
         </Button>
         <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
           {newCount === 0
-            ? 'Note it as seen'
+            ? 'Mark as imported'
             : `Keep ${newCount} ${newCount === 1 ? 'line' : 'lines'}`}
         </Button>
       </footer>

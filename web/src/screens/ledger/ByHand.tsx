@@ -19,10 +19,10 @@ export function ByHand({ bankAccount }: { readonly bankAccount: BankAccount }) {
   return (
     <div className="by-hand">
       <Button variant="plain" onClick={() => setForm('line')}>
-        Write a line by hand
+        Add a line
       </Button>
       <Button variant="plain" onClick={() => setForm('balance')}>
-        {isCash ? 'Count the cash' : 'Write down a balance'}
+        {isCash ? 'Count the cash' : 'Record a balance'}
       </Button>
     </div>
   );
@@ -77,7 +77,7 @@ function HandForm({
       </div>
       {kind === 'line' && (
         <TextField
-          label="What it was"
+          label="Description"
           value={description}
           onChange={({ target }) => setDescription(target.value)}
         />
@@ -87,10 +87,10 @@ function HandForm({
         variant="main"
         disabled={isLoading || (kind === 'line' && description.trim() === '')}
       >
-        {kind === 'line' ? 'Write it' : 'Note it'}
+        {kind === 'line' ? 'Add line' : 'Record balance'}
       </Button>
       <Button variant="link" onClick={onClose}>
-        Leave it
+        Cancel
       </Button>
       {error && <ErrorNote error={error} />}
     </form>

@@ -1,5 +1,7 @@
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
+import { candidateName } from '@zubrell/core/pair/pairWords';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { documentsApi } from '../../api/documents.ts';
@@ -73,12 +75,9 @@ export function DocumentDialog({
     if (told(answer)) onClose();
   }
 
+  const what = lowerFirst(candidateName({ kind: draft.kind, number: null }));
   return (
-    <Dialog
-      title={isChange ? 'Change it' : isBills ? 'New bill' : 'New invoice'}
-      isWide
-      onClose={onClose}
-    >
+    <Dialog title={`${isChange ? 'Change' : 'New'} ${what}`} isWide onClose={onClose}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body className="entry-form">
           <Segments
@@ -130,7 +129,7 @@ export function DocumentDialog({
           isOff={'missing' in complete || entering.isLoading || changing.isLoading}
           onLeave={onClose}
         >
-          {isChange ? 'Change it' : 'Enter it'}
+          Save {what}
         </DialogFoot>
       </form>
     </Dialog>

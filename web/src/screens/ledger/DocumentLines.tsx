@@ -60,10 +60,10 @@ export function DocumentLines({
       ))}
       <div className="foot">
         <Button variant="link" onClick={() => onChange([...lines, emptyLine])}>
-          One more line
+          Add line
         </Button>
         <span>
-          Together <b>{amount(totalOf(draft))}</b>
+          Total <b>{amount(totalOf(draft))}</b>
         </span>
       </div>
     </div>

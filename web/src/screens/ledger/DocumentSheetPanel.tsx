@@ -2,6 +2,7 @@ import type { DocumentSheet } from '@zubrell/contract/documents';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { DocumentId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { useState } from 'react';
 import { Button, CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -131,7 +132,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
               }).then(told)
             }
           >
-            Undo the pairing
+            Undo pairing
           </Button>
         </div>
       ))}
@@ -144,13 +145,14 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
   const { told } = useUndo();
   const [voidDocument] = documentsApi.useVoidDocumentMutation();
   const [form, setForm] = useState<'change' | 'credit' | null>(null);
+  const kindName = lowerFirst(candidateName({ kind: sheet.kind, number: null }));
   const isFree = sheet.payments.length === 0 && !sheet.isVoid && sheet.kind !== 'credit';
   const canCredit = !sheet.isVoid && (sheet.kind === 'invoice' || sheet.kind === 'bill');
   return (
     <div className="d-flex flex-wrap gap-2">
       {isFree && sheet.side === 'payables' && (
         <Button variant="plain" onClick={() => setForm('change')}>
-          Change it
+          Change {kindName}
         </Button>
       )}
       {canCredit && (
@@ -169,7 +171,7 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
             )
           }
         >
-          Void it
+          Void {kindName}
         </Button>
       )}
       {form !== null && (

@@ -47,7 +47,7 @@ describe('the dialog of an entry made by hand', () => {
     await user.click(screen.getByLabelText('Bill 2101'));
     expect(screen.getByLabelText<HTMLInputElement>('Amount').value).toBe('58.50');
     expect(screen.queryByLabelText('Account of the entry')).toBeNull();
-    await user.click(screen.getByRole('button', { name: 'Enter it' }));
+    await user.click(screen.getByRole('button', { name: 'Save entry' }));
     await waitFor(() => expect(closed).toBe('made'));
     expect(sent.find(({ method }) => method === 'POST')?.body).toMatchObject({
       entry: {
@@ -74,7 +74,7 @@ describe('the dialog of an entry made by hand', () => {
     );
     expect(await screen.findByText('Still missing: what the rest is for.')).toBeTruthy();
     await user.click(screen.getByLabelText('Keep 11.50 as credit with Tidemark Freight'));
-    await user.click(screen.getByRole('button', { name: 'Enter it' }));
+    await user.click(screen.getByRole('button', { name: 'Save entry' }));
     await waitFor(() => expect(sent.some(({ method }) => method === 'POST')).toBe(true));
     expect(sent.find(({ method }) => method === 'POST')?.body).toMatchObject({
       entry: { amount: 6_000, leavesCredit: true, parts: [] },
@@ -90,7 +90,9 @@ describe('the dialog of an entry made by hand', () => {
     expect(
       await screen.findByText('Still missing: an amount that covers the documents.'),
     ).toBeTruthy();
-    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Enter it' }).disabled).toBe(true);
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Save entry' }).disabled).toBe(
+      true,
+    );
   });
 });
 

@@ -70,7 +70,7 @@ export function EntryDialog({
   }
 
   return (
-    <Dialog title={entry ? 'Change the entry' : 'New entry'} isWide onClose={() => onClose()}>
+    <Dialog title={entry ? 'Change entry' : 'New entry'} isWide onClose={() => onClose()}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body className="entry-form">
           <Segments
@@ -182,7 +182,7 @@ export function EntryDialog({
           isOff={'missing' in complete || entering.isLoading || changing.isLoading}
           onLeave={() => onClose()}
         >
-          {entry ? 'Change it' : 'Enter it'}
+          Save entry
         </DialogFoot>
       </form>
     </Dialog>

@@ -124,7 +124,6 @@ export function PlanDialog({
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot
-          leave="Cancel"
           isOff={'missing' in complete || making.isLoading || changing.isLoading}
           onLeave={onClose}
         >

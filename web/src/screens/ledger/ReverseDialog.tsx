@@ -47,7 +47,7 @@ export function ReverseDialog({
           />
           {error && <ErrorNote error={error} />}
         </Modal.Body>
-        <DialogFoot leave="Cancel" isOff={date === '' || isLoading} onLeave={onClose}>
+        <DialogFoot isOff={date === '' || isLoading} onLeave={onClose}>
           Reverse journal
         </DialogFoot>
       </form>

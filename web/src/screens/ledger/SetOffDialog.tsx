@@ -96,7 +96,7 @@ export function SetOffDialog({
           )}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
-        <DialogFoot leave="Cancel" isOff={total === 0 || isLoading} onLeave={onClose}>
+        <DialogFoot isOff={total === 0 || isLoading} onLeave={onClose}>
           Settle {amount(total)}
         </DialogFoot>
       </form>

@@ -26,7 +26,7 @@ export function PairingScreen() {
     return (
       <main className="page">
         {error !== undefined && <ErrorNote error={error} />}
-        <p>The line is decided meanwhile, or is not in these books.</p>
+        <p>Someone has already decided this line, or it isn’t in these books.</p>
         <Button variant="plain" onClick={back}>
           Back to the Desk
           <kbd>Esc</kbd>

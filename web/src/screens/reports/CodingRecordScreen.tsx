@@ -17,12 +17,12 @@ import { useChartColors } from './useChartColors.ts';
 
 const SOURCES: Readonly<Record<RecordMonth['source'], string>> = {
   pair: 'What is in the books',
-  transfer: 'Other halves of moves',
+  transfer: 'Transfers, second side',
   habit: 'Habits',
   rule: 'Rules',
   file: 'What the file said',
   otherBooks: 'Your other books',
-  starter: 'What is usual elsewhere',
+  starter: 'General knowledge',
   hand: 'Nothing proposed',
 };
 const SHOWN = 18;
@@ -137,9 +137,9 @@ function RecordHeads() {
     <>
       <th>Proposed by</th>
       <th className="num">Lines</th>
-      <th className="num">Looked at</th>
+      <th className="num">Seen before posting</th>
       <th className="num">Kept</th>
-      <th className="num">Posted unread</th>
+      <th className="num">Posted unseen</th>
     </>
   );
 }

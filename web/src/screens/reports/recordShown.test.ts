@@ -82,7 +82,7 @@ describe('the record', () => {
 
   it('is exported as a table', () => {
     expect(recordCsv(record).split('\r\n').slice(0, 2)).toEqual([
-      'Month,Proposed by,Lines,Looked at,Kept,Unseen',
+      'Month,Proposed by,Lines,Seen before posting,Kept,Unseen',
       '2026-02,hand,10,10,0,0',
     ]);
     expect(shortMonth('2026-01')).toBe('Jan 2026');

@@ -160,5 +160,8 @@ export function recordCsv({ months }: Pick<CodingRecord, 'months'>): string {
     kept,
     unseen,
   ]);
-  return csvText([['Month', 'Proposed by', 'Lines', 'Looked at', 'Kept', 'Unseen'], ...rows]);
+  return csvText([
+    ['Month', 'Proposed by', 'Lines', 'Seen before posting', 'Kept', 'Unseen'],
+    ...rows,
+  ]);
 }

@@ -26,7 +26,7 @@ export function AfterFields({
         }
       >
         <option value="hold">
-          {canPost ? 'hold in Ready for a look' : 'hold in Check for a look'}
+          {canPost ? 'Keep in Ready until you post it' : 'Keep in Check until you post it'}
         </option>
         <option value="post" disabled={!isOpen}>
           post at once

@@ -77,13 +77,13 @@ export function HabitSheet({
           )}
           <h3 className="small-heading">Its record</h3>
           <div className="facts">
-            <span>Looked at</span>
+            <span>Seen before posting</span>
             <span>
               {habit.looked === 0
                 ? 'none of its proposals yet'
                 : `${habit.looked}, ${keptWords(habit)}`}
             </span>
-            <span>Posted unread</span>
+            <span>Posted unseen</span>
             <span>{habit.unread === 0 ? 'none' : `${habit.unread}, which count half`}</span>
             <span>Open now</span>
             <span>{habit.open}</span>

@@ -52,7 +52,7 @@ export function MergeHabit({
   return (
     <>
       <Button variant="plain" onClick={() => setIsOpen(true)}>
-        Put together with …
+        Merge with …
       </Button>
       {isOpen && (
         <Dialog title={`${habit.name} is really`} onClose={() => setIsOpen(false)}>
@@ -71,7 +71,7 @@ export function MergeHabit({
             />
           </Modal.Body>
           <DialogFoot isOff={into === null} onLeave={() => setIsOpen(false)} onConfirm={merge}>
-            Put together
+            Merge habits
           </DialogFoot>
         </Dialog>
       )}

@@ -164,7 +164,7 @@ export function RuleList({
             </ol>
           </SortableContext>
         </DndContext>
-        {shown.length === 0 && <p className="quiet p-3">No rule is like that.</p>}
+        {shown.length === 0 && <p className="quiet p-3">No rules match.</p>}
       </div>
       <p className="rule-foot quiet">
         The first rule that takes a line has it. <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move the one you

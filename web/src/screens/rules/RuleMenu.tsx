@@ -30,7 +30,7 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
         </Dropdown.Toggle>
         <Dropdown.Menu>
           <Dropdown.Item as="button" type="button" onClick={() => setShown('lines')}>
-            All its lines
+            Lines this rule coded
           </Dropdown.Item>
           <Dropdown.Item as="button" type="button" onClick={() => setShown('versions')}>
             What it said before

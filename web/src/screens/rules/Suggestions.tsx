@@ -48,7 +48,7 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
                 <b>{suggestion.name}</b>
                 <span className="words">{words}</span>
               </span>
-              <span className="quiet num">{suggestion.times} coded so</span>
+              <span className="quiet num">{suggestion.times} coded the same</span>
               <Button variant="plain" disabled={isLoading} onClick={() => void write(suggestion)}>
                 Write it
               </Button>

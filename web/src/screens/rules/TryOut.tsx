@@ -14,8 +14,8 @@ type Shown = 'takes' | 'same' | 'otherwise' | 'open' | 'missed';
 
 const TILES = [
   ['takes', 'lines it takes'],
-  ['same', 'coded the same by you'],
-  ['otherwise', 'coded otherwise by you'],
+  ['same', 'you coded the same'],
+  ['otherwise', 'you coded differently'],
   ['open', 'still open'],
 ] as const;
 

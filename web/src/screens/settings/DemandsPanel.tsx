@@ -34,7 +34,7 @@ export function DemandsPanel() {
 
   return (
     <section className="sheet">
-      <h2>What these books want</h2>
+      <h2>Required fields</h2>
       <p className="quiet">
         {role === 'owner'
           ? 'What is ticked must be filled in before a line is posted.'

@@ -43,7 +43,7 @@ export function InviteForm() {
           ))}
         </SelectField>
         <Button type="submit" variant="plain" disabled={isLoading}>
-          Make a link
+          Create invitation
         </Button>
       </form>
       {error && <ErrorNote error={error} />}

@@ -23,7 +23,7 @@ describe('somebody’s account', () => {
   it('gets a link for a new password, with or without the second factor', async () => {
     const { user, sent } = open({ 'POST /people/ina/reset-link': { secret: 'abcdef' } });
     await user.click(screen.getByLabelText(/turn their second factor off/));
-    await user.click(screen.getByRole('button', { name: 'Make a link for a new password' }));
+    await user.click(screen.getByRole('button', { name: 'Create link for a new password' }));
     const link = await screen.findByLabelText('Link for Ina Soltveit');
     expect((link as HTMLInputElement).value).toMatch(/\/reset\/abcdef$/);
     expect(sent.at(-1)?.body).toEqual({ endsSecondFactor: true });
@@ -46,7 +46,7 @@ describe('somebody’s account', () => {
       'POST /people/ina/reset-link': () => problem('MEMBER_ELSEWHERE', refusal),
       'POST /people/ina/erase': () => problem('MEMBER_ELSEWHERE', refusal),
     });
-    await user.click(screen.getByRole('button', { name: 'Make a link for a new password' }));
+    await user.click(screen.getByRole('button', { name: 'Create link for a new password' }));
     await screen.findByText(/also works with books that you don’t own/);
     await user.type(screen.getByLabelText(/Type the name/), 'Ina Soltveit');
     await user.click(screen.getByRole('button', { name: 'Erase the account' }));

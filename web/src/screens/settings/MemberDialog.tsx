@@ -47,7 +47,7 @@ function NewPassword({ member: { userId, name } }: { readonly member: Member }) 
         disabled={isLoading}
         onClick={() => void make({ booksId, userId, endsSecondFactor })}
       >
-        Make a link for a new password
+        Create link for a new password
       </Button>
       {error && <ErrorNote error={error} />}
       {data && (

@@ -115,10 +115,10 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
           (isEnding ? (
             <span className="d-flex gap-2">
               <Button variant="plain" onClick={() => void change(null)}>
-                End it
+                Remove access
               </Button>
               <Button variant="link" onClick={() => setIsEnding(false)}>
-                Leave it
+                Cancel
               </Button>
             </span>
           ) : (
@@ -134,7 +134,7 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
                 </Button>
               )}
               <Button variant="link" className="p-0" onClick={() => setIsEnding(true)}>
-                Take off
+                Remove access
               </Button>
             </span>
           ))}

@@ -26,7 +26,7 @@ export function PreferencesPanel() {
 
   return (
     <section className="sheet">
-      <h2>What you see</h2>
+      <h2>Your view</h2>
       <p className="quiet">For you alone, in these books.</p>
       <Ticks<HideableField>
         legend="Coding fields in the Desk"

@@ -8,7 +8,7 @@ import { counted } from './statementWords.ts';
 const WHAT: Readonly<Record<StatementChange['what'], string>> = {
   came: 'came in',
   went: 'gone',
-  decided: 'coded otherwise',
+  decided: 'coded differently',
   open: 'open again',
 };
 

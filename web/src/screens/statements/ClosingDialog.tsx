@@ -87,7 +87,7 @@ export function ClosingDialog({
             <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
           )}
         </Modal.Body>
-        <DialogFoot leave="Cancel" isOff={isLoading || typed.trim() === ''} onLeave={onClose}>
+        <DialogFoot isOff={isLoading || typed.trim() === ''} onLeave={onClose}>
           Save balance
         </DialogFoot>
       </Form>

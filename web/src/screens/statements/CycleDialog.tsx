@@ -70,7 +70,6 @@ export function CycleDialog({
         <p className="quiet mt-3">Agreed statements keep their days.</p>
       </Modal.Body>
       <DialogFoot
-        leave="Cancel"
         isOff={isLoading || (kind === 'day' && !isDay)}
         onLeave={onClose}
         onConfirm={save}

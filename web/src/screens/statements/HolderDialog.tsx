@@ -48,7 +48,7 @@ export function HolderDialog({
           />
           {error && <ErrorNote error={error} />}
         </Modal.Body>
-        <DialogFoot leave="Cancel" isOff={isLoading} onLeave={onClose}>
+        <DialogFoot isOff={isLoading} onLeave={onClose}>
           Save name
         </DialogFoot>
       </form>

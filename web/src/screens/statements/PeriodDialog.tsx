@@ -54,11 +54,7 @@ export function PeriodDialog({
             <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
           )}
         </Modal.Body>
-        <DialogFoot
-          leave="Cancel"
-          isOff={isLoading || last === '' || last === to}
-          onLeave={onClose}
-        >
+        <DialogFoot isOff={isLoading || last === '' || last === to} onLeave={onClose}>
           Save period
         </DialogFoot>
       </Form>

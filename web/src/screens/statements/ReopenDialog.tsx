@@ -50,7 +50,7 @@ export function ReopenDialog({
             <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
           )}
         </Modal.Body>
-        <DialogFoot leave="Cancel" isOff={isLoading || reason.trim() === ''} onLeave={onClose}>
+        <DialogFoot isOff={isLoading || reason.trim() === ''} onLeave={onClose}>
           Reopen statement
         </DialogFoot>
       </Form>

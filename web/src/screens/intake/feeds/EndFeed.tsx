@@ -25,7 +25,7 @@ export function EndFeed({
     <span className="end-feed">
       Its lines stay.
       <Button variant="plain" onClick={() => void onEnd()}>
-        End it
+        End feed
       </Button>
       <Button variant="link" onClick={() => setIsAsking(false)}>
         Go on

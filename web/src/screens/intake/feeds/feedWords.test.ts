@@ -38,7 +38,7 @@ describe('the words for a fetch', () => {
     expect(resultWords(feed, amount)).toBe('3 new of 12 lines; the balance agrees');
     const result = { ...fetched, newCount: 0, lineCount: 1, doubtfulCount: 1, difference: 690 };
     expect(resultWords({ ...feed, result }, amount)).toBe(
-      'nothing new in 1 line, 1 perhaps here already; the balance is off by 6.90',
+      'no new lines, 1 perhaps already imported; the balance is off by 6.90',
     );
     expect(resultWords({ ...feed, result: null }, amount)).toBeNull();
   });

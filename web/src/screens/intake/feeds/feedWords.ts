@@ -11,11 +11,8 @@ export function resultWords({ result }: Feed, amount: (minor: number) => string)
   if (result === null) return null;
   if (result.kind === 'trouble') return result.message;
   const { newCount, lineCount, doubtfulCount, difference } = result;
-  const came =
-    newCount === 0
-      ? `nothing new in ${count(lineCount)}`
-      : `${newCount} new of ${count(lineCount)}`;
-  const doubtful = doubtfulCount > 0 ? `, ${doubtfulCount} perhaps here already` : '';
+  const came = newCount === 0 ? 'no new lines' : `${newCount} new of ${count(lineCount)}`;
+  const doubtful = doubtfulCount > 0 ? `, ${doubtfulCount} perhaps already imported` : '';
   if (difference === null) return `${came}${doubtful}`;
   const proof =
     difference === 0 ? 'the balance agrees' : `the balance is off by ${amount(difference)}`;
