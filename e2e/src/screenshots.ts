@@ -85,7 +85,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await take('intake-preview');
   await press('Cancel');
   await press('Rules');
-  await see('coded so');
+  await see('coded the same');
   await press('Owner’s groceries');
   await see('you coded differently');
   await see('rule 1, changed');

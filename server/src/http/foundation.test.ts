@@ -38,7 +38,9 @@ describe('the API', () => {
     });
     const path = `/api/books/${books.id}/accounts`;
     const wrong = { code: 'not a code', name: 'X', type: 'expense', parentId: null };
-    await expect(client.send('POST', path, wrong)).rejects.toThrow('REQUEST_INVALID: This can’t');
+    await expect(client.send('POST', path, wrong)).rejects.toThrow(
+      'REQUEST_INVALID: The request can’t',
+    );
   });
 
   it('signs in with the right password, for this browser, until signing out', async () => {
@@ -96,7 +98,7 @@ describe('drafts', () => {
     const phone = await books.accountId('6030');
     expect(await draft(phone, 0)).toEqual({ version: 1 });
     await expect(draft(await books.accountId('6010'), 0)).rejects.toThrow(
-      'Mo Oakes changed the draft',
+      'Mo Oakes has changed the draft',
     );
     expect(await draft(phone, 1)).toEqual({ version: 2 });
   });
