@@ -112,6 +112,23 @@ describe('a recurring journal', () => {
     ]);
   });
 
+  it('stays posted while its journal is changed, and is due again once that is none any more', async () => {
+    const { id } = await make({ startDate: '2026-03-31' });
+    await post({ planId: id, date: '2026-03-31' });
+    const change = async (entry: object) => {
+      const [last] = (await plan()).posted;
+      return send(`/entries/${last?.entryId}`, { entry }, 'PUT');
+    };
+    const typed = { date: '2026-03-31', note: null, number: null, payeeId: null };
+    const legs = journal().legs.map((leg) => ({ ...leg, amount: leg.amount / 2 }));
+    await change({ kind: 'journal', ...typed, legs });
+    expect(await plan()).toMatchObject({ due: [], posted: [{ date: '2026-03-31' }] });
+    const part = { accountId: rent, taxCodeId: null, share: { kind: 'rest' }, tax: null };
+    const bankAccountId = scene.books.bankAccountId;
+    await change({ kind: 'payment', ...typed, bankAccountId, amount: 30_000, parts: [part] });
+    expect(await plan()).toMatchObject({ due: ['2026-03-31'], posted: [] });
+  });
+
   it('is reversed on the first of the next month where it says so', async () => {
     const { id } = await make({ startDate: '2026-03-31', isReversing: true });
     const { step } = await post({ planId: id, date: '2026-03-31' });

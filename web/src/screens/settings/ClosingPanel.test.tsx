@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import { expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
@@ -8,11 +8,15 @@ it('gives a role leave, and sets what is too old, for the owner only', async () 
   const { user, sent } = renderInBooks(<ClosingPanel />);
   await user.click(await screen.findByLabelText('Reviewer may reopen statements and months'));
   expect(sent.at(-1)?.body).toMatchObject({ leaves: { reopen: ['reviewer'], close: [] } });
-  const days = screen.getByLabelText('On suspense, in days');
+  const days = screen.getByLabelText<HTMLInputElement>('On suspense, in days');
+  // While something is being saved, nothing else is changed.
+  const isFree = () => waitFor(() => expect(days.disabled).toBe(false));
+  await isFree();
   await user.clear(days);
   await user.type(days, '21');
   await user.tab();
   expect(sent.at(-1)?.body).toEqual({ ages: { suspense: 21, transit: 7, outstanding: 60 } });
+  await isFree();
   await user.clear(days);
   await user.type(days, '0');
   await user.tab();
