@@ -56,6 +56,19 @@ export function addDays(date: CalendarDate, days: number): CalendarDate {
 }
 
 /**
+ * The same day some months later, or earlier for a negative number; the last day of a month that has no such day.
+ *
+ * @example addMonths('2026-01-31', 1) // '2026-02-28'
+ */
+export function addMonths(date: CalendarDate, months: number): CalendarDate {
+  const [year = 0, month = 0, day = 0] = date.split('-').map(Number);
+  const at = year * 12 + (month - 1) + months;
+  const to = `${Math.floor(at / 12)}-${pad((at % 12) + 1)}`;
+  const last = lastDayOf(to);
+  return day < Number(last.slice(8)) ? `${to}-${pad(day)}` : last;
+}
+
+/**
  * How many days it is from one date to another; negative where that lies before.
  *
  * @example daysBetween('2026-02-27', '2026-03-02') // 3

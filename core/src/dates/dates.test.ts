@@ -1,11 +1,29 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addDays, calendarDate, formatDate, lastDayOf, monthsBetween } from './calendarDate.ts';
+import {
+  addDays,
+  addMonths,
+  calendarDate,
+  formatDate,
+  lastDayOf,
+  monthsBetween,
+} from './calendarDate.ts';
 import { dateOrderOf, parseDate } from './parseDate.ts';
 
 const days = fc.integer({ min: 0, max: 40_000 }).map((count) => addDays('1990-01-01', count));
 
 describe('dates', () => {
+  it.each([
+    ['2026-01-31', 1, '2026-02-28'],
+    ['2024-01-31', 1, '2024-02-29'],
+    ['2026-03-31', -1, '2026-02-28'],
+    ['2026-01-15', -1, '2025-12-15'],
+    ['2025-12-31', 14, '2027-02-28'],
+    ['2026-02-28', 1, '2026-03-28'],
+  ])('%s and %i months are %s', (date, months, later) => {
+    expect(addMonths(date, months)).toBe(later);
+  });
+
   it('read back in every order they are written in', () => {
     fc.assert(
       fc.property(days, (date) => {

@@ -1,4 +1,10 @@
-import { type CalendarDate, daysInMonth, lastDayOf, lastYear } from '../dates/calendarDate.ts';
+import {
+  addMonths,
+  type CalendarDate,
+  lastDayOf,
+  lastYear,
+  monthOf,
+} from '../dates/calendarDate.ts';
 
 /** How often a journal recurs. */
 export const rhythms = ['month', 'quarter', 'year'] as const;
@@ -24,13 +30,9 @@ export interface Recurrence {
  * @example recurringDate({ rhythm: 'month', startDate: '2026-02-28', endDate: null }, 1) // '2026-03-31'
  */
 export function recurringDate({ rhythm, startDate }: Recurrence, n: number): CalendarDate {
-  const [year = 0, month = 0, day = 0] = startDate.split('-').map(Number);
-  const months = year * 12 + (month - 1) + n * MONTHS[rhythm];
-  const [toYear, toMonth] = [Math.floor(months / 12), (months % 12) + 1];
-  const last = daysInMonth(toYear, toMonth);
-  const isAtEnd = startDate === lastDayOf(startDate.slice(0, 7));
-  const toDay = isAtEnd ? last : Math.min(day, last);
-  return [toYear, toMonth, toDay].map((part) => String(part).padStart(2, '0')).join('-');
+  const date = addMonths(startDate, n * MONTHS[rhythm]);
+  const isAtEnd = startDate === lastDayOf(monthOf(startDate));
+  return isAtEnd ? lastDayOf(monthOf(date)) : date;
 }
 
 /**

@@ -42,7 +42,7 @@ export function hasFigures({ amounts }: Pick<ReportRow, 'amounts'>): boolean {
 }
 
 /** Figures of several rows, column by column. @example sumColumns([[1, 2], [3, 4]], 2) // [4, 6] */
-export function sumColumns(rows: readonly (readonly Minor[])[], width: number): Minor[] {
+function sumColumns(rows: readonly (readonly Minor[])[], width: number): Minor[] {
   return Array.from({ length: width }, (_, at) => sumMinor(rows.map((row) => row[at] ?? 0)));
 }
 
@@ -84,10 +84,14 @@ export function sectionOf(
       }),
     )
     .filter(hasFigures);
+  return { heading, rows: [...rows, sumRow(heading, rows, width)] };
+}
+
+/** A row that adds up others, column by column. @param width how many columns there are */
+export function sumRow(label: string, rows: readonly ReportRow[], width: number): ReportRow {
   const amounts = sumColumns(
     rows.map((row) => row.amounts),
     width,
   );
-  const sum: ReportRow = { key: heading, label: heading, accountId: null, kind: 'sum', amounts };
-  return { heading, rows: [...rows, sum] };
+  return { key: label, label, accountId: null, kind: 'sum', amounts };
 }

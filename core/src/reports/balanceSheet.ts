@@ -9,6 +9,7 @@ import {
   type ReportSection,
   sectionOf,
   signed,
+  sumRow,
 } from './accountTotals.ts';
 
 /** What a business owns and owes on a day. */
@@ -70,24 +71,13 @@ export function balanceSheet(
   const earlier = resultRow('earlier', 'Results of earlier years', ({ opening }) => opening);
   const thisYear = resultRow('thisYear', 'Result of the year', ({ months }) => sumMinor(months));
   const rows = [...own.rows.slice(0, -1), earlier, thisYear].filter(hasFigures);
-  const add = (some: readonly ReportRow[]) =>
-    columns.map((_, at) => sumMinor(some.map(({ amounts }) => amounts[at] ?? 0)));
-  const sum: ReportRow = {
-    key: 'Equity',
-    label: 'Equity',
-    accountId: null,
-    kind: 'sum',
-    amounts: add(rows),
-  };
+  const sum = sumRow('Equity', rows, width);
   const owed = liabilities.rows.at(-1);
   return {
     sections: [assets, liabilities, { heading: 'Equity', rows: [...rows, sum] }],
     against: {
-      key: 'against',
-      label: 'Liabilities and equity',
-      accountId: null,
+      ...sumRow('Liabilities and equity', owed ? [owed, sum] : [sum], width),
       kind: 'result',
-      amounts: add(owed ? [owed, sum] : [sum]),
     },
   };
 }

@@ -1,9 +1,9 @@
-import { sumMinor } from '../money/minor.ts';
 import {
   type AccountTotal,
   closingOf,
   type ReportAccount,
   type ReportRow,
+  sumRow,
 } from './accountTotals.ts';
 
 /** The balances of all accounts on a day: debits and credits come to the same. */
@@ -27,9 +27,5 @@ export function trialBalance(
       const amounts = [Math.max(balance, 0), Math.max(-balance, 0)];
       return [{ key: id, label: `${code} ${name}`, accountId: id, kind: 'account', amounts }];
     });
-  const amounts = [0, 1].map((at) => sumMinor(rows.map((row) => row.amounts[at] ?? 0)));
-  return {
-    rows,
-    total: { key: 'total', label: 'Total', accountId: null, kind: 'result', amounts },
-  };
+  return { rows, total: { ...sumRow('Total', rows, 2), kind: 'result' } };
 }

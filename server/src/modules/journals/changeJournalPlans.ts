@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Made, StepDone } from '@zubrell/contract/common';
-import type { GivenJournalPlan } from '@zubrell/contract/journals';
+import type { GivenJournalPlan, JournalPlan } from '@zubrell/contract/journals';
 import type { HandEntry } from '@zubrell/contract/ledger';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
@@ -22,13 +22,6 @@ export async function makeJournalPlan(
   command: BooksCommand,
   given: GivenJournalPlan,
 ): Promise<Made> {
-  const { lockDate } = await settingsOf(command.tx, command.booksId);
-  if (lockDate !== null && given.startDate <= lockDate) {
-    fail('PERIOD_CLOSED', {
-      date: formatLongDate(given.startDate),
-      closed: formatLongDate(lockDate),
-    });
-  }
   const id = randomUUID();
   const done = await putGiven(command, { id, kind: 'makeJournalPlan', words: 'New' }, null, given);
   return { ...done, id };
@@ -90,20 +83,22 @@ export async function skipJournal(
 /**
  * Refuses dates on which a recurring journal doesn't fall, or that were posted or skipped.
  *
+ * @returns the recurring journals, one for each date
  * @throws {ZubrellError} JOURNAL_PLAN_UNKNOWN, JOURNAL_NOT_DUE
  */
 export async function refuseDone(
   { tx, booksId, clock }: BooksCommand,
   dates: readonly { readonly planId: JournalPlanId; readonly date: string }[],
-): Promise<void> {
+): Promise<JournalPlan[]> {
   const { plans } = await journalPlans(tx, booksId, clock.today());
-  for (const { planId, date } of dates) {
+  return dates.map(({ planId, date }) => {
     const plan = plans.find(({ id }) => id === planId) ?? fail('JOURNAL_PLAN_UNKNOWN');
     const isDone = plan.skipped.includes(date) || plan.posted.some((each) => each.date === date);
     if (isDone || !fallsOn(plan, date)) {
       fail('JOURNAL_NOT_DUE', { name: plan.name, date: formatLongDate(date) });
     }
-  }
+    return plan;
+  });
 }
 
 async function planOf(command: BooksCommand, id: JournalPlanId): Promise<JournalPlanState> {
@@ -129,6 +124,11 @@ async function putGiven(
   const { startDate, endDate } = given;
   if (endDate !== null && endDate < startDate) {
     fail('JOURNAL_END_EARLY', { end: formatLongDate(endDate), start: formatLongDate(startDate) });
+  }
+  const { lockDate } = await settingsOf(tx, booksId);
+  // One that began before the period was closed goes on; none begins there afterwards.
+  if (startDate !== before?.startDate && lockDate !== null && startDate <= lockDate) {
+    fail('PERIOD_CLOSED', { date: formatLongDate(startDate), closed: formatLongDate(lockDate) });
   }
   const journal = journalOn(given, startDate);
   const [plan] = await handPlans(tx, booksId, [journal]);

@@ -146,6 +146,11 @@ describe('a recurring journal', () => {
     await post({ planId: id, date: '2026-02-28' });
     expect(await register(owed)).toMatchObject([{ date: '2026-03-01', bankDate: '2026-02-28' }]);
     await expect(make({ startDate: '2026-02-28' })).rejects.toThrow('PERIOD_CLOSED');
+    const change = (startDate: string) =>
+      send(`/journal-plans/${id}`, journal({ startDate, name: 'Rent' }), 'PUT');
+    await expect(change('2026-01-31')).rejects.toThrow('PERIOD_CLOSED');
+    await change('2026-02-28');
+    expect((await plan()).name).toBe('Rent');
   });
 
   it.each([

@@ -14,7 +14,6 @@ import { reversalPlans } from '../ledger/reversals.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
 import { journalOn, refuseDone } from './changeJournalPlans.ts';
-import { standingPlans } from './journalPlanThing.ts';
 
 /**
  * Posts dates of recurring journals, each with its reversal where it has one, as one step. A date in a closed period
@@ -30,12 +29,10 @@ export async function postJournals(
   const dates = [
     ...new Map(journals.map((each) => [`${each.planId} ${each.date}`, each])).values(),
   ];
-  await refuseDone(command, dates);
-  const planIds = [...new Set(dates.map(({ planId }) => planId))];
-  const plans = await standingPlans(command, planIds);
-  const wanted = dates.map(({ planId, date }) => {
-    const plan = plans.get(planId) ?? fail('JOURNAL_PLAN_UNKNOWN');
-    return { planId, date, plan, journal: journalOn(plan, date) };
+  const plans = await refuseDone(command, dates);
+  const wanted = plans.map((plan, at) => {
+    const { date } = dates[at] ?? fail('JOURNAL_PLAN_UNKNOWN');
+    return { date, plan, journal: journalOn(plan, date) };
   });
   const made = await handPlans(
     tx,
@@ -44,11 +41,11 @@ export async function postJournals(
   );
   const posted: HandPlan[] = [];
   for (const [at, { entry, settled }] of made.entries()) {
-    const { planId, date, plan } = wanted[at] ?? fail('JOURNAL_PLAN_UNKNOWN');
+    const { date, plan } = wanted[at] ?? fail('JOURNAL_PLAN_UNKNOWN');
     const reversals = plan.isReversing
       ? await reversalPlans(tx, booksId, entry, addDays(lastDayOf(monthOf(date)), 1))
       : [];
-    posted.push({ entry: { ...entry, plan: { id: planId, date } }, settled }, ...reversals);
+    posted.push({ entry: { ...entry, plan: { id: plan.id, date } }, settled }, ...reversals);
   }
   const late = posted.map((each) => ({ ...each, entry: { ...each.entry, mayBeLate: true } }));
   const items = await insertHandPlans(command, late);
@@ -61,7 +58,10 @@ export async function postJournals(
         : `Posted ${wanted.length} recurring journals`,
     items,
     needs: [
-      ...needs('journalPlan', planIds),
+      ...needs(
+        'journalPlan',
+        plans.map(({ id }) => id),
+      ),
       ...needsOfEntries(wanted.map(({ journal }) => journal)),
     ],
   });

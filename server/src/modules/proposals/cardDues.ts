@@ -1,7 +1,7 @@
 import { Cycle } from '@zubrell/contract/books';
 import { type CardDue, statedDues } from '@zubrell/core/closing/cards';
 import type { BankAccountId, BooksId } from '@zubrell/core/ids';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow, StemRow } from '../../db/rows.ts';
@@ -16,12 +16,23 @@ const SaidRow = z.object({
   amount: z.int(),
 });
 
-/** What the statements of the books' cards leave to be paid: as somebody typed or agreed it, else as files state it. */
-export async function cardDues(tx: Tx, booksId: BooksId): Promise<readonly CardDue[]> {
+/**
+ * What the statements of the books' cards leave to be paid: as somebody typed or agreed it, else as files state it.
+ *
+ * @param bankAccountId only of this one; none where it is no card
+ */
+export async function cardDues(
+  tx: Tx,
+  booksId: BooksId,
+  bankAccountId: BankAccountId | null = null,
+): Promise<readonly CardDue[]> {
+  const isWanted = (id: SQL) =>
+    bankAccountId === null ? sql`true` : sql`${id} = ${bankAccountId}`;
   const cards = await rowsOf(
     tx,
     CardRow,
-    sql`select id, cycle from bank_accounts where books_id = ${booksId} and kind = 'card' and is_here`,
+    sql`select id, cycle from bank_accounts where books_id = ${booksId} and kind = 'card' and is_here
+          and ${isWanted(sql`id`)}`,
   );
   if (cards.length === 0) return [];
   const said = await rowsOf(
@@ -32,7 +43,7 @@ export async function cardDues(tx: Tx, booksId: BooksId): Promise<readonly CardD
         from statements s
         join bank_accounts b on b.books_id = s.books_id and b.id = s.bank_account_id
           and b.kind = 'card'
-        where s.books_id = ${booksId} and s.is_here
+        where s.books_id = ${booksId} and s.is_here and ${isWanted(sql`b.id`)}
           and coalesce(s.agreed_closing, s.closing) is not null`,
   );
   const dues: CardDue[] = said.filter(({ amount }) => amount > 0);
@@ -50,8 +61,7 @@ export async function stemsPaying(
   booksId: BooksId,
   bankAccountId: BankAccountId,
 ): Promise<readonly string[]> {
-  const own = (await cardDues(tx, booksId)).filter((due) => due.bankAccountId === bankAccountId);
-  const amounts = own.map(({ amount }) => amount);
+  const amounts = (await cardDues(tx, booksId, bankAccountId)).map(({ amount }) => amount);
   const rows = await rowsOf(
     tx,
     StemRow,

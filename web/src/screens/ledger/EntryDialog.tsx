@@ -162,7 +162,7 @@ export function EntryDialog({
               label="Reverse on"
               type="date"
               min={draft.date}
-              hint="Leave it empty for a journal that stays. A reversal posts the same legs the other way round."
+              hint="Leave empty if the journal isn’t reversed. A reversal posts the same legs the other way round."
               value={draft.reverseOn}
               onChange={({ target }) => set({ reverseOn: target.value })}
             />

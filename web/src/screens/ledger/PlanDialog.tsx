@@ -96,7 +96,7 @@ export function PlanDialog({
               label="Last date"
               type="date"
               min={draft.startDate}
-              hint="Leave it empty to go on"
+              hint="Leave empty if it doesn’t end"
               value={draft.endDate}
               onChange={({ target }) => set({ endDate: target.value })}
             />

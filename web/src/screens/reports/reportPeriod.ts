@@ -1,5 +1,6 @@
 import {
   addDays,
+  addMonths,
   type CalendarDate,
   firstYear,
   lastDayOf,
@@ -27,32 +28,24 @@ export type Comparison = keyof typeof comparisons;
 /** The six months that end with a day's. @example usualPeriod('2026-03-14') // 2025-10-01 to 2026-03-31 */
 export function usualPeriod(day: CalendarDate): Period {
   const month = monthOf(day);
-  const from = shifted(`${month}-01`, -5);
+  const from = addMonths(`${month}-01`, -5);
   return { from, to: lastDayOf(month) };
 }
 
 /** The period that another is compared with; null for none. */
 export function comparedPeriod(period: Period, comparison: Comparison): Period | null {
   if (comparison === 'none') return null;
-  if (comparison === 'lastYear') return { from: shifted(period.from, -12), to: ended(period, -12) };
+  if (comparison === 'lastYear')
+    return { from: addMonths(period.from, -12), to: ended(period, -12) };
   const months = monthsBetween(monthOf(period.from), monthOf(period.to)).length;
   const isWhole = period.from.endsWith('-01') && period.to === lastDayOf(monthOf(period.to));
-  if (isWhole) return { from: shifted(period.from, -months), to: addDays(period.from, -1) };
+  if (isWhole) return { from: addMonths(period.from, -months), to: addDays(period.from, -1) };
   const days = (Date.parse(period.to) - Date.parse(period.from)) / 86_400_000;
   return { from: addDays(period.from, -days - 1), to: addDays(period.from, -1) };
 }
 
 /** The last day of a period some months away: the end of a month stays one. */
 function ended({ to }: Period, months: number): CalendarDate {
-  const day = shifted(to, months);
+  const day = addMonths(to, months);
   return to === lastDayOf(monthOf(to)) ? lastDayOf(monthOf(day)) : day;
-}
-
-/** A day some months away: the same of the month, or its last. */
-function shifted(day: CalendarDate, months: number): CalendarDate {
-  const [year = 0, month = 1, date = 1] = day.split('-').map(Number);
-  const at = year * 12 + month - 1 + months;
-  const to = `${Math.floor(at / 12)}-${String((at % 12) + 1).padStart(2, '0')}`;
-  const last = Number(lastDayOf(to).slice(8));
-  return `${to}-${String(Math.min(date, last)).padStart(2, '0')}`;
 }

@@ -98,7 +98,7 @@ export function ClosingPanel() {
           type="date"
           disabled={isLocked}
           defaultValue={taxReportedTo ?? ''}
-          hint="Closing a month names what was entered for it after that"
+          hint="Closing a month lists entries made for it after that"
           // Only a whole date is sent: years pass through 0002 and 0020 as they are typed.
           onBlur={({ target }) => {
             const wanted = target.value || null;

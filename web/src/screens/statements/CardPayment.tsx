@@ -13,12 +13,12 @@ export function CardPayment({ statement }: { readonly statement: Statement }) {
   return (
     <section className="card-payment" aria-label="Payment">
       <h2>Payment due {amount(due)}</h2>
-      {paid === null && <p className="quiet">No own account has paid it yet.</p>}
+      {paid === null && <p className="quiet">Not paid yet from your other accounts.</p>}
       {paid !== null && (
         <p>
-          {paid.isOpen ? 'An open line of' : 'Paid from'} {bankAccountName(paid.bankAccountId)},{' '}
+          {paid.isOpen ? 'An open line on' : 'Paid from'} {bankAccountName(paid.bankAccountId)},{' '}
           {showDate(paid.date)}
-          {paid.isOpen && ', comes to it'}.{' '}
+          {paid.isOpen && ', is for this amount'}.{' '}
           {paid.isOpen && (
             <Link
               to={`/books/${booksId}/desk?account=${paid.bankAccountId}&period=${paid.date.slice(0, 7)}`}

@@ -78,9 +78,12 @@ describe('the payment of a card’s statement', () => {
     );
 
   it.each([
-    [null, 'No own account has paid it yet.'],
+    [null, 'Not paid yet from your other accounts.'],
     [{}, 'Paid from Everyday account, 20 Mar.'],
-    [{ isOpen: true }, 'An open line of Everyday account, 20 Mar, comes to it. Open the line'],
+    [
+      { isOpen: true },
+      'An open line on Everyday account, 20 Mar, is for this amount. Open the line',
+    ],
   ])('%j', async (paid, words) => {
     side(paid);
     const shown = await screen.findByRole('region', { name: 'Payment' });
