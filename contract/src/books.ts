@@ -1,13 +1,20 @@
 import type { AgeLimit } from '@zubrell/core/closing/months';
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import {
+  accountTaxes,
   accountTypes,
   bankAccountKinds,
   costObjectKinds,
   payeeKinds,
   taxKinds,
+  taxUses,
 } from '@zubrell/core/ledger/kinds';
-import { accountRoles, assignableRoles } from '@zubrell/core/ledger/starterBooks';
+import {
+  accountRoles,
+  assignableRoles,
+  type TaxPart,
+  taxSets,
+} from '@zubrell/core/ledger/starterBooks';
 import { type Leave, leaveRoles } from '@zubrell/core/people/leaves';
 import { accountMakers, roles } from '@zubrell/core/people/roles';
 import { z } from 'zod';
@@ -43,6 +50,8 @@ export const NewBooks = z.object({
     .string()
     .trim()
     .regex(/^[A-Z]{3}$/, { error: 'the currency is three capital letters, such as EUR' }),
+  /** The tax codes that the books begin with. */
+  taxSet: z.enum(taxSets).default('standardAndReduced'),
 });
 export type NewBooks = z.infer<typeof NewBooks>;
 
@@ -87,8 +96,6 @@ export const BooksSettings = z.object({
   /** After how many days what waits on suspense, in transit or outstanding is too old. */
   ages: Ages,
   /** A cost of at least this much wants a receipt; null for none. */
-  /** The last day of the newest period whose tax was reported; null where none was. */
-  taxReportedTo: GivenDate.nullable(),
   receiptFrom: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
   /** Whether what was done in the owner's other books is proposed here, and what is done here there. */
   usesOtherBooks: z.boolean(),
@@ -134,6 +141,8 @@ export const Account = z.object({
   type: AccountType,
   parentId: Id.nullable(),
   role: z.enum(accountRoles).nullable(),
+  /** Which tax it takes. */
+  tax: z.enum(accountTaxes),
   /** Words for what goes there, to find it by. */
   purpose: z.string(),
   isOn: z.boolean(),
@@ -152,19 +161,50 @@ export const NewAccount = z.object({
 });
 export type NewAccount = z.infer<typeof NewAccount>;
 
+/** A rate in hundredths of a percent, and from which day it holds; null for ever since. */
+export const TaxRate = z.object({
+  fromDate: GivenDate.nullable(),
+  rate: z.int().min(0).max(10_000, { error: 'a rate is at most 100 %' }),
+});
+
+/** The box of the tax return that each part counts in; null for none. */
+const Box = typedText(60).nullable();
+export const TaxBoxes = z.object({
+  outputNet: Box,
+  outputTax: Box,
+  inputNet: Box,
+  inputTax: Box,
+} satisfies Record<TaxPart, z.ZodType>);
+
 export const TaxCode = z.object({
   id: Id,
   name: z.string(),
   kind: z.enum(taxKinds),
-  /** The newest rate, in hundredths of a percent. */
-  rate: z.int(),
+  use: z.enum(taxUses),
+  /** From the oldest to the newest. */
+  rates: z.array(TaxRate),
   inputAccountId: AccountId.nullable(),
   outputAccountId: AccountId.nullable(),
   /** How much of input tax comes back, in hundredths of a percent. */
   recoverable: z.int(),
+  boxes: TaxBoxes,
   isOn: z.boolean(),
 });
 export type TaxCode = z.infer<typeof TaxCode>;
+
+/** A tax code as it is made or changed. */
+export const GivenTaxCode = z.object({
+  name: neededText(40, 'a name is needed'),
+  kind: TaxCode.shape.kind,
+  use: TaxCode.shape.use,
+  rates: z.array(TaxRate).max(50),
+  inputAccountId: AccountId.nullable(),
+  outputAccountId: AccountId.nullable(),
+  recoverable: z.int().min(0).max(10_000),
+  boxes: TaxBoxes,
+  isOn: z.boolean(),
+});
+export type GivenTaxCode = z.infer<typeof GivenTaxCode>;
 
 export const PayeeKind = z.enum(payeeKinds);
 
@@ -217,6 +257,8 @@ export type AccountUse = z.infer<typeof AccountUse>;
 export const ChangeAccount = z.object({
   name: name.optional(),
   purpose: typedText(200).optional(),
+  /** Which tax it takes from now on. */
+  tax: z.enum(accountTaxes).optional(),
   /** What the program uses it for from now on, instead of the account that had this. */
   role: z.enum(assignableRoles).nullable().optional(),
   isOn: z.boolean().optional(),
@@ -283,6 +325,8 @@ export const BooksSetup = z.object({
     ...BooksSettings.shape,
     /** What the sender wants to see. */
     preferences: Preferences,
+    /** The last day of the newest period whose tax was reported; null where none was. */
+    taxReportedTo: CalendarDate.nullable(),
     /** Who owns the books, by name. */
     owners: z.array(z.string()),
   }),

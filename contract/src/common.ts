@@ -37,6 +37,7 @@ export const EntryId = idOf<ids.EntryId>();
 export const FeedId = idOf<ids.FeedId>();
 export const JournalPlanId = idOf<ids.JournalPlanId>();
 export const LegId = idOf<ids.LegId>();
+export const TaxReturnId = idOf<ids.TaxReturnId>();
 export const LineId = idOf<ids.LineId>();
 export const PayeeId = idOf<ids.PayeeId>();
 export const QuestionId = idOf<ids.QuestionId>();

@@ -164,6 +164,40 @@ export const errors = {
     422,
     '{account} takes no tax: it is for money that isn’t bought or sold for. Take the tax code {code} away.',
   ],
+  TAX_OTHER_SIDE: [
+    422,
+    'The tax code {code} is for {use} only and can’t go with {account}. Choose another tax code.',
+  ],
+  TAX_CODE_OFF: [422, 'The tax code {name} is switched off. Choose another.'],
+  TAX_CODE_TAKEN: [409, 'These books already have a tax code {name}. Choose another name.'],
+  TAX_RATE_TWICE: [422, 'Two rates begin on {date}. Keep one of them.'],
+  TAX_RATE_KIND: [422, 'A tax code of this kind has no rate above zero. Remove the rates.'],
+  TAX_RATE_NEEDED: [422, 'Enter a rate above zero, and the day from which it holds.'],
+  TAX_ACCOUNT_TYPE: [
+    422,
+    '{account} can’t take this tax: choose an asset or liability account that isn’t a bank account.',
+  ],
+  TAX_RETURN_EARLY: [
+    422,
+    'The period ends on {to}, which is still to come. File it when it has ended.',
+  ],
+  TAX_RETURN_ORDER: [
+    422,
+    'Tax is already reported up to {reported}. Choose a period that ends later.',
+  ],
+  TAX_RETURN_GAP: [
+    422,
+    'Tax is reported up to {reported}, so the next return begins on {from}. Load the page again.',
+  ],
+  TAX_RETURN_CHANGED: [
+    409,
+    'The tax due has changed to {due} since you looked at the return. Look at it again, then file it.',
+  ],
+  TAX_RETURN_UNKNOWN: [404, 'That tax return isn’t in these books.'],
+  TAX_ACCOUNTS_OFF: [
+    409,
+    'The return and the tax accounts differ by {off}. Find the difference below before you file the return.',
+  ],
   TAX_ACCOUNT_MISSING: [422, 'The tax code {name} has no account for its tax yet.'],
   TAX_RATE_MISSING: [422, 'The tax code {name} has no rate on {date}.'],
 

@@ -22,4 +22,5 @@ export type QuestionId = IdOf<'question'>;
 export type RuleId = IdOf<'rule'>;
 export type StatementId = IdOf<'statement'>;
 export type TaxCodeId = IdOf<'taxCode'>;
+export type TaxReturnId = IdOf<'taxReturn'>;
 export type UserId = IdOf<'user'>;

@@ -32,6 +32,7 @@ import { seedJournals } from './seedJournals.ts';
 import { seedPaid, seedPapers } from './seedPapers.ts';
 import { seedRules, seedSecondThoughts } from './seedRules.ts';
 import { seedStatements } from './seedStatements.ts';
+import { seedTax } from './seedTax.ts';
 
 /** Who is signed in by one press. */
 export const demoEmail = 'mo@larkmoor.example';
@@ -100,6 +101,7 @@ async function seedLarkmoor(open: Loading, secrets: Secrets): Promise<void> {
   await seedPaid(database, booksId, actor, await at(demoToday));
   await seedFeeds(database, secrets, booksId, actor);
   await seedJournals({ database, at, booksId, actor });
+  await seedTax({ database, at, booksId, actor });
   await seedStatements({ database, at, booksId, actor });
 }
 

@@ -38,6 +38,7 @@ import { ruleRoutes } from './http/routes/rules.ts';
 import { type SessionOptions, sessionRoutes } from './http/routes/session.ts';
 import { statementRoutes } from './http/routes/statements.ts';
 import { stepRoutes } from './http/routes/steps.ts';
+import { taxRoutes } from './http/routes/tax.ts';
 import { openStepEvents } from './http/stepEvents.ts';
 import { openUploads } from './http/uploads.ts';
 import { openSessionsOf } from './modules/session/sessions.ts';
@@ -121,6 +122,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   habitRoutes(app, services);
   stepRoutes(app, services, events);
   journalRoutes(app, services);
+  taxRoutes(app, services);
   ledgerRoutes(app, services);
   documentRoutes(app, services);
   closingRoutes(app, services);

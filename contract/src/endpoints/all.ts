@@ -19,6 +19,7 @@ import { ruleEndpoints } from './rules.ts';
 import { sessionEndpoints } from './session.ts';
 import { statementEndpoints } from './statements.ts';
 import { stepEndpoints } from './steps.ts';
+import { taxEndpoints } from './tax.ts';
 
 /** Every endpoint there is, for what has to be true of each of them. */
 export const allEndpoints: Endpoints = {
@@ -42,4 +43,5 @@ export const allEndpoints: Endpoints = {
   ...sessionEndpoints,
   ...statementEndpoints,
   ...stepEndpoints,
+  ...taxEndpoints,
 };

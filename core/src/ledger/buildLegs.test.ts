@@ -12,6 +12,7 @@ const full: TaxInForce = {
   id: '20',
   name: '20 %',
   kind: 'standard',
+  use: 'both',
   rate: 2000,
   inputAccountId: 'input',
   outputAccountId: 'output',
@@ -27,12 +28,10 @@ const codes: Readonly<Record<string, TaxInForce>> = {
   unset: { ...full, id: 'unset', inputAccountId: null },
 };
 const lookups: LegLookups = {
-  taxSide: (id) =>
-    taxSide({
-      type: id.split('-')[0] as AccountType,
-      role: null,
-      isBank: id.startsWith('asset-bank'),
-    }),
+  taxSide: (id, use) => {
+    const type = id.split('-')[0] as AccountType;
+    return taxSide({ type, role: null, isBank: id.startsWith('asset-bank'), tax: 'byType' }, use);
+  },
   accountName: (id) => id,
   tax: (id) => codes[id] ?? full,
   isBank: (id) => id.startsWith('asset-bank'),
@@ -192,6 +191,8 @@ describe('starter books', () => {
     for (const { parent } of starterAccounts) if (parent) expect(known).toContain(parent);
     const roles = starterAccounts.flatMap(({ role }) => role ?? []);
     expect(roles.sort()).toEqual([...accountRoles].sort());
-    expect(starterTaxCodes.map(({ name }) => name)).toContain('Reverse charge 20 %');
+    const names = Object.values(starterTaxCodes).map((codes) => codes.map(({ name }) => name));
+    expect(names.map((set) => set.includes('Reverse charge 20 %'))).toEqual([true, true, false]);
+    expect(names.every((set) => set.includes('Outside'))).toBe(true);
   });
 });

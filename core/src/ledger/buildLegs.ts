@@ -4,14 +4,15 @@ import { type Minor, roundedQuotient, sumMinor } from '../money/minor.ts';
 import { splitAmount } from '../money/splitAmount.ts';
 import { taxInside, taxOn } from '../money/taxInside.ts';
 import type { Coding, CodingPart, CostObjects } from './coding.ts';
-import type { TaxKind } from './kinds.ts';
-import type { TaxSide } from './taxSide.ts';
+import type { TaxKind, TaxSide, TaxUse } from './kinds.ts';
+import { useOfSide } from './taxSide.ts';
 
 /** A tax code as it stands on the line's date. */
 export interface TaxInForce {
   readonly id: string;
   readonly name: string;
   readonly kind: TaxKind;
+  readonly use: TaxUse;
   /** Hundredths of a percent. */
   readonly rate: number;
   readonly inputAccountId: AccountId | null;
@@ -30,6 +31,10 @@ export interface Leg extends CostObjects {
    * owes or is owed.
    */
   readonly role: LegRole;
+  /** On which side of the tax return it counts; null for none. */
+  readonly taxSide?: TaxSide | null;
+  /** What of a base leg was taxed: its amount without tax, also where part of that doesn't come back. */
+  readonly taxable?: Minor | null;
 }
 
 export const legRoles = ['bank', 'base', 'tax', 'control'] as const;
@@ -38,7 +43,7 @@ export type LegRole = (typeof legRoles)[number];
 /** What building an entry needs to know of the books. */
 export interface LegLookups {
   /** Which side of the tax an account takes; null for none. */
-  readonly taxSide: (accountId: AccountId) => TaxSide | null;
+  readonly taxSide: (accountId: AccountId, use: TaxUse) => TaxSide | null;
   /** Code and name of an account, for errors. */
   readonly accountName: (accountId: AccountId) => string;
   readonly tax: (taxCodeId: TaxCodeId) => TaxInForce;
@@ -56,7 +61,7 @@ const WHOLE = 10_000;
  * @param line the amount, in positive, out negative
  * @param ownAccountId the ledger account of the line's bank account, or what a document is owed to
  * @param lookups with what the first leg is, unless it is the bank's
- * @throws {ZubrellError} the errors of `splitAmount`, TAX_NOT_HERE, TAX_CORRECTION, TAX_ACCOUNT_MISSING
+ * @throws {ZubrellError} the errors of `splitAmount`, TAX_NOT_HERE, TAX_OTHER_SIDE, TAX_CORRECTION, TAX_ACCOUNT_MISSING
  * @example a line of −48.50 at 20 % gives bank −48.50, cost +40.42, input tax +8.08
  */
 export function buildLegs(
@@ -82,40 +87,43 @@ function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
   const gross = amount === 0 ? 0 : -amount;
   const { accountId, taxCodeId, costCentreId = null, jobId = null, isRecharged = false } = part;
   const objects = { costCentreId, jobId, isRecharged: jobId !== null && isRecharged };
-  const base = (value: Minor): Leg => ({
+  const base = (value: Minor, taxSide: TaxSide | null = null, taxable = value): Leg => ({
     accountId,
     amount: value,
     taxCodeId,
     role: lookups.isBank(accountId) ? 'bank' : 'base',
     ...objects,
+    taxSide,
+    taxable: taxSide === null ? null : taxable,
   });
   if (taxCodeId === null) return [base(gross)];
   const code = lookups.tax(taxCodeId);
   if (code.kind === 'outside') return [base(gross)];
-  const side = lookups.taxSide(accountId);
-  if (side === null) {
-    fail('TAX_NOT_HERE', { account: lookups.accountName(accountId), code: code.name });
+  const side = lookups.taxSide(accountId, code.use);
+  const account = lookups.accountName(accountId);
+  if (side === null) fail('TAX_NOT_HERE', { account, code: code.name });
+  if (code.use !== 'both' && code.use !== useOfSide[side]) {
+    fail('TAX_OTHER_SIDE', { account, code: code.name, use: code.use });
   }
-  if (code.kind === 'zero' || code.kind === 'exempt') return [base(gross)];
+  if (code.kind === 'zero' || code.kind === 'exempt') return [base(gross, side)];
   // The customer accounts for the tax on what is sold under reverse charge.
-  if (code.kind === 'reverseCharge' && side === 'output') return [base(gross)];
-  const taxLeg = (account: string | null, value: Minor): Leg => ({
-    accountId: account ?? fail('TAX_ACCOUNT_MISSING', { name: code.name }),
+  if (code.kind === 'reverseCharge' && side === 'output') return [base(gross, side)];
+  const taxLeg = (taxSide: TaxSide, value: Minor): Leg => ({
+    accountId:
+      (taxSide === 'input' ? code.inputAccountId : code.outputAccountId) ??
+      fail('TAX_ACCOUNT_MISSING', { name: code.name }),
     amount: value,
     taxCodeId,
     role: 'tax',
+    taxSide,
   });
   const tax = correctedTax(part, gross, code);
-  if (side === 'output') return [base(gross - tax), taxLeg(code.outputAccountId, tax)];
+  if (side === 'output') return [base(gross - tax, side), taxLeg('output', tax)];
   const back = roundedQuotient(BigInt(tax) * BigInt(code.recoverable), BigInt(WHOLE));
   if (code.kind === 'reverseCharge') {
-    return [
-      base(gross + tax - back),
-      taxLeg(code.inputAccountId, back),
-      taxLeg(code.outputAccountId, -tax),
-    ];
+    return [base(gross + tax - back, side, gross), taxLeg('input', back), taxLeg('output', -tax)];
   }
-  return [base(gross - back), taxLeg(code.inputAccountId, back)];
+  return [base(gross - back, side, gross - tax), taxLeg('input', back)];
 }
 
 /** The tax of a part in debit view, corrected by hand where that was done. */

@@ -1,4 +1,4 @@
-import type { AccountType, TaxKind } from './kinds.ts';
+import type { AccountTax, AccountType, TaxKind } from './kinds.ts';
 
 /** An account of the starter chart; `role` marks the ones the program itself posts to. */
 export interface StarterAccount {
@@ -7,6 +7,7 @@ export interface StarterAccount {
   readonly type: AccountType;
   readonly parent: string | null;
   readonly role: AccountRole | null;
+  readonly tax: AccountTax;
   /** Words for what goes there, to find it by. */
   readonly purpose: string;
 }
@@ -113,6 +114,9 @@ const ACCOUNTS = `
 6900 Bank charges|expense|6000||fee commission card terminal interest
 9000 Suspense|asset||suspense`;
 
+/** Accounts of the starter chart that are never taxed, though their type would be. */
+const UNTAXED_CODES: ReadonlySet<string> = new Set(['6100']);
+
 /** The chart of accounts that new books start with. */
 export const starterAccounts: readonly StarterAccount[] = ACCOUNTS.trim()
   .split('\n')
@@ -124,16 +128,45 @@ export const starterAccounts: readonly StarterAccount[] = ACCOUNTS.trim()
       type: type as AccountType,
       parent: parent || null,
       role: (role || null) as AccountRole | null,
+      tax: UNTAXED_CODES.has(title.slice(0, 4)) ? 'never' : 'byType',
       purpose: purpose ?? '',
     };
   });
 
-/** The tax codes that new books start with, named by what they are. */
-export const starterTaxCodes: readonly StarterTaxCode[] = [
-  { name: '20 %', kind: 'standard', rate: 2000 },
-  { name: '5 %', kind: 'standard', rate: 500 },
-  { name: '0 %', kind: 'zero', rate: 0 },
-  { name: 'Exempt', kind: 'exempt', rate: 0 },
-  { name: 'Outside', kind: 'outside', rate: 0 },
-  { name: 'Reverse charge 20 %', kind: 'reverseCharge', rate: 2000 },
-];
+/** What of a coded part counts in a box of the tax return: amounts without tax, and the tax, on either side. */
+export const taxParts = ['outputNet', 'outputTax', 'inputNet', 'inputTax'] as const;
+export type TaxPart = (typeof taxParts)[number];
+
+/** The box of the tax return that each part counts in; null for none. */
+export type TaxBoxes = Readonly<Record<TaxPart, string | null>>;
+
+/** The tax codes that new books can start with. */
+export const taxSets = ['standardAndReduced', 'oneRate', 'none'] as const;
+export type TaxSet = (typeof taxSets)[number];
+
+const standard = { name: '20 %', kind: 'standard', rate: 2000 } as const;
+const reduced = { name: '5 %', kind: 'standard', rate: 500 } as const;
+const zero = { name: '0 %', kind: 'zero', rate: 0 } as const;
+const exempt = { name: 'Exempt', kind: 'exempt', rate: 0 } as const;
+const outside = { name: 'Outside', kind: 'outside', rate: 0 } as const;
+const reverse = { name: 'Reverse charge 20 %', kind: 'reverseCharge', rate: 2000 } as const;
+
+/** The tax codes of each set, named by what they are. */
+export const starterTaxCodes: Readonly<Record<TaxSet, readonly StarterTaxCode[]>> = {
+  standardAndReduced: [standard, reduced, zero, exempt, outside, reverse],
+  oneRate: [standard, zero, exempt, outside, reverse],
+  none: [outside],
+};
+
+/** The boxes that a starter tax code counts in. */
+export function starterBoxes(kind: TaxKind): TaxBoxes {
+  if (kind === 'outside')
+    return { outputNet: null, outputTax: null, inputNet: null, inputTax: null };
+  return {
+    outputNet: kind === 'exempt' ? 'C Exempt sales' : 'A Sales without tax',
+    outputTax: kind === 'reverseCharge' ? 'E Tax owed on reverse charge' : 'B Tax on sales',
+    inputNet:
+      kind === 'reverseCharge' ? 'D Purchases under reverse charge' : 'F Purchases without tax',
+    inputTax: 'G Input tax',
+  };
+}

@@ -1,8 +1,5 @@
-import type { AccountType } from './kinds.ts';
+import type { AccountTax, AccountType, TaxSide, TaxUse } from './kinds.ts';
 import type { AccountRole } from './starterBooks.ts';
-
-/** Which tax account a part touches: tax paid to suppliers, or tax charged to customers. */
-export type TaxSide = 'input' | 'output';
 
 /** What of an account decides about tax. */
 export interface TaxedAccount {
@@ -10,17 +7,17 @@ export interface TaxedAccount {
   readonly role: AccountRole | null;
   /** Whether it stands for a bank account of these books. */
   readonly isBank: boolean;
+  readonly tax: AccountTax;
 }
 
-/** Uses of accounts that money goes through without being bought or sold for. */
-const UNTAXED: ReadonlySet<AccountRole | null> = new Set<AccountRole>([
+/** Uses of accounts that never take tax, whatever the books say. */
+const NEVER: ReadonlySet<AccountRole | null> = new Set<AccountRole>([
   'openingEquity',
   'inputTax',
   'outputTax',
   'drawings',
   'suspense',
   'transfers',
-  'deposits',
   'taxOwed',
   'wagesOwed',
   'loans',
@@ -31,21 +28,42 @@ const UNTAXED: ReadonlySet<AccountRole | null> = new Set<AccountRole>([
 /**
  * Which side of the tax an account takes, from what it is and not from the sign: a supplier's refund lowers input tax,
  * a customer's lowers output tax. Owner's money, loans, moves between own accounts and what is owed take none.
+ * Prepayments and deposits that the books mark as taxed take the side that the code is for.
  *
+ * @param use what the tax code is for
  * @returns null for an account that takes no tax
- * @example taxSide({ type: 'expense', role: null, isBank: false }) // 'input'
- * @example taxSide({ type: 'equity', role: 'drawings', isBank: false }) // null
+ * @example taxSide({ type: 'expense', role: null, isBank: false, tax: 'byType' }, 'both') // 'input'
+ * @example taxSide({ type: 'equity', role: 'drawings', isBank: false, tax: 'byType' }, 'both') // null
+ * @example taxSide({ type: 'liability', role: null, isBank: false, tax: 'byCode' }, 'sales') // 'output'
  */
-export function taxSide({ type, role, isBank }: TaxedAccount): TaxSide | null {
-  if (isBank || UNTAXED.has(role)) return null;
-  switch (type) {
-    case 'expense':
-    case 'asset':
-      return 'input';
-    case 'income':
-      return 'output';
-    case 'liability':
-    case 'equity':
-      return null;
+export function taxSide(account: TaxedAccount, use: TaxUse): TaxSide | null {
+  const { type, tax } = account;
+  if (!takesTax(account)) return null;
+  if (tax === 'byCode' && use !== 'both') return use === 'sales' ? 'output' : 'input';
+  return type === 'income' || type === 'liability' ? 'output' : 'input';
+}
+
+/** Whether an account can have a tax code at all. */
+export function takesTax({ type, role, isBank, tax }: TaxedAccount): boolean {
+  if (isBank || NEVER.has(role)) return false;
+  switch (tax) {
+    case 'never':
+      return false;
+    case 'byCode':
+      return type !== 'equity';
+    case 'byType':
+      return role !== 'deposits' && type !== 'liability' && type !== 'equity';
   }
 }
+
+/** Whether an account can have a tax code for this use. */
+export function fitsTax(account: TaxedAccount, use: TaxUse): boolean {
+  const side = taxSide(account, use);
+  return side !== null && (use === 'both' || use === useOfSide[side]);
+}
+
+/** The use that a tax code must have to be on this side. */
+export const useOfSide = { input: 'purchases', output: 'sales' } as const satisfies Record<
+  TaxSide,
+  TaxUse
+>;

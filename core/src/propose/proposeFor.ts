@@ -1,5 +1,6 @@
 import type { CardDue } from '../closing/cards.ts';
-import type { AccountId, BankAccountId } from '../ids.ts';
+import type { AccountId, BankAccountId, TaxCodeId } from '../ids.ts';
+import type { CodingPart } from '../ledger/coding.ts';
 import { type Demands, missingFields } from '../ledger/demands.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
 import type { NearlyFound, PairFound } from '../pair/proposePairs.ts';
@@ -25,8 +26,8 @@ export interface ProposalBooks extends NudgeBooks, HabitBooks, StarterBooks {
   readonly demands: Demands;
   /** The ledger account of a bank account of these books. */
   readonly bankLedger: (bankAccountId: BankAccountId) => string | null;
-  /** Whether an account can have a tax code. */
-  readonly takesTax: (accountId: AccountId) => boolean;
+  /** Whether an account can have this tax code. */
+  readonly fitsTax: (accountId: AccountId, taxCodeId: TaxCodeId) => boolean;
 }
 
 /** What is known that bears on an open line. */
@@ -216,14 +217,17 @@ function withMissing(proposed: Proposal, books: ProposalBooks): Proposal {
   return { ...proposal, doubts: [...proposal.doubts, { kind: 'incomplete', missing }] };
 }
 
-/** Tax is never proposed on the owner's money, moves, loans and the like, whatever was done before. */
-function withoutTax(proposal: PostProposal, { takesTax }: ProposalBooks): PostProposal {
+/**
+ * Tax is never proposed on the owner's money, moves, loans and the like, nor by a code that is switched off or is for the
+ * other side, whatever was done before.
+ */
+function withoutTax(proposal: PostProposal, { fitsTax }: ProposalBooks): PostProposal {
   const { parts } = proposal.coding;
-  if (parts.every(({ accountId, taxCodeId }) => taxCodeId === null || takesTax(accountId))) {
-    return proposal;
-  }
+  const fits = ({ accountId, taxCodeId }: CodingPart) =>
+    taxCodeId === null || fitsTax(accountId, taxCodeId);
+  if (parts.every(fits)) return proposal;
   const untaxed = parts.map((part) =>
-    takesTax(part.accountId) ? part : { ...part, taxCodeId: null, tax: null },
+    fits(part) ? part : { ...part, taxCodeId: null, tax: null },
   );
   return { ...proposal, coding: { ...proposal.coding, parts: untaxed } };
 }

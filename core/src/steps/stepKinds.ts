@@ -41,6 +41,8 @@ export const stepKindsByGroup = {
     'closeMonth',
     'reopenMonth',
     'reviewLines',
+    'fileTaxReturn',
+    'reportTaxElsewhere',
   ],
   asking: ['ask', 'answer'],
   making: [
@@ -48,6 +50,8 @@ export const stepKindsByGroup = {
     'makePayee',
     'makeBankAccount',
     'makeCostObject',
+    'makeTaxCode',
+    'changeTaxCode',
     'changePayee',
     'mergePayee',
     'changeAccount',

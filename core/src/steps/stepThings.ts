@@ -8,6 +8,7 @@ export const stepThings = [
   'payee',
   'costObject',
   'bankAccount',
+  'taxCode',
   /** A journal that recurs. */
   'journalPlan',
   'batch',
@@ -21,6 +22,8 @@ export const stepThings = [
   'line',
   /** The line that a line may be a second copy of. */
   'twice',
+  /** A tax return that was filed. */
+  'taxReturn',
   'statement',
   /** On which day a line, or an entry that was ticked, counts in statements. */
   'statementDay',

@@ -23,6 +23,8 @@ import { ruleThing } from '../modules/rules/ruleThing.ts';
 import { statementDayThing, statementThing } from '../modules/statements/statementThings.ts';
 import { type BooksCommand, openCommand } from '../modules/steps/booksCommand.ts';
 import type { Things } from '../modules/steps/things.ts';
+import { taxCodeThing } from '../modules/tax/taxCodeThing.ts';
+import { taxReturnThing } from '../modules/tax/taxReturnThing.ts';
 import type { Actor, Services } from '../services.ts';
 
 /** How each kind of thing that steps touch is taken back; the compiler asks for every kind. */
@@ -32,6 +34,7 @@ const things: Things = {
   payee: payeeThing,
   costObject: costObjectThing,
   bankAccount: bankAccountThing,
+  taxCode: taxCodeThing,
   journalPlan: journalPlanThing,
   batch: batchThing,
   lineHere: lineHereThing,
@@ -40,6 +43,7 @@ const things: Things = {
   offset: offsetThing,
   line: lineThing,
   twice: twiceThing,
+  taxReturn: taxReturnThing,
   statement: statementThing,
   statementDay: statementDayThing,
   closing: closingThing,

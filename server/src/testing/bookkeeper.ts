@@ -138,6 +138,7 @@ export function bookkeeper(client: Client, booksId: BooksId) {
         words: 'What is this?',
         ...SEEN,
       }),
+    reportedElsewhere: (to: string) => send<StepDone>('POST', '/tax-returns/elsewhere', { to }),
     settings: (change: object) => send<StepDone>('PATCH', '', change),
     takeBack: (batchId: BatchId, decided: 'stay' | 'undo') =>
       send<StepDone>('POST', `/batches/${batchId}/take-back`, { decided }),

@@ -106,6 +106,13 @@ export const router = createBrowserRouter([
                 }),
               },
               {
+                path: 'tax',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/TaxReturnScreen.tsx'))
+                    .TaxReturnScreen,
+                }),
+              },
+              {
                 path: 'coding',
                 lazy: async () => ({
                   Component: (await import('../screens/reports/CodingRecordScreen.tsx'))
@@ -130,6 +137,12 @@ export const router = createBrowserRouter([
             path: 'ledger/recurring',
             lazy: async () => ({
               Component: (await import('../screens/ledger/RecurringPage.tsx')).RecurringPage,
+            }),
+          },
+          {
+            path: 'ledger/tax-codes',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/TaxCodesPage.tsx')).TaxCodesPage,
             }),
           },
           {

@@ -1,7 +1,7 @@
 import type { Account, BooksSetup, HideableField } from '@zubrell/contract/books';
 import { usualAges } from '@zubrell/core/closing/months';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
-import { type TaxSide, taxSide } from '@zubrell/core/ledger/taxSide';
+import { type TaxedAccount, takesTax } from '@zubrell/core/ledger/taxSide';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { usualLeaves } from '@zubrell/core/people/leaves';
 import { createContext, useContext } from 'react';
@@ -85,7 +85,10 @@ export function shownBooks(booksId: BooksId, setup: BooksSetup): ShownBooks {
     holderName: (bankAccountId, cardholder) =>
       setup.bankAccounts.find(({ id }) => id === bankAccountId)?.holderNames[cardholder] ??
       cardholder,
-    takesTax: (id) => id === null || taxSideOf(setup, id) !== null,
+    takesTax: (id) => {
+      const account = id === null ? null : taxedAccount(setup, id);
+      return id === null || (account !== null && takesTax(account));
+    },
     isHidden: (field) => {
       const isDemanded = Object.values(setup.books.demands).some((own) => own.includes(field));
       return !isDemanded && setup.books.preferences.hiddenFields.includes(field);
@@ -101,14 +104,14 @@ export function mayMakeAccounts({ books }: Pick<BooksSetup, 'books'>): boolean {
   );
 }
 
-/** Which side of the tax an account takes; null for none. */
-export function taxSideOf(
+/** What of an account decides about tax; null where it isn't there. */
+export function taxedAccount(
   { accounts, bankAccounts }: Pick<BooksSetup, 'accounts' | 'bankAccounts'>,
   accountId: AccountId,
-): TaxSide | null {
+): TaxedAccount | null {
   const account = accounts.find(({ id }) => id === accountId);
   const isBank = bankAccounts.some((bank) => bank.accountId === accountId);
-  return account ? taxSide({ ...account, isBank }) : null;
+  return account ? { ...account, isBank } : null;
 }
 
 /** An account's code and name. */

@@ -6,7 +6,8 @@ function account(
   type: Account['type'],
   role: Account['role'],
 ): Account {
-  return { id: code, code, name, type, role, parentId: null, purpose: '', isOn: true };
+  const kept = { parentId: null, tax: 'byType', purpose: '', isOn: true } as const;
+  return { id: code, code, name, type, role, ...kept };
 }
 
 /** Books as the server tells them, for tests: ids are codes and names. */

@@ -17,7 +17,7 @@ const books: ProposalBooks = {
   shift: 0,
   isAccountOn: () => true,
   bankLedger: () => null,
-  takesTax: (id) => TYPES[id] !== 'liability',
+  fitsTax: (id) => TYPES[id] !== 'liability',
   accountOfRole: (role) => role,
   accountType: (id) => TYPES[id] ?? 'asset',
   isDismissed: () => false,

@@ -1,7 +1,7 @@
 import { fail } from '../../errors.ts';
 import type { BankAccountId } from '../../ids.ts';
 import { isControlRole } from '../../ledger/starterBooks.ts';
-import { type TaxedAccount, taxSide } from '../../ledger/taxSide.ts';
+import { type TaxedAccount, takesTax } from '../../ledger/taxSide.ts';
 import { plainWording } from '../../text/plainWording.ts';
 import type { Condition, ConditionGroup, RuleBody, RuleResult } from './rule.ts';
 import { fieldNames } from './ruleWords.ts';
@@ -99,7 +99,7 @@ function checkResult(
         if (isControlRole(account.role)) fail('ACCOUNT_CONTROL', { name: account.name });
         if (taxCodeId !== null) {
           const code = books.taxCodeName(taxCodeId) ?? gone('a tax code');
-          if (taxSide(account) === null) fail('TAX_NOT_HERE', { account: account.name, code });
+          if (!takesTax(account)) fail('TAX_NOT_HERE', { account: account.name, code });
         }
         if (costCentreId && !books.hasCostObject(costCentreId)) gone('a cost centre');
         if (jobId && !books.hasCostObject(jobId)) gone('a job');

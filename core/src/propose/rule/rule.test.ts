@@ -14,10 +14,16 @@ const books: RuleBooks = {
   account: (id) => {
     if (id === 'gone') return null;
     if (id === 'payables')
-      return { name: 'Payables', type: 'liability', role: 'payables', isBank: false };
+      return {
+        name: 'Payables',
+        type: 'liability',
+        role: 'payables',
+        isBank: false,
+        tax: 'byType',
+      };
     if (id === 'drawings')
-      return { name: 'Drawings', type: 'equity', role: 'drawings', isBank: false };
-    return { name: id, type: 'expense', role: null, isBank: false };
+      return { name: 'Drawings', type: 'equity', role: 'drawings', isBank: false, tax: 'byType' };
+    return { name: id, type: 'expense', role: null, isBank: false, tax: 'byType' };
   },
   hasPayee: (id) => id !== 'gone',
   taxCodeName: (id) => (id === 'gone' ? null : id),

@@ -1,11 +1,13 @@
 import { usualAges } from '@zubrell/core/closing/months';
 import type { AccountId, BooksId, TaxCodeId } from '@zubrell/core/ids';
 import {
+  accountTaxes,
   accountTypes,
   bankAccountKinds,
   costObjectKinds,
   payeeKinds,
   taxKinds,
+  taxUses,
 } from '@zubrell/core/ledger/kinds';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import { usualLeaves } from '@zubrell/core/people/leaves';
@@ -22,7 +24,6 @@ import {
   primaryKey,
   text,
   timestamp,
-  unique,
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
@@ -50,8 +51,6 @@ export const books = pgTable('books', {
   usesOtherBooks: boolean('uses_other_books').notNull().default(false),
   /** After how many days what waits on suspense, in transit or outstanding is too old. */
   ages: jsonb().notNull().default(usualAges),
-  /** Up to here tax was reported; null where none was. */
-  taxReportedTo: date('tax_reported_to'),
   /** A cost of at least this much wants a receipt; null for none. */
   receiptFrom: bigint('receipt_from', { mode: 'number' }).default(15_000),
   /** Nobody works in it any more: it is left out of the list, and nothing is lost. */
@@ -75,6 +74,8 @@ export const accounts = pgTable(
     parentId: uuid('parent_id'),
     /** What the program itself uses it for: opening equity, tax, drawings and so on. */
     role: text({ enum: accountRoles }),
+    /** Which tax it takes. */
+    tax: text({ enum: accountTaxes }).notNull().default('byType'),
     /** Words for what goes there, to find it by. */
     purpose: text().notNull().default(''),
     isOn: boolean('is_on').notNull().default(true),
@@ -104,16 +105,20 @@ export const taxCodes = pgTable(
     kind: text({
       enum: taxKinds,
     }).notNull(),
+    use: text({ enum: taxUses }).notNull().default('both'),
     inputAccountId: uuid('input_account_id').$type<AccountId>(),
     outputAccountId: uuid('output_account_id').$type<AccountId>(),
     /** How much of input tax comes back, in hundredths of a percent. */
     recoverable: integer().notNull().default(10_000),
+    /** The boxes of the tax return that its parts count in. */
+    boxes: jsonb().notNull().default({}),
     position: integer().notNull(),
     isOn: boolean('is_on').notNull().default(true),
+    isHere,
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
-    unique('tax_codes_name').on(table.booksId, table.name),
+    uniqueIndex('tax_codes_name').on(table.booksId, table.name).where(sql`${table.isHere}`),
     foreignKey({
       columns: [table.booksId, table.inputAccountId],
       foreignColumns: [accounts.booksId, accounts.id],

@@ -16,6 +16,7 @@ import { decisionKinds, postedWays } from '@zubrell/core/ledger/decisions';
 import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
 import { entryKinds } from '@zubrell/core/ledger/entries';
 import { keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
+import { taxSides } from '@zubrell/core/ledger/kinds';
 import { rhythms } from '@zubrell/core/ledger/recurring';
 import { proposalSources } from '@zubrell/core/propose/proposal';
 import { sql } from 'drizzle-orm';
@@ -166,6 +167,10 @@ export const legs = pgTable(
     amount: bigint({ mode: 'number' }).notNull(),
     taxCodeId: uuid('tax_code_id').$type<TaxCodeId>(),
     role: text({ enum: legRoles }).notNull(),
+    /** On which side of the tax return it counts; null for none. */
+    taxSide: text('tax_side', { enum: taxSides }),
+    /** What of a base leg was taxed. */
+    taxable: bigint({ mode: 'number' }),
     costCentreId: uuid('cost_centre_id'),
     jobId: uuid('job_id'),
     /** The customer of the job is to be charged for it. */
@@ -175,6 +180,11 @@ export const legs = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('legs_entry').on(table.booksId, table.entryId),
     index('legs_account').on(table.booksId, table.accountId),
+    index('legs_taxed').on(table.booksId).where(sql`${table.taxSide} is not null`),
+    check(
+      'legs_taxable',
+      sql`(${table.taxable} is not null) = (${table.taxSide} is not null and ${table.role} = 'base')`,
+    ),
     index('legs_bank_amount').on(table.booksId, table.amount).where(sql`${table.role} = 'bank'`),
     foreignKey({
       columns: [table.booksId, table.entryId],

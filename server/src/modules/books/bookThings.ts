@@ -33,10 +33,10 @@ export const booksThing: ThingHandler = {
   },
 };
 
-type Table = 'accounts' | 'payees' | 'cost_objects' | 'bank_accounts';
+type Table = 'tax_codes' | 'accounts' | 'payees' | 'cost_objects' | 'bank_accounts';
 
 interface Kind {
-  readonly thing: 'account' | 'payee' | 'costObject' | 'bankAccount';
+  readonly thing: 'taxCode' | 'account' | 'payee' | 'costObject' | 'bankAccount';
   readonly table: Table;
   /** Columns of the table's row as a JSON object, beside `id`. */
   readonly state: SQL;
@@ -55,7 +55,7 @@ interface Kind {
 const MadeThingRow = z.object({ id: z.string(), isHere: z.boolean(), state: Turn.shape.before });
 
 /** Things that are made once and hidden where that is undone. What is void may still name them. */
-function madeThing({ thing, table, state, isSame, uses, change }: Kind): ThingHandler {
+export function madeThing({ thing, table, state, isSame, uses, change }: Kind): ThingHandler {
   const name = sql.identifier(table);
   const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
     const rows = await rowsOf(
@@ -134,7 +134,7 @@ function madeThing({ thing, table, state, isSame, uses, change }: Kind): ThingHa
 function keysOf(state: Turn['after']) {
   const { name, code, number, role } = state ?? {};
   return {
-    ...(typeof name === 'string' ? { name_key: nameKey(name) } : {}),
+    ...(typeof name === 'string' ? { name, name_key: nameKey(name) } : {}),
     ...(code === undefined ? {} : { code }),
     ...(number === undefined ? {} : { number }),
     ...(role === undefined ? {} : { role }),
@@ -142,13 +142,13 @@ function keysOf(state: Turn['after']) {
 }
 
 /** The entries in force with a leg that a condition on leg `g` and entry `e` is true of. */
-const entriesWhere = (booksId: BooksId, condition: SQL) => sql`
+export const entriesWhere = (booksId: BooksId, condition: SQL) => sql`
   select 'entry' as thing, e.id from entries e
   join legs g on g.books_id = e.books_id and g.entry_id = e.id
   where e.books_id = ${booksId} and not e.is_void and ${condition}`;
 
 /** The rules that name row `t`. */
-const rulesNaming = (booksId: BooksId) => sql`
+export const rulesNaming = (booksId: BooksId) => sql`
   select 'rule', u.id from rules u
   where u.books_id = ${booksId} and u.is_here and strpos(u.body::text, t.id::text) > 0`;
 
@@ -156,7 +156,7 @@ export const accountThing = madeThing({
   thing: 'account',
   table: 'accounts',
   state: sql`jsonb_build_object('code', t.code, 'name', t.name, 'type', t.type, 'parentId', t.parent_id,
-    'purpose', t.purpose, 'role', t.role, 'isOn', t.is_on)`,
+    'purpose', t.purpose, 'role', t.role, 'tax', t.tax, 'isOn', t.is_on)`,
   isSame: sql`(t.code = o.code or t.role = o.role)`,
   uses: (booksId) => sql`
     ${entriesWhere(booksId, sql`g.account_id = t.id`)}

@@ -23,7 +23,6 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
     usesOtherBooks: change.usesOtherBooks ?? before.usesOtherBooks,
     leaves: change.leaves ?? before.leaves,
     ages: change.ages ?? before.ages,
-    taxReportedTo: change.taxReportedTo === undefined ? before.taxReportedTo : change.taxReportedTo,
     receiptFrom: change.receiptFrom === undefined ? before.receiptFrom : change.receiptFrom,
   };
   await putSettings(command, before, after);
@@ -46,7 +45,6 @@ export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSetting
       usesOtherBooks: books.usesOtherBooks,
       leaves: books.leaves,
       ages: books.ages,
-      taxReportedTo: books.taxReportedTo,
       receiptFrom: books.receiptFrom,
     })
     .from(books)
@@ -76,11 +74,6 @@ function settingsWords(before: BooksSettings, after: BooksSettings): string {
     return lockDate === null
       ? 'Opened all periods'
       : `Closed the books up to ${formatLongDate(lockDate)}`;
-  }
-  if (before.taxReportedTo !== after.taxReportedTo) {
-    return after.taxReportedTo === null
-      ? 'Cleared up to when tax was reported'
-      : `Recorded that tax was reported up to ${formatLongDate(after.taxReportedTo)}`;
   }
   if (before.name !== after.name) return `Renamed the books to ${after.name}`;
   if (before.isArchived !== after.isArchived) {

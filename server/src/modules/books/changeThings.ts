@@ -8,6 +8,7 @@ import {
 import { Id, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId, PayeeId } from '@zubrell/core/ids';
+import { accountTaxes } from '@zubrell/core/ledger/kinds';
 import {
   accountRoles,
   assignableRoles,
@@ -38,6 +39,8 @@ export type PayeeState = z.infer<typeof PayeeState>;
 export const AccountState = z.object({
   name: z.string(),
   purpose: z.string(),
+  /** Steps of before this was kept say nothing of it. */
+  tax: z.enum(accountTaxes).default('byType'),
   role: z.enum(accountRoles).nullable(),
   isOn: z.boolean(),
 });
@@ -140,7 +143,7 @@ export async function changeAccount(
   const [before] = await rowsOf(
     tx,
     KnownAccount,
-    sql`select code, name, type, purpose, role, is_on as "isOn", exists (
+    sql`select code, name, type, purpose, role, tax, is_on as "isOn", exists (
             select from bank_accounts b where b.books_id = a.books_id and b.account_id = a.id and b.is_here)
             as "isBank"
         from accounts a where books_id = ${booksId} and id = ${accountId} and is_here`,
@@ -150,6 +153,7 @@ export async function changeAccount(
   const after: AccountState = {
     name: change.name ?? state.name,
     purpose: change.purpose ?? state.purpose,
+    tax: change.tax ?? state.tax,
     role: change.role === undefined ? state.role : change.role,
     isOn: change.isOn ?? state.isOn,
   };
@@ -223,7 +227,7 @@ async function giveUpRole(command: BooksCommand, role: AccountState['role']): Pr
   const holders = await rowsOf(
     tx,
     HolderRow,
-    sql`select id, name, purpose, role, is_on as "isOn" from accounts
+    sql`select id, name, purpose, role, tax, is_on as "isOn" from accounts
         where books_id = ${booksId} and role = ${role} and is_here`,
   );
   for (const { id, ...state } of holders) {
@@ -272,9 +276,10 @@ export async function setAccount(
   const { tx, booksId } = command;
   await tx.execute(
     sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
-          purpose = ${after.purpose}, role = ${after.role}
+          purpose = ${after.purpose}, role = ${after.role}, tax = ${after.tax}
         where books_id = ${booksId} and id = ${accountId}`,
   );
-  if (before.role === after.role && before.isOn === after.isOn) return;
-  await command.follow.accountChanged(command, accountId, before.role !== after.role);
+  const isTaxed = before.tax !== after.tax;
+  if (before.role === after.role && before.isOn === after.isOn && !isTaxed) return;
+  await command.follow.accountChanged(command, accountId, before.role !== after.role || isTaxed);
 }

@@ -1,21 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import type { NewBooks } from '@zubrell/contract/books';
-import { starterAccounts, starterTaxCodes } from '@zubrell/core/ledger/starterBooks';
+import { starterAccounts, starterBoxes, starterTaxCodes } from '@zubrell/core/ledger/starterBooks';
 import { sql } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { accounts, books, taxCodes, taxRates } from '../../db/schema/books.ts';
 import { memberships } from '../../db/schema/people.ts';
 import type { Actor, Services } from '../../services.ts';
-
-/** Starter rates hold from before any line can be dated. */
-const EVER = '1900-01-01';
+import { EVER } from './taxRates.ts';
 
 /** Makes new books with the starter chart of accounts and tax codes; the actor owns them. */
 export async function createBooks(
   tx: Tx,
   { clock }: Pick<Services, 'clock'>,
   actor: Actor,
-  wanted: NewBooks,
+  { taxSet = 'standardAndReduced', ...wanted }: Omit<NewBooks, 'taxSet'> & Partial<NewBooks>,
 ): Promise<string> {
   const booksId = randomUUID();
   await tx.execute(sql`select set_config('app.books_id', ${booksId}, true)`);
@@ -32,16 +30,18 @@ export async function createBooks(
       type: account.type,
       parentId: idOf(account.parent),
       role: account.role,
+      tax: account.tax,
       purpose: account.purpose,
     })),
   );
   const withRole = (role: string) =>
     idOf(starterAccounts.find((account) => account.role === role)?.code ?? null);
-  const codes = starterTaxCodes.map((code, position) => ({
+  const codes = starterTaxCodes[taxSet].map((code, position) => ({
     ...code,
     booksId,
     id: randomUUID(),
     position,
+    boxes: starterBoxes(code.kind),
     inputAccountId: withRole('inputTax'),
     outputAccountId: withRole('outputTax'),
   }));

@@ -1,35 +1,41 @@
-import { AccountType, Demands, TaxCode } from '@zubrell/contract/books';
+import { AccountType, Demands, TaxCode, TaxRate } from '@zubrell/contract/books';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import type { LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
+import { accountTaxes } from '@zubrell/core/ledger/kinds';
 import { accountRoles, isControlRole } from '@zubrell/core/ledger/starterBooks';
 import { taxSide } from '@zubrell/core/ledger/taxSide';
+import { rateOn } from '@zubrell/core/tax/rateOn';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow, NamedRow } from '../../db/rows.ts';
+import { ratesOf } from './taxRates.ts';
 
 const AccountRow = z.object({
   id: z.string(),
   name: z.string(),
   type: AccountType,
   role: z.enum(accountRoles).nullable(),
+  tax: z.enum(accountTaxes),
   isOn: z.boolean(),
   isBank: z.boolean(),
 });
 type AccountRow = z.infer<typeof AccountRow>;
 
-const RateRow = z.object({
+const TaxCodeRow = z.object({
   id: z.string(),
   name: z.string(),
   kind: TaxCode.shape.kind,
+  use: TaxCode.shape.use,
+  isOn: z.boolean(),
   inputAccountId: idRow<AccountId>().nullable(),
   outputAccountId: idRow<AccountId>().nullable(),
   recoverable: z.int(),
-  fromDate: z.string(),
-  rate: z.int(),
+  rates: z.array(TaxRate),
 });
 
 /** What posting needs to know of the books, loaded once for many lines. */
@@ -69,23 +75,21 @@ export async function loadLookups(
   const accounts = await rowsOf(
     tx,
     AccountRow,
-    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.is_on as "isOn",
+    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.tax, a.is_on as "isOn",
           exists (select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a
         where a.books_id = ${booksId} and a.is_here
           and a.id = any(${sql.param(accountIds)}::uuid[])`,
   );
-  const rates = await rowsOf(
+  const taxCodes = await rowsOf(
     tx,
-    RateRow,
-    sql`select t.id, t.name, t.kind, t.input_account_id as "inputAccountId",
-          t.output_account_id as "outputAccountId", t.recoverable, r.rate,
-          r.from_date as "fromDate"
+    TaxCodeRow,
+    sql`select t.id, t.name, t.kind, t.use, t.is_on as "isOn",
+          t.input_account_id as "inputAccountId", t.output_account_id as "outputAccountId",
+          t.recoverable, ${ratesOf} as rates
         from tax_codes t
-        join tax_rates r on r.books_id = t.books_id and r.tax_code_id = t.id
-        where t.books_id = ${booksId} and t.id = any(${sql.param(taxCodeIds)}::uuid[])
-        order by r.from_date desc`,
+        where t.books_id = ${booksId} and t.is_here and t.id = any(${sql.param(taxCodeIds)}::uuid[])`,
   );
   const payees = await rowsOf(
     tx,
@@ -108,20 +112,23 @@ export async function loadLookups(
   );
   const hasObject = (kind: string, wanted: string | null | undefined): boolean =>
     !wanted || objects.some((each) => each.kind === kind && each.id === wanted);
+  const taxCode = (id: string) =>
+    taxCodes.find((code) => code.id === id) ?? fail('TAX_CODE_UNKNOWN');
   const account = (id: string): AccountRow => accountById.get(id) ?? fail('ACCOUNT_UNKNOWN');
 
   function taxOn(date: string, id: string): TaxInForce {
-    const ofCode = rates.filter((rate) => rate.id === id);
-    const [newest] = ofCode;
-    if (!newest) fail('TAX_CODE_UNKNOWN');
-    return (
-      ofCode.find((rate) => rate.fromDate <= date) ??
-      fail('TAX_RATE_MISSING', { name: newest.name, date })
-    );
+    const { isOn: _, rates, ...code } = taxCode(id);
+    const rate =
+      rateOn(rates, date) ??
+      fail('TAX_RATE_MISSING', { name: code.name, date: formatLongDate(date) });
+    return { ...code, rate };
   }
 
   function checkNames({ parts: own, payeeId }: Coding): void {
-    for (const { accountId, costCentreId, jobId } of own) {
+    for (const { accountId, taxCodeId, costCentreId, jobId } of own) {
+      if (taxCodeId !== null && !taxCode(taxCodeId).isOn) {
+        fail('TAX_CODE_OFF', { name: taxCode(taxCodeId).name });
+      }
       if (!hasObject('costCentre', costCentreId) || !hasObject('job', jobId)) {
         fail('COST_OBJECT_UNKNOWN');
       }
@@ -144,7 +151,7 @@ export async function loadLookups(
       if (missing.length > 0) fail('CODING_INCOMPLETE', { what: demandedWords(missing) });
     },
     on: (date) => ({
-      taxSide: (id) => taxSide(account(id)),
+      taxSide: (id, use) => taxSide(account(id), use),
       accountName: (id) => account(id).name,
       tax: (id) => taxOn(date, id),
       isBank: (id) => account(id).isBank,

@@ -7,7 +7,7 @@ export function needs(thing: NeededThing, ids: Iterable<string | null | undefine
   return [...new Set(ids)].flatMap((thingId) => (thingId ? [{ thing, thingId }] : []));
 }
 
-/** What has to be there for codings to hold: their payees, accounts, cost centres and jobs. */
+/** What has to be there for codings to hold: their payees, accounts, tax codes, cost centres and jobs. */
 export function needsOfCodings(codings: readonly Coding[]): Need[] {
   const parts = codings.flatMap((coding) => coding.parts);
   return [
@@ -18,6 +18,10 @@ export function needsOfCodings(codings: readonly Coding[]): Need[] {
     ...needs(
       'account',
       parts.map(({ accountId }) => accountId),
+    ),
+    ...needs(
+      'taxCode',
+      parts.map(({ taxCodeId }) => taxCodeId),
     ),
     ...needs(
       'costObject',

@@ -6,6 +6,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
+import { ratesOf } from './taxRates.ts';
 
 const CurrencyRow = z.object({ currency: z.string() });
 
@@ -132,7 +133,9 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     sql`select k.id, k.name, k.currency, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
           k.is_archived as "isArchived", k.uses_other_books as "usesOtherBooks", k.leaves, k.ages,
-          k.receipt_from as "receiptFrom", k.tax_reported_to as "taxReportedTo",
+          k.receipt_from as "receiptFrom",
+          (select max(r.to_date) from tax_returns r where r.books_id = k.id and r.is_here)
+            as "taxReportedTo",
           m.preferences,
           (select json_agg(u.name order by u.name) from memberships o
             join users u on u.id = o.user_id
@@ -144,22 +147,18 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
   const accounts = await rowsOf(
     tx,
     AccountRow,
-    sql`select id, code, name, type, parent_id as "parentId", role, purpose,
+    sql`select id, code, name, type, parent_id as "parentId", role, tax, purpose,
           is_on as "isOn"
         from accounts where books_id = ${booksId} and is_here order by code`,
   );
   const taxCodes = await rowsOf(
     tx,
     TaxCodeRow,
-    sql`select t.id, t.name, t.kind, t.is_on as "isOn", r.rate,
+    sql`select t.id, t.name, t.kind, t.use, t.is_on as "isOn", ${ratesOf} as rates, t.boxes,
           t.input_account_id as "inputAccountId", t.output_account_id as "outputAccountId",
           t.recoverable
         from tax_codes t
-        cross join lateral (
-          select rate from tax_rates r
-          where r.books_id = t.books_id and r.tax_code_id = t.id
-          order by from_date desc limit 1) r
-        where t.books_id = ${booksId} order by t.position`,
+        where t.books_id = ${booksId} and t.is_here order by t.position, t.name`,
   );
   const payees = await rowsOf(
     tx,

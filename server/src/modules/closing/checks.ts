@@ -35,7 +35,7 @@ export async function closingChecks(
   tx: Tx,
   booksId: BooksId,
   month: string,
-  { ages, receiptFrom, demands, taxReportedTo }: BooksSettings,
+  { ages, receiptFrom, demands }: BooksSettings,
 ): Promise<ClosingCheck[]> {
   const end = lastDayOf(month);
   const counted = async (query: SQL) => (await rowsOf(tx, CountedRow, query))[0] ?? NOTHING;
@@ -82,9 +82,7 @@ export async function closingChecks(
     { kind: 'journals', ...ofItems(due) },
     {
       kind: 'afterReport',
-      ...(taxReportedTo === null
-        ? NOTHING
-        : await counted(afterReport(booksId, month, taxReportedTo))),
+      ...(await counted(afterReport(booksId, month))),
     },
   ];
 }
@@ -202,7 +200,7 @@ function withoutTax(booksId: BooksId, month: string, types: readonly string[]): 
 }
 
 /** Entries of the month that came after its tax was reported, also those that count on a later day. */
-function afterReport(booksId: BooksId, month: string, reportedTo: string): SQL {
+function afterReport(booksId: BooksId, month: string): SQL {
   const day = sql`coalesce(e.bank_date, e.date)`;
   return sql`select ${columns({
     count,
@@ -212,9 +210,7 @@ function afterReport(booksId: BooksId, month: string, reportedTo: string): SQL {
   })}
     from entries e
     where e.books_id = ${booksId} and not e.is_void
-      and ${day} between ${`${month}-01`} and ${lastDayOf(month)} and ${day} <= ${reportedTo}
-      and e.step > (
-        select max(i.step_no) from step_items i
-        where i.books_id = e.books_id and i.thing_id = e.books_id and i.thing = 'books'
-          and i.before ->> 'taxReportedTo' is distinct from i.after ->> 'taxReportedTo')`;
+      and ${day} between ${`${month}-01`} and ${lastDayOf(month)}
+      and exists (select from tax_returns r where r.books_id = e.books_id and r.is_here
+        and r.to_date >= ${day} and e.step > r.step)`;
 }

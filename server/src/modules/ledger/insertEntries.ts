@@ -95,6 +95,8 @@ export async function insertEntries(
       cost_centre_id: 'uuid',
       job_id: 'uuid',
       is_recharged: 'boolean',
+      tax_side: 'text',
+      taxable: 'bigint',
     },
     entries.flatMap(({ id: entryId, legs }) =>
       legs.map((leg, position) => ({
@@ -109,6 +111,8 @@ export async function insertEntries(
         cost_centre_id: leg.costCentreId ?? null,
         job_id: leg.jobId ?? null,
         is_recharged: leg.isRecharged ?? false,
+        tax_side: leg.taxSide ?? null,
+        taxable: leg.taxable ?? null,
       })),
     ),
   );

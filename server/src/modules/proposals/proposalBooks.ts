@@ -1,7 +1,8 @@
 import { AccountType, Demands } from '@zubrell/contract/books';
 import type { BooksId } from '@zubrell/core/ids';
+import { accountTaxes, taxUses } from '@zubrell/core/ledger/kinds';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
-import { type TaxedAccount, taxSide } from '@zubrell/core/ledger/taxSide';
+import { fitsTax, type TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
 import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starter/trades';
 import { sql } from 'drizzle-orm';
@@ -17,8 +18,11 @@ const AccountRow = z.object({
   name: z.string(),
   purpose: z.string(),
   role: z.enum(accountRoles).nullable(),
+  tax: z.enum(accountTaxes),
   isBank: z.boolean(),
 }) satisfies z.ZodType<NamedAccount & TaxedAccount>;
+
+const TaxCodeRow = z.object({ id: z.string(), use: z.enum(taxUses) });
 
 const DismissedRow = z.object({ nudge: z.string(), key: z.string() });
 
@@ -36,10 +40,15 @@ export async function proposalBooks(
   const accounts = await rowsOf(
     tx,
     AccountRow,
-    sql`select a.id, a.type, a.role, a.name, a.purpose, exists (
+    sql`select a.id, a.type, a.role, a.tax, a.name, a.purpose, exists (
             select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a where a.books_id = ${booksId} and a.is_here and a.is_on order by a.code`,
+  );
+  const taxCodes = await rowsOf(
+    tx,
+    TaxCodeRow,
+    sql`select id, use from tax_codes where books_id = ${booksId} and is_here and is_on`,
   );
   const dismissed = await rowsOf(
     tx,
@@ -48,6 +57,7 @@ export async function proposalBooks(
         where books_id = ${booksId} and is_live`,
   );
   const byId = new Map(accounts.map((account) => [account.id, account]));
+  const uses = new Map(taxCodes.map(({ id, use }) => [id, use]));
   const types = new Map(accounts.map(({ id, type }) => [id, type]));
   const roles = new Map(accounts.map(({ id, role }) => [role, id]));
   const unwanted = new Set(dismissed.map(({ nudge, key }) => `${nudge}|${key}`));
@@ -61,9 +71,10 @@ export async function proposalBooks(
     accountForTrade: remembering((trade) => accountForTrade(trade, accounts)),
     accountOfRole: (role) => roles.get(role) ?? null,
     accountType: (id) => types.get(id) ?? null,
-    takesTax: (id) => {
+    fitsTax: (id, taxCodeId) => {
       const account = byId.get(id);
-      return account !== undefined && taxSide(account) !== null;
+      const use = uses.get(taxCodeId);
+      return account !== undefined && use !== undefined && fitsTax(account, use);
     },
     isDismissed: (nudge, payeeId, stem) =>
       unwanted.has(`${nudge}|${stem}`) || (payeeId !== null && unwanted.has(`${nudge}|${payeeId}`)),

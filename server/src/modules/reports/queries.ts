@@ -6,8 +6,9 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { lineBehind } from '../../db/lineBehind.ts';
 import { idRow } from '../../db/rows.ts';
-import { isOpenLine } from '../lines/lineState.ts';
+import { openInPeriod } from '../lines/openInPeriod.ts';
 
 const MovedRow = z.object({
   accountId: idRow<AccountId>(),
@@ -15,7 +16,6 @@ const MovedRow = z.object({
   month: z.string().nullable(),
   amount: z.int(),
 });
-const OpenRow = z.object({ count: z.int(), amount: z.int() });
 
 /** So many months fit on a report. */
 const MOST_MONTHS = 60;
@@ -48,18 +48,12 @@ export async function accountTotals(
     if (month === null) total.opening += amount;
     else total.months[months.indexOf(month)] = amount;
   }
-  const [open] = await rowsOf(
-    tx,
-    OpenRow,
-    sql`select count(*)::int as count, coalesce(sum(abs(l.amount)), 0)::bigint as amount from lines l
-        where l.books_id = ${booksId} and l.date between ${from} and ${to} and ${isOpenLine}`,
-  );
   return {
     from,
     to,
     months,
     totals: [...byAccount].map(([accountId, total]) => ({ accountId, ...total })),
-    open: open ?? { count: 0, amount: 0 },
+    open: await openInPeriod(tx, booksId, { from, to }),
   };
 }
 
@@ -110,14 +104,7 @@ export async function figureLegs(
           o.rank::int as rank, o.count, o.total
         from shown o
         join entries e on e.books_id = ${booksId} and e.id = o.entry_id
-        left join lateral (
-          select l.id, l.description from legs b
-          join decision_legs x on x.books_id = b.books_id and x.leg_id = b.id and x.is_live
-          join decision_lines dl
-            on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
-          join lines l on l.books_id = dl.books_id and l.id = dl.line_id
-          where b.books_id = ${booksId} and b.entry_id = o.entry_id
-          order by l.date limit 1) src on true
+        left join lateral (${lineBehind(sql`${booksId}`, sql`o.entry_id`)}) src on true
         order by o.rank`,
   );
   const [first] = rows;

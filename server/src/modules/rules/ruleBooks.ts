@@ -1,5 +1,6 @@
 import { AccountType } from '@zubrell/contract/books';
 import type { BooksId } from '@zubrell/core/ids';
+import { accountTaxes } from '@zubrell/core/ledger/kinds';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import type { TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { RuleBooks } from '@zubrell/core/propose/rule/checkRule';
@@ -12,6 +13,7 @@ const AccountRow = z.object({
   name: z.string(),
   type: AccountType,
   role: z.enum(accountRoles).nullable(),
+  tax: z.enum(accountTaxes),
   isBank: z.boolean(),
 }) satisfies z.ZodType<TaxedAccount>;
 
@@ -22,7 +24,7 @@ export async function ruleBooks(tx: Tx, booksId: BooksId): Promise<RuleBooks> {
   const accounts = await rowsOf(
     tx,
     AccountRow,
-    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, exists (
+    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.tax, exists (
             select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a where a.books_id = ${booksId} and a.is_here`,
@@ -31,7 +33,7 @@ export async function ruleBooks(tx: Tx, booksId: BooksId): Promise<RuleBooks> {
     tx,
     RuleBooksRow,
     sql`select 'payee' as kind, id, '' as name from payees where books_id = ${booksId} and is_here
-        union all select 'taxCode', id, name from tax_codes where books_id = ${booksId}
+        union all select 'taxCode', id, name from tax_codes where books_id = ${booksId} and is_here
         union all select 'costObject', id, '' from cost_objects where books_id = ${booksId} and is_here
         union all select 'bankAccount', id, name from bank_accounts where books_id = ${booksId} and is_here`,
   );

@@ -1,20 +1,18 @@
-import type { BankAccountId } from '@zubrell/core/ids';
+import type { DeskLine } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { useBooks } from '../../app/useBooks.ts';
 import { entryPreview } from './entryPreview.ts';
 
 /** The entry that posting a line will make, leg by leg. */
 export function EntryPreview({
-  amount: line,
-  bankAccountId,
+  line,
   coding,
 }: {
-  readonly amount: number;
-  readonly bankAccountId: BankAccountId;
+  readonly line: Pick<DeskLine, 'amount' | 'date' | 'bankAccountId'>;
   readonly coding: Coding;
 }) {
   const { setup, accountName, amount } = useBooks();
-  const preview = entryPreview(setup, line, bankAccountId, coding);
+  const preview = entryPreview(setup, line, coding);
   if (preview.kind === 'wrong') {
     return (
       <p className="doubt mt-2 mb-0" role="status">

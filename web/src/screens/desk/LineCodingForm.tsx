@@ -1,5 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { taxInside, taxOn } from '@zubrell/core/money/taxInside';
+import { rateOn } from '@zubrell/core/tax/rateOn';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -100,13 +101,7 @@ export function LineCodingForm({
           onChange={(next) => void edit(row, next)}
         />
       )}
-      {'coding' in complete && (
-        <EntryPreview
-          amount={row.line.amount}
-          bankAccountId={row.line.bankAccountId}
-          coding={complete.coding}
-        />
-      )}
+      {'coding' in complete && <EntryPreview line={row.line} coding={complete.coding} />}
     </section>
   );
 }
@@ -143,20 +138,21 @@ function TaxField({
   coding,
   onChange,
 }: {
-  readonly line: { readonly amount: number };
+  readonly line: { readonly amount: number; readonly date: string };
   readonly coding: DraftCoding;
   readonly onChange: (coding: DraftCoding) => void;
 }) {
   const books = useBooks();
   const code = books.setup.taxCodes.find(({ id }) => id === coding.taxCodeId);
-  if (!code || code.rate === 0) return null;
+  const rate = (code && rateOn(code.rates, line.date)) ?? 0;
+  if (!code || rate === 0) return null;
   if (code.kind === 'reverseCharge') {
-    const owed = books.amount(taxOn(Math.abs(line.amount), code.rate));
+    const owed = books.amount(taxOn(Math.abs(line.amount), rate));
     return (
       <p className="quiet mt-2 mb-0">{owed} of tax owed and, as far as it comes back, deducted</p>
     );
   }
-  const computed = taxInside(line.amount, code.rate);
+  const computed = taxInside(line.amount, rate);
   return (
     <div className="coding-form mt-2">
       <div className="field">

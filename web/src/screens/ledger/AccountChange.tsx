@@ -1,4 +1,5 @@
 import type { Account, ChangeAccount } from '@zubrell/contract/books';
+import { type AccountTax, accountTaxes } from '@zubrell/core/ledger/kinds';
 import { assignableRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
@@ -50,7 +51,15 @@ interface Fields {
   readonly name: string;
   readonly purpose: string;
   readonly role: string;
+  readonly tax: AccountTax;
 }
+
+/** Which tax an account takes, in words. */
+const TAXES: Readonly<Record<AccountTax, string>> = {
+  byType: 'as its type says',
+  never: 'none, never',
+  byCode: 'on the side the tax code is for',
+};
 
 function AccountDialog({
   account,
@@ -66,12 +75,18 @@ function AccountDialog({
   const role = assignableRoles.find((each) => each === account.role);
   const isRoleFixed = account.role !== null && role === undefined;
   const { register, handleSubmit, watch } = useForm<Fields>({
-    defaultValues: { name: account.name, purpose: account.purpose, role: role ?? '' },
+    defaultValues: {
+      name: account.name,
+      purpose: account.purpose,
+      role: role ?? '',
+      tax: account.tax,
+    },
   });
-  const save = handleSubmit(({ name, purpose, role: wanted }) =>
+  const save = handleSubmit(({ name, purpose, role: wanted, tax }) =>
     onSave({
       name,
       purpose,
+      tax,
       ...(isRoleFixed ? {} : { role: assignableRoles.find((each) => each === wanted) ?? null }),
     }),
   );
@@ -85,6 +100,13 @@ function AccountDialog({
             placeholder="what goes there, e.g. stationery postage"
             {...register('purpose')}
           />
+          <SelectField label="Tax" {...register('tax')}>
+            {accountTaxes.map((each) => (
+              <option key={each} value={each}>
+                {TAXES[each]}
+              </option>
+            ))}
+          </SelectField>
           {!isRoleFixed && (
             <SelectField label="Used for" {...register('role')}>
               <option value="">nothing of its own</option>
@@ -97,7 +119,7 @@ function AccountDialog({
           )}
         </Modal.Body>
         <DialogFoot isOff={isBusy || watch('name').trim() === ''} onLeave={onClose}>
-          Change the account
+          Save account
         </DialogFoot>
       </form>
     </Dialog>

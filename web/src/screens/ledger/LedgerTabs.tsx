@@ -8,6 +8,7 @@ const TABS = [
   ['bills', 'Bills', '/bills'],
   ['invoices', 'Invoices', '/invoices'],
   ['payees', 'Payees', '/payees'],
+  ['tax-codes', 'Tax codes', '/tax-codes'],
 ] as const;
 
 /** The parts of the ledger. */

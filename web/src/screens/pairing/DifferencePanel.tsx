@@ -25,7 +25,7 @@ export function DifferencePanel({
   const { amount, setup } = useBooks();
   const { correctable, canBePartPaid, canBeCredit } = differenceChoices(rows, by);
   const total = sumOf(rows);
-  const rates = setup.taxCodes.map(({ rate }) => rate);
+  const rates = setup.taxCodes.flatMap((code) => code.rates.map(({ rate }) => rate));
   const { because } = explainDifference(total + by, total, rates, []);
   const [isCoding, setIsCoding] = useState(answer?.kind === 'code');
   const choose = (next: DifferenceAnswer) => {

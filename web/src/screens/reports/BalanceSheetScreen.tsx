@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { balanceSheet } from '@zubrell/core/reports/balanceSheet';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { useState } from 'react';
@@ -23,7 +24,7 @@ export function BalanceSheetScreen() {
   const showDate = useShowDate();
   const { period, comparison } = useReportPeriod();
   const facts = useReportFacts(period, true);
-  const [figure, setFigure] = useState<Figure | null>(null);
+  const [figure, setFigure] = useState<Figure<ReportRow> | null>(null);
   const own = yearTo(period.to);
   const otherDay = comparedPeriod(period, comparison)?.to ?? null;
   const other = otherDay === null ? null : yearTo(otherDay);
@@ -35,7 +36,7 @@ export function BalanceSheetScreen() {
   const report = isReady
     ? balanceSheet(setup.accounts, [data.totals, ...(compared && other ? [compared.totals] : [])])
     : null;
-  const table: ReportTable | null = report && {
+  const table: ReportTable<ReportRow> | null = report && {
     title: 'Balance sheet',
     facts,
     columns: [showDate(period.to), ...(otherDay === null ? [] : [showDate(otherDay)])],
@@ -61,12 +62,17 @@ export function BalanceSheetScreen() {
         isEmpty={report?.sections.every(({ rows }) => rows.length <= 1) ?? false}
       >
         {table && (
-          <ReportTableView table={table} current={figure} opens={() => true} onFigure={setFigure} />
+          <ReportTableView
+            table={table}
+            current={figure}
+            opens={({ accountId }) => accountId !== null}
+            onFigure={setFigure}
+          />
         )}
       </ReportBody>
       {figure && (
         <FigureSheet
-          accountId={figure.accountId}
+          accountId={figure.row.accountId ?? ''}
           period={{ from: BEGINNING, to: (figure.column === 0 ? own : (other ?? own)).to }}
           onClose={() => setFigure(null)}
         />

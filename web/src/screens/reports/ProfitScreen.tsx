@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { profitAndLoss } from '@zubrell/core/reports/profitAndLoss';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { useMemo, useState } from 'react';
@@ -23,7 +24,7 @@ export function ProfitScreen() {
   const other = comparedPeriod(period, comparison);
   const facts = useReportFacts(period);
   const colors = useChartColors();
-  const [figure, setFigure] = useState<Figure | null>(null);
+  const [figure, setFigure] = useState<Figure<ReportRow> | null>(null);
   const { currentData: data, error } = reportsApi.useAccountTotalsQuery({ booksId, ...period });
   const { currentData: compared, error: otherError } = reportsApi.useAccountTotalsQuery(
     other === null ? skipToken : { booksId, ...other },
@@ -38,7 +39,7 @@ export function ProfitScreen() {
       })
     : null;
   const names = months.map((month) => formatMonth(month).slice(0, 3));
-  const table: ReportTable | null = report && {
+  const table: ReportTable<ReportRow> | null = report && {
     title: 'Profit and loss',
     facts,
     columns: [
@@ -91,14 +92,14 @@ export function ProfitScreen() {
           <ReportTableView
             table={table}
             current={figure}
-            opens={(column) => column <= months.length}
+            opens={({ accountId }, column) => accountId !== null && column <= months.length}
             onFigure={setFigure}
           />
         )}
       </ReportBody>
       {figure && shownPeriod && (
         <FigureSheet
-          accountId={figure.accountId}
+          accountId={figure.row.accountId ?? ''}
           period={shownPeriod}
           onClose={() => setFigure(null)}
         />

@@ -1,39 +1,46 @@
-import type { ReportRow } from '@zubrell/core/reports/accountTotals';
-import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import {
+  columnOf,
+  type ReportCell,
+  type ReportColumn,
+  type ReportTable,
+  type TableRow,
+} from '@zubrell/core/reports/reportTable';
 import { Table } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
 
 /** A figure that somebody wants to see the entries of. */
-export interface Figure {
-  readonly accountId: string;
+export interface Figure<Row extends TableRow = TableRow> {
+  readonly row: Row;
   readonly column: number;
 }
 
+/** How a report's figures open what they are made of. */
+interface Opening<Row extends TableRow> {
+  readonly current: Figure<Row> | null;
+  /** Whether a figure opens what it is made of. */
+  readonly opens: (row: Row, column: number) => boolean;
+  readonly onFigure: (figure: Figure<Row>) => void;
+}
+
 /** A report: its rows under headings, and figures that open what they are made of. */
-export function ReportTableView({
-  table: { columns, sections, foot },
-  current,
-  opens,
-  onFigure,
-}: {
-  readonly table: ReportTable;
-  readonly current: Figure | null;
-  /** Whether the figures of a column open what they are made of. */
-  readonly opens: (column: number) => boolean;
-  readonly onFigure: (figure: Figure) => void;
-}) {
-  const row = (each: ReportRow) => (
-    <Row key={each.key} row={each} current={current} opens={opens} onFigure={onFigure} />
+export function ReportTableView<Row extends TableRow>({
+  table: { columns: named, sections, foot },
+  ...opening
+}: { readonly table: ReportTable<Row> } & Opening<Row>) {
+  const columns = named.map(columnOf);
+  const row = (each: Row) => (
+    <ReportTableRow key={each.key} row={each} columns={columns} {...opening} />
   );
   return (
     <Table className="report-table">
       <thead>
         <tr>
           <td />
-          {columns.map((column, at) => (
+          {columns.map(({ name, kind }, at) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places
-            <th key={at} scope="col" className="num">
-              {column}
+            <th key={at} scope="col" className={kind === 'amount' ? 'num' : ''}>
+              {name}
             </th>
           ))}
         </tr>
@@ -55,40 +62,53 @@ export function ReportTableView({
   );
 }
 
-function Row({
-  row: { label, accountId, kind, amounts },
+function ReportTableRow<Row extends TableRow>({
+  row,
+  columns,
   current,
   opens,
   onFigure,
-}: {
-  readonly row: ReportRow;
-  readonly current: Figure | null;
-  readonly opens: (column: number) => boolean;
-  readonly onFigure: (figure: Figure) => void;
-}) {
-  const { amount } = useBooks();
+}: { readonly row: Row; readonly columns: readonly ReportColumn[] } & Opening<Row>) {
+  const { key, label, kind, amounts } = row;
   return (
     <tr className={`of-${kind}`}>
       <th scope="row" title={label}>
         {label}
       </th>
-      {amounts.map((figure, column) => {
-        const isCurrent = current?.accountId === accountId && current?.column === column;
+      {amounts.map((cell, column) => {
+        const isCurrent = current?.row.key === key && current.column === column;
+        const isAmount = columns[column]?.kind === 'amount';
+        const shown = <Cell cell={cell} column={columns[column]} isQuiet={kind === 'account'} />;
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places
-          <td key={column} className={`num ${isCurrent ? 'current' : ''}`}>
-            {accountId !== null && figure !== 0 && opens(column) ? (
-              <button type="button" onClick={() => onFigure({ accountId, column })}>
-                {amount(figure)}
+          <td key={column} className={`${isAmount ? 'num' : ''} ${isCurrent ? 'current' : ''}`}>
+            {cell !== null && cell !== 0 && opens(row, column) ? (
+              <button type="button" onClick={() => onFigure({ row, column })}>
+                {shown}
               </button>
-            ) : figure === 0 && kind === 'account' ? (
-              <span className="quiet">—</span>
             ) : (
-              amount(figure)
+              shown
             )}
           </td>
         );
       })}
     </tr>
   );
+}
+
+function Cell({
+  cell,
+  column,
+  isQuiet,
+}: {
+  readonly cell: ReportCell;
+  readonly column: ReportColumn | undefined;
+  /** Nothing is shown as a dash. */
+  readonly isQuiet: boolean;
+}) {
+  const { amount } = useBooks();
+  const showDate = useShowDate();
+  if (cell === null || cell === '') return null;
+  if (typeof cell === 'string') return <>{column?.kind === 'date' ? showDate(cell) : cell}</>;
+  return cell === 0 && isQuiet ? <span className="quiet">—</span> : <>{amount(cell)}</>;
 }

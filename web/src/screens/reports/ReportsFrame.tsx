@@ -11,6 +11,7 @@ const GROUPS = [
     ],
   ],
   ['The books', [['trial-balance', 'Trial balance']]],
+  ['Tax', [['tax', 'Tax return']]],
   ['Proof', [['coding', 'Coding record']]],
 ] as const;
 

@@ -1,4 +1,5 @@
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { trialBalance } from '@zubrell/core/reports/trialBalance';
 import { useState } from 'react';
@@ -17,10 +18,10 @@ export function TrialBalanceScreen() {
   const { booksId, setup, amount } = useBooks();
   const { period } = useReportPeriod();
   const facts = useReportFacts(period, true);
-  const [figure, setFigure] = useState<Figure | null>(null);
+  const [figure, setFigure] = useState<Figure<ReportRow> | null>(null);
   const { currentData: data, error } = reportsApi.useAccountTotalsQuery({ booksId, ...period });
   const report = data ? trialBalance(setup.accounts, data.totals) : null;
-  const table: ReportTable | null = report && {
+  const table: ReportTable<ReportRow> | null = report && {
     title: 'Trial balance',
     facts,
     columns: ['Debit', 'Credit'],
@@ -44,12 +45,17 @@ export function TrialBalanceScreen() {
         isEmpty={report !== null && report.rows.length === 0}
       >
         {table && (
-          <ReportTableView table={table} current={figure} opens={() => true} onFigure={setFigure} />
+          <ReportTableView
+            table={table}
+            current={figure}
+            opens={({ accountId }) => accountId !== null}
+            onFigure={setFigure}
+          />
         )}
       </ReportBody>
       {figure && (
         <FigureSheet
-          accountId={figure.accountId}
+          accountId={figure.row.accountId ?? ''}
           period={{ from: BEGINNING, to: period.to }}
           onClose={() => setFigure(null)}
         />

@@ -23,15 +23,6 @@ it('gives a role leave, and sets what is too old, for the owner only', async () 
   expect(sent.filter(({ method }) => method === 'PATCH')).toHaveLength(2);
 });
 
-it('records up to when tax was reported, once the date is whole', async () => {
-  const { user, sent } = renderInBooks(<ClosingPanel />);
-  const date = await screen.findByLabelText('Tax reported up to');
-  await user.type(date, '2026-03-31');
-  expect(sent.filter(({ method }) => method === 'PATCH')).toHaveLength(0);
-  await user.tab();
-  expect(sent.at(-1)?.body).toEqual({ taxReportedTo: '2026-03-31' });
-});
-
 it('is only shown to others', async () => {
   renderInBooks(<ClosingPanel />, { setup: testBooks({ role: 'bookkeeper' }) });
   expect(await screen.findByText('Mo Oakes can change this.')).toBeDefined();

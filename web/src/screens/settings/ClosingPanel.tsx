@@ -13,7 +13,6 @@ import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
-import { TextField } from '../../ui/TextField.tsx';
 
 const ROLES: Readonly<Record<LeaveRole, string>> = {
   bookkeeper: 'Bookkeeper',
@@ -31,7 +30,7 @@ export function ClosingPanel() {
   const { booksId, setup } = useBooks();
   const { told } = useUndo();
   const [changeBooks, { isLoading }] = booksApi.useChangeBooksMutation();
-  const { role, leaves: given, ages, receiptFrom, taxReportedTo, owners } = setup.books;
+  const { role, leaves: given, ages, receiptFrom, owners } = setup.books;
   const isLocked = role !== 'owner' || isLoading;
 
   async function change(wanted: ChangeBooks): Promise<void> {
@@ -91,21 +90,6 @@ export function ClosingPanel() {
           onChange={(days) => void change({ ages: { ...ages, [limit]: days } })}
         />
       ))}
-      <div className="setting">
-        <TextField
-          key={taxReportedTo}
-          label="Tax reported up to"
-          type="date"
-          disabled={isLocked}
-          defaultValue={taxReportedTo ?? ''}
-          hint="Closing a month lists entries made for it after that"
-          // Only a whole date is sent: years pass through 0002 and 0020 as they are typed.
-          onBlur={({ target }) => {
-            const wanted = target.value || null;
-            if (wanted !== taxReportedTo) void change({ taxReportedTo: wanted });
-          }}
-        />
-      </div>
       <div className="setting">
         <span>A cost wants a receipt from</span>
         <fieldset disabled={isLocked}>

@@ -1,0 +1,168 @@
+import type { TaxFigures, TaxReturn, TaxReturns } from '@zubrell/contract/tax';
+import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { hasLeave } from '@zubrell/core/people/leaves';
+import { taxDue } from '@zubrell/core/tax/taxReturn';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { taxApi } from '../../api/tax.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowMoment, useToday } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import type { Period } from './reportPeriod.ts';
+
+/** Files the next return, or says who filed this one. */
+export function TaxFiling({
+  all,
+  filed,
+  period,
+  figures,
+}: {
+  readonly all: TaxReturns;
+  readonly filed: TaxReturn | null;
+  readonly period: Period;
+  readonly figures: TaxFigures;
+}) {
+  const { setup } = useBooks();
+  const mayClose = hasLeave(setup.books.leaves, 'close', setup.books.role);
+  return (
+    <aside className="figure filing" aria-label="Filing">
+      {filed ? (
+        <Filed filed={filed} isNewest={all.returns[0]?.id === filed.id} />
+      ) : mayClose ? (
+        <Filing isFirst={all.returns.length === 0} period={period} figures={figures} />
+      ) : (
+        <p className="quiet">Filing a return is left to other roles in the books’ settings.</p>
+      )}
+    </aside>
+  );
+}
+
+function Filed({ filed, isNewest }: { readonly filed: TaxReturn; readonly isNewest: boolean }) {
+  const { booksId, setup } = useBooks();
+  const { undo } = useUndo();
+  const showMoment = useShowMoment();
+  const owed = setup.accounts.find(({ role }) => role === 'taxOwed');
+  return (
+    <>
+      <h2>{filed.kind === 'filed' ? 'Filed' : 'Reported elsewhere'}</h2>
+      <p>
+        By {filed.filedBy} on {showMoment(filed.filedAt)}.
+      </p>
+      {filed.note && <p>{filed.note}</p>}
+      {filed.entryId && owed && (
+        <p>
+          <Link to={`/books/${booksId}/ledger/${owed.id}?entry=${filed.entryId}`}>
+            Journal that moved the tax
+          </Link>
+        </p>
+      )}
+      <p className="quiet">
+        What changes in this period from now on is reported in the next return, marked as late.
+      </p>
+      {isNewest && (
+        <Button variant="plain" onClick={() => void undo(filed.step)}>
+          Undo filing
+        </Button>
+      )}
+    </>
+  );
+}
+
+function Filing({
+  isFirst,
+  period,
+  figures,
+}: {
+  readonly isFirst: boolean;
+  readonly period: Period;
+  readonly figures: TaxFigures;
+}) {
+  const { booksId, amount, setup } = useBooks();
+  const { told } = useUndo();
+  const today = useToday();
+  const [file, { isLoading }] = taxApi.useFileTaxReturnMutation();
+  const [report, reporting] = taxApi.useReportedElsewhereMutation();
+  const [movesTax, setMovesTax] = useState(true);
+  const [locks, setLocks] = useState(true);
+  const [note, setNote] = useState('');
+  const { due } = taxDue(figures.rows);
+  const isOver = period.to < today;
+  const lateCount = figures.rows.reduce((sum, { late }) => sum + late.count, 0);
+  const { lockDate } = setup.books;
+  const isLocked = lockDate !== null && lockDate >= period.to;
+  const before = formatLongDate(addDays(period.from, -1));
+  return (
+    <>
+      <h2>File this return</h2>
+      <p>
+        {due < 0 ? `${amount(-due)} comes back` : `${amount(due)} due`} for{' '}
+        {formatLongDate(period.from)} to {formatLongDate(period.to)}.
+      </p>
+      {lateCount > 0 && (
+        <p className="doubt">
+          {lateCount === 1 ? '1 entry is' : `${lateCount} entries are`} dated before this period, or
+          changed after being reported.
+        </p>
+      )}
+      {!isOver && <p className="doubt">The period isn’t over yet.</p>}
+      <Form.Check
+        id="tax-moves"
+        label="Move the tax to the account for tax owed"
+        checked={movesTax}
+        onChange={({ target }) => setMovesTax(target.checked)}
+      />
+      {!isLocked && (
+        <Form.Check
+          id="tax-locks"
+          label={`Lock the books up to ${formatLongDate(period.to)}`}
+          checked={locks}
+          onChange={({ target }) => setLocks(target.checked)}
+        />
+      )}
+      <Form.Group controlId="tax-note" className="my-2">
+        <Form.Label className="small-heading">Note for the record</Form.Label>
+        <Form.Control
+          as="textarea"
+          rows={3}
+          maxLength={1_000}
+          value={note}
+          onChange={({ target }) => setNote(target.value)}
+        />
+      </Form.Group>
+      <Button
+        variant="main"
+        disabled={!isOver || isLoading}
+        onClick={() =>
+          void file({
+            booksId,
+            from: period.from,
+            to: period.to,
+            seenDue: due,
+            movesTax,
+            locks,
+            note: note.trim() || null,
+          }).then(told)
+        }
+      >
+        File return
+      </Button>
+      {isFirst && (
+        <div className="mt-4">
+          <h2>Tax reported elsewhere</h2>
+          <p className="quiet">
+            Was the tax up to {before} reported before these books were kept here? Then nothing
+            dated up to that day is reported again.
+          </p>
+          <Button
+            variant="plain"
+            disabled={reporting.isLoading}
+            onClick={() => void report({ booksId, to: addDays(period.from, -1) }).then(told)}
+          >
+            Record {before} as reported
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}
