@@ -16,7 +16,14 @@ const serverLayers = [
   ['db', 'connectors'],
   ['modules/steps', 'modules/audit', 'modules/session'],
   ['modules/books', 'modules/decisions', 'modules/ledger'],
-  ['modules/journals', 'modules/documents', 'modules/lines', 'modules/pairing', 'modules/proof', 'modules/tax'],
+  [
+    'modules/journals',
+    'modules/documents',
+    'modules/lines',
+    'modules/pairing',
+    'modules/proof',
+    'modules/tax',
+  ],
   ['modules/habits', 'modules/rules', 'modules/proposals'],
   [
     'modules/questions',

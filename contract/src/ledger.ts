@@ -8,6 +8,7 @@ import {
   AccountId,
   BankAccountId,
   CalendarDate,
+  Cursor,
   DocumentId,
   EntryId,
   GivenAmount,
@@ -15,6 +16,7 @@ import {
   Id,
   JournalPlanId,
   LegId,
+  LineId,
   Minor,
   PayeeId,
   page,
@@ -31,10 +33,11 @@ export const Balances = z.object({
 });
 export type Balances = z.infer<typeof Balances>;
 
-/** One leg in an account's register, with the balance after it. */
-export const RegisterRow = z.object({
+/** A leg as lists of the ledger show it. */
+export const LedgerRow = z.object({
   entryId: EntryId,
   legId: LegId,
+  accountId: AccountId,
   date: CalendarDate,
   /** The day that it is of, where that was closed and it counts on a later one: it is late. */
   bankDate: CalendarDate.nullable(),
@@ -48,13 +51,52 @@ export const RegisterRow = z.object({
   /** On a bank account: with how many lines its leg is tied. */
   lineCount: z.int(),
   kind: z.enum(entryKinds),
+  /** Of a cheque or document, or what else it is found by. */
   number: z.string().nullable(),
+  /** What the bank said beside the wording. */
+  reference: z.string().nullable(),
+  /** How it was paid, as the bank calls it. */
+  method: z.string().nullable(),
+  note: z.string().nullable(),
+  /** The bank's line behind it. */
+  lineId: LineId.nullable(),
+  /** Debit positive. */
   amount: Minor,
-  balance: Minor,
+  /** Of its account after it; null where the list is of many accounts. */
+  balance: Minor.nullable(),
 });
-export type RegisterRow = z.infer<typeof RegisterRow>;
-export const Register = page(RegisterRow);
-export type Register = z.infer<typeof Register>;
+export type LedgerRow = z.infer<typeof LedgerRow>;
+
+/** Legs, and what all that fit come to, also those of later pages. Credits are negative. */
+export const LedgerRows = page(LedgerRow).extend({ count: z.int(), debits: Minor, credits: Minor });
+export type LedgerRows = z.infer<typeof LedgerRows>;
+
+/** Which legs are wanted. */
+const within = {
+  from: GivenDate.optional(),
+  to: GivenDate.optional(),
+  /** In wording, note, number, reference or payee; or an amount. */
+  search: text(200).optional(),
+  cursor: Cursor.optional(),
+};
+export const RegisterQuery = z.object(within);
+
+/** In which order legs come: the newest first, as they happened, or account by account. */
+export const ledgerOrders = ['newest', 'date', 'account'] as const;
+export const LedgerQuery = z.object({
+  ...within,
+  order: z.enum(ledgerOrders).default('newest'),
+  accountId: AccountId.optional(),
+  /** `none` for what has none; the same for the two below. */
+  payeeId: z.union([PayeeId, z.literal('none')]).optional(),
+  costCentreId: z.union([Id, z.literal('none')]).optional(),
+  jobId: z.union([Id, z.literal('none')]).optional(),
+  /** Only income, costs, or neither of the two. */
+  of: z.enum(['income', 'expense', 'other']).optional(),
+  /** So many at once. */
+  limit: z.coerce.number().int().min(1).max(2_000).optional(),
+});
+export type LedgerQuery = z.infer<typeof LedgerQuery>;
 
 const typed = { date: GivenDate, note: text(1_000).nullable() };
 
@@ -126,6 +168,10 @@ export const Entry = z.object({
   payeeId: PayeeId.nullable(),
   note: z.string().nullable(),
   number: z.string().nullable(),
+  /** What the bank said beside the wording. */
+  reference: z.string().nullable(),
+  /** How it was paid, as the bank calls it. */
+  method: z.string().nullable(),
   /** As it was typed, where that was by hand. */
   content: HandEntry.nullable(),
   isVoid: z.boolean(),

@@ -1,15 +1,16 @@
+import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
+import { type GroupTotal as CoreGroupTotal, groupings } from '@zubrell/core/reports/grouped';
 import { z } from 'zod';
 import {
   AccountId,
-  BooksParams,
   CalendarDate,
-  Cursor,
+  DocumentId,
   EntryId,
   GivenDate,
-  LineId,
+  Id,
+  LegId,
   Minor,
   PayeeId,
-  page,
 } from './common.ts';
 
 /** A period that is asked for. */
@@ -36,22 +37,77 @@ export const AccountTotals = z.object({
 });
 export type AccountTotals = z.infer<typeof AccountTotals>;
 
-/** A leg that a figure is made of. */
-export const FigureLeg = z.object({
-  legId: z.uuid(),
+const OpenLines = AccountTotals.shape.open;
+
+/** What a period is grouped by. */
+export const GroupedQuery = ReportPeriod.extend({ by: z.enum(groupings) });
+
+/** What one payee, cost centre or job comes to. */
+export const GroupTotal = z.object({
+  /** Null for what has none. */
+  id: Id.nullable(),
+  income: Minor,
+  costs: Minor,
+  /** On neither income nor costs, debit positive: what was bought as an asset, owner's money and the like. */
+  other: Minor,
+}) satisfies z.ZodType<CoreGroupTotal>;
+export const GroupedTotals = z.object({ totals: z.array(GroupTotal), open: OpenLines });
+export type GroupedTotals = z.infer<typeof GroupedTotals>;
+
+/** What is owed on a day, by customers or to suppliers. */
+export const AgedQuery = z.object({ side: z.enum(documentSides), on: GivenDate });
+export const AgedDocument = z.object({
+  id: DocumentId,
+  kind: z.enum(documentKinds),
+  number: z.string().nullable(),
+  payeeId: PayeeId,
+  date: CalendarDate,
+  dueDate: CalendarDate.nullable(),
+  /** What was open of it on the day, debit positive. */
+  open: Minor,
+});
+export type AgedDocument = z.infer<typeof AgedDocument>;
+export const AgedDocuments = z.object({
+  documents: z.array(AgedDocument),
+  /** The account that they stand on, and its balance on the day. */
+  accountId: AccountId.nullable(),
+  balance: Minor,
+});
+export type AgedDocuments = z.infer<typeof AgedDocuments>;
+
+/** What came in and went out of the bank accounts, month by month. */
+export const CashFlow = z.object({
+  months: z.array(z.string()),
+  accounts: z.array(
+    z.object({
+      accountId: AccountId,
+      opening: Minor,
+      months: z.array(
+        z.object({
+          in: Minor,
+          /** Negative. */
+          out: Minor,
+          /** From and to other own accounts. */
+          moved: Minor,
+        }),
+      ),
+    }),
+  ),
+  open: OpenLines,
+});
+export type CashFlow = z.infer<typeof CashFlow>;
+
+/** What stands on suspense and between own accounts on a day, since the account last came to zero. */
+export const ClearingQuery = z.object({ on: GivenDate });
+export const ClearingItem = z.object({
+  accountId: AccountId,
+  legId: LegId,
   entryId: EntryId,
   date: CalendarDate,
   payeeId: PayeeId.nullable(),
-  /** The bank's wording, or the note of the entry. */
   text: z.string(),
-  /** The bank's line behind it. */
-  lineId: LineId.nullable(),
-  /** Debit positive. */
   amount: Minor,
+  who: z.string(),
 });
-export type FigureLeg = z.infer<typeof FigureLeg>;
-export const FigureLegs = page(FigureLeg).extend({ count: z.int(), amount: Minor });
-export type FigureLegs = z.infer<typeof FigureLegs>;
-
-export const FigureParams = BooksParams.extend({ accountId: AccountId });
-export const FigureQuery = ReportPeriod.extend({ cursor: Cursor.optional() });
+export type ClearingItem = z.infer<typeof ClearingItem>;
+export const ClearingItems = z.object({ items: z.array(ClearingItem) });

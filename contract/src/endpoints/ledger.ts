@@ -1,5 +1,4 @@
-import { z } from 'zod';
-import { AccountParams, BooksParams, Cursor, EntryId, Made } from '../common.ts';
+import { AccountParams, BooksParams, EntryId, Made } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   Balances,
@@ -7,8 +6,10 @@ import {
   Entry,
   Imported,
   ImportRecords,
+  LedgerQuery,
+  LedgerRows,
   Outstanding,
-  Register,
+  RegisterQuery,
 } from '../ledger.ts';
 
 const EntryParams = BooksParams.extend({ entryId: EntryId });
@@ -28,8 +29,18 @@ export const ledgerEndpoints = endpoints({
     path: '/books/:booksId/accounts/:accountId/register',
     access: 'reviewer',
     params: AccountParams,
-    query: z.object({ cursor: Cursor.optional() }),
-    answer: Register,
+    query: RegisterQuery,
+    answer: LedgerRows,
+    isPaged: true,
+    reads: ['ledger'],
+  },
+  ledgerRows: {
+    method: 'GET',
+    path: '/books/:booksId/ledger-rows',
+    access: 'reviewer',
+    params: BooksParams,
+    query: LedgerQuery,
+    answer: LedgerRows,
     isPaged: true,
     reads: ['ledger'],
   },

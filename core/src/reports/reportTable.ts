@@ -75,12 +75,12 @@ export async function reportXlsx(table: ReportTable): Promise<Uint8Array> {
   const digits = minorDigits(table.currency);
   const format = digits === 0 ? '#,##0' : `#,##0.${'0'.repeat(digits)}`;
   const bold = { bold: true };
-  const valueOf = (cell: ReportCell, at: number) => {
+  const shown = (cell: ReportCell, at: number) => {
     if (typeof cell === 'number') return cell / 10 ** digits;
     return cell !== null && columns[at]?.kind === 'date' ? new Date(`${cell}T00:00:00Z`) : cell;
   };
   const addRow = ({ label, amounts, kind }: TableRow) => {
-    const row = sheet.addRow([label, ...amounts.map(valueOf)]);
+    const row = sheet.addRow([label, ...amounts.map(shown)]);
     columns.forEach((column, at) => {
       if (column.kind === 'amount') row.getCell(at + 2).numFmt = format;
       if (column.kind === 'date') row.getCell(at + 2).numFmt = 'yyyy-mm-dd';

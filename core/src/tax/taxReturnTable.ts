@@ -56,7 +56,6 @@ export function taxReturnTable(
     foot: {
       key: 'due',
       label: taxDue(rows).due < 0 ? 'Tax that comes back' : 'Tax due',
-      accountId: null,
       kind: 'result',
       amounts: [null, taxDue(rows).due, null, taxDue(late).due],
     },

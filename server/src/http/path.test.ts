@@ -1,5 +1,5 @@
 import type { DeskLine, LinesDone, Scope, ScopeProof, Stack, Steps } from '@zubrell/contract/desk';
-import type { Register } from '@zubrell/contract/ledger';
+import type { LedgerRows } from '@zubrell/contract/ledger';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Client, makeBooks, Problem, type TestBooks } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
@@ -93,7 +93,7 @@ describe('a bank file becomes posted entries', () => {
     expect(done).toMatchObject({ words: 'Posted 3 lines to 6010 Freight out', leftOut: [] });
     expect(done.done).toHaveLength(3);
     expect(await proof()).toMatchObject({ openCount: 1, books: 87060, unexplained: 0 });
-    const register = await client.get<Register>(
+    const register = await client.get<LedgerRows>(
       `/api/books/${books.id}/accounts/${await books.accountId('6010')}/register`,
     );
     expect(register.items.map(({ amount, balance }) => [amount, balance])).toEqual([

@@ -106,6 +106,70 @@ export const router = createBrowserRouter([
                 }),
               },
               {
+                path: 'cash',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/CashScreen.tsx')).CashScreen,
+                }),
+              },
+              {
+                path: 'receivables',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/AgedScreen.tsx')).ReceivablesScreen,
+                }),
+              },
+              {
+                path: 'payables',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/AgedScreen.tsx')).PayablesScreen,
+                }),
+              },
+              {
+                path: 'payees',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/GroupedScreen.tsx')).ByPayeeScreen,
+                }),
+              },
+              {
+                path: 'cost-centres',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/GroupedScreen.tsx'))
+                    .ByCostCentreScreen,
+                }),
+              },
+              {
+                path: 'jobs',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/GroupedScreen.tsx')).ByJobScreen,
+                }),
+              },
+              {
+                path: 'general-ledger',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/LedgerListScreen.tsx'))
+                    .GeneralLedgerScreen,
+                }),
+              },
+              {
+                path: 'journal',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/LedgerListScreen.tsx'))
+                    .JournalScreen,
+                }),
+              },
+              {
+                path: 'suspense',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/ClearingScreen.tsx')).ClearingScreen,
+                }),
+              },
+              {
+                path: 'statements',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/StatementsReportScreen.tsx'))
+                    .StatementsReportScreen,
+                }),
+              },
+              {
                 path: 'tax',
                 lazy: async () => ({
                   Component: (await import('../screens/reports/TaxReturnScreen.tsx'))

@@ -1,9 +1,9 @@
 import { BarChart, LineChart } from 'echarts/charts';
-import { GridComponent, TooltipComponent } from 'echarts/components';
+import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components';
 import { type EChartsType, init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 
-use([BarChart, LineChart, GridComponent, TooltipComponent, SVGRenderer]);
+use([BarChart, LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer]);
 
 /** Opens a chart in an element. */
 export function openChart(element: HTMLElement): EChartsType {

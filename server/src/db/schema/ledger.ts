@@ -82,6 +82,9 @@ export const entries = pgTable(
     note: text(),
     /** Of a cheque, or what else it is found by. */
     number: text(),
+    /** What the bank said beside the wording, where a line made it: the reference, and how it was paid. */
+    reference: text(),
+    method: text(),
     /** What was entered by hand, to be changed again; null where a line or document made it. */
     content: jsonb(),
     /** The entry that this one was put in the place of. */

@@ -1,7 +1,8 @@
 import { ledgerEndpoints } from '@zubrell/contract/endpoints/ledger';
 import { changeEntry, enterByHand, voidEntry } from '../../modules/ledger/handEntries.ts';
 import { importEntries } from '../../modules/ledger/importEntries.ts';
-import { balances, entryOf, outstanding, register } from '../../modules/ledger/queries.ts';
+import { ledgerRows } from '../../modules/ledger/ledgerRows.ts';
+import { balances, entryOf, outstanding } from '../../modules/ledger/queries.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { query, runCommand } from '../command.ts';
@@ -13,8 +14,16 @@ export function ledgerRoutes(api: Api, services: Services): void {
 
   serve(api, ledgerEndpoints.register, (request) =>
     query(services, request, (tx, booksId) =>
-      register(tx, booksId, request.params.accountId, request.query.cursor),
+      ledgerRows(tx, booksId, {
+        ...request.query,
+        accountId: request.params.accountId,
+        order: 'newest',
+      }),
     ),
+  );
+
+  serve(api, ledgerEndpoints.ledgerRows, (request) =>
+    query(services, request, (tx, booksId) => ledgerRows(tx, booksId, request.query)),
   );
 
   serve(api, ledgerEndpoints.entry, (request) =>

@@ -1,5 +1,9 @@
 import { reportEndpoints } from '@zubrell/contract/endpoints/reports';
-import { accountTotals, figureLegs } from '../../modules/reports/queries.ts';
+import { accountTotals } from '../../modules/reports/accountTotals.ts';
+import { agedDocuments } from '../../modules/reports/agedDocuments.ts';
+import { cashFlow } from '../../modules/reports/cashFlow.ts';
+import { clearingItems } from '../../modules/reports/clearingItems.ts';
+import { groupedTotals } from '../../modules/reports/groupedTotals.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { query } from '../command.ts';
@@ -11,9 +15,19 @@ export function reportRoutes(api: Api, services: Services): void {
     query(services, request, (tx, booksId) => accountTotals(tx, booksId, request.query)),
   );
 
-  serve(api, reportEndpoints.figureLegs, (request) =>
-    query(services, request, (tx, booksId) =>
-      figureLegs(tx, booksId, request.params.accountId, request.query),
-    ),
+  serve(api, reportEndpoints.groupedTotals, (request) =>
+    query(services, request, (tx, booksId) => groupedTotals(tx, booksId, request.query)),
+  );
+
+  serve(api, reportEndpoints.agedDocuments, (request) =>
+    query(services, request, (tx, booksId) => agedDocuments(tx, booksId, request.query)),
+  );
+
+  serve(api, reportEndpoints.cashFlow, (request) =>
+    query(services, request, (tx, booksId) => cashFlow(tx, booksId, request.query)),
+  );
+
+  serve(api, reportEndpoints.clearingItems, (request) =>
+    query(services, request, (tx, booksId) => clearingItems(tx, booksId, request.query.on)),
   );
 }

@@ -2,7 +2,7 @@ import type { Board } from '@zubrell/contract/board';
 import type { MonthClosing } from '@zubrell/contract/closing';
 import type { Made, StepDone } from '@zubrell/contract/common';
 import type { JournalPlan, JournalPlans } from '@zubrell/contract/journals';
-import type { Entry, Register } from '@zubrell/contract/ledger';
+import type { Entry, LedgerRows } from '@zubrell/contract/ledger';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
 import { setScene } from '../../testing/scene.ts';
@@ -39,7 +39,7 @@ const plan = async (): Promise<JournalPlan> => {
 };
 const entry = (id: string) => scene.client.get<Entry>(`${mo.path}/entries/${id}`);
 const register = async (accountId: string) =>
-  (await scene.client.get<Register>(`${mo.path}/accounts/${accountId}/register`)).items;
+  (await scene.client.get<LedgerRows>(`${mo.path}/accounts/${accountId}/register`)).items;
 const amounts = async (accountId: string) =>
   (await register(accountId)).map(({ date, amount }) => [date, amount]);
 

@@ -16,6 +16,10 @@ export interface NewEntry {
   readonly payeeId: PayeeId | null;
   readonly note: string | null;
   readonly number?: string | null;
+  /** What the bank said beside the wording. */
+  readonly reference?: string | null;
+  /** How it was paid, as the bank calls it. */
+  readonly method?: string | null;
   /** What was entered by hand. */
   readonly content?: unknown;
   /** The entry that it is put in the place of. */
@@ -51,6 +55,8 @@ export async function insertEntries(
       payee_id: 'uuid',
       note: 'text',
       number: 'text',
+      reference: 'text',
+      method: 'text',
       content: 'jsonb',
       replaces: 'uuid',
       reverses: 'uuid',
@@ -70,6 +76,8 @@ export async function insertEntries(
       payee_id: payeeId,
       note,
       number: number ?? null,
+      reference: rest.reference ?? null,
+      method: rest.method ?? null,
       content: content ?? null,
       replaces: rest.replaces ?? null,
       reverses: rest.reverses ?? null,

@@ -1,17 +1,9 @@
-import {
-  Balances,
-  Entry,
-  type Outstanding,
-  type Register,
-  RegisterRow,
-} from '@zubrell/contract/ledger';
+import { Balances, Entry, type Outstanding } from '@zubrell/contract/ledger';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
-import type { AccountId, BooksId, EntryId } from '@zubrell/core/ids';
+import type { BooksId, EntryId } from '@zubrell/core/ids';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { sql } from 'drizzle-orm';
-import { z } from 'zod';
-import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCandidates } from './candidates.ts';
 
@@ -30,56 +22,6 @@ export async function balances(tx: Tx, booksId: BooksId): Promise<Balances> {
   return { balances: rows };
 }
 
-const PAGE = 200;
-
-const RankedRow = RegisterRow.extend({ rank: z.number() });
-
-/** One account's legs, the newest first, each with the balance after it. */
-export async function register(
-  tx: Tx,
-  booksId: BooksId,
-  accountId: AccountId,
-  cursor: string | undefined,
-): Promise<Register> {
-  const place = placeOf(cursor, 'id', 'number');
-  const rows = await rowsOf(
-    tx,
-    RankedRow,
-    sql`with numbered as (
-          select e.id as entry_id, m.leg_id, m.date, m.bank_date, m.turned, e.payee_id, e.note, e.kind,
-            e.number, m.amount, sum(m.amount) over later as balance, row_number() over later as rank
-          from movements m join entries e on e.books_id = m.books_id and e.id = m.entry_id
-          where m.books_id = ${booksId} and m.account_id = ${accountId}
-          window later as (order by m.date, m.step, e.id, m.position, m.turned)
-        )
-        select n.entry_id as "entryId", n.leg_id as "legId", n.date, n.payee_id as "payeeId", n.bank_date as "bankDate", n.turned,
-          coalesce(src.description, n.note, '') as text, n.kind, n.number,
-          (select count(*) from decision_legs x
-            join decision_lines dl on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
-            where x.books_id = ${booksId} and x.leg_id = n.leg_id and x.is_live)::int as "lineCount",
-          (select coalesce(json_agg(distinct o.account_id), '[]') from legs o
-            where o.books_id = ${booksId} and o.entry_id = n.entry_id
-              and o.account_id <> ${accountId} and o.role <> 'tax') as "otherAccountIds",
-          n.amount, n.balance::bigint as balance, n.rank
-        from numbered n
-        left join lateral (
-          select l.description from decision_legs x
-          join legs b on b.books_id = x.books_id and b.id = x.leg_id
-          join decision_lines dl
-            on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
-          join lines l on l.books_id = dl.books_id and l.id = dl.line_id
-          where x.books_id = ${booksId} and b.entry_id = n.entry_id and x.is_live
-          limit 1) src on true
-        where ${place === null ? sql`true` : sql`n.rank < ${Number(place[1])}`}
-        order by n.rank desc limit ${PAGE}`,
-  );
-  const last = rows.at(-1);
-  return {
-    items: rows.map(({ rank: _rank, ...row }) => row),
-    next: last && rows.length === PAGE ? cursorOf(last.legId, last.rank) : null,
-  };
-}
-
 const EntryRow = Entry.omit({ legs: true });
 
 const LegRow = Entry.shape.legs.element;
@@ -90,7 +32,7 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
     tx,
     EntryRow,
     sql`select (select last_step from books where id = e.books_id) as "seenStep",
-          e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.content,
+          e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.reference, e.method, e.content,
           e.bank_date as "bankDate", e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
           (select n.id from entries n where n.books_id = e.books_id and n.replaces = e.id
             and not n.is_void limit 1) as "replacedBy",

@@ -1,5 +1,5 @@
 import type { DocumentSheet } from '@zubrell/contract/documents';
-import type { Entry, Register } from '@zubrell/contract/ledger';
+import type { Entry, LedgerRows } from '@zubrell/contract/ledger';
 import type { PairingView } from '@zubrell/contract/pairing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
@@ -284,7 +284,7 @@ describe('several lines for one invoice', () => {
     expect(await mo.balance('6900')).toBe(117);
     expect(await mo.balance('2210')).toBe(23);
     expect(await mo.balance('1200')).toBe(0);
-    const { items } = await scene.client.get<Register>(
+    const { items } = await scene.client.get<LedgerRows>(
       `${mo.path}/accounts/${await mo.accountId('1200')}/register`,
     );
     expect(items.map(({ date, amount }) => [date.slice(8), amount]).sort()).toEqual([

@@ -6,7 +6,7 @@ import type {
   ScopeProof,
   Stack,
 } from '@zubrell/contract/desk';
-import type { Entry, Register } from '@zubrell/contract/ledger';
+import type { Entry, LedgerRows } from '@zubrell/contract/ledger';
 import type { Role } from '@zubrell/core/people/roles';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -242,7 +242,7 @@ describe('what is decided', () => {
 
   it('stands in the register with the balance after each entry', async () => {
     const bank = await books.accountId('1010');
-    const { items } = await client.get<Register>(`${path}/accounts/${bank}/register`);
+    const { items } = await client.get<LedgerRows>(`${path}/accounts/${bank}/register`);
     let balance = 0;
     for (const row of [...items].reverse()) {
       balance += row.amount;
@@ -356,7 +356,7 @@ describe('cost centres and jobs', () => {
     };
     await expect(send({ costCentreId: job.id })).rejects.toThrow('COST_OBJECT_UNKNOWN');
     await send({ costCentreId, jobId: job.id, isRecharged: true });
-    const { items } = await client.get<Register>(`${place}/accounts/${accountId}/register`);
+    const { items } = await client.get<LedgerRows>(`${place}/accounts/${accountId}/register`);
     const entry = await client.get<Entry>(`${place}/entries/${items[0]?.entryId}`);
     expect(entry.legs.find((leg) => leg.accountId === accountId)).toMatchObject({
       costCentreId,

@@ -17,7 +17,7 @@ import { insertDocuments, type NewDocumentRow } from '../ledger/setDocument.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
 import type {} from './postings.ts';
-import type { TargetLine } from './targetLines.ts';
+import { bankFactsOf, type TargetLine } from './targetLines.ts';
 
 /** Rows that one pairing makes. */
 export interface PairingPlan {
@@ -55,6 +55,7 @@ export function pairingPlan(
       kind: 'settlement',
       payeeId: settlement.credit?.payeeId ?? onlyPayee(targets),
       note: answer?.kind === 'code' ? answer.reason : null,
+      ...(first ? bankFactsOf(first) : {}),
       legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
     }),
   );

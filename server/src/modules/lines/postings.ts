@@ -13,7 +13,7 @@ import { insertDecisions } from '../decisions/insertDecisions.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
-import { type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
+import { bankFactsOf, type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
 
 /** Rows that one posted line makes. */
 export interface Posting {
@@ -130,6 +130,7 @@ export async function insertPostings(
         kind: 'line',
         payeeId: coding.payeeId,
         note: coding.note,
+        ...bankFactsOf(line),
         legs,
       })),
   );

@@ -12,7 +12,13 @@ import { recordStep } from '../steps/recordStep.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
 import { insertPostings, postingsOf } from './postings.ts';
 import { countLines, settleLines } from './postLines.ts';
-import { ChangedLine, leftOutFor, leftOutIfChanged, TargetLine } from './targetLines.ts';
+import {
+  bankFactColumns,
+  ChangedLine,
+  leftOutFor,
+  leftOutIfChanged,
+  TargetLine,
+} from './targetLines.ts';
 
 const PostedRow = TargetLine.extend(ChangedLine.shape).extend({
   kind: z.string().nullable(),
@@ -109,7 +115,7 @@ function postedLines(tx: Tx, booksId: BooksId, lineIds: readonly LineId[]): Prom
   return rowsOf(
     tx,
     PostedRow,
-    sql`select l.id, l.date, l.amount, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
+    sql`select l.id, l.date, l.amount, ${bankFactColumns}, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
           null as proposal, null as digest, null as odds, l.asked, l.twice_of as "twiceOf", l.held, d.kind, d.id as "decisionId",
           null as "countedTo", d.coding, ${lastChangeColumns},
           exists (select from decision_legs own

@@ -25,6 +25,10 @@ export const TargetLine = z.object({
   id: z.string(),
   date: z.string(),
   amount: z.number(),
+  reference: z.string().nullable(),
+  chequeNumber: z.string().nullable(),
+  /** How it was paid, as the bank calls it. */
+  method: z.string().nullable(),
   stem: z.string(),
   bankAccountId: idRow<BankAccountId>(),
   ledgerAccountId: z.string(),
@@ -42,6 +46,14 @@ export const TargetLine = z.object({
   countedTo: z.string().nullable(),
 });
 export type TargetLine = z.infer<typeof TargetLine>;
+
+/** What the bank said of line `l` that its entry keeps. */
+export const bankFactColumns = sql`l.reference, l.cheque_number as "chequeNumber", l.type as method`;
+
+/** The same as an entry has it. */
+export function bankFactsOf({ reference, chequeNumber, method }: TargetLine) {
+  return { reference, number: chequeNumber, method };
+}
 
 /** A line that a command leaves alone, and why. */
 export interface LeftOut {
@@ -137,7 +149,7 @@ export async function targetLines(
   const found = await rowsOf(
     tx,
     FoundLine,
-    sql`select l.id, l.date, l.amount, l.stem, l.is_here as "isHere", ${lastChangeColumns},
+    sql`select l.id, l.date, l.amount, ${bankFactColumns}, l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.id as "bankAccountId", b.account_id as "ledgerAccountId", p.proposal,
           p.digest::text as digest, p.odds, case when ${isTwice} then l.twice_of end as "twiceOf", l.asked,
           l.held, ${countedTo} as "countedTo", d.kind as "decisionKind"

@@ -1,7 +1,7 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DeskLine, LinesDone, Proposal } from '@zubrell/contract/desk';
 import type { DocumentSheet, ListedDocument } from '@zubrell/contract/documents';
-import type { Balances, Entry, Outstanding, Register } from '@zubrell/contract/ledger';
+import type { Balances, Entry, LedgerRows, Outstanding } from '@zubrell/contract/ledger';
 import type { PairingView } from '@zubrell/contract/pairing';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
@@ -696,7 +696,7 @@ describe('a closed period', () => {
     const [line = ''] = await lineIds('ready');
     await scene.client.send('PATCH', scene.path, { lockDate: '2026-03-31' });
     expect((await pair([line], [bill])).done).toEqual([line]);
-    const { items } = await scene.client.get<Register>(
+    const { items } = await scene.client.get<LedgerRows>(
       `${scene.path}/accounts/${await scene.books.accountId('2000')}/register`,
     );
     expect(items[0]).toMatchObject({ date: '2026-04-01', bankDate: '2026-03-20' });

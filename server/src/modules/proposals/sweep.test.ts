@@ -1,5 +1,5 @@
 import type { DeskLines, LinesDone, ScopeProof, SweepSummary } from '@zubrell/contract/desk';
-import type { Entry, Register } from '@zubrell/contract/ledger';
+import type { Entry, LedgerRows } from '@zubrell/contract/ledger';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
 import { setScene } from '../../testing/scene.ts';
@@ -129,7 +129,7 @@ describe('recoding', () => {
     });
     expect(done).toMatchObject({ words: 'Recoded 3 lines to 6080 Travel', leftOut: [] });
     const register = (id: string) =>
-      scene.client.get<Register>(`${scene.path}/accounts/${id}/register`);
+      scene.client.get<LedgerRows>(`${scene.path}/accounts/${id}/register`);
     expect((await register(phones)).items).toEqual([]);
     const { items } = await register(travel);
     expect(items.map(({ amount }) => amount)).toEqual([2_417, 2_417, 2_417]);
@@ -150,7 +150,7 @@ describe('recoding', () => {
     await scene.client.send('PATCH', scene.path, { lockDate: '2026-01-31' });
     const done = await recode([newest ?? '', ...older], account);
     expect(done.done).toHaveLength(1 + older.length);
-    const { items } = await scene.client.get<Register>(
+    const { items } = await scene.client.get<LedgerRows>(
       `${scene.path}/accounts/${account.accountId}/register`,
     );
     expect(items.filter(({ bankDate }) => bankDate !== null)).toHaveLength(older.length);

@@ -74,6 +74,10 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     endDate: null,
     isReversing: true,
   });
+  const object = (kind: string) =>
+    client.send<{ id: string }>('POST', `${path}/cost-objects`, { kind, name: 'Harbour' });
+  const costCentre = await object('costCentre');
+  const job = await object('job');
   await mo.ask([another]);
   const setup = await books.setup();
   const uploadId = await client.upload(books.id, 'april.ofx', ofxFile(lines.slice(1), '1.00'));
@@ -87,8 +91,8 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     intoId: other.id,
     accountId,
     taxCodeId: setup.taxCodes[0]?.id ?? null,
-    costCentreId: null,
-    jobId: null,
+    costCentreId: costCentre.id,
+    jobId: job.id,
     lineId,
     lineIds: lineId,
     batchId,

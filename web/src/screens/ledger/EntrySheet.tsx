@@ -68,6 +68,15 @@ export function EntrySheet({
                 <span>{payeeName(entry.payeeId)}</span>
               </>
             )}
+            {[['Paid by', entry.method] as const, ['Reference', entry.reference] as const].map(
+              ([name, fact]) =>
+                fact && (
+                  <Fragment key={name}>
+                    <span>{name}</span>
+                    <span>{fact}</span>
+                  </Fragment>
+                ),
+            )}
             {entry.note && (
               <>
                 <span>Note</span>

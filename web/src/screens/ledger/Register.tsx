@@ -1,10 +1,13 @@
 import type { Account } from '@zubrell/contract/books';
-import type { RegisterRow } from '@zubrell/contract/ledger';
+import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { signed } from '@zubrell/core/reports/accountTotals';
+import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
+import { useLater } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
@@ -15,6 +18,7 @@ import { AccountChange } from './AccountChange.tsx';
 import { sign } from './AccountTree.tsx';
 import { ByHand } from './ByHand.tsx';
 import { OpeningNote } from './OpeningNote.tsx';
+import { NO_FILTER, RegisterBar, type RegisterFilter } from './RegisterBar.tsx';
 
 /** One account's entries, the newest first, each with the balance after it. */
 export function Register({
@@ -27,16 +31,26 @@ export function Register({
   readonly onEntry: (entryId: EntryId | null) => void;
 }) {
   const { booksId, setup, accountName, payeeName, amount } = useBooks();
+  const [typed, setTyped] = useState<RegisterFilter>(NO_FILTER);
+  const { search, from, to } = useLater(typed);
+  const filter = {
+    ...(search.trim() === '' ? {} : { search: search.trim() }),
+    ...(from === '' ? {} : { from }),
+    ...(to === '' ? {} : { to }),
+  };
+  const isFiltered = Object.keys(filter).length > 0;
   const { data, error, hasNextPage, fetchNextPage, isFetching } =
     ledgerApi.useRegisterInfiniteQuery({
       booksId,
       accountId: account.id,
+      ...filter,
     });
   const bank = setup.bankAccounts.find(({ accountId }) => accountId === account.id);
+  const [first] = data?.pages ?? [];
   const rows = data?.pages.flatMap((page) => page.items) ?? [];
   // A bank or card account is shown as its holder sees it; what is owed is negative.
   const shown = bank ? 1 : sign(account);
-  const columns: readonly Column<RegisterRow>[] = [
+  const columns: readonly Column<LedgerRow>[] = [
     { id: 'date', head: 'Date', className: 'date', cell: (row) => <RegisterDate row={row} /> },
     {
       id: 'payee',
@@ -49,10 +63,14 @@ export function Register({
       head: 'Wording',
       className: 'wide wording-cell',
       cell: (row) => (
-        <Button variant="link" className="mono" onClick={() => onEntry(row.entryId)}>
-          {row.text || registerName(row)}
-        </Button>
+        <>
+          <Button variant="link" className="mono" onClick={() => onEntry(row.entryId)}>
+            {row.text || registerName(row)}
+          </Button>
+          {bankFacts(row) !== '' && <small className="quiet d-block">{bankFacts(row)}</small>}
+        </>
       ),
+      title: (row) => [row.text || registerName(row), bankFacts(row)].filter(Boolean).join('\n'),
     },
     {
       id: 'other',
@@ -71,13 +89,13 @@ export function Register({
       id: 'amount',
       head: 'Amount',
       className: 'num',
-      cell: (row) => (bank ? <Amount minor={row.amount} /> : amount(shown * row.amount)),
+      cell: (row) => (bank ? <Amount minor={row.amount} /> : amount(signed(shown, row.amount))),
     },
     {
       id: 'balance',
       head: 'Balance',
       className: 'num',
-      cell: (row) => amount(shown * row.balance),
+      cell: (row) => amount(signed(shown, row.balance ?? 0)),
     },
   ];
   return (
@@ -92,12 +110,25 @@ export function Register({
       </header>
       {bank && <OpeningNote bankAccount={bank} />}
       {bank && <ByHand bankAccount={bank} />}
+      <RegisterBar filter={typed} onChange={setTyped} />
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the register" />}
-      {data && rows.length === 0 && (
+      {data && rows.length === 0 && !isFiltered && (
         <EmptyState title="No entries yet">
           <p>Lines posted to this account on the Desk appear here.</p>
         </EmptyState>
+      )}
+      {data && rows.length === 0 && isFiltered && (
+        <EmptyState title="No entries match">
+          <p>Choose other days, or search for something else.</p>
+        </EmptyState>
+      )}
+      {first && rows.length > 0 && (
+        <p className="totals quiet">
+          {first.count === 1 ? '1 entry' : `${first.count} entries`}, debits {amount(first.debits)},
+          credits {amount(-first.credits)}, {amount(signed(shown, first.debits + first.credits))}{' '}
+          net
+        </p>
       )}
       {rows.length > 0 && (
         <DataTable
@@ -123,7 +154,7 @@ export function Register({
 }
 
 /** The day on which an entry counts, and where it is late the day that it is of. */
-function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: RegisterRow }) {
+function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: LedgerRow }) {
   const showDate = useShowDate();
   if (bankDate === null && turned === 0) return <>{showDate(date)}</>;
   const what = turned === -1 ? 'taken back late' : turned === 1 ? 'back late' : 'late';
@@ -134,8 +165,16 @@ function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: Regis
   );
 }
 
+/** What the bank said beside the wording, and the number that an entry is found by. */
+function bankFacts(row: LedgerRow): string {
+  const shown = row.text || registerName(row);
+  return [row.method, row.number, row.reference]
+    .filter((fact) => fact && !shown.includes(fact))
+    .join(' · ');
+}
+
 /** What an entry without a wording is called. @example 'Cheque 001042' */
-function registerName({ kind, number }: RegisterRow): string {
+function registerName({ kind, number }: LedgerRow): string {
   if (kind === 'document') return number ? `Document ${number}` : 'Document';
   if (kind === 'line' || kind === 'settlement' || kind === 'opening') return 'Entry';
   return candidateName({ kind, number });

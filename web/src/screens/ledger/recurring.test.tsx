@@ -136,6 +136,8 @@ const entry = (more: Partial<Entry> = {}): Entry => ({
   payeeId: null,
   note: 'Power for March',
   number: null,
+  reference: null,
+  method: null,
   content: {
     kind: 'journal',
     date: '2026-03-31',

@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
-import { FigureSheet } from './FigureSheet.tsx';
+import { AccountFigureSheet } from './FigureSheet.tsx';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';
 import { type Figure, ReportTableView } from './ReportTableView.tsx';
@@ -71,7 +71,7 @@ export function BalanceSheetScreen() {
         )}
       </ReportBody>
       {figure && (
-        <FigureSheet
+        <AccountFigureSheet
           accountId={figure.row.accountId ?? ''}
           period={{ from: BEGINNING, to: (figure.column === 0 ? own : (other ?? own)).to }}
           onClose={() => setFigure(null)}

@@ -1,38 +1,55 @@
+import type { LedgerQuery } from '@zubrell/contract/ledger';
 import type { AccountId } from '@zubrell/core/ids';
+import { signed } from '@zubrell/core/reports/accountTotals';
 import { Button, CloseButton } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { reportsApi } from '../../api/reports.ts';
+import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { BEGINNING, type Period } from './reportPeriod.ts';
 
-/** What a figure is made of: entries of an account in a period, down to the bank's wording. */
+/** Which legs a figure is made of. */
+export type FigureFilter = Pick<
+  LedgerQuery,
+  'accountId' | 'payeeId' | 'costCentreId' | 'jobId' | 'of'
+>;
+
+/** What a figure is made of: entries of a period, down to the bank's wording. */
 export function FigureSheet({
-  accountId,
+  title,
+  filter,
+  sign,
   period,
   onClose,
 }: {
-  readonly accountId: AccountId;
+  readonly title: string;
+  readonly filter: FigureFilter;
+  /** −1 where the report shows credits as positive: what is owed, owned by others, or earned. */
+  readonly sign: 1 | -1;
   readonly period: Period;
   readonly onClose: () => void;
 }) {
-  const { booksId, setup, accountName, payeeName, amount } = useBooks();
+  const { booksId, payeeName, accountName, amount } = useBooks();
   const showDate = useShowDate();
   const { data, error, hasNextPage, fetchNextPage, isFetchingNextPage } =
-    reportsApi.useFigureLegsInfiniteQuery({ booksId, accountId, ...period });
-  const type = setup.accounts.find(({ id }) => id === accountId)?.type;
-  // As the report has it: what is owed, owned by others, or earned, is positive.
-  const sign = type === 'asset' || type === 'expense' ? 1 : -1;
-  const shown = (minor: number) => amount(minor === 0 ? 0 : sign * minor);
+    ledgerApi.useLedgerRowsInfiniteQuery({
+      booksId,
+      ...filter,
+      ...period,
+      order: 'newest',
+      limit: 100,
+    });
+  const shown = (minor: number) => amount(signed(sign, minor));
   const isFromStart = period.from === BEGINNING;
   const legs = data?.pages.flatMap(({ items }) => items) ?? [];
   const [first] = data?.pages ?? [];
+  const { accountId } = filter;
   return (
     <aside className="figure" aria-label="What the figure is made of">
       <header>
-        <h2>{accountName(accountId)}</h2>
+        <h2>{title}</h2>
         <CloseButton aria-label="Close the figure" onClick={onClose} />
       </header>
       <p className="quiet">
@@ -40,7 +57,7 @@ export function FigureSheet({
           ? `Up to ${showDate(period.to)}`
           : `${showDate(period.from)} to ${showDate(period.to)}`}
         {first &&
-          `: ${shown(first.amount)} in ${first.count === 1 ? '1 entry' : `${first.count} entries`}`}
+          `: ${shown(first.debits + first.credits)} in ${first.count === 1 ? '1 entry' : `${first.count} entries`}`}
       </p>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the entries" />}
@@ -48,10 +65,11 @@ export function FigureSheet({
         {legs.map((leg) => (
           <li key={`${leg.legId} ${leg.date} ${leg.amount}`}>
             <span>{showDate(leg.date)}</span>
-            <Link to={`/books/${booksId}/ledger/${accountId}?entry=${leg.entryId}`}>
+            <Link to={`/books/${booksId}/ledger/${leg.accountId}?entry=${leg.entryId}`}>
               {payeeName(leg.payeeId) || (leg.lineId === null ? 'Entry' : 'No payee')}
             </Link>
             <span className="num">{shown(leg.amount)}</span>
+            {accountId === undefined && <small>{accountName(leg.accountId)}</small>}
             <small className={leg.lineId === null ? 'quiet' : 'mono'}>{leg.text}</small>
           </li>
         ))}
@@ -61,9 +79,34 @@ export function FigureSheet({
           Show more entries
         </Button>
       )}
-      <Link className="btn btn-plain" to={`/books/${booksId}/ledger/${accountId}`}>
-        Open register
-      </Link>
+      {accountId !== undefined && (
+        <Link className="btn btn-plain" to={`/books/${booksId}/ledger/${accountId}`}>
+          Open register
+        </Link>
+      )}
     </aside>
+  );
+}
+
+/** What a figure of one account is made of. */
+export function AccountFigureSheet({
+  accountId,
+  period,
+  onClose,
+}: {
+  readonly accountId: AccountId;
+  readonly period: Period;
+  readonly onClose: () => void;
+}) {
+  const { setup, accountName } = useBooks();
+  const type = setup.accounts.find(({ id }) => id === accountId)?.type;
+  return (
+    <FigureSheet
+      title={accountName(accountId)}
+      filter={{ accountId }}
+      sign={type === 'asset' || type === 'expense' ? 1 : -1}
+      period={period}
+      onClose={onClose}
+    />
   );
 }

@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { profitAndLoss } from '@zubrell/core/reports/profitAndLoss';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
@@ -7,12 +7,13 @@ import { useMemo, useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Chart } from '../../ui/Chart.tsx';
-import { FigureSheet } from './FigureSheet.tsx';
+import { AccountFigureSheet } from './FigureSheet.tsx';
+import { monthWithin } from './monthWithin.ts';
 import { profitChart } from './profitChart.ts';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';
 import { type Figure, ReportTableView } from './ReportTableView.tsx';
-import { comparedPeriod, comparisons, type Period } from './reportPeriod.ts';
+import { comparedPeriod, comparisons } from './reportPeriod.ts';
 import { useChartColors } from './useChartColors.ts';
 import { useReportFacts } from './useReportFacts.ts';
 import { useReportPeriod } from './useReportPeriod.ts';
@@ -59,7 +60,7 @@ export function ProfitScreen() {
   );
   const total = results[months.length] ?? 0;
   const change = results[months.length + 2];
-  const shownPeriod = figure && periodOf(period, months, figure.column);
+  const shownPeriod = figure && monthWithin(period, months, figure.column);
   return (
     <>
       <ReportBar table={table} open={data?.open ?? null} />
@@ -98,7 +99,7 @@ export function ProfitScreen() {
         )}
       </ReportBody>
       {figure && shownPeriod && (
-        <FigureSheet
+        <AccountFigureSheet
           accountId={figure.row.accountId ?? ''}
           period={shownPeriod}
           onClose={() => setFigure(null)}
@@ -106,15 +107,4 @@ export function ProfitScreen() {
       )}
     </>
   );
-}
-
-/** The part of a period that a column shows: a month, or all of it. */
-function periodOf(period: Period, months: readonly string[], column: number): Period {
-  const month = months[column];
-  if (month === undefined) return period;
-  const [first, last] = [`${month}-01`, lastDayOf(month)];
-  return {
-    from: first < period.from ? period.from : first,
-    to: last > period.to ? period.to : last,
-  };
 }

@@ -1,7 +1,7 @@
 import type { AccountTotals } from '@zubrell/contract/reports';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { DayField } from '../../ui/DayField.tsx';
 import { Picker } from '../../ui/Picker.tsx';
-import { DayField } from './DayField.tsx';
 import { OpenLines } from './OpenLines.tsx';
 import { comparisons } from './reportPeriod.ts';
 import { SaveWays } from './SaveWays.tsx';
@@ -13,6 +13,7 @@ export function ReportBar({
   open,
   isOnDay = false,
   isCompared = true,
+  loadWhole,
 }: {
   /** What is saved; null while it is read. */
   readonly table: ReportTable | null;
@@ -20,6 +21,8 @@ export function ReportBar({
   /** The report is of a day, not of a period. */
   readonly isOnDay?: boolean;
   readonly isCompared?: boolean;
+  /** Where the screen shows a part only: reads all that is to be saved. */
+  readonly loadWhole?: () => Promise<ReportTable>;
 }) {
   const { period, comparison, set } = useReportPeriod();
   return (
@@ -37,7 +40,7 @@ export function ReportBar({
         />
       )}
       <OpenLines open={open} />
-      <SaveWays table={table} />
+      <SaveWays table={table} {...(loadWhole ? { loadWhole } : {})} />
     </header>
   );
 }

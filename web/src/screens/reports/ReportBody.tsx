@@ -9,6 +9,7 @@ export function ReportBody({
   words,
   error,
   isEmpty,
+  emptyWords,
   children,
 }: {
   readonly title: string;
@@ -16,6 +17,8 @@ export function ReportBody({
   readonly words: ReactNode;
   readonly error: unknown;
   readonly isEmpty: boolean;
+  /** What an empty report says; that there are no entries without it. */
+  readonly emptyWords?: string;
   readonly children: ReactNode;
 }) {
   return (
@@ -24,8 +27,13 @@ export function ReportBody({
       {error !== undefined && <ErrorNote error={error} />}
       {error === undefined && words === null && <Waiting what="the report" />}
       {isEmpty ? (
-        <EmptyState title="No entries in this period">
-          <p>Choose other days above, or post lines on the Desk: the report shows them at once.</p>
+        <EmptyState
+          title={emptyWords === undefined ? 'No entries in this period' : 'Nothing to show'}
+        >
+          <p>
+            {emptyWords ??
+              'Choose other days above, or post lines on the Desk: the report shows them at once.'}
+          </p>
         </EmptyState>
       ) : (
         <>

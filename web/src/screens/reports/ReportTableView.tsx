@@ -110,5 +110,5 @@ function Cell({
   const showDate = useShowDate();
   if (cell === null || cell === '') return null;
   if (typeof cell === 'string') return <>{column?.kind === 'date' ? showDate(cell) : cell}</>;
-  return cell === 0 && isQuiet ? <span className="quiet">—</span> : <>{amount(cell)}</>;
+  return cell === 0 && isQuiet ? <span className="quiet">—</span> : amount(cell);
 }

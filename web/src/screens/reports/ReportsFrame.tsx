@@ -8,11 +8,31 @@ const GROUPS = [
     [
       ['profit', 'Profit and loss'],
       ['balance-sheet', 'Balance sheet'],
+      ['cash', 'Cash'],
+      ['receivables', 'Receivables by age'],
+      ['payables', 'Payables by age'],
+      ['payees', 'By payee'],
+      ['cost-centres', 'By cost centre'],
+      ['jobs', 'By job'],
     ],
   ],
-  ['The books', [['trial-balance', 'Trial balance']]],
+  [
+    'The books',
+    [
+      ['trial-balance', 'Trial balance'],
+      ['general-ledger', 'General ledger'],
+      ['journal', 'Journal'],
+    ],
+  ],
   ['Tax', [['tax', 'Tax return']]],
-  ['Proof', [['coding', 'Coding record']]],
+  [
+    'Proof',
+    [
+      ['statements', 'Statements'],
+      ['suspense', 'Suspense and in transit'],
+      ['coding', 'Coding record'],
+    ],
+  ],
 ] as const;
 
 /** All reports, with the one that is chosen; the period stays when another is chosen. */

@@ -6,18 +6,27 @@ import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useExport } from '../../app/useExport.ts';
 
-/** Ways to save and print a report; `table` is what is saved, null while it is read. */
-export function SaveWays({ table }: { readonly table: ReportTable | null }) {
+/** Ways to save and print a report. */
+export function SaveWays({
+  table,
+  loadWhole,
+}: {
+  /** What is shown, and saved; null while it is read. */
+  readonly table: ReportTable | null;
+  /** Where the screen shows a part only: reads all that is to be saved. */
+  readonly loadWhole?: () => Promise<ReportTable>;
+}) {
   const { setup } = useBooks();
   const save = useExport();
   const [isSaving, setIsSaving] = useState(false);
-  const fileName = (end: string) => `${table?.title} of ${setup.books.name}.${end}`;
 
-  async function saveXlsx(): Promise<void> {
+  async function saveAs(ending: 'csv' | 'xlsx'): Promise<void> {
     if (!table) return;
     setIsSaving(true);
     try {
-      await save('report', await reportXlsx(table), fileName('xlsx'));
+      const whole = (await loadWhole?.()) ?? table;
+      const data = ending === 'csv' ? reportCsv(whole) : await reportXlsx(whole);
+      await save('report', data, `${table.title} of ${setup.books.name}.${ending}`);
     } catch (error) {
       toast.error(shownProblem(error).message);
     }
@@ -26,16 +35,16 @@ export function SaveWays({ table }: { readonly table: ReportTable | null }) {
 
   return (
     <span className="ways">
-      <Button
-        variant="plain"
-        disabled={table === null}
-        onClick={() => table && void save('report', reportCsv(table), fileName('csv'))}
-      >
-        Save CSV
-      </Button>
-      <Button variant="plain" disabled={table === null || isSaving} onClick={() => void saveXlsx()}>
-        Save XLSX
-      </Button>
+      {(['csv', 'xlsx'] as const).map((ending) => (
+        <Button
+          key={ending}
+          variant="plain"
+          disabled={table === null || isSaving}
+          onClick={() => void saveAs(ending)}
+        >
+          Save {ending.toUpperCase()}
+        </Button>
+      ))}
       <Button variant="plain" disabled={table === null} onClick={() => window.print()}>
         Print
       </Button>

@@ -5,7 +5,7 @@ import { trialBalance } from '@zubrell/core/reports/trialBalance';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { FigureSheet } from './FigureSheet.tsx';
+import { AccountFigureSheet } from './FigureSheet.tsx';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';
 import { type Figure, ReportTableView } from './ReportTableView.tsx';
@@ -54,7 +54,7 @@ export function TrialBalanceScreen() {
         )}
       </ReportBody>
       {figure && (
-        <FigureSheet
+        <AccountFigureSheet
           accountId={figure.row.accountId ?? ''}
           period={{ from: BEGINNING, to: period.to }}
           onClose={() => setFigure(null)}

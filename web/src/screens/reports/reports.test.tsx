@@ -31,7 +31,7 @@ const lastYear = totals({ totals: [total('4010', 0, -60_000)], open: { count: 0,
 const answers = {
   'GET /reports/totals': (query: URLSearchParams) =>
     (query.get('to') ?? '') < '2026' ? lastYear : totals(),
-  'GET /reports/accounts/6010/legs': {
+  'GET /ledger-rows': {
     items: [
       {
         legId: 'leg',
@@ -41,11 +41,23 @@ const answers = {
         text: 'CRD PUR TIDEMARK FRT',
         lineId: 'line',
         amount: 4_850,
+        balance: 4_850,
+        accountId: '6010',
+        bankDate: null,
+        turned: 0,
+        otherAccountIds: ['1010'],
+        lineCount: 1,
+        kind: 'line',
+        number: null,
+        reference: null,
+        method: null,
+        note: null,
       },
     ],
     next: null,
     count: 1,
-    amount: 4_850,
+    debits: 4_850,
+    credits: 0,
   },
 };
 /** The figures of a row; a sum is called like the heading above it. */
@@ -76,7 +88,9 @@ describe('profit and loss', () => {
     expect(within(sheet).getByText('Tidemark Freight').getAttribute('href')).toBe(
       '/books/books/ledger/6010?entry=entry',
     );
-    expect(sent.at(-1)?.path).toBe('/reports/accounts/6010/legs?from=2026-03-01&to=2026-03-31');
+    expect(sent.at(-1)?.path).toBe(
+      '/ledger-rows?accountId=6010&from=2026-03-01&to=2026-03-31&order=newest&limit=100',
+    );
   });
 
   it('is saved on record, with other days and without a comparison', async () => {

@@ -1,13 +1,17 @@
-/** A day of a report's period. */
+import './dayField.scss';
+
+/** A day with its label beside it, as for a period. */
 export function DayField({
   label,
   value,
   isFixed = false,
+  mayBeEmpty = false,
   onChange,
 }: {
   readonly label: string;
   readonly value: string;
   readonly isFixed?: boolean;
+  readonly mayBeEmpty?: boolean;
   readonly onChange: (day: string) => void;
 }) {
   return (
@@ -21,7 +25,8 @@ export function DayField({
         defaultValue={value}
         // Only a whole date is taken: years pass through 0002 and 0020 as they are typed.
         onBlur={({ target }) => {
-          if (target.value !== '' && target.value !== value) onChange(target.value);
+          if (target.value === value || (target.value === '' && !mayBeEmpty)) return;
+          onChange(target.value);
         }}
       />
     </label>

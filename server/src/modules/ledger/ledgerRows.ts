@@ -1,0 +1,143 @@
+import { type LedgerQuery, LedgerRow, type LedgerRows } from '@zubrell/contract/ledger';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { fail } from '@zubrell/core/errors';
+import type { BooksId } from '@zubrell/core/ids';
+import { parseSearch } from '@zubrell/core/text/parseSearch';
+import { type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { cursorOf, placeOf } from '../../db/cursor.ts';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { lineBehind } from '../../db/lineBehind.ts';
+import { hasText } from '../../db/textSearch.ts';
+import { booksCurrency } from '../books/queries.ts';
+
+const PAGE = 200;
+const AND = sql` and `;
+
+/** The order of legs of one account as they happened; what is later of the same day has a later step. */
+const asHappened = sql`m.date, m.step, m.entry_id, m.position, m.turned`;
+const orders: Readonly<Record<LedgerQuery['order'], SQL>> = {
+  newest: sql`m.date desc, m.step desc, m.entry_id desc, m.position desc, m.turned desc`,
+  date: asHappened,
+  account: sql`m.code, m.account_id, ${asHappened}`,
+};
+
+const RankedRow = LedgerRow.extend({
+  rank: z.int(),
+  count: z.int(),
+  debits: z.int(),
+  credits: z.int(),
+});
+
+/**
+ * Legs of the ledger, page by page, with what all that fit come to. The balance is that of the account after each leg,
+ * whatever else is wanted of it.
+ *
+ * @throws {ZubrellError} REPORT_TURNED
+ */
+export async function ledgerRows(
+  tx: Tx,
+  booksId: BooksId,
+  wanted: LedgerQuery,
+): Promise<LedgerRows> {
+  const { from, to, accountId, order, cursor, limit = PAGE } = wanted;
+  if (from !== undefined && to !== undefined && from > to) {
+    fail('REPORT_TURNED', { from: formatLongDate(from), to: formatLongDate(to) });
+  }
+  const place = placeOf(cursor, 'id', 'number');
+  const hasBalance = accountId !== undefined || order === 'account';
+  const rows = await rowsOf(
+    tx,
+    RankedRow,
+    sql`with m as (
+          select m.*, a.code, a.type,
+            ${hasBalance ? sql`sum(m.amount) over (partition by m.account_id order by ${asHappened})` : sql`null::bigint`}
+              as balance
+          from movements m join accounts a on a.books_id = m.books_id and a.id = m.account_id
+          where m.books_id = ${booksId}
+            and ${accountId === undefined ? sql`true` : sql`m.account_id = ${accountId}`}
+            and ${to === undefined ? sql`true` : sql`m.date <= ${to}`}),
+        fitting as (
+          select m.*, e.payee_id, e.note, e.kind, e.number, e.reference, e.method,
+            (row_number() over (order by ${orders[order]}))::int as rank,
+            (count(*) over ())::int as count,
+            (sum(greatest(m.amount, 0)) over ())::bigint as debits,
+            (sum(least(m.amount, 0)) over ())::bigint as credits
+          from m join entries e on e.books_id = m.books_id and e.id = m.entry_id
+          where ${await conditionsOf(tx, booksId, wanted)}),
+        shown as (
+          select * from fitting where rank > ${place === null ? 0 : Number(place[1])}
+          order by rank limit ${limit})
+        select n.entry_id as "entryId", n.leg_id as "legId", n.account_id as "accountId", n.date,
+          n.payee_id as "payeeId", n.bank_date as "bankDate", n.turned,
+          coalesce(src.description, n.note, '') as text, src.id as "lineId", n.kind, n.number,
+          n.reference, n.method, n.note,
+          (select count(*) from decision_legs x
+            join decision_lines dl on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
+            where x.books_id = ${booksId} and x.leg_id = n.leg_id and x.is_live)::int as "lineCount",
+          (select coalesce(json_agg(distinct o.account_id), '[]') from legs o
+            where o.books_id = ${booksId} and o.entry_id = n.entry_id
+              and o.account_id <> n.account_id and o.role <> 'tax') as "otherAccountIds",
+          n.amount, n.balance::bigint as balance, n.rank, n.count, n.debits, n.credits
+        from shown n
+        left join lateral (${lineBehind(sql`n.books_id`, sql`n.entry_id`)}) src on true
+        order by n.rank`,
+  );
+  const [first] = rows;
+  const last = rows.at(-1);
+  return {
+    items: rows.map(({ rank: _, count: __, debits: ___, credits: ____, ...row }) => row),
+    next: last && last.rank < last.count ? cursorOf(last.legId, last.rank) : null,
+    count: first?.count ?? 0,
+    debits: first?.debits ?? 0,
+    credits: first?.credits ?? 0,
+  };
+}
+
+/** What a leg `m` of entry `e` must be to be wanted, beside its account and last day. */
+async function conditionsOf(
+  tx: Tx,
+  booksId: BooksId,
+  { from, payeeId, costCentreId, jobId, of, search = '' }: LedgerQuery,
+): Promise<SQL> {
+  const conditions: SQL[] = [sql`true`];
+  if (from !== undefined) conditions.push(sql`m.date >= ${from}`);
+  if (payeeId === 'none') conditions.push(sql`e.payee_id is null`);
+  else if (payeeId !== undefined) {
+    conditions.push(sql`e.payee_id in (select p.id from payees p
+      where p.books_id = e.books_id and (p.id = ${payeeId} or p.merged_into = ${payeeId}))`);
+  }
+  if (of !== undefined) {
+    conditions.push(
+      of === 'other' ? sql`m.type not in ('income', 'expense')` : sql`m.type = ${of}`,
+    );
+  }
+  const tagged = [
+    ...(costCentreId === undefined ? [] : [isTagged(sql`g.cost_centre_id`, costCentreId)]),
+    ...(jobId === undefined ? [] : [isTagged(sql`g.job_id`, jobId)]),
+  ];
+  if (tagged.length > 0) {
+    conditions.push(sql`exists (select from legs g
+      where g.books_id = m.books_id and g.id = m.leg_id and ${sql.join(tagged, AND)})`);
+  }
+  const found = parseSearch(search, await booksCurrency(tx, booksId));
+  if (found.kind === 'text') conditions.push(saysText(found.text));
+  // A number may be an amount or what something is found by.
+  if (found.kind === 'amount') {
+    conditions.push(sql`(abs(m.amount) between ${found.from} and ${found.to}
+      or ${hasText(sql`e.number`, search.trim())} or ${hasText(sql`e.reference`, search.trim())})`);
+  }
+  return sql.join(conditions, AND);
+}
+
+const isTagged = (column: SQL, wanted: string): SQL =>
+  wanted === 'none' ? sql`${column} is null` : sql`${column} = ${wanted}`;
+
+function saysText(typed: string): SQL {
+  const has = (text: SQL) => hasText(text, typed);
+  return sql`(${has(sql`e.note`)} or ${has(sql`e.number`)} or ${has(sql`e.reference`)} or ${has(sql`e.method`)}
+    or exists (select from payees p
+      left join payees q on q.books_id = p.books_id and q.id = p.merged_into
+      where p.books_id = e.books_id and p.id = e.payee_id and ${has(sql`coalesce(q.name, p.name)`)})
+    or exists (select from (${lineBehind(sql`e.books_id`, sql`e.id`)}) behind where ${has(sql`behind.description`)}))`;
+}

@@ -1,0 +1,43 @@
+import { type GroupedTotals, GroupTotal } from '@zubrell/contract/reports';
+import type { BooksId } from '@zubrell/core/ids';
+import type { Grouping } from '@zubrell/core/reports/grouped';
+import { type SQL, sql } from 'drizzle-orm';
+import { rowsOf, type Tx } from '../../db/database.ts';
+import { openInPeriod } from '../lines/openInPeriod.ts';
+import { type Period, refuseTurned } from './accountTotals.ts';
+
+const keys: Readonly<Record<Grouping, SQL>> = {
+  payee: sql`(select coalesce(p.merged_into, p.id) from payees p
+    where p.books_id = e.books_id and p.id = e.payee_id)`,
+  costCentre: sql`g.cost_centre_id`,
+  job: sql`g.job_id`,
+};
+
+/**
+ * Income, costs and the rest of what was coded in a period, by payee, cost centre or job.
+ *
+ * @throws {ZubrellError} REPORT_TURNED
+ */
+export async function groupedTotals(
+  tx: Tx,
+  booksId: BooksId,
+  { from, to, by }: Period & { readonly by: Grouping },
+): Promise<GroupedTotals> {
+  refuseTurned({ from, to });
+  const sumOf = (condition: SQL, sign: SQL) =>
+    sql`coalesce(sum(${sign} * m.amount) filter (where ${condition}), 0)::bigint`;
+  const totals = await rowsOf(
+    tx,
+    GroupTotal,
+    sql`select ${keys[by]} as id, ${sumOf(sql`a.type = 'income'`, sql`-1`)} as income,
+          ${sumOf(sql`a.type = 'expense'`, sql`1`)} as costs,
+          ${sumOf(sql`a.type not in ('income', 'expense')`, sql`1`)} as other
+        from movements m
+        join legs g on g.books_id = m.books_id and g.id = m.leg_id and g.role = 'base'
+        join entries e on e.books_id = m.books_id and e.id = m.entry_id
+        join accounts a on a.books_id = m.books_id and a.id = m.account_id
+        where m.books_id = ${booksId} and m.date between ${from} and ${to}
+        group by 1`,
+  );
+  return { totals, open: await openInPeriod(tx, booksId, { from, to }) };
+}

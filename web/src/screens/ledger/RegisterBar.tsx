@@ -1,0 +1,45 @@
+import { DayField } from '../../ui/DayField.tsx';
+
+/** What of a register is shown; empty for all of it. */
+export interface RegisterFilter {
+  readonly search: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** All of a register. */
+export const NO_FILTER: RegisterFilter = { search: '', from: '', to: '' };
+
+/** Searches a register, and limits it to a period. */
+export function RegisterBar({
+  filter,
+  onChange,
+}: {
+  readonly filter: RegisterFilter;
+  readonly onChange: (filter: RegisterFilter) => void;
+}) {
+  return (
+    <search className="register-bar">
+      <input
+        type="search"
+        className="form-control"
+        aria-label="Search this account"
+        placeholder="Wording, reference, number, payee or amount"
+        value={filter.search}
+        onChange={({ target }) => onChange({ ...filter, search: target.value })}
+      />
+      <DayField
+        label="From"
+        value={filter.from}
+        mayBeEmpty
+        onChange={(from) => onChange({ ...filter, from })}
+      />
+      <DayField
+        label="To"
+        value={filter.to}
+        mayBeEmpty
+        onChange={(to) => onChange({ ...filter, to })}
+      />
+    </search>
+  );
+}

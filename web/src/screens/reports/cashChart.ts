@@ -1,0 +1,47 @@
+import type { EChartsCoreOption } from 'echarts/core';
+import type { ChartColors } from './recordShown.ts';
+
+/**
+ * A chart of money in and out as bars, and of what stood on the bank accounts as a line.
+ *
+ * @param figures money in, money out and the balance, in minor units, one for each month
+ */
+export function cashChart(
+  months: readonly string[],
+  [moneyIn, moneyOut, balance]: readonly (readonly number[] | null)[],
+  { colors, show }: { readonly colors: ChartColors; readonly show: (minor: number) => string },
+): EChartsCoreOption {
+  const bar = (name: string, color: string, data: readonly number[]) => ({
+    name,
+    type: 'bar',
+    stack: 'flow',
+    barCategoryGap: '55%',
+    itemStyle: { color },
+    data: [...data],
+  });
+  return {
+    animation: false,
+    grid: { left: 4, right: 4, top: 28, bottom: 22 },
+    legend: { top: 0, left: 0, textStyle: { color: colors.ink, fontFamily: 'inherit' } },
+    tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => show(Number(value)) },
+    xAxis: {
+      type: 'category',
+      data: [...months],
+      axisLine: { lineStyle: { color: colors.hairline } },
+      axisTick: { show: false },
+      axisLabel: { color: colors.ink, fontFamily: 'inherit' },
+    },
+    yAxis: { type: 'value', show: false },
+    series: [
+      bar('Money in', colors.habit, moneyIn ?? []),
+      bar('Money out', colors.hairline, moneyOut ?? []),
+      {
+        name: 'On the bank accounts',
+        type: 'line',
+        symbolSize: 5,
+        itemStyle: { color: colors.ink },
+        data: [...(balance ?? [])],
+      },
+    ],
+  };
+}
