@@ -1,5 +1,8 @@
 import type { Made, StepDone } from '@zubrell/contract/common';
 import type { RuleSaved } from '@zubrell/contract/rules';
+import type { TaxDraft, TaxReturns } from '@zubrell/contract/tax';
+import { lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import { taxDue } from '@zubrell/core/tax/taxReturn';
 
 import type { Patch } from './model.ts';
 import type { Move } from './walker.ts';
@@ -103,6 +106,25 @@ export const lock: Move = async (walker) => {
   const lockDate = isOpening ? null : walker.day(1, 12);
   const done = await walker.mo.settings({ lockDate });
   return { ...done, patches: [{ in: 'lock', key: 'lock', value: lockDate ?? undefined }] };
+};
+
+/** Files the tax return of the next month, up to March. */
+export const taxReturn: Move = async (walker) => {
+  const { client, mo } = walker;
+  const { next } = await client.get<TaxReturns>(`${mo.path}/tax-returns`);
+  const period = { from: next.from, to: lastDayOf(monthOf(next.from)) };
+  if (period.to > '2026-03-31') return null;
+  const { rows } = await client.get<TaxDraft>(
+    `${mo.path}/tax-returns/next?from=${period.from}&to=${period.to}`,
+  );
+  const done = await walker.post<Made>('/tax-returns', {
+    ...period,
+    seenDue: taxDue(rows).due,
+    movesTax: false,
+    locks: false,
+    note: null,
+  });
+  return { ...done, patches: [thing('tax', 'reported', period.to)] };
 };
 
 export const rule: Move = async (walker) => {

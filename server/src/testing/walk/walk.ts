@@ -6,6 +6,7 @@ import { type Client, makeBooks, Problem } from '../client.ts';
 import { Hole, type Model, type Turned } from './model.ts';
 import * as lineMoves from './moves.ts';
 import * as paperMoves from './paperMoves.ts';
+import { reportsDisagree } from './reportsAgree.ts';
 import * as thingMoves from './thingMoves.ts';
 import { type Move, Walker } from './walker.ts';
 
@@ -103,6 +104,8 @@ export async function walk(
       if (count % CHECK_EVERY > 0) continue;
       await compare(walker);
       await holds(books.id);
+      const filed = await thingMoves.taxReturn(walker);
+      if (filed?.step) walker.model.add(filed.step, filed.words, filed.patches);
     }
     await compare(walker);
     await undoAndRedoAll(walker, log, start);
@@ -273,6 +276,7 @@ async function compare(walker: Walker): Promise<void> {
   const here = [...model.lines.keys()].filter((id) => model.isHere(id));
   differ('open lines', real.openLines, model.openLines().length);
   differ('decided lines', real.decidedLines, here.length - model.openLines().length);
+  differ('reports that do not agree', await reportsDisagree(walker, LAST_DAY), []);
   await openBatch(walker);
   await compareClosed(walker);
 }
