@@ -18,6 +18,7 @@ import { proposeLines } from './proposeLines.ts';
 import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
 import { readOfxDump } from './readOfxDump.ts';
+import { reports } from './reports.ts';
 import { ruleLines } from './ruleLines.ts';
 import { rulesLive } from './rulesLive.ts';
 import { isTiny } from './sized.ts';
@@ -41,6 +42,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   pairsSpeed,
   statements,
   overview,
+  reports,
   proposeLines,
   ruleLines,
   rulesLive,

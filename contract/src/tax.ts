@@ -21,7 +21,7 @@ export const TaxRow = z.object({
   net: Minor,
   tax: Minor,
   count: z.int(),
-  late: z.object({ net: Minor, tax: Minor, count: z.int() }),
+  late: z.object({ net: Minor, tax: Minor }),
 }) satisfies z.ZodType<Row>;
 export type TaxRow = z.infer<typeof TaxRow>;
 

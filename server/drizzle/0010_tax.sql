@@ -58,7 +58,15 @@ UPDATE accounts SET tax = 'never' WHERE code = '6100' AND NOT EXISTS (
 -- Tax that was said to be reported up to a day stays so: what is dated up to then isn't reported from here.
 INSERT INTO tax_returns (books_id, id, kind, from_date, to_date, filed_by, filed_at, step, figures)
 SELECT k.id, gen_random_uuid(), 'elsewhere', k.tax_reported_to, k.tax_reported_to, m.user_id, now(), k.last_step,
-  jsonb_build_object('rows', '[]'::jsonb, 'agreement', jsonb_build_object('balance', 0, 'earlier', 0, 'others', 0,
+  jsonb_build_object('rows', (
+    SELECT coalesce(jsonb_agg(jsonb_build_object('taxCodeId', r.tax_code_id, 'side', r.tax_side, 'net', r.net,
+      'tax', r.tax, 'count', r.count, 'late', jsonb_build_object('net', 0, 'tax', 0))), '[]')
+    FROM (
+      SELECT g.tax_code_id, g.tax_side, count(*) AS count,
+        coalesce(sum(CASE WHEN g.tax_side = 'output' THEN -1 ELSE 1 END * v.amount) FILTER (WHERE g.role = 'base'), 0) AS net,
+        coalesce(sum(CASE WHEN g.tax_side = 'output' THEN -1 ELSE 1 END * v.amount) FILTER (WHERE g.role = 'tax'), 0) AS tax
+      FROM movements v JOIN legs g ON g.books_id = v.books_id AND g.id = v.leg_id AND g.tax_side IS NOT NULL
+      WHERE v.books_id = k.id AND v.date <= k.tax_reported_to GROUP BY 1, 2) r), 'agreement', jsonb_build_object('balance', 0, 'earlier', 0, 'others', 0,
     'accounts', '[]'::jsonb, 'own', (
       SELECT coalesce(sum(v.amount), 0) FROM movements v
       JOIN legs g ON g.books_id = v.books_id AND g.id = v.leg_id AND g.role = 'tax'

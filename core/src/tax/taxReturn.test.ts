@@ -4,7 +4,7 @@ import { sumMinor } from '../money/minor.ts';
 import { rateOn } from './rateOn.ts';
 import { nextPeriod, type TaxRow, taxBoxes, taxDue, taxUnexplained } from './taxReturn.ts';
 
-const none = { net: 0, tax: 0, count: 0 };
+const none = { net: 0, tax: 0 };
 const row = (taxCodeId: string, side: TaxRow['side'], net: number, tax: number): TaxRow => ({
   taxCodeId,
   side,

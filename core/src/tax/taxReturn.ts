@@ -18,10 +18,10 @@ export interface TaxRow {
   /** Without tax. */
   readonly net: Minor;
   readonly tax: Minor;
-  /** How many legs are in it. */
+  /** How many postings are in it. */
   readonly count: number;
   /** What of it is dated before the period, or was changed after it had been reported. */
-  readonly late: { readonly net: Minor; readonly tax: Minor; readonly count: number };
+  readonly late: { readonly net: Minor; readonly tax: Minor };
 }
 
 /** A box of the return, with what it is made of. */

@@ -19,7 +19,7 @@ const asHappened = sql`m.date, m.step, m.entry_id, m.position, m.turned`;
 const orders: Readonly<Record<LedgerQuery['order'], SQL>> = {
   newest: sql`m.date desc, m.step desc, m.entry_id desc, m.position desc, m.turned desc`,
   date: asHappened,
-  account: sql`m.code, m.account_id, ${asHappened}`,
+  account: sql`m.code collate "C", m.account_id, ${asHappened}`,
 };
 
 const RankedRow = LedgerRow.extend({
@@ -46,32 +46,39 @@ export async function ledgerRows(
   }
   const place = placeOf(cursor, 'id', 'number');
   const hasBalance = accountId !== undefined || order === 'account';
+  const ofAccount = accountId === undefined ? sql`true` : sql`m.account_id = ${accountId}`;
   const rows = await rowsOf(
     tx,
     RankedRow,
-    sql`with m as (
+    sql`with before as (
+          select m.account_id, sum(m.amount) as amount from movements m
+          where m.books_id = ${booksId} and ${ofAccount}
+            and ${from === undefined || !hasBalance ? sql`false` : sql`m.date < ${from}`}
+          group by 1),
+        m as (
           select m.*, a.code, a.type,
-            ${hasBalance ? sql`sum(m.amount) over (partition by m.account_id order by ${asHappened})` : sql`null::bigint`}
+            ${hasBalance ? sql`coalesce(b.amount, 0) + sum(m.amount) over (partition by m.account_id order by ${asHappened})` : sql`null::bigint`}
               as balance
           from movements m join accounts a on a.books_id = m.books_id and a.id = m.account_id
-          where m.books_id = ${booksId}
-            and ${accountId === undefined ? sql`true` : sql`m.account_id = ${accountId}`}
+          left join before b on b.account_id = m.account_id
+          where m.books_id = ${booksId} and ${ofAccount}
+            and ${from === undefined ? sql`true` : sql`m.date >= ${from}`}
             and ${to === undefined ? sql`true` : sql`m.date <= ${to}`}),
         fitting as (
-          select m.*, e.payee_id, e.note, e.kind, e.number, e.reference, e.method,
+          select m.*,
             (row_number() over (order by ${orders[order]}))::int as rank,
             (count(*) over ())::int as count,
             (sum(greatest(m.amount, 0)) over ())::bigint as debits,
             (sum(least(m.amount, 0)) over ())::bigint as credits
-          from m join entries e on e.books_id = m.books_id and e.id = m.entry_id
+          from m
           where ${await conditionsOf(tx, booksId, wanted)}),
         shown as (
           select * from fitting where rank > ${place === null ? 0 : Number(place[1])}
           order by rank limit ${limit})
         select n.entry_id as "entryId", n.leg_id as "legId", n.account_id as "accountId", n.date,
           n.payee_id as "payeeId", n.bank_date as "bankDate", n.turned,
-          coalesce(src.description, n.note, '') as text, src.id as "lineId", n.kind, n.number,
-          n.reference, n.method, n.note,
+          coalesce(src.description, e.note, '') as text, src.id as "lineId", e.kind, e.number,
+          e.reference, e.method, e.note,
           (select count(*) from decision_legs x
             join decision_lines dl on dl.books_id = x.books_id and dl.decision_id = x.decision_id and dl.is_live
             where x.books_id = ${booksId} and x.leg_id = n.leg_id and x.is_live)::int as "lineCount",
@@ -80,6 +87,7 @@ export async function ledgerRows(
               and o.account_id <> n.account_id and o.role <> 'tax') as "otherAccountIds",
           n.amount, n.balance::bigint as balance, n.rank, n.count, n.debits, n.credits
         from shown n
+        join entries e on e.books_id = n.books_id and e.id = n.entry_id
         left join lateral (${lineBehind(sql`n.books_id`, sql`n.entry_id`)}) src on true
         order by n.rank`,
   );
@@ -94,41 +102,38 @@ export async function ledgerRows(
   };
 }
 
-/** What a leg `m` of entry `e` must be to be wanted, beside its account and last day. */
+/** What a leg `m` of entry `e` must be to be wanted, beside its account and period. */
 async function conditionsOf(
   tx: Tx,
   booksId: BooksId,
-  { from, payeeId, costCentreId, jobId, of, search = '' }: LedgerQuery,
+  { payeeId, costCentreId, jobId, of, search = '' }: LedgerQuery,
 ): Promise<SQL> {
   const conditions: SQL[] = [sql`true`];
-  if (from !== undefined) conditions.push(sql`m.date >= ${from}`);
-  if (payeeId === 'none') conditions.push(sql`e.payee_id is null`);
+  if (payeeId === 'none') conditions.push(sql`m.payee_id is null`);
   else if (payeeId !== undefined) {
-    conditions.push(sql`e.payee_id in (select p.id from payees p
-      where p.books_id = e.books_id and (p.id = ${payeeId} or p.merged_into = ${payeeId}))`);
+    conditions.push(sql`m.payee_id in (select p.id from payees p
+      where p.books_id = m.books_id and (p.id = ${payeeId} or p.merged_into = ${payeeId}))`);
   }
   if (of !== undefined) {
     conditions.push(
       of === 'other' ? sql`m.type not in ('income', 'expense')` : sql`m.type = ${of}`,
     );
   }
-  const tagged = [
-    ...(costCentreId === undefined ? [] : [isTagged(sql`g.cost_centre_id`, costCentreId)]),
-    ...(jobId === undefined ? [] : [isTagged(sql`g.job_id`, jobId)]),
-  ];
-  if (tagged.length > 0) {
-    conditions.push(sql`exists (select from legs g
-      where g.books_id = m.books_id and g.id = m.leg_id and ${sql.join(tagged, AND)})`);
-  }
+  if (costCentreId !== undefined) conditions.push(isTagged(sql`m.cost_centre_id`, costCentreId));
+  if (jobId !== undefined) conditions.push(isTagged(sql`m.job_id`, jobId));
   const found = parseSearch(search, await booksCurrency(tx, booksId));
-  if (found.kind === 'text') conditions.push(saysText(found.text));
+  if (found.kind === 'text') conditions.push(ofEntry(saysText(found.text)));
   // A number may be an amount or what something is found by.
   if (found.kind === 'amount') {
-    conditions.push(sql`(abs(m.amount) between ${found.from} and ${found.to}
-      or ${hasText(sql`e.number`, search.trim())} or ${hasText(sql`e.reference`, search.trim())})`);
+    const says = sql`${hasText(sql`e.number`, search.trim())} or ${hasText(sql`e.reference`, search.trim())}`;
+    conditions.push(sql`(abs(m.amount) between ${found.from} and ${found.to} or ${ofEntry(says)})`);
   }
   return sql.join(conditions, AND);
 }
+
+/** That the entry `e` of leg `m` is so. */
+const ofEntry = (condition: SQL): SQL => sql`exists (select from entries e
+  where e.books_id = m.books_id and e.id = m.entry_id and (${condition}))`;
 
 const isTagged = (column: SQL, wanted: string): SQL =>
   wanted === 'none' ? sql`${column} is null` : sql`${column} = ${wanted}`;

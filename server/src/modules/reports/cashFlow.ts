@@ -26,16 +26,23 @@ export async function cashFlow(tx: Tx, booksId: BooksId, { from, to }: Period): 
   const rows = await rowsOf(
     tx,
     CashRow,
-    sql`with moved as (
-          select m.account_id, case when m.date >= ${from} then to_char(m.date, 'YYYY-MM') end as month,
-            m.amount, exists (
-              select from legs o
-              join accounts oa on oa.books_id = o.books_id and oa.id = o.account_id
-              where o.books_id = m.books_id and o.entry_id = m.entry_id and o.account_id <> m.account_id
-                and (o.role = 'bank' or oa.role = 'transfers')) as is_own
-          from movements m
-          join bank_accounts b on b.books_id = m.books_id and b.account_id = m.account_id and b.is_here
-          where m.books_id = ${booksId} and m.date <= ${to})
+    sql`with own as (
+          select account_id, true as is_bank from bank_accounts where books_id = ${booksId} and is_here
+          union all select id, false from accounts
+            where books_id = ${booksId} and role = 'transfers' and is_here),
+        -- Named, so that the database makes one pass over the ledger for it.
+        all_own as materialized (
+          select m.account_id, m.entry_id, m.date, m.amount, o.is_bank
+          from movements m join own o on o.account_id = m.account_id
+          where m.books_id = ${booksId} and m.date <= ${to}),
+        moves as (
+          select entry_id from all_own where date >= ${from}
+          group by 1 having count(distinct account_id) > 1),
+        moved as (
+          select a.account_id, case when a.date >= ${from} then to_char(a.date, 'YYYY-MM') end as month,
+            a.amount, v.entry_id is not null as is_own
+          from all_own a left join moves v on v.entry_id = a.entry_id
+          where a.is_bank)
         select account_id as "accountId", month,
           coalesce(sum(amount) filter (where not is_own and amount > 0), 0)::bigint as "in",
           coalesce(sum(amount) filter (where not is_own and amount < 0), 0)::bigint as out,

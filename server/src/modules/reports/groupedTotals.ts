@@ -8,9 +8,9 @@ import { type Period, refuseTurned } from './accountTotals.ts';
 
 const keys: Readonly<Record<Grouping, SQL>> = {
   payee: sql`(select coalesce(p.merged_into, p.id) from payees p
-    where p.books_id = e.books_id and p.id = e.payee_id)`,
-  costCentre: sql`g.cost_centre_id`,
-  job: sql`g.job_id`,
+    where p.books_id = m.books_id and p.id = m.payee_id)`,
+  costCentre: sql`m.cost_centre_id`,
+  job: sql`m.job_id`,
 };
 
 /**
@@ -33,10 +33,9 @@ export async function groupedTotals(
           ${sumOf(sql`a.type = 'expense'`, sql`1`)} as costs,
           ${sumOf(sql`a.type not in ('income', 'expense')`, sql`1`)} as other
         from movements m
-        join legs g on g.books_id = m.books_id and g.id = m.leg_id and g.role = 'base'
-        join entries e on e.books_id = m.books_id and e.id = m.entry_id
         join accounts a on a.books_id = m.books_id and a.id = m.account_id
         where m.books_id = ${booksId} and m.date between ${from} and ${to}
+          and m.role = 'base'
         group by 1`,
   );
   return { totals, open: await openInPeriod(tx, booksId, { from, to }) };

@@ -1,17 +1,20 @@
 import {
-  TaxAgreement,
-  type TaxFigures,
+  TaxFigures,
   TaxLeg,
   type TaxLegs,
   type TaxLegsQuery,
-  TaxRow,
+  type TaxRow,
 } from '@zubrell/contract/tax';
-import type { BooksId, TaxCodeId } from '@zubrell/core/ids';
+import type { AccountId, BooksId, TaxCodeId } from '@zubrell/core/ids';
+import { type TaxSide, taxSides } from '@zubrell/core/ledger/kinds';
+import { sumOf } from '@zubrell/core/money/minor';
+import { taxDue } from '@zubrell/core/tax/taxReturn';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { lineBehind } from '../../db/lineBehind.ts';
+import { idRow } from '../../db/rows.ts';
 
 /** A period that is asked for: first and last day. */
 interface Period {
@@ -22,19 +25,22 @@ interface Period {
 /**
  * The legs that a return up to a day would count, as `leg_id` and `sign`: 1 for what is in force then and was not yet
  * reported, −1 for what was reported and isn't in force any more.
+ *
+ * @param of a condition on legs `g`
  */
-export function unreported(booksId: BooksId, to: string): SQL {
+export function unreported(booksId: BooksId, to: string, of: SQL = sql`true`): SQL {
   return sql`
     select coalesce(now.leg_id, before.leg_id) as leg_id,
       (coalesce(now.times, 0) - coalesce(before.times, 0))::int as sign
     from (
-      select m.leg_id, sum(case when m.turned = 0 then 1 else m.turned end) as times
-      from movements m join legs g on g.books_id = m.books_id and g.id = m.leg_id
-      where m.books_id = ${booksId} and m.date <= ${to} and g.tax_side is not null
+      select g.leg_id, sum(case when g.turned = 0 then 1 else g.turned end) as times
+      from movements g
+      where g.books_id = ${booksId} and g.date <= ${to} and g.tax_side is not null and ${of}
       group by 1) now
     full join (
       select p.leg_id, sum(p.sign) as times from tax_return_parts p
       join tax_returns r on r.books_id = p.books_id and r.id = p.return_id and r.is_here
+      join legs g on g.books_id = p.books_id and g.id = p.leg_id and ${of}
       where p.books_id = ${booksId} group by 1) before on before.leg_id = now.leg_id
     where coalesce(now.times, 0) <> coalesce(before.times, 0)`;
 }
@@ -43,6 +49,127 @@ export function unreported(booksId: BooksId, to: string): SQL {
 const counted = (booksId: BooksId, returnId: string): SQL =>
   sql`select leg_id, sign from tax_return_parts where books_id = ${booksId} and return_id = ${returnId}`;
 
+const MovedRow = z.object({
+  accountId: idRow<AccountId>(),
+  isTax: z.boolean(),
+  taxCodeId: idRow<TaxCodeId>().nullable(),
+  side: z.enum(taxSides).nullable(),
+  /** Dated before the period. */
+  isEarly: z.boolean(),
+  amount: z.int(),
+  taxable: z.int(),
+  count: z.int(),
+});
+type MovedRow = z.infer<typeof MovedRow>;
+
+const ReportedRow = z.object({ amount: z.int() });
+const FiledRow = z.object({ figures: TaxFigures });
+const CodeRow = z.object({ id: idRow<TaxCodeId>() });
+
+/**
+ * What a return for a period comes to now, code by code: all that was posted with tax up to its end, without what the
+ * returns before have filed. What they filed is taken as it was filed.
+ */
+export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Promise<TaxFigures> {
+  const codeAccounts = sql`select input_account_id from tax_codes where books_id = ${booksId}
+    union select output_account_id from tax_codes where books_id = ${booksId}
+    union select id from accounts where books_id = ${booksId} and role in ('inputTax', 'outputTax')`;
+  const moved = await rowsOf(
+    tx,
+    MovedRow,
+    sql`select m.account_id as "accountId", m.role = 'tax' as "isTax", m.tax_code_id as "taxCodeId",
+          m.tax_side as side, coalesce(m.bank_date, m.date) < ${period.from} as "isEarly",
+          sum(m.amount)::bigint as amount, coalesce(sum(m.taxable), 0)::bigint as taxable,
+          count(*)::int as count
+        from movements m
+        where m.books_id = ${booksId} and m.date <= ${period.to}
+          and (m.tax_side is not null or m.account_id in (${codeAccounts}))
+        group by 1, 2, 3, 4, 5`,
+  );
+  const filed = await rowsOf(
+    tx,
+    FiledRow,
+    sql`select figures from tax_returns where books_id = ${booksId} and is_here`,
+  );
+  const codes = await rowsOf(
+    tx,
+    CodeRow,
+    sql`select id from tax_codes where books_id = ${booksId} order by position, name`,
+  );
+  const before = filed.flatMap(({ figures }) => figures.rows);
+  const rows = codes.flatMap(({ id }) =>
+    (['output', 'input'] as const).flatMap((side) => rowOf(moved, before, id, side) ?? []),
+  );
+  // By the legs that were counted, not by the figures that were filed: these are in the rows already.
+  const [reported] = await rowsOf(
+    tx,
+    ReportedRow,
+    sql`select coalesce(sum(p.sign * g.amount), 0)::bigint as amount
+        from tax_return_parts p
+        join tax_returns r on r.books_id = p.books_id and r.id = p.return_id and r.is_here
+        join legs g on g.books_id = p.books_id and g.id = p.leg_id and g.role = 'tax'
+        where p.books_id = ${booksId}`,
+  );
+  return { rows, agreement: agreementOf(moved, rows, reported?.amount ?? 0) };
+}
+
+/** What a code comes to on a side; null where nothing was posted or filed with it. */
+function rowOf(
+  moved: readonly MovedRow[],
+  filed: readonly TaxRow[],
+  taxCodeId: TaxCodeId,
+  side: TaxSide,
+): TaxRow | null {
+  const own = moved.filter((row) => row.taxCodeId === taxCodeId && row.side === side);
+  const before = filed.filter((row) => row.taxCodeId === taxCodeId && row.side === side);
+  const sign = side === 'output' ? -1 : 1;
+  const sum = <Row>(all: readonly Row[], of: (row: Row) => number) =>
+    all.reduce((total, row) => total + of(row), 0);
+  const figures = (rows: readonly MovedRow[]) => ({
+    net: sign * sum(rows, ({ taxable }) => taxable) - sum(before, ({ net }) => net),
+    tax:
+      sign * sum(rows, ({ isTax, amount }) => (isTax ? amount : 0)) - sum(before, ({ tax }) => tax),
+  });
+  const all = figures(own);
+  // All that was filed is of periods before this one.
+  const late = figures(own.filter(({ isEarly }) => isEarly));
+  const count = sum(own, (row) => (row.isEarly ? 0 : row.count));
+  const isNothing =
+    all.net === 0 && all.tax === 0 && late.net === 0 && late.tax === 0 && count === 0;
+  return isNothing ? null : { taxCodeId, side, ...plain(all), count, late: plain(late) };
+}
+
+/** Without negative zeros. */
+const plain = ({ net, tax }: { readonly net: number; readonly tax: number }) => ({
+  net: net === 0 ? 0 : net,
+  tax: tax === 0 ? 0 : tax,
+});
+
+/** What the tax accounts say at the end of a period, against what was and is reported. */
+function agreementOf(
+  moved: readonly MovedRow[],
+  rows: readonly TaxRow[],
+  earlier: number,
+): TaxFigures['agreement'] {
+  // Bases of other accounts are among what moved; a tax account has tax on it, or moves without any code.
+  const ids = new Set(
+    moved.filter(({ isTax, side }) => isTax || side === null).map(({ accountId }) => accountId),
+  );
+  const onThem = moved.filter(({ accountId }) => ids.has(accountId));
+  const sum = (all: readonly { readonly amount: number }[]) => sumOf(all);
+  const { due } = taxDue(rows);
+  return {
+    balance: sum(onThem),
+    own: due === 0 ? 0 : -due,
+    earlier,
+    others: sum(onThem.filter(({ isTax }) => !isTax)),
+    accounts: [...ids].map((accountId) => ({
+      accountId,
+      balance: sum(onThem.filter((row) => row.accountId === accountId)),
+    })),
+  };
+}
+
 /** The day that decides to which period entry `e` belongs: the bank's, where it came late. */
 const day = sql`coalesce(e.bank_date, e.date)`;
 /** Signs as a return has them: positive for what was sold, and for what was bought. */
@@ -50,73 +177,6 @@ const amountOf = (column: SQL) =>
   sql`x.sign * case when g.tax_side = 'output' then -1 else 1 end * ${column}`;
 const net = amountOf(sql`coalesce(g.taxable, 0)`);
 const tax = amountOf(sql`case when g.role = 'tax' then g.amount else 0 end`);
-
-/** What a return for a period comes to now, code by code. */
-export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Promise<TaxFigures> {
-  const isLate = sql`(${day} < ${period.from} or x.sign < 0)`;
-  const rows = await rowsOf(
-    tx,
-    TaxRow,
-    sql`select g.tax_code_id as "taxCodeId", g.tax_side as side, sum(${net})::bigint as net,
-          sum(${tax})::bigint as tax, count(distinct e.id)::int as count,
-          json_build_object(
-            'net', coalesce(sum(${net}) filter (where ${isLate}), 0),
-            'tax', coalesce(sum(${tax}) filter (where ${isLate}), 0),
-            'count', count(distinct e.id) filter (where ${isLate})) as late
-        from (${unreported(booksId, period.to)}) x
-        join legs g on g.books_id = ${booksId} and g.id = x.leg_id
-        join entries e on e.books_id = g.books_id and e.id = g.entry_id
-        join tax_codes t on t.books_id = g.books_id and t.id = g.tax_code_id
-        group by t.position, t.name, 1, 2 order by t.position, t.name, 2 desc`,
-  );
-  return { rows, agreement: await taxAgreement(tx, booksId, rows, period.to) };
-}
-
-const BalanceRow = TaxAgreement.shape.accounts.element.extend({ others: z.int() });
-const EarlierRow = z.object({ earlier: z.int() });
-
-/**
- * The tax accounts at the end of a period. What was filed before is taken as it was filed, so that a leg that was
- * changed since by other ways than an entry of its own would show.
- */
-async function taxAgreement(
-  tx: Tx,
-  booksId: BooksId,
-  rows: readonly TaxRow[],
-  to: string,
-): Promise<TaxFigures['agreement']> {
-  const accounts = await rowsOf(
-    tx,
-    BalanceRow,
-    sql`with tax_accounts as (
-          select input_account_id as id from tax_codes where books_id = ${booksId}
-          union select output_account_id from tax_codes where books_id = ${booksId}
-          union select account_id from legs where books_id = ${booksId} and tax_side is not null and role = 'tax')
-        select a.id as "accountId", coalesce(sum(m.amount), 0)::bigint as balance,
-          coalesce(sum(m.amount) filter (where g.role <> 'tax'), 0)::bigint as others
-        from accounts a
-        left join movements m on m.books_id = a.books_id and m.account_id = a.id and m.date <= ${to}
-        left join legs g on g.books_id = m.books_id and g.id = m.leg_id
-        where a.books_id = ${booksId} and a.id in (select id from tax_accounts)
-        group by a.id, a.code order by a.code`,
-  );
-  const [filed] = await rowsOf(
-    tx,
-    EarlierRow,
-    sql`select coalesce(sum((figures -> 'agreement' ->> 'own')::bigint), 0)::bigint as earlier
-        from tax_returns where books_id = ${booksId} and is_here`,
-  );
-  const own = rows.reduce((sum, row) => sum + (row.side === 'input' ? row.tax : -row.tax), 0);
-  const sum = (of: (row: (typeof accounts)[number]) => number) =>
-    accounts.reduce((total, row) => total + of(row), 0);
-  return {
-    balance: sum(({ balance }) => balance),
-    own: own === 0 ? 0 : own,
-    earlier: filed?.earlier ?? 0,
-    others: sum(({ others }) => others),
-    accounts: accounts.map(({ accountId, balance }) => ({ accountId, balance })),
-  };
-}
 
 const PAGE = 100;
 const LegRow = TaxLeg.extend({ rank: z.int(), count: z.int() });
@@ -129,7 +189,8 @@ export async function taxLegs(
   { returnId, from, to, side, cursor }: TaxLegsQuery,
 ): Promise<TaxLegs> {
   const place = placeOf(cursor, 'id', 'number');
-  const source = returnId === undefined ? unreported(booksId, to) : counted(booksId, returnId);
+  const of = sql`g.tax_code_id = ${taxCodeId} and g.tax_side = ${side}`;
+  const source = returnId === undefined ? unreported(booksId, to, of) : counted(booksId, returnId);
   const rows = await rowsOf(
     tx,
     LegRow,

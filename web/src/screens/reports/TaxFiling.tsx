@@ -88,7 +88,7 @@ function Filing({
   const [note, setNote] = useState('');
   const { due } = taxDue(figures.rows);
   const isOver = period.to < today;
-  const lateCount = figures.rows.reduce((sum, { late }) => sum + late.count, 0);
+  const isLate = figures.rows.some(({ late }) => late.net !== 0 || late.tax !== 0);
   const { lockDate } = setup.books;
   const isLocked = lockDate !== null && lockDate >= period.to;
   const before = formatLongDate(addDays(period.from, -1));
@@ -99,10 +99,9 @@ function Filing({
         {due < 0 ? `${amount(-due)} comes back` : `${amount(due)} due`} for{' '}
         {formatLongDate(period.from)} to {formatLongDate(period.to)}.
       </p>
-      {lateCount > 0 && (
+      {isLate && (
         <p className="doubt">
-          {lateCount === 1 ? '1 entry is' : `${lateCount} entries are`} dated before this period, or
-          changed after being reported.
+          Part of it is dated before this period, or was changed after being reported.
         </p>
       )}
       {!isOver && <p className="doubt">The period isn’t over yet.</p>}
