@@ -40,7 +40,7 @@ export const RecordsWanted = z.object({
 export type RecordsWanted = z.infer<typeof RecordsWanted>;
 
 /** What can be saved as a file from books. */
-export const Exported = z.object({ what: z.enum(['coding', 'records', 'report']) });
+export const Exported = z.object({ what: z.enum(['coding', 'records', 'report', 'chart']) });
 export type Exported = z.infer<typeof Exported>;
 
 /** A row of a chain that is not as it was written. */

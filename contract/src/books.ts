@@ -28,6 +28,7 @@ import {
   neededText,
   PayeeId,
   TaxCodeId,
+  text,
   typedText,
 } from './common.ts';
 
@@ -43,6 +44,12 @@ export const BooksListing = z.object({
 export type BooksListing = z.infer<typeof BooksListing>;
 
 const name = neededText(100, 'a name is needed');
+
+/** Lines of an address. */
+const address = text(500);
+
+/** After how many days invoices or bills are due; null where that differs. */
+const TermsDays = z.int().min(0).max(365).nullable();
 
 export const NewBooks = z.object({
   name,
@@ -81,6 +88,8 @@ export type Ages = z.infer<typeof Ages>;
 /** How books are worked with. */
 export const BooksSettings = z.object({
   name,
+  /** Below the name on what is sent to customers. */
+  address,
   /** Nobody works in it any more: the list leaves it out, and nothing is lost. */
   isArchived: z.boolean(),
   /** Nothing dated up to here changes. */
@@ -149,11 +158,13 @@ export const Account = z.object({
 });
 export type Account = z.infer<typeof Account>;
 
+const accountCode = z
+  .string()
+  .trim()
+  .regex(/^[0-9A-Z.-]{1,12}$/, { error: 'a code is up to 12 digits or capital letters' });
+
 export const NewAccount = z.object({
-  code: z
-    .string()
-    .trim()
-    .regex(/^[0-9A-Z.-]{1,12}$/, { error: 'a code is up to 12 digits or capital letters' }),
+  code: accountCode,
   name,
   type: AccountType,
   parentId: Id.nullable(),
@@ -212,6 +223,8 @@ export const Payee = z.object({
   id: Id,
   name: z.string(),
   kind: PayeeKind,
+  address: z.string(),
+  termsDays: z.int().nullable(),
   isOn: z.boolean(),
   /** The payee that this one turned out to be. */
   mergedInto: Id.nullable(),
@@ -225,6 +238,8 @@ export type NewPayee = z.infer<typeof NewPayee>;
 export const ChangePayee = z.object({
   name: name.optional(),
   kind: PayeeKind.optional(),
+  address: address.optional(),
+  termsDays: TermsDays.optional(),
   isOn: z.boolean().optional(),
 });
 export type ChangePayee = z.infer<typeof ChangePayee>;
@@ -255,7 +270,10 @@ export type AccountUse = z.infer<typeof AccountUse>;
 
 /** What is left out stays as it is. */
 export const ChangeAccount = z.object({
+  code: accountCode.optional(),
   name: name.optional(),
+  /** The account below which it stands; null for none. */
+  parentId: Id.nullable().optional(),
   purpose: typedText(200).optional(),
   /** Which tax it takes from now on. */
   tax: z.enum(accountTaxes).optional(),

@@ -15,6 +15,7 @@ import {
   GivenAmount,
   GivenDate,
   Id,
+  LegId,
   Minor,
   neededText,
   PayeeId,
@@ -31,6 +32,8 @@ export const DocumentLine = z.object({
   amount: GivenAmount,
   tax: GivenAmount.nullable(),
   ...costObjects,
+  /** The cost that it charges to the customer. */
+  rechargedLegId: LegId.nullable().optional(),
 }) satisfies z.ZodType<CoreDocumentLine>;
 export type DocumentLine = z.infer<typeof DocumentLine>;
 
@@ -83,12 +86,36 @@ export const DocumentsWanted = z.object({
   search: text(200).optional(),
 });
 
+/** A cost that is marked to be charged to the customer of its job. */
+export const Recharge = z.object({
+  legId: LegId,
+  entryId: EntryId,
+  date: CalendarDate,
+  accountId: AccountId,
+  jobId: Id.nullable(),
+  payeeId: PayeeId.nullable(),
+  taxCodeId: TaxCodeId.nullable(),
+  /** Without tax; negative where it came back. */
+  net: Minor,
+  /** The bank's wording, or the note of the entry. */
+  text: z.string(),
+  /** The invoice that it is on; null where it is on none. */
+  invoice: z.object({ id: DocumentId, number: z.string().nullable() }).nullable(),
+});
+export type Recharge = z.infer<typeof Recharge>;
+
 /** What is open by its age on a day: not due, and past due by so many days. */
 export const ages = ['notDue', 'to30', 'to60', 'to90', 'older'] as const;
+/** The numbers of the invoices or credit notes that the books gave: what comes next, and which are missing. */
+export const NumberSeries = z.object({ next: z.string(), missing: z.array(z.string()) });
+export type NumberSeries = z.infer<typeof NumberSeries>;
+
 export const Documents = z.object({
   documents: z.array(ListedDocument),
   ages: z.array(z.object({ age: z.enum(ages), count: z.int(), amount: Minor })),
   today: CalendarDate,
+  /** Of invoices and of credit notes to customers; null for bills. */
+  series: z.object({ invoice: NumberSeries, creditNote: NumberSeries }).nullable(),
 });
 export type Documents = z.infer<typeof Documents>;
 

@@ -164,6 +164,10 @@ export const errors = {
     422,
     '{account} takes no tax: it is for money that isn’t bought or sold for. Take the tax code {code} away.',
   ],
+  RECHARGE_TAKEN: [
+    409,
+    'A cost of this invoice isn’t there to be recharged any more: somebody has invoiced it, or changed it. Load the list again.',
+  ],
   TAX_OTHER_SIDE: [
     422,
     'The tax code {code} is for {use} only and can’t go with {account}. Choose another tax code.',
@@ -209,6 +213,12 @@ export const errors = {
   ACCOUNTS_WITHHELD: [
     403,
     'New accounts are made by the owner of these books. Choose another, or ask {who}.',
+  ],
+  CHART_ROW: [422, 'Row {row}: {message} Correct the file and choose it again.'],
+  ACCOUNT_BELOW_ITSELF: [422, '{name} can’t stand below itself. Choose another account, or none.'],
+  ACCOUNT_BELOW_TYPE: [
+    422,
+    '{name} can’t stand below {parent}: one is of the type {type}, the other {parentType}. Choose an account of the same type.',
   ],
   ACCOUNT_OFF: [422, 'The account {name} is switched off. Choose another.'],
   ACCOUNT_CONTROL: [

@@ -23,8 +23,10 @@ import {
   Made,
   PayeeId,
   StepDone,
+  text,
 } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
+import { Imported } from '../ledger.ts';
 import { BooksOverview } from '../overview.ts';
 
 const PayeeParams = BooksParams.extend({ payeeId: PayeeId });
@@ -70,6 +72,15 @@ export const booksEndpoints = endpoints({
     params: BooksParams,
     body: NewAccount,
     answer: Made,
+    touches: ['account'],
+  },
+  importChart: {
+    method: 'POST',
+    path: '/books/:booksId/accounts/import',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: z.object({ text: text(500_000) }),
+    answer: Imported,
     touches: ['account'],
   },
   createPayee: {

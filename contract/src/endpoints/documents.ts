@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { BooksParams, DocumentId, Made } from '../common.ts';
 import {
   ChangeDocument,
@@ -6,6 +7,7 @@ import {
   DocumentsWanted,
   NewDocument,
   OffsetDocuments,
+  Recharge,
   VoidDocument,
 } from '../documents.ts';
 import { endpoints } from '../endpoint.ts';
@@ -31,6 +33,22 @@ export const documentEndpoints = endpoints({
     params: DocumentParams,
     answer: DocumentSheet,
     reads: ['documents'],
+  },
+  documentPdf: {
+    method: 'GET',
+    path: '/books/:booksId/documents/:documentId/pdf',
+    access: 'reviewer',
+    params: DocumentParams,
+    answer: null,
+    reads: ['documents'],
+  },
+  recharges: {
+    method: 'GET',
+    path: '/books/:booksId/recharges',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: z.object({ recharges: z.array(Recharge) }),
+    reads: ['ledger', 'documents'],
   },
   enterDocument: {
     method: 'POST',

@@ -1,4 +1,4 @@
-import type { AccountId, PayeeId, TaxCodeId } from '../ids.ts';
+import type { AccountId, LegId, PayeeId, TaxCodeId } from '../ids.ts';
 import { type Minor, sumOf } from '../money/minor.ts';
 import type { Leg } from './buildLegs.ts';
 import type { Coding, CostObjects } from './coding.ts';
@@ -23,6 +23,8 @@ export interface DocumentLine extends CostObjects {
   readonly amount: Minor;
   /** The tax as corrected by hand, signed like the amount; null for the computed one. */
   readonly tax: Minor | null;
+  /** The cost that it charges to the customer, by the leg of that. */
+  readonly rechargedLegId?: LegId | null | undefined;
 }
 
 /** What a document is, as far as its entry goes. */
@@ -73,7 +75,7 @@ export function documentCoding({ kind, side, payeeId, lines }: DocumentContent):
   const direction = directionOf(kind, side);
   return {
     payeeId,
-    parts: lines.map(({ text: _text, amount, tax, ...part }) => ({
+    parts: lines.map(({ text: _text, rechargedLegId: _leg, amount, tax, ...part }) => ({
       ...part,
       share: { kind: 'fixed', amount: direction * amount },
       tax: tax === null ? null : direction * tax,

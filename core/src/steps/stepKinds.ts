@@ -50,6 +50,7 @@ export const stepKindsByGroup = {
     'makePayee',
     'makeBankAccount',
     'makeCostObject',
+    'importAccounts',
     'makeTaxCode',
     'changeTaxCode',
     'changePayee',

@@ -170,6 +170,13 @@ export const router = createBrowserRouter([
                 }),
               },
               {
+                path: 'recharges',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/RechargesScreen.tsx'))
+                    .RechargesScreen,
+                }),
+              },
+              {
                 path: 'tax',
                 lazy: async () => ({
                   Component: (await import('../screens/reports/TaxReturnScreen.tsx'))

@@ -44,6 +44,7 @@ function nothing(): BooksSetup {
       id: '',
       name: '',
       currency: 'EUR',
+      address: '',
       role: 'reviewer',
       lockDate: null,
       assetThreshold: null,

@@ -17,6 +17,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       id: 'books',
       name: 'Larkmoor Kiln Works',
       currency: 'EUR',
+      address: '',
       role: 'owner',
       lockDate: null,
       assetThreshold: 80_000,
@@ -41,7 +42,15 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
     ],
     taxCodes: [],
     payees: [
-      { id: 'tidemark', name: 'Tidemark Freight', kind: 'supplier', isOn: true, mergedInto: null },
+      {
+        id: 'tidemark',
+        name: 'Tidemark Freight',
+        kind: 'supplier',
+        address: '',
+        termsDays: null,
+        isOn: true,
+        mergedInto: null,
+      },
     ],
     costObjects: [],
     bankAccounts: [

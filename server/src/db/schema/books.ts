@@ -39,6 +39,8 @@ export const books = pgTable('books', {
   id: uuid().primaryKey(),
   name: text().notNull(),
   currency: text().notNull(),
+  /** Below the name on what is sent to customers. */
+  address: text().notNull().default(''),
   /** Nothing dated up to here changes. */
   lockDate: date('lock_date'),
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
@@ -160,6 +162,9 @@ export const payees = pgTable(
     kind: text({
       enum: payeeKinds,
     }).notNull(),
+    address: text().notNull().default(''),
+    /** After how many days its invoices or bills are due; null where that differs. */
+    termsDays: integer('terms_days'),
     isOn: boolean('is_on').notNull().default(true),
     /** The payee that this one turned out to be; entries keep their own, and show that one. */
     mergedInto: uuid('merged_into'),

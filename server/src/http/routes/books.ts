@@ -3,6 +3,7 @@ import { asUser } from '../../db/database.ts';
 import { changeBooks } from '../../modules/books/changeBooks.ts';
 import { changeAccount, changePayee, mergePayee } from '../../modules/books/changeThings.ts';
 import { createBooks } from '../../modules/books/createBooks.ts';
+import { importChart } from '../../modules/books/importChart.ts';
 import {
   createAccount,
   createBankAccount,
@@ -51,6 +52,10 @@ export function booksRoutes(api: Api, services: Services): void {
 
   serve(api, booksEndpoints.createAccount, (request) =>
     runCommand(services, request, (command) => createAccount(command, request.body)),
+  );
+
+  serve(api, booksEndpoints.importChart, (request) =>
+    runCommand(services, request, (command) => importChart(command, request.body.text)),
   );
 
   serve(api, booksEndpoints.createPayee, (request) =>

@@ -1,15 +1,18 @@
 import { documentEndpoints } from '@zubrell/contract/endpoints/documents';
+import { candidateName } from '@zubrell/core/pair/pairWords';
 import {
   changeDocument,
   enterDocument,
   voidDocument,
 } from '../../modules/documents/changeDocument.ts';
+import { documentPdf, printedDocument } from '../../modules/documents/documentPdf.ts';
 import { importDocuments } from '../../modules/documents/importDocuments.ts';
 import { offsetDocuments } from '../../modules/documents/offsetDocuments.ts';
 import { documentSheet, documentsOf } from '../../modules/documents/queries.ts';
+import { rechargesOf } from '../../modules/documents/recharges.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
-import { query, runCommand } from '../command.ts';
+import { actorOf, query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
 
 /** Bills, invoices and credit notes. */
@@ -24,6 +27,24 @@ export function documentRoutes(api: Api, services: Services): void {
     query(services, request, (tx, booksId) =>
       documentSheet(tx, booksId, request.params.documentId),
     ),
+  );
+
+  serve(api, documentEndpoints.documentPdf, async (request, reply) => {
+    const { documentId } = request.params;
+    const printed = await query(services, request, (tx, booksId) =>
+      printedDocument(tx, booksId, actorOf(request).userId, documentId),
+    );
+    const name = encodeURIComponent(`${candidateName(printed.sheet)}.pdf`);
+    return reply
+      .type('application/pdf')
+      .header('content-disposition', `inline; filename*=UTF-8''${name}`)
+      .send(await documentPdf(printed));
+  });
+
+  serve(api, documentEndpoints.recharges, (request) =>
+    query(services, request, async (tx, booksId) => ({
+      recharges: await rechargesOf(tx, booksId),
+    })),
   );
 
   serve(api, documentEndpoints.enterDocument, (request) =>

@@ -170,7 +170,8 @@ export const accountThing = madeThing({
 export const payeeThing = madeThing({
   thing: 'payee',
   table: 'payees',
-  state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'isOn', t.is_on, 'mergedInto', t.merged_into)`,
+  state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'address', t.address,
+    'termsDays', t.terms_days, 'isOn', t.is_on, 'mergedInto', t.merged_into)`,
   isSame: sql`t.name_key = o.name_key`,
   uses: (booksId) => sql`
     ${entriesWhere(booksId, sql`e.payee_id = t.id`)}

@@ -14,6 +14,7 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
   const before = await settingsOf(tx, booksId);
   const after: BooksSettings = {
     name: change.name ?? before.name,
+    address: change.address ?? before.address,
     isArchived: change.isArchived ?? before.isArchived,
     lockDate: change.lockDate === undefined ? before.lockDate : change.lockDate,
     assetThreshold:
@@ -37,6 +38,7 @@ export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSetting
   const [row] = await tx
     .select({
       name: books.name,
+      address: books.address,
       isArchived: books.isArchived,
       lockDate: books.lockDate,
       assetThreshold: books.assetThreshold,
@@ -75,6 +77,7 @@ function settingsWords(before: BooksSettings, after: BooksSettings): string {
       ? 'Opened all periods'
       : `Closed the books up to ${formatLongDate(lockDate)}`;
   }
+  if (before.address !== after.address) return 'Changed the address of the books';
   if (before.name !== after.name) return `Renamed the books to ${after.name}`;
   if (before.isArchived !== after.isArchived) {
     return after.isArchived ? 'Archived the books' : 'Took the books out of the archive';

@@ -30,6 +30,9 @@ import { needs } from './needsOf.ts';
 export const PayeeState = z.object({
   name: z.string(),
   kind: PayeeKind,
+  /** Steps of before these were kept say nothing of them. */
+  address: z.string().default(''),
+  termsDays: z.int().nullable().default(null),
   isOn: z.boolean(),
   mergedInto: Id.nullable(),
 });
@@ -37,6 +40,8 @@ export type PayeeState = z.infer<typeof PayeeState>;
 
 /** What can change of an account. */
 export const AccountState = z.object({
+  code: z.string(),
+  parentId: Id.nullable(),
   name: z.string(),
   purpose: z.string(),
   /** Steps of before this was kept say nothing of it. */
@@ -51,8 +56,9 @@ export async function payeeState(tx: Tx, booksId: BooksId, id: string): Promise<
   const [row] = await rowsOf(
     tx,
     PayeeState,
-    sql`select name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
-        where books_id = ${booksId} and id = ${id} and is_here`,
+    sql`select name, kind, address, terms_days as "termsDays", is_on as "isOn",
+          merged_into as "mergedInto"
+        from payees where books_id = ${booksId} and id = ${id} and is_here`,
   );
   return row ?? fail('PAYEE_UNKNOWN');
 }
@@ -69,6 +75,8 @@ export async function changePayee(
     ...before,
     name: change.name ?? before.name,
     kind: change.kind ?? before.kind,
+    address: change.address ?? before.address,
+    termsDays: change.termsDays === undefined ? before.termsDays : change.termsDays,
     isOn: change.isOn ?? before.isOn,
   };
   const [taken] = await rowsOf(
@@ -115,8 +123,9 @@ export async function mergePayee(
   const followers = await rowsOf(
     tx,
     FollowerRow,
-    sql`select id, name, kind, is_on as "isOn", merged_into as "mergedInto" from payees
-        where books_id = ${booksId} and merged_into = ${payeeId} and is_here`,
+    sql`select id, name, kind, address, terms_days as "termsDays", is_on as "isOn",
+          merged_into as "mergedInto"
+        from payees where books_id = ${booksId} and merged_into = ${payeeId} and is_here`,
   );
   const items = [
     payeeItem(payeeId, before, after),
@@ -143,14 +152,16 @@ export async function changeAccount(
   const [before] = await rowsOf(
     tx,
     KnownAccount,
-    sql`select code, name, type, purpose, role, tax, is_on as "isOn", exists (
+    sql`select code, parent_id as "parentId", name, type, purpose, role, tax, is_on as "isOn", exists (
             select from bank_accounts b where b.books_id = a.books_id and b.account_id = a.id and b.is_here)
             as "isBank"
         from accounts a where books_id = ${booksId} and id = ${accountId} and is_here`,
   );
   if (!before) fail('ACCOUNT_UNKNOWN');
-  const { code, type: _type, isBank: _isBank, ...state } = before;
+  const { type: _type, isBank: _isBank, ...state } = before;
   const after: AccountState = {
+    code: change.code ?? state.code,
+    parentId: change.parentId === undefined ? state.parentId : change.parentId,
     name: change.name ?? state.name,
     purpose: change.purpose ?? state.purpose,
     tax: change.tax ?? state.tax,
@@ -158,11 +169,16 @@ export async function changeAccount(
     isOn: change.isOn ?? state.isOn,
   };
   const words =
-    state.name !== after.name
-      ? `Renamed the account ${code} ${state.name} to ${after.name}`
-      : state.isOn === after.isOn
-        ? `Changed what the account ${code} ${after.name} is for`
-        : `Switched the account ${code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
+    state.code !== after.code
+      ? `Renumbered account ${state.code} ${state.name} to ${after.code}`
+      : state.name !== after.name
+        ? `Renamed account ${after.code} ${state.name} to ${after.name}`
+        : state.parentId !== after.parentId
+          ? `Moved account ${after.code} ${after.name} in the chart`
+          : state.isOn === after.isOn
+            ? `Changed account ${after.code} ${after.name}`
+            : `Switched account ${after.code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
+  await checkPlace(tx, booksId, { ...before, ...after, id: accountId });
   const isRoleFixed = state.role !== null && !assignableRoles.some((role) => role === state.role);
   if (isRoleFixed && after.role !== state.role) fail('ACCOUNT_ROLE_FIXED', { name: state.name });
   if (after.role !== state.role) await checkRoleMoves(tx, booksId, before, after.role);
@@ -174,11 +190,60 @@ export async function changeAccount(
 }
 
 const KnownAccount = AccountState.extend({
-  code: z.string(),
   type: AccountType,
   isBank: z.boolean(),
 });
 type KnownAccount = z.infer<typeof KnownAccount>;
+
+const PlaceRow = z.object({
+  taken: z.string().nullable(),
+  parent: z.string().nullable(),
+  parentType: AccountType.nullable(),
+  isBelowItself: z.boolean(),
+});
+
+/**
+ * A code is given once, and an account stands below one of its own type that doesn't stand below it.
+ *
+ * @throws {ZubrellError} ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN, ACCOUNT_BELOW_ITSELF, ACCOUNT_BELOW_TYPE
+ */
+export async function checkPlace(
+  tx: Tx,
+  booksId: BooksId,
+  {
+    id,
+    code,
+    name,
+    type,
+    parentId,
+  }: Pick<KnownAccount, 'code' | 'name' | 'type' | 'parentId'> & {
+    readonly id: AccountId;
+  },
+): Promise<void> {
+  const [place] = await rowsOf(
+    tx,
+    PlaceRow,
+    sql`with recursive above as (
+          select a.id, a.parent_id from accounts a where a.books_id = ${booksId} and a.id = ${parentId}
+          union select p.id, p.parent_id from above v
+            join accounts p on p.books_id = ${booksId} and p.id = v.parent_id)
+        select (select name from accounts where books_id = ${booksId} and code = ${code} and is_here
+            and id <> ${id}) as taken,
+          (select code || ' ' || name from accounts where books_id = ${booksId} and id = ${parentId} and is_here)
+            as parent,
+          (select type from accounts where books_id = ${booksId} and id = ${parentId}) as "parentType",
+          exists (select from above where id = ${id}) as "isBelowItself"`,
+  );
+  if (place?.taken) fail('ACCOUNT_CODE_TAKEN', { code, name: place.taken });
+  if (parentId === null) return;
+  const called = `${code} ${name}`;
+  if (!place?.parent) fail('ACCOUNT_UNKNOWN');
+  if (place.isBelowItself) fail('ACCOUNT_BELOW_ITSELF', { name: called });
+  if (place.parentType !== type) {
+    const { parent, parentType } = place;
+    fail('ACCOUNT_BELOW_TYPE', { name: called, parent, type, parentType: parentType ?? '' });
+  }
+}
 
 const OpenRow = z.object({ count: z.int(), name: z.string().nullable() });
 
@@ -227,7 +292,7 @@ async function giveUpRole(command: BooksCommand, role: AccountState['role']): Pr
   const holders = await rowsOf(
     tx,
     HolderRow,
-    sql`select id, name, purpose, role, tax, is_on as "isOn" from accounts
+    sql`select id, code, parent_id as "parentId", name, purpose, role, tax, is_on as "isOn" from accounts
         where books_id = ${booksId} and role = ${role} and is_here`,
   );
   for (const { id, ...state } of holders) {
@@ -259,7 +324,7 @@ export async function setPayee(
   const { tx, booksId } = command;
   await tx.execute(
     sql`update payees set name = ${after.name}, name_key = ${nameKey(after.name)},
-          kind = ${after.kind}, is_on = ${after.isOn}, merged_into = ${after.mergedInto}
+          kind = ${after.kind}, address = ${after.address}, terms_days = ${after.termsDays}, is_on = ${after.isOn}, merged_into = ${after.mergedInto}
         where books_id = ${booksId} and id = ${payeeId}`,
   );
   if (before.mergedInto === after.mergedInto) return;
@@ -275,7 +340,8 @@ export async function setAccount(
 ): Promise<void> {
   const { tx, booksId } = command;
   await tx.execute(
-    sql`update accounts set name = ${after.name}, is_on = ${after.isOn},
+    sql`update accounts set code = ${after.code}, parent_id = ${after.parentId}, name = ${after.name},
+          is_on = ${after.isOn},
           purpose = ${after.purpose}, role = ${after.role}, tax = ${after.tax}
         where books_id = ${booksId} and id = ${accountId}`,
   );

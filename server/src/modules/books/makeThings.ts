@@ -9,15 +9,14 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { NameRow } from '../../db/rows.ts';
 import { accounts, bankAccounts, costObjects, payees } from '../../db/schema/books.ts';
-import type { Actor } from '../../services.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem, type ThingState } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
 
 /** Adds an account to the chart. @throws {ZubrellError} ACCOUNTS_WITHHELD, ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
 export async function createAccount(command: BooksCommand, wanted: NewAccount): Promise<Made> {
-  const { tx, booksId, actor } = command;
-  await checkMayMakeAccounts(tx, booksId, actor);
+  const { tx, booksId } = command;
+  await checkMayMakeAccounts(command);
   const taken = await accountByCode(tx, booksId, wanted.code);
   if (taken) fail('ACCOUNT_CODE_TAKEN', { code: wanted.code, name: taken.name });
   if (wanted.parentId !== null) {
@@ -46,8 +45,12 @@ export async function createAccount(command: BooksCommand, wanted: NewAccount): 
 
 const BookRow = z.object({ isWithheld: z.boolean(), owners: z.string() });
 
-/** Books can withhold the right to make accounts from all but their owners. */
-async function checkMayMakeAccounts(tx: Tx, booksId: BooksId, { userId }: Actor): Promise<void> {
+/** Books can withhold the right to make accounts from all but their owners. @throws {ZubrellError} ACCOUNTS_WITHHELD */
+export async function checkMayMakeAccounts({
+  tx,
+  booksId,
+  actor: { userId },
+}: Pick<BooksCommand, 'tx' | 'booksId' | 'actor'>): Promise<void> {
   const [books] = await rowsOf(
     tx,
     BookRow,
@@ -85,6 +88,9 @@ export async function createPayee(command: BooksCommand, wanted: NewPayee): Prom
   return { id, ...(await recordDone(command, { kind: 'makePayee', words, items: [item] })) };
 }
 
+/** What a payee begins with beside its name and kind. */
+const NEW_PAYEE = { address: '', termsDays: null, isOn: true, mergedInto: null } as const;
+
 /** Writes a payee whose name is free, as part of a step. */
 export async function insertPayee(
   { tx, booksId }: BooksCommand,
@@ -92,7 +98,7 @@ export async function insertPayee(
 ): Promise<{ readonly id: string; readonly item: StepItem }> {
   const id = randomUUID();
   await tx.insert(payees).values({ booksId, id, nameKey: nameKey(wanted.name), ...wanted });
-  return { id, item: madeItem('payee', id, { ...wanted, isOn: true, mergedInto: null }) };
+  return { id, item: madeItem('payee', id, { ...wanted, ...NEW_PAYEE }) };
 }
 
 /** Adds a cost centre or a job. @throws {ZubrellError} COST_OBJECT_TAKEN */

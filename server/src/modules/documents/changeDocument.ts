@@ -20,12 +20,13 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { openOfDocument } from '../../db/openOfDocument.ts';
 import { NameRow } from '../../db/rows.ts';
 import { loadLookups } from '../books/lookups.ts';
-import { needsOfCodings } from '../books/needsOf.ts';
+import { needs, needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency, controlAccounts } from '../books/queries.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { DocumentState, insertDocuments, moveDocument } from '../ledger/setDocument.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
+import { rechargedEntries } from './recharges.ts';
 
 /** A document, and the newest step that the sender has seen. */
 interface SeenDocument {
@@ -40,9 +41,10 @@ interface SeenDocument {
  */
 export async function enterDocument(command: BooksCommand, wanted: NewDocument): Promise<Made> {
   const { tx, booksId, step } = command;
+  const recharged = await needsOfRecharges(command, wanted);
   const { items, states } = await makeDocuments(command, [wanted]);
   const words = `Entered ${await documentWords(tx, booksId, wanted)}`;
-  const needed = needsOfDocuments([wanted]);
+  const needed = [...needsOfDocuments([wanted]), ...recharged];
   await recordStep(command, { kind: 'document', words, items, needs: needed });
   await command.follow.documentsChanged(command, states);
   return { id: items[0]?.thingId ?? '', step, words };
@@ -51,6 +53,11 @@ export async function enterDocument(command: BooksCommand, wanted: NewDocument):
 /** What has to be there for documents to hold. */
 export function needsOfDocuments(documents: readonly Wanted[]): Need[] {
   return needsOfCodings(documents.map(documentCoding));
+}
+
+/** The costs that a document charges to a customer have to be there as well. */
+async function needsOfRecharges({ tx, booksId }: BooksCommand, wanted: Wanted): Promise<Need[]> {
+  return needs('entry', await rechargedEntries(tx, booksId, wanted.lines));
 }
 
 /** Writes documents with their entries. @returns what the step touched */

@@ -3,10 +3,12 @@ import {
   type Documents,
   type DocumentsWanted,
   ListedDocument,
+  type NumberSeries,
 } from '@zubrell/contract/documents';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, DocumentId } from '@zubrell/core/ids';
+import { numberSeries } from '@zubrell/core/ledger/numberSeries';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -51,7 +53,36 @@ export async function documentsOf(
           where d.books_id = ${booksId} and d.side = ${side} and not e.is_void) found
         where open <> 0`,
   );
-  return { documents, ages: byAge(open, today), today };
+  const series =
+    side === 'payables'
+      ? null
+      : {
+          invoice: await seriesOf(tx, booksId, 'invoice'),
+          creditNote: await seriesOf(tx, booksId, 'creditNote'),
+        };
+  return { documents, ages: byAge(open, today), today, series };
+}
+
+const NumberRow = z.object({ number: z.string() });
+
+/** The numbers of what was sent to customers, void or not: a number that was given once is not given again. */
+async function seriesOf(
+  tx: Tx,
+  booksId: BooksId,
+  kind: 'invoice' | 'creditNote',
+): Promise<NumberSeries> {
+  const rows = await rowsOf(
+    tx,
+    NumberRow,
+    sql`select number from documents
+        where books_id = ${booksId} and side = 'receivables' and kind = ${kind} and number is not null
+        order by step`,
+  );
+  const { next, missing } = numberSeries(
+    rows.map(({ number }) => number),
+    kind === 'invoice' ? '1' : 'C1',
+  );
+  return { next, missing: [...missing] };
 }
 
 function stateFilter(state: 'open' | 'settled' | 'void' | undefined): SQL {

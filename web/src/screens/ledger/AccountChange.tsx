@@ -48,6 +48,8 @@ export function AccountChange({ account }: { readonly account: Account }) {
 }
 
 interface Fields {
+  readonly code: string;
+  readonly parentId: string;
   readonly name: string;
   readonly purpose: string;
   readonly role: string;
@@ -74,7 +76,8 @@ function AccountDialog({
 }) {
   const role = assignableRoles.find((each) => each === account.role);
   const isRoleFixed = account.role !== null && role === undefined;
-  const { register, handleSubmit, watch } = useForm<Fields>({
+  const { setup } = useBooks();
+  const { register, handleSubmit, watch, formState } = useForm<Fields>({
     defaultValues: {
       name: account.name,
       purpose: account.purpose,
@@ -82,8 +85,10 @@ function AccountDialog({
       tax: account.tax,
     },
   });
-  const save = handleSubmit(({ name, purpose, role: wanted, tax }) =>
+  const save = handleSubmit(({ code, parentId, name, purpose, role: wanted, tax }) =>
     onSave({
+      code: code.trim(),
+      parentId: parentId || null,
       name,
       purpose,
       tax,
@@ -94,7 +99,22 @@ function AccountDialog({
     <Dialog title={accountLabel(account)} onClose={onClose}>
       <form onSubmit={save}>
         <Modal.Body className="form-grid">
+          <TextField
+            label="Code"
+            error={formState.errors.code && 'A code is up to 12 digits or capital letters'}
+            {...register('code', { pattern: /^\s*[0-9A-Z.-]{1,12}\s*$/ })}
+          />
           <TextField label="Name" {...register('name')} />
+          <SelectField label="Below" {...register('parentId')}>
+            <option value="">nothing, it stands by itself</option>
+            {setup.accounts
+              .filter(({ id, type }) => type === account.type && id !== account.id)
+              .map((other) => (
+                <option key={other.id} value={other.id}>
+                  {accountLabel(other)}
+                </option>
+              ))}
+          </SelectField>
           <TextField
             label="Words to find it by"
             placeholder="what goes there, e.g. stationery postage"

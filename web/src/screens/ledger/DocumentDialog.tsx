@@ -1,3 +1,4 @@
+import { skipToken } from '@reduxjs/toolkit/query';
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
@@ -19,6 +20,7 @@ import {
   creditNoteFor,
   type DocumentDraft,
   documentDraftOf,
+  dueByTerms,
   emptyDocument,
 } from './documentForm.ts';
 import { PayeeField } from './PayeeField.tsx';
@@ -28,6 +30,7 @@ export function DocumentDialog({
   side,
   document,
   isCredit = false,
+  start,
   onClose,
 }: {
   readonly side: DocumentSide;
@@ -35,14 +38,16 @@ export function DocumentDialog({
   readonly document: DocumentSheet | null;
   /** A credit note for the document. */
   readonly isCredit?: boolean;
+  /** What a new one begins with. */
+  readonly start?: DocumentDraft;
   readonly onClose: () => void;
 }) {
-  const { booksId } = useBooks();
+  const { booksId, setup } = useBooks();
   const { told } = useUndo();
   const today = useToday();
   const [draft, setDraft] = useState<DocumentDraft>(() =>
     document === null
-      ? emptyDocument(side, today)
+      ? (start ?? emptyDocument(side, today))
       : isCredit
         ? creditNoteFor(document, today)
         : documentDraftOf(document),
@@ -50,7 +55,14 @@ export function DocumentDialog({
   const [enter, entering] = documentsApi.useEnterDocumentMutation();
   const [change, changing] = documentsApi.useChangeDocumentMutation();
   const set = (part: Partial<DocumentDraft>) => setDraft({ ...draft, ...part });
-  const complete = completeDocument(draft);
+  // The books give numbers to what they send; suppliers give their own.
+  const { data: sent } = documentsApi.useDocumentsQuery(
+    side === 'receivables' ? { booksId, side, state: 'open' } : skipToken,
+  );
+  const nextNumber =
+    draft.kind === 'bill' || document !== null ? '' : (sent?.series?.[draft.kind].next ?? '');
+  const numbered = draft.number === '' ? { ...draft, number: nextNumber } : draft;
+  const complete = completeDocument(numbered);
   const error = entering.error ?? changing.error;
   const isBills = side === 'payables';
   const isChange = document !== null && !isCredit;
@@ -92,11 +104,15 @@ export function DocumentDialog({
               kind={isBills ? 'supplier' : 'customer'}
               value={draft.payeeId}
               autoFocus
-              onChange={(payeeId) => set({ payeeId })}
+              onChange={(payeeId) => {
+                const payee = setup.payees.find(({ id }) => id === payeeId);
+                set({ payeeId, dueDate: dueByTerms(draft, payee?.termsDays) });
+              }}
             />
             <TextField
               label="Number"
               value={draft.number}
+              placeholder={nextNumber}
               maxLength={50}
               onChange={({ target }) => set({ number: target.value })}
             />

@@ -160,6 +160,16 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
           Credit note
         </Button>
       )}
+      {sheet.side === 'receivables' && sheet.kind !== 'credit' && (
+        <a
+          className="btn btn-plain"
+          href={`/api/books/${booksId}/documents/${sheet.id}/pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Open PDF
+        </a>
+      )}
       <EnterPayment sheet={sheet} />
       <SetOff sheet={sheet} />
       {isFree && (

@@ -48,6 +48,10 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
   );
   const documentId = params.get('document');
   const isBills = side === 'payables';
+  const missing = [
+    ...(data?.series?.invoice.missing ?? []),
+    ...(data?.series?.creditNote.missing ?? []),
+  ];
   return (
     <main className="ledger-list">
       <header className="list-head">
@@ -75,6 +79,13 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
         {error && <ErrorNote error={error} />}
         {!data && !error && <Waiting what={isBills ? 'the bills' : 'the invoices'} />}
         {data && <Ages ages={data.ages} />}
+        {missing.length > 0 && (
+          <p className="doubt">
+            {missing.length === 1 ? 'A number is' : `${missing.length} numbers are`} missing in the
+            series: {missing.slice(0, 12).join(', ')}
+            {missing.length > 12 && ' …'}
+          </p>
+        )}
         {data && data.documents.length === 0 && (
           <EmptyState title={isBills ? 'No bills here' : 'No invoices here'}>
             <p>

@@ -2,6 +2,7 @@ import type { Imported } from '@zubrell/contract/ledger';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
+import { booksApi } from '../../api/books.ts';
 import { documentsApi } from '../../api/documents.ts';
 import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -16,6 +17,12 @@ const WANTED = {
     columns: 'Kind, Number, Payee, Date, Due, Amount, Account, Tax, Text',
     kinds: 'bill, invoice, credit note, supplier credit note',
     example: 'bill;2093;Penhallow Clay;02.03.2026;01.04.2026;312,40;5020;20 %;Stoneware',
+  },
+  accounts: {
+    title: 'Chart of accounts from a file',
+    columns: 'Code, Name, Type, Below, Tax, Words',
+    kinds: 'asset, liability, equity, income, expense',
+    example: '6210;Kiln fuel;expense;6000;by type;propane wood',
   },
   entries: {
     title: 'Entries from a file',
@@ -40,12 +47,22 @@ export function ImportRecordsDialog({
   const [found, setFound] = useState<Imported | null>(null);
   const ofEntries = ledgerApi.useImportEntriesMutation();
   const ofDocuments = documentsApi.useImportDocumentsMutation();
-  const [importRecords, { isLoading, error }] = what === 'entries' ? ofEntries : ofDocuments;
+  const ofAccounts = booksApi.useImportChartMutation();
+  const { isLoading, error } = { entries: ofEntries, documents: ofDocuments, accounts: ofAccounts }[
+    what
+  ][1];
   const { title, columns, kinds, example } = WANTED[what];
   const isNaming = found !== null && found.problems.length === 0 && found.newPayees.length > 0;
 
   async function send(content: string, makePayees: boolean): Promise<void> {
-    const answer = await importRecords({ booksId, text: content, makePayees });
+    const answer =
+      what === 'accounts'
+        ? await ofAccounts[0]({ booksId, text: content })
+        : await (what === 'entries' ? ofEntries : ofDocuments)[0]({
+            booksId,
+            text: content,
+            makePayees,
+          });
     if (!answer.data) return;
     if (answer.data.step === null) setFound(answer.data);
     else if (told(answer)) onClose();
@@ -71,16 +88,19 @@ export function ImportRecordsDialog({
           {text === null ? 'Drop a CSV file here, or choose one.' : fileName}
         </div>
         <p className="quiet mb-0">
-          The first row names the columns, in any order: {columns}. Kinds: {kinds}. For example:
+          The first row names the columns, in any order: {columns}.{' '}
+          {what === 'accounts' ? 'Types' : 'Kinds'}: {kinds}.
+          {what === 'accounts' && ' Accounts whose code is here are changed, others are added.'} For
+          example:
         </p>
         <pre className="mono mb-0">{example}</pre>
         {error && <ErrorNote error={error} />}
         {found !== null && found.problems.length > 0 && (
           <>
             <p className="trouble mb-0">
-              Nothing was kept. Mend{' '}
-              {found.problems.length === 1 ? 'this' : `these ${found.problems.length}`} in the file
-              and choose it again:
+              Nothing was kept. Correct{' '}
+              {found.problems.length === 1 ? 'this row' : `these ${found.problems.length} rows`} in
+              the file and choose it again:
             </p>
             <ul className="problems">
               {found.problems.slice(0, 50).map(({ row, message }) => (
@@ -90,6 +110,9 @@ export function ImportRecordsDialog({
               ))}
             </ul>
           </>
+        )}
+        {found !== null && found.problems.length === 0 && !isNaming && (
+          <p className="mb-0">Nothing changed: the file says what is here already.</p>
         )}
         {isNaming && (
           <p className="mb-0">

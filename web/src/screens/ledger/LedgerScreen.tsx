@@ -1,11 +1,15 @@
+import { writeChart } from '@zubrell/core/ledger/chartFile';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useParams, useSearchParams } from 'react-router';
 import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
+import { useExport } from '../../app/useExport.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { AccountTree } from './AccountTree.tsx';
+import { chartRows } from './chartRows.ts';
 import { EntrySheet } from './EntrySheet.tsx';
+import { ImportRecordsDialog } from './ImportRecordsDialog.tsx';
 import './ledger.scss';
 import { LedgerTabs } from './LedgerTabs.tsx';
 import { LockDate } from './LockDate.tsx';
@@ -19,6 +23,8 @@ export function LedgerScreen() {
   const { accountId } = useParams();
   const [params, setParams] = useSearchParams();
   const [making, setMaking] = useState<'account' | 'bankAccount' | null>(null);
+  const save = useExport();
+  const [isImporting, setIsImporting] = useState(false);
   const entryId = params.get('entry');
   const account = setup.accounts.find(({ id }) => id === accountId);
   const close = () => setMaking(null);
@@ -28,6 +34,23 @@ export function LedgerScreen() {
         <h1>Ledger</h1>
         <LedgerTabs current="accounts" />
         <span className="ways">
+          <Button
+            variant="plain"
+            onClick={() =>
+              void save(
+                'chart',
+                writeChart(chartRows(setup)),
+                `Accounts of ${setup.books.name}.csv`,
+              )
+            }
+          >
+            Save CSV
+          </Button>
+          {mayMakeAccounts(setup) && (
+            <Button variant="plain" onClick={() => setIsImporting(true)}>
+              From a file
+            </Button>
+          )}
           <Button variant="plain" onClick={() => setMaking('bankAccount')}>
             New bank account
           </Button>
@@ -57,6 +80,7 @@ export function LedgerScreen() {
       {entryId !== null && account && (
         <EntrySheet key={entryId} entryId={entryId} onClose={() => setParams({})} />
       )}
+      {isImporting && <ImportRecordsDialog what="accounts" onClose={() => setIsImporting(false)} />}
       {making !== null && (
         <Dialog title={making === 'account' ? 'New account' : 'New bank account'} onClose={close}>
           <Modal.Body>

@@ -1,10 +1,12 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
 import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { PayeeTermsDialog } from './PayeeTermsDialog.tsx';
 
 const KINDS: readonly (readonly [Payee['kind'], string])[] = [
   ['supplier', 'Supplier'],
@@ -21,6 +23,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
   const showDate = useShowDate();
   const { told } = useUndo();
   const [name, setName] = useState(payee.name);
+  const [isOpen, setIsOpen] = useState(false);
   const [changePayee] = booksApi.useChangePayeeMutation();
   const [mergePayee] = booksApi.useMergePayeeMutation();
   const payeeId = payee.id;
@@ -54,6 +57,12 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
             </option>
           ))}
         </select>
+      </td>
+      <td>
+        <Button variant="link" onClick={() => setIsOpen(true)}>
+          {payee.termsDays === null ? 'Set terms' : `${payee.termsDays} days`}
+        </Button>
+        {isOpen && <PayeeTermsDialog payee={payee} onClose={() => setIsOpen(false)} />}
       </td>
       <td>{accountName(use.usualAccountId)}</td>
       <td className="num">

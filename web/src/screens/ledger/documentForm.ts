@@ -1,5 +1,6 @@
 import type { DocumentSheet, NewDocument } from '@zubrell/contract/documents';
-import type { AccountId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
+import { addDays } from '@zubrell/core/dates/calendarDate';
+import type { AccountId, LegId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 
 /** A document as it is being typed. */
@@ -19,6 +20,8 @@ export interface DraftLine {
   readonly accountId: AccountId | null;
   readonly taxCodeId: TaxCodeId | null;
   readonly amount: number | null;
+  /** The cost that it charges to the customer. */
+  readonly rechargedLegId?: LegId | null | undefined;
 }
 
 export const emptyLine: DraftLine = { text: '', accountId: null, taxCodeId: null, amount: null };
@@ -27,6 +30,16 @@ export const emptyLine: DraftLine = { text: '', accountId: null, taxCodeId: null
 export function emptyDocument(side: DocumentSide, date: string): DocumentDraft {
   const kind = side === 'payables' ? 'bill' : 'invoice';
   return { kind, side, number: '', payeeId: null, date, dueDate: '', note: '', lines: [emptyLine] };
+}
+
+/** When a document is due by its payee's terms; as it was where the payee has none. */
+export function dueByTerms(
+  { date, dueDate }: Pick<DocumentDraft, 'date' | 'dueDate'>,
+  termsDays: number | null | undefined,
+): string {
+  return termsDays === null || termsDays === undefined || date === ''
+    ? dueDate
+    : addDays(date, termsDays);
 }
 
 /** A document as a draft that can be changed. */
@@ -67,10 +80,19 @@ export function completeDocument(
   const filled = draft.lines.filter(
     ({ text, accountId, amount }) => text.trim() !== '' || accountId !== null || amount !== null,
   );
-  const lines = filled.flatMap(({ text, accountId, taxCodeId, amount }) =>
+  const lines = filled.flatMap(({ text, accountId, taxCodeId, amount, rechargedLegId }) =>
     accountId === null || amount === null
       ? []
-      : [{ text: text.trim(), accountId, taxCodeId, amount, tax: null }],
+      : [
+          {
+            text: text.trim(),
+            accountId,
+            taxCodeId,
+            amount,
+            tax: null,
+            ...(rechargedLegId ? { rechargedLegId } : {}),
+          },
+        ],
   );
   if (lines.length < filled.length || lines.length === 0) {
     return { missing: 'an account and an amount on each line' };

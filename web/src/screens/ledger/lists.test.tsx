@@ -28,6 +28,7 @@ const bills = (documents: readonly ListedDocument[]): Documents => ({
     { age: 'to30', count: 2, amount: -9_600 },
   ],
   today: '2026-04-01',
+  series: null,
 });
 const numbers = () =>
   screen

@@ -9,6 +9,8 @@ const payee = (id: string, name: string, more: Partial<Payee> = {}): Payee => ({
   id,
   name,
   kind: 'supplier',
+  address: '',
+  termsDays: null,
   isOn: true,
   mergedInto: null,
   ...more,

@@ -14,6 +14,7 @@ const GROUPS = [
       ['payees', 'By payee'],
       ['cost-centres', 'By cost centre'],
       ['jobs', 'By job'],
+      ['recharges', 'Costs to recharge'],
     ],
   ],
   [

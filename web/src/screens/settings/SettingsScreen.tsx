@@ -1,3 +1,4 @@
+import { AddressPanel } from './AddressPanel.tsx';
 import { BackgroundPanel } from './BackgroundPanel.tsx';
 import { ClosingPanel } from './ClosingPanel.tsx';
 import { DemandsPanel } from './DemandsPanel.tsx';
@@ -13,6 +14,7 @@ export function SettingsScreen() {
       <h1>Settings</h1>
       <PeoplePanel />
       <DemandsPanel />
+      <AddressPanel />
       <ClosingPanel />
       <OtherBooksPanel />
       <PreferencesPanel />

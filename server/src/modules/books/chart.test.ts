@@ -1,0 +1,74 @@
+import type { StepDone } from '@zubrell/contract/common';
+import type { Imported } from '@zubrell/contract/ledger';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
+import { setScene } from '../../testing/scene.ts';
+
+const scene = setScene();
+let mo: Bookkeeper;
+beforeEach(() => {
+  mo = bookkeeper(scene.client, scene.books.id);
+});
+
+const change = async (code: string, wanted: object) =>
+  scene.client.send<StepDone>('PATCH', `${mo.path}/accounts/${await mo.accountId(code)}`, wanted);
+const account = async (code: string) =>
+  (await mo.setup()).accounts.find((each) => each.code === code);
+const take = (text: string) =>
+  scene.client.send<Imported>('POST', `${mo.path}/accounts/import`, { text });
+
+describe('an account in the chart', () => {
+  it('is renumbered and moved below another, with its history, and back by undo', async () => {
+    const freight = (await account('6010'))?.id ?? '';
+    const { id } = await mo.addLine(scene.books.bankAccountId, '2026-03-03', -4_850, 'TIDEMARK');
+    await mo.post([id], mo.codingTo(freight));
+    const { step, words } = await change('6010', { code: '5100' });
+    expect(words).toBe('Renumbered account 6010 Freight out to 5100');
+    expect(await mo.balance('5100')).toBe(4_850);
+    const moved = await change('5100', { parentId: (await account('5000'))?.id });
+    expect((await account('5100'))?.parentId).toBe((await account('5000'))?.id);
+    await mo.undo(moved.step);
+    await mo.undo(step);
+    expect(await account('6010')).toMatchObject({ id: freight, name: 'Freight out' });
+    expect((await account('6010'))?.parentId).toBe((await account('6000'))?.id);
+  });
+
+  it('is not given a code that is taken, nor put below itself or another type', async () => {
+    await expect(change('6010', { code: '6020' })).rejects.toThrow('ACCOUNT_CODE_TAKEN');
+    const below = async (code: string, parent: string) =>
+      change(code, { parentId: (await account(parent))?.id });
+    await expect(below('6010', '4000')).rejects.toThrow('ACCOUNT_BELOW_TYPE');
+    await expect(below('6010', '6010')).rejects.toThrow('ACCOUNT_BELOW_ITSELF');
+    await expect(below('6000', '6010')).rejects.toThrow('ACCOUNT_BELOW_ITSELF');
+  });
+});
+
+describe('a chart from a file', () => {
+  it('makes new accounts and changes those that are there, as one step', async () => {
+    const { step, count } = await take(
+      'Code;Name;Type;Below;Words\n6211;Propane;expense;6210;\n6210;Kiln fuel;expense;6000;wood\n6010;Parcels;expense;6000;postage',
+    );
+    expect(count).toBe(3);
+    expect(await account('6211')).toMatchObject({ parentId: (await account('6210'))?.id });
+    expect(await account('6010')).toMatchObject({ name: 'Parcels', purpose: 'postage' });
+    await mo.undo(step);
+    expect(await account('6210')).toBeUndefined();
+    expect(await account('6010')).toMatchObject({ name: 'Freight out' });
+    await mo.redo(step);
+    expect(await account('6211')).toBeDefined();
+  });
+
+  it('is refused as a whole where anything is wrong, row by row', async () => {
+    const { step, problems } = await take(
+      'Code;Name;Type;Below\n6210;Kiln fuel;expense;6999\n6010;Freight;income;\n62-;;cost;',
+    );
+    expect(step).toBeNull();
+    expect(problems.map(({ row }) => row)).toEqual([2, 3, 4]);
+    expect(await account('6210')).toBeUndefined();
+    await expect(
+      take('Code;Name;Type;Below\n6210;Fuel;expense;6211\n6211;Gas;expense;6210'),
+    ).rejects.toThrow('CHART_ROW');
+    expect(await account('6210')).toBeUndefined();
+    expect((await take('Code;Name;Type')).step).toBeNull();
+  });
+});

@@ -1,0 +1,66 @@
+import type { Payee } from '@zubrell/contract/books';
+import { Form, Modal } from 'react-bootstrap';
+import { useForm } from 'react-hook-form';
+import { booksApi } from '../../api/books.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+
+interface Fields {
+  readonly termsDays: string;
+  readonly address: string;
+}
+
+/** After how many days a payee's invoices or bills are due, and the address that invoices go to. */
+export function PayeeTermsDialog({
+  payee,
+  onClose,
+}: {
+  readonly payee: Payee;
+  readonly onClose: () => void;
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const [change, { isLoading }] = booksApi.useChangePayeeMutation();
+  const { register, handleSubmit, formState } = useForm<Fields>({
+    defaultValues: {
+      termsDays: payee.termsDays === null ? '' : String(payee.termsDays),
+      address: payee.address,
+    },
+  });
+  const save = handleSubmit(async ({ termsDays, address }) => {
+    const answer = await change({
+      booksId,
+      payeeId: payee.id,
+      termsDays: termsDays.trim() === '' ? null : Number(termsDays),
+      address: address.trim(),
+    });
+    if (told(answer)) onClose();
+  });
+  return (
+    <Dialog title={payee.name} onClose={onClose}>
+      <form onSubmit={save} noValidate>
+        <Modal.Body className="form-grid">
+          <TextField
+            label="Due after, in days"
+            inputMode="numeric"
+            hint="Leave empty if it differs"
+            error={formState.errors.termsDays && 'Enter a number of days from 0 to 365'}
+            {...register('termsDays', {
+              validate: (typed) => /^\s*(\d{1,2}|[12]\d\d|3[0-5]\d|36[0-5])?\s*$/.test(typed),
+            })}
+          />
+          <Form.Group controlId="payee-address">
+            <Form.Label className="small-heading">Address on invoices</Form.Label>
+            <Form.Control as="textarea" rows={4} maxLength={500} {...register('address')} />
+          </Form.Group>
+        </Modal.Body>
+        <DialogFoot isOff={isLoading} onLeave={onClose}>
+          Save terms and address
+        </DialogFoot>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,195 @@
+import type { Recharge } from '@zubrell/contract/documents';
+import { sumMinor } from '@zubrell/core/money/minor';
+import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { documentsApi } from '../../api/documents.ts';
+import { useUses } from '../../app/codingChoices.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate, useToday } from '../../app/useToday.ts';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { Segments } from '../../ui/Segments.tsx';
+import { DocumentDialog } from '../ledger/DocumentDialog.tsx';
+import { documentAddress } from '../ledger/documentAddress.ts';
+import { ReportBody } from './ReportBody.tsx';
+import { rechargeInvoice } from './rechargeInvoice.ts';
+import { SaveWays } from './SaveWays.tsx';
+
+const STATES = [
+  ['open', 'Not invoiced'],
+  ['invoiced', 'Invoiced'],
+] as const;
+
+/** Costs that are to be charged to the customers of their jobs, taken onto an invoice together. */
+export function RechargesScreen() {
+  const { booksId, setup, accountName, payeeName, amount } = useBooks();
+  const showDate = useShowDate();
+  const today = useToday();
+  const uses = useUses();
+  const [state, setState] = useState<(typeof STATES)[number][0]>('open');
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const [isInvoicing, setIsInvoicing] = useState(false);
+  const { data, error } = documentsApi.useRechargesQuery(booksId);
+  const jobName = (id: string | null) =>
+    setup.costObjects.find((each) => each.id === id)?.name ?? '';
+  const shown = (data?.recharges ?? []).filter(
+    ({ invoice }) => (invoice === null) === (state === 'open'),
+  );
+  const chosen = shown.filter(({ legId, invoice }) => invoice === null && ticked.has(legId));
+  const total = sumMinor(shown.map(({ net }) => net));
+  const jobs = [...new Set(chosen.map(({ jobId }) => jobId))];
+  const toggle = (ids: readonly string[], isOn: boolean) => {
+    const next = new Set(ticked);
+    for (const id of ids) {
+      if (isOn) next.add(id);
+      else next.delete(id);
+    }
+    setTicked(next);
+  };
+  const columns: readonly Column<Recharge>[] = [
+    {
+      id: 'tick',
+      head: '',
+      cell: ({ legId, text, invoice }) =>
+        invoice === null && (
+          <input
+            type="checkbox"
+            className="form-check-input"
+            aria-label={`Take ${text || 'this cost'}`}
+            checked={ticked.has(legId)}
+            onChange={({ target }) => toggle([legId], target.checked)}
+          />
+        ),
+    },
+    {
+      id: 'job',
+      head: 'Job',
+      cell: ({ jobId }) => jobName(jobId),
+      sortBy: ({ jobId }) => jobName(jobId),
+    },
+    { id: 'date', head: 'Date', cell: ({ date }) => showDate(date), sortBy: ({ date }) => date },
+    {
+      id: 'what',
+      head: 'Cost',
+      cell: ({ payeeId, text, accountId, entryId }) => (
+        <Link to={`/books/${booksId}/ledger/${accountId}?entry=${entryId}`}>
+          {payeeName(payeeId) || text}
+        </Link>
+      ),
+    },
+    { id: 'account', head: 'Account', cell: ({ accountId }) => accountName(accountId) },
+    {
+      id: 'net',
+      head: 'Without tax',
+      className: 'num',
+      cell: ({ net }) => amount(net),
+      sortBy: ({ net }) => net,
+    },
+    {
+      id: 'invoice',
+      head: 'Invoice',
+      cell: ({ invoice }) =>
+        invoice && (
+          <Link to={documentAddress(booksId, { ...invoice, kind: 'invoice' })}>
+            {invoice.number}
+          </Link>
+        ),
+    },
+  ];
+  const table: ReportTable | null =
+    data === undefined
+      ? null
+      : {
+          title: state === 'open' ? 'Costs to recharge' : 'Recharged costs',
+          facts: [setup.books.name, `In ${setup.books.currency}`],
+          columns: [
+            { name: 'Date', kind: 'date' },
+            { name: 'Cost', kind: 'text' },
+            { name: 'Account', kind: 'text' },
+            'Without tax',
+            { name: 'Invoice', kind: 'text' },
+          ],
+          sections: [
+            {
+              heading: '',
+              rows: shown.map(({ legId, jobId, date, payeeId, text, accountId, net, invoice }) => ({
+                key: legId,
+                label: jobName(jobId),
+                kind: 'account',
+                amounts: [
+                  date,
+                  payeeName(payeeId) || text,
+                  accountName(accountId),
+                  net,
+                  invoice?.number ?? null,
+                ],
+              })),
+            },
+          ],
+          foot: null,
+          currency: setup.books.currency,
+        };
+  return (
+    <>
+      <header className="report-bar">
+        <Segments label="State" choices={STATES} value={state} onChange={setState} />
+        {state === 'open' && shown.length > 0 && (
+          <Button
+            variant="plain"
+            onClick={() =>
+              toggle(
+                shown.map(({ legId }) => legId),
+                chosen.length < shown.length,
+              )
+            }
+          >
+            {chosen.length < shown.length ? 'Select all' : 'Select none'}
+          </Button>
+        )}
+        {chosen.length > 0 && (
+          <Button variant="main" onClick={() => setIsInvoicing(true)}>
+            Take {chosen.length === 1 ? '1 cost' : `${chosen.length} costs`} onto an invoice
+          </Button>
+        )}
+        {jobs.length > 1 && <span className="doubt">Of {jobs.length} jobs</span>}
+        <SaveWays table={table} />
+      </header>
+      <ReportBody
+        title="Costs to recharge"
+        words={
+          data && (
+            <>
+              {shown.length === 1 ? '1 cost' : `${shown.length} costs`}, {amount(total)} without tax
+            </>
+          )
+        }
+        error={error}
+        isEmpty={data !== undefined && shown.length === 0}
+        emptyWords={
+          state === 'open'
+            ? 'Mark a cost of a job for recharge when you code it: it waits here for its invoice.'
+            : 'No cost has been taken onto an invoice yet.'
+        }
+      >
+        <DataTable
+          className="report-table"
+          rows={shown}
+          columns={columns}
+          rowKey={({ legId }) => legId}
+        />
+      </ReportBody>
+      {isInvoicing && (
+        <DocumentDialog
+          side="receivables"
+          document={null}
+          start={rechargeInvoice(chosen, { setup, uses, today, payeeName })}
+          onClose={() => {
+            setIsInvoicing(false);
+            setTicked(new Set());
+          }}
+        />
+      )}
+    </>
+  );
+}
