@@ -28,6 +28,7 @@ import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
 import { seedFeeds } from './seedFeeds.ts';
+import { seedJobs } from './seedJobs.ts';
 import { seedJournals } from './seedJournals.ts';
 import { seedPaid, seedPapers } from './seedPapers.ts';
 import { seedRules, seedSecondThoughts } from './seedRules.ts';
@@ -101,6 +102,7 @@ async function seedLarkmoor(open: Loading, secrets: Secrets): Promise<void> {
   await seedPaid(database, booksId, actor, await at(demoToday));
   await seedFeeds(database, secrets, booksId, actor);
   await seedJournals({ database, at, booksId, actor });
+  await seedJobs({ database, at, booksId, actor });
   await seedTax({ database, at, booksId, actor });
   await seedStatements({ database, at, booksId, actor });
 }

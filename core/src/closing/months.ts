@@ -13,6 +13,7 @@ export const closingChecks = [
   'receipts',
   'postedUnseen',
   'taxCodes',
+  'cutOff',
   'journals',
   'afterReport',
 ] as const;

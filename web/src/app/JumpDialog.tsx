@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { booksApi } from '../api/books.ts';
+import { ledgerApi } from '../api/ledger.ts';
 import { linesApi } from '../api/lines.ts';
 import { rulesApi } from '../api/rules.ts';
 import { Amount } from '../ui/Amount.tsx';
@@ -22,8 +23,10 @@ const SCREENS = [
   ['habits', 'Habits'],
   ['ledger', 'Ledger'],
   ['ledger/recurring', 'Recurring journals'],
+  ['ledger/tax-codes', 'Tax codes'],
   ['statements', 'Statements'],
   ['reports', 'Reports'],
+  ['reports/tax', 'Tax return'],
   ['history', 'History'],
   ['settings', 'Settings'],
 ] as const;
@@ -32,6 +35,9 @@ const FOR_OWNERS = [['record', 'Access record']] as const;
 
 /** Lines are searched from this many letters on. */
 const LEAST = 2;
+
+/** So many legs are looked through for entries. */
+const FOUND = 30;
 
 const STATES: Readonly<Record<FoundLine['state'], string>> = {
   ready: 'in Ready',
@@ -54,12 +60,24 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const { currentData } = linesApi.useFindLinesQuery(
     searched.length >= LEAST ? { booksId, search: searched } : skipToken,
   );
+  const { currentData: found } = ledgerApi.useLedgerRowsInfiniteQuery(
+    searched.length >= LEAST
+      ? { booksId, search: searched, order: 'newest', limit: FOUND }
+      : skipToken,
+  );
   const { data: rules } = rulesApi.useRulesQuery(typed === '' ? skipToken : booksId);
   const { data: listed } = booksApi.useListBooksQuery(typed === '' ? skipToken : undefined);
   const others = (listed?.books ?? []).filter(
     ({ id, isArchived }) => id !== booksId && !isArchived,
   );
   const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
+
+  // An entry has several legs: the first that is found stands for it, and what comes of lines stands among these.
+  const legs = searched === typed.trim() ? (found?.pages[0]?.items ?? []) : [];
+  const entries = legs.filter(
+    ({ entryId, lineId }, at) =>
+      lineId === null && legs.findIndex((leg) => leg.entryId === entryId) === at,
+  );
 
   const screens = setup.books.role === 'owner' ? [...SCREENS, ...FOR_OWNERS] : SCREENS;
 
@@ -140,6 +158,22 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                     onSelect={() => go(`desk?lane=decided&${search(name)}`)}
                   >
                     {name}
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              <Command.Group heading="Entries" forceMount>
+                {entries.map((leg) => (
+                  <Command.Item
+                    key={leg.legId}
+                    forceMount
+                    value={`entry ${leg.legId}`}
+                    onSelect={() => go(`ledger/${leg.accountId}?entry=${leg.entryId}`)}
+                  >
+                    <span>{showDate(leg.date)}</span>
+                    <span>
+                      {[leg.number, leg.reference, leg.text].filter(Boolean).join(' · ') || 'Entry'}
+                    </span>
+                    <Amount minor={leg.amount} />
                   </Command.Item>
                 ))}
               </Command.Group>

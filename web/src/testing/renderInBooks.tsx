@@ -44,7 +44,16 @@ afterEach(() => {
  */
 export function renderInBooks(
   shown: ReactElement,
-  { answers = {}, setup = testBooks() }: { answers?: Answers; setup?: BooksSetup } = {},
+  {
+    answers = {},
+    setup = testBooks(),
+    query = '',
+  }: {
+    answers?: Answers;
+    setup?: BooksSetup;
+    /** What stands in the address. @example '?to=2026-03-31' */
+    query?: string;
+  } = {},
 ) {
   const sent: Sent[] = [];
   const keys = new Map<string, string>();
@@ -75,7 +84,7 @@ export function renderInBooks(
     return given instanceof Response ? given : Response.json(given);
   });
   const router = createMemoryRouter([{ path: '/books/:booksId/*', element: shown }], {
-    initialEntries: ['/books/books/here'],
+    initialEntries: [`/books/books/here${query}`],
   });
   const view = render(
     <Provider store={makeStore()}>

@@ -1,5 +1,6 @@
 import type { BooksSettings } from '@zubrell/contract/books';
 import type { ClosingCheck } from '@zubrell/contract/closing';
+import { LAST_CUT_OFF_MONTH, namesYearBefore } from '@zubrell/core/closing/cutOff';
 import { addDays, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { waitingKinds } from '@zubrell/core/ledger/entries';
@@ -79,6 +80,7 @@ export async function closingChecks(
       kind: 'taxCodes',
       ...(wantsTax.length === 0 ? NOTHING : await counted(withoutTax(booksId, month, wantsTax))),
     },
+    { kind: 'cutOff', ...ofItems(await ofYearBefore(tx, booksId, month)) },
     { kind: 'journals', ...ofItems(due) },
     {
       kind: 'afterReport',
@@ -198,6 +200,29 @@ function withoutTax(booksId: BooksId, month: string, types: readonly string[]): 
     where e.books_id = ${booksId} and not e.is_void and e.kind <> all(${sql.param(waitingKinds)}::text[])
       and e.date between ${`${month}-01`} and ${lastDayOf(month)}`;
 }
+
+const PaidRow = z.object({ date: z.string(), amount: z.number(), said: z.string() });
+
+/**
+ * Payments of the month, early in the year, whose wording names the year before, coded straight to income or costs: had
+ * a bill or an invoice been entered, they would be paired with it.
+ */
+async function ofYearBefore(tx: Tx, booksId: BooksId, month: string): Promise<readonly PaidRow[]> {
+  if (Number(month.slice(5)) > LAST_CUT_OFF_MONTH) return [];
+  const rows = await rowsOf(
+    tx,
+    PaidRow,
+    sql`select l.date, abs(l.amount) as amount, l.description || ' ' || coalesce(l.reference, '') as said
+        from lines l
+        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id and d.kind = 'posted'
+        join accounts a on a.books_id = d.books_id
+          and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid and a.type in ('income', 'expense')
+        where l.books_id = ${booksId} and l.is_here and ${inMonth(month)}`,
+  );
+  return rows.filter(({ said, date }) => namesYearBefore(said, date));
+}
+type PaidRow = z.infer<typeof PaidRow>;
 
 /** Entries of the month that came after its tax was reported, also those that count on a later day. */
 function afterReport(booksId: BooksId, month: string): SQL {

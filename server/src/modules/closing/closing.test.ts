@@ -98,6 +98,16 @@ describe('what came after the tax of a month was reported', () => {
   });
 });
 
+describe('payments that may belong to the year before', () => {
+  it('are counted where they were coded to costs with no bill', async () => {
+    const { id } = await mo.addLine(everyday, '2026-03-02', -5_000, 'GORSEFIELD GAS 28.12.2025');
+    expect(await check('cutOff')).toMatchObject({ count: 0 });
+    await mo.post([id], mo.codingTo(await mo.accountId('6050')));
+    await mo.post([await lineOf('TIDEMARK')], mo.codingTo(await mo.accountId('6010')));
+    expect(await check('cutOff')).toMatchObject({ count: 1, amount: 5_000, oldest: '2026-03-02' });
+  });
+});
+
 describe('closing a month', () => {
   it('asks for words where something is open, and locks the books', async () => {
     await postAll();

@@ -64,6 +64,30 @@ describe('costs that are charged to a customer', () => {
     await invoice('2026-003', legId);
   });
 
+  it('of a bill are called as its lines are', async () => {
+    const supplier = (await mo.payee('Penhallow Clay')).id;
+    const line = async (text: string, isRecharged: boolean) => ({
+      text,
+      accountId: await mo.accountId('5000'),
+      taxCodeId: null,
+      amount: 1_000,
+      tax: null,
+      jobId: job,
+      isRecharged,
+    });
+    await mo.document({
+      kind: 'bill',
+      side: 'payables',
+      number: '2093',
+      payeeId: supplier,
+      date: '2026-03-02',
+      dueDate: null,
+      note: null,
+      lines: [await line('Delivery', false), await line('Stoneware', true)],
+    });
+    expect((await recharges()).map(({ text }) => text)).toEqual(['Stoneware']);
+  });
+
   it('can’t be undone under their invoice, and are gone with their posting', async () => {
     const step = await cost(6_000, 'ORRIN');
     const [open] = await recharges();

@@ -21,11 +21,18 @@ export async function rechargesOf(tx: Tx, booksId: BooksId): Promise<Recharge[]>
     Recharge,
     sql`select g.id as "legId", g.entry_id as "entryId", e.date, g.account_id as "accountId",
           g.job_id as "jobId", e.payee_id as "payeeId", g.tax_code_id as "taxCodeId",
-          coalesce(g.taxable, g.amount) as net, coalesce(src.description, e.note, '') as text,
+          coalesce(g.taxable, g.amount) as net, coalesce(src.description, nullif(own.text, ''), e.note, '') as text,
           (select json_build_object('id', i.id, 'number', i.number) from (${invoiceOf}) i) as invoice
         from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
         left join lateral (${lineBehind(sql`g.books_id`, sql`g.entry_id`)}) src on true
+        left join lateral (
+          -- Each line of a document makes one base leg, in their order.
+          select d.lines -> (select count(*) from legs b
+              where b.books_id = g.books_id and b.entry_id = g.entry_id and b.role = 'base'
+                and b.position < g.position)::int ->> 'text' as text
+          from documents d
+          where d.books_id = g.books_id and d.entry_id = g.entry_id and d.kind <> 'credit' limit 1) own on true
         where g.books_id = ${booksId} and g.is_recharged
         order by e.date desc, e.step desc, g.position limit 2000`,
   );

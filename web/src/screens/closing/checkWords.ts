@@ -14,6 +14,7 @@ export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
   receipts: 'Receipts',
   postedUnseen: 'Posted unseen',
   taxCodes: 'Tax codes',
+  cutOff: 'Year end',
   journals: 'Recurring journals',
   afterReport: 'After the tax report',
 };
@@ -28,6 +29,7 @@ const FINE: Readonly<Record<ClosingCheckKind, string>> = {
   receipts: 'every cost that needs a receipt has one',
   postedUnseen: 'everything posted unseen was reviewed',
   taxCodes: 'every line that needs one has one',
+  cutOff: 'nothing names the year before',
   afterReport: 'nothing came after tax was reported',
   journals: 'every recurring journal is posted or skipped',
 };
@@ -64,6 +66,8 @@ export function checkWords(
       return `${plural(count, 'line')} by rules and sweeps that nobody has looked at`;
     case 'taxCodes':
       return `${plural(count, 'entry', 'entries')} without a tax code`;
+    case 'cutOff':
+      return `${plural(count, 'payment')} that may belong to the year before: no bill or invoice was booked then`;
     case 'afterReport':
       return `${plural(count, 'entry', 'entries')} of the month came after its tax was reported`;
     case 'journals':
@@ -97,6 +101,7 @@ export function checkWay(
       return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
     case 'postedUnseen':
       return { to: at(`close/${month}?sample=open`), label: 'Look at a sample' };
+    case 'cutOff':
     case 'taxCodes':
       return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
     case 'afterReport':

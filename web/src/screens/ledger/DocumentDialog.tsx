@@ -23,6 +23,7 @@ import {
   dueByTerms,
   emptyDocument,
 } from './documentForm.ts';
+import './ledger.scss';
 import { PayeeField } from './PayeeField.tsx';
 
 /** Enters a bill, invoice or credit note, or changes what was entered. */

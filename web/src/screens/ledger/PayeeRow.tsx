@@ -59,7 +59,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
         </select>
       </td>
       <td>
-        <Button variant="link" onClick={() => setIsOpen(true)}>
+        <Button variant="link" className="p-0" onClick={() => setIsOpen(true)}>
           {payee.termsDays === null ? 'Set terms' : `${payee.termsDays} days`}
         </Button>
         {isOpen && <PayeeTermsDialog payee={payee} onClose={() => setIsOpen(false)} />}

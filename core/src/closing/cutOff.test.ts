@@ -1,0 +1,23 @@
+import { expect, it } from 'vitest';
+import { namesYearBefore } from './cutOff.ts';
+
+it.each([
+  ['INVOICE 2093 OF 28.12.2025', true],
+  ['RE 28.12.25 GORSEFIELD GAS', true],
+  ['ENERGY 12/2025', true],
+  ['RENT DEC 2025', true],
+  ['RENT December 25', true],
+  ['SERVICE 2025-12-31', true],
+  ['INVOICE 2025', false],
+  ['CARD 2025 GARRAN', false],
+  ['PAYOUT 04.01.2026', false],
+  ['INVOICE 28.12.2024', false],
+  ['REF 112820251', false],
+  ['DECK 2025', false],
+])('“%s” in January 2026 names the year before: %s', (text, names) => {
+  expect(namesYearBefore(text, '2026-01-14')).toBe(names);
+});
+
+it('says nothing of payments later in the year', () => {
+  expect(namesYearBefore('INVOICE OF 28.12.2025', '2026-04-01')).toBe(false);
+});
