@@ -6,7 +6,6 @@ import { type Minor, sumMinor } from '../money/minor.ts';
 
 /** Filed from these books, or reported elsewhere: nothing of that is reported again. */
 export const taxReturnKinds = ['filed', 'elsewhere'] as const;
-export type TaxReturnKind = (typeof taxReturnKinds)[number];
 
 /**
  * What one tax code comes to on one side: positive for what was sold and is owed, and for what was bought and comes
