@@ -73,6 +73,7 @@ function places(books: string): readonly Place[] {
     ['cash', at('reports/cash')],
     ['cash, figure', openFirst('.report-table button')],
     ['receivables', at('reports/receivables')],
+    ['statement of account', at('reports/customer')],
     ['payables', at('reports/payables')],
     ['payables, figure', openFirst('.report-table button')],
     ['by payee', at('reports/payees')],

@@ -177,6 +177,13 @@ export const router = createBrowserRouter([
                 }),
               },
               {
+                path: 'customer',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/PayeeAccountScreen.tsx'))
+                    .PayeeAccountScreen,
+                }),
+              },
+              {
                 path: 'tax',
                 lazy: async () => ({
                   Component: (await import('../screens/reports/TaxReturnScreen.tsx'))

@@ -95,6 +95,13 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
             <CloseButton aria-label="Close the figure" onClick={() => setFigure(null)} />
           </header>
           <p className="quiet">{agedColumns[figure.column]}</p>
+          {side === 'receivables' && (
+            <p>
+              <Link to={`/books/${booksId}/reports/customer?payee=${figure.row.key}&to=${on}`}>
+                Statement of account
+              </Link>
+            </p>
+          )}
           <ul>
             {shown.map((document) => (
               <li key={document.id}>

@@ -10,6 +10,7 @@ const GROUPS = [
       ['balance-sheet', 'Balance sheet'],
       ['cash', 'Cash'],
       ['receivables', 'Receivables by age'],
+      ['customer', 'Statement of account'],
       ['payables', 'Payables by age'],
       ['payees', 'By payee'],
       ['cost-centres', 'By cost centre'],

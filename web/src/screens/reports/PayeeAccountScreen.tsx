@@ -1,0 +1,94 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
+import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { useNavigate, useSearchParams } from 'react-router';
+import { ledgerApi } from '../../api/ledger.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Combobox } from '../../ui/Combobox.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import type { LedgerListRow } from './ledgerList.ts';
+import { payeeAccount } from './payeeAccount.ts';
+import { ReportBar } from './ReportBar.tsx';
+import { ReportBody } from './ReportBody.tsx';
+import { ReportTableView } from './ReportTableView.tsx';
+import { useReportFacts } from './useReportFacts.ts';
+import { useReportPeriod } from './useReportPeriod.ts';
+
+/** More than this within one period, with one customer, is shown in part. */
+const MOST = 2_000;
+
+/** What one customer was invoiced and has paid in a period, with what is left after each: a statement of account. */
+export function PayeeAccountScreen() {
+  const { booksId, setup, amount } = useBooks();
+  const { period, set } = useReportPeriod();
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
+  const facts = useReportFacts(period);
+  const payeeId = params.get('payee');
+  const payee = setup.payees.find(({ id }) => id === payeeId);
+  const accountId = setup.accounts.find(({ role }) => role === 'receivables')?.id;
+  const wanted = payee && accountId ? { booksId, accountId, payeeId: payee.id } : null;
+  const own = ledgerApi.useLedgerRowsInfiniteQuery(
+    wanted ? { ...wanted, ...period, order: 'date', limit: MOST } : skipToken,
+  );
+  const before = ledgerApi.useLedgerRowsInfiniteQuery(
+    wanted ? { ...wanted, to: addDays(period.from, -1), order: 'newest', limit: 1 } : skipToken,
+  );
+  const rows = own.currentData?.pages.flatMap(({ items }) => items);
+  const [earlier] = before.currentData?.pages ?? [];
+  const report = rows && earlier ? payeeAccount(rows, earlier.debits + earlier.credits) : null;
+  const table: ReportTable<LedgerListRow> | null =
+    report && payee
+      ? {
+          title: 'Statement of account',
+          facts: [...facts, payee.name, ...payee.address.split('\n').filter(Boolean)],
+          ...report,
+          currency: setup.books.currency,
+        }
+      : null;
+  const left = report?.left ?? 0;
+  return (
+    <>
+      <ReportBar table={table} open={null} isCompared={false} />
+      <ReportBody
+        title={payee ? `Statement of account, ${payee.name}` : 'Statement of account'}
+        words={
+          payee === undefined
+            ? 'For one customer'
+            : report && (
+                <>
+                  {amount(left)} {left < 0 ? 'in credit' : 'owed'} on {formatLongDate(period.to)}
+                </>
+              )
+        }
+        error={own.error ?? before.error}
+        isEmpty={false}
+      >
+        <div className="payee-choice">
+          <Combobox
+            label="Customer"
+            placeholder="Customer"
+            choices={setup.payees
+              .filter(({ mergedInto, kind }) => mergedInto === null && kind === 'customer')
+              .map(({ id, name }) => ({ id, label: name }))}
+            value={payeeId}
+            onChange={(id) => set({ payee: id ?? '' })}
+          />
+        </div>
+        {payee === undefined && (
+          <EmptyState title="Choose a customer">
+            <p>What was invoiced and paid in the period is listed, with what is left after each.</p>
+          </EmptyState>
+        )}
+        {table && (
+          <ReportTableView
+            table={table}
+            current={null}
+            opens={({ address }, column) => address !== '' && column === table.columns.length - 1}
+            onFigure={({ row }) => void navigate(`/books/${booksId}${row.address}`)}
+          />
+        )}
+      </ReportBody>
+    </>
+  );
+}
