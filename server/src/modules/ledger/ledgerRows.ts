@@ -16,10 +16,12 @@ const AND = sql` and `;
 
 /** The order of legs of one account as they happened; what is later of the same day has a later step. */
 const asHappened = sql`m.date, m.step, m.entry_id, m.position, m.turned`;
+/** One order for the balance and the rows, so that the database sorts once. */
+const byAccount = sql`m.code collate "C", m.account_id`;
 const orders: Readonly<Record<LedgerQuery['order'], SQL>> = {
   newest: sql`m.date desc, m.step desc, m.entry_id desc, m.position desc, m.turned desc`,
   date: asHappened,
-  account: sql`m.code collate "C", m.account_id, ${asHappened}`,
+  account: sql`${byAccount}, ${asHappened}`,
 };
 
 const RankedRow = LedgerRow.extend({
@@ -56,10 +58,12 @@ export async function ledgerRows(
             and ${from === undefined || !hasBalance ? sql`false` : sql`m.date < ${from}`}
           group by 1),
         m as (
-          select m.*, a.code, a.type,
-            ${hasBalance ? sql`coalesce(b.amount, 0) + sum(m.amount) over (partition by m.account_id order by ${asHappened})` : sql`null::bigint`}
+          select m.*,
+            ${hasBalance ? sql`coalesce(b.amount, 0) + sum(m.amount) over (partition by ${byAccount} order by ${asHappened})` : sql`null::bigint`}
               as balance
-          from movements m join accounts a on a.books_id = m.books_id and a.id = m.account_id
+          from (
+            select v.*, a.code, a.type from movements v
+            join accounts a on a.books_id = v.books_id and a.id = v.account_id) m
           left join before b on b.account_id = m.account_id
           where m.books_id = ${booksId} and ${ofAccount}
             and ${from === undefined ? sql`true` : sql`m.date >= ${from}`}

@@ -8,7 +8,8 @@ import { type InTheWay, isHere, type Turn } from './things.ts';
 
 /**
  * Puts things from `before` to `after`. What goes, goes first, and what rests on something before that; then comes
- * what comes, in the other order. Only what an item changed is put: what else became of a thing stays.
+ * what comes, in the other order. Books that are opened are so before all of it, and closed after it: what is put in a
+ * closed period would count on a later day. Only what an item changed is put: what else became of a thing stays.
  *
  * @throws {ZubrellError} where the database holds that it can't be; nothing was done then
  */
@@ -20,10 +21,20 @@ export async function putItems(command: BooksCommand, items: readonly StepItem[]
     );
     if (turns.length > 0) await command.things[thing].put(command, turns);
   };
-  for (const thing of [...stepThings].reverse()) await put(thing, true);
-  for (const thing of stepThings) await put(thing, false);
+  const [settings] = byThing.get('books') ?? [];
+  const isOpening = settings !== undefined && lockOf(settings.after) < lockOf(settings.before);
+  const others = stepThings.filter((thing) => thing !== 'books');
+  if (isOpening) await put('books', false);
+  for (const thing of [...others].reverse()) await put(thing, true);
+  for (const thing of others) await put(thing, false);
+  if (!isOpening) await put('books', false);
   await command.tx.execute(sql`set constraints all immediate`);
   await command.tx.execute(sql`set constraints all deferred`);
+}
+
+/** Up to which day books are locked; less than any day where they aren't. */
+function lockOf(state: ThingState): string {
+  return typeof state?.lockDate === 'string' ? state.lockDate : '';
 }
 
 /** What stands otherwise than items say it does before. */

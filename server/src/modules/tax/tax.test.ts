@@ -1,5 +1,6 @@
 import type { BooksSetup, GivenTaxCode } from '@zubrell/contract/books';
 import type { Made, StepDone } from '@zubrell/contract/common';
+import type { LedgerRows } from '@zubrell/contract/ledger';
 import type { TaxDraft, TaxLegs, TaxReturns } from '@zubrell/contract/tax';
 import { taxDue, taxUnexplained } from '@zubrell/core/tax/taxReturn';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -219,10 +220,18 @@ describe('a tax return', () => {
     expect(await mo.balance('2200')).toBe(0);
     const { books } = await mo.setup();
     expect([books.lockDate, books.taxReportedTo]).toEqual([null, null]);
-    expect(taxDue((await draft(MARCH)).rows).due).toBe(2_000);
+    const again = await draft(MARCH);
+    expect(taxDue(again.rows).due).toBe(2_000);
+    // The journal is gone from its own day, not turned on a later one.
+    expect(again.agreement).toMatchObject({ balance: -2_000, others: 0 });
     await mo.redo(step);
     expect(await mo.balance('2200')).toBe(-2_000);
     expect((await draft(april)).rows).toEqual([]);
+    const owed = await mo.accountId('2200');
+    const { items } = await scene.client.get<LedgerRows>(`${mo.path}/accounts/${owed}/register`);
+    expect(items.map(({ date, amount, turned }) => [date, amount, turned])).toEqual([
+      [MARCH.to, -2_000, 0],
+    ]);
   });
 
   it('follows the one before, which can’t be undone under it', async () => {

@@ -1,4 +1,5 @@
 import type { EChartsCoreOption } from 'echarts/core';
+import { moneyByMonth } from './chartAxis.ts';
 import type { ChartColors } from './recordShown.ts';
 
 /**
@@ -20,18 +21,9 @@ export function cashChart(
     data: [...data],
   });
   return {
-    animation: false,
+    ...moneyByMonth(months, { colors, show }),
     grid: { left: 4, right: 4, top: 28, bottom: 22 },
     legend: { top: 0, left: 0, textStyle: { color: colors.ink, fontFamily: 'inherit' } },
-    tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => show(Number(value)) },
-    xAxis: {
-      type: 'category',
-      data: [...months],
-      axisLine: { lineStyle: { color: colors.hairline } },
-      axisTick: { show: false },
-      axisLabel: { color: colors.ink, fontFamily: 'inherit' },
-    },
-    yAxis: { type: 'value', show: false },
     series: [
       bar('Money in', colors.habit, moneyIn ?? []),
       bar('Money out', colors.hairline, moneyOut ?? []),

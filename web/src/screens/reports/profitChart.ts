@@ -1,4 +1,5 @@
 import type { EChartsCoreOption } from 'echarts/core';
+import { moneyByMonth } from './chartAxis.ts';
 import type { ChartColors } from './recordShown.ts';
 
 /** A chart of the result by month. @param amounts in minor units, one for each month */
@@ -8,17 +9,8 @@ export function profitChart(
   { colors, show }: { readonly colors: ChartColors; readonly show: (minor: number) => string },
 ): EChartsCoreOption {
   return {
-    animation: false,
+    ...moneyByMonth(months, { colors, show }),
     grid: { left: 4, right: 4, top: 8, bottom: 22 },
-    tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => show(Number(value)) },
-    xAxis: {
-      type: 'category',
-      data: [...months],
-      axisLine: { lineStyle: { color: colors.hairline } },
-      axisTick: { show: false },
-      axisLabel: { color: colors.ink, fontFamily: 'inherit' },
-    },
-    yAxis: { type: 'value', show: false },
     series: [
       {
         name: 'Result',

@@ -2,6 +2,7 @@ import type { CodingRecord } from '@zubrell/contract/habits';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { csvText } from '@zubrell/core/text/csvText';
 import type { EChartsCoreOption } from 'echarts/core';
+import { chartAxis } from './chartAxis.ts';
 
 /** How lines got done: by what proposed them, where that was left, else by hand. */
 export const doneBy = ['habit', 'rule', 'pair', 'transfer', 'other', 'hand'] as const;
@@ -79,12 +80,6 @@ export interface ChartColors extends Readonly<Record<DoneBy, string>> {
   readonly hairline: string;
 }
 
-const axis = (colors: ChartColors) => ({
-  axisLine: { lineStyle: { color: colors.hairline } },
-  axisTick: { show: false },
-  axisLabel: { color: colors.ink, fontFamily: 'inherit' },
-});
-
 /** A chart of how lines got done: a bar a month, a part for each way. */
 export function doneChart(done: readonly MonthDone[], colors: ChartColors): EChartsCoreOption {
   return {
@@ -94,7 +89,7 @@ export function doneChart(done: readonly MonthDone[], colors: ChartColors): ECha
     xAxis: {
       type: 'category',
       data: done.map(({ month }) => shortMonth(month)),
-      ...axis(colors),
+      ...chartAxis(colors),
     },
     yAxis: { type: 'value', show: false },
     series: doneBy.map((by) => ({
@@ -123,7 +118,7 @@ export function keptChart(
     animation: false,
     grid: { left: 40, right: 8, top: 12, bottom: 22 },
     tooltip: { trigger: 'axis', valueFormatter: (value: unknown) => `${value ?? '—'} %` },
-    xAxis: { type: 'category', data: all.map(shortMonth), ...axis(colors) },
+    xAxis: { type: 'category', data: all.map(shortMonth), ...chartAxis(colors) },
     yAxis: {
       type: 'value',
       min: 0,
