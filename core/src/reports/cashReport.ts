@@ -44,7 +44,7 @@ export function cashReport(
   const flows: readonly (readonly [string, (month: CashMonth) => Minor])[] = [
     ['Money in', (month) => month.in],
     ['Money out', ({ out }) => out],
-    ['Moves between own accounts', ({ moved }) => moved],
+    ['Transfers between own accounts', ({ moved }) => moved],
   ];
   const balances = accounts.map(
     ({ accountId, opening, months }): ReportRow => ({

@@ -55,7 +55,7 @@ export function taxReturnTable(
     sections: sections.filter((section) => section.rows.length > 0),
     foot: {
       key: 'due',
-      label: taxDue(rows).due < 0 ? 'Tax that comes back' : 'Tax due',
+      label: taxDue(rows).due < 0 ? 'Tax to reclaim' : 'Tax due',
       kind: 'result',
       amounts: [null, taxDue(rows).due, null, taxDue(late).due],
     },

@@ -57,7 +57,7 @@ export async function importChart(command: BooksCommand, text: string): Promise<
     }
   }
   if (items.length === 0) return nothing([]);
-  const words = `Took ${items.length === 1 ? '1 account' : `${items.length} accounts`} from a file`;
+  const words = `Imported ${items.length === 1 ? '1 account' : `${items.length} accounts`}`;
   const done = await recordDone(command, { kind: 'importAccounts', words, items });
   return { ...done, count: items.length, problems: [], newPayees: [] };
 }

@@ -29,7 +29,7 @@ const FINE: Readonly<Record<ClosingCheckKind, string>> = {
   receipts: 'every cost that needs a receipt has one',
   postedUnseen: 'everything posted unseen was reviewed',
   taxCodes: 'every line that needs one has one',
-  cutOff: 'nothing names the year before',
+  cutOff: 'no payment names the year before',
   afterReport: 'nothing came after tax was reported',
   journals: 'every recurring journal is posted or skipped',
 };

@@ -95,7 +95,7 @@ export function TaxCodeDialog({
                   onChange={(outputAccountId) => set({ outputAccountId })}
                 />
                 <TextField
-                  label="Input tax that comes back, %"
+                  label="Recoverable input tax, %"
                   value={draft.recoverable}
                   inputMode="decimal"
                   onChange={({ target }) => set({ recoverable: target.value })}

@@ -47,7 +47,7 @@ export function TaxCodesPage() {
     },
     {
       id: 'recoverable',
-      head: 'Comes back',
+      head: 'Recoverable',
       className: 'num',
       cell: ({ kind, recoverable }) =>
         hasRates(kind) ? `${percentText(recoverable)} %` : <span className="quiet">—</span>,
@@ -109,7 +109,7 @@ export function TaxCodesPage() {
         <p className="quiet">
           Which side of the tax a posting takes follows from its account: costs and assets take
           input tax, income takes output tax, also where money comes back. Owner’s money, wages,
-          loans and moves between own accounts take none.
+          loans and transfers between own accounts take none.
         </p>
         <DataTable
           className="list-table tax-codes"

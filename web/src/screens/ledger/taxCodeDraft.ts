@@ -84,7 +84,8 @@ export function completeTaxCode(
   const name = draft.name.trim();
   if (name === '') return { missing: 'a name' };
   const recoverable = typedPercent(draft.recoverable);
-  if (recoverable === null) return { missing: 'how much input tax comes back, from 0 to 100 %' };
+  if (recoverable === null)
+    return { missing: 'how much input tax is recoverable, from 0 to 100 %' };
   if (!hasRates(draft.kind)) return { code: { ...draft, name, recoverable, rates: [] } };
   const rates: { fromDate: string | null; rate: number }[] = [];
   for (const { fromDate, percent } of draft.rates) {

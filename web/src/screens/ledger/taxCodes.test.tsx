@@ -81,7 +81,7 @@ describe('a tax code as it is typed', () => {
     const draft = { ...emptyTaxCode({ input: null, output: null }), name: 'Exempt' };
     expect(completeTaxCode({ ...draft, kind: 'exempt' })).toMatchObject({ code: { rates: [] } });
     expect(completeTaxCode({ ...draft, recoverable: 'half' })).toEqual({
-      missing: 'how much input tax comes back, from 0 to 100 %',
+      missing: 'how much input tax is recoverable, from 0 to 100 %',
     });
   });
 });

@@ -56,7 +56,7 @@ export function RechargesScreen() {
           <input
             type="checkbox"
             className="form-check-input"
-            aria-label={`Take ${text || 'this cost'}`}
+            aria-label={`Select ${text || 'this cost'}`}
             checked={ticked.has(legId)}
             onChange={({ target }) => toggle([legId], target.checked)}
           />
@@ -149,7 +149,7 @@ export function RechargesScreen() {
         )}
         {chosen.length > 0 && (
           <Button variant="main" onClick={() => setIsInvoicing(true)}>
-            Take {chosen.length === 1 ? '1 cost' : `${chosen.length} costs`} onto an invoice
+            Add {chosen.length === 1 ? '1 cost' : `${chosen.length} costs`} to an invoice
           </Button>
         )}
         {jobs.length > 1 && <span className="doubt">Of {jobs.length} jobs</span>}

@@ -96,7 +96,7 @@ function Filing({
     <>
       <h2>File this return</h2>
       <p>
-        {due < 0 ? `${amount(-due)} comes back` : `${amount(due)} due`} for{' '}
+        {due < 0 ? `${amount(-due)} to reclaim` : `${amount(due)} due`} for{' '}
         {formatLongDate(period.from)} to {formatLongDate(period.to)}.
       </p>
       {isLate && (

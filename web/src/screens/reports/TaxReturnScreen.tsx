@@ -133,6 +133,6 @@ const NO_BOXES = { outputNet: null, outputTax: null, inputNet: null, inputTax: n
 
 function dueWords({ rows }: TaxFigures, amount: (minor: number) => string): string {
   const { output, input, due } = taxDue(rows);
-  const what = due < 0 ? `${amount(-due)} comes back` : `${amount(due)} due`;
+  const what = due < 0 ? `${amount(-due)} to reclaim` : `${amount(due)} due`;
   return `${what}: ${amount(output)} output tax, ${amount(input)} input tax`;
 }

@@ -47,7 +47,7 @@ export function ledgerList(
       return {
         heading: names.accountName(accountId),
         rows: [
-          balanceRow(`opening ${accountId}`, 'Balance before', opening),
+          balanceRow(`opening ${accountId}`, 'Opening balance', opening),
           ...own.map((row) => accountRow(row, names)),
         ],
       };

@@ -143,10 +143,10 @@ describe('ledger and journal', () => {
       answers: { 'GET /ledger-rows': page([first, second], null) },
     });
     expect(await screen.findByText('2 postings, debits 48.50, credits 48.50')).toBeDefined();
-    const before = screen.getAllByRole('row', { name: /^Balance before/ });
+    const before = screen.getAllByRole('row', { name: /^Opening balance/ });
     expect(before.map((row) => row.textContent)).toEqual([
-      'Balance before0.00',
-      'Balance before−10.00',
+      'Opening balance0.00',
+      'Opening balance−10.00',
     ]);
     expect(screen.getAllByText('RF18')).toHaveLength(2);
   });
@@ -274,8 +274,8 @@ describe('costs to recharge', () => {
         'POST /documents': { id: 'invoice', step: 9, words: 'Entered invoice 1106' },
       },
     });
-    await user.click(await screen.findByLabelText('Take Stoneware'));
-    await user.click(screen.getByRole('button', { name: 'Take 1 cost onto an invoice' }));
+    await user.click(await screen.findByLabelText('Select Stoneware'));
+    await user.click(screen.getByRole('button', { name: 'Add 1 cost to an invoice' }));
     const dialog = await screen.findByRole('dialog');
     expect(within(dialog).getByLabelText<HTMLInputElement>('What line 1 is for').value).toBe(
       'Tidemark Freight, Stoneware',

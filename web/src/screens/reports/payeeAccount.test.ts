@@ -33,7 +33,7 @@ it('a statement of account goes from what was left to what is left', () => {
     3_000,
   );
   expect(sections[0]?.rows.map(({ label, amounts }) => [label, ...amounts.slice(1)])).toEqual([
-    ['Left before', null, null, null, 3_000],
+    ['Opening balance', null, null, null, 3_000],
     ['Invoice', '1106', 12_000, null, 15_000],
     ['WREN MARKET PAYS', null, null, 10_000, 5_000],
     ['Credit note', 'C1', null, 500, 4_500],

@@ -7,7 +7,7 @@ const COLUMNS = [
   { name: 'Number', kind: 'text' },
   { name: 'Invoiced', kind: 'amount' },
   { name: 'Paid', kind: 'amount' },
-  { name: 'Left', kind: 'amount' },
+  { name: 'Balance', kind: 'amount' },
 ] as const satisfies readonly ReportColumn[];
 
 /**
@@ -45,8 +45,10 @@ export function payeeAccount(
   });
   return {
     columns: COLUMNS,
-    sections: [{ heading: '', rows: [balance('before', 'Left before', opening, 'sum'), ...shown] }],
-    foot: balance('left', 'Left', left, 'result'),
+    sections: [
+      { heading: '', rows: [balance('before', 'Opening balance', opening, 'sum'), ...shown] },
+    ],
+    foot: balance('left', 'Closing balance', left, 'result'),
     left,
   };
 }
