@@ -165,10 +165,14 @@ function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: Ledge
   );
 }
 
+/** Ways of payment that say no more than the sign. */
+const PLAIN_METHODS: readonly string[] = ['CREDIT', 'DEBIT', 'OTHER'];
+
 /** What the bank said beside the wording, and the number that an entry is found by. */
 function bankFacts(row: LedgerRow): string {
   const shown = row.text || registerName(row);
-  return [row.method, row.number, row.reference]
+  const method = PLAIN_METHODS.includes(row.method ?? '') ? null : row.method;
+  return [method, row.number, row.reference]
     .filter((fact) => fact && !shown.includes(fact))
     .join(' · ');
 }
