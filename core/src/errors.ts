@@ -164,6 +164,10 @@ export const errors = {
     422,
     '{account} takes no tax: it is for money that isn’t bought or sold for. Take the tax code {code} away.',
   ],
+  RECHARGE_INVOICED: [
+    409,
+    'This cost is on invoice {number}. Void the invoice first, then change the cost.',
+  ],
   RECHARGE_TAKEN: [
     409,
     'A cost of this invoice isn’t there to be recharged any more: somebody has invoiced it, or changed it. Load the list again.',
@@ -197,7 +201,6 @@ export const errors = {
     409,
     'The tax due has changed to {due} since you looked at the return. Look at it again, then file it.',
   ],
-  TAX_RETURN_UNKNOWN: [404, 'That tax return isn’t in these books.'],
   TAX_ACCOUNTS_OFF: [
     409,
     'The return and the tax accounts differ by {off}. Find the difference below before you file the return.',
@@ -214,7 +217,6 @@ export const errors = {
     403,
     'New accounts are made by the owner of these books. Choose another, or ask {who}.',
   ],
-  CHART_ROW: [422, 'Row {row}: {message} Correct the file and choose it again.'],
   ACCOUNT_BELOW_ITSELF: [422, '{name} can’t stand below itself. Choose another account, or none.'],
   ACCOUNT_BELOW_TYPE: [
     422,

@@ -140,6 +140,14 @@ export type TaxPart = (typeof taxParts)[number];
 /** The box of the tax return that each part counts in; null for none. */
 export type TaxBoxes = Readonly<Record<TaxPart, string | null>>;
 
+/** What counts in no box. */
+export const noBoxes: TaxBoxes = {
+  outputNet: null,
+  outputTax: null,
+  inputNet: null,
+  inputTax: null,
+};
+
 /** The tax codes that new books can start with. */
 export const taxSets = ['standardAndReduced', 'oneRate', 'none'] as const;
 export type TaxSet = (typeof taxSets)[number];
@@ -160,8 +168,7 @@ export const starterTaxCodes: Readonly<Record<TaxSet, readonly StarterTaxCode[]>
 
 /** The boxes that a starter tax code counts in. */
 export function starterBoxes(kind: TaxKind): TaxBoxes {
-  if (kind === 'outside')
-    return { outputNet: null, outputTax: null, inputNet: null, inputTax: null };
+  if (kind === 'outside') return noBoxes;
   return {
     outputNet: kind === 'exempt' ? 'C Exempt sales' : 'A Sales without tax',
     outputTax: kind === 'reverseCharge' ? 'E Tax owed on reverse charge' : 'B Tax on sales',

@@ -8,6 +8,7 @@ import {
 import { Id, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId, PayeeId } from '@zubrell/core/ids';
+import { misplaced } from '@zubrell/core/ledger/chartPlace';
 import { accountTaxes } from '@zubrell/core/ledger/kinds';
 import {
   accountRoles,
@@ -178,7 +179,10 @@ export async function changeAccount(
           : state.isOn === after.isOn
             ? `Changed account ${after.code} ${after.name}`
             : `Switched account ${after.code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
-  await checkPlace(tx, booksId, { ...before, ...after, id: accountId });
+  if (state.code !== after.code || state.parentId !== after.parentId) {
+    const { type } = before;
+    await checkPlace(tx, booksId, { ...after, type, id: accountId }, state.parentId);
+  }
   const isRoleFixed = state.role !== null && !assignableRoles.some((role) => role === state.role);
   if (isRoleFixed && after.role !== state.role) fail('ACCOUNT_ROLE_FIXED', { name: state.name });
   if (after.role !== state.role) await checkRoleMoves(tx, booksId, before, after.role);
@@ -186,7 +190,8 @@ export async function changeAccount(
   const givenUp = given ? await giveUpRole(command, after.role) : [];
   await setAccount(command, accountId, state, after);
   const items = [...givenUp, accountItem(accountId, state, after)];
-  return recordDone(command, { kind: 'changeAccount', words, items });
+  const parent = needs('account', [after.parentId]);
+  return recordDone(command, { kind: 'changeAccount', words, items, needs: parent });
 }
 
 const KnownAccount = AccountState.extend({
@@ -195,53 +200,43 @@ const KnownAccount = AccountState.extend({
 });
 type KnownAccount = z.infer<typeof KnownAccount>;
 
-const PlaceRow = z.object({
-  taken: z.string().nullable(),
-  parent: z.string().nullable(),
-  parentType: AccountType.nullable(),
-  isBelowItself: z.boolean(),
+const ChartRow = z.object({
+  id: z.string(),
+  code: z.string(),
+  name: z.string(),
+  type: AccountType,
+  parentId: Id.nullable(),
 });
 
 /**
- * A code is given once, and an account stands below one of its own type that doesn't stand below it.
+ * A code is given once, and an account that moves comes below one of its own type that doesn't stand below it.
  *
  * @throws {ZubrellError} ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN, ACCOUNT_BELOW_ITSELF, ACCOUNT_BELOW_TYPE
  */
-export async function checkPlace(
+async function checkPlace(
   tx: Tx,
   booksId: BooksId,
-  {
-    id,
-    code,
-    name,
-    type,
-    parentId,
-  }: Pick<KnownAccount, 'code' | 'name' | 'type' | 'parentId'> & {
-    readonly id: AccountId;
-  },
+  wanted: z.infer<typeof ChartRow>,
+  was: string | null,
 ): Promise<void> {
-  const [place] = await rowsOf(
+  const rows = await rowsOf(
     tx,
-    PlaceRow,
-    sql`with recursive above as (
-          select a.id, a.parent_id from accounts a where a.books_id = ${booksId} and a.id = ${parentId}
-          union select p.id, p.parent_id from above v
-            join accounts p on p.books_id = ${booksId} and p.id = v.parent_id)
-        select (select name from accounts where books_id = ${booksId} and code = ${code} and is_here
-            and id <> ${id}) as taken,
-          (select code || ' ' || name from accounts where books_id = ${booksId} and id = ${parentId} and is_here)
-            as parent,
-          (select type from accounts where books_id = ${booksId} and id = ${parentId}) as "parentType",
-          exists (select from above where id = ${id}) as "isBelowItself"`,
+    ChartRow,
+    sql`select id, code, name, type, parent_id as "parentId" from accounts
+        where books_id = ${booksId} and is_here`,
   );
-  if (place?.taken) fail('ACCOUNT_CODE_TAKEN', { code, name: place.taken });
-  if (parentId === null) return;
+  const { id, code, name, type, parentId } = wanted;
+  const taken = rows.find((row) => row.code === code && row.id !== id);
+  if (taken) fail('ACCOUNT_CODE_TAKEN', { code, name: taken.name });
+  const parent = rows.find((row) => row.id === parentId);
+  if (parentId !== null && parentId !== was && !parent) fail('ACCOUNT_UNKNOWN');
   const called = `${code} ${name}`;
-  if (!place?.parent) fail('ACCOUNT_UNKNOWN');
-  if (place.isBelowItself) fail('ACCOUNT_BELOW_ITSELF', { name: called });
-  if (place.parentType !== type) {
-    const { parent, parentType } = place;
-    fail('ACCOUNT_BELOW_TYPE', { name: called, parent, type, parentType: parentType ?? '' });
+  const chart = new Map([...rows, wanted].map((row) => [row.id, row]));
+  const why = misplaced(chart, id, was);
+  if (why === 'belowItself') fail('ACCOUNT_BELOW_ITSELF', { name: called });
+  if (why === 'belowType') {
+    const above = { parent: `${parent?.code} ${parent?.name}`, parentType: parent?.type ?? '' };
+    fail('ACCOUNT_BELOW_TYPE', { name: called, type, ...above });
   }
 }
 

@@ -1,19 +1,30 @@
 import { randomUUID } from 'node:crypto';
+import { AccountType } from '@zubrell/contract/books';
 import type { Imported } from '@zubrell/contract/ledger';
-import { ZubrellError } from '@zubrell/core/errors';
+import type { AccountId } from '@zubrell/core/ids';
 import { type PlacedChartRow, readChart } from '@zubrell/core/ledger/chartFile';
+import { type ChartPlace, misplaced } from '@zubrell/core/ledger/chartPlace';
 import type { RecordProblem } from '@zubrell/core/ledger/readRecords';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf } from '../../db/database.ts';
-import { accounts } from '../../db/schema/books.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
-import { AccountState, checkPlace, setAccount } from './changeThings.ts';
+import { AccountState } from './changeThings.ts';
 import { checkMayMakeAccounts } from './makeThings.ts';
 
-const KnownRow = AccountState.extend({ id: z.string(), type: z.string() });
+const KnownRow = AccountState.extend({ id: z.string(), type: AccountType });
 type KnownRow = z.infer<typeof KnownRow>;
+
+/** An account of a file, as it is to be, and as it was where it is there. */
+interface ChartChange {
+  readonly row: number;
+  readonly id: AccountId;
+  readonly type: AccountType;
+  readonly before: AccountState | null;
+  readonly after: AccountState;
+}
 
 /**
  * Takes a chart of accounts in as one step: accounts that are there get name, place, tax and words of the file, the
@@ -31,35 +42,24 @@ export async function importChart(command: BooksCommand, text: string): Promise<
     sql`select id, code, parent_id as "parentId", name, type, purpose, role, tax, is_on as "isOn"
         from accounts where books_id = ${booksId} and is_here`,
   );
-  const byCode = new Map(known.map((account) => [account.code, account]));
-  const ids = new Map(rows.map(({ code }) => [code, byCode.get(code)?.id ?? randomUUID()]));
-  const idOf = (code: string) => ids.get(code) ?? byCode.get(code)?.id ?? null;
-  const found: RecordProblem[] = [...problems];
-  for (const { row, code, type, below } of rows) {
-    const before = byCode.get(code);
-    if (before && before.type !== type) {
-      const message = `Account ${code} is of the type ${before.type}, which can’t change to ${type}.`;
-      found.push({ row, message });
-    }
-    if (below !== null && idOf(below) === null) {
-      found.push({ row, message: `There is no account ${below} to stand below.` });
-    }
-  }
-  if (found.length > 0 || rows.length === 0) return nothing(found);
-  const items = await write(command, rows, { byCode, idOf });
-  for (const { row, code, name, type, below } of rows) {
-    try {
-      const parentId = below === null ? null : idOf(below);
-      await checkPlace(tx, booksId, { id: idOf(code) ?? '', code, name, type, parentId });
-    } catch (error) {
-      if (!(error instanceof ZubrellError)) throw error;
-      throw new ZubrellError('CHART_ROW', { row, message: error.message });
-    }
-  }
-  if (items.length === 0) return nothing([]);
-  const words = `Imported ${items.length === 1 ? '1 account' : `${items.length} accounts`}`;
+  const { changes, problems: others } = changesOf(rows, known);
+  const found = [...problems, ...others];
+  const real = changes.filter(
+    ({ before, after }) => JSON.stringify(before) !== JSON.stringify(after),
+  );
+  if (found.length > 0 || real.length === 0) return nothing(found);
+  await write(command, real);
+  const words = `Imported ${real.length === 1 ? '1 account' : `${real.length} accounts`}`;
+  const items = real.map(
+    ({ id, type, before, after }): StepItem => ({
+      thing: 'account',
+      thingId: id,
+      before,
+      after: before ? after : { ...after, type },
+    }),
+  );
   const done = await recordDone(command, { kind: 'importAccounts', words, items });
-  return { ...done, count: items.length, problems: [], newPayees: [] };
+  return { ...done, count: real.length, problems: [], newPayees: [] };
 }
 
 function nothing(problems: readonly RecordProblem[]): Imported {
@@ -67,54 +67,82 @@ function nothing(problems: readonly RecordProblem[]): Imported {
   return { step: null, words: 'Nothing changed', count: 0, problems: sorted, newPayees: [] };
 }
 
-/** Writes accounts first without their places, so that they can stand below each other in any order. */
-async function write(
-  command: BooksCommand,
+/** What a file makes of the accounts that are there, and what in it can't be. */
+function changesOf(
   rows: readonly PlacedChartRow[],
-  {
-    byCode,
-    idOf,
-  }: {
-    readonly byCode: ReadonlyMap<string, KnownRow>;
-    readonly idOf: (code: string) => string | null;
-  },
-): Promise<StepItem[]> {
-  const { tx, booksId } = command;
-  const items: StepItem[] = [];
-  const made = rows.filter(({ code }) => !byCode.has(code));
-  if (made.length > 0) {
-    await tx.insert(accounts).values(
-      made.map(({ code, name, type, tax, purpose }) => ({
-        booksId,
-        id: idOf(code) ?? randomUUID(),
-        code,
-        name,
-        type,
-        tax,
-        purpose,
-      })),
-    );
-  }
-  for (const { code, name, type, below, tax, purpose } of rows) {
-    const id = idOf(code) ?? '';
-    const parentId = below === null ? null : idOf(below);
+  known: readonly KnownRow[],
+): { readonly changes: readonly ChartChange[]; readonly problems: readonly RecordProblem[] } {
+  const problems: RecordProblem[] = [];
+  const byCode = new Map(known.map((account) => [account.code, account]));
+  const ids = new Map(known.map(({ code, id }) => [code, id]));
+  for (const { code } of rows) if (!ids.has(code)) ids.set(code, randomUUID());
+  const changes = rows.map(({ row, code, name, type, below, tax, purpose }): ChartChange => {
     const there = byCode.get(code);
-    if (there) {
-      const { id: _, type: __, ...before } = there;
-      const after = { ...before, name, parentId, tax, purpose };
-      if (JSON.stringify(before) === JSON.stringify(after)) continue;
-      await setAccount(command, id, before, after);
-      items.push({ thing: 'account', thingId: id, before, after });
-      continue;
+    if (there && there.type !== type) {
+      const message = `Account ${code} is of the type ${there.type}, which can’t change to ${type}.`;
+      problems.push({ row, message });
     }
-    const fresh = { code, name, purpose, role: null, tax, isOn: true };
-    await setAccount(command, id, { ...fresh, parentId: null }, { ...fresh, parentId });
-    items.push({
-      thing: 'account',
-      thingId: id,
-      before: null,
-      after: { ...fresh, type, parentId },
-    });
+    if (below !== null && !ids.has(below)) {
+      problems.push({ row, message: `There is no account ${below} to stand below.` });
+    }
+    const parentId = (below === null ? null : ids.get(below)) ?? null;
+    const given = { code, parentId, name, purpose, tax };
+    const id = ids.get(code) ?? '';
+    if (!there) return { row, id, type, before: null, after: { ...given, role: null, isOn: true } };
+    const { id: _, type: __, ...before } = there;
+    return { row, id, type: there.type, before, after: { ...before, ...given } };
+  });
+  const chart = new Map<AccountId, ChartPlace>(
+    [...known, ...changes.map(({ id, type, after }) => ({ id, type, ...after }))].map((account) => [
+      account.id,
+      account,
+    ]),
+  );
+  for (const { row, id, before, after } of changes) {
+    const why = misplaced(chart, id, before?.parentId ?? null);
+    if (why === null) continue;
+    const what = why === 'belowItself' ? 'itself' : 'an account of another type';
+    problems.push({ row, message: `Account ${after.code} can’t stand below ${what}.` });
   }
-  return items;
+  return { changes, problems };
+}
+
+/** Writes accounts; where one takes another tax now, what is proposed is made anew. */
+async function write(command: BooksCommand, changes: readonly ChartChange[]): Promise<void> {
+  const { tx, booksId, follow } = command;
+  const columns = {
+    books_id: 'uuid',
+    id: 'uuid',
+    code: 'text',
+    name: 'text',
+    type: 'text',
+    tax: 'text',
+    purpose: 'text',
+  } as const;
+  const made = changes.filter(({ before }) => before === null);
+  await bulkInsert(
+    tx,
+    'accounts',
+    columns,
+    made.map(({ id, type, after: { code, name, tax, purpose } }) => ({
+      books_id: booksId,
+      id,
+      code,
+      name,
+      type,
+      tax,
+      purpose,
+    })),
+  );
+  // Places come last, so that accounts can stand below each other in any order.
+  const of = (key: 'name' | 'tax' | 'purpose' | 'parentId') =>
+    sql.param(changes.map(({ after }) => after[key]));
+  await tx.execute(
+    sql`update accounts a set name = c.name, tax = c.tax, purpose = c.purpose, parent_id = c.parent_id
+        from unnest(${sql.param(changes.map(({ id }) => id))}::uuid[], ${of('name')}::text[], ${of('tax')}::text[],
+          ${of('purpose')}::text[], ${of('parentId')}::uuid[]) as c (id, name, tax, purpose, parent_id)
+        where a.books_id = ${booksId} and a.id = c.id`,
+  );
+  const isTaxed = changes.some(({ before, after }) => before !== null && before.tax !== after.tax);
+  if (isTaxed) await follow.allChanged(command);
 }

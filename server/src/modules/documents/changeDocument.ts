@@ -57,7 +57,7 @@ export function needsOfDocuments(documents: readonly Wanted[]): Need[] {
 
 /** The costs that a document charges to a customer have to be there as well. */
 async function needsOfRecharges({ tx, booksId }: BooksCommand, wanted: Wanted): Promise<Need[]> {
-  return needs('entry', await rechargedEntries(tx, booksId, wanted.lines));
+  return needs('entry', await rechargedEntries(tx, booksId, wanted));
 }
 
 /** Writes documents with their entries. @returns what the step touched */

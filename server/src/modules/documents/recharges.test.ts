@@ -101,6 +101,62 @@ describe('costs that are charged to a customer', () => {
   });
 });
 
+describe('a cost on an invoice', () => {
+  it('is not reopened, recoded or voided before the invoice is void', async () => {
+    await cost(12_000, 'PENHALLOW CLAY');
+    const [open] = await recharges();
+    const { id } = await invoice('2026-001', open?.legId ?? '');
+    const [line] = await mo.decided();
+    const lineId = line?.id ?? '';
+    await expect(mo.reopen([lineId])).rejects.toThrow('RECHARGE_INVOICED');
+    await expect(mo.recode([lineId], { accountId: await mo.accountId('6010') })).rejects.toThrow(
+      'RECHARGE_INVOICED',
+    );
+    await mo.voidDocument(id);
+    await mo.reopen([lineId]);
+    expect(await recharges()).toEqual([]);
+  });
+
+  it('comes back onto one invoice only, however that is undone and redone', async () => {
+    await cost(12_000, 'PENHALLOW CLAY');
+    const legId = (await recharges())[0]?.legId ?? '';
+    const first = await invoice('2026-001', legId);
+    const voided = await mo.voidDocument(first.id);
+    const second = await invoice('2026-002', legId);
+    await expect(mo.undo(voided.step)).rejects.toThrow('RECHARGE_TAKEN');
+    await mo.undo(second.step);
+    await mo.undo(voided.step);
+    expect((await recharges())[0]?.invoice?.number).toBe('2026-001');
+    await expect(mo.redo(second.step)).rejects.toThrow('RECHARGE_TAKEN');
+  });
+
+  it('is left to its invoice by a credit note for that', async () => {
+    await cost(12_000, 'PENHALLOW CLAY');
+    const legId = (await recharges())[0]?.legId ?? '';
+    await invoice('2026-001', legId);
+    await mo.document({
+      kind: 'creditNote',
+      side: 'receivables',
+      number: 'C1',
+      payeeId: customer,
+      date: '2026-03-31',
+      dueDate: null,
+      note: null,
+      lines: [
+        {
+          text: 'Clay',
+          accountId: await mo.accountId('4010'),
+          taxCodeId: null,
+          amount: 1_000,
+          tax: null,
+          rechargedLegId: legId,
+        },
+      ],
+    });
+    expect((await recharges())[0]?.invoice?.number).toBe('2026-001');
+  });
+});
+
 describe('invoices', () => {
   it('are numbered on from the newest, void ones too, and missing numbers are named', async () => {
     expect((await invoices()).series?.invoice).toEqual({ next: '1', missing: [] });

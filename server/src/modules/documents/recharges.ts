@@ -1,18 +1,11 @@
-import type { DocumentLine } from '@zubrell/contract/documents';
-import { Recharge } from '@zubrell/contract/documents';
+import { type NewDocument, Recharge } from '@zubrell/contract/documents';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
+import type { DocumentKind } from '@zubrell/core/ledger/documents';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { lineBehind } from '../../db/lineBehind.ts';
-
-/** The invoice in force that charges leg `g` to a customer: when it is voided, the cost is free again. */
-const invoiceOf = sql`
-  select d.id, d.number from documents d
-  join entries de on de.books_id = d.books_id and de.id = d.entry_id and not de.is_void
-  where d.books_id = g.books_id and d.side = 'receivables' and d.kind = 'invoice'
-    and d.lines @> jsonb_build_array(jsonb_build_object('rechargedLegId', g.id::text)) limit 1`;
 
 /** Costs that are marked to be charged to the customer of their job, the newest first, with the invoice where there is one. */
 export async function rechargesOf(tx: Tx, booksId: BooksId): Promise<Recharge[]> {
@@ -22,10 +15,12 @@ export async function rechargesOf(tx: Tx, booksId: BooksId): Promise<Recharge[]>
     sql`select g.id as "legId", g.entry_id as "entryId", e.date, g.account_id as "accountId",
           g.job_id as "jobId", e.payee_id as "payeeId", g.tax_code_id as "taxCodeId",
           coalesce(g.taxable, g.amount) as net, coalesce(src.description, nullif(own.text, ''), e.note, '') as text,
-          (select json_build_object('id', i.id, 'number', i.number) from (${invoiceOf}) i) as invoice
+          case when i.leg_id is not null
+            then json_build_object('id', i.document_id, 'number', i.number) end as invoice
         from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
         left join lateral (${lineBehind(sql`g.books_id`, sql`g.entry_id`)}) src on true
+        left join invoiced_costs i on i.books_id = g.books_id and i.leg_id = g.id
         left join lateral (
           -- Each line of a document makes one base leg, in their order.
           select d.lines -> (select count(*) from legs b
@@ -41,15 +36,16 @@ export async function rechargesOf(tx: Tx, booksId: BooksId): Promise<Recharge[]>
 const FreeRow = z.object({ id: z.string(), entryId: z.string(), isFree: z.boolean() });
 
 /**
- * The entries of the costs that the lines of a document charge to a customer.
+ * The entries of the costs that an invoice charges to a customer; other documents charge none.
  *
  * @throws {ZubrellError} RECHARGE_TAKEN where one isn't marked for that any more, or is on another invoice
  */
 export async function rechargedEntries(
   tx: Tx,
   booksId: BooksId,
-  lines: readonly DocumentLine[],
+  { kind, lines }: Pick<NewDocument, 'lines'> & { readonly kind: DocumentKind },
 ): Promise<readonly string[]> {
+  if (kind !== 'invoice') return [];
   const ids = lines.flatMap(({ rechargedLegId }) => rechargedLegId ?? []);
   if (ids.length === 0) return [];
   if (new Set(ids).size < ids.length) fail('RECHARGE_TAKEN');
@@ -57,7 +53,8 @@ export async function rechargedEntries(
     tx,
     FreeRow,
     sql`select g.id, g.entry_id as "entryId",
-          g.is_recharged and not e.is_void and not exists (${invoiceOf}) as "isFree"
+          g.is_recharged and not e.is_void and not exists (
+            select from invoiced_costs i where i.books_id = g.books_id and i.leg_id = g.id) as "isFree"
         from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
         where g.books_id = ${booksId} and g.id = any(${sql.param(ids)}::uuid[])`,
   );

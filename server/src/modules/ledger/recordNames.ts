@@ -41,7 +41,7 @@ export async function recordNames(tx: Tx, booksId: BooksId): Promise<RecordNames
   const taxCodes = await rowsOf(
     tx,
     Named,
-    sql`select id, name from tax_codes where books_id = ${booksId} and is_on`,
+    sql`select id, name from tax_codes where books_id = ${booksId} and is_here and is_on`,
   );
   const banks = await rowsOf(
     tx,

@@ -139,7 +139,7 @@ async function preparedCodings(
           and coalesce(a.role, '') <> all(${sql.param(controlRoles)}::text[])
           and folded(w.prepared ->> 'account') in (
             folded(a.code), folded(a.name), folded(a.code || ' ' || a.name))
-        left join tax_codes t on t.books_id = ${booksId}
+        left join tax_codes t on t.books_id = ${booksId} and t.is_here
           and ${isSameText(sql`t.name`, sql`w.prepared ->> 'tax'`)}
         left join payees y on y.books_id = ${booksId} and y.is_here
           and ${isSameText(sql`y.name`, sql`w.payee`)}`,

@@ -76,7 +76,8 @@ function namedThings(tx: Tx, booksId: BooksId): Promise<NamedThing[]> {
         select 'payee', id, name, '{}' from payees
         where books_id = ${booksId} and is_here and merged_into is null
         union all
-        select 'taxCode', id, name, '{}' from tax_codes where books_id = ${booksId}
+        select 'taxCode', id, name, '{}' from tax_codes
+        where books_id = ${booksId} and is_here
         union all
         select kind, id, name, '{}' from cost_objects where books_id = ${booksId} and is_here`,
   );

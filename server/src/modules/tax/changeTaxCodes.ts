@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { GivenTaxCode } from '@zubrell/contract/books';
+import { GivenTaxCode } from '@zubrell/contract/books';
 import type { Made, StepDone } from '@zubrell/contract/common';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
@@ -11,7 +11,7 @@ import { rowsOf } from '../../db/database.ts';
 import { taxCodes } from '../../db/schema/books.ts';
 import { needs } from '../books/needsOf.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordDone, type StepItem, type ThingState } from '../steps/recordStep.ts';
+import { recordDone, type StepItem } from '../steps/recordStep.ts';
 import { insertRates, setTaxCode, taxCodeThing } from './taxCodeThing.ts';
 
 /**
@@ -48,9 +48,9 @@ export async function changeTaxCode(
   given: GivenTaxCode,
 ): Promise<StepDone> {
   const standing = await taxCodeThing.standing(command, [id]);
-  const before = standing.get(id) ?? fail('TAX_CODE_UNKNOWN');
+  const before = GivenTaxCode.parse(standing.get(id) ?? fail('TAX_CODE_UNKNOWN'));
   const after = await checked(command, id, given);
-  await setTaxCode(command, id, after);
+  await setTaxCode(command, id, before, after);
   return recordDone(command, {
     kind: 'changeTaxCode',
     words: wordsOf(before, after),
@@ -59,8 +59,8 @@ export async function changeTaxCode(
   });
 }
 
-function wordsOf(before: NonNullable<ThingState>, { name, isOn }: GivenTaxCode): string {
-  if (before.name !== name) return `Renamed tax code ${String(before.name)} to ${name}`;
+function wordsOf(before: GivenTaxCode, { name, isOn }: GivenTaxCode): string {
+  if (before.name !== name) return `Renamed tax code ${before.name} to ${name}`;
   if (before.isOn !== isOn) return `Switched tax code ${name} ${isOn ? 'on' : 'off'}`;
   return `Changed tax code ${name}`;
 }
@@ -122,6 +122,6 @@ async function nextPosition({ tx, booksId }: BooksCommand): Promise<number> {
   return row?.position ?? 0;
 }
 
-function codeItem(thingId: string, before: ThingState, after: GivenTaxCode): StepItem {
+function codeItem(thingId: string, before: GivenTaxCode | null, after: GivenTaxCode): StepItem {
   return { thing: 'taxCode', thingId, before, after: { ...after } };
 }

@@ -16,16 +16,19 @@ export const taxCodeThing = madeThing({
   uses: (booksId) => sql`
     ${entriesWhere(booksId, sql`g.tax_code_id = t.id`)}
     union all ${rulesNaming(booksId)}`,
-  change: (command, id, _before, after) => setTaxCode(command, id, GivenTaxCode.parse(after)),
+  change: (command, id, before, after) =>
+    setTaxCode(command, id, GivenTaxCode.parse(before), GivenTaxCode.parse(after)),
 });
 
-/** Writes what a tax code changed to. What was posted with it stays; what is proposed is made anew. */
+/** Writes what a tax code changed to. What was posted with it stays; where it can be proposed elsewhere, that is made anew. */
 export async function setTaxCode(
   command: BooksCommand,
   id: string,
-  { name, kind, use, rates, recoverable, boxes, isOn, ...accounts }: GivenTaxCode,
+  before: GivenTaxCode,
+  after: GivenTaxCode,
 ): Promise<void> {
   const { tx, booksId, follow } = command;
+  const { name, kind, use, rates, recoverable, boxes, isOn, ...accounts } = after;
   await tx.execute(
     sql`update tax_codes set name = ${name}, kind = ${kind}, use = ${use}, recoverable = ${recoverable},
           input_account_id = ${accounts.inputAccountId}, output_account_id = ${accounts.outputAccountId},
@@ -34,7 +37,7 @@ export async function setTaxCode(
   );
   await tx.execute(sql`delete from tax_rates where books_id = ${booksId} and tax_code_id = ${id}`);
   await insertRates(command, id, rates);
-  await follow.allChanged(command);
+  if (before.use !== use || before.isOn !== isOn) await follow.allChanged(command);
 }
 
 /** Writes the rates of a tax code that has none yet. */

@@ -108,7 +108,10 @@ function AccountDialog({
           <SelectField label="Below" {...register('parentId')}>
             <option value="">nothing, it stands by itself</option>
             {setup.accounts
-              .filter(({ id, type }) => type === account.type && id !== account.id)
+              .filter(
+                ({ id, type }) =>
+                  id === account.parentId || (type === account.type && id !== account.id),
+              )
               .map((other) => (
                 <option key={other.id} value={other.id}>
                   {accountLabel(other)}

@@ -61,6 +61,8 @@ export function documentDraftOf(sheet: DocumentSheet): DocumentDraft {
 export function creditNoteFor(sheet: DocumentSheet, date: string): DocumentDraft {
   return {
     ...documentDraftOf(sheet),
+    // What the invoice charges on is charged on by that alone.
+    lines: sheet.lines.map(({ rechargedLegId: _, ...line }) => line),
     kind: 'creditNote',
     number: '',
     date,

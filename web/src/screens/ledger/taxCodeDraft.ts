@@ -1,6 +1,6 @@
 import type { GivenTaxCode, TaxCode } from '@zubrell/contract/books';
 import type { TaxKind, TaxUse } from '@zubrell/core/ledger/kinds';
-import type { TaxPart } from '@zubrell/core/ledger/starterBooks';
+import { noBoxes, type TaxPart } from '@zubrell/core/ledger/starterBooks';
 
 /** A tax code as it is being typed: percents are texts. */
 export interface TaxCodeDraft extends Omit<GivenTaxCode, 'rates' | 'recoverable'> {
@@ -47,7 +47,7 @@ export function emptyTaxCode(accounts: {
     inputAccountId: accounts.input,
     outputAccountId: accounts.output,
     recoverable: '100',
-    boxes: { outputNet: null, outputTax: null, inputNet: null, inputTax: null },
+    boxes: noBoxes,
     isOn: true,
   };
 }

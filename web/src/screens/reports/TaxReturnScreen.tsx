@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { TaxFigures } from '@zubrell/contract/tax';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { noBoxes } from '@zubrell/core/ledger/starterBooks';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { taxDue } from '@zubrell/core/tax/taxReturn';
 import { taxColumns, taxReturnTable } from '@zubrell/core/tax/taxReturnTable';
@@ -41,7 +42,7 @@ export function TaxReturnScreen() {
     figures &&
     taxReturnTable(figures.rows, {
       codeName: taxName,
-      boxesOf: (id) => setup.taxCodes.find((code) => code.id === id)?.boxes ?? NO_BOXES,
+      boxesOf: (id) => setup.taxCodes.find((code) => code.id === id)?.boxes ?? noBoxes,
     });
   const isEmpty = figures !== null && figures.rows.length === 0;
   const table: ReportTable | null = report && {
@@ -128,8 +129,6 @@ export function TaxReturnScreen() {
     </>
   );
 }
-
-const NO_BOXES = { outputNet: null, outputTax: null, inputNet: null, inputTax: null };
 
 function dueWords({ rows }: TaxFigures, amount: (minor: number) => string): string {
   const { output, input, due } = taxDue(rows);
