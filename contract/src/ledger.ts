@@ -71,6 +71,21 @@ export type LedgerRow = z.infer<typeof LedgerRow>;
 export const LedgerRows = page(LedgerRow).extend({ count: z.int(), debits: Minor, credits: Minor });
 export type LedgerRows = z.infer<typeof LedgerRows>;
 
+/** An entry that was found by what it says: its number, reference, note or payee. */
+export const FoundEntry = z.object({
+  entryId: EntryId,
+  /** One of its accounts, in whose register it is shown. */
+  accountId: AccountId,
+  date: CalendarDate,
+  number: z.string().nullable(),
+  reference: z.string().nullable(),
+  /** The bank's wording, or the note of the entry. */
+  text: z.string(),
+  payee: z.string().nullable(),
+  amount: Minor,
+});
+export type FoundEntry = z.infer<typeof FoundEntry>;
+
 /** Which legs are wanted. */
 const within = {
   from: GivenDate.optional(),

@@ -10,6 +10,8 @@ export const MARGIN = 40;
 /** Where the right margin begins. */
 export const RIGHT = 595 - MARGIN;
 const BOTTOM = 842 - MARGIN - 20;
+/** The size of letters in a table. */
+export const TABLE_SIZE = 8;
 /** The height of a row of a table. */
 export const ROW = 15;
 
@@ -45,6 +47,11 @@ export async function writePdf(work: (writer: PdfWriter) => void): Promise<Buffe
   pdf.end();
   await ended;
   return Buffer.concat(pieces);
+}
+
+interface PdfFont {
+  readonly name: 'plain' | 'strong';
+  readonly size: number;
 }
 
 interface TextStyle {
@@ -88,7 +95,14 @@ export class PdfWriter {
     this.breakPage(ROW);
     for (const [at, column] of columns.entries()) {
       const { x, width, isNumber: isRight = false } = column;
-      this.text(cells[at] ?? '', { x, y: this.y, width, size: 8, isStrong: isHead, isRight });
+      this.text(cells[at] ?? '', {
+        x,
+        y: this.y,
+        width,
+        size: TABLE_SIZE,
+        isStrong: isHead,
+        isRight,
+      });
     }
     this.y += ROW;
     this.pdf
@@ -112,6 +126,23 @@ export class PdfWriter {
     this.y += height;
   }
 
+  /** A text in lines no wider than a width, broken between words. */
+  wrapped(text: string, width: number, size: number): string[] {
+    const lines: string[] = [];
+    for (const paragraph of text.split('\n')) {
+      let line = '';
+      for (const word of paragraph.split(/\s+/)) {
+        const longer = line === '' ? word : `${line} ${word}`;
+        if (line !== '' && this.widthOf(longer, { name: 'plain', size }) > width) {
+          lines.push(line);
+          line = word;
+        } else line = longer;
+      }
+      lines.push(line);
+    }
+    return lines;
+  }
+
   /** Begins a page where what comes next would not fit. */
   breakPage(needed: number): void {
     if (this.y + needed <= BOTTOM) return;
@@ -121,20 +152,29 @@ export class PdfWriter {
 
   /** Writes a text on one line, cut where it is too wide, each part of it in the font that has its letters. */
   text(text: string, { x, y, width, size, isStrong = false, isRight = false }: TextStyle): void {
-    const name = isStrong ? 'strong' : 'plain';
-    const useFont = (part: string) =>
-      this.pdf.font(`${name} ${EXTENDED.test(part) ? 'latin-ext' : 'latin'}`).fontSize(size);
-    const widthOf = (part: string) => useFont(part).widthOfString(part);
+    const font: PdfFont = { name: isStrong ? 'strong' : 'plain', size };
     let shown = text;
-    const total = (all: string) => partsOf(all).reduce((sum, part) => sum + widthOf(part), 0);
-    while (shown.length > 1 && total(shown) > width) shown = `${shown.slice(0, -2).trimEnd()}…`;
-    let at = isRight ? x + width - total(shown) : x;
+    while (shown.length > 1 && this.widthOf(shown, font) > width) {
+      shown = `${shown.slice(0, -2).trimEnd()}…`;
+    }
+    let at = isRight ? x + width - this.widthOf(shown, font) : x;
     this.pdf.fillColor('#23252b');
     for (const part of partsOf(shown)) {
-      const own = widthOf(part);
-      useFont(part).text(part, at, y, { lineBreak: false });
+      const own = this.useFont(part, font).widthOfString(part);
+      this.pdf.text(part, at, y, { lineBreak: false });
       at += own;
     }
+  }
+
+  private widthOf(text: string, font: PdfFont): number {
+    return partsOf(text).reduce(
+      (sum, part) => sum + this.useFont(part, font).widthOfString(part),
+      0,
+    );
+  }
+
+  private useFont(part: string, { name, size }: PdfFont): PDFKit.PDFDocument {
+    return this.pdf.font(`${name} ${EXTENDED.test(part) ? 'latin-ext' : 'latin'}`).fontSize(size);
   }
 }
 

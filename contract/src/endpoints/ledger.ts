@@ -1,9 +1,11 @@
-import { AccountParams, BooksParams, EntryId, Made } from '../common.ts';
+import { z } from 'zod';
+import { AccountParams, BooksParams, EntryId, Made, text } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   Balances,
   EnterByHand,
   Entry,
+  FoundEntry,
   Imported,
   ImportRecords,
   LedgerQuery,
@@ -42,6 +44,15 @@ export const ledgerEndpoints = endpoints({
     query: LedgerQuery,
     answer: LedgerRows,
     isPaged: true,
+    reads: ['ledger'],
+  },
+  findEntries: {
+    method: 'GET',
+    path: '/books/:booksId/found-entries',
+    access: 'reviewer',
+    params: BooksParams,
+    query: z.object({ search: text(200).min(1) }),
+    answer: z.object({ entries: z.array(FoundEntry) }),
     reads: ['ledger'],
   },
   entry: {

@@ -50,3 +50,28 @@ describe('Jump', () => {
     expect(screen.queryByText('Tidemark Freight')).toBeNull();
   });
 });
+
+it('finds an entry by its number or reference', async () => {
+  const { user } = renderInBooks(<JumpDialog onClose={() => undefined} />, {
+    answers: {
+      'GET /found-entries': {
+        entries: [
+          {
+            entryId: 'entry',
+            accountId: '1010',
+            date: '2026-03-26',
+            number: '001042',
+            reference: null,
+            text: 'Crate of glaze',
+            payee: 'Penhallow Clay',
+            amount: -3_500,
+          },
+        ],
+      },
+      'GET /found-lines': { lines: [] },
+      'GET /rules': { rules: [] },
+    },
+  });
+  await user.type(await screen.findByPlaceholderText(/A screen, account/), '001042');
+  expect(await screen.findByText('001042 · Penhallow Clay · Crate of glaze')).toBeDefined();
+});

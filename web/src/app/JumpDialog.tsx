@@ -36,9 +36,6 @@ const FOR_OWNERS = [['record', 'Access record']] as const;
 /** Lines are searched from this many letters on. */
 const LEAST = 2;
 
-/** So many legs are looked through for entries. */
-const FOUND = 30;
-
 const STATES: Readonly<Record<FoundLine['state'], string>> = {
   ready: 'in Ready',
   check: 'in Check',
@@ -60,10 +57,8 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const { currentData } = linesApi.useFindLinesQuery(
     searched.length >= LEAST ? { booksId, search: searched } : skipToken,
   );
-  const { currentData: found } = ledgerApi.useLedgerRowsInfiniteQuery(
-    searched.length >= LEAST
-      ? { booksId, search: searched, order: 'newest', limit: FOUND }
-      : skipToken,
+  const { currentData: found } = ledgerApi.useFindEntriesQuery(
+    searched.length >= LEAST ? { booksId, search: searched } : skipToken,
   );
   const { data: rules } = rulesApi.useRulesQuery(typed === '' ? skipToken : booksId);
   const { data: listed } = booksApi.useListBooksQuery(typed === '' ? skipToken : undefined);
@@ -72,12 +67,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   );
   const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
 
-  // An entry has several legs: the first that is found stands for it, and what comes of lines stands among these.
-  const legs = searched === typed.trim() ? (found?.pages[0]?.items ?? []) : [];
-  const entries = legs.filter(
-    ({ entryId, lineId }, at) =>
-      lineId === null && legs.findIndex((leg) => leg.entryId === entryId) === at,
-  );
+  const entries = searched === typed.trim() ? (found?.entries ?? []) : [];
 
   const screens = setup.books.role === 'owner' ? [...SCREENS, ...FOR_OWNERS] : SCREENS;
 
@@ -162,20 +152,22 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                 ))}
               </Command.Group>
               <Command.Group heading="Entries" forceMount>
-                {entries.map((leg) => (
-                  <Command.Item
-                    key={leg.legId}
-                    forceMount
-                    value={`entry ${leg.legId}`}
-                    onSelect={() => go(`ledger/${leg.accountId}?entry=${leg.entryId}`)}
-                  >
-                    <span>{showDate(leg.date)}</span>
-                    <span>
-                      {[leg.number, leg.reference, leg.text].filter(Boolean).join(' · ') || 'Entry'}
-                    </span>
-                    <Amount minor={leg.amount} />
-                  </Command.Item>
-                ))}
+                {entries.map(
+                  ({ entryId, accountId, date, number, reference, payee, text, amount }) => (
+                    <Command.Item
+                      key={entryId}
+                      forceMount
+                      value={`entry ${entryId}`}
+                      onSelect={() => go(`ledger/${accountId}?entry=${entryId}`)}
+                    >
+                      <span>{showDate(date)}</span>
+                      <span>
+                        {[number, reference, payee, text].filter(Boolean).join(' · ') || 'Entry'}
+                      </span>
+                      <Amount minor={amount} />
+                    </Command.Item>
+                  ),
+                )}
               </Command.Group>
               <Command.Group heading="Lines" forceMount>
                 {lines.map((line) => (

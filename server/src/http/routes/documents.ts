@@ -13,6 +13,7 @@ import { rechargesOf } from '../../modules/documents/recharges.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
+import { sendPdf } from '../sendPdf.ts';
 import { serve } from '../serve.ts';
 
 /** Bills, invoices and credit notes. */
@@ -34,11 +35,7 @@ export function documentRoutes(api: Api, services: Services): void {
     const printed = await query(services, request, (tx, booksId) =>
       printedDocument(tx, booksId, actorOf(request).userId, documentId),
     );
-    const name = encodeURIComponent(`${candidateName(printed.sheet)}.pdf`);
-    return reply
-      .type('application/pdf')
-      .header('content-disposition', `inline; filename*=UTF-8''${name}`)
-      .send(await documentPdf(printed));
+    return sendPdf(reply, candidateName(printed.sheet), await documentPdf(printed));
   });
 
   serve(api, documentEndpoints.recharges, (request) =>

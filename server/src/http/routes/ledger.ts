@@ -1,4 +1,5 @@
 import { ledgerEndpoints } from '@zubrell/contract/endpoints/ledger';
+import { findEntries } from '../../modules/ledger/findEntries.ts';
 import { changeEntry, enterByHand, voidEntry } from '../../modules/ledger/handEntries.ts';
 import { importEntries } from '../../modules/ledger/importEntries.ts';
 import { ledgerRows } from '../../modules/ledger/ledgerRows.ts';
@@ -24,6 +25,12 @@ export function ledgerRoutes(api: Api, services: Services): void {
 
   serve(api, ledgerEndpoints.ledgerRows, (request) =>
     query(services, request, (tx, booksId) => ledgerRows(tx, booksId, request.query)),
+  );
+
+  serve(api, ledgerEndpoints.findEntries, (request) =>
+    query(services, request, async (tx, booksId) => ({
+      entries: await findEntries(tx, booksId, request.query.search),
+    })),
   );
 
   serve(api, ledgerEndpoints.entry, (request) =>

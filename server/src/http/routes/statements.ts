@@ -12,6 +12,7 @@ import { statementPdf } from '../../modules/statements/statementPdf.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
+import { sendPdf } from '../sendPdf.ts';
 import { serve } from '../serve.ts';
 
 /** Statements of bank accounts, and agreeing them with the bank. */
@@ -45,13 +46,7 @@ export function statementRoutes(api: Api, services: Services): void {
       const called = { payee: nameOf(payees), account: nameOf(accounts) };
       return { shown, names: { books: name, bankAccount: account.name, currency, ...called } };
     });
-    return reply
-      .type('application/pdf')
-      .header(
-        'content-disposition',
-        `inline; filename*=UTF-8''${encodeURIComponent(`${names.bankAccount} ${to}.pdf`)}`,
-      )
-      .send(await statementPdf(shown, names));
+    return sendPdf(reply, `${names.bankAccount} ${to}`, await statementPdf(shown, names));
   });
 
   serve(api, statementEndpoints.changeStatement, (request) =>

@@ -7,13 +7,22 @@ import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import type { Tx } from '../../db/database.ts';
-import { MARGIN, type PdfColumn, type PdfWriter, RIGHT, ROW, writePdf } from '../../pdfWriter.ts';
+import {
+  MARGIN,
+  type PdfColumn,
+  type PdfWriter,
+  RIGHT,
+  ROW,
+  TABLE_SIZE,
+  writePdf,
+} from '../../pdfWriter.ts';
 import { booksSetup } from '../books/queries.ts';
 import { entryOf } from '../ledger/queries.ts';
 import { documentSheet } from './queries.ts';
 
+const DESCRIPTION: PdfColumn = { head: 'Description', x: MARGIN, width: 300 };
 const COLUMNS: readonly PdfColumn[] = [
-  { head: 'Description', x: MARGIN, width: 300 },
+  DESCRIPTION,
   { head: 'Tax', x: 350, width: 90 },
   { head: 'Amount', x: 455, width: 100, isNumber: true },
 ];
@@ -96,7 +105,9 @@ function lines(pdf: PdfWriter, { sheet, setup, taxes }: PrintedDocument): void {
     true,
   );
   for (const { text, taxCodeId, amount } of sheet.lines) {
-    pdf.row(COLUMNS, [text, taxName(taxCodeId), formatAmount(amount, currency)]);
+    const [first = '', ...others] = pdf.wrapped(text, DESCRIPTION.width, TABLE_SIZE);
+    pdf.row(COLUMNS, [first, taxName(taxCodeId), formatAmount(amount, currency)]);
+    for (const other of others) pdf.row(COLUMNS, [other]);
   }
   const total = Math.abs(sheet.amount);
   const sumRow = (label: string, minor: number, isStrong = false) => {
@@ -114,7 +125,10 @@ function lines(pdf: PdfWriter, { sheet, setup, taxes }: PrintedDocument): void {
 
 function payment(pdf: PdfWriter, { sheet, setup }: PrintedDocument): void {
   pdf.y += 20;
-  if (sheet.note) pdf.line(sheet.note);
+  for (const part of sheet.note ? pdf.wrapped(sheet.note, RIGHT - MARGIN, 10) : []) {
+    pdf.breakPage(ROW);
+    pdf.line(part);
+  }
   if (sheet.kind !== 'invoice') return;
   const bank = setup.bankAccounts.find(({ kind, number }) => kind === 'current' && number !== null);
   const paid = Math.abs(sheet.amount) - Math.abs(sheet.open);

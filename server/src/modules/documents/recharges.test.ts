@@ -171,18 +171,37 @@ describe('invoices', () => {
   });
 
   it('are PDF files with the address of the business, the customer’s, tax and total', async () => {
+    const sales = await mo.accountId('4010');
     await mo.settings({ address: 'Kiln Lane 4\nGarran' });
     await scene.client.send('PATCH', `${mo.path}/payees/${customer}`, {
       address: 'Quay 2\nSaltmarsh',
       termsDays: 14,
     });
-    const { id } = await invoice('2026-001', null);
+    const { id } = await mo.document({
+      kind: 'invoice',
+      side: 'receivables',
+      number: '2026-001',
+      payeeId: customer,
+      date: '2026-03-31',
+      dueDate: null,
+      note: 'Thank you. '.repeat(80),
+      lines: Array.from({ length: 60 }, (_, at) => ({
+        text: `Żłoty tile ${at} `.repeat(12),
+        accountId: sales,
+        taxCodeId: null,
+        amount: 100,
+        tax: null,
+      })),
+    });
     const answer = await scene.harness.app.inject({
       url: `${mo.path}/documents/${id}/pdf`,
       headers: { cookie: scene.client.cookie },
     });
     expect([answer.statusCode, answer.headers['content-type']]).toEqual([200, 'application/pdf']);
-    expect(answer.rawPayload.toString('latin1').startsWith('%PDF-')).toBe(true);
+    const pdf = answer.rawPayload.toString('latin1');
+    expect(pdf.startsWith('%PDF-')).toBe(true);
+    // Long descriptions are written out, over as many pages as they need.
+    expect(pdf.match(/\/Type \/Page\b/g)).toHaveLength(3);
     const payee = (await mo.setup()).payees.find((each) => each.id === customer);
     expect(payee).toMatchObject({ address: 'Quay 2\nSaltmarsh', termsDays: 14 });
   });

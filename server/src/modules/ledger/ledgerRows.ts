@@ -10,6 +10,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { lineBehind } from '../../db/lineBehind.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
+import { saysText } from './findEntries.ts';
 
 const PAGE = 200;
 const AND = sql` and `;
@@ -126,7 +127,10 @@ async function conditionsOf(
   if (costCentreId !== undefined) conditions.push(isTagged(sql`m.cost_centre_id`, costCentreId));
   if (jobId !== undefined) conditions.push(isTagged(sql`m.job_id`, jobId));
   const found = parseSearch(search, await booksCurrency(tx, booksId));
-  if (found.kind === 'text') conditions.push(ofEntry(saysText(found.text)));
+  if (found.kind === 'text')
+    conditions.push(
+      ofEntry(sql`${saysText(found.text)} or ${isOfPayee(found.text)} or ${isWorded(found.text)}`),
+    );
   // A number may be an amount or what something is found by.
   if (found.kind === 'amount') {
     const says = sql`${hasText(sql`e.number`, search.trim())} or ${hasText(sql`e.reference`, search.trim())}`;
@@ -142,11 +146,16 @@ const ofEntry = (condition: SQL): SQL => sql`exists (select from entries e
 const isTagged = (column: SQL, wanted: string): SQL =>
   wanted === 'none' ? sql`${column} is null` : sql`${column} = ${wanted}`;
 
-function saysText(typed: string): SQL {
-  const has = (text: SQL) => hasText(text, typed);
-  return sql`(${has(sql`e.note`)} or ${has(sql`e.number`)} or ${has(sql`e.reference`)} or ${has(sql`e.method`)}
-    or exists (select from payees p
-      left join payees q on q.books_id = p.books_id and q.id = p.merged_into
-      where p.books_id = e.books_id and p.id = e.payee_id and ${has(sql`coalesce(q.name, p.name)`)})
-    or exists (select from (${lineBehind(sql`e.books_id`, sql`e.id`)}) behind where ${has(sql`behind.description`)}))`;
+/** That the bank's line behind entry `e` has a text in its wording. */
+function isWorded(typed: string): SQL {
+  const behind = lineBehind(sql`e.books_id`, sql`e.id`);
+  return sql`exists (select from (${behind}) behind where ${hasText(sql`behind.description`, typed)})`;
+}
+
+/** That the payee of entry `e` has a text in its name. */
+function isOfPayee(typed: string): SQL {
+  return sql`exists (select from payees p
+    left join payees q on q.books_id = p.books_id and q.id = p.merged_into
+    where p.books_id = e.books_id and p.id = e.payee_id
+      and ${hasText(sql`coalesce(q.name, p.name)`, typed)})`;
 }

@@ -1,4 +1,4 @@
-import type { LedgerRows } from '@zubrell/contract/ledger';
+import type { FoundEntry, LedgerRows } from '@zubrell/contract/ledger';
 import type {
   AccountTotals,
   AgedDocuments,
@@ -168,6 +168,12 @@ describe('a register', () => {
     });
     const entry = await get<{ reference: string }>(`/entries/${row?.entryId}`);
     expect(entry.reference).toBe('RF18 5390 0754');
+    const { entries } = await get<{ entries: FoundEntry[] }>('/found-entries?search=5390');
+    expect(entries).toMatchObject([
+      { entryId: row?.entryId, reference: 'RF18 5390 0754', amount: -5_800 },
+    ]);
+    // Wordings are found among the lines.
+    expect(await get('/found-entries?search=orrin')).toEqual({ entries: [] });
   });
 
   it('of all accounts comes account by account with balances, or as it happened without', async () => {

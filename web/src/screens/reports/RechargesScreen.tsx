@@ -1,17 +1,14 @@
-import type { Recharge } from '@zubrell/contract/documents';
 import { sumMinor } from '@zubrell/core/money/minor';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { Link } from 'react-router';
 import { documentsApi } from '../../api/documents.ts';
 import { useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { useShowDate, useToday } from '../../app/useToday.ts';
-import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { useToday } from '../../app/useToday.ts';
 import { Segments } from '../../ui/Segments.tsx';
 import { DocumentDialog } from '../ledger/DocumentDialog.tsx';
-import { documentAddress } from '../ledger/documentAddress.ts';
+import { RechargesTable } from './RechargesTable.tsx';
 import { ReportBody } from './ReportBody.tsx';
 import { rechargeInvoice } from './rechargeInvoice.ts';
 import { SaveWays } from './SaveWays.tsx';
@@ -24,7 +21,6 @@ const STATES = [
 /** Costs that are to be charged to the customers of their jobs, taken onto an invoice together. */
 export function RechargesScreen() {
   const { booksId, setup, accountName, payeeName, amount } = useBooks();
-  const showDate = useShowDate();
   const today = useToday();
   const uses = useUses();
   const [state, setState] = useState<(typeof STATES)[number][0]>('open');
@@ -47,56 +43,6 @@ export function RechargesScreen() {
     }
     setTicked(next);
   };
-  const columns: readonly Column<Recharge>[] = [
-    {
-      id: 'tick',
-      head: '',
-      cell: ({ legId, text, invoice }) =>
-        invoice === null && (
-          <input
-            type="checkbox"
-            className="form-check-input"
-            aria-label={`Select ${text || 'this cost'}`}
-            checked={ticked.has(legId)}
-            onChange={({ target }) => toggle([legId], target.checked)}
-          />
-        ),
-    },
-    {
-      id: 'job',
-      head: 'Job',
-      cell: ({ jobId }) => jobName(jobId),
-      sortBy: ({ jobId }) => jobName(jobId),
-    },
-    { id: 'date', head: 'Date', cell: ({ date }) => showDate(date), sortBy: ({ date }) => date },
-    {
-      id: 'what',
-      head: 'Cost',
-      cell: ({ payeeId, text, accountId, entryId }) => (
-        <Link to={`/books/${booksId}/ledger/${accountId}?entry=${entryId}`}>
-          {payeeName(payeeId) || text}
-        </Link>
-      ),
-    },
-    { id: 'account', head: 'Account', cell: ({ accountId }) => accountName(accountId) },
-    {
-      id: 'net',
-      head: 'Without tax',
-      className: 'num',
-      cell: ({ net }) => amount(net),
-      sortBy: ({ net }) => net,
-    },
-    {
-      id: 'invoice',
-      head: 'Invoice',
-      cell: ({ invoice }) =>
-        invoice && (
-          <Link to={documentAddress(booksId, { ...invoice, kind: 'invoice' })}>
-            {invoice.number}
-          </Link>
-        ),
-    },
-  ];
   const table: ReportTable | null =
     data === undefined
       ? null
@@ -172,12 +118,7 @@ export function RechargesScreen() {
             : 'No cost has been taken onto an invoice yet.'
         }
       >
-        <DataTable
-          className="report-table"
-          rows={shown}
-          columns={columns}
-          rowKey={({ legId }) => legId}
-        />
+        <RechargesTable recharges={shown} ticked={ticked} onTick={toggle} />
       </ReportBody>
       {isInvoicing && (
         <DocumentDialog
