@@ -163,7 +163,8 @@ function RateFields({
     onChange(rates.map((rate, index) => (index === at ? { ...rate, ...part } : rate)));
   return (
     <section aria-label="Rates">
-      <h3 className="small-heading">Rates. One without a date has always held.</h3>
+      <h3 className="small-heading">Rates</h3>
+      <p className="quiet mb-1">A rate without a date has always applied.</p>
       {rates.map(({ fromDate, percent }, at) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: rates have no other name than their place
         <div className="form-row" key={at}>

@@ -18,7 +18,7 @@ export function TaxAgreementTable({
   const off = taxUnexplained(agreement);
   const said: readonly (readonly [string, number])[] = [
     ['This return', agreement.own],
-    ['Returns before', agreement.earlier],
+    ['Earlier returns', agreement.earlier],
     ['Payments and journals on the tax accounts', agreement.others],
   ];
   return (
