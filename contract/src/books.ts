@@ -155,6 +155,8 @@ export const Account = z.object({
   /** Words for what goes there, to find it by. */
   purpose: z.string(),
   isOn: z.boolean(),
+  /** The account that it was put together with. */
+  mergedInto: Id.nullable(),
 });
 export type Account = z.infer<typeof Account>;
 
@@ -282,6 +284,10 @@ export const ChangeAccount = z.object({
   isOn: z.boolean().optional(),
 });
 export type ChangeAccount = z.infer<typeof ChangeAccount>;
+
+/** This account is put together with another of its type. */
+export const MergeAccount = z.object({ into: Id });
+export type MergeAccount = z.infer<typeof MergeAccount>;
 
 export const BankAccountKind = z.enum(bankAccountKinds);
 

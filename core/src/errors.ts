@@ -242,6 +242,12 @@ export const errors = {
   TRANSFER_SELF: [422, 'This line is on {name} itself. Choose the other account of the move.'],
   ACCOUNT_UNKNOWN: [404, 'That account is not in these books.'],
   ACCOUNT_ROLE_FIXED: [409, '{name} has a use of its own in these books, which can’t be changed.'],
+  ACCOUNT_MERGE_SELF: [422, 'An account can’t be merged into itself. Choose another.'],
+  ACCOUNT_MERGE_UNLIKE: [
+    422,
+    '{name} and {other} differ in {what}, so their figures can’t be put together. Choose another account.',
+  ],
+  ACCOUNT_MERGE_USED: [422, '{name} is {what}, so it can’t be merged.'],
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],
   COST_OBJECT_UNKNOWN: [404, 'That cost centre or job is not in these books.'],
   COST_OBJECT_TAKEN: [409, 'There is already a {name}. Choose another name.'],

@@ -55,6 +55,7 @@ export const stepKindsByGroup = {
     'changeTaxCode',
     'changePayee',
     'mergePayee',
+    'mergeAccount',
     'changeAccount',
     'changeBooks',
     'dismissNudge',

@@ -11,7 +11,7 @@ import { linesApi } from '../api/lines.ts';
 import { rulesApi } from '../api/rules.ts';
 import { Amount } from '../ui/Amount.tsx';
 import './jump.scss';
-import { accountLabel, bankAccountLabel, useBooks } from './useBooks.ts';
+import { accountLabel, bankAccountLabel, standing, useBooks } from './useBooks.ts';
 import { useLater } from './useLater.ts';
 import { useShowDate } from './useToday.ts';
 
@@ -110,7 +110,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
           {typed !== '' && (
             <>
               <Command.Group heading="Accounts">
-                {setup.accounts.map((account) => (
+                {standing(setup.accounts).map((account) => (
                   <Command.Item key={account.id} onSelect={() => go(`ledger/${account.id}`)}>
                     {accountLabel(account)}
                   </Command.Item>

@@ -69,7 +69,10 @@ function nothing(): BooksSetup {
 
 /** Books as screens show them. */
 export function shownBooks(booksId: BooksId, setup: BooksSetup): ShownBooks {
-  const accounts = new Map(setup.accounts.map((account) => [account.id, accountLabel(account)]));
+  const labels = new Map(setup.accounts.map((account) => [account.id, accountLabel(account)]));
+  const accounts = new Map(
+    setup.accounts.map(({ id, mergedInto }) => [id, labels.get(mergedInto ?? id)]),
+  );
   const names = new Map(setup.payees.map(({ id, name }) => [id, name]));
   const payees = new Map(
     setup.payees.map(({ id, name, mergedInto }) => [id, names.get(mergedInto ?? id) ?? name]),
@@ -113,6 +116,11 @@ export function taxedAccount(
   const account = accounts.find(({ id }) => id === accountId);
   const isBank = bankAccounts.some((bank) => bank.accountId === accountId);
   return account ? { ...account, isBank } : null;
+}
+
+/** The accounts that were not merged into others. */
+export function standing(accounts: readonly Account[]): Account[] {
+  return accounts.filter(({ mergedInto }) => mergedInto === null);
 }
 
 /** An account's code and name. */

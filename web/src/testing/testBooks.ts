@@ -6,7 +6,13 @@ function account(
   type: Account['type'],
   role: Account['role'],
 ): Account {
-  const kept = { parentId: null, tax: 'byType', purpose: '', isOn: true } as const;
+  const kept = {
+    parentId: null,
+    tax: 'byType',
+    purpose: '',
+    isOn: true,
+    mergedInto: null,
+  } as const;
   return { id: code, code, name, type, role, ...kept };
 }
 

@@ -81,6 +81,8 @@ export const accounts = pgTable(
     /** Words for what goes there, to find it by. */
     purpose: text().notNull().default(''),
     isOn: boolean('is_on').notNull().default(true),
+    /** The account that it was put together with; legs keep their own, and show that one. */
+    mergedInto: uuid('merged_into'),
     isHere,
   },
   (table) => [
@@ -93,6 +95,11 @@ export const accounts = pgTable(
     foreignKey({
       columns: [table.booksId, table.parentId],
       foreignColumns: [table.booksId, table.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.mergedInto],
+      foreignColumns: [table.booksId, table.id],
+      name: 'accounts_merged_into',
     }),
   ],
 );

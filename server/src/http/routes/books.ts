@@ -10,6 +10,7 @@ import {
   createCostObject,
   createPayee,
 } from '../../modules/books/makeThings.ts';
+import { mergeAccount } from '../../modules/books/mergeAccount.ts';
 import { savePreferences } from '../../modules/books/preferences.ts';
 import { accountUses, booksSetup, payeeUses } from '../../modules/books/queries.ts';
 import { postOpening } from '../../modules/ledger/openingBalance.ts';
@@ -95,6 +96,12 @@ export function booksRoutes(api: Api, services: Services): void {
   serve(api, booksEndpoints.changeAccount, (request) =>
     runCommand(services, request, (command) =>
       changeAccount(command, request.params.accountId, request.body),
+    ),
+  );
+
+  serve(api, booksEndpoints.mergeAccount, (request) =>
+    runCommand(services, request, (command) =>
+      mergeAccount(command, request.params.accountId, request.body),
     ),
   );
 

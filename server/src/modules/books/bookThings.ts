@@ -156,12 +156,13 @@ export const accountThing = madeThing({
   thing: 'account',
   table: 'accounts',
   state: sql`jsonb_build_object('code', t.code, 'name', t.name, 'type', t.type, 'parentId', t.parent_id,
-    'purpose', t.purpose, 'role', t.role, 'tax', t.tax, 'isOn', t.is_on)`,
+    'purpose', t.purpose, 'role', t.role, 'tax', t.tax, 'isOn', t.is_on,
+    'mergedInto', t.merged_into)`,
   isSame: sql`(t.code = o.code or t.role = o.role)`,
   uses: (booksId) => sql`
     ${entriesWhere(booksId, sql`g.account_id = t.id`)}
     union all select 'account', a.id from accounts a
-      where a.books_id = ${booksId} and a.parent_id = t.id and a.is_here
+      where a.books_id = ${booksId} and (a.parent_id = t.id or a.merged_into = t.id) and a.is_here
     union all ${rulesNaming(booksId)}`,
   change: (command, id, before, after) =>
     setAccount(command, id, AccountState.parse(before), AccountState.parse(after)),

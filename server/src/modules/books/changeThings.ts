@@ -49,6 +49,7 @@ export const AccountState = z.object({
   tax: z.enum(accountTaxes).default('byType'),
   role: z.enum(accountRoles).nullable(),
   isOn: z.boolean(),
+  mergedInto: Id.nullable().default(null),
 });
 export type AccountState = z.infer<typeof AccountState>;
 
@@ -153,10 +154,12 @@ export async function changeAccount(
   const [before] = await rowsOf(
     tx,
     KnownAccount,
-    sql`select code, parent_id as "parentId", name, type, purpose, role, tax, is_on as "isOn", exists (
+    sql`select code, parent_id as "parentId", name, type, purpose, role, tax, is_on as "isOn",
+          merged_into as "mergedInto", exists (
             select from bank_accounts b where b.books_id = a.books_id and b.account_id = a.id and b.is_here)
             as "isBank"
-        from accounts a where books_id = ${booksId} and id = ${accountId} and is_here`,
+        from accounts a where books_id = ${booksId} and id = ${accountId} and is_here
+          and merged_into is null`,
   );
   if (!before) fail('ACCOUNT_UNKNOWN');
   const { type: _type, isBank: _isBank, ...state } = before;
@@ -168,6 +171,7 @@ export async function changeAccount(
     tax: change.tax ?? state.tax,
     role: change.role === undefined ? state.role : change.role,
     isOn: change.isOn ?? state.isOn,
+    mergedInto: state.mergedInto,
   };
   const words =
     state.code !== after.code
@@ -287,8 +291,9 @@ async function giveUpRole(command: BooksCommand, role: AccountState['role']): Pr
   const holders = await rowsOf(
     tx,
     HolderRow,
-    sql`select id, code, parent_id as "parentId", name, purpose, role, tax, is_on as "isOn" from accounts
-        where books_id = ${booksId} and role = ${role} and is_here`,
+    sql`select id, code, parent_id as "parentId", name, purpose, role, tax, is_on as "isOn",
+          merged_into as "mergedInto"
+        from accounts where books_id = ${booksId} and role = ${role} and is_here`,
   );
   for (const { id, ...state } of holders) {
     await setAccount(command, id, state, { ...state, role: null });
@@ -302,7 +307,11 @@ const payeeItem = (thingId: string, before: PayeeState, after: PayeeState): Step
   before,
   after,
 });
-const accountItem = (thingId: string, before: AccountState, after: AccountState): StepItem => ({
+export const accountItem = (
+  thingId: string,
+  before: AccountState,
+  after: AccountState,
+): StepItem => ({
   thing: 'account',
   thingId,
   before,
@@ -336,11 +345,13 @@ export async function setAccount(
   const { tx, booksId } = command;
   await tx.execute(
     sql`update accounts set code = ${after.code}, parent_id = ${after.parentId}, name = ${after.name},
-          is_on = ${after.isOn},
+          is_on = ${after.isOn}, merged_into = ${after.mergedInto},
           purpose = ${after.purpose}, role = ${after.role}, tax = ${after.tax}
         where books_id = ${booksId} and id = ${accountId}`,
   );
   const isTaxed = before.tax !== after.tax;
-  if (before.role === after.role && before.isOn === after.isOn && !isTaxed) return;
+  const isMerged = before.mergedInto !== after.mergedInto;
+  const isSame = before.role === after.role && before.isOn === after.isOn;
+  if (isSame && !isTaxed && !isMerged) return;
   await command.follow.accountChanged(command, accountId, before.role !== after.role || isTaxed);
 }

@@ -95,3 +95,73 @@ describe('a chart from a file', () => {
     expect((await take('Code;Name;Type')).step).toBeNull();
   });
 });
+
+describe('an account merged into another', () => {
+  const merge = async (code: string, other: string) =>
+    scene.client.send<StepDone>('POST', `${mo.path}/accounts/${await mo.accountId(code)}/merge`, {
+      into: await mo.accountId(other),
+    });
+
+  it('counts there at every date, is coded to no more by choice, and comes apart by undo', async () => {
+    const freight = await mo.accountId('6010');
+    const { id } = await mo.addLine(scene.books.bankAccountId, '2026-03-03', -4_850, 'TIDEMARK');
+    await mo.post([id], mo.codingTo(freight));
+    const before = await mo.balance('6020');
+    const { step, words } = await merge('6010', '6020');
+    expect(words).toMatch(/^Merged account 6010 .* into 6020 /);
+    expect(await mo.balance('6020')).toBe(before + 4_850);
+    expect(await account('6010')).toMatchObject({
+      isOn: false,
+      mergedInto: await mo.accountId('6020'),
+    });
+    // What still names it can be posted, and counts there too.
+    const next = await mo.addLine(scene.books.bankAccountId, '2026-03-04', -1_000, 'TIDEMARK');
+    await mo.post([next.id], mo.codingTo(freight));
+    expect(await mo.balance('6020')).toBe(before + 5_850);
+    await mo.undo(step);
+    expect(await mo.balance('6020')).toBe(before);
+    expect(await mo.balance('6010')).toBe(5_850);
+    await mo.redo(step);
+    expect(await mo.balance('6020')).toBe(before + 5_850);
+  });
+
+  it('brings along what was merged into it and what stands below it', async () => {
+    const made = await mo.account('6011', 'Couriers');
+    await change('6011', { parentId: await mo.accountId('6010') });
+    await merge('6020', '6010');
+    const last = await merge('6010', '6030');
+    const target = await mo.accountId('6030');
+    expect(await account('6020')).toMatchObject({ mergedInto: target });
+    expect(await account('6011')).toMatchObject({ id: made.id, parentId: target });
+    await mo.undo(last.step);
+    expect(await account('6020')).toMatchObject({ mergedInto: await mo.accountId('6010') });
+    expect((await account('6011'))?.parentId).toBe(await mo.accountId('6010'));
+  });
+
+  it('teaches what the other is learned from', async () => {
+    const freight = await mo.accountId('6010');
+    for (const day of ['03', '10', '17', '24']) {
+      const date = `2026-03-${day}`;
+      const { id } = await mo.addLine(scene.books.bankAccountId, date, -4_850, 'TIDEMARK BOATS');
+      await mo.post([id], mo.codingTo(freight));
+    }
+    await merge('6010', '6020');
+    await mo.addLine(scene.books.bankAccountId, '2026-03-31', -4_850, 'TIDEMARK BOATS');
+    const [line] = await mo.open();
+    expect(line?.proposal).toMatchObject({
+      coding: { parts: [{ accountId: await mo.accountId('6020') }] },
+    });
+  });
+
+  it('is of the same type, and none that the program keeps', async () => {
+    await expect(merge('6010', '6010')).rejects.toThrow('ACCOUNT_MERGE_SELF');
+    await expect(merge('6010', '4000')).rejects.toThrow('ACCOUNT_MERGE_UNLIKE');
+    const { accounts } = await mo.setup();
+    const kept = accounts.find(({ role }) => role === 'suspense');
+    const other = accounts.find(({ role, type }) => role === null && type === kept?.type);
+    await expect(merge(kept?.code ?? '', other?.code ?? '')).rejects.toThrow('ACCOUNT_MERGE_USED');
+    await merge('6010', '6020');
+    await expect(merge('6010', '6030')).rejects.toThrow('ACCOUNT_UNKNOWN');
+    await expect(change('6010', { isOn: true })).rejects.toThrow('ACCOUNT_UNKNOWN');
+  });
+});

@@ -39,7 +39,8 @@ export async function importChart(command: BooksCommand, text: string): Promise<
   const known = await rowsOf(
     tx,
     KnownRow,
-    sql`select id, code, parent_id as "parentId", name, type, purpose, role, tax, is_on as "isOn"
+    sql`select id, code, parent_id as "parentId", name, type, purpose, role, tax, is_on as "isOn",
+          merged_into as "mergedInto"
         from accounts where books_id = ${booksId} and is_here`,
   );
   const { changes, problems: others } = changesOf(rows, known);
@@ -88,7 +89,13 @@ function changesOf(
     const parentId = (below === null ? null : ids.get(below)) ?? null;
     const given = { code, parentId, name, purpose, tax };
     const id = ids.get(code) ?? '';
-    if (!there) return { row, id, type, before: null, after: { ...given, role: null, isOn: true } };
+    if (!there) {
+      const after = { ...given, role: null, isOn: true, mergedInto: null };
+      return { row, id, type, before: null, after };
+    }
+    if (there.mergedInto !== null) {
+      problems.push({ row, message: `Account ${code} was merged into another. Use that one.` });
+    }
     const { id: _, type: __, ...before } = there;
     return { row, id, type: there.type, before, after: { ...before, ...given } };
   });

@@ -75,10 +75,12 @@ export async function loadLookups(
   const accounts = await rowsOf(
     tx,
     AccountRow,
-    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.tax, a.is_on as "isOn",
+    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.tax,
+          coalesce(o.is_on, a.is_on) as "isOn",
           exists (select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
         from accounts a
+        left join accounts o on o.books_id = a.books_id and o.id = a.merged_into
         where a.books_id = ${booksId} and a.is_here
           and a.id = any(${sql.param(accountIds)}::uuid[])`,
   );

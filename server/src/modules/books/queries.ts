@@ -148,7 +148,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     tx,
     AccountRow,
     sql`select id, code, name, type, parent_id as "parentId", role, tax, purpose,
-          is_on as "isOn"
+          is_on as "isOn", merged_into as "mergedInto"
         from accounts where books_id = ${booksId} and is_here order by code`,
   );
   const taxCodes = await rowsOf(
@@ -205,7 +205,8 @@ export async function payeeUses(tx: Tx, booksId: BooksId): Promise<PayeeUse[]> {
     tx,
     PayeeUse,
     sql`with used as (
-          select coalesce(p.merged_into, p.id) as payee_id, e.date, e.step, g.account_id,
+          select coalesce(p.merged_into, p.id) as payee_id, e.date, e.step,
+            coalesce(a.merged_into, g.account_id) as account_id,
             g.tax_code_id
           from entries e
           join payees p on p.books_id = e.books_id and p.id = e.payee_id
@@ -213,6 +214,7 @@ export async function payeeUses(tx: Tx, booksId: BooksId): Promise<PayeeUse[]> {
             select g.account_id, g.tax_code_id from legs g
             where g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'
             order by g.position limit 1) g
+          join accounts a on a.books_id = e.books_id and a.id = g.account_id
           where e.books_id = ${booksId} and not e.is_void),
         by_payee as (
           select payee_id, count(*)::int as entries, max(date) as last_date,
@@ -232,9 +234,10 @@ export async function accountUses(tx: Tx, booksId: BooksId): Promise<AccountUse[
   return rowsOf(
     tx,
     AccountUse,
-    sql`select g.account_id as "accountId", count(*)::int as times,
+    sql`select coalesce(a.merged_into, a.id) as "accountId", count(*)::int as times,
           (array_agg(g.tax_code_id order by e.step desc))[1] as "lastTaxCodeId"
         from legs g join entries e on e.books_id = g.books_id and e.id = g.entry_id
+        join accounts a on a.books_id = g.books_id and a.id = g.account_id
         where g.books_id = ${booksId} and g.role = 'base' and not e.is_void
         group by 1`,
   );

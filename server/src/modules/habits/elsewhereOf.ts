@@ -109,9 +109,11 @@ function ownAccounts(tx: Tx, booksId: BooksId): Promise<OwnAccount[]> {
     tx,
     OwnAccountsRow,
     sql`with used as (
-          select (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid as account_id,
+          select coalesce(a.merged_into, a.id) as account_id,
             json_agg(distinct y.name) as payees
           from decisions d
+          join accounts a on a.books_id = d.books_id
+            and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid
           join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
           where d.books_id = ${booksId} and d.kind = 'posted' and exists (
             select from decision_lines dl

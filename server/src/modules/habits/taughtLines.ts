@@ -43,7 +43,7 @@ export function taughtSince(tx: Tx, booksId: BooksId, step: number): Promise<Tau
           coalesce(t.way in ('sweep', 'rule'), false) as "isUnread"
         from lines l
         ${step === 0 ? sql`join` : sql`left join`} lateral (
-          select part ->> 'accountId' as account_id, part ->> 'taxCodeId' as tax_code_id,
+          select coalesce(a.merged_into, a.id)::text as account_id, part ->> 'taxCodeId' as tax_code_id,
             coalesce(y.merged_into::text, d.coding ->> 'payeeId') as payee_id, d.way
           from decision_lines dl
           join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id

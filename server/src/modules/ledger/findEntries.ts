@@ -17,10 +17,11 @@ export function findEntries(tx: Tx, booksId: BooksId, search: string): Promise<F
           select * from entries e
           where e.books_id = ${booksId} and not e.is_void and ${saysText(search.trim())}
           order by e.date desc, e.step desc, e.id limit ${FOUND})
-        select e.id as "entryId", g.account_id as "accountId", e.date, e.number, e.reference,
+        select e.id as "entryId", coalesce(a.merged_into, a.id) as "accountId", e.date, e.number, e.reference,
           coalesce(src.description, e.note, '') as text, coalesce(q.name, p.name) as payee, g.amount
         from found e
         join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.position = 0
+        join accounts a on a.books_id = g.books_id and a.id = g.account_id
         left join payees p on p.books_id = e.books_id and p.id = e.payee_id
         left join payees q on q.books_id = p.books_id and q.id = p.merged_into
         left join lateral (${lineBehind(sql`e.books_id`, sql`e.id`)}) src on true

@@ -51,9 +51,11 @@ export async function recordNames(tx: Tx, booksId: BooksId): Promise<RecordNames
   const usual = await rowsOf(
     tx,
     UsualRow,
-    sql`select distinct on (1) coalesce(y.merged_into, y.id) as "payeeId", g.account_id as "accountId",
+    sql`select distinct on (1) coalesce(y.merged_into, y.id) as "payeeId",
+          coalesce(a.merged_into, a.id) as "accountId",
           g.tax_code_id as "taxCodeId"
         from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'
+        join accounts a on a.books_id = g.books_id and a.id = g.account_id
         join payees y on y.books_id = e.books_id and y.id = e.payee_id
         where e.books_id = ${booksId} and not e.is_void
         group by 1, 2, 3 order by 1, count(*) desc`,

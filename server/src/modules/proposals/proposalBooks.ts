@@ -20,6 +20,7 @@ const AccountRow = z.object({
   role: z.enum(accountRoles).nullable(),
   tax: z.enum(accountTaxes),
   isBank: z.boolean(),
+  isMerged: z.boolean(),
 }) satisfies z.ZodType<NamedAccount & TaxedAccount>;
 
 const TaxCodeRow = z.object({ id: z.string(), use: z.enum(taxUses) });
@@ -40,10 +41,13 @@ export async function proposalBooks(
   const accounts = await rowsOf(
     tx,
     AccountRow,
-    sql`select a.id, a.type, a.role, a.tax, a.name, a.purpose, exists (
+    sql`select a.id, a.type, a.role, a.tax, a.name, a.purpose,
+          a.merged_into is not null as "isMerged", exists (
             select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
-        from accounts a where a.books_id = ${booksId} and a.is_here and a.is_on order by a.code`,
+        from accounts a
+        left join accounts o on o.books_id = a.books_id and o.id = a.merged_into
+        where a.books_id = ${booksId} and a.is_here and coalesce(o.is_on, a.is_on) order by a.code`,
   );
   const taxCodes = await rowsOf(
     tx,
@@ -56,6 +60,7 @@ export async function proposalBooks(
     sql`select nudge, coalesce(payee_id::text, stem) as key from dismissals
         where books_id = ${booksId} and is_live`,
   );
+  const chosen = accounts.filter(({ isMerged }) => !isMerged);
   const byId = new Map(accounts.map((account) => [account.id, account]));
   const uses = new Map(taxCodes.map(({ id, use }) => [id, use]));
   const types = new Map(accounts.map(({ id, type }) => [id, type]));
@@ -68,7 +73,7 @@ export async function proposalBooks(
     bankLedger: await bankLedgers(tx, booksId),
     // Only those that are switched on were read.
     isAccountOn: (id) => types.has(id),
-    accountForTrade: remembering((trade) => accountForTrade(trade, accounts)),
+    accountForTrade: remembering((trade) => accountForTrade(trade, chosen)),
     accountOfRole: (role) => roles.get(role) ?? null,
     accountType: (id) => types.get(id) ?? null,
     fitsTax: (id, taxCodeId) => {

@@ -5,12 +5,13 @@ import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { booksApi } from '../../api/books.ts';
-import { accountLabel, useBooks } from '../../app/useBooks.ts';
+import { accountLabel, standing, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
+import { MergeAccountDialog } from './MergeAccountDialog.tsx';
 
 /** Changes an account, or switches it off so that nothing new is coded to it. */
 export function AccountChange({ account }: { readonly account: Account }) {
@@ -18,6 +19,7 @@ export function AccountChange({ account }: { readonly account: Account }) {
   const { told } = useUndo();
   const [change, { isLoading }] = booksApi.useChangeAccountMutation();
   const [isOpen, setIsOpen] = useState(false);
+  const [isMerging, setIsMerging] = useState(false);
 
   async function send(wanted: ChangeAccount): Promise<void> {
     if (told(await change({ booksId, accountId: account.id, ...wanted }))) setIsOpen(false);
@@ -35,6 +37,12 @@ export function AccountChange({ account }: { readonly account: Account }) {
       >
         {account.isOn ? 'Switch off' : 'Switch on'}
       </Button>
+      {account.role === null && (
+        <Button variant="plain" onClick={() => setIsMerging(true)}>
+          Merge
+        </Button>
+      )}
+      {isMerging && <MergeAccountDialog account={account} onClose={() => setIsMerging(false)} />}
       {isOpen && (
         <AccountDialog
           account={account}
@@ -107,7 +115,7 @@ function AccountDialog({
           <TextField label="Name" {...register('name')} />
           <SelectField label="Below" {...register('parentId')}>
             <option value="">nothing, it stands by itself</option>
-            {setup.accounts
+            {standing(setup.accounts)
               .filter(
                 ({ id, type }) =>
                   id === account.parentId || (type === account.type && id !== account.id),

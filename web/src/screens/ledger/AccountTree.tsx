@@ -2,7 +2,7 @@ import type { Account } from '@zubrell/contract/books';
 import { useMemo, useState } from 'react';
 import { NavLink } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
-import { useBooks } from '../../app/useBooks.ts';
+import { standing, useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { HideUnused } from './HideUnused.tsx';
 
@@ -23,7 +23,7 @@ export function AccountTree({ currentId }: { readonly currentId: string | null }
   const [isHiding, setIsHiding] = useState(false);
   const branches = useMemo(() => {
     const own = new Map(data?.balances.map(({ accountId, amount }) => [accountId, amount]));
-    const all = branchesBelow(null, setup.accounts, own);
+    const all = branchesBelow(null, standing(setup.accounts), own);
     return isHiding ? all.flatMap((branch) => usedOf(branch, own)) : all;
   }, [data, setup.accounts, isHiding]);
   if (error) return <ErrorNote error={error} />;

@@ -26,7 +26,9 @@ export function LedgerScreen() {
   const save = useExport();
   const [isImporting, setIsImporting] = useState(false);
   const entryId = params.get('entry');
-  const account = setup.accounts.find(({ id }) => id === accountId);
+  const named = setup.accounts.find(({ id }) => id === accountId);
+  // One that was merged is shown as the account it became.
+  const account = setup.accounts.find(({ id }) => id === (named?.mergedInto ?? accountId));
   const close = () => setMaking(null);
   return (
     <main className="ledger">

@@ -4,7 +4,7 @@ import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
-import { accountLabel, useBooks } from '../../app/useBooks.ts';
+import { accountLabel, standing, useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { nearTwins } from '../../ui/nearTwins.ts';
 import { SelectField } from '../../ui/SelectField.tsx';
@@ -51,7 +51,7 @@ export function NewAccountForm({
         {...register('parentId', { setValueAs: (value: string) => value || null })}
       >
         <option value="">nothing, it stands by itself</option>
-        {setup.accounts
+        {standing(setup.accounts)
           .filter((account) => account.type === type)
           .map((account) => (
             <option key={account.id} value={account.id}>
