@@ -31,6 +31,7 @@ const serverLayers = [
     'modules/feeds',
     'modules/board',
     'modules/reports',
+    'modules/currencies',
     'modules/statements',
     'modules/closing',
     'modules/overview',

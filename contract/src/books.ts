@@ -21,12 +21,14 @@ import { z } from 'zod';
 import {
   AccountId,
   CalendarDate,
+  Currency,
   GivenAmount,
   GivenDate,
   Id,
   Minor,
   neededText,
   PayeeId,
+  Rate,
   TaxCodeId,
   text,
   typedText,
@@ -309,6 +311,8 @@ export const BankAccount = z.object({
   kind: BankAccountKind,
   bank: z.string().nullable(),
   number: z.string().nullable(),
+  /** ISO 4217: that of the books, or another. */
+  currency: z.string(),
   accountId: AccountId,
   cycle: Cycle,
   holderNames: HolderNames,
@@ -326,10 +330,16 @@ export const NewBankAccount = z.object({
   kind: BankAccountKind,
   bank: typedText(100).nullable(),
   number: typedText(40).nullable(),
+  /** Where it is not that of the books. */
+  currency: Currency.nullable().optional(),
 });
 export type NewBankAccount = z.infer<typeof NewBankAccount>;
 
-export const OpeningBalance = z.object({ date: GivenDate, amount: GivenAmount });
+export const OpeningBalance = z.object({
+  date: GivenDate,
+  amount: GivenAmount,
+  rate: Rate.nullable().optional(),
+});
 export type OpeningBalance = z.infer<typeof OpeningBalance>;
 
 /** What costs are for, beside their accounts: cost centres and jobs. */

@@ -1,6 +1,6 @@
 import type { Coding as CoreCoding } from '@zubrell/core/ledger/coding';
 import { z } from 'zod';
-import { AccountId, GivenAmount, Id, PayeeId, TaxCodeId, text } from './common.ts';
+import { AccountId, GivenAmount, Id, PayeeId, Rate, TaxCodeId, text } from './common.ts';
 
 /** How much of a line a part takes. */
 export const SplitPart = z.discriminatedUnion('kind', [
@@ -32,6 +32,7 @@ export const Coding = z.object({
   payeeId: PayeeId.nullable(),
   parts: z.array(CodingPart).min(1).max(100).readonly(),
   note: text(1_000).nullable(),
+  rate: Rate.nullable().optional(),
 }) satisfies z.ZodType<CoreCoding>;
 export type Coding = z.infer<typeof Coding>;
 
@@ -54,6 +55,8 @@ export const DraftCoding = z.object({
   /** The tax as corrected by hand, signed like the line; null for the computed one. */
   tax: GivenAmount.nullable().default(null),
   ...costObjects,
+  /** The exchange rate that was typed; null for that of the day. */
+  rate: Rate.nullable().optional(),
   /** The parts of a split; null while the line goes to one account. */
   parts: z.array(DraftPart).min(1).max(100).nullable().default(null),
 });

@@ -9,6 +9,18 @@ export const Minor = z.int().meta({ description: 'Minor units; in +, out −' })
 /** An amount that is sent: so large that sums of very many are exact still. */
 export const GivenAmount = Minor.min(-mostMinor).max(mostMinor);
 
+/** How much of the books' currency one unit of another is worth, above zero. */
+export const Rate = z
+  .string()
+  .regex(/^\d{1,9}(\.\d{1,12})?$/, { error: 'a rate is a number such as 0.9235' })
+  .refine((rate) => /[1-9]/.test(rate), { error: 'a rate is above zero' });
+
+/** Another currency than that of the books, and the rate at which something was taken into them. */
+export const Exchange = z.object({ currency: z.string(), rate: z.string() });
+
+/** A currency, by its three letters (ISO 4217). */
+export const Currency = z.string().regex(/^[A-Z]{3}$/, { error: 'a currency has three letters' });
+
 /** Calendar dates on the wire. */
 export const CalendarDate = z.iso.date();
 

@@ -198,6 +198,8 @@ export const Stack = StackKey.extend({
   title: z.string(),
   count: z.int(),
   total: Minor,
+  /** In which all its lines are; null where they are in several. */
+  currency: z.string().nullable(),
   firstDate: CalendarDate,
   lastDate: CalendarDate,
   smallest: Minor,

@@ -9,9 +9,11 @@ import { costObjects } from './coding.ts';
 import {
   AccountId,
   CalendarDate,
+  Currency,
   DecisionId,
   DocumentId,
   EntryId,
+  Exchange,
   GivenAmount,
   GivenDate,
   Id,
@@ -19,6 +21,7 @@ import {
   Minor,
   neededText,
   PayeeId,
+  Rate,
   Seen,
   TaxCodeId,
   text,
@@ -45,6 +48,10 @@ export const NewDocument = z.object({
   payeeId: PayeeId,
   date: GivenDate,
   dueDate: GivenDate.nullable(),
+  /** Where it is not that of the books. */
+  currency: Currency.nullable().optional(),
+  /** The exchange rate that was typed; else that of its day. */
+  rate: Rate.nullable().optional(),
   lines: z.array(DocumentLine).min(1, { error: 'a line is needed' }).max(200),
   note: text(1_000).nullable(),
 });
@@ -74,6 +81,8 @@ export const ListedDocument = z.object({
   amount: Minor,
   /** What of that is open. */
   open: Minor,
+  /** Its currency and rate; null where it is in the currency of the books. */
+  exchange: Exchange.nullable(),
   isVoid: z.boolean(),
   entryId: EntryId,
   lastStep: z.int(),

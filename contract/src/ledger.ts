@@ -11,6 +11,7 @@ import {
   Cursor,
   DocumentId,
   EntryId,
+  Exchange,
   GivenAmount,
   GivenDate,
   Id,
@@ -20,6 +21,7 @@ import {
   Minor,
   PayeeId,
   page,
+  Rate,
   Seen,
   TaxCodeId,
   text,
@@ -114,6 +116,8 @@ export const LedgerQuery = z.object({
 export type LedgerQuery = z.infer<typeof LedgerQuery>;
 
 const typed = { date: GivenDate, note: text(1_000).nullable() };
+/** The exchange rate that was typed, where the bank account is in another currency; else that of its day. */
+const typedRate = Rate.nullable().optional();
 
 /** An entry as it is typed. Amounts are positive; the kind says which way the money goes. */
 export const HandEntry = z.discriminatedUnion('kind', [
@@ -134,6 +138,7 @@ export const HandEntry = z.discriminatedUnion('kind', [
     leavesCredit: z.boolean().optional(),
     /** What else the amount is for; none where documents and credit take all of it. */
     parts: z.array(CodingPart).max(100).readonly(),
+    rate: typedRate,
   }),
   z.object({
     kind: z.literal('transfer'),
@@ -141,6 +146,7 @@ export const HandEntry = z.discriminatedUnion('kind', [
     bankAccountId: BankAccountId,
     toBankAccountId: BankAccountId,
     amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
+    rate: typedRate,
   }),
   z.object({
     kind: z.literal('journal'),
@@ -189,6 +195,8 @@ export const Entry = z.object({
   method: z.string().nullable(),
   /** As it was typed, where that was by hand. */
   content: HandEntry.nullable(),
+  /** The other currency that it is in, and the rate by which it was taken into the books. */
+  exchange: Exchange.nullable(),
   isVoid: z.boolean(),
   step: z.int(),
   legs: z.array(
@@ -196,6 +204,8 @@ export const Entry = z.object({
       id: Id,
       accountId: AccountId,
       amount: Minor,
+      /** What it is in the other currency, where the entry is in one. */
+      original: Minor.nullable(),
       taxCodeId: TaxCodeId.nullable(),
       role: z.enum(legRoles),
       costCentreId: Id.nullable(),

@@ -63,8 +63,11 @@ export const AgedDocument = z.object({
   payeeId: PayeeId,
   date: CalendarDate,
   dueDate: CalendarDate.nullable(),
-  /** What was open of it on the day, debit positive. */
+  /** What stood in the books for what was open of it on the day, debit positive. */
   open: Minor,
+  /** Its currency where that is another, and what was open in it. */
+  currency: z.string().nullable(),
+  original: Minor.nullable(),
 });
 export type AgedDocument = z.infer<typeof AgedDocument>;
 export const AgedDocuments = z.object({
@@ -72,6 +75,8 @@ export const AgedDocuments = z.object({
   /** The account that they stand on, and its balance on the day. */
   accountId: AccountId.nullable(),
   balance: Minor,
+  /** What of the balance is the valuation of other currencies on the day. */
+  valuation: Minor,
 });
 export type AgedDocuments = z.infer<typeof AgedDocuments>;
 

@@ -206,6 +206,21 @@ export const errors = {
     'The return and the tax accounts differ by {off}. Find the difference below before you file the return.',
   ],
   TAX_ACCOUNT_MISSING: [422, 'The tax code {name} has no account for its tax yet.'],
+  RATE_MISSING: [
+    422,
+    'There is no exchange rate of {currency} for {date}, nor for the ten days before. Enter one under Ledger, Exchange rates: 1 {currency} is how much {own}?',
+  ],
+  RATE_OWN: [422, 'These books are kept in {currency}. Rates are for other currencies.'],
+  RATE_SAME: [409, 'That is the rate of {currency} for {date} already.'],
+  RATE_UNKNOWN: [404, 'That exchange rate is not in these books.'],
+  RATES_TOO_MANY: [
+    422,
+    'The file has {count} rates of your currencies, and {most} can be imported at once. Split it by years.',
+  ],
+  VALUATION_NOTHING: [
+    409,
+    'Nothing is to be valued: all that is open in other currencies stands at the rate of the day.',
+  ],
   TAX_RATE_MISSING: [422, 'The tax code {name} has no rate on {date}.'],
 
   // Coding and posting
@@ -292,6 +307,14 @@ export const errors = {
     'The documents take all of the amount, so nothing is left to code. Take the accounts out, or settle less.',
   ],
   ENTRY_NIL: [422, 'An entry can’t be of zero. Enter an amount.'],
+  JOURNAL_CURRENCY: [
+    422,
+    '{name} is in another currency, so a journal can’t name its amount. Enter a payment, receipt or transfer.',
+  ],
+  SETTLE_CURRENCY: [
+    422,
+    '{what} is in {currency}, and this bank account isn’t. Pair the bank’s line with it when it comes.',
+  ],
   JOURNAL_UNBALANCED: [
     422,
     'Debits come to {debits} and credits to {credits}. They have to be the same.',
@@ -313,6 +336,10 @@ export const errors = {
     'A document would be settled by more than it comes to, or while it is void. Someone has paid it since you looked. Look again.',
   ],
   OFFSET_PAYEES: [422, 'Only documents of one payee can be settled against each other.'],
+  OFFSET_CURRENCIES: [
+    422,
+    'These documents are in different currencies. Set off those of one currency.',
+  ],
   OFFSET_NOTHING: [
     422,
     'There is nothing to set against each other: a credit note or credit, and an open document.',
@@ -366,6 +393,7 @@ export const errors = {
     'This seems to be in the books already ({what}). Pair it, or say first that it is a new one.',
   ],
   LINE_NIL: [422, 'A line can’t be of zero. Enter an amount.'],
+  LINE_OTHER_CURRENCY: [422, '{name} is in {currency}, and this line isn’t.'],
   LINE_THERE: [409, 'This line is already in {name}.'],
   LINE_HELD: [409, 'Other steps rest on this line: {steps}. Undo them first.'],
   LINE_TWICE: [

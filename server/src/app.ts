@@ -21,6 +21,7 @@ import { auditRoutes } from './http/routes/audit.ts';
 import { boardRoutes } from './http/routes/board.ts';
 import { booksRoutes } from './http/routes/books.ts';
 import { closingRoutes } from './http/routes/closing.ts';
+import { currencyRoutes } from './http/routes/currencies.ts';
 import { documentRoutes } from './http/routes/documents.ts';
 import { feedRoutes } from './http/routes/feeds.ts';
 import { habitRoutes } from './http/routes/habits.ts';
@@ -122,6 +123,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   habitRoutes(app, services);
   stepRoutes(app, services, events);
   journalRoutes(app, services);
+  currencyRoutes(app, services);
   taxRoutes(app, services);
   ledgerRoutes(app, services);
   documentRoutes(app, services);

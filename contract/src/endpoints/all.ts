@@ -3,6 +3,7 @@ import { auditEndpoints } from './audit.ts';
 import { boardEndpoints } from './board.ts';
 import { booksEndpoints } from './books.ts';
 import { closingEndpoints } from './closing.ts';
+import { currencyEndpoints } from './currencies.ts';
 import { documentEndpoints } from './documents.ts';
 import { feedEndpoints } from './feeds.ts';
 import { habitEndpoints } from './habits.ts';
@@ -27,6 +28,7 @@ export const allEndpoints: Endpoints = {
   ...boardEndpoints,
   ...booksEndpoints,
   ...closingEndpoints,
+  ...currencyEndpoints,
   ...documentEndpoints,
   ...feedEndpoints,
   ...habitEndpoints,

@@ -24,6 +24,8 @@ export interface Coding {
   readonly payeeId: PayeeId | null;
   readonly parts: readonly CodingPart[];
   readonly note: string | null;
+  /** The exchange rate that somebody gave, where the line is in another currency; else that of the day. */
+  readonly rate?: string | null | undefined;
 }
 
 /** A coding of the whole line to one account. */

@@ -11,9 +11,17 @@ export type HandKind = (typeof handKinds)[number];
 
 /**
  * What an entry is: `line` posts a line, `settlement` is a payment that pairing a line with documents makes,
- * `document` is a bill, invoice or credit note; the others were entered by hand.
+ * `document` is a bill, invoice or credit note, `valuation` what other currencies are worth on a day; the others were
+ * entered by hand.
  */
-export const entryKinds = ['line', 'opening', ...handKinds, 'document', 'settlement'] as const;
+export const entryKinds = [
+  'line',
+  'opening',
+  ...handKinds,
+  'document',
+  'settlement',
+  'valuation',
+] as const;
 export type EntryKind = (typeof entryKinds)[number];
 
 /** What is entered by hand and waits for the bank to report it. A journal does only where that is said. */

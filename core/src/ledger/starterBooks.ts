@@ -22,6 +22,7 @@ export const assignableRoles = [
   'taxOwed',
   'wagesOwed',
   'loans',
+  'exchange',
   'receivables',
   'payables',
 ] as const;
@@ -49,6 +50,7 @@ export const roleTypes: Readonly<Record<(typeof assignableRoles)[number], readon
     taxOwed: ['liability', 'asset'],
     wagesOwed: ['liability'],
     loans: ['liability', 'asset'],
+    exchange: ['expense', 'income'],
     receivables: ['asset'],
     payables: ['liability'],
   };
@@ -63,6 +65,7 @@ export const roleNames: Readonly<Record<(typeof assignableRoles)[number], string
   taxOwed: 'tax owed',
   wagesOwed: 'wages owed',
   loans: 'loans',
+  exchange: 'exchange gains and losses',
   receivables: 'what customers owe',
   payables: 'what suppliers are owed',
 };
@@ -112,10 +115,11 @@ const ACCOUNTS = `
 6120 Meals and refreshments|expense|6000||coffee food lunch restaurant entertaining
 6130 Professional fees|expense|6000||accountant lawyer adviser consultant
 6900 Bank charges|expense|6000||fee commission card terminal interest
+6950 Exchange gains and losses|expense|6000|exchange|currency rate difference
 9000 Suspense|asset||suspense`;
 
 /** Accounts of the starter chart that are never taxed, though their type would be. */
-const UNTAXED_CODES: ReadonlySet<string> = new Set(['6100']);
+const UNTAXED_CODES: ReadonlySet<string> = new Set(['6100', '6950']);
 
 /** The chart of accounts that new books start with. */
 export const starterAccounts: readonly StarterAccount[] = ACCOUNTS.trim()

@@ -12,12 +12,14 @@ export interface HalfFound {
 
 /** Halves arrive so many days apart at most. */
 const DAYS = 7;
+/** In two currencies what comes in is so near to what the rates of the day say. */
+const NEAR_WORTH = 0.03;
 const LEAST_ODDS = 2;
 const CERTAIN_MARGIN = 2.7;
 
 /**
  * Finds open lines of own accounts that are the two halves of one move: the same amount out of one and into
- * another, some days apart, all together so that the whole is likeliest.
+ * another, or nearly the same worth where their currencies differ, some days apart, all together so that the whole is likeliest.
  *
  * @param own the own bank accounts by name, with which their numbers may stand
  * @param payees everybody else, who may stand in a wording instead
@@ -32,15 +34,19 @@ export function findHalves(
   const ins = lines.filter(({ amount }) => amount > 0).map(read);
   const outs = lines.filter(({ amount }) => amount < 0).map(read);
   const places = groupBy(ins.keys(), (place) => ins[place]?.line.amount);
-  const fits = outs.map((out) =>
-    (places.get(-out.line.amount) ?? []).flatMap((place): Fit[] => {
+  const isMixed = new Set(lines.map(({ currency }) => currency)).size > 1;
+  const fits = outs.map((out) => {
+    const same = places.get(-out.line.amount) ?? [];
+    const near = isMixed ? [...ins.keys()].filter((place) => isNear(out, ins[place])) : [];
+    return [...new Set([...same, ...near])].flatMap((place): Fit[] => {
       const into = ins[place];
-      if (!into || into.line.bankAccountId === out.line.bankAccountId) return [];
+      if (!into || (into.line.currency !== out.line.currency && !near.includes(place))) return [];
+      if (into.line.bankAccountId === out.line.bankAccountId) return [];
       if (Math.abs(into.day - out.day) > DAYS) return [];
       const odds = halfOdds(out, into);
       return odds < LEAST_ODDS ? [] : [{ column: place, odds }];
-    }),
-  );
+    });
+  });
   const found = new Map<string, HalfFound>();
   for (const [at, assigned] of assign(fits).entries()) {
     const [out, into] = [outs[at], ins[assigned?.column ?? -1]];
@@ -50,6 +56,13 @@ export function findHalves(
     found.set(into.line.id, { other: out.line, isCertain });
   }
   return found;
+}
+
+/** Whether two lines in different currencies are worth nearly the same. */
+function isNear(out: ReadLine, into: ReadLine | undefined): boolean {
+  if (!into || into.line.currency === out.line.currency) return false;
+  const [paid, came] = [out.line.worth ?? null, into.line.worth ?? null];
+  return paid !== null && came !== null && Math.abs(paid + came) <= NEAR_WORTH * came;
 }
 
 /** An own account that a wording names in full, by its name or the end of its number. */
@@ -78,8 +91,8 @@ export function accountsNamed(
 }
 
 function halfOdds(out: ReadLine, into: ReadLine): number {
-  const there = readCandidate(asCandidate(into.line, -into.line.amount));
-  const back = readCandidate(asCandidate(out.line, -out.line.amount));
+  const there = readCandidate(asCandidate(into.line, out.line.amount));
+  const back = readCandidate(asCandidate(out.line, into.line.amount));
   const { odds } = weighPair(out, there, false);
   // The days count once; what the other wording says counts as well.
   const said = weighPair(into, { ...back, day: into.day }, false).odds;

@@ -44,6 +44,10 @@ export interface PairLine {
   readonly date: CalendarDate;
   /** In positive, out negative. */
   readonly amount: Minor;
+  /** In which it is; left out where all are in one. */
+  readonly currency?: string;
+  /** What it is worth in the books' currency by the rate of its day, where that is known. */
+  readonly worth?: Minor | null;
   /** All the bank says of it: description, reference, payee. */
   readonly text: string;
   readonly chequeNumber: string | null;

@@ -9,6 +9,8 @@ export const stepThings = [
   'costObject',
   'bankAccount',
   'taxCode',
+  /** What a currency was worth on a day. */
+  'exchangeRate',
   /** A journal that recurs. */
   'journalPlan',
   'batch',

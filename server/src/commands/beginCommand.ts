@@ -8,6 +8,7 @@ import {
   payeeThing,
 } from '../modules/books/bookThings.ts';
 import { closingThing, lineReviewThing } from '../modules/closing/closingThings.ts';
+import { exchangeRateThing } from '../modules/currencies/rateThing.ts';
 import { documentThing, offsetThing } from '../modules/documents/documentThings.ts';
 import { habitMarkThing } from '../modules/habits/markHabit.ts';
 import { batchThing } from '../modules/intake/batchThing.ts';
@@ -35,6 +36,7 @@ const things: Things = {
   costObject: costObjectThing,
   bankAccount: bankAccountThing,
   taxCode: taxCodeThing,
+  exchangeRate: exchangeRateThing,
   journalPlan: journalPlanThing,
   batch: batchThing,
   lineHere: lineHereThing,

@@ -90,7 +90,7 @@ async function readingBatch(tx: Tx, { booksId, batchId }: KeepBatchJob): Promise
     sql`select t.bank_account_id as "bankAccountId", t.file_name as "fileName",
           t.upload_id as "uploadId", t.statement_index as "statementIndex",
           t.created_by as "createdBy", b.name as "accountName", b.number as "accountNumber",
-          k.currency
+          coalesce(b.currency, k.currency) as currency
         from batches t
         join bank_accounts b on b.books_id = t.books_id and b.id = t.bank_account_id
         join books k on k.id = t.books_id

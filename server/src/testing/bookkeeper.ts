@@ -62,10 +62,21 @@ export function bookkeeper(client: Client, booksId: BooksId) {
     renamePayee: (id: string, name: string) => send<StepDone>('PATCH', `/payees/${id}`, { name }),
     account: (code: string, name: string, parentId: string | null = null) =>
       send<Made>('POST', '/accounts', { code, name, type: 'expense', parentId }),
-    bankAccount: (name: string, number: string | null, kind = 'savings') =>
-      send<Made>('POST', '/bank-accounts', { name, kind, bank: null, number }),
-    opening: (bankAccountId: BankAccountId, date: string, amount: number) =>
-      send<StepDone>('POST', `/bank-accounts/${bankAccountId}/opening`, { date, amount }),
+    bankAccount: (
+      name: string,
+      number: string | null,
+      kind = 'savings',
+      currency: string | null = null,
+    ) => send<Made>('POST', '/bank-accounts', { name, kind, bank: null, number, currency }),
+    opening: (
+      bankAccountId: BankAccountId,
+      date: string,
+      amount: number,
+      rate: string | null = null,
+    ) => send<StepDone>('POST', `/bank-accounts/${bankAccountId}/opening`, { date, amount, rate }),
+    /** Says what 1 US dollar is worth on a day. */
+    dollar: (date: string, rate: string) =>
+      send<StepDone>('POST', '/exchange-rates', { currency: 'USD', date, rate }),
     addLine: async (
       bankAccountId: BankAccountId,
       date: string,

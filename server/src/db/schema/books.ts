@@ -16,10 +16,12 @@ import { sql } from 'drizzle-orm';
 import {
   bigint,
   boolean,
+  check,
   date,
   foreignKey,
   integer,
   jsonb,
+  numeric,
   pgTable,
   primaryKey,
   text,
@@ -220,6 +222,8 @@ export const bankAccounts = pgTable(
     kind: text({ enum: bankAccountKinds }).notNull(),
     bank: text(),
     number: text(),
+    /** Where it is not that of the books. */
+    currency: text(),
     accountId: uuid('account_id').$type<AccountId>().notNull(),
     /** Up to here its statements are closed. */
     closedTo: date('closed_to'),
@@ -239,5 +243,26 @@ export const bankAccounts = pgTable(
       columns: [table.booksId, table.accountId],
       foreignColumns: [accounts.booksId, accounts.id],
     }),
+  ],
+);
+
+/** How much of the books' currency one unit of another was worth on a day. */
+export const exchangeRates = pgTable(
+  'exchange_rates',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    id: uuid().notNull(),
+    currency: text().notNull(),
+    date: date().notNull(),
+    rate: numeric({ precision: 21, scale: 12 }).notNull(),
+    isHere,
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    uniqueIndex('exchange_rates_day')
+      .on(table.booksId, table.currency, table.date)
+      .where(sql`${table.isHere}`),
+    check('exchange_rates_above_zero', sql`${table.rate} > 0`),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
   ],
 );

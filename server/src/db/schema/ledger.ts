@@ -87,6 +87,8 @@ export const entries = pgTable(
     method: text(),
     /** What was entered by hand, to be changed again; null where a line or document made it. */
     content: jsonb(),
+    /** The other currency it is in, and the rate at which it was taken into the books. */
+    exchange: jsonb(),
     /** The entry that this one was put in the place of. */
     replaces: uuid(),
     /** The entry that this one reverses. */
@@ -168,6 +170,10 @@ export const legs = pgTable(
     position: integer().notNull(),
     accountId: uuid('account_id').$type<AccountId>().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
+    /** What it is in the currency of its bank account or document, where that is not the books'. */
+    original: bigint({ mode: 'number' }),
+    /** In the currency of its bank account. */
+    own: bigint({ mode: 'number' }).notNull().generatedAlwaysAs(sql`coalesce(original, amount)`),
     taxCodeId: uuid('tax_code_id').$type<TaxCodeId>(),
     role: text({ enum: legRoles }).notNull(),
     /** On which side of the tax return it counts; null for none. */
@@ -188,7 +194,7 @@ export const legs = pgTable(
       'legs_taxable',
       sql`(${table.taxable} is not null) = (${table.taxSide} is not null and ${table.role} = 'base')`,
     ),
-    index('legs_bank_amount').on(table.booksId, table.amount).where(sql`${table.role} = 'bank'`),
+    index('legs_bank_amount').on(table.booksId, table.own).where(sql`${table.role} = 'bank'`),
     foreignKey({
       columns: [table.booksId, table.entryId],
       foreignColumns: [entries.booksId, entries.id],
@@ -320,6 +326,10 @@ export const documents = pgTable(
     dueDate: date('due_date'),
     /** What a line would have to come to that settles it whole: in positive, out negative. */
     amount: bigint({ mode: 'number' }).notNull(),
+    /** Its currency and the rate it was taken into the books at; null where it is in the books' own. */
+    exchange: jsonb(),
+    /** What it was taken into the books at; null where it is in the books' own currency. */
+    worth: bigint({ mode: 'number' }),
     /** Its lines as they were entered. */
     lines: jsonb().notNull().default([]),
     note: text(),
@@ -352,6 +362,8 @@ export const allocations = pgTable(
     decisionId: uuid('decision_id').$type<DecisionId>().notNull(),
     documentId: uuid('document_id').$type<DocumentId>().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
+    /** What stood in the books for it; null where the document is in the books' own currency. */
+    worth: bigint({ mode: 'number' }),
     isLive: boolean('is_live').notNull().default(true),
   },
   (table) => [

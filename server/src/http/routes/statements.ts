@@ -42,7 +42,8 @@ export function statementRoutes(api: Api, services: Services): void {
         const named = new Map(things.map(({ id, name }) => [id, name]));
         return (id: string | null) => named.get(id ?? '') ?? '';
       };
-      const { name, currency } = books;
+      const { name } = books;
+      const { currency } = account;
       const called = { payee: nameOf(payees), account: nameOf(accounts) };
       return { shown, names: { books: name, bankAccount: account.name, currency, ...called } };
     });

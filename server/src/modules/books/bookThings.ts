@@ -196,7 +196,7 @@ export const costObjectThing = madeThing({
 const bankAccounts = madeThing({
   thing: 'bankAccount',
   table: 'bank_accounts',
-  state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'bank', t.bank, 'number', t.number,
+  state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'bank', t.bank, 'number', t.number, 'currency', t.currency,
     'accountId', t.account_id, 'cycle', t.cycle, 'holderNames', t.holder_names)`,
   isSame: sql`t.number = o.number`,
   change: async ({ tx, booksId }, id, _before, after) => {

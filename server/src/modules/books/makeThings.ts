@@ -12,6 +12,7 @@ import { accounts, bankAccounts, costObjects, payees } from '../../db/schema/boo
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem, type ThingState } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
+import { booksCurrency } from './queries.ts';
 
 /** Adds an account to the chart. @throws {ZubrellError} ACCOUNTS_WITHHELD, ACCOUNT_CODE_TAKEN, ACCOUNT_UNKNOWN */
 export async function createAccount(command: BooksCommand, wanted: NewAccount): Promise<Made> {
@@ -170,7 +171,9 @@ export async function createBankAccount(
   };
   await tx.insert(accounts).values({ booksId, ...account });
   const id = randomUUID();
-  const made = { id, ...wanted, accountId: account.id };
+  const own = await booksCurrency(tx, booksId);
+  const currency = wanted.currency === own ? null : (wanted.currency ?? null);
+  const made = { id, ...wanted, currency, accountId: account.id };
   await tx.insert(bankAccounts).values({ booksId, ...made });
   const words = `Made the bank account ${wanted.name}`;
   const items = [madeItem('account', account.id, account), madeItem('bankAccount', id, made)];

@@ -88,6 +88,8 @@ export const BankAccountState = z.object({
   name: z.string(),
   /** The ledger account that it stands for. */
   accountId: idRow<AccountId>(),
+  /** ISO 4217. */
+  currency: z.string(),
   /** The last day that is closed for it, by a reconciliation or by the lock date. */
   closed: z.string().nullable(),
 });
@@ -106,7 +108,8 @@ export async function bankAccountOf(
   const [account] = await rowsOf(
     tx,
     BankAccountState,
-    sql`select b.name, b.account_id as "accountId", greatest(b.closed_to, k.lock_date) as closed
+    sql`select b.name, b.account_id as "accountId", coalesce(b.currency, k.currency) as currency,
+          greatest(b.closed_to, k.lock_date) as closed
         from bank_accounts b join books k on k.id = b.books_id
         where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here`,
   );
@@ -176,13 +179,15 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
   const bankAccounts = await rowsOf(
     tx,
     BankAccountRow,
-    sql`select b.id, b.name, b.kind, b.bank, b.number, b.account_id as "accountId",
+    sql`select b.id, b.name, b.kind, b.bank, b.number, coalesce(b.currency, k.currency) as currency,
+          b.account_id as "accountId",
           b.cycle, b.holder_names as "holderNames", b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
-          (select json_build_object('date', e.date, 'amount', g.amount)
+          (select json_build_object('date', e.date, 'amount', g.own)
            from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id
              and g.role = 'bank'
            where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) as opening
         from bank_accounts b
+        join books k on k.id = b.books_id
         cross join lateral (
           select min(l.date) as first, max(l.date) as last from lines l
           where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here) span

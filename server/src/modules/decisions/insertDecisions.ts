@@ -4,6 +4,13 @@ import type { decisions } from '../../db/schema/ledger.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 
+/** How much of a document is settled, signed like it, and what stood in the books for it in another currency. */
+export interface NewAllocation {
+  readonly documentId: DocumentId;
+  readonly amount: number;
+  readonly worth?: number | null;
+}
+
 /** A decision to write: what was said, and what it ties together. */
 export interface NewDecision
   extends Omit<typeof decisions.$inferInsert, 'booksId' | 'step' | 'coding' | 'difference'> {
@@ -12,7 +19,7 @@ export interface NewDecision
   readonly lineIds?: readonly LineId[];
   readonly legIds?: readonly LegId[];
   /** How much of which documents it settles, signed like them. */
-  readonly allocations?: readonly { readonly documentId: DocumentId; readonly amount: number }[];
+  readonly allocations?: readonly NewAllocation[];
 }
 
 /**
@@ -78,9 +85,13 @@ export async function insertDecisions(
   await bulkInsert(
     tx,
     'allocations',
-    { ...ties, document_id: 'uuid', amount: 'bigint' },
+    { ...ties, document_id: 'uuid', amount: 'bigint', worth: 'bigint' },
     tied(({ allocations }) =>
-      allocations?.map(({ documentId, amount }) => ({ document_id: documentId, amount })),
+      allocations?.map(({ documentId, amount, worth = null }) => ({
+        document_id: documentId,
+        amount,
+        worth,
+      })),
     ),
   );
   return lines.map(

@@ -11,7 +11,7 @@ export function pairedOf(decision: SQL): SQL {
       'amount', t.amount, 'payeeId', t.payee_id, 'number', t.number) order by t.date, t.id), '[]')
     from (
       select g.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end as kind,
-        e.date, null::date as due_date, g.amount, e.payee_id, e.number
+        e.date, null::date as due_date, g.own as amount, e.payee_id, e.number
       from decision_legs x
       join legs g on g.books_id = x.books_id and g.id = x.leg_id
       join entries e on e.books_id = g.books_id and e.id = g.entry_id

@@ -20,6 +20,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { openOfDocument } from '../../db/openOfDocument.ts';
 import { NameRow } from '../../db/rows.ts';
 import { loadLookups } from '../books/lookups.ts';
+import { loadMoney } from '../books/money.ts';
 import { needs, needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency, controlAccounts } from '../books/queries.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
@@ -185,6 +186,9 @@ async function entriesFor(
   const codings = wanted.map(documentCoding);
   const lookups = await loadLookups(tx, booksId, codings);
   const accounts = await controlAccounts(tx, booksId);
+  const own = await booksCurrency(tx, booksId);
+  const dayOf = ({ currency, date }: Wanted) => ({ currency: currency ?? own, date });
+  const money = await loadMoney(tx, booksId, wanted.map(dayOf));
   return wanted.map((document, at) => {
     const coding = codings[at] ?? fail('DOCUMENT_NIL');
     const amount = documentAmount(document);
@@ -193,10 +197,11 @@ async function entriesFor(
     const { isBank } = lookups.on(document.date);
     const bank = coding.parts.find(({ accountId }) => isBank(accountId));
     if (bank) fail('ACCOUNT_IS_BANK', { name: lookups.accountName(bank.accountId) });
-    const legs = buildLegs(amount, accounts[document.side], coding, {
+    const built = buildLegs(amount, accounts[document.side], coding, {
       ...lookups.on(document.date),
       role: 'control',
     });
+    const { legs, exchange } = money.takeIn(built, dayOf(document), document.rate);
     const { kind, side, number, payeeId, date, dueDate, lines, note } = document;
     const entry: NewEntry = {
       id: randomUUID(),
@@ -206,10 +211,12 @@ async function entriesFor(
       note,
       number,
       replaces,
+      exchange,
       legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
     };
+    const worth = exchange === null ? null : (legs[0]?.amount ?? 0);
     const state = { kind, side, number, payeeId, date, dueDate, amount, lines, note };
-    return { entry, state: { ...state, entryId: entry.id } };
+    return { entry, state: { ...state, exchange, worth, entryId: entry.id } };
   });
 }
 
@@ -260,7 +267,8 @@ async function freeDocument(
     tx,
     FreeDocumentRow,
     sql`select d.kind, d.side, d.number, d.payee_id as "payeeId", d.date, d.due_date as "dueDate",
-          d.amount, d.lines, d.note, d.entry_id as "entryId", e.is_void as "isVoid",
+          d.amount, d.exchange, d.worth, d.exchange ->> 'currency' as currency,
+          d.exchange ->> 'rate' as rate, d.lines, d.note, d.entry_id as "entryId", e.is_void as "isVoid",
           ${openOfDocument}::bigint as open, d.last_step as "lastStep"
         from documents d join entries e on e.books_id = d.books_id and e.id = d.entry_id
         where d.books_id = ${booksId} and d.id = ${documentId} for update of d`,
@@ -283,6 +291,9 @@ async function documentWords(tx: Tx, booksId: BooksId, document: Wanted): Promis
     sql`select name from payees where books_id = ${booksId} and id = ${document.payeeId}`,
   );
   const name = candidateName(document);
-  const amount = formatAmount(Math.abs(documentAmount(document)), await booksCurrency(tx, booksId));
+  const own = await booksCurrency(tx, booksId);
+  const { currency } = document;
+  const size = formatAmount(Math.abs(documentAmount(document)), currency ?? own);
+  const amount = currency && currency !== own ? `${size} ${currency}` : size;
   return `${lowerFirst(name)} of ${payee?.name ?? ''}, ${amount}`;
 }

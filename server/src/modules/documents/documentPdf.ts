@@ -4,7 +4,6 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, DocumentId, UserId } from '@zubrell/core/ids';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
-import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import type { Tx } from '../../db/database.ts';
 import {
@@ -62,7 +61,11 @@ export async function printedDocument(
     setup,
     taxes: codes.map((code) => ({
       name: setup.taxCodes.find(({ id }) => id === code)?.name ?? '',
-      tax: Math.abs(sumOf(taxLegs.filter(({ taxCodeId }) => taxCodeId === code))),
+      tax: Math.abs(
+        taxLegs
+          .filter(({ taxCodeId }) => taxCodeId === code)
+          .reduce((sum, { amount, original }) => sum + (original ?? amount), 0),
+      ),
     })),
   };
 }
@@ -97,7 +100,7 @@ function addressLines(address: string): string[] {
 }
 
 function lines(pdf: PdfWriter, { sheet, setup, taxes }: PrintedDocument): void {
-  const { currency } = setup.books;
+  const currency = sheet.exchange?.currency ?? setup.books.currency;
   const taxName = (id: string | null) => setup.taxCodes.find((code) => code.id === id)?.name ?? '';
   pdf.row(
     COLUMNS,
@@ -133,9 +136,9 @@ function payment(pdf: PdfWriter, { sheet, setup }: PrintedDocument): void {
   const bank = setup.bankAccounts.find(({ kind, number }) => kind === 'current' && number !== null);
   const paid = Math.abs(sheet.amount) - Math.abs(sheet.open);
   if (paid > 0) {
-    pdf.line(
-      `Paid so far: ${formatAmount(paid, setup.books.currency)}. Open: ${formatAmount(Math.abs(sheet.open), setup.books.currency)}.`,
-    );
+    const currency = sheet.exchange?.currency ?? setup.books.currency;
+    const [shown, open] = [paid, Math.abs(sheet.open)].map((each) => formatAmount(each, currency));
+    pdf.line(`Paid so far: ${shown}. Open: ${open}.`);
   }
   if (!bank) return;
   const where = [bank.bank, bank.number].filter(Boolean).join(', ');

@@ -17,7 +17,7 @@ const standing: ThingHandler['standing'] = async ({ tx, booksId }, ids) => {
     tx,
     StandingRow,
     sql`select d.id, d.kind, d.side, d.number, d.payee_id as "payeeId", d.date,
-          d.due_date as "dueDate", d.amount, d.lines, d.note, d.entry_id as "entryId",
+          d.due_date as "dueDate", d.amount, d.exchange, d.worth, d.lines, d.note, d.entry_id as "entryId",
           e.is_void as "isVoid"
         from documents d join entries e on e.books_id = d.books_id and e.id = d.entry_id
         where d.books_id = ${booksId} and d.id = any(${sql.param(ids)}::uuid[]) for update of d`,

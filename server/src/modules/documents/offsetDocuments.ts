@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Made } from '@zubrell/contract/common';
 import type { OffsetDocuments } from '@zubrell/contract/documents';
 import { fail } from '@zubrell/core/errors';
-import type { Leg } from '@zubrell/core/ledger/buildLegs';
+import { differenceLeg, type ExchangedLeg } from '@zubrell/core/exchange/exchangedLegs';
 import {
   controlLeg,
   type DocumentSide,
@@ -11,12 +11,14 @@ import {
 } from '@zubrell/core/ledger/documents';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { needs } from '../books/needsOf.ts';
 import { controlAccounts } from '../books/queries.ts';
 import { insertDecisions } from '../decisions/insertDecisions.ts';
 import { offsetItem } from '../decisions/offsetItem.ts';
 import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
+import { worthOf } from '../ledger/settledWorths.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
 
@@ -36,6 +38,7 @@ export async function offsetDocuments(
   );
   const [first = fail('DOCUMENT_UNKNOWN')] = documents;
   if (documents.some(({ payeeId }) => payeeId !== first.payeeId)) fail('OFFSET_PAYEES');
+  if (documents.some(({ currency }) => currency !== first.currency)) fail('OFFSET_CURRENCIES');
   const amounts = offsetAmounts(documents.map(({ amount }) => amount));
   const used = documents.flatMap((document, at) => {
     const amount = amounts[at] ?? 0;
@@ -43,7 +46,22 @@ export async function offsetDocuments(
   });
   if (used.length < 2) fail('OFFSET_NOTHING');
   const decisionId = randomUUID();
-  const legs = (await betweenSides(command, used)).map((leg) => ({ ...leg, id: randomUUID() }));
+  const money = await loadMoney(tx, booksId, []);
+  const allocations = worthOf(
+    used.map(({ document: { id: documentId }, amount }) => ({ documentId, amount })),
+    used.map(({ document }) => document),
+    first.currency,
+    money.own,
+  );
+  const between = await betweenSides(
+    command,
+    used.map(({ document }, at) => ({
+      document,
+      amount: allocations[at]?.worth ?? allocations[at]?.amount ?? 0,
+    })),
+    money,
+  );
+  const legs = between.map((leg) => ({ ...leg, id: randomUUID() }));
   if (legs.length > 0) {
     await insertEntries(command, [
       {
@@ -61,7 +79,7 @@ export async function offsetDocuments(
       id: decisionId,
       kind: 'paired',
       legIds: legs.map(({ id }) => id),
-      allocations: used.map(({ document: { id }, amount }) => ({ documentId: id, amount })),
+      allocations,
     },
   ]);
   const words = `Settled ${candidateNames(used.map(({ document }) => document))} of ${first.payee ?? ''} against each other`;
@@ -80,14 +98,21 @@ interface UsedDocument {
   readonly amount: number;
 }
 
-/** The legs that set what a customer owes against what the same payee is owed; none where all is on one side. */
+/**
+ * The legs that set what a customer owes against what the same payee is owed, by what stands in the books for it; none
+ * where all is on one side. What rates made of documents in another currency is exchange gain or loss.
+ */
 async function betweenSides(
   { tx, booksId }: BooksCommand,
   used: readonly UsedDocument[],
-): Promise<readonly Leg[]> {
+  money: BooksMoney,
+): Promise<readonly ExchangedLeg[]> {
   const onSide = (side: DocumentSide) =>
     sumOf(used.filter(({ document }) => document.side === side));
-  if (onSide('payables') === 0) return [];
   const accounts = await controlAccounts(tx, booksId);
-  return documentSides.map((side) => controlLeg(accounts, side, -onSide(side)));
+  const legs = documentSides
+    .map((side) => controlLeg(accounts, side, -onSide(side)))
+    .filter(({ amount }) => amount !== 0);
+  const left = sumOf(legs);
+  return left === 0 ? legs : [...legs, differenceLeg(money.differenceAccount(), -left)];
 }

@@ -13,13 +13,13 @@ import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument } from '../../db/openOfDocument.ts';
+import { openOfDocument, openWorth } from '../../db/openOfDocument.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
 
 const columns = sql`
   d.id, d.kind, d.side, d.number, coalesce(p.merged_into, p.id) as "payeeId", d.date,
-  d.due_date as "dueDate", d.amount, ${openOfDocument}::bigint as open, e.is_void as "isVoid",
+  d.due_date as "dueDate", d.amount, ${openOfDocument}::bigint as open, d.exchange, e.is_void as "isVoid",
   d.entry_id as "entryId", d.last_step as "lastStep"`;
 const joins = sql`
   documents d
@@ -49,7 +49,7 @@ export async function documentsOf(
     tx,
     OpenRow,
     sql`select due, open as amount from (
-          select coalesce(d.due_date, d.date) as due, ${openOfDocument}::bigint as open from ${joins}
+          select coalesce(d.due_date, d.date) as due, ${openWorth}::bigint as open from ${joins}
           where d.books_id = ${booksId} and d.side = ${side} and not e.is_void) found
         where open <> 0`,
   );

@@ -75,7 +75,7 @@ export async function feedToFetch(
     FeedToFetch,
     sql`select c.connector, c.bank_name as "bankName", c.id as "consentId", c.token, f.remote_id as "remoteId",
           f.remote_name as "remoteName", f.bank_account_id as "bankAccountId",
-          b.name as "accountName", k.currency, f.is_daily as "isDaily",
+          b.name as "accountName", coalesce(b.currency, k.currency) as currency, f.is_daily as "isDaily",
           f.look_back_days as "lookBackDays", f.last_to as "knownTo", f.failures,
           (select e.date from entries e where e.books_id = f.books_id
             and e.opening_of = f.bank_account_id and not e.is_void) as opened,

@@ -40,7 +40,7 @@ export async function moveBatch(
   const [target] = await rowsOf(
     tx,
     TargetRow,
-    sql`select b.name, k.currency from bank_accounts b join books k on k.id = b.books_id
+    sql`select b.name, coalesce(b.currency, k.currency) as currency from bank_accounts b join books k on k.id = b.books_id
         where b.books_id = ${booksId} and b.id = ${bankAccountId} and b.is_here`,
   );
   if (!target) fail('BANK_ACCOUNT_UNKNOWN');

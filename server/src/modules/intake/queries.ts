@@ -71,7 +71,7 @@ export async function standingBalance(
   const [row] = await rowsOf(
     tx,
     StandingRow,
-    sql`select (g.amount + coalesce((
+    sql`select (g.own + coalesce((
           select sum(l.amount) from lines l
           left join decision_lines dl
             on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live

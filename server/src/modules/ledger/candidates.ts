@@ -5,7 +5,7 @@ import { type Candidate, candidateKinds } from '@zubrell/core/pair/pairing';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument } from '../../db/openOfDocument.ts';
+import { openOfDocument, openWorth } from '../../db/openOfDocument.ts';
 import { idRow } from '../../db/rows.ts';
 
 /** A candidate with what leads on from it. */
@@ -16,6 +16,14 @@ export const BooksCandidate = z.object({
   date: z.string(),
   dueDate: z.string().nullable(),
   amount: z.int(),
+  /** In which it is: that of its bank account or document. */
+  currency: z.string(),
+  /** It is the half of a move from an account of another currency: what came in only its own line says. */
+  isEstimate: z.boolean(),
+  /** Of a document: all of it, and what of it was settled before, each with what stands in the books for it. */
+  standing: z
+    .object({ amount: z.int(), worth: z.int(), settled: z.int(), settledWorth: z.int() })
+    .nullable(),
   payeeId: idRow<PayeeId>().nullable(),
   payee: z.string().nullable(),
   number: z.string().nullable(),
@@ -43,9 +51,19 @@ export interface CandidatesWanted {
 
 /** The bank legs `g` of entries `e` of bank account `b` that no line is tied to yet. */
 const isUnpaired: SQL = sql`
-  g.role = 'bank' and not e.is_void and e.kind <> 'opening'
+  g.role = 'bank' and g.own <> 0 and not e.is_void and e.kind <> 'opening'
   and not exists (select from decision_legs tied
     where tied.books_id = g.books_id and tied.leg_id = g.id and tied.is_live)`;
+
+/** The currency of document `d`. */
+const documentCurrency: SQL = sql`coalesce(d.exchange ->> 'currency',
+  (select k.currency from books k where k.id = d.books_id))`;
+
+/** What stands in the books for document `d`. */
+const standingOfDocument: SQL = sql`json_build_object(
+  'amount', d.amount, 'worth', coalesce(d.worth, d.amount),
+  'settled', d.amount - ${openOfDocument},
+  'settledWorth', coalesce(d.worth, d.amount) - ${openWorth})`;
 
 /** The numbers of the documents that entry `e`, made by hand, settles. */
 const paidNumbers: SQL = sql`(
@@ -69,17 +87,19 @@ export async function booksCandidates(
     BooksCandidate,
     sql`select g.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end
             as kind,
-          b.id as "bankAccountId", e.date, null as "dueDate", g.amount,
+          b.id as "bankAccountId", e.date, null as "dueDate", g.own as amount, coalesce(b.currency, k.currency) as currency, null as standing,
+          coalesce(there.is_other, false) as "isEstimate",
           coalesce(there.id, p.merged_into, e.payee_id) as "payeeId",
           coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note, null as "documentId",
           null as "paymentId", ${paidNumbers} as pays
         from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
+        join books k on k.id = g.books_id
         join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
         left join payees p on p.books_id = e.books_id and p.id = e.payee_id
         left join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
         left join lateral (
-          select o.id, o.name from legs x
+          select o.id, o.name, o.currency is distinct from b.currency as is_other from legs x
           join bank_accounts o on o.books_id = x.books_id and o.account_id = x.account_id
           where x.books_id = g.books_id and x.entry_id = g.entry_id and x.id <> g.id
             and x.role = 'bank' limit 1) there on true
@@ -87,7 +107,8 @@ export async function booksCandidates(
           and ${
             amounts === undefined
               ? sql`true`
-              : sql`(g.amount = ${some(amounts, 'bigint')}
+              : sql`(g.own = ${some(amounts, 'bigint')}
+                  or coalesce(there.is_other, false)
                   or e.kind = 'receipt' and e.payee_id = ${some(payeeIds, 'uuid')})`
           }
           and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}`,
@@ -97,7 +118,8 @@ export async function booksCandidates(
     BooksCandidate,
     sql`select * from (
           select d.id, d.kind, null as "bankAccountId", d.date, d.due_date as "dueDate",
-            ${openOfDocument}::bigint as amount, coalesce(p.merged_into, p.id) as "payeeId",
+            ${openOfDocument}::bigint as amount, ${documentCurrency} as currency, ${standingOfDocument} as standing,
+            false as "isEstimate", coalesce(p.merged_into, p.id) as "payeeId",
             y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
             null as "paymentId", '[]'::json as pays
           from documents d
@@ -131,7 +153,8 @@ async function paidDocuments(
     tx,
     BooksCandidate,
     sql`select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
-          null as "dueDate", -a.amount as amount, coalesce(p.merged_into, p.id) as "payeeId",
+          null as "dueDate", -a.amount as amount, ${documentCurrency} as currency,
+          ${standingOfDocument} as standing, false as "isEstimate", coalesce(p.merged_into, p.id) as "payeeId",
           y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
           a.decision_id as "paymentId", '[]'::json as pays
         from allocations a

@@ -1,23 +1,28 @@
 import { randomUUID } from 'node:crypto';
 import type { HandEntry } from '@zubrell/contract/ledger';
 import { fail } from '@zubrell/core/errors';
-import type { BooksId, DecisionId, DocumentId, EntryId } from '@zubrell/core/ids';
+import { withDifference } from '@zubrell/core/exchange/exchangedLegs';
+import { inBooksCurrency } from '@zubrell/core/exchange/rate';
+import type { BooksId, DecisionId, EntryId } from '@zubrell/core/ids';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { handDirection } from '@zubrell/core/ledger/entries';
 import { type HandSettlement, handSettlement } from '@zubrell/core/ledger/handSettlement';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { candidateName } from '@zubrell/core/pair/pairWords';
 import type { Tx } from '../../db/database.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { loadMoney, type TakenIn } from '../books/money.ts';
 import { needs, needsOfCodings } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
-import { insertDecisions } from '../decisions/insertDecisions.ts';
+import { insertDecisions, type NewAllocation } from '../decisions/insertDecisions.ts';
 import { offsetItem } from '../decisions/offsetItem.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
 import { type BooksCandidate, booksCandidates } from './candidates.ts';
 import { insertEntries, type NewEntry } from './insertEntries.ts';
 import { insertDocuments, type NewDocumentRow } from './setDocument.ts';
+import { owedBy, worthOf } from './settledWorths.ts';
 
 type BankEntry = Extract<HandEntry, { kind: 'payment' | 'receipt' | 'cheque' | 'deposit' }>;
 
@@ -28,7 +33,7 @@ export interface HandPlan {
   readonly settled: {
     readonly decisionId: DecisionId;
     readonly documents: readonly BooksCandidate[];
-    readonly allocations: readonly { readonly documentId: DocumentId; readonly amount: number }[];
+    readonly allocations: readonly NewAllocation[];
     /** What is left over, as a document of its own. */
     readonly credit: NewDocumentRow | null;
   } | null;
@@ -58,12 +63,16 @@ export async function handPlans(
   const lookups = await loadLookups(tx, booksId, codings);
   const currency = await booksCurrency(tx, booksId);
   const settle = await settler(tx, booksId, wanted);
+  const currencyOf = (each: HandEntry) =>
+    each.kind === 'journal' ? currency : (banks.get(each.bankAccountId)?.currency ?? currency);
+  const dayOf = (each: HandEntry) => ({ currency: currencyOf(each), date: each.date });
+  const money = await loadMoney(tx, booksId, wanted.map(dayOf));
   return wanted.map((each, at): HandPlan => {
     const coding = codings[at] ?? fail('ENTRY_NIL');
     const closed = each.kind === 'journal' ? null : (banks.get(each.bankAccountId)?.closed ?? null);
     if (closed !== null && each.date <= closed) fail('PERIOD_CLOSED', { date: each.date, closed });
     const id = randomUUID();
-    const entryWith = (legs: readonly Leg[]): NewEntry => ({
+    const entryWith = ({ legs, exchange }: TakenIn): NewEntry => ({
       id,
       date: each.date,
       kind: each.kind,
@@ -71,18 +80,24 @@ export async function handPlans(
       note: each.note,
       number: each.kind === 'transfer' ? null : each.number,
       content: each,
+      exchange,
       legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
     });
     if (each.kind === 'journal') {
-      return { entry: entryWith(journalLegs(each, coding, lookups, currency)), settled: null };
+      const legs = journalLegs(each, coding, lookups, currency);
+      const other = legs.find(
+        ({ accountId, role }) => role === 'bank' && money.currencyOf(accountId) !== currency,
+      );
+      if (other) fail('JOURNAL_CURRENCY', { name: lookups.accountName(other.accountId) });
+      return { entry: entryWith({ legs, exchange: null }), settled: null };
     }
     const ledgerId = ledgerOf(each.bankAccountId);
     if (each.kind === 'transfer') {
       const legs = codedLegs({ money: -each.amount, date: each.date }, coding, lookups, ledgerId);
-      return { entry: entryWith(legs), settled: null };
+      return { entry: entryWith(money.takeIn(legs, dayOf(each), each.rate)), settled: null };
     }
-    const money = handDirection(each.kind) * each.amount;
-    const settlement = settle(money, each);
+    const paid = handDirection(each.kind) * each.amount;
+    const settlement = settle(paid, each, currencyOf(each));
     const { legs: owed, rest } = settlement;
     if (rest === 0 && each.parts.length > 0) fail('SETTLE_NOTHING_LEFT');
     const coded =
@@ -90,23 +105,34 @@ export async function handPlans(
         ? []
         : codedLegs({ money: rest, date: each.date }, coding, lookups, ledgerId).slice(1);
     if (rest === 0) lookups.checkNames(coding);
-    const bank: Leg = { accountId: ledgerId, amount: money, taxCodeId: null, role: 'bank' };
-    const entry = entryWith([bank, ...owed, ...coded]);
-    return { entry, settled: owed.length === 0 ? null : settledOf(each, entry.id, settlement) };
+    const bank: Leg = { accountId: ledgerId, amount: paid, taxCodeId: null, role: 'bank' };
+    const taken = money.takeIn([bank, ...owed, ...coded], dayOf(each), each.rate);
+    if (owed.length === 0) return { entry: entryWith(taken), settled: null };
+    const settled = settledOf(each, id, settlement, taken);
+    if (taken.exchange === null) return { entry: entryWith(taken), settled };
+    const { allocations, documents, credit } = settled;
+    const worths = owedBy(allocations, documents, credit, settle.accounts);
+    const legs = withDifference(taken.legs, worths, money.differenceAccount);
+    return { entry: entryWith({ ...taken, legs }), settled };
   });
 
   function settledOf(
     { settles = [], date }: BankEntry,
     entryId: EntryId,
     { credit }: HandSettlement,
-  ): HandPlan['settled'] {
+    { exchange }: TakenIn,
+  ): NonNullable<HandPlan['settled']> {
+    const documents = settle.documents.filter(({ id }) =>
+      settles.some(({ documentId }) => documentId === id),
+    );
     return {
       decisionId: randomUUID(),
-      documents: settle.documents.filter(({ id }) =>
-        settles.some(({ documentId }) => documentId === id),
-      ),
-      allocations: settles,
+      documents,
+      allocations: worthOf(settles, documents, exchange?.currency ?? currency, currency),
       credit: credit && {
+        exchange,
+        worth:
+          exchange && inBooksCurrency(credit.amount, exchange.rate, exchange.currency, currency),
         ...credit,
         id: randomUUID(),
         kind: 'credit',
@@ -121,7 +147,7 @@ export async function handPlans(
   }
 }
 
-/** Looks up the documents that entries settle, once for all. */
+/** Looks up the documents that entries settle, once for all. They are settled in the currency of the bank account. */
 async function settler(tx: Tx, booksId: BooksId, wanted: readonly HandEntry[]) {
   const settling = wanted.filter(
     (each): each is BankEntry =>
@@ -139,20 +165,27 @@ async function settler(tx: Tx, booksId: BooksId, wanted: readonly HandEntry[]) {
         );
   const accounts =
     settling.length === 0 ? { receivables: '', payables: '' } : await controlAccounts(tx, booksId);
-  const settle = (money: number, { settles = [], payeeId, leavesCredit = false }: BankEntry) =>
+  const settle = (
+    paid: number,
+    { settles = [], payeeId, leavesCredit = false }: BankEntry,
+    currency: string,
+  ) =>
     handSettlement(
-      money,
+      paid,
       settles.map(({ documentId, amount }) => {
         const document =
           documents.find(({ id }) => id === documentId) ??
           fail('PAIR_TAKEN', { what: 'One of the documents' });
         const { side, payeeId: whose, amount: open } = document;
+        if (document.currency !== currency) {
+          fail('SETTLE_CURRENCY', { what: candidateName(document), currency: document.currency });
+        }
         return { documentId, side: side ?? 'payables', payeeId: whose, open, amount };
       }),
       { payeeId, leavesCredit },
       accounts,
     );
-  return Object.assign(settle, { documents });
+  return Object.assign(settle, { documents, accounts });
 }
 
 /** Writes entries made by hand, and what they settle. @returns what the step touched */

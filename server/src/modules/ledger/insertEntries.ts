@@ -1,6 +1,6 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
+import type { Exchange, ExchangedLeg } from '@zubrell/core/exchange/exchangedLegs';
 import type { BooksId, JournalPlanId, PayeeId } from '@zubrell/core/ids';
-import type { Leg } from '@zubrell/core/ledger/buildLegs';
 import { type EntryKind, ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -32,7 +32,9 @@ export interface NewEntry {
   readonly mayBeLate?: boolean;
   /** The bank account whose opening balance it is. */
   readonly openingOf?: string;
-  readonly legs: readonly (Leg & { readonly id: string })[];
+  /** The rate at which it was taken into the books; left out where it is in their currency. */
+  readonly exchange?: Exchange | null;
+  readonly legs: readonly (ExchangedLeg & { readonly id: string })[];
 }
 
 /**
@@ -58,6 +60,7 @@ export async function insertEntries(
       reference: 'text',
       method: 'text',
       content: 'jsonb',
+      exchange: 'jsonb',
       replaces: 'uuid',
       reverses: 'uuid',
       plan_id: 'uuid',
@@ -79,6 +82,7 @@ export async function insertEntries(
       reference: rest.reference ?? null,
       method: rest.method ?? null,
       content: content ?? null,
+      exchange: rest.exchange ?? null,
       replaces: rest.replaces ?? null,
       reverses: rest.reverses ?? null,
       plan_id: rest.plan?.id ?? null,
@@ -98,6 +102,7 @@ export async function insertEntries(
       position: 'integer',
       account_id: 'uuid',
       amount: 'bigint',
+      original: 'bigint',
       tax_code_id: 'uuid',
       role: 'text',
       cost_centre_id: 'uuid',
@@ -114,6 +119,7 @@ export async function insertEntries(
         position,
         account_id: leg.accountId,
         amount: leg.amount,
+        original: leg.original ?? null,
         tax_code_id: leg.taxCodeId,
         role: leg.role,
         cost_centre_id: leg.costCentreId ?? null,

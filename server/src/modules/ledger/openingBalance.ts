@@ -9,6 +9,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
+import { loadMoney } from '../books/money.ts';
 import { needs } from '../books/needsOf.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
@@ -18,6 +19,8 @@ import { insertEntries } from './insertEntries.ts';
 export interface Opening {
   readonly date: string;
   readonly amount: number;
+  /** The exchange rate that somebody gave; else that of the day. */
+  readonly rate?: string | null | undefined;
 }
 
 const BankAccountRow = z.object({
@@ -49,12 +52,21 @@ export async function insertOpening(
   }
   const entryId = randomUUID();
   const leg = (accountId: AccountId, amount: number, role: LegRole) => ({
-    id: randomUUID(),
     accountId,
     amount,
     taxCodeId: null,
     role,
   });
+  const day = { currency: account.currency, date: opening.date };
+  const money = await loadMoney(tx, booksId, [day]);
+  const { legs, exchange } = money.takeIn(
+    [
+      leg(account.accountId, opening.amount, 'bank'),
+      leg(account.equityId ?? fail('ACCOUNT_UNKNOWN'), -opening.amount, 'base'),
+    ],
+    day,
+    opening.rate,
+  );
   await insertEntries(command, [
     {
       id: entryId,
@@ -63,10 +75,8 @@ export async function insertOpening(
       payeeId: null,
       note: `Opening balance of ${account.name}`,
       openingOf: bankAccountId,
-      legs: [
-        leg(account.accountId, opening.amount, 'bank'),
-        leg(account.equityId ?? fail('ACCOUNT_UNKNOWN'), -opening.amount, 'base'),
-      ],
+      exchange,
+      legs: legs.map((each) => ({ ...each, id: randomUUID() })),
     },
   ]);
   await command.follow.closingChanged(command, bankAccountId);
@@ -102,7 +112,7 @@ async function lockBankAccount(
   const [row] = await rowsOf(
     tx,
     BankAccountRow,
-    sql`select b.name, b.account_id as "accountId", k.currency,
+    sql`select b.name, b.account_id as "accountId", coalesce(b.currency, k.currency) as currency,
           (select min(l.date) from lines l where l.books_id = b.books_id
              and l.bank_account_id = b.id and l.is_here) as "firstDate",
           exists (select from entries e where e.books_id = b.books_id and e.opening_of = b.id

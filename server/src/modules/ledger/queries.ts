@@ -32,7 +32,7 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
     tx,
     EntryRow,
     sql`select (select last_step from books where id = e.books_id) as "seenStep",
-          e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.reference, e.method, e.content,
+          e.id, e.date, e.kind, e.payee_id as "payeeId", e.note, e.number, e.reference, e.method, e.content, e.exchange,
           e.bank_date as "bankDate", e.is_void as "isVoid", e.step, u.name as who, to_json(s.at) #>> '{}' as at, e.replaces,
           (select n.id from entries n where n.books_id = e.books_id and n.replaces = e.id
             and not n.is_void limit 1) as "replacedBy",
@@ -69,7 +69,7 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
   const legs = await rowsOf(
     tx,
     LegRow,
-    sql`select id, account_id as "accountId", amount, tax_code_id as "taxCodeId", role,
+    sql`select id, account_id as "accountId", amount, original, tax_code_id as "taxCodeId", role,
           cost_centre_id as "costCentreId", job_id as "jobId", is_recharged as "isRecharged"
         from legs where books_id = ${booksId} and entry_id = ${entryId} order by position`,
   );

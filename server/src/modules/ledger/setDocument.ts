@@ -1,4 +1,4 @@
-import { CalendarDate, Id, Minor } from '@zubrell/contract/common';
+import { CalendarDate, Exchange, Id, Minor } from '@zubrell/contract/common';
 import { DocumentLine } from '@zubrell/contract/documents';
 import type { DocumentId } from '@zubrell/core/ids';
 import { documentKinds, documentSides } from '@zubrell/core/ledger/documents';
@@ -17,6 +17,9 @@ export const DocumentState = z.object({
   date: CalendarDate,
   dueDate: CalendarDate.nullable(),
   amount: Minor,
+  /** Steps of before other currencies say nothing of these. */
+  exchange: Exchange.nullable().default(null),
+  worth: Minor.nullable().default(null),
   lines: z.array(DocumentLine),
   note: z.string().nullable(),
   entryId: Id,
@@ -45,6 +48,8 @@ export async function insertDocuments(
       date: 'date',
       due_date: 'date',
       amount: 'bigint',
+      exchange: 'jsonb',
+      worth: 'bigint',
       lines: 'jsonb',
       note: 'text',
       entry_id: 'uuid',
@@ -62,6 +67,8 @@ export async function insertDocuments(
       date: each.date,
       due_date: each.dueDate,
       amount: each.amount,
+      exchange: each.exchange,
+      worth: each.worth,
       lines: each.lines,
       note: each.note,
       entry_id: each.entryId,
@@ -90,6 +97,7 @@ export async function moveDocument(
       : sql`update documents set kind = ${to.kind}, side = ${to.side}, number = ${to.number},
               number_key = ${numberKey(to.number)},
               payee_id = ${to.payeeId}, date = ${to.date}, due_date = ${to.dueDate}, amount = ${to.amount},
+              exchange = ${to.exchange && JSON.stringify(to.exchange)}::jsonb, worth = ${to.worth},
               lines = ${JSON.stringify(to.lines)}::jsonb, note = ${to.note}, entry_id = ${to.entryId},
               last_step = ${step}
             where books_id = ${booksId} and id = ${documentId}`,

@@ -27,6 +27,11 @@ export async function moveLines(
   const found = withoutCounted(await targetLines({ tx, booksId }, currency, target, seenStep));
   const leftOut = [...found.leftOut];
   const lines = found.lines.filter((line) => {
+    if (line.currency !== account.currency) {
+      const params = { name: account.name, currency: account.currency };
+      leftOut.push(leftOutFor(line.id, 'LINE_OTHER_CURRENCY', params));
+      return false;
+    }
     if (line.ledgerAccountId !== account.accountId) return true;
     leftOut.push(leftOutFor(line.id, 'LINE_THERE', { name: account.name }));
     return false;

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { DifferenceAnswer } from '@zubrell/contract/pairing';
-import type { DecisionId, DocumentId, LegId } from '@zubrell/core/ids';
+import type { DecisionId, LegId } from '@zubrell/core/ids';
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import {
@@ -9,14 +9,15 @@ import {
   settlePairing,
 } from '@zubrell/core/pair/settlePairing';
 import type { Proposal } from '@zubrell/core/propose/proposal';
+import type { BooksMoney } from '../books/money.ts';
 import { needs } from '../books/needsOf.ts';
-import { insertDecisions } from '../decisions/insertDecisions.ts';
+import { insertDecisions, type NewAllocation } from '../decisions/insertDecisions.ts';
 import type { BooksCandidate } from '../ledger/candidates.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { insertDocuments, type NewDocumentRow } from '../ledger/setDocument.ts';
+import { type PaidCandidate, takenIn, worthOf } from '../ledger/settledWorths.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { Need, StepItem } from '../steps/recordStep.ts';
-import type {} from './postings.ts';
 import { bankFactsOf, type TargetLine } from './targetLines.ts';
 
 /** Rows that one pairing makes. */
@@ -26,37 +27,57 @@ export interface PairingPlan {
   readonly targets: readonly BooksCandidate[];
   readonly entries: readonly NewEntry[];
   readonly legIds: readonly LegId[];
-  readonly allocations: readonly { readonly documentId: DocumentId; readonly amount: number }[];
+  readonly allocations: readonly NewAllocation[];
   /** What is left over, as a document of its own. */
   readonly credit: NewDocumentRow | null;
   readonly difference: DifferenceAnswer | null;
   readonly isKept: boolean;
 }
 
+/** What is said of a difference. */
+export interface PairingAnswer {
+  readonly difference: SettledDifference | null;
+  /** It is what the bank's own rate made of a move between currencies: nothing was gained or lost. */
+  readonly isRestated?: boolean;
+  /** As it is remembered. */
+  readonly answer?: DifferenceAnswer | null;
+}
+
 /**
  * What pairing lines of one bank account with what stands in the books makes.
  *
- * @param answer what is said of a difference, as it is remembered
  * @throws {ZubrellError} the errors of `settlePairing`
  */
 export function pairingPlan(
-  { lines, targets }: Pick<PairingPlan, 'lines' | 'targets'>,
-  difference: SettledDifference | null,
+  {
+    lines,
+    targets,
+  }: { readonly lines: readonly TargetLine[]; readonly targets: readonly PaidCandidate[] },
+  { difference, isRestated = false, answer = null }: PairingAnswer,
   accounts: Pick<SettlementAccounts, 'receivables' | 'payables'>,
-  answer: DifferenceAnswer | null = null,
+  money: BooksMoney,
 ): PairingPlan {
   const [first] = lines;
   const bank = first?.ledgerAccountId ?? '';
   const settlement = settlePairing(lines, targets, difference, { ...accounts, bank });
+  const currency = first?.currency ?? money.own;
+  const allocations = worthOf(settlement.allocations, targets, currency, money.own);
+  const taken = takenIn(
+    settlement,
+    allocations,
+    { targets, accounts, currency, isRestated },
+    money,
+  );
   const entries = settlement.entries.map(
-    ({ date, legs }): NewEntry => ({
+    ({ date }, at): NewEntry => ({
       id: randomUUID(),
       date,
       kind: 'settlement',
       payeeId: settlement.credit?.payeeId ?? onlyPayee(targets),
       note: answer?.kind === 'code' ? answer.reason : null,
       ...(first ? bankFactsOf(first) : {}),
-      legs: legs.map((leg) => ({ ...leg, id: randomUUID() })),
+      exchange: taken.exchange,
+      legs: (taken.entries[at] ?? []).map((leg) => ({ ...leg, id: randomUUID() })),
     }),
   );
   const last = entries.at(-1);
@@ -70,6 +91,8 @@ export function pairingPlan(
           number: null,
           date: last.date,
           dueDate: null,
+          exchange: taken.exchange,
+          worth: taken.creditWorth,
           lines: [],
           note: null,
           entryId: last.id,
@@ -83,7 +106,7 @@ export function pairingPlan(
       ...targets.filter((target) => !isDocument(target)).map(({ id }) => id),
       ...entries.flatMap(({ legs }) => legs[0]?.id ?? []),
     ],
-    allocations: settlement.allocations,
+    allocations,
     credit,
     difference: answer,
     isKept: lines.every(({ proposal }) => isProposed(proposal, targets)),

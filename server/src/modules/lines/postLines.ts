@@ -6,6 +6,7 @@ import type { Proposal } from '@zubrell/core/propose/proposal';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { sql } from 'drizzle-orm';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { loadMoney } from '../books/money.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -36,7 +37,8 @@ export async function postLines(
     return fits === null;
   });
   if (lines.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
-  const postings = lines.map((line) => postingOf(line, coding, lookups));
+  const money = await loadMoney(tx, booksId, lines);
+  const postings = lines.map((line) => postingOf(line, coding, lookups, money));
   const done = await postAsStep(command, {
     kind: 'post',
     way: lines.length === 1 ? 'line' : 'stack',

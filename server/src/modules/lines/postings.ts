@@ -1,14 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import type { Exchange, ExchangedLeg } from '@zubrell/core/exchange/exchangedLegs';
 import type { BooksId, DecisionId, EntryId, LegId } from '@zubrell/core/ids';
-import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
+import { buildLegs } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
+import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { insertDecisions } from '../decisions/insertDecisions.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -21,7 +23,8 @@ export interface Posting {
   readonly coding: Coding;
   readonly entryId: EntryId;
   readonly decisionId: DecisionId;
-  readonly legs: readonly (Leg & { readonly id: string })[];
+  readonly legs: readonly (ExchangedLeg & { readonly id: string })[];
+  readonly exchange: Exchange | null;
   /** The leg that the line is. */
   readonly legId: LegId;
   /** It is the other half of a move that another posting makes the entry of. */
@@ -29,20 +32,26 @@ export interface Posting {
 }
 
 /** What posting a line with a coding makes. @throws {ZubrellError} where it can't be posted so */
-export function postingOf(line: TargetLine, coding: Coding, lookups: BooksLookups): Posting {
+export function postingOf(
+  line: TargetLine,
+  coding: Coding,
+  lookups: BooksLookups,
+  money: BooksMoney,
+): Posting {
   const { ledgerAccountId } = line;
   if (coding.parts.some(({ accountId }) => accountId === ledgerAccountId)) {
     fail('TRANSFER_SELF', { name: lookups.accountName(ledgerAccountId) });
   }
-  const legs = buildLegs(line.amount, ledgerAccountId, coding, lookups.on(line.date)).map(
-    (leg) => ({ ...leg, id: randomUUID() }),
-  );
+  const built = buildLegs(line.amount, ledgerAccountId, coding, lookups.on(line.date));
+  const { legs: taken, exchange } = money.takeIn(built, line, coding.rate ?? null);
+  const legs = taken.map((leg) => ({ ...leg, id: randomUUID() }));
   return {
     line,
     coding,
     entryId: randomUUID(),
     decisionId: randomUUID(),
     legs,
+    exchange,
     legId: legs[0]?.id ?? '',
     isOtherHalf: false,
   };
@@ -50,32 +59,63 @@ export function postingOf(line: TargetLine, coding: Coding, lookups: BooksLookup
 
 /** Halves of a move arrive so many days apart at most. */
 const HALF_DAYS = 7;
+/** In two currencies what arrives is so near to what the rate of the day says. */
+const HALF_SHARE = 0.1;
 
 /**
  * Puts the two halves of a move together where both are posted at once, each to the account of the other: one
- * entry is made of them.
+ * entry is made of them. In two currencies each half has the amount of its own line.
  */
 export function joinHalves(postings: readonly Posting[]): readonly Posting[] {
   const waiting = new Map<string, Posting[]>();
-  const keyOf = (from: string, to: string, amount: number) => `${from} ${to} ${amount}`;
-  return postings.map((posting) => {
-    const { line, legs } = posting;
-    const there = legs.find(({ id, role }) => role === 'bank' && id !== posting.legId);
+  const joined = new Map<Posting, Posting>();
+  const halves = postings.map((posting): Posting => {
+    const { line } = posting;
+    const there = thereOf(posting);
     if (!there) return posting;
-    const near = waiting.get(keyOf(there.accountId, line.ledgerAccountId, line.amount)) ?? [];
-    const at = near.findIndex(
-      (other) => Math.abs(daysBetween(other.line.date, line.date)) <= HALF_DAYS,
-    );
+    const near = waiting.get(`${there.accountId} ${line.ledgerAccountId}`) ?? [];
+    const at = near.findIndex((other) => isHalf(other, posting));
     const [other] = at < 0 ? [] : near.splice(at, 1);
     if (!other) {
-      const key = keyOf(line.ledgerAccountId, there.accountId, -line.amount);
+      const key = `${line.ledgerAccountId} ${there.accountId}`;
       waiting.set(key, [...(waiting.get(key) ?? []), posting]);
       return posting;
     }
-    const legId =
-      other.legs.find(({ id, role }) => role === 'bank' && id !== other.legId)?.id ?? '';
-    return { ...posting, entryId: other.entryId, legs: other.legs, legId, isOtherHalf: true };
+    const whole = withOtherHalf(other, posting);
+    joined.set(other, whole);
+    const legId = thereOf(whole)?.id ?? '';
+    return { ...posting, entryId: whole.entryId, legs: whole.legs, legId, isOtherHalf: true };
   });
+  return halves.map((posting) => joined.get(posting) ?? posting);
+}
+
+/** The leg on the bank account that money moves to or comes from. */
+function thereOf({ legs, legId }: Posting) {
+  return legs.find(({ id, role }) => role === 'bank' && id !== legId);
+}
+
+/** Whether a line is the other half of a posting. */
+function isHalf(first: Posting, { line }: Posting): boolean {
+  const there = thereOf(first);
+  if (!there || Math.abs(daysBetween(first.line.date, line.date)) > HALF_DAYS) return false;
+  const said = there.original ?? there.amount;
+  if (first.line.currency === line.currency) return said === line.amount;
+  return Math.abs(said - line.amount) <= HALF_SHARE * Math.abs(line.amount);
+}
+
+/** A posting whose other leg has the amount of the line that it is. */
+function withOtherHalf(first: Posting, { line, legs, exchange }: Posting): Posting {
+  if (first.line.currency === line.currency) return first;
+  // Where one half is in the books' currency, both are worth what that says.
+  const isOwn = exchange === null;
+  const worth = isOwn ? line.amount : -(first.legs[0]?.amount ?? 0);
+  return {
+    ...first,
+    legs: first.legs.map((leg) => {
+      if (leg.id === first.legId) return { ...leg, amount: -worth };
+      return { ...leg, amount: worth, original: isOwn ? null : (legs[0]?.original ?? null) };
+    }),
+  };
 }
 
 /**
@@ -93,11 +133,16 @@ export async function postingsOf(
 }> {
   const codings = new Map(wanted.map(({ coding }) => [JSON.stringify(coding), coding]));
   const lookups = await loadLookups(tx, booksId, [...codings.values()]);
+  const money = await loadMoney(
+    tx,
+    booksId,
+    wanted.map(({ line }) => line),
+  );
   const leftOut: LeftOut[] = [];
   const postings = wanted.flatMap(({ line, coding }): Posting[] => {
     try {
       lookups.checkCoding(coding);
-      return [postingOf(line, coding, lookups)];
+      return [postingOf(line, coding, lookups, money)];
     } catch (error) {
       if (!(error instanceof ZubrellError)) throw error;
       leftOut.push(leftOutFor(line.id, error.code, error.params));
@@ -124,13 +169,14 @@ export async function insertPostings(
     command,
     postings
       .filter(({ isOtherHalf }) => !isOtherHalf)
-      .map(({ entryId, line, coding, legs }) => ({
+      .map(({ entryId, line, coding, legs, exchange }) => ({
         id: entryId,
         date: line.date,
         kind: 'line',
         payeeId: coding.payeeId,
         note: coding.note,
         ...bankFactsOf(line),
+        exchange,
         legs,
       })),
   );

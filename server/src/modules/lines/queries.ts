@@ -66,7 +66,8 @@ export async function stacksOf(
   ofLane: string,
   grouping: StackKey['grouping'],
 ): Promise<Stack[]> {
-  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const own = await booksCurrency(tx, booksId);
+  const inScope = scopeFilter(scope, own);
   const order =
     grouping === 'date'
       ? sql`key, direction`
@@ -86,7 +87,8 @@ export async function stacksOf(
     sql`with by_account as (
           select ${stackKeyOf(grouping)} as key,
             case when l.amount < 0 then 'out' else 'in' end as direction, p.account_id,
-            min(l.stem) as title, count(*) as lines, sum(l.amount) as total,
+            min(coalesce(b.currency, ${own})) as low_currency,
+            max(coalesce(b.currency, ${own})) as high_currency, min(l.stem) as title, count(*) as lines, sum(l.amount) as total,
             min(l.date) as first, max(l.date) as last,
             min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
             count(p.digest) as proposed, min(p.digest) as low, max(p.digest) as high,
@@ -99,11 +101,14 @@ export async function stacksOf(
             max(p.digest) filter (where not ${isPair}) as coded_high,
             count(*) filter (where l.asked = 'answered') as answered
           from lines l ${joinProposal} ${joinDraft}
+          join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
           where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
           group by 1, 2, 3),
         grouped as (
           select key, direction, min(title) as title, sum(lines)::int as count,
-            sum(total)::bigint as total, min(first) as "firstDate", max(last) as "lastDate",
+            sum(total)::bigint as total,
+            case when min(low_currency) = max(high_currency) then min(low_currency) end as currency,
+            min(first) as "firstDate", max(last) as "lastDate",
             min(smallest) as smallest, max(largest) as largest,
             case when sum(proposed) = sum(lines) and min(low) = max(high) then min(low)
               when sum(coded) > 0 and sum(coded) = sum(lines) - sum(pairs)
@@ -115,7 +120,7 @@ export async function stacksOf(
             sum(answered)::int as "answeredCount", count(account_id)::int as "accountCount",
             sum(pairs)::int as "pairCount"
           from by_account group by 1, 2)
-        select key, direction, title, count, total, "firstDate", "lastDate", smallest, largest,
+        select key, direction, title, count, total, currency, "firstDate", "lastDate", smallest, largest,
           draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", "accountCount", "pairCount", s.proposal
         from grouped g
         left join lateral (

@@ -115,7 +115,8 @@ function postedLines(tx: Tx, booksId: BooksId, lineIds: readonly LineId[]): Prom
   return rowsOf(
     tx,
     PostedRow,
-    sql`select l.id, l.date, l.amount, ${bankFactColumns}, l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
+    sql`select l.id, l.date, l.amount, coalesce(b.currency, k.currency) as currency, ${bankFactColumns},
+          l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
           null as proposal, null as digest, null as odds, l.asked, l.twice_of as "twiceOf", l.held, d.kind, d.id as "decisionId",
           null as "countedTo", d.coding, ${lastChangeColumns},
           exists (select from decision_legs own
@@ -125,6 +126,7 @@ function postedLines(tx: Tx, booksId: BooksId, lineIds: readonly LineId[]): Prom
               and other.is_live and other.decision_id <> own.decision_id
             where own.books_id = d.books_id and own.decision_id = d.id) as "isShared"
         from lines l
+        join books k on k.id = l.books_id
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id

@@ -25,6 +25,8 @@ export const TargetLine = z.object({
   id: z.string(),
   date: z.string(),
   amount: z.number(),
+  /** In which it is, ISO 4217. */
+  currency: z.string(),
   reference: z.string().nullable(),
   chequeNumber: z.string().nullable(),
   /** How it was paid, as the bank calls it. */
@@ -149,7 +151,8 @@ export async function targetLines(
   const found = await rowsOf(
     tx,
     FoundLine,
-    sql`select l.id, l.date, l.amount, ${bankFactColumns}, l.stem, l.is_here as "isHere", ${lastChangeColumns},
+    sql`select l.id, l.date, l.amount, coalesce(b.currency, ${currency}) as currency, ${bankFactColumns},
+          l.stem, l.is_here as "isHere", ${lastChangeColumns},
           b.id as "bankAccountId", b.account_id as "ledgerAccountId", p.proposal,
           p.digest::text as digest, p.odds, case when ${isTwice} then l.twice_of end as "twiceOf", l.asked,
           l.held, ${countedTo} as "countedTo", d.kind as "decisionKind"

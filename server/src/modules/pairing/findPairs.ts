@@ -1,3 +1,4 @@
+import { groupBy } from '@zubrell/core/groupBy';
 import type { BankAccountId, BooksId, PayeeId } from '@zubrell/core/ids';
 import { accountsNamed, findHalves, type HalfFound } from '@zubrell/core/pair/findHalves';
 import type { NamedPayee } from '@zubrell/core/pair/namesIn';
@@ -7,11 +8,14 @@ import { lineReader, payeesOf } from '@zubrell/core/pair/weighPair';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { hasOtherCurrency, mayBeHalfOf } from '../../db/otherCurrency.ts';
 import { idRow, NamedRow } from '../../db/rows.ts';
+import { loadMoney } from '../books/money.ts';
 import { taxRatesOf } from '../books/queries.ts';
 import { booksCandidates } from '../ledger/candidates.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { hasToPair } from './hasToPair.ts';
+import { nearCandidates, worthIn } from './nearCandidates.ts';
 
 /** What was found for open lines. */
 export interface BooksPairs {
@@ -74,17 +78,32 @@ export async function findPairs(
   const rivals = await openLines(
     tx,
     booksId,
-    sql`abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
-        and l.stem <> all(${sql.param(stems)}::text[])`,
+    sql`l.stem <> all(${sql.param(stems)}::text[])
+        and (abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
+          or ${hasOtherCurrency(booksId)} and exists (
+            select from lines n where n.books_id = l.books_id
+              and n.stem = any(${sql.param(stems)}::text[]) and ${mayBeHalfOf(sql`n`)}))`,
   );
   const lines = [...own, ...rivals];
   const rates = await taxRatesOf(tx, booksId);
-  const { pairs, nearly } = proposePairs(lines, candidates, all, rates);
+  const money = await loadMoney(tx, booksId, lines);
+  const pairs = new Map<string, PairFound>();
+  const nearly = new Map<string, NearlyFound>();
+  for (const [currency, group] of groupBy(lines, (line) => line.currency)) {
+    const near = nearCandidates(candidates, { lines: group, currency, payees: all }, money);
+    const found = proposePairs(group, near, all, rates);
+    for (const [id, pair] of found.pairs) pairs.set(id, pair);
+    for (const [id, nearlyFound] of found.nearly) nearly.set(id, nearlyFound);
+  }
   const free = lines.filter(({ id }) => !pairs.has(id));
   return {
     pairs,
     nearly,
-    halves: findHalves(free, names.own, names.payees),
+    halves: findHalves(
+      free.map((line) => ({ ...line, worth: worthIn(line, money) })),
+      names.own,
+      names.payees,
+    ),
     named: accountsNamed(own, names.own, names.payees),
   };
 }
@@ -102,15 +121,17 @@ const OpenLinesRow = z.object({
   date: z.string(),
   /** In positive, out negative. */
   amount: z.int(),
+  currency: z.string(),
   /** All the bank says of it: description, reference, payee. */
   text: z.string(),
   chequeNumber: z.string().nullable(),
   /** Who look-alikes were paid to or by, where that is known. */
   usualPayeeId: idRow<PayeeId>().nullable(),
-});
+}) satisfies z.ZodType<PairLine>;
+export type OpenPairLine = z.infer<typeof OpenLinesRow>;
 
 /** Open lines as pairing looks at them, with who their look-alikes were, of those that nobody doubts. */
-export function openLines(tx: Tx, booksId: BooksId, which: SQL): Promise<readonly PairLine[]> {
+export function openLines(tx: Tx, booksId: BooksId, which: SQL): Promise<readonly OpenPairLine[]> {
   return rowsOf(tx, OpenLinesRow, openLinesQuery(booksId, which));
 }
 
@@ -139,8 +160,12 @@ export function openLinesQuery(booksId: BooksId, which: SQL): SQL {
             where z.books_id = g.books_id and z.entry_id = g.entry_id and z.id <> g.id
               and z.role = 'bank' limit 1) there on true
           group by w.stem)
-        select w.id, w.bank_account_id as "bankAccountId", w.date, w.amount, w.text,
+        select w.id, w.bank_account_id as "bankAccountId", w.date, w.amount,
+          coalesce(b.currency, k.currency) as currency, w.text,
           w.cheque_number as "chequeNumber", u.payee_id as "usualPayeeId"
-        from wanted w left join usual u on u.stem = w.stem
+        from wanted w
+        join books k on k.id = ${booksId}
+        join bank_accounts b on b.books_id = k.id and b.id = w.bank_account_id
+        left join usual u on u.stem = w.stem
         order by w.date, w.id`;
 }

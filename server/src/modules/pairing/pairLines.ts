@@ -1,6 +1,7 @@
 import type { LinesDone } from '@zubrell/contract/desk';
 import type { DifferenceAnswer, PairLines } from '@zubrell/contract/pairing';
 import { fail, ZubrellError } from '@zubrell/core/errors';
+import { differenceLeg } from '@zubrell/core/exchange/exchangedLegs';
 import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import { buildLegs } from '@zubrell/core/ledger/buildLegs';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
@@ -12,10 +13,12 @@ import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
 import type { BooksTx, Tx } from '../../db/database.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { loadLookups } from '../books/lookups.ts';
+import { type BooksMoney, type CurrencyDay, loadMoney } from '../books/money.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
 import { correctDocument } from '../documents/changeDocument.ts';
 import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { correctEntry } from '../ledger/handEntries.ts';
+import { inCurrencyOfLines, isByBanksRate, type PaidCandidate } from '../ledger/settledWorths.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
 import {
   insertPairings,
@@ -51,10 +54,13 @@ export async function pairLines(
   const bankAccountId = oneBankAccount(lines);
   if (targetIds.length === 0 && difference?.kind !== 'onAccount')
     return cancelLines(command, lines);
-  const targets = await wantedTargets(tx, booksId, targetIds, bankAccountId);
+  const wanted = await wantedTargets(tx, booksId, targetIds, bankAccountId);
+  const money = await loadMoney(tx, booksId, daysOf(lines, wanted));
+  const targets = paidBy(lines, wanted, money);
   const by = sumOf(lines) - sumOf(targets);
-  if (by !== 0 && difference === null) {
-    fail('PAIR_DIFFERENCE', { by: formatAmount(by, currency) });
+  const isRestated = by !== 0 && difference === null && isByBanksRate(targets, by);
+  if (by !== 0 && difference === null && !isRestated) {
+    fail('PAIR_DIFFERENCE', { by: formatAmount(by, lines[0]?.currency ?? currency) });
   }
   const corrected =
     difference?.kind === 'correct'
@@ -62,9 +68,15 @@ export async function pairLines(
       : { targets, items: [] };
   const plan = pairingPlan(
     { lines, targets: corrected.targets },
-    await settled({ tx, booksId }, { lines, targets }, difference, by),
+    {
+      difference: isRestated
+        ? { kind: 'code', legs: [differenceLeg(money.differenceAccount(), -by)] }
+        : await settled({ tx, booksId }, { lines, targets }, difference, by),
+      isRestated,
+      answer: difference,
+    },
     await controlAccounts(tx, booksId),
-    difference,
+    money,
   );
   const words =
     plan.credit !== null && targets.length === 0
@@ -79,6 +91,24 @@ export async function pairLines(
     needs: needsOfPlans([plan]),
   });
   return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
+}
+
+/** The days and currencies that a pairing may need rates for. */
+function daysOf(lines: readonly TargetLine[], targets: readonly BooksCandidate[]): CurrencyDay[] {
+  return lines.flatMap(({ currency, date }) => [
+    { currency, date },
+    ...targets.map((target) => ({ currency: target.currency, date })),
+  ]);
+}
+
+/** What lines are paired with, in their currency. */
+function paidBy(
+  lines: readonly TargetLine[],
+  targets: readonly BooksCandidate[],
+  money: BooksMoney,
+): readonly PaidCandidate[] {
+  const last = lines.at(-1) ?? fail('LINE_UNKNOWN');
+  return inCurrencyOfLines(targets, last, sumOf(lines), money);
 }
 
 function oneBankAccount(lines: readonly TargetLine[]): string {
@@ -114,11 +144,12 @@ async function wantedTargets(
 /** Corrects one of the targets by the difference. */
 async function correct(
   command: BooksCommand,
-  targets: readonly BooksCandidate[],
+  targets: readonly PaidCandidate[],
   targetId: string,
   by: number,
-): Promise<{ readonly targets: readonly BooksCandidate[]; readonly items: readonly StepItem[] }> {
+): Promise<{ readonly targets: readonly PaidCandidate[]; readonly items: readonly StepItem[] }> {
   const wrong = targets.find(({ id }) => id === targetId) ?? fail('PAIR_CORRECT');
+  if (wrong.inItsOwn !== undefined && wrong.inItsOwn !== wrong.amount) fail('PAIR_CORRECT');
   const amount = wrong.amount + by;
   if (Math.sign(amount) !== Math.sign(wrong.amount)) fail('PAIR_CORRECT');
   const { id, items } = isDocument(wrong)
@@ -184,6 +215,8 @@ const DIFFERENCES: Readonly<Record<DifferenceAnswer['kind'], string>> = {
   code: 'the rest coded',
 };
 
+const NO_DIFFERENCE = { difference: null };
+
 /** What is paired as proposed: plans for lines, and those that can't be any more. */
 export async function proposedPlans(
   tx: Tx,
@@ -203,6 +236,14 @@ export async function proposedPlans(
     (await booksCandidates(tx, booksId, { ids })).map((each) => [each.id, each]),
   );
   const accounts = await controlAccounts(tx, booksId);
+  const money = await loadMoney(
+    tx,
+    booksId,
+    daysOf(
+      wanted.map(({ line }) => line),
+      [...known.values()],
+    ),
+  );
   const leftOut: ReturnType<typeof leftOutFor>[] = [];
   const taken = new Set<string>();
   const plans = wanted.flatMap(({ line, targets }) => {
@@ -211,7 +252,8 @@ export async function proposedPlans(
       if (own.length < targets.length || own.some(({ id }) => taken.has(id))) {
         fail('PAIR_TAKEN', { what: 'What it is' });
       }
-      const plan = pairingPlan({ lines: [line], targets: own }, null, accounts);
+      const paid = paidBy([line], own, money);
+      const plan = pairingPlan({ lines: [line], targets: paid }, NO_DIFFERENCE, accounts, money);
       for (const { id } of own) taken.add(id);
       return [plan];
     } catch (error) {

@@ -185,14 +185,14 @@ async function pairedAlready(
     sql`select t.id, t.kind, t.date, t."dueDate", t.amount, t."payeeId", t.payee, t.number, t."entryId", t.side,
           t.note, '[]'::json as pays, json_build_object('date', l.date, 'description', l.description) as "pairedWith"
         from (
-          select g.id, e.kind, e.date, null::date as "dueDate", g.amount, e.payee_id as "payeeId",
+          select g.id, e.kind, e.date, null::date as "dueDate", g.own as amount, e.payee_id as "payeeId",
             y.name as payee, e.number, e.id as "entryId", null as side, e.note, x.decision_id
           from legs g
           join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
           join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
           join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id and x.is_live
           left join payees y on y.books_id = e.books_id and y.id = e.payee_id
-          where g.books_id = ${booksId} and g.role = 'bank' and g.amount = ${amount}
+          where g.books_id = ${booksId} and g.role = 'bank' and g.own = ${amount}
             and b.id = ${bankAccountId} and e.kind not in ('line', 'settlement', 'opening')
           union all
           select d.id, d.kind, d.date, d.due_date, d.amount, d.payee_id, y.name, d.number, d.entry_id,

@@ -45,7 +45,7 @@ export async function balanceChains(
     sql`select b.id, o.date, o.amount
         from bank_accounts b
         left join lateral (
-          select e.date, g.amount from entries e
+          select e.date, g.own as amount from entries e
           join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'bank'
           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
         where b.books_id = ${booksId} and b.is_here and ${only(sql`b.id`)}`,

@@ -115,7 +115,7 @@ function accountsOf(booksId: BooksId, scope: Scope): SQL {
         o.date)) as day
     from bank_accounts b
     left join lateral (
-      select e.date, g.amount from entries e
+      select e.date, g.own as amount from entries e
       join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.account_id = b.account_id
       where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
     where b.books_id = ${booksId} and b.is_here and ${chosen})`;
@@ -146,7 +146,7 @@ function accountSums(tx: Tx, booksId: BooksId, scope: Scope): Promise<SumsRow[]>
           coalesce(sum(t.amount) filter (where t.kind in ('excluded', 'deleted')), 0)::bigint
             as "keptOut",
           (count(*) filter (where t.kind in ('excluded', 'deleted')))::int as "keptOutCount",
-          (select coalesce(sum(m.amount), 0) from movements m
+          (select coalesce(sum(m.own), 0) from movements m
             where m.books_id = ${booksId} and m.account_id = a.account_id
               and m.date <= a.day)::bigint as books
         from account a
@@ -191,7 +191,7 @@ export function proofItems(tx: Tx, booksId: BooksId, scope: Scope): Promise<Proo
             and d.kind in ('posted', 'paired')
           group by 1, 2
         ), leg as (
-          select a.id, a.day, g.id as leg_id, g.amount, e.id as entry_id, e.date, e.kind, e.content,
+          select a.id, a.day, g.id as leg_id, g.own as amount, e.id as entry_id, e.date, e.kind, e.content,
             e.note, x.decision_id
           from account a
           join legs g on g.books_id = ${booksId} and g.account_id = a.account_id
@@ -229,8 +229,8 @@ export function proofItems(tx: Tx, booksId: BooksId, scope: Scope): Promise<Proo
         from leg
         where decision_id is null and kind <> 'opening' and date <= day
         union all
-        select 'outstanding', a.id, (sum(case when m.date <= a.day then m.amount else 0 end)
-            - case when e.is_void or e.date > a.day then 0 else g.amount end)::bigint,
+        select 'outstanding', a.id, (sum(case when m.date <= a.day then m.own else 0 end)
+            - case when e.is_void or e.date > a.day then 0 else g.own end)::bigint,
           e.date, null, e.id, e.note
         from (select distinct entry_id from late_turns where books_id = ${booksId}) late
         join legs g on g.books_id = ${booksId} and g.entry_id = late.entry_id

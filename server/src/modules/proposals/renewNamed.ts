@@ -59,7 +59,7 @@ export async function renewForEntries(
   const legs = await rowsOf(
     tx,
     LegRow,
-    sql`select g.amount, e.payee_id as "payeeId" from legs g
+    sql`select g.own as amount, e.payee_id as "payeeId" from legs g
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
         where g.books_id = ${booksId} and g.role = 'bank'
           and g.entry_id = any(${sql.param(entryIds)}::uuid[])`,

@@ -2,6 +2,7 @@ import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { openOfDocument } from '../../db/openOfDocument.ts';
+import { hasOtherCurrency, mayBeHalfOf } from '../../db/otherCurrency.ts';
 import { StemRow } from '../../db/rows.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { hasToPair } from '../pairing/hasToPair.ts';
@@ -32,7 +33,7 @@ export async function stemsReached(
             select from legs g
             join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
             join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
-            where g.books_id = l.books_id and g.amount = l.amount and g.role = 'bank'
+            where g.books_id = l.books_id and g.own = l.amount and g.role = 'bank'
               and b.id = l.bank_account_id and e.kind <> 'opening'
               and not exists (select from decision_legs x
                 where x.books_id = g.books_id and x.leg_id = g.id and x.is_live)))`,
@@ -81,5 +82,13 @@ export async function stemsBeside(
         where l.stem <> all(${sql.param(stems)}::text[])
           and (l.bank_account_id <> own.bank_account_id or p.proposal ->> 'source' in ('pair', 'transfer'))`,
   );
-  return rows.map(({ stem }) => stem);
+  const halves = await rowsOf(
+    tx,
+    StemRow,
+    sql`select distinct l.stem from lines n
+        join lines l on l.books_id = n.books_id and ${isOpenLine} and ${mayBeHalfOf(sql`n`)}
+        where n.books_id = ${booksId} and n.stem = any(${sql.param(stems)}::text[])
+          and ${hasOtherCurrency(booksId)} and l.stem <> all(${sql.param(stems)}::text[])`,
+  );
+  return [...new Set([...rows, ...halves].map(({ stem }) => stem))];
 }

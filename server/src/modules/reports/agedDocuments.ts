@@ -6,7 +6,11 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 
-const BalanceRow = z.object({ accountId: idRow<AccountId>(), balance: z.int() });
+const BalanceRow = z.object({
+  accountId: idRow<AccountId>(),
+  balance: z.int(),
+  valuation: z.int(),
+});
 
 /**
  * Documents that were open on a day, and the balance of the account that they stand on. What was settled later was
@@ -21,7 +25,7 @@ export async function agedDocuments(
     tx,
     AgedDocument,
     sql`with settled as (
-          select a.document_id, sum(a.amount) as amount
+          select a.document_id, sum(a.amount) as amount, sum(coalesce(a.worth, a.amount)) as worth
           from allocations a
           cross join lateral (
             select coalesce(
@@ -44,7 +48,9 @@ export async function agedDocuments(
           join payees p on p.books_id = d.books_id and p.id = d.payee_id
           where d.books_id = ${booksId} and d.side = ${side})
         select s.id, s.kind, s.number, s.whose as "payeeId", s.date, s.due_date as "dueDate",
-          (s.amount - coalesce(t.amount, 0))::bigint as open
+          (coalesce(s.worth, s.amount) - coalesce(t.worth, 0))::bigint as open,
+          s.exchange ->> 'currency' as currency,
+          case when s.exchange is not null then (s.amount - coalesce(t.amount, 0))::bigint end as original
         from standing s left join settled t on t.document_id = s.id
         where s.times > 0 and s.amount <> coalesce(t.amount, 0)
         order by s.date, s.id`,
@@ -52,11 +58,14 @@ export async function agedDocuments(
   const [row] = await rowsOf(
     tx,
     BalanceRow,
-    sql`select a.id as "accountId", coalesce(sum(m.amount), 0)::bigint as balance
+    sql`select a.id as "accountId", coalesce(sum(m.amount), 0)::bigint as balance,
+          coalesce(sum(m.amount) filter (where e.kind = 'valuation'), 0)::bigint as valuation
         from accounts a
         left join movements m on m.books_id = a.books_id and m.account_id = a.id and m.date <= ${on}
+        left join entries e on e.books_id = m.books_id and e.id = m.entry_id
         where a.books_id = ${booksId} and a.role = ${side} and a.is_here
         group by a.id`,
   );
-  return { documents, accountId: row?.accountId ?? null, balance: row?.balance ?? 0 };
+  const { accountId = null, balance = 0, valuation = 0 } = row ?? {};
+  return { documents, accountId, balance, valuation };
 }

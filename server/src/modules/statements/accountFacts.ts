@@ -14,6 +14,8 @@ export const AccountFacts = z.object({
   bankAccountId: idRow<BankAccountId>(),
   name: z.string(),
   kind: z.enum(bankAccountKinds),
+  /** ISO 4217. */
+  currency: z.string(),
   accountId: idRow<AccountId>(),
   cycle: Cycle,
   closedTo: z.string().nullable(),
@@ -33,13 +35,15 @@ export function accountFacts(
   return rowsOf(
     tx,
     AccountFacts,
-    sql`select b.id as "bankAccountId", b.name, b.kind, b.account_id as "accountId", b.cycle,
+    sql`select b.id as "bankAccountId", b.name, b.kind, coalesce(b.currency, k.currency) as currency,
+          b.account_id as "accountId", b.cycle,
           b.closed_to as "closedTo", o.date as "openingDate", coalesce(o.amount, 0) as opening,
           span.first as "firstLine", greatest(span.last, told.last, entered.last)::text as "lastDay"
         from bank_accounts b
+        join books k on k.id = b.books_id
         join accounts a on a.books_id = b.books_id and a.id = b.account_id
         left join lateral (
-          select e.date, g.amount from entries e
+          select e.date, g.own as amount from entries e
           join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.account_id = b.account_id
           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
         cross join lateral (

@@ -134,7 +134,7 @@ export function tickableLegs(
   return rowsOf(
     tx,
     TickableLeg,
-    sql`select l.id, e.id as "entryId", e.date, sd.day, l.amount,
+    sql`select l.id, e.id as "entryId", e.date, sd.day, l.own as amount,
           coalesce(e.note, y.name, e.kind) as text, e.payee_id as "payeeId",
           (select coalesce(json_agg(distinct o.account_id), '[]') from legs o
             where o.books_id = e.books_id and o.entry_id = e.id
@@ -146,7 +146,7 @@ export function tickableLegs(
         left join payees y on y.books_id = e.books_id and y.id = e.payee_id
         ${joinStatementDay}
         where l.books_id = ${booksId} and l.account_id = ${accountId} and e.date <= ${to}
-          and not exists (select from decision_legs x
+          and l.own <> 0 and not exists (select from decision_legs x
             where x.books_id = l.books_id and x.leg_id = l.id and x.is_live)
         order by e.date, e.step, l.id`,
   );

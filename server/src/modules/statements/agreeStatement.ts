@@ -36,7 +36,7 @@ export async function agreeStatement(
   const found = await statementOf(tx, booksId, named.bankAccountId, wanted);
   await refuseChanged(command, found, seenStep);
   const { shown, account } = found;
-  const [hindrance] = hindrancesOf(shown, account, await booksCurrency(tx, booksId));
+  const [hindrance] = hindrancesOf(shown, account);
   if (hindrance) fail(hindrance.code, hindrance.params);
   const before = await standingOf(command, statement);
   const after: StatementState = {
@@ -52,7 +52,7 @@ export async function agreeStatement(
   await insertParts(command, before.id, found);
   return recordDone(command, {
     kind: 'agreeStatement',
-    words: `Agreed the statement of ${account.name} to ${formatLongDate(named.to)} at ${formatAmount(shown.closing ?? 0, await booksCurrency(tx, booksId))}`,
+    words: `Agreed the statement of ${account.name} to ${formatLongDate(named.to)} at ${formatAmount(shown.closing ?? 0, account.currency)}`,
     items: [{ ...(await becameOf(command, before)), thing: 'statement' }],
     needs: needs('bankAccount', [named.bankAccountId]),
   });

@@ -21,7 +21,7 @@ export async function changeStatement(
   const { account, statement } = found;
   const before = await standingOf(command, statement);
   const fresh = before.state ?? freshState(named, statement);
-  const currency = await booksCurrency(tx, booksId);
+  const { currency } = account;
   const given = change.closing?.currency ?? currency;
   if (given !== currency) fail('STATEMENT_CURRENCY', { given, currency });
   const to = change.lastDay ?? statement.to;

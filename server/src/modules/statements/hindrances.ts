@@ -7,8 +7,7 @@ import type { AccountFacts } from './accountFacts.ts';
 /** What keeps a statement from being agreed, as errors of the table. */
 export function hindrancesOf(
   statement: Omit<Statement, 'hindrances'>,
-  { name, openingDate }: Pick<AccountFacts, 'name' | 'openingDate'>,
-  currency: string,
+  { name, openingDate, currency }: Pick<AccountFacts, 'name' | 'openingDate' | 'currency'>,
 ): { code: ErrorCode; message: string; params: ErrorParams }[] {
   const { state, before, closing, off, addsUp, openCount, to } = statement;
   if (state === 'agreed') return [];

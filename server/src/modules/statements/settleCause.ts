@@ -9,7 +9,7 @@ import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { needs } from '../books/needsOf.ts';
-import { booksCurrency } from '../books/queries.ts';
+import { bankAccountOf } from '../books/queries.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import { insertLine } from '../intake/byHand.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
@@ -60,7 +60,7 @@ export async function settleCause(
     : await insertKeptOut(command, [kept], 'deleted', 'corrected');
   await settleLines(command, [line]);
   const items: StepItem[] = out ? [{ ...out, before: opened.before }] : [];
-  const currency = await booksCurrency(tx, booksId);
+  const { currency } = await bankAccountOf(tx, booksId, bankAccountId);
   const day = formatLongDate(line.date);
   if (isCopy) {
     const words = `Excluded ${line.text} of ${day}: second copy`;

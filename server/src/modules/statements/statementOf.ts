@@ -138,7 +138,7 @@ export async function statementOf(
     dismissedCount: found.filter(({ key }) => dismissed.includes(key)).length,
     changes: said === null ? [] : await changesOf(tx, booksId, said, within),
   };
-  const hindrances = hindrancesOf(shown, account, await booksCurrency(tx, booksId));
+  const hindrances = hindrancesOf(shown, account);
   const parts = [...counted, ...ticked];
   return {
     account,

@@ -1,0 +1,27 @@
+import { type SQL, sql } from 'drizzle-orm';
+
+/** Halves of a move between two currencies arrive so many days apart at most. */
+const HALF_DAYS = 7;
+
+/**
+ * Whether line `l` may be the other half of a line of an account in another currency: it goes the other way, some days
+ * apart. Both stand on bank accounts.
+ *
+ * @param line the alias of the other line
+ */
+export function mayBeHalfOf(line: SQL): SQL {
+  return sql`(sign(l.amount) = -sign(${line}.amount)
+    and l.date between ${line}.date - ${HALF_DAYS}::int and ${line}.date + ${HALF_DAYS}::int
+    and exists (
+      select from bank_accounts here
+      join bank_accounts there on there.books_id = here.books_id
+        and there.currency is distinct from here.currency
+      where here.books_id = l.books_id and here.id = l.bank_account_id
+        and there.id = ${line}.bank_account_id))`;
+}
+
+/** Whether any bank account of the books is in another currency. */
+export function hasOtherCurrency(booksId: string): SQL {
+  return sql`exists (select from bank_accounts o
+    where o.books_id = ${booksId} and o.is_here and o.currency is not null)`;
+}
