@@ -513,6 +513,10 @@ export type ProofCause = z.infer<typeof ProofCause>;
 
 export const Proof = z.object({
   date: CalendarDate,
+  /** In which the terms are. */
+  currency: z.string(),
+  /** How many bank accounts of other currencies the terms are without. */
+  otherCount: z.int(),
   bank: Minor,
   isStated: z.boolean(),
   statedDate: CalendarDate.nullable(),

@@ -66,6 +66,9 @@ export const LedgerRow = z.object({
   amount: Minor,
   /** Of its account after it; null where the list is of many accounts. */
   balance: Minor.nullable(),
+  /** The same two on a bank account in another currency, in that; null on others. */
+  own: Minor.nullable(),
+  ownBalance: Minor.nullable(),
 });
 export type LedgerRow = z.infer<typeof LedgerRow>;
 

@@ -54,6 +54,8 @@ export const PairRow = PairTarget.extend({
   /** Of a document: with whom. */
   side: z.enum(documentSides).nullable(),
   note: z.string().nullable(),
+  /** What it is in its own currency, where that is not that of the lines: `amount` is what that is worth. */
+  original: z.object({ currency: z.string(), amount: Minor }).nullable(),
   /** Of an entry that settles documents: their numbers. */
   pays: z.array(z.string()),
   /** From 0 to 4. */

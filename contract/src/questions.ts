@@ -37,6 +37,8 @@ export const QuestionToMe = Question.extend({
       id: Id,
       date: CalendarDate,
       amount: Minor,
+      /** In which it is. */
+      currency: z.string(),
       description: z.string(),
       reference: z.string().nullable(),
       papers: z.array(z.object({ id: Id, fileName: z.string() })),

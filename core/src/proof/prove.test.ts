@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { isProved, type ProofCause, type ProofSums, prove, sumProofs } from './prove.ts';
 
 const sums: ProofSums = {
+  currency: 'EUR',
   bankAccountId: 'everyday',
   date: '2026-03-31',
   stated: { date: '2026-03-31', amount: 1241820, since: 0, sinceCount: 0 },
@@ -127,18 +128,22 @@ describe('the proof', () => {
     const one = prove({ ...sums, causes: [cause(5)], keptOut: 7, keptOutCount: 1 });
     const stated = { date: '2026-02-28', amount: 100, since: 0, sinceCount: 0 };
     const other = prove({ ...sums, stated, calculated: 100, outstanding: 9, books: 3 });
-    const both = sumProofs([one, other], '2026-03-31');
+    const both = sumProofs([one, other], '2026-03-31', 'EUR');
     const keys = ['bank', 'open', 'openCount', 'keptOut', 'keptOutCount', 'outstanding'] as const;
     for (const key of keys) expect(both[key]).toBe(one[key] + other[key]);
     const more = ['outstandingCount', 'shouldSay', 'books', 'unexplained', 'statedCount'] as const;
     for (const key of more) expect(both[key]).toBe(one[key] + other[key]);
     expect(both).toMatchObject({ isStated: true, statedDate: '2026-02-28', accountCount: 2 });
     expect(both.causes).toEqual([...one.causes, ...other.causes]);
-    expect(sumProofs([], '2026-03-31')).toMatchObject({ bank: 0, statedDate: null, causes: [] });
+    expect(sumProofs([], '2026-03-31', 'EUR')).toMatchObject({
+      bank: 0,
+      statedDate: null,
+      causes: [],
+    });
   });
 
   it('adds up over bank accounts, and is stated only if all are', () => {
-    const two = sumProofs([prove(sums), prove({ ...sums, stated: null })], sums.date);
+    const two = sumProofs([prove(sums), prove({ ...sums, stated: null })], sums.date, 'EUR');
     expect(two).toMatchObject({
       bank: 2483640,
       openCount: 396,

@@ -39,6 +39,8 @@ export interface ProofCause {
 /** The sums that a proof of one bank account on one day is made of, booked amounts only. */
 export interface ProofSums {
   readonly bankAccountId: BankAccountId;
+  /** In which the terms are, ISO 4217. */
+  readonly currency: string;
   readonly date: CalendarDate;
   /** The newest stated balance up to the day, and the lines after it up to the day; or null. */
   readonly stated: {
@@ -74,6 +76,8 @@ export interface Proof
   /** How many bank accounts it is of, and for how many of them the bank states the balance. */
   readonly accountCount: number;
   readonly statedCount: number;
+  /** How many bank accounts of other currencies the terms are without; what is unexplained there is among the causes. */
+  readonly otherCount: number;
   readonly shouldSay: Minor;
   readonly unexplained: Minor;
   /** What is unexplained, part by part: the amounts add up to it. */
@@ -114,6 +118,7 @@ export function prove(sums: ProofSums): Proof {
     statedDate: stated?.date ?? null,
     accountCount: 1,
     statedCount: isStated ? 1 : 0,
+    otherCount: 0,
     shouldSay,
     unexplained,
     causes,
@@ -125,12 +130,21 @@ export function isProved({ isStated, causes }: Pick<Proof, 'isStated' | 'causes'
   return isStated && causes.length === 0;
 }
 
-/** The sum of the proofs of several bank accounts of one currency; stated only if all are. */
-export function sumProofs(proofs: readonly Proof[], date: CalendarDate): Proof {
+/**
+ * The sum of the proofs of several bank accounts; stated only if all are. Where they are in several currencies, the
+ * terms are those of one, and the causes of all.
+ *
+ * @param own the currency whose accounts are summed, where there are any
+ */
+export function sumProofs(all: readonly Proof[], date: CalendarDate, own: string): Proof {
+  const currency = all.some((proof) => proof.currency === own) ? own : (all[0]?.currency ?? own);
+  const proofs = all.filter((proof) => proof.currency === currency);
   const total = (of: (proof: Proof) => number) => proofs.reduce((sum, each) => sum + of(each), 0);
   const days = proofs.flatMap(({ statedDate }) => statedDate ?? []).sort();
   return {
     date,
+    currency,
+    otherCount: all.length - proofs.length,
     bank: total((proof) => proof.bank),
     isStated: proofs.every((proof) => proof.isStated),
     statedDate: days[0] ?? null,
@@ -145,6 +159,6 @@ export function sumProofs(proofs: readonly Proof[], date: CalendarDate): Proof {
     shouldSay: total((proof) => proof.shouldSay),
     books: total((proof) => proof.books),
     unexplained: total((proof) => proof.unexplained),
-    causes: proofs.flatMap(({ causes }) => causes),
+    causes: all.flatMap(({ causes }) => causes),
   };
 }

@@ -224,6 +224,13 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'ledger/exchange-rates',
+            lazy: async () => ({
+              Component: (await import('../screens/currencies/ExchangeRatesPage.tsx'))
+                .ExchangeRatesPage,
+            }),
+          },
+          {
             path: 'ledger/bills',
             lazy: async () => ({
               Component: (await import('../screens/ledger/DocumentsPage.tsx')).BillsPage,

@@ -22,7 +22,31 @@ export interface ShownBooks {
   readonly takesTax: (accountId: AccountId | null) => boolean;
   /** Whether this user works without a field; one that the books demand is never hidden. */
   readonly isHidden: (field: HideableField) => boolean;
-  readonly amount: (minor: number, options?: { readonly plus?: boolean }) => string;
+  /** In which amounts are shown and typed, ISO 4217: that of the books, or another where a part of the screen is in it. */
+  readonly currency: string;
+  /** In another currency than that of the books with its letters. @example '−100.00 USD' */
+  readonly amount: (minor: number, options?: AmountOptions) => string;
+  readonly currencyOf: (bankAccountId: string) => string;
+}
+
+interface AmountOptions {
+  readonly plus?: boolean;
+  /** In which the amount is; left out for that of the part of the screen. */
+  readonly currency?: string;
+}
+
+/** Books of which amounts are shown and typed in a currency. */
+export function inCurrency(books: ShownBooks, currency: string): ShownBooks {
+  if (currency === books.currency) return books;
+  const own = books.setup.books.currency;
+  return {
+    ...books,
+    currency,
+    amount: (minor, { currency: given = currency, ...options } = {}) => {
+      const shown = formatAmount(minor, given, options);
+      return given === own ? shown : `${shown} ${given}`;
+    },
+  };
 }
 
 /** The id of the books in the address. */
@@ -97,7 +121,13 @@ export function shownBooks(booksId: BooksId, setup: BooksSetup): ShownBooks {
       const isDemanded = Object.values(setup.books.demands).some((own) => own.includes(field));
       return !isDemanded && setup.books.preferences.hiddenFields.includes(field);
     },
-    amount: (minor, options) => formatAmount(minor, setup.books.currency, options),
+    currency: setup.books.currency,
+    amount: (minor, { currency = setup.books.currency, ...options } = {}) => {
+      const shown = formatAmount(minor, currency, options);
+      return currency === setup.books.currency ? shown : `${shown} ${currency}`;
+    },
+    currencyOf: (bankAccountId) =>
+      setup.bankAccounts.find(({ id }) => id === bankAccountId)?.currency ?? setup.books.currency,
   };
 }
 

@@ -66,6 +66,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
         kind: 'current',
         bank: null,
         number: null,
+        currency: 'EUR',
         cycle: { kind: 'month' },
         holderNames: {},
         accountId: '1010',

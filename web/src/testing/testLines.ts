@@ -53,6 +53,7 @@ export function testStack(key: string, change: Partial<Stack> = {}): Stack {
     title: key,
     count: 3,
     total: -14_550,
+    currency: 'EUR',
     firstDate: '2026-03-03',
     lastDate: '2026-03-24',
     smallest: 4_850,

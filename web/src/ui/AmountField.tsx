@@ -23,7 +23,7 @@ export function AmountField({
   /** Whether what is typed without a sign is paid out. */
   readonly isOut?: boolean;
 }) {
-  const { currency } = useBooks().setup.books;
+  const { currency } = useBooks();
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   const shown = typed ?? (value === null ? '' : toDecimal(value, currency));

@@ -1,7 +1,7 @@
 import { type LedgerQuery, LedgerRow, type LedgerRows } from '@zubrell/contract/ledger';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
-import type { BooksId } from '@zubrell/core/ids';
+import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -50,18 +50,21 @@ export async function ledgerRows(
   const place = placeOf(cursor, 'id', 'number');
   const hasBalance = accountId !== undefined || order === 'account';
   const ofAccount = accountId === undefined ? sql`true` : sql`m.account_id = ${accountId}`;
+  const isOther = accountId !== undefined && (await isInOtherCurrency(tx, booksId, accountId));
   const rows = await rowsOf(
     tx,
     RankedRow,
     sql`with before as (
-          select m.account_id, sum(m.amount) as amount from movements m
+          select m.account_id, sum(m.amount) as amount, sum(m.own) as own from movements m
           where m.books_id = ${booksId} and ${ofAccount}
             and ${from === undefined || !hasBalance ? sql`false` : sql`m.date < ${from}`}
           group by 1),
         m as (
           select m.*,
             ${hasBalance ? sql`coalesce(b.amount, 0) + sum(m.amount) over (partition by ${byAccount} order by ${asHappened})` : sql`null::bigint`}
-              as balance
+              as balance,
+            ${isOther ? sql`coalesce(b.own, 0) + sum(m.own) over (order by ${asHappened})` : sql`null::bigint`}
+              as own_balance
           from (
             select v.*, a.code, a.type from movements v
             join accounts a on a.books_id = v.books_id and a.id = v.account_id) m
@@ -90,7 +93,8 @@ export async function ledgerRows(
           (select coalesce(json_agg(distinct o.account_id), '[]') from legs o
             where o.books_id = ${booksId} and o.entry_id = n.entry_id
               and o.account_id <> n.account_id and o.role <> 'tax') as "otherAccountIds",
-          n.amount, n.balance::bigint as balance, n.rank, n.count, n.debits, n.credits
+          n.amount, n.balance::bigint as balance, ${isOther ? sql`n.own` : sql`null::bigint`} as own,
+          n.own_balance::bigint as "ownBalance", n.rank, n.count, n.debits, n.credits
         from shown n
         join entries e on e.books_id = n.books_id and e.id = n.entry_id
         left join lateral (${lineBehind(sql`n.books_id`, sql`n.entry_id`)}) src on true
@@ -105,6 +109,20 @@ export async function ledgerRows(
     debits: first?.debits ?? 0,
     credits: first?.credits ?? 0,
   };
+}
+
+const OtherRow = z.object({ isOther: z.boolean() });
+
+/** Whether an account stands for a bank account in another currency. */
+async function isInOtherCurrency(tx: Tx, booksId: BooksId, accountId: AccountId): Promise<boolean> {
+  const [row] = await rowsOf(
+    tx,
+    OtherRow,
+    sql`select exists (select from bank_accounts b
+          where b.books_id = ${booksId} and b.account_id = ${accountId} and b.is_here
+            and b.currency is not null) as "isOther"`,
+  );
+  return row?.isOther ?? false;
 }
 
 /** What a leg `m` of entry `e` must be to be wanted, beside its account and period. */

@@ -10,7 +10,7 @@ import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { roundedQuotient, sumOf } from '@zubrell/core/money/minor';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import type { Settlement } from '@zubrell/core/pair/settlePairing';
-import type { BooksMoney } from '../books/money.ts';
+import type { BooksMoney, CurrencyDay } from '../books/money.ts';
 import type { NewAllocation } from '../decisions/insertDecisions.ts';
 import type { BooksCandidate } from './candidates.ts';
 
@@ -59,8 +59,20 @@ export function inCurrencyOfLines(
   return targets.map((target) => ({
     ...target,
     amount: converted.get(target.id) ?? target.amount,
-    inItsOwn: target.amount,
+    ...(converted.has(target.id) ? { inItsOwn: target.amount } : {}),
   }));
+}
+
+/** The days and currencies that pairing lines may need rates for. */
+export function daysOfPairing(
+  lines: readonly CurrencyDay[],
+  targets: readonly Pick<BooksCandidate, 'currency'>[],
+): CurrencyDay[] {
+  const currencies = new Set(targets.map(({ currency }) => currency));
+  return lines.flatMap(({ currency, date }) => [
+    { currency, date },
+    ...[...currencies].map((each) => ({ currency: each, date })),
+  ]);
 }
 
 /** Whether a difference is what the bank's own rate made of a move between currencies. */

@@ -20,6 +20,7 @@ export async function codingToDraft(
             'accountId', d.coding #> '{parts,0,accountId}',
             'taxCodeId', d.coding #> '{parts,0,taxCodeId}',
             'note', d.coding -> 'note',
+            'rate', coalesce(d.coding -> 'rate', 'null'),
             'tax', d.coding #> '{parts,0,tax}',
             'costCentreId', d.coding #> '{parts,0,costCentreId}',
             'jobId', d.coding #> '{parts,0,jobId}',

@@ -59,10 +59,12 @@ export async function summarise(tx: Tx, booksId: BooksId, today: string): Promis
   const lockDate = rows[0]?.lockDate ?? null;
   const isClosed = (month: string) => lockDate !== null && lastDayOf(month) <= lockDate;
   const known = new Set(rows.map(({ month }) => month));
+  const proof = await scopeProof(tx, booksId, {});
   const summary: BooksSummary = {
     ...(counts ?? { open: 0, ready: 0, check: 0, asked: 0, oldestAsked: null, askedOf: null }),
     ...(feeds ?? { troubledFeed: null, feedCount: 0, lastFetch: null }),
-    unexplained: (await scopeProof(tx, booksId, {}))?.unexplained ?? 0,
+    // What is unexplained in another currency alone is not nil either.
+    unexplained: proof?.unexplained || (proof?.causes[0]?.amount ?? 0),
     months: lastMonths(today).map((month) => ({
       month,
       state: isClosed(month) ? 'closed' : known.has(month) ? 'open' : 'none',

@@ -13,12 +13,17 @@ import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
 import type { BooksTx, Tx } from '../../db/database.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { loadLookups } from '../books/lookups.ts';
-import { type BooksMoney, type CurrencyDay, loadMoney } from '../books/money.ts';
+import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
 import { correctDocument } from '../documents/changeDocument.ts';
 import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { correctEntry } from '../ledger/handEntries.ts';
-import { inCurrencyOfLines, isByBanksRate, type PaidCandidate } from '../ledger/settledWorths.ts';
+import {
+  daysOfPairing,
+  inCurrencyOfLines,
+  isByBanksRate,
+  type PaidCandidate,
+} from '../ledger/settledWorths.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
 import {
   insertPairings,
@@ -55,7 +60,7 @@ export async function pairLines(
   if (targetIds.length === 0 && difference?.kind !== 'onAccount')
     return cancelLines(command, lines);
   const wanted = await wantedTargets(tx, booksId, targetIds, bankAccountId);
-  const money = await loadMoney(tx, booksId, daysOf(lines, wanted));
+  const money = await loadMoney(tx, booksId, daysOfPairing(lines, wanted));
   const targets = paidBy(lines, wanted, money);
   const by = sumOf(lines) - sumOf(targets);
   const isRestated = by !== 0 && difference === null && isByBanksRate(targets, by);
@@ -91,14 +96,6 @@ export async function pairLines(
     needs: needsOfPlans([plan]),
   });
   return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
-}
-
-/** The days and currencies that a pairing may need rates for. */
-function daysOf(lines: readonly TargetLine[], targets: readonly BooksCandidate[]): CurrencyDay[] {
-  return lines.flatMap(({ currency, date }) => [
-    { currency, date },
-    ...targets.map((target) => ({ currency: target.currency, date })),
-  ]);
 }
 
 /** What lines are paired with, in their currency. */
@@ -239,7 +236,7 @@ export async function proposedPlans(
   const money = await loadMoney(
     tx,
     booksId,
-    daysOf(
+    daysOfPairing(
       wanted.map(({ line }) => line),
       [...known.values()],
     ),

@@ -22,10 +22,17 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
+import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { booksCurrency, lastStepOf, taxRatesOf } from '../books/queries.ts';
 import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
+import {
+  daysOfPairing,
+  inCurrencyOfLines,
+  isByBanksRate,
+  type PaidCandidate,
+} from '../ledger/settledWorths.ts';
 import { isOpenLine } from '../lines/lineState.ts';
-import { booksNames, openLines } from './findPairs.ts';
+import { booksNames, type OpenPairLine, openLines } from './findPairs.ts';
 
 /** So many are shown that a search found. */
 const FOUND = 60;
@@ -67,7 +74,9 @@ export async function pairingView(
   const [first = fail('LINE_UNKNOWN')] = viewed;
   const names = await booksNames(tx, booksId);
   const payees = [...names.payees, ...names.own];
-  const candidates = await booksCandidates(tx, booksId, {});
+  const found = await booksCandidates(tx, booksId, {});
+  const money = await loadMoney(tx, booksId, daysOfPairing(lines, found));
+  const candidates = shownCandidates(found, lines, money);
   const ranked = rankCandidates(lines, candidates, payees, await taxRatesOf(tx, booksId));
   const show = shownBy(lines.map(({ text }) => text).join(' '), payees);
   const byId = new Map(candidates.map((each) => [each.id, each]));
@@ -101,6 +110,30 @@ export async function pairingView(
   };
 }
 
+/** Candidates as these lines could pay them, in their currency; what no rate is known for is left out. */
+function shownCandidates(
+  candidates: readonly BooksCandidate[],
+  lines: readonly OpenPairLine[],
+  money: BooksMoney,
+): readonly PaidCandidate[] {
+  const last = lines.at(-1);
+  if (!last) return candidates;
+  const known = candidates.filter(
+    ({ currency }) =>
+      currency === last.currency ||
+      [currency, last.currency].every(
+        (each) => each === money.own || money.known({ currency: each, date: last.date }).rate,
+      ),
+  );
+  const paid = sumOf(lines);
+  return known.map((candidate) => {
+    const [shown = candidate] = inCurrencyOfLines([candidate], last, paid, money);
+    return isByBanksRate([shown], paid - shown.amount)
+      ? { ...shown, inItsOwn: shown.amount, amount: paid }
+      : shown;
+  });
+}
+
 /** Shows candidates, with the parts of their name and number that a wording has. */
 function shownBy(text: string, payees: Parameters<typeof namesIn>[0]) {
   const read = lineReader(payees)({
@@ -113,14 +146,23 @@ function shownBy(text: string, payees: Parameters<typeof namesIn>[0]) {
     usualPayeeId: null,
   });
   const words = new Set([...plainWording(text).split(' '), ...numbersIn(text)]);
-  return ({ candidate, likeness, differences }: Ranked<BooksCandidate>): PairRow => {
-    const { bankAccountId: _bankAccountId, documentId: _documentId, ...row } = candidate;
+  return ({ candidate, likeness, differences }: Ranked<PaidCandidate>): PairRow => {
+    const {
+      bankAccountId: _bankAccountId,
+      documentId: _documentId,
+      currency,
+      isEstimate: _isEstimate,
+      standing: _standing,
+      inItsOwn,
+      ...row
+    } = candidate;
     const isNumbered = namesNumber(read, readCandidate(candidate));
     const named = (candidate.payee ?? '')
       .split(' ')
       .filter((word) => words.has(plainWording(word)));
     return {
       ...row,
+      original: inItsOwn === undefined ? null : { currency, amount: inItsOwn },
       pays: [...row.pays],
       likeness,
       differences: [...differences],
@@ -138,7 +180,7 @@ function searched(
   candidates: readonly BooksCandidate[],
   typed: string,
   currency: string,
-): readonly Ranked<BooksCandidate>[] {
+): readonly Ranked<PaidCandidate>[] {
   const search = parseSearch(typed, currency);
   const date = dateIn(typed);
   const words = plainWording(typed).split(' ');
@@ -183,7 +225,7 @@ async function pairedAlready(
     tx,
     PairedAlreadyRow,
     sql`select t.id, t.kind, t.date, t."dueDate", t.amount, t."payeeId", t.payee, t.number, t."entryId", t.side,
-          t.note, '[]'::json as pays, json_build_object('date', l.date, 'description', l.description) as "pairedWith"
+          t.note, null as original, '[]'::json as pays, json_build_object('date', l.date, 'description', l.description) as "pairedWith"
         from (
           select g.id, e.kind, e.date, null::date as "dueDate", g.own as amount, e.payee_id as "payeeId",
             y.name as payee, e.number, e.id as "entryId", null as side, e.note, x.decision_id
@@ -226,7 +268,7 @@ async function together(
     readonly candidates: readonly BooksCandidate[];
     readonly payees: Parameters<typeof namesIn>[0];
   },
-  show: (ranked: Ranked<BooksCandidate>) => PairRow,
+  show: (ranked: Ranked<PaidCandidate>) => PairRow,
 ): Promise<PairingView['together']> {
   if (!line) return [];
   const read = lineReader(payees);

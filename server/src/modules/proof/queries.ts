@@ -6,11 +6,13 @@ import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
+import { booksCurrency } from '../books/queries.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
 import { explainedBreaks } from './explainedBreaks.ts';
 
 const SumsRow = z.object({
   bankAccountId: idRow<BankAccountId>(),
+  currency: z.string(),
   date: z.string(),
   calculated: z.int(),
   open: z.int(),
@@ -68,7 +70,9 @@ export async function scopeProof(tx: Tx, booksId: BooksId, scope: Scope): Promis
   const [first] = proofs;
   if (!first) return null;
   const days = proofs.map(({ date }) => date).sort();
-  return proofs.length === 1 ? first : sumProofs(proofs, days.at(-1) ?? first.date);
+  return proofs.length === 1
+    ? first
+    : sumProofs(proofs, days.at(-1) ?? first.date, await booksCurrency(tx, booksId));
 }
 
 const EntryRow = OutstandingItem.pick({ kind: true, number: true, payee: true }).extend({
@@ -106,7 +110,7 @@ function accountsOf(booksId: BooksId, scope: Scope): SQL {
     ? sql`b.id = any(${sql.param(scope.bankAccountId)}::uuid[])`
     : sql`true`;
   return sql`account as (
-    select b.id, b.account_id, o.date as opening_date, coalesce(o.amount, 0) as opening,
+    select b.id, b.account_id, coalesce(b.currency, k.currency) as currency, o.date as opening_date, coalesce(o.amount, 0) as opening,
       coalesce(${scope.to ?? null}::date, greatest(
         (select max(l.date) from lines l
           where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here),
@@ -114,6 +118,7 @@ function accountsOf(booksId: BooksId, scope: Scope): SQL {
           where t.books_id = b.books_id and t.bank_account_id = b.id and t.status = 'kept'),
         o.date)) as day
     from bank_accounts b
+    join books k on k.id = b.books_id
     left join lateral (
       select e.date, g.own as amount from entries e
       join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.account_id = b.account_id
@@ -136,7 +141,7 @@ function accountSums(tx: Tx, booksId: BooksId, scope: Scope): Promise<SumsRow[]>
           where l.date <= a.day and (a.opening_date is null or l.date > a.opening_date)
             and ${isWeighed}
         )
-        select a.id as "bankAccountId", a.day as date, s.date as "statedDate",
+        select a.id as "bankAccountId", a.currency, a.day as date, s.date as "statedDate",
           s.amount as "statedAmount",
           coalesce(sum(t.amount) filter (where t.date > s.date), 0)::bigint as since,
           (count(*) filter (where t.date > s.date))::int as "sinceCount",
@@ -165,7 +170,7 @@ function accountSums(tx: Tx, booksId: BooksId, scope: Scope): Promise<SumsRow[]>
               and y.date <= a.day) told
           order by date desc, created_at desc, rank limit 1) s on true
         where a.day is not null
-        group by a.id, a.account_id, a.day, a.opening, s.date, s.amount`,
+        group by a.id, a.account_id, a.currency, a.day, a.opening, s.date, s.amount`,
   );
 }
 

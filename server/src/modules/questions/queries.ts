@@ -93,12 +93,14 @@ export async function questionsToMe(
   const lines = await rowsOf(
     tx,
     LineRow,
-    sql`select ql.question_id as "questionId", l.id, l.date, l.amount, l.description, l.reference,
+    sql`select ql.question_id as "questionId", l.id, l.date, l.amount,
+          coalesce(b.currency, ${books.currency}) as currency, l.description, l.reference,
           coalesce((select json_agg(json_build_object('id', a.id, 'fileName', a.file_name)
               order by a.at)
             from attachments a where a.books_id = l.books_id and a.line_id = l.id), '[]') as papers
         from question_lines ql
         join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
+        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         where ql.books_id = ${booksId}
           and ql.question_id = any(${sql.param(questions.map(({ id }) => id))}::uuid[])
         order by l.date, l.id`,

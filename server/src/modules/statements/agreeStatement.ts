@@ -9,7 +9,6 @@ import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
-import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
 import { hindrancesOf } from './hindrances.ts';

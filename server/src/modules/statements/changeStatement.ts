@@ -4,7 +4,6 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { needs } from '../books/needsOf.ts';
-import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
 import { type Found, freshState, type Named, openStatement, standingOf } from './openStatement.ts';

@@ -7,7 +7,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { booksCurrency, lastStepOf } from '../books/queries.ts';
+import { lastStepOf } from '../books/queries.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
 import { outstandingItems } from '../proof/queries.ts';
 import { statedBalances } from '../proof/statedBalances.ts';

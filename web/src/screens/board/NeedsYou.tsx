@@ -24,7 +24,7 @@ function ruleTitle(health: readonly RuleHealth[]): string {
 
 /** What somebody has to look at: feeds in trouble, balances that don't add up. */
 export function NeedsYou({ board }: { readonly board: Board }) {
-  const { booksId, bankAccountName, amount } = useBooks();
+  const { booksId, bankAccountName, amount, currencyOf } = useBooks();
   const showDate = useShowDate();
   const today = useToday();
   const { journals } = board;
@@ -135,7 +135,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
       {board.causes.map((cause) => (
         <Need
           key={`${cause.kind} ${cause.bankAccountId} ${cause.lineId ?? cause.entryId}`}
-          title={`${bankAccountName(cause.bankAccountId)}: ${amount(cause.amount)} unexplained`}
+          title={`${bankAccountName(cause.bankAccountId)}: ${amount(cause.amount, { currency: currencyOf(cause.bankAccountId) })} unexplained`}
           action={
             <Link
               className="btn btn-plain"

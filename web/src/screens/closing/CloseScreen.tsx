@@ -97,7 +97,7 @@ function Dot({ isFine }: { readonly isFine: boolean }) {
 }
 
 function Accounts({ closing }: { readonly closing: MonthClosing }) {
-  const { booksId, bankAccountName, amount } = useBooks();
+  const { booksId, bankAccountName, amount, currencyOf } = useBooks();
   const showDate = useShowDate();
   const dispatch = useAppDispatch();
   const here = useHere(closing.month);
@@ -117,7 +117,10 @@ function Accounts({ closing }: { readonly closing: MonthClosing }) {
                   : `statement to ${showDate(statement.to)} ${stateWords(statement)}`}
               </span>
               <span className={`num ${isOff ? 'trouble' : ''}`}>
-                {statement && amount(isOff ? Math.abs(statement.off ?? 0) : statement.addsUp)}
+                {statement &&
+                  amount(isOff ? Math.abs(statement.off ?? 0) : statement.addsUp, {
+                    currency: currencyOf(bankAccountId),
+                  })}
               </span>
               <Link
                 className={isAgreed ? '' : 'btn btn-plain btn-sm'}

@@ -7,6 +7,7 @@ import { Button } from 'react-bootstrap';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
+import { RateField } from '../../ui/RateField.tsx';
 import { CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { CostObjectFields } from './CostObjectFields.tsx';
 import { fieldOpened } from './deskSlice.ts';
@@ -77,6 +78,12 @@ export function LineCodingForm({
         {!books.isHidden('note') && (
           <NoteField coding={coding} onSave={(next) => void edit(row, next)} />
         )}
+        <RateField
+          currency={books.currency}
+          date={row.line.date}
+          value={coding.rate ?? null}
+          onChange={(rate) => void edit(row, { ...coding, rate })}
+        />
       </div>
       {coding.parts === null ? (
         <>

@@ -35,7 +35,7 @@ export const LineRow = memo(function LineRow({
   readonly oddity: Oddity | null;
   readonly onMove: (index: number) => void;
 }) {
-  const { accountName, payeeName, taxName } = useBooks();
+  const { accountName, payeeName, taxName, currencyOf } = useBooks();
   const { tick, insteadOf } = useDeskActions();
   const typed = useRowCoding(row);
   const showDate = useShowDate();
@@ -93,7 +93,7 @@ export const LineRow = memo(function LineRow({
       </span>
       <span role="gridcell">{parts > 1 ? '' : taxName(coding.taxCodeId)}</span>
       <span className="num" role="gridcell">
-        <Amount minor={line.amount} />
+        <Amount minor={line.amount} currency={currencyOf(line.bankAccountId)} />
       </span>
     </div>
   );

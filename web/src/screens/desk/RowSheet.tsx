@@ -1,6 +1,8 @@
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { LineSheet } from './LineSheet.tsx';
 import type { DeskRow } from './rows.ts';
 import { StackSheet } from './StackSheet.tsx';
+import { useCurrencyOfRow } from './useCurrencyOfRow.ts';
 
 /** What there is to know of the current row, and what can be done with it. */
 export function RowSheet({
@@ -10,10 +12,13 @@ export function RowSheet({
   readonly row: DeskRow | null;
   readonly focusList: () => void;
 }) {
+  const currencyOfRow = useCurrencyOfRow();
   return (
     <aside className="row-sheet" aria-label="Details">
-      {row?.kind === 'stack' && <StackSheet key={row.id} row={row} focusList={focusList} />}
-      {row?.kind === 'line' && <LineSheet key={row.id} row={row} focusList={focusList} />}
+      <InCurrency currency={currencyOfRow(row)}>
+        {row?.kind === 'stack' && <StackSheet key={row.id} row={row} focusList={focusList} />}
+        {row?.kind === 'line' && <LineSheet key={row.id} row={row} focusList={focusList} />}
+      </InCurrency>
     </aside>
   );
 }

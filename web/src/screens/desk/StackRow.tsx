@@ -90,7 +90,11 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
         />
       ))}
       <span className="num" role="gridcell">
-        <Amount minor={stack.total} />
+        {stack.currency === null ? (
+          <span className="quiet">in several currencies</span>
+        ) : (
+          <Amount minor={stack.total} currency={stack.currency} />
+        )}
       </span>
     </div>
   );
@@ -126,10 +130,11 @@ function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   const isPartPaired = stack.pairCount > 0 && stack.pairCount < stack.count;
   if (isPartPaired)
     return <span className="sub doubt">{stack.pairCount} in the books already</span>;
+  const shown = stack.currency === null ? {} : { currency: stack.currency };
   const each =
     stack.smallest === stack.largest
-      ? amount(stack.smallest)
-      : `${amount(stack.smallest)} to ${amount(stack.largest)}`;
+      ? amount(stack.smallest, shown)
+      : `${amount(stack.smallest, shown)} to ${amount(stack.largest, shown)}`;
   const when =
     stack.firstDate === stack.lastDate
       ? showDate(stack.firstDate)

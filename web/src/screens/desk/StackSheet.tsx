@@ -35,7 +35,11 @@ export function StackSheet({
       <section>
         <div className="sum-line">
           <span className="sum">
-            <Amount minor={stack.total} />
+            {stack.currency === null ? (
+              'Several currencies'
+            ) : (
+              <Amount minor={stack.total} currency={stack.currency} />
+            )}
           </span>
           <span className="quiet">{stack.count === 1 ? '1 line' : `${stack.count} lines`}</span>
         </div>

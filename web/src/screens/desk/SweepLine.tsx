@@ -15,7 +15,7 @@ export function SweepLine({
   readonly isIn: boolean;
   readonly onChange: (isIn: boolean) => void;
 }) {
-  const { accountName, payeeName } = useBooks();
+  const { accountName, payeeName, currencyOf } = useBooks();
   const showDate = useShowDate();
   const coding = proposedCoding(line.proposal);
   return (
@@ -36,7 +36,7 @@ export function SweepLine({
               .join(', ')}
       </span>
       <span className="num">
-        <Amount minor={line.amount} />
+        <Amount minor={line.amount} currency={currencyOf(line.bankAccountId)} />
       </span>
     </label>
   );

@@ -36,6 +36,7 @@ function stack(key: string, change: Partial<Stack> = {}): Stack {
     count: 2,
     pairCount: 0,
     total: -200,
+    currency: 'EUR',
     firstDate: '2026-03-01',
     lastDate: '2026-03-02',
     smallest: 100,

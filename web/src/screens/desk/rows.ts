@@ -185,12 +185,13 @@ function filledCoding(
   draft: DraftCoding,
 ): { readonly coding: Coding } | { readonly missing: string } {
   const { payeeId, note, parts } = draft;
+  const rate = draft.rate ? { rate: draft.rate } : {};
   if (parts !== null) {
     const complete = parts.flatMap(({ accountId, ...part }) =>
       accountId === null ? [] : [{ ...part, accountId }],
     );
     if (complete.length < parts.length) return { missing: 'the account of each part' };
-    return { coding: { payeeId, parts: complete, note } };
+    return { coding: { payeeId, parts: complete, note, ...rate } };
   }
   const { accountId, taxCodeId, tax, costCentreId, jobId, isRecharged } = draft;
   if (accountId === null) return { missing: 'the account' };
@@ -203,6 +204,7 @@ function filledCoding(
       payeeId,
       parts: [{ accountId, taxCodeId, share: { kind: 'rest' }, tax, ...objects }],
       note,
+      ...rate,
     },
   };
 }
@@ -212,6 +214,7 @@ export function isSameCoding(a: DraftCoding, b: DraftCoding): boolean {
   return (
     a.payeeId === b.payeeId &&
     (a.note ?? '') === (b.note ?? '') &&
+    (a.rate ?? null) === (b.rate ?? null) &&
     JSON.stringify(partsOf(a)) === JSON.stringify(partsOf(b))
   );
 }

@@ -46,7 +46,12 @@ export function GoesTo({
       {how && <p className="quiet mb-0 mt-1">{how}</p>}
       {isMaking && value === null && (
         <NewBankAccountForm
-          suggestion={{ number: statement.account, kind: statement.kind, bank: statement.bank }}
+          suggestion={{
+            number: statement.account,
+            kind: statement.kind,
+            bank: statement.bank,
+            currency: statement.currency === setup.books.currency ? null : statement.currency,
+          }}
           onMade={(id) => {
             setIsMaking(false);
             onChange(id);

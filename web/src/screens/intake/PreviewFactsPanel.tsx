@@ -75,8 +75,8 @@ export function PreviewFactsPanel({
       )}
       {isOtherCurrency && (
         <p className="error-note">
-          The file is in {statement.currency}, these books are in {setup.books.currency}. It can’t
-          be kept here.
+          The file is in {statement.currency}, and {bankAccount?.name} is in {bankAccount?.currency}
+          . Choose another bank account, or make a new one in {statement.currency}.
         </p>
       )}
       {isOtherNumber && (

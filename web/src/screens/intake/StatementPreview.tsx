@@ -5,6 +5,7 @@ import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api } from '../../api/api.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
@@ -80,7 +81,9 @@ export function StatementPreview({
   const comparison = useComparison(file.reading, index, statement, bankAccount);
   const refused = summary.problems.filter(({ severity }) => severity !== 'notice');
   const isOtherCurrency =
-    statement.currency !== null && statement.currency !== setup.books.currency;
+    statement.currency !== null &&
+    bankAccount !== null &&
+    statement.currency !== bankAccount.currency;
   const isOtherNumber = !isSameAccountNumber(statement.account, bankAccount?.number ?? null);
   const hasGap = statement.gap !== null && statement.gap !== 0 && refused.length === 0;
   const isOtherBalance = bankAccount !== null && (hasGap || comparison?.mismatch != null);
@@ -127,6 +130,7 @@ export function StatementPreview({
 
   function hint(): string {
     if (bankAccount === null) return 'Say which bank account this file belongs to.';
+    if (isOtherCurrency) return 'The bank account is in another currency than the file.';
     if (statement.lines.count === 0) return 'No line can be read like this: see how it reads.';
     if (refused.length > 0 && !consents.refused) {
       return 'Some records can’t be read: see the left.';
@@ -143,62 +147,64 @@ export function StatementPreview({
   }
 
   return (
-    <main className="preview">
-      <aside className="preview-side">
-        {heading}
-        <GoesTo
-          statement={statement}
-          value={bankAccount}
-          how={
-            chosenId === null || chosenId !== known?.id
-              ? null
-              : recognised
-                ? 'Recognised by the number in the file.'
-                : 'Files with these columns went there before.'
-          }
-          onChange={setChosenId}
-        />
-        {layout}
-        <PreviewFactsPanel
-          summary={summary}
-          statement={statement}
+    <InCurrency currency={statement.currency ?? bankAccount?.currency ?? null}>
+      <main className="preview">
+        <aside className="preview-side">
+          {heading}
+          <GoesTo
+            statement={statement}
+            value={bankAccount}
+            how={
+              chosenId === null || chosenId !== known?.id
+                ? null
+                : recognised
+                  ? 'Recognised by the number in the file.'
+                  : 'Files with these columns went there before.'
+            }
+            onChange={setChosenId}
+          />
+          {layout}
+          <PreviewFactsPanel
+            summary={summary}
+            statement={statement}
+            comparison={comparison}
+            bankAccount={bankAccount}
+            refused={refused}
+            isOtherCurrency={isOtherCurrency}
+            isOtherNumber={isOtherNumber}
+            hasGap={hasGap}
+            isAhead={isAhead}
+            onDates={(dates) => file.choose({ dates })}
+            consents={consents}
+            onConsent={(changed) => setConsents({ ...consents, ...changed })}
+          />
+        </aside>
+        <PreviewTable
+          reading={file.reading}
+          index={index}
           comparison={comparison}
-          bankAccount={bankAccount}
-          refused={refused}
-          isOtherCurrency={isOtherCurrency}
-          isOtherNumber={isOtherNumber}
-          hasGap={hasGap}
-          isAhead={isAhead}
-          onDates={(dates) => file.choose({ dates })}
-          consents={consents}
-          onConsent={(changed) => setConsents({ ...consents, ...changed })}
+          columns={
+            summary.layout && (
+              <ColumnStrip layout={summary.layout} onChoose={(roles) => file.choose({ roles })} />
+            )
+          }
         />
-      </aside>
-      <PreviewTable
-        reading={file.reading}
-        index={index}
-        comparison={comparison}
-        columns={
-          summary.layout && (
-            <ColumnStrip layout={summary.layout} onChoose={(roles) => file.choose({ roles })} />
-          )
-        }
-      />
-      <footer className="preview-foot">
-        <span className={state.kind === 'failed' ? 'trouble' : 'quiet'} role="status">
-          {state.kind === 'busy' && state.words}
-          {state.kind === 'failed' && state.message}
-          {state.kind === 'idle' && hint()}
-        </span>
-        <Button variant="plain" className="ms-auto" onClick={onLeave}>
-          Cancel
-        </Button>
-        <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
-          {newCount === 0
-            ? 'Mark as imported'
-            : `Keep ${newCount} ${newCount === 1 ? 'line' : 'lines'}`}
-        </Button>
-      </footer>
-    </main>
+        <footer className="preview-foot">
+          <span className={state.kind === 'failed' ? 'trouble' : 'quiet'} role="status">
+            {state.kind === 'busy' && state.words}
+            {state.kind === 'failed' && state.message}
+            {state.kind === 'idle' && hint()}
+          </span>
+          <Button variant="plain" className="ms-auto" onClick={onLeave}>
+            Cancel
+          </Button>
+          <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
+            {newCount === 0
+              ? 'Mark as imported'
+              : `Keep ${newCount} ${newCount === 1 ? 'line' : 'lines'}`}
+          </Button>
+        </footer>
+      </main>
+    </InCurrency>
   );
 }

@@ -6,12 +6,14 @@ import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { documentsApi } from '../../api/documents.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { RateField } from '../../ui/RateField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { DocumentLines } from './DocumentLines.tsx';
@@ -88,6 +90,7 @@ export function DocumentDialog({
     if (told(answer)) onClose();
   }
 
+  const isOther = /^[A-Z]{3}$/.test(draft.currency) && draft.currency !== setup.books.currency;
   const what = lowerFirst(candidateName({ kind: draft.kind, number: null }));
   return (
     <Dialog title={`${isChange ? 'Change' : 'New'} ${what}`} isWide onClose={onClose}>
@@ -130,7 +133,26 @@ export function DocumentDialog({
               onChange={({ target }) => set({ dueDate: target.value })}
             />
           </div>
-          <DocumentLines draft={draft} onChange={(lines) => set({ lines })} />
+          <div className="form-row">
+            <TextField
+              label="Currency"
+              value={draft.currency}
+              placeholder={setup.books.currency}
+              maxLength={3}
+              onChange={({ target }) => set({ currency: target.value.toUpperCase() })}
+            />
+            {isOther && (
+              <RateField
+                currency={draft.currency}
+                date={draft.date}
+                value={draft.rate}
+                onChange={(rate) => set({ rate })}
+              />
+            )}
+          </div>
+          <InCurrency currency={isOther ? draft.currency : null}>
+            <DocumentLines draft={draft} onChange={(lines) => set({ lines })} />
+          </InCurrency>
           <TextField
             label="Note"
             value={draft.note}

@@ -8,11 +8,13 @@ import { Button, CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { documentsApi } from '../../api/documents.ts';
 import { linesApi } from '../../api/lines.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { shortRate } from '../../ui/RateField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DocumentDialog } from './DocumentDialog.tsx';
 import { EntryDialog } from './EntryDialog.tsx';
@@ -27,7 +29,7 @@ export function DocumentSheetPanel({
   readonly documentId: DocumentId;
   readonly onClose: () => void;
 }) {
-  const { booksId, accountName, payeeName, taxName, amount } = useBooks();
+  const { booksId } = useBooks();
   const { data, error } = documentsApi.useDocumentQuery({ booksId, documentId });
   return (
     <aside className="entry" aria-label="Document">
@@ -38,62 +40,80 @@ export function DocumentSheetPanel({
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the document" />}
       {data && (
-        <>
-          {data.isVoid && <p className="note off">Void: it weighs nothing.</p>}
-          <div className="facts">
-            <span>{data.side === 'payables' ? 'From' : 'To'}</span>
-            <span>{payeeName(data.payeeId)}</span>
-            <span>Date</span>
-            <span>{formatLongDate(data.date)}</span>
-            {data.dueDate && (
-              <>
-                <span>Due</span>
-                <span>{formatLongDate(data.dueDate)}</span>
-              </>
-            )}
-            <span>Amount</span>
-            <span>{amount(Math.abs(data.amount))}</span>
-            <span>Open</span>
-            <span>
-              <b>{amount(Math.abs(data.open))}</b>
-            </span>
-            {data.note && (
-              <>
-                <span>Note</span>
-                <span>{data.note}</span>
-              </>
-            )}
-          </div>
-          {data.lines.length > 0 && (
-            <Table>
-              <thead>
-                <tr>
-                  <th>For</th>
-                  <th className="num">With tax</th>
-                </tr>
-              </thead>
-              <tbody>
-                {data.lines.map((line, at) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: the lines of a document have no id
-                  <tr key={at}>
-                    <td>
-                      {line.text || accountName(line.accountId)}
-                      <span className="quiet d-block">
-                        {accountName(line.accountId)}
-                        {line.taxCodeId && `, ${taxName(line.taxCodeId)}`}
-                      </span>
-                    </td>
-                    <td className="num">{amount(line.amount)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          )}
+        <InCurrency currency={data.exchange?.currency ?? null}>
+          <DocumentFacts data={data} />
           <Payments sheet={data} />
           <Actions sheet={data} />
-        </>
+        </InCurrency>
       )}
     </aside>
+  );
+}
+
+/** What a document says: with whom, when, how much, and what for. */
+function DocumentFacts({ data }: { readonly data: DocumentSheet }) {
+  const { setup, accountName, payeeName, taxName, amount } = useBooks();
+  return (
+    <>
+      {data.isVoid && <p className="note off">Void: it weighs nothing.</p>}
+      <div className="facts">
+        <span>{data.side === 'payables' ? 'From' : 'To'}</span>
+        <span>{payeeName(data.payeeId)}</span>
+        <span>Date</span>
+        <span>{formatLongDate(data.date)}</span>
+        {data.dueDate && (
+          <>
+            <span>Due</span>
+            <span>{formatLongDate(data.dueDate)}</span>
+          </>
+        )}
+        <span>Amount</span>
+        <span>{amount(Math.abs(data.amount))}</span>
+        <span>Open</span>
+        <span>
+          <b>{amount(Math.abs(data.open))}</b>
+        </span>
+        {data.exchange && (
+          <>
+            <span>Rate</span>
+            <span>
+              1 {data.exchange.currency} = {shortRate(data.exchange.rate)} {setup.books.currency}
+            </span>
+          </>
+        )}
+        {data.note && (
+          <>
+            <span>Note</span>
+            <span>{data.note}</span>
+          </>
+        )}
+      </div>
+      {data.lines.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>For</th>
+              <th className="num">With tax</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.lines.map((line, at) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the lines of a document have no id
+              <tr key={at}>
+                <td>
+                  {line.text || accountName(line.accountId)}
+                  <span className="quiet d-block">
+                    {accountName(line.accountId)}
+                    {line.taxCodeId && `, ${taxName(line.taxCodeId)}`}
+                  </span>
+                </td>
+                <td className="num">{amount(line.amount)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </>
   );
 }
 

@@ -145,6 +145,11 @@ function Ages({ ages }: { readonly ages: Documents['ages'] }) {
   );
 }
 
+/** In which currency a document’s amounts are shown. */
+function inIts({ exchange }: ListedDocument): { readonly currency?: string } {
+  return exchange === null ? {} : { currency: exchange.currency };
+}
+
 function DocumentsTable({
   documents,
   today,
@@ -190,14 +195,14 @@ function DocumentsTable({
       id: 'amount',
       head: 'Amount',
       className: 'num',
-      cell: (each) => amount(Math.abs(each.amount)),
+      cell: (each) => amount(Math.abs(each.amount), inIts(each)),
       sortBy: (each) => Math.abs(each.amount),
     },
     {
       id: 'open',
       head: 'Open',
       className: 'num',
-      cell: ({ isVoid, open }) => (isVoid ? 'void' : amount(Math.abs(open))),
+      cell: (each) => (each.isVoid ? 'void' : amount(Math.abs(each.open), inIts(each))),
       sortBy: ({ isVoid, open }) => (isVoid ? 0 : Math.abs(open)),
     },
   ];

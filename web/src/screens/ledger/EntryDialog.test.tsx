@@ -17,6 +17,7 @@ function listed(id: string, open: number, change: Partial<ListedDocument> = {}):
     dueDate: null,
     amount: open,
     open,
+    exchange: null,
     isVoid: false,
     entryId: `e${id}`,
     lastStep: 1,

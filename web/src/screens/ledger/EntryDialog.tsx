@@ -3,6 +3,7 @@ import type { BankAccountId, EntryId } from '@zubrell/core/ids';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -10,6 +11,7 @@ import { AmountField } from '../../ui/AmountField.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { RateField } from '../../ui/RateField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
@@ -41,7 +43,7 @@ export function EntryDialog({
   readonly start?: Partial<HandDraft>;
   readonly onClose: (entryId?: EntryId) => void;
 }) {
-  const { booksId, setup } = useBooks();
+  const { booksId, setup, currencyOf } = useBooks();
   const { told } = useUndo();
   const today = useToday();
   const [draft, setDraft] = useState(() =>
@@ -53,6 +55,7 @@ export function EntryDialog({
   const [change, changing] = ledgerApi.useChangeEntryMutation();
   const set = (part: Partial<HandDraft>) => setDraft({ ...draft, ...part });
   const complete = completeHand(draft);
+  const currency = currencyOf(draft.bankAccountId ?? '');
   const isOnBank = draft.legs.some(({ accountId }) =>
     setup.bankAccounts.some((bank) => bank.accountId === accountId),
   );
@@ -101,15 +104,27 @@ export function EntryDialog({
               />
             )}
             {draft.kind !== 'journal' && (
-              <div>
-                <span className="small-heading">Amount</span>
-                <AmountField
-                  label="Amount"
-                  placeholder="0.00"
-                  value={draft.amount}
-                  onChange={(amount) => set({ amount })}
+              <>
+                <div>
+                  <span className="small-heading">
+                    {currency === setup.books.currency ? 'Amount' : `Amount in ${currency}`}
+                  </span>
+                  <InCurrency currency={currency}>
+                    <AmountField
+                      label="Amount"
+                      placeholder="0.00"
+                      value={draft.amount}
+                      onChange={(amount) => set({ amount })}
+                    />
+                  </InCurrency>
+                </div>
+                <RateField
+                  currency={currency}
+                  date={draft.date}
+                  value={draft.rate}
+                  onChange={(rate) => set({ rate })}
                 />
-              </div>
+              </>
             )}
             {draft.kind !== 'transfer' && (
               <TextField
@@ -138,7 +153,9 @@ export function EntryDialog({
               )}
             </div>
           )}
-          <SettledDocuments draft={draft} onChange={set} />
+          <InCurrency currency={currency}>
+            <SettledDocuments draft={draft} onChange={set} />
+          </InCurrency>
           {draft.kind === 'journal' && (
             <JournalLegs legs={draft.legs} onChange={(legs) => set({ legs })} />
           )}

@@ -9,6 +9,7 @@ import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { shortRate } from '../../ui/RateField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { documentAddress } from './documentAddress.ts';
 import { EntryActions } from './EntryActions.tsx';
@@ -25,6 +26,7 @@ const KINDS: Readonly<Record<Entry['kind'], string>> = {
   journal: 'Journal entered by hand',
   document: 'Entry of a document',
   settlement: 'Payment made by pairing',
+  valuation: 'Valuation of other currencies',
 };
 
 /** An entry with its legs, the lines it came from or is paired with, and what it pays. */
@@ -55,6 +57,15 @@ export function EntrySheet({
             </p>
           )}
           <div className="facts">
+            {entry.exchange && (
+              <>
+                <span>Rate</span>
+                <span>
+                  1 {entry.exchange.currency} = {shortRate(entry.exchange.rate)}{' '}
+                  {setup.books.currency}
+                </span>
+              </>
+            )}
             <span>What</span>
             <span>
               {KINDS[entry.kind]}
@@ -157,8 +168,14 @@ export function EntrySheet({
                         ),
                     )}
                   </td>
-                  <td className="num">{leg.amount > 0 && amount(leg.amount)}</td>
-                  <td className="num">{leg.amount < 0 && amount(-leg.amount)}</td>
+                  <td className="num">
+                    {leg.amount > 0 && amount(leg.amount)}
+                    <OriginalAmount entry={entry} leg={leg} isDebit />
+                  </td>
+                  <td className="num">
+                    {leg.amount < 0 && amount(-leg.amount)}
+                    <OriginalAmount entry={entry} leg={leg} isDebit={false} />
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -169,4 +186,22 @@ export function EntrySheet({
       )}
     </aside>
   );
+}
+
+/** What a leg is in the other currency, below what it is in the books'. */
+function OriginalAmount({
+  entry: { exchange },
+  leg,
+  isDebit,
+}: {
+  readonly entry: Entry;
+  readonly leg: Entry['legs'][number];
+  readonly isDebit: boolean;
+}) {
+  const { setup, amount } = useBooks();
+  const there = setup.bankAccounts.find(({ accountId }) => accountId === leg.accountId);
+  const currency = there?.currency ?? exchange?.currency;
+  if (leg.original === null || leg.original === 0 || currency === undefined) return null;
+  if (leg.original > 0 !== isDebit) return null;
+  return <small className="quiet d-block">{amount(Math.abs(leg.original), { currency })}</small>;
 }

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { booksApi } from '../../api/books.ts';
+import { currenciesApi } from '../../api/currencies.ts';
 import { documentsApi } from '../../api/documents.ts';
 import { ledgerApi } from '../../api/ledger.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -24,6 +25,12 @@ const WANTED = {
     kinds: 'asset, liability, equity, income, expense',
     example: '6210;Kiln fuel;expense;6000;by type;propane wood',
   },
+  rates: {
+    title: 'Exchange rates from a file',
+    columns: 'Date, Currency, Rate, Base, or Date and a column for each currency',
+    kinds: '',
+    example: 'Date;USD;GBP\n2026-03-03;1.0832;0.8412',
+  },
   entries: {
     title: 'Entries from a file',
     columns: 'Kind, Date, Amount, Bank account, Number, Payee, Account, Tax, Text, To',
@@ -40,7 +47,7 @@ export function ImportRecordsDialog({
   readonly what: keyof typeof WANTED;
   readonly onClose: () => void;
 }) {
-  const { booksId } = useBooks();
+  const { booksId, setup } = useBooks();
   const { told } = useUndo();
   const [text, setText] = useState<string | null>(null);
   const [fileName, setFileName] = useState('');
@@ -48,16 +55,20 @@ export function ImportRecordsDialog({
   const ofEntries = ledgerApi.useImportEntriesMutation();
   const ofDocuments = documentsApi.useImportDocumentsMutation();
   const ofAccounts = booksApi.useImportChartMutation();
-  const { isLoading, error } = { entries: ofEntries, documents: ofDocuments, accounts: ofAccounts }[
-    what
-  ][1];
+  const ofRates = currenciesApi.useImportRatesMutation();
+  const { isLoading, error } = {
+    entries: ofEntries,
+    documents: ofDocuments,
+    accounts: ofAccounts,
+    rates: ofRates,
+  }[what][1];
   const { title, columns, kinds, example } = WANTED[what];
   const isNaming = found !== null && found.problems.length === 0 && found.newPayees.length > 0;
 
   async function send(content: string, makePayees: boolean): Promise<void> {
     const answer =
-      what === 'accounts'
-        ? await ofAccounts[0]({ booksId, text: content })
+      what === 'accounts' || what === 'rates'
+        ? await (what === 'accounts' ? ofAccounts : ofRates)[0]({ booksId, text: content })
         : await (what === 'entries' ? ofEntries : ofDocuments)[0]({
             booksId,
             text: content,
@@ -84,12 +95,22 @@ export function ImportRecordsDialog({
     <Dialog title={title} isWide onClose={onClose}>
       <Modal.Body className="entry-form">
         <div {...getRootProps({ className: `drop-zone ${isDragActive ? 'over' : ''}` })}>
-          <input {...getInputProps({ 'aria-label': 'A CSV file' })} />
-          {text === null ? 'Drop a CSV file here, or choose one.' : fileName}
+          <input
+            {...getInputProps({
+              'aria-label': what === 'rates' ? 'A file of rates' : 'A CSV file',
+            })}
+          />
+          {text === null
+            ? `Drop a CSV ${what === 'rates' ? 'or XML ' : ''}file here, or choose one.`
+            : fileName}
         </div>
         <p className="quiet mb-0">
-          The first row names the columns, in any order: {columns}.{' '}
-          {what === 'accounts' ? 'Types' : 'Kinds'}: {kinds}.
+          {what === 'rates'
+            ? 'A central bank’s daily rates as XML are read as they are: what one euro is worth. As CSV, the first row names the columns: '
+            : 'The first row names the columns, in any order: '}
+          {columns}. {kinds !== '' && `${what === 'accounts' ? 'Types' : 'Kinds'}: ${kinds}.`}
+          {what === 'rates' &&
+            ` A figure says how much of the currency one unit of the base is; without a base that is ${setup.books.currency}.`}
           {what === 'accounts' && ' Accounts whose code is here are changed, others are added.'} For
           example:
         </p>

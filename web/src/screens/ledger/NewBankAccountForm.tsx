@@ -28,10 +28,11 @@ export function NewBankAccountForm({
     readonly number: string | null;
     readonly kind: 'current' | 'savings' | 'card' | null;
     readonly bank: string | null;
+    readonly currency?: string | null;
   };
   readonly onMade: (id: string) => void;
 }) {
-  const { booksId } = useBooks();
+  const { booksId, setup } = useBooks();
   const [createBankAccount, { error, isLoading }] = booksApi.useCreateBankAccountMutation();
   const { register, handleSubmit, formState } = useForm<NewBankAccount>({
     resolver: zodResolver(NewBankAccount),
@@ -65,6 +66,16 @@ export function NewBankAccountForm({
         {...register('number', optional)}
       />
       <TextField label="Bank" {...register('bank', optional)} />
+      <TextField
+        label="Currency"
+        placeholder={setup.books.currency}
+        hint="Three letters, where it isn’t that of the books"
+        maxLength={3}
+        error={formState.errors.currency?.message}
+        {...register('currency', {
+          setValueAs: (text: string | null) => text?.trim().toUpperCase() || null,
+        })}
+      />
       {error && <ErrorNote error={error} />}
       <Button type="submit" variant="main" disabled={isLoading}>
         Make the bank account

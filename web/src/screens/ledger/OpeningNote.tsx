@@ -9,6 +9,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { RateField } from '../../ui/RateField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 /** A bank account's opening balance, or typing it in where there is none yet. */
@@ -18,27 +19,29 @@ export function OpeningNote({ bankAccount }: { readonly bankAccount: BankAccount
   if (opening === null) return <OpeningForm bankAccount={bankAccount} />;
   return (
     <p className="quiet px-3 mb-2">
-      Opened with {amount(opening.amount)} on {formatLongDate(opening.date)}.
+      Opened with {amount(opening.amount, { currency: bankAccount.currency })} on{' '}
+      {formatLongDate(opening.date)}.
     </p>
   );
 }
 
 function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
-  const { booksId, setup } = useBooks();
+  const { booksId } = useBooks();
   const today = useToday();
   const { tell } = useUndo();
   const [postOpening, { error, isLoading }] = booksApi.usePostOpeningMutation();
   const [typed, setTyped] = useState('');
   const [date, setDate] = useState(addDays(bankAccount.firstDate ?? today, -1));
+  const [rate, setRate] = useState<string | null>(null);
   const [fault, setFault] = useState<string | undefined>(undefined);
 
   async function save(event: FormEvent): Promise<void> {
     event.preventDefault();
     try {
-      const amount = parseAmount(typed, '.', setup.books.currency);
+      const amount = parseAmount(typed, '.', bankAccount.currency);
       setFault(undefined);
       const bankAccountId = bankAccount.id;
-      const answer = await postOpening({ booksId, bankAccountId, date, amount });
+      const answer = await postOpening({ booksId, bankAccountId, date, amount, rate });
       if (answer.data) tell(answer.data.words, answer.data.step);
     } catch (caught) {
       if (!(caught instanceof ZubrellError)) throw caught;
@@ -66,6 +69,7 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
         value={date}
         onChange={(event) => setDate(event.target.value)}
       />
+      <RateField currency={bankAccount.currency} date={date} value={rate} onChange={setRate} />
       <Button type="submit" variant="plain" disabled={isLoading}>
         Post it
       </Button>

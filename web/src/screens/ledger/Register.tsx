@@ -50,6 +50,7 @@ export function Register({
   const rows = data?.pages.flatMap((page) => page.items) ?? [];
   // A bank or card account is shown as its holder sees it; what is owed is negative.
   const shown = bank ? 1 : sign(account);
+  const other = bank && bank.currency !== setup.books.currency ? bank.currency : null;
   const columns: readonly Column<LedgerRow>[] = [
     { id: 'date', head: 'Date', className: 'date', cell: (row) => <RegisterDate row={row} /> },
     {
@@ -85,15 +86,16 @@ export function Register({
         </>
       ),
     },
+    ...(other === null ? [] : ownColumns(other)),
     {
       id: 'amount',
-      head: 'Amount',
+      head: other === null ? 'Amount' : `In ${setup.books.currency}`,
       className: 'num',
       cell: (row) => (bank ? <Amount minor={row.amount} /> : amount(signed(shown, row.amount))),
     },
     {
       id: 'balance',
-      head: 'Balance',
+      head: other === null ? 'Balance' : `Balance in ${setup.books.currency}`,
       className: 'num',
       cell: (row) => amount(signed(shown, row.balance ?? 0)),
     },
@@ -153,6 +155,24 @@ export function Register({
   );
 }
 
+/** Amount and balance as the bank has them, in another currency than the books. */
+function ownColumns(currency: string): readonly Column<LedgerRow>[] {
+  return [
+    {
+      id: 'own',
+      head: 'Amount',
+      className: 'num',
+      cell: ({ own }) => <Amount minor={own ?? 0} currency={currency} />,
+    },
+    {
+      id: 'ownBalance',
+      head: 'Balance',
+      className: 'num',
+      cell: ({ ownBalance }) => <Amount minor={ownBalance ?? 0} currency={currency} />,
+    },
+  ];
+}
+
 /** The day on which an entry counts, and where it is late the day that it is of. */
 function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: LedgerRow }) {
   const showDate = useShowDate();
@@ -180,6 +200,7 @@ function bankFacts(row: LedgerRow): string {
 /** What an entry without a wording is called. @example 'Cheque 001042' */
 function registerName({ kind, number }: LedgerRow): string {
   if (kind === 'document') return number ? `Document ${number}` : 'Document';
+  if (kind === 'valuation') return 'Valuation';
   if (kind === 'line' || kind === 'settlement' || kind === 'opening') return 'Entry';
   return candidateName({ kind, number });
 }

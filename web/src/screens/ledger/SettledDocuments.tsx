@@ -92,13 +92,20 @@ function Due({ document: { date, dueDate } }: { readonly document: ListedDocumen
   );
 }
 
-/** What an entry of the payee may settle, with what is open before the entry itself: what runs its way first. */
+/**
+ * What an entry of the payee may settle, in the currency of its bank account, with what is open before the
+ * entry itself: what runs its way first.
+ */
 function useSettleable(draft: HandDraft): readonly ListedDocument[] {
+  const { setup, currency } = useBooks();
   const documents = usePayeeDocuments(canSettle(draft) ? draft.payeeId : null);
   if (draft.kind === 'journal' || draft.kind === 'transfer') return [];
   const direction = handDirection(draft.kind);
+  const inCurrency = documents.filter(
+    ({ exchange }) => (exchange?.currency ?? setup.books.currency) === currency,
+  );
   const own = new Map(draft.own.map(({ documentId, amount }) => [documentId, amount]));
-  return documents
+  return inCurrency
     .map((document) => ({ ...document, open: document.open + (own.get(document.id) ?? 0) }))
     .filter(({ open }) => open !== 0)
     .sort(

@@ -12,6 +12,10 @@ export interface DocumentDraft {
   readonly date: string;
   readonly dueDate: string;
   readonly note: string;
+  /** Empty for that of the books. */
+  readonly currency: string;
+  /** The exchange rate that was typed; null for that of the day. */
+  readonly rate: string | null;
   readonly lines: readonly DraftLine[];
 }
 
@@ -29,7 +33,18 @@ export const emptyLine: DraftLine = { text: '', accountId: null, taxCodeId: null
 /** What a document of a side begins with. */
 export function emptyDocument(side: DocumentSide, date: string): DocumentDraft {
   const kind = side === 'payables' ? 'bill' : 'invoice';
-  return { kind, side, number: '', payeeId: null, date, dueDate: '', note: '', lines: [emptyLine] };
+  return {
+    kind,
+    side,
+    number: '',
+    payeeId: null,
+    date,
+    dueDate: '',
+    note: '',
+    currency: '',
+    rate: null,
+    lines: [emptyLine],
+  };
 }
 
 /** When a document is due by its payee's terms; as it was where the payee has none. */
@@ -44,7 +59,7 @@ export function dueByTerms(
 
 /** A document as a draft that can be changed. */
 export function documentDraftOf(sheet: DocumentSheet): DocumentDraft {
-  const { kind, side, number, payeeId, date, dueDate, note, lines } = sheet;
+  const { kind, side, number, payeeId, date, dueDate, note, lines, exchange } = sheet;
   return {
     kind: kind === 'credit' ? 'creditNote' : kind,
     side,
@@ -53,6 +68,8 @@ export function documentDraftOf(sheet: DocumentSheet): DocumentDraft {
     date,
     dueDate: dueDate ?? '',
     note: note ?? '',
+    currency: exchange?.currency ?? '',
+    rate: exchange?.rate ?? null,
     lines,
   };
 }
@@ -67,6 +84,7 @@ export function creditNoteFor(sheet: DocumentSheet, date: string): DocumentDraft
     number: '',
     date,
     dueDate: '',
+    rate: null,
     note: `for ${sheet.number ?? ''}`.trim(),
   };
 }
@@ -75,10 +93,14 @@ export function creditNoteFor(sheet: DocumentSheet, date: string): DocumentDraft
 export function completeDocument(
   draft: DocumentDraft,
 ): { readonly document: NewDocument } | { readonly missing: string } {
-  const { kind, side, payeeId, date, dueDate, note } = draft;
+  const { kind, side, payeeId, date, dueDate, note, rate } = draft;
+  const currency = draft.currency.trim().toUpperCase() || null;
   if (draft.number.trim() === '') return { missing: 'the number' };
   if (payeeId === null) return { missing: 'the payee' };
   if (date === '') return { missing: 'the date' };
+  if (currency !== null && !/^[A-Z]{3}$/.test(currency)) {
+    return { missing: 'three letters for the currency' };
+  }
   const filled = draft.lines.filter(
     ({ text, accountId, amount }) => text.trim() !== '' || accountId !== null || amount !== null,
   );
@@ -109,6 +131,8 @@ export function completeDocument(
       date,
       dueDate: dueDate === '' ? null : dueDate,
       note: note.trim() || null,
+      currency,
+      rate: currency === null ? null : rate,
       lines,
     },
   };

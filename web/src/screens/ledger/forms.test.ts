@@ -78,6 +78,7 @@ describe('a document that is typed', () => {
       dueDate: '2026-03-22',
       amount: 31_240,
       open: 31_240,
+      exchange: null,
       isVoid: false,
       entryId: 'e',
       lastStep: 1,

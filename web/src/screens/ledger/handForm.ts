@@ -21,6 +21,8 @@ export interface HandDraft {
   readonly own: HandDraft['settles'];
   /** What is more than the documents stays as credit with the payee. */
   readonly leavesCredit: boolean;
+  /** The exchange rate that was typed; null for that of the day. */
+  readonly rate: string | null;
   /** Of a journal: the bank will report it. */
   readonly isAwaited: boolean;
   /** Of a journal: the day on which it is reversed; empty where it isn't. */
@@ -57,6 +59,7 @@ export function emptyHand(date: string, bankAccountId: BankAccountId | null): Ha
     settles: [],
     own: [],
     leavesCredit: false,
+    rate: null,
     isAwaited: false,
     reverseOn: '',
     legs: [
@@ -75,7 +78,8 @@ export function handDraftOf(entry: HandEntry): HandDraft {
     note: entry.note ?? '',
   };
   if (entry.kind === 'transfer') {
-    return { ...start, amount: entry.amount, toBankAccountId: entry.toBankAccountId };
+    const { amount, toBankAccountId, rate = null } = entry;
+    return { ...start, amount, toBankAccountId, rate };
   }
   const named = { ...start, number: entry.number ?? '', payeeId: entry.payeeId };
   if (entry.kind === 'journal') {
@@ -90,6 +94,7 @@ export function handDraftOf(entry: HandEntry): HandDraft {
     settles: entry.settles ?? [],
     own: entry.settles ?? [],
     leavesCredit: entry.leavesCredit ?? false,
+    rate: entry.rate ?? null,
   };
 }
 
@@ -124,7 +129,7 @@ export function completeLegs(
 export function completeHand(
   draft: HandDraft,
 ): { readonly entry: HandEntry } | { readonly missing: string } {
-  const { kind, date, bankAccountId, toBankAccountId, amount, payeeId, accountId } = draft;
+  const { kind, date, bankAccountId, toBankAccountId, amount, payeeId, accountId, rate } = draft;
   const typed = { date, note: draft.note.trim() || null };
   const number = draft.number.trim() || null;
   if (kind === 'journal') {
@@ -138,10 +143,10 @@ export function completeHand(
     if (toBankAccountId === null || toBankAccountId === bankAccountId) {
       return { missing: 'the other bank account' };
     }
-    return { entry: { kind, ...typed, bankAccountId, toBankAccountId, amount } };
+    return { entry: { kind, ...typed, bankAccountId, toBankAccountId, amount, rate } };
   }
   if (kind === 'cheque' && number === null) return { missing: 'the cheque’s number' };
-  const whole = { kind, ...typed, bankAccountId, amount, number, payeeId } as const;
+  const whole = { kind, ...typed, bankAccountId, amount, number, payeeId, rate } as const;
   const settles = canSettle(draft) ? [...draft.settles] : [];
   const rest = restOf({ ...draft, settles }) ?? 0;
   if (rest !== 0 && Math.sign(rest) !== handDirection(kind)) {

@@ -16,6 +16,7 @@ const bill = (number: string, more: Partial<ListedDocument>): ListedDocument => 
   dueDate: '2026-04-02',
   amount: -31_240,
   open: -31_240,
+  exchange: null,
   isVoid: false,
   entryId: 'entry',
   lastStep: 1,

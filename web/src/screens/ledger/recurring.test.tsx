@@ -146,11 +146,13 @@ const entry = (more: Partial<Entry> = {}): Entry => ({
     payeeId: null,
     legs,
   },
+  exchange: null,
   isVoid: false,
   step: 3,
   legs: legs.map((leg, at) => ({
     id: `leg ${at}`,
     ...leg,
+    original: null,
     taxCodeId: null,
     role: 'base',
     costCentreId: null,

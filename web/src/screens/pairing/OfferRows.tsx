@@ -68,9 +68,8 @@ function OneRow({
   isCurrent,
   onTick,
 }: Place & { readonly row: PairRow; readonly bank: number }) {
-  const { amount, setup } = useBooks();
+  const { amount, currency } = useBooks();
   const showDate = useShowDate();
-  const { currency } = setup.books;
   const isPaired = row.pairedWith !== null;
   const differing = (kind: PairDifference['kind']) =>
     row.differences.find((each) => each.kind === kind);
@@ -113,7 +112,16 @@ function OneRow({
           dates(row, showDate)
         )}
       </td>
-      <td className="num">{amount(Math.abs(row.amount))}</td>
+      <td className="num">
+        {row.original ? (
+          <>
+            {amount(Math.abs(row.original.amount), { currency: row.original.currency })}
+            <small className="quiet d-block">as {amount(Math.abs(row.amount))}</small>
+          </>
+        ) : (
+          amount(Math.abs(row.amount))
+        )}
+      </td>
       <td className="num">
         {row.pairedWith ? (
           <Off>paired {showDate(row.pairedWith.date)}</Off>

@@ -3,6 +3,7 @@ import { Button } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate, useSearchParams } from 'react-router';
 import { pairingApi } from '../../api/pairing.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -11,7 +12,7 @@ import './pairing.scss';
 
 /** What lines could be in the books already: all of it in one table, with what differs marked. */
 export function PairingScreen() {
-  const { booksId } = useBooks();
+  const { booksId, currencyOf } = useBooks();
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
   const lineIds = params.getAll('line');
@@ -36,17 +37,20 @@ export function PairingScreen() {
   }
   if (!data) return <Waiting what="what fits" />;
   const known = data.lines.map(({ id }) => id);
+  const [first] = data.lines;
   return (
-    <PairingTable
-      key={lineIds.join()}
-      view={data}
-      search={search}
-      onSearch={setSearch}
-      onLines={(ids) =>
-        setParams(new URLSearchParams(ids.map((id) => ['line', id])), { replace: true })
-      }
-      lineIds={known}
-      onBack={back}
-    />
+    <InCurrency currency={first ? currencyOf(first.bankAccountId) : null}>
+      <PairingTable
+        key={lineIds.join()}
+        view={data}
+        search={search}
+        onSearch={setSearch}
+        onLines={(ids) =>
+          setParams(new URLSearchParams(ids.map((id) => ['line', id])), { replace: true })
+        }
+        lineIds={known}
+        onBack={back}
+      />
+    </InCurrency>
   );
 }

@@ -16,6 +16,7 @@ const bill = (number: string, change: Partial<PairRow> = {}): PairRow => ({
   entryId: `entry of ${number}`,
   side: 'payables',
   note: null,
+  original: null,
   pays: [],
   likeness: 4,
   differences: [],

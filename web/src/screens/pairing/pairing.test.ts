@@ -22,6 +22,7 @@ const row = (id: string, amount: number, change: Partial<PairRow> = {}): PairRow
   entryId: `e${id}`,
   side: 'receivables',
   note: null,
+  original: null,
   pays: [],
   likeness: 4,
   differences: [],

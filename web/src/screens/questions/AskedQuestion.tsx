@@ -43,7 +43,10 @@ export function AskedQuestion({
       <ul className="asked-lines">
         {lines.map((line) => (
           <li key={line.id}>
-            <span className="num">{formatAmount(line.amount, currency, { plus: true })}</span>
+            <span className="num">
+              {formatAmount(line.amount, line.currency, { plus: true })}
+              {line.currency !== currency && ` ${line.currency}`}
+            </span>
             <span>
               <span className="mono">{line.description}</span>
               {line.reference && <span className="quiet"> {line.reference}</span>}

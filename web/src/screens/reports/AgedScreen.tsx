@@ -41,7 +41,7 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
   const report =
     data === undefined
       ? null
-      : agedList(data.documents, { on, balance: data.balance, sign, payeeName });
+      : agedList(data.documents, { on, balance: data.balance - data.valuation, sign, payeeName });
   const table: ReportTable | null = report && {
     title,
     facts,
@@ -68,6 +68,8 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
             <>
               {amount(total)} on {formatLongDate(on)}, {amount(overdue)} of it overdue: the balance
               of {accountName(data.accountId)}
+              {data.valuation !== 0 &&
+                ` before ${amount(signed(sign, data.valuation))} of valuation of other currencies`}
             </>
           )
         }
@@ -108,6 +110,11 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
                 <span>{showDate(document.date)}</span>
                 <Link to={documentAddress(booksId, document)}>{candidateName(document)}</Link>
                 <span className="num">{amount(signed(sign, document.open))}</span>
+                {document.currency !== null && (
+                  <small className="quiet">
+                    {amount(signed(sign, document.original ?? 0), { currency: document.currency })}
+                  </small>
+                )}
                 {document.dueDate && (
                   <small className="quiet">due {showDate(document.dueDate)}</small>
                 )}

@@ -34,6 +34,8 @@ const leg = (more: Partial<LedgerRow>): LedgerRow => ({
   lineId: 'line',
   amount: 4_850,
   balance: 4_850,
+  own: null,
+  ownBalance: null,
   bankDate: null,
   turned: 0,
   otherAccountIds: ['1010'],

@@ -12,6 +12,8 @@ const row = (legId: string, kind: LedgerRow['kind'], amount: number, number: str
   lineId: null,
   amount,
   balance: null,
+  own: null,
+  ownBalance: null,
   bankDate: null,
   turned: 0,
   otherAccountIds: [],

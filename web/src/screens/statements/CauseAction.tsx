@@ -16,7 +16,7 @@ export function CauseAction({
   readonly cause: Explanation['causes'][number];
   readonly isMain: boolean;
 }) {
-  const { booksId, setup, amount } = useBooks();
+  const { booksId, setup, amount, currency } = useBooks();
   const { told } = useUndo();
   const [settle, { isLoading: isSettling }] = statementsApi.useSettleCauseMutation();
   const [move, { isLoading: isMoving }] = statementsApi.useMoveStatementLinesMutation();
@@ -74,7 +74,6 @@ export function CauseAction({
     }
     case 'closingMistyped':
       return press(`Change closing balance to ${amount(cause.instead ?? 0)}`, async () => {
-        const { currency } = setup.books;
         return told(await change({ ...of, to, closing: { amount: cause.instead ?? 0, currency } }));
       });
     case 'opening':

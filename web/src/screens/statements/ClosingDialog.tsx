@@ -23,11 +23,10 @@ export function ClosingDialog({
   readonly statement: Statement;
   readonly onClose: () => void;
 }) {
-  const { booksId, setup, bankAccountName } = useBooks();
+  const { booksId, setup, bankAccountName, currency } = useBooks();
   const { told } = useUndo();
   const [send, { isLoading, error }] = statementsApi.useChangeStatementMutation();
   const { bankAccountId, to, closing, isClosingTyped } = statement;
-  const { currency } = setup.books;
   const [typed, setTyped] = useState(closing === null ? '' : toDecimal(closing, currency));
   const [wrong, setWrong] = useState<string | null>(null);
   const isCard = setup.bankAccounts.find(({ id }) => id === bankAccountId)?.kind === 'card';

@@ -14,7 +14,8 @@ import { counted } from './statementWords.ts';
 
 /** Agreeing a statement, opening it again, and going on. */
 export function StatementFoot({ statement }: { readonly statement: Statement }) {
-  const { booksId, setup, bankAccountName, holderName, payeeName, accountName } = useBooks();
+  const { booksId, setup, bankAccountName, holderName, payeeName, accountName, currency } =
+    useBooks();
   const { told } = useUndo();
   const [agree, { isLoading }] = statementsApi.useAgreeStatementMutation();
   const [isReopening, setIsReopening] = useState(false);
@@ -23,7 +24,6 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
   const isAgreed = state === 'agreed';
   const save = () => {
     const bankAccount = bankAccountName(bankAccountId);
-    const { currency } = setup.books;
     const names = {
       bankAccount,
       currency,

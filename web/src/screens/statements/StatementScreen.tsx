@@ -2,6 +2,7 @@ import type { Statement } from '@zubrell/contract/statements';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -13,7 +14,7 @@ import './statements.scss';
 
 /** One statement: the equation on top, what it is made of, what would explain a difference, and agreeing it. */
 export function StatementScreen() {
-  const { booksId } = useBooks();
+  const { booksId, currencyOf } = useBooks();
   const { bankAccountId = '', to = '' } = useParams();
   const { data, error, isFetching } = statementsApi.useStatementQuery({
     booksId,
@@ -31,7 +32,11 @@ export function StatementScreen() {
     );
   }
   if (!data) return <Waiting what="the statement" />;
-  return <Shown key={`${bankAccountId} ${to}`} statement={data} isFetching={isFetching} />;
+  return (
+    <InCurrency currency={currencyOf(bankAccountId)}>
+      <Shown key={`${bankAccountId} ${to}`} statement={data} isFetching={isFetching} />
+    </InCurrency>
+  );
 }
 
 function Shown({

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
@@ -49,7 +50,7 @@ export function StatementsScreen() {
 }
 
 function AccountSection({ account }: { readonly account: AccountStatements }) {
-  const { booksId, setup, bankAccountName } = useBooks();
+  const { booksId, setup, bankAccountName, currencyOf } = useBooks();
   const [showsAll, setShowsAll] = useState(false);
   const [isChanging, setIsChanging] = useState(false);
   const { bankAccountId, statements, cycle, hasOpening } = account;
@@ -86,7 +87,9 @@ function AccountSection({ account }: { readonly account: AccountStatements }) {
           Nothing to agree yet: no lines and no entries after the opening balance.
         </p>
       ) : (
-        <StatementTable rows={rows} />
+        <InCurrency currency={currencyOf(bankAccountId)}>
+          <StatementTable rows={rows} />
+        </InCurrency>
       )}
       {hidden > 0 && (
         <Button variant="link" onClick={() => setShowsAll(true)}>

@@ -12,12 +12,16 @@ export function CausesDialog({
   proof,
   onClose,
 }: {
-  readonly proof: Pick<Proof, 'causes' | 'unexplained'>;
+  readonly proof: Pick<Proof, 'currency' | 'causes' | 'unexplained'>;
   readonly onClose: () => void;
 }) {
   const { amount } = useBooks();
   return (
-    <Dialog title={`Unexplained ${amount(proof.unexplained)}`} isWide onClose={onClose}>
+    <Dialog
+      title={`Unexplained ${amount(proof.unexplained, { currency: proof.currency })}`}
+      isWide
+      onClose={onClose}
+    >
       <Modal.Body>
         <ul className="causes">
           {proof.causes.map((cause) => (
@@ -39,7 +43,7 @@ export function CausesDialog({
 }
 
 function Cause({ cause, onLeave }: { readonly cause: ProofCause; readonly onLeave: () => void }) {
-  const { booksId, bankAccountName, amount } = useBooks();
+  const { booksId, bankAccountName, amount, currencyOf } = useBooks();
   const showDate = useShowDate();
   const { kind, lineId, entryId, date, text, likely, bankAccountId } = cause;
   const line = likely
@@ -47,15 +51,17 @@ function Cause({ cause, onLeave }: { readonly cause: ProofCause; readonly onLeav
     : lineId && text
       ? { date, description: text, isOpen: false }
       : null;
+  const own = { currency: currencyOf(bankAccountId) };
+  const inOwn = (minor: number) => amount(minor, own);
   const month = date.slice(0, 7);
   return (
     <li>
       <div className="cause-head">
         <b>{causeTitles[kind]}</b>
-        <b className="num">{amount(cause.amount)}</b>
+        <b className="num">{amount(cause.amount, own)}</b>
       </div>
       <p>
-        {bankAccountName(bankAccountId)}: {causeWords(cause, { showDate, amount })}
+        {bankAccountName(bankAccountId)}: {causeWords(cause, { showDate, amount: inOwn })}
       </p>
       {line ? (
         <Link to={lineAddress(booksId, line)} onClick={onLeave}>

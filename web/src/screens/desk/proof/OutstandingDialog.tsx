@@ -25,7 +25,7 @@ export function OutstandingDialog({
   readonly scope: Scope;
   readonly onClose: () => void;
 }) {
-  const { booksId, bankAccountName } = useBooks();
+  const { booksId, bankAccountName, currencyOf } = useBooks();
   const showDate = useShowDate();
   const { data, error } = linesApi.useProofOutstandingQuery({
     booksId,
@@ -60,7 +60,7 @@ export function OutstandingDialog({
                     </Link>
                   </td>
                   <td className="num">
-                    <Amount minor={item.amount} />
+                    <Amount minor={item.amount} currency={currencyOf(item.bankAccountId)} />
                   </td>
                 </tr>
               ))}

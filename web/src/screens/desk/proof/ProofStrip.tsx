@@ -25,38 +25,45 @@ export function ProofStrip() {
       </section>
     );
   }
+  const { currency } = proof;
   const ledgerAccount = setup.bankAccounts.find((bank) => bank.id === bankAccountId)?.accountId;
   return (
     <section className="proof" aria-label="Proof">
-      <Term label={bankLabel(proof, showDate)} value={amount(proof.bank)} />
+      {proof.otherCount > 0 && (
+        <span className="quiet" title="Choose such an account to see its own proof">
+          without {proof.otherCount === 1 ? '1 account' : `${proof.otherCount} accounts`} in other
+          currencies:
+        </span>
+      )}
+      <Term label={bankLabel(proof, showDate)} value={amount(proof.bank, { currency })} />
       <span className="op">−</span>
       <Term
         label={`Open, ${proof.openCount} ${proof.openCount === 1 ? 'line' : 'lines'}`}
-        value={amount(proof.open)}
+        value={amount(proof.open, { currency })}
         onOpen={() => change({ lane: 'blank' })}
       />
       <span className="op">−</span>
       <Term
         label="Kept out but real"
-        value={amount(proof.keptOut)}
+        value={amount(proof.keptOut, { currency })}
         onOpen={() => change({ lane: 'decided', decision: 'excluded' })}
       />
       <span className="op">+</span>
       <Term
         label={`Not yet at the bank, ${proof.outstandingCount}`}
-        value={amount(proof.outstanding)}
+        value={amount(proof.outstanding, { currency })}
         {...(proof.outstandingCount > 0 ? { onOpen: () => setShown('outstanding') } : {})}
       />
       <span className="op">=</span>
-      <Term label="Books should say" value={amount(proof.shouldSay)} />
+      <Term label="Books should say" value={amount(proof.shouldSay, { currency })} />
       <span className="op">·</span>
       {ledgerAccount ? (
         <Link to={`/books/${booksId}/ledger/${ledgerAccount}`} className="term">
           <small>Books say</small>
-          <b>{amount(proof.books)}</b>
+          <b>{amount(proof.books, { currency })}</b>
         </Link>
       ) : (
-        <Term label="Books say" value={amount(proof.books)} />
+        <Term label="Books say" value={amount(proof.books, { currency })} />
       )}
       <ProofVerdict proof={proof} onOpen={() => setShown('causes')} />
       {shown === 'causes' && <CausesDialog proof={proof} onClose={() => setShown(null)} />}
@@ -74,7 +81,7 @@ function ProofVerdict({ proof, onOpen }: { readonly proof: Proof; readonly onOpe
     case 'proved':
       return (
         <span className="verdict" role="status">
-          Unexplained {amount(0)} ✓
+          Unexplained {amount(0, { currency: proof.currency })} ✓
         </span>
       );
     case 'calculated':
@@ -86,7 +93,7 @@ function ProofVerdict({ proof, onOpen }: { readonly proof: Proof; readonly onOpe
     case 'unexplained':
       return (
         <button type="button" className="verdict off" onClick={onOpen}>
-          Unexplained {amount(proof.unexplained)}
+          Unexplained {amount(proof.unexplained, { currency: proof.currency })}
           {proof.unexplained === 0 && ', causes cancel'}: why?
         </button>
       );

@@ -1,0 +1,162 @@
+import type { ExchangeRate } from '@zubrell/contract/currencies';
+import { inverseRate, parseRate } from '@zubrell/core/exchange/rate';
+import { type FormEvent, useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { currenciesApi } from '../../api/currencies.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate, useToday } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { shortRate } from '../../ui/RateField.tsx';
+import { TextField } from '../../ui/TextField.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { ImportRecordsDialog } from '../ledger/ImportRecordsDialog.tsx';
+import { LedgerTabs } from '../ledger/LedgerTabs.tsx';
+import '../ledger/ledger.scss';
+import './currencies.scss';
+import { ValuationPanel } from './ValuationPanel.tsx';
+
+/** What other currencies were worth on each day, and what that makes of what is open in them. */
+export function ExchangeRatesPage() {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const showDate = useShowDate();
+  const [isImporting, setIsImporting] = useState(false);
+  const { data, error } = currenciesApi.useExchangeRatesQuery(booksId);
+  const [remove, { isLoading }] = currenciesApi.useRemoveRateMutation();
+  const mayChange = setup.books.role !== 'reviewer';
+  const own = setup.books.currency;
+  const columns: readonly Column<ExchangeRate>[] = [
+    { id: 'date', head: 'Day', cell: ({ date }) => showDate(date), sortBy: ({ date }) => date },
+    {
+      id: 'currency',
+      head: 'Currency',
+      cell: ({ currency }) => currency,
+      sortBy: ({ currency }) => currency,
+    },
+    {
+      id: 'rate',
+      head: `1 of it in ${own}`,
+      className: 'num',
+      cell: ({ rate }) => shortRate(rate),
+      title: ({ rate }) => rate,
+    },
+    {
+      id: 'inverse',
+      head: `1 ${own} in it`,
+      className: 'num',
+      cell: ({ rate }) => shortRate(inverseRate(rate)),
+    },
+    {
+      id: 'ways',
+      head: '',
+      className: 'ways',
+      cell: ({ id, currency, date }) =>
+        mayChange && (
+          <Button
+            variant="link"
+            disabled={isLoading}
+            aria-label={`Remove the rate of ${currency} for ${showDate(date)}`}
+            onClick={() => void remove({ booksId, rateId: id }).then(told)}
+          >
+            Remove
+          </Button>
+        ),
+    },
+  ];
+  return (
+    <main className="ledger-list">
+      <header className="list-head">
+        <h1>Ledger</h1>
+        <LedgerTabs current="exchange-rates" />
+        {mayChange && (
+          <span className="ways">
+            <Button variant="plain" onClick={() => setIsImporting(true)}>
+              From a file
+            </Button>
+          </span>
+        )}
+      </header>
+      <section className="list-body currencies" aria-label="Exchange rates">
+        <p className="quiet">
+          A line or document in another currency is taken into the books at the rate of its day, or
+          the newest of the ten days before. What is posted keeps its rate.
+        </p>
+        {mayChange && <RateForm used={data?.used ?? []} />}
+        {error && <ErrorNote error={error} />}
+        {!data && !error && <Waiting what="the rates" />}
+        {data && data.rates.length === 0 && (
+          <EmptyState title="No rates yet">
+            <p>
+              Type one, or take a central bank’s file of daily rates (XML or CSV) from a file. Give
+              a bank account or a bill another currency first, so that its rates are kept.
+            </p>
+          </EmptyState>
+        )}
+        {data && data.rates.length > 0 && (
+          <DataTable
+            className="list-table"
+            rows={data.rates}
+            columns={columns}
+            rowKey={({ id }) => id}
+          />
+        )}
+        {data && data.used.length > 0 && <ValuationPanel />}
+      </section>
+      {isImporting && <ImportRecordsDialog what="rates" onClose={() => setIsImporting(false)} />}
+    </main>
+  );
+}
+
+/** Says what a currency was worth on a day. */
+function RateForm({ used }: { readonly used: readonly string[] }) {
+  const { booksId, setup } = useBooks();
+  const { told } = useUndo();
+  const today = useToday();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [date, setDate] = useState(today);
+  const [figure, setFigure] = useState('');
+  const [set, { error, isLoading }] = currenciesApi.useSetRateMutation();
+  const currency = typed ?? used[0] ?? '';
+  const rate = parseRate(figure);
+  const isReady = /^[A-Z]{3}$/.test(currency) && date !== '' && rate !== null;
+
+  async function save(event: FormEvent): Promise<void> {
+    event.preventDefault();
+    if (!isReady) return;
+    const answer = await set({ booksId, currency, date, rate });
+    if (answer.data && told(answer)) setFigure('');
+  }
+
+  return (
+    <form className="form-row" onSubmit={(event) => void save(event)}>
+      <TextField
+        label="Currency"
+        placeholder="USD"
+        maxLength={3}
+        value={currency}
+        onChange={({ target }) => setTyped(target.value.toUpperCase())}
+      />
+      <TextField
+        label="Day"
+        type="date"
+        value={date}
+        onChange={({ target }) => setDate(target.value)}
+      />
+      <TextField
+        label={`1 ${currency || 'of it'} in ${setup.books.currency}`}
+        inputMode="decimal"
+        placeholder="0.9235"
+        value={figure}
+        error={figure.trim() !== '' && rate === null ? 'A number above zero' : undefined}
+        onChange={({ target }) => setFigure(target.value)}
+      />
+      <Button type="submit" variant="plain" disabled={!isReady || isLoading}>
+        Set rate
+      </Button>
+      {error && <ErrorNote error={error} />}
+    </form>
+  );
+}
