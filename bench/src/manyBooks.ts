@@ -13,6 +13,7 @@ import { freePort } from '@zubrell/server/db/cluster';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { IdRow } from '@zubrell/server/db/rows';
 import { loadLookups } from '@zubrell/server/modules/books/lookups';
+import { loadMoney } from '@zubrell/server/modules/books/money';
 import { createPayee } from '@zubrell/server/modules/books/makeThings';
 import { saveLearned } from '@zubrell/server/modules/habits/booksMemory';
 import { openReaderPool } from '@zubrell/server/modules/intake/readInThread';
@@ -150,9 +151,10 @@ async function decideAll(books: BenchBooks, rows: readonly MadeRow[]): Promise<v
     const found = await targetLines({ tx, booksId }, 'EUR', target, Number.MAX_SAFE_INTEGER);
     const byId = new Map(found.lines.map((line) => [line.id, line]));
     const lookups = await loadLookups(tx, booksId, codings);
+    const money = await loadMoney(tx, booksId, found.lines);
     const postings = lines.flatMap(({ id }, at) => {
       const [line, coding] = [byId.get(id), codings[at]];
-      return line && coding ? [postingOf(line, coding, lookups)] : [];
+      return line && coding ? [postingOf(line, coding, lookups, money)] : [];
     });
     await postAsStep(command, { kind: 'post', way: 'stack', words: 'Posted', postings });
   });

@@ -1,5 +1,5 @@
 ALTER TABLE "accounts" ADD COLUMN "merged_into" uuid;--> statement-breakpoint
-ALTER TABLE "accounts" ADD CONSTRAINT "accounts_merged_into" FOREIGN KEY ("books_id","merged_into") REFERENCES "public"."accounts"("books_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "accounts" ADD CONSTRAINT "accounts_books_id_merged_into_accounts_books_id_id_fk" FOREIGN KEY ("books_id","merged_into") REFERENCES "public"."accounts"("books_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 -- What was posted to an account that was merged counts in the other, at every date.
 CREATE OR REPLACE VIEW movements WITH (security_invoker = true) AS
   SELECT g.books_id, g.id AS leg_id, g.entry_id, coalesce(a.merged_into, g.account_id) AS account_id,

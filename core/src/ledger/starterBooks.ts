@@ -119,7 +119,7 @@ const ACCOUNTS = `
 9000 Suspense|asset||suspense`;
 
 /** Accounts of the starter chart that are never taxed, though their type would be. */
-const UNTAXED_CODES: ReadonlySet<string> = new Set(['6100', '6950']);
+const UNTAXED_CODES: ReadonlySet<string> = new Set(['6100']);
 
 /** The chart of accounts that new books start with. */
 export const starterAccounts: readonly StarterAccount[] = ACCOUNTS.trim()

@@ -21,6 +21,7 @@ const NEVER: ReadonlySet<AccountRole | null> = new Set<AccountRole>([
   'taxOwed',
   'wagesOwed',
   'loans',
+  'exchange',
   'receivables',
   'payables',
 ]);

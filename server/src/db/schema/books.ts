@@ -101,7 +101,6 @@ export const accounts = pgTable(
     foreignKey({
       columns: [table.booksId, table.mergedInto],
       foreignColumns: [table.booksId, table.id],
-      name: 'accounts_merged_into',
     }),
   ],
 );

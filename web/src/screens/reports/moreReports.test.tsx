@@ -85,10 +85,13 @@ describe('payables by age', () => {
           date: '2026-02-01',
           dueDate: '2026-02-15',
           open: -4_850,
+          currency: null,
+          original: null,
         },
       ],
       accountId: '2000',
       balance: -5_000,
+      valuation: 0,
     },
   };
 
