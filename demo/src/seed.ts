@@ -27,6 +27,7 @@ import { balanceBefore, demoToday, firstMonth, lastMonth } from './scenario/file
 import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
+import { seedCurrencies } from './seedCurrencies.ts';
 import { seedFeeds } from './seedFeeds.ts';
 import { seedJobs } from './seedJobs.ts';
 import { seedJournals } from './seedJournals.ts';
@@ -104,6 +105,7 @@ async function seedLarkmoor(open: Loading, secrets: Secrets): Promise<void> {
   await seedJournals({ database, at, booksId, actor });
   await seedJobs({ database, at, booksId, actor });
   await seedTax({ database, at, booksId, actor });
+  await seedCurrencies({ database, at, booksId, actor });
   await seedStatements({ database, at, booksId, actor });
 }
 

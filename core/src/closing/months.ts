@@ -15,6 +15,7 @@ export const closingChecks = [
   'taxCodes',
   'cutOff',
   'journals',
+  'currencies',
   'afterReport',
 ] as const;
 export type ClosingCheckKind = (typeof closingChecks)[number];

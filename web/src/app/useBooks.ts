@@ -35,16 +35,20 @@ interface AmountOptions {
   readonly currency?: string;
 }
 
-/** Books of which amounts are shown and typed in a currency. */
-export function inCurrency(books: ShownBooks, currency: string): ShownBooks {
-  if (currency === books.currency) return books;
+/**
+ * Books of which amounts are shown and typed in a currency.
+ *
+ * @param isBare whether the letters are left out, where they stand above the amounts
+ */
+export function inCurrency(books: ShownBooks, currency: string, isBare = false): ShownBooks {
+  if (currency === books.currency && !isBare) return books;
   const own = books.setup.books.currency;
   return {
     ...books,
     currency,
     amount: (minor, { currency: given = currency, ...options } = {}) => {
       const shown = formatAmount(minor, given, options);
-      return given === own ? shown : `${shown} ${given}`;
+      return given === own || (isBare && given === currency) ? shown : `${shown} ${given}`;
     },
   };
 }

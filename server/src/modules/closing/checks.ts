@@ -8,6 +8,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { valuationOf } from '../currencies/valueCurrencies.ts';
 import { journalPlans } from '../journals/journalPlans.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
 import { outstandingItems, scopeProof } from '../proof/queries.ts';
@@ -82,11 +83,20 @@ export async function closingChecks(
     },
     { kind: 'cutOff', ...ofItems(await ofYearBefore(tx, booksId, month)) },
     { kind: 'journals', ...ofItems(due) },
+    { kind: 'currencies', ...(await notValued(tx, booksId, end)) },
     {
       kind: 'afterReport',
       ...(await counted(afterReport(booksId, month))),
     },
   ];
+}
+
+/** What is open in other currencies at the end of the month and was not valued then. */
+async function notValued(tx: Tx, booksId: BooksId, end: string): Promise<CountedRow> {
+  const { items, entryId } = await valuationOf(tx, booksId, end);
+  const off = entryId === null ? items.filter(({ worth, stands }) => worth !== stands) : [];
+  const amount = off.reduce((sum, { worth, stands }) => sum + (worth ?? stands) - stands, 0);
+  return { ...NOTHING, count: off.length, amount };
 }
 
 /** A check that is not fine. */

@@ -1,3 +1,4 @@
+import type { MonthClosing } from '@zubrell/contract/closing';
 import type { Valuation } from '@zubrell/contract/currencies';
 import type { Entry, Imported } from '@zubrell/contract/ledger';
 import type { AccountTotals, AgedDocuments } from '@zubrell/contract/reports';
@@ -262,7 +263,13 @@ describe('at the end of a month', () => {
       ['payables', -30_000, -27_600, -28_500],
       ['receivables', 100_000, 92_000, 95_000],
     ]);
+    const check = async () => {
+      const { checks } = await scene.client.get<MonthClosing>(`${mo.path}/closings/2026-03`);
+      return checks.find(({ kind }) => kind === 'currencies')?.count;
+    };
+    expect(await check()).toBe(3);
     const { step } = await value('2026-03-31');
+    expect(await check()).toBe(0);
     // 100.00 and 30.00 gained, 9.00 lost: turned back on the first.
     const gained = async (to: string) => {
       const totals = await scene.client.get<AccountTotals>(

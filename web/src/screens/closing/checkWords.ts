@@ -16,6 +16,7 @@ export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
   taxCodes: 'Tax codes',
   cutOff: 'Year end',
   journals: 'Recurring journals',
+  currencies: 'Other currencies',
   afterReport: 'After the tax report',
 };
 
@@ -30,6 +31,7 @@ const FINE: Readonly<Record<ClosingCheckKind, string>> = {
   postedUnseen: 'everything posted unseen was reviewed',
   taxCodes: 'every line that needs one has one',
   cutOff: 'no payment names the year before',
+  currencies: 'what is open in other currencies is valued',
   afterReport: 'nothing came after tax was reported',
   journals: 'every recurring journal is posted or skipped',
 };
@@ -68,6 +70,8 @@ export function checkWords(
       return `${plural(count, 'entry', 'entries')} without a tax code`;
     case 'cutOff':
       return `${plural(count, 'payment')} that may belong to the year before: no bill or invoice was booked then`;
+    case 'currencies':
+      return `${plural(count, 'amount')} open in other currencies, not valued at ${showDate(end)}`;
     case 'afterReport':
       return `${plural(count, 'entry', 'entries')} of the month came after its tax was reported`;
     case 'journals':
@@ -104,6 +108,8 @@ export function checkWay(
     case 'cutOff':
     case 'taxCodes':
       return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
+    case 'currencies':
+      return { to: at('ledger/exchange-rates'), label: 'Value currencies' };
     case 'afterReport':
       return { to: at('history'), label: 'Open history' };
     case 'journals':

@@ -91,7 +91,9 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
       ))}
       <span className="num" role="gridcell">
         {stack.currency === null ? (
-          <span className="quiet">in several currencies</span>
+          <span className="quiet" title="Its lines are in several currencies">
+            mixed
+          </span>
         ) : (
           <Amount minor={stack.total} currency={stack.currency} />
         )}

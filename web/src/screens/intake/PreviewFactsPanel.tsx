@@ -42,7 +42,7 @@ export function PreviewFactsPanel({
   readonly consents: Consents;
   readonly onConsent: (changed: Partial<Consents>) => void;
 }) {
-  const { amount, setup } = useBooks();
+  const { amount } = useBooks();
   const showDate = useShowDate();
   const { first, last, count } = statement.lines;
   const opening = openingOf(statement, bankAccount);

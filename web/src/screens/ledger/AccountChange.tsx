@@ -14,7 +14,13 @@ import { TextField } from '../../ui/TextField.tsx';
 import { MergeAccountDialog } from './MergeAccountDialog.tsx';
 
 /** Changes an account, or switches it off so that nothing new is coded to it. */
-export function AccountChange({ account }: { readonly account: Account }) {
+export function AccountChange({
+  account,
+  isBank = false,
+}: {
+  readonly account: Account;
+  readonly isBank?: boolean;
+}) {
   const { booksId } = useBooks();
   const { told } = useUndo();
   const [change, { isLoading }] = booksApi.useChangeAccountMutation();
@@ -37,7 +43,7 @@ export function AccountChange({ account }: { readonly account: Account }) {
       >
         {account.isOn ? 'Switch off' : 'Switch on'}
       </Button>
-      {account.role === null && (
+      {account.role === null && !isBank && (
         <Button variant="plain" onClick={() => setIsMerging(true)}>
           Merge
         </Button>

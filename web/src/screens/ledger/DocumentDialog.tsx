@@ -133,7 +133,7 @@ export function DocumentDialog({
               onChange={({ target }) => set({ dueDate: target.value })}
             />
           </div>
-          <div className="form-row">
+          <div className="form-row narrow">
             <TextField
               label="Currency"
               value={draft.currency}

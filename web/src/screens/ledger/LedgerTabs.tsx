@@ -9,7 +9,7 @@ const TABS = [
   ['invoices', 'Invoices', '/invoices'],
   ['payees', 'Payees', '/payees'],
   ['tax-codes', 'Tax codes', '/tax-codes'],
-  ['exchange-rates', 'Exchange rates', '/exchange-rates'],
+  ['exchange-rates', 'Currencies', '/exchange-rates'],
 ] as const;
 
 /** The parts of the ledger. */

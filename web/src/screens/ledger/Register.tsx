@@ -1,6 +1,7 @@
 import type { Account } from '@zubrell/contract/books';
 import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
+import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { signed } from '@zubrell/core/reports/accountTotals';
 import { useState } from 'react';
@@ -89,13 +90,13 @@ export function Register({
     ...(other === null ? [] : ownColumns(other)),
     {
       id: 'amount',
-      head: other === null ? 'Amount' : `In ${setup.books.currency}`,
+      head: other === null ? 'Amount' : `Amount, ${setup.books.currency}`,
       className: 'num',
       cell: (row) => (bank ? <Amount minor={row.amount} /> : amount(signed(shown, row.amount))),
     },
     {
       id: 'balance',
-      head: other === null ? 'Balance' : `Balance in ${setup.books.currency}`,
+      head: other === null ? 'Balance' : `Balance, ${setup.books.currency}`,
       className: 'num',
       cell: (row) => amount(signed(shown, row.balance ?? 0)),
     },
@@ -108,7 +109,7 @@ export function Register({
           {TYPES[account.type]}
           {!account.isOn && ', switched off'}
         </span>
-        <AccountChange account={account} />
+        <AccountChange account={account} isBank={bank !== undefined} />
       </header>
       {bank && <OpeningNote bankAccount={bank} />}
       {bank && <ByHand bankAccount={bank} />}
@@ -157,18 +158,20 @@ export function Register({
 
 /** Amount and balance as the bank has them, in another currency than the books. */
 function ownColumns(currency: string): readonly Column<LedgerRow>[] {
+  const shown = (minor: number | null, plus: boolean) =>
+    formatAmount(minor ?? 0, currency, { plus });
   return [
     {
       id: 'own',
-      head: 'Amount',
+      head: `Amount, ${currency}`,
       className: 'num',
-      cell: ({ own }) => <Amount minor={own ?? 0} currency={currency} />,
+      cell: ({ own }) => shown(own, true),
     },
     {
       id: 'ownBalance',
-      head: 'Balance',
+      head: `Balance, ${currency}`,
       className: 'num',
-      cell: ({ ownBalance }) => <Amount minor={ownBalance ?? 0} currency={currency} />,
+      cell: ({ ownBalance }) => shown(ownBalance, false),
     },
   ];
 }

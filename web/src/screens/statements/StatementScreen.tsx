@@ -46,6 +46,7 @@ function Shown({
   readonly statement: Statement;
   readonly isFetching: boolean;
 }) {
+  const { currencyOf } = useBooks();
   /** The explanation that is tried: the equation shows what it would do, and its lines are marked. */
   const [triedKey, setTriedKey] = useState<string | null>(null);
   const tried = statement.explanations.find(({ key }) => key === triedKey) ?? null;
@@ -54,7 +55,9 @@ function Shown({
   return (
     <main className="statement" aria-busy={isFetching}>
       <Equation statement={statement} tried={tried} />
-      <StatementTabs statement={statement} marked={marked} />
+      <InCurrency currency={currencyOf(statement.bankAccountId)} isBare>
+        <StatementTabs statement={statement} marked={marked} />
+      </InCurrency>
       <StatementSide
         statement={statement}
         currentKey={(tried ?? first)?.key ?? null}
