@@ -55,10 +55,12 @@ describe('exchange rates', () => {
   it('are set with a comma or a point, and not below zero', async () => {
     const { user, sent } = renderInBooks(<ExchangeRatesPage />, { answers });
     const figure = await screen.findByLabelText('1 USD in EUR');
-    await user.type(figure, '-1');
+    await user.click(figure);
+    await user.paste('-1');
     expect(screen.getByText('A number above zero.')).toBeDefined();
     await user.clear(figure);
-    await user.type(figure, '0,95{Enter}');
+    await user.paste('0,95');
+    await user.keyboard('{Enter}');
     await waitFor(() =>
       expect(sent.find(({ method }) => method === 'POST')?.body).toMatchObject({
         currency: 'USD',
