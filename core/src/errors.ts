@@ -336,6 +336,14 @@ export const errors = {
     'A document would be settled by more than it comes to, or while it is void. Someone has paid it since you looked. Look again.',
   ],
   OFFSET_PAYEES: [422, 'Only documents of one payee can be settled against each other.'],
+  INVOICE_UNREADABLE: [
+    422,
+    'This can’t be read as an electronic invoice: {detail}. Ask the sender for it as UBL 2.1 or Cross Industry Invoice.',
+  ],
+  INVOICE_NO_XML: [
+    422,
+    'This PDF has no electronic invoice inside. Enter the bill by hand, or ask the sender for the XML.',
+  ],
   OFFSET_CURRENCIES: [
     422,
     'These documents are in different currencies. Set off those of one currency.',
