@@ -50,6 +50,12 @@ const name = neededText(100, 'a name is needed');
 /** Lines of an address. */
 const address = text(500);
 
+/** By which the tax office knows a business. */
+const taxNumber = typedText(40);
+
+/** A country by its two letters (ISO 3166); empty where nobody has said. */
+const country = z.string().regex(/^([A-Z]{2})?$/, { error: 'a country has two letters' });
+
 /** After how many days invoices or bills are due; null where that differs. */
 const TermsDays = z.int().min(0).max(365).nullable();
 
@@ -92,6 +98,8 @@ export const BooksSettings = z.object({
   name,
   /** Below the name on what is sent to customers. */
   address,
+  taxNumber,
+  country,
   /** Nobody works in it any more: the list leaves it out, and nothing is lost. */
   isArchived: z.boolean(),
   /** Nothing dated up to here changes. */
@@ -228,6 +236,8 @@ export const Payee = z.object({
   name: z.string(),
   kind: PayeeKind,
   address: z.string(),
+  taxNumber: z.string(),
+  country: z.string(),
   termsDays: z.int().nullable(),
   isOn: z.boolean(),
   /** The payee that this one turned out to be. */
@@ -243,6 +253,8 @@ export const ChangePayee = z.object({
   name: name.optional(),
   kind: PayeeKind.optional(),
   address: address.optional(),
+  taxNumber: taxNumber.optional(),
+  country: country.optional(),
   termsDays: TermsDays.optional(),
   isOn: z.boolean().optional(),
 });

@@ -134,6 +134,8 @@ export const DocumentSheet = ListedDocument.extend({
   seenStep: Seen,
   lines: z.array(DocumentLine),
   note: z.string().nullable(),
+  /** The electronic invoice or other papers that are kept with it. */
+  papers: z.array(z.object({ id: Id, fileName: z.string() })),
   payments: z.array(
     z.object({
       decisionId: DecisionId,

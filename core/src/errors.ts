@@ -340,6 +340,7 @@ export const errors = {
     422,
     'This can’t be read as an electronic invoice: {detail}. Ask the sender for it as UBL 2.1 or Cross Industry Invoice.',
   ],
+  INVOICE_NEEDS: [422, 'An electronic invoice needs {what}. Add it, then save the invoice again.'],
   INVOICE_NO_XML: [
     422,
     'This PDF has no electronic invoice inside. Enter the bill by hand, or ask the sender for the XML.',

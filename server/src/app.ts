@@ -126,7 +126,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   currencyRoutes(app, services);
   taxRoutes(app, services);
   ledgerRoutes(app, services);
-  documentRoutes(app, services);
+  documentRoutes(app, services, uploads);
   closingRoutes(app, services);
   pairingRoutes(app, services);
   statementRoutes(app, services);

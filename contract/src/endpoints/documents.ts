@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BooksParams, DocumentId, Made } from '../common.ts';
+import { BooksParams, DocumentId, Id, Made, text } from '../common.ts';
 import {
   ChangeDocument,
   DocumentSheet,
@@ -41,6 +41,24 @@ export const documentEndpoints = endpoints({
     params: DocumentParams,
     answer: null,
     reads: ['documents'],
+  },
+  documentInvoice: {
+    method: 'GET',
+    path: '/books/:booksId/invoices/:invoiceId/e-invoice',
+    access: 'reviewer',
+    params: BooksParams.extend({ invoiceId: DocumentId }),
+    answer: z.object({ xml: z.string() }),
+    reads: ['documents'],
+  },
+  addDocumentPaper: {
+    method: 'POST',
+    path: '/books/:booksId/documents/:documentId/attachments',
+    access: 'bookkeeper',
+    params: DocumentParams,
+    query: z.object({ fileName: text(255).min(1) }),
+    takesFile: true,
+    answer: z.object({ id: Id }),
+    touches: ['paper'],
   },
   recharges: {
     method: 'GET',

@@ -5,4 +5,10 @@ export const questionStates = ['open', 'answered', 'withdrawn'] as const;
 export const askedStates = ['open', 'answered'] as const;
 
 /** The papers that can be attached to a line. */
-export const paperTypes = ['application/pdf', 'image/png', 'image/jpeg'] as const;
+export const paperTypes = [
+  'application/pdf',
+  'image/png',
+  'image/jpeg',
+  /** An electronic invoice, kept with its bill. */
+  'application/xml',
+] as const;

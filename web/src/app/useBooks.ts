@@ -73,6 +73,8 @@ function nothing(): BooksSetup {
       name: '',
       currency: 'EUR',
       address: '',
+      taxNumber: '',
+      country: '',
       role: 'reviewer',
       lockDate: null,
       assetThreshold: null,

@@ -43,6 +43,10 @@ export const books = pgTable('books', {
   currency: text().notNull(),
   /** Below the name on what is sent to customers. */
   address: text().notNull().default(''),
+  /** By which the tax office knows the business. */
+  taxNumber: text('tax_number').notNull().default(''),
+  /** ISO 3166, two letters; empty where nobody has said. */
+  country: text().notNull().default(''),
   /** Nothing dated up to here changes. */
   lockDate: date('lock_date'),
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
@@ -171,6 +175,8 @@ export const payees = pgTable(
       enum: payeeKinds,
     }).notNull(),
     address: text().notNull().default(''),
+    taxNumber: text('tax_number').notNull().default(''),
+    country: text().notNull().default(''),
     /** After how many days its invoices or bills are due; null where that differs. */
     termsDays: integer('terms_days'),
     isOn: boolean('is_on').notNull().default(true),

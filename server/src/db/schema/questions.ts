@@ -1,7 +1,9 @@
-import type { BooksId, LineId, QuestionId } from '@zubrell/core/ids';
+import type { BooksId, DocumentId, LineId, QuestionId } from '@zubrell/core/ids';
 import { paperTypes, questionStates } from '@zubrell/core/questions/states';
+import { sql } from 'drizzle-orm';
 import {
   bigint,
+  check,
   foreignKey,
   index,
   integer,
@@ -11,6 +13,7 @@ import {
   timestamp,
   uuid,
 } from 'drizzle-orm/pg-core';
+import { documents } from './ledger.ts';
 import { bytea, lines } from './lines.ts';
 
 /** What somebody was asked about lines. */
@@ -81,7 +84,9 @@ export const attachments = pgTable(
   {
     booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
-    lineId: uuid('line_id').$type<LineId>().notNull(),
+    /** It is kept with a line, or with a document. */
+    lineId: uuid('line_id').$type<LineId>(),
+    documentId: uuid('document_id').$type<DocumentId>(),
     fileName: text('file_name').notNull(),
     type: text({ enum: paperTypes }).notNull(),
     size: integer().notNull(),
@@ -92,9 +97,15 @@ export const attachments = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     index('attachments_line').on(table.booksId, table.lineId),
+    index('attachments_document').on(table.booksId, table.documentId),
+    check('attachments_of_one', sql`(${table.lineId} is null) <> (${table.documentId} is null)`),
     foreignKey({
       columns: [table.booksId, table.lineId],
       foreignColumns: [lines.booksId, lines.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.documentId],
+      foreignColumns: [documents.booksId, documents.id],
     }),
   ],
 );

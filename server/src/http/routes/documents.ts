@@ -1,23 +1,27 @@
 import { documentEndpoints } from '@zubrell/contract/endpoints/documents';
+import { writeInvoice } from '@zubrell/core/invoices/writeInvoice';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import {
   changeDocument,
   enterDocument,
   voidDocument,
 } from '../../modules/documents/changeDocument.ts';
+import { documentInvoice } from '../../modules/documents/documentInvoice.ts';
 import { documentPdf, printedDocument } from '../../modules/documents/documentPdf.ts';
 import { importDocuments } from '../../modules/documents/importDocuments.ts';
 import { offsetDocuments } from '../../modules/documents/offsetDocuments.ts';
 import { documentSheet, documentsOf } from '../../modules/documents/queries.ts';
 import { rechargesOf } from '../../modules/documents/recharges.ts';
+import { addAttachment, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
 import { sendPdf } from '../sendPdf.ts';
 import { serve } from '../serve.ts';
+import type { Uploads } from '../uploads.ts';
 
 /** Bills, invoices and credit notes. */
-export function documentRoutes(api: Api, services: Services): void {
+export function documentRoutes(api: Api, services: Services, uploads: Uploads): void {
   serve(api, documentEndpoints.documents, (request) =>
     query(services, request, (tx, booksId) =>
       documentsOf(tx, booksId, request.query, services.clock.today()),
@@ -37,6 +41,31 @@ export function documentRoutes(api: Api, services: Services): void {
     );
     return sendPdf(reply, candidateName(printed.sheet), await documentPdf(printed));
   });
+
+  serve(api, documentEndpoints.documentInvoice, (request) =>
+    query(services, request, async (tx, booksId) => {
+      const { invoiceId } = request.params;
+      const printed = await printedDocument(tx, booksId, actorOf(request).userId, invoiceId);
+      return { xml: writeInvoice(documentInvoice(printed)) };
+    }),
+  );
+
+  serve(
+    api,
+    documentEndpoints.addDocumentPaper,
+    (request) =>
+      uploads.take(request, LARGEST_PAPER, (file) =>
+        query(services, request, async (tx, booksId) => ({
+          id: await addAttachment(
+            { tx, booksId, clock: services.clock, actor: actorOf(request) },
+            { documentId: request.params.documentId },
+            request.query.fileName,
+            file,
+          ),
+        })),
+      ),
+    { bodyLimit: LARGEST_PAPER },
+  );
 
   serve(api, documentEndpoints.recharges, (request) =>
     query(services, request, async (tx, booksId) => ({

@@ -61,7 +61,7 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
           return {
             id: await addAttachment(
               { tx, booksId, clock: services.clock, actor },
-              lineId,
+              { lineId },
               fileName,
               file,
             ),
@@ -76,7 +76,8 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
       const found = await attachmentOf(tx, booksId, request.params.attachmentId);
       const { userId } = actorOf(request);
       const isTheirs =
-        request.role !== 'client' || (await wasAskedAbout(tx, booksId, userId, found.lineId));
+        request.role !== 'client' ||
+        (found.lineId !== null && (await wasAskedAbout(tx, booksId, userId, found.lineId)));
       return isTheirs ? found : fail('ATTACHMENT_UNKNOWN');
     });
     const name = encodeURIComponent(paper.fileName);

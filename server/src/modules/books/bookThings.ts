@@ -172,6 +172,7 @@ export const payeeThing = madeThing({
   thing: 'payee',
   table: 'payees',
   state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'address', t.address,
+    'taxNumber', t.tax_number, 'country', t.country,
     'termsDays', t.terms_days, 'isOn', t.is_on, 'mergedInto', t.merged_into)`,
   isSame: sql`t.name_key = o.name_key`,
   uses: (booksId) => sql`

@@ -15,6 +15,8 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
   const after: BooksSettings = {
     name: change.name ?? before.name,
     address: change.address ?? before.address,
+    taxNumber: change.taxNumber ?? before.taxNumber,
+    country: change.country ?? before.country,
     isArchived: change.isArchived ?? before.isArchived,
     lockDate: change.lockDate === undefined ? before.lockDate : change.lockDate,
     assetThreshold:
@@ -39,6 +41,8 @@ export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSetting
     .select({
       name: books.name,
       address: books.address,
+      taxNumber: books.taxNumber,
+      country: books.country,
       isArchived: books.isArchived,
       lockDate: books.lockDate,
       assetThreshold: books.assetThreshold,
@@ -77,7 +81,11 @@ function settingsWords(before: BooksSettings, after: BooksSettings): string {
       ? 'Opened all periods'
       : `Closed the books up to ${formatLongDate(lockDate)}`;
   }
-  if (before.address !== after.address) return 'Changed the address of the books';
+  const isElsewhere =
+    before.address !== after.address ||
+    before.taxNumber !== after.taxNumber ||
+    before.country !== after.country;
+  if (isElsewhere) return 'Changed the address of the books';
   if (before.name !== after.name) return `Renamed the books to ${after.name}`;
   if (before.isArchived !== after.isArchived) {
     return after.isArchived ? 'Archived the books' : 'Took the books out of the archive';

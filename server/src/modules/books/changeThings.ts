@@ -33,6 +33,8 @@ export const PayeeState = z.object({
   kind: PayeeKind,
   /** Steps of before these were kept say nothing of them. */
   address: z.string().default(''),
+  taxNumber: z.string().default(''),
+  country: z.string().default(''),
   termsDays: z.int().nullable().default(null),
   isOn: z.boolean(),
   mergedInto: Id.nullable(),
@@ -58,7 +60,8 @@ export async function payeeState(tx: Tx, booksId: BooksId, id: string): Promise<
   const [row] = await rowsOf(
     tx,
     PayeeState,
-    sql`select name, kind, address, terms_days as "termsDays", is_on as "isOn",
+    sql`select name, kind, address, tax_number as "taxNumber", country,
+          terms_days as "termsDays", is_on as "isOn",
           merged_into as "mergedInto"
         from payees where books_id = ${booksId} and id = ${id} and is_here`,
   );
@@ -78,6 +81,8 @@ export async function changePayee(
     name: change.name ?? before.name,
     kind: change.kind ?? before.kind,
     address: change.address ?? before.address,
+    taxNumber: change.taxNumber ?? before.taxNumber,
+    country: change.country ?? before.country,
     termsDays: change.termsDays === undefined ? before.termsDays : change.termsDays,
     isOn: change.isOn ?? before.isOn,
   };
@@ -125,7 +130,8 @@ export async function mergePayee(
   const followers = await rowsOf(
     tx,
     FollowerRow,
-    sql`select id, name, kind, address, terms_days as "termsDays", is_on as "isOn",
+    sql`select id, name, kind, address, tax_number as "taxNumber", country,
+          terms_days as "termsDays", is_on as "isOn",
           merged_into as "mergedInto"
         from payees where books_id = ${booksId} and merged_into = ${payeeId} and is_here`,
   );
@@ -328,7 +334,8 @@ export async function setPayee(
   const { tx, booksId } = command;
   await tx.execute(
     sql`update payees set name = ${after.name}, name_key = ${nameKey(after.name)},
-          kind = ${after.kind}, address = ${after.address}, terms_days = ${after.termsDays}, is_on = ${after.isOn}, merged_into = ${after.mergedInto}
+          kind = ${after.kind}, address = ${after.address}, tax_number = ${after.taxNumber},
+          country = ${after.country}, terms_days = ${after.termsDays}, is_on = ${after.isOn}, merged_into = ${after.mergedInto}
         where books_id = ${booksId} and id = ${payeeId}`,
   );
   if (before.mergedInto === after.mergedInto) return;

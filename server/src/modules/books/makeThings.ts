@@ -90,7 +90,14 @@ export async function createPayee(command: BooksCommand, wanted: NewPayee): Prom
 }
 
 /** What a payee begins with beside its name and kind. */
-const NEW_PAYEE = { address: '', termsDays: null, isOn: true, mergedInto: null } as const;
+const NEW_PAYEE = {
+  address: '',
+  taxNumber: '',
+  country: '',
+  termsDays: null,
+  isOn: true,
+  mergedInto: null,
+} as const;
 
 /** Writes a payee whose name is free, as part of a step. */
 export async function insertPayee(

@@ -133,7 +133,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
   const [books] = await rowsOf(
     tx,
     BookRow,
-    sql`select k.id, k.name, k.currency, k.address, m.role, k.lock_date as "lockDate",
+    sql`select k.id, k.name, k.currency, k.address, k.tax_number as "taxNumber", k.country, m.role, k.lock_date as "lockDate",
           k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
           k.is_archived as "isArchived", k.uses_other_books as "usesOtherBooks", k.leaves, k.ages,
           k.receipt_from as "receiptFrom",
@@ -166,7 +166,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
   const payees = await rowsOf(
     tx,
     PayeeRow,
-    sql`select id, name, kind, address, terms_days as "termsDays", is_on as "isOn",
+    sql`select id, name, kind, address, tax_number as "taxNumber", country, terms_days as "termsDays", is_on as "isOn",
           merged_into as "mergedInto"
         from payees where books_id = ${booksId} and is_here order by lower(name)`,
   );

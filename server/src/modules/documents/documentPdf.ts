@@ -95,7 +95,8 @@ function heads(pdf: PdfWriter, { sheet, setup }: PrintedDocument): void {
   pdf.y += 14;
 }
 
-function addressLines(address: string): string[] {
+/** The lines of an address that say something. */
+export function addressLines(address: string): string[] {
   return address.split('\n').flatMap((line) => line.trim() || []);
 }
 

@@ -118,7 +118,9 @@ function byAge(
   return sums;
 }
 
-const DocumentRow = DocumentSheet.omit({ payments: true });
+const DocumentRow = DocumentSheet.omit({ payments: true, papers: true });
+
+const PaperRow = DocumentSheet.shape.papers.element;
 
 const PaymentRow = DocumentSheet.shape.payments.element;
 
@@ -153,5 +155,11 @@ export async function documentSheet(
         from allocations a
         where a.books_id = ${booksId} and a.document_id = ${documentId} and a.is_live`,
   );
-  return { ...document, payments };
+  const papers = await rowsOf(
+    tx,
+    PaperRow,
+    sql`select id, file_name as "fileName" from attachments
+        where books_id = ${booksId} and document_id = ${documentId} order by at, id`,
+  );
+  return { ...document, payments, papers };
 }

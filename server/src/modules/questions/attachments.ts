@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Attachment } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
-import type { BooksId, LineId } from '@zubrell/core/ids';
+import type { BooksId, DocumentId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
@@ -24,27 +24,37 @@ const SIGNATURES: readonly (readonly [Attachment['type'], readonly number[]])[] 
 /** What a file is by its first bytes, whatever its name says; null for anything else. */
 function typeOf(bytes: Uint8Array): Attachment['type'] | null {
   const found = SIGNATURES.find(([, start]) => start.every((byte, at) => bytes[at] === byte));
-  return found?.[0] ?? null;
+  if (found) return found[0];
+  // An electronic invoice begins with the declaration of XML, or with its root.
+  const start = new TextDecoder()
+    .decode(bytes.subarray(0, 200))
+    .replace(/^\uFEFF/, '')
+    .trimStart();
+  return /^<(\?xml|(\w+:)?(Invoice|CreditNote|CrossIndustryInvoice)[\s>])/.test(start)
+    ? 'application/xml'
+    : null;
 }
 
 const BytesRow = z.object({ bytes: z.number() });
 
 /**
- * Keeps a paper with a line, for ever.
+ * Keeps a paper with a line or a document, for ever.
  *
- * @throws {ZubrellError} ATTACHMENT_TYPE, PAPERS_TOO_MUCH, LINE_UNKNOWN
+ * @throws {ZubrellError} ATTACHMENT_TYPE, PAPERS_TOO_MUCH, LINE_UNKNOWN, DOCUMENT_UNKNOWN
  */
 export async function addAttachment(
   { tx, booksId, clock, actor }: Acting,
-  lineId: LineId,
+  keptWith: { readonly lineId: LineId } | { readonly documentId: DocumentId },
   fileName: string,
   file: UploadedFile,
 ): Promise<string> {
-  const line = await countRows(
+  const isThere = await countRows(
     tx,
-    sql`select from lines where books_id = ${booksId} and id = ${lineId}`,
+    'lineId' in keptWith
+      ? sql`select from lines where books_id = ${booksId} and id = ${keptWith.lineId}`
+      : sql`select from documents where books_id = ${booksId} and id = ${keptWith.documentId}`,
   );
-  if (line === 0) fail('LINE_UNKNOWN');
+  if (isThere === 0) fail('lineId' in keptWith ? 'LINE_UNKNOWN' : 'DOCUMENT_UNKNOWN');
   const [held] = await rowsOf(
     tx,
     BytesRow,
@@ -61,7 +71,7 @@ export async function addAttachment(
   await tx.insert(attachments).values({
     booksId,
     id,
-    lineId,
+    ...keptWith,
     fileName,
     type,
     size: bytes.length,
@@ -74,7 +84,8 @@ export async function addAttachment(
 
 /** A paper with its bytes. */
 const Paper = Attachment.pick({ fileName: true, type: true }).extend({
-  lineId: idRow<LineId>(),
+  /** Null where it is kept with a document. */
+  lineId: idRow<LineId>().nullable(),
   bytes: z.instanceof(Buffer),
 });
 type Paper = z.infer<typeof Paper>;

@@ -46,6 +46,18 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     lines: [{ text: 'Freight', accountId, taxCodeId: null, amount: 4_050, tax: null }],
     note: null,
   });
+  // What an electronic invoice has to say.
+  await mo.settings({ address: 'Kiln Lane 4', country: 'XX', taxNumber: 'XX9' });
+  const invoice = await mo.document({
+    kind: 'invoice',
+    side: 'receivables',
+    number: '1050',
+    payeeId: other.id,
+    date: '2026-03-02',
+    dueDate: null,
+    lines: [{ text: 'Bowls', accountId, taxCodeId: null, amount: 7_777, tax: null }],
+    note: null,
+  });
   const rule = await client.send<{ id: string }>('POST', `${path}/rules`, {
     name: 'Clay',
     isOn: true,
@@ -100,6 +112,7 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
     entryId: entry.id,
     documentId: bill.id,
     documentIds: bill.id,
+    invoiceId: invoice.id,
     ruleId: rule.id,
     planId: plan.id,
     userId: client.userId,

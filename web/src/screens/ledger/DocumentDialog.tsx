@@ -5,6 +5,7 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
+import { toast } from 'sonner';
 import { documentsApi } from '../../api/documents.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
@@ -34,6 +35,7 @@ export function DocumentDialog({
   document,
   isCredit = false,
   start,
+  paper = null,
   onClose,
 }: {
   readonly side: DocumentSide;
@@ -43,6 +45,8 @@ export function DocumentDialog({
   readonly isCredit?: boolean;
   /** What a new one begins with. */
   readonly start?: DocumentDraft;
+  /** The file that it came as, to be kept with it. */
+  readonly paper?: File | null;
   readonly onClose: () => void;
 }) {
   const { booksId, setup } = useBooks();
@@ -57,6 +61,7 @@ export function DocumentDialog({
   );
   const [enter, entering] = documentsApi.useEnterDocumentMutation();
   const [change, changing] = documentsApi.useChangeDocumentMutation();
+  const [keepPaper] = documentsApi.useAddDocumentPaperMutation();
   const set = (part: Partial<DocumentDraft>) => setDraft({ ...draft, ...part });
   // The books give numbers to what they send; suppliers give their own.
   const { data: sent } = documentsApi.useDocumentsQuery(
@@ -87,7 +92,13 @@ export function DocumentDialog({
             seenStep: document.lastStep,
           })
         : await enter({ booksId, ...wanted });
-    if (told(answer)) onClose();
+    if (!told(answer)) return;
+    if (paper !== null && answer.data) {
+      const kept = await keepPaper({ booksId, documentId: answer.data.id, file: paper });
+      if (kept.error)
+        toast.error(`The bill is entered, but ${paper.name} could not be kept with it.`);
+    }
+    onClose();
   }
 
   const isOther = /^[A-Z]{3}$/.test(draft.currency) && draft.currency !== setup.books.currency;

@@ -40,13 +40,19 @@ export function DocumentLines({
             accountId={line.accountId}
             taxCodeId={line.taxCodeId}
             areBanksIn={false}
-            onChange={(accountId, taxCodeId) => set(at, { accountId, taxCodeId })}
+            onChange={(accountId, taxCodeId) =>
+              set(at, {
+                accountId,
+                taxCodeId,
+                ...(taxCodeId === line.taxCodeId ? {} : { tax: null }),
+              })
+            }
           />
           <AmountField
             label={`Amount of line ${at + 1}`}
             placeholder="0.00"
             value={line.amount}
-            onChange={(value) => set(at, { amount: value })}
+            onChange={(value) => set(at, { amount: value, tax: null })}
           />
           <Button
             variant="link"

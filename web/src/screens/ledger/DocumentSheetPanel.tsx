@@ -6,10 +6,13 @@ import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { useState } from 'react';
 import { Button, CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
+import { toast } from 'sonner';
 import { documentsApi } from '../../api/documents.ts';
 import { linesApi } from '../../api/lines.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { lineAddress } from '../../app/lineAddress.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { saveText } from '../../app/saveText.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -42,6 +45,7 @@ export function DocumentSheetPanel({
       {data && (
         <InCurrency currency={data.exchange?.currency ?? null}>
           <DocumentFacts data={data} />
+          <Papers sheet={data} />
           <Payments sheet={data} />
           <Actions sheet={data} />
         </InCurrency>
@@ -114,6 +118,41 @@ function DocumentFacts({ data }: { readonly data: DocumentSheet }) {
         </Table>
       )}
     </>
+  );
+}
+
+/** Saves an invoice in the form that machines read. */
+function SaveInvoice({ sheet }: { readonly sheet: DocumentSheet }) {
+  const { booksId } = useBooks();
+  const [load, { isFetching }] = documentsApi.useLazyDocumentInvoiceQuery();
+  return (
+    <Button
+      variant="plain"
+      disabled={isFetching}
+      onClick={async () => {
+        const { data, error } = await load({ booksId, invoiceId: sheet.id });
+        if (error) toast.error(shownProblem(error).message);
+        else if (data) saveText(data.xml, `${candidateName(sheet)}.xml`, 'application/xml');
+      }}
+    >
+      Save e-invoice
+    </Button>
+  );
+}
+
+/** The files that are kept with it. */
+function Papers({ sheet: { papers } }: { readonly sheet: DocumentSheet }) {
+  const { booksId } = useBooks();
+  if (papers.length === 0) return null;
+  return (
+    <section>
+      <h3 className="small-heading">Kept with it</h3>
+      {papers.map(({ id, fileName }) => (
+        <a key={id} className="d-block" href={`/api/books/${booksId}/attachments/${id}`}>
+          {fileName}
+        </a>
+      ))}
+    </section>
   );
 }
 
@@ -190,6 +229,7 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
           Open PDF
         </a>
       )}
+      {sheet.side === 'receivables' && sheet.kind !== 'credit' && <SaveInvoice sheet={sheet} />}
       <EnterPayment sheet={sheet} />
       <SetOff sheet={sheet} />
       {isFree && (

@@ -15,6 +15,8 @@ import { useDateColumn } from '../../ui/useDateColumn.ts';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DocumentDialog } from './DocumentDialog.tsx';
 import { DocumentSheetPanel } from './DocumentSheetPanel.tsx';
+import type { DocumentDraft } from './documentForm.ts';
+import { EInvoiceDialog } from './EInvoiceDialog.tsx';
 import { ImportRecordsDialog } from './ImportRecordsDialog.tsx';
 import { LedgerTabs } from './LedgerTabs.tsx';
 import './ledger.scss';
@@ -42,6 +44,9 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
   const [state, setState] = useState<(typeof STATES)[number][0]>('open');
   const [search, setSearch] = useState('');
   const [open, setOpen] = useState<'document' | 'file' | null>(null);
+  /** An electronic invoice that is read, and then the bill that it makes. */
+  const [invoice, setInvoice] = useState<File | null>(null);
+  const [draft, setDraft] = useState<DocumentDraft | null>(null);
   const { data, error } = documentsApi.useDocumentsQuery(
     { booksId, side, state: state === 'all' ? undefined : state, search: search.trim() },
     { refetchOnMountOrArgChange: true },
@@ -114,7 +119,31 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
       {open === 'document' && (
         <DocumentDialog side={side} document={null} onClose={() => setOpen(null)} />
       )}
-      {open === 'file' && <ImportRecordsDialog what="documents" onClose={() => setOpen(null)} />}
+      {open === 'file' && (
+        <ImportRecordsDialog
+          what="documents"
+          onInvoice={(file) => {
+            setOpen(null);
+            setInvoice(file);
+          }}
+          onClose={() => setOpen(null)}
+        />
+      )}
+      {invoice !== null && draft === null && (
+        <EInvoiceDialog file={invoice} onBill={setDraft} onClose={() => setInvoice(null)} />
+      )}
+      {invoice !== null && draft !== null && (
+        <DocumentDialog
+          side="payables"
+          document={null}
+          start={draft}
+          paper={invoice}
+          onClose={() => {
+            setInvoice(null);
+            setDraft(null);
+          }}
+        />
+      )}
     </main>
   );
 }

@@ -11,6 +11,7 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { mayBeInvoice } from './eInvoiceDraft.ts';
 
 const WANTED = {
   documents: {
@@ -42,9 +43,12 @@ const WANTED = {
 /** Reads entries or documents from a CSV file; says all that is wrong before anything is kept. */
 export function ImportRecordsDialog({
   what,
+  onInvoice,
   onClose,
 }: {
   readonly what: keyof typeof WANTED;
+  /** Takes a file that is an electronic invoice, where these can come. */
+  readonly onInvoice?: (file: File) => void;
   readonly onClose: () => void;
 }) {
   const { booksId, setup } = useBooks();
@@ -83,6 +87,10 @@ export function ImportRecordsDialog({
     multiple: false,
     onDropAccepted: ([file]) => {
       if (!file) return;
+      if (onInvoice && mayBeInvoice(file)) {
+        onInvoice(file);
+        return;
+      }
       setFileName(file.name);
       void file.text().then((content) => {
         setText(content);
@@ -101,9 +109,17 @@ export function ImportRecordsDialog({
             })}
           />
           {text === null
-            ? `Drop a CSV ${what === 'rates' ? 'or XML ' : ''}file here, or choose one.`
+            ? onInvoice
+              ? 'Drop an electronic invoice or a CSV file here, or choose one.'
+              : `Drop a CSV ${what === 'rates' ? 'or XML ' : ''}file here, or choose one.`
             : fileName}
         </div>
+        {onInvoice && (
+          <p className="mb-0">
+            An electronic invoice from a supplier, as XML (UBL 2.1 or Cross Industry Invoice) or
+            inside a PDF, is read, checked and entered as a bill. A CSV file brings many at once.
+          </p>
+        )}
         <p className="quiet mb-0">
           {what === 'rates'
             ? 'A central bank’s daily rates as XML are read as they are: what one euro is worth. As CSV, the first row names the columns: '

@@ -11,6 +11,8 @@ import { TextField } from '../../ui/TextField.tsx';
 interface Fields {
   readonly termsDays: string;
   readonly address: string;
+  readonly taxNumber: string;
+  readonly country: string;
 }
 
 /** After how many days a payee's invoices or bills are due, and the address that invoices go to. */
@@ -28,14 +30,18 @@ export function PayeeTermsDialog({
     defaultValues: {
       termsDays: payee.termsDays === null ? '' : String(payee.termsDays),
       address: payee.address,
+      taxNumber: payee.taxNumber,
+      country: payee.country,
     },
   });
-  const save = handleSubmit(async ({ termsDays, address }) => {
+  const save = handleSubmit(async ({ termsDays, address, taxNumber, country }) => {
     const answer = await change({
       booksId,
       payeeId: payee.id,
       termsDays: termsDays.trim() === '' ? null : Number(termsDays),
       address: address.trim(),
+      taxNumber: taxNumber.trim(),
+      country: country.trim().toUpperCase(),
     });
     if (told(answer)) onClose();
   });
@@ -56,6 +62,14 @@ export function PayeeTermsDialog({
             <Form.Label className="small-heading">Address on invoices</Form.Label>
             <Form.Control as="textarea" rows={4} maxLength={500} {...register('address')} />
           </Form.Group>
+          <TextField label="Tax number" maxLength={40} {...register('taxNumber')} />
+          <TextField
+            label="Country"
+            placeholder="two letters"
+            maxLength={2}
+            error={formState.errors.country && 'A country has two letters'}
+            {...register('country', { pattern: /^\s*([A-Za-z]{2})?\s*$/ })}
+          />
         </Modal.Body>
         <DialogFoot isOff={isLoading} onLeave={onClose}>
           Save terms and address

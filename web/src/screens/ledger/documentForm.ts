@@ -24,6 +24,8 @@ export interface DraftLine {
   readonly accountId: AccountId | null;
   readonly taxCodeId: TaxCodeId | null;
   readonly amount: number | null;
+  /** The tax as it was said; left out or null for the computed one. */
+  readonly tax?: number | null | undefined;
   /** The cost that it charges to the customer. */
   readonly rechargedLegId?: LegId | null | undefined;
 }
@@ -104,19 +106,20 @@ export function completeDocument(
   const filled = draft.lines.filter(
     ({ text, accountId, amount }) => text.trim() !== '' || accountId !== null || amount !== null,
   );
-  const lines = filled.flatMap(({ text, accountId, taxCodeId, amount, rechargedLegId }) =>
-    accountId === null || amount === null
-      ? []
-      : [
-          {
-            text: text.trim(),
-            accountId,
-            taxCodeId,
-            amount,
-            tax: null,
-            ...(rechargedLegId ? { rechargedLegId } : {}),
-          },
-        ],
+  const lines = filled.flatMap(
+    ({ text, accountId, taxCodeId, amount, tax = null, rechargedLegId }) =>
+      accountId === null || amount === null
+        ? []
+        : [
+            {
+              text: text.trim(),
+              accountId,
+              taxCodeId,
+              amount,
+              tax,
+              ...(rechargedLegId ? { rechargedLegId } : {}),
+            },
+          ],
   );
   if (lines.length < filled.length || lines.length === 0) {
     return { missing: 'an account and an amount on each line' };

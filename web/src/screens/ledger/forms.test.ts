@@ -86,9 +86,10 @@ describe('a document that is typed', () => {
       lines: [{ ...line, tax: null }],
       note: null,
       payments: [],
+      papers: [],
     } as const;
     expect(
-      creditNoteFor({ ...sheet, lines: [...sheet.lines], payments: [] }, '2026-04-08'),
+      creditNoteFor({ ...sheet, lines: [...sheet.lines], payments: [], papers: [] }, '2026-04-08'),
     ).toMatchObject({
       kind: 'creditNote',
       number: '',

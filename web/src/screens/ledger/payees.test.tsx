@@ -10,6 +10,8 @@ const payee = (id: string, name: string, more: Partial<Payee> = {}): Payee => ({
   name,
   kind: 'supplier',
   address: '',
+  taxNumber: '',
+  country: '',
   termsDays: null,
   isOn: true,
   mergedInto: null,

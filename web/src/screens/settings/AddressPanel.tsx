@@ -3,14 +3,21 @@ import { Button, Form } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { TextField } from '../../ui/TextField.tsx';
 
 /** The address of the business, below its name on invoices. */
 export function AddressPanel() {
   const { booksId, setup } = useBooks();
   const { told } = useUndo();
   const [change, { isLoading }] = booksApi.useChangeBooksMutation();
-  const { role, address, name, owners } = setup.books;
-  const [typed, setTyped] = useState(address);
+  const { role, address, taxNumber, country, name, owners } = setup.books;
+  const [typed, setTyped] = useState({ address, taxNumber, country });
+  const set = (part: Partial<typeof typed>) => setTyped({ ...typed, ...part });
+  const isCountry = /^([A-Z]{2})?$/.test(typed.country);
+  const isSame =
+    typed.address.trim() === address &&
+    typed.taxNumber.trim() === taxNumber &&
+    typed.country === country;
   const isLocked = role !== 'owner';
   return (
     <section className="sheet">
@@ -18,7 +25,7 @@ export function AddressPanel() {
       <p className="quiet">
         {isLocked
           ? `${owners.join(', ')} can change this.`
-          : `Stands below ${name} on invoices and credit notes.`}
+          : `Stands below ${name} on invoices and credit notes. Electronic invoices need the tax number and the country.`}
       </p>
       <Form.Control
         as="textarea"
@@ -26,15 +33,40 @@ export function AddressPanel() {
         maxLength={500}
         aria-label="Address of the business"
         disabled={isLocked}
-        value={typed}
-        onChange={({ target }) => setTyped(target.value)}
+        value={typed.address}
+        onChange={({ target }) => set({ address: target.value })}
       />
+      <div className="form-row mt-2">
+        <TextField
+          label="Tax number"
+          maxLength={40}
+          disabled={isLocked}
+          value={typed.taxNumber}
+          onChange={({ target }) => set({ taxNumber: target.value })}
+        />
+        <TextField
+          label="Country"
+          placeholder="two letters"
+          maxLength={2}
+          disabled={isLocked}
+          error={isCountry ? undefined : 'A country has two letters'}
+          value={typed.country}
+          onChange={({ target }) => set({ country: target.value.toUpperCase() })}
+        />
+      </div>
       {!isLocked && (
         <Button
           variant="plain"
           className="mt-2"
-          disabled={isLoading || typed.trim() === address}
-          onClick={() => void change({ booksId, address: typed.trim() }).then(told)}
+          disabled={isLoading || isSame || !isCountry}
+          onClick={() =>
+            void change({
+              booksId,
+              address: typed.address.trim(),
+              taxNumber: typed.taxNumber.trim(),
+              country: typed.country,
+            }).then(told)
+          }
         >
           Save address
         </Button>
