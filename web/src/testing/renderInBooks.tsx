@@ -72,12 +72,13 @@ export function renderInBooks(
     const { pathname, search, searchParams } = new URL(request.url);
     const path = pathname.replace(/^\/api\/books\/[^/]+/, '');
     const text = await request.text();
+    const isFile = request.headers.get('content-type') === 'application/octet-stream';
     const key = request.headers.get('idempotency-key');
     if (key !== null) keys.set(path, key);
     sent.push({
       method: request.method,
       path: `${path}${search}`,
-      body: text === '' ? null : JSON.parse(text),
+      body: text === '' ? null : isFile ? text : JSON.parse(text),
     });
     const answer = answers[`${request.method} ${path}`] ?? {};
     const given = typeof answer === 'function' ? answer(searchParams) : answer;
