@@ -27,7 +27,9 @@ export async function seedJobs({ database, at, booksId, actor }: Seeding): Promi
     const rows = await inBooks(database, booksId, (tx) => rowsOf(tx, NamedRow, query));
     return new Map(rows.map(({ id, name }) => [name, id]));
   };
-  await run((command) => changeBooks(command, { address: ADDRESS }));
+  await run((command) =>
+    changeBooks(command, { address: ADDRESS, country: 'XX', taxNumber: 'XX 4711 20' }),
+  );
   const { id: jobId } = await run((command) =>
     createCostObject(command, { kind: 'job', name: 'Harbour tiles' }),
   );

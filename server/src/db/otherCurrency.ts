@@ -1,4 +1,5 @@
 import { type SQL, sql } from 'drizzle-orm';
+import { countRows, type Tx } from './database.ts';
 
 /** Halves of a move between two currencies arrive so many days apart at most. */
 const HALF_DAYS = 7;
@@ -20,8 +21,12 @@ export function mayBeHalfOf(line: SQL): SQL {
         and there.id = ${line}.bank_account_id))`;
 }
 
-/** Whether any bank account of the books is in another currency. */
-export function hasOtherCurrency(booksId: string): SQL {
-  return sql`exists (select from bank_accounts o
-    where o.books_id = ${booksId} and o.is_here and o.currency is not null)`;
+/** Whether any bank account of the books is in another currency: only then halves of other amounts are looked for. */
+export async function hasOtherCurrency(tx: Tx, booksId: string): Promise<boolean> {
+  const found = await countRows(
+    tx,
+    sql`select from bank_accounts
+        where books_id = ${booksId} and is_here and currency is not null limit 1`,
+  );
+  return found > 0;
 }

@@ -169,6 +169,8 @@ export const legs = pgTable(
     entryId: uuid('entry_id').$type<EntryId>().notNull(),
     position: integer().notNull(),
     accountId: uuid('account_id').$type<AccountId>().notNull(),
+    /** The account in which it is shown: its own, or the one that this was merged into. The database keeps it. */
+    shownAccountId: uuid('shown_account_id').$type<AccountId>().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
     /** What it is in the currency of its bank account or document, where that is not the books'. */
     original: bigint({ mode: 'number' }),
@@ -189,6 +191,7 @@ export const legs = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('legs_entry').on(table.booksId, table.entryId),
     index('legs_account').on(table.booksId, table.accountId),
+    index('legs_shown').on(table.booksId, table.shownAccountId),
     index('legs_taxed').on(table.booksId).where(sql`${table.taxSide} is not null`),
     check(
       'legs_taxable',

@@ -356,6 +356,12 @@ export async function setAccount(
           purpose = ${after.purpose}, role = ${after.role}, tax = ${after.tax}
         where books_id = ${booksId} and id = ${accountId}`,
   );
+  if (before.mergedInto !== after.mergedInto) {
+    await tx.execute(
+      sql`update legs set shown_account_id = ${after.mergedInto ?? accountId}
+          where books_id = ${booksId} and account_id = ${accountId}`,
+    );
+  }
   const isTaxed = before.tax !== after.tax;
   const isMerged = before.mergedInto !== after.mergedInto;
   const isSame = before.role === after.role && before.isOn === after.isOn;

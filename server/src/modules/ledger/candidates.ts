@@ -6,6 +6,7 @@ import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { openOfDocument, openWorth } from '../../db/openOfDocument.ts';
+import { hasOtherCurrency } from '../../db/otherCurrency.ts';
 import { idRow } from '../../db/rows.ts';
 
 /** A candidate with what leads on from it. */
@@ -82,6 +83,10 @@ export async function booksCandidates(
   const { amounts, payeeIds = [], numbers = [], ids } = wanted;
   const some = (values: readonly unknown[], type: string) =>
     sql`any(${sql.param(values)}::${sql.raw(type)}[])`;
+  const isEstimate =
+    amounts !== undefined && (await hasOtherCurrency(tx, booksId))
+      ? sql`coalesce(there.is_other, false)`
+      : sql`false`;
   const legs = await rowsOf(
     tx,
     BooksCandidate,
@@ -108,7 +113,7 @@ export async function booksCandidates(
             amounts === undefined
               ? sql`true`
               : sql`(g.own = ${some(amounts, 'bigint')}
-                  or coalesce(there.is_other, false)
+                  or ${isEstimate}
                   or e.kind = 'receipt' and e.payee_id = ${some(payeeIds, 'uuid')})`
           }
           and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}`,

@@ -75,14 +75,16 @@ export async function findPairs(
     payeeIds: [...payeeIds],
     numbers: [...numbers],
   });
+  const isHalf = (await hasOtherCurrency(tx, booksId))
+    ? sql`exists (select from lines n where n.books_id = l.books_id
+        and n.stem = any(${sql.param(stems)}::text[]) and ${mayBeHalfOf(sql`n`)})`
+    : sql`false`;
   const rivals = await openLines(
     tx,
     booksId,
     sql`l.stem <> all(${sql.param(stems)}::text[])
         and (abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
-          or ${hasOtherCurrency(booksId)} and exists (
-            select from lines n where n.books_id = l.books_id
-              and n.stem = any(${sql.param(stems)}::text[]) and ${mayBeHalfOf(sql`n`)}))`,
+          or ${isHalf})`,
   );
   const lines = [...own, ...rivals];
   const rates = await taxRatesOf(tx, booksId);

@@ -82,13 +82,14 @@ export async function stemsBeside(
         where l.stem <> all(${sql.param(stems)}::text[])
           and (l.bank_account_id <> own.bank_account_id or p.proposal ->> 'source' in ('pair', 'transfer'))`,
   );
+  if (!(await hasOtherCurrency(tx, booksId))) return rows.map(({ stem }) => stem);
   const halves = await rowsOf(
     tx,
     StemRow,
     sql`select distinct l.stem from lines n
         join lines l on l.books_id = n.books_id and ${isOpenLine} and ${mayBeHalfOf(sql`n`)}
         where n.books_id = ${booksId} and n.stem = any(${sql.param(stems)}::text[])
-          and ${hasOtherCurrency(booksId)} and l.stem <> all(${sql.param(stems)}::text[])`,
+          and l.stem <> all(${sql.param(stems)}::text[])`,
   );
   return [...new Set([...rows, ...halves].map(({ stem }) => stem))];
 }

@@ -36,7 +36,7 @@ export function AddressPanel() {
         value={typed.address}
         onChange={({ target }) => set({ address: target.value })}
       />
-      <div className="form-row mt-2">
+      <div className="d-flex gap-3 mt-2">
         <TextField
           label="Tax number"
           maxLength={40}
