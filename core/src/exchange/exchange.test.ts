@@ -34,7 +34,7 @@ describe('a rate', () => {
     [15_700, 'JPY', '0.0061', 'EUR', 9_577], // no decimals into two
     [1_234, 'KWD', '3', 'EUR', 370], // three decimals into two
     [10_000, 'EUR', '163.5', 'JPY', 16_350],
-  ])('takes %i %s at %s into %s as %i', (amount, from, rate, to, worth) => {
+  ])('takes %i %s at %s into %s as %i', (...[amount, from, rate, to, worth]) => {
     expect(inBooksCurrency(amount, rate, from, to)).toBe(worth);
   });
 
@@ -108,7 +108,7 @@ describe('a document in another currency that is paid', () => {
     ['a bill, the rate fell', -92_000, -100_000, '0.9', 92_000, -2_000],
     ['an invoice, the rate rose', 92_000, 100_000, '0.95', -92_000, -3_000],
     ['an invoice, the rate fell', 92_000, 100_000, '0.9', -92_000, 2_000],
-  ])('%s', (_what, worth, line, rate, owed, difference) => {
+  ])('%s', (...[, worth, line, rate, owed, difference]) => {
     const bank = { accountId: 'bank', amount: line, taxCodeId: null, role: 'bank' as const };
     const control = { accountId: 'owed', amount: -line, taxCodeId: null, role: 'control' as const };
     const taken = exchangedLegs([bank, control], { currency: 'USD', rate }, 'EUR', () => 'gain');

@@ -15,7 +15,6 @@ export async function changeStatement(
   named: Named,
   change: ChangeStatement,
 ): Promise<StepDone> {
-  const { tx, booksId } = command;
   const found = await openStatement(command, named);
   const { account, statement } = found;
   const before = await standingOf(command, statement);

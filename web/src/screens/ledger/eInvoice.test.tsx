@@ -1,6 +1,7 @@
 import { screen, waitFor } from '@testing-library/react';
 import { ciiCreditNote, pdfWith, ublBill } from '@zubrell/core/testing/invoiceFiles';
 import { describe, expect, it } from 'vitest';
+import { z } from 'zod';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
 import { BillsPage } from './DocumentsPage.tsx';
@@ -70,7 +71,9 @@ describe('an electronic invoice', () => {
       date: '2026-03-02',
       dueDate: '2026-04-01',
     });
-    const lines = (bill?.body as { lines: { amount: number; accountId: string }[] }).lines;
+    const lines = z
+      .object({ lines: z.array(z.object({ amount: z.int(), accountId: z.string() })) })
+      .parse(bill?.body).lines;
     expect(lines.reduce((sum, { amount }) => sum + amount, 0)).toBe(30_960);
     expect(lines.every(({ accountId }) => accountId === '6010')).toBe(true);
   });
