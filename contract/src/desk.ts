@@ -282,6 +282,7 @@ export const FoundLine = z.object({
   id: Id,
   date: CalendarDate,
   amount: Minor,
+  bankAccountId: BankAccountId,
   description: z.string(),
   state: z.enum([...openLanes, ...decisionKinds]),
 });

@@ -49,7 +49,7 @@ const STATES: Readonly<Record<FoundLine['state'], string>> = {
 
 /** Jumps to any screen, account, bank account, rule, payee or line, and to other books. */
 export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
-  const { booksId, setup } = useBooks();
+  const { booksId, setup, currencyOf } = useBooks();
   const showDate = useShowDate();
   const navigate = useNavigate();
   const [typed, setTyped] = useState('');
@@ -182,7 +182,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                     <span>{showDate(line.date)}</span>
                     <span className="mono">{line.description}</span>
                     <span className="quiet">{STATES[line.state]}</span>
-                    <Amount minor={line.amount} />
+                    <Amount minor={line.amount} currency={currencyOf(line.bankAccountId)} />
                   </Command.Item>
                 ))}
               </Command.Group>

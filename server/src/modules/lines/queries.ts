@@ -192,7 +192,8 @@ export async function findLines(tx: Tx, booksId: BooksId, search: string): Promi
   return rowsOf(
     tx,
     FoundLine,
-    sql`select l.id, l.date, l.amount, l.description, coalesce(d.kind, ${lane}) as state
+    sql`select l.id, l.date, l.amount, l.bank_account_id as "bankAccountId", l.description,
+          coalesce(d.kind, ${lane}) as state
         from lines l ${joinProposal} ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         where l.books_id = ${booksId} and l.is_here and ${found}

@@ -9,6 +9,7 @@ import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
+import { useOfAmount } from './useCurrencyOfRow.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 const PHRASES = [
@@ -26,7 +27,7 @@ export function AskDialog({
   readonly row: DeskRow;
   readonly onClose: () => void;
 }) {
-  const { booksId, amount } = useBooks();
+  const { booksId } = useBooks();
   const { ask } = useDeskActions();
   const earlier = questionsApi.useQuestionsQuery(booksId).data?.questions ?? [];
   const [askedOf, setAskedOf] = useState(earlier.at(-1)?.askedOf ?? '');
@@ -41,6 +42,7 @@ export function AskDialog({
   const [words, setWords] = useState(PHRASES[0] ?? '');
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
+  const ofAmount = useOfAmount();
 
   async function send(): Promise<void> {
     setIsBusy(true);
@@ -53,7 +55,8 @@ export function AskDialog({
     <Dialog
       title={
         <>
-          Ask about {count === 1 ? 'the line' : `${count} lines`} of {amount(total)}
+          Ask about {count === 1 ? 'the line' : `${count} lines`}
+          {ofAmount(row, total)}
         </>
       }
       onClose={onClose}

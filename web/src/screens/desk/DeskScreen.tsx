@@ -110,7 +110,7 @@ function DeskRows() {
       >
         {ticked &&
           (isDecided ? (
-            <RecodeBar lineIds={ticked.lineIds} total={ticked.total} />
+            <RecodeBar lineIds={ticked.lineIds} total={ticked.total} currency={ticked.currency} />
           ) : (
             <TickedBar row={ticked} focusList={focusList} />
           ))}

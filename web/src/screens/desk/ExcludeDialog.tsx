@@ -13,6 +13,7 @@ import { ReasonChoice } from './ReasonChoice.tsx';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
 import { splitPrivately } from './split.ts';
+import { useOfAmount } from './useCurrencyOfRow.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useExcludeChoices } from './useExcludeChoices.ts';
@@ -46,6 +47,7 @@ export function ExcludeDialog({
   const [moveTo, setMoveTo] = useState(setup.bankAccounts[0]?.id ?? '');
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
+  const ofAmount = useOfAmount();
   const drawings = setup.accounts.find((account) => account.role === 'drawings');
   const what = count > 1 ? `${count} lines` : 'line';
   const first = REASONS.find((each) => choices.refusals[each] === null) ?? 'move';
@@ -79,7 +81,8 @@ export function ExcludeDialog({
     <Dialog
       title={
         <>
-          Keep the {what} of {amount(total)} out of the books
+          Keep the {what}
+          {ofAmount(row, total)} out of the books
         </>
       }
       onClose={close}

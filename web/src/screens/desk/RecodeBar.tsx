@@ -15,9 +15,12 @@ import { useSeenStep } from './useSeenStep.ts';
 export function RecodeBar({
   lineIds,
   total,
+  currency,
 }: {
   readonly lineIds: readonly LineId[];
   readonly total: number;
+  /** In which all of them are; null where they are in several. */
+  readonly currency: string | null;
 }) {
   const { booksId } = useBooks();
   const { told } = useUndo();
@@ -44,8 +47,12 @@ export function RecodeBar({
   return (
     <section className="ticked-bar" aria-label="Recode ticked lines">
       <b>
-        {lineIds.length === 1 ? '1 line' : `${lineIds.length} lines`} ticked,{' '}
-        <Amount minor={total} />
+        {lineIds.length === 1 ? '1 line' : `${lineIds.length} lines`} ticked
+        {currency !== null && (
+          <>
+            , <Amount minor={total} currency={currency} />
+          </>
+        )}
       </b>
       {(['payeeId', 'accountId', 'taxCodeId'] as const).map((field) => (
         <CodingInput

@@ -31,7 +31,12 @@ export function TickedBar({
   return (
     <section className="ticked-bar" aria-label="Ticked lines">
       <b>
-        {lines} ticked, <Amount minor={row.total} />
+        {lines} ticked
+        {row.currency !== null && (
+          <>
+            , <Amount minor={row.total} currency={row.currency} />
+          </>
+        )}
       </b>
       {FIELDS.filter((field) => field !== 'taxCodeId' || !isHidden(field)).map((field) => (
         <CodingInput

@@ -10,6 +10,8 @@ export type DeskDialog = 'sweep' | 'keys' | 'ask' | 'askAll';
 /** What is known of a ticked line. */
 export interface TickedLine {
   readonly amount: number;
+  /** In which it is. */
+  readonly currency: string;
   /** The stack it was ticked in. */
   readonly stack: string;
 }
@@ -107,8 +109,8 @@ export const deskSlice = createSlice({
       }: PayloadAction<{ lines: readonly ({ id: string } & TickedLine)[]; isOn: boolean }>,
     ) => {
       const ticked = { ...state.ticked };
-      for (const { id, amount, stack } of payload.lines) {
-        if (payload.isOn) ticked[id] = { amount, stack };
+      for (const { id, ...line } of payload.lines) {
+        if (payload.isOn) ticked[id] = line;
         else delete ticked[id];
       }
       state.ticked = ticked;

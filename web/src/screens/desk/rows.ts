@@ -41,6 +41,8 @@ export interface TickedRow {
   readonly id: 'ticked';
   readonly lineIds: readonly LineId[];
   readonly total: number;
+  /** In which all of them are; null where they are in several. */
+  readonly currency: string | null;
 }
 
 /** A stack's id among the rows. */
@@ -123,12 +125,20 @@ export function tickState(
 
 /** The ticked lines as a row; null while none is ticked. */
 export function tickedRow(
-  ticked: Readonly<Record<string, { readonly amount: number }>>,
+  ticked: Readonly<Record<string, { readonly amount: number; readonly currency: string }>>,
 ): TickedRow | null {
   const lineIds = Object.keys(ticked);
   if (lineIds.length === 0) return null;
-  const total = sumOf(Object.values(ticked));
-  return { kind: 'ticked', id: 'ticked', lineIds, total };
+  const lines = Object.values(ticked);
+  const [currency = null, ...others] = new Set(lines.map((line) => line.currency));
+  const total = sumOf(lines);
+  return {
+    kind: 'ticked',
+    id: 'ticked',
+    lineIds,
+    total,
+    currency: others.length > 0 ? null : currency,
+  };
 }
 
 /** A line as a row. */

@@ -80,7 +80,7 @@ export function useDeskActions(): DeskActions {
 
 /** Makes the Desk's actions: coding, posting and excluding stacks and lines, with what to tell of it. */
 export function useMakeDeskActions(): DeskActions {
-  const { booksId, setup } = useBooks();
+  const { booksId, setup, currencyOf } = useBooks();
   const { lane, scope, grouping } = useDeskScope();
   const { told } = useUndo();
   const dispatch = useAppDispatch();
@@ -198,13 +198,19 @@ export function useMakeDeskActions(): DeskActions {
       const isOn = tickState(row, ticked) !== 'on';
       if (row.kind === 'line') {
         const stack = openStack ?? '';
-        const lines = [{ id: row.id, amount: row.line.amount, stack }];
+        const { amount, bankAccountId } = row.line;
+        const lines = [{ id: row.id, amount, currency: currencyOf(bankAccountId), stack }];
         dispatch(linesTicked({ lines, isOn }));
       } else if (row.kind === 'stack' && lane !== 'decided') {
         const { grouping, key, direction } = row.stack;
         const named = { grouping, key, direction };
         const { data } = await fetchLines({ booksId, ...scope, lane, ...named }, true);
-        const lines = (data?.lines ?? []).map(({ id, amount }) => ({ id, amount, stack: row.id }));
+        const lines = (data?.lines ?? []).map(({ id, amount, bankAccountId }) => ({
+          id,
+          amount,
+          currency: currencyOf(bankAccountId),
+          stack: row.id,
+        }));
         dispatch(linesTicked({ lines, isOn }));
       }
     },

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { intakeApi } from '../../api/intake.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -18,7 +19,7 @@ import { TakeBackDialog } from './TakeBackDialog.tsx';
 
 /** One batch: what it brought, whether its balances hold, and taking it back or moving it. */
 export function BatchScreen() {
-  const { booksId, amount, bankAccountName } = useBooks();
+  const { booksId, amount, bankAccountName, currencyOf } = useBooks();
   const { batchId } = useParams();
   const asked = batchId === undefined ? skipToken : { booksId, batchId };
   const { data: batch, error } = intakeApi.useBatchQuery(asked);
@@ -31,54 +32,57 @@ export function BatchScreen() {
     );
   }
   if (!batch) return <Waiting what="the batch" />;
+  const currency = currencyOf(batch.bankAccountId);
   return (
-    <main className="preview batch">
-      <aside className="preview-side">
-        <div>
-          <Link to={`/books/${booksId}/intake`} className="quiet">
-            All batches
-          </Link>
-          <h1 className="file-name">{batch.fileName}</h1>
-          <p className="quiet m-0">
-            {bankAccountName(batch.bankAccountId)}, kept {showDate(batch.createdAt.slice(0, 10))} by{' '}
-            {batch.createdBy}
-          </p>
-          {batch.movedFrom && <p className="quiet m-0">Moved here from another bank account.</p>}
-        </div>
-        <BalanceOfBatch batch={batch} />
-        <section>
-          <h2 className="small-heading">Summary</h2>
-          <div className="tally">
-            <span>Lines</span>
-            <b>{batch.lineCount}</b>
-            <span>New with it</span>
-            <b>{batch.newCount}</b>
-            <span>Open now</span>
-            <b>{batch.counts.open}</b>
-            <span>Posted</span>
-            <b>{batch.counts.posted}</b>
-            <span>Excluded or deleted</span>
-            <b>{batch.counts.excluded}</b>
-            <span>Seen by other batches too</span>
-            <b>{batch.counts.shared}</b>
-            {batch.closing !== null && (
-              <>
-                <span>Closing balance</span>
-                <b>{amount(batch.closing)}</b>
-              </>
-            )}
+    <InCurrency currency={currency}>
+      <main className="preview batch">
+        <aside className="preview-side">
+          <div>
+            <Link to={`/books/${booksId}/intake`} className="quiet">
+              All batches
+            </Link>
+            <h1 className="file-name">{batch.fileName}</h1>
+            <p className="quiet m-0">
+              {bankAccountName(batch.bankAccountId)}, kept {showDate(batch.createdAt.slice(0, 10))}{' '}
+              by {batch.createdBy}
+            </p>
+            {batch.movedFrom && <p className="quiet m-0">Moved here from another bank account.</p>}
           </div>
-        </section>
-        {batch.problems.length > 0 && (
+          <BalanceOfBatch batch={batch} />
           <section>
-            <h2 className="small-heading">Worth a look</h2>
-            <ProblemList problems={batch.problems} />
+            <h2 className="small-heading">Summary</h2>
+            <div className="tally">
+              <span>Lines</span>
+              <b>{batch.lineCount}</b>
+              <span>New with it</span>
+              <b>{batch.newCount}</b>
+              <span>Open now</span>
+              <b>{batch.counts.open}</b>
+              <span>Posted</span>
+              <b>{batch.counts.posted}</b>
+              <span>Excluded or deleted</span>
+              <b>{batch.counts.excluded}</b>
+              <span>Seen by other batches too</span>
+              <b>{batch.counts.shared}</b>
+              {batch.closing !== null && (
+                <>
+                  <span>Closing balance</span>
+                  <b>{amount(batch.closing, { currency })}</b>
+                </>
+              )}
+            </div>
           </section>
-        )}
-      </aside>
-      <BatchLinesTable batchId={batch.id} />
-      <BatchFoot batch={batch} />
-    </main>
+          {batch.problems.length > 0 && (
+            <section>
+              <h2 className="small-heading">Worth a look</h2>
+              <ProblemList problems={batch.problems} />
+            </section>
+          )}
+        </aside>
+        <BatchLinesTable batchId={batch.id} />
+        <BatchFoot batch={batch} />
+      </main>
+    </InCurrency>
   );
 }
 

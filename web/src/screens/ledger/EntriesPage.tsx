@@ -99,7 +99,7 @@ function OutstandingTable({
   readonly currentId: string | null;
   readonly onEntry: (entryId: EntryId) => void;
 }) {
-  const { bankAccountName } = useBooks();
+  const { bankAccountName, currencyOf } = useBooks();
   const dateColumn = useDateColumn();
   const nameOf = (entry: OutstandingEntry) =>
     entry.kind === 'transfer' ? 'In transit' : candidateName(entry);
@@ -139,7 +139,9 @@ function OutstandingTable({
       id: 'amount',
       head: 'Amount',
       className: 'num',
-      cell: ({ amount }) => <Amount minor={amount} />,
+      cell: ({ amount, bankAccountId }) => (
+        <Amount minor={amount} currency={currencyOf(bankAccountId)} />
+      ),
       sortBy: ({ amount }) => amount,
     },
   ];
