@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { cruise } from 'dependency-cruiser';
 import extractDepcruiseOptions from 'dependency-cruiser/config-utl/extract-depcruise-options';
 
@@ -85,8 +85,10 @@ async function checkDependencies(): Promise<void> {
 
 interface VitestReport {
   readonly numPassedTests: number;
-  readonly numFailedTests: number;
-  readonly success: boolean;
+  readonly testResults: readonly {
+    readonly name: string;
+    readonly assertionResults: readonly { readonly status: string; readonly fullName: string }[];
+  }[];
 }
 
 function runTests(): void {
@@ -100,9 +102,14 @@ function runTests(): void {
   const report: VitestReport = JSON.parse(readFileSync(file, 'utf8'));
   rmSync(folder, { recursive: true });
   passed += report.numPassedTests;
-  for (let count = 0; count < report.numFailedTests; count += 1) failures.push('test');
+  const failed = report.testResults.flatMap(({ name, assertionResults }) =>
+    assertionResults
+      .filter((test) => test.status === 'failed')
+      .map((test) => `${relative('.', name)}: ${test.fullName}`),
+  );
+  failures.push(...failed);
   // A file that can't be loaded, or an error outside tests, fails no test but the run.
-  if (status !== 0 && report.numFailedTests === 0) failures.push('test run');
+  if (status !== 0 && failed.length === 0) failures.push('test run');
 }
 
 await checkDependencies();
@@ -124,5 +131,6 @@ await checkAll(
     ],
   ),
 );
+for (const name of failures) process.stdout.write(`FAIL ${name}\n`);
 process.stdout.write(`\n${passed} passed, ${failures.length} failed\n`);
 process.exit(failures.length === 0 ? 0 : 1);

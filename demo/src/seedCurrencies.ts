@@ -1,14 +1,10 @@
-import { beginCommand } from '@zubrell/server/commands/beginCommand';
-import { inBooks, rowsOf } from '@zubrell/server/db/database';
-import { NamedRow } from '@zubrell/server/db/rows';
 import { createBankAccount } from '@zubrell/server/modules/books/makeThings';
 import { importRates } from '@zubrell/server/modules/currencies/rates';
 import { enterDocument } from '@zubrell/server/modules/documents/changeDocument';
 import { addLine } from '@zubrell/server/modules/intake/byHand';
 import { postOpening } from '@zubrell/server/modules/ledger/openingBalance';
-import type { BooksCommand } from '@zubrell/server/modules/steps/booksCommand';
-import { sql } from 'drizzle-orm';
-import type { Seeding } from './days.ts';
+import { type SQL, sql } from 'drizzle-orm';
+import { commandsOn, idsByName, type Seeding } from './days.ts';
 import { demoToday } from './scenario/files.ts';
 
 /** What one euro was worth, on some days of the two months. */
@@ -27,14 +23,10 @@ const LINES = [
 ] as const;
 
 /** Makes a bank account in dollars, with an invoice that went abroad and the money that came for it. */
-export async function seedCurrencies({ database, at, booksId, actor }: Seeding): Promise<void> {
-  const day = await at(demoToday);
-  const run = <Done>(work: (command: BooksCommand) => Promise<Done>) =>
-    inBooks(database, booksId, async (tx) => work(await beginCommand(tx, day, booksId, actor)));
-  const named = async (query: ReturnType<typeof sql>) => {
-    const rows = await inBooks(database, booksId, (tx) => rowsOf(tx, NamedRow, query));
-    return new Map(rows.map(({ id, name }) => [name, id]));
-  };
+export async function seedCurrencies(seeding: Seeding): Promise<void> {
+  const { booksId } = seeding;
+  const run = await commandsOn(seeding, demoToday);
+  const named = (query: SQL) => idsByName(seeding, query);
   const { id: bankAccountId } = await run((command) =>
     createBankAccount(command, {
       name: 'Dollar account',

@@ -1,12 +1,8 @@
-import { beginCommand } from '@zubrell/server/commands/beginCommand';
-import { inBooks, rowsOf } from '@zubrell/server/db/database';
-import { NamedRow } from '@zubrell/server/db/rows';
 import { changeBooks } from '@zubrell/server/modules/books/changeBooks';
 import { createCostObject } from '@zubrell/server/modules/books/makeThings';
 import { enterDocument } from '@zubrell/server/modules/documents/changeDocument';
-import type { BooksCommand } from '@zubrell/server/modules/steps/booksCommand';
-import { sql } from 'drizzle-orm';
-import type { Seeding } from './days.ts';
+import { type SQL, sql } from 'drizzle-orm';
+import { commandsOn, idsByName, type Seeding } from './days.ts';
 import { demoToday } from './scenario/files.ts';
 
 const ADDRESS = 'Kiln Lane 4\nGarran';
@@ -19,14 +15,10 @@ const COSTS = [
 ] as const;
 
 /** Makes a job with costs that wait to be charged on, and gives the business an address. */
-export async function seedJobs({ database, at, booksId, actor }: Seeding): Promise<void> {
-  const day = await at(demoToday);
-  const run = <Done>(work: (command: BooksCommand) => Promise<Done>) =>
-    inBooks(database, booksId, async (tx) => work(await beginCommand(tx, day, booksId, actor)));
-  const named = async (query: ReturnType<typeof sql>) => {
-    const rows = await inBooks(database, booksId, (tx) => rowsOf(tx, NamedRow, query));
-    return new Map(rows.map(({ id, name }) => [name, id]));
-  };
+export async function seedJobs(seeding: Seeding): Promise<void> {
+  const { booksId } = seeding;
+  const run = await commandsOn(seeding, demoToday);
+  const named = (query: SQL) => idsByName(seeding, query);
   await run((command) =>
     changeBooks(command, { address: ADDRESS, country: 'XX', taxNumber: 'XX 4711 20' }),
   );

@@ -1,12 +1,8 @@
-import { beginCommand } from '@zubrell/server/commands/beginCommand';
-import { inBooks, rowsOf } from '@zubrell/server/db/database';
-import { NamedRow } from '@zubrell/server/db/rows';
 import { createAccount } from '@zubrell/server/modules/books/makeThings';
 import { makeJournalPlan } from '@zubrell/server/modules/journals/changeJournalPlans';
 import { postJournals } from '@zubrell/server/modules/journals/postJournals';
-import type { BooksCommand } from '@zubrell/server/modules/steps/booksCommand';
 import { sql } from 'drizzle-orm';
-import type { Seeding } from './days.ts';
+import { commandsOn, idsByName, type Seeding } from './days.ts';
 import { demoToday } from './scenario/files.ts';
 
 /** Accounts that only journals use. */
@@ -25,16 +21,13 @@ const JOURNALS = [
 const POSTED = ['2026-01-31', '2026-02-28'];
 
 /** Makes journals that recur at the end of each month, posted for January and February and due for March. */
-export async function seedJournals({ database, at, booksId, actor }: Seeding): Promise<void> {
-  const day = await at(demoToday);
-  const run = <Done>(work: (command: BooksCommand) => Promise<Done>) =>
-    inBooks(database, booksId, async (tx) => work(await beginCommand(tx, day, booksId, actor)));
-  const byCode = async () => {
-    const rows = await inBooks(database, booksId, (tx) =>
-      rowsOf(tx, NamedRow, sql`select id, code as name from accounts where books_id = ${booksId}`),
+export async function seedJournals(seeding: Seeding): Promise<void> {
+  const run = await commandsOn(seeding, demoToday);
+  const byCode = () =>
+    idsByName(
+      seeding,
+      sql`select id, code as name from accounts where books_id = ${seeding.booksId}`,
     );
-    return new Map(rows.map(({ id, name }) => [name, id]));
-  };
   const parents = await byCode();
   for (const { parent, ...account } of ACCOUNTS) {
     const parentId = parent === null ? null : (parents.get(parent) ?? null);

@@ -1,7 +1,5 @@
 import type { LineByHand } from '@zubrell/contract/intake';
-import { beginCommand } from '@zubrell/server/commands/beginCommand';
-import { inBooks, rowsOf } from '@zubrell/server/db/database';
-import { NamedRow } from '@zubrell/server/db/rows';
+import { inBooks } from '@zubrell/server/db/database';
 import { changeCycle, nameHolders } from '@zubrell/server/modules/books/changeBankAccount';
 import { closeMonth } from '@zubrell/server/modules/closing/closeMonth';
 import { addLine } from '@zubrell/server/modules/intake/byHand';
@@ -9,9 +7,8 @@ import { agreeStatement } from '@zubrell/server/modules/statements/agreeStatemen
 import { changeStatement } from '@zubrell/server/modules/statements/changeStatement';
 import { listStatements } from '@zubrell/server/modules/statements/listStatements';
 import { statementOf } from '@zubrell/server/modules/statements/statementOf';
-import type { BooksCommand } from '@zubrell/server/modules/steps/booksCommand';
 import { sql } from 'drizzle-orm';
-import type { Seeding } from './days.ts';
+import { commandsOn, idsByName, type Seeding } from './days.ts';
 import { demoToday } from './scenario/files.ts';
 
 /** Everything up to here is one statement each: the books came to us with it. */
@@ -76,15 +73,15 @@ function swapped(balance: number): number {
 const LATE = byHand('2026-02-26', -1_240, 'WICK & ALDER CHEQUE BOOK FEE');
 
 /** Agrees the statements of January and February, and leaves March with differences to be found. */
-export async function seedStatements({ database, at, booksId, actor }: Seeding): Promise<void> {
-  const start = await at(demoToday);
-  const run = <Done>(work: (command: BooksCommand) => Promise<Done>) =>
-    inBooks(database, booksId, async (tx) => work(await beginCommand(tx, start, booksId, actor)));
-  const bankAccounts = await inBooks(database, booksId, (tx) =>
-    rowsOf(tx, NamedRow, sql`select id, name from bank_accounts where books_id = ${booksId}`),
+export async function seedStatements(seeding: Seeding): Promise<void> {
+  const { database, booksId } = seeding;
+  const run = await commandsOn(seeding, demoToday);
+  const bankAccounts = await idsByName(
+    seeding,
+    sql`select id, name from bank_accounts where books_id = ${booksId}`,
   );
   for (const { name, ends, next, line, says } of ACCOUNTS) {
-    const bankAccountId = bankAccounts.find((each) => each.name === name)?.id ?? '';
+    const bankAccountId = bankAccounts.get(name) ?? '';
     const of = (to: string) => ({ bankAccountId, to });
     const shown = (to: string) =>
       inBooks(database, booksId, async (tx) => {

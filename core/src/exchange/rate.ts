@@ -9,6 +9,17 @@ import { type Minor, minorDigits, mostMinor, roundedQuotient } from '../money/mi
  */
 export type Rate = string;
 
+/** How many days old the rate of a day may be: over holidays none is published. */
+export const OLDEST_RATE = 10;
+
+/** By so much of it what came in may differ from what the rate of the day says: banks take their own rates. */
+export const BANK_SHARE = 0.1;
+
+/** Whether an amount is within a share of another. @example isWithin(95, 100, 0.05) // true */
+export function isWithin(amount: Minor, other: Minor, share: number): boolean {
+  return Math.abs(amount - other) <= share * Math.abs(other);
+}
+
 /** Decimals that a rate is kept with. */
 const DECIMALS = 12;
 const WHOLE = 10n ** BigInt(DECIMALS);

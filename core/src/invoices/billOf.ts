@@ -64,16 +64,12 @@ export function billOf(invoice: EInvoice, codes: readonly KnownTaxCode[]): Propo
   const lines = rows.map(({ text, quantity, net, tax }, at): ProposedLine => {
     const code = codeFor(tax, codes);
     if (code === null && tax.category !== 'O') untaxed.add(markWords(tax));
-    const ownTax = code?.kind === 'standard' ? (taxes[at] ?? 0) : 0;
     // Without a code for it the tax is part of the cost.
-    const amount = net + (code?.kind === 'standard' ? ownTax : (taxes[at] ?? 0));
-    const inside = code?.kind === 'standard' ? taxInside(amount, code.rate ?? 0) : 0;
-    return {
-      text: wordsOf(text, quantity),
-      taxCodeId: code?.id ?? null,
-      amount,
-      tax: code?.kind === 'standard' && inside !== ownTax ? ownTax : null,
-    };
+    const amount = net + (taxes[at] ?? 0);
+    const line = { text: wordsOf(text, quantity), taxCodeId: code?.id ?? null, amount, tax: null };
+    if (code?.kind !== 'standard') return line;
+    const isComputed = taxInside(amount, code.rate ?? 0) === taxes[at];
+    return isComputed ? line : { ...line, tax: taxes[at] ?? 0 };
   });
   return { lines, untaxed: [...untaxed] };
 }
@@ -89,11 +85,15 @@ function taxesOf(invoice: EInvoice, rows: readonly EInvoiceLine[]): readonly Min
     for (const at of places) {
       taxes[at] = roundedQuotient(BigInt(rows[at]?.net ?? 0) * BigInt(tax), BigInt(net));
     }
-    const left = tax - sumMinor(places.map((at) => taxes[at] ?? 0));
-    const largest = places.reduce((best, at) =>
-      Math.abs(rows[at]?.net ?? 0) > Math.abs(rows[best]?.net ?? 0) ? at : best,
-    );
-    taxes[largest] = (taxes[largest] ?? 0) + left;
+    // What rounding leaves is shared out, a minor unit each, beginning with the largest.
+    const size = (at: number) => Math.abs(rows[at]?.net ?? 0);
+    const inOrder = [...places].sort((a, b) => size(b) - size(a));
+    let left = tax - sumMinor(places.map((at) => taxes[at] ?? 0));
+    for (let turn = 0; left !== 0; turn += 1) {
+      const at = inOrder[turn % inOrder.length] ?? 0;
+      taxes[at] = (taxes[at] ?? 0) + Math.sign(left);
+      left -= Math.sign(left);
+    }
   }
   return taxes;
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sumMinor, sumOf } from '../money/minor.ts';
-import { taxOn } from '../money/taxInside.ts';
+import { taxInside, taxOn } from '../money/taxInside.ts';
 import { ciiCreditNote, pdfWith, ublBill } from '../testing/invoiceFiles.ts';
 import { billOf, type KnownTaxCode } from './billOf.ts';
 import { checkInvoice } from './checkInvoice.ts';
@@ -141,6 +141,12 @@ describe('the bill that an electronic invoice is', () => {
         const codes = [...CODES, code('19', 'standard', 1_900)];
         const { lines } = billOf(invoice, codes);
         expect(sumOf(lines)).toBe(invoice.totals.gross);
+        // No line's tax is further from its rate than a bill's tax can be corrected by.
+        for (const { amount, tax, taxCodeId } of lines) {
+          const rate = codes.find(({ id }) => id === taxCodeId)?.rate ?? 0;
+          const correction = tax === null ? 0 : tax - taxInside(amount, rate);
+          expect(Math.abs(correction)).toBeLessThanOrEqual(5);
+        }
       }),
     );
   });

@@ -1,3 +1,4 @@
+import { isWithin } from '../exchange/rate.ts';
 import { groupBy } from '../groupBy.ts';
 import { assign, type Fit } from './assignPairs.ts';
 import type { NamedPayee } from './namesIn.ts';
@@ -10,8 +11,8 @@ export interface HalfFound {
   readonly isCertain: boolean;
 }
 
-/** Halves arrive so many days apart at most. */
-const DAYS = 7;
+/** Halves of a move between own accounts arrive so many days apart at most. */
+export const HALF_DAYS = 7;
 /** In two currencies what comes in is so near to what the rates of the day say. */
 const NEAR_WORTH = 0.03;
 const LEAST_ODDS = 2;
@@ -42,7 +43,7 @@ export function findHalves(
       const into = ins[place];
       if (!into || (into.line.currency !== out.line.currency && !near.includes(place))) return [];
       if (into.line.bankAccountId === out.line.bankAccountId) return [];
-      if (Math.abs(into.day - out.day) > DAYS) return [];
+      if (Math.abs(into.day - out.day) > HALF_DAYS) return [];
       const odds = halfOdds(out, into);
       return odds < LEAST_ODDS ? [] : [{ column: place, odds }];
     });
@@ -62,7 +63,7 @@ export function findHalves(
 function isNear(out: ReadLine, into: ReadLine | undefined): boolean {
   if (!into || into.line.currency === out.line.currency) return false;
   const [paid, came] = [out.line.worth ?? null, into.line.worth ?? null];
-  return paid !== null && came !== null && Math.abs(paid + came) <= NEAR_WORTH * came;
+  return paid !== null && came !== null && isWithin(-paid, came, NEAR_WORTH);
 }
 
 /** An own account that a wording names in full, by its name or the end of its number. */

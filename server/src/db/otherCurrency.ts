@@ -1,8 +1,6 @@
+import { HALF_DAYS } from '@zubrell/core/pair/findHalves';
 import { type SQL, sql } from 'drizzle-orm';
 import { countRows, type Tx } from './database.ts';
-
-/** Halves of a move between two currencies arrive so many days apart at most. */
-const HALF_DAYS = 7;
 
 /**
  * Whether line `l` may be the other half of a line of an account in another currency: it goes the other way, some days

@@ -138,6 +138,8 @@ export function bookkeeper(client: Client, booksId: BooksId) {
         reason: 'A line was missing',
       }),
     document: (document: object) => send<Made>('POST', '/documents', document),
+    changeDocument: (id: string, document: object) =>
+      send<Made>('PUT', `/documents/${id}`, { document, ...SEEN }),
     voidDocument: (id: string) => send<Made>('POST', `/documents/${id}/void`, SEEN),
     offset: (documentIds: readonly DocumentId[]) =>
       send<Made>('POST', '/documents/offset', { documentIds }),

@@ -7,7 +7,12 @@ export interface MadeLine {
 }
 
 /** An OFX 2 file of one current account. */
-export function ofxFile(lines: readonly MadeLine[], closing: string, account = '4471'): string {
+export function ofxFile(
+  lines: readonly MadeLine[],
+  closing: string,
+  account = '4471',
+  currency = 'EUR',
+): string {
   const body = lines
     .map(
       (line, index) =>
@@ -19,7 +24,7 @@ export function ofxFile(lines: readonly MadeLine[], closing: string, account = '
   const last = lines.at(-1)?.date.replaceAll('-', '') ?? '';
   return `<?xml version="1.0" encoding="UTF-8"?>
 <?OFX OFXHEADER="200" VERSION="220" SECURITY="NONE" OLDFILEUID="NONE" NEWFILEUID="NONE"?>
-<OFX><BANKMSGSRSV1><STMTTRNRS><STMTRS><CURDEF>EUR</CURDEF>
+<OFX><BANKMSGSRSV1><STMTTRNRS><STMTRS><CURDEF>${currency}</CURDEF>
 <BANKACCTFROM><BANKID>WICK</BANKID><ACCTID>${account}</ACCTID><ACCTTYPE>CHECKING</ACCTTYPE></BANKACCTFROM>
 <BANKTRANLIST>
 ${body}

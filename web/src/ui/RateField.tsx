@@ -1,12 +1,9 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { addDays } from '@zubrell/core/dates/calendarDate';
-import { parseRate } from '@zubrell/core/exchange/rate';
+import { OLDEST_RATE, parseRate } from '@zubrell/core/exchange/rate';
 import { useState } from 'react';
 import { currenciesApi } from '../api/currencies.ts';
 import { useBooks } from '../app/useBooks.ts';
-
-/** Days back that the rate of a day is taken from at most, as on the server. */
-const OLDEST = 10;
 
 /** The rate of a day as the books know it; null where none is near. */
 export function useDayRate(currency: string | null, date: string): string | null {
@@ -15,7 +12,7 @@ export function useDayRate(currency: string | null, date: string): string | null
     currency === null || date === '' ? skipToken : booksId,
   );
   if (date === '') return null;
-  const from = addDays(date, -OLDEST);
+  const from = addDays(date, -OLDEST_RATE);
   const found = data?.rates.find(
     (rate) => rate.currency === currency && rate.date <= date && rate.date >= from,
   );

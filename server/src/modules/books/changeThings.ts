@@ -216,6 +216,7 @@ const ChartRow = z.object({
   name: z.string(),
   type: AccountType,
   parentId: Id.nullable(),
+  mergedInto: Id.nullable(),
 });
 
 /**
@@ -226,19 +227,19 @@ const ChartRow = z.object({
 async function checkPlace(
   tx: Tx,
   booksId: BooksId,
-  wanted: z.infer<typeof ChartRow>,
+  wanted: Omit<z.infer<typeof ChartRow>, 'mergedInto'>,
   was: string | null,
 ): Promise<void> {
   const rows = await rowsOf(
     tx,
     ChartRow,
-    sql`select id, code, name, type, parent_id as "parentId" from accounts
-        where books_id = ${booksId} and is_here`,
+    sql`select id, code, name, type, parent_id as "parentId", merged_into as "mergedInto"
+        from accounts where books_id = ${booksId} and is_here`,
   );
   const { id, code, name, type, parentId } = wanted;
   const taken = rows.find((row) => row.code === code && row.id !== id);
   if (taken) fail('ACCOUNT_CODE_TAKEN', { code, name: taken.name });
-  const parent = rows.find((row) => row.id === parentId);
+  const parent = rows.find((row) => row.id === parentId && row.mergedInto === null);
   if (parentId !== null && parentId !== was && !parent) fail('ACCOUNT_UNKNOWN');
   const called = `${code} ${name}`;
   const chart = new Map([...rows, wanted].map((row) => [row.id, row]));

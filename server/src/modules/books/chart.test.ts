@@ -138,6 +138,19 @@ describe('an account merged into another', () => {
     expect((await account('6011'))?.parentId).toBe(await mo.accountId('6010'));
   });
 
+  it('has no account put below it', async () => {
+    await merge('6010', '6020');
+    const below = { parentId: await mo.accountId('6010') };
+    await expect(change('6030', below)).rejects.toThrow('ACCOUNT_UNKNOWN');
+    const made = { code: '6012', name: 'Couriers', type: 'expense', ...below };
+    await expect(scene.client.send('POST', `${mo.path}/accounts`, made)).rejects.toThrow(
+      'ACCOUNT_UNKNOWN',
+    );
+    expect((await take('Code;Name;Type;Below\n6012;Couriers;expense;6010')).problems).toEqual([
+      { row: 2, message: 'There is no account 6010 to stand below.' },
+    ]);
+  });
+
   it('teaches what the other is learned from', async () => {
     const freight = await mo.accountId('6010');
     for (const day of ['03', '10', '17', '24']) {

@@ -83,7 +83,8 @@ function changesOf(
       const message = `Account ${code} is of the type ${there.type}, which can’t change to ${type}.`;
       problems.push({ row, message });
     }
-    if (below !== null && !ids.has(below)) {
+    const above = below === null ? null : byCode.get(below);
+    if (below !== null && (!ids.has(below) || above?.mergedInto)) {
       problems.push({ row, message: `There is no account ${below} to stand below.` });
     }
     const parentId = (below === null ? null : ids.get(below)) ?? null;

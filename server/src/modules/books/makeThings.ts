@@ -4,7 +4,7 @@ import type { Made } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
 import { nameKey } from '@zubrell/core/text/nameKey';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { NameRow } from '../../db/rows.ts';
@@ -29,6 +29,7 @@ export async function createAccount(command: BooksCommand, wanted: NewAccount): 
           eq(accounts.booksId, booksId),
           eq(accounts.id, wanted.parentId),
           eq(accounts.isHere, true),
+          isNull(accounts.mergedInto),
         ),
       );
     if (!parent) fail('ACCOUNT_UNKNOWN');

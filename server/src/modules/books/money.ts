@@ -5,17 +5,20 @@ import {
   type ExchangedLeg,
   exchangedLegs,
 } from '@zubrell/core/exchange/exchangedLegs';
-import { inOtherCurrency, type Rate } from '@zubrell/core/exchange/rate';
+import {
+  inBooksCurrency,
+  inOtherCurrency,
+  OLDEST_RATE,
+  type Rate,
+} from '@zubrell/core/exchange/rate';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import type { Leg } from '@zubrell/core/ledger/buildLegs';
 import { roleNames } from '@zubrell/core/ledger/starterBooks';
+import type { Minor } from '@zubrell/core/money/minor';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
-
-/** How old the rate of a day may be: over holidays none is published. */
-const OLDEST = 10;
 
 /** A day on which something is in a currency. */
 export interface CurrencyDay {
@@ -43,7 +46,9 @@ export interface BooksMoney {
    */
   readonly exchange: (day: CurrencyDay, typed?: Rate | null) => Exchange | null;
   /** The rate of a day in the table; null where none is near. */
-  readonly known: (day: CurrencyDay) => { readonly rate: Rate | null };
+  readonly rateOn: (day: CurrencyDay) => Rate | null;
+  /** What an amount is worth in the books' currency by the rate of its day; null where none is near. */
+  readonly worth: (given: CurrencyDay & { readonly amount: Minor }) => Minor | null;
   /** @throws {ZubrellError} ACCOUNT_ROLE_MISSING */
   readonly differenceAccount: () => AccountId;
   /**
@@ -97,12 +102,12 @@ export async function loadMoney(
   const rates: ReadonlyMap<string, Rate> =
     wanted.length === 0 ? new Map() : await ratesOn(tx, booksId, wanted);
 
-  const exchange: BooksMoney['exchange'] = ({ currency, date }, typed = null) => {
+  const rateOn = ({ currency, date }: CurrencyDay) => rates.get(`${currency} ${date}`) ?? null;
+  const exchange: BooksMoney['exchange'] = (day, typed = null) => {
+    const { currency, date } = day;
     if (currency === own) return null;
     const rate =
-      typed ??
-      rates.get(`${currency} ${date}`) ??
-      fail('RATE_MISSING', { currency, own, date: formatLongDate(date) });
+      typed ?? rateOn(day) ?? fail('RATE_MISSING', { currency, own, date: formatLongDate(date) });
     return { currency, rate };
   };
   const difference = () =>
@@ -113,7 +118,12 @@ export async function loadMoney(
     own,
     currencyOf,
     exchange,
-    known: ({ currency, date }) => ({ rate: rates.get(`${currency} ${date}`) ?? null }),
+    rateOn,
+    worth: ({ amount, ...day }) => {
+      if (day.currency === own) return amount;
+      const rate = rateOn(day);
+      return rate === null ? null : inBooksCurrency(amount, rate, day.currency, own);
+    },
     differenceAccount: difference,
     takeIn: (legs, day, typed) => {
       const at = exchange(day, typed);
@@ -153,7 +163,7 @@ async function ratesOn(
     sql`select w.currency, w.date, (
             select trim_scale(r.rate)::text from exchange_rates r
             where r.books_id = ${booksId} and r.is_here and r.currency = w.currency
-              and r.date between w.date - ${OLDEST}::int and w.date
+              and r.date between w.date - ${OLDEST_RATE}::int and w.date
             order by r.date desc limit 1) as rate
         from unnest(
           ${sql.param(days.map(({ currency }) => currency))}::text[],

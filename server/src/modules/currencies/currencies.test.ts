@@ -30,14 +30,18 @@ const entryOf = (id: EntryId) => scene.client.get<Entry>(`${mo.path}/entries/${i
 const entryOfLine = async (id: LineId) => {
   return entryOf((await mo.line(id)).entryId ?? '');
 };
-/** A bill or an invoice of US dollars, of one line. */
-async function document(kind: 'bill' | 'invoice', number: string, date: string, amount: number) {
+type Kind = 'bill' | 'invoice';
+/** What is typed of a bill or an invoice of US dollars, of one line. */
+async function dollarFacts(kind: Kind, number: string, date: string, amount: number) {
   const side = kind === 'bill' ? 'payables' : 'receivables';
-  const payee = await mo.payee(`Payee of ${number}`, kind === 'bill' ? 'supplier' : 'customer');
   const accountId = await mo.accountId(kind === 'bill' ? '6010' : '4010');
   const lines = [{ text: 'Freight', accountId, taxCodeId: null, amount, tax: null }];
-  const facts = { kind, side, number, payeeId: payee.id, date, dueDate: null, note: null };
-  return mo.document({ ...facts, currency: 'USD', lines });
+  return { kind, side, number, date, dueDate: null, note: null, currency: 'USD', lines };
+}
+async function document(kind: Kind, number: string, date: string, amount: number) {
+  const payee = await mo.payee(`Payee of ${number}`, kind === 'bill' ? 'supplier' : 'customer');
+  const facts = await dollarFacts(kind, number, date, amount);
+  return mo.document({ ...facts, payeeId: payee.id });
 }
 const aged = (side: string, on: string) =>
   scene.client.get<AgedDocuments>(`${mo.path}/reports/aged?side=${side}&on=${on}`);
@@ -112,6 +116,25 @@ describe('a document in US dollars', () => {
     expect([await mo.balance('2000'), await gains()]).toEqual([-92_000, 0]);
     await mo.redo(step);
     expect([await mo.balance('2000'), await gains()]).toEqual([0, 3_000]);
+  });
+
+  it('is changed and voided, and both are undone and done again', async () => {
+    const bill = await document('bill', 'B0', '2026-03-02', 100_000);
+    const { payeeId } = await mo.documentOf(bill.id);
+    const facts = await dollarFacts('bill', 'B0', '2026-03-20', 120_000);
+    const changed = await mo.changeDocument(bill.id, { ...facts, payeeId });
+    const voided = await mo.voidDocument(bill.id);
+    const owed = () => mo.balance('2000');
+    const seen = [await owed()];
+    for (const step of [voided.step, changed.step]) {
+      await mo.undo(step);
+      seen.push(await owed());
+    }
+    for (const step of [changed.step, voided.step]) {
+      await mo.redo(step);
+      seen.push(await owed());
+    }
+    expect(seen).toEqual([0, -114_000, -92_000, -114_000, 0]);
   });
 
   it('paid in part leaves its share, and the last part all that is left', async () => {

@@ -4,7 +4,6 @@ import type { Valuation } from '@zubrell/contract/currencies';
 import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { differenceLeg, type ExchangedLeg } from '@zubrell/core/exchange/exchangedLegs';
-import { inBooksCurrency } from '@zubrell/core/exchange/rate';
 import type { BooksId, EntryId } from '@zubrell/core/ids';
 import { documentSides } from '@zubrell/core/ledger/documents';
 import { sumOf } from '@zubrell/core/money/minor';
@@ -63,10 +62,9 @@ export async function valuationOf(tx: Tx, booksId: BooksId, date: string): Promi
     found.map(({ currency }) => ({ currency, date })),
   );
   const items = found.map((item): Item => {
-    const { rate } = money.known({ currency: item.currency, date });
-    const worth =
-      rate === null ? null : inBooksCurrency(item.original, rate, item.currency, money.own);
-    return { ...item, rate, worth };
+    const day = { currency: item.currency, date };
+    const worth = money.worth({ ...day, amount: item.original });
+    return { ...item, rate: money.rateOn(day), worth };
   });
   return { date, items, entryId: (await valuedOn(tx, booksId, date))?.id ?? null };
 }

@@ -4,7 +4,12 @@ import {
   settledWorth,
   withDifference,
 } from '@zubrell/core/exchange/exchangedLegs';
-import { inBooksCurrency, inOtherCurrency } from '@zubrell/core/exchange/rate';
+import {
+  BANK_SHARE,
+  inBooksCurrency,
+  inOtherCurrency,
+  isWithin,
+} from '@zubrell/core/exchange/rate';
 import type { AccountId } from '@zubrell/core/ids';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { roundedQuotient, sumOf } from '@zubrell/core/money/minor';
@@ -13,9 +18,6 @@ import type { Settlement } from '@zubrell/core/pair/settlePairing';
 import type { BooksMoney, CurrencyDay } from '../books/money.ts';
 import type { NewAllocation } from '../decisions/insertDecisions.ts';
 import type { BooksCandidate } from './candidates.ts';
-
-/** In two currencies what is paid is so near to what the rate of the day says, or somebody has to say more. */
-const NEAR = 0.1;
 
 /** A candidate with what it comes to in the currency of the lines. */
 export interface PaidCandidate extends BooksCandidate {
@@ -40,11 +42,9 @@ export function inCurrencyOfLines(
   if (others.length === 0) return targets;
   const converted = new Map(
     others.map((target) => {
-      const from = money.exchange({ currency: target.currency, date });
-      const worth =
-        from === null
-          ? target.amount
-          : inBooksCurrency(target.amount, from.rate, target.currency, money.own);
+      // Says which rate is missing where there is none.
+      money.exchange({ currency: target.currency, date });
+      const worth = money.worth({ ...target, date }) ?? target.amount;
       const to = money.exchange({ currency, date });
       const amount = to === null ? worth : inOtherCurrency(worth, to.rate, money.own, currency);
       return [target.id, amount] as const;
@@ -53,7 +53,7 @@ export function inCurrencyOfLines(
   const left = paid - sumOf(targets.filter((target) => target.currency === currency));
   const said = [...converted.values()].reduce((sum, amount) => sum + amount, 0);
   const last = others.at(-1);
-  if (last && Math.abs(left - said) <= NEAR * Math.abs(said)) {
+  if (last && isWithin(left, said, BANK_SHARE)) {
     converted.set(last.id, (converted.get(last.id) ?? 0) + left - said);
   }
   return targets.map((target) => ({
@@ -81,7 +81,7 @@ export function isByBanksRate(targets: readonly BooksCandidate[], by: number): b
   return (
     targets.length === 1 &&
     only?.isEstimate === true &&
-    Math.abs(by) <= NEAR * Math.abs(only.amount)
+    isWithin(only.amount + by, only.amount, BANK_SHARE)
   );
 }
 

@@ -2,10 +2,12 @@ import { randomUUID } from 'node:crypto';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
 import type { Exchange, ExchangedLeg } from '@zubrell/core/exchange/exchangedLegs';
+import { BANK_SHARE, isWithin } from '@zubrell/core/exchange/rate';
 import type { BooksId, DecisionId, EntryId, LegId } from '@zubrell/core/ids';
 import { buildLegs } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
+import { HALF_DAYS } from '@zubrell/core/pair/findHalves';
 import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
 import type { Tx } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
@@ -57,11 +59,6 @@ export function postingOf(
   };
 }
 
-/** Halves of a move arrive so many days apart at most. */
-const HALF_DAYS = 7;
-/** In two currencies what arrives is so near to what the rate of the day says. */
-const HALF_SHARE = 0.1;
-
 /**
  * Puts the two halves of a move together where both are posted at once, each to the account of the other: one
  * entry is made of them. In two currencies each half has the amount of its own line.
@@ -100,7 +97,7 @@ function isHalf(first: Posting, { line }: Posting): boolean {
   if (!there || Math.abs(daysBetween(first.line.date, line.date)) > HALF_DAYS) return false;
   const said = there.original ?? there.amount;
   if (first.line.currency === line.currency) return said === line.amount;
-  return Math.abs(said - line.amount) <= HALF_SHARE * Math.abs(line.amount);
+  return isWithin(said, line.amount, BANK_SHARE);
 }
 
 /** A posting whose other leg has the amount of the line that it is. */

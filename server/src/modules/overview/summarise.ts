@@ -1,9 +1,13 @@
 import { BooksSummary } from '@zubrell/contract/overview';
 import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
+import { sumMinor } from '@zubrell/core/money/minor';
+import type { Proof } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { loadMoney } from '../books/money.ts';
+import { booksCurrency } from '../books/queries.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { scopeProof } from '../proof/queries.ts';
 
@@ -63,8 +67,7 @@ export async function summarise(tx: Tx, booksId: BooksId, today: string): Promis
   const summary: BooksSummary = {
     ...(counts ?? { open: 0, ready: 0, check: 0, asked: 0, oldestAsked: null, askedOf: null }),
     ...(feeds ?? { troubledFeed: null, feedCount: 0, lastFetch: null }),
-    // What is unexplained in another currency alone is not nil either.
-    unexplained: proof?.unexplained || (proof?.causes[0]?.amount ?? 0),
+    unexplained: await unexplainedWorth(tx, booksId, proof),
     months: lastMonths(today).map((month) => ({
       month,
       state: isClosed(month) ? 'closed' : known.has(month) ? 'open' : 'none',
@@ -89,4 +92,29 @@ function lastMonths(today: string): string[] {
     month = monthOf(addDays(`${month}-01`, -1));
   }
   return months;
+}
+
+const CurrencyRow = z.object({ id: z.string(), currency: z.string() });
+
+/**
+ * What is unexplained, in the books' currency; of accounts in others by the rates of the days. Where causes cancel each
+ * other it is the first of them: nil is only what has none.
+ */
+async function unexplainedWorth(tx: Tx, booksId: BooksId, proof: Proof | null): Promise<number> {
+  if (proof === null || proof.causes.length === 0) return 0;
+  const accounts = await rowsOf(
+    tx,
+    CurrencyRow,
+    sql`select id, currency from bank_accounts where books_id = ${booksId} and currency is not null`,
+  );
+  const currencies = new Map(accounts.map(({ id, currency }) => [id, currency]));
+  const own = await booksCurrency(tx, booksId);
+  const causes = proof.causes.map(({ bankAccountId, date, amount }) => ({
+    currency: currencies.get(bankAccountId) ?? own,
+    date,
+    amount,
+  }));
+  const money = await loadMoney(tx, booksId, causes);
+  const worths = causes.map((cause) => money.worth(cause) ?? cause.amount);
+  return sumMinor(worths) || (worths[0] ?? 0);
 }

@@ -15,7 +15,7 @@ import { taxRatesOf } from '../books/queries.ts';
 import { booksCandidates } from '../ledger/candidates.ts';
 import { isOpenLine } from '../lines/lineState.ts';
 import { hasToPair } from './hasToPair.ts';
-import { nearCandidates, worthIn } from './nearCandidates.ts';
+import { nearCandidates } from './nearCandidates.ts';
 
 /** What was found for open lines. */
 export interface BooksPairs {
@@ -102,7 +102,7 @@ export async function findPairs(
     pairs,
     nearly,
     halves: findHalves(
-      free.map((line) => ({ ...line, worth: worthIn(line, money) })),
+      free.map((line) => ({ ...line, worth: money.worth(line) })),
       names.own,
       names.payees,
     ),

@@ -1,16 +1,14 @@
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
-import { inBooksCurrency } from '@zubrell/core/exchange/rate';
+import { BANK_SHARE, isWithin } from '@zubrell/core/exchange/rate';
+import { HALF_DAYS } from '@zubrell/core/pair/findHalves';
 import type { NamedPayee } from '@zubrell/core/pair/namesIn';
 import { lineReader, namesNumber, payeesOf, readCandidate } from '@zubrell/core/pair/weighPair';
-import type { BooksMoney, CurrencyDay } from '../books/money.ts';
+import type { BooksMoney } from '../books/money.ts';
 import type { BooksCandidate } from '../ledger/candidates.ts';
 import type { OpenPairLine } from './findPairs.ts';
 
 /** In two currencies what is paid is so near to what the rates of the day say. */
 const NEAR = 0.05;
-/** The half of a move that the bank's own rate made is so near. */
-const NEAR_HALF = 0.1;
-const HALF_DAYS = 7;
 
 /**
  * Candidates as lines of one currency may pay them. A document in another currency has the amount of the line that
@@ -43,31 +41,15 @@ export function nearCandidates(
       if (candidate.isEstimate) {
         const isHere = line.bankAccountId === candidate.bankAccountId;
         const days = Math.abs(daysBetween(line.date, candidate.date));
-        return isHere && days <= HALF_DAYS && isWithin(line.amount, candidate.amount, NEAR_HALF);
+        return isHere && days <= HALF_DAYS && isWithin(line.amount, candidate.amount, BANK_SHARE);
       }
       const isNamed =
         namesNumber(each, known) ||
         (candidate.payeeId !== null && payeesOf(each).has(candidate.payeeId));
-      const [paid, owed] = [
-        worthIn({ ...line, currency }, money),
-        worthIn({ ...candidate, date: line.date }, money),
-      ];
+      const paid = money.worth({ ...line, currency });
+      const owed = money.worth({ ...candidate, date: line.date });
       return isNamed && paid !== null && owed !== null && isWithin(paid, owed, NEAR);
     });
     return near ? [{ ...candidate, amount: near.line.amount }] : [];
   });
-}
-
-function isWithin(amount: number, other: number, share: number): boolean {
-  return Math.abs(amount - other) <= share * Math.abs(other);
-}
-
-/** What an amount is worth in the books' currency by the rate of its day; null where none is known. */
-export function worthIn(
-  { amount, currency, date }: CurrencyDay & { readonly amount: number },
-  money: BooksMoney,
-): number | null {
-  if (currency === money.own) return amount;
-  const { rate } = money.known({ currency, date });
-  return rate === null ? null : inBooksCurrency(amount, rate, currency, money.own);
 }

@@ -122,7 +122,7 @@ function shownCandidates(
     ({ currency }) =>
       currency === last.currency ||
       [currency, last.currency].every(
-        (each) => each === money.own || money.known({ currency: each, date: last.date }).rate,
+        (each) => each === money.own || money.rateOn({ currency: each, date: last.date }) !== null,
       ),
   );
   const paid = sumOf(lines);

@@ -88,16 +88,16 @@ function Shown({
   );
   const { totals } = invoice;
   const isNew = payeeId === null;
+  const { draft, untaxed } = billDraft(invoice, payeeId, setup, uses.data?.uses ?? []);
 
   async function goOn(): Promise<void> {
     const made = isNew
       ? await makePayee({ booksId, name: invoice.seller.name.slice(0, 100), kind: 'supplier' })
       : null;
     const id = made ? made.data?.id : payeeId;
-    if (id) onBill(billDraft(invoice, id, setup, uses.data?.uses ?? []).draft);
+    if (id) onBill({ ...draft, payeeId: id });
   }
 
-  const { untaxed } = billDraft(invoice, payeeId ?? '', setup, []);
   const name = invoice.kind === 'creditNote' ? 'Credit note' : 'Invoice';
   return (
     <Dialog title={`${name} ${invoice.number} of ${invoice.seller.name}`} isWide onClose={onClose}>
@@ -182,8 +182,8 @@ function Shown({
         )}
         {untaxed.length > 0 && (
           <p className="doubt mb-0">
-            These books have no tax code for {untaxed.join(', ')}: that tax becomes part of the
-            cost. Add the code under Tax codes first, if it is to be reclaimed.
+            These books have no tax code for {untaxed.join(', ')}, so that is entered without one.
+            Add the code under Tax codes first, if the tax is to be reclaimed.
           </p>
         )}
         {nameKey(invoice.buyer.name) !== nameKey(setup.books.name) && (

@@ -48,7 +48,7 @@ export function senderOf(
 /** An electronic invoice as a bill to be entered, with what the books have no tax code for. */
 export function billDraft(
   invoice: EInvoice,
-  payeeId: string,
+  payeeId: string | null,
   setup: BooksSetup,
   uses: readonly PayeeUse[],
 ): { readonly draft: DocumentDraft; readonly untaxed: readonly string[] } {
