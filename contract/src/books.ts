@@ -239,6 +239,10 @@ export const Payee = z.object({
   taxNumber: z.string(),
   country: z.string(),
   termsDays: z.int().nullable(),
+  /** An owner’s drawings, or what is between these books and another business of the owner. */
+  accountId: AccountId.nullable(),
+  /** Where money goes that an owner puts in. */
+  capitalAccountId: AccountId.nullable(),
   isOn: z.boolean(),
   /** The payee that this one turned out to be. */
   mergedInto: Id.nullable(),
@@ -256,6 +260,10 @@ export const ChangePayee = z.object({
   taxNumber: taxNumber.optional(),
   country: country.optional(),
   termsDays: TermsDays.optional(),
+  accountId: AccountId.nullable().optional(),
+  capitalAccountId: AccountId.nullable().optional(),
+  /** Makes the accounts that an owner or another business of the owner still lacks. */
+  makesAccounts: z.boolean().optional(),
   isOn: z.boolean().optional(),
 });
 export type ChangePayee = z.infer<typeof ChangePayee>;
@@ -347,10 +355,19 @@ export const NewBankAccount = z.object({
 });
 export type NewBankAccount = z.infer<typeof NewBankAccount>;
 
+/** How much of what a bank account holds is a client’s. */
+export const ClientShare = z.object({
+  clientId: PayeeId,
+  amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
+});
+export type ClientShare = z.infer<typeof ClientShare>;
+
 export const OpeningBalance = z.object({
   date: GivenDate,
   amount: GivenAmount,
   rate: Rate.nullable().optional(),
+  /** Of clients’ money: whose it is, as far as that is known. */
+  clients: z.array(ClientShare).max(1_000).optional(),
 });
 export type OpeningBalance = z.infer<typeof OpeningBalance>;
 

@@ -16,6 +16,8 @@ export const costObjects = {
   jobId: Id.nullable().optional(),
   /** The customer of the job is to be charged for it. */
   isRecharged: z.boolean().optional(),
+  /** Whose money it is, on a bank account that holds clients’ money. */
+  clientId: PayeeId.nullable().optional(),
 };
 
 /** One part of a coding. */

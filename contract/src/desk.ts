@@ -1,6 +1,6 @@
 import { heldReasons } from '@zubrell/core/intake/held';
 import { decisionKinds, openLanes } from '@zubrell/core/ledger/decisions';
-import { demandedFields } from '@zubrell/core/ledger/demands';
+import { missableFields } from '@zubrell/core/ledger/demands';
 import { givenExcludeReasons, keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
 import { amountReasons, candidateKinds, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
 import { breakReasons } from '@zubrell/core/proof/explainBreak';
@@ -140,7 +140,7 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('unsure') }),
   z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
   z.object({ kind: z.literal('accountOff'), accountId: AccountId }),
-  z.object({ kind: z.literal('incomplete'), missing: z.array(z.enum(demandedFields)) }),
+  z.object({ kind: z.literal('incomplete'), missing: z.array(z.enum(missableFields)) }),
   z.object({ kind: z.literal('ruleOverruled'), kept: z.int(), of: z.int() }),
   z.object({ kind: z.literal('ruleStopped'), why: z.string() }),
   z.object({ kind: z.literal('toAsk'), askedOf: z.string() }),

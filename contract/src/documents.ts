@@ -26,6 +26,7 @@ import {
   TaxCodeId,
   text,
 } from './common.ts';
+import { KeptPaper } from './questions.ts';
 
 export const DocumentLine = z.object({
   text: text(300),
@@ -135,7 +136,7 @@ export const DocumentSheet = ListedDocument.extend({
   lines: z.array(DocumentLine),
   note: z.string().nullable(),
   /** The electronic invoice or other papers that are kept with it. */
-  papers: z.array(z.object({ id: Id, fileName: z.string() })),
+  papers: z.array(KeptPaper),
   payments: z.array(
     z.object({
       decisionId: DecisionId,

@@ -28,6 +28,7 @@ import {
   typedText,
 } from './common.ts';
 import { JournalLegs } from './journals.ts';
+import { KeptPaper } from './questions.ts';
 
 /** Balances of all accounts, debit positive. */
 export const Balances = z.object({
@@ -119,6 +120,23 @@ export const LedgerQuery = z.object({
 export type LedgerQuery = z.infer<typeof LedgerQuery>;
 
 const typed = { date: GivenDate, note: text(1_000).nullable() };
+/** What is paid by or to somebody. */
+const paid = {
+  ...typed,
+  amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
+  /** Of a cheque, or what else it is found by. */
+  number: typedText(50).nullable(),
+  payeeId: PayeeId.nullable(),
+  /** The documents of the payee that it settles, each with how much of it, signed like what is open. */
+  settles: z
+    .array(z.object({ documentId: DocumentId, amount: GivenAmount }))
+    .max(200)
+    .optional(),
+  /** What is more than the documents stays as credit with the payee. */
+  leavesCredit: z.boolean().optional(),
+  /** What else the amount is for; none where documents and credit take all of it. */
+  parts: z.array(CodingPart).max(100).readonly(),
+};
 /** The exchange rate that was typed, where the bank account is in another currency; else that of its day. */
 const typedRate = Rate.nullable().optional();
 
@@ -126,22 +144,15 @@ const typedRate = Rate.nullable().optional();
 export const HandEntry = z.discriminatedUnion('kind', [
   z.object({
     kind: z.enum(['payment', 'receipt', 'cheque', 'deposit']),
-    ...typed,
+    ...paid,
     bankAccountId: BankAccountId,
-    amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
-    /** Of a cheque, or what else it is found by. */
-    number: typedText(50).nullable(),
-    payeeId: PayeeId.nullable(),
-    /** The documents of the payee that it settles, each with how much of it, signed like what is open. */
-    settles: z
-      .array(z.object({ documentId: DocumentId, amount: GivenAmount }))
-      .max(200)
-      .optional(),
-    /** What is more than the documents stays as credit with the payee. */
-    leavesCredit: z.boolean().optional(),
-    /** What else the amount is for; none where documents and credit take all of it. */
-    parts: z.array(CodingPart).max(100).readonly(),
     rate: typedRate,
+  }),
+  z.object({
+    kind: z.literal('paidPrivately'),
+    ...paid,
+    /** The owner who paid; null where the books have one account for all. */
+    ownerId: PayeeId.nullable(),
   }),
   z.object({
     kind: z.literal('transfer'),
@@ -150,6 +161,8 @@ export const HandEntry = z.discriminatedUnion('kind', [
     toBankAccountId: BankAccountId,
     amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
     rate: typedRate,
+    /** Whose money moves, where one of the two holds clients’ money. */
+    clientId: PayeeId.nullable().optional(),
   }),
   z.object({
     kind: z.literal('journal'),
@@ -214,8 +227,12 @@ export const Entry = z.object({
       costCentreId: Id.nullable(),
       jobId: Id.nullable(),
       isRecharged: z.boolean(),
+      /** Whose money it is, on a bank account that holds clients’ money. */
+      clients: z.array(z.object({ clientId: PayeeId, amount: Minor })),
     }),
   ),
+  /** Receipts kept with it. */
+  papers: z.array(KeptPaper),
   /** The lines of the bank that it was made from or is paired with. */
   lines: z.array(PairedLine),
   /** The document that it is the entry of. */

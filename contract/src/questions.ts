@@ -69,6 +69,9 @@ export const Attachment = z.object({
 });
 export type Attachment = z.infer<typeof Attachment>;
 
+/** A paper as it is named beside what it is kept with. */
+export const KeptPaper = Attachment.pick({ id: true, fileName: true });
+
 /** The papers and questions of a line. */
 export const LineThread = z.object({
   questions: z.array(Question),

@@ -3,6 +3,7 @@ import { type GroupTotal as CoreGroupTotal, groupings } from '@zubrell/core/repo
 import { z } from 'zod';
 import {
   AccountId,
+  BankAccountId,
   CalendarDate,
   DocumentId,
   EntryId,
@@ -116,3 +117,45 @@ export const ClearingItem = z.object({
 });
 export type ClearingItem = z.infer<typeof ClearingItem>;
 export const ClearingItems = z.object({ items: z.array(ClearingItem) });
+
+/** What bank accounts that hold clients' money hold, and for whom. */
+export const ClientMoney = z.object({
+  accounts: z.array(
+    z.object({
+      bankAccountId: BankAccountId,
+      /** By the books, on the last day. */
+      held: Minor,
+      /** What of it an opening balance left unsaid: nobody has said yet whose it is. */
+      unsaid: Minor,
+      /** Those whose money it holds or held in the period. */
+      clients: z.array(
+        z.object({
+          clientId: PayeeId,
+          opening: Minor,
+          in: Minor,
+          /** Negative. */
+          out: Minor,
+          closing: Minor,
+        }),
+      ),
+    }),
+  ),
+});
+export type ClientMoney = z.infer<typeof ClientMoney>;
+
+/** What moved of one client's money on one bank account in a period. */
+export const ClientQuery = ReportPeriod.extend({ bankAccountId: BankAccountId, clientId: PayeeId });
+export const ClientMovement = z.object({
+  entryId: EntryId,
+  legId: LegId,
+  accountId: AccountId,
+  date: CalendarDate,
+  /** Who was paid or who paid. */
+  payeeId: PayeeId.nullable(),
+  text: z.string(),
+  amount: Minor,
+  /** What the client's money came to after it. */
+  balance: Minor,
+});
+export type ClientMovement = z.infer<typeof ClientMovement>;
+export const ClientMovements = z.object({ movements: z.array(ClientMovement) });

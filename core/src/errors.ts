@@ -228,6 +228,39 @@ export const errors = {
     422,
     'These books want {what} here. Fill that in, or have the owner change what is demanded.',
   ],
+  CLIENT_MISSING: [
+    422,
+    '{account} holds clients’ money, so each part needs its client. Choose the client, or a customer as the payee.',
+  ],
+  CLIENT_BELOW_ZERO: [
+    409,
+    'At the end of {date}, {client} would be below zero in {account}. Check whose money it is, or post what came in first.',
+  ],
+  CLIENT_SHARES: [
+    422,
+    'The clients’ shares come to {shares}, the opening balance to {opening}. Make them the same, or leave the rest out until you know whose it is.',
+  ],
+  RELATED_ACCOUNT: [
+    422,
+    '{payee} is another business of the same owner: what goes to it or comes from it is posted to {account}, not to {other}.',
+  ],
+  RELATED_ACCOUNT_MISSING: [
+    422,
+    '{payee} is another business of the same owner, but no account between the two is chosen. Choose one under Payees.',
+  ],
+  PAYEE_ACCOUNT: [
+    422,
+    '{account} can’t be used for that. Choose an account of the type {types} that isn’t a bank account.',
+  ],
+  PAYEE_NO_OWN_ACCOUNT: [
+    422,
+    '{payee} is neither an owner nor another business of the owner, so it has no account of its own. Change its kind first.',
+  ],
+  PRIVATE_BANK: [
+    422,
+    '{name} is a bank account of these books, so what moves there wasn’t paid privately. Choose the account of the cost.',
+  ],
+  OWNER_UNKNOWN: [422, 'Choose who paid: a payee of the kind Owner.'],
   ACCOUNTS_WITHHELD: [
     403,
     'New accounts are made by the owner of these books. Choose another, or ask {who}.',

@@ -31,6 +31,7 @@ import { seedCurrencies } from './seedCurrencies.ts';
 import { seedFeeds } from './seedFeeds.ts';
 import { seedJobs } from './seedJobs.ts';
 import { seedJournals } from './seedJournals.ts';
+import { seedOwnMoney } from './seedOwnMoney.ts';
 import { seedPaid, seedPapers } from './seedPapers.ts';
 import { seedRules, seedSecondThoughts } from './seedRules.ts';
 import { seedStatements } from './seedStatements.ts';
@@ -106,6 +107,7 @@ async function seedLarkmoor(open: Loading, secrets: Secrets): Promise<void> {
   await seedJobs({ database, at, booksId, actor });
   await seedTax({ database, at, booksId, actor });
   await seedCurrencies({ database, at, booksId, actor });
+  await seedOwnMoney({ database, at, booksId, actor });
   await seedStatements({ database, at, booksId, actor });
 }
 

@@ -125,7 +125,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   journalRoutes(app, services);
   currencyRoutes(app, services);
   taxRoutes(app, services);
-  ledgerRoutes(app, services);
+  ledgerRoutes(app, services, uploads);
   documentRoutes(app, services, uploads);
   closingRoutes(app, services);
   pairingRoutes(app, services);

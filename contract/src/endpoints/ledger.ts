@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { AccountParams, BooksParams, EntryId, Made, text } from '../common.ts';
+import { AccountParams, BooksParams, EntryId, Id, Made, text } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   Balances,
@@ -97,6 +97,16 @@ export const ledgerEndpoints = endpoints({
     body: EnterByHand,
     answer: Made,
     touches: ['entry', 'document'],
+  },
+  addEntryPaper: {
+    method: 'POST',
+    path: '/books/:booksId/entries/:entryId/attachments',
+    access: 'bookkeeper',
+    params: EntryParams,
+    query: z.object({ fileName: text(255).min(1) }),
+    takesFile: true,
+    answer: z.object({ id: Id }),
+    touches: ['paper'],
   },
   voidEntry: {
     method: 'POST',

@@ -190,7 +190,8 @@ describe('starter books', () => {
     expect(known.size).toBe(starterAccounts.length);
     for (const { parent } of starterAccounts) if (parent) expect(known).toContain(parent);
     const roles = starterAccounts.flatMap(({ role }) => role ?? []);
-    expect(roles.sort()).toEqual([...accountRoles].sort());
+    // The account for clients' money comes with the first bank account that holds any.
+    expect([...roles, 'clientMoney'].sort()).toEqual([...accountRoles].sort());
     const names = Object.values(starterTaxCodes).map((codes) => codes.map(({ name }) => name));
     expect(names.map((set) => set.includes('Reverse charge 20 %'))).toEqual([true, true, false]);
     expect(names.every((set) => set.includes('Outside'))).toBe(true);

@@ -60,7 +60,7 @@ const WHOLE = 10_000;
  *
  * @param line the amount, in positive, out negative
  * @param ownAccountId the ledger account of the line's bank account, or what a document is owed to
- * @param lookups with what the first leg is, unless it is the bank's
+ * @param lookups with what the first leg is, unless it is the bank's: `base` where an owner paid
  * @throws {ZubrellError} the errors of `splitAmount`, TAX_NOT_HERE, TAX_OTHER_SIDE, TAX_CORRECTION, TAX_ACCOUNT_MISSING
  * @example a line of −48.50 at 20 % gives bank −48.50, cost +40.42, input tax +8.08
  */
@@ -68,7 +68,7 @@ export function buildLegs(
   line: Minor,
   ownAccountId: AccountId,
   coding: Coding,
-  { role = 'bank', ...lookups }: LegLookups & { readonly role?: 'bank' | 'control' },
+  { role = 'bank', ...lookups }: LegLookups & { readonly role?: Exclude<LegRole, 'tax'> },
 ): Leg[] {
   const amounts = splitAmount(
     line,
@@ -86,7 +86,13 @@ export function buildLegs(
 function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
   const gross = amount === 0 ? 0 : -amount;
   const { accountId, taxCodeId, costCentreId = null, jobId = null, isRecharged = false } = part;
-  const objects = { costCentreId, jobId, isRecharged: jobId !== null && isRecharged };
+  const ofClient = part.clientId ? { clientId: part.clientId } : {};
+  const objects = {
+    costCentreId,
+    jobId,
+    isRecharged: jobId !== null && isRecharged,
+    ...ofClient,
+  };
   const base = (value: Minor, taxSide: TaxSide | null = null, taxable = value): Leg => ({
     accountId,
     amount: value,
@@ -116,6 +122,7 @@ function partLegs(part: CodingPart, amount: Minor, lookups: LegLookups): Leg[] {
     taxCodeId,
     role: 'tax',
     taxSide,
+    ...ofClient,
   });
   const tax = correctedTax(part, gross, code);
   if (side === 'output') return [base(gross - tax, side), taxLeg('output', tax)];

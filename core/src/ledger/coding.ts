@@ -2,12 +2,14 @@ import type { AccountId, PayeeId, TaxCodeId } from '../ids.ts';
 import type { Minor } from '../money/minor.ts';
 import type { SplitPart } from '../money/splitAmount.ts';
 
-/** What a cost is for, beside its account. */
+/** What a part is for, beside its account. */
 export interface CostObjects {
   readonly costCentreId?: string | null | undefined;
   readonly jobId?: string | null | undefined;
   /** The customer of the job is to be charged for it. */
   readonly isRecharged?: boolean | undefined;
+  /** Whose money it is, on a bank account that holds clients' money. */
+  readonly clientId?: PayeeId | null | undefined;
 }
 
 /** One part of a coding: which account and tax, and how much of the line. */

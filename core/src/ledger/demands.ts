@@ -6,16 +6,21 @@ import type { AccountType } from './kinds.ts';
 export const demandedFields = ['payeeId', 'taxCodeId', 'costCentreId', 'jobId', 'note'] as const;
 export type DemandedField = (typeof demandedFields)[number];
 
+/** What a coding can lack: also the client, which bank accounts that hold clients' money demand of every line. */
+export const missableFields = [...demandedFields, 'clientId'] as const;
+export type MissableField = (typeof missableFields)[number];
+
 /** What books demand of a coding, by the type of the account it goes to. */
 export type Demands = Readonly<Partial<Record<AccountType, readonly DemandedField[]>>>;
 
 /** Demanded fields as they are named in a sentence. */
-export const demandedNames: Readonly<Record<DemandedField, string>> = {
+export const demandedNames: Readonly<Record<MissableField, string>> = {
   payeeId: 'a payee',
   taxCodeId: 'a tax code',
   costCentreId: 'a cost centre',
   jobId: 'a job',
   note: 'a note',
+  clientId: 'a client',
 };
 
 /**
@@ -41,7 +46,7 @@ export function missingFields(
 }
 
 /** @example demandedWords(['payeeId', 'note']) // 'a payee and a note' */
-export function demandedWords(fields: readonly DemandedField[]): string {
+export function demandedWords(fields: readonly MissableField[]): string {
   const names = fields.map((field) => demandedNames[field]);
   const last = names.pop() ?? '';
   return names.length === 0 ? last : `${names.join(', ')} and ${last}`;

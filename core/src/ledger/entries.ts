@@ -5,6 +5,7 @@ export const handKinds = [
   'cheque',
   'deposit',
   'transfer',
+  'paidPrivately',
   'journal',
 ] as const;
 export type HandKind = (typeof handKinds)[number];
@@ -12,7 +13,7 @@ export type HandKind = (typeof handKinds)[number];
 /**
  * What an entry is: `line` posts a line, `settlement` is a payment that pairing a line with documents makes,
  * `document` is a bill, invoice or credit note, `valuation` what other currencies are worth on a day; the others were
- * entered by hand.
+ * entered by hand. `paidPrivately` is a cost of the business that an owner paid: no bank of the books knows of it.
  */
 export const entryKinds = [
   'line',

@@ -24,12 +24,15 @@ export const payeeKinds = [
   'customer',
   'employee',
   'owner',
+  'relatedBusiness',
   'taxOffice',
   'other',
 ] as const;
+export type PayeeKind = (typeof payeeKinds)[number];
 
 /** What a bank account is. */
-export const bankAccountKinds = ['current', 'savings', 'card', 'cash'] as const;
+export const bankAccountKinds = ['current', 'savings', 'card', 'cash', 'clientMoney'] as const;
+export type BankAccountKind = (typeof bankAccountKinds)[number];
 
 /** What a part of a coding can be for, beside its account. */
 export const costObjectKinds = ['costCentre', 'job'] as const;

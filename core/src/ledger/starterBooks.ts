@@ -15,6 +15,8 @@ export interface StarterAccount {
 /** What the program itself uses an account for, and another account can be given. */
 export const assignableRoles = [
   'drawings',
+  'capital',
+  'clientMoney',
   'suspense',
   'transfers',
   'fixedAssets',
@@ -43,6 +45,8 @@ export function isControlRole(role: AccountRole | null): role is (typeof control
 export const roleTypes: Readonly<Record<(typeof assignableRoles)[number], readonly AccountType[]>> =
   {
     drawings: ['equity', 'liability', 'asset'],
+    capital: ['equity', 'liability', 'asset'],
+    clientMoney: ['liability'],
     suspense: ['asset', 'liability'],
     transfers: ['asset', 'liability'],
     fixedAssets: ['asset'],
@@ -58,6 +62,8 @@ export const roleTypes: Readonly<Record<(typeof assignableRoles)[number], readon
 /** What an account is used for, in words. */
 export const roleNames: Readonly<Record<(typeof assignableRoles)[number], string>> = {
   drawings: 'personal spending',
+  capital: 'money put in by the owner',
+  clientMoney: 'what is held for clients',
   suspense: 'what waits for an answer',
   transfers: 'moves between own accounts',
   fixedAssets: 'fixed assets',
@@ -94,6 +100,7 @@ const ACCOUNTS = `
 3000 Equity|equity
 3010 Opening equity|equity|3000|openingEquity
 3020 Owner’s drawings|equity|3000|drawings|personal private own spending
+3030 Capital introduced|equity|3000|capital|money put in by the owner paid privately
 4000 Sales|income
 4010 Sales of goods|income|4000||shop market takings invoices
 4020 Services|income|4000||fees work hours

@@ -16,6 +16,8 @@ const NEVER: ReadonlySet<AccountRole | null> = new Set<AccountRole>([
   'inputTax',
   'outputTax',
   'drawings',
+  'capital',
+  'clientMoney',
   'suspense',
   'transfers',
   'taxOwed',

@@ -1,6 +1,6 @@
 import type { AccountId, BankAccountId, LineId, RuleId } from '../ids.ts';
 import type { Coding } from '../ledger/coding.ts';
-import type { DemandedField } from '../ledger/demands.ts';
+import type { MissableField } from '../ledger/demands.ts';
 import type { Minor } from '../money/minor.ts';
 import type {
   AmountReason,
@@ -98,7 +98,7 @@ export type Doubt =
   | { readonly kind: 'unsure' }
   | { readonly kind: 'accountOff'; readonly accountId: AccountId }
   /** The books demand more of a coding than is proposed. */
-  | { readonly kind: 'incomplete'; readonly missing: readonly DemandedField[] }
+  | { readonly kind: 'incomplete'; readonly missing: readonly MissableField[] }
   /** What the rule proposed was changed by hand on most of its newest lines. */
   | { readonly kind: 'ruleOverruled'; readonly kept: number; readonly of: number }
   /** The parts of the rule do not fit the line. */

@@ -1,7 +1,8 @@
 import type { CardDue } from '../closing/cards.ts';
-import type { AccountId, BankAccountId, TaxCodeId } from '../ids.ts';
-import type { CodingPart } from '../ledger/coding.ts';
-import { type Demands, missingFields } from '../ledger/demands.ts';
+import type { AccountId, BankAccountId, PayeeId, TaxCodeId } from '../ids.ts';
+import { type ClientMoneyBooks, lacksClient } from '../ledger/clientMoney.ts';
+import { type CodingPart, wholeLineCoding } from '../ledger/coding.ts';
+import { type Demands, type MissableField, missingFields } from '../ledger/demands.ts';
 import type { HalfFound } from '../pair/findHalves.ts';
 import type { NearlyFound, PairFound } from '../pair/proposePairs.ts';
 import type { OtherBooksSay } from './elsewhere/elsewhere.ts';
@@ -22,10 +23,12 @@ import { proposeFromHalf, proposeFromPair, proposeOneSide } from './proposeFromP
 import { proposeFromStarter, type StarterBooks } from './starter/proposeFromStarter.ts';
 
 /** What of the books proposals depend on. */
-export interface ProposalBooks extends NudgeBooks, HabitBooks, StarterBooks {
+export interface ProposalBooks extends NudgeBooks, HabitBooks, StarterBooks, ClientMoneyBooks {
   readonly demands: Demands;
   /** The ledger account of a bank account of these books. */
   readonly bankLedger: (bankAccountId: BankAccountId) => string | null;
+  /** The account between the books and a payee that is another business of the owner; null for others. */
+  readonly betweenAccount: (payeeId: PayeeId) => AccountId | null;
   /** Whether an account can have this tax code. */
   readonly fitsTax: (accountId: AccountId, taxCodeId: TaxCodeId) => boolean;
 }
@@ -130,7 +133,7 @@ function proposeCoding(
   const known = nudged(line, proposal, settled, books) ?? proposeFromStarter(line, books);
   if (known === null) return null;
   const sureness = own?.sureness ?? null;
-  return { proposal: withMissing(known, books), odds: own?.odds ?? null, sureness };
+  return { proposal: withMissing(line, known, books), odds: own?.odds ?? null, sureness };
 }
 
 /**
@@ -156,7 +159,7 @@ function isBackwards(
 
 /** A rule has the word; what a habit would have said is kept beside it. */
 function byRule(
-  line: NudgedLine,
+  line: NudgedLine & HabitLine,
   fromRule: Proposal,
   { habit, prediction }: { habit: PostProposal | null; prediction: Prediction | null },
   books: ProposalBooks,
@@ -169,7 +172,7 @@ function byRule(
     isSameSide: true,
   };
   const filled = filledIn(fromRule, habit);
-  const proposal = withMissing(nudged(line, filled, past, books) ?? filled, books);
+  const proposal = withMissing(line, nudged(line, filled, past, books) ?? filled, books);
   const said = habit?.grounds.find((ground) => ground.kind === 'lookAlikes');
   const isSame = fromRule.coding.parts.some((part) => part.accountId === said?.accountId);
   if (said?.kind !== 'lookAlikes' || isSame) return { proposal, odds: null, sureness: null };
@@ -209,12 +212,28 @@ function settledBy(prediction: Prediction | null, { assetThreshold }: NudgeBooks
 }
 
 /** What is proposed cannot be Ready while the books demand more of it. */
-function withMissing(proposed: Proposal, books: ProposalBooks): Proposal {
+function withMissing(
+  { bankAccountId }: HabitLine,
+  proposed: Proposal,
+  books: ProposalBooks,
+): Proposal {
   if (proposed.kind !== 'post') return proposed;
-  const proposal = withoutTax(proposed, books);
-  const missing = missingFields(books.demands, proposal.coding, books.accountType);
+  const proposal = withoutTax(betweenBusinesses(proposed, books), books);
+  const { coding } = proposal;
+  const missing: readonly MissableField[] = [
+    ...missingFields(books.demands, coding, books.accountType),
+    ...(lacksClient(coding, books.bankLedger(bankAccountId), books) ? (['clientId'] as const) : []),
+  ];
   if (missing.length === 0) return proposal;
   return { ...proposal, doubts: [...proposal.doubts, { kind: 'incomplete', missing }] };
+}
+
+/** Money to or from another business of the owner goes to the account between the two, whatever was done before. */
+function betweenBusinesses(proposal: PostProposal, books: ProposalBooks): PostProposal {
+  const { payeeId, note, parts } = proposal.coding;
+  const accountId = payeeId === null ? null : books.betweenAccount(payeeId);
+  if (accountId === null || parts.every((part) => part.accountId === accountId)) return proposal;
+  return { ...proposal, coding: wholeLineCoding(accountId, payeeId, null, note) };
 }
 
 /**

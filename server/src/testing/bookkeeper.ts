@@ -59,6 +59,7 @@ export function bookkeeper(client: Client, booksId: BooksId) {
     accountId,
     codingTo,
     payee: (name: string, kind = 'supplier') => send<Made>('POST', '/payees', { name, kind }),
+    changePayee: (id: string, change: object) => send<StepDone>('PATCH', `/payees/${id}`, change),
     renamePayee: (id: string, name: string) => send<StepDone>('PATCH', `/payees/${id}`, { name }),
     account: (code: string, name: string, parentId: string | null = null) =>
       send<Made>('POST', '/accounts', { code, name, type: 'expense', parentId }),

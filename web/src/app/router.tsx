@@ -184,6 +184,19 @@ export const router = createBrowserRouter([
                 }),
               },
               {
+                path: 'owners',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/OwnersScreen.tsx')).OwnersScreen,
+                }),
+              },
+              {
+                path: 'client-money',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/ClientMoneyScreen.tsx'))
+                    .ClientMoneyScreen,
+                }),
+              },
+              {
                 path: 'tax',
                 lazy: async () => ({
                   Component: (await import('../screens/reports/TaxReturnScreen.tsx'))

@@ -1,4 +1,4 @@
-import type { Account, BooksSetup } from '@zubrell/contract/books';
+import type { Account, BooksSetup, Payee } from '@zubrell/contract/books';
 
 function account(
   code: string,
@@ -15,6 +15,21 @@ function account(
   } as const;
   return { id: code, code, name, type, role, ...kept };
 }
+
+/** A payee of whom nothing is known but the name. */
+export const testPayee: Payee = {
+  id: 'tidemark',
+  name: 'Tidemark Freight',
+  kind: 'supplier',
+  address: '',
+  taxNumber: '',
+  country: '',
+  termsDays: null,
+  accountId: null,
+  capitalAccountId: null,
+  isOn: true,
+  mergedInto: null,
+};
 
 /** Books as the server tells them, for tests: ids are codes and names. */
 export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup {
@@ -49,19 +64,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       account('6020', 'Market and stall fees', 'expense', null),
     ],
     taxCodes: [],
-    payees: [
-      {
-        id: 'tidemark',
-        name: 'Tidemark Freight',
-        kind: 'supplier',
-        address: '',
-        taxNumber: '',
-        country: '',
-        termsDays: null,
-        isOn: true,
-        mergedInto: null,
-      },
-    ],
+    payees: [testPayee],
     costObjects: [],
     bankAccounts: [
       {

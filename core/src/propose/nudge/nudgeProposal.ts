@@ -11,6 +11,8 @@ export interface NudgeBooks {
   /** A purchase of at least this much may be a fixed asset; null where the books want no such nudge. */
   readonly assetThreshold: Minor | null;
   readonly accountOfRole: (role: AccountRole) => string | null;
+  /** Where an owner's drawings go, where that owner has an account of their own; null for all others. */
+  readonly drawingsOf: (payeeId: PayeeId) => AccountId | null;
   readonly accountType: (accountId: AccountId) => AccountType | null;
   /** Whether somebody said that this kind of nudge is not wanted here any more. */
   readonly isDismissed: (nudge: NudgeKind, payeeId: PayeeId | null, stem: string) => boolean;
@@ -65,7 +67,8 @@ export function nudged(
   }
   const said = nudgeOfWording(line);
   if (said !== null && past.times < SETTLED) {
-    const towards = books.accountOfRole(nudgeRoles[said.kind]);
+    const drawings = said.kind === 'owner' && payeeId !== null ? books.drawingsOf(payeeId) : null;
+    const towards = drawings ?? books.accountOfRole(nudgeRoles[said.kind]);
     const isElsewhere = towards !== null && towards !== accountId && isPlain(accountId, books);
     if (isElsewhere && !books.isDismissed(said.kind, payeeId, line.stem)) {
       const doubt: Doubt = { kind: 'nudge', nudge: said.kind, accountId: towards };

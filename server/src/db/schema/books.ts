@@ -179,6 +179,10 @@ export const payees = pgTable(
     country: text().notNull().default(''),
     /** After how many days its invoices or bills are due; null where that differs. */
     termsDays: integer('terms_days'),
+    /** An owner's drawings, or what is between these books and another business of the owner. */
+    accountId: uuid('account_id').$type<AccountId>(),
+    /** Where money goes that an owner puts in. */
+    capitalAccountId: uuid('capital_account_id').$type<AccountId>(),
     isOn: boolean('is_on').notNull().default(true),
     /** The payee that this one turned out to be; entries keep their own, and show that one. */
     mergedInto: uuid('merged_into'),
@@ -187,6 +191,14 @@ export const payees = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     uniqueIndex('payees_name').on(table.booksId, table.nameKey).where(sql`${table.isHere}`),
+    foreignKey({
+      columns: [table.booksId, table.accountId],
+      foreignColumns: [accounts.booksId, accounts.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.capitalAccountId],
+      foreignColumns: [accounts.booksId, accounts.id],
+    }),
     foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
     foreignKey({
       columns: [table.booksId, table.mergedInto],

@@ -221,6 +221,30 @@ export const legs = pgTable(
   ],
 );
 
+/** How much of a leg on a bank account that holds clients' money is whose; a leg's shares add up to it. */
+export const clientShares = pgTable(
+  'client_shares',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    legId: uuid('leg_id').$type<LegId>().notNull(),
+    clientId: uuid('client_id').$type<PayeeId>().notNull(),
+    /** In the currency of the bank account, in positive, out negative. */
+    amount: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.legId, table.clientId] }),
+    index('client_shares_client').on(table.booksId, table.clientId),
+    foreignKey({
+      columns: [table.booksId, table.legId],
+      foreignColumns: [legs.booksId, legs.id],
+    }),
+    foreignKey({
+      columns: [table.booksId, table.clientId],
+      foreignColumns: [payees.booksId, payees.id],
+    }),
+  ],
+);
+
 /** What was decided about lines, with the coding it was done by. */
 export const decisions = pgTable(
   'decisions',

@@ -1,4 +1,4 @@
-import type { BooksId, DocumentId, LineId, QuestionId } from '@zubrell/core/ids';
+import type { BooksId, DocumentId, EntryId, LineId, QuestionId } from '@zubrell/core/ids';
 import { paperTypes, questionStates } from '@zubrell/core/questions/states';
 import { sql } from 'drizzle-orm';
 import {
@@ -13,7 +13,7 @@ import {
   timestamp,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { documents } from './ledger.ts';
+import { documents, entries } from './ledger.ts';
 import { bytea, lines } from './lines.ts';
 
 /** What somebody was asked about lines. */
@@ -84,9 +84,10 @@ export const attachments = pgTable(
   {
     booksId: uuid('books_id').$type<BooksId>().notNull(),
     id: uuid().notNull(),
-    /** It is kept with a line, or with a document. */
+    /** It is kept with a line, a document, or an entry made by hand. */
     lineId: uuid('line_id').$type<LineId>(),
     documentId: uuid('document_id').$type<DocumentId>(),
+    entryId: uuid('entry_id').$type<EntryId>(),
     fileName: text('file_name').notNull(),
     type: text({ enum: paperTypes }).notNull(),
     size: integer().notNull(),
@@ -98,7 +99,15 @@ export const attachments = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('attachments_line').on(table.booksId, table.lineId),
     index('attachments_document').on(table.booksId, table.documentId),
-    check('attachments_of_one', sql`(${table.lineId} is null) <> (${table.documentId} is null)`),
+    index('attachments_entry').on(table.booksId, table.entryId),
+    check(
+      'attachments_of_one',
+      sql`num_nonnulls(${table.lineId}, ${table.documentId}, ${table.entryId}) = 1`,
+    ),
+    foreignKey({
+      columns: [table.booksId, table.entryId],
+      foreignColumns: [entries.booksId, entries.id],
+    }),
     foreignKey({
       columns: [table.booksId, table.lineId],
       foreignColumns: [lines.booksId, lines.id],

@@ -4,13 +4,15 @@ import { changeEntry, enterByHand, voidEntry } from '../../modules/ledger/handEn
 import { importEntries } from '../../modules/ledger/importEntries.ts';
 import { ledgerRows } from '../../modules/ledger/ledgerRows.ts';
 import { balances, entryOf, outstanding } from '../../modules/ledger/queries.ts';
+import { addAttachment, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
-import { query, runCommand } from '../command.ts';
+import { actorOf, query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
+import type { Uploads } from '../uploads.ts';
 
 /** Balances, an account's register, entries made by hand and what the bank has not reported of them. */
-export function ledgerRoutes(api: Api, services: Services): void {
+export function ledgerRoutes(api: Api, services: Services, uploads: Uploads): void {
   serve(api, ledgerEndpoints.balances, (request) => query(services, request, balances));
 
   serve(api, ledgerEndpoints.register, (request) =>
@@ -53,6 +55,23 @@ export function ledgerRoutes(api: Api, services: Services): void {
     runCommand(services, request, (command) =>
       changeEntry(command, request.params.entryId, request.body),
     ),
+  );
+
+  serve(
+    api,
+    ledgerEndpoints.addEntryPaper,
+    (request) =>
+      uploads.take(request, LARGEST_PAPER, (file) =>
+        query(services, request, async (tx, booksId) => ({
+          id: await addAttachment(
+            { tx, booksId, clock: services.clock, actor: actorOf(request) },
+            { entryId: request.params.entryId },
+            request.query.fileName,
+            file,
+          ),
+        })),
+      ),
+    { bodyLimit: LARGEST_PAPER },
   );
 
   serve(api, ledgerEndpoints.voidEntry, (request) =>

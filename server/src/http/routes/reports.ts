@@ -3,6 +3,7 @@ import { accountTotals } from '../../modules/reports/accountTotals.ts';
 import { agedDocuments } from '../../modules/reports/agedDocuments.ts';
 import { cashFlow } from '../../modules/reports/cashFlow.ts';
 import { clearingItems } from '../../modules/reports/clearingItems.ts';
+import { clientMoney, clientMovements } from '../../modules/reports/clientMoney.ts';
 import { groupedTotals } from '../../modules/reports/groupedTotals.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
@@ -29,5 +30,13 @@ export function reportRoutes(api: Api, services: Services): void {
 
   serve(api, reportEndpoints.clearingItems, (request) =>
     query(services, request, (tx, booksId) => clearingItems(tx, booksId, request.query.on)),
+  );
+
+  serve(api, reportEndpoints.clientMoney, (request) =>
+    query(services, request, (tx, booksId) => clientMoney(tx, booksId, request.query)),
+  );
+
+  serve(api, reportEndpoints.clientMovements, (request) =>
+    query(services, request, (tx, booksId) => clientMovements(tx, booksId, request.query)),
   );
 }

@@ -163,6 +163,9 @@ export const accountThing = madeThing({
     ${entriesWhere(booksId, sql`g.account_id = t.id`)}
     union all select 'account', a.id from accounts a
       where a.books_id = ${booksId} and (a.parent_id = t.id or a.merged_into = t.id) and a.is_here
+    union all select 'payee', p.id from payees p
+      where p.books_id = ${booksId} and (p.account_id = t.id or p.capital_account_id = t.id)
+        and p.is_here
     union all ${rulesNaming(booksId)}`,
   change: (command, id, before, after) =>
     setAccount(command, id, AccountState.parse(before), AccountState.parse(after)),
@@ -173,10 +176,16 @@ export const payeeThing = madeThing({
   table: 'payees',
   state: sql`jsonb_build_object('name', t.name, 'kind', t.kind, 'address', t.address,
     'taxNumber', t.tax_number, 'country', t.country,
-    'termsDays', t.terms_days, 'isOn', t.is_on, 'mergedInto', t.merged_into)`,
+    'termsDays', t.terms_days, 'accountId', t.account_id,
+    'capitalAccountId', t.capital_account_id, 'isOn', t.is_on, 'mergedInto', t.merged_into)`,
   isSame: sql`t.name_key = o.name_key`,
   uses: (booksId) => sql`
     ${entriesWhere(booksId, sql`e.payee_id = t.id`)}
+    union all ${entriesWhere(
+      booksId,
+      sql`exists (select from client_shares s
+        where s.books_id = g.books_id and s.leg_id = g.id and s.client_id = t.id)`,
+    )}
     union all select 'payee', p.id from payees p
       where p.books_id = ${booksId} and p.merged_into = t.id and p.is_here
     union all ${rulesNaming(booksId)}`,

@@ -26,6 +26,7 @@ import { NameRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
 import { needs } from './needsOf.ts';
+import { ownAccounts } from './ownAccounts.ts';
 
 /** What can change of a payee. */
 export const PayeeState = z.object({
@@ -36,6 +37,8 @@ export const PayeeState = z.object({
   taxNumber: z.string().default(''),
   country: z.string().default(''),
   termsDays: z.int().nullable().default(null),
+  accountId: Id.nullable().default(null),
+  capitalAccountId: Id.nullable().default(null),
   isOn: z.boolean(),
   mergedInto: Id.nullable(),
 });
@@ -55,20 +58,27 @@ export const AccountState = z.object({
 });
 export type AccountState = z.infer<typeof AccountState>;
 
+/** What of a row of payees is its state. */
+const payeeColumns = sql`name, kind, address, tax_number as "taxNumber", country,
+  terms_days as "termsDays", account_id as "accountId", capital_account_id as "capitalAccountId",
+  is_on as "isOn", merged_into as "mergedInto"`;
+
 /** What is known of a payee. @throws {ZubrellError} PAYEE_UNKNOWN */
 export async function payeeState(tx: Tx, booksId: BooksId, id: string): Promise<PayeeState> {
   const [row] = await rowsOf(
     tx,
     PayeeState,
-    sql`select name, kind, address, tax_number as "taxNumber", country,
-          terms_days as "termsDays", is_on as "isOn",
-          merged_into as "mergedInto"
+    sql`select ${payeeColumns}
         from payees where books_id = ${booksId} and id = ${id} and is_here`,
   );
   return row ?? fail('PAYEE_UNKNOWN');
 }
 
-/** Renames a payee, switches it off or on. @throws {ZubrellError} PAYEE_UNKNOWN, PAYEE_TAKEN */
+/**
+ * Renames a payee, says what it is, which accounts are its own, switches it off or on.
+ *
+ * @throws {ZubrellError} PAYEE_UNKNOWN, PAYEE_TAKEN and those of `ownAccounts`
+ */
 export async function changePayee(
   command: BooksCommand,
   payeeId: PayeeId,
@@ -76,7 +86,7 @@ export async function changePayee(
 ): Promise<StepDone> {
   const { tx, booksId } = command;
   const before = await payeeState(tx, booksId, payeeId);
-  const after: PayeeState = {
+  const wanted: PayeeState = {
     ...before,
     name: change.name ?? before.name,
     kind: change.kind ?? before.kind,
@@ -84,8 +94,12 @@ export async function changePayee(
     taxNumber: change.taxNumber ?? before.taxNumber,
     country: change.country ?? before.country,
     termsDays: change.termsDays === undefined ? before.termsDays : change.termsDays,
+    accountId: change.accountId === undefined ? before.accountId : change.accountId,
+    capitalAccountId:
+      change.capitalAccountId === undefined ? before.capitalAccountId : change.capitalAccountId,
     isOn: change.isOn ?? before.isOn,
   };
+  const { after, made } = await ownAccounts(command, before, wanted, change.makesAccounts ?? false);
   const [taken] = await rowsOf(
     tx,
     NameRow,
@@ -103,7 +117,13 @@ export async function changePayee(
   return recordDone(command, {
     kind: 'changePayee',
     words,
-    items: [payeeItem(payeeId, before, after)],
+    items: [...made, payeeItem(payeeId, before, after)],
+    needs: needs(
+      'account',
+      [after.accountId, after.capitalAccountId].filter(
+        (id) => !made.some(({ thingId }) => thingId === id),
+      ),
+    ),
   });
 }
 
@@ -130,9 +150,7 @@ export async function mergePayee(
   const followers = await rowsOf(
     tx,
     FollowerRow,
-    sql`select id, name, kind, address, tax_number as "taxNumber", country,
-          terms_days as "termsDays", is_on as "isOn",
-          merged_into as "mergedInto"
+    sql`select id, ${payeeColumns}
         from payees where books_id = ${booksId} and merged_into = ${payeeId} and is_here`,
   );
   const items = [
@@ -336,11 +354,15 @@ export async function setPayee(
   await tx.execute(
     sql`update payees set name = ${after.name}, name_key = ${nameKey(after.name)},
           kind = ${after.kind}, address = ${after.address}, tax_number = ${after.taxNumber},
-          country = ${after.country}, terms_days = ${after.termsDays}, is_on = ${after.isOn}, merged_into = ${after.mergedInto}
+          country = ${after.country}, terms_days = ${after.termsDays}, account_id = ${after.accountId},
+          capital_account_id = ${after.capitalAccountId}, is_on = ${after.isOn},
+          merged_into = ${after.mergedInto}
         where books_id = ${booksId} and id = ${payeeId}`,
   );
-  if (before.mergedInto === after.mergedInto) return;
-  await command.follow.payeeMerged(command, payeeId);
+  const [was, is] = [before, after].map((each) =>
+    JSON.stringify([each.mergedInto, each.kind, each.accountId]),
+  );
+  if (was !== is) await command.follow.payeeMerged(command, payeeId);
 }
 
 /** Writes what an account changed to; where proposals depend on it, they are made anew. */

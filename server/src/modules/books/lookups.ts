@@ -1,8 +1,9 @@
-import { AccountType, Demands, TaxCode, TaxRate } from '@zubrell/contract/books';
+import { AccountType, Demands, PayeeKind, TaxCode, TaxRate } from '@zubrell/contract/books';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import type { LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
+import { lacksClient } from '@zubrell/core/ledger/clientMoney';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
 import { accountTaxes } from '@zubrell/core/ledger/kinds';
@@ -12,11 +13,14 @@ import { rateOn } from '@zubrell/core/tax/rateOn';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { idRow, NamedRow } from '../../db/rows.ts';
+import { idRow } from '../../db/rows.ts';
+import { clientMoneyOf } from './clientMoney.ts';
 import { ratesOf } from './taxRates.ts';
 
 const AccountRow = z.object({
   id: z.string(),
+  /** Itself, or the account that it was put together with. */
+  shownId: z.string(),
   name: z.string(),
   type: AccountType,
   role: z.enum(accountRoles).nullable(),
@@ -43,15 +47,17 @@ export interface BooksLookups {
   /**
    * Whether what a coding names can be posted to.
    *
-   * @throws {ZubrellError} where it names what is not there, switched off, or kept by documents and payments
+   * @throws {ZubrellError} where it names what is not there, switched off, or kept by documents and payments, or
+   * posts what is between two businesses anywhere else: RELATED_ACCOUNT, RELATED_ACCOUNT_MISSING
    */
   checkNames(coding: Coding): void;
   /**
    * Whether a line, an entry or a document can be coded so.
    *
-   * @throws {ZubrellError} those of `checkNames`, ACCOUNT_IS_BANK, CODING_INCOMPLETE
+   * @param ownAccountId the ledger account of the bank account that money moves on; left out where it is none
+   * @throws {ZubrellError} those of `checkNames`, ACCOUNT_IS_BANK, CODING_INCOMPLETE, CLIENT_MISSING
    */
-  checkCoding(coding: Coding): void;
+  checkCoding(coding: Coding, ownAccountId?: AccountId): void;
   /** Lookups for a line's date. */
   on(date: string): LegLookups;
   readonly accountName: (id: string) => string;
@@ -62,6 +68,14 @@ const DemandsRow = z.object({ demands: Demands });
 
 const ObjectRow = z.object({ id: z.string(), kind: z.string() });
 
+const PayeeRow = z.object({
+  id: z.string(),
+  name: z.string(),
+  kind: PayeeKind,
+  /** The account between the books and another business of the owner, as it is shown. */
+  between: z.object({ id: z.string(), name: z.string() }).nullable(),
+});
+
 /** Loads what codings refer to. */
 export async function loadLookups(
   tx: Tx,
@@ -71,11 +85,17 @@ export async function loadLookups(
   const parts = codings.flatMap((coding) => coding.parts);
   const accountIds = [...new Set(parts.map((part) => part.accountId))];
   const taxCodeIds = [...new Set(parts.flatMap((part) => part.taxCodeId ?? []))];
-  const payeeIds = [...new Set(codings.flatMap((coding) => coding.payeeId ?? []))];
+  const payeeIds = [
+    ...new Set([
+      ...codings.flatMap((coding) => coding.payeeId ?? []),
+      ...parts.flatMap(({ clientId }) => clientId ?? []),
+    ]),
+  ];
   const accounts = await rowsOf(
     tx,
     AccountRow,
-    sql`select a.id, a.code || ' ' || a.name as name, a.type, a.role, a.tax,
+    sql`select a.id, coalesce(a.merged_into, a.id) as "shownId",
+          a.code || ' ' || a.name as name, a.type, a.role, a.tax,
           coalesce(o.is_on, a.is_on) as "isOn",
           exists (select from bank_accounts b
             where b.books_id = a.books_id and b.account_id = a.id and b.is_here) as "isBank"
@@ -95,9 +115,15 @@ export async function loadLookups(
   );
   const payees = await rowsOf(
     tx,
-    NamedRow,
-    sql`select id, name from payees where books_id = ${booksId} and is_here
-          and id = any(${sql.param(payeeIds)}::uuid[])`,
+    PayeeRow,
+    sql`select p.id, p.name, p.kind, case when a.id is not null then
+            json_build_object('id', a.id, 'name', a.code || ' ' || a.name) end as between
+        from payees p
+        left join accounts own on own.books_id = p.books_id and own.id = p.account_id
+          and p.kind = 'relatedBusiness'
+        left join accounts a on a.books_id = p.books_id and a.id = coalesce(own.merged_into, own.id)
+        where p.books_id = ${booksId} and p.is_here
+          and p.id = any(${sql.param(payeeIds)}::uuid[])`,
   );
   const [books] = await rowsOf(
     tx,
@@ -112,6 +138,7 @@ export async function loadLookups(
     ObjectRow,
     sql`select id, kind from cost_objects where books_id = ${booksId} and is_here`,
   );
+  const clientMoney = await clientMoneyOf(tx, booksId);
   const hasObject = (kind: string, wanted: string | null | undefined): boolean =>
     !wanted || objects.some((each) => each.kind === kind && each.id === wanted);
   const taxCode = (id: string) =>
@@ -138,19 +165,48 @@ export async function loadLookups(
       if (!isOn) fail('ACCOUNT_OFF', { name });
       if (isControlRole(role)) fail('ACCOUNT_CONTROL', { name });
     }
-    if (payeeId !== null && !payeeById.has(payeeId)) fail('PAYEE_UNKNOWN');
+    for (const id of [payeeId, ...own.map(({ clientId }) => clientId)]) {
+      if (id && !payeeById.has(id)) fail('PAYEE_UNKNOWN');
+    }
+    checkBetween({ parts: own, payeeId }, ({ type }) => type === 'income' || type === 'expense');
+  }
+
+  /** Between two businesses of one owner nothing is income or a cost: what moves is on one account. */
+  function checkBetween(
+    { parts: own, payeeId }: Pick<Coding, 'parts' | 'payeeId'>,
+    isWrong: (account: AccountRow) => boolean,
+  ): void {
+    const payee = payeeId === null ? undefined : payeeById.get(payeeId);
+    if (payee?.kind !== 'relatedBusiness') return;
+    const { name, between } = payee;
+    for (const { accountId } of own) {
+      const there = account(accountId);
+      if (there.shownId === between?.id || !isWrong(there)) continue;
+      if (between === null) fail('RELATED_ACCOUNT_MISSING', { payee: name });
+      fail('RELATED_ACCOUNT', { payee: name, account: between.name, other: there.name });
+    }
   }
 
   return {
     checkNames,
-    checkCoding: (coding) => {
+    checkCoding: (coding, ownAccountId) => {
       checkNames(coding);
+      checkBetween(coding, ({ isBank }) => !isBank);
       const bank = coding.parts
         .map(({ accountId }) => account(accountId))
         .find((each) => each.isBank);
       if (bank && coding.parts.length > 1) fail('ACCOUNT_IS_BANK', { name: bank.name });
       const missing = missingFields(demands, coding, (id) => account(id).type);
       if (missing.length > 0) fail('CODING_INCOMPLETE', { what: demandedWords(missing) });
+      const books = {
+        holdsClients: clientMoney.holdsClients,
+        isCustomer: (id: string) => payeeById.get(id)?.kind === 'customer',
+      };
+      if (!lacksClient(coding, ownAccountId ?? null, books)) return;
+      const holders = [ownAccountId, ...coding.parts.map(({ accountId }) => accountId)];
+      fail('CLIENT_MISSING', {
+        account: clientMoney.nameOf(holders.find((id) => id && books.holdsClients(id)) ?? ''),
+      });
     },
     on: (date) => ({
       taxSide: (id, use) => taxSide(account(id), use),

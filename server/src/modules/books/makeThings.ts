@@ -2,12 +2,14 @@ import { randomUUID } from 'node:crypto';
 import type { NewAccount, NewBankAccount, NewCostObject, NewPayee } from '@zubrell/contract/books';
 import type { Made } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import type { BooksId } from '@zubrell/core/ids';
+import type { AccountId, BooksId } from '@zubrell/core/ids';
+import type { AccountType, BankAccountKind } from '@zubrell/core/ledger/kinds';
+import type { AccountRole } from '@zubrell/core/ledger/starterBooks';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { NameRow } from '../../db/rows.ts';
+import { IdRow, NameRow } from '../../db/rows.ts';
 import { accounts, bankAccounts, costObjects, payees } from '../../db/schema/books.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem, type ThingState } from '../steps/recordStep.ts';
@@ -67,6 +69,7 @@ export async function checkMayMakeAccounts({
   if (books?.isWithheld) fail('ACCOUNTS_WITHHELD', { who: books.owners });
 }
 
+/** The account with a code. */
 async function accountByCode(tx: Tx, booksId: BooksId, code: string) {
   const [row] = await tx
     .select({ id: accounts.id, name: accounts.name })
@@ -96,6 +99,8 @@ const NEW_PAYEE = {
   taxNumber: '',
   country: '',
   termsDays: null,
+  accountId: null,
+  capitalAccountId: null,
   isOn: true,
   mergedInto: null,
 } as const;
@@ -136,9 +141,37 @@ const PLACES = {
   savings: { from: 1010, parent: '1000', type: 'asset' },
   cash: { from: 1010, parent: '1000', type: 'asset' },
   card: { from: 2110, parent: '2100', type: 'liability' },
-} as const;
+  clientMoney: { from: 1010, parent: '1000', type: 'asset' },
+} as const satisfies Record<BankAccountKind, object>;
 
 const CodeRow = z.object({ code: z.string() });
+
+/** Writes an account below another, with the first code that is free from a number on, as part of a step. */
+export async function insertAccount(
+  { tx, booksId }: Pick<BooksCommand, 'tx' | 'booksId'>,
+  wanted: {
+    readonly name: string;
+    readonly type: AccountType;
+    readonly role?: AccountRole;
+    readonly purpose?: string;
+    readonly parentId: string | null;
+  },
+  from: number,
+): Promise<{ readonly id: AccountId; readonly item: StepItem }> {
+  const [free] = await rowsOf(
+    tx,
+    CodeRow,
+    sql`select wanted::text as code
+        from generate_series(${from}::int, ${from + 80}::int, 10) wanted
+        where not exists (select from accounts a
+          where a.books_id = ${booksId} and a.code = wanted::text and a.is_here)
+        order by wanted limit 1`,
+  );
+  const code = free?.code ?? `${from}-${randomUUID().slice(0, 4)}`;
+  const account = { id: randomUUID(), code, ...wanted };
+  await tx.insert(accounts).values({ booksId, ...account });
+  return { id: account.id, item: madeItem('account', account.id, account) };
+}
 
 /** Makes a bank account with its ledger account. @throws {ZubrellError} BANK_ACCOUNT_TAKEN */
 export async function createBankAccount(
@@ -161,31 +194,46 @@ export async function createBankAccount(
   }
   const place = PLACES[wanted.kind];
   const parent = await accountByCode(tx, booksId, place.parent);
-  const [free] = await rowsOf(
-    tx,
-    CodeRow,
-    sql`select wanted::text as code
-        from generate_series(${place.from}::int, ${place.from + 80}::int, 10) wanted
-        where not exists (select from accounts a
-          where a.books_id = ${booksId} and a.code = wanted::text and a.is_here)
-        order by wanted limit 1`,
+  const account = await insertAccount(
+    command,
+    { name: wanted.name, type: place.type, parentId: parent?.id ?? null },
+    place.from,
   );
-  const account = {
-    id: randomUUID(),
-    code: free?.code ?? `${place.from}-${randomUUID().slice(0, 4)}`,
-    name: wanted.name,
-    type: place.type,
-    parentId: parent?.id ?? null,
-  };
-  await tx.insert(accounts).values({ booksId, ...account });
   const id = randomUUID();
   const own = await booksCurrency(tx, booksId);
   const currency = wanted.currency === own ? null : (wanted.currency ?? null);
   const made = { id, ...wanted, currency, accountId: account.id };
   await tx.insert(bankAccounts).values({ booksId, ...made });
   const words = `Made the bank account ${wanted.name}`;
-  const items = [madeItem('account', account.id, account), madeItem('bankAccount', id, made)];
+  const items = [
+    account.item,
+    madeItem('bankAccount', id, made),
+    ...(wanted.kind === 'clientMoney' ? await heldForClients(command) : []),
+  ];
   return { id, ...(await recordDone(command, { kind: 'makeBankAccount', words, items })) };
+}
+
+/** Makes the account for what is held for clients, where the books have none yet. */
+async function heldForClients(command: BooksCommand): Promise<readonly StepItem[]> {
+  const { tx, booksId } = command;
+  const known = await rowsOf(
+    tx,
+    IdRow,
+    sql`select id from accounts where books_id = ${booksId} and role = 'clientMoney' and is_here`,
+  );
+  if (known.length > 0) return [];
+  const { item } = await insertAccount(
+    command,
+    {
+      name: 'Held for clients',
+      type: 'liability',
+      role: 'clientMoney',
+      purpose: 'clients’ money trust deposits',
+      parentId: null,
+    },
+    2_500,
+  );
+  return [item];
 }
 
 function madeItem(thing: StepItem['thing'], thingId: string, after: ThingState): StepItem {

@@ -11,10 +11,10 @@ export function needs(thing: NeededThing, ids: Iterable<string | null | undefine
 export function needsOfCodings(codings: readonly Coding[]): Need[] {
   const parts = codings.flatMap((coding) => coding.parts);
   return [
-    ...needs(
-      'payee',
-      codings.map(({ payeeId }) => payeeId),
-    ),
+    ...needs('payee', [
+      ...codings.map(({ payeeId }) => payeeId),
+      ...parts.map(({ clientId }) => clientId),
+    ]),
     ...needs(
       'account',
       parts.map(({ accountId }) => accountId),

@@ -1,11 +1,11 @@
 import { AccountUse, BooksSetup, PayeeUse, Preferences } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
-import type { AccountId, BankAccountId, BooksId, UserId } from '@zubrell/core/ids';
+import type { AccountId, BankAccountId, BooksId, PayeeId, UserId } from '@zubrell/core/ids';
 import { controlRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { idRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { ratesOf } from './taxRates.ts';
 
 const CurrencyRow = z.object({ currency: z.string() });
@@ -81,6 +81,47 @@ export async function controlAccounts(
     rows.find(({ role }) => role === wanted)?.id ??
     fail('ACCOUNT_ROLE_MISSING', { what: roleNames[wanted] });
   return { receivables: of('receivables'), payables: of('payables') };
+}
+
+const CapitalRow = z.object({
+  /** The owner; null for the account that the books have for all. */
+  id: idRow<PayeeId>().nullable(),
+  accountId: idRow<AccountId>(),
+});
+
+/**
+ * Where money goes that an owner puts in: the owner's own account, else the one that the books have for all.
+ *
+ * @returns null for somebody who is no owner
+ * @throws {ZubrellError} ACCOUNT_ROLE_MISSING where there is neither
+ */
+export async function capitalAccounts(
+  tx: Tx,
+  booksId: BooksId,
+): Promise<(ownerId: PayeeId | null) => AccountId | null> {
+  const rows = await rowsOf(
+    tx,
+    CapitalRow,
+    sql`select p.id, coalesce(p.capital_account_id, a.id) as "accountId"
+        from payees p left join accounts a
+          on a.books_id = p.books_id and a.role = 'capital' and a.is_here
+        where p.books_id = ${booksId} and p.kind = 'owner' and p.is_here
+          and coalesce(p.capital_account_id, a.id) is not null
+        union all
+        select null, id from accounts where books_id = ${booksId} and role = 'capital' and is_here`,
+  );
+  const owners = await rowsOf(
+    tx,
+    IdRow,
+    sql`select id from payees where books_id = ${booksId} and kind = 'owner' and is_here`,
+  );
+  return (ownerId) => {
+    if (ownerId !== null && !owners.some(({ id }) => id === ownerId)) return null;
+    return (
+      rows.find(({ id }) => id === ownerId)?.accountId ??
+      fail('ACCOUNT_ROLE_MISSING', { what: roleNames.capital })
+    );
+  };
 }
 
 /** What a command on one bank account has to know of it. */
@@ -166,7 +207,8 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
   const payees = await rowsOf(
     tx,
     PayeeRow,
-    sql`select id, name, kind, address, tax_number as "taxNumber", country, terms_days as "termsDays", is_on as "isOn",
+    sql`select id, name, kind, address, tax_number as "taxNumber", country, terms_days as "termsDays",
+          account_id as "accountId", capital_account_id as "capitalAccountId", is_on as "isOn",
           merged_into as "mergedInto"
         from payees where books_id = ${booksId} and is_here order by lower(name)`,
   );

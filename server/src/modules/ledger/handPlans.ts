@@ -14,7 +14,12 @@ import type { Tx } from '../../db/database.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { loadMoney, type TakenIn } from '../books/money.ts';
 import { needs, needsOfCodings } from '../books/needsOf.ts';
-import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
+import {
+  bankAccountOf,
+  booksCurrency,
+  capitalAccounts,
+  controlAccounts,
+} from '../books/queries.ts';
 import { insertDecisions, type NewAllocation } from '../decisions/insertDecisions.ts';
 import { offsetItem } from '../decisions/offsetItem.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -24,7 +29,8 @@ import { insertEntries, type NewEntry } from './insertEntries.ts';
 import { insertDocuments, type NewDocumentRow } from './setDocument.ts';
 import { owedBy, worthOf } from './settledWorths.ts';
 
-type BankEntry = Extract<HandEntry, { kind: 'payment' | 'receipt' | 'cheque' | 'deposit' }>;
+/** What is paid by or to somebody, on a bank account or privately. */
+type PaidEntry = Exclude<HandEntry, { kind: 'transfer' | 'journal' }>;
 
 /** Rows that one entry made by hand makes. */
 export interface HandPlan {
@@ -55,7 +61,7 @@ export async function handPlans(
     if (!banks.has(id)) banks.set(id, await bankAccountOf(tx, booksId, id));
   };
   for (const each of wanted) {
-    if (each.kind !== 'journal') await load(each.bankAccountId);
+    if ('bankAccountId' in each) await load(each.bankAccountId);
     if (each.kind === 'transfer') await load(each.toBankAccountId);
   }
   const ledgerOf = (id: string) => banks.get(id)?.accountId ?? fail('BANK_ACCOUNT_UNKNOWN');
@@ -63,13 +69,17 @@ export async function handPlans(
   const lookups = await loadLookups(tx, booksId, codings);
   const currency = await booksCurrency(tx, booksId);
   const settle = await settler(tx, booksId, wanted);
-  const currencyOf = (each: HandEntry) =>
-    each.kind === 'journal' ? currency : (banks.get(each.bankAccountId)?.currency ?? currency);
+  const capital = wanted.some(({ kind }) => kind === 'paidPrivately')
+    ? await capitalAccounts(tx, booksId)
+    : null;
+  const bankOf = (each: HandEntry) =>
+    'bankAccountId' in each ? (banks.get(each.bankAccountId) ?? null) : null;
+  const currencyOf = (each: HandEntry) => bankOf(each)?.currency ?? currency;
   const dayOf = (each: HandEntry) => ({ currency: currencyOf(each), date: each.date });
   const money = await loadMoney(tx, booksId, wanted.map(dayOf));
   return wanted.map((each, at): HandPlan => {
     const coding = codings[at] ?? fail('ENTRY_NIL');
-    const closed = each.kind === 'journal' ? null : (banks.get(each.bankAccountId)?.closed ?? null);
+    const closed = bankOf(each)?.closed ?? null;
     if (closed !== null && each.date <= closed) fail('PERIOD_CLOSED', { date: each.date, closed });
     const id = randomUUID();
     const entryWith = ({ legs, exchange }: TakenIn): NewEntry => ({
@@ -91,9 +101,12 @@ export async function handPlans(
       if (other) fail('JOURNAL_CURRENCY', { name: lookups.accountName(other.accountId) });
       return { entry: entryWith({ legs, exchange: null }), settled: null };
     }
-    const ledgerId = ledgerOf(each.bankAccountId);
+    const own: OwnSide =
+      each.kind === 'paidPrivately'
+        ? { accountId: capital?.(each.ownerId) ?? fail('OWNER_UNKNOWN'), role: 'base' }
+        : { accountId: ledgerOf(each.bankAccountId), role: 'bank' };
     if (each.kind === 'transfer') {
-      const legs = codedLegs({ money: -each.amount, date: each.date }, coding, lookups, ledgerId);
+      const legs = codedLegs({ money: -each.amount, date: each.date }, coding, lookups, own);
       return { entry: entryWith(money.takeIn(legs, dayOf(each), each.rate)), settled: null };
     }
     const paid = handDirection(each.kind) * each.amount;
@@ -101,12 +114,11 @@ export async function handPlans(
     const { legs: owed, rest } = settlement;
     if (rest === 0 && each.parts.length > 0) fail('SETTLE_NOTHING_LEFT');
     const coded =
-      rest === 0
-        ? []
-        : codedLegs({ money: rest, date: each.date }, coding, lookups, ledgerId).slice(1);
+      rest === 0 ? [] : codedLegs({ money: rest, date: each.date }, coding, lookups, own).slice(1);
     if (rest === 0) lookups.checkNames(coding);
-    const bank: Leg = { accountId: ledgerId, amount: paid, taxCodeId: null, role: 'bank' };
-    const taken = money.takeIn([bank, ...owed, ...coded], dayOf(each), each.rate);
+    const first: Leg = { ...own, amount: paid, taxCodeId: null };
+    const rate = each.kind === 'paidPrivately' ? null : each.rate;
+    const taken = money.takeIn([first, ...owed, ...coded], dayOf(each), rate);
     if (owed.length === 0) return { entry: entryWith(taken), settled: null };
     const settled = settledOf(each, id, settlement, taken);
     if (taken.exchange === null) return { entry: entryWith(taken), settled };
@@ -117,7 +129,7 @@ export async function handPlans(
   });
 
   function settledOf(
-    { settles = [], date }: BankEntry,
+    { settles = [], date }: PaidEntry,
     entryId: EntryId,
     { credit }: HandSettlement,
     { exchange }: TakenIn,
@@ -150,7 +162,7 @@ export async function handPlans(
 /** Looks up the documents that entries settle, once for all. They are settled in the currency of the bank account. */
 async function settler(tx: Tx, booksId: BooksId, wanted: readonly HandEntry[]) {
   const settling = wanted.filter(
-    (each): each is BankEntry =>
+    (each): each is PaidEntry =>
       each.kind !== 'journal' &&
       each.kind !== 'transfer' &&
       ((each.settles?.length ?? 0) > 0 || each.leavesCredit === true),
@@ -167,7 +179,7 @@ async function settler(tx: Tx, booksId: BooksId, wanted: readonly HandEntry[]) {
     settling.length === 0 ? { receivables: '', payables: '' } : await controlAccounts(tx, booksId);
   const settle = (
     paid: number,
-    { settles = [], payeeId, leavesCredit = false }: BankEntry,
+    { settles = [], payeeId, leavesCredit = false }: PaidEntry,
     currency: string,
   ) =>
     handSettlement(
@@ -234,8 +246,12 @@ export async function followPlans(
 export function needsOfEntries(entries: readonly HandEntry[]): Need[] {
   return entries.flatMap((entry) => [
     ...needs('bankAccount', [
-      entry.kind === 'journal' ? null : entry.bankAccountId,
+      'bankAccountId' in entry ? entry.bankAccountId : null,
       entry.kind === 'transfer' ? entry.toBankAccountId : null,
+    ]),
+    ...needs('payee', [
+      entry.kind === 'paidPrivately' ? entry.ownerId : null,
+      entry.kind === 'transfer' ? entry.clientId : null,
     ]),
     ...needs(
       'document',
@@ -260,8 +276,11 @@ export function entryItem(id: string, isInForce: boolean): StepItem {
 
 function codingOf(entry: HandEntry, ledgerOf: (id: string) => string): Coding {
   switch (entry.kind) {
-    case 'transfer':
-      return wholeLineCoding(ledgerOf(entry.toBankAccountId), null, null, entry.note);
+    case 'transfer': {
+      const coding = wholeLineCoding(ledgerOf(entry.toBankAccountId), null, null, entry.note);
+      const { clientId = null } = entry;
+      return { ...coding, parts: coding.parts.map((part) => ({ ...part, clientId })) };
+    }
     case 'journal':
       return {
         payeeId: entry.payeeId,
@@ -278,18 +297,26 @@ function codingOf(entry: HandEntry, ledgerOf: (id: string) => string): Coding {
   }
 }
 
-/** The legs of money that is coded; the first one is the bank's. */
+/** Where the money comes from or goes to: a bank account, or what an owner put in. */
+type OwnSide = Pick<Leg, 'accountId'> & { readonly role: 'bank' | 'base' };
+
+/** The legs of money that is coded; the first one is on its own side. */
 function codedLegs(
   { money, date }: { readonly money: number; readonly date: string },
   coding: Coding,
   lookups: BooksLookups,
-  ledgerId: string,
+  { accountId: ownId, role }: OwnSide,
 ): readonly Leg[] {
-  if (coding.parts.some(({ accountId }) => accountId === ledgerId)) {
-    fail('TRANSFER_SELF', { name: lookups.accountName(ledgerId) });
+  if (coding.parts.some(({ accountId }) => accountId === ownId)) {
+    fail('TRANSFER_SELF', { name: lookups.accountName(ownId) });
   }
-  lookups.checkCoding(coding);
-  return buildLegs(money, ledgerId, coding, lookups.on(date));
+  lookups.checkCoding(coding, ownId);
+  const legs = buildLegs(money, ownId, coding, { ...lookups.on(date), role });
+  const [bank] = coding.parts.filter(({ accountId }) => lookups.on(date).isBank(accountId));
+  if (role === 'base' && bank) {
+    fail('PRIVATE_BANK', { name: lookups.accountName(bank.accountId) });
+  }
+  return legs;
 }
 
 function journalLegs(

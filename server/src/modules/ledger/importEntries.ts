@@ -7,7 +7,7 @@ import { accountOf, importRecords, type RecordSort, unknownNames } from './impor
 import type { RecordNames } from './recordNames.ts';
 
 /** Journals have several rows that belong together; a file of one row each can't say them. */
-const READABLE = handKinds.filter((kind) => kind !== 'journal');
+const READABLE = handKinds.filter((kind) => kind !== 'journal' && kind !== 'paidPrivately');
 
 /** Reads payments, receipts, cheques, deposits and transfers from a CSV file, one a row. */
 export function importEntries(

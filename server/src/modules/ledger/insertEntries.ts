@@ -1,12 +1,14 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { Exchange, ExchangedLeg } from '@zubrell/core/exchange/exchangedLegs';
 import type { BooksId, JournalPlanId, PayeeId } from '@zubrell/core/ids';
+import type { ClientShare } from '@zubrell/core/ledger/clientMoney';
 import { type EntryKind, ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
+import { sharesOfEntries } from './clientShares.ts';
 
 /** An entry to be written, with its legs. */
 export interface NewEntry {
@@ -32,14 +34,18 @@ export interface NewEntry {
   readonly mayBeLate?: boolean;
   /** The bank account whose opening balance it is. */
   readonly openingOf?: string;
+  /** Of an opening balance: whose money it is, where the bank account holds clients' money. */
+  readonly clients?: readonly ClientShare[];
   /** The rate at which it was taken into the books; left out where it is in their currency. */
   readonly exchange?: Exchange | null;
   readonly legs: readonly (ExchangedLeg & { readonly id: string })[];
 }
 
 /**
- * Writes entries with their legs. What a line makes in a closed period counts on the first open day, and keeps the
+ * Writes entries with their legs, and whose money moves where a bank account holds clients' money. What a line makes in a closed period counts on the first open day, and keeps the
  * bank's: it is late. The database refuses what does not balance, and other entries in closed periods.
+ *
+ * @throws {ZubrellError} CLIENT_MISSING
  */
 export async function insertEntries(
   { tx, booksId, step }: BooksCommand,
@@ -92,6 +98,7 @@ export async function insertEntries(
       is_void: false,
     })),
   );
+  const shares = await sharesOfEntries(tx, booksId, entries);
   await bulkInsert(
     tx,
     'legs',
@@ -129,6 +136,17 @@ export async function insertEntries(
         taxable: leg.taxable ?? null,
       })),
     ),
+  );
+  await bulkInsert(
+    tx,
+    'client_shares',
+    { books_id: 'uuid', leg_id: 'uuid', client_id: 'uuid', amount: 'bigint' },
+    [...shares.values()].flat().map(({ legId, clientId, amount }) => ({
+      books_id: booksId,
+      leg_id: legId,
+      client_id: clientId,
+      amount,
+    })),
   );
 }
 

@@ -4,7 +4,9 @@ import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BankAccountId, BooksId } from '@zubrell/core/ids';
 import type { LegRole } from '@zubrell/core/ledger/buildLegs';
+import type { ClientShare } from '@zubrell/core/ledger/clientMoney';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { sumOf } from '@zubrell/core/money/minor';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -21,6 +23,8 @@ export interface Opening {
   readonly amount: number;
   /** The exchange rate that somebody gave; else that of the day. */
   readonly rate?: string | null | undefined;
+  /** Of clients' money: whose it is, as far as that is known. */
+  readonly clients?: readonly ClientShare[] | undefined;
 }
 
 const BankAccountRow = z.object({
@@ -37,7 +41,7 @@ type BankAccountRow = z.infer<typeof BankAccountRow>;
  * Posts a bank account's opening balance against opening equity. The database allows one in force.
  *
  * @returns the step's item and words
- * @throws {ZubrellError} OPENING_TWICE, OPENING_AFTER_LINES, BANK_ACCOUNT_UNKNOWN
+ * @throws {ZubrellError} OPENING_TWICE, OPENING_AFTER_LINES, BANK_ACCOUNT_UNKNOWN, CLIENT_SHARES
  */
 export async function insertOpening(
   command: BooksCommand,
@@ -49,6 +53,13 @@ export async function insertOpening(
   if (account.hasOpening) fail('OPENING_TWICE', { name: account.name });
   if (account.firstDate !== null && opening.date >= account.firstDate) {
     fail('OPENING_AFTER_LINES', { date: opening.date, first: account.firstDate });
+  }
+  const shares = sumOf(opening.clients ?? []);
+  if (shares > Math.max(opening.amount, 0)) {
+    fail('CLIENT_SHARES', {
+      shares: formatAmount(shares, account.currency),
+      opening: formatAmount(opening.amount, account.currency),
+    });
   }
   const entryId = randomUUID();
   const leg = (accountId: AccountId, amount: number, role: LegRole) => ({
@@ -75,6 +86,7 @@ export async function insertOpening(
       payeeId: null,
       note: `Opening balance of ${account.name}`,
       openingOf: bankAccountId,
+      clients: opening.clients ?? [],
       exchange,
       legs: legs.map((each) => ({ ...each, id: randomUUID() })),
     },

@@ -59,7 +59,10 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
             join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id
             join allocations a on a.books_id = x.books_id and a.decision_id = x.decision_id
             join documents d on d.books_id = a.books_id and d.id = a.document_id
-            where g.books_id = e.books_id and g.entry_id = e.id) as pays
+            where g.books_id = e.books_id and g.entry_id = e.id) as pays,
+          array(select json_build_object('id', t.id, 'fileName', t.file_name)
+            from attachments t where t.books_id = e.books_id and t.entry_id = e.id
+            order by t.at, t.id) as papers
         from entries e
         join steps s on s.books_id = e.books_id and s.no = e.step
         join users u on u.id = s.user_id
@@ -70,7 +73,10 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
     tx,
     LegRow,
     sql`select id, account_id as "accountId", amount, original, tax_code_id as "taxCodeId", role,
-          cost_centre_id as "costCentreId", job_id as "jobId", is_recharged as "isRecharged"
+          cost_centre_id as "costCentreId", job_id as "jobId", is_recharged as "isRecharged",
+          array(select json_build_object('clientId', s.client_id, 'amount', s.amount)
+            from client_shares s where s.books_id = legs.books_id and s.leg_id = legs.id
+            order by s.amount) as clients
         from legs where books_id = ${booksId} and entry_id = ${entryId} order by position`,
   );
   return { ...entry, legs };

@@ -24,6 +24,7 @@ export async function codingToDraft(
             'tax', d.coding #> '{parts,0,tax}',
             'costCentreId', d.coding #> '{parts,0,costCentreId}',
             'jobId', d.coding #> '{parts,0,jobId}',
+            'clientId', d.coding #> '{parts,0,clientId}',
             'isRecharged', coalesce(d.coding #> '{parts,0,isRecharged}', 'false'),
             'parts', case when jsonb_array_length(d.coding -> 'parts') > 1
               then d.coding -> 'parts' end),

@@ -12,7 +12,7 @@ import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
 import { insertPairings, needsOfPlans, type PairingPlan } from './pairings.ts';
-import { insertPostings, type Posting, postingOf } from './postings.ts';
+import { insertPostings, type Posting, postingOf, withoutOverdrawn } from './postings.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from './targetLines.ts';
 
 /**
@@ -38,11 +38,18 @@ export async function postLines(
   });
   if (lines.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
   const money = await loadMoney(tx, booksId, lines);
-  const postings = lines.map((line) => postingOf(line, coding, lookups, money));
+  const covered = await withoutOverdrawn(
+    tx,
+    booksId,
+    lines.map((line) => postingOf(line, coding, lookups, money)),
+  );
+  const { postings } = covered;
+  leftOut.push(...covered.leftOut);
+  if (postings.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
   const done = await postAsStep(command, {
     kind: 'post',
-    way: lines.length === 1 ? 'line' : 'stack',
-    words: `${postedWords(lines.length, coding, lookups)}${isOnce ? ', only this once' : ''}`,
+    way: postings.length === 1 ? 'line' : 'stack',
+    words: `${postedWords(postings.length, coding, lookups)}${isOnce ? ', only this once' : ''}`,
     postings,
     isOnce: isOnce ?? false,
   });

@@ -14,7 +14,8 @@ import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { insertDecisions } from '../decisions/insertDecisions.ts';
-import { insertEntries } from '../ledger/insertEntries.ts';
+import { belowZero } from '../ledger/clientShares.ts';
+import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
 import { bankFactsOf, type LeftOut, leftOutFor, type TargetLine } from './targetLines.ts';
@@ -115,6 +116,26 @@ function withOtherHalf(first: Posting, { line, legs, exchange }: Posting): Posti
   };
 }
 
+/** What can be posted, and which lines can't be. */
+interface Postings {
+  readonly postings: readonly Posting[];
+  readonly leftOut: readonly LeftOut[];
+}
+
+/**
+ * What posting open lines makes, each with a coding of its own. Lines that can't be posted so, or that a client's
+ * money doesn't cover, are left out and named.
+ */
+export async function coveredPostings(
+  tx: Tx,
+  booksId: BooksId,
+  wanted: readonly { readonly line: TargetLine; readonly coding: Coding }[],
+): Promise<Postings> {
+  const { postings, leftOut } = await postingsOf(tx, booksId, wanted);
+  const covered = await withoutOverdrawn(tx, booksId, postings);
+  return { postings: covered.postings, leftOut: [...leftOut, ...covered.leftOut] };
+}
+
 /**
  * What posting lines makes, each with a coding of its own. Lines that can't be posted so are left out and
  * named.
@@ -123,11 +144,7 @@ export async function postingsOf(
   tx: Tx,
   booksId: BooksId,
   wanted: readonly { readonly line: TargetLine; readonly coding: Coding }[],
-): Promise<{
-  readonly postings: readonly Posting[];
-  readonly leftOut: readonly LeftOut[];
-  readonly lookups: BooksLookups;
-}> {
+): Promise<Postings & { readonly lookups: BooksLookups }> {
   const codings = new Map(wanted.map(({ coding }) => [JSON.stringify(coding), coding]));
   const lookups = await loadLookups(tx, booksId, [...codings.values()]);
   const money = await loadMoney(
@@ -138,7 +155,7 @@ export async function postingsOf(
   const leftOut: LeftOut[] = [];
   const postings = wanted.flatMap(({ line, coding }): Posting[] => {
     try {
-      lookups.checkCoding(coding);
+      lookups.checkCoding(coding, line.ledgerAccountId);
       return [postingOf(line, coding, lookups, money)];
     } catch (error) {
       if (!(error instanceof ZubrellError)) throw error;
@@ -147,6 +164,40 @@ export async function postingsOf(
     }
   });
   return { postings, leftOut, lookups };
+}
+
+/** Postings but for those that would leave a client's money below zero, which are named. */
+export async function withoutOverdrawn(
+  tx: Tx,
+  booksId: BooksId,
+  wanted: readonly Posting[],
+): Promise<Postings> {
+  const entries = new Map(
+    joinHalves(wanted)
+      .filter(({ isOtherHalf }) => !isOtherHalf)
+      .map((posting) => [entryOf(posting), posting.line.id]),
+  );
+  const below = await belowZero(tx, booksId, [...entries.keys()]);
+  if (below.size === 0) return { postings: wanted, leftOut: [] };
+  const leftOut = [...below].map(([entry, params]) =>
+    leftOutFor(entries.get(entry) ?? '', 'CLIENT_BELOW_ZERO', params),
+  );
+  const gone = new Set(leftOut.map(({ lineId }) => lineId));
+  return { postings: wanted.filter(({ line }) => !gone.has(line.id)), leftOut };
+}
+
+/** The entry that a posting makes. */
+function entryOf({ entryId, line, coding, legs, exchange }: Posting): NewEntry {
+  return {
+    id: entryId,
+    date: line.date,
+    kind: 'line',
+    payeeId: coding.payeeId,
+    note: coding.note,
+    ...bankFactsOf(line),
+    exchange,
+    legs,
+  };
 }
 
 /**
@@ -162,21 +213,7 @@ export async function insertPostings(
   isOnce = false,
 ): Promise<StepItem[]> {
   const postings = joinHalves(wanted);
-  await insertEntries(
-    command,
-    postings
-      .filter(({ isOtherHalf }) => !isOtherHalf)
-      .map(({ entryId, line, coding, legs, exchange }) => ({
-        id: entryId,
-        date: line.date,
-        kind: 'line',
-        payeeId: coding.payeeId,
-        note: coding.note,
-        ...bankFactsOf(line),
-        exchange,
-        legs,
-      })),
-  );
+  await insertEntries(command, postings.filter(({ isOtherHalf }) => !isOtherHalf).map(entryOf));
   const items = await insertDecisions(
     command,
     postings.map(({ decisionId, line, coding, legId }) => {

@@ -12,11 +12,13 @@ import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
 import type { BooksTx, Tx } from '../../db/database.ts';
 import { payeeState } from '../books/changeThings.ts';
+import { clientMoneyOf } from '../books/clientMoney.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { bankAccountOf, booksCurrency, controlAccounts } from '../books/queries.ts';
 import { correctDocument } from '../documents/changeDocument.ts';
 import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
+import { sharesOfEntries } from '../ledger/clientShares.ts';
 import { correctEntry } from '../ledger/handEntries.ts';
 import {
   daysOfPairing,
@@ -259,5 +261,23 @@ export async function proposedPlans(
       return [];
     }
   });
+  const named = await withoutUnnamed(tx, booksId, plans);
+  return { plans: named.plans, leftOut: [...leftOut, ...named.leftOut] };
+}
+
+/** Plans but for those that don't say whose money moves where a bank account holds clients' money. */
+async function withoutUnnamed(tx: Tx, booksId: BooksId, wanted: readonly PairingPlan[]) {
+  const leftOut: ReturnType<typeof leftOutFor>[] = [];
+  if (!(await clientMoneyOf(tx, booksId)).isUsed) return { plans: wanted, leftOut };
+  const plans: PairingPlan[] = [];
+  for (const plan of wanted) {
+    try {
+      await sharesOfEntries(tx, booksId, plan.entries);
+      plans.push(plan);
+    } catch (error) {
+      if (!(error instanceof ZubrellError)) throw error;
+      for (const { id } of plan.lines) leftOut.push(leftOutFor(id, error.code, error.params));
+    }
+  }
   return { plans, leftOut };
 }

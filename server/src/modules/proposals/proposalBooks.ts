@@ -1,6 +1,6 @@
 import { AccountType, Demands } from '@zubrell/contract/books';
-import type { BooksId } from '@zubrell/core/ids';
-import { accountTaxes, taxUses } from '@zubrell/core/ledger/kinds';
+import type { AccountId, BooksId } from '@zubrell/core/ids';
+import { accountTaxes, type PayeeKind, payeeKinds, taxUses } from '@zubrell/core/ledger/kinds';
 import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import { fitsTax, type TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
@@ -8,6 +8,8 @@ import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starte
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
+import { clientMoneyOf } from '../books/clientMoney.ts';
 import { bankLedgers } from '../books/queries.ts';
 
 const BookRow = z.object({ assetThreshold: z.number().nullable(), demands: Demands });
@@ -24,6 +26,12 @@ const AccountRow = z.object({
 }) satisfies z.ZodType<NamedAccount & TaxedAccount>;
 
 const TaxCodeRow = z.object({ id: z.string(), use: z.enum(taxUses) });
+
+const PayeeRow = z.object({
+  id: z.string(),
+  kind: z.enum(payeeKinds),
+  accountId: idRow<AccountId>().nullable(),
+});
 
 const DismissedRow = z.object({ nudge: z.string(), key: z.string() });
 
@@ -60,6 +68,19 @@ export async function proposalBooks(
     sql`select nudge, coalesce(payee_id::text, stem) as key from dismissals
         where books_id = ${booksId} and is_live`,
   );
+  const payees = await rowsOf(
+    tx,
+    PayeeRow,
+    sql`select id, kind, account_id as "accountId" from payees
+        where books_id = ${booksId} and is_here
+          and (kind = 'customer' or (kind in ('owner', 'relatedBusiness') and account_id is not null))`,
+  );
+  const clientMoney = await clientMoneyOf(tx, booksId);
+  const payeeById = new Map(payees.map((payee) => [payee.id, payee]));
+  const ownAccount = (payeeId: string, kind: PayeeKind) => {
+    const payee = payeeById.get(payeeId);
+    return payee?.kind === kind ? payee.accountId : null;
+  };
   const chosen = accounts.filter(({ isMerged }) => !isMerged);
   const byId = new Map(accounts.map((account) => [account.id, account]));
   const uses = new Map(taxCodes.map(({ id, use }) => [id, use]));
@@ -75,6 +96,10 @@ export async function proposalBooks(
     isAccountOn: (id) => types.has(id),
     accountForTrade: remembering((trade) => accountForTrade(trade, chosen)),
     accountOfRole: (role) => roles.get(role) ?? null,
+    drawingsOf: (payeeId) => ownAccount(payeeId, 'owner'),
+    betweenAccount: (payeeId) => ownAccount(payeeId, 'relatedBusiness'),
+    isCustomer: (payeeId) => payeeById.get(payeeId)?.kind === 'customer',
+    holdsClients: clientMoney.holdsClients,
     accountType: (id) => types.get(id) ?? null,
     fitsTax: (id, taxCodeId) => {
       const account = byId.get(id);

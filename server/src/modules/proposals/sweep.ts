@@ -8,7 +8,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { IdRow, idRow } from '../../db/rows.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
-import { postingsOf } from '../lines/postings.ts';
+import { coveredPostings } from '../lines/postings.ts';
 import { postAsStep } from '../lines/postLines.ts';
 import { laneCounts, linesOf } from '../lines/queries.ts';
 import { scopeFilter } from '../lines/scopeFilter.ts';
@@ -151,7 +151,7 @@ export async function sweepLines(
     const coding = proposedCoding(line.proposal);
     return coding === null ? [] : [{ line, coding }];
   });
-  const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
+  const { postings, leftOut: unpostable } = await coveredPostings(tx, booksId, wanted);
   const { plans, leftOut: unpairable } = await proposedPlans(tx, booksId, known);
   const leftOut = [
     ...found.leftOut,

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { Attachment } from '@zubrell/contract/questions';
-import { fail } from '@zubrell/core/errors';
-import type { BooksId, DocumentId, LineId } from '@zubrell/core/ids';
-import { sql } from 'drizzle-orm';
+import { type ErrorCode, fail } from '@zubrell/core/errors';
+import type { BooksId, DocumentId, EntryId, LineId } from '@zubrell/core/ids';
+import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
@@ -37,24 +37,44 @@ function typeOf(bytes: Uint8Array): Attachment['type'] | null {
 
 const BytesRow = z.object({ bytes: z.number() });
 
+/** What a paper is kept with. */
+type KeptWith =
+  | { readonly lineId: LineId }
+  | { readonly documentId: DocumentId }
+  | { readonly entryId: EntryId };
+
+/** What it has to be in the books for a paper to be kept with it. */
+function holderOf(booksId: BooksId, keptWith: KeptWith): readonly [SQL, ErrorCode] {
+  if ('lineId' in keptWith) {
+    const line = sql`select from lines where books_id = ${booksId} and id = ${keptWith.lineId}`;
+    return [line, 'LINE_UNKNOWN'];
+  }
+  if ('entryId' in keptWith) {
+    return [
+      sql`select from entries where books_id = ${booksId} and id = ${keptWith.entryId}
+            and content is not null`,
+      'ENTRY_UNKNOWN',
+    ];
+  }
+  return [
+    sql`select from documents where books_id = ${booksId} and id = ${keptWith.documentId}`,
+    'DOCUMENT_UNKNOWN',
+  ];
+}
+
 /**
- * Keeps a paper with a line or a document, for ever.
+ * Keeps a paper with a line, a document or an entry made by hand, for ever.
  *
- * @throws {ZubrellError} ATTACHMENT_TYPE, PAPERS_TOO_MUCH, LINE_UNKNOWN, DOCUMENT_UNKNOWN
+ * @throws {ZubrellError} ATTACHMENT_TYPE, PAPERS_TOO_MUCH, LINE_UNKNOWN, DOCUMENT_UNKNOWN, ENTRY_UNKNOWN
  */
 export async function addAttachment(
   { tx, booksId, clock, actor }: Acting,
-  keptWith: { readonly lineId: LineId } | { readonly documentId: DocumentId },
+  keptWith: KeptWith,
   fileName: string,
   file: UploadedFile,
 ): Promise<string> {
-  const isThere = await countRows(
-    tx,
-    'lineId' in keptWith
-      ? sql`select from lines where books_id = ${booksId} and id = ${keptWith.lineId}`
-      : sql`select from documents where books_id = ${booksId} and id = ${keptWith.documentId}`,
-  );
-  if (isThere === 0) fail('lineId' in keptWith ? 'LINE_UNKNOWN' : 'DOCUMENT_UNKNOWN');
+  const [holder, unknown] = holderOf(booksId, keptWith);
+  if ((await countRows(tx, holder)) === 0) fail(unknown);
   const [held] = await rowsOf(
     tx,
     BytesRow,
@@ -84,7 +104,7 @@ export async function addAttachment(
 
 /** A paper with its bytes. */
 const Paper = Attachment.pick({ fileName: true, type: true }).extend({
-  /** Null where it is kept with a document. */
+  /** Null where it is kept with a document or an entry. */
   lineId: idRow<LineId>().nullable(),
   bytes: z.instanceof(Buffer),
 });

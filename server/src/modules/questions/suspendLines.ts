@@ -6,7 +6,7 @@ import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { postingsOf } from '../lines/postings.ts';
+import { coveredPostings } from '../lines/postings.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
 import { leftOutFor, type TargetLine, targetLines } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -32,7 +32,7 @@ export async function suspendLines(
   const found = await targetLines({ tx, booksId }, currency, target, seenStep);
   const coding = wholeLineCoding(suspense.id, null, null, 'waits for an answer');
   const wanted = found.lines.filter(isAsked).map((line) => ({ line, coding }));
-  const { postings, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
+  const { postings, leftOut: unpostable } = await coveredPostings(tx, booksId, wanted);
   const leftOut = [
     ...found.leftOut,
     ...found.lines

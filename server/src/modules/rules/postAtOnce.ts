@@ -6,7 +6,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { IdRow, idRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { isOpenLine, isTwice } from '../lines/lineState.ts';
-import { postingsOf } from '../lines/postings.ts';
+import { coveredPostings } from '../lines/postings.ts';
 import { countLines, postAsStep } from '../lines/postLines.ts';
 import { targetLines } from '../lines/targetLines.ts';
 import { type BooksCommand, nextCommand } from '../steps/booksCommand.ts';
@@ -48,7 +48,7 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
       const coding = proposedCoding(line.proposal);
       return coding ? [{ line, coding }] : [];
     });
-    const { postings } = await postingsOf(tx, booksId, wanted);
+    const { postings } = await coveredPostings(tx, booksId, wanted);
     if (postings.length === 0) continue;
     const words = `The rule “${name}” posted ${countLines(postings.length)} at once`;
     await postAsStep(next, { kind: 'rulePost', way: 'rule', words, postings });

@@ -64,7 +64,8 @@ interface CodingInputProps {
 /** The input for one field of a coding, with what can be chosen there. A new payee is made in place. */
 export function CodingInput(props: CodingInputProps) {
   const { field, coding, line, onChange } = props;
-  const { booksId, setup, takesTax } = useBooks();
+  const books = useBooks();
+  const { booksId, setup } = books;
   const uses = useUses();
   const choices = useChoices(field, uses);
   const [createPayee] = booksApi.useCreatePayeeMutation();
@@ -75,7 +76,7 @@ export function CodingInput(props: CodingInputProps) {
     // A tax corrected by hand belongs to the code it was corrected for.
     const tax = field === 'taxCodeId' ? null : coding.tax;
     const taken = { ...coding, [field]: id, tax };
-    latest = id === null ? taken : withUsual(taken, uses, takesTax);
+    latest = id === null ? taken : withUsual(taken, uses, books);
     onChange(latest);
   }
 

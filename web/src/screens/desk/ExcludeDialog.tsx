@@ -1,6 +1,6 @@
 import type { ExcludeReason } from '@zubrell/contract/desk';
 import { useState } from 'react';
-import { Button, Modal } from 'react-bootstrap';
+import { Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
@@ -9,10 +9,11 @@ import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { proofScope } from './deskScope.ts';
 import { excludeAsked } from './deskSlice.ts';
 import { MateChoice } from './MateChoice.tsx';
+import { PersonalNote } from './PersonalNote.tsx';
 import { ReasonChoice } from './ReasonChoice.tsx';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
-import { splitPrivately } from './split.ts';
+
 import { useOfAmount } from './useCurrencyOfRow.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
@@ -48,7 +49,6 @@ export function ExcludeDialog({
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
   const ofAmount = useOfAmount();
-  const drawings = setup.accounts.find((account) => account.role === 'drawings');
   const what = count > 1 ? `${count} lines` : 'line';
   const first = REASONS.find((each) => choices.refusals[each] === null) ?? 'move';
   const reason = chosen ?? first;
@@ -164,33 +164,12 @@ export function ExcludeDialog({
               ' The balance agrees with this line in it, so it looks real.'}
           </p>
         )}
-        {drawings && (
-          <p className="quiet mt-3 mb-0">
-            Personal spending really left the account, so it is coded, not excluded:{' '}
-            <Button
-              variant="link"
-              className="p-0 align-baseline"
-              onClick={() => {
-                void edit(row, { ...codingOf(row), accountId: drawings.id, taxCodeId: null });
-                close();
-              }}
-            >
-              code it to {drawings.name}
-            </Button>
-            , or{' '}
-            <Button
-              variant="link"
-              className="p-0 align-baseline"
-              onClick={() => {
-                void edit(row, splitPrivately(codingOf(row), drawings.id));
-                close();
-              }}
-            >
-              only half of it
-            </Button>
-            ; the share can be changed then.
-          </p>
-        )}
+        <PersonalNote
+          onEdit={(change) => {
+            void edit(row, change(codingOf(row)));
+            close();
+          }}
+        />
       </Modal.Body>
       <DialogFoot isOff={isBusy} onLeave={close} onConfirm={confirm}>
         {reason === 'move' ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}

@@ -4,6 +4,8 @@ import { rateOn } from '@zubrell/core/tax/rateOn';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { ClientField } from '../../app/ClientField.tsx';
+import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
@@ -12,7 +14,7 @@ import { CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { CostObjectFields } from './CostObjectFields.tsx';
 import { fieldOpened } from './deskSlice.ts';
 import { EntryPreview } from './EntryPreview.tsx';
-import { completeCoding, type DeskRow } from './rows.ts';
+import { completeCoding, type DeskRow, ownAccountOf } from './rows.ts';
 import { SplitEditor } from './SplitEditor.tsx';
 import { startSplit } from './split.ts';
 import { useDeskActions } from './useDeskActions.ts';
@@ -37,7 +39,11 @@ export function LineCodingForm({
   const editing = useAppSelector((state) => state.desk.editing);
   const form = useRef<HTMLDivElement>(null);
   const coding = codingOf(row);
-  const complete = completeCoding(coding, books.setup);
+  const clientMoney = clientMoneyOf(books.setup);
+  const isOfClient = [ledgerOf(books.setup, row.line.bankAccountId), coding.accountId].some(
+    (id) => id !== null && clientMoney.holdsClients(id),
+  );
+  const complete = completeCoding(coding, books.setup, ownAccountOf(row, books.setup));
 
   useEffect(() => {
     const field = form.current?.querySelector<HTMLInputElement>(`[data-field="${editing}"] input`);
@@ -75,6 +81,17 @@ export function LineCodingForm({
             />
           </div>
         ))}
+        {coding.parts === null && isOfClient && (
+          <div className="field">
+            <span>Client</span>
+            <ClientField
+              label="Client"
+              payeeId={coding.payeeId}
+              value={coding.clientId ?? null}
+              onChange={(clientId) => void edit(row, { ...coding, clientId })}
+            />
+          </div>
+        )}
         {!books.isHidden('note') && (
           <NoteField coding={coding} onSave={(next) => void edit(row, next)} />
         )}
@@ -102,11 +119,7 @@ export function LineCodingForm({
           </Button>
         </>
       ) : (
-        <SplitEditor
-          line={row.line.amount}
-          coding={coding}
-          onChange={(next) => void edit(row, next)}
-        />
+        <SplitEditor line={row.line} coding={coding} onChange={(next) => void edit(row, next)} />
       )}
       {'coding' in complete && <EntryPreview line={row.line} coding={complete.coding} />}
     </section>

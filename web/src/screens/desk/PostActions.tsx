@@ -2,7 +2,7 @@ import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import type { OpenRow } from './NudgeActions.tsx';
-import { completeCoding, type Instead } from './rows.ts';
+import { completeCoding, type Instead, ownAccountOf } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useMakeRule } from './useMakeRule.ts';
 
@@ -24,7 +24,7 @@ export function PostActions({
   const { codingOf, insteadOf, post } = useDeskActions();
   const makeRule = useMakeRule();
   const instead = insteadOf(row);
-  const complete = completeCoding(codingOf(row), setup);
+  const complete = completeCoding(codingOf(row), setup, ownAccountOf(row, setup));
   const isMissing = 'missing' in complete && instead === null;
   return (
     <>

@@ -12,7 +12,13 @@ let last: DraftCoding;
 function Editing({ from }: { readonly from: DraftCoding }) {
   const [coding, setCoding] = useState(from);
   last = coding;
-  return <SplitEditor line={-10_000} coding={coding} onChange={setCoding} />;
+  return (
+    <SplitEditor
+      line={{ amount: -10_000, bankAccountId: 'everyday' }}
+      coding={coding}
+      onChange={setCoding}
+    />
+  );
 }
 
 const whole: DraftCoding = {

@@ -2,6 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
+import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { draftOf } from './rows.ts';
 import { SplitPartRow } from './SplitPartRow.tsx';
@@ -13,17 +14,22 @@ export function SplitEditor({
   coding,
   onChange,
 }: {
-  /** The line's amount, signed. */
-  readonly line: number;
+  readonly line: {
+    /** Signed. */
+    readonly amount: number;
+    readonly bankAccountId: string;
+  };
   readonly coding: DraftCoding;
   readonly onChange: (coding: DraftCoding) => void;
 }) {
-  const { booksId, amount } = useBooks();
+  const { booksId, setup, amount } = useBooks();
+  const ledgerId = ledgerOf(setup, line.bankAccountId);
+  const isOfClient = ledgerId !== null && clientMoneyOf(setup).holdsClients(ledgerId);
   const last = linesApi.useLastSplitQuery(
     coding.payeeId ? { booksId, payeeId: coding.payeeId } : skipToken,
   );
   const parts = coding.parts ?? [];
-  const state = splitState(line, parts);
+  const state = splitState(line.amount, parts);
   const setParts = (next: DraftPart[]) => onChange({ ...coding, parts: next });
   const template = last.currentData?.coding;
 
@@ -36,7 +42,9 @@ export function SplitEditor({
           number={index + 1}
           part={part}
           amount={state.kind === 'whole' ? (state.amounts[index] ?? null) : null}
-          isOut={line < 0}
+          isOut={line.amount < 0}
+          isOfClient={isOfClient}
+          payeeId={coding.payeeId}
           onChange={(next) => setParts(parts.map((each, at) => (at === index ? next : each)))}
           onRemove={
             parts.length > 1 ? () => setParts(parts.filter((_, at) => at !== index)) : undefined

@@ -1,5 +1,7 @@
 import type { DraftPart } from '@zubrell/contract/coding';
+import type { PayeeId } from '@zubrell/core/ids';
 import { Button } from 'react-bootstrap';
+import { ClientField } from '../../app/ClientField.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { CodingInput } from './CodingInput.tsx';
 import { CostObjectFields } from './CostObjectFields.tsx';
@@ -11,6 +13,8 @@ export function SplitPartRow({
   part,
   amount,
   isOut,
+  isOfClient = false,
+  payeeId = null,
   onChange,
   onRemove,
 }: {
@@ -19,6 +23,10 @@ export function SplitPartRow({
   /** What it comes to; null while the parts don't add up. */
   readonly amount: number | null;
   readonly isOut: boolean;
+  /** Whether it is on a bank account that holds clients' money. */
+  readonly isOfClient?: boolean;
+  /** Who pays or is paid. */
+  readonly payeeId?: PayeeId | null;
   readonly onChange: (part: DraftPart) => void;
   readonly onRemove: (() => void) | undefined;
 }) {
@@ -69,6 +77,19 @@ export function SplitPartRow({
         <span />
       )}
       <div className="part-objects">
+        {isOfClient && (
+          <div className="coding-form mt-1">
+            <div className="field">
+              <span>Client</span>
+              <ClientField
+                label={`Client of part ${number}`}
+                payeeId={payeeId}
+                value={part.clientId ?? null}
+                onChange={(clientId) => onChange({ ...part, clientId })}
+              />
+            </div>
+          </div>
+        )}
         <CostObjectFields
           coding={part}
           part={`of part ${number}`}

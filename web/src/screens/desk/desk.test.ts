@@ -1,9 +1,18 @@
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
 import { describe, expect, it } from 'vitest';
-import { testBooks } from '../../testing/testBooks.ts';
+import { testBooks, testPayee } from '../../testing/testBooks.ts';
 import { deskScopeOf } from './deskScope.ts';
 import { deskSlice, edited, moved, scopeChanged, settled, stackOpened } from './deskSlice.ts';
-import { completeCoding, deskRows, isSameCoding, lineRow, rowCoding, stackId } from './rows.ts';
+import {
+  completeCoding,
+  deskRows,
+  emptyCoding,
+  isSameCoding,
+  lineRow,
+  ownAccountOf,
+  rowCoding,
+  stackId,
+} from './rows.ts';
 
 const nothing = {
   payeeId: null,
@@ -115,7 +124,33 @@ describe('the rows of the Desk', () => {
       missing: 'a payee',
     });
     expect(isSameCoding(nothing, { ...nothing, note: '' })).toBe(true);
+    expect(isSameCoding(nothing, { ...nothing, clientId: 'alder' })).toBe(false);
     expect(isSameCoding(nothing, { ...nothing, taxCodeId: '20' })).toBe(false);
+  });
+});
+
+describe('a row on a bank account that holds clients’ money', () => {
+  const [everyday] = testBooks().bankAccounts;
+  const held = {
+    ...testBooks(),
+    payees: [testPayee, { ...testPayee, id: 'alder', kind: 'customer' as const }],
+    bankAccounts: everyday ? [{ ...everyday, kind: 'clientMoney' as const }] : [],
+  };
+  const row = lineRow(line('1'));
+  const coding = { ...emptyCoding, accountId: '6010' };
+  const complete = (more: object) =>
+    completeCoding({ ...coding, ...more }, held, ownAccountOf(row, held));
+
+  it('misses the client, unless the payee is a customer', () => {
+    expect(complete({ payeeId: 'tidemark' })).toEqual({ missing: 'a client' });
+    expect(complete({ payeeId: 'alder' })).toHaveProperty('coding');
+    expect(complete({ payeeId: 'tidemark', clientId: 'alder' })).toMatchObject({
+      coding: { parts: [{ accountId: '6010', clientId: 'alder' }] },
+    });
+    // A stack may be of several accounts: each line is asked by itself.
+    expect(
+      ownAccountOf({ kind: 'ticked', id: 'ticked', lineIds: [], total: 0, currency: null }, held),
+    ).toBeNull();
   });
 });
 

@@ -1,13 +1,16 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
-import type { LineId } from '@zubrell/core/ids';
+import type { AccountId, LineId } from '@zubrell/core/ids';
 import { heldHeadings, heldLabels } from '@zubrell/core/intake/held';
+import { lacksClient } from '@zubrell/core/ledger/clientMoney';
 import type { Coding } from '@zubrell/core/ledger/coding';
-import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
+import { demandedWords, type MissableField, missingFields } from '@zubrell/core/ledger/demands';
 import { sumOf } from '@zubrell/core/money/minor';
 import { type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
+import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';
+import { objectsOf } from './split.ts';
 
 /** A row of the Desk's list: a stack's head, or a line. */
 export type DeskRow =
@@ -176,18 +179,32 @@ export function draftOf({ payeeId, parts, note }: Coding): DraftCoding {
   return { payeeId, note, ...coded, parts: parts.length > 1 ? [...parts] : null };
 }
 
-/** A coding to post, or what is still missing, in words: also what the books demand. */
+/** The ledger account of the bank account that a row is of; null where it may be of several. */
+export function ownAccountOf(
+  row: DeskRow,
+  setup: Pick<BooksSetup, 'bankAccounts'>,
+): AccountId | null {
+  return row.kind === 'line' ? ledgerOf(setup, row.line.bankAccountId) : null;
+}
+
+/**
+ * A coding to post, or what is still missing, in words: also what the books demand.
+ *
+ * @param ownAccountId the ledger account of the line's bank account, see `ownAccountOf`
+ */
 export function completeCoding(
   draft: DraftCoding,
-  setup: Pick<BooksSetup, 'accounts' | 'books'>,
+  setup: Pick<BooksSetup, 'accounts' | 'books' | 'bankAccounts' | 'payees'>,
+  ownAccountId: AccountId | null = null,
 ): { readonly coding: Coding } | { readonly missing: string } {
   const filled = filledCoding(draft);
   if ('missing' in filled) return filled;
-  const missing = missingFields(
+  const missing: MissableField[] = missingFields(
     setup.books.demands,
     filled.coding,
     (id) => setup.accounts.find((account) => account.id === id)?.type ?? null,
   );
+  if (lacksClient(filled.coding, ownAccountId, clientMoneyOf(setup))) missing.push('clientId');
   return missing.length === 0 ? filled : { missing: demandedWords(missing) };
 }
 
@@ -203,12 +220,9 @@ function filledCoding(
     if (complete.length < parts.length) return { missing: 'the account of each part' };
     return { coding: { payeeId, parts: complete, note, ...rate } };
   }
-  const { accountId, taxCodeId, tax, costCentreId, jobId, isRecharged } = draft;
+  const { accountId, taxCodeId, tax } = draft;
   if (accountId === null) return { missing: 'the account' };
-  const objects = {
-    ...(costCentreId ? { costCentreId } : {}),
-    ...(jobId ? { jobId, isRecharged: isRecharged ?? false } : {}),
-  };
+  const objects = objectsOf(draft);
   return {
     coding: {
       payeeId,
@@ -231,7 +245,12 @@ export function isSameCoding(a: DraftCoding, b: DraftCoding): boolean {
 
 function partsOf(coding: DraftCoding): unknown[] {
   const { accountId, taxCodeId, tax, parts } = coding;
-  const objects = [coding.costCentreId ?? null, coding.jobId ?? null, coding.isRecharged ?? false];
+  const objects = [
+    coding.costCentreId ?? null,
+    coding.jobId ?? null,
+    coding.isRecharged ?? false,
+    coding.clientId ?? null,
+  ];
   if (parts === null) return [accountId, taxCodeId, tax, ...objects];
   return parts.map((part) => [
     part.accountId,
@@ -241,6 +260,7 @@ function partsOf(coding: DraftCoding): unknown[] {
     part.costCentreId ?? null,
     part.jobId ?? null,
     part.isRecharged ?? false,
+    part.clientId ?? null,
   ]);
 }
 

@@ -72,8 +72,14 @@ export function splitPrivately(coding: DraftCoding, privateId: string): DraftCod
 }
 
 /** Only what is set, so that drafts stay comparable. */
-function objectsOf({ costCentreId, jobId, isRecharged }: CostObjects): CostObjects {
+export function objectsOf({
+  costCentreId,
+  jobId,
+  isRecharged,
+  clientId,
+}: CostObjects): CostObjects {
   return {
+    ...(clientId ? { clientId } : {}),
     ...(costCentreId ? { costCentreId } : {}),
     ...(jobId ? { jobId, isRecharged: isRecharged ?? false } : {}),
   };

@@ -16,6 +16,7 @@ import {
   type DeskRow,
   type Instead,
   isSameCoding,
+  ownAccountOf,
   proposedInstead,
   rowCoding,
   stackId,
@@ -176,7 +177,7 @@ export function useMakeDeskActions(): DeskActions {
               : sendExclude({ booksId, target, reason: instead.reason, as: 'excluded', seenStep });
         return settle(row, await answer);
       }
-      const complete = completeCoding(codingOf(row), setup);
+      const complete = completeCoding(codingOf(row), setup, ownAccountOf(row, setup));
       if ('missing' in complete) {
         toast.warning(`Still missing: ${complete.missing}.`);
         return false;

@@ -46,7 +46,8 @@ export function useDeskKeys(keys: DeskKeys): void {
   const { rows, index, row, ticked, move, open, focusList } = keys;
   const { post, edit, codingOf, tick } = useDeskActions();
   const { change } = useDeskScope();
-  const { isHidden, takesTax } = useBooks();
+  const books = useBooks();
+  const { isHidden } = books;
   const uses = useUses();
   const dispatch = useAppDispatch();
   const makeRule = useMakeRule();
@@ -90,7 +91,7 @@ export function useDeskKeys(keys: DeskKeys): void {
     const next = accounts[(at + 1) % accounts.length];
     if (next === undefined) return;
     const untaxed = { ...coding, accountId: next, taxCodeId: null, tax: null };
-    void edit(row, withUsual(untaxed, uses, takesTax));
+    void edit(row, withUsual(untaxed, uses, books));
   }
 
   async function postOnce(): Promise<void> {

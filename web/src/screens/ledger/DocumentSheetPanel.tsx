@@ -21,6 +21,7 @@ import { shortRate } from '../../ui/RateField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DocumentDialog } from './DocumentDialog.tsx';
 import { EntryDialog } from './EntryDialog.tsx';
+import { Papers } from './Papers.tsx';
 import { SetOffDialog } from './SetOffDialog.tsx';
 import { usePayeeDocuments } from './usePayeeDocuments.ts';
 
@@ -45,7 +46,7 @@ export function DocumentSheetPanel({
       {data && (
         <InCurrency currency={data.exchange?.currency ?? null}>
           <DocumentFacts data={data} />
-          <Papers sheet={data} />
+          <Papers papers={data.papers} />
           <Payments sheet={data} />
           <Actions sheet={data} />
         </InCurrency>
@@ -137,22 +138,6 @@ function SaveInvoice({ sheet }: { readonly sheet: DocumentSheet }) {
     >
       Save e-invoice
     </Button>
-  );
-}
-
-/** The files that are kept with it. */
-function Papers({ sheet: { papers } }: { readonly sheet: DocumentSheet }) {
-  const { booksId } = useBooks();
-  if (papers.length === 0) return null;
-  return (
-    <section>
-      <h3 className="small-heading">Kept with it</h3>
-      {papers.map(({ id, fileName }) => (
-        <a key={id} className="d-block" href={`/api/books/${booksId}/attachments/${id}`}>
-          {fileName}
-        </a>
-      ))}
-    </section>
   );
 }
 

@@ -1,8 +1,8 @@
 import { screen, waitFor } from '@testing-library/react';
 import type { ListedDocument } from '@zubrell/contract/documents';
 import { describe, expect, it } from 'vitest';
-import { renderInBooks } from '../../testing/renderInBooks.tsx';
-import { testBooks } from '../../testing/testBooks.ts';
+import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
+import { testBooks, testPayee } from '../../testing/testBooks.ts';
 import { EntryDialog } from './EntryDialog.tsx';
 import { SetOffDialog } from './SetOffDialog.tsx';
 
@@ -36,6 +36,83 @@ const answers = {
   'POST /entries': { id: 'made', step: 2, words: 'Entered payment of 58.50' },
 };
 const payment = { kind: 'payment', payeeId: 'tidemark' } as const;
+
+describe('the dialog of a cost that was paid privately', () => {
+  const owners = {
+    ...setup,
+    payees: [...setup.payees, { ...testPayee, id: 'mo', name: 'Mo Oakes', kind: 'owner' as const }],
+  };
+  const start = {
+    kind: 'paidPrivately',
+    amount: 4_850,
+    accountId: '6010',
+    date: '2026-03-02',
+  } as const;
+
+  it('asks who paid and for the receipt, and for no bank account', async () => {
+    let closed: string | undefined = 'open';
+    const { user, sent } = renderInBooks(
+      <EntryDialog entry={null} start={start} onClose={(id) => (closed = id)} />,
+      { answers, setup: owners },
+    );
+    expect(screen.queryByLabelText('Bank account')).toBeNull();
+    await user.selectOptions(screen.getByLabelText('Paid by'), 'Mo Oakes');
+    await user.upload(screen.getByLabelText('Receipt'), new File(['%PDF-1.4'], 'till.pdf'));
+    expect(await screen.findByText('till.pdf')).toBeDefined();
+    await user.click(screen.getByRole('button', { name: 'Save entry' }));
+    await waitFor(() => expect(closed).toBe('made'));
+    const [entered, kept] = sent.filter(({ method }) => method === 'POST');
+    expect(entered?.body).toMatchObject({
+      entry: {
+        kind: 'paidPrivately',
+        ownerId: 'mo',
+        amount: 4_850,
+        parts: [{ accountId: '6010' }],
+      },
+    });
+    expect(entered?.body).not.toHaveProperty('entry.bankAccountId');
+    expect(kept?.path).toBe('/entries/made/attachments?fileName=till.pdf');
+  });
+
+  it('stays entered where the receipt can’t be kept', async () => {
+    let closed: string | undefined = 'open';
+    const { user } = renderInBooks(
+      <EntryDialog entry={null} start={start} onClose={(id) => (closed = id)} />,
+      {
+        answers: { ...answers, 'POST /entries/made/attachments': problem('ATTACHMENT_TYPE') },
+        setup,
+      },
+    );
+    // Without owners among the payees there is nobody to choose.
+    expect(screen.queryByLabelText('Paid by')).toBeNull();
+    await user.upload(screen.getByLabelText('Receipt'), new File(['GIF89a'], 'till.gif'));
+    await user.click(screen.getByRole('button', { name: 'Save entry' }));
+    await waitFor(() => expect(closed).toBe('made'));
+  });
+});
+
+describe('the dialog of an entry on a bank account that holds clients’ money', () => {
+  it('asks whose money it is', async () => {
+    const [everyday] = setup.bankAccounts;
+    const clients = {
+      ...setup,
+      payees: [{ ...testPayee, id: 'alder', name: 'Alder Yard', kind: 'customer' as const }],
+      bankAccounts: everyday
+        ? [everyday, { ...everyday, id: 'trust', kind: 'clientMoney' as const, accountId: '1020' }]
+        : [],
+    };
+    const transfer = { kind: 'transfer', amount: 100, toBankAccountId: 'trust' } as const;
+    const { user, sent } = renderInBooks(
+      <EntryDialog entry={null} start={transfer} onClose={() => undefined} />,
+      { answers, setup: clients },
+    );
+    await user.click(screen.getByLabelText('Client'));
+    await user.click(await screen.findByRole('option', { name: /Alder Yard/ }));
+    await user.click(screen.getByRole('button', { name: 'Save entry' }));
+    await waitFor(() => expect(sent.some(({ method }) => method === 'POST')).toBe(true));
+    expect(sent.at(-1)?.body).toMatchObject({ entry: { kind: 'transfer', clientId: 'alder' } });
+  });
+});
 
 describe('the dialog of an entry made by hand', () => {
   it('settles what is ticked, and its amount follows', async () => {

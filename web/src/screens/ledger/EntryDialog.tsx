@@ -2,8 +2,12 @@ import type { Entry } from '@zubrell/contract/ledger';
 import type { BankAccountId, EntryId } from '@zubrell/core/ids';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
+import { toast } from 'sonner';
 import { ledgerApi } from '../../api/ledger.ts';
+import { ClientField } from '../../app/ClientField.tsx';
+import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
+import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -27,6 +31,7 @@ import {
 import { JournalLegs } from './JournalLegs.tsx';
 import { AccountAndTaxFields } from './PartFields.tsx';
 import { PayeeField } from './PayeeField.tsx';
+import { PrivateFields } from './PrivateFields.tsx';
 import { SettledDocuments } from './SettledDocuments.tsx';
 
 const KINDS = Object.entries(handNames) as [HandDraft['kind'], string][];
@@ -53,9 +58,17 @@ export function EntryDialog({
   );
   const [enter, entering] = ledgerApi.useEnterByHandMutation();
   const [change, changing] = ledgerApi.useChangeEntryMutation();
+  const [addPaper, adding] = ledgerApi.useAddEntryPaperMutation();
+  const [receipt, setReceipt] = useState<File | null>(null);
   const set = (part: Partial<HandDraft>) => setDraft({ ...draft, ...part });
   const complete = completeHand(draft);
-  const currency = currencyOf(draft.bankAccountId ?? '');
+  const isPrivate = draft.kind === 'paidPrivately';
+  const currency = isPrivate ? setup.books.currency : currencyOf(draft.bankAccountId ?? '');
+  const { holdsClients } = clientMoneyOf(setup);
+  const isOfClient = [
+    ledgerOf(setup, isPrivate || draft.kind === 'journal' ? null : draft.bankAccountId),
+    ledgerOf(setup, draft.kind === 'transfer' ? draft.toBankAccountId : null),
+  ].some((id) => id !== null && holdsClients(id));
   const isOnBank = draft.legs.some(({ accountId }) =>
     setup.bankAccounts.some((bank) => bank.accountId === accountId),
   );
@@ -69,7 +82,14 @@ export function EntryDialog({
     const reverseOn = (draft.kind === 'journal' && draft.reverseOn) || null;
     const body = { booksId, entry: complete.entry, reverseOn };
     const answer = entry ? await change({ ...body, entryId: entry.id }) : await enter(body);
-    if (answer.data && told(answer)) onClose(answer.data.id);
+    if (!answer.data || !told(answer)) return;
+    const entryId = answer.data.id;
+    const kept = isPrivate && receipt ? await addPaper({ booksId, entryId, file: receipt }) : null;
+    // The entry stands; the receipt can be added to it again.
+    if (kept?.error && receipt) {
+      toast.error(`${receipt.name} wasn’t kept: ${shownProblem(kept.error).message}`);
+    }
+    onClose(entryId);
   }
 
   return (
@@ -89,7 +109,7 @@ export function EntryDialog({
               value={draft.date}
               onChange={({ target }) => set({ date: target.value })}
             />
-            {draft.kind !== 'journal' && (
+            {draft.kind !== 'journal' && draft.kind !== 'paidPrivately' && (
               <BankField
                 label={draft.kind === 'transfer' ? 'From' : 'Bank account'}
                 value={draft.bankAccountId}
@@ -153,6 +173,25 @@ export function EntryDialog({
               )}
             </div>
           )}
+          {isOfClient && (
+            <div className="payee-choice">
+              <span className="small-heading">Client</span>
+              <ClientField
+                label="Client"
+                payeeId={draft.kind === 'transfer' ? null : draft.payeeId}
+                value={draft.clientId}
+                onChange={(clientId) => set({ clientId })}
+              />
+            </div>
+          )}
+          {isPrivate && (
+            <PrivateFields
+              ownerId={draft.ownerId}
+              receipt={receipt}
+              onOwner={(ownerId) => set({ ownerId })}
+              onReceipt={setReceipt}
+            />
+          )}
           <InCurrency currency={currency}>
             <SettledDocuments draft={draft} onChange={set} />
           </InCurrency>
@@ -196,7 +235,9 @@ export function EntryDialog({
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot
-          isOff={'missing' in complete || entering.isLoading || changing.isLoading}
+          isOff={
+            'missing' in complete || [entering, changing, adding].some(({ isLoading }) => isLoading)
+          }
           onLeave={() => onClose()}
         >
           Save entry

@@ -14,6 +14,7 @@ import { Waiting } from '../../ui/Waiting.tsx';
 import { documentAddress } from './documentAddress.ts';
 import { EntryActions } from './EntryActions.tsx';
 import { EntryLines } from './EntryLines.tsx';
+import { EntryPapers } from './EntryPapers.tsx';
 
 const KINDS: Readonly<Record<Entry['kind'], string>> = {
   line: 'Posted from a line',
@@ -23,6 +24,7 @@ const KINDS: Readonly<Record<Entry['kind'], string>> = {
   cheque: 'Cheque entered by hand',
   deposit: 'Deposit entered by hand',
   transfer: 'Transfer entered by hand',
+  paidPrivately: 'Cost paid privately',
   journal: 'Journal entered by hand',
   document: 'Entry of a document',
   settlement: 'Payment made by pairing',
@@ -167,6 +169,7 @@ export function EntrySheet({
                           </span>
                         ),
                     )}
+                    <LegClients leg={leg} />
                   </td>
                   <td className="num">
                     {leg.amount > 0 && amount(leg.amount)}
@@ -180,12 +183,26 @@ export function EntrySheet({
               ))}
             </tbody>
           </Table>
+          <EntryPapers entry={entry} />
           <EntryLines entry={entry} />
           <EntryActions entry={entry} onClose={onClose} />
         </>
       )}
     </aside>
   );
+}
+
+/** Whose money moved, where the bank account holds clients' money. */
+function LegClients({ leg: { accountId, clients } }: { readonly leg: Entry['legs'][number] }) {
+  const { setup, payeeName, amount } = useBooks();
+  const currency = setup.bankAccounts.find((bank) => bank.accountId === accountId)?.currency;
+  return clients.map((share) => (
+    <span key={share.clientId} className="quiet d-block">
+      of {payeeName(share.clientId)}
+      {clients.length > 1 &&
+        `, ${amount(share.amount, { plus: true, ...(currency ? { currency } : {}) })}`}
+    </span>
+  ));
 }
 
 /** What a leg is in the other currency, below what it is in the books'. */

@@ -14,6 +14,7 @@ const KINDS = [
   ['savings', 'Savings account'],
   ['card', 'Card account'],
   ['cash', 'Cash'],
+  ['clientMoney', 'Clients’ money'],
 ] as const;
 
 const optional = { setValueAs: (text: string | null) => text?.trim() || null };

@@ -5,12 +5,14 @@ import { parseAmount } from '@zubrell/core/money/parseAmount';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
+import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { RateField } from '../../ui/RateField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
+import { type DraftShare, OpeningClients } from './OpeningClients.tsx';
 
 /** A bank account's opening balance, or typing it in where there is none yet. */
 export function OpeningNote({ bankAccount }: { readonly bankAccount: BankAccount }) {
@@ -33,6 +35,7 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
   const [typed, setTyped] = useState('');
   const [date, setDate] = useState(addDays(bankAccount.firstDate ?? today, -1));
   const [rate, setRate] = useState<string | null>(null);
+  const [clients, setClients] = useState<readonly DraftShare[]>([]);
   const [fault, setFault] = useState<string | undefined>(undefined);
 
   async function save(event: FormEvent): Promise<void> {
@@ -41,7 +44,18 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
       const amount = parseAmount(typed, '.', bankAccount.currency);
       setFault(undefined);
       const bankAccountId = bankAccount.id;
-      const answer = await postOpening({ booksId, bankAccountId, date, amount, rate });
+      const known = clients.flatMap(({ clientId, amount: share }) =>
+        clientId === null || share === null ? [] : [{ clientId, amount: share }],
+      );
+      const ofClients = known.length === 0 ? {} : { clients: known };
+      const answer = await postOpening({
+        booksId,
+        bankAccountId,
+        date,
+        amount,
+        rate,
+        ...ofClients,
+      });
       if (answer.data) tell(answer.data.words, answer.data.step);
     } catch (caught) {
       if (!(caught instanceof ZubrellError)) throw caught;
@@ -70,8 +84,13 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
         onChange={(event) => setDate(event.target.value)}
       />
       <RateField currency={bankAccount.currency} date={date} value={rate} onChange={setRate} />
+      {bankAccount.kind === 'clientMoney' && (
+        <InCurrency currency={bankAccount.currency}>
+          <OpeningClients shares={clients} onChange={setClients} />
+        </InCurrency>
+      )}
       <Button type="submit" variant="plain" disabled={isLoading}>
-        Post it
+        Post opening balance
       </Button>
       {error && <ErrorNote error={error} />}
     </form>

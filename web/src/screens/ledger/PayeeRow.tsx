@@ -13,9 +13,17 @@ const KINDS: readonly (readonly [Payee['kind'], string])[] = [
   ['customer', 'Customer'],
   ['employee', 'Employee'],
   ['owner', 'Owner'],
+  ['relatedBusiness', 'Related business'],
   ['taxOffice', 'Tax office'],
   ['other', 'Other'],
 ];
+
+/** What leads to a payee's terms, address and own accounts. */
+function termsWords({ kind, accountId, termsDays }: Payee): string {
+  const hasOwn = kind === 'owner' || kind === 'relatedBusiness';
+  if (hasOwn) return accountId === null ? 'Set accounts' : 'Own accounts';
+  return termsDays === null ? 'Set terms' : `${termsDays} days`;
+}
 
 /** One payee, changed in place. */
 export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: PayeeUse }) {
@@ -60,7 +68,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
       </td>
       <td>
         <Button variant="link" className="p-0" onClick={() => setIsOpen(true)}>
-          {payee.termsDays === null ? 'Set terms' : `${payee.termsDays} days`}
+          {termsWords(payee)}
         </Button>
         {isOpen && <PayeeTermsDialog payee={payee} onClose={() => setIsOpen(false)} />}
       </td>

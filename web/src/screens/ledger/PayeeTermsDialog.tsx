@@ -7,15 +7,16 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { TextField } from '../../ui/TextField.tsx';
+import { hasOwnAccounts, type OwnAccountFields, OwnAccounts } from './OwnAccounts.tsx';
 
-interface Fields {
+interface Fields extends OwnAccountFields {
   readonly termsDays: string;
   readonly address: string;
   readonly taxNumber: string;
   readonly country: string;
 }
 
-/** After how many days a payee's invoices or bills are due, and the address that invoices go to. */
+/** After how many days a payee's invoices or bills are due, the address that invoices go to, and accounts of its own. */
 export function PayeeTermsDialog({
   payee,
   onClose,
@@ -32,9 +33,12 @@ export function PayeeTermsDialog({
       address: payee.address,
       taxNumber: payee.taxNumber,
       country: payee.country,
+      accountId: payee.accountId ?? '',
+      capitalAccountId: payee.capitalAccountId ?? '',
+      makesAccounts: false,
     },
   });
-  const save = handleSubmit(async ({ termsDays, address, taxNumber, country }) => {
+  const save = handleSubmit(async ({ termsDays, address, taxNumber, country, ...own }) => {
     const answer = await change({
       booksId,
       payeeId: payee.id,
@@ -42,6 +46,13 @@ export function PayeeTermsDialog({
       address: address.trim(),
       taxNumber: taxNumber.trim(),
       country: country.trim().toUpperCase(),
+      ...(hasOwnAccounts(payee)
+        ? {
+            accountId: own.accountId || null,
+            capitalAccountId: own.capitalAccountId || null,
+            makesAccounts: own.makesAccounts,
+          }
+        : {}),
     });
     if (told(answer)) onClose();
   });
@@ -49,6 +60,7 @@ export function PayeeTermsDialog({
     <Dialog title={payee.name} onClose={onClose}>
       <form onSubmit={save} noValidate>
         <Modal.Body className="form-grid">
+          <OwnAccounts payee={payee} register={register} />
           <TextField
             label="Due after, in days"
             inputMode="numeric"
@@ -72,7 +84,7 @@ export function PayeeTermsDialog({
           />
         </Modal.Body>
         <DialogFoot isOff={isLoading} onLeave={onClose}>
-          Save terms and address
+          {hasOwnAccounts(payee) ? 'Save accounts and address' : 'Save terms and address'}
         </DialogFoot>
       </form>
     </Dialog>

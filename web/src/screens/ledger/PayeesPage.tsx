@@ -48,7 +48,7 @@ export function PayeesPage() {
               <tr>
                 <th>Name</th>
                 <th>Kind</th>
-                <th>Terms and address</th>
+                <th>Terms, accounts</th>
                 <th>Usual account</th>
                 <th className="num">Entries</th>
                 <th>Last</th>

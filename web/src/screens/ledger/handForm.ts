@@ -3,12 +3,19 @@ import type { AccountId, BankAccountId, DocumentId, PayeeId, TaxCodeId } from '@
 import { handDirection } from '@zubrell/core/ledger/entries';
 import { sumOf } from '@zubrell/core/money/minor';
 
+/** What is paid by or to somebody. */
+type PaidEntry = Exclude<HandEntry, { kind: 'transfer' | 'journal' }>;
+
 /** An entry as it is being typed. */
 export interface HandDraft {
   readonly kind: HandEntry['kind'];
   readonly date: string;
   readonly bankAccountId: BankAccountId | null;
   readonly toBankAccountId: BankAccountId | null;
+  /** Who paid, where that was private; null where the books have one account for all owners. */
+  readonly ownerId: PayeeId | null;
+  /** Whose money moves, where a bank account holds clients' money. */
+  readonly clientId: PayeeId | null;
   readonly amount: number | null;
   readonly number: string;
   readonly note: string;
@@ -40,6 +47,7 @@ export const handNames: Readonly<Record<HandEntry['kind'], string>> = {
   cheque: 'Cheque',
   deposit: 'Deposit',
   transfer: 'Transfer',
+  paidPrivately: 'Cost paid privately',
   journal: 'Journal',
 };
 
@@ -50,6 +58,8 @@ export function emptyHand(date: string, bankAccountId: BankAccountId | null): Ha
     date,
     bankAccountId,
     toBankAccountId: null,
+    ownerId: null,
+    clientId: null,
     amount: null,
     number: '',
     note: '',
@@ -71,15 +81,15 @@ export function emptyHand(date: string, bankAccountId: BankAccountId | null): Ha
 
 /** An entry as a draft that can be changed. */
 export function handDraftOf(entry: HandEntry): HandDraft {
-  const bankAccountId = entry.kind === 'journal' ? null : entry.bankAccountId;
+  const bankAccountId = 'bankAccountId' in entry ? entry.bankAccountId : null;
   const start = {
     ...emptyHand(entry.date, bankAccountId),
     kind: entry.kind,
     note: entry.note ?? '',
   };
   if (entry.kind === 'transfer') {
-    const { amount, toBankAccountId, rate = null } = entry;
-    return { ...start, amount, toBankAccountId, rate };
+    const { amount, toBankAccountId, rate = null, clientId = null } = entry;
+    return { ...start, amount, toBankAccountId, rate, clientId };
   }
   const named = { ...start, number: entry.number ?? '', payeeId: entry.payeeId };
   if (entry.kind === 'journal') {
@@ -94,7 +104,8 @@ export function handDraftOf(entry: HandEntry): HandDraft {
     settles: entry.settles ?? [],
     own: entry.settles ?? [],
     leavesCredit: entry.leavesCredit ?? false,
-    rate: entry.rate ?? null,
+    clientId: part?.clientId ?? null,
+    ...(entry.kind === 'paidPrivately' ? { ownerId: entry.ownerId } : { rate: entry.rate ?? null }),
   };
 }
 
@@ -129,7 +140,8 @@ export function completeLegs(
 export function completeHand(
   draft: HandDraft,
 ): { readonly entry: HandEntry } | { readonly missing: string } {
-  const { kind, date, bankAccountId, toBankAccountId, amount, payeeId, accountId, rate } = draft;
+  const { kind, date, bankAccountId, toBankAccountId, amount, payeeId, accountId, rate, clientId } =
+    draft;
   const typed = { date, note: draft.note.trim() || null };
   const number = draft.number.trim() || null;
   if (kind === 'journal') {
@@ -137,29 +149,35 @@ export function completeHand(
     if ('missing' in complete) return complete;
     return { entry: { kind, ...typed, number, payeeId, ...complete, isAwaited: draft.isAwaited } };
   }
-  if (bankAccountId === null) return { missing: 'the bank account' };
+  const isPrivate = kind === 'paidPrivately';
+  if (bankAccountId === null && !isPrivate) return { missing: 'the bank account' };
   if (amount === null || amount <= 0) return { missing: 'an amount above nil' };
   if (kind === 'transfer') {
-    if (toBankAccountId === null || toBankAccountId === bankAccountId) {
+    if (bankAccountId === null || toBankAccountId === null || toBankAccountId === bankAccountId) {
       return { missing: 'the other bank account' };
     }
-    return { entry: { kind, ...typed, bankAccountId, toBankAccountId, amount, rate } };
+    return { entry: { kind, ...typed, bankAccountId, toBankAccountId, amount, rate, clientId } };
   }
   if (kind === 'cheque' && number === null) return { missing: 'the cheque’s number' };
-  const whole = { kind, ...typed, bankAccountId, amount, number, payeeId, rate } as const;
+  const paid = { ...typed, amount, number, payeeId };
+  const whole = (more: Pick<PaidEntry, 'settles' | 'leavesCredit' | 'parts'>): HandEntry =>
+    kind === 'paidPrivately'
+      ? { kind, ...paid, ownerId: draft.ownerId, ...more }
+      : { kind, ...paid, bankAccountId: bankAccountId ?? '', rate, ...more };
   const settles = canSettle(draft) ? [...draft.settles] : [];
   const rest = restOf({ ...draft, settles }) ?? 0;
   if (rest !== 0 && Math.sign(rest) !== handDirection(kind)) {
     return { missing: 'an amount that covers the documents' };
   }
-  if (rest === 0) return { entry: { ...whole, settles, parts: [] } };
+  if (rest === 0) return { entry: whole({ settles, parts: [] }) };
   if (draft.leavesCredit && payeeId !== null) {
-    return { entry: { ...whole, settles, leavesCredit: true, parts: [] } };
+    return { entry: whole({ settles, leavesCredit: true, parts: [] }) };
   }
   if (accountId === null) {
     return { missing: settles.length > 0 ? 'what the rest is for' : 'the account' };
   }
   const { taxCodeId } = draft;
-  const part = { accountId, taxCodeId, share: { kind: 'rest' }, tax: null } as const;
-  return { entry: { ...whole, settles, parts: [part] } };
+  const ofClient = clientId === null ? {} : { clientId };
+  const part = { accountId, taxCodeId, share: { kind: 'rest' }, tax: null, ...ofClient } as const;
+  return { entry: whole({ settles, parts: [part] }) };
 }

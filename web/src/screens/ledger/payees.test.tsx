@@ -2,19 +2,13 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { BooksSetup, Payee, PayeeUse } from '@zubrell/contract/books';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
-import { testBooks } from '../../testing/testBooks.ts';
+import { testBooks, testPayee } from '../../testing/testBooks.ts';
 import { PayeesPage } from './PayeesPage.tsx';
 
 const payee = (id: string, name: string, more: Partial<Payee> = {}): Payee => ({
+  ...testPayee,
   id,
   name,
-  kind: 'supplier',
-  address: '',
-  taxNumber: '',
-  country: '',
-  termsDays: null,
-  isOn: true,
-  mergedInto: null,
   ...more,
 });
 const withPayees = (payees: readonly Payee[]): BooksSetup => ({
@@ -100,6 +94,41 @@ describe('the payees', () => {
     await screen.findByRole('link', { name: '12' });
     await user.click(screen.getByLabelText('Hide unused'));
     expect(names()).toEqual(['Penhallow Clay']);
+  });
+
+  it('have accounts of their own where they are owners or another business of the owner', async () => {
+    const mo = payee('mo', 'Mo Oakes', { kind: 'owner' });
+    const haulage = payee('haulage', 'Oakes Haulage', { kind: 'relatedBusiness' });
+    const { user, sent } = renderInBooks(<PayeesPage />, {
+      setup: withPayees([mo, haulage]),
+      answers: {
+        'GET /payee-uses': { uses: [] },
+        'PATCH /payees/mo': { words: 'Changed', step: 5 },
+      },
+    });
+    const [ofMo, ofHaulage] = await screen.findAllByRole('button', { name: 'Set accounts' });
+    await user.click(ofHaulage as HTMLElement);
+    expect(screen.getByLabelText('Account between the two')).toBeDefined();
+    expect(screen.queryByLabelText('Capital introduced')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Cancel' }));
+    await user.click(ofMo as HTMLElement);
+    const drawings = screen.getByLabelText('Drawings');
+    // Neither bank accounts nor income can be an owner's drawings.
+    const choices = within(drawings).getAllByRole('option');
+    expect(choices.map(({ textContent }) => textContent)).toEqual([
+      'The one for all owners',
+      '1500 Equipment',
+      '3020 Owner’s drawings',
+    ]);
+    await user.selectOptions(drawings, '3020');
+    await user.click(screen.getByLabelText('Make the accounts that are missing'));
+    await user.click(screen.getByRole('button', { name: 'Save accounts and address' }));
+    await waitFor(() => expect(sent.some(({ method }) => method === 'PATCH')).toBe(true));
+    expect(sent.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
+      accountId: '3020',
+      capitalAccountId: null,
+      makesAccounts: true,
+    });
   });
 
   it('are made as lines are coded', () => {

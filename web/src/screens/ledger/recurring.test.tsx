@@ -147,6 +147,7 @@ const entry = (more: Partial<Entry> = {}): Entry => ({
     legs,
   },
   exchange: null,
+  papers: [],
   isVoid: false,
   step: 3,
   legs: legs.map((leg, at) => ({
@@ -158,6 +159,7 @@ const entry = (more: Partial<Entry> = {}): Entry => ({
     costCentreId: null,
     jobId: null,
     isRecharged: false,
+    clients: [],
   })),
   lines: [],
   document: null,

@@ -16,6 +16,8 @@ const GROUPS = [
       ['cost-centres', 'By cost centre'],
       ['jobs', 'By job'],
       ['recharges', 'Costs to recharge'],
+      ['owners', 'Owners’ money'],
+      ['client-money', 'Clients’ money'],
     ],
   ],
   [

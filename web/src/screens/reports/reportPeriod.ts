@@ -49,3 +49,9 @@ function ended({ to }: Period, months: number): CalendarDate {
   const day = addMonths(to, months);
   return to === lastDayOf(monthOf(to)) ? lastDayOf(monthOf(day)) : day;
 }
+
+/** Of a report with what was before, what came and went, and what is after: the days that a column is of. */
+export function daysOfColumn(column: number, { from, to }: Period): Period {
+  if (column === 0) return { from: BEGINNING, to: addDays(from, -1) };
+  return column < 3 ? { from, to } : { from: BEGINNING, to };
+}

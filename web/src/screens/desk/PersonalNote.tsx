@@ -1,0 +1,45 @@
+import type { DraftCoding } from '@zubrell/contract/coding';
+import { Button } from 'react-bootstrap';
+import { drawingsAccounts } from '../../app/drawingsAccounts.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { splitPrivately } from './split.ts';
+
+/** That personal spending is coded, not kept out, with ways to do so: to the drawings of any owner, whole or half. */
+export function PersonalNote({
+  onEdit,
+}: {
+  readonly onEdit: (change: (coding: DraftCoding) => DraftCoding) => void;
+}) {
+  const { setup } = useBooks();
+  const drawings = drawingsAccounts(setup);
+  if (drawings.length === 0) return null;
+  return (
+    <div className="quiet mt-3 mb-0">
+      <p className="mb-0">
+        Personal spending really left the account, so it is coded, not excluded:
+      </p>
+      {drawings.map(({ id, name }) => (
+        <p key={id} className="mb-0">
+          <Button
+            variant="link"
+            className="p-0 align-baseline"
+            onClick={() =>
+              onEdit((coding) => ({ ...coding, accountId: id, taxCodeId: null, parts: null }))
+            }
+          >
+            Code it to {name}
+          </Button>
+          , or{' '}
+          <Button
+            variant="link"
+            className="p-0 align-baseline"
+            onClick={() => onEdit((coding) => splitPrivately(coding, id))}
+          >
+            only half of it
+          </Button>
+        </p>
+      ))}
+      <p className="mb-0">The share can be changed then.</p>
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+import type { Entry } from '@zubrell/contract/ledger';
+import { Button } from 'react-bootstrap';
+import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+import { ledgerApi } from '../../api/ledger.ts';
+import { shownProblem } from '../../app/problem.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { Papers } from './Papers.tsx';
+
+/** The receipts that are kept with an entry; more can be added to one that was made by hand. */
+export function EntryPapers({ entry: { id, content, papers } }: { readonly entry: Entry }) {
+  const { booksId, setup } = useBooks();
+  const [addPaper, { isLoading }] = ledgerApi.useAddEntryPaperMutation();
+  const { getRootProps, getInputProps, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: async (files) => {
+      for (const file of files) {
+        const { error } = await addPaper({ booksId, entryId: id, file });
+        if (error) toast.error(`${file.name}: ${shownProblem(error).message}`);
+      }
+    },
+  });
+  if (content === null || setup.books.role === 'reviewer') return <Papers papers={papers} />;
+  return (
+    <div {...getRootProps()}>
+      <Papers papers={papers}>
+        <input {...getInputProps({ 'aria-label': 'Receipt to keep with this entry' })} />
+        <Button variant="plain" className="mt-1" disabled={isLoading} onClick={open}>
+          {isLoading ? 'Adding …' : 'Add a receipt'}
+        </Button>
+      </Papers>
+    </div>
+  );
+}

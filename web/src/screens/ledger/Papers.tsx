@@ -1,0 +1,27 @@
+import type { DocumentSheet } from '@zubrell/contract/documents';
+import type { ReactNode } from 'react';
+import { useBooks } from '../../app/useBooks.ts';
+
+/** The files that are kept with a document or an entry. */
+export function Papers({
+  papers,
+  children,
+}: {
+  readonly papers: DocumentSheet['papers'];
+  /** What can be done there. */
+  readonly children?: ReactNode;
+}) {
+  const { booksId } = useBooks();
+  if (papers.length === 0 && children === undefined) return null;
+  return (
+    <section>
+      <h3 className="small-heading">Kept with it</h3>
+      {papers.map(({ id, fileName }) => (
+        <a key={id} className="d-block" href={`/api/books/${booksId}/attachments/${id}`}>
+          {fileName}
+        </a>
+      ))}
+      {children}
+    </section>
+  );
+}
