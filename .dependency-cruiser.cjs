@@ -35,6 +35,7 @@ const serverLayers = [
     'modules/statements',
     'modules/closing',
     'modules/overview',
+    'modules/handover',
     'modules/people',
   ],
   ['modules/jobs', 'commands'],

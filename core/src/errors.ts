@@ -228,6 +228,30 @@ export const errors = {
     422,
     'These books want {what} here. Fill that in, or have the owner change what is demanded.',
   ],
+  ARCHIVE_UNREADABLE: [
+    422,
+    'That file is no archive of books: {what}. Choose the ZIP file that Hand over saved, as it is.',
+  ],
+  ARCHIVE_NEWER: [
+    422,
+    'The archive was written by a newer version ({version}). Bring this one up to date, then read it again.',
+  ],
+  ARCHIVE_FILE: [
+    422,
+    '{file} in the archive was changed or is broken: {what}. Nothing was read. Save the archive again where it came from.',
+  ],
+  ARCHIVE_BALANCES: [
+    422,
+    'Read in, {accounts} would have other balances than the archive says. Nothing was kept. Save the archive again where it came from.',
+  ],
+  ARCHIVE_EMPTY: [
+    422,
+    'These books have no entries and no lines yet, so there is nothing to hand over.',
+  ],
+  STEP_ARCHIVE: [
+    409,
+    'That step read the archive that these books were made of, so it can’t be taken back. To be rid of the books, archive them in Settings.',
+  ],
   CLIENT_MISSING: [
     422,
     '{account} holds clients’ money, so each part needs its client. Choose the client, or a customer as the payee.',

@@ -25,6 +25,7 @@ import { currencyRoutes } from './http/routes/currencies.ts';
 import { documentRoutes } from './http/routes/documents.ts';
 import { feedRoutes } from './http/routes/feeds.ts';
 import { habitRoutes } from './http/routes/habits.ts';
+import { handoverRoutes } from './http/routes/handover.ts';
 import { intakeRoutes } from './http/routes/intake.ts';
 import { jobRoutes } from './http/routes/jobs.ts';
 import { journalRoutes } from './http/routes/journals.ts';
@@ -133,6 +134,7 @@ export async function buildApp(services: Services, options: AppOptions): Promise
   intakeRoutes(app, services, uploads);
   feedRoutes(app, services);
   questionRoutes(app, services, uploads);
+  handoverRoutes(app, services, uploads);
   peopleRoutes(app, services, options);
   jobRoutes(app, services);
   boardRoutes(app, services);

@@ -7,6 +7,7 @@ import { currencyEndpoints } from './currencies.ts';
 import { documentEndpoints } from './documents.ts';
 import { feedEndpoints } from './feeds.ts';
 import { habitEndpoints } from './habits.ts';
+import { handoverEndpoints } from './handover.ts';
 import { intakeEndpoints } from './intake.ts';
 import { jobEndpoints } from './jobs.ts';
 import { journalEndpoints } from './journals.ts';
@@ -32,6 +33,7 @@ export const allEndpoints: Endpoints = {
   ...documentEndpoints,
   ...feedEndpoints,
   ...habitEndpoints,
+  ...handoverEndpoints,
   ...intakeEndpoints,
   ...jobEndpoints,
   ...journalEndpoints,

@@ -26,6 +26,7 @@ export const stepKindsByGroup = {
     'addLine',
     'keepApart',
     'replaceLine',
+    'readArchive',
     'count',
   ],
   closing: [

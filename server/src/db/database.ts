@@ -1,10 +1,11 @@
 import { once } from 'node:events';
+import type { Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import type { BooksId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
-import { from as copyFrom } from 'pg-copy-streams';
+import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { z } from 'zod';
 
 // Amounts and counts come as numbers; they are safe integers by the core's own limits.
@@ -64,16 +65,24 @@ export function openBackground(url: string, connections = 10): Database {
   return openDatabase(url, connections, JOBS);
 }
 
-/** Runs work in one transaction that sees these books only. */
+/**
+ * Runs work in one transaction that sees these books only.
+ *
+ * @param isStill whether all its queries see the books as they were when it began
+ */
 export function inBooks<T>(
   database: Database,
   booksId: BooksId,
   work: (tx: Tx) => Promise<T>,
+  isStill = false,
 ): Promise<T> {
-  return database.transaction(async (tx) => {
-    await tx.execute(sql`select set_config('app.books_id', ${booksId}, true)`);
-    return work(tx);
-  });
+  return database.transaction(
+    async (tx) => {
+      await tx.execute(sql`select set_config('app.books_id', ${booksId}, true)`);
+      return work(tx);
+    },
+    isStill ? { isolationLevel: 'repeatable read' } : undefined,
+  );
 }
 
 /** A COPY under way. */
@@ -86,8 +95,12 @@ export interface CopyIn {
   abort(error: Error): void;
 }
 
-/** Starts a COPY in a transaction, which can do nothing else until it ends. */
-export type OpenCopy = (into: string) => CopyIn;
+/**
+ * Starts a COPY in a transaction, which can do nothing else until it ends.
+ *
+ * @param options how rows come, where not in PostgreSQL's text format. @example 'format csv, header'
+ */
+export type OpenCopy = (into: string, options?: string) => CopyIn;
 
 /** Like {@link inBooks}, with COPY into tables of the same transaction. */
 export async function inBooksCopying<T>(
@@ -96,8 +109,9 @@ export async function inBooksCopying<T>(
   work: (tx: Tx, openCopy: OpenCopy) => Promise<T>,
 ): Promise<T> {
   const client = await database.$client.connect();
-  const openCopy: OpenCopy = (into) => {
-    const stream = client.query(copyFrom(`copy ${into} from stdin`));
+  const openCopy: OpenCopy = (into, options) => {
+    const how = options === undefined ? '' : ` with (${options})`;
+    const stream = client.query(copyFrom(`copy ${into} from stdin${how}`));
     const ended = finished(stream);
     ended.catch(() => undefined);
     return {
@@ -153,4 +167,24 @@ export async function rowsOf<Row extends z.ZodType>(
 export async function countRows(tx: Tx | Database, query: ReturnType<typeof sql>): Promise<number> {
   const { rowCount } = await tx.execute(query);
   return rowCount ?? 0;
+}
+
+/** Reads a table of the transaction as a CSV file with headings. The transaction can do nothing else until it ends. */
+export type CopyOut = (table: string) => Readable;
+
+/** Runs work like {@link inBooks}, all of which sees the books as they were when it began, and can read tables as files. */
+export async function inBooksStill<T>(
+  database: Database,
+  booksId: BooksId,
+  work: (tx: Tx, copyOut: CopyOut) => Promise<T>,
+): Promise<T> {
+  const client = await database.$client.connect();
+  const copyOut: CopyOut = (table) =>
+    client.query(copyTo(`copy ${table} to stdout with (format csv, header)`));
+  try {
+    const own = Object.assign(drizzle(client), { $client: database.$client });
+    return await inBooks(own, booksId, (tx) => work(tx, copyOut), true);
+  } finally {
+    client.release();
+  }
 }

@@ -6,7 +6,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { fail } from '@zubrell/core/errors';
 import type { FastifyRequest } from 'fastify';
 import type { UploadedFile } from '../uploadedFile.ts';
-import { actorOf, booksIdOf } from './command.ts';
+import { actorOf } from './command.ts';
 
 /** So many files come in at once: from one person, and into one set of books. */
 const MOST_OF_USER = 3;
@@ -51,7 +51,9 @@ export function openUploads(stalled: number = STALLED): Uploads {
   return {
     async take(request, limit, work) {
       const user = `user ${actorOf(request).userId}`;
-      const books = `books ${booksIdOf(request)}`;
+      // A file that new books are made of comes into none.
+      const { booksId = user } = request.params as { readonly booksId?: string };
+      const books = `books ${booksId}`;
       if (Number(request.headers['content-length'] ?? 0) > limit) tooLarge(limit);
       enter(user, MOST_OF_USER);
       try {
@@ -87,7 +89,7 @@ async function throughFile<T>(
     }
     if (size === 0) fail('FILE_EMPTY');
     const pieces = file.createReadStream({ start: 0, autoClose: false, highWaterMark: MB });
-    return await work({ size, pieces });
+    return await work({ size, descriptor: file.fd, pieces });
   } finally {
     await file.close();
   }

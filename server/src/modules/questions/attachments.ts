@@ -22,7 +22,7 @@ const SIGNATURES: readonly (readonly [Attachment['type'], readonly number[]])[] 
 ];
 
 /** What a file is by its first bytes, whatever its name says; null for anything else. */
-function typeOf(bytes: Uint8Array): Attachment['type'] | null {
+export function paperTypeOf(bytes: Uint8Array): Attachment['type'] | null {
   const found = SIGNATURES.find(([, start]) => start.every((byte, at) => bytes[at] === byte));
   if (found) return found[0];
   // An electronic invoice begins with the declaration of XML, or with its root.
@@ -86,7 +86,7 @@ export async function addAttachment(
   const pieces: Uint8Array[] = [];
   for await (const piece of file.pieces) pieces.push(piece);
   const bytes = Buffer.concat(pieces);
-  const type = typeOf(bytes) ?? fail('ATTACHMENT_TYPE');
+  const type = paperTypeOf(bytes) ?? fail('ATTACHMENT_TYPE');
   const id = randomUUID();
   await tx.insert(attachments).values({
     booksId,

@@ -36,6 +36,7 @@ export async function undoStep(
       ? ((await latestInForce(tx, booksId, actor.userId)) ?? fail('STEP_NOTHING'))
       : ((await findBaseStep(tx, booksId, step)) ?? fail('STEP_UNKNOWN'));
   if (base.isUndone) fail('STEP_UNDONE');
+  if (base.kind === 'readArchive') fail('STEP_ARCHIVE');
   return turnAll(command, base, takeBack, withLater);
 }
 
