@@ -204,6 +204,12 @@ export const router = createBrowserRouter([
                 }),
               },
               {
+                path: 'hand-over',
+                lazy: async () => ({
+                  Component: (await import('../screens/reports/HandOverScreen.tsx')).HandOverScreen,
+                }),
+              },
+              {
                 path: 'coding',
                 lazy: async () => ({
                   Component: (await import('../screens/reports/CodingRecordScreen.tsx'))

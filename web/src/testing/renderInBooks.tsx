@@ -40,7 +40,7 @@ afterEach(() => {
 /**
  * Shows something as it stands in books, with a server that answers as told; what is not told is an empty object.
  *
- * @returns the user, what was sent so far, and the newest keys of changes by path
+ * @returns the user, what was sent so far, the newest keys of changes by path, and the router
  */
 export function renderInBooks(
   shown: ReactElement,
@@ -96,5 +96,5 @@ export function renderInBooks(
       </TodayContext>
     </Provider>,
   );
-  return { ...view, user: userEvent.setup(), sent, keys };
+  return { ...view, user: userEvent.setup(), sent, keys, router };
 }

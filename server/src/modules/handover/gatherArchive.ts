@@ -61,6 +61,8 @@ async function copy(tx: Tx, name: string, booksId: BooksId, where: SQL): Promise
     sql`insert into ${out(name)} select ${columns} from ${table.table} t
         where t.books_id = ${booksId} and ${where}`,
   );
+  // The planner knows nothing of a new table, and would walk through it once for each row of another.
+  await tx.execute(sql`analyze ${out(name)}`);
 }
 
 /** What books are made of, whatever the period. */
@@ -112,6 +114,7 @@ async function gatherEntries(tx: Tx, booksId: BooksId, period: ArchivePeriod): P
     );
   }
   await copy(tx, 'legs', booksId, sql`t.entry_id in (select id from ${out('entries')})`);
+  await tx.execute(sql`create index on ${out('legs')} (entry_id)`);
   await copy(tx, 'client_shares', booksId, sql`t.leg_id in (select id from ${out('legs')})`);
 }
 
@@ -234,6 +237,7 @@ async function bringForward(tx: Tx, booksId: BooksId, { from, to }: ArchivePerio
           from ${out('legs')} g join ${out('accounts')} a on a.id = g.account_id
           group by 1) l using (account_id)`,
   );
+  await tx.execute(sql`analyze ${out('legs')}, brought`);
   await tx.execute(
     sql`create temporary table opened on commit drop as
         select b.id as bank_account_id, gen_random_uuid() as entry_id, gen_random_uuid() as leg_id,

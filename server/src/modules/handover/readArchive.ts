@@ -12,6 +12,7 @@ import {
   type Tx,
 } from '../../db/database.ts';
 import { errorKind, knownError } from '../../db/databaseErrors.ts';
+import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { books } from '../../db/schema/books.ts';
 import { memberships } from '../../db/schema/people.ts';
 import { attachments } from '../../db/schema/questions.ts';
@@ -59,6 +60,8 @@ export async function readArchive(
     for (const table of archiveTables) {
       await readTable({ archive, manifest, openCopy }, command, table);
     }
+    // What is checked when the transaction ends asks for each row.
+    await refreshStatistics(tx, Number.POSITIVE_INFINITY);
     await readPapers({ archive, manifest }, command);
     await checkBalances(command, manifest);
     await recordStep(command, {

@@ -13,6 +13,7 @@ import './books.scss';
 import { BooksTable } from './BooksTable.tsx';
 import { type BooksOrder, headline, inOrder, leftToDo } from './booksShown.ts';
 import { NewBooksForm } from './NewBooksForm.tsx';
+import { ReadArchive } from './ReadArchive.tsx';
 
 /** All books one may see, by what needs somebody first, and making new ones. */
 export function BooksScreen() {
@@ -50,6 +51,7 @@ export function BooksScreen() {
         <Dialog title="New books" onClose={() => setIsMaking(false)}>
           <Modal.Body>
             <NewBooksForm />
+            <ReadArchive />
           </Modal.Body>
         </Dialog>
       )}

@@ -174,14 +174,16 @@ export function EntryDialog({
             </div>
           )}
           {isOfClient && (
-            <div className="payee-choice">
-              <span className="small-heading">Client</span>
-              <ClientField
-                label="Client"
-                payeeId={draft.kind === 'transfer' ? null : draft.payeeId}
-                value={draft.clientId}
-                onChange={(clientId) => set({ clientId })}
-              />
+            <div className="form-row">
+              <div>
+                <span className="small-heading">Client</span>
+                <ClientField
+                  label="Client"
+                  payeeId={draft.kind === 'transfer' ? null : draft.payeeId}
+                  value={draft.clientId}
+                  onChange={(clientId) => set({ clientId })}
+                />
+              </div>
             </div>
           )}
           {isPrivate && (

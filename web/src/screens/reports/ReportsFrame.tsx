@@ -35,6 +35,7 @@ const GROUPS = [
       ['statements', 'Statements'],
       ['suspense', 'Suspense and in transit'],
       ['coding', 'Coding record'],
+      ['hand-over', 'Hand over'],
     ],
   ],
 ] as const;

@@ -1,0 +1,71 @@
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { useBooks } from '../../app/useBooks.ts';
+import { DayField } from '../../ui/DayField.tsx';
+import { ReportBody } from './ReportBody.tsx';
+import { useReportPeriod } from './useReportPeriod.ts';
+
+/** What an archive holds, in the order in which somebody looks at it. */
+const HOLDS = [
+  'the journal, every entry leg by leg, and the trial balance on the last day',
+  'the chart of accounts, the tax codes and the payees',
+  'the bank’s lines with what was decided about each, and by whom',
+  'bills, invoices and credit notes, with what is open of them',
+  'the statements that were agreed, and clients’ money',
+  'attachments, as they are',
+  'History: who did what, and when',
+];
+
+/** Saves all of a period as one archive, for whoever goes on with the books or looks through them. */
+export function HandOverScreen() {
+  const { booksId } = useBooks();
+  const { period, set } = useReportPeriod();
+  const { from, to } = period;
+  const isTurned = from > to;
+  return (
+    <>
+      <header className="report-bar">
+        <DayField label="From" value={from} onChange={(day) => set({ from: day })} />
+        <DayField label="To" value={to} onChange={(day) => set({ to: day })} />
+      </header>
+      <ReportBody
+        title="Hand over"
+        words={
+          <>
+            All of {formatLongDate(from)} to {formatLongDate(to)} as one ZIP file
+          </>
+        }
+        error={undefined}
+        isEmpty={false}
+      >
+        <div className="hand-over">
+          <ul>
+            {HOLDS.map((what) => (
+              <li key={what}>{what}</li>
+            ))}
+          </ul>
+          <p>
+            Any spreadsheet opens its files, and a page in it says what each holds. What was before
+            the period is brought forward: bank accounts with a balance, open documents with what is
+            open of them.
+          </p>
+          <p className="quiet">
+            Read into new books, an archive gives the same balances, open documents and open lines:
+            on the list of books, choose <em>New books</em>, then <em>Read an archive</em>. Closed
+            months and agreed statements are open again there.
+          </p>
+          {isTurned ? (
+            <p className="doubt">The first day comes after the last. Choose other days above.</p>
+          ) : (
+            <a
+              className="btn btn-main"
+              href={`/api/books/${booksId}/hand-over?from=${from}&to=${to}`}
+              download
+            >
+              Save archive
+            </a>
+          )}
+        </div>
+      </ReportBody>
+    </>
+  );
+}
