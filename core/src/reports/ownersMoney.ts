@@ -12,7 +12,7 @@ export interface OwnersAccounts {
 /** What stands in each column of `ownersMoney`, in its order. */
 export const ownersColumns = ['Before', 'Put in', 'Taken out', 'After'] as const;
 
-/** One owner's money: a row for each account, and what both come to. */
+/** One owner's money: a row for each account, and what both come to where there are two. */
 export interface OwnerSection {
   readonly heading: string;
   readonly rows: readonly ReportRow[];
@@ -46,8 +46,8 @@ export function ownersMoney(
   const sections = owners.flatMap(({ name, drawings, capital }): OwnerSection[] => {
     const rows = [...rowOf(capital, true), ...(drawings === capital ? [] : rowOf(drawings, false))];
     if (rows.length === 0) return [];
-    const sum = sumRow(`Of ${name}`, rows, ownersColumns.length);
-    return [{ heading: name, rows: [...rows, sum] }];
+    const sum = { ...sumRow('Together', rows, ownersColumns.length), key: `sum ${name}` };
+    return [{ heading: name, rows: rows.length > 1 ? [...rows, sum] : rows }];
   });
   const all = sections.flatMap(({ rows }) => rows.filter(({ kind }) => kind === 'account'));
   return { sections, total: { ...sumRow('Total', all, ownersColumns.length), kind: 'result' } };

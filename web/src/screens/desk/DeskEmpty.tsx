@@ -36,7 +36,7 @@ export function DeskEmpty() {
     <EmptyState title={lane === 'decided' ? 'Nothing decided yet' : 'Nothing waits in this lane'}>
       {next ? (
         <Button variant="main" onClick={() => change({ lane: next })}>
-          {counts?.[next]} wait in{' '}
+          {counts?.[next]} {counts?.[next] === 1 ? 'waits' : 'wait'} in{' '}
           {next === 'blank' ? 'Blank' : next === 'check' ? 'Check' : 'Ready'}
         </Button>
       ) : (

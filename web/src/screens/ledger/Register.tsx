@@ -6,6 +6,7 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { signed } from '@zubrell/core/reports/accountTotals';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
@@ -112,6 +113,11 @@ export function Register({
         <AccountChange account={account} isBank={bank !== undefined} />
       </header>
       {bank && <OpeningNote bankAccount={bank} />}
+      {bank?.kind === 'clientMoney' && (
+        <p className="px-3 mb-2">
+          <Link to={`/books/${booksId}/reports/client-money`}>Whose money it is</Link>
+        </p>
+      )}
       {bank && <ByHand bankAccount={bank} />}
       <RegisterBar filter={typed} onChange={setTyped} />
       {error && <ErrorNote error={error} />}
