@@ -23,6 +23,8 @@ export default defineConfig({
         test: {
           name: 'server',
           include: ['server/src/**/*.test.ts'],
+          // Files mock nothing, and each has a database of its own: modules are read once, not a hundred times.
+          isolate: false,
           setupFiles: ['core/src/testing/propertySeed.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,
