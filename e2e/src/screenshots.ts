@@ -101,7 +101,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await take('ledger');
   await press('Statements');
   await see('Studio card');
-  await (await browser.find('section:nth-of-type(5) .statement-list tr:nth-child(2) a')).click();
+  await (await browser.find('.statement-list a[href$="/2026-03-08"]')).click();
   await see('What would explain');
   await take('statement');
   await go(

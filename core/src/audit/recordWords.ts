@@ -20,6 +20,8 @@ const EXPORTS: Readonly<Record<string, string>> = {
   coding: 'the coding record',
   report: 'a report',
   records: 'the access record',
+  chart: 'the chart of accounts',
+  archive: 'an archive of the books',
 };
 
 /**

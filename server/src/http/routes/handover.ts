@@ -10,6 +10,7 @@ import { checkPeriod, writeArchive } from '../../modules/handover/writeArchive.t
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query } from '../command.ts';
+import { recordRequest } from '../recordRequest.ts';
 import { serve } from '../serve.ts';
 import type { Uploads } from '../uploads.ts';
 
@@ -35,6 +36,8 @@ export function handoverRoutes(api: Api, services: Services, uploads: Uploads): 
     const { booksId } = request.params;
     const name = await query(services, request, async (tx) => {
       if ((await daysOfBooks(tx, booksId)) === null) fail('ARCHIVE_EMPTY');
+      const details = { what: 'archive', ...period };
+      await recordRequest(tx, request, { kind: 'exported', booksId, details });
       return (await settingsOf(tx, booksId)).name;
     });
     const { background, clock } = services;

@@ -53,8 +53,17 @@ export async function ownAccounts(
     if (isGiven || makes) fail('PAYEE_NO_OWN_ACCOUNT', { payee: wanted.name });
     return { after: { ...wanted, accountId: null, capitalAccountId: null }, made: [] };
   }
-  const chosen = kind === 'owner' ? wanted : { ...wanted, capitalAccountId: null };
   const accounts = await chart(command);
+  // What was an owner's is not what is between two businesses: only what is chosen now counts then.
+  const kept = (field: AccountField) => {
+    const isOther = kind !== before.kind && wanted[field] === before[field];
+    return isOther || (field === 'capitalAccountId' && kind !== 'owner') ? null : wanted[field];
+  };
+  const chosen: PayeeState = {
+    ...wanted,
+    accountId: kept('accountId'),
+    capitalAccountId: kept('capitalAccountId'),
+  };
   for (const field of ['accountId', 'capitalAccountId'] as const) {
     if (chosen[field] === null || chosen[field] === before[field]) continue;
     checkOwn(accounts.find(({ id }) => id === chosen[field]) ?? null, TYPES[kind] ?? []);

@@ -51,6 +51,9 @@ describe('several owners', () => {
     const accountId = await mo.accountId('3020');
     await mo.changePayee(id, { accountId });
     expect(await payeeOf(id)).toMatchObject({ accountId });
+    await mo.changePayee(id, { kind: 'relatedBusiness' });
+    expect(await payeeOf(id)).toMatchObject({ accountId: null });
+    await mo.changePayee(id, { kind: 'owner', accountId });
     await mo.changePayee(id, { kind: 'supplier' });
     expect(await payeeOf(id)).toMatchObject({ accountId: null });
     await expect(mo.changePayee(id, { accountId })).rejects.toThrow('PAYEE_NO_OWN_ACCOUNT');

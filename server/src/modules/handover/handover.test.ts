@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import type { AuditRecords } from '@zubrell/contract/audit';
 import type { AgedDocuments, ClientMoney } from '@zubrell/contract/reports';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
@@ -299,6 +300,13 @@ describe('handing over', () => {
     await expect(handOver('2026-03-01', '2026-03-31')).rejects.toThrow('ARCHIVE_EMPTY');
     await mo.addLine(everyday, '2026-03-02', -100, 'STAMPS');
     await expect(handOver('2026-03-31', '2026-03-01')).rejects.toThrow('REPORT_TURNED');
+    await handOver('2026-03-01', '2026-03-31');
+    const { items } = await scene.client.get<AuditRecords>(`${mo.path}/records`);
+    expect(items.find(({ kind }) => kind === 'exported')?.details).toEqual({
+      what: 'archive',
+      from: '2026-03-01',
+      to: '2026-03-31',
+    });
     const hanne = await joinedAs(scene, 'Hanne Abelgard', 'client');
     await expect(handOver('2026-03-01', '2026-03-31', hanne)).rejects.toThrow('ROLE');
   });
