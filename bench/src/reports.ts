@@ -1,6 +1,7 @@
 import { clockFixedAt } from '@zubrell/server/clock';
 import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { inBooks, type Tx } from '@zubrell/server/db/database';
+import { changeBooks } from '@zubrell/server/modules/books/changeBooks';
 import { ledgerRows } from '@zubrell/server/modules/ledger/ledgerRows';
 import { accountTotals } from '@zubrell/server/modules/reports/accountTotals';
 import { agedDocuments } from '@zubrell/server/modules/reports/agedDocuments';
@@ -24,7 +25,7 @@ const DAYS = 1_180;
 const YEAR = { from: '2025-10-01', to: '2026-03-25' };
 const CLOSED = { from: '2023-01-01', to: '2023-12-31' };
 const DAY = YEAR.to;
-/** Up to here tax was reported. */
+/** Up to here tax was reported, and the books are closed. */
 const REPORTED = '2025-09-30';
 const TODAY = '2026-04-08';
 
@@ -37,6 +38,12 @@ export const reports: Benchmark = async () => {
       reportedElsewhere(
         await beginCommand(tx, { clock: clockFixedAt(TODAY) }, books.booksId, books.actor),
         REPORTED,
+      ),
+    );
+    await inBooks(books.database, books.booksId, async (tx) =>
+      changeBooks(
+        await beginCommand(tx, { clock: clockFixedAt(TODAY) }, books.booksId, books.actor),
+        { lockDate: REPORTED },
       ),
     );
     const { booksId } = books;

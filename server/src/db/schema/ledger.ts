@@ -221,6 +221,38 @@ export const legs = pgTable(
   ],
 );
 
+/**
+ * What moved on each account in months that are wholly closed by the lock date, where nothing changes any more. The
+ * database keeps them as the lock date moves.
+ */
+export const closedTotals = pgTable(
+  'closed_totals',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    id: uuid().notNull().defaultRandom(),
+    /** Its first day. */
+    month: date().notNull(),
+    /** The account of the legs themselves, whatever it was put together with since. */
+    accountId: uuid('account_id').$type<AccountId>().notNull(),
+    isTax: boolean('is_tax').notNull(),
+    taxCodeId: uuid('tax_code_id').$type<TaxCodeId>(),
+    taxSide: text('tax_side', { enum: taxSides }),
+    /** Debit positive. */
+    amount: bigint({ mode: 'number' }).notNull(),
+    /** In the currency of its bank account. */
+    own: bigint({ mode: 'number' }).notNull(),
+    taxable: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('closed_totals_month').on(table.booksId, table.month),
+    foreignKey({
+      columns: [table.booksId, table.accountId],
+      foreignColumns: [accounts.booksId, accounts.id],
+    }),
+  ],
+);
+
 /** How much of a leg on a bank account that holds clients' money is whose; a leg's shares add up to it. */
 export const clientShares = pgTable(
   'client_shares',

@@ -31,6 +31,8 @@ export const taxReturns = pgTable(
     /** What was filed, as it was then. */
     figures: jsonb(),
     note: text(),
+    /** What the tax legs that it counted come to, debit positive. */
+    counted: bigint({ mode: 'number' }).notNull().default(0),
     /** The journal that moved the tax to what is owed to the tax office. */
     entryId: uuid('entry_id').$type<EntryId>(),
     filedBy: uuid('filed_by').$type<UserId>().notNull(),

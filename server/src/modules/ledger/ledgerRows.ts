@@ -8,6 +8,7 @@ import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { lineBehind } from '../../db/lineBehind.ts';
+import { idRow } from '../../db/rows.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { saysText } from './findEntries.ts';
@@ -47,9 +48,18 @@ export async function ledgerRows(
   if (from !== undefined && to !== undefined && from > to) {
     fail('REPORT_TURNED', { from: formatLongDate(from), to: formatLongDate(to) });
   }
-  const place = placeOf(cursor, 'id', 'number');
+  const after = Number(placeOf(cursor, 'id', 'number')?.[1] ?? 0);
   const hasBalance = accountId !== undefined || order === 'account';
-  const ofAccount = accountId === undefined ? sql`true` : sql`m.account_id = ${accountId}`;
+  const conditions = await conditionsOf(tx, booksId, wanted);
+  const span =
+    accountId === undefined && order === 'account'
+      ? await accountsOfPage(tx, booksId, wanted, { conditions, after, limit })
+      : null;
+  const ofAccount = span
+    ? sql`m.account_id = any(${sql.param(span.accountIds)}::uuid[])`
+    : accountId === undefined
+      ? sql`true`
+      : sql`m.account_id = ${accountId}`;
   const isOther = accountId !== undefined && (await isInOtherCurrency(tx, booksId, accountId));
   const rows = await rowsOf(
     tx,
@@ -79,9 +89,9 @@ export async function ledgerRows(
             (sum(greatest(m.amount, 0)) over ())::bigint as debits,
             (sum(least(m.amount, 0)) over ())::bigint as credits
           from m
-          where ${await conditionsOf(tx, booksId, wanted)}),
+          where ${conditions}),
         shown as (
-          select * from fitting where rank > ${place === null ? 0 : Number(place[1])}
+          select * from fitting where rank > ${after - (span?.before ?? 0)}
           order by rank limit ${limit})
         select n.entry_id as "entryId", n.leg_id as "legId", n.account_id as "accountId", n.date,
           n.payee_id as "payeeId", n.bank_date as "bankDate", n.turned,
@@ -100,14 +110,71 @@ export async function ledgerRows(
         left join lateral (${lineBehind(sql`n.books_id`, sql`n.entry_id`)}) src on true
         order by n.rank`,
   );
-  const [first] = rows;
+  const { count = 0, debits = 0, credits = 0 } = span ?? rows[0] ?? {};
   const last = rows.at(-1);
+  const rank = (last?.rank ?? 0) + (span?.before ?? 0);
   return {
     items: rows.map(({ rank: _, count: __, debits: ___, credits: ____, ...row }) => row),
-    next: last && last.rank < last.count ? cursorOf(last.legId, last.rank) : null,
-    count: first?.count ?? 0,
-    debits: first?.debits ?? 0,
-    credits: first?.credits ?? 0,
+    next: last && rank < count ? cursorOf(last.legId, rank) : null,
+    count,
+    debits,
+    credits,
+  };
+}
+
+const SpanRow = z.object({
+  accountId: idRow<AccountId>(),
+  count: z.int(),
+  debits: z.int(),
+  credits: z.int(),
+});
+
+/** The accounts whose legs a page of all accounts shows, and what all come to. */
+interface PageSpan {
+  readonly accountIds: readonly AccountId[];
+  /** So many legs are of accounts before them. */
+  readonly before: number;
+  readonly count: number;
+  readonly debits: number;
+  readonly credits: number;
+}
+
+/** Which accounts a page is of, account by account: only their legs have to be put in order. */
+async function accountsOfPage(
+  tx: Tx,
+  booksId: BooksId,
+  { from, to }: LedgerQuery,
+  page: { readonly conditions: SQL; readonly after: number; readonly limit: number },
+): Promise<PageSpan> {
+  const rows = await rowsOf(
+    tx,
+    SpanRow,
+    sql`select m.account_id as "accountId", count(*)::int as count,
+          sum(greatest(m.amount, 0))::bigint as debits, sum(least(m.amount, 0))::bigint as credits
+        from (
+          select v.*, a.code, a.type from movements v
+          join accounts a on a.books_id = v.books_id and a.id = v.account_id) m
+        where m.books_id = ${booksId}
+          and ${from === undefined ? sql`true` : sql`m.date >= ${from}`}
+          and ${to === undefined ? sql`true` : sql`m.date <= ${to}`} and ${page.conditions}
+        group by m.account_id, m.code order by ${byAccount}`,
+  );
+  const accountIds: AccountId[] = [];
+  let before = 0;
+  let seen = 0;
+  for (const { accountId, count } of rows) {
+    if (seen + count <= page.after) before += count;
+    else if (seen < page.after + page.limit) accountIds.push(accountId);
+    seen += count;
+  }
+  const sum = (of: (row: z.infer<typeof SpanRow>) => number) =>
+    rows.reduce((total, row) => total + of(row), 0);
+  return {
+    accountIds,
+    before,
+    count: sum(({ count }) => count),
+    debits: sum(({ debits }) => debits),
+    credits: sum(({ credits }) => credits),
   };
 }
 

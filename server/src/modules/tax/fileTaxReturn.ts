@@ -122,7 +122,11 @@ async function insertReturn(
         select ${booksId}, ${id}, x.leg_id, x.sign from (${unreported(booksId, to)}) x`,
   );
   await tx.execute(
-    sql`update tax_returns set is_here = true where books_id = ${booksId} and id = ${id}`,
+    sql`update tax_returns set is_here = true, counted = (
+          select coalesce(sum(p.sign * g.amount), 0)::bigint from tax_return_parts p
+          join legs g on g.books_id = p.books_id and g.id = p.leg_id and g.role = 'tax'
+          where p.books_id = ${booksId} and p.return_id = ${id})
+        where books_id = ${booksId} and id = ${id}`,
   );
   return { id, item: { thing: 'taxReturn', thingId: id, before: null, after: { from, to } } };
 }

@@ -11,6 +11,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { taxDue } from '@zubrell/core/tax/taxReturn';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { firstOpenMonth } from '../../db/closedTotals.ts';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { lineBehind } from '../../db/lineBehind.ts';
@@ -74,16 +75,25 @@ export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Prom
   const codeAccounts = sql`select input_account_id from tax_codes where books_id = ${booksId}
     union select output_account_id from tax_codes where books_id = ${booksId}
     union select id from accounts where books_id = ${booksId} and role in ('inputTax', 'outputTax')`;
+  // All of the months before the period is early; how many legs that was, nobody asks.
+  const cut = await firstOpenMonth(tx, booksId, period.from);
   const moved = await rowsOf(
     tx,
     MovedRow,
-    sql`select m.account_id as "accountId", m.role = 'tax' as "isTax", m.tax_code_id as "taxCodeId",
-          m.tax_side as side, coalesce(m.bank_date, m.date) < ${period.from} as "isEarly",
-          sum(m.amount)::bigint as amount, coalesce(sum(m.taxable), 0)::bigint as taxable,
-          count(*)::int as count
-        from movements m
-        where m.books_id = ${booksId} and m.date <= ${period.to}
-          and (m.tax_side is not null or m.account_id in (${codeAccounts}))
+    sql`select m.account_id as "accountId", m.is_tax as "isTax", m.tax_code_id as "taxCodeId",
+          m.tax_side as side, m.is_early as "isEarly", sum(m.amount)::bigint as amount,
+          coalesce(sum(m.taxable), 0)::bigint as taxable, count(*)::int as count
+        from (
+          select account_id, role = 'tax' as is_tax, tax_code_id, tax_side,
+            coalesce(bank_date, date) < ${period.from} as is_early, amount, taxable
+          from movements where books_id = ${booksId} and date >= ${cut} and date <= ${period.to}
+          union all
+          select coalesce(a.merged_into, a.id), c.is_tax, c.tax_code_id, c.tax_side, true, c.amount,
+            c.taxable
+          from closed_totals c
+          join accounts a on a.books_id = c.books_id and a.id = c.account_id
+          where c.books_id = ${booksId} and c.month < ${cut}) m
+        where m.tax_side is not null or m.account_id in (${codeAccounts})
         group by 1, 2, 3, 4, 5`,
   );
   const filed = await rowsOf(
@@ -104,11 +114,8 @@ export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Prom
   const [reported] = await rowsOf(
     tx,
     ReportedRow,
-    sql`select coalesce(sum(p.sign * g.amount), 0)::bigint as amount
-        from tax_return_parts p
-        join tax_returns r on r.books_id = p.books_id and r.id = p.return_id and r.is_here
-        join legs g on g.books_id = p.books_id and g.id = p.leg_id and g.role = 'tax'
-        where p.books_id = ${booksId}`,
+    sql`select coalesce(sum(counted), 0)::bigint as amount from tax_returns
+        where books_id = ${booksId} and is_here`,
   );
   return { rows, agreement: agreementOf(moved, rows, reported?.amount ?? 0) };
 }
