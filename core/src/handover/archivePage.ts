@@ -25,7 +25,7 @@ export interface ArchiveFacts {
   readonly credits: string;
 }
 
-const escape = (text: string) =>
+const asText = (text: string) =>
   text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 
 /** The page of an archive that says what is in it: plain HTML, without anything from elsewhere. */
@@ -33,13 +33,13 @@ export function archivePage(facts: ArchiveFacts): string {
   const { books, currency, from, to, madeAt, madeBy, files, debits, credits } = facts;
   const rows = files.map(
     ({ name, what, count }) =>
-      `<tr><td><a href="${encodeURI(name)}">${escape(name)}</a></td><td>${escape(what)}</td><td>${count}</td></tr>`,
+      `<tr><td><a href="${encodeURI(name)}">${asText(name)}</a></td><td>${asText(what)}</td><td>${count}</td></tr>`,
   );
   return `<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
-<title>${escape(books)}, ${formatLongDate(from)} to ${formatLongDate(to)}</title>
+<title>${asText(books)}, ${formatLongDate(from)} to ${formatLongDate(to)}</title>
 <style>
 body { font: 16px/1.5 sans-serif; margin: 2rem auto; max-width: 56rem; padding: 0 1rem; }
 table { border-collapse: collapse; width: 100%; }
@@ -48,10 +48,10 @@ td:last-child, th:last-child { text-align: right; }
 </style>
 </head>
 <body>
-<h1>${escape(books)}</h1>
-<p>The books from ${formatLongDate(from)} to ${formatLongDate(to)}, in ${escape(currency)}.
-Made by ${escape(madeBy)} on ${escape(madeAt)}.</p>
-<p>On the last day, the trial balance comes to ${escape(debits)} on the debit side and ${escape(credits)} on the
+<h1>${asText(books)}</h1>
+<p>The books from ${formatLongDate(from)} to ${formatLongDate(to)}, in ${asText(currency)}.
+Made by ${asText(madeBy)} on ${asText(madeAt)}.</p>
+<p>On the last day, the trial balance comes to ${asText(debits)} on the debit side and ${asText(credits)} on the
 credit side.</p>
 <table>
 <thead><tr><th>File</th><th>What it holds</th><th>Rows</th></tr></thead>

@@ -131,7 +131,7 @@ async function readTable(
   const values = [sql`${booksId}::uuid`, ...columns.map(({ name }) => sql.identifier(name))];
   for (const [name, what] of fixed) {
     into.push(sql.identifier(name));
-    values.push(valueOf(what, command));
+    values.push(fixedValue(what, command));
   }
   await told(place, () =>
     tx.execute(
@@ -142,7 +142,7 @@ async function readTable(
 }
 
 /** What a column is that the archive doesn't carry. */
-function valueOf(fixed: Fixed, { step, actor, clock }: BooksCommand): SQL {
+function fixedValue(fixed: Fixed, { step, actor, clock }: BooksCommand): SQL {
   if ('value' in fixed) return fixed.value === null ? sql`null` : sql.raw(`'${fixed.value}'`);
   switch (fixed.is) {
     case 'step':
