@@ -116,8 +116,6 @@ export const archiveTables: readonly ArchiveTable[] = [
     problems: LIST,
     layout: NONE,
     opening: NONE,
-    closing: NONE,
-    closing_date: NONE,
     created_by: USER,
     created_at: NOW,
   }),

@@ -331,6 +331,13 @@ async function gatherBatches(tx: Tx, booksId: BooksId, { from, to }: ArchivePeri
           ${sql.param(stated.map(({ amount }) => amount))}::bigint[]) as s (id, date, amount)
         join ${out('batches')} b on b.bank_account_id = s.id`,
   );
+  // Up to the newest of them the bank has said something, whether or not lines reach as far.
+  await tx.execute(
+    sql`update ${out('batches')} b set closing = y.amount, closing_date = y.date
+        from (select distinct on (batch_id) * from ${out('day_balances')}
+          order by batch_id, date desc) y
+        where y.batch_id = b.id`,
+  );
 }
 
 /** The papers of all that was gathered. */

@@ -106,6 +106,7 @@ async function fill(): Promise<void> {
     note: null,
     parts: [{ accountId: freight, taxCodeId: null, share: { kind: 'rest' }, tax: null }],
   });
+  await mo.count(everyday, '2026-03-28', 88_000);
   const copy = await mo.addLine(everyday, '2026-03-12', -777, 'TWICE');
   const again = await mo.addLine(everyday, '2026-03-12', -777, 'TWICE AGAIN');
   await mo.post([copy.id], mo.codingTo(freight));
@@ -130,6 +131,10 @@ describe('an archive of all there is', () => {
     expect(await other.proof(undefined, '2026-03-31')).toMatchObject({
       unexplained: (await mo.proof(undefined, '2026-03-31')).unexplained,
     });
+    const own = (await other.setup()).bankAccounts.find(({ name }) => name === 'Everyday');
+    const { date, isStated, bank } = await mo.proof(everyday);
+    expect(date).toBe('2026-03-28');
+    expect(await other.proof(own?.id)).toMatchObject({ date, isStated, bank });
     // Nothing had to be brought forward: what happened is what there is.
     const notes = await scene.client.get<object>(`${other.path}/ledger-rows?search=forward`);
     expect(notes).toMatchObject({ count: 0 });
