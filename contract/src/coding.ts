@@ -16,9 +16,10 @@ export const costObjects = {
   jobId: Id.nullable().optional(),
   /** The customer of the job is to be charged for it. */
   isRecharged: z.boolean().optional(),
-  /** Whose money it is, on a bank account that holds clients’ money. */
-  clientId: PayeeId.nullable().optional(),
 };
+
+/** Whose money a part is, on a bank account that holds clients’ money. A line has it, never a rule or a document. */
+const ofClient = { clientId: PayeeId.nullable().optional() };
 
 /** One part of a coding. */
 export const CodingPart = z.object({
@@ -27,6 +28,7 @@ export const CodingPart = z.object({
   share: SplitPart,
   tax: GivenAmount.nullable(),
   ...costObjects,
+  ...ofClient,
 });
 
 /** What a line is coded to, complete. */
@@ -45,6 +47,7 @@ export const DraftPart = z.object({
   share: SplitPart,
   tax: GivenAmount.nullable(),
   ...costObjects,
+  ...ofClient,
 });
 export type DraftPart = z.infer<typeof DraftPart>;
 
@@ -57,6 +60,7 @@ export const DraftCoding = z.object({
   /** The tax as corrected by hand, signed like the line; null for the computed one. */
   tax: GivenAmount.nullable().default(null),
   ...costObjects,
+  ...ofClient,
   /** The exchange rate that was typed; null for that of the day. */
   rate: Rate.nullable().optional(),
   /** The parts of a split; null while the line goes to one account. */

@@ -12,12 +12,13 @@ import { importDocuments } from '../../modules/documents/importDocuments.ts';
 import { offsetDocuments } from '../../modules/documents/offsetDocuments.ts';
 import { documentSheet, documentsOf } from '../../modules/documents/queries.ts';
 import { rechargesOf } from '../../modules/documents/recharges.ts';
-import { addAttachment, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
+import { LARGEST_PAPER } from '../../modules/questions/attachments.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
 import { sendPdf } from '../sendPdf.ts';
 import { serve } from '../serve.ts';
+import { takePaper } from '../takePaper.ts';
 import type { Uploads } from '../uploads.ts';
 
 /** Bills, invoices and credit notes. */
@@ -54,16 +55,7 @@ export function documentRoutes(api: Api, services: Services, uploads: Uploads): 
     api,
     documentEndpoints.addDocumentPaper,
     (request) =>
-      uploads.take(request, LARGEST_PAPER, (file) =>
-        query(services, request, async (tx, booksId) => ({
-          id: await addAttachment(
-            { tx, booksId, clock: services.clock, actor: actorOf(request) },
-            { documentId: request.params.documentId },
-            request.query.fileName,
-            file,
-          ),
-        })),
-      ),
+      takePaper({ services, uploads }, request, { documentId: request.params.documentId }),
     { bodyLimit: LARGEST_PAPER },
   );
 

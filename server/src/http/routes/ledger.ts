@@ -4,11 +4,12 @@ import { changeEntry, enterByHand, voidEntry } from '../../modules/ledger/handEn
 import { importEntries } from '../../modules/ledger/importEntries.ts';
 import { ledgerRows } from '../../modules/ledger/ledgerRows.ts';
 import { balances, entryOf, outstanding } from '../../modules/ledger/queries.ts';
-import { addAttachment, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
+import { LARGEST_PAPER } from '../../modules/questions/attachments.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
-import { actorOf, query, runCommand } from '../command.ts';
+import { query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
+import { takePaper } from '../takePaper.ts';
 import type { Uploads } from '../uploads.ts';
 
 /** Balances, an account's register, entries made by hand and what the bank has not reported of them. */
@@ -60,17 +61,7 @@ export function ledgerRoutes(api: Api, services: Services, uploads: Uploads): vo
   serve(
     api,
     ledgerEndpoints.addEntryPaper,
-    (request) =>
-      uploads.take(request, LARGEST_PAPER, (file) =>
-        query(services, request, async (tx, booksId) => ({
-          id: await addAttachment(
-            { tx, booksId, clock: services.clock, actor: actorOf(request) },
-            { entryId: request.params.entryId },
-            request.query.fileName,
-            file,
-          ),
-        })),
-      ),
+    (request) => takePaper({ services, uploads }, request, { entryId: request.params.entryId }),
     { bodyLimit: LARGEST_PAPER },
   );
 

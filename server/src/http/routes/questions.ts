@@ -4,7 +4,7 @@ import { fail } from '@zubrell/core/errors';
 import type { LineId, UserId } from '@zubrell/core/ids';
 import type { BooksTx } from '../../db/database.ts';
 import { answerQuestion, askLines } from '../../modules/questions/askLines.ts';
-import { addAttachment, attachmentOf, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
+import { attachmentOf, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
 import {
   lineThread,
   openQuestions,
@@ -16,6 +16,7 @@ import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
+import { takePaper } from '../takePaper.ts';
 import type { Uploads } from '../uploads.ts';
 
 /** Questions about lines, their answers, and the papers kept with lines. */
@@ -52,21 +53,8 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
     api,
     questionEndpoints.addPaper,
     (request) =>
-      uploads.take(request, LARGEST_PAPER, (file) =>
-        query(services, request, async (tx, booksId) => {
-          const actor = actorOf(request);
-          const { lineId } = request.params;
-          await checkMayAddPaper({ tx, booksId }, actor.userId, lineId, request.role);
-          const { fileName } = request.query;
-          return {
-            id: await addAttachment(
-              { tx, booksId, clock: services.clock, actor },
-              { lineId },
-              fileName,
-              file,
-            ),
-          };
-        }),
+      takePaper({ services, uploads }, request, { lineId: request.params.lineId }, (books) =>
+        checkMayAddPaper(books, actorOf(request).userId, request.params.lineId, request.role),
       ),
     { bodyLimit: LARGEST_PAPER },
   );

@@ -5,7 +5,7 @@ import { controlRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { IdRow, idRow } from '../../db/rows.ts';
+import { idRow } from '../../db/rows.ts';
 import { ratesOf } from './taxRates.ts';
 
 const CurrencyRow = z.object({ currency: z.string() });
@@ -86,7 +86,7 @@ export async function controlAccounts(
 const CapitalRow = z.object({
   /** The owner; null for the account that the books have for all. */
   id: idRow<PayeeId>().nullable(),
-  accountId: idRow<AccountId>(),
+  accountId: idRow<AccountId>().nullable(),
 });
 
 /**
@@ -106,21 +106,14 @@ export async function capitalAccounts(
         from payees p left join accounts a
           on a.books_id = p.books_id and a.role = 'capital' and a.is_here
         where p.books_id = ${booksId} and p.kind = 'owner' and p.is_here
-          and coalesce(p.capital_account_id, a.id) is not null
         union all
-        select null, id from accounts where books_id = ${booksId} and role = 'capital' and is_here`,
-  );
-  const owners = await rowsOf(
-    tx,
-    IdRow,
-    sql`select id from payees where books_id = ${booksId} and kind = 'owner' and is_here`,
+        select null, (
+          select id from accounts where books_id = ${booksId} and role = 'capital' and is_here)`,
   );
   return (ownerId) => {
-    if (ownerId !== null && !owners.some(({ id }) => id === ownerId)) return null;
-    return (
-      rows.find(({ id }) => id === ownerId)?.accountId ??
-      fail('ACCOUNT_ROLE_MISSING', { what: roleNames.capital })
-    );
+    const owner = rows.find(({ id }) => id === ownerId);
+    if (!owner) return null;
+    return owner.accountId ?? fail('ACCOUNT_ROLE_MISSING', { what: roleNames.capital });
   };
 }
 

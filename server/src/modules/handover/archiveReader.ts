@@ -1,6 +1,6 @@
 import type { Readable } from 'node:stream';
 import { promisify } from 'node:util';
-import { fail } from '@zubrell/core/errors';
+import { fail, ZubrellError } from '@zubrell/core/errors';
 import yauzl from 'yauzl';
 
 /** An archive that is open. */
@@ -34,13 +34,7 @@ function listed(zip: yauzl.ZipFile): Promise<ReadonlyMap<string, yauzl.Entry>> {
   const entries = new Map<string, yauzl.Entry>();
   let unpacked = 0;
   return new Promise((done, failed) => {
-    const refuse = (what: string) => {
-      try {
-        fail('ARCHIVE_UNREADABLE', { what });
-      } catch (error) {
-        failed(error);
-      }
-    };
+    const refuse = (what: string) => failed(new ZubrellError('ARCHIVE_UNREADABLE', { what }));
     zip.on('error', () => refuse('it is broken'));
     zip.on('end', () => done(entries));
     zip.on('entry', (entry: yauzl.Entry) => {

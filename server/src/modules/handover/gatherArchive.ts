@@ -4,6 +4,7 @@ import type { BooksId } from '@zubrell/core/ids';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { settledOn, timesCounted } from '../../db/standingOn.ts';
 import { statedBalances } from '../proof/statedBalances.ts';
 import { archiveTables, carriedColumns } from './archiveTables.ts';
 
@@ -83,12 +84,6 @@ async function gatherThings(tx: Tx, booksId: BooksId): Promise<void> {
   await copy(tx, 'tax_rates', booksId, sql`t.tax_code_id in (select id from ${out('tax_codes')})`);
 }
 
-/** How often an entry `t` counts at the end of a day: once, or not at all. */
-const timesOf = (day: string) => sql`(
-  (case when t.is_counted and t.date <= ${day} then 1 else 0 end) + coalesce((
-    select sum(turn.sign) from late_turns turn
-    where turn.books_id = t.books_id and turn.entry_id = t.id and turn.date <= ${day}), 0))`;
-
 /** Entries of the period, and those entered by hand before it that no line of before it is tied to. */
 async function gatherEntries(tx: Tx, booksId: BooksId, period: ArchivePeriod): Promise<void> {
   const { from, to } = period;
@@ -105,7 +100,7 @@ async function gatherEntries(tx: Tx, booksId: BooksId, period: ArchivePeriod): P
     tx,
     'entries',
     booksId,
-    sql`not t.is_void and ${timesOf(to)} = 1 and (t.date >= ${from} or (${waited}))`,
+    sql`not t.is_void and ${timesCounted(sql`t`, to)} = 1 and (t.date >= ${from} or (${waited}))`,
   );
   for (const column of ['replaces', 'reverses'].map((name) => sql.identifier(name))) {
     await tx.execute(
@@ -123,16 +118,7 @@ const settledBefore = (from: string) => sql`(
   select coalesce(sum(a.amount), 0)::bigint as amount,
     coalesce(sum(coalesce(a.worth, a.amount)), 0)::bigint as worth
   from allocations a
-  cross join lateral (
-    select coalesce(
-      (select max(e.date) from decision_legs x
-        join legs g on g.books_id = x.books_id and g.id = x.leg_id
-        join entries e on e.books_id = g.books_id and e.id = g.entry_id
-        where x.books_id = a.books_id and x.decision_id = a.decision_id),
-      (select max(o.date) from allocations b
-        join documents o on o.books_id = b.books_id and o.id = b.document_id
-        where b.books_id = a.books_id and b.decision_id = a.decision_id)) as date) paid
-  where a.books_id = d.books_id and a.document_id = d.id and a.is_live and paid.date < ${from})`;
+  where a.books_id = d.books_id and a.document_id = d.id and a.is_live and ${settledOn} < ${from})`;
 
 /** Documents of the period as they are; those of before with what was open of them, against opening equity. */
 async function gatherDocuments(tx: Tx, booksId: BooksId, { from }: ArchivePeriod): Promise<void> {
@@ -144,7 +130,7 @@ async function gatherDocuments(tx: Tx, booksId: BooksId, { from }: ArchivePeriod
         join entries t on t.books_id = d.books_id and t.id = d.entry_id
         cross join lateral ${settledBefore(from)} s
         where d.books_id = ${booksId} and d.amount <> s.amount and t.date < ${from}
-          and not t.is_void and ${timesOf(addDays(from, -1))} = 1
+          and not t.is_void and ${timesCounted(sql`t`, addDays(from, -1))} = 1
           and not exists (select from ${out('documents')} o where o.id = d.id)`,
   );
   await copy(tx, 'documents', booksId, sql`t.id in (select id from brought_documents)`);

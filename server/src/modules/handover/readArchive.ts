@@ -109,8 +109,9 @@ async function readTable(
   const place = `data/${table.name}.csv`;
   const incoming = sql.identifier(`in_${table.name}`);
   const columns = carriedColumns(table);
-  const typed = columns.map(({ name, getSQLType: _, ...column }, at) => {
-    const type = columns[at]?.getSQLType() ?? 'text';
+  const typed = columns.map((column) => {
+    const { name } = column;
+    const type = column.getSQLType();
     return sql`${sql.identifier(name)} ${sql.raw(type)}${sql.raw(column.notNull && type !== 'jsonb' ? ' not null' : '')}`;
   });
   await tx.execute(

@@ -68,6 +68,8 @@ function sharesSaid({ kind, clients = [] }: SharedEntry): readonly ClientShare[]
   return kind === 'valuation' ? [] : null;
 }
 
+const ClientRow = NamedRow.extend({ shownId: z.string() });
+
 const DayRow = z.object({
   accountId: idRow<AccountId>(),
   clientId: idRow<PayeeId>(),
@@ -89,44 +91,41 @@ export async function belowZero<Entry extends SharedEntry>(
   const shares = await sharesOfEntries(tx, booksId, entries);
   if (shares.size === 0) return new Map();
   const clientIds = [...shares.values()].flat().map(({ clientId }) => clientId);
-  const names = new Map(
-    (
-      await rowsOf(
-        tx,
-        NamedRow,
-        sql`select p.id, o.name from payees p
-            join payees o on o.books_id = p.books_id and o.id = coalesce(p.merged_into, p.id)
-            where p.books_id = ${booksId} and p.id = any(${sql.param(clientIds)}::uuid[])`,
-      )
-    ).map(({ id, name }) => [id, name]),
+  const known = await rowsOf(
+    tx,
+    ClientRow,
+    sql`select p.id, o.id as "shownId", o.name from payees p
+        join payees o on o.books_id = p.books_id and o.id = coalesce(p.merged_into, p.id)
+        where p.books_id = ${booksId} and p.id = any(${sql.param(clientIds)}::uuid[])`,
   );
+  const clients = new Map(known.map((client) => [client.id, client]));
   const rows = await rowsOf(
     tx,
     DayRow,
-    sql`select m.account_id as "accountId", p.id as "clientId", m.date, sum(m.amount)::bigint as amount
-        from payees p
-        join client_movements m
-          on m.books_id = p.books_id and m.client_id = coalesce(p.merged_into, p.id)
-        where p.books_id = ${booksId} and p.id = any(${sql.param(clientIds)}::uuid[])
+    sql`select account_id as "accountId", client_id as "clientId", date, sum(amount)::bigint as amount
+        from client_movements
+        where books_id = ${booksId}
+          and client_id = any(${sql.param(known.map(({ shownId }) => shownId))}::uuid[])
         group by 1, 2, 3`,
   );
   const days = new Map<string, ClientDay[]>();
   const daysOf = (accountId: AccountId, clientId: PayeeId) => {
-    const key = `${accountId} ${clientId}`;
-    const known = days.get(key) ?? [];
-    days.set(key, known);
-    return known;
+    const key = `${accountId} ${clients.get(clientId)?.shownId ?? clientId}`;
+    const own = days.get(key) ?? [];
+    days.set(key, own);
+    return own;
   };
   for (const { accountId, clientId, ...day } of rows) daysOf(accountId, clientId).push(day);
   const money = await clientMoneyOf(tx, booksId);
   const below = new Map<Entry, ErrorParams>();
   for (const [entry, own] of inOrder([...shares])) {
     const wrong = own.flatMap(({ accountId, clientId, amount }) => {
-      const known = daysOf(accountId, clientId);
-      const day = firstBelowZero([...known, { date: entry.date, amount }]);
+      const before = daysOf(accountId, clientId);
+      const day = firstBelowZero([...before, { date: entry.date, amount }]);
       if (day === null || amount >= 0) return [];
       const date = formatLongDate(day.date);
-      return [{ client: names.get(clientId) ?? '', account: money.nameOf(accountId), date }];
+      const client = clients.get(clientId)?.name ?? '';
+      return [{ client, account: money.nameOf(accountId), date }];
     });
     const [first] = wrong;
     if (first) below.set(entry, first);

@@ -268,11 +268,13 @@ export async function proposedPlans(
 /** Plans but for those that don't say whose money moves where a bank account holds clients' money. */
 async function withoutUnnamed(tx: Tx, booksId: BooksId, wanted: readonly PairingPlan[]) {
   const leftOut: ReturnType<typeof leftOutFor>[] = [];
-  if (!(await clientMoneyOf(tx, booksId)).isUsed) return { plans: wanted, leftOut };
+  const { isUsed, holdsClients } = await clientMoneyOf(tx, booksId);
+  if (!isUsed) return { plans: wanted, leftOut };
   const plans: PairingPlan[] = [];
   for (const plan of wanted) {
     try {
-      await sharesOfEntries(tx, booksId, plan.entries);
+      const isHeld = plan.lines.some(({ ledgerAccountId }) => holdsClients(ledgerAccountId));
+      if (isHeld) await sharesOfEntries(tx, booksId, plan.entries);
       plans.push(plan);
     } catch (error) {
       if (!(error instanceof ZubrellError)) throw error;

@@ -38,7 +38,7 @@ export function paperTypeOf(bytes: Uint8Array): Attachment['type'] | null {
 const BytesRow = z.object({ bytes: z.number() });
 
 /** What a paper is kept with. */
-type KeptWith =
+export type KeptWith =
   | { readonly lineId: LineId }
   | { readonly documentId: DocumentId }
   | { readonly entryId: EntryId };

@@ -5,6 +5,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
+import { settledOn, timesCounted } from '../../db/standingOn.ts';
 
 const BalanceRow = z.object({
   accountId: idRow<AccountId>(),
@@ -27,22 +28,11 @@ export async function agedDocuments(
     sql`with settled as (
           select a.document_id, sum(a.amount) as amount, sum(coalesce(a.worth, a.amount)) as worth
           from allocations a
-          cross join lateral (
-            select coalesce(
-              (select max(e.date) from decision_legs x
-                join legs g on g.books_id = x.books_id and g.id = x.leg_id
-                join entries e on e.books_id = g.books_id and e.id = g.entry_id
-                where x.books_id = a.books_id and x.decision_id = a.decision_id),
-              (select max(o.date) from allocations b
-                join documents o on o.books_id = b.books_id and o.id = b.document_id
-                where b.books_id = a.books_id and b.decision_id = a.decision_id)) as date) paid
-          where a.books_id = ${booksId} and a.is_live and paid.date <= ${on}
+          where a.books_id = ${booksId} and a.is_live and ${settledOn} <= ${on}
           group by 1),
         standing as (
           select d.*, coalesce(p.merged_into, p.id) as whose,
-            (case when e.is_counted and e.date <= ${on} then 1 else 0 end) + coalesce((
-              select sum(t.sign) from late_turns t
-              where t.books_id = e.books_id and t.entry_id = e.id and t.date <= ${on}), 0) as times
+            ${timesCounted(sql`e`, on)} as times
           from documents d
           join entries e on e.books_id = d.books_id and e.id = d.entry_id
           join payees p on p.books_id = d.books_id and p.id = d.payee_id

@@ -1,7 +1,7 @@
 import type { Payee } from '@zubrell/contract/books';
 import type { AccountType } from '@zubrell/core/ledger/kinds';
 import { isControlRole, roleTypes } from '@zubrell/core/ledger/starterBooks';
-import type { UseFormRegister } from 'react-hook-form';
+import type { UseFormRegisterReturn } from 'react-hook-form';
 import { accountLabel, mayMakeAccounts, standing, useBooks } from '../../app/useBooks.ts';
 import { SelectField } from '../../ui/SelectField.tsx';
 
@@ -19,16 +19,15 @@ export function hasOwnAccounts({ kind }: Pick<Payee, 'kind'>): boolean {
 }
 
 /** The accounts of an owner, or the one between these books and another business of the owner. */
-export function OwnAccounts<Fields extends OwnAccountFields>({
+export function OwnAccounts({
   payee,
-  register: registerAny,
+  register,
 }: {
   readonly payee: Payee;
-  readonly register: UseFormRegister<Fields>;
+  readonly register: (field: keyof OwnAccountFields) => UseFormRegisterReturn;
 }) {
   const { setup } = useBooks();
   if (!hasOwnAccounts(payee)) return null;
-  const register = registerAny as unknown as UseFormRegister<OwnAccountFields>;
   const isOwner = payee.kind === 'owner';
   const isWhole = payee.accountId !== null && (!isOwner || payee.capitalAccountId !== null);
   const choices = (types: readonly AccountType[]) => (
