@@ -325,6 +325,13 @@ export type Cycle = z.infer<typeof Cycle>;
 export const HolderNames = z.record(typedText(200), neededText(100, 'give the cardholder a name'));
 export type HolderNames = z.infer<typeof HolderNames>;
 
+/** How much of what a bank account holds is a client’s. */
+export const ClientShare = z.object({
+  clientId: PayeeId,
+  amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
+});
+export type ClientShare = z.infer<typeof ClientShare>;
+
 export const BankAccount = z.object({
   id: Id,
   name: z.string(),
@@ -338,7 +345,14 @@ export const BankAccount = z.object({
   holderNames: HolderNames,
   closedTo: CalendarDate.nullable(),
   /** Null until an opening balance is posted. */
-  opening: z.object({ date: CalendarDate, amount: Minor }).nullable(),
+  opening: z
+    .object({
+      date: CalendarDate,
+      amount: Minor,
+      /** Of clients’ money: whose it is, as far as that was said. */
+      clients: z.array(ClientShare),
+    })
+    .nullable(),
   /** First and last line, null while there is none. */
   firstDate: CalendarDate.nullable(),
   lastDate: CalendarDate.nullable(),
@@ -355,13 +369,6 @@ export const NewBankAccount = z.object({
 });
 export type NewBankAccount = z.infer<typeof NewBankAccount>;
 
-/** How much of what a bank account holds is a client’s. */
-export const ClientShare = z.object({
-  clientId: PayeeId,
-  amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
-});
-export type ClientShare = z.infer<typeof ClientShare>;
-
 export const OpeningBalance = z.object({
   date: GivenDate,
   amount: GivenAmount,
@@ -370,6 +377,10 @@ export const OpeningBalance = z.object({
   clients: z.array(ClientShare).max(1_000).optional(),
 });
 export type OpeningBalance = z.infer<typeof OpeningBalance>;
+
+/** Whose money an opening balance is. */
+export const NameClients = OpeningBalance.pick({ clients: true }).required();
+export type NameClients = z.infer<typeof NameClients>;
 
 /** What costs are for, beside their accounts: cost centres and jobs. */
 export const CostObject = z.object({

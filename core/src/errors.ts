@@ -260,6 +260,10 @@ export const errors = {
     409,
     'At the end of {date}, {client} would be below zero in {account}. Check whose money it is, or post what came in first.',
   ],
+  OPENING_MISSING: [
+    409,
+    '{name} has no opening balance yet. Post it first, with whose money it is.',
+  ],
   CLIENT_SHARES: [
     422,
     'The clients’ shares come to {shares}, the opening balance to {opening}. Make them the same, or leave the rest out until you know whose it is.',

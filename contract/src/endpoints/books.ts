@@ -7,6 +7,7 @@ import {
   ChangePayee,
   MergeAccount,
   MergePayee,
+  NameClients,
   NewAccount,
   NewBankAccount,
   NewBooks,
@@ -171,6 +172,15 @@ export const booksEndpoints = endpoints({
     body: NewBankAccount,
     answer: Made,
     touches: ['bankAccount', 'account'],
+  },
+  nameClients: {
+    method: 'PUT',
+    path: '/books/:booksId/bank-accounts/:bankAccountId/opening/clients',
+    access: 'bookkeeper',
+    params: BankAccountParams,
+    body: NameClients,
+    answer: StepDone,
+    touches: ['entry', 'bankAccount'],
   },
   postOpening: {
     method: 'POST',

@@ -13,7 +13,7 @@ import {
 import { mergeAccount } from '../../modules/books/mergeAccount.ts';
 import { savePreferences } from '../../modules/books/preferences.ts';
 import { accountUses, booksSetup, payeeUses } from '../../modules/books/queries.ts';
-import { postOpening } from '../../modules/ledger/openingBalance.ts';
+import { nameClients, postOpening } from '../../modules/ledger/openingBalance.ts';
 import { booksOverview } from '../../modules/overview/booksOverview.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
@@ -107,6 +107,12 @@ export function booksRoutes(api: Api, services: Services): void {
 
   serve(api, booksEndpoints.createBankAccount, (request) =>
     runCommand(services, request, (command) => createBankAccount(command, request.body)),
+  );
+
+  serve(api, booksEndpoints.nameClients, (request) =>
+    runCommand(services, request, (command) =>
+      nameClients(command, request.params.bankAccountId, request.body),
+    ),
   );
 
   serve(api, booksEndpoints.postOpening, (request) =>

@@ -217,7 +217,10 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     sql`select b.id, b.name, b.kind, b.bank, b.number, coalesce(b.currency, k.currency) as currency,
           b.account_id as "accountId",
           b.cycle, b.holder_names as "holderNames", b.closed_to as "closedTo", span.first as "firstDate", span.last as "lastDate",
-          (select json_build_object('date', e.date, 'amount', g.own)
+          (select json_build_object('date', e.date, 'amount', g.own, 'clients', (
+             select coalesce(json_agg(json_build_object('clientId', s.client_id,
+               'amount', s.amount) order by s.amount desc, s.client_id), '[]')
+             from client_shares s where s.books_id = g.books_id and s.leg_id = g.id))
            from entries e join legs g on g.books_id = e.books_id and g.entry_id = e.id
              and g.role = 'bank'
            where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) as opening

@@ -208,6 +208,39 @@ describe('a bank account that holds clients’ money', () => {
     });
   });
 
+  it('is told later whose an opening balance is, which a file may have brought', async () => {
+    const name = (clients: object[]) =>
+      scene.client.send<{ step: number }>(
+        'PUT',
+        `${mo.path}/bank-accounts/${trust}/opening/clients`,
+        { clients },
+      );
+    await expect(name([])).rejects.toThrow('OPENING_MISSING');
+    await mo.opening(trust, '2026-02-28', 9_000);
+    const fee = await mo.addLine(trust, '2026-03-04', -4_000, 'FEE');
+    expect(await mo.post([fee.id], forClient(alder))).toMatchObject({
+      leftOut: [{ code: 'CLIENT_BELOW_ZERO' }],
+    });
+    await expect(name([{ clientId: alder, amount: 9_001 }])).rejects.toThrow('CLIENT_SHARES');
+    const { step } = await name([
+      { clientId: alder, amount: 5_000 },
+      { clientId: birch, amount: 4_000 },
+    ]);
+    await mo.post([fee.id], forClient(alder));
+    expect(await report()).toMatchObject({ held: 5_000, unsaid: 0 });
+    expect(await balances()).toEqual({ [alder]: 1_000, [birch]: 4_000 });
+    const { opening } = (await mo.setup()).bankAccounts.find(({ id }) => id === trust) ?? {};
+    expect(opening).toMatchObject({
+      amount: 9_000,
+      clients: [{ clientId: alder, amount: 5_000 }, { clientId: birch }],
+    });
+    // Taken back, Alder would have spent what nobody said was Alder's.
+    await expect(mo.undo(step)).rejects.toThrow('CLIENT_BELOW_ZERO');
+    await mo.reopen([fee.id]);
+    await mo.undo(step);
+    expect(await report()).toMatchObject({ held: 9_000, unsaid: 9_000, clients: [] });
+  });
+
   it('counts payees that are one as one client', async () => {
     await takeIn(alder, '2026-03-01', 5_000);
     await takeIn(birch, '2026-03-02', 1_000);

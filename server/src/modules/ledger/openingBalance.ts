@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { OpeningBalance } from '@zubrell/contract/books';
-import type { StepDone } from '@zubrell/contract/common';
+import type { NameClients, OpeningBalance } from '@zubrell/contract/books';
+import { Exchange, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import type { AccountId, BankAccountId, BooksId } from '@zubrell/core/ids';
-import type { LegRole } from '@zubrell/core/ledger/buildLegs';
+import type { AccountId, BankAccountId, BooksId, EntryId } from '@zubrell/core/ids';
+import { type LegRole, legRoles } from '@zubrell/core/ledger/buildLegs';
 import type { ClientShare } from '@zubrell/core/ledger/clientMoney';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
@@ -14,6 +14,7 @@ import { idRow } from '../../db/rows.ts';
 import { loadMoney } from '../books/money.ts';
 import { needs } from '../books/needsOf.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
+import { putItems } from '../steps/putItems.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
 import { insertEntries } from './insertEntries.ts';
 
@@ -54,13 +55,7 @@ export async function insertOpening(
   if (account.firstDate !== null && opening.date >= account.firstDate) {
     fail('OPENING_AFTER_LINES', { date: opening.date, first: account.firstDate });
   }
-  const shares = sumOf(opening.clients ?? []);
-  if (shares > Math.max(opening.amount, 0)) {
-    fail('CLIENT_SHARES', {
-      shares: formatAmount(shares, account.currency),
-      opening: formatAmount(opening.amount, account.currency),
-    });
-  }
+  checkShares(opening.clients ?? [], opening.amount, account.currency);
   const entryId = randomUUID();
   const leg = (accountId: AccountId, amount: number, role: LegRole) => ({
     accountId,
@@ -93,7 +88,7 @@ export async function insertOpening(
   ]);
   await command.follow.closingChanged(command, bankAccountId);
   return {
-    item: { thing: 'entry', thingId: entryId, before: { isVoid: true }, after: { isVoid: false } },
+    item: entryTurn(entryId, true),
     words: `opening balance ${formatAmount(opening.amount, account.currency)} of ${account.name}`,
   };
 }
@@ -115,6 +110,93 @@ export async function postOpening(
   });
   return { step, words: done };
 }
+
+/** No more is the clients' than there is. @throws {ZubrellError} CLIENT_SHARES */
+function checkShares(clients: readonly ClientShare[], opening: number, currency: string): void {
+  const shares = sumOf(clients);
+  if (shares <= Math.max(opening, 0)) return;
+  fail('CLIENT_SHARES', {
+    shares: formatAmount(shares, currency),
+    opening: formatAmount(opening, currency),
+  });
+}
+
+const OpeningRow = z.object({
+  id: idRow<EntryId>(),
+  date: z.string(),
+  amount: z.int(),
+  exchange: Exchange.nullable(),
+  legs: z.array(
+    z.object({
+      accountId: idRow<AccountId>(),
+      amount: z.int(),
+      original: z.int().nullable(),
+      role: z.enum(legRoles),
+    }),
+  ),
+});
+
+/**
+ * Says whose money an opening balance is: another takes its place, of the same amount, in one step.
+ *
+ * @throws {ZubrellError} OPENING_MISSING, CLIENT_SHARES, CLIENT_BELOW_ZERO, PERIOD_CLOSED, BANK_ACCOUNT_UNKNOWN
+ */
+export async function nameClients(
+  command: BooksCommand,
+  bankAccountId: BankAccountId,
+  { clients }: NameClients,
+): Promise<StepDone> {
+  const { tx, booksId } = command;
+  const { name, accountId, currency } = await lockBankAccount(tx, booksId, bankAccountId);
+  const [opening] = await rowsOf(
+    tx,
+    OpeningRow,
+    sql`select e.id, e.date, e.exchange,
+          (select g.own from legs g where g.books_id = e.books_id and g.entry_id = e.id
+            and g.account_id = ${accountId}) as amount,
+          (select json_agg(json_build_object('accountId', g.account_id, 'amount', g.amount,
+              'original', g.original, 'role', g.role) order by g.position)
+            from legs g where g.books_id = e.books_id and g.entry_id = e.id) as legs
+        from entries e
+        where e.books_id = ${booksId} and e.opening_of = ${bankAccountId} and not e.is_void`,
+  );
+  if (!opening) fail('OPENING_MISSING', { name });
+  checkShares(clients, opening.amount, currency);
+  const gone = entryTurn(opening.id, false);
+  await putItems(command, [gone]);
+  const { id: _, amount: __, legs, ...kept } = opening;
+  const id = randomUUID();
+  await insertEntries(command, [
+    {
+      ...kept,
+      id,
+      kind: 'opening',
+      payeeId: null,
+      note: `Opening balance of ${name}`,
+      openingOf: bankAccountId,
+      replaces: opening.id,
+      clients,
+      legs: legs.map((leg) => ({ ...leg, taxCodeId: null, id: randomUUID() })),
+    },
+  ]);
+  return recordDone(command, {
+    kind: 'opening',
+    words: `Said whose the opening balance of ${name} is`,
+    items: [gone, entryTurn(id, true)],
+    needs: needs(
+      'payee',
+      clients.map(({ clientId }) => clientId),
+    ),
+  });
+}
+
+/** That an opening balance comes into force, or goes. */
+const entryTurn = (thingId: string, isInForce: boolean): StepItem => ({
+  thing: 'entry',
+  thingId,
+  before: { isVoid: isInForce },
+  after: { isVoid: !isInForce },
+});
 
 async function lockBankAccount(
   tx: Tx,

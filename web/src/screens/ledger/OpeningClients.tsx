@@ -1,3 +1,4 @@
+import type { ClientShare } from '@zubrell/contract/books';
 import type { PayeeId } from '@zubrell/core/ids';
 import { Button } from 'react-bootstrap';
 import { ClientField } from '../../app/ClientField.tsx';
@@ -7,6 +8,13 @@ import { AmountField } from '../../ui/AmountField.tsx';
 export interface DraftShare {
   readonly clientId: PayeeId | null;
   readonly amount: number | null;
+}
+
+/** The shares that are whole. */
+export function sharesOf(drafts: readonly DraftShare[]): ClientShare[] {
+  return drafts.flatMap(({ clientId, amount }) =>
+    clientId === null || amount === null ? [] : [{ clientId, amount }],
+  );
 }
 
 /** Whose money an opening balance is; what is left out is nobody's yet. */

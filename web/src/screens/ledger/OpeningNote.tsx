@@ -12,7 +12,7 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { RateField } from '../../ui/RateField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
-import { type DraftShare, OpeningClients } from './OpeningClients.tsx';
+import { type DraftShare, OpeningClients, sharesOf } from './OpeningClients.tsx';
 
 /** A bank account's opening balance, or typing it in where there is none yet. */
 export function OpeningNote({ bankAccount }: { readonly bankAccount: BankAccount }) {
@@ -20,10 +20,59 @@ export function OpeningNote({ bankAccount }: { readonly bankAccount: BankAccount
   const { opening } = bankAccount;
   if (opening === null) return <OpeningForm bankAccount={bankAccount} />;
   return (
-    <p className="quiet px-3 mb-2">
-      Opened with {amount(opening.amount, { currency: bankAccount.currency })} on{' '}
-      {formatLongDate(opening.date)}.
-    </p>
+    <div className="px-3 mb-2">
+      <p className="quiet m-0">
+        Opened with {amount(opening.amount, { currency: bankAccount.currency })} on{' '}
+        {formatLongDate(opening.date)}.
+      </p>
+      {bankAccount.kind === 'clientMoney' && opening.amount > 0 && (
+        <NameClientsForm
+          key={JSON.stringify(opening.clients)}
+          bankAccount={bankAccount}
+          known={opening.clients}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Says whose money an opening balance is, which a file may have brought. */
+function NameClientsForm({
+  bankAccount: { id: bankAccountId, currency },
+  known,
+}: {
+  readonly bankAccount: BankAccount;
+  readonly known: readonly DraftShare[];
+}) {
+  const { booksId } = useBooks();
+  const { told } = useUndo();
+  const [isOpen, setIsOpen] = useState(false);
+  const [shares, setShares] = useState<readonly DraftShare[]>(known);
+  const [nameClients, { error, isLoading }] = booksApi.useNameClientsMutation();
+  if (!isOpen) {
+    return (
+      <Button variant="link" className="p-0" onClick={() => setIsOpen(true)}>
+        Say whose it is
+      </Button>
+    );
+  }
+  return (
+    <InCurrency currency={currency}>
+      <OpeningClients shares={shares} onChange={setShares} />
+      <Button
+        variant="main"
+        className="mt-1"
+        disabled={isLoading}
+        onClick={async () => {
+          if (told(await nameClients({ booksId, bankAccountId, clients: sharesOf(shares) }))) {
+            setIsOpen(false);
+          }
+        }}
+      >
+        Save clients
+      </Button>
+      {error && <ErrorNote error={error} />}
+    </InCurrency>
   );
 }
 
@@ -44,9 +93,7 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
       const amount = parseAmount(typed, '.', bankAccount.currency);
       setFault(undefined);
       const bankAccountId = bankAccount.id;
-      const known = clients.flatMap(({ clientId, amount: share }) =>
-        clientId === null || share === null ? [] : [{ clientId, amount: share }],
-      );
+      const known = sharesOf(clients);
       const ofClients = known.length === 0 ? {} : { clients: known };
       const answer = await postOpening({
         booksId,

@@ -74,8 +74,8 @@ export function ClientMoneyScreen() {
         ))}
         {accounts.some(({ unsaid }) => unsaid !== 0) && (
           <p className="doubt">
-            Some of it is nobody’s yet: the opening balance didn’t say whose it is. Undo the opening
-            balance in History and post it again with its clients.
+            Some of it is nobody’s yet: the opening balance didn’t say whose it is. Say so under
+            Ledger, in the register of the account.
           </p>
         )}
       </ReportBody>
