@@ -65,7 +65,7 @@ describe('a bank file becomes posted entries', () => {
     const kept = await books.keep('march.ofx', march);
     expect(kept).toMatchObject({ status: 'kept', newCount: 4 });
     const { bankAccounts } = await books.setup();
-    expect(bankAccounts[0]?.opening).toEqual({ date: '2026-03-02', amount: 100000 });
+    expect(bankAccounts[0]?.opening).toEqual({ date: '2026-03-02', amount: 100000, clients: [] });
     expect(await proof()).toMatchObject({
       bank: 151060,
       isStated: true,
