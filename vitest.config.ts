@@ -10,6 +10,8 @@ export default defineConfig({
           name: 'core',
           include: ['{core,web,demo,cli,practice-bank}/src/**/*.test.ts'],
           setupFiles: ['core/src/testing/propertySeed.ts'],
+          // However busy the machine is.
+          testTimeout: 30_000,
         },
       },
       {
@@ -17,6 +19,7 @@ export default defineConfig({
           name: 'web',
           environment: 'jsdom',
           include: ['web/src/**/*.test.tsx'],
+          testTimeout: 30_000,
         },
       },
       {

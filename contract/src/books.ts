@@ -105,7 +105,7 @@ export const BooksSettings = z.object({
   /** Nothing dated up to here changes. */
   lockDate: GivenDate.nullable(),
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
-  assetThreshold: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
+  assetThreshold: GivenAmount.min(1, { error: 'an amount above zero is needed' }).nullable(),
   /** Fields that a coding must have to be posted, by the type of its account. */
   demands: Demands,
   /** Who may make accounts: whoever does the books, or only who owns them. */
@@ -115,7 +115,7 @@ export const BooksSettings = z.object({
   /** After how many days what waits on suspense, in transit or outstanding is too old. */
   ages: Ages,
   /** A cost of at least this much wants a receipt; null for none. */
-  receiptFrom: GivenAmount.min(1, { error: 'an amount above nil is needed' }).nullable(),
+  receiptFrom: GivenAmount.min(1, { error: 'an amount above zero is needed' }).nullable(),
   /** Whether what was done in the owner's other books is proposed here, and what is done here there. */
   usesOtherBooks: z.boolean(),
 });
@@ -328,7 +328,7 @@ export type HolderNames = z.infer<typeof HolderNames>;
 /** How much of what a bank account holds is a client’s. */
 export const ClientShare = z.object({
   clientId: PayeeId,
-  amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
+  amount: GivenAmount.positive({ error: 'an amount above zero is needed' }),
 });
 export type ClientShare = z.infer<typeof ClientShare>;
 

@@ -1,5 +1,5 @@
 import { heldReasons } from '@zubrell/core/intake/held';
-import { decisionKinds, openLanes } from '@zubrell/core/ledger/decisions';
+import { decisionKinds, openLanes, postedWays } from '@zubrell/core/ledger/decisions';
 import { missableFields } from '@zubrell/core/ledger/demands';
 import { givenExcludeReasons, keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
 import { amountReasons, candidateKinds, pairReasons, setReasons } from '@zubrell/core/pair/pairing';
@@ -44,6 +44,10 @@ const ids = z
   .union([Id, z.array(Id)])
   .transform((value) => (Array.isArray(value) ? value : [value]));
 
+const stems = z
+  .union([text(500), z.array(text(500)).min(1).max(2_000)])
+  .transform((value) => [value].flat());
+
 /** Which lines the Desk looks at. Travels in the query of an address. */
 export const Scope = z.object({
   bankAccountId: ids.optional(),
@@ -67,6 +71,29 @@ export type KeptOutReason = z.infer<typeof KeptOutReason>;
 
 export const DecisionKind = z.enum(decisionKinds);
 export type DecisionKind = z.infer<typeof DecisionKind>;
+
+/** Decided lines of a scope that were decided so; what is left out wants all. */
+export const Decided = Scope.extend({
+  kind: DecisionKind.optional(),
+  /** One of the accounts they were coded to. */
+  accountId: AccountId.optional(),
+  payeeId: PayeeId.optional(),
+  taxCodeId: TaxCodeId.optional(),
+  /** What had proposed it, or nobody. */
+  by: z.enum(decisionSources).optional(),
+  ruleId: RuleId.optional(),
+  /** Of look-alikes that have one of these in common. */
+  stem: stems.optional(),
+  way: z.enum(postedWays).optional(),
+  /** Who decided it. */
+  userId: UserId.optional(),
+  /** Decided by this step, and not again since. */
+  step: z.coerce.number<number>().int().min(1).max(1_000_000_000).optional(),
+});
+export type Decided = z.infer<typeof Decided>;
+/** By what decided lines are sorted; the newest, largest or first in the alphabet come first, or last. */
+export const LineOrder = z.enum(['date', 'amount', 'name']);
+export type LineOrder = z.infer<typeof LineOrder>;
 export const Grouping = z.enum(['lookAlikes', 'payee', 'date']);
 export type Grouping = z.infer<typeof Grouping>;
 
@@ -141,6 +168,7 @@ const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('unknownName'), what: z.enum(['payee', 'tax']), name: z.string() }),
   z.object({ kind: z.literal('accountOff'), accountId: AccountId }),
   z.object({ kind: z.literal('incomplete'), missing: z.array(z.enum(missableFields)) }),
+  z.object({ kind: z.literal('ruleAgainstHand'), times: z.int(), needed: z.int() }),
   z.object({ kind: z.literal('ruleOverruled'), kept: z.int(), of: z.int() }),
   z.object({ kind: z.literal('ruleStopped'), why: z.string() }),
   z.object({ kind: z.literal('toAsk'), askedOf: z.string() }),
@@ -220,6 +248,8 @@ export const Stack = StackKey.extend({
   held: z.enum(heldReasons).nullable(),
   /** How many of its lines have an answer that nobody has acted on. */
   answeredCount: z.int(),
+  /** One of these answers; null where there is none. */
+  answer: z.string().nullable(),
   /** How many accounts its lines are proposed to. */
   accountCount: z.int(),
   /** How many of its lines are proposed to be paired with what is in the books already. */
@@ -242,6 +272,8 @@ export const DeskLine = z.object({
   draftVersion: z.int(),
   /** Whether a question about it is open, or answered and not settled. */
   asked: z.enum(askedStates).nullable(),
+  /** The newest answer that nobody has acted on. */
+  answer: z.string().nullable(),
   /** Why the line is held for a decision, whatever is proposed for it. */
   held: z.enum(heldReasons).nullable(),
   /** The line it may be a second copy of. */
@@ -356,6 +388,19 @@ export const SaveDraft = z.object({
 export type SaveDraft = z.infer<typeof SaveDraft>;
 export const DraftSaved = z.object({ version: z.int() });
 
+/** What was typed on the head of a stack is kept with each of its lines, but for those that somebody typed into. */
+export const SaveStackDraft = z.object({
+  stack: StackKey,
+  lane: OpenLane,
+  scope: Scope,
+  coding: DraftCoding.nullable(),
+  /** What stood there before: lines that have just that follow. */
+  before: DraftCoding.nullable(),
+});
+export type SaveStackDraft = z.infer<typeof SaveStackDraft>;
+/** How many lines have it now. */
+export const StackDraftSaved = z.object({ count: z.int() });
+
 /** The lines a command is about: named, or all of a stack or of a lane in a scope. */
 export const Target = z.union([
   z.object({ lineIds: z.array(LineId).min(1).max(20_000) }),
@@ -415,9 +460,29 @@ export const ConfirmBothReal = z.object({
 });
 export type ConfirmBothReal = z.infer<typeof ConfirmBothReal>;
 
+/** Decided lines that a command is about: named, or all that were decided so. */
+export const DecidedTarget = z.union([
+  z.object({ lineIds: z.array(LineId).min(1).max(20_000) }),
+  z.object({ decided: Decided }),
+]);
+export type DecidedTarget = z.infer<typeof DecidedTarget>;
+
+/** How many lines were decided so, and what they come to. */
+export const DecidedSum = z.object({
+  count: z.int(),
+  /** In the one currency that all of them are in; null where they are in several. */
+  total: Minor.nullable(),
+  currency: z.string().nullable(),
+});
+export type DecidedSum = z.infer<typeof DecidedSum>;
+
 /** Opens decided lines again, each by itself: posted, excluded or deleted ones. */
-export const ReopenLines = ConfirmBothReal.meta({ description: 'Lines to open again' });
-export type ReopenLines = ConfirmBothReal;
+export const ReopenLines = z.object({ target: DecidedTarget, seenStep: Seen });
+export type ReopenLines = z.infer<typeof ReopenLines>;
+
+/** Excludes or deletes decided lines for one reason: what was posted of them goes. */
+export const ExcludeDecided = ExcludeLines.extend({ target: DecidedTarget });
+export type ExcludeDecided = z.infer<typeof ExcludeDecided>;
 
 /** These stacks of look-alikes are one payee's. */
 export const MergeStacks = z.object({
@@ -442,15 +507,41 @@ export const SplitStack = z.object({
 });
 export type SplitStack = z.infer<typeof SplitStack>;
 
-/** Posted lines get another payee, account or tax code; what is left out stays. */
+/** Posted lines are coded otherwise; what is left out stays. */
 export const RecodeLines = z.object({
-  lineIds: z.array(LineId).min(1).max(20_000),
+  target: DecidedTarget,
   payeeId: PayeeId.nullable().optional(),
   accountId: AccountId.optional(),
   taxCodeId: TaxCodeId.nullable().optional(),
+  costCentreId: Id.nullable().optional(),
+  jobId: Id.nullable().optional(),
+  note: text(1_000).nullable().optional(),
+  /** Only the parts on this account are coded otherwise; without it whole lines are, and splits keep their accounts. */
+  fromAccountId: AccountId.optional(),
   seenStep: Seen,
 });
 export type RecodeLines = z.infer<typeof RecodeLines>;
+
+/** What a step decided of some of its lines is taken back. */
+export const UndoLines = z.object({ lineIds: z.array(LineId).min(1).max(20_000) });
+export type UndoLines = z.infer<typeof UndoLines>;
+
+/** The lines that a step decided about, the newest of them up to some hundred. */
+export const StepLines = z.object({
+  count: z.int(),
+  lines: z.array(
+    z.object({
+      id: Id,
+      bankAccountId: BankAccountId,
+      date: CalendarDate,
+      amount: Minor,
+      description: z.string(),
+      /** Whether it still stands as the step left it. */
+      isStanding: z.boolean(),
+    }),
+  ),
+});
+export type StepLines = z.infer<typeof StepLines>;
 
 /** What became of each line: done, or left out for a reason. `step` is null where none was done. */
 export const LinesDone = z.object({
@@ -560,6 +651,8 @@ export const Step = HistoryItem.extend({
   userId: UserId,
   undoes: z.int().nullable(),
   itemCount: z.int(),
+  /** Whether it decided about lines. */
+  hasLines: z.boolean(),
   /** Whether a later step took it back and that still holds. */
   isUndone: z.boolean(),
 });

@@ -123,7 +123,7 @@ const typed = { date: GivenDate, note: text(1_000).nullable() };
 /** What is paid by or to somebody. */
 const paid = {
   ...typed,
-  amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
+  amount: GivenAmount.positive({ error: 'an amount above zero is needed' }),
   /** Of a cheque, or what else it is found by. */
   number: typedText(50).nullable(),
   payeeId: PayeeId.nullable(),
@@ -159,7 +159,7 @@ export const HandEntry = z.discriminatedUnion('kind', [
     ...typed,
     bankAccountId: BankAccountId,
     toBankAccountId: BankAccountId,
-    amount: GivenAmount.positive({ error: 'an amount above nil is needed' }),
+    amount: GivenAmount.positive({ error: 'an amount above zero is needed' }),
     rate: typedRate,
     /** Whose money moves, where one of the two holds clients’ money. */
     clientId: PayeeId.nullable().optional(),

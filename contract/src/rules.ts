@@ -234,6 +234,8 @@ export const RuleTried = z.object({
   open: z.int(),
   /** Of all it takes, those that an earlier rule takes. */
   earlier: z.int(),
+  /** How many were coded otherwise by hand, where those are more than were coded as it would have them; else 0. */
+  against: z.int(),
   /** Lines that it takes, the newest first, up to a few hundred. */
   lines: z.array(TriedLine),
   nearMisses: z.array(z.object({ missed: z.enum(missedKinds), count: z.int() })),
@@ -280,6 +282,21 @@ export type RuleVersions = z.infer<typeof RuleVersions>;
 /** The lines that a rule coded or proposes for. */
 export const RuleLines = z.object({ lines: z.array(TriedLine), count: z.int() });
 export type RuleLines = z.infer<typeof RuleLines>;
+
+/** Lines that still stand as a rule coded them, and that it would code otherwise by now. */
+export const MiscodedLines = z.object({
+  count: z.int(),
+  /** The newest of them; those that the rule doesn’t take any more are to be opened again. */
+  lines: z.array(TriedLine.extend({ fix: z.enum(['recode', 'reopen']) })),
+});
+export type MiscodedLines = z.infer<typeof MiscodedLines>;
+
+/** What a rule coded wrong is put right for these lines. */
+export const CorrectRule = z.object({
+  lineIds: z.array(LineId).min(1).max(20_000),
+  seenStep: Seen,
+});
+export type CorrectRule = z.infer<typeof CorrectRule>;
 
 const FilePart = z.object({
   account: text(300).min(1),

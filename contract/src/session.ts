@@ -1,7 +1,14 @@
+import { locales } from '@zubrell/core/people/locales';
 import { z } from 'zod';
 import { Id, neededText, text } from './common.ts';
 
-export const User = z.object({ id: Id, name: z.string(), email: z.string() });
+export const User = z.object({
+  id: Id,
+  name: z.string(),
+  email: z.string(),
+  /** How they read and write dates and amounts. */
+  locale: z.enum(locales),
+});
 export type User = z.infer<typeof User>;
 
 /** Who is signed in here, and what the sign-in page can offer. */
@@ -12,6 +19,9 @@ export const Session = z.object({
   today: z.iso.date(),
 });
 export type Session = z.infer<typeof Session>;
+
+export const ChooseLocale = User.pick({ locale: true });
+export type ChooseLocale = z.infer<typeof ChooseLocale>;
 
 export const SignIn = z.object({
   email: z.email({ error: 'an e-mail address is needed' }).max(254),

@@ -73,11 +73,11 @@ export const errors = {
   ],
   FILE_IDS_REPEATED: [
     422,
-    'The bank gave {count} lines an id that another line of the file has. They are told apart by date, amount and wording.',
+    'The bank gave {count} lines an id that another line of the file has. They are decided by date, amount and wording.',
   ],
   FILE_IDS_MISSING: [
     422,
-    'The bank gave {count} lines no id. They are told apart by date, amount and wording.',
+    'The bank gave {count} lines no id. They are decided by date, amount and wording.',
   ],
   FILE_MORE_PROBLEMS: [
     422,
@@ -146,7 +146,7 @@ export const errors = {
   ],
   PAPERS_TOO_MUCH: [
     413,
-    'The papers of these books would take more than {limit} MB. Attach smaller scans.',
+    'The attachments of these books would take more than {limit} MB. Attach smaller scans.',
   ],
   UPLOAD_MISSING: [404, 'That upload is no longer here. Choose the file again.'],
 
@@ -465,6 +465,7 @@ export const errors = {
   LINE_NIL: [422, 'A line can’t be of zero. Enter an amount.'],
   LINE_OTHER_CURRENCY: [422, '{name} is in {currency}, and this line isn’t.'],
   LINE_THERE: [409, 'This line is already in {name}.'],
+  LINE_DECIDED_SINCE: [409, 'This line was decided again after step {step}.'],
   LINE_HELD: [409, 'Other steps rest on this line: {steps}. Undo them first.'],
   LINE_TWICE: [
     409,
@@ -477,7 +478,15 @@ export const errors = {
   ],
   STACKS_SAME: [422, 'These lines are already in one stack.'],
   STACK_WORD: [422, 'No line of this stack has the word “{word}”.'],
-  RECODE_SPLIT: [422, 'This line is split. Open it again to change its parts.'],
+  RECODE_ELSEWHERE: [422, 'No part of this line is on that account.'],
+  DECIDED_TOO_MANY: [
+    422,
+    'More than {most} lines match. Choose a shorter period or another filter, and change them in several steps.',
+  ],
+  RECODE_SPLIT: [
+    422,
+    'This line is split. Filter by the account that is wrong to change its parts on it, or reopen the line.',
+  ],
   REPORT_TURNED: [422, 'The period ends on {to}, before it begins on {from}. Swap the two days.'],
   REPORT_LONG: [
     422,
@@ -634,6 +643,7 @@ export const errors = {
   ],
   RULE_NO_QUESTION: [422, 'Say whom to ask, and what.'],
   RULE_NAMES_GONE: [422, 'The rule names {what}, which is not in these books. Choose another.'],
+  RULE_LINE_RIGHT: [409, 'The rule would code this line as it is.'],
   RULE_POST_EARLY: [
     409,
     'Posting at once opens after {needed} proposals in a row were kept; so far {kept} were.',
@@ -663,7 +673,7 @@ export const errors = {
   ],
   SUSPENSE_MISSING: [409, 'These books have no suspense account.'],
   QUESTION_UNKNOWN: [404, 'That question is not in these books, or was withdrawn.'],
-  ATTACHMENT_UNKNOWN: [404, 'That paper is not in these books.'],
+  ATTACHMENT_UNKNOWN: [404, 'That attachment isn’t in these books.'],
   ATTACHMENT_TYPE: [422, 'Only PDF, PNG and JPEG files can be kept with a line.'],
 
   // Books and bank accounts
@@ -700,7 +710,7 @@ export const errors = {
 
   // Steps
   STEP_UNKNOWN: [404, 'That step is not in the history of these books.'],
-  STEP_NOTHING: [409, 'There is nothing of yours to take back.'],
+  STEP_NOTHING: [409, 'You have nothing to undo.'],
   STEP_NO_REDO: [409, 'There is nothing to bring back.'],
   STEP_UNDONE: [409, 'This step has already been undone.'],
   STEP_TOUCHED: [

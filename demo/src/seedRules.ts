@@ -235,8 +235,8 @@ export async function seedSecondThoughts(
     );
     const accountId = (await idsOf(tx, booksId)).account('6070');
     if (posted) {
-      const change = { lineIds: [posted.lineId], accountId, seenStep: Number.MAX_SAFE_INTEGER };
-      await recodeLines(await beginCommand(tx, services, booksId, actor), change);
+      const command = await beginCommand(tx, services, booksId, actor);
+      await recodeLines(command, [posted.lineId], { accountId }, Number.MAX_SAFE_INTEGER);
     }
     const blocked = { kind: 'blocked', payeeId: null, stems: ['STALL EXTRAS SALTMARSH'] } as const;
     await markHabit(await beginCommand(tx, services, booksId, actor), {

@@ -22,6 +22,8 @@ export interface Browser {
   keys(...keys: readonly string[]): Promise<void>;
   /** Presses a key while Shift is held. */
   shift(key: string): Promise<void>;
+  /** Presses a key with Ctrl. */
+  control(key: string): Promise<void>;
   /** Gives it a device that makes and uses passkeys, and whose user always agrees. */
   addDevice(): Promise<void>;
   /** The picture of the page, as PNG. */
@@ -116,6 +118,9 @@ export async function openBrowser(origin: string): Promise<Browser> {
     },
     shift: async (key) => {
       await driver.actions().keyDown(Key.SHIFT).sendKeys(key).keyUp(Key.SHIFT).perform();
+    },
+    control: async (key) => {
+      await driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform();
     },
     addDevice: async () => {
       await tell('WebAuthn.enable', {});

@@ -59,7 +59,7 @@ function places(books: string): readonly Place[] {
     ['desk, decided', then('desk?lane=decided', keys(Key.ARROW_DOWN))],
     ['intake', at('intake')],
     ['batch', then('intake', openFirst('a[href*="/intake/"]'))],
-    ['batch, take back', press('Take back')],
+    ['batch, take back', press('Undo import')],
     ['rules', at('rules')],
     ['rules, import', then('rules', press('Import'))],
     ['rule', then('rules', openFirst('a[href*="/rules/"], .rule-row button'))],

@@ -107,7 +107,7 @@ describe('from a bank file to proved books and back', () => {
     await type('Name', 'Everyday');
     await browser.press('Make the bank account');
     await browser.see('The opening balance of 1,000.00 on 02 Mar is posted with it.');
-    await browser.press('Keep 4 lines');
+    await browser.press('Import 4 lines');
     await browser.see('Tidemark FRT');
     await seeProved();
     await expectAccessible();
@@ -143,14 +143,14 @@ describe('from a bank file to proved books and back', () => {
   it('brings nothing in when the same file comes again', async () => {
     await browser.press('Intake');
     await chooseFile(march);
-    await browser.see('Every line of this file is here already.');
+    await browser.see('Every line of this file is already imported.');
     await browser.press('Mark as imported');
-    await browser.see('brought nothing new');
+    await browser.see('has no new lines');
   });
 
   it('takes the posting back, with its coding as a draft, and does it again', async () => {
     await browser.press('History');
-    await browser.press('Take back: Posted 3 lines of Tidemark Freight to 6010 Freight out');
+    await browser.press('Undo: Posted 3 lines of Tidemark Freight to 6010 Freight out');
     await browser.see('Undid: Posted 3 lines of Tidemark Freight to 6010 Freight out');
     await expectAccessible();
     await browser.press('Desk');
@@ -198,7 +198,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Ledger');
     await browser.press('Invoices');
     await browser.press('New invoice');
-    await browser.see('Still missing');
+    await browser.see('Enter');
     await expectAccessible();
     const customer = await browser.find('input[aria-label="Customer"]');
     await customer.sendKeys('Nettle and Thread', Key.ENTER);
@@ -219,7 +219,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.keys(Key.SPACE);
     await browser.see('Off by 6.80');
     await (await browser.find('.difference label:last-of-type input')).click();
-    await browser.see('It is the last choice');
+    await browser.see('Choose it last');
     await browser.press('Pair with invoice 1042');
     await browser.see('the rest coded');
     await seeProved();
@@ -257,7 +257,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Rules');
     await browser.press('Habits');
     await browser.press('Tidemark Freight');
-    await browser.see('Its record');
+    await browser.see('Correct lines of this habit');
     await expectAccessible();
     await browser.press('Reports');
     await browser.see('Profit and loss');
@@ -267,7 +267,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Coding record');
     await browser.see('Kept, of what was looked at');
     await expectAccessible();
-    await browser.keys('z');
+    await browser.control('z');
     await browser.see('Undid: ');
   });
 

@@ -144,7 +144,9 @@ function addApi(app: FastifyInstance, bank: Bank): void {
     const { from, to } = Asked.parse(request.query);
     reply.header('x-calls-left', bank.troubles.has('fewCalls') ? CALLS.few : CALLS.plenty);
     if (bank.troubles.has('garbage')) {
-      return reply.type('text/html').send(wordsPage(bank.records.bankName, 'News', 'New hours!'));
+      return reply
+        .type('text/html')
+        .send(wordsPage(bank.records.bankName, 'News', 'New opening hours.'));
     }
     const type = account.format === 'ofx' ? 'application/x-ofx' : 'application/xml';
     return reply.type(type).send(bank.report(account, from, to));

@@ -23,7 +23,7 @@ createRoot(root).render(
       <Toaster
         position="bottom-center"
         duration={8_000}
-        offset={{ bottom: 62 }}
+        offset={{ bottom: 'var(--toast-bottom)' }}
         visibleToasts={3}
       />
     </Provider>

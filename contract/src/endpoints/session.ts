@@ -4,6 +4,7 @@ import { endpoints } from '../endpoint.ts';
 import {
   AddPasskey,
   ChangePassword,
+  ChooseLocale,
   EraseAccount,
   OpenSessions,
   PasskeyOptions,
@@ -116,6 +117,14 @@ export const sessionEndpoints = endpoints({
     path: '/sessions/end',
     access: 'signedIn',
     body: z.object({ id: Id.nullable() }),
+    answer: Nothing,
+    touches: ['session'],
+  },
+  chooseLocale: {
+    method: 'PUT',
+    path: '/session/locale',
+    access: 'signedIn',
+    body: ChooseLocale,
     answer: Nothing,
     touches: ['session'],
   },

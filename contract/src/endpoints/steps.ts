@@ -1,7 +1,21 @@
 import { stepThings } from '@zubrell/core/steps/stepThings';
+import { z } from 'zod';
 import { BooksParams, Cursor } from '../common.ts';
-import { RedoStep, Steps, StepsWanted, UndoDone, UndoStep } from '../desk.ts';
+import {
+  LinesDone,
+  RedoStep,
+  StepLines,
+  Steps,
+  StepsWanted,
+  UndoDone,
+  UndoLines,
+  UndoStep,
+} from '../desk.ts';
 import { endpoints } from '../endpoint.ts';
+
+const StepParams = BooksParams.extend({
+  stepNo: z.coerce.number<number>().int().min(1).max(1_000_000_000),
+});
 
 /** The history of the books, undo and redo, and the stream of steps. */
 export const stepEndpoints = endpoints({
@@ -14,6 +28,23 @@ export const stepEndpoints = endpoints({
     answer: Steps,
     isPaged: true,
     reads: ['steps'],
+  },
+  stepLines: {
+    method: 'GET',
+    path: '/books/:booksId/steps/:stepNo/lines',
+    access: 'reviewer',
+    params: StepParams,
+    answer: StepLines,
+    reads: ['steps', 'decidedLines'],
+  },
+  undoLines: {
+    method: 'POST',
+    path: '/books/:booksId/steps/:stepNo/lines/undo',
+    access: 'reviewer',
+    params: StepParams,
+    body: UndoLines,
+    answer: LinesDone,
+    touches: ['line', 'entry', 'document'],
   },
   undo: {
     method: 'POST',

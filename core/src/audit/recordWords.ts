@@ -51,7 +51,7 @@ export function recordWords(record: ToldRecord, roles: RoleWords): string {
     firstUserMade: () => 'Became the first user',
     booksMade: () => 'Made these books',
     invited: () => `Invited ${name ?? 'somebody'} to ${role('role')}`,
-    invitationWithdrawn: () => `Took back the invitation of ${name ?? 'somebody'}`,
+    invitationWithdrawn: () => `Withdrew the invitation of ${name ?? 'somebody'}`,
     joined: () => `${about ?? 'Somebody'} joined, to ${role('role')}`,
     roleChanged: () => `Let ${whom} ${role('to')}; before: ${role('from')}`,
     memberRemoved: () => `Took ${whom} off these books; before: ${role('from')}`,

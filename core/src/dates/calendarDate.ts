@@ -3,7 +3,11 @@ import { fail } from '../errors.ts';
 /** A calendar date as `YYYY-MM-DD`, without a time zone. Compares as text. */
 export type CalendarDate = string;
 
-const MONTHS = [
+/** The order of day, month and year in written dates. */
+export type DateOrder = 'yearFirst' | 'dayFirst' | 'monthFirst';
+
+/** The months by their names, January first. */
+export const monthNames = [
   'January',
   'February',
   'March',
@@ -29,7 +33,7 @@ export const lastYear = 2100;
  * @example calendarDate(2026, 3, 3) // '2026-03-03'
  */
 export function calendarDate(year: number, month: number, day: number): CalendarDate {
-  const name = MONTHS[month - 1];
+  const name = monthNames[month - 1];
   if (name === undefined) fail('DATE_UNREADABLE', { text: `${day}.${month}.${year}` });
   if (!(year >= firstYear && year <= lastYear)) {
     fail('DATE_TOO_FAR', { day, month: name, year, first: firstYear, last: lastYear });
@@ -100,25 +104,37 @@ export function monthsBetween(first: string, last: string): string[] {
 /**
  * A date as the screens show it; the year only where it differs from the current one.
  *
+ * @param order whether the month comes before the day; left out, the day is first
  * @example formatDate('2026-03-03', 2026) // '03 Mar'
  * @example formatDate('2025-03-03', 2026) // '03 Mar 2025'
+ * @example formatDate('2025-03-03', 2026, 'monthFirst') // 'Mar 03, 2025'
  */
-export function formatDate(date: CalendarDate, currentYear: number): string {
-  const [year, month, day] = date.split('-');
-  const name = MONTHS[Number(month) - 1]?.slice(0, 3) ?? '';
-  return `${day} ${name}${Number(year) === currentYear ? '' : ` ${year}`}`;
+export function formatDate(date: CalendarDate, currentYear: number, order?: DateOrder): string {
+  const [year = '', month, day = ''] = date.split('-');
+  const name = monthNames[Number(month) - 1]?.slice(0, 3) ?? '';
+  return written(day, name, Number(year) === currentYear ? '' : year, order);
 }
 
-/** A date in full. @example formatLongDate('2026-03-03') // '3 March 2026' */
-export function formatLongDate(date: CalendarDate): string {
-  const [year, month, day] = date.split('-');
-  return `${Number(day)} ${MONTHS[Number(month) - 1]} ${year}`;
+/**
+ * A date in full.
+ *
+ * @example formatLongDate('2026-03-03') // '3 March 2026'
+ * @example formatLongDate('2026-03-03', 'monthFirst') // 'March 3, 2026'
+ */
+export function formatLongDate(date: CalendarDate, order?: DateOrder): string {
+  const [year = '', month, day] = date.split('-');
+  return written(String(Number(day)), monthNames[Number(month) - 1] ?? '', year, order);
+}
+
+function written(day: string, month: string, year: string, order?: DateOrder): string {
+  if (order === 'monthFirst') return `${month} ${day}${year && `, ${year}`}`;
+  return `${day} ${month}${year && ` ${year}`}`;
 }
 
 /** A month in full. @example formatMonth('2026-03') // 'March 2026' */
 export function formatMonth(month: string): string {
   const [year, number] = month.split('-');
-  return `${MONTHS[Number(number) - 1]} ${year}`;
+  return `${monthNames[Number(number) - 1]} ${year}`;
 }
 
 function pad(number: number): string {

@@ -1,10 +1,7 @@
 import { fail } from '../errors.ts';
-import { type CalendarDate, calendarDate } from './calendarDate.ts';
+import { type CalendarDate, calendarDate, type DateOrder, monthNames } from './calendarDate.ts';
 
-/** The order of day, month and year in a column of dates. */
-export type DateOrder = 'yearFirst' | 'dayFirst' | 'monthFirst';
-
-const NAMES = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
+const NAMES = monthNames.map((name) => name.slice(0, 3).toLowerCase());
 const THREE = /^(\d{1,4})[./\-\s](\d{1,2}|[a-z]{3})[a-z]*[./\-\s]+(\d{1,4})(?:[T\s].*)?$/i;
 const EIGHT = /^(\d{4})(\d{2})(\d{2})(?:\D.*|\d{6}.*)?$/;
 

@@ -1,21 +1,28 @@
+import { type Formats, usualFormats } from '../text/formats.ts';
 import { type Minor, minorDigits } from './minor.ts';
 
 /**
  * An amount as people read it: true minus, thousands separators, and a plus for money in if asked.
  *
- * @param options.plus puts a `+` before positive amounts
  * @example formatAmount(-123450, 'EUR') // '−1,234.50'
  * @example formatAmount(64000, 'EUR', { plus: true }) // '+640.00'
  */
 export function formatAmount(
   amount: Minor,
   currency: string,
-  options: { readonly plus?: boolean } = {},
+  { plus = false, marks = usualFormats }: AmountFormat = {},
 ): string {
-  const sign = amount < 0 ? '−' : amount > 0 && options.plus ? '+' : '';
+  const sign = amount < 0 ? '−' : amount > 0 && plus ? '+' : '';
   const [whole = '', fraction] = toDecimal(Math.abs(amount), currency).split('.');
-  const grouped = whole.replace(/\B(?=(\d{3})+$)/g, ',');
-  return sign + grouped + (fraction === undefined ? '' : `.${fraction}`);
+  const grouped = whole.replace(/\B(?=(\d{3})+$)/g, marks.group);
+  return sign + grouped + (fraction === undefined ? '' : marks.decimal + fraction);
+}
+
+/** How an amount is written. */
+export interface AmountFormat {
+  /** Whether a `+` stands before positive amounts. */
+  readonly plus?: boolean;
+  readonly marks?: Pick<Formats, 'decimal' | 'group'>;
 }
 
 /**

@@ -160,6 +160,8 @@ export function doubtLabel(doubt: Doubt): string {
       return 'not sure enough';
     case 'unknownName':
       return `${NAMES[doubt.what]} not in the books`;
+    case 'ruleAgainstHand':
+      return 'its rule goes against past coding';
     case 'ruleOverruled':
       return 'its rule is mostly overruled';
     case 'ruleStopped':
@@ -227,6 +229,8 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Not sure enough';
     case 'unknownName':
       return 'Names that are not in the books';
+    case 'ruleAgainstHand':
+      return 'Rules that go against past coding';
     case 'ruleOverruled':
       return 'Rules that are mostly overruled';
     case 'ruleStopped':
@@ -287,6 +291,8 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return 'What speaks for it is not enough to be sure.';
     case 'unknownName':
       return `The ${NAMES[doubt.what]} named there, “${doubt.name}”, is not in the books.`;
+    case 'ruleAgainstHand':
+      return `${doubt.times} lines like this were coded differently by hand before the rule. ${doubt.needed === 1 ? 'One more has' : `${doubt.needed} more have`} to be kept before it is trusted.`;
     case 'ruleOverruled':
       return `What its rule proposed was kept on only ${doubt.kept} of its last ${doubt.of} lines.`;
     case 'ruleStopped':
@@ -314,7 +320,7 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
     case 'pairDiffers':
       return `What stands in the books has another ${differing(doubt.differences)}.`;
     case 'otherSideMissing':
-      return 'The other account has no such line yet. Posted, it stands there as in transit until the line comes.';
+      return 'The other account doesn’t have this line yet. Once posted, it is in transit there until the line is imported.';
     case 'unsurePair':
       return 'Little speaks for it but the amount.';
     case 'codedOtherwise':

@@ -1,6 +1,6 @@
 /** The kinds of steps, by the groups in which History shows them. */
 export const stepKindsByGroup = {
-  posting: ['post', 'sweep', 'rulePost', 'recode', 'reopen', 'suspend', 'pair'],
+  posting: ['post', 'sweep', 'rulePost', 'recode', 'reopen', 'undoLines', 'suspend', 'pair'],
   ledger: [
     'enter',
     'changeEntry',

@@ -8,4 +8,17 @@ describe('a clean name', () => {
     expect(cleanName('CAFÉ LÖWE')).toBe('Café Löwe');
     expect(cleanName('')).toBe('');
   });
+
+  it.each([
+    ['PAYMENT TO ORRIN BELL #', 'Orrin Bell'],
+    ['CARD PURCHASE AT LINNET POST', 'Linnet Post'],
+    ['ORRIN BELL RECEIVED THANK YOU', 'Orrin Bell'],
+    ['PAYMENT RECEIVED THANK YOU', 'Payment'],
+    ['TRANSFER TO # CARD', 'Card'],
+    ['TRANSFER TO', 'Transfer To'],
+    ['CARD WORKSHOP', 'Card Workshop'],
+    ['# #', ''],
+  ])('of %s is %s', (stem, name) => {
+    expect(cleanName(stem)).toBe(name);
+  });
 });

@@ -7,6 +7,8 @@ const PARTS = {
   date: z.iso.date(),
   moment: z.iso.datetime(),
   number: z.int().min(0).max(2_147_483_647),
+  amount: z.int().min(-1e15).max(1e15),
+  text: z.string().max(2_000),
 } as const;
 
 /** Packs where a page ended into an opaque cursor. */

@@ -45,9 +45,7 @@ describe('zubrell verify', () => {
     expect((await verify(set.owner, set.books.id, null)).code).toBe(0);
     const anew = await verify(set.owner, set.books.id, noted);
     expect(anew.code).toBe(1);
-    expect(anew.lines.at(-1)).toBe(
-      'The given hash is in none of the chains: they were written anew.',
-    );
+    expect(anew.lines.at(-1)).toBe('The given hash is in none of the chains: they were rewritten.');
   });
 
   it('asks for an id where several books have the name, and knows no others', async () => {
@@ -88,8 +86,8 @@ describe('zubrell rebuild', () => {
     expect(await rebuilt()).toEqual({
       lines: [
         `Larkmoor Kiln Works (${set.books.id})`,
-        'Habits: 2 decided lines learned anew, the same as was kept up.',
-        'Proposals: all open lines are proposed for anew as soon as a server runs.',
+        'Habits: 2 decided lines learned again, with the same result.',
+        'Proposals: renewed for all open lines as soon as a server runs.',
       ],
       code: 0,
     });

@@ -41,11 +41,11 @@ async function rebuildIn(tx: Tx, books: z.infer<typeof NamedRow>): Promise<Outco
     lines: [
       `${books.name} (${books.id})`,
       differing === 0
-        ? `Habits: ${lines} decided lines learned anew, the same as was kept up.`
-        : `Habits: ${lines} decided lines learned anew, ${differing} otherwise than was kept up. Please report this.`,
+        ? `Habits: ${lines} decided lines learned again, with the same result.`
+        : `Habits: ${lines} decided lines learned again, ${differing} with another result. Please report this.`,
       open.length === 0
         ? 'Proposals: no line is open.'
-        : `Proposals: all open lines are proposed for anew as soon as a server runs.`,
+        : `Proposals: renewed for all open lines as soon as a server runs.`,
     ],
     code: differing === 0 ? 0 : 1,
   };

@@ -40,7 +40,7 @@ export async function verify(
       ];
       const gone = since !== null && !(await isKnown(tx, id, since));
       const lines = checks.flatMap(linesOf);
-      if (gone) lines.push('The given hash is in none of the chains: they were written anew.');
+      if (gone) lines.push('The given hash is in none of the chains: they were rewritten.');
       else if (since !== null) lines.push('The given hash is in its chain still.');
       const isWell = !gone && checks.every(({ faults }) => faults.length === 0);
       return { lines: [`${name} (${id})`, ...lines], code: isWell ? 0 : 1 };

@@ -101,9 +101,9 @@ export function bookkeeper(client: Client, booksId: BooksId) {
     post: (lineIds: readonly LineId[], coding: Coding, isNew = true) =>
       send<LinesDone>('POST', '/lines/post', { target: { lineIds }, coding, isNew, ...SEEN }),
     recode: (lineIds: readonly LineId[], change: object) =>
-      send<LinesDone>('POST', '/lines/recode', { lineIds, ...change, ...SEEN }),
+      send<LinesDone>('POST', '/lines/recode', { target: { lineIds }, ...change, ...SEEN }),
     reopen: (lineIds: readonly LineId[]) =>
-      send<LinesDone>('POST', '/lines/reopen', { lineIds, ...SEEN }),
+      send<LinesDone>('POST', '/lines/reopen', { target: { lineIds }, ...SEEN }),
     exclude: (lineIds: readonly LineId[], reason: string, originals?: Record<string, string>) =>
       send<LinesDone>('POST', '/lines/exclude', {
         target: { lineIds },

@@ -1,4 +1,6 @@
+import { Menu } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
 import { booksApi } from '../api/books.ts';
@@ -6,6 +8,7 @@ import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
 import { JumpDialog } from './JumpDialog.tsx';
+import { useAppSelector } from './store.ts';
 import { TurnDialog } from './TurnDialog.tsx';
 import { UserMenu } from './UserMenu.tsx';
 import { BooksContext, shownBooks, useBooksId } from './useBooks.ts';
@@ -29,14 +32,16 @@ export function BooksShell() {
   const { data: setup, error } = booksApi.useSetupQuery(booksId);
   const { undo, redo } = useUndo();
   const [isJumping, setIsJumping] = useState(false);
+  const kept = useAppSelector((state) => state.desk.kept);
+  const desk = kept.booksId === booksId && kept.query ? `desk?${kept.query}` : 'desk';
   const shown = useMemo(() => setup && shownBooks(booksId, setup), [booksId, setup]);
   useStepEvents(booksId);
   useHotkeys('mod+k', () => setIsJumping(true), {
     preventDefault: true,
     enableOnFormTags: true,
   });
-  useHotkeys('z', () => void undo());
-  useHotkeys('shift+z', () => void redo());
+  useHotkeys('mod+z', () => void undo(), { preventDefault: true });
+  useHotkeys('mod+shift+z', () => void redo(), { preventDefault: true });
   return (
     <div className="frame">
       <header className="top-bar">
@@ -44,9 +49,21 @@ export function BooksShell() {
           zubrell
         </NavLink>
         <BooksPicker name={setup?.books.name ?? ''} />
+        <Dropdown className="folded">
+          <Dropdown.Toggle variant="plain" aria-label="Screens">
+            <Menu size={16} aria-hidden />
+          </Dropdown.Toggle>
+          <Dropdown.Menu>
+            {[...PLACES, ['history', 'History'] as const].map(([path, label]) => (
+              <Dropdown.Item key={path} as={NavLink} to={path === 'desk' ? desk : path}>
+                {label}
+              </Dropdown.Item>
+            ))}
+          </Dropdown.Menu>
+        </Dropdown>
         <nav aria-label="Screens">
           {PLACES.map(([path, label]) => (
-            <NavLink key={path} to={path}>
+            <NavLink key={path} to={path === 'desk' ? desk : path}>
               {label}
             </NavLink>
           ))}

@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { FoundLine } from '@zubrell/contract/desk';
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
-import { Command } from 'cmdk';
+import { Command, useCommandState } from 'cmdk';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -11,6 +11,7 @@ import { linesApi } from '../api/lines.ts';
 import { rulesApi } from '../api/rules.ts';
 import { Amount } from '../ui/Amount.tsx';
 import './jump.scss';
+import { jumpRank } from './jumpRank.ts';
 import { accountLabel, bankAccountLabel, standing, useBooks } from './useBooks.ts';
 import { useLater } from './useLater.ts';
 import { useShowDate } from './useToday.ts';
@@ -80,7 +81,11 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
 
   return (
     <Modal show onHide={onClose} aria-label="Jump to" className="jump">
-      <Command loop label="Jump to">
+      <Command
+        loop
+        label="Jump to"
+        filter={(value, search, keywords) => jumpRank(keywords?.[0] ?? value, search)}
+      >
         <Command.Input
           autoFocus
           value={typed}
@@ -88,10 +93,15 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
           placeholder="A screen, account, payee, wording, amount or other books"
         />
         <Command.List>
-          <Command.Empty>Nothing here is called that.</Command.Empty>
+          <NothingFound isElsewhere={lines.length + entries.length > 0} />
           <Command.Group heading="Screens">
             {screens.map(([path, name]) => (
-              <Command.Item key={path} onSelect={() => go(path)}>
+              <Command.Item
+                key={path}
+                value={`screen ${path}`}
+                keywords={[name]}
+                onSelect={() => go(path)}
+              >
                 {name}
               </Command.Item>
             ))}
@@ -100,7 +110,8 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
             {setup.bankAccounts.map((bank) => (
               <Command.Item
                 key={bank.id}
-                value={`bank ${bankAccountLabel(bank)}`}
+                value={`bank ${bank.id}`}
+                keywords={[bankAccountLabel(bank)]}
                 onSelect={() => go(`desk?account=${bank.id}`)}
               >
                 {bankAccountLabel(bank)}
@@ -111,7 +122,12 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
             <>
               <Command.Group heading="Accounts">
                 {standing(setup.accounts).map((account) => (
-                  <Command.Item key={account.id} onSelect={() => go(`ledger/${account.id}`)}>
+                  <Command.Item
+                    key={account.id}
+                    value={`account ${account.id}`}
+                    keywords={[accountLabel(account)]}
+                    onSelect={() => go(`ledger/${account.id}`)}
+                  >
                     {accountLabel(account)}
                   </Command.Item>
                 ))}
@@ -120,7 +136,8 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                 {rules?.rules.map(({ id, name }) => (
                   <Command.Item
                     key={id}
-                    value={`rule ${name} ${id}`}
+                    value={`rule ${id}`}
+                    keywords={[name]}
                     onSelect={() => go(`rules/${id}`)}
                   >
                     {name}
@@ -131,7 +148,8 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                 {others.map(({ id, name, role }) => (
                   <Command.Item
                     key={id}
-                    value={`books ${name} ${id}`}
+                    value={`books ${id}`}
+                    keywords={[name]}
                     onSelect={() =>
                       leave(`/books/${id}/${role === 'client' ? 'questions' : 'board'}`)
                     }
@@ -144,7 +162,8 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                 {setup.payees.map(({ id, name }) => (
                   <Command.Item
                     key={id}
-                    value={`payee ${name}`}
+                    value={`payee ${id}`}
+                    keywords={[name]}
                     onSelect={() => go(`desk?lane=decided&${search(name)}`)}
                   >
                     {name}
@@ -196,4 +215,13 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
 
 function laneOf(state: FoundLine['state']): string {
   return decisionKinds.some((kind) => kind === state) ? 'decided' : state;
+}
+
+/** Says that nothing was found, once nothing was anywhere. */
+function NothingFound({ isElsewhere }: { readonly isElsewhere: boolean }) {
+  const count = useCommandState((state) => state.filtered.count);
+  if (count > 0 || isElsewhere) return null;
+  return (
+    <p className="quiet m-3">Nothing matches. Try fewer letters, or part of a wording or amount.</p>
+  );
 }

@@ -2,6 +2,7 @@ import { Navigate, Outlet, useLocation } from 'react-router';
 import { sessionApi } from '../api/session.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
+import { applyLocale } from './formats.ts';
 import { TodayContext } from './useToday.ts';
 
 /** Lets only signed-in people further; others sign in and come back to where they wanted. */
@@ -13,9 +14,11 @@ export function SignedIn() {
   if (session.user === null) {
     return <Navigate to="/sign-in" state={{ from: pathname + search }} replace />;
   }
+  const { locale } = session.user;
+  applyLocale(locale);
   return (
     <TodayContext value={session.today}>
-      <Outlet />
+      <Outlet key={locale} />
     </TodayContext>
   );
 }

@@ -2,10 +2,10 @@ import type { Account, BooksSetup, HideableField } from '@zubrell/contract/books
 import { usualAges } from '@zubrell/core/closing/months';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { type TaxedAccount, takesTax } from '@zubrell/core/ledger/taxSide';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { usualLeaves } from '@zubrell/core/people/leaves';
 import { createContext, useContext } from 'react';
 import { useParams } from 'react-router';
+import { formatAmount } from './formats.ts';
 
 /** The books on the screen, with short ways to name what is in them. */
 export interface ShownBooks {

@@ -1,5 +1,5 @@
-import { formatDate } from '@zubrell/core/dates/calendarDate';
 import { createContext, useContext } from 'react';
+import { formatDate } from './formats.ts';
 
 /** The day it is, given once for all that show dates. */
 export const TodayContext = createContext('');

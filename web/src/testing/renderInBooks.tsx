@@ -1,4 +1,4 @@
-import { cleanup, render } from '@testing-library/react';
+import { cleanup, configure, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BooksSetup } from '@zubrell/contract/books';
 import { type ErrorCode, type ErrorParams, errors, messageOf } from '@zubrell/core/errors';
@@ -10,6 +10,9 @@ import { makeStore } from '../app/store.ts';
 import { BooksContext, shownBooks } from '../app/useBooks.ts';
 import { TodayContext } from '../app/useToday.ts';
 import { testBooks } from './testBooks.ts';
+
+// What a screen shows in the end is waited for, however busy the machine is.
+configure({ asyncUtilTimeout: 5_000 });
 
 /** A request that a screen sent. */
 export interface Sent {

@@ -1,5 +1,5 @@
 import type { Coding } from '@zubrell/contract/coding';
-import type { DeskLine, Proposal, Stack } from '@zubrell/contract/desk';
+import type { DeskLine, LineSheet, Proposal, Stack } from '@zubrell/contract/desk';
 import type { AccountId, PayeeId } from '@zubrell/core/ids';
 
 /** A coding of a whole line to one of the test books' accounts. */
@@ -37,9 +37,33 @@ export function testLine(id: string, change: Partial<DeskLine> = {}): DeskLine {
     draft: null,
     draftVersion: 0,
     asked: null,
+    answer: null,
     held: null,
     twiceOf: null,
     decision: null,
+    ...change,
+  };
+}
+
+/** All there is to know of a line. */
+export function testSheet(line: DeskLine, change: Partial<LineSheet> = {}): LineSheet {
+  return {
+    ...line,
+    valueDate: null,
+    reference: null,
+    payee: null,
+    type: null,
+    bankId: null,
+    chequeNumber: null,
+    counterparty: null,
+    category: null,
+    cardholder: null,
+    original: null,
+    balance: null,
+    entryId: null,
+    sightings: [{ batchId: 'b', fileName: 'march.csv', place: 12, at: '2026-04-01T09:00:00Z' }],
+    history: [],
+    first: null,
     ...change,
   };
 }
@@ -65,6 +89,7 @@ export function testStack(key: string, change: Partial<Stack> = {}): Stack {
     heldCount: 0,
     held: null,
     answeredCount: 0,
+    answer: null,
     accountCount: 3,
     pairCount: 0,
     ...change,

@@ -1,7 +1,6 @@
 import { ZubrellError } from '@zubrell/core/errors';
-import { toDecimal } from '@zubrell/core/money/formatAmount';
-import { parseAmount } from '@zubrell/core/money/parseAmount';
 import { useState } from 'react';
+import { editedAmount, readAmount } from '../app/formats.ts';
 import { useBooks } from '../app/useBooks.ts';
 
 /** However banks write that it is paid in or out. */
@@ -26,14 +25,14 @@ export function AmountField({
   const { currency } = useBooks();
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
-  const shown = typed ?? (value === null ? '' : toDecimal(value, currency));
+  const shown = typed ?? (value === null ? '' : editedAmount(value, currency));
 
   function take(): void {
     if (typed === null) return;
     if (typed.trim() === '') onChange(null);
     else {
       try {
-        const minor = parseAmount(typed, 'either', currency);
+        const minor = readAmount(typed, currency);
         onChange(isOut && !SIGNED.test(typed) ? -minor : minor);
       } catch (error) {
         if (!(error instanceof ZubrellError)) throw error;
@@ -54,6 +53,7 @@ export function AmountField({
       title={wrong ?? undefined}
       placeholder={placeholder}
       value={shown}
+      onFocus={({ target }) => target.select()}
       onChange={({ target }) => setTyped(target.value)}
       onBlur={take}
       onKeyDown={(event) => {

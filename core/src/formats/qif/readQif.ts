@@ -1,4 +1,5 @@
-import { type DateOrder, dateOrderOf, parseDate } from '../../dates/parseDate.ts';
+import type { DateOrder } from '../../dates/calendarDate.ts';
+import { dateOrderOf, parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
 import { summaryOf } from '../../intake/statementBalances.ts';
 import { decimalMarkOf } from '../../money/decimalMark.ts';

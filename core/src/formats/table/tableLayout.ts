@@ -1,4 +1,5 @@
-import { type DateOrder, dateOrderOf } from '../../dates/parseDate.ts';
+import type { DateOrder } from '../../dates/calendarDate.ts';
+import { dateOrderOf } from '../../dates/parseDate.ts';
 import { decimalMarkOf } from '../../money/decimalMark.ts';
 import { holdsDate, isFilled, isLine } from './cellContent.ts';
 import { rolesByContent } from './rolesByContent.ts';

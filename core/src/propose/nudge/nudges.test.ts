@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { wholeLineCoding } from '../../ledger/coding.ts';
 import type { AccountType } from '../../ledger/kinds.ts';
 import { habitLine, memoryOf, type Past, predicted, times } from '../../testing/decided.ts';
 import { laneOf, type PostProposal } from '../proposal.ts';
 import { type ProposalBooks, proposeFor } from '../proposeFor.ts';
 import { doubtLabel, doubtWords } from '../words.ts';
+import { nudgeOfCoding } from './nudgeOfCoding.ts';
 import { nudgeOfWording } from './nudges.ts';
 
 const TYPES: Readonly<Record<string, AccountType>> = {
@@ -178,5 +180,27 @@ describe('a proposal that lacks what the books demand', () => {
     const proposal = propose(PENHALLOW, -4_800, times(6, clay(-4_800)), demanding);
     expect(proposal?.doubts).toContainEqual({ kind: 'incomplete', missing: ['jobId'] });
     expect(doubtLabel({ kind: 'incomplete', missing: ['jobId'] })).toBe('a job missing');
+  });
+});
+
+describe('a coding by hand', () => {
+  const asked = (amount: number, account: string, text = 'HARBOUR MACHINES 12') =>
+    nudgeOfCoding(
+      { ...facts(text), payee: null, amount, stem: text },
+      wholeLineCoding(account, null, null),
+      books,
+    )?.nudge ?? null;
+
+  it('is asked about as a proposal would be: a large purchase, wages and tax to a running cost', () => {
+    expect(asked(-124_900, 'clay')).toBe('fixedAsset');
+    expect(asked(-5_000, 'clay', 'WAGES MARCH')).toBe('wages');
+    expect(asked(-5_000, 'clay', 'VAT Q1')).toBe('taxPayment');
+  });
+
+  it('is not where it is small, comes in, or goes to where it belongs', () => {
+    expect(asked(-79_999, 'clay')).toBeNull();
+    expect(asked(124_900, 'sales')).toBeNull();
+    expect(asked(-124_900, 'fixedAssets')).toBeNull();
+    expect(asked(-5_000, 'wagesOwed', 'WAGES MARCH')).toBeNull();
   });
 });

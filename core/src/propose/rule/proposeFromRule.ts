@@ -11,6 +11,8 @@ import { rawText } from './ruleLine.ts';
 export interface RuleRecord {
   readonly kept: number;
   readonly of: number;
+  /** How many in a row were kept up to the newest, since it says what it says. */
+  readonly keptInRow: number;
 }
 
 /** What of the books a rule's proposals depend on. */
@@ -25,6 +27,8 @@ export interface RuleProposalBooks {
 
 /** So few looked at prove nothing against a rule. */
 const TOO_FEW = 4;
+/** A rule that goes against what was coded by hand is trusted once so many of its proposals in a row were kept. */
+const KEPT_TO_TRUST = 3;
 
 /**
  * What a rule proposes for a line that it takes. A rule fills only what it states; what it states and is
@@ -40,7 +44,11 @@ export function proposeFromRule(
   const { id: ruleId, name } = rule;
   const grounds: Ground[] = [{ kind: 'rule', ruleId, name, leaves: leftOpen(rule.result) }];
   const doubts: Doubt[] = [];
-  const { kept, of } = books.recordOf(rule.id);
+  const { kept, of, keptInRow } = books.recordOf(rule.id);
+  const { against = 0 } = rule;
+  if (against > 0 && keptInRow < KEPT_TO_TRUST) {
+    doubts.push({ kind: 'ruleAgainstHand', times: against, needed: KEPT_TO_TRUST - keptInRow });
+  }
   if (of >= TOO_FEW && 2 * kept < of) doubts.push({ kind: 'ruleOverruled', kept, of });
   const { result } = rule;
   switch (result.kind) {

@@ -185,7 +185,7 @@ describe('what a rule proposes', () => {
     isAccountOn: (id) => id !== 'off',
     bankLedger: (id) => (id === 'Tax pot' ? 'pot’s account' : null),
     payeeNamed: (name) => (name === 'TIDEMARK FREIGHT' ? 'tidemark' : null),
-    recordOf: () => ({ kept: 0, of: 0 }),
+    recordOf: () => ({ kept: 0, of: 0, keptInRow: 0 }),
   };
   const propose = (result: RuleResult, change = {}, facts = ruleFacts('CRD PUR TIDEMARK 702')) =>
     proposeFromRule({ ...clay, result }, facts, { ...proposalBooks, ...change });
@@ -199,6 +199,17 @@ describe('what a rule proposes', () => {
       coding: { payeeId: null, parts: [{ accountId: 'clay', taxCodeId: '20', tax: null }] },
       grounds: [{ kind: 'rule', ruleId: 'clay', name: 'clay', leaves: ['payee'] }],
     });
+  });
+
+  it('waits in Check while it goes against what was coded by hand, until three were kept in a row', () => {
+    const after = (keptInRow: number) =>
+      proposeFromRule({ ...clay, result: coded(part({})), against: 72 }, ruleFacts('TIDEMARK'), {
+        ...proposalBooks,
+        recordOf: () => ({ kept: 0, of: 0, keptInRow }),
+      });
+    expect(laneOf(after(0))).toBe('check');
+    expect(after(2)?.doubts).toEqual([{ kind: 'ruleAgainstHand', times: 72, needed: 1 }]);
+    expect(laneOf(after(3))).toBe('ready');
   });
 
   it('takes the payee that the bank names, where it is in the books', () => {

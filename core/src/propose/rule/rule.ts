@@ -105,6 +105,8 @@ export interface RuleBody {
 export interface Rule extends RuleBody {
   readonly id: string;
   readonly name: string;
+  /** How many lines had been coded otherwise by hand when it was saved, where those were the most of what it takes. */
+  readonly against?: number;
 }
 
 /** What of a line a rule can look at. */

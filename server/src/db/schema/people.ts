@@ -1,4 +1,5 @@
 import type { BooksId, UserId } from '@zubrell/core/ids';
+import { locales, usualLocale } from '@zubrell/core/people/locales';
 import { roles } from '@zubrell/core/people/roles';
 import {
   bigint,
@@ -19,6 +20,8 @@ export const users = pgTable('users', {
   email: text().notNull().unique(),
   name: text().notNull(),
   passwordHash: text('password_hash').notNull(),
+  /** How they read and write dates and amounts. */
+  locale: text({ enum: locales }).notNull().default(usualLocale),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull(),
   /** Since when nothing is known of them but what they did. */
   erasedAt: timestamp('erased_at', { withTimezone: true }),

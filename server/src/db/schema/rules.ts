@@ -31,6 +31,8 @@ export const rules = pgTable(
     body: jsonb().notNull(),
     /** The step since which it takes and does what it does now: its record counts from there. */
     sinceStep: bigint('since_step', { mode: 'number' }).notNull(),
+    /** How many lines had been coded otherwise by hand when it was saved, where those were the most of what it takes. */
+    against: integer().notNull().default(0),
     /** The step that corrected a line which it had posted at once: it has to prove itself anew since. */
     stoppedStep: bigint('stopped_step', { mode: 'number' }),
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),

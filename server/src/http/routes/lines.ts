@@ -2,7 +2,8 @@ import { lineEndpoints } from '@zubrell/contract/endpoints/lines';
 import { lastStepOf } from '../../modules/books/queries.ts';
 import { mergeStacks, splitStack } from '../../modules/lines/aliases.ts';
 import { confirmBothReal } from '../../modules/lines/confirmBothReal.ts';
-import { excludeLines } from '../../modules/lines/excludeLines.ts';
+import { decidedIds, decidedSum } from '../../modules/lines/decidedTarget.ts';
+import { excludeDecided, excludeLines } from '../../modules/lines/excludeLines.ts';
 import { lineMates } from '../../modules/lines/lineMates.ts';
 import { moveLines } from '../../modules/lines/moveLines.ts';
 import { postLines } from '../../modules/lines/postLines.ts';
@@ -17,7 +18,7 @@ import {
 } from '../../modules/lines/queries.ts';
 import { recodeLines } from '../../modules/lines/recodeLines.ts';
 import { reopenLines } from '../../modules/lines/reopenLines.ts';
-import { saveDraft } from '../../modules/lines/saveDraft.ts';
+import { saveDraft, saveStackDraft } from '../../modules/lines/saveDraft.ts';
 import { outstandingItems, scopeProof } from '../../modules/proof/queries.ts';
 import { dismissNudge } from '../../modules/proposals/dismissNudge.ts';
 import { sweepLines, sweepSummary } from '../../modules/proposals/sweep.ts';
@@ -50,9 +51,17 @@ export function lineRoutes(api: Api, services: Services): void {
 
   serve(api, lineEndpoints.decidedLines, (request) =>
     query(services, request, (tx, booksId) => {
-      const { kind, cursor, ...scope } = request.query;
-      return decidedLines({ tx, booksId }, scope, kind, cursor);
+      const { cursor, order = 'date', isTurned, ...decided } = request.query;
+      return decidedLines({ tx, booksId }, decided, {
+        cursor,
+        order,
+        isTurned: isTurned === 'true',
+      });
     }),
+  );
+
+  serve(api, lineEndpoints.decidedSum, (request) =>
+    query(services, request, (tx, booksId) => decidedSum({ tx, booksId }, request.query)),
   );
 
   serve(api, lineEndpoints.line, (request) =>
@@ -85,8 +94,17 @@ export function lineRoutes(api: Api, services: Services): void {
     ),
   );
 
+  serve(api, lineEndpoints.saveStackDraft, (request) =>
+    query(services, request, (tx, booksId) =>
+      saveStackDraft({ tx, booksId, clock: services.clock, actor: actorOf(request) }, request.body),
+    ),
+  );
+
   serve(api, lineEndpoints.reopenLines, (request) =>
-    runCommand(services, request, (command) => reopenLines(command, request.body)),
+    runCommand(services, request, async (command) => {
+      const { target, seenStep } = request.body;
+      return reopenLines(command, await decidedIds(command, target), seenStep);
+    }),
   );
 
   serve(api, lineEndpoints.postLines, (request) =>
@@ -114,7 +132,16 @@ export function lineRoutes(api: Api, services: Services): void {
   );
 
   serve(api, lineEndpoints.recodeLines, (request) =>
-    runCommand(services, request, (command) => recodeLines(command, request.body)),
+    runCommand(services, request, async (command) => {
+      const { target, seenStep, ...change } = request.body;
+      return recodeLines(command, await decidedIds(command, target), change, seenStep);
+    }),
+  );
+
+  serve(api, lineEndpoints.excludeDecided, (request) =>
+    runCommand(services, request, async (command) =>
+      excludeDecided(command, await decidedIds(command, request.body.target), request.body),
+    ),
   );
 
   serve(api, lineEndpoints.moveLines, (request) =>

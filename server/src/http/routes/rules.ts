@@ -1,6 +1,7 @@
 import { ruleEndpoints } from '@zubrell/contract/endpoints/rules';
 import { reopenLines } from '../../modules/lines/reopenLines.ts';
 import { changeRule, changeRules, createRule, moveRule } from '../../modules/rules/changeRules.ts';
+import { correctRule, miscodedLines } from '../../modules/rules/correctRule.ts';
 import { draftRule, suggestRules } from '../../modules/rules/draftRule.ts';
 import { listRules, ruleVersions } from '../../modules/rules/listRules.ts';
 import { postedByRule } from '../../modules/rules/postAtOnce.ts';
@@ -56,8 +57,16 @@ export function ruleRoutes(api: Api, services: Services): void {
       const { tx, booksId } = command;
       const lineIds = await postedByRule(tx, booksId, request.params.ruleId);
       const { seenStep } = request.body;
-      return reopenLines(command, { lineIds, seenStep });
+      return reopenLines(command, lineIds, seenStep);
     }),
+  );
+  serve(api, ruleEndpoints.miscodedLines, (request) =>
+    query(services, request, (tx, booksId) => miscodedLines(tx, booksId, request.params.ruleId)),
+  );
+  serve(api, ruleEndpoints.correctRule, (request) =>
+    runCommand(services, request, (command) =>
+      correctRule(command, request.params.ruleId, request.body),
+    ),
   );
   const large = { bodyLimit: 24 * 1024 * 1024 };
   serve(

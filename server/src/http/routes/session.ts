@@ -18,6 +18,7 @@ import {
 import {
   changePassword,
   checkCredentials,
+  chooseLocale,
   closeSession,
   endOthers,
   hasUsers,
@@ -165,6 +166,11 @@ export function sessionRoutes(api: Api, services: Services, options: SessionOpti
       await endOthers(tx, userId, own, request.body.id);
       await recordRequest(tx, request, { kind: 'sessionsEnded', booksId: null });
     });
+    return {};
+  });
+
+  serve(api, sessionEndpoints.chooseLocale, async (request) => {
+    await chooseLocale(database, whoAsks(request).userId, request.body.locale);
     return {};
   });
 

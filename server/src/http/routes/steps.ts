@@ -1,5 +1,6 @@
 import { stepEndpoints } from '@zubrell/contract/endpoints/steps';
 import { fail } from '@zubrell/core/errors';
+import { stepLines, undoLines } from '../../modules/lines/stepLines.ts';
 import { stepsAfter, stepsOf } from '../../modules/steps/queries.ts';
 import { redoStep, undoStep } from '../../modules/steps/undoStep.ts';
 import type { Services } from '../../services.ts';
@@ -15,6 +16,16 @@ export function stepRoutes(api: Api, services: Services, events: StepEvents): vo
       const { cursor, ...wanted } = request.query;
       return stepsOf(tx, booksId, wanted, cursor);
     }),
+  );
+
+  serve(api, stepEndpoints.stepLines, (request) =>
+    query(services, request, (tx, booksId) => stepLines({ tx, booksId }, request.params.stepNo)),
+  );
+
+  serve(api, stepEndpoints.undoLines, (request) =>
+    runCommand(services, request, (command) =>
+      undoLines(command, request.params.stepNo, request.body.lineIds),
+    ),
   );
 
   serve(api, stepEndpoints.undo, (request) =>

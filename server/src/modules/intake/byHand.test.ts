@@ -30,7 +30,7 @@ const count = (date: string, amount: number) =>
 describe('cash by hand', () => {
   it('waits in the Desk, and a count proves it', async () => {
     expect(await write('2026-03-02', 4_400)).toMatchObject({
-      words: 'Wrote a line of +44.00 in Till float by hand',
+      words: 'Added a line of +44.00 to Till float by hand',
     });
     await write('2026-03-03', -1_200, 'POSTAGE');
     expect(await lanes()).toMatchObject({ blank: 1, check: 1 });

@@ -36,7 +36,7 @@ export async function addLine(
   const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
   return recordDone(command, {
     kind: 'addLine',
-    words: `Wrote a line of ${shown} in ${name} by hand`,
+    words: `Added a line of ${shown} to ${name} by hand`,
     items: [item],
     needs: needs('bankAccount', [bankAccountId]),
   });

@@ -53,7 +53,7 @@ describe('a batch', () => {
         },
       );
     const stayed = await takeBack('stay');
-    expect(stayed.words).toBe('Took back march.ofx from the books, 1 line decided stays');
+    expect(stayed.words).toBe('Undid the import of march.ofx, 1 line decided stays');
     const states = async () => (await linesOf(id)).map(({ state }) => state);
     expect(await states()).toEqual(['posted', 'gone']);
     await expect(takeBack('stay')).rejects.toThrow('BATCH_NOT_KEPT');
@@ -245,13 +245,13 @@ describe('a deleted line', () => {
       newCount: 0,
     });
     expect(await lanes()).toMatchObject({ deleted: 1, blank: 2 });
-    const body = { lineIds, seenStep: 1e6 };
+    const body = { target: { lineIds }, seenStep: 1e6 };
     const restored = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, body);
     expect(restored).toMatchObject({ words: 'Reopened 1 line', done: lineIds });
     expect(await lanes()).toMatchObject({ deleted: 0, blank: 3 });
     await undo(restored.step ?? 0);
     expect(await lanes()).toMatchObject({ deleted: 1, blank: 2 });
-    const stale = { lineIds, seenStep: 0 };
+    const stale = { target: { lineIds }, seenStep: 0 };
     expect(
       await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, stale),
     ).toMatchObject({

@@ -136,7 +136,7 @@ export async function placeBatch(command: BooksCommand, incoming: Incoming): Pro
   const { newCount, lineCount } = placed;
   const came =
     newCount === lineCount ? countLines(newCount) : `${newCount} new of ${countLines(lineCount)}`;
-  const words = `Kept ${came} of ${fileName} in ${accountName}${opened ? `, with the ${opened.words}` : ''}`;
+  const words = `Imported ${came} from ${fileName} into ${accountName}${opened ? `, with the ${opened.words}` : ''}`;
   return { ...placed, items, words };
 }
 

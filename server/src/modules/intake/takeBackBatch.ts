@@ -41,7 +41,7 @@ export async function takeBackBatch(
   const undone = items.filter(({ thing }) => thing === 'line');
   const stays = staying.length + apart.length - going.length;
   const words = [
-    `Took back ${batch.fileName} from the books`,
+    `Undid the import of ${batch.fileName}`,
     undone.length > 0 ? `with ${countLines(undone.length)} decided` : '',
     stays > 0 ? `${countLines(stays)} decided ${stays === 1 ? 'stays' : 'stay'}` : '',
   ];

@@ -147,7 +147,9 @@ describe('posting', () => {
     ]);
     expect(sheet.history.map(({ words }) => words)).toEqual([
       'Posted 1 line to 5000 Materials',
-      expect.stringContaining('Kept 6 lines of winter.ofx in Everyday, with the opening balance'),
+      expect.stringContaining(
+        'Imported 6 lines from winter.ofx into Everyday, with the opening balance',
+      ),
     ]);
   });
 

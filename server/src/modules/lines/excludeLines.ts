@@ -1,7 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import type { ExcludeLines, KeptOutReason, LinesDone } from '@zubrell/contract/desk';
+import type {
+  ExcludeDecided,
+  ExcludeLines,
+  KeptOutReason,
+  LinesDone,
+} from '@zubrell/contract/desk';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { groupBy } from '@zubrell/core/groupBy';
+import type { LineId } from '@zubrell/core/ids';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
@@ -12,9 +18,11 @@ import { booksCurrency } from '../books/queries.ts';
 import { insertDecisions } from '../decisions/insertDecisions.ts';
 import { openingDates } from '../ledger/openingBalance.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
+import { putItems } from '../steps/putItems.ts';
 import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { originalsOf } from './lineMates.ts';
 import { countLines, settleLines } from './postLines.ts';
+import { openingOf } from './reopenLines.ts';
 import {
   type LeftOut,
   leftOutFor,
@@ -44,31 +52,128 @@ interface Checked {
  */
 export async function excludeLines(
   command: BooksCommand,
-  { target, reason, as: kind, originals = {}, seenStep }: ExcludeLines,
+  wanted: ExcludeLines,
 ): Promise<LinesDone> {
   await needsLeave(command, 'setAside');
-  const { tx, booksId, step } = command;
+  const { items, kept, done, leftOut } = await keepOut(command, wanted);
+  if (done.length === 0) return { step: null, words: 'No lines excluded', done, leftOut };
+  return keptOutStep(command, wanted, { items, kept, done, leftOut });
+}
+
+/**
+ * Excludes or deletes decided lines for one reason, as one step: what was posted of them is voided, and what was decided
+ * together with them is open again. Lines of which the reason isn't true, or on which something rests, stay as they are
+ * and are named.
+ *
+ * @throws {ZubrellError} LEAVE_NEEDED
+ */
+export async function excludeDecided(
+  command: BooksCommand,
+  lineIds: readonly LineId[],
+  { target: _target, seenStep, ...wanted }: ExcludeDecided,
+): Promise<LinesDone> {
+  await needsLeave(command, 'setAside');
+  const leftOut: LeftOut[] = [];
+  let rest = lineIds;
+  while (rest.length > 0) {
+    const tried = await tryOut(command, rest, seenStep, wanted);
+    leftOut.push(...tried.leftOut);
+    if (tried.isDone) return keptOutStep(command, wanted, { ...tried, leftOut });
+    const left = new Set(tried.leftOut.map(({ lineId }) => lineId));
+    rest = rest.filter((id) => !left.has(id));
+  }
+  return { step: null, words: 'No lines excluded', done: [], leftOut };
+}
+
+/** Some of the lines can't be kept out: what was done is to be rolled back. */
+class SomeLeft extends Error {
+  readonly leftOut: readonly LeftOut[];
+
+  constructor(leftOut: readonly LeftOut[]) {
+    super('some lines can’t be kept out');
+    this.leftOut = leftOut;
+  }
+}
+
+/** Keeps decided lines out, all or none of them. */
+async function tryOut(
+  command: BooksCommand,
+  lineIds: readonly LineId[],
+  seenStep: number,
+  wanted: Omit<ExcludeLines, 'target' | 'seenStep'>,
+): Promise<
+  | (Out & { readonly isDone: true })
+  | { readonly isDone: false; readonly leftOut: readonly LeftOut[] }
+> {
+  try {
+    return await command.tx.transaction(async (tx) => {
+      const within = { ...command, tx };
+      const opening = await openingOf(within, lineIds, seenStep);
+      if (opening.leftOut.length > 0) throw new SomeLeft(opening.leftOut);
+      await putItems(within, opening.items);
+      const opened = new Set(opening.done);
+      const target = { lineIds: lineIds.filter((id) => opened.has(id)) };
+      const out = await keepOut(within, { ...wanted, target, seenStep: command.step });
+      if (out.leftOut.length > 0) throw new SomeLeft(out.leftOut);
+      // What was decided together with them is open again.
+      const after = new Map(out.items.map((item) => [item.thingId, item.after]));
+      const items = opening.items.map((item) => ({
+        ...item,
+        after: item.thing === 'line' ? (after.get(item.thingId) ?? item.after) : item.after,
+      }));
+      return { ...out, items, isDone: true as const };
+    });
+  } catch (error) {
+    if (error instanceof SomeLeft) return { isDone: false, leftOut: error.leftOut };
+    throw error;
+  }
+}
+
+/** Lines that are kept out, what the step touched, and which lines are not. */
+interface Out {
+  readonly items: readonly StepItem[];
+  readonly kept: readonly KeptOut[];
+  readonly done: LineId[];
+  readonly leftOut: LeftOut[];
+}
+
+/** Keeps open lines out of the books for one reason. */
+async function keepOut(
+  command: BooksCommand,
+  { target, reason, as: kind, originals = {}, seenStep }: ExcludeLines,
+): Promise<Out> {
+  const { tx, booksId } = command;
   const currency = await booksCurrency(tx, booksId);
   const all = await targetLines({ tx, booksId }, currency, target, seenStep);
   const found = withoutCounted(all);
   const checked = await checkReason(command, found, reason, originals);
   const leftOut = [...found.leftOut, ...checked.leftOut];
   const lines = checked.kept.flatMap((each) => each.lines);
-  if (lines.length === 0) return { step: null, words: 'No lines excluded', done: [], leftOut };
+  const done = lines.map(({ id }) => id);
+  if (lines.length === 0) return { items: [], kept: [], done, leftOut };
   const items = await insertKeptOut(command, checked.kept, kind, reason);
   await settleLines(command, lines);
+  return { items, kept: checked.kept, done, leftOut };
+}
+
+/** Records that lines were kept out. */
+async function keptOutStep(
+  command: BooksCommand,
+  { as: kind, reason }: Pick<ExcludeLines, 'as' | 'reason'>,
+  { items, kept, done, leftOut }: Out,
+): Promise<LinesDone> {
   const verb = kind === 'excluded' ? 'Excluded' : 'Deleted';
-  const words = `${verb} ${countLines(lines.length)}: ${excludeReasons[reason]}${await ofOriginal(command, checked.kept)}`;
+  const words = `${verb} ${countLines(done.length)}: ${excludeReasons[reason]}${await ofOriginal(command, kept)}`;
   await recordStep(command, {
     kind: kind === 'excluded' ? 'exclude' : 'delete',
     words,
     items,
     needs: needs(
       'lineHere',
-      checked.kept.map(({ copyOf }) => copyOf),
+      kept.map(({ copyOf }) => copyOf),
     ),
   });
-  return { step, words, done: lines.map(({ id }) => id), leftOut };
+  return { step: command.step, words, done, leftOut };
 }
 
 /** Which lines a reason is true of, with what it names. */

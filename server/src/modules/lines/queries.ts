@@ -1,10 +1,11 @@
 import { Coding } from '@zubrell/contract/coding';
 import {
-  type DecisionKind,
+  type Decided,
   DeskLine,
   type DeskLines,
   FoundLine,
   type LaneCounts,
+  type LineOrder,
   LineSheet,
   type Scope,
   Stack,
@@ -18,11 +19,23 @@ import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { pairedOf } from '../decisions/pairedOf.ts';
+import { decidedFilter } from './decidedTarget.ts';
 import { isOpenLine, isTwice, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
 import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
 
 const joinProposal = sql`left join proposals p on p.books_id = l.books_id and p.line_id = l.id`;
 const joinDraft = sql`left join drafts f on f.books_id = l.books_id and f.line_id = l.id`;
+
+/** A column of the newest answer about line `l` that nobody has acted on; null where there is none. */
+const ofAnswer = (column: 'words' | 'at') => sql`
+  (case when l.asked = 'answered' then (
+    select ${sql.raw(`a.${column}`)} from question_lines about
+    join answers a on a.books_id = about.books_id and a.question_id = about.question_id
+    where about.books_id = l.books_id and about.line_id = l.id
+    order by a.at desc limit 1) end)`;
+
+/** What was typed for line `l`; an answer that came later takes its place. */
+const draftCoding = sql`(case when f.updated_at < ${ofAnswer('at')} then null else f.coding end)`;
 
 const LaneCountsRow = z.object({ state: z.string(), inside: z.number(), outside: z.number() });
 
@@ -92,14 +105,15 @@ export async function stacksOf(
             min(l.date) as first, max(l.date) as last,
             min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
             count(p.digest) as proposed, min(p.digest) as low, max(p.digest) as high,
-            count(f.coding) as drafts, min(f.coding::text) as draft, max(f.coding::text) as other,
+            count(${draftCoding}) as drafts, min(${draftCoding}::text) as draft, max(${draftCoding}::text) as other,
             count(*) filter (where ${isTwice}) as twice,
             count(l.held) as held, min(l.held) as held_for,
             count(*) filter (where ${isPair}) as pairs,
             count(p.digest) filter (where not ${isPair}) as coded,
             min(p.digest) filter (where not ${isPair}) as coded_low,
             max(p.digest) filter (where not ${isPair}) as coded_high,
-            count(*) filter (where l.asked = 'answered') as answered
+            count(*) filter (where l.asked = 'answered') as answered,
+            min(${ofAnswer('words')}) as answer
           from lines l ${joinProposal} ${joinDraft}
           join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
           where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
@@ -117,11 +131,11 @@ export async function stacksOf(
               then min(draft)::jsonb end as draft,
             sum(drafts)::int as "draftCount", sum(twice)::int as "twiceCount",
             sum(held)::int as "heldCount", min(held_for) as held,
-            sum(answered)::int as "answeredCount", count(account_id)::int as "accountCount",
+            sum(answered)::int as "answeredCount", min(answer) as answer, count(account_id)::int as "accountCount",
             sum(pairs)::int as "pairCount"
           from by_account group by 1, 2)
         select key, direction, title, count, total, currency, "firstDate", "lastDate", smallest, largest,
-          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", "accountCount", "pairCount", s.proposal
+          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", answer, "accountCount", "pairCount", s.proposal
         from grouped g
         left join lateral (
           select proposal from proposals
@@ -133,8 +147,9 @@ export async function stacksOf(
 
 const lineColumns = sql`
   l.id, l.bank_account_id as "bankAccountId", l.date, l.amount, l.description, l.stem,
-  l.last_step as "lastStep", p.proposal, p.sureness, f.coding as draft,
+  l.last_step as "lastStep", p.proposal, p.sureness, ${draftCoding} as draft,
   coalesce(f.version, 0) as "draftVersion", l.asked,
+  ${ofAnswer('words')} as answer,
   (select json_build_object('id', o.id, 'date', o.date, 'amount', o.amount,
       'description', o.description, 'reference', o.reference)
     from lines o where o.books_id = l.books_id and o.id = l.twice_of and o.is_here) as "twiceOf",
@@ -224,30 +239,50 @@ export async function lastSplit(
 
 const PAGE = 200;
 
-/** Decided lines of a scope, the newest first. */
+/** A page of decided lines: where it begins, and in which order they stand. */
+interface DecidedPage {
+  readonly cursor: string | undefined;
+  readonly order: LineOrder;
+  /** Whether the oldest, smallest or last in the alphabet come first. */
+  readonly isTurned: boolean;
+}
+
+/** By what lines are ordered, the part of a cursor that says it, and whether it runs downwards by itself. */
+const LINE_ORDERS = {
+  date: { by: sql`l.date`, part: 'date', isDown: true, cast: sql`date` },
+  amount: { by: sql`abs(l.amount)`, part: 'amount', isDown: true, cast: sql`bigint` },
+  name: { by: sql`l.description`, part: 'text', isDown: false, cast: sql`text` },
+} as const;
+
+/** Lines that were decided so, a page of them. */
 export async function decidedLines(
   { tx, booksId }: BooksTx,
-  scope: Scope,
-  kind: DecisionKind | undefined,
-  cursor: string | undefined,
+  decided: Decided,
+  { cursor, order, isTurned }: DecidedPage,
 ): Promise<DeskLines> {
-  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const wanted = decidedFilter(decided, await booksCurrency(tx, booksId));
   const seenStep = await lastStepOf(tx, booksId);
-  const place = placeOf(cursor, 'date', 'id');
+  const { by, part, isDown, cast } = LINE_ORDERS[order];
+  const [direction, beyond] = isDown === isTurned ? [sql`asc`, sql`>`] : [sql`desc`, sql`<`];
+  const place = placeOf(cursor, part, 'id');
   const items = await rowsOf(
     tx,
     DeskLine,
     sql`select ${lineColumns} from lines l ${lineJoins}
-        where l.books_id = ${booksId} and l.is_here and ${inScope}
-          and ${kind === undefined ? sql`d.kind is not null` : sql`d.kind = ${kind}`}
-          and ${place === null ? sql`true` : sql`(l.date, l.id) < (${place[0]}::date, ${place[1]}::uuid)`}
-        order by l.date desc, l.id desc limit ${PAGE}`,
+        where l.books_id = ${booksId} and ${wanted}
+          and ${place === null ? sql`true` : sql`(${by}, l.id) ${beyond} (${place[0]}::${cast}, ${place[1]}::uuid)`}
+        order by ${by} ${direction}, l.id ${direction} limit ${PAGE}`,
   );
   const last = items.at(-1);
+  const ends = last && {
+    date: last.date,
+    amount: Math.abs(last.amount),
+    name: last.description,
+  };
   return {
     seenStep,
     items,
-    next: last !== undefined && items.length === PAGE ? cursorOf(last.date, last.id) : null,
+    next: ends && items.length === PAGE ? cursorOf(ends[order], last.id) : null,
   };
 }
 

@@ -8,13 +8,14 @@ import { idRow } from '../../db/rows.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { recordStep, type StepItem } from '../steps/recordStep.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
-import { insertPostings, postingsOf } from './postings.ts';
+import { insertPostings, type Posting, postingsOf } from './postings.ts';
 import { countLines, settleLines } from './postLines.ts';
 import {
   bankFactColumns,
   ChangedLine,
+  type LeftOut,
   leftOutFor,
   leftOutIfChanged,
   TargetLine,
@@ -31,87 +32,129 @@ type PostedRow = z.infer<typeof PostedRow>;
 
 type Recoded = PostedRow & { readonly decisionId: DecisionId; readonly coding: Coding };
 
+/** What is to be different about posted lines. */
+export type RecodeChange = Omit<RecodeLines, 'target' | 'seenStep'>;
+
 /**
- * Gives posted lines another payee, account or tax code, as one step: each gets a new entry in the place
- * of the old one, which is voided. Split lines keep their accounts: only their payee can be changed so.
+ * Codes posted lines otherwise, as one step: each gets a new entry in the place of the old one, which is voided. Of
+ * split lines the parts on one account change, where that is named; else they keep their accounts and tax.
  *
  * @throws {ZubrellError} where the new coding can't be posted at all
  */
 export async function recodeLines(
   command: BooksCommand,
-  { lineIds, seenStep, ...change }: RecodeLines,
+  lineIds: readonly LineId[],
+  change: RecodeChange,
+  seenStep: number,
 ): Promise<LinesDone> {
   const { tx, booksId, step } = command;
   const found = await postedLines(tx, booksId, lineIds);
   const leftOut: LinesDone['leftOut'] = [];
   const lines = found.filter((line): line is Recoded => {
-    const changed = leftOutIfChanged(line, seenStep);
-    if (changed) leftOut.push(changed);
-    else if (line.kind !== 'posted' || line.coding === null) {
-      leftOut.push(leftOutFor(line.id, 'LINE_DECIDED', { state: line.kind ?? 'open' }));
-    } else if (line.isShared) {
-      leftOut.push(leftOutFor(line.id, 'ENTRY_PAIRED'));
-    } else if (line.coding.parts.length > 1 && changesParts(change)) {
-      leftOut.push(leftOutFor(line.id, 'RECODE_SPLIT'));
-    } else return true;
-    return false;
+    const left = leftOutIfChanged(line, seenStep) ?? unrecodable(line, change);
+    if (left) leftOut.push(left);
+    return left === null;
   });
   const wanted = lines.map((line) => ({ line, coding: recoded(line.coding, change) }));
   const { postings, lookups, leftOut: unpostable } = await postingsOf(tx, booksId, wanted);
   leftOut.push(...unpostable);
   if (postings.length === 0) return { step: null, words: 'Nothing recoded', done: [], leftOut };
-  const before = new Map(lines.map(({ id, decisionId }) => [id, decisionId]));
-  await setLineDecisions(
-    tx,
-    booksId,
-    postings.map(({ line: { id } }) => ({ lineId: id, from: before.get(id) ?? null, to: null })),
-    step,
-  );
-  await command.follow.decisionsEnded(
-    command,
-    lines.map(({ decisionId }) => decisionId),
-  );
-  const way = postings.length === 1 ? 'line' : 'stack';
-  const items = await insertPostings(command, way, postings);
-  const done = postings.map(({ line }) => line);
-  await settleLines(command, done);
+  const items = await repost(command, postings, lines);
   const to = [
     change.payeeId ? lookups.payeeName(change.payeeId) : null,
     change.accountId ? lookups.accountName(change.accountId) : null,
   ].filter((name) => name !== null);
+  const done = postings.map(({ line }) => line.id);
   const words = `Recoded ${countLines(done.length)}${to.length > 0 ? ` to ${to.join(', ')}` : ''}`;
   await recordStep(command, {
     kind: 'recode',
     words,
-    items: items.map((item) => ({
-      ...item,
-      before: { decisionId: before.get(item.thingId) ?? null },
-    })),
+    items,
     needs: needsOfCodings(postings.map(({ coding }) => coding)),
   });
-  return { step, words, done: done.map(({ id }) => id), leftOut };
+  return { step, words, done, leftOut };
 }
 
-type Change = Omit<RecodeLines, 'lineIds' | 'seenStep'>;
+/**
+ * Posts lines anew in the place of what was decided about them.
+ *
+ * @param decided the lines with the decisions that they have until now
+ * @returns what the step touched
+ */
+export async function repost(
+  command: BooksCommand,
+  postings: readonly Posting[],
+  decided: readonly { readonly id: LineId; readonly decisionId: DecisionId }[],
+): Promise<StepItem[]> {
+  const { tx, booksId, step } = command;
+  const before = new Map(decided.map(({ id, decisionId }) => [id, decisionId]));
+  const decisionOf = (lineId: LineId) => before.get(lineId) ?? null;
+  const lines = postings.map(({ line }) => line);
+  await setLineDecisions(
+    tx,
+    booksId,
+    lines.map(({ id }) => ({ lineId: id, from: decisionOf(id), to: null })),
+    step,
+  );
+  await command.follow.decisionsEnded(
+    command,
+    lines.flatMap(({ id }) => decisionOf(id) ?? []),
+  );
+  const items = await insertPostings(command, postings.length === 1 ? 'line' : 'stack', postings);
+  await settleLines(command, lines);
+  return items.map((item) => ({ ...item, before: { decisionId: decisionOf(item.thingId) } }));
+}
 
-function changesParts({ accountId, taxCodeId }: Change): boolean {
+/** Why a line can't be coded otherwise; null where it can. */
+export function unrecodable(line: PostedRow, change: RecodeChange): LeftOut | null {
+  const { id, kind, coding } = line;
+  if (kind !== 'posted' || coding === null) {
+    return leftOutFor(id, 'LINE_DECIDED', { state: kind ?? 'open' });
+  }
+  if (line.isShared) return leftOutFor(id, 'ENTRY_PAIRED');
+  const { fromAccountId } = change;
+  if (fromAccountId !== undefined) {
+    const has = coding.parts.some(({ accountId }) => accountId === fromAccountId);
+    return has ? null : leftOutFor(id, 'RECODE_ELSEWHERE');
+  }
+  const isCut = coding.parts.length > 1 && changesAccounts(change);
+  return isCut ? leftOutFor(id, 'RECODE_SPLIT') : null;
+}
+
+function changesAccounts({ accountId, taxCodeId }: RecodeChange): boolean {
   return accountId !== undefined || taxCodeId !== undefined;
 }
 
 /** A coding with what is to change, changed. Another account or tax code has its own tax. */
-function recoded(coding: Coding, change: Change): Coding {
-  const payeeId = change.payeeId === undefined ? coding.payeeId : change.payeeId;
-  if (!changesParts(change)) return { ...coding, payeeId };
-  const parts = coding.parts.map((part) => ({
-    ...part,
-    accountId: change.accountId ?? part.accountId,
-    taxCodeId: change.taxCodeId === undefined ? part.taxCodeId : change.taxCodeId,
-    tax: null,
-  }));
-  return { ...coding, payeeId, parts };
+function recoded(
+  coding: Coding,
+  { payeeId, note, fromAccountId, ...change }: RecodeChange,
+): Coding {
+  const { accountId, taxCodeId, costCentreId, jobId } = change;
+  return {
+    ...coding,
+    payeeId: payeeId === undefined ? coding.payeeId : payeeId,
+    note: note === undefined ? coding.note : note,
+    parts: coding.parts.map((part) => {
+      if (fromAccountId !== undefined && part.accountId !== fromAccountId) return part;
+      return {
+        ...part,
+        ...(accountId === undefined ? {} : { accountId }),
+        ...(taxCodeId === undefined ? {} : { taxCodeId }),
+        ...(costCentreId === undefined ? {} : { costCentreId }),
+        ...(jobId === undefined ? {} : { jobId }),
+        tax: changesAccounts(change) ? null : part.tax,
+      };
+    }),
+  };
 }
 
-function postedLines(tx: Tx, booksId: BooksId, lineIds: readonly LineId[]): Promise<PostedRow[]> {
+/** Lines with what was decided about them, locked. */
+export function postedLines(
+  tx: Tx,
+  booksId: BooksId,
+  lineIds: readonly LineId[],
+): Promise<PostedRow[]> {
   return rowsOf(
     tx,
     PostedRow,

@@ -1,4 +1,4 @@
-import type { LinesDone, ReopenLines } from '@zubrell/contract/desk';
+import type { LinesDone } from '@zubrell/contract/desk';
 import { groupBy } from '@zubrell/core/groupBy';
 import type { DecisionId, LineId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
@@ -21,37 +21,76 @@ const DecidedRow = ChangedLine.extend({
 });
 type DecidedRow = z.infer<typeof DecidedRow>;
 
+/** Decided lines that are to be opened: how, and which can't be. */
+export interface Opening {
+  readonly items: readonly StepItem[];
+  readonly done: readonly LineId[];
+  readonly leftOut: readonly LeftOut[];
+}
+
+/**
+ * What opens decided lines again. Lines that were decided together open together; a line on which something rests is
+ * left out, with the steps that it is held by.
+ */
+export async function openingOf(
+  command: BooksCommand,
+  lineIds: readonly LineId[],
+  seenStep: number,
+): Promise<Opening> {
+  const found = await decidedLines(command, lineIds);
+  const known = new Set(found.map(({ id }) => id));
+  const leftOut = lineIds
+    .filter((id) => !known.has(id))
+    .map((id) => leftOutFor(id, 'LINE_UNKNOWN'));
+  const items: StepItem[] = [];
+  const done: LineId[] = [];
+  for (const lines of groupBy(found, ({ decisionId, id }) => decisionId ?? id).values()) {
+    const refused = lines.flatMap((line) => refusal(line, seenStep) ?? []);
+    const [first] = refused;
+    if (first) {
+      // One that stays keeps those that were decided together with it.
+      const others = lines.filter(({ id }) => !refused.some(({ lineId }) => lineId === id));
+      leftOut.push(...refused, ...others.map(({ id }) => ({ ...first, lineId: id })));
+      continue;
+    }
+    const own = lines.flatMap(openingItems);
+    const held = await heldBy(command, own);
+    if (held !== null) leftOut.push(...lines.map(({ id }) => held(id)));
+    else {
+      items.push(...own);
+      done.push(...lines.map(({ id }) => id));
+    }
+  }
+  return { items, done, leftOut };
+}
+
+/** Leaves lines out whose items can't be put, as other steps rest on them; null where they can. */
+export async function heldBy(
+  command: BooksCommand,
+  items: readonly StepItem[],
+): Promise<((lineId: LineId) => LeftOut) | null> {
+  const { taken } = await inTheWayOf(command, items);
+  if (taken.length === 0) return null;
+  const steps = namesOfSteps(await stepsBehind(command, taken));
+  return (lineId) => leftOutFor(lineId, 'LINE_HELD', { steps });
+}
+
 /**
  * Opens decided lines again as one step: entries that posting made are voided and their coding stays as a draft;
  * what lines were paired with stays as it was, and documents that they paid are open again; excluded and deleted
- * lines are restored, and one that was moved to another bank account goes from there. Lines that were paired
- * together open together. A line on which something rests is left out, with the steps that it is held by.
+ * lines are restored, and one that was moved to another bank account goes from there.
  */
 export async function reopenLines(
   command: BooksCommand,
-  { lineIds, seenStep }: ReopenLines,
+  lineIds: readonly LineId[],
+  seenStep: number,
 ): Promise<LinesDone> {
-  const found = await decidedLines(command, lineIds);
-  const leftOut = found.flatMap((line) => refusal(line, seenStep) ?? []);
-  const refused = new Set(leftOut.map(({ lineId }) => lineId));
-  const items: StepItem[] = [];
-  const done: string[] = [];
-  for (const [decisionId, lines] of groupBy(found, (line) => line.decisionId)) {
-    if (decisionId === null || lines.some(({ id }) => refused.has(id))) continue;
-    const own = lines.flatMap(openingItems);
-    const { taken } = await inTheWayOf(command, own);
-    if (taken.length > 0) {
-      const steps = namesOfSteps(await stepsBehind(command, taken));
-      leftOut.push(...lines.map(({ id }) => leftOutFor(id, 'LINE_HELD', { steps })));
-      continue;
-    }
-    items.push(...own);
-    done.push(...lines.map(({ id }) => id));
-  }
+  const opening = await openingOf(command, lineIds, seenStep);
+  const [done, leftOut] = [[...opening.done], [...opening.leftOut]];
   if (done.length === 0) return { step: null, words: 'No lines reopened', done, leftOut };
-  await putItems(command, items);
+  await putItems(command, opening.items);
   const words = `Reopened ${countLines(done.length)}`;
-  await recordStep(command, { kind: 'reopen', words, items });
+  await recordStep(command, { kind: 'reopen', words, items: opening.items });
   return { step: command.step, words, done, leftOut };
 }
 

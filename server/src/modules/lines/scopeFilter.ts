@@ -26,11 +26,13 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
   }
   const search = parseSearch(scope.search ?? '', currency);
   if (search.kind === 'amount') {
-    conditions.push(sql`abs(l.amount) between ${search.from} and ${search.to}`);
+    // A number may be an amount, or part of a reference or of a document's number.
+    conditions.push(sql`(abs(l.amount) between ${search.from} and ${search.to}
+      or ${saysText((scope.search ?? '').trim())})`);
   } else if (search.kind === 'text') {
     const has = (column: string) => hasText(sql.raw(column), search.text);
     conditions.push(sql`(
-      ${has('l.description')} or ${has('l.reference')} or ${has('l.payee')}
+      ${saysText(search.text)} or ${has('l.payee')}
       or exists (
         select from payees named
         where named.books_id = l.books_id and ${has('named.name')} and named.id in (
@@ -42,6 +44,17 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
           where dl2.books_id = l.books_id and dl2.line_id = l.id and dl2.is_live)))`);
   }
   return sql.join(conditions, AND);
+}
+
+/** That line `l` has a text in its wording or reference, or pays a document that has it in its number. */
+function saysText(text: string): SQL {
+  const has = (column: string) => hasText(sql.raw(column), text);
+  return sql`(${has('l.description')} or ${has('l.reference')} or exists (
+    select from decision_lines paying
+    join allocations part on part.books_id = paying.books_id and part.decision_id = paying.decision_id
+    join documents paid on paid.books_id = part.books_id and paid.id = part.document_id
+    where paying.books_id = l.books_id and paying.line_id = l.id and paying.is_live
+      and ${has('paid.number')}))`;
 }
 
 /** What lines of one stack have in common, for line `l` and its proposal `p`. */

@@ -358,7 +358,10 @@ describe('a line that is in the books already', () => {
     await expect(
       scene.client.send('POST', `${scene.path}/entries/${entryId}/void`, {}),
     ).rejects.toThrow('ENTRY_PAIRED');
-    await scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [line], ...SEEN });
+    await scene.client.send('POST', `${scene.path}/lines/reopen`, {
+      target: { lineIds: [line] },
+      ...SEEN,
+    });
     expect(await entry()).toMatchObject({ isVoid: false, lines: [] });
     expect(await balance('5000')).toBe(4_850);
     expect(await proof()).toMatchObject({ unexplained: 0, outstanding: -4_850 });
@@ -557,7 +560,7 @@ describe('a difference', () => {
     await pair([later], [next, documents[0]?.id ?? '']);
     expect(await balance('1200')).toBe(0);
     const refused = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/reopen`, {
-      lineIds: [line],
+      target: { lineIds: [line] },
       ...SEEN,
     });
     expect(refused).toMatchObject({
@@ -734,13 +737,16 @@ describe('a move between own accounts', () => {
     expect(await scene.client.get(`${scene.path}/outstanding`)).toEqual({ entries: [] });
     const accountId = await scene.books.accountId('5000');
     const recoded = await scene.client.send<LinesDone>('POST', `${scene.path}/lines/recode`, {
-      lineIds: [out],
+      target: { lineIds: [out] },
       accountId,
       ...SEEN,
     });
     expect(recoded.leftOut).toMatchObject([{ code: 'ENTRY_PAIRED' }]);
     // Undoing the first half leaves the entry to the second.
-    await scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [out], ...SEEN });
+    await scene.client.send('POST', `${scene.path}/lines/reopen`, {
+      target: { lineIds: [out] },
+      ...SEEN,
+    });
     expect(await scene.client.get(`${scene.path}/outstanding`)).toMatchObject({
       entries: [{ kind: 'transfer', bankAccountId: scene.books.bankAccountId, amount: -50_000 }],
     });
@@ -808,7 +814,10 @@ describe('what can’t be paired', () => {
     await pair(ids, []);
     expect(await lanes()).toMatchObject({ excluded: 2, blank: 0 });
     expect(await proof()).toMatchObject({ unexplained: 0, keptOut: 0, keptOutCount: 2 });
-    await scene.client.send('POST', `${scene.path}/lines/reopen`, { lineIds: [first], ...SEEN });
+    await scene.client.send('POST', `${scene.path}/lines/reopen`, {
+      target: { lineIds: [first] },
+      ...SEEN,
+    });
     expect(await lanes()).toMatchObject({ excluded: 0, blank: 2 });
   });
 });

@@ -127,7 +127,7 @@ describe('lines on the suspense account', () => {
     });
     expect((await open()).questions).toMatchObject([{ state: 'answered' }]);
     await send('/lines/recode', {
-      lineIds: ids.slice(0, 2),
+      target: { lineIds: ids.slice(0, 2) },
       accountId: await scene.books.accountId('6020'),
       seenStep: 1e6,
     });

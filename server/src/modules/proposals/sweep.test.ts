@@ -114,7 +114,7 @@ describe('recoding', () => {
     (await scene.client.get<DeskLines>(`${scene.path}/decided-lines?kind=posted`)).items;
   const recode = (lineIds: readonly string[], change: object) =>
     scene.client.send<LinesDone>('POST', `${scene.path}/lines/recode`, {
-      lineIds,
+      target: { lineIds },
       seenStep: 1e6,
       ...change,
     });

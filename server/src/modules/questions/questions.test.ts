@@ -1,4 +1,4 @@
-import type { LinesDone } from '@zubrell/contract/desk';
+import type { LineSheet, LinesDone } from '@zubrell/contract/desk';
 import type { LineThread, Question } from '@zubrell/contract/questions';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
@@ -42,6 +42,33 @@ describe('a question', () => {
     expect(questions).toMatchObject([
       { state: 'answered', answers: [{ words: 'Two crates of mugs.', who: 'Mo Oakes' }] },
     ]);
+  });
+
+  it('shows its answer on the line and its stack, in the place of what was typed before', async () => {
+    const [id = ''] = lineIds;
+    const draft = async (version: number, note: string) =>
+      scene.client.send('PUT', `${scene.path}/lines/${id}/draft`, {
+        coding: { payeeId: null, accountId: null, taxCodeId: null, note },
+        version,
+      });
+    const shown = async () => {
+      const {
+        draft: typed,
+        draftVersion,
+        answer: said,
+      } = await scene.client.get<LineSheet>(`${scene.path}/lines/${id}`);
+      return { note: typed?.note ?? null, draftVersion, said };
+    };
+    await draft(0, 'mugs?');
+    await ask([id]);
+    expect(await shown()).toEqual({ note: 'mugs?', draftVersion: 1, said: null });
+    const [question] = await open();
+    await answer(question?.id ?? '', 'Two crates of mugs.');
+    expect(await shown()).toEqual({ note: null, draftVersion: 1, said: 'Two crates of mugs.' });
+    const [stack] = await scene.stacks('check');
+    expect(stack).toMatchObject({ answeredCount: 1, answer: 'Two crates of mugs.' });
+    await draft(1, 'two crates');
+    expect(await shown()).toMatchObject({ note: 'two crates', draftVersion: 2 });
   });
 
   it('can be taken back, and so can its answer, which stays readable', async () => {

@@ -25,6 +25,7 @@ import { ruleBooks } from './ruleBooks.ts';
 import { ruleUses } from './ruleRecords.ts';
 import { type RuleRow, type RuleState, ruleAmong, ruleRows, stateOf } from './ruleRows.ts';
 import { type RuleChange, setRules } from './setRules.ts';
+import { againstHand } from './tryRule.ts';
 
 /**
  * Writes a new rule, at the end of the order or before another, and applies it to what is open.
@@ -43,9 +44,10 @@ export async function createRule(
   const id = randomUUID();
   const moves = rankBefore(rows, beforeId ?? null) === null ? ranksAnew(rows) : [];
   const rank = rankBefore(moved(rows, moves), beforeId ?? null) ?? fail('INTERNAL');
-  const after: RuleState = { name, rank, isOn, body, sinceStep: step };
+  const against = await againstHand(tx, booksId, null, body);
+  const after: RuleState = { name, rank, isOn, body, sinceStep: step, against };
   const changes: RuleChange[] = [...moves, { thing: 'rule', thingId: id, before: null, after }];
-  const done = await put(command, changes, 'makeRule', `Wrote the rule “${name}”`);
+  const done = await put(command, changes, 'makeRule', `Made the rule “${name}”`);
   return { id, ...done };
 }
 
@@ -81,7 +83,8 @@ export async function changeRule(
     }
   }
   const sinceStep = isNewMeaning ? step : row.sinceStep;
-  const after: RuleState = { ...before, name, isOn, body, sinceStep };
+  const against = isNewMeaning ? await againstHand(tx, booksId, ruleId, body) : row.against;
+  const after: RuleState = { ...before, name, isOn, body, sinceStep, against };
   const changes: RuleChange[] = [{ thing: 'rule', thingId: ruleId, before, after }];
   const verb =
     row.isOn !== isOn && !isNewMeaning
@@ -163,7 +166,7 @@ export async function changeRules(
     const body: RuleBody = { ...row.body, takes, after: { kind: 'hold' } };
     checkRule(body, books);
     const name = `${row.name} (copy)`;
-    const after = { name, rank: last + at + 1, isOn: false, body, sinceStep: step };
+    const after = { name, rank: last + at + 1, isOn: false, body, sinceStep: step, against: 0 };
     return { thing: 'rule', thingId: randomUUID(), before: null, after };
   });
   const verbs = { on: 'Switched on', off: 'Switched off', deleted: 'Deleted', copied: 'Copied' };

@@ -194,7 +194,7 @@ export async function importRules(
         return [];
       }
       rank += 1;
-      const after = { name, rank, isOn: false, body, sinceStep: step };
+      const after = { name, rank, isOn: false, body, sinceStep: step, against: 0 };
       return [{ thing: 'rule', thingId: randomUUID(), before: null, after }];
     } catch (error) {
       if (!(error instanceof ZubrellError)) throw error;

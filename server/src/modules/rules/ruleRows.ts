@@ -15,6 +15,8 @@ export const RuleState = z.object({
   body: RuleBody,
   /** The step since which it takes and does what it does now. */
   sinceStep: z.number(),
+  /** See {@link Rule}; steps before it was known have none. */
+  against: z.number().default(0),
 });
 export type RuleState = z.infer<typeof RuleState>;
 
@@ -32,7 +34,7 @@ export function ruleRows(tx: Tx, booksId: BooksId): Promise<RuleRow[]> {
   return rowsOf(
     tx,
     RuleRow,
-    sql`select id, name, rank, is_on as "isOn", body, since_step as "sinceStep",
+    sql`select id, name, rank, is_on as "isOn", body, since_step as "sinceStep", against,
           stopped_step as "stoppedStep", last_step as "lastStep"
         from rules where books_id = ${booksId} and is_here order by rank, id`,
   );
@@ -44,13 +46,15 @@ export function ruleAmong(rows: readonly RuleRow[], id: string): RuleRow {
 }
 
 /** What can change of a rule, alone. */
-export function stateOf({ name, rank, isOn, body, sinceStep }: RuleState): RuleState {
-  return { name, rank, isOn, body, sinceStep };
+export function stateOf({ name, rank, isOn, body, sinceStep, against }: RuleState): RuleState {
+  return { name, rank, isOn, body, sinceStep, against };
 }
 
 /** Those that are on, as they are applied. */
 export function activeOf(rows: readonly (RuleState & { readonly id: string })[]): readonly Rule[] {
-  return rows.filter(({ isOn }) => isOn).map(({ id, name, body }) => ({ id, name, ...body }));
+  return rows
+    .filter(({ isOn }) => isOn)
+    .map(({ id, name, body, against }) => ({ id, name, ...body, against }));
 }
 
 /** Whether a rule posts what it takes at once. */

@@ -3,6 +3,7 @@ import type { DeskLine, DeskLines, LinesDone, Stack } from '@zubrell/contract/de
 import type {
   DraftedRule,
   ListedRule,
+  MiscodedLines,
   RuleBody,
   RuleFile,
   RuleFileRead,
@@ -16,6 +17,7 @@ import type {
   RuleVersions,
 } from '@zubrell/contract/rules';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { bookkeeper } from '../../testing/bookkeeper.ts';
 import { makeBooks } from '../../testing/client.ts';
 import { ofxFile } from '../../testing/files.ts';
 import { joinedAs } from '../../testing/joinedAs.ts';
@@ -105,7 +107,7 @@ describe('a rule', () => {
     const saved = await write('tidemark', '5000');
     expect(saved).toMatchObject({
       openTaken: 2,
-      words: 'Wrote the rule “tidemark”: it takes 2 lines still open',
+      words: 'Made the rule “tidemark”: it takes 2 lines still open',
     });
     expect(await lanes()).toMatchObject({ ready: 2, blank: 1 });
     const [stack] = await stacks('ready');
@@ -152,7 +154,7 @@ describe('a rule', () => {
     await post(await lineIds(), '6010');
     await keep(['TIDEMARK IMPORT 4']);
     await write('tidemark', '5000');
-    const [stack] = await stacks('ready');
+    const [stack] = await stacks('check');
     expect(proposedTo([stack as Stack])).toEqual([
       ['TIDEMARK IMPORT', 'rule', await account('5000')],
     ]);
@@ -310,7 +312,7 @@ describe('a rule', () => {
     const { versions } = await get<RuleVersions>(`/rules/${id}/versions`);
     expect(versions.map(({ words, rule }) => [words, rule?.isOn])).toEqual([
       ['Switched the rule “tidemark” off', false],
-      ['Wrote the rule “tidemark”', true],
+      ['Made the rule “tidemark”', true],
     ]);
   });
 });
@@ -420,8 +422,86 @@ describe('the record of a rule', () => {
     expect(await ruleNamed('pitch')).toMatchObject({ used: 2, looked: 0, kept: 0 });
     const { items } = await get<{ items: DeskLine[] }>('/decided-lines');
     const accountId = await account('5000');
-    await send('/lines/recode', { lineIds: [items[0]?.id], accountId, seenStep: 1e6 });
+    await send('/lines/recode', { target: { lineIds: [items[0]?.id] }, accountId, seenStep: 1e6 });
     expect(await ruleNamed('pitch')).toMatchObject({ used: 2, looked: 1, kept: 0 });
+  });
+
+  it('that was put right corrects what it had coded, as one step', async () => {
+    const [wrong, right] = [await account('6020'), await account('5000')];
+    const { id } = await write('pitch', '6020');
+    await keep(['PITCH 1', 'PITCH 2', 'STALL PITCH', 'PITCH BY HAND']);
+    const ready = await lineIds('ready');
+    expect(ready).toHaveLength(4);
+    const sweep = await get<{ seenStep: number; seen: string[] }>('/sweep');
+    await send('/lines/sweep', { scope: {}, without: [], ...sweep });
+    const decided = await get<{ items: DeskLine[] }>('/decided-lines');
+    const idOf = (text: string) =>
+      decided.items.find(({ description }) => description === text)?.id ?? '';
+    // One was changed by hand since: that is no business of the rule.
+    const byHand = {
+      target: { lineIds: [idOf('PITCH BY HAND')] },
+      accountId: await account('6010'),
+    };
+    await send('/lines/recode', { ...byHand, seenStep: 1e6 });
+    expect(await get<MiscodedLines>(`/rules/${id}/miscoded`)).toEqual({ count: 0, lines: [] });
+
+    const rule = await ruleNamed('pitch');
+    const { conditions } = rule.body.takes;
+    const not = { kind: 'text', field: 'wording', test: 'hasNot', text: 'stall', isExact: false };
+    const part = { accountId: right, taxCodeId: null, share: { kind: 'rest' } };
+    const body = {
+      ...rule.body,
+      takes: { ...rule.body.takes, conditions: [...conditions, not] },
+      result: { ...rule.body.result, parts: [part] },
+    };
+    await send(`/rules/${id}`, { name: 'pitch', isOn: true, body, seenStep: 1e6 }, 'PUT');
+    const found = await get<MiscodedLines>(`/rules/${id}/miscoded`);
+    expect(found.lines.map(({ description, fix }) => [description, fix]).sort()).toEqual([
+      ['PITCH 1', 'recode'],
+      ['PITCH 2', 'recode'],
+      ['STALL PITCH', 'reopen'],
+    ]);
+    const lineIdsToCorrect = [...found.lines.map((line) => line.id), idOf('PITCH BY HAND')];
+    const done = await send<LinesDone>(`/rules/${id}/correct`, {
+      lineIds: lineIdsToCorrect,
+      seenStep: 1e6,
+    });
+    expect(done).toMatchObject({
+      words: 'Corrected 3 lines that the rule “pitch” had coded',
+      leftOut: [{ lineId: idOf('PITCH BY HAND'), code: 'RULE_LINE_RIGHT' }],
+    });
+    const mo = bookkeeper(scene.client, scene.books.id);
+    const balances = () => Promise.all(['6020', '5000', '6010'].map(mo.balance));
+    const [left, moved, own] = await balances();
+    expect(left).toBe(0);
+    expect(moved).toBeGreaterThan(0);
+    expect(own).toBeGreaterThan(0);
+    expect((await get<MiscodedLines>(`/rules/${id}/miscoded`)).count).toBe(0);
+    const { items } = await get<{ items: DeskLine[] }>(
+      `/decided-lines?ruleId=${id}&accountId=${right}`,
+    );
+    expect(items).toHaveLength(2);
+    await undo();
+    expect(await balances()).toEqual([expect.any(Number), 0, own]);
+    expect(
+      (await get<{ items: DeskLine[] }>(`/decided-lines?accountId=${wrong}`)).items,
+    ).toHaveLength(3);
+  });
+
+  it('goes to Check while it goes against what was coded by hand, until three were kept', async () => {
+    await keep(['PITCH 1', 'PITCH 2', 'PITCH 3'], '2026-02');
+    await post(await lineIds('blank'), '5000');
+    const tried = await send<RuleTried>('/rules/try', {
+      ruleId: null,
+      body: await coding('pitch', '6020'),
+    });
+    expect(tried).toMatchObject({ otherwise: 3, against: 3 });
+    await write('pitch', '6020');
+    await keep(['PITCH 4', 'PITCH 5', 'PITCH 6', 'PITCH 7']);
+    const doubt = (needed: number) => [{ kind: 'ruleAgainstHand', times: 3, needed }];
+    expect((await stacks('check'))[0]?.proposal?.doubts).toEqual(doubt(3));
+    for (const id of (await lineIds('check')).slice(0, 3)) await post([id], '6020');
+    expect(await lineIds('ready')).toHaveLength(1);
   });
 
   it('does not count what was undone', async () => {
@@ -538,7 +618,9 @@ describe('the record of a rule', () => {
     await keep(['PITCH 11'], '2026-02');
     const { items } = await get<DeskLines>('/decided-lines?kind=posted');
     await send('/lines/recode', {
-      lineIds: items.flatMap(({ id, date }) => (date.startsWith('2026-02') ? [id] : [])),
+      target: {
+        lineIds: items.flatMap(({ id, date }) => (date.startsWith('2026-02') ? [id] : [])),
+      },
       accountId: await account('6010'),
       seenStep: 1e6,
     });

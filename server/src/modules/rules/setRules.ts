@@ -55,19 +55,20 @@ async function write(
   const gone = changes.filter(({ after }) => after === null).map(({ thingId }) => thingId);
   if (put.length > 0) {
     await tx.execute(
-      sql`insert into rules (books_id, id, name, rank, is_on, body, since_step, last_step)
-          select ${booksId}::uuid, id, name, rank, is_on, body::jsonb, since_step, ${step}
+      sql`insert into rules (books_id, id, name, rank, is_on, body, since_step, against, last_step)
+          select ${booksId}::uuid, id, name, rank, is_on, body::jsonb, since_step, against, ${step}
           from unnest(
             ${sql.param(put.map(({ id }) => id))}::uuid[],
             ${sql.param(put.map(({ name }) => name))}::text[],
             ${sql.param(put.map(({ rank }) => rank))}::float8[],
             ${sql.param(put.map(({ isOn }) => isOn))}::boolean[],
             ${sql.param(put.map(({ body }) => JSON.stringify(body)))}::text[],
-            ${sql.param(put.map(({ sinceStep }) => sinceStep))}::bigint[])
-            as put (id, name, rank, is_on, body, since_step)
+            ${sql.param(put.map(({ sinceStep }) => sinceStep))}::bigint[],
+            ${sql.param(put.map(({ against }) => against))}::int[])
+            as put (id, name, rank, is_on, body, since_step, against)
           on conflict (books_id, id) do update set name = excluded.name, rank = excluded.rank,
             is_on = excluded.is_on, is_here = true, body = excluded.body,
-            since_step = excluded.since_step, last_step = excluded.last_step`,
+            since_step = excluded.since_step, against = excluded.against, last_step = excluded.last_step`,
     );
   }
   if (gone.length > 0) {

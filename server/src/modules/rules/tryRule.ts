@@ -33,6 +33,7 @@ export async function tryRule(
     otherwise: 0,
     open: 0,
     earlier: 0,
+    against: 0,
     lines: [],
     nearMisses: [],
     missedLines: [],
@@ -41,19 +42,7 @@ export async function tryRule(
   };
   // A condition that is not filled in yet would take every line.
   if (problem && UNFINISHED.has(problem.code)) return nothing;
-  const rows = await ruleRows(tx, booksId);
-  const earlier = earlierOf(rows, ruleId);
-  const bankLedger = await bankLedgers(tx, booksId);
-  const judge = verdictOf(body.takes);
-  const taken: TriedLine[] = [];
-  const missed: TriedLine[] = [];
-  for (const line of search.worthALook(lines, body.takes)) {
-    const verdict = judge(line);
-    if (verdict === null) continue;
-    const isSame = sameAs(body.result, line, bankLedger);
-    if (verdict === 'taken') taken.push(shown(line, earlier(line), isSame, null));
-    else missed.push(shown(line, null, isSame, verdict));
-  }
+  const { taken, missed } = await judged(tx, booksId, ruleId, body);
   const isOpen = ({ state }: TriedLine) => state === 'open';
   const groups = {
     otherwise: taken.filter(({ isSame }) => isSame === false),
@@ -69,6 +58,7 @@ export async function tryRule(
     same: groups.same.length,
     otherwise: groups.otherwise.length,
     open: groups.open.length,
+    against: againstOf(taken),
     earlier: taken.filter(({ earlierRuleId }) => earlierRuleId !== null).length,
     lines: taken.filter((line) => picked.has(line) || line.isSame === null).slice(0, 4 * SHOWN),
     nearMisses: [...counts]
@@ -83,6 +73,56 @@ export async function tryRule(
       lines: search.linesWith(warning.word),
     })),
   };
+}
+
+/** So few lines coded otherwise prove nothing against a rule. */
+const TOO_FEW = 3;
+
+/**
+ * How many of the lines that a rule takes were coded otherwise by hand, where those are more than were coded as it
+ * would have them; else 0. What an earlier rule takes, and what rules coded, says nothing.
+ */
+export async function againstHand(
+  tx: Tx,
+  booksId: BooksId,
+  ruleId: RuleId | null,
+  body: RuleBody,
+): Promise<number> {
+  return againstOf((await judged(tx, booksId, ruleId, body)).taken);
+}
+
+function againstOf(taken: readonly TriedLine[]): number {
+  const counts = { same: 0, otherwise: 0 };
+  for (const { source, isChanged, isSame, earlierRuleId } of taken) {
+    const isByRule = source === 'rule' && !isChanged;
+    if (isByRule || isSame === null || earlierRuleId !== null) continue;
+    counts[isSame ? 'same' : 'otherwise'] += 1;
+  }
+  const { same, otherwise } = counts;
+  return otherwise >= TOO_FEW && otherwise > same ? otherwise : 0;
+}
+
+/** The lines that a rule takes, and those that it nearly takes. */
+async function judged(
+  tx: Tx,
+  booksId: BooksId,
+  ruleId: RuleId | null,
+  { takes, result }: RuleBody,
+): Promise<{ readonly taken: readonly TriedLine[]; readonly missed: readonly TriedLine[] }> {
+  const { lines, search } = await booksLines(tx, booksId);
+  const earlier = earlierOf(await ruleRows(tx, booksId), ruleId);
+  const bankLedger = await bankLedgers(tx, booksId);
+  const judge = verdictOf(takes);
+  const taken: TriedLine[] = [];
+  const missed: TriedLine[] = [];
+  for (const line of search.worthALook(lines, takes)) {
+    const verdict = judge(line);
+    if (verdict === null) continue;
+    const isSame = sameAs(result, line, bankLedger);
+    if (verdict === 'taken') taken.push(shown(line, earlier(line), isSame, null));
+    else missed.push(shown(line, null, isSame, verdict));
+  }
+  return { taken, missed };
 }
 
 const UNFINISHED: ReadonlySet<string> = new Set([
@@ -110,7 +150,7 @@ function problemOf(
 }
 
 /** Finds the first active rule before one that takes a line. */
-function earlierOf(
+export function earlierOf(
   rows: readonly (RuleState & { readonly id: string })[],
   ruleId: RuleId | null,
 ): (line: KnownLine) => string | null {
@@ -124,7 +164,11 @@ function earlierOf(
  * Whether a line was decided as a rule would have it: its accounts and its tax; null while it is open, or where it was
  * paired with what is in the books already.
  */
-function sameAs(result: RuleResult, line: KnownLine, bankLedger: BankLedger): boolean | null {
+export function sameAs(
+  result: RuleResult,
+  line: KnownLine,
+  bankLedger: BankLedger,
+): boolean | null {
   const { state } = line;
   if (state === 'open' || state === 'paired' || result.kind === 'ask') return null;
   // No account is chosen yet.
@@ -141,7 +185,8 @@ function sameAs(result: RuleResult, line: KnownLine, bankLedger: BankLedger): bo
   return isTaxSame && wanted.join() === [...line.accountIds].sort().join();
 }
 
-function shown(
+/** A line as it is listed. */
+export function shown(
   line: KnownLine,
   earlierRuleId: RuleId | null,
   isSame: boolean | null,

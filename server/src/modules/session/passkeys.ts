@@ -142,7 +142,7 @@ export async function userByPasskey(
     const [key] = await rowsOf(
       tx,
       KeyRow,
-      sql`select u.id, u.name, u.email, p.public_key as "publicKey", p.counter, p.transports
+      sql`select u.id, u.name, u.email, u.locale, p.public_key as "publicKey", p.counter, p.transports
           from passkeys p join users u on u.id = p.user_id where p.id = ${signed.id} for update of p`,
     );
     if (!key) fail('PASSKEY_WRONG');

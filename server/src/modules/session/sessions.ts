@@ -9,7 +9,8 @@ import {
 } from '@zubrell/contract/session';
 import { fail } from '@zubrell/core/errors';
 import type { UserId } from '@zubrell/core/ids';
-import { sql } from 'drizzle-orm';
+import { type Locale, usualLocale } from '@zubrell/core/people/locales';
+import { eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, type Database, rowsOf, type Tx } from '../../db/database.ts';
 import { sessions, users } from '../../db/schema/people.ts';
@@ -36,7 +37,7 @@ export async function createUser(
   { clock }: Pick<Services, 'clock'>,
   { name, email, password }: FirstUser,
 ): Promise<User> {
-  const user = { id: randomUUID(), name, email: email.toLowerCase() };
+  const user = { id: randomUUID(), name, email: email.toLowerCase(), locale: usualLocale };
   const passwordHash = await hash(password);
   await tx.insert(users).values({ ...user, passwordHash, createdAt: clock.now() });
   return user;
@@ -47,7 +48,7 @@ export async function userByEmail(tx: Tx | Database, email: string): Promise<Use
   const [row] = await rowsOf(
     tx,
     User,
-    sql`select id, name, email from users where email = ${email.toLowerCase()}`,
+    sql`select id, name, email, locale from users where email = ${email.toLowerCase()}`,
   );
   return row ?? null;
 }
@@ -68,12 +69,12 @@ export async function checkCredentials(
   const [row] = await rowsOf(
     tx,
     CheckCredentialsRow,
-    sql`select id, name, email, password_hash as "passwordHash" from users
+    sql`select id, name, email, locale, password_hash as "passwordHash" from users
         where email = ${email.toLowerCase()}`,
   );
   const isRight = await verify(row?.passwordHash ?? NOBODY, password).catch(() => false);
   if (!row || !isRight) fail('SIGN_IN_WRONG');
-  return { id: row.id, name: row.name, email: row.email };
+  return User.parse(row);
 }
 
 /** Opens a session. @returns the id to be put in the cookie; only its hash is kept */
@@ -104,7 +105,7 @@ export async function userOfSession(
   const [row] = await rowsOf(
     tx,
     UserOfSessionRow,
-    sql`select u.id, u.name, u.email, s.last_seen_at as "lastSeenAt"
+    sql`select u.id, u.name, u.email, u.locale, s.last_seen_at as "lastSeenAt"
         from sessions s join users u on u.id = s.user_id
         where s.id_hash = ${hashOf(id)} and ${isOpenAt(now)}`,
   );
@@ -170,6 +171,15 @@ export async function endOthers(
     sql`delete from sessions where user_id = ${userId} and id_hash <> ${hashOf(own)}
           and (${only}::uuid is null or id = ${only}::uuid)`,
   );
+}
+
+/** Chooses how a user reads and writes dates and amounts. */
+export async function chooseLocale(
+  database: Database,
+  userId: UserId,
+  locale: Locale,
+): Promise<void> {
+  await database.update(users).set({ locale }).where(eq(users.id, userId));
 }
 
 const PasswordHashRow = z.object({ passwordHash: z.string() });

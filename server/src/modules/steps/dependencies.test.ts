@@ -101,7 +101,7 @@ describe('a line has to be here', () => {
     await mo.undo(posted.step);
     const kept = await stepOf('keepBatch');
     await mo.undo(kept);
-    expect(await refusal(mo.redo(posted.step))).toContain(`${kept} “Kept 1 line of a.ofx`);
+    expect(await refusal(mo.redo(posted.step))).toContain(`${kept} “Imported 1 line from a.ofx`);
     expect(await mo.balance('6010')).toBe(0);
     const back = await mo.redo(posted.step, true);
     expect(numbersOf(back)).toEqual([kept, posted.step]);

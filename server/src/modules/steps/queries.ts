@@ -28,7 +28,9 @@ export async function stepsOf(
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, u.id as "userId", s.kind,
           s.words, coalesce(s.undoes, s.redoes) as undoes, ${isUndoneStep} as "isUndone",
           (select count(*) from step_items i
-            where i.books_id = s.books_id and i.step_no = s.no)::int as "itemCount"
+            where i.books_id = s.books_id and i.step_no = s.no)::int as "itemCount",
+          exists (select from step_items i where i.books_id = s.books_id and i.step_no = s.no
+            and i.thing = 'line') as "hasLines"
         from steps s join users u on u.id = s.user_id
         where s.books_id = ${booksId}
           and ${place === null ? sql`true` : sql`s.no < ${Number(place[0])}`}

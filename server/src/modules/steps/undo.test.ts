@@ -184,7 +184,7 @@ describe('what was made', () => {
   it('stays while it is in use, and says so', async () => {
     const { items } = await mo.get<Steps>(`${path}/steps`);
     const making = items.find(({ kind }) => kind === 'makeBankAccount');
-    await expect(undo(mo, making?.no)).rejects.toThrow('Kept 3 lines of march.ofx');
+    await expect(undo(mo, making?.no)).rejects.toThrow('Imported 3 lines from march.ofx');
     expect((await books.setup()).bankAccounts).toHaveLength(1);
   });
 

@@ -94,6 +94,7 @@ export async function fuzzBooks(client: Client, books: TestBooks): Promise<Known
   const setup = await books.setup();
   const uploadId = await client.upload(books.id, 'april.ofx', ofxFile(lines.slice(1), '1.00'));
   return {
+    stepNo: '1',
     anyId: '7b0e4c1e-5d3a-4a6b-9a55-0d1c2b3a4f5e',
     booksId: books.id,
     bankAccountId: books.bankAccountId,

@@ -502,7 +502,7 @@ export const returned: Move = async (walker) => {
   );
   if (!row || !paper) return null;
   const same = paid.filter((each) => each.paper === paperId && each.amount === amount);
-  // Two payments of one document and amount are told apart by the server's ids alone.
+  // Two payments of one document and amount are decided by the server's ids alone.
   if (same.length > 1) return null;
   const done = await mo.pair([line.id], [row.id]);
   if (done.step === null) return { ...done, patches: [] };

@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { sessionApi } from '../../api/session.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { ErasePanel } from './ErasePanel.tsx';
+import { FormatsPanel } from './FormatsPanel.tsx';
 import { PasskeysPanel } from './PasskeysPanel.tsx';
 import { PasswordPanel } from './PasswordPanel.tsx';
 import { SecondFactorPanel } from './SecondFactorPanel.tsx';
@@ -27,6 +28,7 @@ export function AccountScreen() {
         <p className="quiet m-0">
           {session?.user?.name}, {session?.user?.email}
         </p>
+        <FormatsPanel />
         <PasswordPanel />
         <SecondFactorPanel />
         <PasskeysPanel />

@@ -2,6 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { OpenSession } from '@zubrell/contract/session';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { FormatsPanel } from './FormatsPanel.tsx';
 import { PasswordPanel } from './PasswordPanel.tsx';
 import { SessionsPanel } from './SessionsPanel.tsx';
 
@@ -70,6 +71,25 @@ describe('one’s account', () => {
         method: 'POST',
         path: '/api/session/password',
         body: { present: 'clay and fire', fresh: 'short no more' },
+      }),
+    );
+  });
+
+  it('chooses how dates and amounts are written', async () => {
+    const user = { id: '1', name: 'Mo Oakes', email: 'mo@larkmoor.example', locale: 'en-GB' };
+    const session = { user, isDemo: false, needsFirstUser: false, today: '2026-04-07' };
+    const shown = renderInBooks(<FormatsPanel />, { answers: { 'GET /api/session': session } });
+    expect(screen.getByText(/Dates look like 12 Mar 2025/).textContent).toContain('1,234.50');
+    const choice = await screen.findByLabelText<HTMLSelectElement>('Written as in');
+    const names = [...choice.options].map(({ text }) => text);
+    expect(names).toContain('Germany');
+    expect(names).toContain('Belgium (Dutch)');
+    await shown.user.selectOptions(choice, 'United States');
+    await waitFor(() =>
+      expect(shown.sent).toContainEqual({
+        method: 'PUT',
+        path: '/api/session/locale',
+        body: { locale: 'en-US' },
       }),
     );
   });

@@ -14,13 +14,13 @@ export function AccountCell({ row }: { readonly row: BoardRow }) {
     <th scope="row">
       <b>{bank && bankAccountLabel(bank)}</b>
       <span className="quiet d-block">
-        {row.knownTo === null ? 'no lines yet' : `known to ${showDate(row.knownTo)}`}
+        {row.knownTo === null ? 'no lines yet' : `lines up to ${showDate(row.knownTo)}`}
         {row.knownTo !== null && bank?.opening === null && ', no opening balance'}
       </span>
       {feed && (
         <span className={`d-block ${feed.result?.kind === 'trouble' ? 'trouble' : 'quiet'}`}>
           {feed.result?.kind === 'trouble'
-            ? 'its feed is in trouble'
+            ? 'its feed needs attention'
             : feed.lastGoodAt === null
               ? 'feed not fetched yet'
               : `feed of ${showDate(feed.lastGoodAt.slice(0, 10))}`}

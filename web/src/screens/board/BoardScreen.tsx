@@ -82,7 +82,7 @@ export function BoardScreen() {
               className={ready > 0 ? 'btn btn-plain' : 'btn btn-main'}
               to={`/books/${booksId}/desk?lane=${check > 0 ? 'check' : 'blank'}`}
             >
-              Go on in the Desk
+              Continue on the Desk
             </Link>
           )}
         </header>

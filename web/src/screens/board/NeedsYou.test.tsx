@@ -103,10 +103,8 @@ describe('what needs somebody', () => {
     });
     expect(await screen.findByText('A rule disagrees with you')).toBeDefined();
     expect(screen.getByText(/“Owner’s groceries”/)).toBeDefined();
-    expect(screen.getAllByText('Look at the rule')).toHaveLength(1);
-    expect(screen.getByText('Look at the rule').getAttribute('href')).toBe(
-      '/books/books/rules/bad',
-    );
+    expect(screen.getAllByText('Open rule')).toHaveLength(1);
+    expect(screen.getByText('Open rule').getAttribute('href')).toBe('/books/books/rules/bad');
   });
 
   it('is what waits between own accounts, and what is unexplained, with the way there', async () => {

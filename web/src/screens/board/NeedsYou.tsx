@@ -15,7 +15,7 @@ import { healthWords } from '../rules/ruleShown.ts';
 const RULE_TITLES: Partial<Record<RuleHealth['kind'], string>> = {
   overruled: 'A rule disagrees with you',
   stopped: 'A rule no longer posts at once',
-  gone: 'A rule names what is gone',
+  gone: 'A rule uses something deleted',
 };
 
 function ruleTitle(health: readonly RuleHealth[]): string {
@@ -77,7 +77,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           title={ruleTitle(health)}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/rules/${id}`}>
-              Look at the rule
+              Open rule
             </Link>
           }
         >

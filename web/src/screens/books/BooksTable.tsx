@@ -1,8 +1,8 @@
 import type { BooksOverview, BooksSummary } from '@zubrell/contract/overview';
 import { daysBetween, formatMonth } from '@zubrell/core/dates/calendarDate';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { needsSomebody } from '@zubrell/core/overview/nextInBooks';
 import { Link } from 'react-router';
+import { formatAmount } from '../../app/formats.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { BooksMenu } from './BooksMenu.tsx';

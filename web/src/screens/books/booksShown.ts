@@ -1,6 +1,7 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
 import { daysBetween, monthOf } from '@zubrell/core/dates/calendarDate';
 import { type NextKind, needsSomebody, nextInBooks } from '@zubrell/core/overview/nextInBooks';
+import { formatCount } from '../../app/formats.ts';
 
 /** What the list of books is put in order by. */
 export type BooksOrder = 'needs' | 'name' | 'closed';
@@ -55,6 +56,5 @@ export function leftToDo(books: readonly BooksOverview[]): string {
     books.reduce((sum, { summary }) => sum + (summary?.[of] ?? 0), 0);
   const [open, ready] = [total('open'), total('ready')];
   if (open === 0) return 'No lines are open.';
-  const number = new Intl.NumberFormat('en-GB');
-  return `${number.format(open)} ${open === 1 ? 'line is' : 'lines are'} open, ${number.format(ready)} of them ready.`;
+  return `${formatCount(open)} ${open === 1 ? 'line is' : 'lines are'} open, ${formatCount(ready)} of them ready.`;
 }

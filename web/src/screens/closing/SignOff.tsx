@@ -1,10 +1,11 @@
 import type { ClosingAction, MonthClosing } from '@zubrell/contract/closing';
-import { formatLongDate, formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { hasLeave } from '@zubrell/core/people/leaves';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { closingApi } from '../../api/closing.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';

@@ -16,6 +16,7 @@ import { ImportRecordsDialog } from '../ledger/ImportRecordsDialog.tsx';
 import { LedgerTabs } from '../ledger/LedgerTabs.tsx';
 import '../ledger/ledger.scss';
 import './currencies.scss';
+import { DateField } from '../../ui/DateField.tsx';
 import { ValuationPanel } from './ValuationPanel.tsx';
 
 /** What other currencies were worth on each day, and what that makes of what is open in them. */
@@ -139,12 +140,7 @@ function RateForm({ used }: { readonly used: readonly string[] }) {
         value={currency}
         onChange={({ target }) => setTyped(target.value.toUpperCase())}
       />
-      <TextField
-        label="Day"
-        type="date"
-        value={date}
-        onChange={({ target }) => setDate(target.value)}
-      />
+      <DateField label="Day" value={date} onChange={setDate} />
       <TextField
         label={`1 ${currency || 'of it'} in ${setup.books.currency}`}
         inputMode="decimal"

@@ -1,13 +1,14 @@
 import type { Valuation } from '@zubrell/contract/currencies';
-import { addDays, formatLongDate, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { currenciesApi } from '../../api/currencies.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
-import { DayField } from '../../ui/DayField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { shortRate } from '../../ui/RateField.tsx';
 
@@ -28,7 +29,7 @@ export function ValuationPanel() {
         What is open in other currencies is valued at the rate of the day, against exchange gains
         and losses. The entry is reversed the next day.
       </p>
-      <DayField label="At the end of" value={date} onChange={setDate} />
+      <DateField labelled="beside" isNeeded label="At the end of" value={date} onChange={setDate} />
       {!isMonthEnd && <p className="doubt">This isn’t the last day of a month.</p>}
       {error && <ErrorNote error={error} />}
       {currentData && currentData.items.length === 0 && (

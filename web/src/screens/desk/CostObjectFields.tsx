@@ -54,7 +54,7 @@ export function CostObjectFields({
           <span>{name}</span>
           <Combobox
             label={part === '' ? name : `${name} ${part}`}
-            placeholder="none"
+            placeholder={part === '' ? 'none' : name}
             value={coding[field] ?? null}
             choices={setup.costObjects
               .filter((each) => each.kind === kind && each.isOn)

@@ -1,11 +1,21 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, type ReactNode, type RefObject, useCallback, useEffect, useMemo } from 'react';
+import {
+  Fragment,
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useState,
+} from 'react';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { DeskEmpty } from './DeskEmpty.tsx';
 import { LineRow } from './LineRow.tsx';
+import { ListHead } from './ListHead.tsx';
 import { type DeskRow, doubtHeadings } from './rows.ts';
 import { StackRow } from './StackRow.tsx';
+import { SplitPanel, useIsSplit } from './splitting/SplitPanel.tsx';
 import { standingOut } from './standingOut.ts';
 
 const STACK_HEIGHT = 47;
@@ -20,7 +30,9 @@ export function DeskList({
   isByDoubt,
   error,
   isWaiting,
+  filter,
   onMove,
+  onPress,
   onOpen,
   onMore,
   children,
@@ -32,7 +44,11 @@ export function DeskList({
   readonly isByDoubt: boolean;
   readonly error: unknown;
   readonly isWaiting: boolean;
+  /** Stands above the rows. */
+  readonly filter: ReactNode;
   readonly onMove: (index: number) => void;
+  /** A row was pressed, beside its buttons and fields. */
+  readonly onPress: () => void;
   readonly onOpen: (stack: string | null) => void;
   /** Fetches more rows; without it there are none. */
   readonly onMore?: () => void;
@@ -47,22 +63,30 @@ export function DeskList({
       ),
     [rows],
   );
+  const [splitHeight, setSplitHeight] = useState(0);
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => list.current,
     estimateSize: (at) =>
       (rows[at]?.kind === 'stack' ? STACK_HEIGHT : LINE_HEIGHT) +
-      (headings?.[at] ? HEADING_HEIGHT : 0),
+      (headings?.[at] ? HEADING_HEIGHT : 0) +
+      (at === index ? splitHeight : 0),
     getItemKey: (at) => rows[at]?.id ?? at,
     overscan: 8,
   });
   const focusList = useCallback(() => list.current?.focus(), [list]);
+  const current = rows[index] ?? null;
+  const isSplit = useIsSplit(current);
   const shown = virtual.getVirtualItems();
+  const place = shown.find((each) => each.index === index);
+  const splitTop = place ? place.end - splitHeight : 0;
   const isAtEnd = (shown.at(-1)?.index ?? 0) >= rows.length - 1;
 
   useEffect(() => {
     if (index >= 0) virtual.scrollToIndex(index);
   }, [index, virtual]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the rows below the split one move with its height
+  useEffect(() => virtual.measure(), [index, splitHeight, virtual]);
   useEffect(() => {
     if (isAtEnd) onMore?.();
   }, [isAtEnd, onMore]);
@@ -70,15 +94,8 @@ export function DeskList({
   const openIndex = rows.findIndex((row) => row.kind === 'line');
   return (
     <section className="work" aria-label="Lines">
-      <div className="desk-row head" aria-hidden>
-        <span />
-        <span>Date</span>
-        <span>Wording</span>
-        <span>Payee</span>
-        <span>Account</span>
-        <span>Tax</span>
-        <span className="num">Amount</span>
-      </div>
+      {filter}
+      <ListHead />
       {error !== undefined && <ErrorNote error={error} />}
       {isWaiting && error === undefined && <Waiting what="the lines" />}
       {!isWaiting && rows.length === 0 && <DeskEmpty />}
@@ -90,13 +107,17 @@ export function DeskList({
         aria-label="Stacks and lines"
         aria-rowcount={rows.length}
         aria-activedescendant={index >= 0 ? `row-${index}` : undefined}
+        onClick={({ target }) => {
+          const isRow = target instanceof Element && target.closest('.desk-row') !== null;
+          if (isRow && !target.closest('button, input')) onPress();
+        }}
       >
         <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {shown.map(({ index: at, start, key }) => {
             const row = rows[at];
             if (!row) return null;
             const heading = headings?.[at] ?? null;
-            const place = {
+            const placed = {
               id: `row-${at}`,
               top: start + (heading === null ? 0 : HEADING_HEIGHT),
               isCurrent: at === index,
@@ -116,7 +137,7 @@ export function DeskList({
                   </div>
                 )}
                 <StackRow
-                  {...place}
+                  {...placed}
                   row={row}
                   isOpen={openIndex === at + 1}
                   onOpen={onOpen}
@@ -124,9 +145,18 @@ export function DeskList({
                 />
               </Fragment>
             ) : row.kind === 'line' ? (
-              <LineRow key={key} {...place} row={row} oddity={odd.get(row.id) ?? null} />
+              <LineRow key={key} {...placed} row={row} oddity={odd.get(row.id) ?? null} />
             ) : null;
           })}
+          {isSplit && (current?.kind === 'line' || current?.kind === 'stack') && (
+            <SplitPanel
+              key={current.id}
+              row={current}
+              top={splitTop}
+              onHeight={setSplitHeight}
+              focusList={focusList}
+            />
+          )}
         </div>
       </div>
       {children}

@@ -1,11 +1,13 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { UserEvent } from '@testing-library/user-event';
-import type { LineSheet, Stack } from '@zubrell/contract/desk';
+import type { BooksSetup } from '@zubrell/contract/books';
+import type { Stack } from '@zubrell/contract/desk';
 import { Toaster } from 'sonner';
 import { expect, it, vi } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
-import { testLine, testStack } from '../../testing/testLines.ts';
+import { testBooks } from '../../testing/testBooks.ts';
+import { testLine, testSheet, testStack } from '../../testing/testLines.ts';
 import { DeskScreen } from './DeskScreen.tsx';
 
 setRoomForRows();
@@ -50,26 +52,13 @@ const proof = {
   },
 };
 
-const sheetOf = (id: string): LineSheet => ({
-  ...testLine(id),
-  valueDate: null,
-  reference: id === '2' ? 'INV 2093' : null,
-  payee: null,
-  type: null,
-  bankId: null,
-  chequeNumber: null,
-  counterparty: null,
-  category: null,
-  cardholder: null,
-  original: null,
-  balance: null,
-  entryId: null,
-  sightings: [{ batchId: 'b', fileName: 'march.csv', place: 12, at: '2026-04-01T09:00:00Z' }],
-  history: [],
-  first: null,
-});
+const sheetOf = (id: string) =>
+  testSheet(testLine(id), { reference: id === '2' ? 'INV 2093' : null });
 
-async function shown(change: Record<string, object | (() => object)> = {}) {
+async function shown(
+  change: Record<string, object | (() => object)> = {},
+  setup: BooksSetup = testBooks(),
+) {
   let stacks: Stack[] = [freight, stalls];
   const view = renderInBooks(
     <>
@@ -77,6 +66,7 @@ async function shown(change: Record<string, object | (() => object)> = {}) {
       <Toaster />
     </>,
     {
+      setup,
       answers: {
         'GET /lanes': lanes,
         'GET /stacks': () => ({ stacks, seenStep: 41 }),
@@ -213,4 +203,121 @@ it('says what went wrong when the lines can’t be had', async () => {
     answers: { 'GET /lanes': lanes, 'GET /stacks': () => problem('INTERNAL') },
   });
   expect(await screen.findByText(/went wrong on our side/)).toBeTruthy();
+});
+
+it('splits a line under it, from field to field by Enter, and posts it from the list', async () => {
+  const { user, sent } = await shown({ 'PUT /lines/1/draft': { version: 1 } });
+  await user.keyboard('{ArrowRight}');
+  await screen.findAllByText(/^TIDEMARK FRT \d$/);
+  await user.keyboard('{ArrowDown}s');
+  const amount = await screen.findByLabelText('Amount of part 1');
+  await waitFor(() => expect(document.activeElement).toBe(amount));
+  await user.keyboard('10.50{Enter}');
+  await waitFor(() => expect(document.activeElement?.getAttribute('aria-label')).toBe('Account'));
+  await user.keyboard('6020{Enter}');
+  expect(screen.getByText('The parts add up. Nothing is left.')).toBeTruthy();
+  await user.keyboard('{Escape}');
+  expect(document.activeElement).toBe(screen.getByRole('treegrid'));
+  await user.keyboard('{Enter}');
+  await waitFor(() =>
+    expect(sent.find(({ path }) => path === '/lines/post')?.body).toMatchObject({
+      target: { lineIds: ['1'] },
+      coding: {
+        parts: [
+          { accountId: '6020', share: { kind: 'fixed', amount: -1_050 } },
+          { accountId: '6010', share: { kind: 'rest' } },
+        ],
+      },
+    }),
+  );
+});
+
+it('has keys only while its list has the focus, which comes back to it from nowhere', async () => {
+  const { user, sent } = await shown();
+  const list = screen.getByRole('treegrid');
+  await user.keyboard('/');
+  const search = screen.getByLabelText('Search lines');
+  expect(document.activeElement).toBe(search);
+  await user.keyboard('xq2');
+  expect((search as HTMLInputElement).value).toBe('xq2');
+  expect(screen.queryByRole('dialog')).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Payee' }));
+  await user.keyboard('x');
+  expect(screen.queryByRole('dialog')).toBeNull();
+  await user.click(document.body);
+  await waitFor(() => expect(document.activeElement).toBe(list));
+  expect(sent.some(({ path }) => path.startsWith('/lines/'))).toBe(false);
+});
+
+it('asks about a large purchase coded to a running cost by hand, without being in the way', async () => {
+  const kiln = testStack('KILN MAKERS', {
+    count: 1,
+    total: -124_900,
+    smallest: 124_900,
+    largest: 124_900,
+    proposal: null,
+    title: 'KILN MAKERS',
+  });
+  const setup = testBooks();
+  const { user, sent } = await shown(
+    { 'GET /stacks': { stacks: [freight, kiln], seenStep: 41 } },
+    { ...setup, books: { ...setup.books, assetThreshold: 80_000 } },
+  );
+  await user.keyboard('{ArrowDown}a');
+  await user.keyboard('6020{Enter}');
+  expect(await screen.findByText('Code it to 1500 Equipment')).toBeTruthy();
+  await user.keyboard('{Escape}{Enter}');
+  await waitFor(() => expect(sent.some(({ path }) => path === '/lines/post')).toBe(true));
+});
+
+it('sorts by the heads of its columns: one way, the other, as usual', async () => {
+  const { user } = await shown();
+  const order = () =>
+    within(screen.getByRole('treegrid'))
+      .getAllByRole('row')
+      .map(({ textContent }) => (textContent?.includes('Tidemark') ? 'freight' : 'stall'));
+  const usual = order();
+  const amount = screen.getByRole('button', { name: 'Amount' });
+  await user.click(amount);
+  expect(order()).toEqual(['freight', 'stall']);
+  expect(amount.getAttribute('aria-pressed')).toBe('true');
+  await user.click(amount);
+  expect(order()).toEqual(['stall', 'freight']);
+  expect(amount.title).toBe('Sorted: smallest first');
+  await user.click(amount);
+  expect(order()).toEqual(usual);
+});
+
+it('turns to the sheet where a row is pressed, and back', async () => {
+  const { user } = await shown();
+  const isTurned = () => screen.getByRole('main').classList.contains('sheet-open');
+  await user.click(within(rowOf('Tidemark Freight')).getByText('3 lines'));
+  expect(isTurned()).toBe(true);
+  await user.click(screen.getByRole('button', { name: 'Back to the list' }));
+  expect(isTurned()).toBe(false);
+  await user.click(within(rowOf('Tidemark Freight')).getByRole('checkbox'));
+  expect(isTurned()).toBe(false);
+});
+
+it('keeps what is typed on the head of a stack with its lines', async () => {
+  const { user, sent } = await shown();
+  await user.keyboard('a');
+  await user.keyboard('6020{Enter}');
+  await waitFor(() =>
+    expect(sent.find(({ path }) => path === '/stack-draft')?.body).toMatchObject({
+      stack: { grouping: 'lookAlikes', key: 'TIDEMARK FRT', direction: 'out' },
+      lane: 'ready',
+      coding: { accountId: '6020' },
+      before: null,
+    }),
+  );
+});
+
+it('shows the answer that came back on its stack, and why it waits', async () => {
+  const answered = testStack('TIDEMARK FRT', { answeredCount: 1, answer: 'two crates of mugs' });
+  await shown({ 'GET /stacks': { stacks: [answered], seenStep: 41 } });
+  expect(
+    within(rowOf('Tidemark Freight')).getByText('answered: “two crates of mugs”'),
+  ).toBeTruthy();
+  expect(screen.getByText('The answer: “two crates of mugs”')).toBeTruthy();
 });

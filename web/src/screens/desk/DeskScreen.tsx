@@ -1,26 +1,30 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AskDialog } from './AskDialog.tsx';
 import { DeskList } from './DeskList.tsx';
+import { DecidedFilterBar } from './decided/DecidedFilterBar.tsx';
+import { RecodeBar } from './decided/RecodeBar.tsx';
 import './desk.scss';
-import { dialogOpened, moved, stackOpened } from './deskSlice.ts';
+import { dialogOpened, moved, sheetTurned, stackOpened } from './deskSlice.ts';
 import { ExcludeDialog } from './ExcludeDialog.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { Lanes } from './Lanes.tsx';
 import { ProofStrip } from './proof/ProofStrip.tsx';
-import { RecodeBar } from './RecodeBar.tsx';
 import { RowSheet } from './RowSheet.tsx';
 import { deskRows, laneRow, lineRow, stackId, tickedRow } from './rows.ts';
 import { decidedAsked, stacksAsked } from './rowsAsked.ts';
 import { ScopeRow } from './ScopeRow.tsx';
 import { SweepDialog } from './SweepDialog.tsx';
+import { sortLines, sortStacks } from './sortRows.ts';
 import { TickedBar } from './TickedBar.tsx';
 import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useDeskScope } from './useDeskScope.ts';
+import { useListFocus } from './useListFocus.ts';
+import { useScopeKept } from './useScopeKept.ts';
 
 /** Where the work happens: lanes, stacks, the line sheet, the proof. */
 export function DeskScreen() {
@@ -34,7 +38,7 @@ export function DeskScreen() {
 function DeskRows() {
   const { booksId } = useBooks();
   const shown = useDeskScope();
-  const { lane, grouping, scope } = shown;
+  const { lane, grouping, scope, sorting } = shown;
   const desk = useAppSelector((state) => state.desk);
   const dispatch = useAppDispatch();
   const list = useRef<HTMLDivElement>(null);
@@ -60,8 +64,12 @@ function DeskRows() {
     () =>
       isDecided
         ? (decided.data?.pages.flatMap((page) => page.items.map(lineRow)) ?? [])
-        : deskRows(stacks.data?.stacks ?? [], desk.openStack, lines.data?.lines ?? []),
-    [isDecided, decided.data, stacks.data, desk.openStack, lines.data],
+        : deskRows(
+            sortStacks(stacks.data?.stacks ?? [], sorting),
+            desk.openStack,
+            sortLines(lines.data?.lines ?? [], sorting),
+          ),
+    [isDecided, sorting, decided.data, stacks.data, desk.openStack, lines.data],
   );
   const found = rows.findIndex((row) => row.id === desk.currentId);
   const index = found >= 0 ? found : Math.min(desk.currentIndex, rows.length - 1);
@@ -85,24 +93,29 @@ function DeskRows() {
     [dispatch],
   );
   const open = useCallback((id: string | null) => dispatch(stackOpened(id)), [dispatch]);
-  const focusList = useCallback(() => list.current?.focus(), []);
-  // The keys work at once; whoever comes by them needs no mouse to begin.
-  useEffect(() => list.current?.focus(), []);
-  useDeskKeys({ rows, index, row, ticked, move, open, focusList });
+  const focusList = useCallback(() => {
+    dispatch(sheetTurned(false));
+    list.current?.focus();
+  }, [dispatch]);
+  useListFocus(list);
+  useScopeKept();
+  useDeskKeys({ rows, index, row, ticked, move, open, list, focusList });
 
   const error = stacks.error ?? decided.error;
   return (
-    <main className="desk">
+    <main className={`desk ${desk.isSheetOpen ? 'sheet-open' : ''}`}>
       <ScopeRow whole={whole} focusList={focusList} />
       <Lanes />
       <DeskList
         list={list}
         rows={rows}
         index={index}
-        isByDoubt={lane === 'check' && grouping !== 'date'}
+        isByDoubt={lane === 'check' && grouping !== 'date' && sorting.by === 'usual'}
         error={error}
+        filter={isDecided && <DecidedFilterBar rows={rows} />}
         isWaiting={isDecided ? !decided.data : !stacks.data}
         onMove={move}
+        onPress={() => dispatch(sheetTurned(true))}
         onOpen={open}
         {...(decided.hasNextPage && isDecided
           ? { onMore: () => void decided.fetchNextPage() }
@@ -110,7 +123,7 @@ function DeskRows() {
       >
         {ticked &&
           (isDecided ? (
-            <RecodeBar lineIds={ticked.lineIds} total={ticked.total} currency={ticked.currency} />
+            <RecodeBar row={ticked} />
           ) : (
             <TickedBar row={ticked} focusList={focusList} />
           ))}

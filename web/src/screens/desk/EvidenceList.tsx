@@ -25,7 +25,7 @@ export function EvidenceList({ lineId }: { readonly lineId: LineId }) {
         aria-expanded={isOpen}
         onClick={() => setIsOpen(!isOpen)}
       >
-        {isOpen ? 'Hide the lines it rests on' : 'Show the lines it rests on'}
+        {isOpen ? 'Hide these lines' : 'Show the lines behind this'}
       </Button>
       {error !== undefined && <ErrorNote error={error} />}
       {isOpen && data && (

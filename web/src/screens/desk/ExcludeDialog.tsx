@@ -8,23 +8,18 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { proofScope } from './deskScope.ts';
 import { excludeAsked } from './deskSlice.ts';
+import { reasonNames } from './excludeWords.ts';
 import { MateChoice } from './MateChoice.tsx';
 import { PersonalNote } from './PersonalNote.tsx';
 import { ReasonChoice } from './ReasonChoice.tsx';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
-
 import { useOfAmount } from './useCurrencyOfRow.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useExcludeChoices } from './useExcludeChoices.ts';
 
-const NAMES: Readonly<Record<ExcludeReason, string>> = {
-  secondCopy: 'Second copy',
-  beforeOpening: 'Before the opening balance',
-  bankError: 'Bank error with its correction',
-};
-const REASONS = Object.keys(NAMES) as ExcludeReason[];
+const REASONS = Object.keys(reasonNames) as ExcludeReason[];
 
 /** Asks why a line is kept out of the books, and shows what that does to the balance. */
 export function ExcludeDialog({
@@ -91,7 +86,7 @@ export function ExcludeDialog({
         {REASONS.map((each) => (
           <ReasonChoice
             key={each}
-            name={NAMES[each]}
+            name={reasonNames[each]}
             what={choices.refusals[each] ?? choices.meanings[each]}
             isOff={choices.refusals[each] !== null}
             isChosen={reason === each}

@@ -23,11 +23,11 @@ export function FitsSection({ row }: { readonly row: Extract<DeskRow, { kind: 'l
         </ul>
       ) : (
         <p className="quiet mb-2">
-          {isNearly ? 'Something nearly fits.' : 'Nothing in the books is proposed for it.'}
+          {isNearly ? 'An entry nearly fits.' : 'No entry in the books matches this line.'}
         </p>
       )}
       <Button variant="plain" onClick={() => openPairing(row)}>
-        {targets.length > 0 || isNearly ? 'Compare' : 'Look in the books'}
+        {targets.length > 0 || isNearly ? 'Compare' : 'Search the books'}
         <kbd>=</kbd>
       </Button>
     </section>

@@ -8,15 +8,15 @@ const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['Shift Enter', 'post the stack that the line is in'],
   ['Space', 'tick the line or the stack; ticked lines are coded together'],
   ['P A T', 'payee, account, tax; Enter takes the value, Esc leaves the old one'],
-  ['N', 'the next of the accounts that it could be'],
-  ['=', 'pair the line, or the ticked lines, with what is in the books already'],
+  ['N', 'the next likely account'],
+  ['=', 'pair the line, or the ticked lines, with entries in the books'],
   ['S', 'split the line'],
-  ['O', 'post it only this once, so that nothing is learned from it'],
-  ['R', 'make a rule of it'],
-  ['Q', 'ask somebody about it'],
+  ['O', 'post this line once only: nothing is learned from it'],
+  ['R', 'make a rule from this line'],
+  ['Q', 'ask somebody about this line'],
   ['X', 'exclude or delete'],
   ['W', 'post what is ready, after a summary'],
-  ['Z, Shift Z', 'undo, redo'],
+  ['Z, Shift Z', 'undo, redo; on other screens with Ctrl'],
   ['/', 'search'],
   ['1 2 3 4 5', 'Ready, Check, Blank, Asked, Decided'],
   ['Ctrl K', 'jump to any screen, account or payee'],
@@ -25,8 +25,11 @@ const KEYS: readonly (readonly [keys: string, does: string])[] = [
 /** The keys of the Desk. */
 export function KeysDialog({ onClose }: { readonly onClose: () => void }) {
   return (
-    <Dialog title="Keys" onClose={onClose}>
+    <Dialog title="Keyboard shortcuts" onClose={onClose}>
       <Modal.Body>
+        <p className="quiet">
+          They work while the list has the focus. Click beside everything to give it back.
+        </p>
         <dl className="keys">
           {KEYS.map(([keys, does]) => (
             <div key={keys}>

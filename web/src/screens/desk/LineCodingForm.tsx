@@ -12,11 +12,10 @@ import { AmountField } from '../../ui/AmountField.tsx';
 import { RateField } from '../../ui/RateField.tsx';
 import { CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { CostObjectFields } from './CostObjectFields.tsx';
-import { fieldOpened } from './deskSlice.ts';
+import { fieldOpened, splitStarted } from './deskSlice.ts';
 import { EntryPreview } from './EntryPreview.tsx';
 import { completeCoding, type DeskRow, ownAccountOf } from './rows.ts';
-import { SplitEditor } from './SplitEditor.tsx';
-import { startSplit } from './split.ts';
+import { startSplit } from './splitting/split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 const FIELDS = [
@@ -46,6 +45,7 @@ export function LineCodingForm({
   const complete = completeCoding(coding, books.setup, ownAccountOf(row, books.setup));
 
   useEffect(() => {
+    if (editing === null) return;
     const field = form.current?.querySelector<HTMLInputElement>(`[data-field="${editing}"] input`);
     field?.focus();
   }, [editing]);
@@ -112,14 +112,19 @@ export function LineCodingForm({
           <Button
             variant="plain"
             className="mt-2"
-            onClick={() => void edit(row, startSplit(coding))}
+            onClick={() => {
+              void edit(row, startSplit(coding));
+              dispatch(splitStarted(row.id));
+            }}
           >
             Split
             <kbd>S</kbd>
           </Button>
         </>
       ) : (
-        <SplitEditor line={row.line} coding={coding} onChange={(next) => void edit(row, next)} />
+        <p className="quiet mt-2 mb-0">
+          Split in {coding.parts.length}: its parts are under the line.
+        </p>
       )}
       {'coding' in complete && <EntryPreview line={row.line} coding={complete.coding} />}
     </section>

@@ -3,7 +3,6 @@ import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
-import { Moon } from '../../ui/Moon.tsx';
 import { type DeskRow, laneOfLine } from './rows.ts';
 import type { Oddity } from './standingOut.ts';
 import { TickMoon } from './TickMoon.tsx';
@@ -13,7 +12,6 @@ import { useRowCoding, useTickState } from './useRow.ts';
 const ODDITIES = { amount: 'its amount stands out', word: 'a word stands out' } as const;
 
 const KEPT_OUT = { excluded: 'Excluded', deleted: 'Deleted' } as const;
-const TICKED: ReadonlySet<string | undefined> = new Set([undefined, 'posted']);
 
 /** One line: date, the bank's wording, where it goes, amount. */
 export const LineRow = memo(function LineRow({
@@ -52,21 +50,19 @@ export const LineRow = memo(function LineRow({
       id={id}
       role="row"
       aria-selected={isCurrent}
+      aria-level={decision === null ? 2 : 1}
+      aria-rowindex={index + 1}
       className={`desk-row line ${isCurrent ? 'current' : ''} ${oddity ? 'odd' : ''}`}
       style={{ transform: `translateY(${top}px)` }}
       onClick={() => onMove(index)}
     >
       <span className="moon-cell" role="gridcell">
-        {decision && !TICKED.has(decision.kind) ? (
-          <Moon kind={decision.kind} />
-        ) : (
-          <TickMoon
-            kind={decision ? 'posted' : laneOfLine(line)}
-            name={line.description}
-            state={ticked}
-            onTick={() => void tick(row)}
-          />
-        )}
+        <TickMoon
+          kind={decision?.kind ?? laneOfLine(line)}
+          name={line.description}
+          state={ticked}
+          onTick={() => void tick(row)}
+        />
       </span>
       <span role="gridcell">{showDate(line.date)}</span>
       <span
@@ -78,11 +74,11 @@ export const LineRow = memo(function LineRow({
         {oddity && <span className="oddity">{ODDITIES[oddity]}</span>}
       </span>
       {decision && (
-        <span role="gridcell">
+        <span role="gridcell" className="wide-only">
           {payeeName(decision.coding?.payeeId ?? decision.paired[0]?.payeeId ?? null)}
         </span>
       )}
-      <span role="gridcell" className={line.draft ? 'from-draft' : ''}>
+      <span role="gridcell" className={`wide-only ${line.draft ? 'from-draft' : ''}`}>
         {decision?.kind === 'paired' || pairedWith
           ? `= ${candidateNames(pairedWith ?? decision?.paired ?? [])}`
           : decision && decision.kind !== 'posted'
@@ -91,7 +87,9 @@ export const LineRow = memo(function LineRow({
               ? `Split in ${parts}`
               : accountName(coding.accountId)}
       </span>
-      <span role="gridcell">{parts > 1 ? '' : taxName(coding.taxCodeId)}</span>
+      <span role="gridcell" className="wide-only">
+        {parts > 1 ? '' : taxName(coding.taxCodeId)}
+      </span>
       <span className="num" role="gridcell">
         <Amount minor={line.amount} currency={currencyOf(line.bankAccountId)} />
       </span>

@@ -1,7 +1,7 @@
 import type { BankField } from '@zubrell/contract/books';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -9,7 +9,7 @@ import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Wording } from '../../ui/Wording.tsx';
 import { bankFieldNames } from './bankFieldNames.ts';
-import { DecidedSection } from './DecidedSection.tsx';
+import { DecidedSection } from './decided/DecidedSection.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { FitsSection } from './FitsSection.tsx';
 import { HeldSection } from './HeldSection.tsx';
@@ -68,7 +68,7 @@ export function LineSheet({
             value ? [<span key={name}>{name}</span>, <span key={`${name}=`}>{value}</span>] : null,
           )}
           {sheet?.sightings.map((sighting) => [
-            <span key={sighting.batchId}>Came in</span>,
+            <span key={sighting.batchId}>Imported from</span>,
             <span key={`${sighting.batchId}=`}>
               {sighting.fileName}, row {sighting.place}
             </span>,

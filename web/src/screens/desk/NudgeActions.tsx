@@ -6,7 +6,7 @@ import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import type { DeskRow } from './rows.ts';
-import { splitInterest } from './split.ts';
+import { splitInterest } from './splitting/split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 /** A stack or a line. */

@@ -2,7 +2,7 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 import { Button } from 'react-bootstrap';
 import { drawingsAccounts } from '../../app/drawingsAccounts.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { splitPrivately } from './split.ts';
+import { splitPrivately } from './splitting/split.ts';
 
 /** That personal spending is coded, not kept out, with ways to do so: to the drawings of any owner, whole or half. */
 export function PersonalNote({

@@ -1,6 +1,7 @@
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
+import { HandNudge } from './HandNudge.tsx';
 import type { OpenRow } from './NudgeActions.tsx';
 import { completeCoding, type Instead, ownAccountOf } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
@@ -28,9 +29,8 @@ export function PostActions({
   const isMissing = 'missing' in complete && instead === null;
   return (
     <>
-      {'missing' in complete && isMissing && (
-        <p className="doubt">Still missing: {complete.missing}.</p>
-      )}
+      <HandNudge row={row} />
+      {'missing' in complete && isMissing && <p className="doubt">Enter {complete.missing}.</p>}
       <Button variant="main" disabled={isMissing} onClick={() => void post(row).then(focusList)}>
         {instead === null ? children : insteadLabel(instead)}
         <kbd>{keys}</kbd>
@@ -42,7 +42,7 @@ export function PostActions({
           title="Nothing is learned from it"
           onClick={() => void post(row, true).then(focusList)}
         >
-          Only this once
+          Post once only
           <kbd>O</kbd>
         </Button>
       )}

@@ -1,3 +1,5 @@
+import { ArrowLeft } from 'lucide-react';
+import { Button } from 'react-bootstrap';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { LineSheet } from './LineSheet.tsx';
 import type { DeskRow } from './rows.ts';
@@ -15,6 +17,9 @@ export function RowSheet({
   const currencyOfRow = useCurrencyOfRow();
   return (
     <aside className="row-sheet" aria-label="Details">
+      <Button variant="plain" className="back-to-list" onClick={focusList}>
+        <ArrowLeft size={14} aria-hidden /> Back to the list
+      </Button>
       <InCurrency currency={currencyOfRow(row)}>
         {row?.kind === 'stack' && <StackSheet key={row.id} row={row} focusList={focusList} />}
         {row?.kind === 'line' && <LineSheet key={row.id} row={row} focusList={focusList} />}

@@ -46,6 +46,8 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
       role="row"
       aria-selected={isCurrent}
       aria-expanded={isOpen}
+      aria-level={1}
+      aria-rowindex={props.index + 1}
       className={`desk-row stack ${isCurrent ? 'current' : ''} ${lane === 'check' ? 'doubtful' : ''}`}
       style={{ transform: `translateY(${props.top}px)` }}
       onClick={onPick}

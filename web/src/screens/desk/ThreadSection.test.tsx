@@ -30,7 +30,7 @@ describe('what was asked about a line', () => {
     await screen.findByText('What was this for?');
     expect(screen.getByText(/Two crates/).textContent).toContain('written by Mo Oakes, 02 Apr');
     await user.type(screen.getByLabelText('Answer of Rosa Lindqvarn'), 'For the kiln.');
-    await user.click(screen.getByRole('button', { name: 'Write down' }));
+    await user.click(screen.getByRole('button', { name: 'Record answer' }));
     expect(sent).toContainEqual({
       method: 'POST',
       path: '/questions/q1/answers',

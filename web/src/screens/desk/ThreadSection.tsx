@@ -41,9 +41,9 @@ export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
           </li>
         ))}
       </ul>
-      <input {...getInputProps({ 'aria-label': 'Paper to keep with this line' })} />
+      <input {...getInputProps({ 'aria-label': 'Attachment of this line' })} />
       <Button variant="plain" disabled={isLoading} onClick={open}>
-        {isLoading ? 'Adding …' : 'Add a paper'}
+        {isLoading ? 'Adding …' : 'Add attachment'}
       </Button>
     </section>
   );
@@ -92,7 +92,7 @@ function QuestionThread({ question }: { readonly question: Question }) {
             onChange={({ target }) => setTyped(target.value)}
           />
           <Button type="submit" variant="plain" disabled={isLoading || typed.trim() === ''}>
-            Write down
+            Record answer
           </Button>
         </form>
       )}

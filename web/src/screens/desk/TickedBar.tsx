@@ -62,7 +62,7 @@ export function TickedBar({
         disabled={'missing' in completeCoding(coding, setup)}
         onClick={() => void post(row).then(focusList)}
       >
-        Post them
+        Post lines
       </Button>
       <Button variant="plain" onClick={() => dispatch(excludeAsked(true))}>
         Exclude

@@ -24,18 +24,18 @@ export function TwiceSection({
     <section>
       <h2 className="small-heading">The same payment twice?</h2>
       <p className="why-line">
-        <Moon kind="check" /> It is much like a line that was here before.
+        <Moon kind="check" /> This line is much like one that was imported earlier.
       </p>
-      <CompareLines heads={['This line', 'Here before']} mine={picked(line)} theirs={other} />
+      <CompareLines heads={['This line', 'Earlier line']} mine={picked(line)} theirs={other} />
       <div className="d-flex gap-2 mt-2">
         <Button
           variant="plain"
           onClick={() => void exclude(row, 'secondCopy', { originalId: other.id }).then(focusList)}
         >
-          Same, exclude this one
+          Same payment: exclude this line
         </Button>
         <Button variant="plain" onClick={() => void confirmBothReal(row).then(focusList)}>
-          Both real
+          Both are real
         </Button>
       </div>
     </section>

@@ -28,6 +28,7 @@ export function Why({
 }) {
   const { booksId, accountName } = useBooks();
   const sureness = row.kind === 'line' ? row.line.sureness : null;
+  const { answer } = row.kind === 'line' ? row.line : row.stack;
   const isMixed = row.kind === 'stack' && row.stack.accountCount > 0;
   const several = proposal?.doubts.find((doubt) => doubt.kind === 'severalAccounts');
   const total = several?.accounts.reduce((sum, { times }) => sum + times, 0) ?? 0;
@@ -38,7 +39,13 @@ export function Why({
         {lane === 'asked' && (
           <li>
             <Moon kind="asked" />
-            <span>A question about it is out.</span>
+            <span>A question about this line is out.</span>
+          </li>
+        )}
+        {answer !== null && (
+          <li>
+            <Moon kind="asked" />
+            <span>The answer: “{answer}”</span>
           </li>
         )}
         {proposal === null && (
@@ -46,7 +53,7 @@ export function Why({
             <Moon kind="blank" />
             <span>
               {isMixed
-                ? 'Not the same is proposed for all its lines. Open it to see each.'
+                ? 'Its lines are proposed to different accounts. Open the stack to see each.'
                 : 'No look-alike has been decided yet.'}
             </span>
           </li>

@@ -57,6 +57,7 @@ function stack(key: string, change: Partial<Stack> = {}): Stack {
     heldCount: 0,
     held: null,
     answeredCount: 0,
+    answer: null,
     accountCount: 0,
     ...change,
   };
@@ -76,6 +77,7 @@ function line(id: string, change: Partial<DeskLine> = {}): DeskLine {
     draft: null,
     draftVersion: 0,
     asked: null,
+    answer: null,
     held: null,
     twiceOf: null,
     decision: null,
@@ -175,6 +177,8 @@ describe('the scope in the address', () => {
       side: null,
       isWithoutPaper: false,
       decision: null,
+      sorting: { by: 'usual', isTurned: false },
+      decided: {},
       scope: {},
     });
   });

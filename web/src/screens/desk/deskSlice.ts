@@ -24,6 +24,8 @@ interface DeskState {
   readonly openStack: string | null;
   /** The field being typed into, in the current row. */
   readonly editing: CodingField | null;
+  /** The row whose split was begun by key, and whose first part is to be typed into. */
+  readonly splitBegun: string | null;
   /** What was typed and not posted yet, by row. */
   readonly edits: Readonly<Record<string, DraftCoding>>;
   /** The draft versions of lines saved since they were fetched. */
@@ -33,8 +35,14 @@ interface DeskState {
   readonly dialog: DeskDialog | null;
   /** Lines that are ticked, to be coded together whatever their stacks. */
   readonly ticked: Readonly<Record<string, TickedLine>>;
+  /** All decided lines that match are ticked, also those that were not fetched. */
+  readonly isAllTicked: boolean;
+  /** On a narrow screen the sheet stands in the place of the list. */
+  readonly isSheetOpen: boolean;
   /** Lines of which somebody said that they are new, whatever fits in the books. */
   readonly newLines: Readonly<Record<string, true>>;
+  /** The scope last looked at, as the address has it, and in which books. */
+  readonly kept: { readonly booksId: string; readonly query: string };
 }
 
 const initialState: DeskState = {
@@ -42,12 +50,16 @@ const initialState: DeskState = {
   currentIndex: 0,
   openStack: null,
   editing: null,
+  splitBegun: null,
   edits: {},
   draftVersions: {},
   isExcluding: false,
   dialog: null,
   ticked: {},
+  isAllTicked: false,
+  isSheetOpen: false,
   newLines: {},
+  kept: { booksId: '', query: '' },
 };
 
 /** The state of the Desk's interface. */
@@ -56,7 +68,10 @@ export const deskSlice = createSlice({
   initialState,
   reducers: {
     moved: (state, { payload }: PayloadAction<{ id: string; index: number }>) => {
-      if (state.currentId !== payload.id) state.editing = null;
+      if (state.currentId !== payload.id) {
+        state.editing = null;
+        state.splitBegun = null;
+      }
       state.currentId = payload.id;
       state.currentIndex = payload.index;
     },
@@ -70,6 +85,10 @@ export const deskSlice = createSlice({
     edited: (state, { payload }: PayloadAction<{ id: string; coding: DraftCoding }>) => {
       state.edits = { ...state.edits, [payload.id]: payload.coding };
     },
+    splitStarted: (state, { payload }: PayloadAction<string>) => {
+      state.splitBegun = payload;
+      state.editing = null;
+    },
     draftSaved: (state, { payload }: PayloadAction<{ id: string; version: number }>) => {
       state.draftVersions = { ...state.draftVersions, [payload.id]: payload.version };
     },
@@ -79,6 +98,7 @@ export const deskSlice = createSlice({
       const left = <T>(of: Readonly<Record<string, T>>) =>
         Object.fromEntries(Object.entries(of).filter(([id]) => !gone.has(id)));
       state.ticked = left(state.ticked);
+      state.isAllTicked = false;
       state.edits = left(state.edits);
       state.draftVersions = left(state.draftVersions);
       state.newLines = left(state.newLines);
@@ -92,10 +112,12 @@ export const deskSlice = createSlice({
     scopeChanged: (state) => {
       state.currentId = null;
       state.ticked = {};
+      state.isAllTicked = false;
       state.currentIndex = 0;
       state.openStack = null;
       state.editing = null;
       state.isExcluding = false;
+      state.isSheetOpen = false;
       state.dialog = null;
     },
     dialogOpened: (state, { payload }: PayloadAction<DeskDialog | null>) => {
@@ -108,6 +130,7 @@ export const deskSlice = createSlice({
         payload,
       }: PayloadAction<{ lines: readonly ({ id: string } & TickedLine)[]; isOn: boolean }>,
     ) => {
+      state.isAllTicked = false;
       const ticked = { ...state.ticked };
       for (const { id, ...line } of payload.lines) {
         if (payload.isOn) ticked[id] = line;
@@ -118,8 +141,20 @@ export const deskSlice = createSlice({
     takenForNew: (state, { payload }: PayloadAction<readonly string[]>) => {
       for (const id of payload) state.newLines[id] = true;
     },
+    /** Everything that matches, of which these lines were fetched. */
+    allTicked: (state, { payload }: PayloadAction<readonly ({ id: string } & TickedLine)[]>) => {
+      state.ticked = Object.fromEntries(payload.map(({ id, ...line }) => [id, line]));
+      state.isAllTicked = true;
+    },
+    sheetTurned: (state, { payload }: PayloadAction<boolean>) => {
+      state.isSheetOpen = payload;
+    },
+    scopeKept: (state, { payload }: PayloadAction<DeskState['kept']>) => {
+      state.kept = payload;
+    },
     ticksCleared: (state) => {
       state.ticked = {};
+      state.isAllTicked = false;
       state.editing = null;
     },
   },
@@ -131,11 +166,15 @@ export const {
   fieldOpened,
   edited,
   draftSaved,
+  splitStarted,
   settled,
   excludeAsked,
   dialogOpened,
   linesTicked,
+  allTicked,
   takenForNew,
+  scopeKept,
+  sheetTurned,
   ticksCleared,
   scopeChanged,
 } = deskSlice.actions;

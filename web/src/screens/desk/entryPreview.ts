@@ -1,11 +1,11 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DeskLine } from '@zubrell/contract/desk';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail, ZubrellError } from '@zubrell/core/errors';
 import { buildLegs, type Leg } from '@zubrell/core/ledger/buildLegs';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { rateOn } from '@zubrell/core/tax/rateOn';
+import { formatLongDate } from '../../app/formats.ts';
 import { accountLabel, taxedAccount } from '../../app/useBooks.ts';
 
 /** The legs that posting a line would make, or why it can't be posted so, in words. */

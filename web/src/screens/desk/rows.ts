@@ -10,7 +10,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
 import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';
-import { objectsOf } from './split.ts';
+import { objectsOf } from './splitting/split.ts';
 
 /** A row of the Desk's list: a stack's head, or a line. */
 export type DeskRow =
@@ -67,9 +67,15 @@ export function deskRows(
 }
 
 /** The doubt that a stack is shown with, in a few words; null where there is none. */
-export function stackDoubt({ twiceCount, answeredCount, held, proposal }: Stack): string | null {
+export function stackDoubt({
+  twiceCount,
+  answeredCount,
+  answer,
+  held,
+  proposal,
+}: Stack): string | null {
   if (twiceCount > 0) return 'may be the same payment twice';
-  if (answeredCount > 0) return 'an answer came back';
+  if (answeredCount > 0) return answer === null ? 'an answer came back' : `answered: “${answer}”`;
   if (held !== null) return heldLabels[held];
   const [doubt] = proposal?.doubts ?? [];
   return doubt ? doubtLabel(doubt) : null;

@@ -1,4 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
+import { type Decided, LineOrder } from '@zubrell/contract/desk';
 import type { BooksId } from '@zubrell/core/ids';
 import type { DeskScope } from './deskScope.ts';
 
@@ -8,6 +9,15 @@ export function stacksAsked(booksId: BooksId, { lane, grouping, scope }: DeskSco
 }
 
 /** How decided lines are asked for; nothing is where a lane of open ones is shown. */
-export function decidedAsked(booksId: BooksId, { lane, scope, decision }: DeskScope) {
-  return lane === 'decided' ? { booksId, ...scope, kind: decision ?? undefined } : skipToken;
+export function decidedAsked(booksId: BooksId, shown: DeskScope) {
+  if (shown.lane !== 'decided') return skipToken;
+  const { by, isTurned } = shown.sorting;
+  const order = LineOrder.safeParse(by).data;
+  const direction = isTurned ? ('true' as const) : ('false' as const);
+  return { booksId, ...decidedOf(shown), ...(order && { order, isTurned: direction }) };
+}
+
+/** Which decided lines the Desk shows. */
+export function decidedOf({ scope, decision, decided }: DeskScope): Decided {
+  return { ...scope, ...decided, ...(decision === null ? {} : { kind: decision }) };
 }

@@ -90,6 +90,7 @@ export function useMakeDeskActions(): DeskActions {
   const ticked = useAppSelector((state) => state.desk.ticked);
   const openStack = useAppSelector((state) => state.desk.openStack);
   const [saveDraft] = linesApi.useSaveDraftMutation();
+  const [saveStackDraft] = linesApi.useSaveStackDraftMutation();
   const [sendPost] = linesApi.usePostLinesMutation();
   const [sendPairs] = pairingApi.usePairProposedMutation();
   const newLines = useAppSelector((state) => state.desk.newLines);
@@ -148,11 +149,28 @@ export function useMakeDeskActions(): DeskActions {
     return true;
   }
 
+  /** Keeps what was typed on a stack's head with its lines, so that it is there again as a line's draft is. */
+  async function keepOnStack(
+    { id, stack: { grouping: by, key, direction, draft } }: Extract<DeskRow, { kind: 'stack' }>,
+    coding: DraftCoding,
+    typed: DraftCoding,
+  ): Promise<void> {
+    if (lane === 'decided') return;
+    const before = id in edits ? typed : draft;
+    const named = { grouping: by, key, direction };
+    const answer = await saveStackDraft({ booksId, stack: named, lane, scope, coding, before });
+    if (answer.error) toast.error(shownProblem(answer.error).message);
+    // The lines that are shown have newer drafts now.
+    else if (openStack === id) await fetchLines({ booksId, ...scope, lane, ...named });
+  }
+
   return {
     codingOf,
     insteadOf,
     edit: async (row, coding) => {
+      const before = codingOf(row);
       dispatch(edited({ id: row.id, coding }));
+      if (row.kind === 'stack') await keepOnStack(row, coding, before);
       if (row.kind !== 'line') return;
       const version = versions[row.id] ?? row.line.draftVersion;
       const answer = await saveDraft({ booksId, lineId: row.id, coding, version });
@@ -179,7 +197,7 @@ export function useMakeDeskActions(): DeskActions {
       }
       const complete = completeCoding(codingOf(row), setup, ownAccountOf(row, setup));
       if ('missing' in complete) {
-        toast.warning(`Still missing: ${complete.missing}.`);
+        toast.warning(`Enter ${complete.missing}.`);
         return false;
       }
       const target = await targetOf(row);
@@ -231,7 +249,7 @@ export function useMakeDeskActions(): DeskActions {
       return settle(row, await sendBothReal({ booksId, lineIds: [row.id], seenStep }));
     },
     reopen: async (line) => {
-      told(await sendReopen({ booksId, lineIds: [line.id], seenStep }));
+      told(await sendReopen({ booksId, target: { lineIds: [line.id] }, seenStep }));
     },
     exclude: async (row, reason, options = {}) => {
       const { as = 'excluded', lineId, originalId, correctionId } = options;

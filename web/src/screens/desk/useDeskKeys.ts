@@ -1,11 +1,14 @@
+import type { RefObject } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useUses } from '../../app/codingChoices.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useUndo } from '../../app/useUndo.tsx';
 import type { DeskLane } from './deskScope.ts';
-import { dialogOpened, excludeAsked, fieldOpened } from './deskSlice.ts';
+import { dialogOpened, excludeAsked, fieldOpened, splitStarted } from './deskSlice.ts';
+import { isCovered } from './isCovered.ts';
 import { alternativesOf, type DeskRow, stackId } from './rows.ts';
-import { endSplit, startSplit } from './split.ts';
+import { endSplit, startSplit } from './splitting/split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useMakeRule } from './useMakeRule.ts';
@@ -20,6 +23,7 @@ interface DeskKeys {
   readonly ticked: DeskRow | null;
   readonly move: (to: number) => void;
   readonly open: (stack: string | null) => void;
+  readonly list: RefObject<HTMLElement | null>;
   readonly focusList: () => void;
 }
 
@@ -31,19 +35,14 @@ const LANE_KEYS: Readonly<Record<string, DeskLane>> = {
   5: 'decided',
 };
 
-/** An open dialog or menu has all keys to itself. */
-function isCovered(): boolean {
-  return document.querySelector('[role="dialog"], .dropdown-menu.show') !== null;
-}
-
 /** Buttons and links keep their own Enter. */
 function isOnButton({ target }: KeyboardEvent): boolean {
-  return isCovered() || (target instanceof Element && target.closest('button, a') !== null);
+  return target instanceof Element && target.closest('button, a') !== null;
 }
 
-/** The Desk's keys. In a field they are the field's. */
+/** The Desk's keys, while its list has the focus; elsewhere a letter is a letter. */
 export function useDeskKeys(keys: DeskKeys): void {
-  const { rows, index, row, ticked, move, open, focusList } = keys;
+  const { rows, index, row, ticked, move, open, list, focusList } = keys;
   const { post, edit, codingOf, tick } = useDeskActions();
   const { change } = useDeskScope();
   const books = useBooks();
@@ -52,8 +51,14 @@ export function useDeskKeys(keys: DeskKeys): void {
   const dispatch = useAppDispatch();
   const makeRule = useMakeRule();
   const openPairing = useOpenPairing();
-  const options = { ignoreEventWhen: isCovered, preventDefault: true };
-  const enter = { ignoreEventWhen: isOnButton, preventDefault: true };
+  const { undo, redo } = useUndo();
+  const isElsewhere = ({ target }: KeyboardEvent) =>
+    !(target instanceof Node && list.current?.contains(target)) || isCovered();
+  const options = { ignoreEventWhen: isElsewhere, preventDefault: true };
+  const enter = {
+    ignoreEventWhen: (event: KeyboardEvent) => isElsewhere(event) || isOnButton(event),
+    preventDefault: true,
+  };
   const isOpenLine = row?.kind === 'line' ? row.line.decision === null : row !== null;
 
   /** The head of the stack that the current row belongs to. */
@@ -98,7 +103,6 @@ export function useDeskKeys(keys: DeskKeys): void {
     const wanted = ticked ?? row;
     if (wanted && isOpenLine && (await post(wanted, true))) focusList();
   }
-  useHotkeys('equal, =', () => openPairing(ticked ?? row), options);
   useHotkeys('o', () => void postOnce(), options);
   useHotkeys('r', () => row && makeRule(row), options);
   useHotkeys('enter', () => void postRow(ticked ?? row), enter);
@@ -111,19 +115,29 @@ export function useDeskKeys(keys: DeskKeys): void {
   useHotkeys(
     's',
     () => {
-      if (row?.kind !== 'line' || !isOpenLine) return;
+      if ((row?.kind !== 'line' && row?.kind !== 'stack') || !isOpenLine) return;
       const coding = codingOf(row);
       void edit(row, coding.parts === null ? startSplit(coding) : endSplit(coding));
+      if (coding.parts === null) dispatch(splitStarted(row.id));
     },
     options,
   );
-  const canTick = isOpenLine || (row?.kind === 'line' && row.line.decision?.kind === 'posted');
-  useHotkeys('space', () => row && canTick && void tick(row), enter);
+  useHotkeys('space', () => row && void tick(row), enter);
   useHotkeys('q', () => isOpenLine && dispatch(dialogOpened('ask')), options);
   useHotkeys('w', () => dispatch(dialogOpened('sweep')), options);
-  useHotkeys('shift+slash, ?', () => dispatch(dialogOpened('keys')), options);
   useHotkeys('x', () => isOpenLine && dispatch(excludeAsked(true)), options);
-  useHotkeys('/', () => document.getElementById('desk-search')?.focus(), options);
+  useHotkeys('z', () => void undo(), options);
+  useHotkeys('shift+z', () => void redo(), options);
+  // Signs lie elsewhere on each keyboard, so that what they are typed as counts.
+  const signs: Readonly<Record<string, () => void>> = {
+    '=': () => openPairing(ticked ?? row),
+    '?': () => dispatch(dialogOpened('keys')),
+    '/': () => document.getElementById('desk-search')?.focus(),
+  };
+  useHotkeys('*', ({ key }) => signs[key]?.(), {
+    ignoreEventWhen: (event) => isElsewhere(event) || !(event.key in signs),
+    preventDefault: true,
+  });
   useHotkeys(
     Object.keys(LANE_KEYS),
     ({ key }) => change({ lane: LANE_KEYS[key] ?? 'ready' }),

@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { useAppDispatch } from '../../app/store.ts';
-import { type DeskScope, deskScopeOf } from './deskScope.ts';
+import { type DecidedFilter, type DeskScope, deskScopeOf, type filterNames } from './deskScope.ts';
 import { scopeChanged } from './deskSlice.ts';
 
-type Change = Partial<{
+export type ScopeChange = Partial<{
   lane: string;
   by: string;
   period: string | null;
@@ -13,10 +13,12 @@ type Change = Partial<{
   decision: string | null;
   side: string | null;
   paper: string | null;
-}>;
+  sort: string | null;
+}> &
+  Partial<Record<(typeof filterNames)[keyof DecidedFilter], string | null>>;
 
 /** Reads the Desk's scope from the address, and changes it there. */
-export function useDeskScope(): DeskScope & { readonly change: (change: Change) => void } {
+export function useDeskScope(): DeskScope & { readonly change: (change: ScopeChange) => void } {
   const [params, setParams] = useSearchParams();
   const dispatch = useAppDispatch();
   const read = useMemo(() => deskScopeOf(params), [params]);
@@ -27,7 +29,7 @@ export function useDeskScope(): DeskScope & { readonly change: (change: Change) 
       setParams((before) => {
         const next = new URLSearchParams(before);
         for (const [name, value] of Object.entries(wanted)) {
-          if (value === null || value === '') next.delete(name);
+          if (!value) next.delete(name);
           else next.set(name, value);
         }
         return next;

@@ -4,6 +4,7 @@ import type { LineId } from '@zubrell/core/ids';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import { reasonMeanings } from './excludeWords.ts';
 import { rowSum } from './rowSum.ts';
 import type { DeskRow } from './rows.ts';
 import { useDeskScope } from './useDeskScope.ts';
@@ -19,12 +20,6 @@ export interface ExcludeChoices {
   readonly originals: readonly MateLine[];
   readonly corrections: readonly MateLine[];
 }
-
-const MEANINGS: Readonly<Record<ExcludeReason, string>> = {
-  secondCopy: 'The bank moved this money once; the line came in twice.',
-  beforeOpening: 'The opening balance already includes it.',
-  bankError: 'The bank booked it in error and took it back. Both lines are excluded together.',
-};
 
 /** The line of a row that stands for a single one: itself, or the only one of its stack. */
 function useOnlyLine(row: DeskRow): DeskLine | null {
@@ -58,7 +53,7 @@ export function useExcludeChoices(row: DeskRow): ExcludeChoices {
     lineId: line?.id ?? null,
     originals,
     corrections,
-    meanings: MEANINGS,
+    meanings: reasonMeanings,
     refusals: {
       secondCopy:
         line && data && originals.length === 0

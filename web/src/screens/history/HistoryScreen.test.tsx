@@ -14,6 +14,7 @@ const step = (no: number, words: string, more: Partial<Step> = {}): Step => ({
   kind: 'post',
   undoes: null,
   itemCount: 1,
+  hasLines: false,
   isUndone: false,
   ...more,
 });
@@ -46,14 +47,14 @@ describe('the history', () => {
     expect(third?.textContent).toContain('(step 2)');
     expect(within(third as HTMLElement).queryByRole('button')).toBeNull();
     expect(second?.querySelector('s')?.textContent).toBe('Posted 2 lines');
-    expect(within(second as HTMLElement).getByRole('button').textContent).toBe('Bring back');
+    expect(within(second as HTMLElement).getByRole('button').textContent).toBe('Redo');
     expect(first?.className).toBe('');
     expect(first?.textContent).toContain('03 Mar 09:05Mo Oakes');
-    expect(within(first as HTMLElement).getByRole('button').textContent).toBe('Take back');
+    expect(within(first as HTMLElement).getByRole('button').textContent).toBe('Undo');
     expect(screen.queryByText('Older steps')).toBeNull();
   });
 
-  it('takes a step back and brings one back, by its number', async () => {
+  it('takes a step back and brings another back, by its number', async () => {
     const { user, sent } = shown({
       answers: {
         'GET /steps': steps([
@@ -64,9 +65,9 @@ describe('the history', () => {
         'POST /steps/redo': { words: 'Brought back: Excluded 1 line', step: 4, turned: [] },
       },
     });
-    await user.click(await screen.findByLabelText('Take back: Posted 1 line'));
+    await user.click(await screen.findByLabelText('Undo: Posted 1 line'));
     expect(await screen.findByText('Took back: Posted 1 line')).toBeDefined();
-    await user.click(screen.getByLabelText('Bring back: Excluded 1 line'));
+    await user.click(screen.getByLabelText('Redo: Excluded 1 line'));
     expect(await screen.findByText('Brought back: Excluded 1 line')).toBeDefined();
     expect(
       sent.filter(({ method }) => method === 'POST').map(({ path, body }) => [path, body]),
@@ -83,7 +84,7 @@ describe('the history', () => {
         'POST /steps/undo': () => problem('STEP_UNDONE'),
       },
     });
-    await user.click(await screen.findByLabelText('Take back: Posted 1 line'));
+    await user.click(await screen.findByLabelText('Undo: Posted 1 line'));
     expect(await screen.findByText(/already/i)).toBeDefined();
   });
 
@@ -96,7 +97,7 @@ describe('the history', () => {
     });
     await screen.findByText('Posted 1 line');
     await user.type(screen.getByLabelText('Search the history'), 'clay');
-    expect(await screen.findByText('No step is like that.')).toBeDefined();
+    expect(await screen.findByText('No steps match.')).toBeDefined();
     const asked = sent.filter(({ path }) => path.startsWith('/steps')).map(({ path }) => path);
     expect(asked.at(-1)).toContain('search=clay');
     expect(asked).toHaveLength(2);
@@ -120,5 +121,44 @@ describe('the history', () => {
   it('begins with words on what will be here', async () => {
     shown({ answers: { 'GET /steps': steps([]) } });
     expect(await screen.findByText('Nothing has happened yet')).toBeDefined();
+  });
+
+  it('names the lines of a step, and undoes those that are ticked', async () => {
+    const line = (id: string, isStanding: boolean) => ({
+      id,
+      bankAccountId: 'everyday',
+      date: '2026-03-03',
+      amount: -4_850,
+      description: `TIDEMARK FRT ${id}`,
+      isStanding,
+    });
+    const { user, sent } = shown({
+      answers: {
+        'GET /steps': steps([step(7, 'Posted 3 lines', { hasLines: true })]),
+        'GET /steps/7/lines': {
+          count: 3,
+          lines: [line('1', true), line('2', false), line('3', true)],
+        },
+        'POST /steps/7/lines/undo': { words: 'Undid 1 line', step: 8, done: ['3'], leftOut: [] },
+      },
+    });
+    await user.click(await screen.findByLabelText('Show lines of step 7'));
+    const list = await screen.findByLabelText('Lines of step 7');
+    expect(within(list).getByText('decided again since')).toBeDefined();
+    expect(within(list).getByLabelText<HTMLInputElement>('Tick TIDEMARK FRT 2').disabled).toBe(
+      true,
+    );
+    await user.click(within(list).getByText('Tick all'));
+    await user.click(within(list).getByLabelText('Tick TIDEMARK FRT 1'));
+    await user.click(within(list).getByText('Undo 1 line'));
+    expect(await screen.findByText('Undid 1 line')).toBeDefined();
+    expect(sent).toContainEqual({
+      method: 'POST',
+      path: '/steps/7/lines/undo',
+      body: { lineIds: ['3'] },
+    });
+    expect(screen.getByText('Open in Decided').getAttribute('href')).toContain(
+      '/desk?lane=decided&step=7',
+    );
   });
 });

@@ -11,12 +11,13 @@ import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+import { StepLinesRow } from './StepLinesRow.tsx';
 
 const GROUPS: readonly (readonly [StepGroup, string])[] = [
   ['posting', 'Posting and pairing'],
-  ['ledger', 'Entries and papers'],
-  ['keptOut', 'Keeping out'],
-  ['intake', 'Coming in'],
+  ['ledger', 'Entries and documents'],
+  ['keptOut', 'Excluding and deleting'],
+  ['intake', 'Imports'],
   ['asking', 'Questions'],
   ['making', 'Payees and accounts'],
   ['turns', 'Undo and redo'],
@@ -69,10 +70,10 @@ export function HistoryScreen() {
       </div>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the history" />}
-      {data && steps.length === 0 && !isAll && <p className="quiet">No step is like that.</p>}
+      {data && steps.length === 0 && !isAll && <p className="quiet">No steps match.</p>}
       {data && steps.length === 0 && isAll && (
         <EmptyState title="Nothing has happened yet">
-          <p>Every file kept and every line posted will be listed here, and can be taken back.</p>
+          <p>Every file imported and every line posted is listed here, and can be undone.</p>
         </EmptyState>
       )}
       {steps.length > 0 && (
@@ -103,8 +104,9 @@ export function HistoryScreen() {
 function StepRow({ step }: { readonly step: Step }) {
   const showDate = useShowDate();
   const { undo, redo } = useUndo();
+  const [isOpen, setIsOpen] = useState(false);
   const isTurn = step.undoes !== null;
-  return (
+  const row = (
     <tr className={step.isUndone || isTurn ? 'quiet' : ''}>
       <td className="num quiet">{step.no}</td>
       <td className="text-nowrap">
@@ -114,19 +116,43 @@ function StepRow({ step }: { readonly step: Step }) {
       <td>
         {step.isUndone ? <s>{step.words}</s> : step.words}
         {isTurn && <span className="quiet"> (step {step.undoes})</span>}
+        {step.hasLines && (
+          <Button
+            variant="link"
+            size="sm"
+            className="show-lines"
+            aria-expanded={isOpen}
+            aria-label={`${isOpen ? 'Hide' : 'Show'} lines of step ${step.no}`}
+            onClick={() => setIsOpen(!isOpen)}
+          >
+            {isOpen ? 'Hide lines' : 'Show lines'}
+          </Button>
+        )}
       </td>
       <td className="num">
         {!isTurn && (
           <Button
             variant="plain"
             size="sm"
-            aria-label={`${step.isUndone ? 'Bring' : 'Take'} back: ${step.words}`}
+            aria-label={`${step.isUndone ? 'Redo' : 'Undo'}: ${step.words}`}
             onClick={() => void (step.isUndone ? redo(step.no) : undo(step.no))}
           >
-            {step.isUndone ? 'Bring back' : 'Take back'}
+            {step.isUndone ? 'Redo' : 'Undo'}
           </Button>
         )}
       </td>
     </tr>
+  );
+  if (!isOpen) return row;
+  return (
+    <>
+      {row}
+      <tr>
+        <td />
+        <td colSpan={4}>
+          <StepLinesRow step={step} />
+        </td>
+      </tr>
+    </>
   );
 }

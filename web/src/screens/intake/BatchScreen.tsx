@@ -128,7 +128,7 @@ function BatchFoot({ batch }: { readonly batch: BatchSheet }) {
             Move to another account
           </Button>
           <Button variant="plain" onClick={() => setAsked('takeBack')}>
-            Take back
+            Undo import
           </Button>
         </>
       )}

@@ -1,6 +1,7 @@
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
-import { type DateOrder, parseDate } from '@zubrell/core/dates/parseDate';
+import type { DateOrder } from '@zubrell/core/dates/calendarDate';
+import { parseDate } from '@zubrell/core/dates/parseDate';
 import { Button } from 'react-bootstrap';
+import { formatLongDate } from '../../app/formats.ts';
 
 /** Asks whether day or month comes first, by a date of the file where either could. */
 export function DateQuestion({

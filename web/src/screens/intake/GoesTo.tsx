@@ -22,7 +22,7 @@ export function GoesTo({
   return (
     <section>
       <h2 className="small-heading">
-        <label htmlFor="goes-to">Goes to</label>
+        <label htmlFor="goes-to">Bank account</label>
       </h2>
       <select
         id="goes-to"

@@ -37,7 +37,7 @@ export function LayoutPanel({
   const { delimiter, headerRow } = layout;
   return (
     <section>
-      <h2 className="small-heading">How it reads</h2>
+      <h2 className="small-heading">File layout</h2>
       {kept && (
         <p className="quiet mb-1">
           As the same columns were read {kept.times} {kept.times === 1 ? 'time' : 'times'} before,

@@ -1,4 +1,5 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
@@ -35,6 +36,8 @@ export function Preview({
   const file = useFileReading(source, setup.books.currency, data?.layouts ?? null);
   const [index, setIndex] = useState(0);
   const [done, setDone] = useState<ReadonlySet<number>>(new Set());
+  // Outlives reading the file anew, as it is each time that how it is read changes.
+  const [accounts, setAccounts] = useState<Readonly<Record<number, BankAccountId | null>>>({});
   const { state, reading } = file;
 
   if (state.kind !== 'read') {
@@ -42,12 +45,17 @@ export function Preview({
       <main className="page intake">
         <h1 className="file-name">{source.name}</h1>
         {state.kind === 'failed' ? (
-          <EmptyState title="Nothing was kept">
+          <EmptyState title="Nothing was imported">
             <p className="error-note" role="alert">
               {state.message}
             </p>
-            <Button variant="main" onClick={onLeave}>
-              Choose another
+            {file.goBack && (
+              <Button variant="main" className="me-2" onClick={file.goBack}>
+                Read it as before
+              </Button>
+            )}
+            <Button variant={file.goBack ? 'plain' : 'main'} onClick={onLeave}>
+              Choose another file
             </Button>
           </EmptyState>
         ) : (
@@ -98,10 +106,10 @@ export function Preview({
     return (
       <main className="page intake">
         {heading}
-        <EmptyState title="There is no line to keep in this file">
+        <EmptyState title="This file has no lines to import">
           <ProblemList problems={summary.problems} />
           <Button variant="main" className="mt-3" onClick={onLeave}>
-            Choose another
+            Choose another file
           </Button>
         </EmptyState>
       </main>
@@ -120,6 +128,8 @@ export function Preview({
       summary={summary}
       statement={statement}
       index={index}
+      chosen={accounts[index]}
+      onChooseAccount={(id) => setAccounts({ ...accounts, [index]: id })}
       hasMore={rest >= 0}
       onKept={() => {
         setDone(new Set([...done, index]));
@@ -133,7 +143,7 @@ export function Preview({
 function headline(summary: FileSummary): string {
   const rows = summary.statements.reduce((sum, { lines }) => sum + lines.count, 0);
   const announced = summary.statements.reduce((sum, each) => sum + each.announcedCount, 0);
-  const read = `${FORMATS[summary.format]}, ${rows} ${rows === 1 ? 'line' : 'lines'}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing kept yet.`;
+  const read = `${FORMATS[summary.format]}, ${rows} ${rows === 1 ? 'line' : 'lines'}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
   return announced === 0
     ? read
     : `${read} ${announced} only announced, left until they are booked.`;

@@ -1,5 +1,5 @@
 import type { BankAccount } from '@zubrell/contract/books';
-import type { DateOrder } from '@zubrell/core/dates/parseDate';
+import type { DateOrder } from '@zubrell/core/dates/calendarDate';
 import type { Problem } from '@zubrell/core/formats/bankFile';
 import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
@@ -99,7 +99,7 @@ export function PreviewFactsPanel({
         </Consent>
       )}
       <section>
-        <h2 className="small-heading">What it brings</h2>
+        <h2 className="small-heading">Summary</h2>
         <div className="tally">
           {first && last && (
             <>

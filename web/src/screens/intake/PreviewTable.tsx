@@ -63,7 +63,7 @@ export function PreviewTable({
           choices={[
             choice('all', 'All'),
             choice('new', 'New'),
-            choice('already', 'Here'),
+            choice('already', 'Already imported'),
             choice('doubtful', 'Doubtful'),
             ...(counts && counts.marked > 0 ? [choice('marked', 'Shut')] : []),
             choice('refused', 'Unreadable'),

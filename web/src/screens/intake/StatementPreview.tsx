@@ -1,4 +1,5 @@
 import { tagsOf } from '@zubrell/contract/touched';
+import type { BankAccountId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -40,6 +41,8 @@ export function StatementPreview({
   summary,
   statement,
   index,
+  chosen,
+  onChooseAccount,
   hasMore,
   onKept,
   onLeave,
@@ -51,6 +54,9 @@ export function StatementPreview({
   readonly summary: FileSummary;
   readonly statement: StatementSummary;
   readonly index: number;
+  /** The bank account that was chosen for it; undefined while nobody has chosen, null where it is taken back. */
+  readonly chosen: BankAccountId | null | undefined;
+  readonly onChooseAccount: (id: BankAccountId | null) => void;
   /** Other statements of the file wait. */
   readonly hasMore: boolean;
   readonly onKept: () => void;
@@ -65,7 +71,7 @@ export function StatementPreview({
   );
   const byLayout = setup.bankAccounts.find((bank) => bank.id === file.kept?.bankAccountId);
   const known = recognised ?? byLayout ?? null;
-  const [chosenId, setChosenId] = useState<string | null>(known?.id ?? null);
+  const chosenId = chosen === undefined ? (known?.id ?? null) : chosen;
   const [consents, setConsents] = useState<Consents>({
     refused: false,
     number: false,
@@ -117,10 +123,10 @@ export function StatementPreview({
     if (kept === null) return;
     dispatch(api.util.invalidateTags(tagsOf(['batch', 'bankAccount', 'entry'])));
     if (kept.newCount === 0) {
-      toast(`${source.name} brought nothing new: all its lines were here already.`);
+      toast(`${source.name} has no new lines: all of them were imported before.`);
     } else {
       const lines = kept.newCount === 1 ? 'line' : 'lines';
-      tell(`Kept ${kept.newCount} new ${lines} of ${source.name}`, kept.step);
+      tell(`Imported ${kept.newCount} new ${lines} from ${source.name}`, kept.step);
     }
     onKept();
     if (hasMore) return;
@@ -129,21 +135,23 @@ export function StatementPreview({
   }
 
   function hint(): string {
-    if (bankAccount === null) return 'Say which bank account this file belongs to.';
+    if (bankAccount === null) return 'Choose the bank account this file belongs to.';
     if (isOtherCurrency) return 'The bank account is in another currency than the file.';
-    if (statement.lines.count === 0) return 'No line can be read like this: see how it reads.';
+    if (statement.lines.count === 0)
+      return 'No lines can be read this way. Change how the file is read, on the left.';
     if (refused.length > 0 && !consents.refused) {
-      return 'Some records can’t be read: see the left.';
+      return 'Some records can’t be read. Look at the list on the left.';
     }
-    if (summary.openDate !== null) return 'Say whether the day or the month comes first.';
-    if (isAhead && !consents.dates) return 'Lines are dated after today: see the left.';
-    if (isOtherBalance && !consents.balance) return 'The balances don’t fit: see the left.';
+    if (summary.openDate !== null) return 'Choose whether the day or the month comes first.';
+    if (isAhead && !consents.dates)
+      return 'Some lines are dated after today. Confirm them on the left.';
+    if (isOtherBalance && !consents.balance) return 'The balances don’t add up. Look at the left.';
     if (comparison && comparison.counts.doubtful > 0) {
-      return 'Doubtful lines come in marked, so that nothing real is lost.';
+      return 'Doubtful lines are imported with a mark, so that nothing real is lost.';
     }
     return newCount === 0
-      ? 'Every line of this file is here already.'
-      : 'Everything that comes in can be taken back.';
+      ? 'Every line of this file is already imported.'
+      : 'You can undo the whole import afterwards.';
   }
 
   return (
@@ -161,7 +169,7 @@ export function StatementPreview({
                   ? 'Recognised by the number in the file.'
                   : 'Files with these columns went there before.'
             }
-            onChange={setChosenId}
+            onChange={onChooseAccount}
           />
           {layout}
           <PreviewFactsPanel
@@ -201,7 +209,7 @@ export function StatementPreview({
           <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
             {newCount === 0
               ? 'Mark as imported'
-              : `Keep ${newCount} ${newCount === 1 ? 'line' : 'lines'}`}
+              : `Import ${newCount} ${newCount === 1 ? 'line' : 'lines'}`}
           </Button>
         </footer>
       </main>

@@ -21,6 +21,8 @@ export interface FileInHand {
   /** The layout kept from files of the same shape, if it is used. */
   readonly kept: KeptLayout | null;
   readonly choose: (changed: LayoutChoices) => void;
+  /** Reads it again as it could be read last; null where it never could. */
+  readonly goBack: (() => void) | null;
 }
 
 /**
@@ -37,6 +39,7 @@ export function useFileReading(
   const [state, setState] = useState<ReadState>({ kind: 'reading', share: 0 });
   const [choices, setChoices] = useState<LayoutChoices>({});
   const [kept, setKept] = useState<KeptLayout | null>(null);
+  const [readable, setReadable] = useState<LayoutChoices | null>(null);
   const open = useRef<OpenReading | null>(null);
   const isAsked = useRef(false);
   const isReady = layouts !== null;
@@ -69,6 +72,7 @@ export function useFileReading(
         await read(own, before.choices);
         return;
       }
+      setReadable(wanted);
       setState({ kind: 'read', summary });
     } catch (error) {
       if (open.current !== own) return;
@@ -89,6 +93,13 @@ export function useFileReading(
     reading: open.current?.reading ?? null,
     choices,
     kept,
+    goBack:
+      readable === null
+        ? null
+        : () => {
+            setChoices(readable);
+            if (open.current) void read(open.current, readable);
+          },
     choose: (changed) => {
       const wanted = { ...choices, ...changed };
       setChoices(wanted);

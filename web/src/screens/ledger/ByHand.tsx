@@ -7,6 +7,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
@@ -62,12 +63,11 @@ function HandForm({
 
   return (
     <form className="by-hand" onSubmit={(event) => void save(event)}>
-      <TextField
+      <DateField
         label={kind === 'line' ? 'Date' : 'At the end of'}
-        type="date"
         autoFocus
         value={date}
-        onChange={({ target }) => setDate(target.value)}
+        onChange={setDate}
       />
       <div>
         <span className="small-heading">

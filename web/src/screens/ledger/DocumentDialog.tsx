@@ -27,6 +27,7 @@ import {
   emptyDocument,
 } from './documentForm.ts';
 import './ledger.scss';
+import { DateField } from '../../ui/DateField.tsx';
 import { PayeeField } from './PayeeField.tsx';
 
 /** Enters a bill, invoice or credit note, or changes what was entered. */
@@ -131,18 +132,8 @@ export function DocumentDialog({
               maxLength={50}
               onChange={({ target }) => set({ number: target.value })}
             />
-            <TextField
-              label="Date"
-              type="date"
-              value={draft.date}
-              onChange={({ target }) => set({ date: target.value })}
-            />
-            <TextField
-              label="Due"
-              type="date"
-              value={draft.dueDate}
-              onChange={({ target }) => set({ dueDate: target.value })}
-            />
+            <DateField label="Date" value={draft.date} onChange={(date) => set({ date })} />
+            <DateField label="Due" value={draft.dueDate} onChange={(dueDate) => set({ dueDate })} />
           </div>
           <div className="form-row narrow">
             <TextField
@@ -170,9 +161,7 @@ export function DocumentDialog({
             maxLength={1_000}
             onChange={({ target }) => set({ note: target.value })}
           />
-          {'missing' in complete && (
-            <p className="quiet mb-0">Still missing: {complete.missing}.</p>
-          )}
+          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot

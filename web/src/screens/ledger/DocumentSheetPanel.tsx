@@ -1,5 +1,4 @@
 import type { DocumentSheet } from '@zubrell/contract/documents';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { DocumentId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
@@ -9,6 +8,7 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { documentsApi } from '../../api/documents.ts';
 import { linesApi } from '../../api/lines.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -171,7 +171,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
             onClick={() =>
               void reopen({
                 booksId,
-                lineIds: lines.map(({ id }) => id),
+                target: { lineIds: lines.map(({ id }) => id) },
                 seenStep: sheet.seenStep,
               }).then(told)
             }

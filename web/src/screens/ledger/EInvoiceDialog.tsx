@@ -1,10 +1,10 @@
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { EInvoice } from '@zubrell/core/invoices/eInvoice';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { documentsApi } from '../../api/documents.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';

@@ -36,10 +36,12 @@ export function EntryActions({
         <Button
           variant="plain"
           onClick={() =>
-            void reopen({ booksId, lineIds, seenStep: entry.seenStep }).then((answer) => {
-              // What a line made goes with it.
-              if (told(answer) && !isByHand) onClose();
-            })
+            void reopen({ booksId, target: { lineIds }, seenStep: entry.seenStep }).then(
+              (answer) => {
+                // What a line made goes with it.
+                if (told(answer) && !isByHand) onClose();
+              },
+            )
           }
         >
           {entry.kind === 'line' ? 'Reopen line' : 'Undo pairing'}

@@ -150,7 +150,7 @@ describe('the dialog of an entry made by hand', () => {
       <EntryDialog entry={null} start={start} onClose={() => undefined} />,
       { answers, setup },
     );
-    expect(await screen.findByText('Still missing: what the rest is for.')).toBeTruthy();
+    expect(await screen.findByText('Enter what the rest is for.')).toBeTruthy();
     await user.click(screen.getByLabelText('Keep 11.50 as credit with Tidemark Freight'));
     await user.click(screen.getByRole('button', { name: 'Save entry' }));
     await waitFor(() => expect(sent.some(({ method }) => method === 'POST')).toBe(true));
@@ -165,9 +165,7 @@ describe('the dialog of an entry made by hand', () => {
       answers,
       setup,
     });
-    expect(
-      await screen.findByText('Still missing: an amount that covers the documents.'),
-    ).toBeTruthy();
+    expect(await screen.findByText('Enter an amount that covers the documents.')).toBeTruthy();
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Save entry' }).disabled).toBe(
       true,
     );
@@ -191,7 +189,7 @@ describe('the dialog that settles without money', () => {
       expect.stringContaining('Bill 209302 Mar48.5048.50'),
       expect.stringContaining('Invoice 104302 Mar40.0018.50'),
     ]);
-    expect(screen.getByLabelText<HTMLInputElement>('Date').value).toBe('2026-03-31');
+    expect(screen.getByLabelText<HTMLInputElement>('Date').value).toBe('31 Mar 2026');
     await user.click(screen.getByLabelText('Invoice 1042'));
     await user.click(screen.getByRole('button', { name: 'Settle 40.00' }));
     await waitFor(() => expect(sent).toHaveLength(1));

@@ -12,6 +12,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -103,12 +104,7 @@ export function EntryDialog({
             onChange={(kind) => set({ kind })}
           />
           <div className="form-row">
-            <TextField
-              label="Date"
-              type="date"
-              value={draft.date}
-              onChange={({ target }) => set({ date: target.value })}
-            />
+            <DateField label="Date" value={draft.date} onChange={(date) => set({ date })} />
             {draft.kind !== 'journal' && draft.kind !== 'paidPrivately' && (
               <BankField
                 label={draft.kind === 'transfer' ? 'From' : 'Bank account'}
@@ -216,13 +212,12 @@ export function EntryDialog({
             </label>
           )}
           {draft.kind === 'journal' && !isOnBank && !entry?.reverses && (
-            <TextField
+            <DateField
               label="Reverse on"
-              type="date"
               min={draft.date}
               hint="Leave empty if the journal isn’t reversed. A reversal posts the same legs the other way round."
               value={draft.reverseOn}
-              onChange={({ target }) => set({ reverseOn: target.value })}
+              onChange={(reverseOn) => set({ reverseOn })}
             />
           )}
           <TextField
@@ -231,9 +226,7 @@ export function EntryDialog({
             maxLength={1_000}
             onChange={({ target }) => set({ note: target.value })}
           />
-          {'missing' in complete && (
-            <p className="quiet mb-0">Still missing: {complete.missing}.</p>
-          )}
+          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot

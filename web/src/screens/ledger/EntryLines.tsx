@@ -1,6 +1,6 @@
 import type { Entry } from '@zubrell/contract/ledger';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { Link } from 'react-router';
+import { formatLongDate } from '../../app/formats.ts';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
 

@@ -1,11 +1,11 @@
 import type { Entry } from '@zubrell/contract/ledger';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { Fragment } from 'react';
 import { CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';

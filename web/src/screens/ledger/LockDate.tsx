@@ -1,9 +1,10 @@
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 
 /** Up to when the books are closed; the owner may move it. */
 export function LockDate() {
@@ -27,12 +28,11 @@ export function LockDate() {
       </p>
       {role === 'owner' && (
         <div className="d-flex gap-2">
-          <input
-            type="date"
-            className="form-control"
-            aria-label="Close the books up to"
+          <DateField
+            label="Close the books up to"
+            labelled="hidden"
             value={date}
-            onChange={(event) => setDate(event.target.value)}
+            onChange={setDate}
           />
           <Button
             variant="plain"

@@ -1,14 +1,15 @@
 import type { BankAccount } from '@zubrell/contract/books';
-import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { addDays } from '@zubrell/core/dates/calendarDate';
 import { ZubrellError } from '@zubrell/core/errors';
-import { parseAmount } from '@zubrell/core/money/parseAmount';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
+import { formatLongDate, readAmount } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { RateField } from '../../ui/RateField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
@@ -90,7 +91,7 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
   async function save(event: FormEvent): Promise<void> {
     event.preventDefault();
     try {
-      const amount = parseAmount(typed, '.', bankAccount.currency);
+      const amount = readAmount(typed, bankAccount.currency);
       setFault(undefined);
       const bankAccountId = bankAccount.id;
       const known = sharesOf(clients);
@@ -124,12 +125,7 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
         error={fault}
         onChange={(event) => setTyped(event.target.value)}
       />
-      <TextField
-        label="At the end of"
-        type="date"
-        value={date}
-        onChange={(event) => setDate(event.target.value)}
-      />
+      <DateField label="At the end of" value={date} onChange={setDate} />
       <RateField currency={bankAccount.currency} date={date} value={rate} onChange={setRate} />
       {bankAccount.kind === 'clientMoney' && (
         <InCurrency currency={bankAccount.currency}>

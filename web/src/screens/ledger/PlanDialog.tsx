@@ -7,6 +7,7 @@ import { journalsApi } from '../../api/journals.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -81,24 +82,22 @@ export function PlanDialog({
             onChange={(rhythm) => set({ rhythm })}
           />
           <div className="form-row">
-            <TextField
+            <DateField
               label="First date"
-              type="date"
               value={draft.startDate}
               hint={
                 draft.startDate === lastDayOf(monthOf(draft.startDate))
                   ? 'Always the last day of the month'
                   : undefined
               }
-              onChange={({ target }) => set({ startDate: target.value })}
+              onChange={(startDate) => set({ startDate })}
             />
-            <TextField
+            <DateField
               label="Last date"
-              type="date"
               min={draft.startDate}
               hint="Leave empty if it doesn’t end"
               value={draft.endDate}
-              onChange={({ target }) => set({ endDate: target.value })}
+              onChange={(endDate) => set({ endDate })}
             />
           </div>
           <JournalLegs legs={draft.legs} onChange={(legs) => set({ legs })} />
@@ -118,9 +117,7 @@ export function PlanDialog({
           {plan && plan.posted.length > 0 && (
             <p className="quiet">What was posted before stays as it is.</p>
           )}
-          {'missing' in complete && (
-            <p className="quiet mb-0">Still missing: {complete.missing}.</p>
-          )}
+          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot

@@ -1,13 +1,13 @@
 import type { Account } from '@zubrell/contract/books';
 import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { signed } from '@zubrell/core/reports/accountTotals';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
+import { formatAmount } from '../../app/formats.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';

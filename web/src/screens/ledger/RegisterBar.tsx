@@ -1,4 +1,4 @@
-import { DayField } from '../../ui/DayField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 
 /** What of a register is shown; empty for all of it. */
 export interface RegisterFilter {
@@ -28,16 +28,16 @@ export function RegisterBar({
         value={filter.search}
         onChange={({ target }) => onChange({ ...filter, search: target.value })}
       />
-      <DayField
+      <DateField
         label="From"
+        labelled="beside"
         value={filter.from}
-        mayBeEmpty
         onChange={(from) => onChange({ ...filter, from })}
       />
-      <DayField
+      <DateField
         label="To"
+        labelled="beside"
         value={filter.to}
-        mayBeEmpty
         onChange={(to) => onChange({ ...filter, to })}
       />
     </search>

@@ -1,14 +1,15 @@
 import type { Entry } from '@zubrell/contract/ledger';
-import { addDays, formatLongDate, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { journalsApi } from '../../api/journals.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
-import { TextField } from '../../ui/TextField.tsx';
 
 /** Asks on which day a journal is reversed: the first of the next month, where nobody says otherwise. */
 export function ReverseDialog({
@@ -37,13 +38,12 @@ export function ReverseDialog({
             The journal of {formatLongDate(entry.date)} stays. An entry with the same legs the other
             way round is posted on the day you choose.
           </p>
-          <TextField
+          <DateField
             label="Reverse on"
-            type="date"
             autoFocus
             min={entry.date}
             value={date}
-            onChange={({ target }) => setDate(target.value)}
+            onChange={setDate}
           />
           {error && <ErrorNote error={error} />}
         </Modal.Body>

@@ -7,10 +7,10 @@ import { documentsApi } from '../../api/documents.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
-import { TextField } from '../../ui/TextField.tsx';
 
 /** Settles a document against others of its payee that run the other way, without any money. */
 export function SetOffDialog({
@@ -86,12 +86,11 @@ export function SetOffDialog({
             </tbody>
           </Table>
           {isAcross && (
-            <TextField
+            <DateField
               label="Date"
-              type="date"
               value={date}
               hint="An entry of this day takes the amount off what is owed on both sides"
-              onChange={({ target }) => setDate(target.value)}
+              onChange={setDate}
             />
           )}
           {error && <ErrorNote error={error} />}

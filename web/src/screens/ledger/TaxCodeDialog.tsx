@@ -6,6 +6,7 @@ import { Button, Modal } from 'react-bootstrap';
 import { taxApi } from '../../api/tax.ts';
 import { accountLabel, useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -105,9 +106,7 @@ export function TaxCodeDialog({
           )}
           <BoxFields boxes={draft.boxes} onChange={(boxes) => set({ boxes })} />
           {code && <p className="quiet">What was posted with it before keeps its tax.</p>}
-          {'missing' in complete && (
-            <p className="quiet mb-0">Still missing: {complete.missing}.</p>
-          )}
+          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot
@@ -174,12 +173,7 @@ function RateFields({
             value={percent}
             onChange={({ target }) => set(at, { percent: target.value })}
           />
-          <TextField
-            label="From"
-            type="date"
-            value={fromDate}
-            onChange={({ target }) => set(at, { fromDate: target.value })}
-          />
+          <DateField label="From" value={fromDate} onChange={(fromDate) => set(at, { fromDate })} />
           <Button
             variant="link"
             disabled={rates.length === 1}

@@ -124,7 +124,7 @@ export function completeDocument(
   if (lines.length < filled.length || lines.length === 0) {
     return { missing: 'an account and an amount on each line' };
   }
-  if (totalOf(draft) <= 0) return { missing: 'an amount above nil' };
+  if (totalOf(draft) <= 0) return { missing: 'an amount above zero' };
   return {
     document: {
       kind,

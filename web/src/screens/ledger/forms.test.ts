@@ -9,7 +9,7 @@ describe('an entry that is typed', () => {
 
   it('says what is still missing, in the order of the form', () => {
     expect(missing(completeHand({ ...start, bankAccountId: null }))).toBe('the bank account');
-    expect(missing(completeHand(start))).toBe('an amount above nil');
+    expect(missing(completeHand(start))).toBe('an amount above zero');
     const cheque = { ...start, amount: 4_850 };
     expect(missing(completeHand(cheque))).toBe('the cheque’s number');
     expect(missing(completeHand({ ...cheque, number: '7' }))).toBe('the account');
@@ -30,7 +30,7 @@ describe('an entry that is typed', () => {
       { accountId: null, amount: null },
     ];
     const journal = { ...start, kind: 'journal' as const, legs };
-    expect(missing(completeHand(journal))).toBe('that debits and credits come to the same');
+    expect(missing(completeHand(journal))).toBe('debits and credits of the same total');
     const even = legs.map((leg) => (leg.amount === -8_000 ? { ...leg, amount: -9_000 } : leg));
     expect(completeHand({ ...journal, legs: even })).toMatchObject({
       entry: { kind: 'journal', legs: [{ amount: 9_000 }, { amount: -9_000 }] },
@@ -64,7 +64,7 @@ describe('a document that is typed', () => {
   it('comes to more than nil, discounts and all', () => {
     const discounted = { ...draft, lines: [line, { ...line, amount: -31_240 }] };
     expect(totalOf(discounted)).toBe(0);
-    expect(missing(completeDocument(discounted))).toBe('an amount above nil');
+    expect(missing(completeDocument(discounted))).toBe('an amount above zero');
   });
 
   it('is credited by a note of its lines, dated today, that names it', () => {

@@ -131,8 +131,8 @@ export function completeLegs(
       : [{ accountId: leg.accountId, amount: leg.amount }],
   );
   if (legs.length < filled.length) return { missing: 'an account and an amount on each leg' };
-  if (legs.length < 2) return { missing: 'two legs at least' };
-  if (sumOf(legs) !== 0) return { missing: 'that debits and credits come to the same' };
+  if (legs.length < 2) return { missing: 'two legs or more' };
+  if (sumOf(legs) !== 0) return { missing: 'debits and credits of the same total' };
   return { legs };
 }
 
@@ -151,7 +151,7 @@ export function completeHand(
   }
   const isPrivate = kind === 'paidPrivately';
   if (bankAccountId === null && !isPrivate) return { missing: 'the bank account' };
-  if (amount === null || amount <= 0) return { missing: 'an amount above nil' };
+  if (amount === null || amount <= 0) return { missing: 'an amount above zero' };
   if (kind === 'transfer') {
     if (bankAccountId === null || toBankAccountId === null || toBankAccountId === bankAccountId) {
       return { missing: 'the other bank account' };

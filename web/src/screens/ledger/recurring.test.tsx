@@ -45,7 +45,7 @@ describe('the list of recurring journals', () => {
     expect(await screen.findByText('No recurring journals yet')).toBeDefined();
     expect(screen.queryByRole('table')).toBeNull();
     await user.click(screen.getByRole('button', { name: 'New recurring journal' }));
-    expect(await screen.findByText('Still missing: a name.')).toBeDefined();
+    expect(await screen.findByText('Enter a name.')).toBeDefined();
   });
 
   it('posts or skips the oldest due date of one, or all that is due', async () => {
@@ -112,13 +112,13 @@ describe('a recurring journal as it is typed', () => {
     ['a name', {}],
     ['the first date', { name: 'Rent', startDate: '' }],
     ['a last date that isn’t before the first', { name: 'Rent', endDate: '2026-01-30' }],
-    ['two legs at least', { name: 'Rent' }],
+    ['two legs or more', { name: 'Rent' }],
     [
       'an account and an amount on each leg',
       { name: 'Rent', legs: [{ accountId: '6010', amount: 0 }] },
     ],
     [
-      'that debits and credits come to the same',
+      'debits and credits of the same total',
       { name: 'Rent', legs: [legs[0], { accountId: '1500', amount: -1 }] },
     ],
   ] as const)('still misses %s', (missing, change) => {
@@ -183,7 +183,7 @@ describe('a journal in the ledger', () => {
     const { user, sent } = sheet(entry(), { 'POST /entries/entry/reverse': { ...DONE, id: 'b' } });
     await user.click(await screen.findByRole('button', { name: 'Reverse journal' }));
     const dialog = await screen.findByRole('dialog');
-    expect(within(dialog).getByLabelText<HTMLInputElement>('Reverse on').value).toBe('2026-04-01');
+    expect(within(dialog).getByLabelText<HTMLInputElement>('Reverse on').value).toBe('01 Apr 2026');
     await user.click(within(dialog).getByRole('button', { name: 'Reverse journal' }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({ date: '2026-04-01' });

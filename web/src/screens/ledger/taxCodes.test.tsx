@@ -43,9 +43,9 @@ describe('tax codes', () => {
       answers: { 'POST /tax-codes': { id: 'new', step: 4, words: 'Added tax code 9 %' } },
     });
     await user.click(await screen.findByRole('button', { name: 'New tax code' }));
-    expect(screen.getByText('Still missing: a name.')).toBeDefined();
+    expect(screen.getByText('Enter a name.')).toBeDefined();
     await user.type(screen.getByLabelText('Name'), '9 %');
-    expect(screen.getByText('Still missing: a rate.')).toBeDefined();
+    expect(screen.getByText('Enter a rate.')).toBeDefined();
     await user.type(screen.getByLabelText('Rate, %'), '9,5');
     await user.click(screen.getByRole('button', { name: 'Save tax code' }));
     await waitFor(() => expect(sent.some(({ method }) => method === 'POST')).toBe(true));

@@ -148,7 +148,7 @@ function CodeRest({
         onChange={({ target }) => set({ reason: target.value })}
       />
       <p className="quiet mb-0">
-        This books {isFee ? 'a cost' : 'an amount'} that no paper stands for. It is the last choice.
+        This books {isFee ? 'a cost' : 'an amount'} without a document. Choose it last.
       </p>
     </div>
   );

@@ -1,8 +1,8 @@
 import type { PairingView } from '@zubrell/contract/pairing';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { LineId } from '@zubrell/core/ids';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { AnotherLine } from './AnotherLine.tsx';

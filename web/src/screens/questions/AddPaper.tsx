@@ -28,14 +28,14 @@ export function AddPaper({ lineId, name }: { readonly lineId: LineId; readonly n
         hidden
         multiple
         accept="application/pdf,image/png,image/jpeg"
-        aria-label={`Paper for ${name}`}
+        aria-label={`Attachment for ${name}`}
         onChange={({ target }) => {
           void add([...(target.files ?? [])]);
           target.value = '';
         }}
       />
       <Button variant="plain" disabled={isLoading} onClick={() => field.current?.click()}>
-        {isLoading ? 'Adding …' : 'Add a paper'}
+        {isLoading ? 'Adding …' : 'Add attachment'}
       </Button>
     </>
   );

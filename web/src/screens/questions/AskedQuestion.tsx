@@ -1,10 +1,9 @@
 import type { QuestionToMe } from '@zubrell/contract/questions';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { toast } from 'sonner';
 import { questionsApi } from '../../api/questions.ts';
+import { formatAmount, formatLongDate } from '../../app/formats.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';

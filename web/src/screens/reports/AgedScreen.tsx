@@ -1,4 +1,3 @@
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { signed } from '@zubrell/core/reports/accountTotals';
@@ -8,6 +7,7 @@ import { useState } from 'react';
 import { CloseButton } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { reportsApi } from '../../api/reports.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { documentAddress } from '../ledger/documentAddress.ts';

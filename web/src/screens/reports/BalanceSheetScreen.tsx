@@ -1,10 +1,10 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { balanceSheet } from '@zubrell/core/reports/balanceSheet';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { AccountFigureSheet } from './FigureSheet.tsx';

@@ -1,8 +1,9 @@
-import { daysBetween, formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { sumOf } from '@zubrell/core/money/minor';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
 import { useNavigate } from 'react-router';
 import { reportsApi } from '../../api/reports.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';

@@ -1,9 +1,9 @@
 import type { ClientMoney } from '@zubrell/contract/reports';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { BankAccountId, PayeeId } from '@zubrell/core/ids';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { ClientMovementsSheet } from './ClientMovementsSheet.tsx';

@@ -1,6 +1,6 @@
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { DayField } from '../../ui/DayField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { ReportBody } from './ReportBody.tsx';
 import { useReportPeriod } from './useReportPeriod.ts';
 
@@ -24,8 +24,20 @@ export function HandOverScreen() {
   return (
     <>
       <header className="report-bar">
-        <DayField label="From" value={from} onChange={(day) => set({ from: day })} />
-        <DayField label="To" value={to} onChange={(day) => set({ to: day })} />
+        <DateField
+          labelled="beside"
+          isNeeded
+          label="From"
+          value={from}
+          onChange={(day) => set({ from: day })}
+        />
+        <DateField
+          labelled="beside"
+          isNeeded
+          label="To"
+          value={to}
+          onChange={(day) => set({ to: day })}
+        />
       </header>
       <ReportBody
         title="Hand over"

@@ -1,8 +1,9 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';

@@ -1,6 +1,6 @@
 import type { AccountTotals } from '@zubrell/contract/reports';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
-import { DayField } from '../../ui/DayField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { OpenLines } from './OpenLines.tsx';
 import { comparisons } from './reportPeriod.ts';
@@ -27,8 +27,22 @@ export function ReportBar({
   const { period, comparison, set } = useReportPeriod();
   return (
     <header className="report-bar">
-      {!isOnDay && <DayField label="From" value={period.from} onChange={(from) => set({ from })} />}
-      <DayField label={isOnDay ? 'On' : 'To'} value={period.to} onChange={(to) => set({ to })} />
+      {!isOnDay && (
+        <DateField
+          labelled="beside"
+          isNeeded
+          label="From"
+          value={period.from}
+          onChange={(from) => set({ from })}
+        />
+      )}
+      <DateField
+        labelled="beside"
+        isNeeded
+        label={isOnDay ? 'On' : 'To'}
+        value={period.to}
+        onChange={(to) => set({ to })}
+      />
       {isCompared && (
         <Picker
           id="report-compared"

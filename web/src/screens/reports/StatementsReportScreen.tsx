@@ -1,8 +1,8 @@
 import type { StatementSummary } from '@zubrell/contract/statements';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
 import { useNavigate } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';

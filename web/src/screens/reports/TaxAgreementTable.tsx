@@ -1,8 +1,8 @@
 import type { TaxFigures } from '@zubrell/contract/tax';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { taxUnexplained } from '@zubrell/core/tax/taxReturn';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
 /** What the tax accounts say, against what is reported. Credits are shown as tax owed. */

@@ -1,11 +1,12 @@
 import type { TaxFigures, TaxReturn, TaxReturns } from '@zubrell/contract/tax';
-import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { addDays } from '@zubrell/core/dates/calendarDate';
 import { hasLeave } from '@zubrell/core/people/leaves';
 import { taxDue } from '@zubrell/core/tax/taxReturn';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { taxApi } from '../../api/tax.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment, useToday } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';

@@ -1,6 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { TaxFigures } from '@zubrell/contract/tax';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { noBoxes } from '@zubrell/core/ledger/starterBooks';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { taxDue } from '@zubrell/core/tax/taxReturn';
@@ -8,8 +7,9 @@ import { taxColumns, taxReturnTable } from '@zubrell/core/tax/taxReturnTable';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { taxApi } from '../../api/tax.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { DayField } from '../../ui/DayField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { OpenLines } from './OpenLines.tsx';
 import { ReportBody } from './ReportBody.tsx';
@@ -87,13 +87,21 @@ export function TaxReturnScreen() {
         />
         {next && !filed && (
           <>
-            <DayField
+            <DateField
+              labelled="beside"
+              isNeeded
               label="From"
               value={next.from}
               isFixed={all.returns.length > 0}
               onChange={(taxFrom) => set({ taxFrom })}
             />
-            <DayField label="To" value={next.to} onChange={(taxTo) => set({ taxTo })} />
+            <DateField
+              labelled="beside"
+              isNeeded
+              label="To"
+              value={next.to}
+              onChange={(taxTo) => set({ taxTo })}
+            />
             <OpenLines open={draft.currentData?.open ?? null} />
           </>
         )}

@@ -1,9 +1,9 @@
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { trialBalance } from '@zubrell/core/reports/trialBalance';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AccountFigureSheet } from './FigureSheet.tsx';
 import { ReportBar } from './ReportBar.tsx';

@@ -1,4 +1,4 @@
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import type { Period } from './reportPeriod.ts';
 

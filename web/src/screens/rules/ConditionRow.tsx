@@ -3,6 +3,7 @@ import { fieldNames, testNames } from '@zubrell/core/propose/rule/ruleWords';
 import { X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { AmountField } from '../../ui/AmountField.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import type { OneCondition } from './ruleDraft.ts';
 import { emptyCondition } from './ruleDraft.ts';
 
@@ -195,12 +196,11 @@ function DateFields({
   readonly onChange: (condition: OneCondition) => void;
 }) {
   const field = (end: 'from' | 'to', label: string) => (
-    <input
-      type="date"
-      className="form-control"
-      aria-label={label}
+    <DateField
+      label={label}
+      labelled="hidden"
       value={condition[end] ?? ''}
-      onChange={({ target }) => onChange({ ...condition, [end]: target.value || null })}
+      onChange={(day) => onChange({ ...condition, [end]: day || null })}
     />
   );
   return (

@@ -5,6 +5,7 @@ import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { decidedPath } from '../desk/deskScope.ts';
 import { separatorWords } from './habitWords.ts';
 import { MergeHabit } from './MergeHabit.tsx';
 import { keptWords } from './ruleShown.ts';
@@ -25,6 +26,7 @@ export function HabitSheet({
   const [markHabit, marking] = habitsApi.useMarkHabitMutation();
   const [unmarkHabit, unmarking] = habitsApi.useUnmarkHabitMutation();
   const { payeeId, stems, markId } = habit;
+  const whose = payeeId === null ? { stem: stems } : { payeeId };
   const search = (text: string) => encodeURIComponent(text);
   const mark = async (kind: 'blocked' | 'forgotten') =>
     told(await markHabit({ booksId, kind, payeeId, stems: payeeId ? [] : stems }));
@@ -34,13 +36,13 @@ export function HabitSheet({
       <h2>{habit.name}</h2>
       {markId !== null ? (
         <>
-          <p>Nothing is learned from such lines. What was decided about them stays as it is.</p>
+          <p>Nothing is learned from these lines. What was decided about them stays as it is.</p>
           <Button
             variant="main"
             disabled={unmarking.isLoading}
             onClick={async () => told(await unmarkHabit({ booksId, markId }))}
           >
-            Learn from them again
+            Learn from these lines again
           </Button>
         </>
       ) : (
@@ -50,7 +52,12 @@ export function HabitSheet({
           </h3>
           {habit.accounts.map(({ accountId, times }, at) => (
             <div className="alternative" key={accountId}>
-              <span>{accountName(accountId)}</span>
+              <Link
+                to={`/books/${booksId}/${decidedPath({ ...whose, accountId })}`}
+                title="Show these lines, to correct them"
+              >
+                {accountName(accountId)}
+              </Link>
               <span className="bar" aria-hidden>
                 <i
                   className={at === 0 ? '' : 'less'}
@@ -72,10 +79,11 @@ export function HabitSheet({
             <p className={habit.separators.length > 0 ? '' : 'doubt'}>
               {habit.separators.length > 0
                 ? habit.separators.map((each) => separatorWords(each, names)).join(' ')
-                : 'Nothing in them tells the accounts apart, so such lines wait in Check.'}
+                : 'Nothing tells the accounts apart, so these lines wait in Check.'}
             </p>
           )}
-          <h3 className="small-heading">Its record</h3>
+          <Link to={`/books/${booksId}/${decidedPath(whose)}`}>Correct lines of this habit</Link>
+          <h3 className="small-heading">Record</h3>
           <div className="facts">
             <span>Seen before posting</span>
             <span>
@@ -107,18 +115,18 @@ export function HabitSheet({
             <Button
               variant="plain"
               disabled={marking.isLoading}
-              title="What was learned so far is left out; it learns again from what comes"
+              title="What was learned so far is dropped; Zubrell learns again from new lines"
               onClick={() => void mark('forgotten')}
             >
-              Forget it
+              Forget this habit
             </Button>
             <Button
               variant="plain"
               disabled={marking.isLoading}
-              title="Nothing is learned from such lines any more"
+              title="Nothing is learned from these lines any more"
               onClick={() => void mark('blocked')}
             >
-              Block it
+              Block this habit
             </Button>
             <MergeHabit habit={habit} habits={habits} />
           </div>

@@ -58,7 +58,7 @@ export function HabitsScreen() {
         {!data && error === undefined && <Waiting what="the habits" />}
         {data && habits.length === 0 && (
           <EmptyState title="Nothing learned yet">
-            <p>Every line that is posted in the Desk teaches it what such lines are.</p>
+            <p>Every line that you post on the Desk teaches Zubrell what lines like it are.</p>
           </EmptyState>
         )}
         {habits.length > 0 && (

@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import type { ListedRule } from '@zubrell/contract/rules';
 import { expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
@@ -45,6 +45,7 @@ const tried = {
   otherwise: 0,
   open: 2,
   earlier: 0,
+  against: 0,
   lines: [],
   nearMisses: [],
   missedLines: [],
@@ -52,14 +53,16 @@ const tried = {
   problem: null,
 };
 
-function shown(rule: ListedRule | null = freight) {
+function shown(rule: ListedRule | null = freight, answers: Record<string, object> = {}) {
   const start = draftOfRule(rule ?? { ...freight, name: '' });
   return renderInBooks(<RuleEditor rule={rule} rules={[freight]} start={start} />, {
     answers: {
       'GET /rules': { seenStep: 33, rules: [freight], lineCount: 40, habitCount: 3 },
       'POST /rules/try': tried,
       'PUT /rules/r1': { step: 34, words: 'Changed the rule', id: 'r1', openTaken: 2 },
-      'POST /rules': { step: 34, words: 'Wrote the rule', id: 'r2', openTaken: 2 },
+      'POST /rules': { step: 34, words: 'Made the rule', id: 'r2', openTaken: 2 },
+      'GET /rules/r1/miscoded': { count: 0, lines: [] },
+      ...answers,
     },
   });
 }
@@ -99,4 +102,56 @@ it('says what is missing, and does not save before', async () => {
   );
   const wanted = sent.find(({ method, path }) => method === 'POST' && path === '/rules');
   expect(wanted?.body).toMatchObject({ name: 'Freight', seenStep: 33 });
+});
+
+it('asks before it saves a rule that goes against what was coded by hand', async () => {
+  const { user, sent } = shown(null, { 'POST /rules/try': { ...tried, against: 72 } });
+  const saved = () => sent.filter(({ method, path }) => method === 'POST' && path === '/rules');
+  await user.type(screen.getByLabelText('Name of the rule'), 'Clay');
+  await user.click(save());
+  const dialog = await screen.findByRole('dialog');
+  expect(dialog.textContent).toContain('72 lines that this rule takes were coded differently');
+  await user.click(within(dialog).getByText('Keep editing'));
+  expect(saved()).toHaveLength(0);
+  await user.click(save());
+  await user.click(within(await screen.findByRole('dialog')).getByText('Save rule'));
+  await waitFor(() => expect(saved()).toHaveLength(1));
+});
+
+it('offers to correct what a rule coded before it was changed, line by line', async () => {
+  const line = (id: string, fix: 'recode' | 'reopen') => ({
+    id,
+    fix,
+    bankAccountId: 'everyday',
+    date: '2026-03-03',
+    amount: -4_850,
+    description: `TIDEMARK ${id}`,
+    reference: null,
+    payee: null,
+    stem: 'TIDEMARK',
+    state: 'posted',
+    accountIds: ['6020'],
+    taxCodeId: null,
+    isSame: false,
+    source: 'rule',
+    sourceRuleId: 'r1',
+    isChanged: false,
+    earlierRuleId: null,
+    missed: null,
+  });
+  const { user, sent } = shown(freight, {
+    'GET /rules/r1/miscoded': { count: 2, lines: [line('1', 'recode'), line('2', 'reopen')] },
+    'POST /rules/r1/correct': { step: 35, words: 'Corrected 1 line', done: ['1'], leftOut: [] },
+  });
+  await user.click(save());
+  const dialog = await screen.findByRole('dialog');
+  expect(within(dialog).getByText('reopen: no longer taken')).toBeTruthy();
+  await user.click(within(dialog).getByLabelText('Correct TIDEMARK 2'));
+  await user.click(within(dialog).getByText('Correct 1 line'));
+  await waitFor(() =>
+    expect(sent.find(({ path }) => path === '/rules/r1/correct')?.body).toEqual({
+      lineIds: ['1'],
+      seenStep: 33,
+    }),
+  );
 });

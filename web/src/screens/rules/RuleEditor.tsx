@@ -1,11 +1,15 @@
-import type { ListedRule } from '@zubrell/contract/rules';
+import type { ListedRule, MiscodedLines } from '@zubrell/contract/rules';
+import type { RuleId } from '@zubrell/core/ids';
 import { useState } from 'react';
-import { Button } from 'react-bootstrap';
-import { useNavigate } from 'react-router';
+import { Button, Modal } from 'react-bootstrap';
+import { useLocation, useNavigate } from 'react-router';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { AfterFields } from './AfterFields.tsx';
+import { CorrectRuleDialog } from './CorrectRuleDialog.tsx';
 import { ResultFields } from './ResultFields.tsx';
 import { RuleMenu } from './RuleMenu.tsx';
 import { bodyToSave, draftOfRule, followRule, type RuleDraft } from './ruleDraft.ts';
@@ -27,6 +31,8 @@ export function RuleEditor({
 }) {
   const { booksId } = useBooks();
   const navigate = useNavigate();
+  const { state }: { state: { readonly back?: string } | null } = useLocation();
+  const back = rule === null ? state?.back : undefined;
   const { told } = useUndo();
   const [{ opened, draft }, setEditing] = useState({ opened: rule, draft: start });
   const setDraft = (changed: RuleDraft) => setEditing({ opened, draft: changed });
@@ -37,19 +43,46 @@ export function RuleEditor({
   const isBehind = rule && opened && rule.lastStep > opened.lastStep;
   const [createRule, creating] = rulesApi.useCreateRuleMutation();
   const [changeRule, changing] = rulesApi.useChangeRuleMutation();
+  const [fetchMiscoded] = rulesApi.useLazyMiscodedLinesQuery();
+  const [tryRule] = rulesApi.useLazyTryRuleQuery();
+  const [against, setAgainst] = useState(0);
+  const [miscoded, setMiscoded] = useState<MiscodedLines | null>(null);
   const seenStep = useRulesStep();
   const complete = bodyToSave(draft);
   const path = `/books/${booksId}/rules`;
   const numberOf = (id: string) => rules.find((each) => each.id === id)?.number ?? null;
 
+  /** Saves the rule; one that goes against what was coded by hand is asked about first. */
+  async function begin(): Promise<void> {
+    if ('missing' in complete) return;
+    const tried = await tryRule({ booksId, ruleId: opened?.id ?? null, body: complete.body }, true);
+    const times = draft.isOn ? (tried.data?.against ?? 0) : 0;
+    if (times > 0) setAgainst(times);
+    else await save();
+  }
+
   async function save(): Promise<void> {
+    setAgainst(0);
     if ('missing' in complete) return;
     const { name, isOn } = draft;
     const wanted = { booksId, name: name.trim(), isOn, body: complete.body };
     const answer = opened
       ? await changeRule({ ...wanted, ruleId: opened.id, seenStep: opened.lastStep })
       : await createRule({ ...wanted, seenStep });
-    if (told(answer) && answer.data) navigate(`${path}/${answer.data.id}`);
+    if (!told(answer) || !answer.data) return;
+    if (opened) {
+      const wrong = await fetchMiscoded({ booksId, ruleId: opened.id });
+      if (wrong.data && wrong.data.count > 0) {
+        setMiscoded(wrong.data);
+        return;
+      }
+    }
+    leave(answer.data.id);
+  }
+
+  /** Back to the line that the rule was made from, if it was; else to the rule, or where none was saved to all. */
+  function leave(ruleId: RuleId | null): void {
+    navigate(back ?? (ruleId === null ? path : `${path}/${ruleId}`));
   }
 
   return (
@@ -58,14 +91,14 @@ export function RuleEditor({
         className="rule-form"
         onSubmit={(event) => {
           event.preventDefault();
-          void save();
+          void begin();
         }}
       >
         <div className="sentence">
           <input
             className="form-control rule-name"
             aria-label="Name of the rule"
-            placeholder="What it is called"
+            placeholder="Name"
             maxLength={100}
             value={draft.name}
             // biome-ignore lint/a11y/noAutofocus: a new rule begins with its name
@@ -90,12 +123,12 @@ export function RuleEditor({
         ))}
         {isBehind && (
           <p className="doubt mb-0" role="status">
-            It was changed elsewhere since you began to type.{' '}
+            This rule was changed elsewhere since you began to type.{' '}
             <Button
               variant="link"
               onClick={() => setEditing({ opened: rule, draft: draftOfRule(rule) })}
             >
-              Show what it says now
+              Show the rule as it is now
             </Button>
           </p>
         )}
@@ -111,7 +144,7 @@ export function RuleEditor({
           />
           <span className="rule-save">
             {'missing' in complete && <span className="quiet">{complete.missing} is missing</span>}
-            <Button variant="plain" onClick={() => navigate(path)}>
+            <Button variant="plain" onClick={() => leave(null)}>
               Cancel
             </Button>
             <Button
@@ -125,6 +158,34 @@ export function RuleEditor({
         </div>
       </form>
       <TryOut draft={draft} ruleId={rule?.id ?? null} numberOf={numberOf} />
+      {against > 0 && (
+        <Dialog title="Save a rule that goes against past coding?" onClose={() => setAgainst(0)}>
+          <Modal.Body>
+            <p className="mb-0">
+              {against} lines that this rule takes were coded differently by hand. If the rule is
+              right, save it: its lines wait in Check until 3 of them were kept.
+            </p>
+          </Modal.Body>
+          <DialogFoot
+            leave="Keep editing"
+            isOff={false}
+            onLeave={() => setAgainst(0)}
+            onConfirm={save}
+          >
+            Save rule
+          </DialogFoot>
+        </Dialog>
+      )}
+      {opened && miscoded && (
+        <CorrectRuleDialog
+          rule={opened}
+          found={miscoded}
+          onClose={() => {
+            setMiscoded(null);
+            leave(opened.id);
+          }}
+        />
+      )}
     </section>
   );
 }

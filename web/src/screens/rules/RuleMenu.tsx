@@ -1,10 +1,11 @@
 import type { ListedRule } from '@zubrell/contract/rules';
 import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { decidedPath } from '../desk/deskScope.ts';
 import { RuleLinesDialog } from './RuleLinesDialog.tsx';
 import { useRulesStep } from './useRulesStep.ts';
 import { VersionsDialog } from './VersionsDialog.tsx';
@@ -32,8 +33,11 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
           <Dropdown.Item as="button" type="button" onClick={() => setShown('lines')}>
             Lines this rule coded
           </Dropdown.Item>
+          <Dropdown.Item as={Link} to={`/books/${booksId}/${decidedPath({ ruleId: rule.id })}`}>
+            Correct lines this rule coded
+          </Dropdown.Item>
           <Dropdown.Item as="button" type="button" onClick={() => setShown('versions')}>
-            What it said before
+            Earlier versions
           </Dropdown.Item>
           {rule.body.takes.direction !== 'either' && rule.body.result.kind === 'code' && (
             <Dropdown.Item
@@ -41,7 +45,7 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
               type="button"
               onClick={() => navigate(`${path}/new?twin=${rule.id}`)}
             >
-              Make its twin for money back
+              Make a rule for refunds
             </Dropdown.Item>
           )}
           {rule.postedAtOnce > 0 && (
@@ -50,7 +54,8 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
               type="button"
               onClick={async () => told(await reopen({ booksId, ruleId: rule.id, seenStep }))}
             >
-              Open all {rule.postedAtOnce} lines again that it posted at once
+              Reopen {rule.postedAtOnce === 1 ? 'the line' : `all ${rule.postedAtOnce} lines`} it
+              posted at once
             </Dropdown.Item>
           )}
           <Dropdown.Item as="button" type="button" onClick={() => void remove()}>

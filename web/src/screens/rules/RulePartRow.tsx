@@ -2,7 +2,7 @@ import { X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { CostObjectFields } from '../desk/CostObjectFields.tsx';
-import { ShareFields } from '../desk/ShareFields.tsx';
+import { ShareFields } from '../desk/splitting/ShareFields.tsx';
 import { AccountAndTax } from './AccountAndTax.tsx';
 import type { DraftRulePart } from './ruleDraft.ts';
 

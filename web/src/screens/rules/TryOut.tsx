@@ -3,6 +3,7 @@ import type { RuleId } from '@zubrell/core/ids';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -57,7 +58,7 @@ export function TryOut({
       <h2>
         {data === undefined
           ? 'Trying it on every line …'
-          : `Tried on ${data.lineCount === 1 ? 'the one line' : `all ${thousands(data.lineCount)} lines`} as you type`}
+          : `Tried on ${data.lineCount === 1 ? 'the one line' : `all ${formatCount(data.lineCount)} lines`} as you type`}
       </h2>
       <div className="tiles">
         {TILES.map(([kind, text]) => (
@@ -70,7 +71,7 @@ export function TryOut({
             aria-pressed={shown === kind}
             onClick={() => setShown(kind)}
           >
-            <b>{data ? thousands(data[kind]) : '…'}</b>
+            <b>{data ? formatCount(data[kind]) : '…'}</b>
             <span>{text}</span>
           </button>
         ))}
@@ -116,5 +117,3 @@ export function TryOut({
     </section>
   );
 }
-
-const thousands = (count: number) => count.toLocaleString('en');

@@ -34,16 +34,16 @@ const names = {
 
 describe('a habit', () => {
   it('says what tells its accounts apart, and how surely', () => {
-    expect(separatorWords(by({}), names)).toBe('Told apart by the word IMPORT.');
-    expect(separatorWords(by({ gain: 0.4 }), names)).toBe('Mostly told apart by the word IMPORT.');
+    expect(separatorWords(by({}), names)).toBe('Decided by the word IMPORT.');
+    expect(separatorWords(by({ gain: 0.4 }), names)).toBe('Mostly decided by the word IMPORT.');
     expect(separatorWords(by({ by: 'amount', limit: 7_589 }), names)).toBe(
-      'Told apart by the amount: up to 75.89, and above.',
+      'Decided by the amount: up to 75.89, and above.',
     );
     expect(separatorWords(by({ by: 'bankAccount', bankAccountId: 'Card' }), names)).toBe(
-      'Told apart by the bank account: Card, or another.',
+      'Decided by the bank account: Card, or another.',
     );
     expect(separatorWords(by({ by: 'number', word: '40771902' }), names)).toBe(
-      'Told apart by the number 40771902.',
+      'Decided by the number 40771902.',
     );
     expect(separatorWords(by({ by: 'weekday', from: 0, limit: 1 }), names)).toContain(
       'Monday to Tuesday',

@@ -7,12 +7,12 @@ export interface HabitNames {
   readonly bankAccount: (id: string) => string;
 }
 
-/** What tells the accounts of a habit apart, in a sentence. @example 'Told apart by the word IMPORT.' */
+/** What tells the accounts of a habit apart, in a sentence. @example 'Decided by the word IMPORT.' */
 export function separatorWords(
   { by, word, limit, from, bankAccountId, gain }: Habit['separators'][number],
   { amount, bankAccount }: HabitNames,
 ): string {
-  const how = gain >= PROVEN ? 'Told apart by' : 'Mostly told apart by';
+  const how = gain >= PROVEN ? 'Decided by' : 'Mostly decided by';
   switch (by) {
     case 'word':
       return `${how} the word ${word}.`;

@@ -25,7 +25,7 @@ describe('the switch for other books', () => {
   it('is the owner’s, and explains what is shown', async () => {
     const { user, sent } = open('owner', false);
     expect(screen.getByText(/all they show of the other books is how many agree/)).toBeTruthy();
-    expect(screen.queryByText('Who may see such proposals')).toBeNull();
+    expect(screen.queryByText('Who may see these proposals')).toBeNull();
     await user.click(screen.getByLabelText('Propose what I did in my other books'));
     await waitFor(() =>
       expect(sent).toContainEqual({ method: 'PATCH', path: '', body: { usesOtherBooks: true } }),
@@ -46,7 +46,7 @@ describe('the switch for other books', () => {
       member('Ewan Pell', 'client'),
     ];
     const { user, sent } = open('owner', true, members);
-    await screen.findByText(/while Ina Soltveit works here and may not see such proposals/);
+    await screen.findByText(/while Ina Soltveit works here and may not see these proposals/);
     expect(screen.queryByLabelText('Ewan Pell')).toBeNull();
     expect(screen.getByLabelText<HTMLInputElement>('Rosa Lindqvarn').checked).toBe(true);
     await user.click(screen.getByLabelText('Ina Soltveit'));

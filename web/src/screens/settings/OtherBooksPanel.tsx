@@ -38,7 +38,7 @@ export function OtherBooksPanel() {
       </label>
       {usesOtherBooks && others.length > 0 && (
         <fieldset className="setting flex-column align-items-start" disabled={!isOwner}>
-          <legend className="fs-6 mb-0">Who may see such proposals</legend>
+          <legend className="fs-6 mb-0">Who may see these proposals</legend>
           {others.map((member) => (
             <MemberSwitch key={member.userId} member={member} />
           ))}
@@ -47,7 +47,7 @@ export function OtherBooksPanel() {
       {usesOtherBooks && waiting.length > 0 && (
         <p className="mb-0">
           Nothing is proposed from other books while {waiting.map(({ name }) => name).join(', ')}{' '}
-          {waiting.length === 1 ? 'works' : 'work'} here and may not see such proposals.
+          {waiting.length === 1 ? 'works' : 'work'} here and may not see these proposals.
         </p>
       )}
     </section>

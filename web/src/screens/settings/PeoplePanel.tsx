@@ -48,7 +48,7 @@ export function PeoplePanel() {
                     className="p-0"
                     onClick={() => void withdraw({ booksId, invitationId: id })}
                   >
-                    Take back
+                    Undo import
                   </Button>
                 )}
               </td>

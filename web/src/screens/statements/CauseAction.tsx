@@ -60,7 +60,7 @@ export function CauseAction({
     }
     case 'keptOut':
       return press('Restore line', async () =>
-        told(await reopen({ booksId, lineIds: [lineId], seenStep })),
+        told(await reopen({ booksId, target: { lineIds: [lineId] }, seenStep })),
       );
     case 'overEdge': {
       const isOut = cause.move === 'toNext' || cause.move === 'toPrevious';

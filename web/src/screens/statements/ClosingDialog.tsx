@@ -1,11 +1,9 @@
 import type { Statement } from '@zubrell/contract/statements';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { ZubrellError } from '@zubrell/core/errors';
-import { toDecimal } from '@zubrell/core/money/formatAmount';
-import { parseAmount } from '@zubrell/core/money/parseAmount';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
+import { editedAmount, formatLongDate, readAmount } from '../../app/formats.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -27,7 +25,7 @@ export function ClosingDialog({
   const { told } = useUndo();
   const [send, { isLoading, error }] = statementsApi.useChangeStatementMutation();
   const { bankAccountId, to, closing, isClosingTyped } = statement;
-  const [typed, setTyped] = useState(closing === null ? '' : toDecimal(closing, currency));
+  const [typed, setTyped] = useState(closing === null ? '' : editedAmount(closing, currency));
   const [wrong, setWrong] = useState<string | null>(null);
   const isCard = setup.bankAccounts.find(({ id }) => id === bankAccountId)?.kind === 'card';
 
@@ -35,7 +33,7 @@ export function ClosingDialog({
     event.preventDefault();
     try {
       const given = CURRENCY.exec(typed)?.[0]?.toUpperCase() ?? currency;
-      const amount = parseAmount(typed.replace(CURRENCY, '').trim(), 'either', currency);
+      const amount = readAmount(typed.replace(CURRENCY, '').trim(), currency);
       const answer = await send({
         booksId,
         bankAccountId,

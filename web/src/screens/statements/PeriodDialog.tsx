@@ -1,12 +1,13 @@
 import type { Statement } from '@zubrell/contract/statements';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { type FormEvent, useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 
@@ -40,16 +41,7 @@ export function PeriodDialog({
             It begins on {formatLongDate(from)}, the day after the statement before, so that no line
             falls between two statements.
           </p>
-          <Form.Group controlId="statement-last">
-            <Form.Label>Last day</Form.Label>
-            <Form.Control
-              type="date"
-              value={last}
-              min={from}
-              required
-              onChange={({ target }) => setLast(target.value)}
-            />
-          </Form.Group>
+          <DateField label="Last day" autoFocus value={last} min={from} onChange={setLast} />
           {error !== undefined && (
             <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
           )}

@@ -1,8 +1,8 @@
 import type { Statement } from '@zubrell/contract/statements';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { type FormEvent, useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';

@@ -1,10 +1,10 @@
 import type { Statement } from '@zubrell/contract/statements';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { hasLeave } from '@zubrell/core/people/leaves';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { formatLongDate } from '../../app/formats.ts';
 import { saveText } from '../../app/saveText.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';

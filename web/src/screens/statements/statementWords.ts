@@ -1,6 +1,6 @@
 import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
 import type { CauseReason, SingleCause, StatementCauseKind } from '@zubrell/core/closing/causes';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { formatLongDate } from '../../app/formats.ts';
 
 type Cause = Explanation['causes'][number];
 

@@ -30,7 +30,7 @@ export function ProofStrip() {
   return (
     <section className="proof" aria-label="Proof">
       {proof.otherCount > 0 && (
-        <span className="quiet" title="Choose such an account to see its own proof">
+        <span className="quiet" title="Choose an account in another currency to see its own proof">
           without {proof.otherCount === 1 ? '1 account' : `${proof.otherCount} accounts`} in other
           currencies:
         </span>
@@ -44,7 +44,7 @@ export function ProofStrip() {
       />
       <span className="op">−</span>
       <Term
-        label="Kept out but real"
+        label="Excluded but real"
         value={amount(proof.keptOut, { currency })}
         onOpen={() => change({ lane: 'decided', decision: 'excluded' })}
       />

@@ -1,14 +1,16 @@
 import type { DeskLine } from '@zubrell/contract/desk';
-import type { EntryId } from '@zubrell/core/ids';
+import type { AccountId, EntryId } from '@zubrell/core/ids';
+import type { CodingPart } from '@zubrell/core/ledger/coding';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { candidateName } from '@zubrell/core/pair/pairWords';
-import { Fragment } from 'react';
+import { Fragment, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { useBooks } from '../../app/useBooks.ts';
-import { useShowDate } from '../../app/useToday.ts';
-import { useUndo } from '../../app/useUndo.tsx';
-import { useDeskActions } from './useDeskActions.ts';
+import { useBooks } from '../../../app/useBooks.ts';
+import { useShowDate } from '../../../app/useToday.ts';
+import { useUndo } from '../../../app/useUndo.tsx';
+import { useDeskActions } from '../useDeskActions.ts';
+import { RecodeFields } from './RecodeFields.tsx';
 
 const HEADINGS = {
   posted: 'Posted',
@@ -32,14 +34,17 @@ export function DecidedSection({
   readonly line: DeskLine;
   readonly entryId: EntryId | null;
 }) {
-  const { booksId, setup, accountName, payeeName, taxName, amount } = useBooks();
+  const { booksId, setup, payeeName, amount } = useBooks();
   const showDate = useShowDate();
   const bank = setup.bankAccounts.find(({ id }) => id === line.bankAccountId);
   const { undo } = useUndo();
   const { reopen } = useDeskActions();
   const { decision } = line;
-  const part = decision?.coding?.parts[0];
+  const parts = decision?.coding?.parts ?? [];
+  const [part] = parts;
+  const [recoded, setRecoded] = useState<AccountId | null>(null);
   if (decision === null) return null;
+  const mayRecode = decision.kind === 'posted' && setup.books.role !== 'reviewer';
   return (
     <section>
       <h2 className="small-heading">{HEADINGS[decision.kind]}</h2>
@@ -48,14 +53,16 @@ export function DecidedSection({
           <>
             <span>Payee</span>
             <span>{payeeName(decision.coding?.payeeId ?? null) || 'none'}</span>
-            <span>Account</span>
-            <span>
-              <Link to={`/books/${booksId}/ledger/${part.accountId}`}>
-                {accountName(part.accountId)}
-              </Link>
-            </span>
-            <span>Tax</span>
-            <span>{taxName(part.taxCodeId) || 'none'}</span>
+            {parts.map((each, at) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the parts of a coding keep their order
+              <PartFacts key={at} part={each} onChange={mayRecode ? setRecoded : null} />
+            ))}
+            {decision.coding?.note && (
+              <>
+                <span>Note</span>
+                <span>{decision.coding.note}</span>
+              </>
+            )}
           </>
         )}
         {decision.paired.map((target) => (
@@ -99,6 +106,18 @@ export function DecidedSection({
           </>
         )}
       </div>
+      {recoded !== null && (
+        <RecodeFields
+          target={{ lineIds: [line.id] }}
+          isOut={line.amount < 0}
+          fromAccountId={parts.length > 1 ? recoded : undefined}
+          autoFocus
+          onDone={() => setRecoded(null)}
+          onCancel={() => setRecoded(null)}
+        >
+          Recode line
+        </RecodeFields>
+      )}
       <div className="d-flex flex-wrap gap-2 mt-2">
         {entryId && bank && (
           <Link
@@ -116,5 +135,38 @@ export function DecidedSection({
         </Button>
       </div>
     </section>
+  );
+}
+
+/** The account and tax of one part; pressing the account changes it. */
+function PartFacts({
+  part: { accountId, taxCodeId },
+  onChange,
+}: {
+  readonly part: CodingPart;
+  readonly onChange: ((accountId: AccountId) => void) | null;
+}) {
+  const { booksId, accountName, taxName } = useBooks();
+  const name = accountName(accountId);
+  return (
+    <>
+      <span>Account</span>
+      <span>
+        {onChange === null ? (
+          <Link to={`/books/${booksId}/ledger/${accountId}`}>{name}</Link>
+        ) : (
+          <Button
+            variant="link"
+            className="p-0 text-start"
+            aria-label={`Change the account ${name}`}
+            onClick={() => onChange(accountId)}
+          >
+            {name}
+          </Button>
+        )}
+      </span>
+      <span>Tax</span>
+      <span>{taxName(taxCodeId) || 'none'}</span>
+    </>
   );
 }

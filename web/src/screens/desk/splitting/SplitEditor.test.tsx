@@ -2,8 +2,8 @@ import { screen, within } from '@testing-library/react';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
-import { renderInBooks } from '../../testing/renderInBooks.tsx';
-import { testCoding } from '../../testing/testLines.ts';
+import { renderInBooks } from '../../../testing/renderInBooks.tsx';
+import { testCoding } from '../../../testing/testLines.ts';
 import { SplitEditor } from './SplitEditor.tsx';
 import { startSplit } from './split.ts';
 
@@ -14,7 +14,7 @@ function Editing({ from }: { readonly from: DraftCoding }) {
   last = coding;
   return (
     <SplitEditor
-      line={{ amount: -10_000, bankAccountId: 'everyday' }}
+      of={{ amount: -10_000, bankAccountId: 'everyday' }}
       coding={coding}
       onChange={setCoding}
     />
@@ -33,7 +33,7 @@ const whole: DraftCoding = {
 describe('a split', () => {
   it('says what is left until its parts add up', async () => {
     const { user } = renderInBooks(<Editing from={startSplit(whole)} />);
-    expect(screen.getByRole('status').textContent).toBe('The parts add up.');
+    expect(screen.getByRole('status').textContent).toBe('The parts add up. Nothing is left.');
     const [first] = screen.getAllByRole('group');
     const amount = within(first as HTMLElement).getByRole('textbox', { name: 'Amount of part 1' });
     await user.clear(amount);
@@ -60,7 +60,7 @@ describe('a split', () => {
 
   it('takes another part, and lets one go, but not the last', async () => {
     const { user } = renderInBooks(<Editing from={startSplit(whole)} />);
-    await user.click(screen.getByRole('button', { name: 'Add a part' }));
+    await user.click(screen.getByRole('button', { name: 'Add part' }));
     expect(last.parts).toHaveLength(3);
     await user.click(screen.getByRole('button', { name: 'Remove part 3' }));
     await user.click(screen.getByRole('button', { name: 'Remove part 1' }));
@@ -81,7 +81,7 @@ describe('a split', () => {
     const { user } = renderInBooks(<Editing from={startSplit(whole)} />, {
       answers: { 'GET /payees/tidemark/last-split': { coding: split } },
     });
-    await user.click(await screen.findByRole('button', { name: 'As last time' }));
+    await user.click(await screen.findByRole('button', { name: 'Split as last time' }));
     expect(last.payeeId).toBe('tidemark');
     expect(last.parts?.map(({ accountId }) => accountId)).toEqual(['3020', '6020']);
   });

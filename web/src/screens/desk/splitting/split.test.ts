@@ -1,7 +1,7 @@
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
 import { describe, expect, it } from 'vitest';
-import { testBooks } from '../../testing/testBooks.ts';
-import { completeCoding, draftOf, isSameCoding } from './rows.ts';
+import { testBooks } from '../../../testing/testBooks.ts';
+import { completeCoding, draftOf, isSameCoding } from '../rows.ts';
 import { endSplit, splitPrivately, splitState, startSplit } from './split.ts';
 
 const setup = testBooks();

@@ -1,5 +1,5 @@
 import type { DraftPart } from '@zubrell/contract/coding';
-import { AmountField } from '../../ui/AmountField.tsx';
+import { AmountField } from '../../../ui/AmountField.tsx';
 
 type Share = DraftPart['share'];
 

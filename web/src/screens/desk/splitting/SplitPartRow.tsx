@@ -1,10 +1,10 @@
 import type { DraftPart } from '@zubrell/contract/coding';
 import type { PayeeId } from '@zubrell/core/ids';
 import { Button } from 'react-bootstrap';
-import { ClientField } from '../../app/ClientField.tsx';
-import { useBooks } from '../../app/useBooks.ts';
-import { CodingInput } from './CodingInput.tsx';
-import { CostObjectFields } from './CostObjectFields.tsx';
+import { ClientField } from '../../../app/ClientField.tsx';
+import { useBooks } from '../../../app/useBooks.ts';
+import { CodingInput } from '../CodingInput.tsx';
+import { CostObjectFields } from '../CostObjectFields.tsx';
 import { ShareFields } from './ShareFields.tsx';
 
 /** One part of a split: how much of the line, to which account, with which tax. */
@@ -16,6 +16,7 @@ export function SplitPartRow({
   isOfClient = false,
   payeeId = null,
   onChange,
+  onNext = () => undefined,
   onRemove,
 }: {
   readonly number: number;
@@ -28,6 +29,8 @@ export function SplitPartRow({
   /** Who pays or is paid. */
   readonly payeeId?: PayeeId | null;
   readonly onChange: (part: DraftPart) => void;
+  /** Enter was pressed in a field that takes it for itself. */
+  readonly onNext?: (() => void) | undefined;
   readonly onRemove: (() => void) | undefined;
 }) {
   const books = useBooks();
@@ -58,7 +61,7 @@ export function SplitPartRow({
             taxCodeId: books.takesTax(accountId) ? part.taxCodeId : null,
           })
         }
-        onNext={nothingMore}
+        onNext={onNext}
         onCancel={nothingMore}
       />
       <CodingInput
@@ -66,7 +69,7 @@ export function SplitPartRow({
         coding={asCoding}
         line={line}
         onChange={({ taxCodeId }) => onChange({ ...part, taxCodeId, tax: null })}
-        onNext={nothingMore}
+        onNext={onNext}
         onCancel={nothingMore}
       />
       {onRemove ? (

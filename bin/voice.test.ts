@@ -1,0 +1,106 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import ts from 'typescript';
+import { describe, expect, it } from 'vitest';
+
+const root = join(import.meta.dirname, '..');
+/** Where texts stand that people read. */
+const FOLDERS = ['core/src', 'contract/src', 'server/src', 'web/src', 'practice-bank/src'];
+
+/** Phrases that nobody would say, each with what to say instead. */
+const RULED_OUT: readonly (readonly [RegExp, string])[] = [
+  [/^(Leave it|Not now)$/, 'Cancel'],
+  [/^Enter it$/, 'a verb and its noun: Save bill'],
+  [/^One more line$/, 'Add line'],
+  [/\bStill missing\b/, 'Enter …'],
+  [/^What (these books want|you see|it brought|was coded how)$/i, 'a noun phrase'],
+  [/^(Make a link|Take off)$/, 'Create invitation, Remove access'],
+  [/\b(Posted unread|Behind you|Came in so far|As it will come in|Here already)\b/, 'see voice.md'],
+  [/\b[Pp]apers?\b(?! cup)/, 'attachment or receipt'],
+  [/\b(Told apart|Set apart|Put together)\b/, 'decides, split, merge'],
+  [/^Open it again$|\bTake back\b/i, 'Reopen, Undo'],
+  [/\bfor a look\b/, 'until you post it'],
+  [/\bcoded otherwise\b/, 'coded differently'],
+  [/\b(This|That|It|”) is no \w/, 'isn’t a …'],
+  [/\b(there(of|upon)|anew|meanwhile|come to nil|may it be)\b/, 'plain English'],
+  [/\bsuch (lines?|stacks?|an?|proposals?|accounts?|books)\b/, 'these, a … like this'],
+  [/\bWrite down\b|\bWrite a line by hand\b/, 'Record, Add'],
+  [/\p{L}!(\s|$)/u, 'no exclamation marks'],
+];
+/** Texts that machines read, and the few that stand for something else. */
+const SPARED = [
+  /^[\w./#:-]*$/,
+  /\bselect\b|\binsert into\b|\bwhere\b/i,
+  /\(such as\b|, such as\b/,
+  /\|expense\|/,
+];
+
+/** A text of a file that is shown to people, and its line. */
+interface Said {
+  readonly text: string;
+  readonly line: number;
+}
+
+function* filesIn(folder: string): Generator<string> {
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) {
+      if (entry.name !== 'testing') yield* filesIn(path);
+    } else if (/\.tsx?$/.test(entry.name) && !/\.test\.tsx?$/.test(entry.name)) yield path;
+  }
+}
+
+/** The texts of a file: those of its elements, and strings that read like words. */
+function saidIn(source: ts.SourceFile): readonly Said[] {
+  const found: Said[] = [];
+  const take = (node: ts.Node, text: string) => {
+    const plain = text.replace(/\s+/g, ' ').trim();
+    if (plain === '' || SPARED.some((spared) => spared.test(plain))) return;
+    const { line } = source.getLineAndCharacterOfPosition(node.getStart());
+    found.push({ text: plain, line: line + 1 });
+  };
+  const visit = (node: ts.Node): void => {
+    if (ts.isImportDeclaration(node) || ts.isTaggedTemplateExpression(node)) return;
+    if (ts.isJsxText(node) || ts.isStringLiteralLike(node)) take(node, node.text);
+    else if (ts.isTemplateHead(node) || ts.isTemplateMiddleOrTemplateTail(node)) {
+      take(node, node.text);
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+}
+
+/** What in a file nobody would say, where it stands, and what to say instead. */
+function oddIn(source: ts.SourceFile): readonly string[] {
+  return saidIn(source).flatMap(({ text, line }) =>
+    RULED_OUT.filter(([phrase]) => phrase.test(text)).map(
+      ([, instead]) => `${source.fileName}:${line} “${text}”: ${instead}`,
+    ),
+  );
+}
+
+const parsed = (name: string, code: string) =>
+  ts.createSourceFile(name, code, ts.ScriptTarget.Latest, true);
+
+describe('the words of the application', () => {
+  it('are plain English', () => {
+    const odd = FOLDERS.flatMap((folder) =>
+      [...filesIn(join(root, folder))].flatMap((path) =>
+        oddIn(parsed(relative(root, path), readFileSync(path, 'utf8'))),
+      ),
+    );
+    expect(odd).toEqual([]);
+  });
+
+  it.each([
+    ['const a = <p>Leave it</p>;', 1],
+    ['const a = `Still missing: ` + b;', 1],
+    ['const a = <Button>Add a paper</Button>;', 1],
+    ["import a from 'a paper';", 0],
+    ['tx.execute(sql`select papers`);', 0],
+    ['const a = <p>Save bill</p>;', 0],
+  ])('are looked at in %s', (code, count) => {
+    expect(oddIn(parsed('a.tsx', code))).toHaveLength(count);
+  });
+});

@@ -1,0 +1,92 @@
+import type { Step } from '@zubrell/contract/desk';
+import type { LineId } from '@zubrell/core/ids';
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { stepsApi } from '../../api/steps.ts';
+import { countLines } from '../../app/formats.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+import { useUndo } from '../../app/useUndo.tsx';
+import { Amount } from '../../ui/Amount.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { useTicks } from '../../ui/useTicks.ts';
+import { Waiting } from '../../ui/Waiting.tsx';
+import { decidedPath } from '../desk/deskScope.ts';
+
+/** The lines that a step decided about; those that are ticked can be undone by themselves. */
+export function StepLinesRow({ step }: { readonly step: Step }) {
+  const { booksId, bankAccountName, currencyOf } = useBooks();
+  const { data, error } = stepsApi.useStepLinesQuery({ booksId, stepNo: step.no });
+  const [undoLines, { isLoading }] = stepsApi.useUndoLinesMutation();
+  const { told } = useUndo();
+  const showDate = useShowDate();
+  const [ticked, toggle, setTicked] = useTicks<LineId>();
+  const standing = data?.lines.filter(({ isStanding }) => isStanding) ?? [];
+
+  async function undo(): Promise<void> {
+    const answer = await undoLines({ booksId, stepNo: step.no, lineIds: [...ticked] });
+    if (told(answer)) setTicked([]);
+  }
+
+  if (error) return <ErrorNote error={error} />;
+  if (!data) return <Waiting what="the lines of this step" />;
+  if (data.count === 0) return <p className="quiet m-0">This step decided about no lines.</p>;
+  return (
+    <section className="step-lines" aria-label={`Lines of step ${step.no}`}>
+      <table className="ticked-lines">
+        <tbody>
+          {data.lines.map(({ id, date, amount, description, bankAccountId, isStanding }) => (
+            <tr key={id} className={isStanding ? '' : 'quiet'}>
+              <td>
+                <input
+                  type="checkbox"
+                  className="form-check-input"
+                  aria-label={`Tick ${description}`}
+                  disabled={!isStanding || step.isUndone}
+                  checked={ticked.has(id)}
+                  onChange={() => toggle(id)}
+                />
+              </td>
+              <td className="text-nowrap">{showDate(date)}</td>
+              <td className="mono">{description}</td>
+              <td>{bankAccountName(bankAccountId)}</td>
+              <td className="num">
+                <Amount minor={amount} currency={currencyOf(bankAccountId)} />
+              </td>
+              <td className="quiet">{!isStanding && 'decided again since'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {data.count > data.lines.length && (
+        <p className="quiet">
+          The newest {data.lines.length} of {data.count} lines.
+        </p>
+      )}
+      {standing.length > 0 && !step.isUndone && (
+        <div className="d-flex gap-2 align-items-center">
+          <Button
+            variant="plain"
+            size="sm"
+            disabled={ticked.size === 0 || isLoading}
+            onClick={() => void undo()}
+          >
+            Undo {countLines(ticked.size)}
+          </Button>
+          <Button
+            variant="link"
+            size="sm"
+            onClick={() =>
+              setTicked(ticked.size === standing.length ? [] : standing.map(({ id }) => id))
+            }
+          >
+            {ticked.size === standing.length ? 'Untick all' : 'Tick all'}
+          </Button>
+          <Link className="ms-auto" to={`/books/${booksId}/${decidedPath({ step: step.no })}`}>
+            Open in Decided
+          </Link>
+        </div>
+      )}
+    </section>
+  );
+}
