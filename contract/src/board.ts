@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { AccountId, BankAccountId, CalendarDate, Minor } from './common.ts';
+import { AccountId, BankAccountId, CalendarDate, Minor, UserId } from './common.ts';
 import { ProofCause } from './desk.ts';
 
 /** A month of a bank account, as the Board shows it. */
@@ -51,6 +51,44 @@ export const Clearing = z.object({
 });
 export type Clearing = z.infer<typeof Clearing>;
 
+/** Open documents of one kind: how many, and what they come to. */
+const DueDocuments = z.object({ count: z.int(), total: Minor });
+
+/** What wants doing by a day. */
+export const Due = z.object({
+  /** Bills that should have been paid, and those due in the next days. */
+  billsOverdue: DueDocuments,
+  billsSoon: DueDocuments,
+  invoicesOverdue: DueDocuments,
+  /** The oldest month with lines that is over and not closed. */
+  month: z.string().nullable(),
+  /** The period that is over and whose tax is not reported; null where the books have no tax. */
+  tax: z.object({ from: CalendarDate, to: CalendarDate }).nullable(),
+});
+export type Due = z.infer<typeof Due>;
+
+/** What others did since the reader was here last; of their first visit, in the last days. */
+export const SinceVisit = z.object({
+  /** When the visit before ended; null at the first one. */
+  at: z.iso.datetime({ offset: true }).nullable(),
+  /** What came in by feeds, and by files of others. */
+  came: z.object({ lines: z.int(), batches: z.int() }),
+  /** Who did something, whoever did most first. */
+  people: z.array(
+    z.object({
+      userId: UserId,
+      name: z.string(),
+      steps: z.int(),
+      /** How many lines they decided. */
+      lines: z.int(),
+      /** The newest of their steps, in words. */
+      last: z.string(),
+    }),
+  ),
+  answers: z.int(),
+});
+export type SinceVisit = z.infer<typeof SinceVisit>;
+
 /** Everything at a glance. */
 export const Board = z.object({
   months: z.array(z.string()),
@@ -65,6 +103,7 @@ export const Board = z.object({
     oldest: CalendarDate.nullable(),
     next: z.object({ name: z.string(), date: CalendarDate, amount: Minor }).nullable(),
   }),
+  due: Due,
   open: z.object({ ready: z.int(), check: z.int(), blank: z.int(), asked: z.int() }),
 });
 export type Board = z.infer<typeof Board>;

@@ -153,6 +153,14 @@ const Ground = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('otherBooks'), accountId: AccountId, books: z.int(), of: z.int() }),
 ]);
 
+/** More lines than one fit what stands in the books. */
+const EqualLines = z.object({
+  kind: z.literal('equalLines'),
+  /** How many beside the line itself. */
+  count: z.int(),
+  targets: z.array(PairTarget.pick({ kind: true, number: true })),
+});
+
 const Doubt = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('seenSeldom'), times: z.int() }),
   z.object({
@@ -182,6 +190,7 @@ const Doubt = z.discriminatedUnion('kind', [
     by: Minor,
     because: z.enum(amountReasons).nullable(),
   }),
+  EqualLines,
   z.object({ kind: z.literal('pairDiffers'), differences: z.array(PairDifference) }),
   z.object({ kind: z.literal('otherSideMissing'), bankAccountId: BankAccountId }),
   z.object({ kind: z.literal('unsurePair') }),
@@ -254,6 +263,8 @@ export const Stack = StackKey.extend({
   accountCount: z.int(),
   /** How many of its lines are proposed to be paired with what is in the books already. */
   pairCount: z.int(),
+  /** That more of its lines fit what stands in the books than can be it; null where that isn't so. */
+  equalLines: EqualLines.nullable(),
 });
 export type Stack = z.infer<typeof Stack>;
 
@@ -500,10 +511,18 @@ export const DismissNudge = z.object({
 });
 export type DismissNudge = z.infer<typeof DismissNudge>;
 
-/** Lines of a stack with this word stand apart. */
+/** What tells the lines of a stack apart: words or numbers that each stand on some of them. */
+export const StackParts = z.object({
+  /** The word that stands before each of the parts' own; null where several do. */
+  before: z.string().nullable(),
+  parts: z.array(z.object({ word: z.string(), count: z.int() })),
+});
+export type StackParts = z.infer<typeof StackParts>;
+
+/** Lines of a stack with one of these words stand apart, those of each word by themselves. */
 export const SplitStack = z.object({
   stem: text(500),
-  word: neededText(100, 'a word is needed'),
+  words: z.array(neededText(100, 'a word is needed')).min(1).max(20),
 });
 export type SplitStack = z.infer<typeof SplitStack>;
 
@@ -558,12 +577,21 @@ export const SweepSummary = z.object({
   seenStep: Seen,
   /** The proposals that were summed up, by their digests: what is proposed otherwise since is left out. */
   seen: z.array(z.string()),
+  /** All lines, also both halves of moves between own accounts. */
   count: z.int(),
+  /** Of those that are no such halves. */
   paidIn: Minor,
   paidOut: Minor,
   accounts: z.array(z.object({ accountId: AccountId, count: z.int(), total: Minor })),
   /** Of them, those that are paired with what is in the books already; the largest are listed. */
   pairs: z.object({ count: z.int(), total: Minor, lines: z.array(DeskLine) }),
+  /** Moves between own accounts of which both halves are among them; the largest are listed. */
+  transfers: z.object({
+    count: z.int(),
+    /** What left, as the line that it left by says. */
+    moved: Minor,
+    halves: z.array(z.object({ out: DeskLine, in: DeskLine })),
+  }),
   /** Payees that nothing was posted to before. */
   newPayeeIds: z.array(PayeeId),
   largest: z.array(DeskLine),

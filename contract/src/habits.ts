@@ -82,8 +82,21 @@ export const RecordMonth = z.object({
   unseen: z.int(),
 });
 export type RecordMonth = z.infer<typeof RecordMonth>;
+/** How much work the lines of a month were. */
+export const MonthWork = z.object({
+  /** `2026-03` */
+  month: z.string(),
+  /** Lines that are coded. */
+  lines: z.int(),
+  /** Of them, those that nobody touched one by one: swept as they were proposed, or posted by a rule at once. */
+  untouched: z.int(),
+  /** Keys and clicks for each line, corrections too; null where nobody's browser counted them. */
+  presses: z.number().nullable(),
+});
+export type MonthWork = z.infer<typeof MonthWork>;
 export const CodingRecord = z.object({
   months: z.array(RecordMonth),
+  work: z.array(MonthWork),
   /** From which sureness on habits are Ready now, by the books' own record. */
   readyFrom: z.number(),
 });

@@ -1,4 +1,4 @@
-import { Board } from '../board.ts';
+import { Board, SinceVisit } from '../board.ts';
 import { BooksParams } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 
@@ -10,6 +10,15 @@ export const boardEndpoints = endpoints({
     access: 'reviewer',
     params: BooksParams,
     answer: Board,
+    reads: ['board'],
+  },
+  /** Tells that its reader is here, and what was done since their visit before. */
+  visit: {
+    method: 'POST',
+    path: '/books/:booksId/visit',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: SinceVisit,
     reads: ['board'],
   },
 });

@@ -33,6 +33,7 @@ import {
   Stack,
   StackDraftSaved,
   StackKey,
+  StackParts,
   SweepLines,
   SweepSummary,
 } from '../desk.ts';
@@ -65,6 +66,15 @@ export const lineEndpoints = endpoints({
     params: BooksParams,
     query: Scope.extend({ lane: OpenLane, ...StackKey.shape }),
     answer: z.object({ lines: z.array(DeskLine) }),
+    reads: ['openLines'],
+  },
+  stackParts: {
+    method: 'GET',
+    path: '/books/:booksId/stack-parts',
+    access: 'reviewer',
+    params: BooksParams,
+    query: Scope.extend({ lane: OpenLane, ...StackKey.shape }),
+    answer: z.object({ found: StackParts.nullable() }),
     reads: ['openLines'],
   },
   decidedLines: {

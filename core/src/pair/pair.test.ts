@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays } from '../dates/calendarDate.ts';
 import { sumMinor } from '../money/minor.ts';
+import { proposeFromPair } from '../propose/proposeFromPair.ts';
 import { assign, type Fit } from './assignPairs.ts';
 import { explainDifference, isTransposed } from './explainDifference.ts';
 import { accountsNamed, findHalves } from './findHalves.ts';
@@ -9,7 +10,7 @@ import { findGroups, findSets } from './findSets.ts';
 import { namesIn } from './namesIn.ts';
 import type { Candidate, PairLine } from './pairing.ts';
 import { candidateName, candidateNames } from './pairWords.ts';
-import { proposePairs } from './proposePairs.ts';
+import { type PairFound, proposePairs } from './proposePairs.ts';
 import { rankCandidates } from './rankCandidates.ts';
 import { lineReader, numbersIn } from './weighPair.ts';
 
@@ -61,6 +62,32 @@ const propose = (lines: readonly PairLine[], candidates: readonly Candidate[]) =
   proposePairs(lines, candidates, payees, [2_000]);
 const foundFor = (own: PairLine, candidates: readonly Candidate[]) =>
   propose([own], candidates).pairs.get(own.id);
+
+describe('equal lines for one invoice', () => {
+  const invoice = candidate('invoice', 12_000, '2026-03-02', { payeeId: 'nettle', number: '1042' });
+  it('are counted as rivals of the one that gets it', () => {
+    const lines = ['20', '21', '22'].map((day) => line('NETTLE THREAD', 12_000, `2026-03-${day}`));
+    const { pairs } = propose(lines, [invoice]);
+    expect([...pairs.values()]).toMatchObject([
+      { candidates: [invoice], rivals: 2, isCertain: false },
+    ]);
+    const { doubts } = proposeFromPair([...pairs.values()][0] as PairFound, null);
+    expect(doubts).toEqual([
+      { kind: 'equalLines', count: 2, targets: [{ kind: 'invoice', number: '1042' }] },
+    ]);
+  });
+
+  it('are none where each has one, or where another payee paid', () => {
+    const lines = ['20', '21'].map((day) => line('NETTLE THREAD', 12_000, `2026-03-${day}`));
+    const other = candidate('invoice', 12_000, '2026-03-03', { payeeId: 'nettle', number: '1043' });
+    const both = propose(lines, [invoice, other]).pairs;
+    expect([...both.values()].map(({ rivals }) => rivals)).toEqual([0, 0]);
+    const strange = line('PENHALLOW CLAY', 12_000, '2026-03-21');
+    const [own] = lines;
+    const { pairs } = propose(own ? [own, strange] : [], [invoice]);
+    expect([...pairs.values()].map(({ rivals }) => rivals)).toEqual([0]);
+  });
+});
 
 describe('names in wordings', () => {
   const find = namesIn(payees);

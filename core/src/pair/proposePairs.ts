@@ -35,6 +35,8 @@ export interface PairFound {
   readonly differences: readonly PairDifference[];
   /** What fits as well, the likeliest first. */
   readonly others: readonly Candidate[];
+  /** So many other lines fit it as well and have nothing of their own in the books. */
+  readonly rivals: number;
   /** Clearly ahead of all else, and nothing differs. */
   readonly isCertain: boolean;
   /** Whether a number in the wording or of the cheque proves it. */
@@ -132,6 +134,7 @@ export function proposePairs(
       others: fits
         .filter((fit) => fit !== own && fit.weight.odds > own.weight.odds - CERTAIN_MARGIN)
         .map(({ candidate }) => candidate),
+      rivals: 0,
       isCertain:
         chosen.odds >= CERTAIN_ODDS &&
         chosen.margin >= CERTAIN_MARGIN &&
@@ -149,6 +152,10 @@ export function proposePairs(
     );
     if (set) keep(foundBySet(each, set, near, { same: [], isNumbered: false }));
   }
+  for (const [id, rivals] of rivalsOf(found, single, weighed)) {
+    const pair = found.get(id);
+    if (pair) found.set(id, { ...pair, rivals });
+  }
   const nearly = new Map<string, NearlyFound>();
   for (const each of readLines) {
     if (found.has(each.line.id)) continue;
@@ -156,6 +163,29 @@ export function proposePairs(
     if (close) nearly.set(each.line.id, close);
   }
   return { pairs: found, nearly };
+}
+
+/** For lines paired with one candidate each: how many lines without one would fit it. None where there are none. */
+function rivalsOf(
+  found: ReadonlyMap<string, PairFound>,
+  lines: readonly ReadLine[],
+  weighed: readonly (readonly WeighedFit[])[],
+): ReadonlyMap<string, number> {
+  const wanting = new Map<string, number>();
+  for (const [at, { line }] of lines.entries()) {
+    if (found.has(line.id)) continue;
+    for (const { candidate, weight } of weighed[at] ?? []) {
+      if (weight.odds < LEAST_ODDS) continue;
+      wanting.set(candidate.id, (wanting.get(candidate.id) ?? 0) + 1);
+    }
+  }
+  const rivals = new Map<string, number>();
+  for (const [id, { candidates, isCertain }] of found) {
+    const [only, ...more] = candidates;
+    const count = wanting.get(only?.id ?? '') ?? 0;
+    if (count > 0 && more.length === 0 && !isCertain) rivals.set(id, count);
+  }
+  return rivals;
 }
 
 /** What a line nearly is: a document that its number names, one whose difference has a reason, receipts less a fee. */
@@ -233,6 +263,7 @@ function foundBySet(
     because,
     differences: [],
     others: same.map(({ candidate }) => candidate).slice(0, MOST_FITS),
+    rivals: 0,
     isCertain: rivals === 0 && (because === 'numbers' || setsByChance(pool) < CHANCE_OF_SET),
     isNumbered,
   };

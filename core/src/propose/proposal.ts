@@ -116,6 +116,12 @@ export type Doubt =
   | { readonly kind: 'unknownName'; readonly what: 'payee' | 'tax'; readonly name: string }
   /** So many others of the same amount fit nearly as well. */
   | { readonly kind: 'anotherFits'; readonly count: number }
+  /** So many other lines fit what it is paired with as well, and nothing else in the books. */
+  | {
+      readonly kind: 'equalLines';
+      readonly count: number;
+      readonly targets: readonly Pick<Candidate, 'kind' | 'number'>[];
+    }
   /** It is nearly what stands in the books: coded as something new it may be booked twice. */
   | {
       readonly kind: 'nearlyInBooks';

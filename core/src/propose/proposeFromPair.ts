@@ -11,10 +11,15 @@ import type { Doubt, Ground, PairProposal, PostProposal, Proposal } from './prop
  *   doubt, unless a number proves what was found
  */
 export function proposeFromPair(found: PairFound, otherwise: Proposal | null): PairProposal {
-  const { candidates, reasons, because, differences, others, isCertain, isNumbered } = found;
+  const { candidates, reasons, because, differences, others, rivals, isCertain, isNumbered } =
+    found;
   const doubts: Doubt[] = [];
   if (differences.length > 0) doubts.push({ kind: 'pairDiffers', differences });
   if (!isCertain && others.length > 0) doubts.push({ kind: 'anotherFits', count: others.length });
+  if (rivals > 0) {
+    const named = candidates.map(({ kind, number }) => ({ kind, number }));
+    doubts.push({ kind: 'equalLines', count: rivals, targets: named });
+  }
   const by = otherwise?.source;
   if (!isNumbered && (by === 'rule' || by === 'habit') && isSure(otherwise)) {
     doubts.push({ kind: 'codedOtherwise', by });

@@ -182,6 +182,8 @@ export function doubtLabel(doubt: Doubt): string {
       return `nearly ${lowerFirst(candidateNames(doubt.targets))}`;
     case 'anotherFits':
       return doubt.count === 1 ? 'another entry fits' : `${doubt.count} others fit`;
+    case 'equalLines':
+      return doubt.count === 1 ? 'another line fits too' : `${doubt.count} other lines fit too`;
     case 'pairDiffers':
       return `${differing(doubt.differences)} differs`;
     case 'otherSideMissing':
@@ -251,6 +253,8 @@ export function doubtHeading(doubt: Doubt): string {
       return 'Nearly what is in the books already';
     case 'anotherFits':
       return 'Several of the same amount fit';
+    case 'equalLines':
+      return 'More equal lines than there is in the books';
     case 'pairDiffers':
       return 'In the books, but something differs';
     case 'otherSideMissing':
@@ -317,6 +321,8 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
       return doubt.count === 1
         ? 'Another one in the books fits nearly as well.'
         : `${doubt.count} others in the books fit nearly as well.`;
+    case 'equalLines':
+      return `${doubt.count === 1 ? 'Another line' : `${doubt.count} other lines`} of the same amount would be ${lowerFirst(candidateNames(doubt.targets))} just as well. Only one of them can be.`;
     case 'pairDiffers':
       return `What stands in the books has another ${differing(doubt.differences)}.`;
     case 'otherSideMissing':

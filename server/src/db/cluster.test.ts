@@ -23,7 +23,7 @@ beforeAll(async () => {
   const open = () => openCluster({ dataFolder, isThrowaway: true });
   // Two at once on an empty folder: one waits for the other.
   clusters = await Promise.all([open(), open()]);
-}, 60_000);
+}, 240_000);
 afterAll(() => {
   clusters[0]?.stop();
   rmSync(dataFolder, { recursive: true, force: true });
@@ -107,5 +107,5 @@ describe('the own cluster', () => {
     await worker.stop();
     await closeDatabases(services);
     await made.drop();
-  }, 150_000);
+  }, 600_000);
 });

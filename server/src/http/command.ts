@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { beginCommand } from '../commands/beginCommand.ts';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
 import type { BooksCommand } from '../modules/steps/booksCommand.ts';
+import { keepPresses } from '../modules/steps/keepPresses.ts';
 import type { Actor, Services } from '../services.ts';
 
 /** Longer than any client makes its keys, and short enough to be looked up. */
@@ -37,6 +38,17 @@ export function query<T>(
   return inBooks(services.database, booksId, (tx) => work(tx, booksId));
 }
 
+/** Does a command, and keeps how many keys and clicks led to its step where the browser says so. */
+async function counted<T>(
+  command: BooksCommand,
+  request: FastifyRequest,
+  work: (command: BooksCommand) => Promise<T>,
+): Promise<T> {
+  const answer = await work(command);
+  await keepPresses(command, request.headers['x-presses']);
+  return answer;
+}
+
 /**
  * Runs a command on the books that the address names, in one transaction, one at a time. With an
  * `Idempotency-Key`, the answer is stored in that transaction; the same key with the same body is
@@ -53,7 +65,7 @@ export function runCommand<T>(
   const key = request.headers['idempotency-key'];
   return query(services, request, async (tx, booksId) => {
     const command = await beginCommand(tx, services, booksId, actor);
-    if (typeof key !== 'string' || key === '') return work(command);
+    if (typeof key !== 'string' || key === '') return counted(command, request, work);
     if (key.length > LONGEST_KEY) fail('KEY_TOO_LONG', { longest: LONGEST_KEY });
     const bodyHash = createHash('sha256')
       .update(`${actor.userId} ${request.method} ${request.url} ${JSON.stringify(request.body)}`)
@@ -69,7 +81,7 @@ export function runCommand<T>(
       // It was written below, by the same request.
       return earlier.answer as T;
     }
-    const answer = await work(command);
+    const answer = await counted(command, request, work);
     await tx.execute(
       sql`insert into idempotency_keys (books_id, key, body_hash, answer, created_at)
           values (${booksId}, ${key}, ${bodyHash}, ${JSON.stringify(answer)}::jsonb,

@@ -128,5 +128,5 @@ describe('a command on books that are busy', () => {
     });
     expect(await books.lastStep()).toBe(before);
     expect((await add()).statusCode).toBe(200);
-  }, 15_000);
+  }, 120_000);
 });

@@ -97,7 +97,7 @@ describe('zubrell rebuild', () => {
     );
     const found = await rebuilt();
     expect(found.code).toBe(1);
-    expect(found.lines[1]).toMatch(/^Habits: 0 decided lines learned anew, 2 otherwise/);
+    expect(found.lines[1]).toMatch(/^Habits: 0 decided lines learned again, 2 with another result/);
     expect((await rebuilt()).code).toBe(0);
   });
 });

@@ -6,6 +6,7 @@ import type {
 import type { Endpoint, Endpoints } from '@zubrell/contract/endpoint';
 import { type Tag, tagsOf } from '@zubrell/contract/touched';
 import type { z } from 'zod';
+import { takePresses } from '../app/presses.ts';
 import { api } from './api.ts';
 import { beginCommand } from './ownCommands.ts';
 import type { patientQuery } from './patientQuery.ts';
@@ -72,7 +73,9 @@ function requestOf({ method, path, reads, touches = [], takesFile }: Endpoint, a
   }
   if (method === 'GET') return { method, url: `${url}${queryOf(rest)}` };
   if (reads) return { method, url, body: rest };
-  return { method, url, body: rest, headers: { 'idempotency-key': beginCommand(touches) } };
+  const headers = { 'idempotency-key': beginCommand(touches) };
+  if (!touches.includes('line')) return { method, url, body: rest, headers };
+  return { method, url, body: rest, headers: { ...headers, 'x-presses': String(takePresses()) } };
 }
 
 function definitionOf(endpoint: Endpoint, options: object): object {

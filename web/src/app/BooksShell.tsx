@@ -1,5 +1,5 @@
 import { Menu } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
@@ -8,6 +8,7 @@ import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
 import { JumpDialog } from './JumpDialog.tsx';
+import { countPresses } from './presses.ts';
 import { useAppSelector } from './store.ts';
 import { TurnDialog } from './TurnDialog.tsx';
 import { UserMenu } from './UserMenu.tsx';
@@ -85,6 +86,7 @@ export function BooksShell() {
         </main>
       ) : shown ? (
         <BooksContext value={shown}>
+          <PressCounter />
           <TurnDialog />
           {isJumping && <JumpDialog onClose={() => setIsJumping(false)} />}
           <Outlet />
@@ -94,4 +96,10 @@ export function BooksShell() {
       )}
     </div>
   );
+}
+
+/** Counts what is pressed while books are open; shows nothing. */
+function PressCounter() {
+  useEffect(countPresses, []);
+  return null;
 }

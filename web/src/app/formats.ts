@@ -69,3 +69,8 @@ export function countLines(count: number): string {
 export function formatCount(count: number): string {
   return String(count).replace(/\B(?=(\d{3})+$)/g, formats.group);
 }
+
+/** A number with two decimals. @example formatDecimal(0.237) // '0.24' */
+export function formatDecimal(value: number): string {
+  return value.toFixed(2).replace('.', formats.decimal);
+}

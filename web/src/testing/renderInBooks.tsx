@@ -12,7 +12,7 @@ import { TodayContext } from '../app/useToday.ts';
 import { testBooks } from './testBooks.ts';
 
 // What a screen shows in the end is waited for, however busy the machine is.
-configure({ asyncUtilTimeout: 5_000 });
+configure({ asyncUtilTimeout: 15_000 });
 
 /** A request that a screen sent. */
 export interface Sent {

@@ -92,6 +92,7 @@ export function testStack(key: string, change: Partial<Stack> = {}): Stack {
     answer: null,
     accountCount: 3,
     pairCount: 0,
+    equalLines: null,
     ...change,
   };
 }

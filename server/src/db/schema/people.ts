@@ -147,6 +147,12 @@ export const memberships = pgTable(
     preferences: jsonb().notNull().default({}),
     /** Whether they may see proposals that come from the owner's other books. */
     seesOtherBooks: boolean('sees_other_books').notNull().default(false),
+    /** When they were here last, and the newest step then; null before their first visit. */
+    seenAt: timestamp('seen_at', { withTimezone: true }),
+    seenStep: bigint('seen_step', { mode: 'number' }),
+    /** When the visit before this one ended, and the newest step then; null while it is their first. */
+    leftAt: timestamp('left_at', { withTimezone: true }),
+    leftStep: bigint('left_step', { mode: 'number' }),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.userId] }),

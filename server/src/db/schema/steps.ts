@@ -84,6 +84,23 @@ export const stepNeeds = pgTable(
   ],
 );
 
+/** How many keys and clicks it took somebody from the step before to this one, where their browser counted them. */
+export const stepPresses = pgTable(
+  'step_presses',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    stepNo: bigint('step_no', { mode: 'number' }).notNull(),
+    presses: integer().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.stepNo] }),
+    foreignKey({
+      columns: [table.booksId, table.stepNo],
+      foreignColumns: [steps.booksId, steps.no],
+    }),
+  ],
+);
+
 /** Answers already given to commands, so that a repeated request is answered, not done again. */
 export const idempotencyKeys = pgTable(
   'idempotency_keys',

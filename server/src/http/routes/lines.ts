@@ -6,6 +6,7 @@ import { decidedIds, decidedSum } from '../../modules/lines/decidedTarget.ts';
 import { excludeDecided, excludeLines } from '../../modules/lines/excludeLines.ts';
 import { lineMates } from '../../modules/lines/lineMates.ts';
 import { moveLines } from '../../modules/lines/moveLines.ts';
+import { partsOfStack } from '../../modules/lines/partsOfStack.ts';
 import { postLines } from '../../modules/lines/postLines.ts';
 import {
   decidedLines,
@@ -46,6 +47,15 @@ export function lineRoutes(api: Api, services: Services): void {
       const { lane, grouping, key, direction, ...scope } = request.query;
       const stack = { grouping, key, direction };
       return { lines: await stackLines({ tx, booksId }, scope, lane, stack) };
+    }),
+  );
+
+  serve(api, lineEndpoints.stackParts, (request) =>
+    query(services, request, async (tx, booksId) => {
+      const { lane, grouping, key, direction, ...scope } = request.query;
+      return {
+        found: await partsOfStack({ tx, booksId }, scope, lane, { grouping, key, direction }),
+      };
     }),
   );
 

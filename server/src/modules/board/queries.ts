@@ -11,6 +11,7 @@ import { journalsAhead } from '../journals/journalPlans.ts';
 import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { type BalanceChain, balanceChains } from '../proof/chain.ts';
 import { scopeProof } from '../proof/queries.ts';
+import { dueOf } from './due.ts';
 
 /** So many months back, the Board goes at most. */
 const MONTHS = 12;
@@ -91,6 +92,7 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
     causes,
     clearing: await clearingOf(tx, booksId, today),
     journals: await journalsAhead(tx, booksId, today),
+    due: await dueOf(tx, booksId, today),
     open: {
       ready: total('ready'),
       check: total('check'),

@@ -3,6 +3,7 @@ import {
   Evidence,
   type Habit,
   type Habits,
+  MonthWork,
   RecordMonth,
 } from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
@@ -278,6 +279,27 @@ export async function codingRecord(tx: Tx, booksId: BooksId): Promise<CodingReco
         where d.books_id = ${booksId} and d.kind in ('posted', 'paired')
         group by 1, 2 order by 1, 2`,
   );
+  const work = await rowsOf(
+    tx,
+    MonthWork,
+    sql`with pressed as (
+          select p.step_no, p.presses::float8 / count(dl.line_id) as each
+          from step_presses p
+          join decisions d on d.books_id = p.books_id and d.step = p.step_no
+          join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
+          where p.books_id = ${booksId}
+          group by p.step_no, p.presses)
+        select to_char(l.date, 'YYYY-MM') as month,
+          count(distinct l.id) filter (where dl.is_live)::int as lines,
+          count(distinct l.id) filter (where dl.is_live and d.way in ('sweep', 'rule'))::int as untouched,
+          sum(pressed.each) / count(distinct l.id) filter (where pressed.each is not null) as presses
+        from decisions d
+        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
+        join lines l on l.books_id = dl.books_id and l.id = dl.line_id and l.is_here
+        left join pressed on pressed.step_no = d.step
+        where d.books_id = ${booksId} and d.kind in ('posted', 'paired')
+        group by 1 having count(*) filter (where dl.is_live) > 0 order by 1`,
+  );
   const { shift } = await habitsOf(tx, booksId);
-  return { months, readyFrom: probabilityOf(oddsAt(READY_FROM) - shift) };
+  return { months, work, readyFrom: probabilityOf(oddsAt(READY_FROM) - shift) };
 }

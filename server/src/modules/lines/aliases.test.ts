@@ -1,4 +1,5 @@
 import type { StepDone } from '@zubrell/contract/common';
+import type { StackParts } from '@zubrell/contract/desk';
 import { describe, expect, it } from 'vitest';
 import { ofxFile } from '../../testing/files.ts';
 import { setScene } from '../../testing/scene.ts';
@@ -19,8 +20,8 @@ async function stacks(): Promise<Record<string, number>> {
 
 const merge = (stems: string[], into: string) =>
   scene.client.send<StepDone>('POST', `${scene.path}/stacks/merge`, { stems, into });
-const split = (stem: string, word: string) =>
-  scene.client.send<StepDone>('POST', `${scene.path}/stacks/split`, { stem, word });
+const split = (stem: string, ...words: string[]) =>
+  scene.client.send<StepDone>('POST', `${scene.path}/stacks/split`, { stem, words });
 
 describe('stacks put together', () => {
   it('stay together for what comes, until that is taken back', async () => {
@@ -59,5 +60,37 @@ describe('a word that sets lines apart', () => {
     await scene.books.keep('b.ofx', ofxFile([line('04', 'GLAZEWORKS ONLINE IMPORT')], '970.00'));
     expect((await stacks())[`${stem} · IMPORT`]).toBe(2);
     await expect(split(stem, 'nowhere')).rejects.toThrow('STACK_WORD');
+  });
+});
+
+describe('numbers that tell the lines of a stack apart', () => {
+  it('are found, and split it in one step that is undone in one', async () => {
+    const lines = ['01', '02', '03', '04'].flatMap((day) => [
+      line(day, 'CARD TAKINGS TERMINAL 40117730'),
+      line(day, 'CARD TAKINGS TERMINAL 40117748'),
+    ]);
+    await scene.books.keep('a.ofx', ofxFile(lines, '920.00'));
+    const [stem = ''] = Object.keys(await stacks());
+    const query = new URLSearchParams({
+      lane: 'blank',
+      grouping: 'lookAlikes',
+      key: stem,
+      direction: 'out',
+    });
+    const { found } = await scene.client.get<{ found: StackParts | null }>(
+      `${scene.path}/stack-parts?${query}`,
+    );
+    expect(found).toEqual({
+      before: 'TERMINAL',
+      parts: [
+        { word: '40117730', count: 4 },
+        { word: '40117748', count: 4 },
+      ],
+    });
+    const { step, words } = await split(stem, '40117730', '40117748');
+    expect(words).toBe(`Split ${stem} by 40117730, 40117748`);
+    expect(await stacks()).toEqual({ [`${stem} · 40117730`]: 4, [`${stem} · 40117748`]: 4 });
+    await undo(step);
+    expect(await stacks()).toEqual({ [stem]: 8 });
   });
 });

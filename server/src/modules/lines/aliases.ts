@@ -66,26 +66,31 @@ export async function mergeStacks(
 }
 
 /**
- * Says that lines of a stack with a word are another payee's, or of another kind.
+ * Says that lines of a stack with a word are another payee's, or of another kind; those of several words each.
  *
  * @throws {ZubrellError} STACK_WORD
  */
 export async function splitStack(
   command: BooksCommand,
-  { stem, word: typed }: SplitStack,
+  { stem, words: typed }: SplitStack,
 ): Promise<StepDone> {
   const { tx, booksId } = command;
-  const word = plainWording(typed);
-  const own = await rowsOf(
-    tx,
-    StemRow,
-    sql`select distinct own_stem as stem from lines
-        where books_id = ${booksId} and stem = ${stem} and is_here
-          and strpos(' ' || plain || ' ', ' ' || ${word} || ' ') > 0`,
-  );
-  if (word === '' || own.length === 0) fail('STACK_WORD', { word: typed });
-  const made = own.map((each): Alias => ({ stem: each.stem, word, target: `${stem} · ${word}` }));
-  const words = `Set lines of ${stem} apart that say ${word}`;
+  const made: Alias[] = [];
+  for (const each of typed) {
+    const word = plainWording(each);
+    const own = await rowsOf(
+      tx,
+      StemRow,
+      sql`select distinct own_stem as stem from lines
+          where books_id = ${booksId} and stem = ${stem} and is_here
+            and strpos(' ' || plain || ' ', ' ' || ${word} || ' ') > 0`,
+    );
+    if (word === '' || own.length === 0) fail('STACK_WORD', { word: each });
+    made.push(
+      ...own.map(({ stem: from }): Alias => ({ stem: from, word, target: `${stem} · ${word}` })),
+    );
+  }
+  const words = `Split ${stem} by ${typed.map(plainWording).join(', ')}`;
   return addAliases(command, made, 'splitStack', words);
 }
 

@@ -109,6 +109,8 @@ export async function stacksOf(
             count(*) filter (where ${isTwice}) as twice,
             count(l.held) as held, min(l.held) as held_for,
             count(*) filter (where ${isPair}) as pairs,
+            max(jsonb_path_query_first(p.proposal, '$.doubts[*] ? (@.kind == "equalLines")')::text)
+              filter (where ${isPair}) as equal_lines,
             count(p.digest) filter (where not ${isPair}) as coded,
             min(p.digest) filter (where not ${isPair}) as coded_low,
             max(p.digest) filter (where not ${isPair}) as coded_high,
@@ -132,10 +134,10 @@ export async function stacksOf(
             sum(drafts)::int as "draftCount", sum(twice)::int as "twiceCount",
             sum(held)::int as "heldCount", min(held_for) as held,
             sum(answered)::int as "answeredCount", min(answer) as answer, count(account_id)::int as "accountCount",
-            sum(pairs)::int as "pairCount"
+            sum(pairs)::int as "pairCount", max(equal_lines)::jsonb as "equalLines"
           from by_account group by 1, 2)
         select key, direction, title, count, total, currency, "firstDate", "lastDate", smallest, largest,
-          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", answer, "accountCount", "pairCount", s.proposal
+          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", answer, "accountCount", "pairCount", "equalLines", s.proposal
         from grouped g
         left join lateral (
           select proposal from proposals

@@ -32,7 +32,7 @@ describe('stacks', () => {
 
   it('stay as somebody said, whatever is learned after', async () => {
     await keep(PAYEES.flatMap((payee) => TOWNS.map((town) => `${payee} ${town}`)));
-    await send('/stacks/split', { stem: 'LINNET COUNTER', word: 'lynmo' });
+    await send('/stacks/split', { stem: 'LINNET COUNTER', words: ['lynmo'] });
     expect(await stacks()).toMatchObject({ 'LINNET COUNTER': 2, 'LINNET COUNTER · LYNMO': 1 });
     await send('/stacks/merge', { stems: ['COBBLE OVEN', 'TIDEMARK FRT'], into: 'TIDEMARK FRT' });
     expect(await stacks()).toMatchObject({ 'TIDEMARK FRT': 6 });

@@ -1,5 +1,5 @@
 import type { BooksSetup } from '@zubrell/contract/books';
-import type { DeskLine, LinesDone, Proposal } from '@zubrell/contract/desk';
+import type { DeskLine, LinesDone, Proposal, SweepSummary } from '@zubrell/contract/desk';
 import type { DocumentSheet, ListedDocument } from '@zubrell/contract/documents';
 import type { Balances, Entry, LedgerRows, Outstanding } from '@zubrell/contract/ledger';
 import type { PairingView } from '@zubrell/contract/pairing';
@@ -421,6 +421,23 @@ describe('a line that is in the books already', () => {
     expect(done.leftOut).toMatchObject([{ code: 'LINE_IN_BOOKS' }]);
   });
 
+  it('says on the stack that several equal receipts fit one invoice', async () => {
+    await document('invoice', '1042', 12_000, { date: '2026-03-02' });
+    await keep(
+      ['20', '21', '22'].map((day) => ({
+        date: `2026-03-${day}`,
+        amount: '120.00',
+        text: 'NETTLE AND THREAD',
+        id: `E${day}`,
+      })),
+    );
+    const [stack] = await scene.stacks('check');
+    expect(stack).toMatchObject({
+      pairCount: 1,
+      equalLines: { kind: 'equalLines', count: 2, targets: [{ kind: 'invoice', number: '1042' }] },
+    });
+  });
+
   it('waits in Check where two of one amount fit, each shown with its date', async () => {
     const older = await document('bill', 'A101', 9_900, {
       date: '2026-02-01',
@@ -758,13 +775,19 @@ describe('a move between own accounts', () => {
       bankAccountId: pot,
     });
     expect(await lanes()).toMatchObject({ ready: 2 });
-    const seen = await scene.client.get<{ seenStep: number; seen: string[] }>(
-      `${scene.path}/sweep`,
-    );
+    const seen = await scene.client.get<SweepSummary>(`${scene.path}/sweep`);
+    // Both halves are one row, and count neither as money in nor as money out.
+    expect(seen).toMatchObject({ count: 2, paidIn: 0, paidOut: 0, largest: [], look: [] });
+    expect(seen.transfers).toMatchObject({
+      count: 1,
+      moved: -50_000,
+      halves: [{ out: { bankAccountId: scene.books.bankAccountId }, in: { bankAccountId: pot } }],
+    });
     await scene.client.send('POST', `${scene.path}/lines/sweep`, {
       scope: {},
       without: [],
-      ...seen,
+      seenStep: seen.seenStep,
+      seen: seen.seen,
     });
     expect(await lanes()).toMatchObject({ posted: 2 });
     expect(await scene.client.get(`${scene.path}/outstanding`)).toEqual({ entries: [] });

@@ -20,7 +20,7 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 const LOOKED_AT = 5;
 /** So many of the largest are shown. */
 const LARGEST = 5;
-/** So many pairs are shown. */
+/** So many pairs are shown, and so many moves between own accounts. */
 const PAIRS_SHOWN = 25;
 
 const ReadyRow = z.object({
@@ -33,6 +33,8 @@ const ReadyRow = z.object({
   /** How many look-alikes the proposal rests on. */
   evidence: z.number(),
   digest: z.string(),
+  /** The line of another own account that it arrived by or left by, where it is such a move. */
+  otherHalf: z.string().nullable(),
 });
 type ReadyRow = z.infer<typeof ReadyRow>;
 
@@ -40,18 +42,23 @@ type ReadyRow = z.infer<typeof ReadyRow>;
 export async function sweepSummary(tx: Tx, booksId: BooksId, scope: Scope): Promise<SweepSummary> {
   const seenStep = await lastStepOf(tx, booksId);
   const lines = await readyRows(tx, booksId, scope);
+  const transfers = transfersOf(lines);
+  const halves = new Set(transfers.flatMap((each) => [each.out.id, each.in.id]));
+  const others = lines.filter(({ id }) => !halves.has(id));
   const byAccount = new Map<string, { count: number; total: number }>();
-  for (const { accountId, amount } of lines) {
+  for (const { accountId, amount } of others) {
     if (accountId === null) continue;
     const { count, total } = byAccount.get(accountId) ?? { count: 0, total: 0 };
     byAccount.set(accountId, { count: count + 1, total: total + amount });
   }
-  const paired = lines.filter(({ isPair }) => isPair);
-  const posted = lines.filter(({ isPair }) => !isPair);
+  const paired = others.filter(({ isPair }) => isPair);
+  const posted = others.filter(({ isPair }) => !isPair);
   const largest = largestOf(posted, LARGEST);
   const look = laidOut(posted.filter(({ id }) => !largest.includes(id)));
   const pairs = largestOf(paired, PAIRS_SHOWN);
-  const shown = await linesOf(tx, booksId, [...largest, ...look, ...pairs]);
+  const moves = transfers.slice(0, PAIRS_SHOWN);
+  const moved = moves.flatMap((each) => [each.out.id, each.in.id]);
+  const shown = await linesOf(tx, booksId, [...largest, ...look, ...pairs, ...moved]);
   const pick = (ids: readonly string[]): DeskLine[] =>
     ids.flatMap((id) => shown.find((line) => line.id === id) ?? []);
   const { check, blank, asked } = await laneCounts(tx, booksId, scope);
@@ -60,12 +67,20 @@ export async function sweepSummary(tx: Tx, booksId: BooksId, scope: Scope): Prom
     seenStep,
     seen: [...new Set(lines.map(({ digest }) => digest))],
     count: lines.length,
-    paidIn: sumOf(lines.filter(({ amount }) => amount > 0)),
-    paidOut: sumOf(lines.filter(({ amount }) => amount < 0)),
+    paidIn: sumOf(others.filter(({ amount }) => amount > 0)),
+    paidOut: sumOf(others.filter(({ amount }) => amount < 0)),
     accounts: [...byAccount]
       .map(([accountId, sums]) => ({ accountId, ...sums }))
       .sort((a, b) => Math.abs(b.total) - Math.abs(a.total)),
     pairs: { count: paired.length, total: sumOf(paired), lines: pick(pairs) },
+    transfers: {
+      count: transfers.length,
+      moved: sumOf(transfers.map((each) => each.out)),
+      halves: moves.flatMap((each) => {
+        const [out, into] = pick([each.out.id, each.in.id]);
+        return out && into ? [{ out, in: into }] : [];
+      }),
+    },
     newPayeeIds: await newPayees(tx, booksId, lines),
     largest: pick(largest),
     look: pick(look),
@@ -81,6 +96,17 @@ function largestOf(lines: readonly ReadyRow[], count: number): string[] {
     .map(({ id }) => id);
 }
 
+/** Moves between own accounts of which both halves are there, the largest first. */
+function transfersOf(lines: readonly ReadyRow[]): { out: ReadyRow; in: ReadyRow }[] {
+  const byId = new Map(lines.map((line) => [line.id, line]));
+  return lines
+    .flatMap((out) => {
+      const into = out.amount < 0 ? byId.get(out.otherHalf ?? '') : undefined;
+      return into?.otherHalf === out.id ? [{ out, in: into }] : [];
+    })
+    .sort((a, b) => a.out.amount - b.out.amount);
+}
+
 async function readyRows(tx: Tx, booksId: BooksId, scope: Scope): Promise<ReadyRow[]> {
   return rowsOf(
     tx,
@@ -88,7 +114,8 @@ async function readyRows(tx: Tx, booksId: BooksId, scope: Scope): Promise<ReadyR
     sql`select l.id, l.amount, p.proposal #>> '{coding,parts,0,accountId}' as "accountId",
           p.proposal #>> '{coding,payeeId}' as "payeeId", p.proposal ->> 'kind' = 'pair' as "isPair",
           coalesce((p.proposal #>> '{grounds,0,of}')::int, 0) as evidence,
-          p.digest::text as digest
+          p.digest::text as digest,
+          jsonb_path_query_first(p.proposal, '$.grounds[*] ? (@.kind == "otherHalf").lineId') #>> '{}' as "otherHalf"
         from lines l
         join proposals p on p.books_id = l.books_id and p.line_id = l.id
         where l.books_id = ${booksId}

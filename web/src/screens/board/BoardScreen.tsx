@@ -11,9 +11,11 @@ import { Waiting } from '../../ui/Waiting.tsx';
 import { SweepDialog } from '../desk/SweepDialog.tsx';
 import { AccountCell } from './AccountCell.tsx';
 import './board.scss';
-import { DoneByMonth } from './DoneByMonth.tsx';
 import { MonthCell } from './MonthCell.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
+import { SinceVisit } from './SinceVisit.tsx';
+import { WhatIsDue } from './WhatIsDue.tsx';
+import { WorkByMonth } from './WorkByMonth.tsx';
 
 /** So many months fit beside each other. */
 const SHOWN = 4;
@@ -115,7 +117,11 @@ export function BoardScreen() {
             </tbody>
           </table>
         </div>
-        <DoneByMonth />
+        <div className="board-cards">
+          <SinceVisit />
+          <WhatIsDue due={board.due} />
+        </div>
+        <WorkByMonth />
       </div>
       <NeedsYou board={board} />
       {isSweeping && <SweepDialog scope={{}} onClose={() => setIsSweeping(false)} />}

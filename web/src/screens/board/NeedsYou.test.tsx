@@ -13,6 +13,13 @@ const board = (more: Partial<Board>): Board => ({
   causes: [],
   clearing: [],
   journals: { due: 0, oldest: null, next: null },
+  due: {
+    billsOverdue: { count: 0, total: 0 },
+    billsSoon: { count: 0, total: 0 },
+    invoicesOverdue: { count: 0, total: 0 },
+    month: null,
+    tax: null,
+  },
   open: { ready: 0, check: 0, blank: 0, asked: 0 },
   ...more,
 });

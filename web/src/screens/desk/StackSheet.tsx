@@ -57,7 +57,7 @@ export function StackSheet({
             {stack.smallest !== stack.largest && ` to ${amount(stack.largest)}`}
           </span>
         </div>
-        {stack.grouping === 'lookAlikes' && stack.count > 1 && <SplitStackForm stem={stack.key} />}
+        {stack.grouping === 'lookAlikes' && stack.count > 1 && <SplitStackForm stack={stack} />}
       </section>
       {stack.twiceCount > 0 && (
         <section>

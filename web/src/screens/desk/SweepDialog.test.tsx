@@ -13,6 +13,7 @@ const summary = (change: Partial<SweepSummary> = {}): SweepSummary => ({
   paidOut: -20_000,
   accounts: [{ accountId: '6010', count: 5, total: -20_000 }],
   pairs: { count: 0, total: 0, lines: [] },
+  transfers: { count: 0, moved: 0, halves: [] },
   newPayeeIds: ['tidemark'],
   largest: [testLine('a'), testLine('b')],
   look: [testLine('c')],
@@ -77,6 +78,27 @@ describe('a sweep', () => {
       name: '1 that is in the books already and is paired, −48.50',
     });
     expect(group.textContent).toContain('= Bill 2093');
+  });
+
+  it('shows both halves of a move between own accounts as one, and takes both out', async () => {
+    const halves = {
+      out: testLine('o', { amount: -50_000 }),
+      in: testLine('i', { amount: 50_000 }),
+    };
+    const { user, sent } = open({
+      'GET /sweep': summary({ transfers: { count: 1, moved: -50_000, halves: [halves] } }),
+      'POST /lines/sweep': done,
+    });
+    const sum = (await screen.findByText('5 lines')).parentElement;
+    expect(sum?.textContent).toContain('500.00 moved between your own accounts');
+    const group = screen.getByRole('group', { name: '1 move between your own accounts, 500.00' });
+    await user.click(within(group).getByRole('checkbox'));
+    await user.click(screen.getByRole('button', { name: 'Post 3 lines' }));
+    await waitFor(() =>
+      expect(sent.find(({ path }) => path === '/lines/sweep')?.body).toMatchObject({
+        without: ['o', 'i'],
+      }),
+    );
   });
 
   it('can’t post nothing, and stays open where it was refused', async () => {

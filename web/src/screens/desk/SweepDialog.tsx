@@ -2,7 +2,9 @@ import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
 import { useEffect, useRef, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
@@ -63,6 +65,7 @@ export function SweepDialog({
               without={without}
               onChange={setWithout}
             />
+            <SweepTransfers transfers={summary.transfers} without={without} onChange={setWithout} />
             <SweepLines
               title="The largest"
               lines={summary.largest}
@@ -86,7 +89,7 @@ export function SweepDialog({
         onConfirm={confirm}
         confirmRef={postButton}
       >
-        {count === 1 ? 'Post 1 line' : `Post ${count} lines`}
+        {`Post ${countLines(count)}`}
       </DialogFoot>
     </Dialog>
   );
@@ -104,12 +107,13 @@ function pairsTitle(
 
 function SweepSum({ summary }: { readonly summary: SweepSummary }) {
   const { payeeName, amount } = useBooks();
-  const { count, paidIn, paidOut, newPayeeIds } = summary;
+  const { count, paidIn, paidOut, newPayeeIds, transfers } = summary;
   return (
     <>
       <p>
-        <b>{count === 1 ? '1 line' : `${count} lines`}</b>: {amount(paidOut)} out,{' '}
-        {amount(paidIn, { plus: true })} in. One press of Undo takes all of it back.
+        <b>{countLines(count)}</b>: {amount(paidOut)} out, {amount(paidIn, { plus: true })} in
+        {transfers.count > 0 && `, ${amount(-transfers.moved)} moved between your own accounts`}.
+        One press of Undo takes all of it back.
       </p>
       {newPayeeIds.length > 0 && (
         <p className="doubt">
@@ -117,6 +121,54 @@ function SweepSum({ summary }: { readonly summary: SweepSummary }) {
         </p>
       )}
     </>
+  );
+}
+
+/** Moves between own accounts: both halves in one row, in or out together. */
+function SweepTransfers({
+  transfers: { count, moved, halves },
+  without,
+  onChange,
+}: {
+  readonly transfers: SweepSummary['transfers'];
+  readonly without: readonly string[];
+  readonly onChange: (without: readonly string[]) => void;
+}) {
+  const { amount, setup } = useBooks();
+  const showDate = useShowDate();
+  const nameOf = ({ bankAccountId }: DeskLine) =>
+    setup.bankAccounts.find(({ id }) => id === bankAccountId)?.name ?? '';
+  if (count === 0) return null;
+  const more = count > halves.length ? `, the largest ${halves.length} of them` : '';
+  const moves = count === 1 ? '1 move' : `${count} moves`;
+  return (
+    <fieldset>
+      <legend className="small-heading">
+        {`${moves} between your own accounts, ${amount(-moved)}${more}`}
+      </legend>
+      {halves.map(({ out, in: into }) => {
+        const ids = [out.id, into.id];
+        const isIn = !ids.some((id) => without.includes(id));
+        return (
+          <label key={out.id} className={`sweep-line ${isIn ? '' : 'quiet'}`}>
+            <input
+              type="checkbox"
+              className="form-check-input"
+              checked={isIn}
+              onChange={({ target }) =>
+                onChange(
+                  target.checked ? without.filter((id) => !ids.includes(id)) : [...without, ...ids],
+                )
+              }
+            />
+            <span>{showDate(out.date)}</span>
+            <span className="mono">{out.description}</span>
+            <span>{`${nameOf(out)} → ${nameOf(into)}`}</span>
+            <span className="num">{amount(-out.amount)}</span>
+          </label>
+        );
+      })}
+    </fieldset>
   );
 }
 

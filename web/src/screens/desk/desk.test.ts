@@ -11,6 +11,7 @@ import {
   lineRow,
   ownAccountOf,
   rowCoding,
+  stackDoubt,
   stackId,
 } from './rows.ts';
 
@@ -44,6 +45,7 @@ function stack(key: string, change: Partial<Stack> = {}): Stack {
     title: key,
     count: 2,
     pairCount: 0,
+    equalLines: null,
     total: -200,
     currency: 'EUR',
     firstDate: '2026-03-01',
@@ -200,5 +202,17 @@ describe('the state of the Desk', () => {
     const after = reducer(busy.reduce(reducer, start), scopeChanged());
     expect(after).toMatchObject({ currentId: null, currentIndex: 0, openStack: null });
     expect(after.edits).toHaveProperty('1');
+  });
+});
+
+describe('the doubt of a stack', () => {
+  it('says that more equal lines fit than there is in the books', () => {
+    const invoice = { kind: 'invoice', number: '1042' } as const;
+    const equalLines = { kind: 'equalLines' as const, count: 2, targets: [invoice] };
+    const equal = (change: Partial<Stack>) =>
+      stackDoubt(stack('NETTLE', { direction: 'in', equalLines, pairCount: 1, ...change }));
+    expect(equal({})).toBe('3 equal receipts for invoice 1042');
+    expect(equal({ direction: 'out', pairCount: 2 })).toBe('4 equal payments for 2 in the books');
+    expect(equal({ twiceCount: 1 })).toBe('may be the same payment twice');
   });
 });

@@ -7,8 +7,10 @@ import { lacksClient } from '@zubrell/core/ledger/clientMoney';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, type MissableField, missingFields } from '@zubrell/core/ledger/demands';
 import { sumOf } from '@zubrell/core/money/minor';
+import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
+import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';
 import { objectsOf } from './splitting/split.ts';
 
@@ -73,10 +75,18 @@ export function stackDoubt({
   answer,
   held,
   proposal,
+  equalLines,
+  pairCount,
+  direction,
 }: Stack): string | null {
   if (twiceCount > 0) return 'may be the same payment twice';
   if (answeredCount > 0) return answer === null ? 'an answer came back' : `answered: “${answer}”`;
   if (held !== null) return heldLabels[held];
+  if (equalLines !== null) {
+    const lines = `${equalLines.count + pairCount} equal ${direction === 'in' ? 'receipts' : 'payments'}`;
+    const one = lowerFirst(candidateNames(equalLines.targets));
+    return `${lines} for ${pairCount === 1 ? one : `${pairCount} in the books`}`;
+  }
   const [doubt] = proposal?.doubts ?? [];
   return doubt ? doubtLabel(doubt) : null;
 }

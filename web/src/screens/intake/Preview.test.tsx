@@ -26,7 +26,10 @@ vi.mock('../../workers/openFileReading.ts', () => ({
 function open(text: string) {
   const source = Object.assign(new Blob([text]), { name: 'march.csv' }) as unknown as File;
   return renderInBooks(<Preview source={source} onLeave={() => undefined} />, {
-    answers: { 'GET /layouts': { layouts: [] } },
+    answers: {
+      'GET /layouts': { layouts: [] },
+      'GET /bank-accounts/everyday/line-facts': { lines: [], standing: null },
+    },
   });
 }
 

@@ -1,0 +1,86 @@
+import type { SinceVisit as Since } from '@zubrell/contract/board';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { boardApi } from '../../api/board.ts';
+import { countLines } from '../../app/formats.ts';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowMoment } from '../../app/useToday.ts';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+
+/** So many people are named. */
+const NAMED = 3;
+
+/** What others did since the reader was here last. */
+export function SinceVisit() {
+  const { booksId } = useBooks();
+  const { data, error } = boardApi.useVisitQuery(booksId);
+  const showMoment = useShowMoment();
+  const title =
+    data?.at == null ? 'In the last seven days' : `Since your last visit, ${showMoment(data.at)}`;
+  return (
+    <section className="sheet board-card" aria-labelledby="since-visit">
+      <h2 id="since-visit">{title}</h2>
+      {error !== undefined && <ErrorNote error={error} />}
+      {data && <Happened since={data} />}
+    </section>
+  );
+}
+
+function Happened({ since: { came, people, answers } }: { readonly since: Since }) {
+  const { booksId } = useBooks();
+  const rows: { readonly key: string; readonly row: ReactNode }[] = [];
+  if (came.lines > 0) {
+    const from = came.batches === 1 ? '1 file or feed' : `${came.batches} files or feeds`;
+    rows.push({
+      key: 'came',
+      row: (
+        <>
+          <Link to={`/books/${booksId}/intake`}>{`${countLines(came.lines)} came in`}</Link>, from{' '}
+          {from}
+        </>
+      ),
+    });
+  }
+  if (answers > 0) {
+    rows.push({
+      key: 'answers',
+      row: (
+        <Link to={`/books/${booksId}/desk?lane=check`}>
+          {answers === 1 ? '1 answer came back' : `${answers} answers came back`}
+        </Link>
+      ),
+    });
+  }
+  for (const { userId, name, steps, lines, last } of people.slice(0, NAMED)) {
+    const done = steps === 1 ? '1 step' : `${steps} steps`;
+    rows.push({
+      key: userId,
+      row: (
+        <>
+          <b>{name}</b>: {done}
+          {lines > 0 && `, ${countLines(lines)} decided`}. The last:{' '}
+          <Link to={`/books/${booksId}/history`}>{last}</Link>
+        </>
+      ),
+    });
+  }
+  if (people.length > NAMED) {
+    const more = people.length - NAMED;
+    rows.push({
+      key: 'more',
+      row: (
+        <Link to={`/books/${booksId}/history`}>
+          {more === 1 ? '1 more person' : `${more} more people`} in History
+        </Link>
+      ),
+    });
+  }
+  if (rows.length === 0) return <p className="quiet m-0">Nobody else did anything here.</p>;
+  return (
+    <ul>
+      {rows.map(({ key, row }) => (
+        <li key={key}>{row}</li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,56 @@
+import type { Due } from '@zubrell/contract/board';
+import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+import { useShowDate } from '../../app/useToday.ts';
+
+/** What wants doing by a day, each with the way there. */
+export function WhatIsDue({ due }: { readonly due: Due }) {
+  const { booksId, amount } = useBooks();
+  const showDate = useShowDate();
+  const { billsOverdue, billsSoon, invoicesOverdue, month, tax } = due;
+  const rows: {
+    readonly key: string;
+    readonly to: string;
+    readonly words: string;
+    readonly more: ReactNode;
+  }[] = [];
+  const add = (key: string, to: string, words: string, more: ReactNode) =>
+    rows.push({ key, to: `/books/${booksId}/${to}`, words, more });
+  if (billsOverdue.count > 0) {
+    const bills = billsOverdue.count === 1 ? '1 bill is' : `${billsOverdue.count} bills are`;
+    add('overdue', 'reports/payables', `${bills} overdue`, amount(billsOverdue.total));
+  }
+  if (billsSoon.count > 0) {
+    const bills = billsSoon.count === 1 ? '1 bill is' : `${billsSoon.count} bills are`;
+    add('soon', 'reports/payables', `${bills} due within 14 days`, amount(billsSoon.total));
+  }
+  if (invoicesOverdue.count > 0) {
+    const invoices =
+      invoicesOverdue.count === 1 ? '1 invoice is' : `${invoicesOverdue.count} invoices are`;
+    add('invoices', 'reports/receivables', `${invoices} overdue`, amount(invoicesOverdue.total));
+  }
+  if (tax !== null) {
+    const period = `${showDate(tax.from)} to ${showDate(tax.to)}`;
+    add('tax', 'reports/tax', 'The tax return can be prepared', period);
+  }
+  if (month !== null) add('month', `close/${month}`, `${formatMonth(month)} can be closed`, null);
+  return (
+    <section className="sheet board-card" aria-labelledby="what-is-due">
+      <h2 id="what-is-due">Due</h2>
+      {rows.length === 0 ? (
+        <p className="quiet m-0">Nothing is due in the next 14 days.</p>
+      ) : (
+        <ul>
+          {rows.map(({ key, to, words, more }) => (
+            <li key={key} className="due">
+              <Link to={to}>{words}</Link>
+              <span className="quiet">{more}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
