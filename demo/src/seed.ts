@@ -1,5 +1,6 @@
+import { Proposal } from '@zubrell/contract/desk';
 import { lastDayOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
-import { wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { keepBatch } from '@zubrell/server/jobs/keepBatch';
@@ -9,13 +10,17 @@ import {
   createBankAccount,
   createPayee,
 } from '@zubrell/server/modules/books/makeThings';
-import { bankLedgers } from '@zubrell/server/modules/books/queries';
+import { bankLedgers, booksCurrency } from '@zubrell/server/modules/books/queries';
 import { openReaderPool, type ReadFile } from '@zubrell/server/modules/intake/readInThread';
 import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
 import { storeUpload } from '@zubrell/server/modules/intake/uploads';
 import { postLines } from '@zubrell/server/modules/lines/postLines';
+import { isSwept } from '@zubrell/server/modules/lines/targetLines';
 import { pairProposed } from '@zubrell/server/modules/pairing/pairProposed';
+import { sweepLines, sweepSummary } from '@zubrell/server/modules/proposals/sweep';
 import { closeSession, createUser, openSession } from '@zubrell/server/modules/session/sessions';
+import type { BooksCommand } from '@zubrell/server/modules/steps/booksCommand';
+import { keepPresses } from '@zubrell/server/modules/steps/keepPresses';
 import type { Secrets } from '@zubrell/server/secrets';
 import type { Actor } from '@zubrell/server/services';
 import { sql } from 'drizzle-orm';
@@ -27,6 +32,7 @@ import { balanceBefore, demoToday, firstMonth, lastMonth } from './scenario/file
 import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
+import { seedColleague } from './seedColleague.ts';
 import { seedCurrencies } from './seedCurrencies.ts';
 import { seedFeeds } from './seedFeeds.ts';
 import { seedJobs } from './seedJobs.ts';
@@ -42,6 +48,10 @@ export const demoEmail = 'mo@larkmoor.example';
 
 /** Months up to this one are coded and posted; those after it are open. */
 const POSTED_TO = '2026-02';
+/** Keys for a stack that is coded by hand: some letters of payee and account, and posting it. */
+const PRESSES_OF_STACK = '7';
+/** Keys for a sweep: opening it and posting; one more for each line that is taken out. */
+const PRESSES_OF_SWEEP = 2;
 const FENNICK_FROM = '2026-01';
 
 /** What seeding one business works with. */
@@ -109,6 +119,7 @@ async function seedLarkmoor(open: Loading, secrets: Secrets): Promise<void> {
   await seedCurrencies({ database, at, booksId, actor });
   await seedOwnMoney({ database, at, booksId, actor });
   await seedStatements({ database, at, booksId, actor });
+  await seedColleague({ database, at, booksId, actor });
 }
 
 /**
@@ -238,30 +249,82 @@ async function postMonth(scene: Scene, month: string): Promise<void> {
       group.lineIds.push(lineId);
       groups.set(coding, group);
     }
-    for (const { truth, lineIds } of groups.values()) {
+    const command = () => beginCommand(tx, services, booksId, actor);
+    for (const { truth } of groups.values()) {
       if (truth.payee !== null && !payees.has(truth.payee)) {
         const wanted = { name: truth.payee, kind: truth.payeeKind };
-        const { id } = await createPayee(await beginCommand(tx, services, booksId, actor), wanted);
+        const { id } = await createPayee(await command(), wanted);
         payees.set(truth.payee, id);
       }
-      const coding = wholeLineCoding(
-        accounts.get(truth.account) ?? '',
-        truth.payee === null ? null : (payees.get(truth.payee) ?? null),
-        truth.tax === null ? null : (taxCodes.get(truth.tax) ?? null),
+    }
+    const codingOf = ({ payee, account, tax }: MadeLine['truth']) =>
+      wholeLineCoding(
+        accounts.get(account) ?? '',
+        payee === null ? null : (payees.get(payee) ?? null),
+        tax === null ? null : (taxCodes.get(tax) ?? null),
       );
+    const truths = new Map(
+      [...groups.values()].flatMap(({ truth, lineIds }) =>
+        lineIds.map((id) => [id, codingOf(truth)] as const),
+      ),
+    );
+    const swept = await sweepRight(await command(), truths);
+    for (const { truth, lineIds } of groups.values()) {
+      const left = lineIds.filter((id) => !swept.has(id));
+      if (left.length === 0) continue;
       const seenStep = Number.MAX_SAFE_INTEGER;
-      const target = { lineIds };
+      const target = { lineIds: left };
       // The second half of a move is paired with what the first one booked.
       if (truth.account.startsWith('bank:')) {
-        await pairProposed(await beginCommand(tx, services, booksId, actor), { target, seenStep });
+        await pairProposed(await command(), { target, seenStep });
       }
-      await postLines(await beginCommand(tx, services, booksId, actor), {
-        target,
-        coding,
-        seenStep,
-      });
+      const posting = await command();
+      await postLines(posting, { target, coding: codingOf(truth), seenStep });
+      await keepPresses(posting, PRESSES_OF_STACK);
     }
   });
+}
+
+const ReadyRow = z.object({ id: z.string(), proposal: Proposal });
+
+/**
+ * Sweeps the Ready lines that are proposed as they really are, as somebody does who has taken out the others, and what
+ * rules propose, to look at it.
+ *
+ * @returns the lines that are posted
+ */
+async function sweepRight(
+  command: BooksCommand,
+  truths: ReadonlyMap<string, Coding>,
+): Promise<ReadonlySet<string>> {
+  const { tx, booksId } = command;
+  const { seen, seenStep } = await sweepSummary(tx, booksId, {});
+  const ready = await rowsOf(
+    tx,
+    ReadyRow,
+    sql`select l.id, p.proposal from lines l
+        join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        where l.books_id = ${booksId} and ${isSwept({}, await booksCurrency(tx, booksId))}`,
+  );
+  const isRight = ({ id, proposal }: z.infer<typeof ReadyRow>) =>
+    proposal.kind === 'post' &&
+    proposal.source !== 'rule' &&
+    isSameCoding(proposal.coding, truths.get(id));
+  const without = ready.filter((line) => !isRight(line)).map(({ id }) => id);
+  const { done } = await sweepLines(command, { scope: {}, without, seenStep, seen });
+  await keepPresses(command, String(PRESSES_OF_SWEEP + without.length));
+  return new Set(done);
+}
+
+function isSameCoding(proposed: Coding, truth: Coding | undefined): boolean {
+  const [own, ...more] = proposed.parts;
+  const [wanted] = truth?.parts ?? [];
+  return (
+    more.length === 0 &&
+    proposed.payeeId === truth?.payeeId &&
+    own?.accountId === wanted?.accountId &&
+    own?.taxCodeId === wanted?.taxCodeId
+  );
 }
 
 /** The ledger accounts of the bank accounts, by their keys. */

@@ -58,7 +58,8 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       row: (
         <>
           <b>{name}</b>: {done}
-          {lines > 0 && `, ${countLines(lines)} decided`}. The last:{' '}
+          {lines > 0 && `, ${countLines(lines)} decided`}
+          {steps === 1 ? ': ' : '. The last: '}
           <Link to={`/books/${booksId}/history`}>{last}</Link>
         </>
       ),

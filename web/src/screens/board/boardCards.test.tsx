@@ -54,7 +54,7 @@ describe('what others did', () => {
       '48 lines came in, from 2 files or feeds',
       '1 answer came back',
       'Tam Orre: 14 steps, 120 lines decided. The last: Swept 82 lines',
-      'Ines Varga: 1 step. The last: Swept 82 lines',
+      'Ines Varga: 1 step: Swept 82 lines',
     ]);
   });
 
