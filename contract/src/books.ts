@@ -59,6 +59,9 @@ const country = z.string().regex(/^([A-Z]{2})?$/, { error: 'a country has two le
 /** After how many days invoices or bills are due; null where that differs. */
 const TermsDays = z.int().min(0).max(365).nullable();
 
+/** The month in which the years of books begin. */
+const YearBegins = z.int().min(1).max(12);
+
 export const NewBooks = z.object({
   name,
   currency: z
@@ -67,6 +70,7 @@ export const NewBooks = z.object({
     .regex(/^[A-Z]{3}$/, { error: 'the currency is three capital letters, such as EUR' }),
   /** The tax codes that the books begin with. */
   taxSet: z.enum(taxSets).default('standardAndReduced'),
+  yearBegins: YearBegins.default(1),
 });
 export type NewBooks = z.infer<typeof NewBooks>;
 
@@ -108,6 +112,7 @@ export const BooksSettings = z.object({
   assetThreshold: GivenAmount.min(1, { error: 'an amount above zero is needed' }).nullable(),
   /** Fields that a coding must have to be posted, by the type of its account. */
   demands: Demands,
+  yearBegins: YearBegins,
   /** Who may make accounts: whoever does the books, or only who owns them. */
   accountsMadeBy: z.enum(accountMakers),
   /** To which roles setting aside, letting rules post, closing and reopening are left. */

@@ -89,6 +89,8 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('New books');
     await type('Name of the business', 'Larkmoor Kiln Works');
     await browser.press('Make books');
+    await browser.see('Set up Larkmoor Kiln Works');
+    await browser.press('Import a file');
     await browser.see('No file has come in yet.');
   });
 

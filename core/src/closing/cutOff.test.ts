@@ -15,9 +15,19 @@ it.each([
   ['REF 112820251', false],
   ['DECK 2025', false],
 ])('“%s” in January 2026 names the year before: %s', (text, names) => {
-  expect(namesYearBefore(text, '2026-01-14')).toBe(names);
+  expect(namesYearBefore(text, '2026-01-14', 1)).toBe(names);
 });
 
 it('says nothing of payments later in the year', () => {
-  expect(namesYearBefore('INVOICE OF 28.12.2025', '2026-04-01')).toBe(false);
+  expect(namesYearBefore('INVOICE OF 28.12.2025', '2026-04-01', 1)).toBe(false);
+});
+
+it('takes the years of the books, wherever they begin', () => {
+  expect(namesYearBefore('INVOICE OF 28.03.2026', '2026-04-20', 4)).toBe(true);
+  expect(namesYearBefore('INVOICE OF 28.12.2025', '2026-04-20', 4)).toBe(true);
+  expect(namesYearBefore('INVOICE OF 20.04.2026', '2026-04-20', 4)).toBe(false);
+  expect(namesYearBefore('INVOICE OF 28.03.2025', '2026-04-20', 4)).toBe(false);
+  expect(namesYearBefore('INVOICE OF 28.12.2025', '2026-01-14', 4)).toBe(false);
+  // Read month first it is of this year.
+  expect(namesYearBefore('INVOICE OF 04.03.2026', '2026-04-20', 4)).toBe(false);
 });

@@ -231,6 +231,13 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'ledger/opening-balances',
+            lazy: async () => ({
+              Component: (await import('../screens/ledger/OpeningBalancesPage.tsx'))
+                .OpeningBalancesPage,
+            }),
+          },
+          {
             path: 'ledger/recurring',
             lazy: async () => ({
               Component: (await import('../screens/ledger/RecurringPage.tsx')).RecurringPage,

@@ -79,6 +79,7 @@ function nothing(): BooksSetup {
       lockDate: null,
       assetThreshold: null,
       demands: {},
+      yearBegins: 1,
       accountsMadeBy: 'owner',
       usesOtherBooks: false,
       leaves: usualLeaves,

@@ -1,10 +1,11 @@
 import type { Account, BooksSetup, Payee } from '@zubrell/contract/books';
 
-function account(
+/** An account of which nothing is known but this; its id is its code. */
+export function testAccount(
   code: string,
   name: string,
   type: Account['type'],
-  role: Account['role'],
+  role: Account['role'] = null,
 ): Account {
   const kept = {
     parentId: null,
@@ -50,6 +51,7 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       ages: { suspense: 14, transit: 7, outstanding: 60 },
       isArchived: false,
       taxReportedTo: null,
+      yearBegins: 1,
       receiptFrom: null,
       leaves: { setAside: [], letRulesPost: [], close: [], reopen: [] },
       preferences: { hiddenFields: [], bankFields: ['bankAccount', 'reference'] },
@@ -57,11 +59,11 @@ export function testBooks(change: Partial<BooksSetup['books']> = {}): BooksSetup
       ...change,
     },
     accounts: [
-      account('1500', 'Equipment', 'asset', 'fixedAssets'),
-      account('3020', 'Owner’s drawings', 'equity', 'drawings'),
-      account('4010', 'Sales of goods', 'income', null),
-      account('6010', 'Freight out', 'expense', null),
-      account('6020', 'Market and stall fees', 'expense', null),
+      testAccount('1500', 'Equipment', 'asset', 'fixedAssets'),
+      testAccount('3020', 'Owner’s drawings', 'equity', 'drawings'),
+      testAccount('4010', 'Sales of goods', 'income'),
+      testAccount('6010', 'Freight out', 'expense'),
+      testAccount('6020', 'Market and stall fees', 'expense'),
     ],
     taxCodes: [],
     payees: [testPayee],

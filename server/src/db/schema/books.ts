@@ -55,6 +55,8 @@ export const books = pgTable('books', {
   assetThreshold: bigint('asset_threshold', { mode: 'number' }).default(80_000),
   /** Fields that a coding must have to be posted, by the type of its account. */
   demands: jsonb().notNull().default({}),
+  /** The month in which their years begin, 1 to 12. */
+  yearBegins: integer('year_begins').notNull().default(1),
   /** Who may make accounts: whoever does the books, or only who owns them. */
   accountsMadeBy: text('accounts_made_by', { enum: accountMakers }).notNull().default('bookkeeper'),
   /** Whether the owner's other books may be asked what they did, and may ask these. */

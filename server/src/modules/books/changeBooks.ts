@@ -1,6 +1,6 @@
 import { BooksSettings, type ChangeBooks } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
+import { formatLongDate, monthNames } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { eq } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
@@ -22,6 +22,7 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
     assetThreshold:
       change.assetThreshold === undefined ? before.assetThreshold : change.assetThreshold,
     demands: change.demands ?? before.demands,
+    yearBegins: change.yearBegins ?? before.yearBegins,
     accountsMadeBy: change.accountsMadeBy ?? before.accountsMadeBy,
     usesOtherBooks: change.usesOtherBooks ?? before.usesOtherBooks,
     leaves: change.leaves ?? before.leaves,
@@ -47,6 +48,7 @@ export async function settingsOf(tx: Tx, booksId: BooksId): Promise<BooksSetting
       lockDate: books.lockDate,
       assetThreshold: books.assetThreshold,
       demands: books.demands,
+      yearBegins: books.yearBegins,
       accountsMadeBy: books.accountsMadeBy,
       usesOtherBooks: books.usesOtherBooks,
       leaves: books.leaves,
@@ -87,6 +89,9 @@ function settingsWords(before: BooksSettings, after: BooksSettings): string {
     before.country !== after.country;
   if (isElsewhere) return 'Changed the address of the books';
   if (before.name !== after.name) return `Renamed the books to ${after.name}`;
+  if (before.yearBegins !== after.yearBegins) {
+    return `Had the years of the books begin in ${monthNames[after.yearBegins - 1]}`;
+  }
   if (before.isArchived !== after.isArchived) {
     return after.isArchived ? 'Archived the books' : 'Took the books out of the archive';
   }

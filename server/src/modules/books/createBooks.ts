@@ -13,7 +13,10 @@ export async function createBooks(
   tx: Tx,
   { clock }: Pick<Services, 'clock'>,
   actor: Actor,
-  { taxSet = 'standardAndReduced', ...wanted }: Omit<NewBooks, 'taxSet'> & Partial<NewBooks>,
+  {
+    taxSet = 'standardAndReduced',
+    ...wanted
+  }: Pick<NewBooks, 'name' | 'currency'> & Partial<NewBooks>,
 ): Promise<string> {
   const booksId = randomUUID();
   await tx.execute(sql`select set_config('app.books_id', ${booksId}, true)`);

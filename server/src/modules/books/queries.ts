@@ -168,7 +168,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
     tx,
     BookRow,
     sql`select k.id, k.name, k.currency, k.address, k.tax_number as "taxNumber", k.country, m.role, k.lock_date as "lockDate",
-          k.asset_threshold as "assetThreshold", k.demands, k.accounts_made_by as "accountsMadeBy",
+          k.asset_threshold as "assetThreshold", k.demands, k.year_begins as "yearBegins", k.accounts_made_by as "accountsMadeBy",
           k.is_archived as "isArchived", k.uses_other_books as "usesOtherBooks", k.leaves, k.ages,
           k.receipt_from as "receiptFrom",
           (select max(r.to_date) from tax_returns r where r.books_id = k.id and r.is_here)

@@ -1,13 +1,13 @@
 import type { BooksSettings } from '@zubrell/contract/books';
 import type { ClosingCheck } from '@zubrell/contract/closing';
-import { LAST_CUT_OFF_MONTH, namesYearBefore } from '@zubrell/core/closing/cutOff';
+import { isEarlyInYear, namesYearBefore } from '@zubrell/core/closing/cutOff';
 import { addDays, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { waitingKinds } from '@zubrell/core/ledger/entries';
 import { sumOf } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { valuationOf } from '../currencies/valueCurrencies.ts';
 import { journalPlans } from '../journals/journalPlans.ts';
 import { joinLiveDecision } from '../lines/lineState.ts';
@@ -37,7 +37,7 @@ export async function closingChecks(
   tx: Tx,
   booksId: BooksId,
   month: string,
-  { ages, receiptFrom, demands }: BooksSettings,
+  { ages, receiptFrom, demands, yearBegins }: BooksSettings,
 ): Promise<ClosingCheck[]> {
   const end = lastDayOf(month);
   const counted = async (query: SQL) => (await rowsOf(tx, CountedRow, query))[0] ?? NOTHING;
@@ -81,7 +81,7 @@ export async function closingChecks(
       kind: 'taxCodes',
       ...(wantsTax.length === 0 ? NOTHING : await counted(withoutTax(booksId, month, wantsTax))),
     },
-    { kind: 'cutOff', ...ofItems(await ofYearBefore(tx, booksId, month)) },
+    { kind: 'cutOff', ...ofItems(await ofYearBefore({ tx, booksId }, month, yearBegins)) },
     { kind: 'journals', ...ofItems(due) },
     { kind: 'currencies', ...(await notValued(tx, booksId, end)) },
     {
@@ -217,8 +217,12 @@ const PaidRow = z.object({ date: z.string(), amount: z.number(), said: z.string(
  * Payments of the month, early in the year, whose wording names the year before, coded straight to income or costs: had
  * a bill or an invoice been entered, they would be paired with it.
  */
-async function ofYearBefore(tx: Tx, booksId: BooksId, month: string): Promise<readonly PaidRow[]> {
-  if (Number(month.slice(5)) > LAST_CUT_OFF_MONTH) return [];
+async function ofYearBefore(
+  { tx, booksId }: BooksTx,
+  month: string,
+  yearBegins: number,
+): Promise<readonly PaidRow[]> {
+  if (!isEarlyInYear(`${month}-01`, yearBegins)) return [];
   const rows = await rowsOf(
     tx,
     PaidRow,
@@ -230,7 +234,7 @@ async function ofYearBefore(tx: Tx, booksId: BooksId, month: string): Promise<re
           and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid and a.type in ('income', 'expense')
         where l.books_id = ${booksId} and l.is_here and ${inMonth(month)}`,
   );
-  return rows.filter(({ said, date }) => namesYearBefore(said, date));
+  return rows.filter(({ said, date }) => namesYearBefore(said, date, yearBegins));
 }
 type PaidRow = z.infer<typeof PaidRow>;
 

@@ -5,12 +5,12 @@ import { Link } from 'react-router';
 import { boardApi } from '../../api/board.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
-import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { SweepDialog } from '../desk/SweepDialog.tsx';
 import { AccountCell } from './AccountCell.tsx';
 import './board.scss';
+import { FirstSteps } from './FirstSteps.tsx';
 import { MonthCell } from './MonthCell.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 import { SinceVisit } from './SinceVisit.tsx';
@@ -37,15 +37,10 @@ export function BoardScreen() {
     );
   }
   if (!board) return <Waiting what="the Board" />;
-  if (setup.bankAccounts.length === 0) {
+  if (board.rows.every(({ knownTo }) => knownTo === null)) {
     return (
       <main className="page">
-        <EmptyState title="No bank account yet">
-          <p>Drop a bank file in Intake; the account is made with it.</p>
-          <Link className="btn btn-main" to={`/books/${booksId}/intake`}>
-            Go to Intake
-          </Link>
-        </EmptyState>
+        <FirstSteps />
       </main>
     );
   }

@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { NewBooks } from '@zubrell/contract/books';
+import { monthNames } from '@zubrell/core/dates/calendarDate';
 import { type TaxSet, taxSets } from '@zubrell/core/ledger/starterBooks';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
@@ -16,7 +17,7 @@ const TAX_SETS: Readonly<Record<TaxSet, string>> = {
   none: 'No tax',
 };
 
-/** Makes new books with a starter chart of accounts and tax codes, and goes to their Intake. */
+/** Makes new books with a starter chart of accounts and tax codes, and goes to their Board, which says what comes next. */
 export function NewBooksForm() {
   const [createBooks, { error, isLoading }] = booksApi.useCreateBooksMutation();
   const navigate = useNavigate();
@@ -26,11 +27,11 @@ export function NewBooksForm() {
     NewBooks
   >({
     resolver: zodResolver(NewBooks),
-    defaultValues: { currency: 'EUR', taxSet: 'standardAndReduced' },
+    defaultValues: { currency: 'EUR', taxSet: 'standardAndReduced', yearBegins: 1 },
   });
   const save = handleSubmit(async (values) => {
     const answer = await createBooks(values);
-    if (answer.data) navigate(`/books/${answer.data.id}/intake`);
+    if (answer.data) navigate(`/books/${answer.data.id}/board`);
   });
   return (
     <form className="form-new" onSubmit={save} noValidate>
@@ -44,7 +45,17 @@ export function NewBooksForm() {
         error={formState.errors.currency?.message}
         {...register('currency', { setValueAs: (text: string) => text.trim().toUpperCase() })}
       />
-      <SelectField label="Tax" {...register('taxSet')}>
+      <SelectField
+        label="Month the year begins"
+        {...register('yearBegins', { valueAsNumber: true })}
+      >
+        {monthNames.map((name, index) => (
+          <option key={name} value={index + 1}>
+            {name}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField label="Tax codes to begin with" {...register('taxSet')}>
         {taxSets.map((set) => (
           <option key={set} value={set}>
             {TAX_SETS[set]}
@@ -56,8 +67,8 @@ export function NewBooksForm() {
       </Button>
       {error && <ErrorNote error={error} />}
       <p className="quiet">
-        They start with a chart of accounts and tax codes, and you can change both. The currency
-        stays.
+        The books start with a chart of accounts and these tax codes; you can change both later. The
+        currency can’t be changed. Opening balances come next.
       </p>
     </form>
   );

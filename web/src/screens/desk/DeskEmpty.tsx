@@ -13,10 +13,10 @@ export function DeskEmpty() {
   if (setup.bankAccounts.every((bank) => bank.firstDate === null)) {
     return (
       <EmptyState title="No lines yet">
-        <p>
-          Drop a bank file into <Link to={`/books/${booksId}/intake`}>Intake</Link>, and its lines
-          wait for you here.
-        </p>
+        <p>Import a bank file or connect a feed, and its lines wait for you here.</p>
+        <Link className="btn btn-main" to={`/books/${booksId}/intake`}>
+          Import a file
+        </Link>
       </EmptyState>
     );
   }

@@ -1,4 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
+import { yearFrom } from '@zubrell/core/dates/booksYear';
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { balanceSheet } from '@zubrell/core/reports/balanceSheet';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
@@ -15,9 +16,6 @@ import { BEGINNING, comparedPeriod, type Period } from './reportPeriod.ts';
 import { useReportFacts } from './useReportFacts.ts';
 import { useReportPeriod } from './useReportPeriod.ts';
 
-/** The year up to a day. */
-const yearTo = (to: string): Period => ({ from: `${to.slice(0, 4)}-01-01`, to });
-
 /** What the business owns and owes on a day. */
 export function BalanceSheetScreen() {
   const { booksId, setup, amount } = useBooks();
@@ -25,6 +23,8 @@ export function BalanceSheetScreen() {
   const { period, comparison } = useReportPeriod();
   const facts = useReportFacts(period, true);
   const [figure, setFigure] = useState<Figure<ReportRow> | null>(null);
+  // The year of the books up to a day.
+  const yearTo = (to: string): Period => ({ from: yearFrom(to, setup.books.yearBegins), to });
   const own = yearTo(period.to);
   const otherDay = comparedPeriod(period, comparison)?.to ?? null;
   const other = otherDay === null ? null : yearTo(otherDay);

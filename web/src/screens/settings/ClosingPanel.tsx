@@ -1,5 +1,6 @@
 import type { ChangeBooks } from '@zubrell/contract/books';
 import { type AgeLimit, ageLimits } from '@zubrell/core/closing/months';
+import { monthNames } from '@zubrell/core/dates/calendarDate';
 import {
   type Leave,
   type LeaveRole,
@@ -30,7 +31,7 @@ export function ClosingPanel() {
   const { booksId, setup } = useBooks();
   const { told } = useUndo();
   const [changeBooks, { isLoading }] = booksApi.useChangeBooksMutation();
-  const { role, leaves: given, ages, receiptFrom, owners } = setup.books;
+  const { role, leaves: given, ages, receiptFrom, owners, yearBegins } = setup.books;
   const isLocked = role !== 'owner' || isLoading;
 
   async function change(wanted: ChangeBooks): Promise<void> {
@@ -90,6 +91,22 @@ export function ClosingPanel() {
           onChange={(days) => void change({ ages: { ...ages, [limit]: days } })}
         />
       ))}
+      <div className="setting">
+        <span>The year begins in</span>
+        <Form.Select
+          aria-label="Month in which the year begins"
+          size="sm"
+          disabled={isLocked}
+          value={yearBegins}
+          onChange={({ target }) => void change({ yearBegins: Number(target.value) })}
+        >
+          {monthNames.map((name, index) => (
+            <option key={name} value={index + 1}>
+              {name}
+            </option>
+          ))}
+        </Form.Select>
+      </div>
       <div className="setting">
         <span>A cost wants a receipt from</span>
         <fieldset disabled={isLocked}>

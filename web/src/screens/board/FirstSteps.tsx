@@ -1,0 +1,81 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useBooks } from '../../app/useBooks.ts';
+
+/** What new books say on the Board: what to do first, and what can wait. */
+export function FirstSteps() {
+  const { booksId, setup } = useBooks();
+  const to = (path: string) => `/books/${booksId}/${path}`;
+  return (
+    <section className="first-steps">
+      <h1>{`Set up ${setup.books.name}`}</h1>
+      <p className="quiet">
+        Lines from the bank come first. Everything else can be done now or later.
+      </p>
+      <ol>
+        <FirstStep
+          title="Import a bank or card file"
+          action={
+            <Link className="btn btn-main" to={to('intake')}>
+              Import a file
+            </Link>
+          }
+        >
+          OFX, CAMT.053, MT940, QIF, CSV or XLSX from your bank’s website. The account is made with
+          it, and its opening balance is posted with the first file. You can connect a bank feed
+          there too.
+        </FirstStep>
+        <FirstStep
+          title="Enter opening balances"
+          action={
+            <Link className="btn btn-plain" to={to('ledger/opening-balances')}>
+              Enter balances
+            </Link>
+          }
+        >
+          What you own and owe beside the bank, from the last balance sheet: equipment, loans, tax.
+        </FirstStep>
+        <FirstStep
+          title="Check accounts and tax codes"
+          action={
+            <Link className="btn btn-plain" to={to('ledger')}>
+              Open the chart of accounts
+            </Link>
+          }
+        >
+          They start from a template. Rename, add or switch off what doesn’t fit.
+        </FirstStep>
+        <FirstStep
+          title="Invite others"
+          action={
+            <Link className="btn btn-plain" to={to('settings')}>
+              Open settings
+            </Link>
+          }
+        >
+          A colleague to code lines, a reviewer to look at them, a client to answer questions.
+        </FirstStep>
+      </ol>
+    </section>
+  );
+}
+
+function FirstStep({
+  title,
+  action,
+  children,
+}: {
+  readonly title: string;
+  readonly action: ReactNode;
+  readonly children: ReactNode;
+}) {
+  return (
+    <li className="sheet">
+      <div>
+        <h2>{title}</h2>
+        <p>{children}</p>
+      </div>
+      {action}
+    </li>
+  );
+}
