@@ -3,13 +3,14 @@ import { accuracy } from './accuracy/accuracy.ts';
 import { firstMonth } from './accuracy/firstMonth.ts';
 import { fitSureness } from './accuracy/fitSureness.ts';
 import { stems } from './accuracy/stems.ts';
-import { cleanMonth } from './cleanMonth.ts';
 import { desk } from './desk.ts';
 import { faults } from './faults/faults.ts';
 import { fuzz } from './fuzz.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
 import { manyBooks } from './manyBooks.ts';
+import { cleanMonth } from './month/cleanMonth.ts';
+import { messyMonth } from './month/messyMonth.ts';
 import { overview } from './overview.ts';
 import { pairs } from './pairs/pairs.ts';
 import { pairsSpeed } from './pairs/pairsSpeed.ts';
@@ -35,6 +36,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   largeFile,
   desk,
   cleanMonth,
+  messyMonth,
   accuracy,
   firstMonth,
   stems,

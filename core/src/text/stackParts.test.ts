@@ -65,6 +65,15 @@ describe('stackParts', () => {
     expect(stackParts(stack)).toBeNull();
   });
 
+  it('passes over words that many payees have', () => {
+    const stack = [
+      ...lines(9, (at) => `BRINDLE FOODS ${at + 100}A GARRAN`),
+      ...lines(9, (at) => `BRINDLE FOODS ${at + 100}A LYNMO`),
+    ];
+    expect(stackParts(stack)?.parts).toHaveLength(2);
+    expect(stackParts(stack, new Set(['GARRAN', 'LYNMO']))).toBeNull();
+  });
+
   it('never puts a line into two parts, and counts all lines that have the word', () => {
     const words = fc.constantFrom('A1', 'B2', '4471', '4488', 'IMPORT', 'STUDIO', 'CARD', '03');
     const wording = fc.array(words, { minLength: 1, maxLength: 5 }).map((all) => all.join(' '));

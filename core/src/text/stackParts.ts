@@ -20,6 +20,8 @@ export interface StackParts {
   readonly parts: readonly StackPart[];
 }
 
+const NONE: ReadonlySet<string> = new Set();
+
 /** A part has so many lines at least, on so many days. */
 const LEAST_LINES = 3;
 const LEAST_DAYS = 2;
@@ -33,17 +35,21 @@ const MOST_PARTS = 8;
  * days, each on some of the lines. Days, years and words of how money moved are none of them.
  *
  * @param lines all lines of one stack
+ * @param common words that stand with many payees, such as towns: they are no kinds of one of them
  * @returns the place whose words cover most lines, numbers before words; null where there is none
  * @example 120 lines with TERMINAL 40117730 and 78 with TERMINAL 40117748:
  * // { before: 'TERMINAL', parts: [{ word: '40117730', count: 120 }, { word: '40117748', count: 78 }] }
  */
-export function stackParts(lines: readonly StackWording[]): StackParts | null {
+export function stackParts(
+  lines: readonly StackWording[],
+  common: ReadonlySet<string> = NONE,
+): StackParts | null {
   const words = new Map<string, Lines>();
   const places = new Map<string, Set<string>>();
   for (const [at, { plain, date }] of lines.entries()) {
     const said = plain.split(' ');
     for (const [position, word] of said.entries()) {
-      if (!isPart(word)) continue;
+      if (!isPart(word) || common.has(word)) continue;
       const own = words.get(word) ?? { at: new Set(), days: new Set() };
       own.at.add(at);
       own.days.add(date);

@@ -1,7 +1,10 @@
-import { type ReactNode, useId } from 'react';
-import { Modal } from 'react-bootstrap';
+import { type ReactNode, useId, useRef, useState } from 'react';
+import { CloseButton, Modal } from 'react-bootstrap';
 
-/** A dialog with its title; what stands in it brings its own body and foot. */
+/**
+ * A dialog with its title; what stands in it brings its own body and foot. Esc closes it at the first press, unless
+ * something was typed in it: then it asks for another one.
+ */
 export function Dialog({
   title,
   isWide = false,
@@ -14,20 +17,41 @@ export function Dialog({
   readonly children: ReactNode;
 }) {
   const id = useId();
+  const isTyped = useRef(false);
+  const [isAsking, setIsAsking] = useState(false);
+
+  function leave(): void {
+    if (isTyped.current && !isAsking) setIsAsking(true);
+    else onClose();
+  }
+
   return (
     <Modal
       show
-      onHide={onClose}
+      onHide={leave}
+      onInput={({ target }) => {
+        isTyped.current ||= isTextField(target);
+        setIsAsking(false);
+      }}
       centered
       aria-labelledby={id}
       {...(isWide ? { size: 'lg' as const, scrollable: true } : {})}
     >
-      <Modal.Header closeButton>
+      <Modal.Header>
         <Modal.Title as="h2" id={id}>
           {title}
         </Modal.Title>
+        <CloseButton aria-label="Close" onClick={onClose} />
       </Modal.Header>
       {children}
+      <p className={isAsking ? 'discard-typed' : 'visually-hidden'} role="status">
+        {isAsking && 'What you typed here isn’t saved. Press Esc again to discard it.'}
+      </p>
     </Modal>
   );
+}
+
+function isTextField(target: EventTarget): boolean {
+  if (target instanceof HTMLTextAreaElement) return true;
+  return target instanceof HTMLInputElement && !['checkbox', 'radio', 'file'].includes(target.type);
 }

@@ -82,93 +82,102 @@ export function ExcludeDialog({
       }
       onClose={close}
     >
-      <Modal.Body>
-        {REASONS.map((each) => (
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void confirm();
+        }}
+      >
+        <Modal.Body>
+          {REASONS.map((each) => (
+            <ReasonChoice
+              key={each}
+              autoFocus={each === first}
+              name={reasonNames[each]}
+              what={choices.refusals[each] ?? choices.meanings[each]}
+              isOff={choices.refusals[each] !== null}
+              isChosen={reason === each}
+              onChoose={() => setChosen(each)}
+            >
+              {each === 'secondCopy' && (
+                <MateChoice
+                  label="Copy of"
+                  mates={choices.originals}
+                  value={original}
+                  onChange={setOriginalId}
+                />
+              )}
+              {each === 'bankError' && (
+                <MateChoice
+                  label="Corrected by"
+                  mates={choices.corrections}
+                  value={correction}
+                  onChange={setCorrectionId}
+                />
+              )}
+            </ReasonChoice>
+          ))}
           <ReasonChoice
-            key={each}
-            name={reasonNames[each]}
-            what={choices.refusals[each] ?? choices.meanings[each]}
-            isOff={choices.refusals[each] !== null}
-            isChosen={reason === each}
-            onChoose={() => setChosen(each)}
+            name="Belongs to another bank account"
+            what="It came in through the wrong one, and moves there."
+            isOff={setup.bankAccounts.length < 2}
+            isChosen={reason === 'move'}
+            autoFocus={first === 'move'}
+            onChoose={() => setChosen('move')}
           >
-            {each === 'secondCopy' && (
-              <MateChoice
-                label="Copy of"
-                mates={choices.originals}
-                value={original}
-                onChange={setOriginalId}
-              />
-            )}
-            {each === 'bankError' && (
-              <MateChoice
-                label="Corrected by"
-                mates={choices.corrections}
-                value={correction}
-                onChange={setCorrectionId}
-              />
-            )}
+            <select
+              className="form-select mb-2"
+              aria-label="Bank account it belongs to"
+              value={moveTo}
+              onChange={({ target }) => setMoveTo(target.value)}
+            >
+              {setup.bankAccounts.map((bank) => (
+                <option key={bank.id} value={bank.id}>
+                  {bankAccountLabel(bank)}
+                </option>
+              ))}
+            </select>
           </ReasonChoice>
-        ))}
-        <ReasonChoice
-          name="Belongs to another bank account"
-          what="It came in through the wrong one, and moves there."
-          isOff={setup.bankAccounts.length < 2}
-          isChosen={reason === 'move'}
-          onChoose={() => setChosen('move')}
-        >
-          <select
-            className="form-select mb-2"
-            aria-label="Bank account it belongs to"
-            value={moveTo}
-            onChange={({ target }) => setMoveTo(target.value)}
-          >
-            {setup.bankAccounts.map((bank) => (
-              <option key={bank.id} value={bank.id}>
-                {bankAccountLabel(bank)}
-              </option>
-            ))}
-          </select>
-        </ReasonChoice>
-        <label className="reason">
-          <input
-            type="checkbox"
-            disabled={reason === 'move'}
-            className="form-check-input"
-            checked={isDeleting}
-            onChange={({ target }) => setIsDeleting(target.checked)}
-          />
-          <span>
-            <b>Delete instead of exclude</b>
-            <br />
-            <span className="quiet">
-              It leaves the lists. A marker stays, so that the line isn’t imported again and can be
-              restored.
+          <label className="reason">
+            <input
+              type="checkbox"
+              disabled={reason === 'move'}
+              className="form-check-input"
+              checked={isDeleting}
+              onChange={({ target }) => setIsDeleting(target.checked)}
+            />
+            <span>
+              <b>Delete instead of exclude</b>
+              <br />
+              <span className="quiet">
+                It leaves the lists. A marker stays, so that the line isn’t imported again and can
+                be restored.
+              </span>
             </span>
-          </span>
-        </label>
-        {proof && (
-          <p className="mt-3 mb-0">
-            Unexplained is {amount(proof.unexplained)} now and{' '}
-            <b className={proof.unexplained + weighs === 0 ? '' : 'trouble'}>
-              {amount(proof.unexplained + weighs)}
-            </b>{' '}
-            after.
-            {weighs !== 0 &&
-              proof.unexplained === 0 &&
-              ' The balance agrees with this line in it, so it looks real.'}
-          </p>
-        )}
-        <PersonalNote
-          onEdit={(change) => {
-            void edit(row, change(codingOf(row)));
-            close();
-          }}
-        />
-      </Modal.Body>
-      <DialogFoot isOff={isBusy} onLeave={close} onConfirm={confirm}>
-        {reason === 'move' ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
-      </DialogFoot>
+          </label>
+          {proof && (
+            <p className="mt-3 mb-0">
+              Unexplained is {amount(proof.unexplained)} now and{' '}
+              <b className={proof.unexplained + weighs === 0 ? '' : 'trouble'}>
+                {amount(proof.unexplained + weighs)}
+              </b>{' '}
+              after.
+              {weighs !== 0 &&
+                proof.unexplained === 0 &&
+                ' The balance agrees with this line in it, so it looks real.'}
+            </p>
+          )}
+          <PersonalNote
+            onEdit={(change) => {
+              void edit(row, change(codingOf(row)));
+              close();
+            }}
+          />
+        </Modal.Body>
+        <DialogFoot isOff={isBusy} onLeave={close}>
+          {reason === 'move' ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
+        </DialogFoot>
+      </form>
     </Dialog>
   );
 }

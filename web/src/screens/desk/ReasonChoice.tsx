@@ -7,6 +7,7 @@ export function ReasonChoice({
   isOff,
   isChosen,
   onChoose,
+  autoFocus = false,
   children,
 }: {
   readonly name: string;
@@ -15,6 +16,7 @@ export function ReasonChoice({
   readonly isOff: boolean;
   readonly isChosen: boolean;
   readonly onChoose: () => void;
+  readonly autoFocus?: boolean;
   readonly children?: ReactNode;
 }) {
   return (
@@ -26,6 +28,8 @@ export function ReasonChoice({
           name="reason"
           disabled={isOff}
           checked={isChosen}
+          // biome-ignore lint/a11y/noAutofocus: Enter then confirms what is most likely, and arrows choose otherwise
+          autoFocus={autoFocus}
           onChange={onChoose}
         />
         <span>

@@ -1,0 +1,309 @@
+import type { BooksSetup } from '@zubrell/contract/books';
+import type { DeskLine, DeskLines, LaneCounts, Stack } from '@zubrell/contract/desk';
+import { proposedCoding } from '@zubrell/core/propose/proposal';
+import { larkmoor } from '@zubrell/demo/scenario/larkmoor';
+import type { MadeLine } from '@zubrell/demo/scenario/makeLines';
+import { type Browser, By, Key } from '@zubrell/e2e/browser';
+import type { BegunMonth } from './busyStudio.ts';
+
+type Truth = MadeLine['truth'];
+
+/** Somebody who codes lines as they really are, and whose keys and clicks are counted. */
+export interface Typist {
+  readonly presses: () => number;
+  /** How many lines are open. */
+  readonly open: () => Promise<number>;
+  /** @returns how many lines were swept */
+  readonly sweep: () => Promise<number>;
+  /** Goes back to Ready and sweeps what has become so. */
+  readonly sweepRest: () => Promise<void>;
+  /** Goes to a lane by its key and codes all of it; what may be a second copy is excluded. */
+  readonly lane: (key: string, lane: 'check' | 'blank') => Promise<void>;
+  /** Asks about the first stacks of the Blank lane. */
+  readonly ask: (count: number, whom: string) => Promise<void>;
+  readonly click: (button: string) => Promise<void>;
+  /** Clicks into a field and types until what is wanted stands first in its list. */
+  readonly clickAndFill: (css: string, text: string) => Promise<void>;
+  /** How many decided lines have another account or tax than they should. */
+  readonly wrong: () => Promise<number>;
+}
+
+const openOf = ({ ready, check, blank, asked }: LaneCounts) => ready + check + blank + asked;
+const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));
+
+/** Whoever works through a month that was begun. */
+export function makeTypist({ url, browser, headers, booksId, made }: BegunMonth): Typist {
+  const place = `${url}/api/books/${booksId}`;
+  const get = async <T>(path: string): Promise<T> =>
+    (await fetch(`${place}/${path}`, { headers })).json() as Promise<T>;
+  const lanes = () => get<LaneCounts>('lanes');
+  const setup = () => get<BooksSetup>('setup');
+  const truths = new Map(made.map((line) => [`${line.date} ${line.amount} ${line.wording}`, line]));
+  const hands = makeHands(browser);
+  const { press, pressShift, isOpen, fill, shown } = hands;
+
+  const knownTruth = ({ date, amount, description }: DeskLine): Truth | undefined =>
+    truths.get(`${date} ${amount} ${description}`)?.truth;
+  function truthOf(line: DeskLine): Truth {
+    return knownTruth(line) ?? never(`nobody knows what ${line.description} was`);
+  }
+
+  /** Waits until fewer lines are open than before. */
+  async function settled(before: number): Promise<void> {
+    for (let look = 0; look < 100; look += 1) {
+      if (openOf(await lanes()) < before) {
+        await pause(250);
+        return;
+      }
+      await pause(50);
+    }
+    throw new Error('nothing was posted');
+  }
+
+  /** Codes the current stack, whose lines are all of one kind, and posts it. */
+  async function codeStack(truth: Truth): Promise<void> {
+    const { payee, tax } = truth;
+    const books = await setup();
+    const account = codeOf(truth, books);
+    if (payee !== null && (await shown('Payee')) !== payee) {
+      if (books.payees.some(({ name }) => name === payee)) {
+        await fill('p', 'Payee', payee, (option) => option.startsWith(payee));
+      } else await hands.makePayee();
+    }
+    if (!(await shown('Account')).startsWith(account)) {
+      await fill('a', 'Account', account, (option) => option.startsWith(account));
+    }
+    const wanted = tax ?? '';
+    if ((await shown('Tax')) !== wanted) {
+      await fill('t', 'Tax', wanted.replace(' %', ''), (option) => option.startsWith(wanted));
+    } else if (await isOpen('Tax')) await press(Key.ENTER);
+    const before = openOf(await lanes());
+    await pressShift(Key.ENTER);
+    await settled(before);
+  }
+
+  /** Codes the lines of the current stack one by one. */
+  async function codeLines(lines: readonly DeskLine[]): Promise<void> {
+    await press(Key.ARROW_RIGHT);
+    await browser.find('.desk-row.line');
+    await press('j');
+    for (const line of lines) {
+      const books = await setup();
+      const proposed = proposedCoding(line.proposal)?.parts[0]?.accountId;
+      const code = books.accounts.find(({ id }) => id === proposed)?.code;
+      if (code !== codeOf(truthOf(line), books)) await press('n');
+      const before = openOf(await lanes());
+      await pause(80);
+      await press(Key.ENTER);
+      await settled(before);
+    }
+  }
+
+  /** Excludes those of the current stack's lines that are second copies, each by itself. */
+  async function excludeAmong(lines: readonly DeskLine[]): Promise<void> {
+    await press(Key.ARROW_RIGHT);
+    await browser.find('.desk-row.line');
+    await press('j');
+    for (const { twiceOf } of lines) {
+      if (twiceOf === null) await press('j');
+      else await excludeCopies();
+    }
+    await press(Key.ARROW_LEFT, Key.HOME);
+    await pause(200);
+  }
+
+  /** Excludes the current row, which is of second copies only. */
+  async function excludeCopies(): Promise<void> {
+    const before = openOf(await lanes());
+    await press('x');
+    await browser.find('[role=dialog] input[type=radio]:checked');
+    await pause(200);
+    await press(Key.ENTER);
+    await settled(before);
+  }
+
+  const stacksOf = async (lane: string) =>
+    (await get<{ stacks: Stack[] }>(`stacks?lane=${lane}&grouping=lookAlikes`)).stacks;
+
+  async function sweep(): Promise<number> {
+    const before = openOf(await lanes());
+    await press('w');
+    await browser.find('[role=dialog] .btn-main:not([disabled])');
+    await pause(100);
+    await press(Key.ENTER);
+    await settled(before);
+    return before - openOf(await lanes());
+  }
+
+  return {
+    presses: hands.presses,
+    open: async () => openOf(await lanes()),
+    sweep,
+    sweepRest: async () => {
+      if ((await lanes()).ready === 0) return;
+      await press('1');
+      await browser.find('.desk-row.stack.current');
+      await sweep();
+    },
+    lane: async (key, lane) => {
+      await press(key);
+      await pause(400);
+      for (;;) {
+        const [stack] = await stacksOf(lane);
+        if (!stack) return;
+        await browser.find('.desk-row.stack.current');
+        const { grouping, direction } = stack;
+        const query = new URLSearchParams({ lane, grouping, key: stack.key, direction });
+        const { lines } = await get<{ lines: DeskLine[] }>(`stack-lines?${query}`);
+        if (stack.twiceCount === stack.count) {
+          await excludeCopies();
+          continue;
+        }
+        if (stack.twiceCount > 0) {
+          await excludeAmong(lines);
+          continue;
+        }
+        const kinds = new Map(lines.map((line) => [JSON.stringify(truthOf(line)), truthOf(line)]));
+        const [truth] = kinds.values();
+        if (kinds.size === 1 && truth) await codeStack(truth);
+        else await codeLines(lines);
+      }
+    },
+    ask: async (count, whom) => {
+      await press('3');
+      await pause(400);
+      for (let asked = 0; asked < count; asked += 1) {
+        const { asked: before } = await lanes();
+        await press('q');
+        await browser.find('[role=dialog] input');
+        await pause(200);
+        const name = await browser.driver.switchTo().activeElement().getAttribute('value');
+        if (name !== whom) await press(...whom);
+        await press(Key.ENTER);
+        for (let look = 0; look < 100 && (await lanes()).asked === before; look += 1)
+          await pause(50);
+        await pause(300);
+      }
+    },
+    click: hands.click,
+    clickAndFill: hands.clickAndFill,
+    wrong: async () => {
+      const books = await setup();
+      let wrong = 0;
+      let next: string | null = '';
+      while (next !== null) {
+        const page: DeskLines = await get(
+          `decided-lines?kind=posted${next === '' ? '' : `&cursor=${encodeURIComponent(next)}`}`,
+        );
+        for (const line of page.items) {
+          const truth = knownTruth(line);
+          const [part] = line.decision?.coding?.parts ?? [];
+          if (!truth || !part) continue;
+          const code = books.accounts.find(({ id }) => id === part.accountId)?.code;
+          const tax = books.taxCodes.find(({ id }) => id === part.taxCodeId)?.name ?? null;
+          if (code !== codeOf(truth, books) || tax !== truth.tax) wrong += 1;
+        }
+        next = page.next;
+      }
+      return wrong;
+    },
+  };
+}
+
+/** The code of the account that a line really belongs to: of a move, that of the other bank account. */
+function codeOf({ account }: Truth, { accounts, bankAccounts }: BooksSetup): string {
+  if (!account.startsWith('bank:')) return account;
+  const { name } =
+    larkmoor.bankAccounts.find(({ key }) => `bank:${key}` === account) ?? never(account);
+  const ledger = bankAccounts.find((bank) => bank.name === name)?.accountId;
+  return accounts.find(({ id }) => id === ledger)?.code ?? never(name);
+}
+
+function never(what: string): never {
+  throw new Error(what);
+}
+
+/** Keys and clicks on the Desk, counted; a key that is held with another is one press. */
+function makeHands(browser: Browser) {
+  let count = 0;
+  async function press(...keys: readonly string[]): Promise<void> {
+    count += keys.length;
+    for (const key of keys) await browser.keys(key);
+  }
+  async function pressShift(key: string): Promise<void> {
+    count += 1;
+    await browser.shift(key);
+  }
+
+  const isOpen = async (label: string) => {
+    const css = `.desk-row.stack.current input[aria-label=${label}]`;
+    return (await browser.driver.findElements(By.css(css))).length > 0;
+  };
+
+  /** Types until what is wanted stands first in the list, as somebody does who looks at it. */
+  async function typeUntil(text: string, isWanted: (option: string) => boolean): Promise<void> {
+    for (const letter of text) {
+      await press(letter);
+      await pause(90);
+      const found = await browser.driver.findElements(By.css('.choices [aria-selected=true]'));
+      const option = await found[0]?.getText().catch(() => '');
+      if (option !== undefined && isWanted(option)) return;
+    }
+  }
+
+  /** Types into a field of the current stack; opens it by its key where the focus is elsewhere. */
+  async function fill(
+    key: string,
+    label: string,
+    text: string,
+    isWanted: (option: string) => boolean,
+  ): Promise<void> {
+    if (!(await isOpen(label))) {
+      const isTyping = (await isOpen('Account')) || (await isOpen('Tax'));
+      await press(...(isTyping ? [Key.ESCAPE] : []), key);
+    }
+    await browser.find(`input[aria-label=${label}]`);
+    await pause(60);
+    await typeUntil(text, isWanted);
+    await press(Key.ENTER);
+    await pause(120);
+  }
+
+  return {
+    presses: () => count,
+    press,
+    pressShift,
+    isOpen,
+    fill,
+    click: async (button: string) => {
+      count += 1;
+      await browser.press(button);
+    },
+    clickAndFill: async (css: string, text: string) => {
+      count += 1;
+      await (await browser.find(css)).click();
+      await pause(100);
+      await typeUntil(text, (option) => option.startsWith(text));
+      await press(Key.ENTER);
+      await pause(120);
+    },
+    /** What stands in a field of the current stack. */
+    shown: async (label: string): Promise<string> => {
+      const cell = await browser.find(
+        `.desk-row.stack.current :is([aria-label^="${label}: "], input[aria-label=${label}])`,
+      );
+      const name = (await cell.getAttribute('aria-label')) ?? '';
+      if (name === label) return (await cell.getAttribute('value')) ?? '';
+      return name.slice(label.length + 2).replace(/^empty$/, '');
+    },
+    /** Makes a payee by the name that is offered for the wording. */
+    makePayee: async () => {
+      await press('p');
+      await browser.find('input[aria-label=Payee]');
+      await pause(60);
+      await press(Key.ARROW_DOWN, Key.ENTER);
+      await browser.see('Made the payee');
+      await pause(150);
+    },
+  };
+}
