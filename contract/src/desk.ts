@@ -511,6 +511,18 @@ export const DismissNudge = z.object({
 });
 export type DismissNudge = z.infer<typeof DismissNudge>;
 
+/** What is asked about no more, of a payee or of look-alikes. */
+export const DismissedNudges = z.object({
+  dismissed: z.array(
+    z.object({
+      nudge: z.enum(nudgeKinds),
+      payeeId: PayeeId.nullable(),
+      stem: z.string().nullable(),
+    }),
+  ),
+});
+export type DismissedNudges = z.infer<typeof DismissedNudges>;
+
 /** What tells the lines of a stack apart: words or numbers that each stand on some of them. */
 export const StackParts = z.object({
   /** The word that stands before each of the parts' own; null where several do. */

@@ -8,6 +8,7 @@ export const tags = [
   'uses',
   'lanes',
   'openLines',
+  'dismissed',
   'decidedLines',
   'line',
   'proof',
@@ -91,7 +92,7 @@ const ofThings: Readonly<Record<StepThing, readonly Tag[]>> = {
   lineReview: ['closing'],
   question: ['questions', 'statements', 'closing', ...OPEN],
   alias: ['habits', ...OPEN],
-  dismissal: OPEN,
+  dismissal: ['dismissed', ...OPEN],
   rule: ['rules', ...OPEN],
   habitMark: ['habits', ...OPEN],
 };

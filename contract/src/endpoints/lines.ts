@@ -7,6 +7,7 @@ import {
   DecidedSum,
   DeskLine,
   DeskLines,
+  DismissedNudges,
   DismissNudge,
   DraftSaved,
   ExcludeDecided,
@@ -231,6 +232,14 @@ export const lineEndpoints = endpoints({
     body: MergeStacks,
     answer: StepDone,
     touches: ['alias'],
+  },
+  dismissedNudges: {
+    method: 'GET',
+    path: '/books/:booksId/nudges/dismissed',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: DismissedNudges,
+    reads: ['dismissed'],
   },
   dismissNudge: {
     method: 'POST',

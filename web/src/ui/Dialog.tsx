@@ -1,4 +1,4 @@
-import { type ReactNode, useId, useRef, useState } from 'react';
+import { type FormEvent, type ReactNode, useId, useRef, useState } from 'react';
 import { CloseButton, Modal } from 'react-bootstrap';
 
 /**
@@ -29,7 +29,7 @@ export function Dialog({
     <Modal
       show
       onHide={leave}
-      onInput={({ target }) => {
+      onInput={({ target }: FormEvent) => {
         isTyped.current ||= isTextField(target);
         setIsAsking(false);
       }}

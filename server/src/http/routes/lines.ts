@@ -21,6 +21,7 @@ import { recodeLines } from '../../modules/lines/recodeLines.ts';
 import { reopenLines } from '../../modules/lines/reopenLines.ts';
 import { saveDraft, saveStackDraft } from '../../modules/lines/saveDraft.ts';
 import { outstandingItems, scopeProof } from '../../modules/proof/queries.ts';
+import { dismissedNudges } from '../../modules/proposals/dismissedNudges.ts';
 import { dismissNudge } from '../../modules/proposals/dismissNudge.ts';
 import { sweepLines, sweepSummary } from '../../modules/proposals/sweep.ts';
 import type { Services } from '../../services.ts';
@@ -160,6 +161,12 @@ export function lineRoutes(api: Api, services: Services): void {
 
   serve(api, lineEndpoints.mergeStacks, (request) =>
     runCommand(services, request, (command) => mergeStacks(command, request.body)),
+  );
+
+  serve(api, lineEndpoints.dismissedNudges, (request) =>
+    query(services, request, async (tx, booksId) => ({
+      dismissed: [...(await dismissedNudges(tx, booksId))],
+    })),
   );
 
   serve(api, lineEndpoints.dismissNudge, (request) =>

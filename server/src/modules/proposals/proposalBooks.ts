@@ -11,6 +11,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { clientMoneyOf } from '../books/clientMoney.ts';
 import { bankLedgers } from '../books/queries.ts';
+import { dismissedNudges } from './dismissedNudges.ts';
 
 const BookRow = z.object({ assetThreshold: z.number().nullable(), demands: Demands });
 
@@ -32,8 +33,6 @@ const PayeeRow = z.object({
   kind: z.enum(payeeKinds),
   accountId: idRow<AccountId>().nullable(),
 });
-
-const DismissedRow = z.object({ nudge: z.string(), key: z.string() });
 
 /** What proposals depend on, of these books. */
 export async function proposalBooks(
@@ -62,12 +61,7 @@ export async function proposalBooks(
     TaxCodeRow,
     sql`select id, use from tax_codes where books_id = ${booksId} and is_here and is_on`,
   );
-  const dismissed = await rowsOf(
-    tx,
-    DismissedRow,
-    sql`select nudge, coalesce(payee_id::text, stem) as key from dismissals
-        where books_id = ${booksId} and is_live`,
-  );
+  const dismissed = await dismissedNudges(tx, booksId);
   const payees = await rowsOf(
     tx,
     PayeeRow,
@@ -86,7 +80,9 @@ export async function proposalBooks(
   const uses = new Map(taxCodes.map(({ id, use }) => [id, use]));
   const types = new Map(accounts.map(({ id, type }) => [id, type]));
   const roles = new Map(accounts.map(({ id, role }) => [role, id]));
-  const unwanted = new Set(dismissed.map(({ nudge, key }) => `${nudge}|${key}`));
+  const unwanted = new Set(
+    dismissed.map(({ nudge, payeeId, stem }) => `${nudge}|${payeeId ?? stem}`),
+  );
   return {
     assetThreshold: books?.assetThreshold ?? null,
     demands: books?.demands ?? {},

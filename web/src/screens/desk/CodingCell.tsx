@@ -44,6 +44,10 @@ export function CodingCell({
   const isSplit = field === 'accountId' && coding.parts !== null;
   const isMixed = field === 'accountId' && value === null && row.stack.accountCount > 1;
 
+  const shown = isSplit
+    ? `Split in ${coding.parts?.length}`
+    : text || (isMixed ? `${row.stack.accountCount} accounts…` : '');
+
   function open(next: CodedField | null): void {
     dispatch(fieldOpened(next));
     if (next === null) focusList();
@@ -76,15 +80,13 @@ export function CodingCell({
         tabIndex={isCurrent ? 0 : -1}
         className={`cell ${text === '' ? 'ask' : ''}`}
         title={text}
-        aria-label={`${NAMES[field]}: ${text || 'empty'}`}
+        aria-label={`${NAMES[field]}: ${shown || 'empty'}`}
         onClick={() => {
           onPick();
           dispatch(fieldOpened(field));
         }}
       >
-        {isSplit
-          ? `Split in ${coding.parts?.length}`
-          : text || (isMixed ? `${row.stack.accountCount} accounts…` : NAMES[field])}
+        {shown || NAMES[field]}
       </button>
     </span>
   );

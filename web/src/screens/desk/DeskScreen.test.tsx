@@ -73,6 +73,7 @@ async function shown(
         'GET /stack-lines': { lines: ofFreight },
         'GET /proof': proof,
         'GET /payee-uses': { uses: [] },
+        'GET /nudges/dismissed': { dismissed: [] },
         'GET /account-uses': { uses: [] },
         'GET /lines/1': sheetOf('1'),
         'GET /lines/2': sheetOf('2'),

@@ -1,6 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { Proposal } from '@zubrell/contract/desk';
-import { proposedCoding } from '@zubrell/core/propose/proposal';
+import type { PayeeId } from '@zubrell/core/ids';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -14,17 +14,24 @@ export type OpenRow = Extract<DeskRow, { kind: 'stack' | 'line' }>;
 type Nudge = Extract<Proposal['doubts'][number], { kind: 'nudge' }>;
 
 /** What can be done about a nudge: code the row as it says, or have no more of it. */
-export function NudgeActions({ doubt, row }: { readonly doubt: Nudge; readonly row: OpenRow }) {
+export function NudgeActions({
+  doubt,
+  row,
+  payeeId,
+}: {
+  readonly doubt: Nudge;
+  readonly row: OpenRow;
+  /** Of whom it is asked; null where that is not known. */
+  readonly payeeId: PayeeId | null;
+}) {
   const { booksId, setup, accountName, payeeName } = useBooks();
   const { codingOf, edit } = useDeskActions();
   const { told } = useUndo();
   const [dismiss, { isLoading }] = linesApi.useDismissNudgeMutation();
-  const source = row.kind === 'stack' ? row.stack : row.line;
   const coding = codingOf(row);
   const stem = row.kind === 'stack' ? row.stack.title : row.line.stem;
   // A stack of another grouping may hold look-alikes of several kinds, of which only one is named.
   const isOneKind = row.kind === 'line' || row.stack.grouping === 'lookAlikes';
-  const payeeId = proposedCoding(source.proposal)?.payeeId ?? null;
   const interest = setup.accounts.find(
     ({ type, purpose, isOn }) => isOn && type === 'expense' && /\binterest\b/.test(purpose),
   );

@@ -1,5 +1,5 @@
 import type { Proposal } from '@zubrell/contract/desk';
-import { doubtKey, type Lane, laneOf } from '@zubrell/core/propose/proposal';
+import { doubtKey, type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtWords, groundWords } from '@zubrell/core/propose/words';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
@@ -63,7 +63,13 @@ export function Why({
             <Moon kind="check" />
             <span>
               {doubtWords(doubt, accountName)}
-              {doubt.kind === 'nudge' && <NudgeActions doubt={doubt} row={row} />}
+              {doubt.kind === 'nudge' && (
+                <NudgeActions
+                  doubt={doubt}
+                  row={row}
+                  payeeId={proposedCoding(proposal)?.payeeId ?? null}
+                />
+              )}
             </span>
           </li>
         ))}
