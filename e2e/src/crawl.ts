@@ -5,7 +5,7 @@ import axe from 'axe-core';
 import { type Browser, Key, openBrowser } from './browser.ts';
 
 // Goes to every screen of the running demo and opens every dialog, and names what is wrong with any of them:
-// npm run demo, then this. Nothing is changed in the demo but what opening alone does.
+// npm run demo, then this; with --dark in the dark theme. Nothing is changed in the demo but what opening alone does.
 
 const state: { readonly server: { readonly url: string } } = JSON.parse(
   readFileSync(join(dataFolder(process.env), 'demo.json'), 'utf8'),
@@ -107,7 +107,7 @@ function places(books: string): readonly Place[] {
     ['ledger, merge', press('Merge')],
     ['entries', at('ledger/entries')],
     ['entries, new', then('ledger/entries', press('New'))],
-    ['entries, paid privately', press('Cost paid privately')],
+    ['entries, paid privately', then('ledger/entries', press('New', 'Cost paid privately'))],
     ['recurring', at('ledger/recurring')],
     ['recurring, new', press('New recurring journal')],
     ['bills', at('ledger/bills')],
@@ -153,18 +153,35 @@ async function wrong(): Promise<string[]> {
     'const done = arguments[arguments.length - 1];' +
       'axe.run().then(({ violations }) => done(violations));',
   );
-  const serious = found.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   return [
     ...said,
     ...wide,
     ...alerts.map((text) => `error: ${text}`),
-    ...serious.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`),
+    ...found.map(
+      ({ id, nodes }) => `${id}, ${nodes.length} times: ${nodes[0]?.html.slice(0, 200)}`,
+    ),
   ];
+}
+
+/** Where a dialog is open: it closes at the first Esc, and the focus goes back to where it was. */
+async function leaveDialog({ driver, keys: send }: Browser): Promise<string[]> {
+  const isOpen = () =>
+    driver.executeScript<boolean>('return document.querySelector("[role=dialog]") !== null');
+  if (!(await isOpen())) return [];
+  await send(Key.ESCAPE);
+  await settle();
+  if (await isOpen()) return ['Esc does not close it'];
+  const isLost: boolean = await driver.executeScript(
+    'return document.activeElement === null || document.activeElement === document.body',
+  );
+  return isLost ? ['the focus is lost after it'] : [];
 }
 
 async function crawl({ go, see, press: pressOn, driver }: Browser): Promise<number> {
   await go('/');
   await see('Sign in as Mo Oakes');
+  const theme = process.argv.includes('--dark') ? 'dark' : 'light';
+  await driver.executeScript(`localStorage.setItem('zubrell-theme', '${theme}')`);
   await pressOn('Sign in as Mo Oakes');
   await see('Fennick Canoe Hire');
   await pressOn('Larkmoor Kiln Works');
@@ -177,7 +194,7 @@ async function crawl({ go, see, press: pressOn, driver }: Browser): Promise<numb
       (error: Error) => [`not reached: ${error.message.split('\n')[0]}`],
     );
     await settle();
-    const found = [...failed, ...(await wrong())];
+    const found = [...failed, ...(await wrong()), ...(await leaveDialog(browser))];
     faults += found.length;
     process.stdout.write(`${name}: ${found.length === 0 ? 'well' : ''}\n`);
     for (const each of found) process.stdout.write(`  ${each}\n`);

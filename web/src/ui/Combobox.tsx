@@ -104,6 +104,10 @@ export function Combobox(props: ComboboxProps) {
           onKeyDown: (event) => {
             if (event.key === 'ArrowDown' || event.key === 'ArrowUp') wasMoved.current = true;
             if (event.key === 'Escape') {
+              // With nothing to take back here, it is for the dialog that the field stands in.
+              if (!combobox.isOpen && typed === null) {
+                Object.assign(event.nativeEvent, { preventDownshiftDefault: true });
+              }
               setTyped(null);
               onCancel?.();
             } else if (event.key === 'Enter' || event.key === 'Tab') {

@@ -33,7 +33,7 @@ export function CompareLines({
     <table className="compare">
       <thead>
         <tr>
-          <th />
+          <td />
           <th>{heads[0]}</th>
           <th>{heads[1]}</th>
         </tr>

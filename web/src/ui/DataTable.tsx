@@ -74,6 +74,8 @@ export function DataTable<Row extends RowData>({
             const known = table.getColumn(column.id);
             const sorted = known?.getIsSorted() || null;
             const isUp = sorted === 'asc';
+            // What only has buttons needs no heading.
+            if (column.head === '') return <td key={column.id} className={column.className} />;
             return (
               <th
                 key={column.id}

@@ -1,4 +1,4 @@
-import { type FormEvent, type ReactNode, useId, useRef, useState } from 'react';
+import { type FormEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { CloseButton, Modal } from 'react-bootstrap';
 
 /**
@@ -19,6 +19,8 @@ export function Dialog({
   const id = useId();
   const isTyped = useRef(false);
   const [isAsking, setIsAsking] = useState(false);
+
+  useEffect(() => keepFocus, []);
 
   function leave(): void {
     if (isTyped.current && !isAsking) setIsAsking(true);
@@ -49,6 +51,16 @@ export function Dialog({
       </p>
     </Modal>
   );
+}
+
+/** Where the focus has nothing to go back to, it goes to the page, so that keys go on from there. */
+function keepFocus(): void {
+  setTimeout(() => {
+    const main = document.querySelector('main');
+    if (main === null || document.activeElement !== document.body) return;
+    main.tabIndex = -1;
+    main.focus({ preventScroll: true });
+  });
 }
 
 function isTextField(target: EventTarget): boolean {

@@ -36,7 +36,7 @@ export function PasskeysPanel() {
               <th>Passkey</th>
               <th>Made</th>
               <th>Last used</th>
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

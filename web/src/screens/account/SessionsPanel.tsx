@@ -37,7 +37,7 @@ export function SessionsPanel() {
               <th>Address</th>
               <th>Last used</th>
               <th>Since</th>
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

@@ -104,6 +104,7 @@ function DeskRows() {
   const error = stacks.error ?? decided.error;
   return (
     <main className={`desk ${desk.isSheetOpen ? 'sheet-open' : ''}`}>
+      <h1 className="visually-hidden">Desk</h1>
       <ScopeRow whole={whole} focusList={focusList} />
       <Lanes />
       <DeskList

@@ -85,7 +85,7 @@ export function HistoryScreen() {
                 <th>When</th>
                 <th>Who</th>
                 <th>What</th>
-                <th />
+                <td />
               </tr>
             </thead>
             <tbody>

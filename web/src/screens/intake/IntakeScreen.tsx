@@ -21,21 +21,23 @@ export function IntakeScreen() {
     return <Preview source={source} onLeave={() => setSource(null)} />;
   }
   return (
-    <main {...getRootProps({ className: 'page intake' })}>
-      <section className={`drop sheet ${isDragActive ? 'over' : ''}`}>
-        <input {...getInputProps({ 'aria-label': 'Bank file' })} />
-        <h1>Drop a bank file here</h1>
-        <p className="quiet">
-          OFX, camt, MT940, QIF, CSV or a spreadsheet. It is read here first; nothing is kept until
-          you say so.
-        </p>
-        <Button variant="main" onClick={open}>
-          Choose a file
-        </Button>
-        <TableHelp />
-      </section>
-      <FeedSection />
-      <Batches />
+    <main className="page">
+      <div {...getRootProps({ className: 'intake' })}>
+        <section className={`drop sheet ${isDragActive ? 'over' : ''}`}>
+          <input {...getInputProps({ 'aria-label': 'Bank file' })} />
+          <h1>Drop a bank file here</h1>
+          <p className="quiet">
+            OFX, camt, MT940, QIF, CSV or a spreadsheet. It is read here first; nothing is kept
+            until you say so.
+          </p>
+          <Button variant="main" onClick={open}>
+            Choose a file
+          </Button>
+          <TableHelp />
+        </section>
+        <FeedSection />
+        <Batches />
+      </div>
     </main>
   );
 }

@@ -48,7 +48,7 @@ export function BackgroundPanel() {
               <th>State</th>
               <th>Since</th>
               <th>Tries</th>
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

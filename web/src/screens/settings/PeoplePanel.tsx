@@ -29,7 +29,7 @@ export function PeoplePanel() {
             <th>Name</th>
             <th>E-mail address</th>
             <th>May</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

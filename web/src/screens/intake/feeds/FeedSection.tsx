@@ -53,7 +53,7 @@ export function FeedSection() {
                 <th>Last fetch</th>
                 <th>Looks back</th>
                 <th>Daily</th>
-                <th aria-label="Actions" />
+                <td />
               </tr>
             </thead>
             <tbody>
