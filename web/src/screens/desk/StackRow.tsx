@@ -119,7 +119,7 @@ function PairCells({ instead }: { readonly instead: Instead | null }) {
       <span className="pair-cell" role="gridcell" title={name}>
         = {name}
       </span>
-      <span role="gridcell" />
+      <span className="pair-cell" role="gridcell" />
     </>
   );
 }

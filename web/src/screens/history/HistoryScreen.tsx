@@ -11,6 +11,7 @@ import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+import './history.scss';
 import { StepLinesRow } from './StepLinesRow.tsx';
 
 const GROUPS: readonly (readonly [StepGroup, string])[] = [
@@ -78,7 +79,7 @@ export function HistoryScreen() {
       )}
       {steps.length > 0 && (
         <div className="sheet">
-          <Table>
+          <Table className="steps-table">
             <thead>
               <tr>
                 <th className="num">No</th>
