@@ -7,6 +7,7 @@ import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
+import { say } from '@zubrell/core/words/say';
 import { clockFixedAt, machineClock } from '@zubrell/server/clock';
 import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { freePort } from '@zubrell/server/db/cluster';
@@ -156,7 +157,7 @@ async function decideAll(books: BenchBooks, rows: readonly MadeRow[]): Promise<v
       const [line, coding] = [byId.get(id), codings[at]];
       return line && coding ? [postingOf(line, coding, lookups, money)] : [];
     });
-    await postAsStep(command, { kind: 'post', way: 'stack', words: 'Posted', postings });
+    await postAsStep(command, { kind: 'post', way: 'stack', words: say`Posted`, postings });
   });
   await inBooks(database, booksId, (tx) => saveLearned(tx, booksId));
   await database.execute(

@@ -39,6 +39,7 @@ import {
   UserId,
 } from './common.ts';
 import { PairDifference, PairTarget } from './pairing.ts';
+import { Said } from './said.ts';
 
 const ids = z
   .union([Id, z.array(Id)])
@@ -336,6 +337,8 @@ export const HistoryItem = z.object({
   at: z.string(),
   who: z.string(),
   words: z.string(),
+  /** The same with its values apart; null where the step is older than that. */
+  said: Said.nullable(),
 });
 
 /** The rule that proposed something, as it was then: its how many-th version. */

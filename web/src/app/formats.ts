@@ -1,3 +1,4 @@
+import type { Step } from '@zubrell/contract/desk';
 import {
   type CalendarDate,
   formatDate as dateShown,
@@ -12,6 +13,7 @@ import {
 import { parseAmount } from '@zubrell/core/money/parseAmount';
 import type { Locale } from '@zubrell/core/people/locales';
 import { type Formats, formatsOf, usualFormats } from '@zubrell/core/text/formats';
+import { saidWords } from '@zubrell/core/words/say';
 
 /** How who is signed in reads and writes dates and amounts; all that shows them is drawn anew when it changes. */
 let formats: Formats = usualFormats;
@@ -73,4 +75,9 @@ export function formatCount(count: number): string {
 /** A number with two decimals. @example formatDecimal(0.237) // '0.24' */
 export function formatDecimal(value: number): string {
   return value.toFixed(2).replace('.', formats.decimal);
+}
+
+/** What a step says, in words, with dates and amounts as the user writes them. */
+export function stepWords({ words, said }: Pick<Step, 'words' | 'said'>): string {
+  return said === null ? words : saidWords(said, formats);
 }

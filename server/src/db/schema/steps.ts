@@ -84,6 +84,24 @@ export const stepNeeds = pgTable(
   ],
 );
 
+/** What a step says, with its values apart, so that each reader has dates and amounts as they write them. */
+export const stepWords = pgTable(
+  'step_words',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    stepNo: bigint('step_no', { mode: 'number' }).notNull(),
+    key: text().notNull(),
+    values: jsonb().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.stepNo] }),
+    foreignKey({
+      columns: [table.booksId, table.stepNo],
+      foreignColumns: [steps.booksId, steps.no],
+    }),
+  ],
+);
+
 /** How many keys and clicks it took somebody from the step before to this one, where their browser counted them. */
 export const stepPresses = pgTable(
   'step_presses',

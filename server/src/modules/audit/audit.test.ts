@@ -169,20 +169,22 @@ describe('the chains', () => {
       sql`update steps set at = at - interval '1 microsecond' ${of} and no = 3`,
       sql`update step_items set after = after || '{"amount": 1}' ${of} and step_no = 3 and position = 0`,
       sql`delete from step_items ${of} and step_no = 3 and position = 0`,
+      sql`update step_words set key = 'Nothing' ${of} and step_no = 3`,
       sql`insert into step_needs (books_id, step_no, thing, thing_id)
           select books_id, no, 'line', gen_random_uuid() from steps ${of} and no = 3`,
     ];
-    for (const change of changes.slice(0, 4)) {
+    for (const change of changes.slice(0, 5)) {
       expect(await tampered(change)).toEqual([third, []]);
     }
     // A step that is sealed takes nothing more, whoever asks.
-    await expect(tampered(changes[4] ?? sql``)).rejects.toThrow();
+    await expect(tampered(changes[5] ?? sql``)).rejects.toThrow();
   });
 
   it('name rows that are missing, in between or at the end', async () => {
     const gone = (no: ReturnType<typeof sql>) => sql`
       with items as (delete from step_items where books_id = ${set.books.id} and step_no = ${no}),
-        needs as (delete from step_needs where books_id = ${set.books.id} and step_no = ${no})
+        needs as (delete from step_needs where books_id = ${set.books.id} and step_no = ${no}),
+        words as (delete from step_words where books_id = ${set.books.id} and step_no = ${no})
       delete from steps where books_id = ${set.books.id} and no = ${no}`;
     expect(await tampered(gone(sql`2`))).toEqual([[{ no: 2, what: 'missing' }], []]);
     const [{ no } = { no: 0 }] = await rowsOf(

@@ -1,9 +1,12 @@
 import { createHash } from 'node:crypto';
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
+import { Said } from '@zubrell/contract/said';
 import type { BooksId } from '@zubrell/core/ids';
+import { saidWords } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { saidOfStep } from '../steps/stepState.ts';
 
 /** A row of a chain, with what its hash was made of. */
 const Link = z.object({
@@ -16,6 +19,12 @@ const Link = z.object({
   personal: z.enum(['kept', 'erased', 'gone', 'changed']),
 });
 type Link = z.infer<typeof Link>;
+
+/** A step as a link, with what it says, and the same with its values apart. */
+const StepLink = Link.omit({ personal: true }).extend({
+  words: z.string(),
+  said: Said.nullable(),
+});
 
 /** Reads the rows of a chain that come after one, in their order. */
 type ReadLinks = (after: number) => Promise<Link[]>;
@@ -35,11 +44,11 @@ const moment = (column: ReturnType<typeof sql>) =>
 
 /** Goes through the steps of books and finds those that are not as they were written. */
 export function verifySteps(tx: Tx, booksId: BooksId): Promise<ChainCheck> {
-  return verify(tx, 'steps', booksId, (after) =>
-    rowsOf(
+  return verify(tx, 'steps', booksId, async (after) => {
+    const links = await rowsOf(
       tx,
-      Link,
-      sql`select s.no, s.hash, 'kept' as personal, json_build_array(
+      StepLink,
+      sql`select s.no, s.hash, s.words, ${saidOfStep} as said, json_build_array(
             s.books_id, s.no, s.user_id, ${moment(sql`s.at`)}, s.kind, s.words, s.undoes, s.redoes)::text as text,
             array[
               sha256(coalesce((select string_agg(sha256(convert_to(json_build_array(
@@ -50,8 +59,14 @@ export function verifySteps(tx: Tx, booksId: BooksId): Promise<ChainCheck> {
                 from step_needs n where n.books_id = s.books_id and n.step_no = s.no), ''))] as parts
           from steps s where s.books_id = ${booksId} and s.no > ${after}
           order by s.no limit ${PAGE}`,
-    ),
-  );
+    );
+    // What History shows has to say what was sealed.
+    return links.map(({ words, said, ...link }) => ({
+      ...link,
+      personal:
+        said !== null && saidWords(said) !== words ? ('changed' as const) : ('kept' as const),
+    }));
+  });
 }
 
 /**

@@ -2,6 +2,7 @@ import type { Cycle, HolderNames } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { BankAccountId } from '@zubrell/core/ids';
+import { say } from '@zubrell/core/words/say';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
 import { recordDone, type StepRecord } from '../steps/recordStep.ts';
@@ -16,7 +17,7 @@ export function changeCycle(
   const when = cycle.kind === 'day' ? `on day ${cycle.day} of the month` : ends[cycle.kind];
   return change(command, bankAccountId, { cycle }, (name) => ({
     kind: 'changeCycle',
-    words: `Set the statements of ${name} to end ${when}`,
+    words: say`Set the statements of ${name} to end ${when}`,
   }));
 }
 
@@ -28,7 +29,7 @@ export function nameHolders(
 ): Promise<StepDone> {
   return change(command, bankAccountId, { holderNames }, (name) => ({
     kind: 'nameHolders',
-    words: `Named the cardholders of ${name}`,
+    words: say`Named the cardholders of ${name}`,
   }));
 }
 

@@ -1,12 +1,13 @@
 import { BooksSettings, type ChangeBooks } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
-import { formatLongDate, monthNames } from '@zubrell/core/dates/calendarDate';
+import { monthNames } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
+import { dateSaid, type Said, say } from '@zubrell/core/words/say';
 import { eq } from 'drizzle-orm';
 import type { Tx } from '../../db/database.ts';
 import { books } from '../../db/schema/books.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 
 /** Changes how books are worked with: what is closed, demanded, pointed out, and who makes accounts. */
 export async function changeBooks(command: BooksCommand, change: ChangeBooks): Promise<StepDone> {
@@ -33,7 +34,7 @@ export async function changeBooks(command: BooksCommand, change: ChangeBooks): P
   const words = settingsWords(before, after);
   const items = [{ thing: 'books', thingId: booksId, before, after }] as const;
   await recordStep(command, { kind: 'changeBooks', words, items });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 /** The settings of the books. */
@@ -76,40 +77,40 @@ export async function putSettings(
   if (isProposedOtherwise) await follow.allChanged(command);
 }
 
-function settingsWords(before: BooksSettings, after: BooksSettings): string {
+function settingsWords(before: BooksSettings, after: BooksSettings): Said {
   const { lockDate, accountsMadeBy, usesOtherBooks } = after;
   if (before.lockDate !== lockDate) {
     return lockDate === null
-      ? 'Opened all periods'
-      : `Closed the books up to ${formatLongDate(lockDate)}`;
+      ? say`Opened all periods`
+      : say`Closed the books up to ${dateSaid(lockDate)}`;
   }
   const isElsewhere =
     before.address !== after.address ||
     before.taxNumber !== after.taxNumber ||
     before.country !== after.country;
-  if (isElsewhere) return 'Changed the address of the books';
-  if (before.name !== after.name) return `Renamed the books to ${after.name}`;
+  if (isElsewhere) return say`Changed the address of the books`;
+  if (before.name !== after.name) return say`Renamed the books to ${after.name}`;
   if (before.yearBegins !== after.yearBegins) {
-    return `Had the years of the books begin in ${monthNames[after.yearBegins - 1]}`;
+    return say`Had the years of the books begin in ${monthNames[after.yearBegins - 1] ?? ''}`;
   }
   if (before.isArchived !== after.isArchived) {
-    return after.isArchived ? 'Archived the books' : 'Took the books out of the archive';
+    return after.isArchived ? say`Archived the books` : say`Took the books out of the archive`;
   }
   if (before.accountsMadeBy !== accountsMadeBy) {
     return accountsMadeBy === 'owner'
-      ? 'Left making accounts to the owner'
-      : 'Let bookkeepers make accounts';
+      ? say`Left making accounts to the owner`
+      : say`Let bookkeepers make accounts`;
   }
   if (before.usesOtherBooks !== usesOtherBooks) {
     return usesOtherBooks
-      ? 'Let the owner’s other books propose here'
-      : 'Stopped the owner’s other books from proposing here';
+      ? say`Let the owner’s other books propose here`
+      : say`Stopped the owner’s other books from proposing here`;
   }
   if (JSON.stringify(before.leaves) !== JSON.stringify(after.leaves)) {
-    return 'Changed which roles may set aside, close and reopen';
+    return say`Changed which roles may set aside, close and reopen`;
   }
   if (JSON.stringify(before.ages) !== JSON.stringify(after.ages)) {
-    return 'Changed after how many days items are too old';
+    return say`Changed after how many days items are too old`;
   }
-  return 'Changed what these books demand and point out';
+  return say`Changed what these books demand and point out`;
 }

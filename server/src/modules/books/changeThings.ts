@@ -18,6 +18,7 @@ import {
   roleTypes,
 } from '@zubrell/core/ledger/starterBooks';
 import { nameKey } from '@zubrell/core/text/nameKey';
+import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -109,10 +110,10 @@ export async function changePayee(
   if (taken) fail('PAYEE_TAKEN', { name: taken.name });
   const words =
     before.name !== after.name
-      ? `Renamed the payee ${before.name} to ${after.name}`
+      ? say`Renamed the payee ${before.name} to ${after.name}`
       : before.isOn !== after.isOn
-        ? `Switched the payee ${after.name} ${after.isOn ? 'on' : 'off'}`
-        : `Changed the payee ${after.name}`;
+        ? say`Switched the payee ${after.name} ${after.isOn ? 'on' : 'off'}`
+        : say`Changed the payee ${after.name}`;
   await setPayee(command, payeeId, before, after);
   return recordDone(command, {
     kind: 'changePayee',
@@ -145,7 +146,7 @@ export async function mergePayee(
   const other = await payeeState(tx, booksId, into);
   if (payeeId === into || other.mergedInto !== null) fail('PAYEE_SAME');
   const after: PayeeState = { ...before, isOn: false, mergedInto: into };
-  const words = `Put the payee ${before.name} together with ${other.name}`;
+  const words = say`Put the payee ${before.name} together with ${other.name}`;
   // Whoever turned out to be this one follows.
   const followers = await rowsOf(
     tx,
@@ -199,14 +200,14 @@ export async function changeAccount(
   };
   const words =
     state.code !== after.code
-      ? `Renumbered account ${state.code} ${state.name} to ${after.code}`
+      ? say`Renumbered account ${state.code} ${state.name} to ${after.code}`
       : state.name !== after.name
-        ? `Renamed account ${after.code} ${state.name} to ${after.name}`
+        ? say`Renamed account ${after.code} ${state.name} to ${after.name}`
         : state.parentId !== after.parentId
-          ? `Moved account ${after.code} ${after.name} in the chart`
+          ? say`Moved account ${after.code} ${after.name} in the chart`
           : state.isOn === after.isOn
-            ? `Changed account ${after.code} ${after.name}`
-            : `Switched account ${after.code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
+            ? say`Changed account ${after.code} ${after.name}`
+            : say`Switched account ${after.code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
   if (state.code !== after.code || state.parentId !== after.parentId) {
     const { type } = before;
     await checkPlace(tx, booksId, { ...after, type, id: accountId }, state.parentId);

@@ -5,6 +5,7 @@ import type { AccountId } from '@zubrell/core/ids';
 import { type PlacedChartRow, readChart } from '@zubrell/core/ledger/chartFile';
 import { type ChartPlace, misplaced } from '@zubrell/core/ledger/chartPlace';
 import type { RecordProblem } from '@zubrell/core/ledger/readRecords';
+import { countSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -50,7 +51,7 @@ export async function importChart(command: BooksCommand, text: string): Promise<
   );
   if (found.length > 0 || real.length === 0) return nothing(found);
   await write(command, real);
-  const words = `Imported ${real.length === 1 ? '1 account' : `${real.length} accounts`}`;
+  const words = say`Imported ${countSaid(real.length, 'account', 'accounts')}`;
   const items = real.map(
     ({ id, type, before, after }): StepItem => ({
       thing: 'account',

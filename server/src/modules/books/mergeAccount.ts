@@ -3,6 +3,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { isControlRole } from '@zubrell/core/ledger/starterBooks';
+import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -55,7 +56,7 @@ export async function mergeAccount(
   }
   return recordDone(command, {
     kind: 'mergeAccount',
-    words: `Merged account ${called(account)} into ${called(target)}`,
+    words: say`Merged account ${called(account)} into ${called(target)}`,
     items,
     needs: needs('account', [into]),
   });

@@ -5,6 +5,7 @@ import type { ClosingState } from '@zubrell/core/closing/months';
 import { addDays, formatLongDate, formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
+import { monthSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
@@ -91,7 +92,7 @@ export async function closeMonth(
   await putClosing(command, id, stateAfter(before, month, note, { action, ...now }));
   const standing = await command.things.closing.standing(command, [id]);
   items.push({ thing: 'closing', thingId: id, before, after: standing.get(id) ?? null });
-  const words = `${way.words} ${formatMonth(month)}${note === '' ? '' : `: ${note}`}`;
+  const words = say`${way.words} ${monthSaid(month)}${note === '' ? '' : say`: ${note}`}`;
   return recordDone(command, { kind: way.kind, words, items });
 }
 

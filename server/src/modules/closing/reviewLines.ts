@@ -1,14 +1,14 @@
 import type { ReviewLines, ReviewSample } from '@zubrell/contract/closing';
 import { SampledLine } from '@zubrell/contract/closing';
 import type { StepDone } from '@zubrell/contract/common';
-import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
+import { linesSaid, monthSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
-import { countLines } from '../lines/postLines.ts';
 import { bookedLines } from '../statements/accountRows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
@@ -88,7 +88,7 @@ export async function reviewLines(
   const now = await command.things.lineReview.standing(command, fresh);
   return recordDone(command, {
     kind: 'reviewLines',
-    words: `Reviewed ${countLines(fresh.length)} of ${formatMonth(month)}`,
+    words: say`Reviewed ${linesSaid(fresh.length)} of ${monthSaid(month)}`,
     items: fresh.map(
       (thingId): StepItem => ({
         thing: 'lineReview',

@@ -7,6 +7,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import { readRates } from '@zubrell/core/exchange/readRates';
 import type { BooksId } from '@zubrell/core/ids';
+import { countSaid, dateSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -57,7 +58,7 @@ export async function setRate(command: BooksCommand, given: GivenRate): Promise<
   const [item] = await itemsOf(command, [given]);
   if (!item) fail('RATE_SAME', { currency: given.currency, date: formatLongDate(given.date) });
   await putRates(command, [{ id: item.thingId, state: given }]);
-  const words = `Set 1 ${given.currency} to ${given.rate} ${own} for ${formatLongDate(given.date)}`;
+  const words = say`Set 1 ${given.currency} to ${given.rate} ${own} for ${dateSaid(given.date)}`;
   return recordDone(command, { kind: 'setRate', words, items: [item] });
 }
 
@@ -68,7 +69,7 @@ export async function removeRate(command: BooksCommand, id: string): Promise<Ste
   await putRates(command, [{ id, state: null }]);
   return recordDone(command, {
     kind: 'removeRate',
-    words: `Removed the rate of ${before.currency} for ${formatLongDate(before.date)}`,
+    words: say`Removed the rate of ${before.currency} for ${dateSaid(before.date)}`,
     items: [{ thing: 'exchangeRate', thingId: id, before, after: null }],
   });
 }
@@ -99,7 +100,7 @@ export async function importRates(command: BooksCommand, text: string): Promise<
     command,
     items.map(({ thingId, after }) => ({ id: thingId, state: RateState.parse(after) })),
   );
-  const words = `Imported ${items.length === 1 ? '1 exchange rate' : `${items.length} exchange rates`}`;
+  const words = say`Imported ${countSaid(items.length, 'exchange rate', 'exchange rates')}`;
   const done = await recordDone(command, { kind: 'importRates', words, items });
   return { ...done, count: items.length, problems: [], newPayees: [] };
 }

@@ -7,6 +7,7 @@ import { differenceLeg, type ExchangedLeg } from '@zubrell/core/exchange/exchang
 import type { BooksId, EntryId } from '@zubrell/core/ids';
 import { documentSides } from '@zubrell/core/ledger/documents';
 import { sumOf } from '@zubrell/core/money/minor';
+import { dateSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -134,7 +135,7 @@ export async function valueCurrencies(
   await insertEntries(command, made);
   const done = await recordDone(command, {
     kind: 'valueCurrencies',
-    words: `Valued other currencies at ${formatLongDate(date)}`,
+    words: say`Valued other currencies at ${dateSaid(date)}`,
     items: [...gone, ...made.map(({ id }) => entryItem(id, true))],
   });
   return done;

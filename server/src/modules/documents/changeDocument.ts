@@ -10,10 +10,10 @@ import {
   documentCoding,
   documentKinds,
 } from '@zubrell/core/ledger/documents';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { nameKey } from '@zubrell/core/text/nameKey';
+import { amountSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -26,7 +26,7 @@ import { booksCurrency, controlAccounts } from '../books/queries.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
 import { DocumentState, insertDocuments, moveDocument } from '../ledger/setDocument.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
+import { type Need, plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { rechargedEntries } from './recharges.ts';
 
 /** A document, and the newest step that the sender has seen. */
@@ -44,11 +44,11 @@ export async function enterDocument(command: BooksCommand, wanted: NewDocument):
   const { tx, booksId, step } = command;
   const recharged = await needsOfRecharges(command, wanted);
   const { items, states } = await makeDocuments(command, [wanted]);
-  const words = `Entered ${await documentWords(tx, booksId, wanted)}`;
+  const words = say`Entered ${await documentWords(tx, booksId, wanted)}`;
   const needed = [...needsOfDocuments([wanted]), ...recharged];
   await recordStep(command, { kind: 'document', words, items, needs: needed });
   await command.follow.documentsChanged(command, states);
-  return { id: items[0]?.thingId ?? '', step, words };
+  return { id: items[0]?.thingId ?? '', step, words: plainWords(words) };
 }
 
 /** What has to be there for documents to hold. */
@@ -102,7 +102,7 @@ export async function changeDocument(
   const before = await freeDocument(tx, booksId, documentId, seenStep);
   if (before.side === 'receivables') fail('DOCUMENT_ISSUED');
   const { item, after } = await replaceDocument(command, documentId, before, wanted);
-  const words = `Changed ${await documentWords(tx, booksId, wanted)}`;
+  const words = say`Changed ${await documentWords(tx, booksId, wanted)}`;
   await recordStep(command, {
     kind: 'changeDocument',
     words,
@@ -110,7 +110,7 @@ export async function changeDocument(
     needs: needsOfDocuments([wanted]),
   });
   await command.follow.documentsChanged(command, [before, after]);
-  return { id: documentId, step, words };
+  return { id: documentId, step, words: plainWords(words) };
 }
 
 /**
@@ -125,11 +125,11 @@ export async function voidDocument(
   const { tx, booksId, step } = command;
   const before = await freeDocument(tx, booksId, documentId, seenStep);
   await moveDocument(command, documentId, before, null);
-  const words = `Voided ${await documentWords(tx, booksId, before)}`;
+  const words = say`Voided ${await documentWords(tx, booksId, before)}`;
   const items: StepItem[] = [{ thing: 'document', thingId: documentId, before, after: null }];
   await recordStep(command, { kind: 'voidDocument', words, items });
   await command.follow.documentsChanged(command, [before]);
-  return { id: documentId, step, words };
+  return { id: documentId, step, words: plainWords(words) };
 }
 
 /**
@@ -284,7 +284,7 @@ async function freeDocument(
 }
 
 /** @example 'bill 2093 of Penhallow Clay, 312.40' */
-async function documentWords(tx: Tx, booksId: BooksId, document: Wanted): Promise<string> {
+async function documentWords(tx: Tx, booksId: BooksId, document: Wanted): Promise<Said> {
   const [payee] = await rowsOf(
     tx,
     NameRow,
@@ -293,7 +293,7 @@ async function documentWords(tx: Tx, booksId: BooksId, document: Wanted): Promis
   const name = candidateName(document);
   const own = await booksCurrency(tx, booksId);
   const { currency } = document;
-  const size = formatAmount(Math.abs(documentAmount(document)), currency ?? own);
-  const amount = currency && currency !== own ? `${size} ${currency}` : size;
-  return `${lowerFirst(name)} of ${payee?.name ?? ''}, ${amount}`;
+  const size = amountSaid(Math.abs(documentAmount(document)), currency ?? own);
+  const amount = currency && currency !== own ? say`${size} ${currency}` : size;
+  return say`${lowerFirst(name)} of ${payee?.name ?? ''}, ${amount}`;
 }

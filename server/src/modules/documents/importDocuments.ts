@@ -1,6 +1,7 @@
 import type { DocumentLine, NewDocument } from '@zubrell/contract/documents';
 import type { Imported } from '@zubrell/contract/ledger';
 import type { LedgerRecord } from '@zubrell/core/ledger/readRecords';
+import { countSaid, say } from '@zubrell/core/words/say';
 import {
   accountOf,
   importRecords,
@@ -37,8 +38,8 @@ export function importDocuments(
       const documents = together(wanted);
       const { items } = await makeDocuments(command, documents);
       await command.follow.allChanged(command);
-      const count = items.length === 1 ? '1 document' : `${items.length} documents`;
-      return { items, words: `Entered ${count} from a file`, needs: needsOfDocuments(documents) };
+      const words = say`Entered ${countSaid(items.length, 'document', 'documents')} from a file`;
+      return { items, words, needs: needsOfDocuments(documents) };
     },
   };
   return importRecords(command, file, sort);

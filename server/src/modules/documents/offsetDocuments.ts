@@ -11,6 +11,7 @@ import {
 } from '@zubrell/core/ledger/documents';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { say } from '@zubrell/core/words/say';
 import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { needs } from '../books/needsOf.ts';
 import { controlAccounts } from '../books/queries.ts';
@@ -20,7 +21,7 @@ import { type BooksCandidate, booksCandidates } from '../ledger/candidates.ts';
 import { insertEntries } from '../ledger/insertEntries.ts';
 import { worthOf } from '../ledger/settledWorths.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 
 /**
  * Settles documents of one payee against each other, the oldest first, without any money: a credit note or credit
@@ -82,7 +83,7 @@ export async function offsetDocuments(
       allocations,
     },
   ]);
-  const words = `Settled ${candidateNames(used.map(({ document }) => document))} of ${first.payee ?? ''} against each other`;
+  const words = say`Settled ${candidateNames(used.map(({ document }) => document))} of ${first.payee ?? ''} against each other`;
   const items = [offsetItem(decisionId, true)];
   const needed = needs(
     'document',
@@ -90,7 +91,7 @@ export async function offsetDocuments(
   );
   await recordStep(command, { kind: 'offset', words, items, needs: needed });
   await command.follow.documentsChanged(command, documents);
-  return { id: decisionId, step, words };
+  return { id: decisionId, step, words: plainWords(words) };
 }
 
 interface UsedDocument {

@@ -3,13 +3,14 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { MarkHabit } from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { habitMarks } from '../../db/schema/rules.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { relearnLines } from '../lines/relearnLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 import { isMarked } from './isMarked.ts';
 
 /**
@@ -31,14 +32,14 @@ export async function markHabit(
   await tx.insert(habitMarks).values({ booksId, id, kind, payeeId, stems: ofStems, step });
   await relearn(command, id);
   const words =
-    kind === 'blocked' ? `Stopped learning from ${name}` : `Forgot the habit of ${name}`;
+    kind === 'blocked' ? say`Stopped learning from ${name}` : say`Forgot the habit of ${name}`;
   await recordStep(command, {
     kind: 'markHabit',
     words,
     items: [markItem(id, true)],
     needs: payeeId === null ? [] : [{ thing: 'payee', thingId: payeeId }],
   });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 /** Learns again from what was blocked. @throws {ZubrellError} HABIT_UNKNOWN */
@@ -48,13 +49,13 @@ export async function unmarkHabit(command: BooksCommand, markId: string): Promis
   if (standing.get(markId)?.isLive !== true) fail('HABIT_UNKNOWN');
   const item = markItem(markId, false);
   await habitMarkThing.put(command, [item]);
-  const words = 'Learns again what was blocked';
+  const words = say`Learns again what was blocked`;
   await recordStep(command, {
     kind: 'markHabit',
     words,
     items: [item],
   });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 const markItem = (thingId: string, isLive: boolean) => ({

@@ -2,6 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import { fail, ZubrellError } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
+import { say } from '@zubrell/core/words/say';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import {
@@ -66,7 +67,7 @@ export async function readArchive(
     await checkBalances(command, manifest);
     await recordStep(command, {
       kind: 'readArchive',
-      words: `Read an archive of ${settings.name}, ${manifest.from} to ${manifest.to}`,
+      words: say`Read an archive of ${settings.name}, ${manifest.from} to ${manifest.to}`,
       items: [],
     });
     await command.follow.closingChanged(command, null);

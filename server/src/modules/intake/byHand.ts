@@ -3,9 +3,9 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { BalanceByHand, LineByHand } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import type { BankAccountId } from '@zubrell/core/ids';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { stemOf } from '@zubrell/core/text/stemOf';
+import { amountSaid, dateSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { StemRow } from '../../db/rows.ts';
@@ -17,7 +17,7 @@ import { markHeld } from '../lines/markHeld.ts';
 import { renewProposals } from '../proposals/renewProposals.ts';
 import { stemsBeside } from '../proposals/stemsReached.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordDone, recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordDone, recordStep, type StepItem } from '../steps/recordStep.ts';
 
 /**
  * Writes a line that no file and no feed brings: cash, or an odd one. It waits in the Desk like any other; of a
@@ -33,10 +33,10 @@ export async function addLine(
   const { tx, booksId } = command;
   const { name } = await bankAccountOf(tx, booksId, bankAccountId);
   const item = await insertLine(command, bankAccountId, { date, amount, description, reference });
-  const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
+  const shown = amountSaid(amount, await booksCurrency(tx, booksId), true);
   return recordDone(command, {
     kind: 'addLine',
-    words: `Added a line of ${shown} to ${name} by hand`,
+    words: say`Added a line of ${shown} to ${name} by hand`,
     items: [item],
     needs: needs('bankAccount', [bankAccountId]),
   });
@@ -102,8 +102,8 @@ export async function addBalance(
     createdBy: actor.userId,
     createdAt: clock.now(),
   });
-  const shown = formatAmount(amount, await booksCurrency(tx, booksId));
-  const words = `Counted ${shown} in ${name} on ${date}`;
+  const shown = amountSaid(amount, await booksCurrency(tx, booksId));
+  const words = say`Counted ${shown} in ${name} on ${dateSaid(date)}`;
   const items: StepItem[] = [
     { thing: 'batch', thingId: id, before: null, after: { isKept: true } },
   ];
@@ -113,5 +113,5 @@ export async function addBalance(
     items,
     needs: needs('bankAccount', [bankAccountId]),
   });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }

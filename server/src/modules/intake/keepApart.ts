@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { BatchId, BooksId, LineId } from '@zubrell/core/ids';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { amountSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -13,7 +13,7 @@ import { aliasOf } from '../lines/aliases.ts';
 import { seenBesides } from '../lines/lineHereThing.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { batchOf } from './queries.ts';
 import { factColumns, factsOf, joinAsSeen } from './sightedFacts.ts';
 
@@ -41,10 +41,10 @@ export async function keepApart(
     { thing: 'lineHere', thingId: id, before: { isHere: false }, after: { isHere: true } },
   ];
   await putItems(command, items);
-  const shown = formatAmount(amount, await booksCurrency(tx, booksId), { plus: true });
-  const words = `Kept row ${row.place} of ${batch.fileName}, ${shown} in ${name}, as a line of its own`;
+  const shown = amountSaid(amount, await booksCurrency(tx, booksId), true);
+  const words = say`Kept row ${row.place} of ${batch.fileName}, ${shown} in ${name}, as a line of its own`;
   await recordStep(command, { kind: 'keepApart', words, items, needs: needs('batch', [batchId]) });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 const ApartRow = z.object({ id: z.string(), isDecided: z.boolean() });

@@ -19,6 +19,7 @@ import {
   statementGap,
 } from '@zubrell/core/intake/statementBalances';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { linesSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -26,7 +27,6 @@ import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
 import { insertOpening } from '../ledger/openingBalance.ts';
 import { markHeld } from '../lines/markHeld.ts';
-import { countLines } from '../lines/postLines.ts';
 import { relearnStems } from '../lines/relearnStems.ts';
 import { stemsPaying } from '../proposals/cardDues.ts';
 import { renewSoon } from '../proposals/renewProposals.ts';
@@ -62,7 +62,7 @@ export interface Incoming {
 /** A batch that is placed, for the step to be recorded. */
 export interface PlacedBatch extends Placed {
   readonly items: readonly StepItem[];
-  readonly words: string;
+  readonly words: Said;
 }
 
 /**
@@ -135,8 +135,8 @@ export async function placeBatch(command: BooksCommand, incoming: Incoming): Pro
   await renewSoon(tx, booksId, [...stems, ...beside], incoming.createdBy);
   const { newCount, lineCount } = placed;
   const came =
-    newCount === lineCount ? countLines(newCount) : `${newCount} new of ${countLines(lineCount)}`;
-  const words = `Imported ${came} from ${fileName} into ${accountName}${opened ? `, with the ${opened.words}` : ''}`;
+    newCount === lineCount ? linesSaid(newCount) : say`${newCount} new of ${linesSaid(lineCount)}`;
+  const words = say`Imported ${came} from ${fileName} into ${accountName}${opened ? say`, with the ${opened.words}` : ''}`;
   return { ...placed, items, words };
 }
 

@@ -4,6 +4,7 @@ import type { Batch, FileProblem, MoveBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import type { StatementFacts } from '@zubrell/core/formats/bankFile';
 import type { BatchId, BooksId } from '@zubrell/core/ids';
+import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -13,7 +14,7 @@ import { needs } from '../books/needsOf.ts';
 import { withResting } from '../lines/restingItems.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { copyIncomingFromBatch, createIncoming } from './incoming.ts';
 import { apartOf, goesAway } from './keepApart.ts';
 import { type Incoming, placeBatch } from './keepIncoming.ts';
@@ -78,14 +79,14 @@ export async function moveBatch(
     facts: await factsOf(tx, batch.problems, batch.format),
     statement: await statementOf(tx, booksId, batchId),
   });
-  const words = `Moved ${batch.fileName} to ${target.name}`;
+  const words = say`Moved ${batch.fileName} to ${target.name}`;
   await recordStep(command, {
     kind: 'moveBatch',
     words,
     items: [...back, ...items],
     needs: needs('bankAccount', [bankAccountId]),
   });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 /** What voids the opening balance that came with the batch, if one did. */

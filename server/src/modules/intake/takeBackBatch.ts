@@ -2,16 +2,16 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { TakeBackBatch } from '@zubrell/contract/intake';
 import { fail } from '@zubrell/core/errors';
 import type { BatchId, BooksId, DecisionId, LineId } from '@zubrell/core/ids';
+import { countSaid, linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { linesOnlyIn } from '../lines/lineHereThing.ts';
-import { countLines } from '../lines/postLines.ts';
 import { withResting } from '../lines/restingItems.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { apartOf, goesAway } from './keepApart.ts';
 import { batchOf } from './queries.ts';
 
@@ -40,14 +40,12 @@ export async function takeBackBatch(
   await putItems(command, items);
   const undone = items.filter(({ thing }) => thing === 'line');
   const stays = staying.length + apart.length - going.length;
-  const words = [
-    `Undid the import of ${batch.fileName}`,
-    undone.length > 0 ? `with ${countLines(undone.length)} decided` : '',
-    stays > 0 ? `${countLines(stays)} decided ${stays === 1 ? 'stays' : 'stay'}` : '',
-  ];
-  const said = words.filter(Boolean).join(', ');
-  await recordStep(command, { kind: 'takeBackBatch', words: said, items });
-  return { step, words: said };
+  const withDecided = undone.length > 0 ? say`, with ${linesSaid(undone.length)} decided` : '';
+  const others = countSaid(stays, 'line decided stays', 'lines decided stay');
+  const withOthers = stays > 0 ? say`, ${others}` : '';
+  const words = say`Undid the import of ${batch.fileName}${withDecided}${withOthers}`;
+  await recordStep(command, { kind: 'takeBackBatch', words, items });
+  return { step, words: plainWords(words) };
 }
 
 /** A decided line is here by itself from now on, without the batch. */

@@ -6,6 +6,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { JournalPlanId } from '@zubrell/core/ids';
 import { fallsOn } from '@zubrell/core/ledger/recurring';
+import { dateSaid, say } from '@zubrell/core/words/say';
 import { settingsOf } from '../books/changeBooks.ts';
 import { handPlans, needsOfEntries } from '../ledger/handPlans.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -54,7 +55,7 @@ export async function removeJournalPlan(
   await putPlan(command, id, null);
   return recordDone(command, {
     kind: 'removeJournalPlan',
-    words: `Removed recurring journal ${before.name}`,
+    words: say`Removed recurring journal ${before.name}`,
     items: [planItem(id, before, null)],
   });
 }
@@ -75,7 +76,7 @@ export async function skipJournal(
   await putPlan(command, id, after);
   return recordDone(command, {
     kind: 'skipJournal',
-    words: `Skipped recurring journal ${before.name} for ${formatLongDate(date)}`,
+    words: say`Skipped recurring journal ${before.name} for ${dateSaid(date)}`,
     items: [planItem(id, before, after)],
   });
 }
@@ -137,7 +138,7 @@ async function putGiven(
   await putPlan(command, id, after);
   return recordDone(command, {
     kind,
-    words: `${words} recurring journal ${given.name}`,
+    words: say`${words} recurring journal ${given.name}`,
     items: [planItem(id, before, after)],
     needs: needsOfEntries([journal]),
   });

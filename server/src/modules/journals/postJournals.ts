@@ -1,7 +1,8 @@
 import type { StepDone } from '@zubrell/contract/common';
 import type { PostJournals } from '@zubrell/contract/journals';
-import { addDays, formatLongDate, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import { dateSaid, say } from '@zubrell/core/words/say';
 import { needs } from '../books/needsOf.ts';
 import {
   followPlans,
@@ -54,8 +55,8 @@ export async function postJournals(
     kind: 'postJournals',
     words:
       wanted.length === 1 && only
-        ? `Posted recurring journal ${only.plan.name} of ${formatLongDate(only.date)}`
-        : `Posted ${wanted.length} recurring journals`,
+        ? say`Posted recurring journal ${only.plan.name} of ${dateSaid(only.date)}`
+        : say`Posted ${wanted.length} recurring journals`,
     items,
     needs: [
       ...needs(

@@ -4,9 +4,9 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, EntryId, JournalPlanId } from '@zubrell/core/ids';
 import { entryKinds, handDirection, handKinds } from '@zubrell/core/ledger/entries';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { amountSaid, dateSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -16,7 +16,7 @@ import { booksCurrency } from '../books/queries.ts';
 import { offsetItem } from '../decisions/offsetItem.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { inTheWayOf, putItems } from '../steps/putItems.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { entryItem, followPlans, handPlans, insertHandPlans, needsOfEntries } from './handPlans.ts';
 import type { NewEntry } from './insertEntries.ts';
 import { reversalPlans, withReversal } from './reversals.ts';
@@ -35,10 +35,10 @@ export async function enterByHand(
   const plans = await withReversal(tx, booksId, await handPlans(tx, booksId, [wanted]), reverseOn);
   const [{ entry } = fail('ENTRY_NIL')] = plans;
   const items = await insertHandPlans(command, plans);
-  const words = `Entered ${await entryWords(tx, booksId, entry)}${reversedWords(reverseOn)}`;
+  const words = say`Entered ${await entryWords(tx, booksId, entry)}${reversedWords(reverseOn)}`;
   await recordStep(command, { kind: 'enter', words, items, needs: needsOfEntries([wanted]) });
   await followPlans(command, plans);
-  return { id: entry.id, step, words };
+  return { id: entry.id, step, words: plainWords(words) };
 }
 
 /**
@@ -63,7 +63,7 @@ export async function changeEntry(
   const entry = { ...first.entry, replaces: entryId, ...links };
   const plans = await withReversal(tx, booksId, [{ ...first, entry }], reverseOn);
   const items = [...gone, ...(await insertHandPlans(command, plans))];
-  const words = `Changed ${await entryWords(tx, booksId, entry)}${reversedWords(reverseOn)}`;
+  const words = say`Changed ${await entryWords(tx, booksId, entry)}${reversedWords(reverseOn)}`;
   await recordStep(command, {
     kind: 'changeEntry',
     words,
@@ -71,7 +71,7 @@ export async function changeEntry(
     needs: needsOfEntries([wanted]),
   });
   await followPlans(command, plans);
-  return { id: entry.id, step, words };
+  return { id: entry.id, step, words: plainWords(words) };
 }
 
 /**
@@ -93,7 +93,7 @@ export async function reverseEntry(
   const plans = await reversalPlans(tx, booksId, { ...entry, id: entryId }, date);
   const items = await insertHandPlans(command, plans);
   const name = await entryWords(tx, booksId, entry);
-  const words = `Reversed ${name}, of ${formatLongDate(entry.date)}, on ${formatLongDate(date)}`;
+  const words = say`Reversed ${name}, of ${dateSaid(entry.date)}, on ${dateSaid(date)}`;
   await recordStep(command, {
     kind: 'reverseEntry',
     words,
@@ -101,11 +101,11 @@ export async function reverseEntry(
     needs: [...needs('entry', [entryId]), ...needsOfEntries([content])],
   });
   await followPlans(command, plans);
-  return { id: plans[0]?.entry.id ?? '', step, words };
+  return { id: plans[0]?.entry.id ?? '', step, words: plainWords(words) };
 }
 
 const reversedWords = (date: string | null) =>
-  date === null ? '' : `, reversed on ${formatLongDate(date)}`;
+  date === null ? '' : say`, reversed on ${dateSaid(date)}`;
 
 /**
  * Voids an entry made by hand, and its reversal with it: they stay to be seen and weigh nothing.
@@ -116,9 +116,9 @@ export async function voidEntry(command: BooksCommand, entryId: EntryId): Promis
   const { tx, booksId, step } = command;
   const { kind, number, reversalIds } = await freeEntry(tx, booksId, entryId);
   const items = await voidFree(command, [...reversalIds, entryId]);
-  const words = `Voided ${lowerFirst(candidateName({ kind, number }))}`;
+  const words = say`Voided ${lowerFirst(candidateName({ kind, number }))}`;
   await recordStep(command, { kind: 'voidEntry', words, items });
-  return { id: entryId, step, words };
+  return { id: entryId, step, words: plainWords(words) };
 }
 
 /**
@@ -218,16 +218,16 @@ async function freeEntry(tx: Tx, booksId: BooksId, entryId: EntryId) {
 }
 
 /** @example 'cheque 001042 of −48.50 to Penhallow Clay' */
-async function entryWords(tx: Tx, booksId: BooksId, entry: NewEntry): Promise<string> {
+async function entryWords(tx: Tx, booksId: BooksId, entry: NewEntry): Promise<Said> {
   const kind = handKinds.find((each) => each === entry.kind) ?? 'journal';
   const name = candidateName({ kind, number: entry.number ?? null });
   const size = Math.max(...entry.legs.map(({ amount }) => Math.abs(amount)));
-  const shown = formatAmount(size, await booksCurrency(tx, booksId));
+  const shown = amountSaid(size, await booksCurrency(tx, booksId));
   const [payee] = await rowsOf(
     tx,
     NameRow,
     sql`select name from payees where books_id = ${booksId} and id = ${entry.payeeId}`,
   );
-  const words = `${lowerFirst(name)} of ${shown}`;
-  return payee ? `${words}, ${payee.name}` : words;
+  const words = say`${lowerFirst(name)} of ${shown}`;
+  return payee ? say`${words}, ${payee.name}` : words;
 }

@@ -1,6 +1,7 @@
 import type { HandEntry, Imported } from '@zubrell/contract/ledger';
 import { handKinds } from '@zubrell/core/ledger/entries';
 import type { LedgerRecord } from '@zubrell/core/ledger/readRecords';
+import { countSaid, say } from '@zubrell/core/words/say';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { followPlans, handPlans, insertHandPlans, needsOfEntries } from './handPlans.ts';
 import { accountOf, importRecords, type RecordSort, unknownNames } from './importRecords.ts';
@@ -23,10 +24,9 @@ export function importEntries(
       const plans = await handPlans(tx, booksId, wanted);
       const items = await insertHandPlans(command, plans);
       await followPlans(command, plans);
-      const count = plans.length === 1 ? '1 entry' : `${plans.length} entries`;
       return {
         items,
-        words: `Entered ${count} from a file`,
+        words: say`Entered ${countSaid(plans.length, 'entry', 'entries')} from a file`,
         needs: needsOfEntries(wanted),
       };
     },

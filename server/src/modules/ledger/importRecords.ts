@@ -6,10 +6,11 @@ import {
   type RecordProblem,
   readRecords,
 } from '@zubrell/core/ledger/readRecords';
+import type { Said } from '@zubrell/core/words/say';
 import { insertPayee } from '../books/makeThings.ts';
 import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { type Need, recordStep, type StepItem } from '../steps/recordStep.ts';
+import { type Need, plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { type RecordNames, recordNames } from './recordNames.ts';
 
 /** A file as it was sent. */
@@ -29,7 +30,7 @@ export interface RecordSort<Wanted> {
   /** Writes all of it. */
   readonly write: (wanted: readonly Wanted[]) => Promise<{
     readonly items: readonly StepItem[];
-    readonly words: string;
+    readonly words: Said;
     readonly needs: readonly Need[];
   }>;
 }
@@ -86,7 +87,7 @@ export async function importRecords<Wanted>(
     items: [...made, ...items],
     needs: needs.filter(({ thingId }) => !own.has(thingId)),
   });
-  return { step, words, count: items.length, problems: [], newPayees };
+  return { step, words: plainWords(words), count: items.length, problems: [], newPayees };
 }
 
 /** The account and tax code of a row: as it names them, else as its payee's usually are; null without any. */

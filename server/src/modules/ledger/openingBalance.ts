@@ -7,6 +7,7 @@ import { type LegRole, legRoles } from '@zubrell/core/ledger/buildLegs';
 import type { ClientShare } from '@zubrell/core/ledger/clientMoney';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
+import { amountSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -15,7 +16,7 @@ import { loadMoney } from '../books/money.ts';
 import { needs } from '../books/needsOf.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
-import { recordDone, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordDone, type StepItem } from '../steps/recordStep.ts';
 import { insertEntries } from './insertEntries.ts';
 
 /** An opening balance: the bank's balance at the end of a day, in the holder's view. */
@@ -48,7 +49,7 @@ export async function insertOpening(
   command: BooksCommand,
   bankAccountId: BankAccountId,
   opening: Opening,
-): Promise<{ readonly item: StepItem; readonly words: string }> {
+): Promise<{ readonly item: StepItem; readonly words: Said }> {
   const { tx, booksId } = command;
   const account = await lockBankAccount(tx, booksId, bankAccountId);
   if (account.hasOpening) fail('OPENING_TWICE', { name: account.name });
@@ -89,7 +90,7 @@ export async function insertOpening(
   await command.follow.closingChanged(command, bankAccountId);
   return {
     item: entryTurn(entryId, true),
-    words: `opening balance ${formatAmount(opening.amount, account.currency)} of ${account.name}`,
+    words: say`opening balance ${amountSaid(opening.amount, account.currency)} of ${account.name}`,
   };
 }
 
@@ -101,14 +102,14 @@ export async function postOpening(
 ): Promise<StepDone> {
   const { step } = command;
   const { item, words } = await insertOpening(command, bankAccountId, opening);
-  const done = `Posted the ${words}`;
+  const done = say`Posted the ${words}`;
   await recordDone(command, {
     kind: 'opening',
     words: done,
     items: [item],
     needs: needs('bankAccount', [bankAccountId]),
   });
-  return { step, words: done };
+  return { step, words: plainWords(done) };
 }
 
 /** No more is the clients' than there is. @throws {ZubrellError} CLIENT_SHARES */
@@ -181,7 +182,7 @@ export async function nameClients(
   ]);
   return recordDone(command, {
     kind: 'opening',
-    words: `Said whose the opening balance of ${name} is`,
+    words: say`Said whose the opening balance of ${name} is`,
     items: [gone, entryTurn(id, true)],
     needs: needs(
       'payee',

@@ -4,6 +4,7 @@ import type { MergeStacks, SplitStack } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
 import { plainWording } from '@zubrell/core/text/plainWording';
+import { type Said, say } from '@zubrell/core/words/say';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -11,7 +12,7 @@ import { type BooksTx, rowsOf } from '../../db/database.ts';
 import { StemRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 
 /**
  * The newest word of somebody on lines of a stem, where words that set lines apart come first; else what was
@@ -61,7 +62,7 @@ export async function mergeStacks(
     ...own.map(({ stem }): Alias => ({ stem, word: null, target: into })),
     ...earlier.map((alias): Alias => ({ ...alias, target: into })),
   ];
-  const words = `Put ${others.join(', ')} together with ${into}`;
+  const words = say`Put ${others.join(', ')} together with ${into}`;
   return addAliases(command, made, 'mergeStacks', words);
 }
 
@@ -90,7 +91,7 @@ export async function splitStack(
       ...own.map(({ stem: from }): Alias => ({ stem: from, word, target: `${stem} · ${word}` })),
     );
   }
-  const words = `Split ${stem} by ${typed.map(plainWording).join(', ')}`;
+  const words = say`Split ${stem} by ${typed.map(plainWording).join(', ')}`;
   return addAliases(command, made, 'splitStack', words);
 }
 
@@ -98,7 +99,7 @@ async function addAliases(
   command: BooksCommand,
   made: readonly Alias[],
   kind: 'mergeStacks' | 'splitStack',
-  words: string,
+  words: Said,
 ): Promise<StepDone> {
   const { tx, booksId, step } = command;
   const rows = made.map((alias) => ({ ...alias, id: randomUUID() }));
@@ -132,7 +133,7 @@ async function addAliases(
       after: { isLive: true },
     })),
   });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 /** How what was said of stacks is taken back. */

@@ -1,9 +1,9 @@
 import type { ConfirmBothReal, LinesDone } from '@zubrell/contract/desk';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep } from '../steps/recordStep.ts';
-import { countLines } from './postLines.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 import { leftOutFor, targetLines } from './targetLines.ts';
 
 /** Says that lines which look like second copies are payments of their own, as one step. */
@@ -27,7 +27,7 @@ export async function confirmBothReal(
     sql`update lines set twice_of = null, last_step = ${step}
         where books_id = ${booksId} and id = any(${sql.param(ids)}::uuid[])`,
   );
-  const words = `Confirmed ${countLines(lines.length)} as real, no second copy`;
+  const words = say`Confirmed ${linesSaid(lines.length)} as real, no second copy`;
   await recordStep(command, {
     kind: 'bothReal',
     words,
@@ -38,5 +38,5 @@ export async function confirmBothReal(
       after: { twiceOf: null },
     })),
   });
-  return { step, words, done: ids, leftOut };
+  return { step, words: plainWords(words), done: ids, leftOut };
 }

@@ -12,6 +12,7 @@ import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
 import { ruleOf } from '@zubrell/core/propose/proposal';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { needsLeave } from '../books/needsLeave.ts';
 import { needs } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -19,9 +20,9 @@ import { insertDecisions } from '../decisions/insertDecisions.ts';
 import { openingDates } from '../ledger/openingBalance.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { originalsOf } from './lineMates.ts';
-import { countLines, settleLines } from './postLines.ts';
+import { settleLines } from './postLines.ts';
 import { openingOf } from './reopenLines.ts';
 import {
   type LeftOut,
@@ -163,7 +164,7 @@ async function keptOutStep(
   { items, kept, done, leftOut }: Out,
 ): Promise<LinesDone> {
   const verb = kind === 'excluded' ? 'Excluded' : 'Deleted';
-  const words = `${verb} ${countLines(done.length)}: ${excludeReasons[reason]}${await ofOriginal(command, kept)}`;
+  const words = say`${verb} ${linesSaid(done.length)}: ${excludeReasons[reason]}${await ofOriginal(command, kept)}`;
   await recordStep(command, {
     kind: kind === 'excluded' ? 'exclude' : 'delete',
     words,
@@ -173,7 +174,7 @@ async function keptOutStep(
       kept.map(({ copyOf }) => copyOf),
     ),
   });
-  return { step: command.step, words, done, leftOut };
+  return { step: command.step, words: plainWords(words), done, leftOut };
 }
 
 /** Which lines a reason is true of, with what it names. */

@@ -1,14 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { LinesDone, MoveLines } from '@zubrell/contract/desk';
 import type { BankAccountId } from '@zubrell/core/ids';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { needs } from '../books/needsOf.ts';
 import { bankAccountOf, booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { insertKeptOut } from './excludeLines.ts';
 import { markHeld } from './markHeld.ts';
-import { countLines, settleLines } from './postLines.ts';
+import { settleLines } from './postLines.ts';
 import { leftOutFor, targetLines, withoutCounted } from './targetLines.ts';
 
 /**
@@ -48,7 +49,7 @@ export async function moveLines(
   await markHeld(command.tx, command.booksId, bankAccountId);
   // The copies are of the same stems, so they are proposed for with the lines' look-alikes.
   await settleLines(command, lines);
-  const words = `Moved ${countLines(lines.length)} to ${account.name}`;
+  const words = say`Moved ${linesSaid(lines.length)} to ${account.name}`;
   const arrived = copies.map(
     ({ id }): StepItem => ({
       thing: 'lineHere',
@@ -64,7 +65,7 @@ export async function moveLines(
     items,
     needs: needs('bankAccount', [bankAccountId]),
   });
-  return { step, words, done: lines.map(({ id }) => id), leftOut };
+  return { step, words: plainWords(words), done: lines.map(({ id }) => id), leftOut };
 }
 
 /** Ids belong to a bank account, so the copies have none. */

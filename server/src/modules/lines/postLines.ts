@@ -4,13 +4,14 @@ import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
+import { linesSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { loadMoney } from '../books/money.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 import { insertPairings, needsOfPlans, type PairingPlan } from './pairings.ts';
 import { insertPostings, type Posting, postingOf, withoutOverdrawn } from './postings.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from './targetLines.ts';
@@ -49,7 +50,7 @@ export async function postLines(
   const done = await postAsStep(command, {
     kind: 'post',
     way: postings.length === 1 ? 'line' : 'stack',
-    words: `${postedWords(postings.length, coding, lookups)}${isOnce ? ', only this once' : ''}`,
+    words: postedWords(postings.length, coding, lookups, isOnce ?? false),
     postings,
     isOnce: isOnce ?? false,
   });
@@ -60,7 +61,7 @@ export async function postLines(
 export interface PostingStep {
   readonly kind: StepKind;
   readonly way: PostedWay;
-  readonly words: string;
+  readonly words: Said;
   readonly postings: readonly Posting[];
   /** Lines that are paired in the same step. */
   readonly plans?: readonly PairingPlan[];
@@ -86,7 +87,7 @@ export async function postAsStep(
   await settleLines(command, lines, targetIds);
   const needs = [...needsOfCodings(postings.map(({ coding }) => coding)), ...needsOfPlans(plans)];
   await recordStep(command, { kind, words, items, needs });
-  return { step, words, done: lines.map(({ id }) => id) };
+  return { step, words: plainWords(words), done: lines.map(({ id }) => id) };
 }
 
 /**
@@ -124,10 +125,15 @@ function inBooks(proposal: Proposal | null): string | null {
   return proposal?.kind === 'pair' ? candidateNames(proposal.targets) : null;
 }
 
-function postedWords(count: number, coding: Coding, lookups: BooksLookups): string {
-  const accounts = [...new Set(coding.parts.map((part) => lookups.accountName(part.accountId)))];
-  const payee = coding.payeeId === null ? '' : ` of ${lookups.payeeName(coding.payeeId)}`;
-  return `Posted ${countLines(count)}${payee} to ${accounts.join(', ')}`;
+function postedWords(count: number, coding: Coding, lookups: BooksLookups, isOnce: boolean): Said {
+  const names = [...new Set(coding.parts.map((part) => lookups.accountName(part.accountId)))];
+  const accounts = names.join(', ');
+  const lines = linesSaid(count);
+  const words =
+    coding.payeeId === null
+      ? say`Posted ${lines} to ${accounts}`
+      : say`Posted ${lines} of ${lookups.payeeName(coding.payeeId)} to ${accounts}`;
+  return isOnce ? say`${words}, only this once` : words;
 }
 
 /** @example countLines(1) // '1 line' */

@@ -19,6 +19,7 @@ import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { pairedOf } from '../decisions/pairedOf.ts';
+import { saidOfStep } from '../steps/stepState.ts';
 import { decidedFilter } from './decidedTarget.ts';
 import { isOpenLine, isTwice, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
 import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
@@ -321,7 +322,7 @@ export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promi
   const history = await rowsOf(
     tx,
     HistoryRow,
-    sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words,
+    sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words, ${saidOfStep} as said,
           (select json_build_object('by', coalesce(d.proposed_by, 'hand'), 'isKept', d.is_kept,
               'rule', ${ruleThen(sql`d.rule_id`, sql`s.no`)})
             from decisions d where d.books_id = s.books_id and d.step = s.no and exists (

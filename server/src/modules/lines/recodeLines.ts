@@ -1,6 +1,7 @@
 import { Coding } from '@zubrell/contract/coding';
 import type { LinesDone, RecodeLines } from '@zubrell/contract/desk';
 import type { BooksId, DecisionId, LineId } from '@zubrell/core/ids';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -8,10 +9,10 @@ import { idRow } from '../../db/rows.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
 import { insertPostings, type Posting, postingsOf } from './postings.ts';
-import { countLines, settleLines } from './postLines.ts';
+import { settleLines } from './postLines.ts';
 import {
   bankFactColumns,
   ChangedLine,
@@ -65,14 +66,14 @@ export async function recodeLines(
     change.accountId ? lookups.accountName(change.accountId) : null,
   ].filter((name) => name !== null);
   const done = postings.map(({ line }) => line.id);
-  const words = `Recoded ${countLines(done.length)}${to.length > 0 ? ` to ${to.join(', ')}` : ''}`;
+  const words = say`Recoded ${linesSaid(done.length)}${to.length > 0 ? say` to ${to.join(', ')}` : ''}`;
   await recordStep(command, {
     kind: 'recode',
     words,
     items,
     needs: needsOfCodings(postings.map(({ coding }) => coding)),
   });
-  return { step, words, done, leftOut };
+  return { step, words: plainWords(words), done, leftOut };
 }
 
 /**

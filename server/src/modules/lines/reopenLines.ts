@@ -1,6 +1,7 @@
 import type { LinesDone } from '@zubrell/contract/desk';
 import { groupBy } from '@zubrell/core/groupBy';
 import type { DecisionId, LineId } from '@zubrell/core/ids';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
@@ -8,10 +9,9 @@ import { idRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { stepsBehind } from '../steps/dependencies.ts';
 import { inTheWayOf, putItems } from '../steps/putItems.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { namesOfSteps } from '../steps/stepState.ts';
 import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
-import { countLines } from './postLines.ts';
 import { ChangedLine, type LeftOut, leftOutFor, leftOutIfChanged } from './targetLines.ts';
 
 const DecidedRow = ChangedLine.extend({
@@ -89,9 +89,9 @@ export async function reopenLines(
   const [done, leftOut] = [[...opening.done], [...opening.leftOut]];
   if (done.length === 0) return { step: null, words: 'No lines reopened', done, leftOut };
   await putItems(command, opening.items);
-  const words = `Reopened ${countLines(done.length)}`;
+  const words = say`Reopened ${linesSaid(done.length)}`;
   await recordStep(command, { kind: 'reopen', words, items: opening.items });
-  return { step: command.step, words, done, leftOut };
+  return { step: command.step, words: plainWords(words), done, leftOut };
 }
 
 function refusal(line: DecidedRow, seenStep: number): LeftOut | null {

@@ -2,16 +2,16 @@ import { type LinesDone, StepLines } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import { groupBy } from '@zubrell/core/groupBy';
 import type { LineId } from '@zubrell/core/ids';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { type BooksTx, countRows, rowsOf } from '../../db/database.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { itemsOfStep } from '../steps/dependencies.ts';
 import { refuseOthersSteps } from '../steps/ownSteps.ts';
 import { putItems, standingElsewhere } from '../steps/putItems.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { findBaseStep } from '../steps/stepState.ts';
 import { joinLiveDecision } from './lineState.ts';
-import { countLines } from './postLines.ts';
 import { heldBy } from './reopenLines.ts';
 import { type LeftOut, leftOutFor } from './targetLines.ts';
 
@@ -74,9 +74,9 @@ export async function undoLines(
   const done = items.map(({ thingId }) => thingId);
   if (done.length === 0) return { step: null, words: 'No lines undone', done, leftOut };
   await putItems(command, items);
-  const words = `Undid ${countLines(done.length)} of ${moves.length} of step ${no}: ${base.words}`;
+  const words = say`Undid ${linesSaid(done.length)} of ${moves.length} of step ${no}: ${base.said ?? base.words}`;
   await recordStep(command, { kind: 'undoLines', words, items });
-  return { step: command.step, words, done, leftOut };
+  return { step: command.step, words: plainWords(words), done, leftOut };
 }
 
 /** What lines have in common that a step decided about together. */

@@ -10,6 +10,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
 import type { SettledDifference } from '@zubrell/core/pair/settlePairing';
+import { amountSaid, linesSaid, type Said, say } from '@zubrell/core/words/say';
 import type { BooksTx, Tx } from '../../db/database.ts';
 import { payeeState } from '../books/changeThings.ts';
 import { clientMoneyOf } from '../books/clientMoney.ts';
@@ -34,10 +35,10 @@ import {
   type PairingPlan,
   pairingPlan,
 } from '../lines/pairings.ts';
-import { countLines, settleLines } from '../lines/postLines.ts';
+import { settleLines } from '../lines/postLines.ts';
 import { leftOutFor, type TargetLine, targetLines, withoutTwice } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep, type StepItem } from '../steps/recordStep.ts';
+import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 
 /**
  * Pairs open lines of one bank account with what stands in the books, as one step: all of it or nothing. Without
@@ -87,7 +88,7 @@ export async function pairLines(
   );
   const words =
     plan.credit !== null && targets.length === 0
-      ? `Kept ${formatAmount(Math.abs(by), currency)} as credit with ${(await payeeState(tx, booksId, plan.credit.payeeId)).name}`
+      ? say`Kept ${amountSaid(Math.abs(by), currency)} as credit with ${(await payeeState(tx, booksId, plan.credit.payeeId)).name}`
       : pairedWords(lines.length, targets, difference);
   const items = await insertPairings(command, 'line', [plan]);
   await settleLines(command, lines, [...targetIds, ...plan.legIds]);
@@ -97,7 +98,7 @@ export async function pairLines(
     items: [...corrected.items, ...items],
     needs: needsOfPlans([plan]),
   });
-  return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
+  return { step, words: plainWords(words), done: lines.map(({ id }) => id), leftOut: [] };
 }
 
 /** What lines are paired with, in their currency. */
@@ -190,9 +191,9 @@ async function cancelLines(
   if (lines.length < 2 || sumOf(lines) !== 0) fail('PAIR_NOTHING');
   const items = await insertKeptOut(command, [{ lines }], 'excluded', 'bankError');
   await settleLines(command, lines);
-  const words = `Held ${countLines(lines.length)} together: a bank’s error and its correction`;
+  const words = say`Held ${linesSaid(lines.length)} together: a bank’s error and its correction`;
   await recordStep(command, { kind: 'exclude', words, items });
-  return { step, words, done: lines.map(({ id }) => id), leftOut: [] };
+  return { step, words: plainWords(words), done: lines.map(({ id }) => id), leftOut: [] };
 }
 
 /** @example 'Paired 1 line with Invoices 1039, 1042 of Nettle and Thread' */
@@ -200,11 +201,12 @@ export function pairedWords(
   count: number,
   targets: readonly BooksCandidate[],
   difference: DifferenceAnswer | null,
-): string {
+): Said {
   const payees = new Set(targets.map(({ payee }) => payee));
   const [payee] = payees.size === 1 ? payees : [];
-  const rest = difference === null ? '' : `, ${DIFFERENCES[difference.kind]}`;
-  return `Paired ${countLines(count)} with ${candidateNames(targets)}${payee ? ` of ${payee}` : ''}${rest}`;
+  const of = payee ? say` of ${payee}` : '';
+  const rest = difference === null ? '' : say`, ${DIFFERENCES[difference.kind]}`;
+  return say`Paired ${linesSaid(count)} with ${candidateNames(targets)}${of}${rest}`;
 }
 
 const DIFFERENCES: Readonly<Record<DifferenceAnswer['kind'], string>> = {

@@ -1,6 +1,7 @@
 import type { LinesDone, Target } from '@zubrell/contract/desk';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { booksCurrency } from '../books/queries.ts';
-import { countLines, postAsStep } from '../lines/postLines.ts';
+import { postAsStep } from '../lines/postLines.ts';
 import { leftOutFor, targetLines, withoutTwice } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { pairedWords, proposedPlans } from './pairLines.ts';
@@ -31,7 +32,7 @@ export async function pairProposed(
   const words =
     plans.length === 1
       ? pairedWords(1, only.targets, null)
-      : `Paired ${countLines(plans.length)} with what is in the books`;
+      : say`Paired ${linesSaid(plans.length)} with what is in the books`;
   const way = plans.length === 1 ? 'line' : 'stack';
   const step = { kind: 'pair', way, words, postings: [], plans } as const;
   return { ...(await postAsStep(command, step)), leftOut };

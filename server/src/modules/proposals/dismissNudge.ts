@@ -3,6 +3,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { DismissNudge } from '@zubrell/contract/desk';
 import type { BooksId, PayeeId } from '@zubrell/core/ids';
 import { doubtLabel } from '@zubrell/core/propose/words';
+import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -11,7 +12,7 @@ import { dismissals } from '../../db/schema/lines.ts';
 import { payeeState } from '../books/changeThings.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { liveThing } from '../steps/liveThing.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 import { renewSoon } from './renewProposals.ts';
 
 /**
@@ -31,7 +32,7 @@ export async function dismissNudge(
   await tx.insert(dismissals).values({ booksId, id, nudge, ...key, step });
   await renewNudged(tx, booksId, key);
   const label = doubtLabel({ kind: 'nudge', nudge, accountId: null });
-  const words = `No longer says “${label}” of ${payee?.name ?? stem}`;
+  const words = say`No longer says “${label}” of ${payee?.name ?? stem}`;
   await recordStep(command, {
     kind: 'dismissNudge',
     words,
@@ -40,7 +41,7 @@ export async function dismissNudge(
     ],
     needs: payeeId === null ? [] : [{ thing: 'payee', thingId: payeeId }],
   });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 const AboutRow = z.object({ payeeId: idRow<PayeeId>().nullable(), stem: z.string().nullable() });

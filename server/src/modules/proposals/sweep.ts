@@ -2,6 +2,7 @@ import type { DeskLine, LinesDone, Scope, SweepLines, SweepSummary } from '@zubr
 import type { AccountId, BooksId, PayeeId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
+import { countSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -188,7 +189,7 @@ export async function sweepLines(
   ];
   const count = postings.length + plans.length;
   if (count === 0) return { step: null, words: 'Nothing swept', done: [], leftOut };
-  const words = `Swept ${count === 1 ? '1 ready line' : `${count} ready lines`}`;
+  const words = say`Swept ${countSaid(count, 'ready line', 'ready lines')}`;
   const way = 'sweep';
   const done = await postAsStep(command, {
     kind: way,

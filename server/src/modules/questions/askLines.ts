@@ -5,6 +5,7 @@ import type { LinesDone } from '@zubrell/contract/desk';
 import type { AnswerQuestion, AskLines } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, QuestionId } from '@zubrell/core/ids';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -14,10 +15,9 @@ import { answers, questions } from '../../db/schema/questions.ts';
 import { isSameText } from '../../db/textSearch.ts';
 import { needs } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { countLines } from '../lines/postLines.ts';
 import { targetLines } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 
 /** Asks somebody about open lines, as one step: they wait in Asked until there is an answer. */
 export async function askLines(
@@ -49,7 +49,7 @@ export async function askLines(
     lines.map((line) => ({ books_id: booksId, question_id: id, line_id: line.id })),
   );
   await markLines(command, id);
-  const words = `Asked ${askedOf} about ${countLines(lines.length)}`;
+  const words = say`Asked ${askedOf} about ${linesSaid(lines.length)}`;
   await recordStep(command, {
     kind: 'ask',
     words,
@@ -61,7 +61,12 @@ export async function askLines(
       lines.map((line) => line.id),
     ),
   });
-  return { step, words, done: lines.map((line) => line.id), leftOut: [...leftOut] };
+  return {
+    step,
+    words: plainWords(words),
+    done: lines.map((line) => line.id),
+    leftOut: [...leftOut],
+  };
 }
 
 /** The member of the books with this name; null where there is none or there are several. */
@@ -115,8 +120,8 @@ export async function answerQuestion(
   });
   await setQuestionState(command, questionId, 'answered');
   const words = isOwn
-    ? 'Answered a question'
-    : `Wrote down the answer to what ${question.askedOf} was asked`;
+    ? say`Answered a question`
+    : say`Wrote down the answer to what ${question.askedOf} was asked`;
   await recordStep(command, {
     kind: 'answer',
     words,
@@ -129,7 +134,7 @@ export async function answerQuestion(
       },
     ],
   });
-  return { step, words };
+  return { step, words: plainWords(words) };
 }
 
 /** Puts a question into a state, and its lines where that leaves them. */

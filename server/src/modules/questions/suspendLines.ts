@@ -2,12 +2,13 @@ import type { LinesDone } from '@zubrell/contract/desk';
 import type { SuspendLines } from '@zubrell/contract/questions';
 import { fail } from '@zubrell/core/errors';
 import { wholeLineCoding } from '@zubrell/core/ledger/coding';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { coveredPostings } from '../lines/postings.ts';
-import { countLines, postAsStep } from '../lines/postLines.ts';
+import { postAsStep } from '../lines/postLines.ts';
 import { leftOutFor, type TargetLine, targetLines } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 
@@ -41,7 +42,7 @@ export async function suspendLines(
     ...unpostable,
   ];
   if (postings.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
-  const words = `Put ${countLines(postings.length)} on the suspense account until the answer comes`;
+  const words = say`Put ${linesSaid(postings.length)} on the suspense account until the answer comes`;
   const way = 'suspense';
   const step = { kind: 'suspend', way, words, postings } as const;
   return { ...(await postAsStep(command, step)), leftOut };

@@ -12,14 +12,14 @@ import { checkRule } from '@zubrell/core/propose/rule/checkRule';
 import { KEPT_TO_POST, type RuleBody } from '@zubrell/core/propose/rule/rule';
 import { ruleKey } from '@zubrell/core/propose/rule/ruleFile';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
+import { linesSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { needsLeave, roleOf } from '../books/needsLeave.ts';
 import { needs } from '../books/needsOf.ts';
-import { countLines } from '../lines/postLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
-import { type Need, recordStep } from '../steps/recordStep.ts';
+import { type Need, plainWords, recordStep } from '../steps/recordStep.ts';
 import { rankBefore, ranksAnew } from './ranks.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { ruleUses } from './ruleRecords.ts';
@@ -47,7 +47,7 @@ export async function createRule(
   const against = await againstHand(tx, booksId, null, body);
   const after: RuleState = { name, rank, isOn, body, sinceStep: step, against };
   const changes: RuleChange[] = [...moves, { thing: 'rule', thingId: id, before: null, after }];
-  const done = await put(command, changes, 'makeRule', `Made the rule “${name}”`);
+  const done = await put(command, changes, 'makeRule', say`Made the rule “${name}”`);
   return { id, ...done };
 }
 
@@ -88,8 +88,8 @@ export async function changeRule(
   const changes: RuleChange[] = [{ thing: 'rule', thingId: ruleId, before, after }];
   const verb =
     row.isOn !== isOn && !isNewMeaning
-      ? `Switched the rule “${name}” ${isOn ? 'on' : 'off'}`
-      : `Changed the rule “${name}”`;
+      ? say`Switched the rule “${name}” ${isOn ? 'on' : 'off'}`
+      : say`Changed the rule “${name}”`;
   const done = await put(command, changes, 'changeRule', verb);
   return { id: ruleId, ...done };
 }
@@ -139,7 +139,7 @@ export async function moveRule(
   ];
   const to = others.findIndex(({ id }) => id === beforeId);
   const number = to < 0 ? rows.length : to + 1;
-  const words = `Moved the rule “${row.name}” to place ${number}`;
+  const words = say`Moved the rule “${row.name}” to place ${number}`;
   return put(command, changes, 'moveRule', words);
 }
 
@@ -171,9 +171,10 @@ export async function changeRules(
   });
   const verbs = { on: 'Switched on', off: 'Switched off', deleted: 'Deleted', copied: 'Copied' };
   const [only] = chosen;
-  const what = only && chosen.length === 1 ? `the rule “${only.name}”` : `${chosen.length} rules`;
+  const what =
+    only && chosen.length === 1 ? say`the rule “${only.name}”` : say`${chosen.length} rules`;
   const kind = to === 'copied' ? 'makeRule' : to === 'deleted' ? 'deleteRule' : 'changeRule';
-  return put(command, changes, kind, `${verbs[to]} ${what}`);
+  return put(command, changes, kind, say`${verbs[to]} ${what}`);
 }
 
 /** Writes changes of rules as a step and says how many open lines they take now. */
@@ -181,12 +182,12 @@ export async function put(
   command: BooksCommand,
   changes: readonly RuleChange[],
   kind: StepKind,
-  said: string,
+  said: Said,
 ): Promise<RulesChanged> {
   const openTaken = (await setRules(command, changes)) ?? fail('INTERNAL');
-  const words = openTaken === 0 ? said : `${said}: it takes ${countLines(openTaken)} still open`;
+  const words = openTaken === 0 ? said : say`${said}: it takes ${linesSaid(openTaken)} still open`;
   await recordStep(command, { kind, words, items: changes, needs: needsOfRules(changes) });
-  return { step: command.step, words, openTaken };
+  return { step: command.step, words: plainWords(words), openTaken };
 }
 
 /** What rules name has to be there. */

@@ -4,17 +4,17 @@ import type { BooksId, RuleId } from '@zubrell/core/ids';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { type PostProposal, ruleGround } from '@zubrell/core/propose/proposal';
 import { takesOf } from '@zubrell/core/propose/rule/conditions';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import type { Tx } from '../../db/database.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
 import { bankLedgers } from '../books/queries.ts';
 import { postingsOf } from '../lines/postings.ts';
-import { countLines } from '../lines/postLines.ts';
 import { postedLines, repost, unrecodable } from '../lines/recodeLines.ts';
 import { openingOf } from '../lines/reopenLines.ts';
 import { type LeftOut, leftOutFor, leftOutIfChanged } from '../lines/targetLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
-import { recordStep } from '../steps/recordStep.ts';
+import { plainWords, recordStep } from '../steps/recordStep.ts';
 import { proposingByOneRule } from './activeRules.ts';
 import { booksLines, type KnownLine } from './booksLines.ts';
 import { ruleAmong, ruleRows } from './ruleRows.ts';
@@ -103,14 +103,14 @@ export async function correctRule(
   leftOut.push(...recoded.leftOut);
   const done = [...opening.done, ...recoded.done];
   if (done.length === 0) return { step: null, words: 'No lines corrected', done, leftOut };
-  const words = `Corrected ${countLines(done.length)} that the rule “${name}” had coded`;
+  const words = say`Corrected ${linesSaid(done.length)} that the rule “${name}” had coded`;
   await recordStep(command, {
     kind: 'recode',
     words,
     items: [...opening.items, ...recoded.items],
     needs: needsOfCodings(recoded.codings),
   });
-  return { step: command.step, words, done, leftOut };
+  return { step: command.step, words: plainWords(words), done, leftOut };
 }
 
 /** Codes posted lines as is proposed for them now. */

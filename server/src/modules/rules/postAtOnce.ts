@@ -1,5 +1,6 @@
 import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
+import { linesSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -7,7 +8,7 @@ import { IdRow, idRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { isOpenLine, isTwice } from '../lines/lineState.ts';
 import { coveredPostings } from '../lines/postings.ts';
-import { countLines, postAsStep } from '../lines/postLines.ts';
+import { postAsStep } from '../lines/postLines.ts';
 import { targetLines } from '../lines/targetLines.ts';
 import { type BooksCommand, nextCommand } from '../steps/booksCommand.ts';
 import { postsAtOnce, ruleRows } from './ruleRows.ts';
@@ -50,7 +51,7 @@ export async function postAtOnce(command: BooksCommand): Promise<void> {
     });
     const { postings } = await coveredPostings(tx, booksId, wanted);
     if (postings.length === 0) continue;
-    const words = `The rule “${name}” posted ${countLines(postings.length)} at once`;
+    const words = say`The rule “${name}” posted ${linesSaid(postings.length)} at once`;
     await postAsStep(next, { kind: 'rulePost', way: 'rule', words, postings });
     next = nextCommand(next);
   }

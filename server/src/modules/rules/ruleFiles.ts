@@ -21,6 +21,7 @@ import {
   toFileRule,
 } from '@zubrell/core/propose/rule/ruleFile';
 import { nameKey } from '@zubrell/core/text/nameKey';
+import { countSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -202,8 +203,7 @@ export async function importRules(
       return [];
     }
   });
-  const count = changes.length === 1 ? '1 rule' : `${changes.length} rules`;
-  const said = `Imported ${count}, switched off`;
+  const said = say`Imported ${countSaid(changes.length, 'rule', 'rules')}, switched off`;
   const done = await put(command, changes, 'makeRule', said);
   return { step: done.step, words: done.words, imported: changes.length, leftOut };
 }

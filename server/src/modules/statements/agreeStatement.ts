@@ -1,9 +1,8 @@
 import type { StepDone } from '@zubrell/contract/common';
 import type { AgreeStatement } from '@zubrell/contract/statements';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { StatementId } from '@zubrell/core/ids';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { amountSaid, dateSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -51,7 +50,7 @@ export async function agreeStatement(
   await insertParts(command, before.id, found);
   return recordDone(command, {
     kind: 'agreeStatement',
-    words: `Agreed the statement of ${account.name} to ${formatLongDate(named.to)} at ${formatAmount(shown.closing ?? 0, account.currency)}`,
+    words: say`Agreed the statement of ${account.name} to ${dateSaid(named.to)} at ${amountSaid(shown.closing ?? 0, account.currency)}`,
     items: [{ ...(await becameOf(command, before)), thing: 'statement' }],
     needs: needs('bankAccount', [named.bankAccountId]),
   });

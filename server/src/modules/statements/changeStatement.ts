@@ -2,7 +2,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { ChangeStatement } from '@zubrell/contract/statements';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { amountSaid, dateSaid, say } from '@zubrell/core/words/say';
 import { needs } from '../books/needsOf.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
@@ -32,15 +32,15 @@ export async function changeStatement(
     dismissed: change.dismiss ? [...new Set([...dismissed, change.dismiss])] : dismissed,
   };
   await putStatement(command, before.id, before.state, after);
-  const of = `${account.name} to ${formatLongDate(statement.to)}`;
+  const of = say`${account.name} to ${dateSaid(statement.to)}`;
   const words =
     to !== statement.to
-      ? `Ended the statement of ${account.name} on ${formatLongDate(to)}`
+      ? say`Ended the statement of ${account.name} on ${dateSaid(to)}`
       : change.closing === undefined
-        ? `Set aside an explanation on the statement of ${of}`
+        ? say`Set aside an explanation on the statement of ${of}`
         : change.closing === null
-          ? `Cleared the closing balance of ${of}`
-          : `Recorded a closing balance of ${formatAmount(change.closing.amount, currency)} for ${of}`;
+          ? say`Cleared the closing balance of ${of}`
+          : say`Recorded a closing balance of ${amountSaid(change.closing.amount, currency)} for ${of}`;
   return recordDone(command, {
     kind: 'changeStatement',
     words,

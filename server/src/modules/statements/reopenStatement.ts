@@ -2,6 +2,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { ReopenStatement } from '@zubrell/contract/statements';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import { dateSaid, say } from '@zubrell/core/words/say';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
 import { findStatement } from './accountFacts.ts';
@@ -37,7 +38,7 @@ export async function reopenStatement(
   await putStatement(command, before.id, before.state, after);
   return recordDone(command, {
     kind: 'reopenStatement',
-    words: `Reopened the statement of ${account.name} to ${formatLongDate(to)}: ${reason}`,
+    words: say`Reopened the statement of ${account.name} to ${dateSaid(to)}: ${reason}`,
     items: [{ thing: 'statement', thingId: before.id, before: before.state, after }],
   });
 }

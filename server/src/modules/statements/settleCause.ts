@@ -3,7 +3,7 @@ import type { SettleCause } from '@zubrell/contract/statements';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BankAccountId, DecisionId, LineId } from '@zubrell/core/ids';
-import { formatAmount } from '@zubrell/core/money/formatAmount';
+import { amountSaid, dateSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
@@ -61,9 +61,9 @@ export async function settleCause(
   await settleLines(command, [line]);
   const items: StepItem[] = out ? [{ ...out, before: opened.before }] : [];
   const { currency } = await bankAccountOf(tx, booksId, bankAccountId);
-  const day = formatLongDate(line.date);
+  const day = dateSaid(line.date);
   if (isCopy) {
-    const words = `Excluded ${line.text} of ${day}: second copy`;
+    const words = say`Excluded ${line.text} of ${day}: second copy`;
     return recordDone(command, {
       kind: 'exclude',
       words,
@@ -74,8 +74,8 @@ export async function settleCause(
   const { date, text: description, reference } = line;
   const { amount } = wanted;
   items.push(await insertLine(command, bankAccountId, { date, amount, description, reference }));
-  const [was, is] = [line.amount, amount].map((each) => formatAmount(each, currency));
-  const words = `Replaced ${line.text} of ${day}, ${was}, by a line of ${is}`;
+  const [was, is] = [amountSaid(line.amount, currency), amountSaid(amount, currency)];
+  const words = say`Replaced ${line.text} of ${day}, ${was}, by a line of ${is}`;
   return recordDone(command, { kind: 'replaceLine', words, items });
 }
 

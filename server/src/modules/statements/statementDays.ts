@@ -2,10 +2,10 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { MoveStatementLines, TickEntries } from '@zubrell/contract/statements';
 import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
+import { linesSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
-import { countLines } from '../lines/postLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
 import { type Named, openStatement } from './openStatement.ts';
@@ -45,7 +45,7 @@ export async function moveStatementLines(
   };
   return putDays(command, {
     kind: 'changeStatement',
-    words: `Counted ${countLines(lines.length)} of ${account.name} in ${where[into]}`,
+    words: say`Counted ${linesSaid(lines.length)} of ${account.name} in ${where[into]}`,
     ids: lines.map(({ id }) => id),
     state: day === null ? null : { day, kind: 'line' },
   });
@@ -72,7 +72,7 @@ export async function tickEntries(
   const entries = legs.length === 1 ? '1 entry' : `${legs.length} entries`;
   return putDays(command, {
     kind: 'tickEntries',
-    words: `${isTicked ? 'Ticked' : 'Unticked'} ${entries} of ${account.name}`,
+    words: say`${isTicked ? 'Ticked' : 'Unticked'} ${entries} of ${account.name}`,
     ids: legs.map(({ id }) => id),
     state: isTicked ? { day: statement.to, kind: 'leg' } : null,
   });
@@ -87,7 +87,7 @@ async function putDays(
     state,
   }: {
     readonly kind: 'changeStatement' | 'tickEntries';
-    readonly words: string;
+    readonly words: Said;
     readonly ids: readonly string[];
     readonly state: { readonly day: string; readonly kind: 'line' | 'leg' } | null;
   },

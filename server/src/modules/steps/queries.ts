@@ -6,7 +6,7 @@ import { sql } from 'drizzle-orm';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { hasText } from '../../db/textSearch.ts';
-import { isUndoneStep } from './stepState.ts';
+import { isUndoneStep, saidOfStep } from './stepState.ts';
 
 const PAGE = 100;
 
@@ -26,7 +26,7 @@ export async function stepsOf(
     tx,
     StepRow,
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, u.id as "userId", s.kind,
-          s.words, coalesce(s.undoes, s.redoes) as undoes, ${isUndoneStep} as "isUndone",
+          s.words, ${saidOfStep} as said, coalesce(s.undoes, s.redoes) as undoes, ${isUndoneStep} as "isUndone",
           (select count(*) from step_items i
             where i.books_id = s.books_id and i.step_no = s.no)::int as "itemCount",
           exists (select from step_items i where i.books_id = s.books_id and i.step_no = s.no

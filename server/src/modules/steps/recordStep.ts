@@ -1,6 +1,7 @@
 import type { StepDone } from '@zubrell/contract/common';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
+import { type Said, saidWords } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
@@ -28,7 +29,7 @@ export type Need = z.infer<typeof Need>;
 /** What a step says of itself. */
 export interface StepRecord {
   readonly kind: StepKind;
-  readonly words: string;
+  readonly words: Said;
   readonly items: readonly StepItem[];
   readonly needs?: readonly Need[];
   readonly undoes?: number;
@@ -49,8 +50,12 @@ export async function recordStep(
     sql`update books set last_step = ${no} where id = ${booksId} and last_step = ${no - 1}`,
   );
   await tx.execute(
-    sql`select record_step(${actor.session}, ${actor.userId}, ${booksId}, ${no}, ${kind}, ${words},
-          ${undoes ?? null}, ${redoes ?? null})`,
+    sql`select record_step(${actor.session}, ${actor.userId}, ${booksId}, ${no}, ${kind},
+          ${plainWords(words)}, ${undoes ?? null}, ${redoes ?? null})`,
+  );
+  await tx.execute(
+    sql`insert into step_words (books_id, step_no, key, "values")
+        values (${booksId}, ${no}, ${words.key}, ${JSON.stringify(words.values)}::jsonb)`,
   );
   const ofStep = { books_id: booksId, step_no: no };
   const columns = { books_id: 'uuid', step_no: 'bigint', thing: 'text', thing_id: 'uuid' } as const;
@@ -79,8 +84,13 @@ export async function recordStep(
   await announce(tx, { booksId, step: no, touched, by: actor.key ?? null });
 }
 
+/** What a step says as its record has it, whoever reads it. */
+export function plainWords(words: Said): string {
+  return saidWords(words);
+}
+
 /** The same for a command that does nothing more: tells what was done. */
 export async function recordDone(command: BooksCommand, record: StepRecord): Promise<StepDone> {
   await recordStep(command, record);
-  return { step: command.step, words: record.words };
+  return { step: command.step, words: plainWords(record.words) };
 }

@@ -1,3 +1,4 @@
+import { Said } from '@zubrell/contract/said';
 import type { BooksId, UserId } from '@zubrell/core/ids';
 import { stepKinds } from '@zubrell/core/steps/stepKinds';
 import { type SQL, sql } from 'drizzle-orm';
@@ -9,6 +10,7 @@ export const BaseStep = z.object({
   no: z.number(),
   kind: z.enum(stepKinds),
   words: z.string(),
+  said: Said.nullable(),
   isUndone: z.boolean(),
   /** The number of the step since which it is as it is now: done, undone or redone. */
   since: z.number(),
@@ -29,9 +31,14 @@ export const isUndoneStep: SQL = sql`coalesce((
 /** Whether step `s` did something itself. */
 export const isBaseStep: SQL = sql`(s.turns is null)`;
 
+/** What step `s` says with its values apart; null where it is older than that. */
+export const saidOfStep: SQL = sql`(
+  select json_build_object('key', w.key, 'values', w."values") from step_words w
+  where w.books_id = s.books_id and w.step_no = s.no)`;
+
 /** The columns of a {@link BaseStep}, of step `s`. */
 export const baseStepColumns = sql`
-  s.no, s.kind, s.words, ${isUndoneStep} as "isUndone", coalesce(${newestTurn}, s.no) as since`;
+  s.no, s.kind, s.words, ${saidOfStep} as said, ${isUndoneStep} as "isUndone", coalesce(${newestTurn}, s.no) as since`;
 
 /** The base step that a step is or refers to. */
 export async function findBaseStep(tx: Tx, booksId: BooksId, no: number): Promise<BaseStep | null> {

@@ -1,5 +1,6 @@
 import type { RedoStep, UndoDone, UndoStep } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
+import { say } from '@zubrell/core/words/say';
 import { type BooksCommand, nextCommand } from './booksCommand.ts';
 import {
   dependentSteps,
@@ -234,7 +235,7 @@ async function turn(
   await putItems(command, moves);
   await recordStep(command, {
     kind: direction,
-    words: `${direction === 'undo' ? 'Undid' : 'Redid'}: ${base.words}`,
+    words: say`${direction === 'undo' ? say`Undid` : say`Redid`}: ${base.said ?? base.words}`,
     items: moves,
     ...(direction === 'undo' ? { undoes: base.no } : { redoes: base.no }),
   });

@@ -5,6 +5,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { TaxCodeId } from '@zubrell/core/ids';
 import type { TaxKind } from '@zubrell/core/ledger/kinds';
+import { type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
@@ -30,7 +31,7 @@ export async function makeTaxCode(command: BooksCommand, given: GivenTaxCode): P
     id,
     ...(await recordDone(command, {
       kind: 'makeTaxCode',
-      words: `Added tax code ${given.name}`,
+      words: say`Added tax code ${given.name}`,
       items: [codeItem(id, null, wanted)],
       needs: needs('account', [given.inputAccountId, given.outputAccountId]),
     })),
@@ -59,10 +60,10 @@ export async function changeTaxCode(
   });
 }
 
-function wordsOf(before: GivenTaxCode, { name, isOn }: GivenTaxCode): string {
-  if (before.name !== name) return `Renamed tax code ${before.name} to ${name}`;
-  if (before.isOn !== isOn) return `Switched tax code ${name} ${isOn ? 'on' : 'off'}`;
-  return `Changed tax code ${name}`;
+function wordsOf(before: GivenTaxCode, { name, isOn }: GivenTaxCode): Said {
+  if (before.name !== name) return say`Renamed tax code ${before.name} to ${name}`;
+  if (before.isOn !== isOn) return say`Switched tax code ${name} ${isOn ? 'on' : 'off'}`;
+  return say`Changed tax code ${name}`;
 }
 
 const WITHOUT_RATE: readonly TaxKind[] = ['zero', 'exempt', 'outside'];

@@ -8,6 +8,7 @@ import type { AccountId, TaxReturnId } from '@zubrell/core/ids';
 import { roleNames } from '@zubrell/core/ledger/starterBooks';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { taxDue, taxUnexplained } from '@zubrell/core/tax/taxReturn';
+import { amountSaid, dateSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
@@ -62,7 +63,7 @@ export async function fileTaxReturn(
     );
   }
   const items = [item, ...entries, ...(locks ? await lock(command, to) : [])];
-  const words = `Filed the tax return ${days}, ${formatAmount(due, currency)} due`;
+  const words = say`Filed the tax return ${dateSaid(from)} to ${dateSaid(to)}, ${amountSaid(due, currency)} due`;
   const wanted = journal === null ? [] : needsOfEntries([journal]);
   return {
     id,
@@ -83,7 +84,7 @@ export async function reportedElsewhere(command: BooksCommand, to: string): Prom
   const figures = await taxFigures(tx, booksId, { from: to, to });
   const wanted = { kind: 'elsewhere', from: to, to, figures, note: null } as const;
   const { id, item } = await insertReturn(command, wanted);
-  const words = `Recorded that tax was reported elsewhere up to ${formatLongDate(to)}`;
+  const words = say`Recorded that tax was reported elsewhere up to ${dateSaid(to)}`;
   return {
     id,
     ...(await recordDone(command, { kind: 'reportTaxElsewhere', words, items: [item] })),

@@ -13,6 +13,7 @@ const sheet: Pick<LineSheet, 'history' | 'first'> = {
       at: '2026-03-05T10:00:00Z',
       who: 'Ina Soltveit',
       words: 'Recoded 1 line to 6020 Market and stall fees',
+      said: null,
       decision: { by: 'habit', rule: null, isKept: false },
     },
     {
@@ -20,9 +21,17 @@ const sheet: Pick<LineSheet, 'history' | 'first'> = {
       at: '2026-03-04T10:00:00Z',
       who: 'Mo Oakes',
       words: 'Posted 1 line to 6010 Freight out',
+      said: null,
       decision: { by: 'rule', rule: { name: 'Freight', version: 2 }, isKept: true },
     },
-    { no: 3, at: '2026-03-02T10:00:00Z', who: 'Mo Oakes', words: 'Kept 1 line', decision: null },
+    {
+      no: 3,
+      at: '2026-03-02T10:00:00Z',
+      who: 'Mo Oakes',
+      words: 'Kept 1 line',
+      said: null,
+      decision: null,
+    },
   ],
   first: {
     at: '2026-03-02T10:00:00Z',

@@ -1,6 +1,7 @@
 import type { FirstProposal, LineHistoryItem, LineSheet, RuleThen } from '@zubrell/contract/desk';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import { type NameAccount, originWords } from '@zubrell/core/propose/words';
+import { stepWords } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { percentOf } from './percentOf.ts';
@@ -18,7 +19,7 @@ export function LineTrail({
       <ul className="history">
         {history.map((step) => (
           <li key={step.no}>
-            {step.words}
+            {stepWords(step)}
             {step.decision && `, ${decidedWords(step.decision)}`}{' '}
             <span className="quiet">
               {step.who}, {showDate(step.at.slice(0, 10))}

@@ -1,7 +1,9 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { Step, Steps } from '@zubrell/contract/desk';
+import { amountSaid, dateSaid, saidWords, say } from '@zubrell/core/words/say';
 import { Toaster } from 'sonner';
 import { describe, expect, it } from 'vitest';
+import { applyLocale } from '../../app/formats.ts';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { HistoryScreen } from './HistoryScreen.tsx';
 
@@ -12,6 +14,7 @@ const step = (no: number, words: string, more: Partial<Step> = {}): Step => ({
   who: 'Mo Oakes',
   userId: 'mo',
   kind: 'post',
+  said: null,
   undoes: null,
   itemCount: 1,
   hasLines: false,
@@ -161,4 +164,18 @@ describe('the history', () => {
       '/desk?lane=decided&step=7',
     );
   });
+});
+
+it('shows a step with dates and amounts as its reader writes them, an older one as it was kept', async () => {
+  applyLocale('de-DE');
+  try {
+    const said = say`Filed the tax return to ${dateSaid('2026-03-31')}, ${amountSaid(123_450, 'EUR')} due`;
+    shown({
+      answers: { 'GET /steps': steps([step(2, saidWords(said), { said }), step(1, 'Kept 1.00')]) },
+    });
+    await screen.findByText('Filed the tax return to 31 March 2026, 1.234,50 due');
+    screen.getByText('Kept 1.00');
+  } finally {
+    applyLocale('en-GB');
+  }
 });

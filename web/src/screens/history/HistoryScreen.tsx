@@ -2,6 +2,7 @@ import { type Step, StepGroup } from '@zubrell/contract/desk';
 import { useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { stepsApi } from '../../api/steps.ts';
+import { stepWords } from '../../app/formats.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useLater } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -107,6 +108,7 @@ function StepRow({ step }: { readonly step: Step }) {
   const { undo, redo } = useUndo();
   const [isOpen, setIsOpen] = useState(false);
   const isTurn = step.undoes !== null;
+  const words = stepWords(step);
   const row = (
     <tr className={step.isUndone || isTurn ? 'quiet' : ''}>
       <td className="num quiet">{step.no}</td>
@@ -115,7 +117,7 @@ function StepRow({ step }: { readonly step: Step }) {
       </td>
       <td className="text-nowrap">{step.who}</td>
       <td>
-        {step.isUndone ? <s>{step.words}</s> : step.words}
+        {step.isUndone ? <s>{words}</s> : words}
         {isTurn && <span className="quiet"> (step {step.undoes})</span>}
         {step.hasLines && (
           <Button
@@ -135,7 +137,7 @@ function StepRow({ step }: { readonly step: Step }) {
           <Button
             variant="plain"
             size="sm"
-            aria-label={`${step.isUndone ? 'Redo' : 'Undo'}: ${step.words}`}
+            aria-label={`${step.isUndone ? 'Redo' : 'Undo'}: ${words}`}
             onClick={() => void (step.isUndone ? redo(step.no) : undo(step.no))}
           >
             {step.isUndone ? 'Redo' : 'Undo'}
