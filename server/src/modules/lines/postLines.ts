@@ -135,8 +135,3 @@ function postedWords(count: number, coding: Coding, lookups: BooksLookups, isOnc
       : say`Posted ${lines} of ${lookups.payeeName(coding.payeeId)} to ${accounts}`;
   return isOnce ? say`${words}, only this once` : words;
 }
-
-/** @example countLines(1) // '1 line' */
-export function countLines(count: number): string {
-  return count === 1 ? '1 line' : `${count} lines`;
-}
