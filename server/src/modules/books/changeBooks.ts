@@ -91,7 +91,7 @@ function settingsWords(before: BooksSettings, after: BooksSettings): Said {
   if (isElsewhere) return say`Changed the address of the books`;
   if (before.name !== after.name) return say`Renamed the books to ${after.name}`;
   if (before.yearBegins !== after.yearBegins) {
-    return say`Had the years of the books begin in ${monthNames[after.yearBegins - 1] ?? ''}`;
+    return say`Set the year to begin in ${monthNames[after.yearBegins - 1] ?? ''}`;
   }
   if (before.isArchived !== after.isArchived) {
     return after.isArchived ? say`Archived the books` : say`Took the books out of the archive`;

@@ -112,7 +112,7 @@ export async function changePayee(
     before.name !== after.name
       ? say`Renamed the payee ${before.name} to ${after.name}`
       : before.isOn !== after.isOn
-        ? say`Switched the payee ${after.name} ${after.isOn ? 'on' : 'off'}`
+        ? say`Switched the payee ${after.name} ${after.isOn ? say`on` : say`off`}`
         : say`Changed the payee ${after.name}`;
   await setPayee(command, payeeId, before, after);
   return recordDone(command, {
@@ -207,7 +207,7 @@ export async function changeAccount(
           ? say`Moved account ${after.code} ${after.name} in the chart`
           : state.isOn === after.isOn
             ? say`Changed account ${after.code} ${after.name}`
-            : say`Switched account ${after.code} ${after.name} ${after.isOn ? 'on' : 'off'}`;
+            : say`Switched account ${after.code} ${after.name} ${after.isOn ? say`on` : say`off`}`;
   if (state.code !== after.code || state.parentId !== after.parentId) {
     const { type } = before;
     await checkPlace(tx, booksId, { ...after, type, id: accountId }, state.parentId);

@@ -5,7 +5,7 @@ import type { ClosingState } from '@zubrell/core/closing/months';
 import { addDays, formatLongDate, formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
-import { monthSaid, say } from '@zubrell/core/words/say';
+import { monthSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';
@@ -20,7 +20,7 @@ import { monthClosing } from './monthClosing.ts';
 interface Way {
   readonly kind: StepKind;
   readonly to: ClosingState;
-  readonly words: string;
+  readonly words: Said;
   /** From which states it can be gone to. */
   readonly from: readonly (ClosingState | null)[];
 }
@@ -28,16 +28,16 @@ interface Way {
 const OPEN = [null, 'prepared', 'sentBack', 'reviewed', 'reopened'] as const;
 
 const WAYS: Readonly<Record<ClosingAction['action'], Way>> = {
-  prepare: { kind: 'prepareMonth', to: 'prepared', words: 'Prepared', from: OPEN },
+  prepare: { kind: 'prepareMonth', to: 'prepared', words: say`Prepared`, from: OPEN },
   sendBack: {
     kind: 'sendBackMonth',
     to: 'sentBack',
-    words: 'Sent back',
+    words: say`Sent back`,
     from: ['prepared', 'reviewed'],
   },
-  review: { kind: 'reviewMonth', to: 'reviewed', words: 'Reviewed', from: OPEN },
-  close: { kind: 'closeMonth', to: 'closed', words: 'Closed', from: OPEN },
-  reopen: { kind: 'reopenMonth', to: 'reopened', words: 'Reopened', from: ['closed'] },
+  review: { kind: 'reviewMonth', to: 'reviewed', words: say`Reviewed`, from: OPEN },
+  close: { kind: 'closeMonth', to: 'closed', words: say`Closed`, from: OPEN },
+  reopen: { kind: 'reopenMonth', to: 'reopened', words: say`Reopened`, from: ['closed'] },
 };
 
 /** How states are said, as in "March 2026 is …". */

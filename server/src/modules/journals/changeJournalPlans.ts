@@ -6,7 +6,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { JournalPlanId } from '@zubrell/core/ids';
 import { fallsOn } from '@zubrell/core/ledger/recurring';
-import { dateSaid, say } from '@zubrell/core/words/say';
+import { dateSaid, type Said, say } from '@zubrell/core/words/say';
 import { settingsOf } from '../books/changeBooks.ts';
 import { handPlans, needsOfEntries } from '../ledger/handPlans.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -24,7 +24,12 @@ export async function makeJournalPlan(
   given: GivenJournalPlan,
 ): Promise<Made> {
   const id = randomUUID();
-  const done = await putGiven(command, { id, kind: 'makeJournalPlan', words: 'New' }, null, given);
+  const done = await putGiven(
+    command,
+    { id, kind: 'makeJournalPlan', words: say`New` },
+    null,
+    given,
+  );
   return { ...done, id };
 }
 
@@ -39,7 +44,7 @@ export async function changeJournalPlan(
   given: GivenJournalPlan,
 ): Promise<StepDone> {
   const before = await planOf(command, id);
-  return putGiven(command, { id, kind: 'changeJournalPlan', words: 'Changed' }, before, given);
+  return putGiven(command, { id, kind: 'changeJournalPlan', words: say`Changed` }, before, given);
 }
 
 /**
@@ -116,7 +121,7 @@ async function putGiven(
   }: {
     readonly id: string;
     readonly kind: 'makeJournalPlan' | 'changeJournalPlan';
-    readonly words: string;
+    readonly words: Said;
   },
   before: JournalPlanState | null,
   given: GivenJournalPlan,

@@ -5,14 +5,13 @@ import type {
   KeptOutReason,
   LinesDone,
 } from '@zubrell/contract/desk';
-import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { groupBy } from '@zubrell/core/groupBy';
 import type { LineId } from '@zubrell/core/ids';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { sumOf } from '@zubrell/core/money/minor';
 import { ruleOf } from '@zubrell/core/propose/proposal';
-import { linesSaid, say } from '@zubrell/core/words/say';
+import { dateSaid, linesSaid, type SaidValue, say } from '@zubrell/core/words/say';
 import { needsLeave } from '../books/needsLeave.ts';
 import { needs } from '../books/needsOf.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -163,8 +162,8 @@ async function keptOutStep(
   { as: kind, reason }: Pick<ExcludeLines, 'as' | 'reason'>,
   { items, kept, done, leftOut }: Out,
 ): Promise<LinesDone> {
-  const verb = kind === 'excluded' ? 'Excluded' : 'Deleted';
-  const words = say`${verb} ${linesSaid(done.length)}: ${excludeReasons[reason]}${await ofOriginal(command, kept)}`;
+  const verb = kind === 'excluded' ? say`Excluded` : say`Deleted`;
+  const words = say`${verb} ${linesSaid(done.length)}: ${say([excludeReasons[reason]])}${await ofOriginal(command, kept)}`;
   await recordStep(command, {
     kind: kind === 'excluded' ? 'exclude' : 'delete',
     words,
@@ -260,7 +259,7 @@ async function checkErrors(
 async function ofOriginal(
   { tx, booksId }: BooksCommand,
   kept: readonly KeptOut[],
-): Promise<string> {
+): Promise<SaidValue> {
   const [first, ...others] = kept;
   const [line] = first?.lines ?? [];
   if (!first?.copyOf || !line) return '';
@@ -268,8 +267,8 @@ async function ofOriginal(
     .get(line.id)
     ?.find(({ id }) => id === first.copyOf);
   if (!original) return '';
-  const more = others.length === 0 ? '' : ` and ${others.length} more`;
-  return ` of ${original.description} on ${formatLongDate(original.date)}${more}`;
+  const more = others.length === 0 ? '' : say` and ${others.length} more`;
+  return say` of ${original.description} on ${dateSaid(original.date)}${more}`;
 }
 
 /**

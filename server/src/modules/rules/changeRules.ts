@@ -88,7 +88,7 @@ export async function changeRule(
   const changes: RuleChange[] = [{ thing: 'rule', thingId: ruleId, before, after }];
   const verb =
     row.isOn !== isOn && !isNewMeaning
-      ? say`Switched the rule “${name}” ${isOn ? 'on' : 'off'}`
+      ? say`Switched the rule “${name}” ${isOn ? say`on` : say`off`}`
       : say`Changed the rule “${name}”`;
   const done = await put(command, changes, 'changeRule', verb);
   return { id: ruleId, ...done };
@@ -169,7 +169,12 @@ export async function changeRules(
     const after = { name, rank: last + at + 1, isOn: false, body, sinceStep: step, against: 0 };
     return { thing: 'rule', thingId: randomUUID(), before: null, after };
   });
-  const verbs = { on: 'Switched on', off: 'Switched off', deleted: 'Deleted', copied: 'Copied' };
+  const verbs = {
+    on: say`Switched on`,
+    off: say`Switched off`,
+    deleted: say`Deleted`,
+    copied: say`Copied`,
+  };
   const [only] = chosen;
   const what =
     only && chosen.length === 1 ? say`the rule “${only.name}”` : say`${chosen.length} rules`;

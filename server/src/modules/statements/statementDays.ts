@@ -2,7 +2,7 @@ import type { StepDone } from '@zubrell/contract/common';
 import type { MoveStatementLines, TickEntries } from '@zubrell/contract/statements';
 import { addDays, formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
-import { linesSaid, type Said, say } from '@zubrell/core/words/say';
+import { countSaid, dateSaid, linesSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
@@ -38,10 +38,10 @@ export async function moveStatementLines(
   };
   const day = days[into];
   const where = {
-    here: `the statement to ${formatLongDate(statement.to)}`,
-    next: 'the next statement',
-    previous: 'the previous statement',
-    own: 'the statement of their date',
+    here: say`the statement to ${dateSaid(statement.to)}`,
+    next: say`the next statement`,
+    previous: say`the previous statement`,
+    own: say`the statement of their date`,
   };
   return putDays(command, {
     kind: 'changeStatement',
@@ -69,10 +69,10 @@ export async function tickEntries(
           and e.date <= ${statement.to} and g.id = any(${sql.param(legIds)}::uuid[])`,
   );
   if (legs.length < new Set(legIds).size) fail('STATEMENT_LINE_ELSEWHERE');
-  const entries = legs.length === 1 ? '1 entry' : `${legs.length} entries`;
+  const entries = countSaid(legs.length, 'entry', 'entries');
   return putDays(command, {
     kind: 'tickEntries',
-    words: say`${isTicked ? 'Ticked' : 'Unticked'} ${entries} of ${account.name}`,
+    words: say`${isTicked ? say`Ticked` : say`Unticked`} ${entries} of ${account.name}`,
     ids: legs.map(({ id }) => id),
     state: isTicked ? { day: statement.to, kind: 'leg' } : null,
   });

@@ -62,7 +62,7 @@ export async function changeTaxCode(
 
 function wordsOf(before: GivenTaxCode, { name, isOn }: GivenTaxCode): Said {
   if (before.name !== name) return say`Renamed tax code ${before.name} to ${name}`;
-  if (before.isOn !== isOn) return say`Switched tax code ${name} ${isOn ? 'on' : 'off'}`;
+  if (before.isOn !== isOn) return say`Switched tax code ${name} ${isOn ? say`on` : say`off`}`;
   return say`Changed tax code ${name}`;
 }
 
