@@ -10,7 +10,7 @@ import { demoToday } from './scenario/files.ts';
 /** The last day on which the one who looks at the demo was there before. */
 const LAST_VISIT = '2026-03-31';
 /** What the colleague has done since. */
-const SWEPT = 'HEDGEROW';
+const SWEPT = 'COBBLE';
 
 /** A colleague in the books, who posted some ready lines while the one who looks at the demo was away. */
 export async function seedColleague({ database, at, booksId, actor }: Seeding): Promise<void> {

@@ -49,7 +49,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('Hedgerow Cards');
   await take('desk');
   await keys('2');
-  await see('its rule is mostly overruled');
+  await see('its rule goes against past coding');
   await (await browser.find('button[aria-label^="Open Brindle"]')).click();
   await see('BRINDLE FOODS');
   await keys(Key.ARROW_DOWN);
@@ -83,7 +83,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await take('rules');
   await press('Habits');
   await press('Tidemark Freight');
-  await see('Its record');
+  await see('Wordings');
   await take('habits');
   await press('Reports');
   await see('6010 Freight out');
