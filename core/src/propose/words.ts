@@ -254,7 +254,7 @@ export function doubtHeading(doubt: Doubt): string {
     case 'anotherFits':
       return 'Several of the same amount fit';
     case 'equalLines':
-      return 'More equal lines than there is in the books';
+      return 'More equal lines than open items';
     case 'pairDiffers':
       return 'In the books, but something differs';
     case 'otherSideMissing':
@@ -322,7 +322,7 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
         ? 'Another one in the books fits nearly as well.'
         : `${doubt.count} others in the books fit nearly as well.`;
     case 'equalLines':
-      return `${doubt.count === 1 ? 'Another line' : `${doubt.count} other lines`} of the same amount would be ${lowerFirst(candidateNames(doubt.targets))} just as well. Only one of them can be.`;
+      return `${doubt.count === 1 ? 'Another line' : `${doubt.count} other lines`} of the same amount ${doubt.count === 1 ? 'fits' : 'fit'} ${lowerFirst(candidateNames(doubt.targets))} just as well. Only one of them can be it.`;
     case 'pairDiffers':
       return `What stands in the books has another ${differing(doubt.differences)}.`;
     case 'otherSideMissing':

@@ -33,7 +33,8 @@ export function FirstSteps() {
             </Link>
           }
         >
-          What you own and owe beside the bank, from the last balance sheet: equipment, loans, tax.
+          What you own and owe besides the bank accounts, from the last balance sheet: equipment,
+          loans, tax.
         </FirstStep>
         <FirstStep
           title="Check accounts and tax codes"

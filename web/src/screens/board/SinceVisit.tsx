@@ -76,7 +76,7 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       ),
     });
   }
-  if (rows.length === 0) return <p className="quiet m-0">Nobody else did anything here.</p>;
+  if (rows.length === 0) return <p className="quiet m-0">Nobody else has changed anything.</p>;
   return (
     <ul>
       {rows.map(({ key, row }) => (

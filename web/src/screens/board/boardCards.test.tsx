@@ -60,7 +60,7 @@ describe('what others did', () => {
 
   it('is of the last days at a first visit, and may be nothing', async () => {
     open({});
-    await screen.findByText('Nobody else did anything here.');
+    await screen.findByText('Nobody else has changed anything.');
     screen.getByRole('region', { name: 'In the last seven days' });
   });
 });

@@ -23,7 +23,7 @@ describe('splitting a stack', () => {
   it('offers what tells its lines apart, and splits by all of it at once', async () => {
     const { user, sent } = open(198, { found });
     await screen.findByText(
-      '2 kinds of lines are in here: TERMINAL 40117730 in 120 lines, 40117748 in 78 lines.',
+      'This stack holds 2 kinds of lines: TERMINAL 40117730 in 120 lines, 40117748 in 78 lines.',
     );
     await user.click(screen.getByRole('button', { name: 'Split into 2 stacks' }));
     await waitFor(() =>

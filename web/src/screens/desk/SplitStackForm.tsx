@@ -65,8 +65,8 @@ export function SplitStackForm({ stack }: { readonly stack: Stack }) {
   );
 }
 
-/** @example '2 kinds of lines are in here: TERMINAL 40117730 in 120 lines, 40117748 in 78 lines.' */
+/** @example 'This stack holds 2 kinds of lines: TERMINAL 40117730 in 120 lines, 40117748 in 78 lines.' */
 function partsWords({ before, parts }: StackParts): string {
   const kinds = parts.map(({ word, count }) => `${word} in ${countLines(count)}`).join(', ');
-  return `${parts.length} kinds of lines are in here: ${before === null ? '' : `${before} `}${kinds}.`;
+  return `This stack holds ${parts.length} kinds of lines: ${before === null ? '' : `${before} `}${kinds}.`;
 }
