@@ -87,7 +87,7 @@ export function ScopeRow({
       )}
       <SearchField />
       <div className="ms-auto d-flex gap-2">
-        {lane === 'ready' && (
+        {lane === 'ready' && whole.count > 0 && (
           <Button variant="main" onClick={() => dispatch(dialogOpened('sweep'))}>
             Post what is ready …
           </Button>
