@@ -266,6 +266,8 @@ export const Stack = StackKey.extend({
   pairCount: z.int(),
   /** That more of its lines fit what stands in the books than can be it; null where that isn't so. */
   equalLines: EqualLines.nullable(),
+  /** How many of its pairs that is so of. */
+  equalCount: z.int(),
 });
 export type Stack = z.infer<typeof Stack>;
 

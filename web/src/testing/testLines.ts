@@ -93,6 +93,7 @@ export function testStack(key: string, change: Partial<Stack> = {}): Stack {
     accountCount: 3,
     pairCount: 0,
     equalLines: null,
+    equalCount: 0,
     ...change,
   };
 }

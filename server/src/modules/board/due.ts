@@ -48,12 +48,12 @@ export async function dueOf(tx: Tx, booksId: BooksId, today: string): Promise<Du
             where g.books_id = b.id and g.tax_side is not null) as "hasTax"
         from books b where b.id = ${booksId}`,
   );
-  const { next } = await taxReturns(tx, booksId, today);
+  const next = first?.hasTax ? (await taxReturns(tx, booksId, today)).next : null;
   return {
     billsOverdue: of('payables', true),
     billsSoon: of('payables', false),
     invoicesOverdue: of('receivables', true),
     month: first?.month ?? null,
-    tax: first?.hasTax && next.to < today ? next : null,
+    tax: next && next.to < today ? next : null,
   };
 }

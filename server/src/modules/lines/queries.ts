@@ -71,6 +71,9 @@ export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promis
 /** Whether proposal `p` is to pair its line. */
 const isPair = sql`coalesce(p.proposal ->> 'kind' = 'pair', false)`;
 
+/** What proposal `p` says of other lines that fit as well; null where it says nothing of that. */
+const equalLines = sql`jsonb_path_query_first(p.proposal, '$.doubts[*] ? (@.kind == "equalLines")')`;
+
 const StackRow = Stack.omit({ grouping: true });
 
 /** The stacks of one lane: in Check the largest amounts first, elsewhere the most lines first. */
@@ -110,8 +113,8 @@ export async function stacksOf(
             count(*) filter (where ${isTwice}) as twice,
             count(l.held) as held, min(l.held) as held_for,
             count(*) filter (where ${isPair}) as pairs,
-            max(jsonb_path_query_first(p.proposal, '$.doubts[*] ? (@.kind == "equalLines")')::text)
-              filter (where ${isPair}) as equal_lines,
+            max(${equalLines}::text) filter (where ${isPair}) as equal_lines,
+            count(${equalLines}) filter (where ${isPair}) as equals,
             count(p.digest) filter (where not ${isPair}) as coded,
             min(p.digest) filter (where not ${isPair}) as coded_low,
             max(p.digest) filter (where not ${isPair}) as coded_high,
@@ -135,10 +138,11 @@ export async function stacksOf(
             sum(drafts)::int as "draftCount", sum(twice)::int as "twiceCount",
             sum(held)::int as "heldCount", min(held_for) as held,
             sum(answered)::int as "answeredCount", min(answer) as answer, count(account_id)::int as "accountCount",
-            sum(pairs)::int as "pairCount", max(equal_lines)::jsonb as "equalLines"
+            sum(pairs)::int as "pairCount", max(equal_lines)::jsonb as "equalLines",
+            sum(equals)::int as "equalCount"
           from by_account group by 1, 2)
         select key, direction, title, count, total, currency, "firstDate", "lastDate", smallest, largest,
-          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", answer, "accountCount", "pairCount", "equalLines", s.proposal
+          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", answer, "accountCount", "pairCount", "equalLines", "equalCount", s.proposal
         from grouped g
         left join lateral (
           select proposal from proposals

@@ -46,6 +46,7 @@ function stack(key: string, change: Partial<Stack> = {}): Stack {
     count: 2,
     pairCount: 0,
     equalLines: null,
+    equalCount: 0,
     total: -200,
     currency: 'EUR',
     firstDate: '2026-03-01',
@@ -210,9 +211,11 @@ describe('the doubt of a stack', () => {
     const invoice = { kind: 'invoice', number: '1042' } as const;
     const equalLines = { kind: 'equalLines' as const, count: 2, targets: [invoice] };
     const equal = (change: Partial<Stack>) =>
-      stackDoubt(stack('NETTLE', { direction: 'in', equalLines, pairCount: 1, ...change }));
+      stackDoubt(
+        stack('NETTLE', { direction: 'in', equalLines, pairCount: 3, equalCount: 1, ...change }),
+      );
     expect(equal({})).toBe('3 equal receipts for invoice 1042');
-    expect(equal({ direction: 'out', pairCount: 2 })).toBe('4 equal payments for 2 in the books');
+    expect(equal({ direction: 'out', equalCount: 2 })).toBe('more equal payments than open items');
     expect(equal({ twiceCount: 1 })).toBe('may be the same payment twice');
   });
 });

@@ -76,16 +76,17 @@ export function stackDoubt({
   held,
   proposal,
   equalLines,
-  pairCount,
+  equalCount,
   direction,
 }: Stack): string | null {
   if (twiceCount > 0) return 'may be the same payment twice';
   if (answeredCount > 0) return answer === null ? 'an answer came back' : `answered: “${answer}”`;
   if (held !== null) return heldLabels[held];
   if (equalLines !== null) {
-    const lines = `${equalLines.count + pairCount} equal ${direction === 'in' ? 'receipts' : 'payments'}`;
-    const one = lowerFirst(candidateNames(equalLines.targets));
-    return `${lines} for ${pairCount === 1 ? one : `${pairCount} in the books`}`;
+    const equal = `equal ${direction === 'in' ? 'receipts' : 'payments'}`;
+    return equalCount === 1
+      ? `${equalLines.count + 1} ${equal} for ${lowerFirst(candidateNames(equalLines.targets))}`
+      : `more ${equal} than open items`;
   }
   const [doubt] = proposal?.doubts ?? [];
   return doubt ? doubtLabel(doubt) : null;
