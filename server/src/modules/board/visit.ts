@@ -65,7 +65,7 @@ export async function beginVisit({ tx, booksId, clock, actor }: Acting): Promise
         select (select coalesce(sum(new_count), 0) from came)::int as lines,
           (select count(*) from came)::int as batches,
           (select count(*) from answers a, since
-            where a.books_id = ${booksId} and a.at > since.at)::int as answers`,
+            where a.books_id = ${booksId} and a.at > since.at and a.written_by <> ${userId})::int as answers`,
   );
   const { lines = 0, batches = 0, answers = 0 } = counts ?? {};
   return { at: visit.at, came: { lines, batches }, people, answers };
