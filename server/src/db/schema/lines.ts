@@ -10,7 +10,7 @@ import type {
   RuleId,
 } from '@zubrell/core/ids';
 import { batchStatuses, heldReasons } from '@zubrell/core/intake/held';
-import { proposedLanes } from '@zubrell/core/ledger/decisions';
+import { decisionKinds, openLanes, proposedLanes } from '@zubrell/core/ledger/decisions';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { askedStates } from '@zubrell/core/questions/states';
 import { sql } from 'drizzle-orm';
@@ -175,6 +175,7 @@ export const lines = pgTable(
     index('lines_held')
       .on(table.booksId, table.bankAccountId)
       .where(sql`${table.held} is not null`),
+    index('lines_twice').on(table.booksId, table.twiceOf).where(sql`${table.twiceOf} is not null`),
     index('lines_changed').on(
       table.booksId,
       sql`greatest(${table.lastStep}, ${table.relearnStep})`,
@@ -182,6 +183,64 @@ export const lines = pgTable(
     foreignKey({
       columns: [table.booksId, table.bankAccountId],
       foreignColumns: [bankAccounts.booksId, bankAccounts.id],
+    }),
+  ],
+);
+
+/**
+ * The lines that are open, each with what the Desk lists and counts by: kept by the database whenever lines, what is
+ * proposed for them, or what was decided of them changes, so that nothing has to read all lines to find these.
+ */
+export const openLines = pgTable(
+  'open_lines',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    lineId: uuid('line_id').$type<LineId>().notNull(),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
+    date: date().notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+    stem: text().notNull(),
+    asked: text({ enum: askedStates }),
+    held: text({ enum: heldReasons }),
+    /** Whether it may be a second copy of a line that is here. */
+    isTwice: boolean('is_twice').notNull(),
+    /** Of its proposal, all of these; null where nothing is proposed. */
+    proposed: text({ enum: proposedLanes }),
+    digest: bigint({ mode: 'bigint' }),
+    accountId: uuid('account_id').$type<AccountId>(),
+    payeeId: text('payee_id'),
+    isPair: boolean('is_pair').notNull(),
+    /** The doubt about a pair that other lines fit it as well. */
+    equalLines: jsonb('equal_lines'),
+    /**
+     * A question keeps it in Asked; a doubt about the line itself is a doubt, and so is an answer that nobody has acted
+     * on.
+     */
+    lane: text({ enum: openLanes })
+      .notNull()
+      .generatedAlwaysAs(
+        sql`case when asked = 'open' then 'asked'
+          when is_twice or asked = 'answered' or held is not null then 'check'
+          else coalesce(proposed, 'blank') end`,
+      ),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.lineId] })],
+);
+
+/** How many lines were decided, by what the Desk counts them by; kept by the database. */
+export const decidedCounts = pgTable(
+  'decided_counts',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
+    date: date().notNull(),
+    isOut: boolean('is_out').notNull(),
+    kind: text({ enum: decisionKinds }).notNull(),
+    count: integer().notNull(),
+  },
+  (table) => [
+    primaryKey({
+      columns: [table.booksId, table.bankAccountId, table.date, table.isOut, table.kind],
     }),
   ],
 );

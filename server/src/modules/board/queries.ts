@@ -8,7 +8,6 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
 import { journalsAhead } from '../journals/journalPlans.ts';
-import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { type BalanceChain, balanceChains } from '../proof/chain.ts';
 import { scopeProof } from '../proof/queries.ts';
 import { dueOf } from './due.ts';
@@ -55,12 +54,12 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
     tx,
     CountRow,
     sql`with counted as (
-          select l.bank_account_id as id, to_char(l.date, 'YYYY-MM') as month,
-            case when ${isOpenLine} then ${laneOfLine} end as lane
-          from lines l
-          left join proposals p on p.books_id = l.books_id and p.line_id = l.id
-          where l.books_id = ${booksId} and l.is_here)
-        select id, month, count(*)::int as lines,
+          select bank_account_id as id, date, lane, 1 as count from open_lines
+          where books_id = ${booksId}
+          union all
+          select bank_account_id, date, null, count from decided_counts
+          where books_id = ${booksId} and count > 0)
+        select id, to_char(date, 'YYYY-MM') as month, sum(count)::int as lines,
           (count(*) filter (where lane = 'ready'))::int as ready,
           (count(*) filter (where lane = 'check'))::int as check,
           (count(*) filter (where lane = 'blank'))::int as blank,

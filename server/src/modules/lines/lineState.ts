@@ -10,13 +10,14 @@ export const isTwice: SQL = sql`
     select from lines original
     where original.books_id = l.books_id and original.id = l.twice_of and original.is_here))`;
 
-/**
- * The lane of open line `l` beside its proposal `p`: a question keeps it in Asked, a doubt about the line
- * itself is a doubt, and so is an answer that nobody has acted on.
- */
+/** The lane of line `l`; null where it is not open. */
 export const laneOfLine: SQL = sql`
-  (case when l.asked = 'open' then 'asked'
-    when ${isTwice} or l.asked = 'answered' or l.held is not null then 'check' else coalesce(p.lane, 'blank') end)`;
+  (select o.lane from open_lines o where o.books_id = l.books_id and o.line_id = l.id)`;
+
+/** Whether line `l` is open and in a lane. */
+export const isInLane = (lane: string): SQL => sql`
+  exists (select from open_lines o
+    where o.books_id = l.books_id and o.line_id = l.id and o.lane = ${lane})`;
 
 /** The last day of the agreed statement that counts line `l`; null where none does. */
 export const countedTo: SQL = sql`
@@ -27,9 +28,7 @@ export const countedTo: SQL = sql`
 
 /** Whether line `l` is open: here and not decided. */
 export const isOpenLine: SQL = sql`
-  (l.is_here and not exists (
-    select from decision_lines open_check
-    where open_check.books_id = l.books_id and open_check.line_id = l.id and open_check.is_live))`;
+  exists (select from open_lines o where o.books_id = l.books_id and o.line_id = l.id)`;
 
 /** Who changed line `l` last, and by what step: what a line that was changed meanwhile is left out with. */
 export const lastChangeColumns: SQL = sql`

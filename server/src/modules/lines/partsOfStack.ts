@@ -6,7 +6,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { isOpenLine, laneOfLine } from './lineState.ts';
+import { isInLane } from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
 
 /** So often words that say nothing are taken out and what is left is looked at. */
@@ -30,7 +30,7 @@ export async function partsOfStack(
     WordingRow,
     sql`select l.plain, l.date from lines l
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
-        where l.books_id = ${booksId} and ${isOpenLine} and ${laneOfLine} = ${lane}
+        where l.books_id = ${booksId} and ${isInLane(lane)}
           and ${stackFilter(stack)} and ${inScope}
         order by l.date desc limit ${LOOKED_AT}`,
   );

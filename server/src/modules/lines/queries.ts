@@ -13,7 +13,7 @@ import {
 } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, LineId, PayeeId } from '@zubrell/core/ids';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
@@ -21,8 +21,8 @@ import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { pairedOf } from '../decisions/pairedOf.ts';
 import { saidOfStep } from '../steps/stepState.ts';
 import { decidedFilter } from './decidedTarget.ts';
-import { isOpenLine, isTwice, joinLiveDecision, laneOfLine as lane } from './lineState.ts';
-import { scopeFilter, stackFilter, stackKeyOf } from './scopeFilter.ts';
+import { isInLane, joinLiveDecision, laneOfLine } from './lineState.ts';
+import { openStackKeyOf, scopeFilter, stackFilter } from './scopeFilter.ts';
 
 const joinProposal = sql`left join proposals p on p.books_id = l.books_id and p.line_id = l.id`;
 const joinDraft = sql`left join drafts f on f.books_id = l.books_id and f.line_id = l.id`;
@@ -42,19 +42,19 @@ const LaneCountsRow = z.object({ state: z.string(), inside: z.number(), outside:
 
 /** How many lines of a scope stand in each lane and decision. */
 export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promise<LaneCounts> {
-  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const currency = await booksCurrency(tx, booksId);
   const rows = await rowsOf(
     tx,
     LaneCountsRow,
-    sql`select coalesce(d.kind, ${lane}) as state,
-          count(*) filter (where ${inScope})::int as inside,
-          count(*) filter (where d.kind is null and not (${inScope}))::int as outside
-        from lines l ${joinProposal} ${joinLiveDecision}
-        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and l.is_here
-        group by 1`,
+    sql`select l.lane as state, count(*) filter (where inside.it)::int as inside,
+          count(*) filter (where not inside.it)::int as outside
+        from ${openLinesFor(scope)} l
+        cross join lateral (select ${scopeFilter(scope, currency)} as it) inside
+        where l.books_id = ${booksId} group by 1
+        union all
+        ${scope.search === undefined ? keptCounts(booksId, scope, currency) : foundCounts(booksId, scope, currency)}`,
   );
-  const count = (state: string) => rows.find((row) => row.state === state)?.inside ?? 0;
+  const count = (state: string) => sumOfCounts(rows, (row) => row.state === state);
   return {
     ready: count('ready'),
     check: count('check'),
@@ -68,11 +68,46 @@ export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promis
   };
 }
 
-/** Whether proposal `p` is to pair its line. */
-const isPair = sql`coalesce(p.proposal ->> 'kind' = 'pair', false)`;
+/** The number of decided lines of a scope without a search, as the database keeps it. */
+function keptCounts(booksId: BooksId, { paper, ...scope }: Scope, currency: string): SQL {
+  const inScope = scopeFilter(scope, currency);
+  const all = sql`select l.kind as state, sum(l.count)::int as inside, 0 as outside
+    from (select *, case when is_out then -1 else 1 end as amount from decided_counts) l
+    where l.books_id = ${booksId} and ${inScope} group by 1`;
+  if (paper === undefined) return all;
+  // Few lines have a paper: they are taken off.
+  return sql`${all} union all
+    select d.kind, -count(*)::int, 0
+    from (select distinct line_id from attachments
+      where books_id = ${booksId} and line_id is not null) papered
+    join lines l on l.books_id = ${booksId} and l.id = papered.line_id and l.is_here
+    join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+    where ${inScope} group by 1`;
+}
 
-/** What proposal `p` says of other lines that fit as well; null where it says nothing of that. */
-const equalLines = sql`jsonb_path_query_first(p.proposal, '$.doubts[*] ? (@.kind == "equalLines")')`;
+/** The number of decided lines that a search finds. */
+function foundCounts(booksId: BooksId, scope: Scope, currency: string): SQL {
+  return sql`select d.kind, count(*)::int, 0
+    from lines l
+    join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+    where l.books_id = ${booksId} and l.is_here and ${scopeFilter(scope, currency)} group by 1`;
+}
+
+const sumOfCounts = (
+  rows: readonly z.infer<typeof LaneCountsRow>[],
+  isMeant: (row: z.infer<typeof LaneCountsRow>) => boolean,
+): number => rows.filter(isMeant).reduce((sum, { inside }) => sum + inside, 0);
+
+/** The open lines as a table `l` that a scope can be asked of; only a search reads the lines themselves. */
+function openLinesFor({ search }: Scope): SQL {
+  return search === undefined
+    ? sql`(select *, line_id as id from open_lines)`
+    : sql`(select o.*, o.line_id as id, said.description, said.reference, said.payee
+        from open_lines o
+        join lines said on said.books_id = o.books_id and said.id = o.line_id)`;
+}
 
 const StackRow = Stack.omit({ grouping: true });
 
@@ -102,27 +137,27 @@ export async function stacksOf(
     // books already do not keep the others from being posted together. Counting by account
     // first spares a sort of all lines.
     sql`with by_account as (
-          select ${stackKeyOf(grouping)} as key,
-            case when l.amount < 0 then 'out' else 'in' end as direction, p.account_id,
+          select ${openStackKeyOf(grouping)} as key,
+            case when l.amount < 0 then 'out' else 'in' end as direction, l.account_id,
             min(coalesce(b.currency, ${own})) as low_currency,
             max(coalesce(b.currency, ${own})) as high_currency, min(l.stem) as title, count(*) as lines, sum(l.amount) as total,
             min(l.date) as first, max(l.date) as last,
             min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
-            count(p.digest) as proposed, min(p.digest) as low, max(p.digest) as high,
+            count(l.digest) as proposed, min(l.digest) as low, max(l.digest) as high,
             count(${draftCoding}) as drafts, min(${draftCoding}::text) as draft, max(${draftCoding}::text) as other,
-            count(*) filter (where ${isTwice}) as twice,
+            count(*) filter (where l.is_twice) as twice,
             count(l.held) as held, min(l.held) as held_for,
-            count(*) filter (where ${isPair}) as pairs,
-            max(${equalLines}::text) filter (where ${isPair}) as equal_lines,
-            count(${equalLines}) filter (where ${isPair}) as equals,
-            count(p.digest) filter (where not ${isPair}) as coded,
-            min(p.digest) filter (where not ${isPair}) as coded_low,
-            max(p.digest) filter (where not ${isPair}) as coded_high,
+            count(*) filter (where l.is_pair) as pairs,
+            max(l.equal_lines::text) filter (where l.is_pair) as equal_lines,
+            count(l.equal_lines) filter (where l.is_pair) as equals,
+            count(l.digest) filter (where not l.is_pair) as coded,
+            min(l.digest) filter (where not l.is_pair) as coded_low,
+            max(l.digest) filter (where not l.is_pair) as coded_high,
             count(*) filter (where l.asked = 'answered') as answered,
             min(${ofAnswer('words')}) as answer
-          from lines l ${joinProposal} ${joinDraft}
+          from ${openLinesFor(scope)} l ${joinDraft}
           join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
-          where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane} and ${inScope}
+          where l.books_id = ${booksId} and l.lane = ${ofLane} and ${inScope}
           group by 1, 2, 3),
         grouped as (
           select key, direction, min(title) as title, sum(lines)::int as count,
@@ -185,7 +220,7 @@ export async function stackLines(
     tx,
     DeskLine,
     sql`select ${lineColumns} from lines l ${lineJoins}
-        where l.books_id = ${booksId} and ${isOpenLine} and ${lane} = ${ofLane}
+        where l.books_id = ${booksId} and ${isInLane(ofLane)}
           and ${stackFilter(stack)} and ${inScope}
         order by l.date, l.position, l.id limit 2000`,
   );
@@ -215,8 +250,8 @@ export async function findLines(tx: Tx, booksId: BooksId, search: string): Promi
     tx,
     FoundLine,
     sql`select l.id, l.date, l.amount, l.bank_account_id as "bankAccountId", l.description,
-          coalesce(d.kind, ${lane}) as state
-        from lines l ${joinProposal} ${joinLiveDecision}
+          coalesce(d.kind, ${laneOfLine}) as state
+        from lines l ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         where l.books_id = ${booksId} and l.is_here and ${found}
         order by l.date desc, l.id limit ${FOUND}`,

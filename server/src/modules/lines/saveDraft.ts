@@ -7,7 +7,7 @@ import { countRows, rowsOf } from '../../db/database.ts';
 import { NameRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import type { Acting } from '../steps/booksCommand.ts';
-import { isOpenLine, laneOfLine } from './lineState.ts';
+import { isInLane } from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
 
 const VersionRow = z.object({ version: z.number() });
@@ -69,7 +69,7 @@ export async function saveStackDraft(
         select l.books_id, l.id, ${body}::jsonb, 1, ${actor.userId}, ${clock.now().toISOString()}
         from lines l
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
-        where l.books_id = ${booksId} and ${isOpenLine} and ${laneOfLine} = ${lane}
+        where l.books_id = ${booksId} and ${isInLane(lane)}
           and ${stackFilter(stack)} and ${inScope}
         on conflict (books_id, line_id) do update set coding = excluded.coding,
           version = drafts.version + 1, updated_by = excluded.updated_by,

@@ -69,6 +69,11 @@ export function stackKeyOf(grouping: StackKey['grouping']): SQL {
   }
 }
 
+/** The same for line `l` of `open_lines`. */
+export function openStackKeyOf(grouping: StackKey['grouping']): SQL {
+  return grouping === 'payee' ? sql`coalesce(l.payee_id, '')` : stackKeyOf(grouping);
+}
+
 /** The condition that line `l` with proposal `p` belongs to a stack. */
 export function stackFilter(stack: StackKey): SQL {
   const isOut = stack.direction === 'out';

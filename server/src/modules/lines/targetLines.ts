@@ -11,11 +11,10 @@ import { type BooksTx, rowsOf } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import {
   countedTo,
-  isOpenLine,
+  isInLane,
   isTwice,
   joinLastChange,
   joinLiveDecision,
-  laneOfLine,
   lastChangeColumns,
 } from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
@@ -125,7 +124,7 @@ export interface ReadyTarget {
 
 /** The condition that line `l` with proposal `p` is Ready and that nobody works on it. */
 export function isSwept(scope: Scope, currency: string): SQL {
-  return sql`${isOpenLine} and ${laneOfLine} = 'ready' and ${scopeFilter(scope, currency)}
+  return sql`${isInLane('ready')} and ${scopeFilter(scope, currency)}
     and not exists (select from drafts f where f.books_id = l.books_id and f.line_id = l.id
       and f.coding is not null)`;
 }
@@ -137,7 +136,7 @@ function isWanted(target: Target | ReadyTarget, currency: string): SQL {
       and l.id <> all(${sql.param(target.without)}::uuid[])`;
   }
   const isInStack = target.stack === undefined ? sql`true` : stackFilter(target.stack);
-  return sql`${isOpenLine} and ${laneOfLine} = ${target.lane}
+  return sql`${isInLane(target.lane)}
     and ${isInStack} and ${scopeFilter(target.scope, currency)}`;
 }
 

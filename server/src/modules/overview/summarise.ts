@@ -8,7 +8,6 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { loadMoney } from '../books/money.ts';
 import { booksCurrency } from '../books/queries.ts';
-import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
 import { scopeProof } from '../proof/queries.ts';
 
 /** So many months are shown of each books. */
@@ -30,10 +29,7 @@ export async function summarise(tx: Tx, booksId: BooksId, today: string): Promis
   const [counts] = await rowsOf(
     tx,
     CountsRow,
-    sql`with open as (
-          select ${laneOfLine} as lane from lines l
-          left join proposals p on p.books_id = l.books_id and p.line_id = l.id
-          where l.books_id = ${booksId} and ${isOpenLine}),
+    sql`with open as (select lane from open_lines where books_id = ${booksId}),
         asked as (
           select asked_at, asked_of from questions
           where books_id = ${booksId} and state = 'open' order by asked_at limit 1)
@@ -55,10 +51,13 @@ export async function summarise(tx: Tx, booksId: BooksId, today: string): Promis
   const rows = await rowsOf(
     tx,
     MonthRow,
-    sql`select to_char(l.date, 'YYYY-MM') as month, k.lock_date as "lockDate"
-        from books k left join lines l on l.books_id = k.id and l.is_here
-        where k.id = ${booksId} and l.id is not null
-        group by 1, 2 order by 1`,
+    sql`select distinct to_char(l.date, 'YYYY-MM') as month, k.lock_date as "lockDate"
+        from books k
+        join (
+          select books_id, date from open_lines
+          union all
+          select books_id, date from decided_counts where count > 0) l on l.books_id = k.id
+        where k.id = ${booksId} order by 1`,
   );
   const lockDate = rows[0]?.lockDate ?? null;
   const isClosed = (month: string) => lockDate !== null && lastDayOf(month) <= lockDate;

@@ -8,7 +8,7 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { IdRow, idRow } from '../../db/rows.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
-import { isOpenLine, laneOfLine } from '../lines/lineState.ts';
+import { isInLane } from '../lines/lineState.ts';
 import { coveredPostings } from '../lines/postings.ts';
 import { postAsStep } from '../lines/postLines.ts';
 import { laneCounts, linesOf } from '../lines/queries.ts';
@@ -133,9 +133,7 @@ async function lateCount(tx: Tx, booksId: BooksId, scope: Scope): Promise<number
     tx,
     CountRow,
     sql`select count(*)::int as count from lines l
-        left join proposals p on p.books_id = l.books_id and p.line_id = l.id
-        where l.books_id = ${booksId} and l.held = 'late' and ${isOpenLine}
-          and ${laneOfLine} = 'check' and ${scopeFilter(scope, await booksCurrency(tx, booksId))}`,
+        where l.books_id = ${booksId} and l.held = 'late' and ${isInLane('check')} and ${scopeFilter(scope, await booksCurrency(tx, booksId))}`,
   );
   return row?.count ?? 0;
 }
