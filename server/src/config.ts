@@ -10,6 +10,8 @@ export function dataFolder(env: NodeJS.ProcessEnv): string {
   return env.ZUBRELL_DATA ?? join(projectFolder, '.data');
 }
 
+const DEFAULT_DATABASE = 'zubrell';
+
 /** A database to use, and its cluster where that is our own. */
 export interface OpenedDatabase {
   readonly urls: DatabaseUrls;
@@ -24,12 +26,34 @@ export async function openDatabaseOf(env: NodeJS.ProcessEnv): Promise<OpenedData
   const { DATABASE_URL: runtime, MIGRATION_DATABASE_URL: owner } = env;
   if (runtime === undefined) {
     const cluster = await openCluster({ dataFolder: dataFolder(env) });
-    return { urls: await cluster.ensureDatabase(env.ZUBRELL_DATABASE ?? 'zubrell'), cluster };
+    return {
+      urls: await cluster.ensureDatabase(env.ZUBRELL_DATABASE ?? DEFAULT_DATABASE),
+      cluster,
+    };
   }
   if (owner === undefined) {
     throw new Error('With DATABASE_URL, MIGRATION_DATABASE_URL is needed too: see docs/running.md');
   }
   return { urls: { runtime, owner }, cluster: null };
+}
+
+/**
+ * The database as somebody who may read and write everything: `BACKUP_DATABASE_URL` where `DATABASE_URL` is set, else the
+ * own cluster's administrator.
+ */
+export async function administratorOf(env: NodeJS.ProcessEnv): Promise<string> {
+  if (env.DATABASE_URL === undefined) {
+    const cluster = await openCluster({ dataFolder: dataFolder(env) });
+    const name = env.ZUBRELL_DATABASE ?? DEFAULT_DATABASE;
+    await cluster.ensureDatabase(name);
+    return cluster.administrator(name);
+  }
+  if (env.BACKUP_DATABASE_URL === undefined) {
+    throw new Error(
+      'With DATABASE_URL, BACKUP_DATABASE_URL is needed too: the same database as a role that may read everything, see docs/running.md',
+    );
+  }
+  return env.BACKUP_DATABASE_URL;
 }
 
 /** The clock: fixed where `ZUBRELL_TODAY` names a day, as in the demo. */

@@ -1,6 +1,7 @@
 import { type Database, rowsOf } from '@zubrell/server/db/database';
 import { IdRow } from '@zubrell/server/db/rows';
 import { verifyRecords, verifySteps } from '@zubrell/server/modules/audit/verifyChains';
+import { keptWrong } from '@zubrell/server/modules/lines/openLinesKept';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 
@@ -60,7 +61,12 @@ export async function faultsIn(owner: Database, { batches, lines }: Done): Promi
           where b.last_step <> (select count(*) from steps s where s.books_id = b.id)`,
     ),
   ];
-  return [...(await Promise.all(checks)).flat(), ...(await brokenChains(owner))];
+  const wrong = await keptWrong(owner, null);
+  return [
+    ...(await Promise.all(checks)).flat(),
+    ...(wrong === 0 ? [] : [`${wrong} open lines or counts that are kept wrong`]),
+    ...(await brokenChains(owner)),
+  ];
 }
 
 /** Steps and records that are not as they were written, or are missing. */

@@ -31,6 +31,8 @@ export interface Cluster {
   /** Makes sure the named database is there. */
   ensureDatabase(name: string): Promise<DatabaseUrls>;
   dropDatabase(name: string): Promise<void>;
+  /** The named database as somebody who may do everything: for backups. */
+  administrator(name: string): string;
   /** Starts PostgreSQL again, at the same port, whenever it is gone. @returns what ends that */
   keepRunning(): () => void;
   stop(): void;
@@ -54,7 +56,7 @@ const SET_UP_LOCK = 7_240_117;
  * @throws where PostgreSQL is not installed or can't start; the message says what to look at
  */
 export async function openCluster(options: ClusterOptions): Promise<Cluster> {
-  const programs = programsFolder();
+  const programs = postgresPrograms();
   const place = clusterPlace(options.dataFolder);
   const data = join(place, 'data');
   const run: Run = (program, args) => runAsOwner(join(programs, program), args);
@@ -108,6 +110,7 @@ export async function openCluster(options: ClusterOptions): Promise<Cluster> {
   return {
     ensureDatabase,
     dropDatabase,
+    administrator: (name) => url(SUPERUSER, name),
     keepRunning: () => keepRunning(run, place, files, isThrowaway),
     stop: () => {
       if (isRunning(data)) runAsOwnerNow(join(programs, 'pg_ctl'), ['-D', data, ...STOP]);
@@ -189,8 +192,8 @@ function portOf(data: string): number {
   return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
 }
 
-/** The newest installed PostgreSQL's programs. */
-function programsFolder(): string {
+/** The folder of the newest installed PostgreSQL's programs. @throws {Error} where there is none */
+export function postgresPrograms(): string {
   const root = '/usr/lib/postgresql';
   const versions = existsSync(root) ? readdirSync(root) : [];
   const newest = versions

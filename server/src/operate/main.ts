@@ -1,7 +1,10 @@
+import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { clockOf, openDatabaseOf } from '../config.ts';
+import { administratorOf, clockOf, openDatabaseOf } from '../config.ts';
 import { openBackground } from '../db/database.ts';
 import { migrate } from '../db/migrate.ts';
+import { backUp } from './backup/backup.ts';
+import { restore } from './backup/restore.ts';
 import type { Outcome } from './namedBooks.ts';
 import { rebuild } from './rebuild.ts';
 import { resetLink } from './resetLink.ts';
@@ -11,7 +14,9 @@ import { verify } from './verify.ts';
 
 const USAGE = `usage: zubrell verify BOOKS [--since HASH]
        zubrell rebuild BOOKS
-       zubrell reset-link EMAIL [--without-second-factor]`;
+       zubrell reset-link EMAIL [--without-second-factor]
+       npm run backup -- FILE
+       npm run restore -- FILE`;
 
 /** What is wanted; null where the words are no command. */
 function wanted() {
@@ -24,7 +29,10 @@ function wanted() {
       },
     });
     const [command, name, ...more] = positionals;
-    return name !== undefined && more.length === 0 ? { command, name, ...values } : null;
+    if (name === undefined || more.length > 0) return null;
+    // Files are named as seen from where the command was given.
+    const file = resolve(process.env.INIT_CWD ?? '.', name);
+    return { command, name, file, ...values };
   } catch {
     return null;
   }
@@ -33,6 +41,9 @@ function wanted() {
 async function run(): Promise<Outcome> {
   const asked = wanted();
   if (asked === null) return { lines: [USAGE], code: 2 };
+  // The whole database, as it is: nothing is migrated before.
+  if (asked.command === 'backup') return backUp(await administratorOf(process.env), asked.file);
+  if (asked.command === 'restore') return restore(await administratorOf(process.env), asked.file);
   const { urls } = await openDatabaseOf(process.env);
   await migrate(urls);
   const owner = openBackground(urls.owner, 2);
@@ -57,6 +68,12 @@ async function run(): Promise<Outcome> {
   }
 }
 
-const { lines, code } = await run();
+/** What went wrong, in words, for whoever runs the server: without the places in the program. */
+const wordsOf = (error: unknown): Outcome => ({
+  lines: [error instanceof Error ? error.message : String(error)],
+  code: 2,
+});
+
+const { lines, code } = await run().catch(wordsOf);
 process.stdout.write(`${lines.join('\n')}\n`);
 process.exitCode = code;

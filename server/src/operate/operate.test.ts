@@ -92,6 +92,7 @@ describe('zubrell rebuild', () => {
         `Larkmoor Kiln Works (${set.books.id})`,
         'Habits: 2 decided lines learned again, with the same result.',
         'Proposals: renewed for all open lines as soon as a server runs.',
+        'Open lines: listed again, with the same result.',
       ],
       code: 0,
     });
@@ -99,8 +100,10 @@ describe('zubrell rebuild', () => {
     await set.owner.execute(
       sql`update decision_lines set is_live = false where books_id = ${set.books.id}`,
     );
+    await set.owner.execute(sql`delete from open_lines where books_id = ${set.books.id}`);
     const found = await rebuilt();
     expect(found.code).toBe(1);
+    expect(found.lines[3]).toMatch(/^Open lines: listed again, 3 with another result/);
     expect(found.lines[1]).toMatch(/^Habits: 0 decided lines learned again, 2 with another result/);
     expect((await rebuilt()).code).toBe(0);
   });

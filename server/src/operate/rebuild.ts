@@ -1,15 +1,17 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { type NamedRow, StemRow } from '../db/rows.ts';
 import { rebuildHabits } from '../modules/habits/rebuildHabits.ts';
 import { isOpenLine } from '../modules/lines/lineState.ts';
+import { keepAnew, keptWrong } from '../modules/lines/openLinesKept.ts';
 import { queueRenewal } from '../modules/proposals/renewProposals.ts';
 import { type Outcome, withNamedBooks } from './namedBooks.ts';
 
 /**
- * Works out anew what follows from the steps of books: what habits learned, at once, and what is proposed for open
- * lines, by the next server. Says whether habits had been kept up as they should.
+ * Works out anew what follows from the steps of books: what habits learned and which lines are open, at once, and what
+ * is proposed for these, by the next server. Says whether both had been kept up as they should.
  *
  * @param owner the database as the tables' owner, who sees the rows of all books
  * @param database the same as the program sees it
@@ -17,15 +19,26 @@ import { type Outcome, withNamedBooks } from './namedBooks.ts';
  */
 export async function rebuild(owner: Database, database: Database, name: string): Promise<Outcome> {
   return owner.transaction((named) =>
-    withNamedBooks(named, name, (books) =>
-      inBooks(database, books.id, (tx) => rebuildIn(tx, books)),
-    ),
+    withNamedBooks(named, name, async (books) => {
+      const { lines, code } = await inBooks(database, books.id, (tx) => rebuildIn(tx, books));
+      await named.execute(lockedBooks(books.id));
+      const wrong = await keptWrong(named, books.id);
+      await keepAnew(named, books.id);
+      const said =
+        wrong === 0
+          ? 'Open lines: listed again, with the same result.'
+          : `Open lines: listed again, ${wrong} with another result. Please report this.`;
+      return { lines: [...lines, said], code: wrong === 0 ? code : 1 };
+    }),
   );
 }
 
+/** No step comes in between. */
+const lockedBooks = (booksId: BooksId) =>
+  sql`select from books where id = ${booksId} for no key update`;
+
 async function rebuildIn(tx: Tx, books: z.infer<typeof NamedRow>): Promise<Outcome> {
-  // No step comes in between.
-  await tx.execute(sql`select from books where id = ${books.id} for no key update`);
+  await tx.execute(lockedBooks(books.id));
   const { lines, differing } = await rebuildHabits(tx, books.id);
   const open = await rowsOf(
     tx,

@@ -2,12 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { buildApp } from '../app.ts';
 import { clockFixedAt } from '../clock.ts';
 import type { Cluster, DatabaseUrls } from '../db/cluster.ts';
-import type { Database } from '../db/database.ts';
+import { type Database, openBackground } from '../db/database.ts';
 import { keepDay } from '../db/fixedDay.ts';
 import { migrate } from '../db/migrate.ts';
 import type { Api } from '../http/api.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { openReaderPool } from '../modules/intake/readInThread.ts';
+import { keptWrong } from '../modules/lines/openLinesKept.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
 import { makeKey, openSecrets } from '../secrets.ts';
 import { closeDatabases, openDatabases, type Services } from '../services.ts';
@@ -35,10 +36,15 @@ export interface TestDatabase {
 
 /** Makes a migrated, empty database in a cluster, used through the runtime role. */
 export async function makeDatabaseIn(cluster: Cluster): Promise<TestDatabase> {
-  const name = `test_${randomUUID().slice(0, 8)}`;
+  const made = await databaseIn(cluster, `test_${randomUUID().slice(0, 8)}`);
+  await migrate(made.urls);
+  await keepDay(made.urls, testToday);
+  return made;
+}
+
+/** A database of a cluster as it is; an empty one where there is none by that name. */
+export async function databaseIn(cluster: Cluster, name: string): Promise<TestDatabase> {
   const urls = await cluster.ensureDatabase(name);
-  await migrate(urls);
-  await keepDay(urls, testToday);
   const services: Services = {
     ...openDatabases(urls.runtime, 8),
     clock: clockFixedAt(testToday),
@@ -82,7 +88,19 @@ export async function startOn(made: TestDatabase, changed: ChangedServices = {})
       await worker.stop();
       await readers.close();
       await closeDatabases(services);
+      const wrong = await keptWrongIn(urls);
       await drop();
+      if (wrong > 0) throw new Error(`open lines or counts are kept wrong in ${wrong} rows`);
     },
   };
+}
+
+/** Whatever a test did, the database has kept up its lists. */
+async function keptWrongIn({ owner: url }: TestDatabase['urls']): Promise<number> {
+  const owner = openBackground(url, 1);
+  try {
+    return await keptWrong(owner, null);
+  } finally {
+    await owner.$client.end();
+  }
 }

@@ -9,3 +9,13 @@ export function useLater<T>(value: T, pause = 200): T {
   }, [value, pause]);
   return later;
 }
+
+/** Whether what shows this has been there for a moment: what only passes by asks the server nothing. */
+export function useIsResting(pause = 120): boolean {
+  const [isResting, setResting] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setResting(true), pause);
+    return () => clearTimeout(timer);
+  }, [pause]);
+  return isResting;
+}

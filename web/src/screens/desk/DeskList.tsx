@@ -1,4 +1,4 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { useVirtualizer, type Virtualizer } from '@tanstack/react-virtual';
 import {
   Fragment,
   type ReactNode,
@@ -83,10 +83,11 @@ export function DeskList({
   const isAtEnd = (shown.at(-1)?.index ?? 0) >= rows.length - 1;
 
   useEffect(() => {
-    if (index >= 0) virtual.scrollToIndex(index);
+    if (index >= 0 && !isInView(virtual, index)) virtual.scrollToIndex(index);
   }, [index, virtual]);
+  const splitIndex = splitHeight > 0 ? index : -1;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows below the split one move with its height
-  useEffect(() => virtual.measure(), [index, splitHeight, virtual]);
+  useEffect(() => virtual.measure(), [splitIndex, splitHeight, virtual]);
   useEffect(() => {
     if (isAtEnd) onMore?.();
   }, [isAtEnd, onMore]);
@@ -162,4 +163,15 @@ export function DeskList({
       {children}
     </section>
   );
+}
+
+/** Whether a row is wholly in view, by what is known of it: to ask the page would have it laid out anew at each key. */
+function isInView(
+  { measurementsCache, scrollOffset, scrollRect }: Virtualizer<HTMLDivElement, Element>,
+  index: number,
+): boolean {
+  const row = measurementsCache[index];
+  if (!row || !scrollRect) return false;
+  const top = scrollOffset ?? 0;
+  return row.start >= top && row.end <= top + scrollRect.height;
 }

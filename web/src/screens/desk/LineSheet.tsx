@@ -1,9 +1,11 @@
+import { skipToken } from '@reduxjs/toolkit/query';
 import type { BankField } from '@zubrell/contract/books';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { formatLongDate } from '../../app/formats.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useIsResting } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -33,7 +35,9 @@ export function LineSheet({
   readonly focusList: () => void;
 }) {
   const { booksId, setup, bankAccountName, holderName } = useBooks();
-  const { data: sheet, error } = linesApi.useLineQuery({ booksId, lineId: row.id });
+  const { data: sheet, error } = linesApi.useLineQuery(
+    useIsResting() ? { booksId, lineId: row.id } : skipToken,
+  );
   const showDate = useShowDate();
   const { line } = row;
   const values: Readonly<Record<BankField, string | null | undefined>> = {

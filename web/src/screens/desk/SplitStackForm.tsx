@@ -5,6 +5,7 @@ import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useIsResting } from '../../app/useLater.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { useDeskScope } from './useDeskScope.ts';
 
@@ -22,7 +23,8 @@ export function SplitStackForm({ stack }: { readonly stack: Stack }) {
   const [word, setWord] = useState('');
   const [split, { isLoading }] = linesApi.useSplitStackMutation();
   const { key: stem, grouping, direction, count } = stack;
-  const isAsked = lane !== 'decided' && count >= LEAST_LINES;
+  const isResting = useIsResting();
+  const isAsked = isResting && lane !== 'decided' && count >= LEAST_LINES;
   const { currentData } = linesApi.useStackPartsQuery(
     isAsked ? { booksId, ...scope, lane, grouping, key: stem, direction } : skipToken,
   );
