@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { type Browser, openBrowser } from '@zubrell/e2e/browser';
 import { type Database, openBackground } from '@zubrell/server/db/database';
+import { openLog } from '@zubrell/server/log';
 import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
 import { projectFolder } from '@zubrell/server/projectFolder';
 import { makeKey, openSecrets } from '@zubrell/server/secrets';
@@ -35,7 +36,8 @@ export async function inBrowser<T>(
       trustedProxies: [],
       demoEmail: null,
       webFolder: join(projectFolder, 'web', 'dist'),
-      log: null,
+      log: openLog(null),
+      metricsToken: null,
     },
   );
   try {

@@ -3,6 +3,7 @@ import { buildBank } from '@zubrell/practice-bank/app';
 import { openBank } from '@zubrell/practice-bank/bank';
 import type { BankRecords } from '@zubrell/practice-bank/records';
 import { practiceConnector } from '@zubrell/server/connectors/practiceConnector';
+import { openLog } from '@zubrell/server/log';
 import { openSetUp } from '@zubrell/server/modules/session/setUp';
 import { projectFolder } from '@zubrell/server/projectFolder';
 import { serve } from '@zubrell/server/serve';
@@ -76,7 +77,8 @@ export async function startTestServer(): Promise<TestServer> {
       trustedProxies: [],
       demoEmail: null,
       webFolder: join(projectFolder, 'web', 'dist'),
-      log: null,
+      log: openLog(null),
+      metricsToken: null,
     },
   );
   return {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import cookie from '@fastify/cookie';
@@ -5,16 +6,19 @@ import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
 import staticFiles from '@fastify/static';
 import swagger from '@fastify/swagger';
-import { sql } from 'drizzle-orm';
-import Fastify, { type FastifyInstance } from 'fastify';
+import Fastify, { type FastifyBaseLogger, type FastifyInstance, LogController } from 'fastify';
 import {
   jsonSchemaTransform,
   serializerCompiler,
   validatorCompiler,
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod';
+import type { Logger } from 'pino';
 import { checkAccess } from './http/access.ts';
 import type { Api } from './http/api.ts';
+import { healthRoutes, type OwnState } from './http/health.ts';
+import { logRequests } from './http/logRequests.ts';
+import { serveMetrics } from './http/metrics.ts';
 import { answerProblem, problemOf } from './http/problems.ts';
 import { recordRefusals } from './http/recordRefusals.ts';
 import { auditRoutes } from './http/routes/audit.ts';
@@ -50,8 +54,11 @@ import type { Services } from './services.ts';
 export interface AppOptions extends SessionOptions {
   /** The built web, or null to serve the API alone. */
   readonly webFolder: string | null;
-  /** Where faults of ours are logged to, if anywhere; wording, amounts and secrets never are. */
-  readonly log: NodeJS.WritableStream | null;
+  readonly log: Logger;
+  /** What monitoring has to say to be told how the server does; null where it is not told. */
+  readonly metricsToken: string | null;
+  /** What the server knows of itself. */
+  readonly own: OwnState;
   /** How long a file that comes in may bring nothing, in milliseconds; tests are less patient. */
   readonly stalled?: number;
 }
@@ -63,9 +70,15 @@ const REQUEST = 600_000;
 /** Builds the server: security, every route, the built web, problem details for errors. */
 export async function buildApp(services: Services, options: AppOptions): Promise<Api> {
   const app = Fastify({
-    logger: options.log === null ? false : { level: 'warn', stream: options.log },
+    loggerInstance: options.log as FastifyBaseLogger,
+    logController: new LogController({
+      disableRequestLogging: true,
+      requestIdLogLabel: 'requestId',
+    }),
+    genReqId: () => randomUUID(),
     bodyLimit: 2 * 1024 * 1024,
-    forceCloseConnections: true,
+    // What is being answered is answered to the end; who stops the server says how long that may take.
+    forceCloseConnections: 'idle',
     connectionTimeout: CONNECTION,
     requestTimeout: REQUEST,
     trustProxy: options.trustedProxies.length > 0 ? [...options.trustedProxies] : false,
@@ -110,10 +123,11 @@ export async function buildApp(services: Services, options: AppOptions): Promise
     openSessionsOf(services.background, services, ids),
   );
   app.addHook('preClose', () => events.close());
-  app.get('/api/health', { config: { access: 'anyone' } }, async () => {
-    await services.background.execute(sql`select 1`);
-    return { ok: true };
-  });
+  logRequests(app as unknown as FastifyInstance);
+  healthRoutes(app, services, options.own);
+  if (options.metricsToken !== null) {
+    serveMetrics(app as unknown as FastifyInstance, services, options.metricsToken);
+  }
   app.get('/api/openapi.json', { config: { access: 'anyone' } }, () => app.swagger());
   sessionRoutes(app, services, options);
   passkeyRoutes(app, services, options);
@@ -159,7 +173,8 @@ async function serveWeb(app: Api, folder: string | null): Promise<void> {
     });
   }
   app.setNotFoundHandler((request, reply) => {
-    const isPage = request.method === 'GET' && !/^\/(api|assets)\//.test(request.url);
+    const isPage =
+      request.method === 'GET' && !/^\/(api|assets|health|metrics)\b/.test(request.url);
     if (isBuilt && isPage) return reply.type('text/html').sendFile('index.html');
     return reply.status(404).type('application/problem+json').send(problemOf('NOT_FOUND', {}));
   });

@@ -81,7 +81,7 @@ export function memoryOf(pid: number): { readonly now: number; readonly most: nu
 /** Waits until a server answers. */
 export async function untilThere(url: string): Promise<void> {
   for (;;) {
-    const answer = await fetch(`${url}/api/health`).catch(() => null);
+    const answer = await fetch(`${url}/health/ready`).catch(() => null);
     if (answer?.ok) return;
     await pause(100);
   }

@@ -1,6 +1,7 @@
 import pg from 'pg';
-import { expect, it } from 'vitest';
+import { expect, inject, it } from 'vitest';
 import { makeTestDatabase } from '../testing/harness.ts';
+import { openCluster } from './cluster.ts';
 import { migrate } from './migrate.ts';
 
 it('a database of before the baseline is left as it is, with words on what to do', async () => {
@@ -18,4 +19,20 @@ it('a database of before the baseline is left as it is, with words on what to do
   expect(await count()).toBe(before);
   await client.end();
   await made.drop();
+});
+
+it('is done by one of several servers that start at once, and waited for by the others', async () => {
+  const cluster = await openCluster({ dataFolder: inject('testDataFolder'), isThrowaway: true });
+  const name = 'test_migrated_at_once';
+  const urls = await cluster.ensureDatabase(name);
+  await Promise.all([migrate(urls), migrate(urls), migrate(urls)]);
+  const client = new pg.Client({ connectionString: urls.owner });
+  await client.connect();
+  const { rows } = await client.query(
+    'SELECT count(*)::int AS all, count(DISTINCT hash)::int AS different FROM drizzle.__drizzle_migrations',
+  );
+  expect(rows[0].all).toBeGreaterThan(20);
+  expect(rows[0].different).toBe(rows[0].all);
+  await client.end();
+  await cluster.dropDatabase(name);
 });

@@ -8,7 +8,8 @@ import { projectFolder } from '../projectFolder.ts';
 import type { DatabaseUrls } from './cluster.ts';
 import { runtimeRole } from './roles.ts';
 
-const FOLDER = join(projectFolder, 'server', 'drizzle');
+/** The folder of the migrations. */
+export const migrationsFolder = join(projectFolder, 'server', 'drizzle');
 /** Any number, the same for all: several servers may start on one database at once. */
 const LOCK = 7_240_115;
 
@@ -21,7 +22,7 @@ export async function migrate(urls: DatabaseUrls): Promise<void> {
   try {
     await client.query('SELECT pg_advisory_lock($1)', [LOCK]);
     await checkBaseline(client);
-    await runMigrations(drizzle(client), { migrationsFolder: FOLDER });
+    await runMigrations(drizzle(client), { migrationsFolder });
     // The queue makes its own schema, which takes a right that the program does not keep.
     const database = pg.escapeIdentifier(client.database ?? '');
     await client.query(`GRANT CREATE ON DATABASE ${database} TO ${runtimeRole}`);
@@ -45,7 +46,7 @@ async function checkBaseline(client: pg.Client): Promise<void> {
   const { rows } = await client.query(
     'SELECT min(created_at) AS first FROM drizzle.__drizzle_migrations',
   );
-  const [baseline] = readMigrationFiles({ migrationsFolder: FOLDER });
+  const [baseline] = readMigrationFiles({ migrationsFolder });
   const first = rows[0]?.first;
   if (!baseline || first === null || Number(first) >= baseline.folderMillis) return;
   throw new Error(

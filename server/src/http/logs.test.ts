@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { buildApp } from '../app.ts';
 import type { BankConnector } from '../connectors/connector.ts';
 import { openBackground, rowsOf } from '../db/database.ts';
+import { openLog } from '../log.ts';
 import { sessionCookie } from '../modules/session/sessions.ts';
 import { type Client, clientOf, makeBooks, plainKeep } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
@@ -36,7 +37,7 @@ beforeAll(async () => {
   harness = await startHarness({ connectors: new Map([['careless', careless]]) });
   const log = new PassThrough();
   log.on('data', (bytes: Buffer) => logged.push(bytes.toString()));
-  app = await buildApp(harness.services, { ...plainApp, log });
+  app = await buildApp(harness.services, { ...plainApp, log: openLog(log) });
   const { userId, session } = await harness.signIn('Mo Oakes');
   client = clientOf(app, userId, session);
 });
@@ -68,6 +69,69 @@ it('hold the kind of a fault and its place, and no wording, token or password', 
   for (const secret of [WORDING, 'NETTLE', TOKEN, PASSWORD, client.session, 'made up']) {
     expect(text).not.toContain(secret);
   }
+});
+
+interface LogLine {
+  readonly msg: string;
+  readonly requestId?: string;
+  readonly route?: string;
+  readonly status?: number;
+  readonly booksId?: string;
+  readonly error?: { readonly kind: string; readonly stack: readonly string[] };
+}
+
+const lines = (): LogLine[] =>
+  logged
+    .join('')
+    .split('\n')
+    .filter((line) => line !== '')
+    .map((line) => JSON.parse(line));
+
+it('name a request by the id that its answer carries, with its books, time and status', async () => {
+  const books = await makeBooks(client);
+  const answer = await app.inject({
+    url: `/api/books/${books.id}/lanes?search=${encodeURIComponent(WORDING)}`,
+    headers: { cookie: client.cookie },
+  });
+  const id = answer.headers['x-request-id'];
+  expect(id).toMatch(/^[\da-f-]{36}$/);
+  const line = lines().find(({ requestId }) => requestId === id);
+  expect(line).toMatchObject({
+    msg: 'answered',
+    method: 'GET',
+    route: '/api/books/:booksId/lanes',
+    status: 200,
+    booksId: books.id,
+    ms: expect.any(Number),
+  });
+});
+
+it('say of a fault of ours where in the program it happened, and what caused it', async () => {
+  const books = await makeBooks(client);
+  const { urls } = harness;
+  const owner = openBackground(urls.owner, 1);
+  await owner.execute(sql.raw('alter table payees rename to payees_gone'));
+  const answer = await app.inject({
+    method: 'POST',
+    url: `/api/books/${books.id}/payees`,
+    headers: { cookie: client.cookie },
+    payload: { name: WORDING, kind: 'supplier' },
+  });
+  await owner.execute(sql.raw('alter table payees_gone rename to payees'));
+  await owner.$client.end();
+  expect(answer.statusCode).toBe(500);
+  const id = answer.headers['x-request-id'];
+  const line = lines().find(({ requestId, error }) => requestId === id && error !== undefined);
+  expect(line).toMatchObject({
+    msg: 'failed',
+    booksId: books.id,
+    error: {
+      query: expect.stringContaining('payees'),
+      cause: { kind: 'error', sqlState: '42P01' },
+    },
+  });
+  expect(line?.error?.stack[0]).toMatch(/:\d+:\d+\)?$/);
+  expect(logged.join('')).not.toContain(WORDING);
 });
 
 const ErrorRow = z.object({ error: z.string().nullable() });

@@ -8,7 +8,9 @@ import {
 } from '@zubrell/core/errors';
 import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
-import { errorKind, knownError } from '../db/databaseErrors.ts';
+import { knownError } from '../db/databaseErrors.ts';
+import { errorFacts } from '../log.ts';
+import { placeOf } from './logRequests.ts';
 
 /** Whoever comes when the server is busy may come again after so many seconds. */
 const RETRY_AFTER = 2;
@@ -20,8 +22,8 @@ export function answerProblem(
   reply: FastifyReply,
 ): FastifyReply {
   const known = requestError(error);
-  if (known === null) {
-    request.log.error({ ...errorKind(error), route: request.routeOptions.url }, 'failed');
+  if (known === null || known.code === 'INTERNAL') {
+    request.log.error({ ...placeOf(request), error: errorFacts(error) }, 'failed');
   }
   const shown = known ?? new ZubrellError('INTERNAL');
   if (shown.status === 503) reply.header('retry-after', RETRY_AFTER);

@@ -135,6 +135,55 @@ describe('jobs', () => {
   }, 240_000);
 });
 
+describe('a worker that is told to stop', () => {
+  it('ends when its jobs are done, and takes no more', async () => {
+    let isBegun = false;
+    const worker = await startWorker(
+      made.services,
+      async (...given) => {
+        isBegun = true;
+        await pause(700);
+        return readers.readFile(...given);
+      },
+      IMPATIENT,
+    );
+    const batchId = await startBatch();
+    await until(async () => isBegun);
+    expect(worker.isWorking()).toBe(true);
+    const stopped = worker.stop();
+    expect(worker.isWorking()).toBe(false);
+    const later = await startBatch();
+    await stopped;
+    const states = [batchId, later].map((id) =>
+      client.get<BatchSheet>(`/api/books/${books.id}/batches/${id}`),
+    );
+    expect((await Promise.all(states)).map(({ status }) => status)).toEqual(['kept', 'reading']);
+    const next = await startWorker(made.services, readers.readFile, IMPATIENT);
+    expect((await ended(later)).status).toBe('kept');
+    await next.stop();
+  });
+
+  it('gives back what takes too long, and no attempt is lost by it', async () => {
+    const batchId = await startBatch();
+    const server = spawn(process.execPath, ['--import', 'tsx', HANGING, made.urls.runtime]);
+    await until(async () => (await jobs())[0]?.lockedBy != null);
+    server.kill('SIGTERM');
+    expect(await once(server, 'exit')).toEqual([0, null]);
+    let attempts = 0;
+    const next = await startWorker(
+      made.services,
+      async (...given) => {
+        attempts = (await jobs())[0]?.attempts ?? 0;
+        return readers.readFile(...given);
+      },
+      IMPATIENT,
+    );
+    expect((await ended(batchId)).status).toBe('kept');
+    expect(attempts).toBe(1);
+    await next.stop();
+  });
+});
+
 describe('a job that ends its server each time', () => {
   it('is given up in the end, and what waits for it says so', async () => {
     const batchId = await startBatch();

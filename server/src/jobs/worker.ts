@@ -1,9 +1,10 @@
 import { EventEmitter } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
-import { Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
+import { type Job, Logger, type Runner, run, type WorkerEvents } from 'graphile-worker';
 import { z } from 'zod';
 import { errorKind } from '../db/databaseErrors.ts';
 import { patiently, untilDatabaseIsBack } from '../db/patiently.ts';
+import { errorFacts, type Log, openLog } from '../log.ts';
 import { FetchFeedJob } from '../modules/feeds/changeFeed.ts';
 import { SaveHabitsJob } from '../modules/habits/booksMemory.ts';
 import type { ReadFile } from '../modules/intake/readInThread.ts';
@@ -33,7 +34,15 @@ const GRACE = 5_000;
 
 /** The background worker of one server process. */
 export interface Worker {
-  stop(): Promise<void>;
+  /** Whether it works on the queue just now. */
+  isWorking(): boolean;
+  /**
+   * Takes no more jobs and ends when those that it does are done.
+   *
+   * @param most how long it waits for them, in milliseconds; what is not done then is given back, for others or for
+   * the next start, and this process has to end
+   */
+  stop(most?: number): Promise<void>;
 }
 
 /** How patient a worker is, in milliseconds; tests are less so. */
@@ -41,7 +50,15 @@ export interface WorkerOptions {
   readonly lookAfter?: number;
   /** How long after others took jobs their life lines have to be there. */
   readonly grace?: number;
+  /** Where it is told which jobs were done and which failed. */
+  readonly log?: Log;
 }
+
+/** Whose books a job is about, or several jobs that were put together. */
+const AboutBooks = z.preprocess(
+  (payload) => [payload].flat(),
+  z.array(z.object({ booksId: z.string() })).min(1),
+);
 
 /**
  * Starts working on the queue, and goes on by itself when the database was away. The queue stores a worker pool's
@@ -51,7 +68,7 @@ export interface WorkerOptions {
 export async function startWorker(
   services: Services,
   readFile: ReadFile,
-  { lookAfter = LOOK_AFTER, grace = GRACE }: WorkerOptions = {},
+  { lookAfter = LOOK_AFTER, grace = GRACE, log = openLog(null) }: WorkerOptions = {},
 ): Promise<Worker> {
   // Jobs have connections of their own.
   const own: Services = { ...services, database: services.background };
@@ -60,11 +77,22 @@ export async function startWorker(
   const life = await openLifeLine(own.database);
 
   /** That the database was away counts as no attempt. */
-  const undisturbed = (work: () => Promise<void>) =>
-    untilDatabaseIsBack(work, () => !isStopping).catch((error) => {
+  const undisturbed = async (
+    { id, task_identifier: task, attempts, payload }: Job,
+    work: () => Promise<void>,
+  ): Promise<void> => {
+    const about = AboutBooks.safeParse(payload).data?.[0];
+    const facts = { task, jobId: id, attempt: attempts, ...about };
+    const began = performance.now();
+    try {
+      await untilDatabaseIsBack(work, () => !isStopping);
+      log.info({ ...facts, ms: Math.round(performance.now() - began) }, 'job done');
+    } catch (error) {
+      log.error({ ...facts, error: errorFacts(error) }, 'job failed');
       // The queue keeps the message for whoever looks after it, and lines may be quoted in it.
       throw plainError(error);
-    });
+    }
+  };
   const isLast = (job: { attempts: number; max_attempts: number }) =>
     job.attempts >= job.max_attempts;
 
@@ -79,15 +107,19 @@ export async function startWorker(
       logger: new Logger(() => () => undefined),
       taskList: {
         keepBatch: (payload, { job }) =>
-          undisturbed(() => keepBatch(own, readFile, KeepBatchJob.parse(payload), isLast(job))),
-        renewProposals: (payload) =>
-          undisturbed(() => renewInBackground(own, z.array(RenewProposalsJob).parse(payload))),
-        saveHabits: (payload) =>
-          undisturbed(() => saveHabits(own.database, z.array(SaveHabitsJob).parse(payload))),
-        summariseBooks: (payload) =>
-          undisturbed(() => summariseBooks(own, z.array(SummariseBooksJob).parse(payload))),
+          undisturbed(job, () =>
+            keepBatch(own, readFile, KeepBatchJob.parse(payload), isLast(job)),
+          ),
+        renewProposals: (payload, { job }) =>
+          undisturbed(job, () => renewInBackground(own, z.array(RenewProposalsJob).parse(payload))),
+        saveHabits: (payload, { job }) =>
+          undisturbed(job, () => saveHabits(own.database, z.array(SaveHabitsJob).parse(payload))),
+        summariseBooks: (payload, { job }) =>
+          undisturbed(job, () => summariseBooks(own, z.array(SummariseBooksJob).parse(payload))),
         fetchFeed: (payload, { job }) =>
-          undisturbed(() => fetchFeed(own, readFile, FetchFeedJob.parse(payload), isLast(job))),
+          undisturbed(job, () =>
+            fetchFeed(own, readFile, FetchFeedJob.parse(payload), isLast(job)),
+          ),
       },
     });
   }
@@ -115,11 +147,12 @@ export async function startWorker(
     looking = looking.then(() => lookAround(own, grace)).catch(() => undefined);
   }, lookAfter);
   return {
-    stop: async () => {
+    isWorking: () => runner !== null && !isStopping,
+    stop: async (most) => {
       isStopping = true;
       clearInterval(timer);
-      await runner?.stop().catch(() => undefined);
-      await Promise.all([ended, looking]);
+      const done = Promise.all([runner?.stop().catch(() => undefined), ended, looking]);
+      await (most === undefined ? done : Promise.race([done, pause(most, null, { ref: false })]));
       await life.close();
     },
   };

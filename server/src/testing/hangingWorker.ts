@@ -4,7 +4,7 @@ import { makeKey, openSecrets } from '../secrets.ts';
 import { openDatabases } from '../services.ts';
 import { testToday } from './today.ts';
 
-/** A server's worker that never comes to an end with a file: for tests that kill it. */
+/** A server's worker that never comes to an end with a file: for tests that kill it, or tell it to stop. */
 const [url = ''] = process.argv.slice(2);
 const services = {
   ...openDatabases(url),
@@ -13,4 +13,5 @@ const services = {
   secrets: openSecrets([makeKey()]),
 };
 const hang = () => new Promise<never>(() => setInterval(() => undefined, 1_000));
-await startWorker(services, hang, { lookAfter: 300, grace: 500 });
+const worker = await startWorker(services, hang, { lookAfter: 300, grace: 500 });
+process.on('SIGTERM', () => void worker.stop(200).then(() => process.exit(0)));

@@ -1,4 +1,5 @@
 import type { AppOptions } from '../app.ts';
+import { openLog } from '../log.ts';
 
 /** How tests serve the application: the API alone, on loopback. */
 export const plainApp: AppOptions = {
@@ -7,5 +8,7 @@ export const plainApp: AppOptions = {
   hosts: [],
   trustedProxies: [],
   webFolder: null,
-  log: null,
+  log: openLog(null),
+  metricsToken: null,
+  own: { isWorking: () => true, isStopping: () => false },
 };

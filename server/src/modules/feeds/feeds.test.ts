@@ -11,7 +11,7 @@ import fc from 'fast-check';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
 import { practiceConnector } from '../../connectors/practiceConnector.ts';
-import { inBooks, rowsOf } from '../../db/database.ts';
+import { countRows, inBooks, rowsOf } from '../../db/database.ts';
 import { settleDeadWork } from '../../jobs/sweeper.ts';
 import { makeKey, openSecrets } from '../../secrets.ts';
 import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
@@ -191,6 +191,8 @@ describe('the token of a consent', () => {
       result: { kind: 'trouble', code: 'FEED_KEY_GONE' },
       nextAt: null,
     });
+    // Whoever watches the server sees that there is one.
+    expect(await countRows(harness.database, sql`select where feeds_in_trouble() > 0`)).toBe(1);
     expect(own.open(sealed?.token ?? '', sealed?.id ?? '')).not.toBe('');
   });
 });

@@ -65,7 +65,7 @@ it('is restored into an empty cluster with the same balances, proof, open lines 
   const file = join(folder, 'one.backup');
   const said = await backUp(source, file);
   expect(said.code).toBe(0);
-  expect(said.lines[0]).toMatch(/^Backed up 1 books, \d+ rows, into .*one\.backup/);
+  expect(said.lines[0]).toMatch(/^Backed up 1 sets of books, \d+ rows, into .*one\.backup/);
   // What comes later is not in it.
   const left = (await ours.open()).map(({ id }) => id);
   expect(left).toHaveLength(2);
@@ -138,6 +138,8 @@ it('refuses a file that is damaged, or has no note, before anything is restored'
 
 it('leaves nothing behind where the database can’t be read', async () => {
   const file = join(folder, 'four.backup');
+  const none = 'There are no books in the database: nothing was backed up.';
+  expect(await backUp(await emptyDatabase('empty'), file)).toEqual({ lines: [none], code: 2 });
   const gone = source.replace(/\/[^/]*$/, '/there_is_none');
   await expect(backUp(gone, file)).rejects.toThrow(/there_is_none/);
   await expect(readFile(file)).rejects.toThrow();

@@ -33,7 +33,11 @@ export async function backUp(url: string, file: string): Promise<Outcome> {
   }
   const part = `${file}.part`;
   try {
-    const { at, contents } = await dump(url, part);
+    const dumped = await dump(url, part);
+    if (dumped === null) {
+      return { lines: ['There are no books in the database: nothing was backed up.'], code: 2 };
+    }
+    const { at, contents } = dumped;
     // All of it is unpacked: a disk that lost something shows it now.
     await runPostgresTool('pg_restore', null, ['--file=/dev/null', part]);
     const { size } = await stat(part);
@@ -44,7 +48,7 @@ export async function backUp(url: string, file: string): Promise<Outcome> {
     const megabytes = (size / 1024 / 1024).toFixed(1);
     return {
       lines: [
-        `Backed up ${contents.books.length} books, ${rows} rows, into ${file} (${megabytes} MB), and read it back.`,
+        `Backed up ${contents.books.length} sets of books, ${rows} rows, into ${file} (${megabytes} MB), and read it back.`,
         `Keep ${noteOf(file)} with it: restoring checks against it.`,
         'The keys that open sealed secrets are not in it: keep ZUBRELL_KEYS, or the file keys of the data folder, elsewhere.',
       ],
@@ -58,17 +62,21 @@ export async function backUp(url: string, file: string): Promise<Outcome> {
   }
 }
 
+const MadeRow = z.object({ isMade: z.boolean() });
+
 const SnapshotRow = z.object({ snapshot: z.string(), at: z.string() });
 
-/** Dumps a state of the database, and says what it holds. */
+/** Dumps a state of the database, and says what it holds; null where no server has ever begun on it. */
 async function dump(
   url: string,
   file: string,
-): Promise<{ readonly at: string; readonly contents: Contents }> {
+): Promise<{ readonly at: string; readonly contents: Contents } | null> {
   const client = new pg.Client({ connectionString: url });
   client.on('error', () => undefined);
   await client.connect();
   try {
+    const made = await client.query(`select to_regclass('public.books') is not null as "isMade"`);
+    if (!MadeRow.parse(made.rows[0]).isMade) return null;
     await client.query('begin isolation level repeatable read read only');
     const { rows } = await client.query(
       `select pg_export_snapshot() as snapshot, to_json(now()) #>> '{}' as at`,

@@ -35,7 +35,7 @@ export async function restore(url: string, file: string): Promise<Outcome> {
     }
     return {
       lines: [
-        `Restored ${note.contents.books.length} books as they were at ${note.at}: every table has as many rows, and each of the books the same balances, open lines and steps.`,
+        `Restored ${note.contents.books.length} sets of books as they were at ${note.at}: every table has as many rows, and each of the books the same balances, open lines and steps.`,
       ],
       code: 0,
     };
