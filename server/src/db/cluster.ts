@@ -56,7 +56,7 @@ const SET_UP_LOCK = 7_240_117;
  * @throws where PostgreSQL is not installed or can't start; the message says what to look at
  */
 export async function openCluster(options: ClusterOptions): Promise<Cluster> {
-  const programs = postgresPrograms();
+  const programs = postgresPrograms('initdb');
   const place = clusterPlace(options.dataFolder);
   const data = join(place, 'data');
   const run: Run = (program, args) => runAsOwner(join(programs, program), args);
@@ -192,15 +192,19 @@ function portOf(data: string): number {
   return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
 }
 
-/** The folder of the newest installed PostgreSQL's programs. @throws {Error} where there is none */
-export function postgresPrograms(): string {
+/**
+ * The folder of the newest installed PostgreSQL that has a program.
+ *
+ * @throws {Error} where there is none, with the package that brings it
+ */
+export function postgresPrograms(program: string, itsPackage = 'postgresql-15'): string {
   const root = '/usr/lib/postgresql';
   const versions = existsSync(root) ? readdirSync(root) : [];
   const newest = versions
-    .filter((version) => existsSync(join(root, version, 'bin', 'initdb')))
+    .filter((version) => existsSync(join(root, version, 'bin', program)))
     .sort((a, b) => Number(b) - Number(a))[0];
   if (newest === undefined) {
-    throw new Error('PostgreSQL is not installed: apt-get install postgresql-15');
+    throw new Error(`PostgreSQL’s ${program} is not installed: apt-get install ${itsPackage}`);
   }
   return join(root, newest, 'bin');
 }

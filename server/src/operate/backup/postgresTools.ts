@@ -18,7 +18,7 @@ export async function runPostgresTool(
   url: string | null,
   args: readonly string[],
 ): Promise<void> {
-  const program = join(postgresPrograms(), tool);
+  const program = join(postgresPrograms(tool, 'postgresql-client'), tool);
   await execute(program, [...args], {
     env: { ...process.env, ...(url === null ? {} : connectionOf(url)) },
     maxBuffer: MOST_OUTPUT,
