@@ -5,6 +5,7 @@ import { fitSureness } from './accuracy/fitSureness.ts';
 import { stems } from './accuracy/stems.ts';
 import { desk } from './desk.ts';
 import { faults } from './faults/faults.ts';
+import { firstScreen } from './firstScreen.ts';
 import { fuzz } from './fuzz.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
@@ -35,6 +36,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   keepFile,
   largeFile,
   desk,
+  firstScreen,
   cleanMonth,
   messyMonth,
   accuracy,

@@ -163,6 +163,7 @@ async function serveWeb(app: Api, folder: string | null): Promise<void> {
   if (isBuilt) {
     await app.register(staticFiles, {
       root: folder,
+      preCompressed: true,
       setHeaders: (response, path) => {
         const isHashed = path.includes(`${join(folder, 'assets')}`);
         response.header(

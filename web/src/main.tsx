@@ -4,14 +4,15 @@ import '@fontsource/ibm-plex-sans/latin-500.css';
 import '@fontsource/ibm-plex-sans/latin-600.css';
 import './styles/theme.scss';
 import './styles/app.scss';
-import { StrictMode } from 'react';
+import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
-import { Toaster } from 'sonner';
 import { router } from './app/router.tsx';
 import { makeStore } from './app/store.ts';
 import { applyTheme, storedTheme } from './app/theme.ts';
+
+const Toaster = lazy(() => import('sonner').then(({ Toaster: shown }) => ({ default: shown })));
 
 applyTheme(storedTheme());
 const root = document.getElementById('root');
@@ -20,12 +21,14 @@ createRoot(root).render(
   <StrictMode>
     <Provider store={makeStore()}>
       <RouterProvider router={router} />
-      <Toaster
-        position="bottom-center"
-        duration={8_000}
-        offset={{ bottom: 'var(--toast-bottom)' }}
-        visibleToasts={3}
-      />
+      <Suspense>
+        <Toaster
+          position="bottom-center"
+          duration={8_000}
+          offset={{ bottom: 'var(--toast-bottom)' }}
+          visibleToasts={3}
+        />
+      </Suspense>
     </Provider>
   </StrictMode>,
 );

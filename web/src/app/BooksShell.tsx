@@ -1,5 +1,5 @@
 import { Menu } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
@@ -7,7 +7,6 @@ import { booksApi } from '../api/books.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
-import { JumpDialog } from './JumpDialog.tsx';
 import { countPresses } from './presses.ts';
 import { useAppSelector } from './store.ts';
 import { TurnDialog } from './TurnDialog.tsx';
@@ -16,6 +15,10 @@ import { BooksContext, shownBooks, useBooksId } from './useBooks.ts';
 import { useStepEvents } from './useStepEvents.ts';
 import { useUndo } from './useUndo.tsx';
 import { WayBackLink } from './WayBackLink.tsx';
+
+const JumpDialog = lazy(() =>
+  import('./JumpDialog.tsx').then(({ JumpDialog: Component }) => ({ default: Component })),
+);
 
 const PLACES = [
   ['board', 'Board'],
@@ -88,7 +91,11 @@ export function BooksShell() {
         <BooksContext value={shown}>
           <PressCounter />
           <TurnDialog />
-          {isJumping && <JumpDialog onClose={() => setIsJumping(false)} />}
+          {isJumping && (
+            <Suspense>
+              <JumpDialog onClose={() => setIsJumping(false)} />
+            </Suspense>
+          )}
           <Outlet />
         </BooksContext>
       ) : (

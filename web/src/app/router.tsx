@@ -1,15 +1,17 @@
 import { createBrowserRouter, Navigate } from 'react-router';
-import { BoardScreen } from '../screens/board/BoardScreen.tsx';
-import { BooksScreen } from '../screens/books/BooksScreen.tsx';
-import { DeskScreen } from '../screens/desk/DeskScreen.tsx';
-import { SignInScreen } from '../screens/signIn/SignInScreen.tsx';
-import { BooksShell } from './BooksShell.tsx';
 import { CrashScreen } from './CrashScreen.tsx';
 import { SignedIn } from './SignedIn.tsx';
 
-/** Every address and what it shows; the less used screens are fetched when they are first gone to. */
+/** Every address and what it shows; each screen is fetched when it is first gone to. */
 export const router = createBrowserRouter([
-  { path: '/sign-in', element: <SignInScreen />, errorElement: <CrashScreen /> },
+  {
+    path: '/sign-in',
+    errorElement: <CrashScreen />,
+    HydrateFallback: () => null,
+    lazy: async () => ({
+      Component: (await import('../screens/signIn/SignInScreen.tsx')).SignInScreen,
+    }),
+  },
   {
     path: '/join/:secret',
     lazy: async () => ({
@@ -27,7 +29,12 @@ export const router = createBrowserRouter([
     errorElement: <CrashScreen />,
     HydrateFallback: () => null,
     children: [
-      { path: '/', element: <BooksScreen /> },
+      {
+        path: '/',
+        lazy: async () => ({
+          Component: (await import('../screens/books/BooksScreen.tsx')).BooksScreen,
+        }),
+      },
       {
         path: '/account',
         lazy: async () => ({
@@ -42,12 +49,22 @@ export const router = createBrowserRouter([
       },
       {
         path: '/books/:booksId',
-        element: <BooksShell />,
         errorElement: <CrashScreen />,
+        lazy: async () => ({ Component: (await import('./BooksShell.tsx')).BooksShell }),
         children: [
           { index: true, element: <Navigate to="board" replace /> },
-          { path: 'board', element: <BoardScreen /> },
-          { path: 'desk', element: <DeskScreen /> },
+          {
+            path: 'board',
+            lazy: async () => ({
+              Component: (await import('../screens/board/BoardScreen.tsx')).BoardScreen,
+            }),
+          },
+          {
+            path: 'desk',
+            lazy: async () => ({
+              Component: (await import('../screens/desk/DeskScreen.tsx')).DeskScreen,
+            }),
+          },
           {
             path: 'intake',
             lazy: async () => ({

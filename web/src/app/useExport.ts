@@ -1,8 +1,8 @@
 import type { Exported } from '@zubrell/contract/audit';
-import { toast } from 'sonner';
 import { auditApi } from '../api/audit.ts';
 import { shownProblem } from './problem.ts';
 import { saveText } from './saveText.ts';
+import { toast } from './toast.ts';
 import { useBooksId } from './useBooks.ts';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';

@@ -1,8 +1,8 @@
 import { useCallback } from 'react';
-import { toast } from 'sonner';
 import { stepsApi } from '../api/steps.ts';
 import { shownProblem } from './problem.ts';
 import { useAppDispatch } from './store.ts';
+import { toast } from './toast.ts';
 import { type TurnAsked, turnAsked } from './undoSlice.ts';
 import { useBooksId } from './useBooks.ts';
 

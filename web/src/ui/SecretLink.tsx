@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
-import { toast } from 'sonner';
+import { toast } from '../app/toast.ts';
 import './secretLink.scss';
 
 /** A link that is shown this once, to be copied and sent to somebody. */

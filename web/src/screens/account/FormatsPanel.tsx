@@ -1,7 +1,7 @@
 import { type Locale, locales, usualLocale } from '@zubrell/core/people/locales';
-import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
 import { formatAmount, formatDate } from '../../app/formats.ts';
+import { toast } from '../../app/toast.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { SelectField } from '../../ui/SelectField.tsx';
 

@@ -1,11 +1,11 @@
 import type { Passkey } from '@zubrell/contract/session';
 import { type FormEvent, useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
 import { browserName } from '../../app/browserName.ts';
 import { makePasskey, type PasskeyTrouble, passkeyTrouble } from '../../app/passkeys.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';

@@ -2,8 +2,8 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { ChangePassword } from '@zubrell/contract/session';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
-import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
+import { toast } from '../../app/toast.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 

@@ -1,9 +1,9 @@
 import type { OpenSession } from '@zubrell/contract/session';
 import { Button, Table } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { sessionApi } from '../../api/session.ts';
 import { browserName } from '../../app/browserName.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';

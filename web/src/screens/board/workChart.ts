@@ -1,7 +1,7 @@
 import type { MonthWork } from '@zubrell/contract/habits';
 import type { EChartsCoreOption } from 'echarts/core';
-import { chartAxis } from '../reports/chartAxis.ts';
-import { type ChartColors, shortMonth } from '../reports/recordShown.ts';
+import { chartAxis, shortMonth } from '../reports/chartAxis.ts';
+import type { ChartColors } from '../reports/recordShown.ts';
 
 /** A chart of how much work the lines of months were: a bar a month, and above it how many presses each line took. */
 export function workChart(work: readonly MonthWork[], colors: ChartColors): EChartsCoreOption {

@@ -3,9 +3,9 @@ import { MoreHorizontal } from 'lucide-react';
 import { type FormEvent, useState } from 'react';
 import { Dropdown, Form, Modal } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 

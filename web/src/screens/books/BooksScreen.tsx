@@ -1,5 +1,5 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
@@ -12,8 +12,9 @@ import { Waiting } from '../../ui/Waiting.tsx';
 import './books.scss';
 import { BooksTable } from './BooksTable.tsx';
 import { type BooksOrder, headline, inOrder, leftToDo } from './booksShown.ts';
-import { NewBooksForm } from './NewBooksForm.tsx';
-import { ReadArchive } from './ReadArchive.tsx';
+
+/** Seldom asked for, and not small. */
+const MakeBooks = lazy(() => import('./MakeBooks.tsx'));
 
 /** All books one may see, by what needs somebody first, and making new ones. */
 export function BooksScreen() {
@@ -50,8 +51,9 @@ export function BooksScreen() {
       {isMaking && (
         <Dialog title="New books" onClose={() => setIsMaking(false)}>
           <Modal.Body>
-            <NewBooksForm />
-            <ReadArchive />
+            <Suspense fallback={<Waiting what="the form" />}>
+              <MakeBooks />
+            </Suspense>
           </Modal.Body>
         </Dialog>
       )}

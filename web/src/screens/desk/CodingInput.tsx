@@ -1,10 +1,10 @@
 import type { HideableField } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { type CodedField, useChoices, useUses } from '../../app/codingChoices.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 import { nearTwins } from '../../ui/nearTwins.ts';

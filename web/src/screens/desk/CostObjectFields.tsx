@@ -2,9 +2,9 @@ import type { CostObject } from '@zubrell/contract/books';
 import type { CostObjects } from '@zubrell/core/ledger/coding';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 

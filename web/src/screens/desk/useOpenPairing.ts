@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { linesApi } from '../../api/lines.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import type { DeskRow } from './rows.ts';
 import { useDeskScope } from './useDeskScope.ts';

@@ -1,6 +1,6 @@
 import type { Remote } from 'comlink';
 import { Dropdown } from 'react-bootstrap';
-import { toast } from 'sonner';
+import { toast } from '../../app/toast.ts';
 import type { FileReading, WrittenFormat } from '../../workers/fileReading.ts';
 
 const FORMATS: readonly (readonly [WrittenFormat, string, string])[] = [

@@ -1,9 +1,9 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
-import { toast } from 'sonner';
 import { ledgerApi } from '../../api/ledger.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Papers } from './Papers.tsx';
 

@@ -1,8 +1,8 @@
 import type { PayeeId } from '@zubrell/core/ids';
-import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 

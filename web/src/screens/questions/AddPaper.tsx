@@ -1,9 +1,9 @@
 import type { LineId } from '@zubrell/core/ids';
 import { useRef } from 'react';
 import { Button } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { questionsApi } from '../../api/questions.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 
 /** Adds an invoice or receipt to a payment; a phone offers its camera. */

@@ -1,10 +1,10 @@
 import type { QuestionToMe } from '@zubrell/contract/questions';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { questionsApi } from '../../api/questions.ts';
 import { formatAmount, formatLongDate } from '../../app/formats.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { AddPaper } from './AddPaper.tsx';

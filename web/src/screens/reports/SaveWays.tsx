@@ -1,8 +1,8 @@
 import { type ReportTable, reportCsv, reportXlsx } from '@zubrell/core/reports/reportTable';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useExport } from '../../app/useExport.ts';
 

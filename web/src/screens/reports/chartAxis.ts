@@ -1,3 +1,4 @@
+import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import type { ChartColors } from './recordShown.ts';
 
 /** How the axes of charts look. */
@@ -18,4 +19,10 @@ export function moneyByMonth(
     xAxis: { type: 'category', data: [...months], ...chartAxis(colors) },
     yAxis: { type: 'value', show: false },
   };
+}
+
+/** @example shortMonth('2026-03') // 'Mar'; January carries its year */
+export function shortMonth(month: string): string {
+  const name = formatMonth(month).slice(0, 3);
+  return month.endsWith('-01') ? `${name} ${month.slice(0, 4)}` : name;
 }

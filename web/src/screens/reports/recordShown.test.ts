@@ -1,13 +1,7 @@
 import type { RecordMonth } from '@zubrell/contract/habits';
 import { describe, expect, it } from 'vitest';
-import {
-  bySource,
-  doneByMonth,
-  doneChart,
-  keptChart,
-  recordCsv,
-  shortMonth,
-} from './recordShown.ts';
+import { shortMonth } from './chartAxis.ts';
+import { bySource, doneByMonth, doneChart, keptChart, recordCsv } from './recordShown.ts';
 
 const month = (
   name: string,

@@ -2,7 +2,7 @@ import type { CodingRecord } from '@zubrell/contract/habits';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { csvText } from '@zubrell/core/text/csvText';
 import type { EChartsCoreOption } from 'echarts/core';
-import { chartAxis } from './chartAxis.ts';
+import { chartAxis, shortMonth } from './chartAxis.ts';
 
 /** How lines got done: by what proposed them, where that was left, else by hand. */
 export const doneBy = ['habit', 'rule', 'pair', 'transfer', 'other', 'hand'] as const;
@@ -137,12 +137,6 @@ export function keptChart(
       data: rates(source),
     })),
   };
-}
-
-/** @example shortMonth('2026-03') // 'Mar'; January carries its year */
-export function shortMonth(month: string): string {
-  const name = formatMonth(month).slice(0, 3);
-  return month.endsWith('-01') ? `${name} ${month.slice(0, 4)}` : name;
 }
 
 /** The record as a CSV table (RFC 4180). */

@@ -1,8 +1,8 @@
 import type { RuleId } from '@zubrell/core/ids';
-import { toast } from 'sonner';
 import { rulesApi } from '../../api/rules.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { saveText } from '../../app/saveText.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
 /** Writes rules to a file: its text, or saved where the browser saves. */

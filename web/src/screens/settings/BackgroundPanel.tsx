@@ -1,8 +1,8 @@
 import type { BackgroundJob } from '@zubrell/contract/jobs';
 import { Button, Table } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { jobsApi } from '../../api/jobs.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';

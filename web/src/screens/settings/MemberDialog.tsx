@@ -1,8 +1,8 @@
 import type { Member } from '@zubrell/contract/people';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { peopleApi } from '../../api/people.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';

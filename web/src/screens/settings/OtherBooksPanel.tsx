@@ -1,8 +1,8 @@
 import type { Member } from '@zubrell/contract/people';
-import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { peopleApi } from '../../api/people.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 

@@ -1,8 +1,8 @@
 import type { BankField, HideableField } from '@zubrell/contract/books';
 import { BankField as BankFields, HideableField as HideableFields } from '@zubrell/contract/books';
-import { toast } from 'sonner';
 import { booksApi } from '../../api/books.ts';
 import { shownProblem } from '../../app/problem.ts';
+import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { bankFieldNames } from '../desk/bankFieldNames.ts';
 

@@ -1,8 +1,8 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { Button } from 'react-bootstrap';
-import { toast } from 'sonner';
 import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
+import { toast } from '../../../app/toast.ts';
 import { bankAccountLabel, useBooks } from '../../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../../app/useToday.ts';
 import { Announced } from './Announced.tsx';

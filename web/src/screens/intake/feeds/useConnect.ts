@@ -1,6 +1,6 @@
-import { toast } from 'sonner';
 import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
+import { toast } from '../../../app/toast.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 
 /** Leads to a bank's page, where its customer signs in and gives a consent. */

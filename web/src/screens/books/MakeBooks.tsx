@@ -1,0 +1,12 @@
+import { NewBooksForm } from './NewBooksForm.tsx';
+import { ReadArchive } from './ReadArchive.tsx';
+
+/** New books: begun, or read from an archive. */
+export default function MakeBooks() {
+  return (
+    <>
+      <NewBooksForm />
+      <ReadArchive />
+    </>
+  );
+}
