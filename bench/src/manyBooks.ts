@@ -54,7 +54,7 @@ export async function manyBooks(): Promise<string> {
     const rows = madeRows();
     await decideAll(books, rows);
     const all = [books.booksId, ...(await copyBooks(books.owner, books.booksId))];
-    const server = startServer(dataFolder, await freePort(), '');
+    const server = startServer(dataFolder, await freePort(), null);
     try {
       await untilThere(server.url);
       const place = `${server.url}/api/books`;

@@ -55,7 +55,7 @@ export async function soak(): Promise<string> {
   const urls = await cluster.ensureDatabase('faults');
   await migrate(urls);
   const runtime = openBackground(urls.runtime, 2);
-  const server = startServer(dataFolder, await freePort(), '');
+  const server = startServer(dataFolder, await freePort(), null);
   try {
     const seen: Seen = { times: [], errors: [], busy: 0 };
     const cookies = await signedIn(runtime);

@@ -18,6 +18,8 @@ export interface Browser {
   seeNoMore(text: string): Promise<void>;
   find(css: string): Promise<WebElement>;
   press(button: string): Promise<void>;
+  /** Types into the field with this label, once it is there, in the place of what is in it. */
+  type(label: string, text: string): Promise<void>;
   /** Sends keys to what has the focus. */
   keys(...keys: readonly string[]): Promise<void>;
   /** Presses a key while Shift is held. */
@@ -109,6 +111,13 @@ export async function openBrowser(origin: string): Promise<Browser> {
       const found = await driver.wait(until.elementLocated(place), PATIENCE, `no “${button}”`);
       await driver.wait(until.elementIsEnabled(found), PATIENCE, `“${button}” is off`);
       await found.click();
+    },
+    type: async (label, text) => {
+      const named = `//label[normalize-space(.)=${JSON.stringify(label)}]`;
+      const place = By.xpath(`${named}/following-sibling::input | ${named}/input`);
+      const field = await driver.wait(until.elementLocated(place), PATIENCE, `no “${label}”`);
+      await field.clear();
+      await field.sendKeys(text);
     },
     keys: async (...keys) => {
       await driver

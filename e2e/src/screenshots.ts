@@ -43,7 +43,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('Fennick Canoe Hire');
   await take('books');
   await press('Larkmoor Kiln Works');
-  await see('Needs you');
+  await see('Continue on the Desk');
   await take('board');
   await press('Desk');
   await see('Hedgerow Cards');

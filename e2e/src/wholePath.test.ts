@@ -65,29 +65,19 @@ async function chooseFile(path: string): Promise<void> {
   await input.sendKeys(path);
 }
 
-async function type(label: string, text: string): Promise<void> {
-  const field = await browser.driver.findElement(
-    By.xpath(
-      `//label[normalize-space(.)='${label}']/following-sibling::input` +
-        ` | //label[normalize-space(.)='${label}']/input`,
-    ),
-  );
-  await field.sendKeys(text);
-}
-
 describe('from a bank file to proved books and back', () => {
   it('makes the first user and new books', async () => {
     await browser.go('/');
     await browser.see('You are the first.');
     await expectAccessible();
-    await type('Set-up code', server.setUpCode);
-    await type('Your name', 'Mo Oakes');
-    await type('E-mail address', 'mo@larkmoor.example');
-    await type('Password', 'clay and glaze');
+    await browser.type('Set-up code', server.setUpCode);
+    await browser.type('Your name', 'Mo Oakes');
+    await browser.type('E-mail address', 'mo@larkmoor.example');
+    await browser.type('Password', 'clay and glaze');
     await browser.press('Begin');
     await browser.see('No books yet');
     await browser.press('New books');
-    await type('Name of the business', 'Larkmoor Kiln Works');
+    await browser.type('Name of the business', 'Larkmoor Kiln Works');
     await browser.press('Make books');
     await browser.see('Set up Larkmoor Kiln Works');
     await browser.press('Import a file');
@@ -106,7 +96,7 @@ describe('from a bank file to proved books and back', () => {
     await chooseFile(march);
     await browser.see('Preview');
     await expectAccessible();
-    await type('Name', 'Everyday');
+    await browser.type('Name', 'Everyday');
     await browser.press('Make the bank account');
     await browser.see('The opening balance of 1,000.00 on 02 Mar is posted with it.');
     await browser.press('Import 4 lines');
@@ -183,8 +173,8 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Intake');
     await browser.press('Connect Wick & Alder');
     await browser.see('It can’t move money.');
-    await type('Customer', 'mo');
-    await type('Secret', 'clay');
+    await browser.type('Customer', 'mo');
+    await browser.type('Secret', 'clay');
     await browser.press('Sign in');
     await browser.see('which accounts?');
     await browser.press('Allow');
@@ -204,7 +194,7 @@ describe('from a bank file to proved books and back', () => {
     await expectAccessible();
     const customer = await browser.find('input[aria-label="Customer"]');
     await customer.sendKeys('Nettle and Thread', Key.ENTER);
-    await type('Number', '1042');
+    await browser.type('Number', '1042');
     await (await browser.find('input[aria-label="Account of line 1"]')).sendKeys('4010', Key.ENTER);
     await (await browser.find('input[aria-label="Amount of line 1"]')).sendKeys('646.80', Key.TAB);
     await browser.press('Save invoice');
@@ -281,7 +271,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Nettle And Thread');
     await browser.keys('q');
     await browser.see('Who is to answer');
-    await type('Who is to answer', 'Ina Soltveit');
+    await browser.type('Who is to answer', 'Ina Soltveit');
     await browser.see('does not sign in here');
     await browser.keys(Key.ENTER);
     await browser.see('Asked Ina Soltveit about 1 line');
@@ -289,7 +279,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.go(address.pathname.replace('/desk', '/settings'));
     await browser.see('Required fields');
     await expectAccessible();
-    await type('Invite', 'Ina Soltveit');
+    await browser.type('Invite', 'Ina Soltveit');
     await browser.press('Create invitation');
     const field = await browser.find('.secret-link input');
     const link = new URL((await field.getAttribute('value')) ?? '');
@@ -297,8 +287,8 @@ describe('from a bank file to proved books and back', () => {
     await browser.go(link.pathname);
     await browser.see('to answer questions about');
     await expectAccessible();
-    await type('E-mail address', 'ina@soltveit.example');
-    await type('Password', 'stoneware bowl');
+    await browser.type('E-mail address', 'ina@soltveit.example');
+    await browser.type('Password', 'stoneware bowl');
     await browser.press('Join');
     await browser.see('Questions for you');
     await browser.see('What was this for?');
@@ -311,8 +301,8 @@ describe('from a bank file to proved books and back', () => {
     await browser.driver.manage().deleteAllCookies();
     await browser.go('/sign-in');
     await browser.see('Sign in');
-    await type('E-mail address', 'mo@larkmoor.example');
-    await type('Password', 'clay and glaze');
+    await browser.type('E-mail address', 'mo@larkmoor.example');
+    await browser.type('Password', 'clay and glaze');
     await browser.press('Sign in');
     await browser.see('Larkmoor Kiln Works');
     await browser.go(`${address.pathname}?lane=check`);

@@ -21,8 +21,12 @@ export interface BrokenServer {
 /** So much is kept of what a server says last. */
 const LONGEST_WORDS = 600;
 
-/** Starts a server on a cluster of its own below a folder, with a practice bank to fetch from. */
-export function startServer(dataFolder: string, port: number, bankUrl: string): BrokenServer {
+/** Starts a server on a cluster of its own below a folder. @param bankUrl the practice bank to fetch from, if any */
+export function startServer(
+  dataFolder: string,
+  port: number,
+  bankUrl: string | null,
+): BrokenServer {
   let isStopped = false;
   const ended: string[] = [];
   let killed = false;
@@ -37,8 +41,7 @@ export function startServer(dataFolder: string, port: number, bankUrl: string): 
         ZUBRELL_DATA: dataFolder,
         ZUBRELL_DATABASE: 'faults',
         PORT: String(port),
-        PRACTICE_BANK_URL: bankUrl,
-        PRACTICE_BANK_NAME: BANK_NAME,
+        ...(bankUrl === null ? {} : { PRACTICE_BANK_URL: bankUrl, PRACTICE_BANK_NAME: BANK_NAME }),
       },
       stdio: ['ignore', 'ignore', 'pipe'],
     });
