@@ -18,6 +18,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
 import { inBrowser, type Opened } from './inBrowser.ts';
+import { percentile } from './ratio.ts';
 import { sized } from './sized.ts';
 
 const PAYEES = sized(250, 12);
@@ -276,9 +277,4 @@ async function sweepTimes(): Promise<readonly string[]> {
     await readers.close();
     await books.drop();
   }
-}
-
-function percentile(values: readonly number[], share: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0;
 }

@@ -10,6 +10,7 @@ import { fuzz } from './fuzz.ts';
 import { keepFile } from './keepFile.ts';
 import { largeFile } from './largeFile.ts';
 import { manyBooks } from './manyBooks.ts';
+import { million } from './million.ts';
 import { cleanMonth } from './month/cleanMonth.ts';
 import { messyMonth } from './month/messyMonth.ts';
 import { overview } from './overview.ts';
@@ -57,6 +58,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   faults,
   soak,
   manyBooks,
+  million,
 };
 
 /** What is only run when it is asked for by name: it writes into the sources. */

@@ -19,7 +19,8 @@ export interface OpenedDatabase {
 }
 
 /**
- * The database to use: `DATABASE_URL` (the runtime role) with `MIGRATION_DATABASE_URL` (the owner),
+ * The database to use: `DATABASE_URL` (the runtime role) with `MIGRATION_DATABASE_URL` (the owner) and, where the first
+ * goes through a pooler, `BACKGROUND_DATABASE_URL` (the runtime role past it),
  * or a database of the own cluster, by the name in `ZUBRELL_DATABASE`.
  */
 export async function openDatabaseOf(env: NodeJS.ProcessEnv): Promise<OpenedDatabase> {
@@ -34,7 +35,11 @@ export async function openDatabaseOf(env: NodeJS.ProcessEnv): Promise<OpenedData
   if (owner === undefined) {
     throw new Error('With DATABASE_URL, MIGRATION_DATABASE_URL is needed too: see docs/running.md');
   }
-  return { urls: { runtime, owner }, cluster: null };
+  const background = env.BACKGROUND_DATABASE_URL;
+  return {
+    urls: { runtime, owner, ...(background === undefined ? {} : { background }) },
+    cluster: null,
+  };
 }
 
 /**

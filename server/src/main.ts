@@ -33,7 +33,7 @@ async function start(): Promise<void> {
   const leaveCluster = cluster?.keepRunning();
   await patiently(() => migrate(urls));
   const services = {
-    ...openDatabases(urls.runtime),
+    ...openDatabases(urls.runtime, undefined, urls.background),
     clock: clockOf(env),
     connectors: connectorsOf(env),
     secrets: openSecrets(keysOf(env, dataFolder(env))),

@@ -27,14 +27,20 @@ export interface Services {
   readonly connectors: ReadonlyMap<string, BankConnector>;
 }
 
-/** Opens the connections that services need, through the runtime role. */
+/**
+ * Opens the connections that services need, through the runtime role.
+ *
+ * @param url of requests, which may go through a pooler that gives a connection for one transaction
+ * @param backgroundUrl of the queue and of what listens, which keep a connection
+ */
 export function openDatabases(
   url: string,
   connections?: number,
+  backgroundUrl = url,
 ): Pick<Services, 'database' | 'background'> {
   return {
     database: openDatabase(url, connections),
-    background: openBackground(url, connections),
+    background: openBackground(backgroundUrl, connections),
   };
 }
 

@@ -66,6 +66,7 @@ const settings = {
   HOST: anything,
   DATABASE_URL: database,
   MIGRATION_DATABASE_URL: database,
+  BACKGROUND_DATABASE_URL: database,
   BACKUP_DATABASE_URL: database,
   PRACTICE_BANK_URL: web,
   PRACTICE_BANK_NAME: anything,

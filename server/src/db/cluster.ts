@@ -24,6 +24,8 @@ export interface DatabaseUrls {
   readonly owner: string;
   /** What the running program uses; bound by row-level security. */
   readonly runtime: string;
+  /** The same without a pooler between, where there is one. */
+  readonly background?: string;
 }
 
 /** A PostgreSQL cluster of our own, listening on loopback. */

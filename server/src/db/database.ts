@@ -65,6 +65,20 @@ export function openBackground(url: string, connections = 10): Database {
   return openDatabase(url, connections, JOBS);
 }
 
+/** Sets for one transaction how patient its pool is: a pooler between here and the database keeps no such setting. */
+function patienceOf({ $client: { options } }: Database) {
+  const setting = (name: string, value: unknown) =>
+    sql`set_config(${name}, ${String(value ?? 0)}, true)`;
+  return sql.join(
+    [
+      setting('lock_timeout', options.lock_timeout),
+      setting('statement_timeout', options.statement_timeout),
+      setting('idle_in_transaction_session_timeout', options.idle_in_transaction_session_timeout),
+    ],
+    sql`, `,
+  );
+}
+
 /**
  * Runs work in one transaction that sees these books only.
  *
@@ -78,7 +92,9 @@ export function inBooks<T>(
 ): Promise<T> {
   return database.transaction(
     async (tx) => {
-      await tx.execute(sql`select set_config('app.books_id', ${booksId}, true)`);
+      await tx.execute(
+        sql`select set_config('app.books_id', ${booksId}, true), ${patienceOf(database)}`,
+      );
       return work(tx);
     },
     isStill ? { isolationLevel: 'repeatable read' } : undefined,
@@ -140,7 +156,9 @@ export function asUser<T>(
   work: (tx: Tx) => Promise<T>,
 ): Promise<T> {
   return database.transaction(async (tx) => {
-    await tx.execute(sql`select set_config('app.user_id', ${userId}, true)`);
+    await tx.execute(
+      sql`select set_config('app.user_id', ${userId}, true), ${patienceOf(database)}`,
+    );
     return work(tx);
   });
 }

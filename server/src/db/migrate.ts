@@ -26,7 +26,7 @@ export async function migrate(urls: DatabaseUrls): Promise<void> {
     // The queue makes its own schema, which takes a right that the program does not keep.
     const database = pg.escapeIdentifier(client.database ?? '');
     await client.query(`GRANT CREATE ON DATABASE ${database} TO ${runtimeRole}`);
-    await migrateQueue({ connectionString: urls.runtime });
+    await migrateQueue({ connectionString: urls.background ?? urls.runtime });
     await client.query(`REVOKE CREATE ON DATABASE ${database} FROM ${runtimeRole}`);
   } finally {
     await client.end();
