@@ -27,6 +27,7 @@ missing_packages() {
     case "$wanted" in
       postgresql-15) compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null || echo "$wanted" ;;
       chromium) [ -x /usr/bin/chromium ] || echo "$wanted" ;;
+      pgbackrest) [ -x /usr/bin/pgbackrest ] || echo "$wanted" ;;
       pgbouncer) [ -x /usr/sbin/pgbouncer ] || echo "$wanted" ;;
       chromium-driver) [ -x /usr/bin/chromedriver ] || echo "$wanted" ;;
     esac

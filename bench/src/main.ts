@@ -21,6 +21,7 @@ import { proposeLines } from './proposeLines.ts';
 import type { Benchmark } from './ratio.ts';
 import { readFormats } from './readFormats.ts';
 import { readOfxDump } from './readOfxDump.ts';
+import { recover } from './recover.ts';
 import { reports } from './reports.ts';
 import { ruleLines } from './ruleLines.ts';
 import { rulesLive } from './rulesLive.ts';
@@ -59,6 +60,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   soak,
   manyBooks,
   million,
+  recover,
 };
 
 /** What is only run when it is asked for by name: it writes into the sources. */
