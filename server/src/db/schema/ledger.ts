@@ -309,6 +309,7 @@ export const decisions = pgTable(
     index('decisions_rule').on(table.booksId, table.ruleId).where(sql`${table.ruleId} is not null`),
     index('decisions_copy').on(table.booksId, table.copyOf).where(sql`${table.copyOf} is not null`),
     index('decisions_step').on(table.booksId, table.step),
+    index('decisions_payee').on(table.booksId, sql`(${table.coding} ->> 'payeeId')`),
     check(
       'decisions_copy_named',
       sql`${table.reason} is distinct from 'secondCopy' or ${table.copyOf} is not null`,

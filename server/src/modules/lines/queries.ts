@@ -369,15 +369,14 @@ export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promi
               where dl.books_id = d.books_id and dl.decision_id = d.id and dl.line_id = ${lineId})
             limit 1) as decision
         from steps s join users u on u.id = s.user_id
-        where s.books_id = ${booksId} and exists (
-          select from step_needs n
-          where n.books_id = s.books_id and n.step_no = s.no and n.thing_id = ${lineId}
-          union all
-          select from step_items i
-          where i.books_id = s.books_id and i.step_no = s.no
-            and (i.thing_id = ${lineId} or (i.thing = 'batch' and i.thing_id in (
-              select batch_id from sightings
-              where books_id = ${booksId} and line_id = ${lineId}))))
+        where s.books_id = ${booksId} and s.no in (
+          select step_no from step_needs where books_id = ${booksId} and thing_id = ${lineId}
+          union
+          select step_no from step_items where books_id = ${booksId} and thing_id = ${lineId}
+          union
+          select i.step_no from sightings g
+          join step_items i on i.books_id = g.books_id and i.thing_id = g.batch_id and i.thing = 'batch'
+          where g.books_id = ${booksId} and g.line_id = ${lineId})
         order by s.no desc`,
   );
   return { ...line, sightings, history, first: await firstProposal(tx, booksId, lineId) };

@@ -31,30 +31,36 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
       or ${saysText((scope.search ?? '').trim())})`);
   } else if (search.kind === 'text') {
     const has = (column: string) => hasText(sql.raw(column), search.text);
-    conditions.push(sql`(
-      ${saysText(search.text)} or ${has('l.payee')}
-      or exists (
-        select from payees named
-        where named.books_id = l.books_id and ${has('named.name')} and named.id in (
-          select (p2.proposal #>> '{coding,payeeId}')::uuid from proposals p2
-          where p2.books_id = l.books_id and p2.line_id = l.id
-          union all
-          select (d2.coding ->> 'payeeId')::uuid from decision_lines dl2
-          join decisions d2 on d2.books_id = dl2.books_id and d2.id = dl2.decision_id
-          where dl2.books_id = l.books_id and dl2.line_id = l.id and dl2.is_live)))`);
+    conditions.push(sql`(${saysText(search.text)} or ${hasText(sql`l.payee`, search.text)}
+      or ${isOfPayee(search.text)})`);
   }
   return sql.join(conditions, AND);
 }
 
+/** The books that the transaction sees, for what is asked once and not for each line. */
+const theseBooks = sql`nullif(current_setting('app.books_id', true), '')::uuid`;
+
 /** That line `l` has a text in its wording or reference, or pays a document that has it in its number. */
 function saysText(text: string): SQL {
-  const has = (column: string) => hasText(sql.raw(column), text);
-  return sql`(${has('l.description')} or ${has('l.reference')} or exists (
-    select from decision_lines paying
-    join allocations part on part.books_id = paying.books_id and part.decision_id = paying.decision_id
-    join documents paid on paid.books_id = part.books_id and paid.id = part.document_id
-    where paying.books_id = l.books_id and paying.line_id = l.id and paying.is_live
-      and ${has('paid.number')}))`;
+  return sql`(${hasText(sql`l.description`, text)} or ${hasText(sql`l.reference`, text)} or l.id in (
+    select paying.line_id from documents paid
+    join allocations part on part.books_id = paid.books_id and part.document_id = paid.id
+    join decision_lines paying on paying.books_id = part.books_id
+      and paying.decision_id = part.decision_id and paying.is_live
+    where paid.books_id = ${theseBooks} and ${hasText(sql`paid.number`, text)}))`;
+}
+
+/** That a payee with a text in their name is proposed for line `l`, or was decided. */
+function isOfPayee(text: string): SQL {
+  const named = sql`array(
+    select named.id::text from payees named
+    where named.books_id = ${theseBooks} and ${hasText(sql`named.name`, text)})`;
+  return sql`l.id in (
+    select o.line_id from open_lines o where o.books_id = ${theseBooks} and o.payee_id = any(${named})
+    union all
+    select dl2.line_id from decisions d2
+    join decision_lines dl2 on dl2.books_id = d2.books_id and dl2.decision_id = d2.id and dl2.is_live
+    where d2.books_id = ${theseBooks} and d2.coding ->> 'payeeId' = any(${named}))`;
 }
 
 /** What lines of one stack have in common, for line `l` and its proposal `p`. */
