@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { ofxFile } from '@zubrell/server/testing/files';
 import axe from 'axe-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Browser, By, Key, openBrowser } from './browser.ts';
+import { type Browser, Key, openBrowser } from './browser.ts';
 import { startTestServer, type TestServer } from './testServer.ts';
 
 let server: TestServer;

@@ -76,7 +76,7 @@ describe('health', () => {
 describe('metrics', () => {
   const read = async () => (await ask('/metrics', { authorization: `Bearer ${TOKEN}` })).body;
   /** The value of one line. */
-  const valueOf = (text: string, line: string) => {
+  const figure = (text: string, line: string) => {
     const found = text.split('\n').find((each) => each.startsWith(`${line} `));
     return found === undefined ? null : Number(found.slice(line.length + 1));
   };
@@ -91,10 +91,10 @@ describe('metrics', () => {
   it('count requests by route and status, with their times, and nothing of what was asked', async () => {
     const line =
       'zubrell_request_seconds_count{method="GET",route="/api/books/:booksId/lanes",status="401"}';
-    const before = valueOf(await read(), line) ?? 0;
+    const before = figure(await read(), line) ?? 0;
     await ask('/api/books/6b0e2f9c-0000-4000-8000-000000000000/lanes?search=NETTLE');
     const after = await read();
-    expect(valueOf(after, line)).toBe(before + 1);
+    expect(figure(after, line)).toBe(before + 1);
     expect(after).not.toContain('NETTLE');
     expect(after).not.toContain('6b0e2f9c');
   });
@@ -104,10 +104,10 @@ describe('metrics', () => {
       sql`select graphile_worker.add_job('unknownTask', '{}', run_at := now() - interval '90 seconds')`,
     );
     const text = await read();
-    expect(valueOf(text, 'zubrell_queue_age_seconds')).toBeGreaterThan(89);
-    expect(valueOf(text, 'zubrell_jobs{state="waiting"}')).toBeGreaterThanOrEqual(1);
-    expect(valueOf(text, 'zubrell_connections{pool="requests",state="wanted"}')).toBe(0);
-    expect(valueOf(text, 'zubrell_feeds_in_trouble')).toBe(0);
-    expect(valueOf(text, 'process_resident_memory_bytes')).toBeGreaterThan(1e6);
+    expect(figure(text, 'zubrell_queue_age_seconds')).toBeGreaterThan(89);
+    expect(figure(text, 'zubrell_jobs{state="waiting"}')).toBeGreaterThanOrEqual(1);
+    expect(figure(text, 'zubrell_connections{pool="requests",state="wanted"}')).toBe(0);
+    expect(figure(text, 'zubrell_feeds_in_trouble')).toBe(0);
+    expect(figure(text, 'process_resident_memory_bytes')).toBeGreaterThan(1e6);
   });
 });

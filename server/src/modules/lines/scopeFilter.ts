@@ -30,7 +30,7 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
     conditions.push(sql`(abs(l.amount) between ${search.from} and ${search.to}
       or ${saysText((scope.search ?? '').trim())})`);
   } else if (search.kind === 'text') {
-    const has = (column: string) => hasText(sql.raw(column), search.text);
+    const _has = (column: string) => hasText(sql.raw(column), search.text);
     conditions.push(sql`(${saysText(search.text)} or ${hasText(sql`l.payee`, search.text)}
       or ${isOfPayee(search.text)})`);
   }

@@ -14,7 +14,9 @@ import { BooksTable } from './BooksTable.tsx';
 import { type BooksOrder, headline, inOrder, leftToDo } from './booksShown.ts';
 
 /** Seldom asked for, and not small. */
-const MakeBooks = lazy(() => import('./MakeBooks.tsx'));
+const MakeBooks = lazy(() =>
+  import('./MakeBooks.tsx').then(({ MakeBooks: Component }) => ({ default: Component })),
+);
 
 /** All books one may see, by what needs somebody first, and making new ones. */
 export function BooksScreen() {

@@ -2,7 +2,7 @@ import { NewBooksForm } from './NewBooksForm.tsx';
 import { ReadArchive } from './ReadArchive.tsx';
 
 /** New books: begun, or read from an archive. */
-export default function MakeBooks() {
+export function MakeBooks() {
   return (
     <>
       <NewBooksForm />

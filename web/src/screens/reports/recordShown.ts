@@ -1,5 +1,4 @@
 import type { CodingRecord } from '@zubrell/contract/habits';
-import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { csvText } from '@zubrell/core/text/csvText';
 import type { EChartsCoreOption } from 'echarts/core';
 import { chartAxis, shortMonth } from './chartAxis.ts';
