@@ -1,6 +1,7 @@
 import formBody from '@fastify/formbody';
 import Fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
 import { z } from 'zod';
+import { addAccountInformation, STANDARD, tppMessage } from './accountInformation.ts';
 import type { Bank, ConsentRequest } from './bank.ts';
 import { choosePage, signInPage, switchesPage, wordsPage } from './pages.ts';
 import type { Consent } from './records.ts';
@@ -35,20 +36,25 @@ export function buildBank(bank: Bank, { slowFor }: BankOptions): FastifyInstance
   addTroubles(app, bank, slowFor);
   addPages(app, bank);
   addApi(app, bank);
+  addAccountInformation(app, bank);
   return app;
 }
 
 /** Whatever is switched on befalls the API; the pages go on, so that it can be switched off. */
 function addTroubles(app: FastifyInstance, bank: Bank, slowFor: number): void {
   app.addHook('onRequest', async (request, reply) => {
-    if (!request.url.startsWith('/api/')) return;
+    const isStandard = request.url.startsWith(STANDARD);
+    if (!request.url.startsWith('/api/') && !isStandard) return;
     if (bank.troubles.has('slow')) await new Promise((done) => setTimeout(done, slowFor));
-    if (bank.troubles.has('down')) await reply.status(503).send({ error: 'down' });
+    if (bank.troubles.has('down'))
+      await reply
+        .status(503)
+        .send(isStandard ? tppMessage('SERVICE_UNAVAILABLE') : { error: 'down' });
     else if (bank.troubles.has('tooMany')) {
       await reply
         .status(429)
         .header('retry-after', RETRY_SECONDS)
-        .send({ error: 'too-many-requests' });
+        .send(isStandard ? tppMessage('ACCESS_EXCEEDED') : { error: 'too-many-requests' });
     }
   });
 }
@@ -88,12 +94,9 @@ function addPages(app: FastifyInstance, bank: Bank): void {
     const { account, answer } = z
       .object({ account: list, answer: z.enum(['allow', 'refuse']) })
       .parse(request.body);
-    const back = new URL(asked.returnTo);
-    back.searchParams.set('state', asked.state);
-    if (answer === 'allow' && account.length > 0) {
-      back.searchParams.set('code', bank.allow(asked, account));
-    } else back.searchParams.set('error', 'refused');
-    return reply.redirect(back.href, 303);
+    const isAllowed = answer === 'allow' && account.length > 0;
+    if (!isAllowed) bank.refuse(asked);
+    return reply.redirect(asked.back(isAllowed ? bank.allow(asked, account) : null), 303);
   });
 
   app.get('/switches', (_request, reply) => html(reply, switchesPage(bankName, bank.troubles)));
@@ -114,8 +117,15 @@ function addApi(app: FastifyInstance, bank: Bank): void {
   app.get('/api/health', () => ({ bank: bank.records.bankName }));
 
   app.post('/api/consents', (request, reply) => {
-    const wanted = AskConsent.parse(request.body);
-    const { id } = bank.ask(wanted);
+    const { app: asking, state, returnTo } = AskConsent.parse(request.body);
+    const back = (code: string | null) => {
+      const place = new URL(returnTo);
+      place.searchParams.set('state', state);
+      if (code === null) place.searchParams.set('error', 'refused');
+      else place.searchParams.set('code', code);
+      return place.href;
+    };
+    const { id } = bank.ask({ app: asking, back });
     return reply.status(201).send({ id, page: `/consents/${id}` });
   });
 

@@ -1,15 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import { addDays, type CalendarDate } from '@zubrell/core/dates/calendarDate';
+import type { BankStatement } from '@zubrell/core/formats/bankFile';
 import type { Account, BankRecords, Consent, Customer } from './records.ts';
-import { report } from './report.ts';
+import { report, statementOf } from './report.ts';
 import type { Switch } from './switches.ts';
 
 /** A consent that is asked for and not answered yet. */
 export interface ConsentRequest {
   readonly id: string;
   readonly app: string;
-  readonly state: string;
-  readonly returnTo: string;
+  /** What the consent will be shown by. */
+  readonly token: string;
+  /** Where the customer is sent after answering. @param code null where access was refused */
+  readonly back: (code: string | null) => string;
   /** Who has signed in to answer it. */
   user: string | null;
 }
@@ -21,8 +24,12 @@ export interface Bank {
   /** The day it is at the bank. */
   today: CalendarDate;
   /** Asks for a consent; a customer answers it on its page. */
-  ask(request: Omit<ConsentRequest, 'id' | 'user'>): ConsentRequest;
+  ask(request: Pick<ConsentRequest, 'app' | 'back'>): ConsentRequest;
   requestOf(id: string): ConsentRequest | null;
+  /** Takes a request away because it was refused. */
+  refuse(request: ConsentRequest): void;
+  /** The consent that a request was answered with; null where it was not, or was refused. */
+  answerTo(id: string): Consent | null;
   /** Signs a customer in to answer a request. @returns the customer, or null where that fails */
   signIn(request: ConsentRequest, user: string, secret: string): Customer | null;
   /** Allows access to accounts. @returns a code, good for one token */
@@ -33,6 +40,8 @@ export interface Bank {
   consentOf(token: string): Consent | null;
   accountsOf(consent: Consent): readonly Account[];
   report(account: Account, from: CalendarDate, to: CalendarDate): string;
+  /** What {@link report} writes, before it is written. */
+  statement(account: Account, from: CalendarDate, to: CalendarDate): BankStatement;
 }
 
 /** A consent holds for so many days. */
@@ -43,6 +52,9 @@ export function openBank(records: BankRecords, today: CalendarDate): Bank {
   const requests = new Map<string, ConsentRequest>();
   const consents = new Map(records.consents.map((consent) => [consent.token, consent]));
   const codes = new Map<string, Consent>();
+  /** By the request that they answer: the code given, and the token. */
+  const answered = new Map<string, string>();
+  const tokens = new Map<string, string>();
   const troubles = new Set<Switch>();
   const customerOf = (user: string) => records.customers.find((each) => each.user === user);
   const told = new Set<string>();
@@ -52,8 +64,9 @@ export function openBank(records: BankRecords, today: CalendarDate): Bank {
     troubles,
     today,
     ask(wanted) {
-      const request: ConsentRequest = { ...wanted, id: randomUUID(), user: null };
+      const request = { ...wanted, id: randomUUID(), token: randomUUID(), user: null };
       requests.set(request.id, request);
+      tokens.set(request.id, request.token);
       return request;
     },
     requestOf: (id) => requests.get(id) ?? null,
@@ -67,13 +80,21 @@ export function openBank(records: BankRecords, today: CalendarDate): Bank {
       const code = randomUUID();
       const expires = addDays(this.today, CONSENT_DAYS);
       codes.set(code, {
-        token: randomUUID(),
+        token: request.token,
         user: request.user ?? '',
         accountIds: [...accountIds],
         expires,
       });
       requests.delete(request.id);
+      answered.set(request.id, code);
       return code;
+    },
+    refuse: (request) => void requests.delete(request.id),
+    answerTo(id) {
+      const code = answered.get(id);
+      if (code !== undefined) this.redeem(code);
+      const token = tokens.get(id);
+      return token === undefined ? null : (consents.get(token) ?? null);
     },
     redeem(code) {
       const consent = codes.get(code) ?? null;
@@ -93,6 +114,10 @@ export function openBank(records: BankRecords, today: CalendarDate): Bank {
     report(account, from, to) {
       answers += 1;
       return report(account, { from, to, today: this.today, answer: answers, troubles, told });
+    },
+    statement(account, from, to) {
+      answers += 1;
+      return statementOf(account, { from, to, today: this.today, answer: answers, troubles, told });
     },
   };
 }

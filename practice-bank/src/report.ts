@@ -32,6 +32,25 @@ export function bookedBy(account: Account, day: CalendarDate): readonly BankItem
  * what is announced; made worse by the switches that are on.
  */
 export function report(account: Account, asked: Asked): string {
+  const statement = statementOf(account, asked);
+  // OFX has no place for what is only announced.
+  const text =
+    account.format === 'ofx'
+      ? writeOfx(
+          [{ ...statement, lines: statement.lines.filter(({ isPending }) => !isPending) }],
+          account.currency,
+        )
+      : writeCamt([statement], account.currency);
+  return asked.troubles.has('cutOff') ? cutOff(text) : text;
+}
+
+/** An answer that breaks off in the middle. */
+export function cutOff(text: string): string {
+  return text.slice(0, Math.floor(text.length * 0.6));
+}
+
+/** The same before it is written in any format. */
+export function statementOf(account: Account, asked: Asked): BankStatement {
   const { from, today, troubles, answer, told } = asked;
   const to = asked.to < today ? asked.to : today;
   const known = bookedBy(account, today).filter((item) => !isHeldBack(item, asked));
@@ -47,7 +66,7 @@ export function report(account: Account, asked: Asked): string {
     known
       .filter(({ date }) => date <= day)
       .reduce((sum, { amount }) => sum + amount, account.opening);
-  const statement: BankStatement = {
+  return {
     account: account.number,
     bank: null,
     kind: account.kind,
@@ -60,15 +79,6 @@ export function report(account: Account, asked: Asked): string {
     dayBalances: [],
     lines: [...booked, ...(troubles.has('resend') ? booked : []), ...announced],
   };
-  // OFX has no place for what is only announced.
-  const text =
-    account.format === 'ofx'
-      ? writeOfx(
-          [{ ...statement, lines: statement.lines.filter(({ isPending }) => !isPending) }],
-          account.currency,
-        )
-      : writeCamt([statement], account.currency);
-  return troubles.has('cutOff') ? text.slice(0, Math.floor(text.length * 0.6)) : text;
 }
 
 /** With the switch `holdBack`, every third line of the last days is not known yet. */

@@ -1,7 +1,9 @@
 import { join } from 'node:path';
 import { type Clock, clockFixedAt, machineClock } from './clock.ts';
+import { accountInformationConnector } from './connectors/accountInformationConnector.ts';
 import type { BankConnector } from './connectors/connector.ts';
 import { practiceConnector } from './connectors/practiceConnector.ts';
+import { standardBanksOf } from './connectors/standardBanks.ts';
 import { type Cluster, type DatabaseUrls, openCluster } from './db/cluster.ts';
 import { projectFolder } from './projectFolder.ts';
 
@@ -66,10 +68,21 @@ export function clockOf(env: NodeJS.ProcessEnv): Clock {
   return env.ZUBRELL_TODAY === undefined ? machineClock : clockFixedAt(env.ZUBRELL_TODAY);
 }
 
-/** The banks that lines can be fetched from: the practice bank, where `PRACTICE_BANK_URL` names it. */
-export function connectorsOf(env: NodeJS.ProcessEnv): Map<string, BankConnector> {
+/**
+ * The banks that lines can be fetched from: those listed in the file `ZUBRELL_BANKS`, and the practice bank, where
+ * `PRACTICE_BANK_URL` names it.
+ *
+ * @throws {Error} saying what is wrong with the list
+ */
+export function connectorsOf(env: NodeJS.ProcessEnv, clock: Clock): Map<string, BankConnector> {
   const { PRACTICE_BANK_URL: url, PRACTICE_BANK_NAME: name = 'Practice bank' } = env;
-  return new Map(url === undefined ? [] : [['practice', practiceConnector(url, name)]]);
+  const today = () => clock.today();
+  const banks = env.ZUBRELL_BANKS === undefined ? [] : standardBanksOf(env.ZUBRELL_BANKS);
+  const listed = [...banks].map(
+    ([bank, how]) => [bank, accountInformationConnector(how, today)] as const,
+  );
+  const practice = url === undefined ? [] : [['practice', practiceConnector(url, name)] as const];
+  return new Map([...practice, ...listed]);
 }
 
 /** What a setting lists, separated by commas. */

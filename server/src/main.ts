@@ -32,10 +32,11 @@ async function start(): Promise<void> {
   const { urls, cluster } = await patiently(() => openDatabaseOf(env));
   const leaveCluster = cluster?.keepRunning();
   await patiently(() => migrate(urls));
+  const clock = clockOf(env);
   const services = {
     ...openDatabases(urls.runtime, undefined, urls.background),
-    clock: clockOf(env),
-    connectors: connectorsOf(env),
+    clock,
+    connectors: connectorsOf(env, clock),
     secrets: openSecrets(keysOf(env, dataFolder(env))),
   };
   const wrongRole = await patiently(() => roleProblem(services.background));

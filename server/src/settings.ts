@@ -70,6 +70,7 @@ const settings = {
   BACKUP_DATABASE_URL: database,
   PRACTICE_BANK_URL: web,
   PRACTICE_BANK_NAME: anything,
+  ZUBRELL_BANKS: anything,
   ZUBRELL_DATA: anything,
   ZUBRELL_DATABASE: anything,
   ZUBRELL_DEMO_EMAIL: anything,

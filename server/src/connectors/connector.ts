@@ -8,6 +8,14 @@ export interface RemoteAccount {
   readonly number: string | null;
 }
 
+/** A consent that was asked for. */
+export interface AskedConsent {
+  /** Where the customer signs in. */
+  readonly page: string;
+  /** What the bank calls it already now; null where it gives a code when it sends its customer back. */
+  readonly name: string | null;
+}
+
 /** A consent as the bank gave it. */
 export interface GivenConsent {
   /** Shown with each request; never leaves the server. */
@@ -34,11 +42,15 @@ export interface BankConnector {
    *
    * @param state comes back with the answer
    * @param returnTo the page that the bank sends its customer back to, with `state` and `code` or `error`
-   * @returns the page where the customer signs in
    */
-  askConsent(state: string, returnTo: string): Promise<string>;
-  /** Turns the code of a consent into the consent. */
-  finishConsent(code: string): Promise<GivenConsent>;
+  askConsent(state: string, returnTo: string): Promise<AskedConsent>;
+  /**
+   * Turns an answer of the customer into the consent.
+   *
+   * @param code as the bank gave it when it sent its customer back
+   * @param name what the bank called the consent when it was asked for
+   */
+  finishConsent(code: string, name: string | null): Promise<GivenConsent>;
   accounts(token: string): Promise<readonly RemoteAccount[]>;
   /** The lines booked from one day to another, both included, and what is announced. */
   fetchLines(

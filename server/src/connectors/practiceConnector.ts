@@ -70,7 +70,7 @@ export function practiceConnector(
     async askConsent(state, returnTo) {
       const wanted = { app: 'Zubrell', state, returnTo };
       const { page } = await answerOf(Asked, await call('/api/consents', posting(wanted)));
-      return new URL(page, base).href;
+      return { page: new URL(page, base).href, name: null };
     },
     finishConsent: async (code) => answerOf(Token, await call('/api/tokens', posting({ code }))),
     async accounts(token) {

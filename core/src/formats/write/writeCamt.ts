@@ -59,6 +59,13 @@ function balance(
   return `<Bal><Tp><CdOrPrtry>${element('Cd', code)}</CdOrPrtry></Tp>${signed(amount, currency)}${dated}</Bal>`;
 }
 
+/** Who is on the other side: the creditor of what goes out, the debtor of what comes in. */
+function otherSide({ payee, amount }: BankLine): string {
+  if (payee === null) return '';
+  const side = amount < 0 ? 'Cdtr' : 'Dbtr';
+  return `<RltdPties><${side}><Pty>${element('Nm', payee)}</Pty></${side}></RltdPties>`;
+}
+
 function entry(line: BankLine, currency: string): string {
   const references = [
     line.bankId === null ? '' : element('AcctSvcrRef', line.bankId),
@@ -67,6 +74,7 @@ function entry(line: BankLine, currency: string): string {
   ].join('');
   const details =
     (references === '' ? '' : `<Refs>${references}</Refs>`) +
+    otherSide(line) +
     (line.description === '' ? '' : `<RmtInf>${element('Ustrd', line.description)}</RmtInf>`);
   return [
     `<Ntry>${signed(line.amount, currency)}`,

@@ -28,6 +28,8 @@ export const consents = pgTable(
     token: text(),
     /** Ties the bank's answer to the request that was made. */
     state: text().notNull(),
+    /** What the bank called it when it was asked for, where it did. */
+    remoteName: text('remote_name'),
     expires: date(),
     createdBy: uuid('created_by').notNull(),
     createdAt: timestamp('created_at', { withTimezone: true }).notNull(),

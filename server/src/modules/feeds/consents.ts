@@ -44,7 +44,7 @@ export async function askConsent(
 ): Promise<string> {
   const connector = connectorOf(services, name);
   const state = randomUUID();
-  const page = await connector.askConsent(state, returnTo);
+  const { page, name: remoteName } = await connector.askConsent(state, returnTo);
   const now = services.clock.now();
   const oldest = addDays(services.clock.today(), -KEPT_DAYS);
   await inBooks(services.database, booksId, async (tx) => {
@@ -59,6 +59,7 @@ export async function askConsent(
       connector: name,
       bankName: connector.bankName,
       state,
+      remoteName,
       createdBy: actor.userId,
       createdAt: now,
     });
@@ -66,7 +67,12 @@ export async function askConsent(
   return page;
 }
 
-const FinishConsentRow = z.object({ id: z.string(), connector: z.string(), bankName: z.string() });
+const FinishConsentRow = z.object({
+  id: z.string(),
+  connector: z.string(),
+  bankName: z.string(),
+  remoteName: z.string().nullable(),
+});
 
 /**
  * Takes a consent that a bank gave: its accounts become feeds. Those that were fed under an earlier
@@ -90,7 +96,8 @@ export async function finishConsent(
     const [row] = await rowsOf(
       tx,
       FinishConsentRow,
-      sql`select id, connector, bank_name as "bankName" from consents where ${open}`,
+      sql`select id, connector, bank_name as "bankName", remote_name as "remoteName"
+          from consents where ${open}`,
     );
     if (code === null) await tx.execute(sql`delete from consents where ${open}`);
     return row;
@@ -98,7 +105,7 @@ export async function finishConsent(
   if (!asked) fail('CONSENT_UNKNOWN');
   if (code === null) fail('FEED_REFUSED', { bank: asked.bankName });
   const connector = connectorOf(services, asked.connector);
-  const given = await connector.finishConsent(code);
+  const given = await connector.finishConsent(code, asked.remoteName);
   const accounts = await connector.accounts(given.token);
   return inBooks(database, booksId, async (tx) => {
     const feedIds = await takeConsent({ tx, booksId, ...services }, asked, given, accounts);

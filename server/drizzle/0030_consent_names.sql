@@ -1,0 +1,1 @@
+ALTER TABLE "consents" ADD COLUMN "remote_name" text;
