@@ -194,6 +194,7 @@ describe('from a bank file to proved books and back', () => {
     await expectAccessible();
     const customer = await browser.find('input[aria-label="Customer"]');
     await customer.sendKeys('Nettle and Thread', Key.ENTER);
+    await browser.see('Made the payee Nettle and Thread');
     await browser.type('Number', '1042');
     await (await browser.find('input[aria-label="Account of line 1"]')).sendKeys('4010', Key.ENTER);
     await (await browser.find('input[aria-label="Amount of line 1"]')).sendKeys('646.80', Key.TAB);
