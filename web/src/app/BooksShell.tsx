@@ -1,15 +1,14 @@
 import { Menu } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
-import { Dropdown } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
 import { booksApi } from '../api/books.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
+import { LateMenu } from '../ui/LateMenu.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
 import { countPresses } from './presses.ts';
 import { useAppSelector } from './store.ts';
-import { TurnDialog } from './TurnDialog.tsx';
 import { UserMenu } from './UserMenu.tsx';
 import { BooksContext, shownBooks, useBooksId } from './useBooks.ts';
 import { useStepEvents } from './useStepEvents.ts';
@@ -19,6 +18,12 @@ import { WayBackLink } from './WayBackLink.tsx';
 const JumpDialog = lazy(() =>
   import('./JumpDialog.tsx').then(({ JumpDialog: Component }) => ({ default: Component })),
 );
+
+const TurnDialog = lazy(() =>
+  import('./TurnDialog.tsx').then(({ TurnDialog: Component }) => ({ default: Component })),
+);
+
+const loadPlaces = async () => (await import('./PlacesMenu.tsx')).PlacesMenu;
 
 const PLACES = [
   ['board', 'Board'],
@@ -37,7 +42,9 @@ export function BooksShell() {
   const { undo, redo } = useUndo();
   const [isJumping, setIsJumping] = useState(false);
   const kept = useAppSelector((state) => state.desk.kept);
+  const asked = useAppSelector(({ undo }) => undo.asked);
   const desk = kept.booksId === booksId && kept.query ? `desk?${kept.query}` : 'desk';
+  const addressOf = (path: string) => (path === 'desk' ? desk : path);
   const shown = useMemo(() => setup && shownBooks(booksId, setup), [booksId, setup]);
   useStepEvents(booksId);
   useHotkeys('mod+k', () => setIsJumping(true), {
@@ -53,21 +60,24 @@ export function BooksShell() {
           zubrell
         </NavLink>
         <BooksPicker name={setup?.books.name ?? ''} />
-        <Dropdown className="folded">
-          <Dropdown.Toggle variant="plain" aria-label="Screens">
-            <Menu size={16} aria-hidden />
-          </Dropdown.Toggle>
-          <Dropdown.Menu>
-            {[...PLACES, ['history', 'History'] as const].map(([path, label]) => (
-              <Dropdown.Item key={path} as={NavLink} to={path === 'desk' ? desk : path}>
-                {label}
-              </Dropdown.Item>
-            ))}
-          </Dropdown.Menu>
-        </Dropdown>
+        <LateMenu
+          button={{
+            className: 'btn btn-plain',
+            label: 'Screens',
+            content: <Menu size={16} aria-hidden />,
+            around: 'folded',
+          }}
+          load={loadPlaces}
+          props={{
+            places: [
+              ...PLACES.map(([path, label]) => [addressOf(path), label] as const),
+              ['history', 'History'],
+            ],
+          }}
+        />
         <nav aria-label="Screens">
           {PLACES.map(([path, label]) => (
-            <NavLink key={path} to={path === 'desk' ? desk : path}>
+            <NavLink key={path} to={addressOf(path)}>
               {label}
             </NavLink>
           ))}
@@ -90,7 +100,11 @@ export function BooksShell() {
       ) : shown ? (
         <BooksContext value={shown}>
           <PressCounter />
-          <TurnDialog />
+          {asked !== null && (
+            <Suspense>
+              <TurnDialog asked={asked} />
+            </Suspense>
+          )}
           {isJumping && (
             <Suspense>
               <JumpDialog onClose={() => setIsJumping(false)} />

@@ -1,16 +1,14 @@
 import { Modal } from 'react-bootstrap';
 import { Dialog } from '../ui/Dialog.tsx';
 import { DialogFoot } from '../ui/DialogFoot.tsx';
-import { useAppDispatch, useAppSelector } from './store.ts';
-import { turnAsked } from './undoSlice.ts';
+import { useAppDispatch } from './store.ts';
+import { type TurnAsked, turnAsked } from './undoSlice.ts';
 import { useUndo } from './useUndo.tsx';
 
 /** Names the steps that have to be undone or redone with one, and does so where that is wanted. */
-export function TurnDialog() {
-  const asked = useAppSelector(({ undo }) => undo.asked);
+export function TurnDialog({ asked }: { readonly asked: TurnAsked }) {
   const dispatch = useAppDispatch();
   const { undo, redo } = useUndo();
-  if (asked === null) return null;
   const { direction, step, message, count } = asked;
   const verb = direction === 'undo' ? 'Undo' : 'Redo';
   const close = () => dispatch(turnAsked(null));

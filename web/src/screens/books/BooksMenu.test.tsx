@@ -15,8 +15,10 @@ const books = (more: Partial<BooksOverview> = {}): BooksOverview => ({
 });
 const menu = (shown: BooksOverview, answers = {}) =>
   renderInBooks(<BooksMenu books={shown} />, { answers });
-const open = async (user: ReturnType<typeof menu>['user']) =>
-  user.click(await screen.findByRole('button', { name: 'More for Fennick Canoe Hire' }));
+const open = async (user: ReturnType<typeof menu>['user']) => {
+  await user.click(await screen.findByRole('button', { name: 'More for Fennick Canoe Hire' }));
+  await screen.findByText('Open settings');
+};
 const DONE = { step: 3, words: 'Renamed the books' };
 
 describe('the menu of books in the list', () => {

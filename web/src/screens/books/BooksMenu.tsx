@@ -1,91 +1,16 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
 import { MoreHorizontal } from 'lucide-react';
-import { type FormEvent, useState } from 'react';
-import { Dropdown, Form, Modal } from 'react-bootstrap';
-import { Link } from 'react-router';
-import { booksApi } from '../../api/books.ts';
-import { shownProblem } from '../../app/problem.ts';
-import { toast } from '../../app/toast.ts';
-import { Dialog } from '../../ui/Dialog.tsx';
-import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { LateMenu } from '../../ui/LateMenu.tsx';
 
-/** What can be done with books from their row: their settings, another name, the archive. */
+const load = async () => (await import('./BooksMenuOpened.tsx')).BooksMenuOpened;
+
+/** What can be done with books from their row. */
 export function BooksMenu({ books }: { readonly books: BooksOverview }) {
-  const { id, name, role, isArchived } = books;
-  const [changeBooks] = booksApi.useChangeBooksMutation();
-  const [isRenaming, setIsRenaming] = useState(false);
-
-  async function archive(): Promise<void> {
-    const { data, error } = await changeBooks({ booksId: id, isArchived: !isArchived });
-    if (data) toast(`${name}: ${data.words}`);
-    else toast.error(shownProblem(error).message);
-  }
-
-  if (role === 'client') return null;
-  return (
-    <>
-      <Dropdown align="end">
-        <Dropdown.Toggle variant="plain" size="sm" aria-label={`More for ${name}`} className="more">
-          <MoreHorizontal size={14} aria-hidden />
-        </Dropdown.Toggle>
-        <Dropdown.Menu renderOnMount popperConfig={{ strategy: 'fixed' }}>
-          <Dropdown.Item as={Link} to={`/books/${id}/settings`}>
-            Open settings
-          </Dropdown.Item>
-          {role === 'owner' && (
-            <>
-              <Dropdown.Item onClick={() => setIsRenaming(true)}>Rename books</Dropdown.Item>
-              <Dropdown.Item onClick={() => void archive()}>
-                {isArchived ? 'Take out of the archive' : 'Archive books'}
-              </Dropdown.Item>
-            </>
-          )}
-        </Dropdown.Menu>
-      </Dropdown>
-      {isRenaming && <RenameDialog books={books} onClose={() => setIsRenaming(false)} />}
-    </>
-  );
-}
-
-function RenameDialog({
-  books: { id, name },
-  onClose,
-}: {
-  readonly books: BooksOverview;
-  readonly onClose: () => void;
-}) {
-  const [changeBooks, { isLoading, error }] = booksApi.useChangeBooksMutation();
-  const [typed, setTyped] = useState(name);
-  const wanted = typed.trim();
-
-  async function save(event: FormEvent): Promise<void> {
-    event.preventDefault();
-    const { data } = await changeBooks({ booksId: id, name: wanted });
-    if (!data) return;
-    toast(data.words);
-    onClose();
-  }
-
-  return (
-    <Dialog title={`Rename ${name}`} onClose={onClose}>
-      <Form onSubmit={(event) => void save(event)}>
-        <Modal.Body>
-          <Form.Group controlId="books-name">
-            <Form.Label>Name of the business</Form.Label>
-            <Form.Control
-              maxLength={100}
-              value={typed}
-              onChange={({ target }) => setTyped(target.value)}
-            />
-          </Form.Group>
-          {error !== undefined && (
-            <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
-          )}
-        </Modal.Body>
-        <DialogFoot isOff={isLoading || wanted === '' || wanted === name} onLeave={onClose}>
-          Save name
-        </DialogFoot>
-      </Form>
-    </Dialog>
-  );
+  if (books.role === 'client') return null;
+  const button = {
+    className: 'more btn btn-plain btn-sm',
+    label: `More for ${books.name}`,
+    content: <MoreHorizontal size={14} aria-hidden />,
+  };
+  return <LateMenu button={button} load={load} props={{ books }} />;
 }

@@ -1,10 +1,9 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
 import { lazy, Suspense, useState } from 'react';
-import { Button, Modal } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { useToday } from '../../app/useToday.ts';
-import { Dialog } from '../../ui/Dialog.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Segments } from '../../ui/Segments.tsx';
@@ -51,13 +50,9 @@ export function BooksScreen() {
         </div>
       </main>
       {isMaking && (
-        <Dialog title="New books" onClose={() => setIsMaking(false)}>
-          <Modal.Body>
-            <Suspense fallback={<Waiting what="the form" />}>
-              <MakeBooks />
-            </Suspense>
-          </Modal.Body>
-        </Dialog>
+        <Suspense>
+          <MakeBooks onClose={() => setIsMaking(false)} />
+        </Suspense>
       )}
     </div>
   );

@@ -1,12 +1,16 @@
+import { Modal } from 'react-bootstrap';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { NewBooksForm } from './NewBooksForm.tsx';
 import { ReadArchive } from './ReadArchive.tsx';
 
 /** New books: begun, or read from an archive. */
-export function MakeBooks() {
+export function MakeBooks({ onClose }: { readonly onClose: () => void }) {
   return (
-    <>
-      <NewBooksForm />
-      <ReadArchive />
-    </>
+    <Dialog title="New books" onClose={onClose}>
+      <Modal.Body>
+        <NewBooksForm />
+        <ReadArchive />
+      </Modal.Body>
+    </Dialog>
   );
 }
