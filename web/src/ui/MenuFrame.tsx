@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import type { MenuButton } from './LateMenu.tsx';
 
@@ -6,17 +6,22 @@ import type { MenuButton } from './LateMenu.tsx';
 export function MenuFrame({
   button,
   align = 'start',
-  isFixed = false,
   children,
 }: {
   readonly button: MenuButton;
   readonly align?: 'start' | 'end';
-  /** Whether it stands above what cuts off. */
-  readonly isFixed?: boolean;
   readonly children: ReactNode;
 }) {
+  const [isOpen, setIsOpen] = useState(false);
+  // Once it stands, so that it is placed by where its button is.
+  useEffect(() => setIsOpen(true), []);
   return (
-    <Dropdown align={align} defaultShow className={button.around ?? ''}>
+    <Dropdown
+      align={align}
+      show={isOpen}
+      onToggle={(next) => setIsOpen(next)}
+      className={button.around ?? ''}
+    >
       <Dropdown.Toggle
         as="button"
         type="button"
@@ -26,7 +31,8 @@ export function MenuFrame({
       >
         {button.content}
       </Dropdown.Toggle>
-      <Dropdown.Menu {...(isFixed ? { popperConfig: { strategy: 'fixed' } } : {})}>
+      {/* Above what scrolls, as the top bar of a narrow screen, which would cut it off. */}
+      <Dropdown.Menu renderOnMount className="fixed-menu" popperConfig={{ strategy: 'fixed' }}>
         {children}
       </Dropdown.Menu>
     </Dropdown>

@@ -24,7 +24,7 @@ export function BooksMenuOpened({ button, books }: LateProps & { readonly books:
 
   return (
     <>
-      <MenuFrame button={button} align="end" isFixed>
+      <MenuFrame button={button} align="end">
         <Dropdown.Item as={Link} to={`/books/${id}/settings`}>
           Open settings
         </Dropdown.Item>
