@@ -8,6 +8,7 @@ import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router';
+import { reloadWhenOld } from './app/reloadWhenOld.ts';
 import { router } from './app/router.tsx';
 import { makeStore } from './app/store.ts';
 import { applyTheme, storedTheme } from './app/theme.ts';
@@ -15,6 +16,7 @@ import { applyTheme, storedTheme } from './app/theme.ts';
 const Toaster = lazy(() => import('sonner').then(({ Toaster: shown }) => ({ default: shown })));
 
 applyTheme(storedTheme());
+reloadWhenOld();
 const root = document.getElementById('root');
 if (root === null) throw new Error('the page has no root');
 createRoot(root).render(
