@@ -65,7 +65,7 @@ it('is restored into an empty cluster with the same balances, proof, open lines 
   const file = join(folder, 'one.backup');
   const said = await backUp(source, file);
   expect(said.code).toBe(0);
-  expect(said.lines[0]).toMatch(/^Backed up 1 sets of books, \d+ rows, into .*one\.backup/);
+  expect(said.lines[0]).toMatch(/^Backed up 1 set of books, \d+ rows, into .*one\.backup/);
   // What comes later is not in it.
   const left = (await ours.open()).map(({ id }) => id);
   expect(left).toHaveLength(2);

@@ -5,7 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import pg from 'pg';
 import { z } from 'zod';
 import type { Outcome } from '../namedBooks.ts';
-import { Contents, contentsOf } from './contents.ts';
+import { Contents, contentsOf, countBooks } from './contents.ts';
 import { runPostgresTool } from './postgresTools.ts';
 
 /** What stands beside a backup, by which it is checked before and after it is restored. */
@@ -48,7 +48,7 @@ export async function backUp(url: string, file: string): Promise<Outcome> {
     const megabytes = (size / 1024 / 1024).toFixed(1);
     return {
       lines: [
-        `Backed up ${contents.books.length} sets of books, ${rows} rows, into ${file} (${megabytes} MB), and read it back.`,
+        `Backed up ${countBooks(contents)}, ${rows} rows, into ${file} (${megabytes} MB), and read it back.`,
         `Keep ${noteOf(file)} with it: restoring checks against it.`,
         'The keys that open sealed secrets are not in it: keep ZUBRELL_KEYS, or the file keys of the data folder, elsewhere.',
       ],

@@ -58,6 +58,11 @@ export async function contentsOf(client: pg.Client): Promise<Contents> {
   return { tables, books: z.array(BooksContents).parse(books.rows) };
 }
 
+/** How many sets of books there are. @example '2 sets of books' */
+export function countBooks({ books }: Contents): string {
+  return books.length === 1 ? '1 set of books' : `${books.length} sets of books`;
+}
+
 /** In what two databases differ, each as a few words; empty where in nothing. */
 export function differencesOf(wanted: Contents, found: Contents): string[] {
   const names = new Set([...Object.keys(wanted.tables), ...Object.keys(found.tables)]);

@@ -4,7 +4,7 @@ import pg from 'pg';
 import { z } from 'zod';
 import type { Outcome } from '../namedBooks.ts';
 import { BackupNote, noteOf, sha256Of } from './backup.ts';
-import { contentsOf, differencesOf } from './contents.ts';
+import { contentsOf, countBooks, differencesOf } from './contents.ts';
 import { runPostgresTool } from './postgresTools.ts';
 
 /**
@@ -35,7 +35,7 @@ export async function restore(url: string, file: string): Promise<Outcome> {
     }
     return {
       lines: [
-        `Restored ${note.contents.books.length} sets of books as they were at ${note.at}: every table has as many rows, and each of the books the same balances, open lines and steps.`,
+        `Restored ${countBooks(note.contents)} as they were at ${note.at}: every table has as many rows, and each of the books the same balances, open lines and steps.`,
       ],
       code: 0,
     };
