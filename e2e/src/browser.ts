@@ -1,7 +1,15 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import {
+  Builder,
+  By,
+  error,
+  Key,
+  until,
+  type WebDriver,
+  type WebElement,
+} from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 const PATIENCE = 10_000;
@@ -34,6 +42,15 @@ export interface Browser {
 }
 
 export { By, Key };
+
+/** Whether a press failed for what passes by itself; anything else is thrown. */
+function isNotYet(failure: unknown): false {
+  const isPassing =
+    failure instanceof error.ElementNotInteractableError ||
+    failure instanceof error.StaleElementReferenceError;
+  if (isPassing) return false;
+  throw failure;
+}
 
 /** Starts the browser on an application. */
 export async function openBrowser(origin: string): Promise<Browser> {
@@ -110,7 +127,16 @@ export async function openBrowser(origin: string): Promise<Browser> {
       );
       const found = await driver.wait(until.elementLocated(place), PATIENCE, `no “${button}”`);
       await driver.wait(until.elementIsEnabled(found), PATIENCE, `“${button}” is off`);
-      await found.click();
+      // A dialog that is just opening, or a row that is drawn anew, can be pressed a moment later.
+      await driver.wait(
+        () =>
+          driver
+            .findElement(place)
+            .click()
+            .then(() => true, isNotYet),
+        PATIENCE,
+        `“${button}” can’t be pressed`,
+      );
     },
     type: async (label, text) => {
       const named = `//label[normalize-space(.)=${JSON.stringify(label)}]`;
