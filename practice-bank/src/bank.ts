@@ -9,8 +9,6 @@ import type { Switch } from './switches.ts';
 export interface ConsentRequest {
   readonly id: string;
   readonly app: string;
-  /** What the consent will be shown by. */
-  readonly token: string;
   /** Where the customer is sent after answering. @param code null where access was refused */
   readonly back: (code: string | null) => string;
   /** Who has signed in to answer it. */
@@ -52,21 +50,19 @@ export function openBank(records: BankRecords, today: CalendarDate): Bank {
   const requests = new Map<string, ConsentRequest>();
   const consents = new Map(records.consents.map((consent) => [consent.token, consent]));
   const codes = new Map<string, Consent>();
-  /** By the request that they answer: the code given, and the token. */
-  const answered = new Map<string, string>();
-  const tokens = new Map<string, string>();
+  /** By the request that they answer. */
+  const answers = new Map<string, Consent>();
   const troubles = new Set<Switch>();
   const customerOf = (user: string) => records.customers.find((each) => each.user === user);
   const told = new Set<string>();
-  let answers = 0;
+  let reports = 0;
   return {
     records,
     troubles,
     today,
     ask(wanted) {
-      const request = { ...wanted, id: randomUUID(), token: randomUUID(), user: null };
+      const request: ConsentRequest = { ...wanted, id: randomUUID(), user: null };
       requests.set(request.id, request);
-      tokens.set(request.id, request.token);
       return request;
     },
     requestOf: (id) => requests.get(id) ?? null,
@@ -79,22 +75,22 @@ export function openBank(records: BankRecords, today: CalendarDate): Bank {
     allow(request, accountIds) {
       const code = randomUUID();
       const expires = addDays(this.today, CONSENT_DAYS);
-      codes.set(code, {
-        token: request.token,
+      const consent: Consent = {
+        token: randomUUID(),
         user: request.user ?? '',
         accountIds: [...accountIds],
         expires,
-      });
+      };
+      codes.set(code, consent);
+      answers.set(request.id, consent);
       requests.delete(request.id);
-      answered.set(request.id, code);
       return code;
     },
     refuse: (request) => void requests.delete(request.id),
     answerTo(id) {
-      const code = answered.get(id);
-      if (code !== undefined) this.redeem(code);
-      const token = tokens.get(id);
-      return token === undefined ? null : (consents.get(token) ?? null);
+      const consent = answers.get(id) ?? null;
+      if (consent) consents.set(consent.token, consent);
+      return consent;
     },
     redeem(code) {
       const consent = codes.get(code) ?? null;
@@ -112,12 +108,12 @@ export function openBank(records: BankRecords, today: CalendarDate): Bank {
       return accounts.filter(({ id }) => consent.accountIds.includes(id));
     },
     report(account, from, to) {
-      answers += 1;
-      return report(account, { from, to, today: this.today, answer: answers, troubles, told });
+      reports += 1;
+      return report(account, { from, to, today: this.today, answer: reports, troubles, told });
     },
     statement(account, from, to) {
-      answers += 1;
-      return statementOf(account, { from, to, today: this.today, answer: answers, troubles, told });
+      reports += 1;
+      return statementOf(account, { from, to, today: this.today, answer: reports, troubles, told });
     },
   };
 }

@@ -14,6 +14,10 @@ export function dataFolder(env: NodeJS.ProcessEnv): string {
 
 const DEFAULT_DATABASE = 'zubrell';
 
+/** What is wrong where `DATABASE_URL` is set alone. */
+export const OWNER_NEEDED =
+  'With DATABASE_URL, MIGRATION_DATABASE_URL is needed too: the same database as its owner.';
+
 /** A database to use, and its cluster where that is our own. */
 export interface OpenedDatabase {
   readonly urls: DatabaseUrls;
@@ -35,7 +39,7 @@ export async function openDatabaseOf(env: NodeJS.ProcessEnv): Promise<OpenedData
     };
   }
   if (owner === undefined) {
-    throw new Error('With DATABASE_URL, MIGRATION_DATABASE_URL is needed too: see docs/running.md');
+    throw new Error(OWNER_NEEDED);
   }
   const background = env.BACKGROUND_DATABASE_URL;
   return {

@@ -1,6 +1,7 @@
 import { parseDate } from '@zubrell/core/dates/parseDate';
+import { listOf, OWNER_NEEDED } from './config.ts';
 import { logLevels } from './log.ts';
-import { openSecrets } from './secrets.ts';
+import { keysOf, openSecrets } from './secrets.ts';
 
 /** What is wrong with a value, in words that follow the setting's name; null where nothing is. */
 type Check = (value: string) => string | null;
@@ -38,14 +39,14 @@ const token: Check = (value) =>
 
 /** Also takes ranges, as `10.0.0.0/8`. */
 const addresses: Check = (value) => {
-  const wrong = listed(value).find((each) => !/^[\da-f.:]+(\/\d{1,3})?$/i.test(each));
+  const wrong = listOf(value).find((each) => !/^[\da-f.:]+(\/\d{1,3})?$/i.test(each));
   return wrong === undefined
     ? null
     : `has to list addresses, separated by commas: “${wrong}” is none`;
 };
 
 const hostNames: Check = (value) => {
-  const wrong = listed(value).find((each) => !/^[a-z\d]([a-z\d.-]*[a-z\d])?$/i.test(each));
+  const wrong = listOf(value).find((each) => !/^[a-z\d]([a-z\d.-]*[a-z\d])?$/i.test(each));
   return wrong === undefined
     ? null
     : `has to list names without a port or https://, separated by commas: “${wrong}” is none`;
@@ -53,7 +54,7 @@ const hostNames: Check = (value) => {
 
 const keys: Check = (value) => {
   try {
-    openSecrets(listed(value));
+    openSecrets(keysOf({ ZUBRELL_KEYS: value }, ''));
     return null;
   } catch {
     return 'has to list keys of 32 bytes in base64, separated by commas: openssl rand -base64 32';
@@ -102,7 +103,7 @@ export function settingsProblems(env: NodeJS.ProcessEnv): string[] {
     .map((name) => `${name} is no setting. There are: ${Object.keys(settings).join(', ')}.`);
   const lacking =
     env.DATABASE_URL !== undefined && env.MIGRATION_DATABASE_URL === undefined
-      ? ['With DATABASE_URL, MIGRATION_DATABASE_URL is needed too: the same database as its owner.']
+      ? [OWNER_NEEDED]
       : [];
   return [...values, ...lacking, ...unknown];
 }
@@ -113,11 +114,4 @@ function protocolOf(value: string): string {
   } catch {
     return '';
   }
-}
-
-function listed(value: string): string[] {
-  return value
-    .split(',')
-    .map((each) => each.trim())
-    .filter((each) => each !== '');
 }
