@@ -217,7 +217,7 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
        select $1, gen_random_uuid(), 'Rule ' || n, n, true, jsonb_build_object(
          'takes', jsonb_build_object('direction', 'either', 'bankAccountIds', null, 'match', 'all', 'conditions',
            jsonb_build_array(jsonb_build_object('kind', 'text', 'field', 'wording', 'test', 'has', 'text', 'RULE ' || n, 'isExact', false))),
-         'result', '{"kind":"exclude","reason":"personal"}'::jsonb, 'after', '{"kind":"hold"}'::jsonb),
+         'result', '{"kind":"exclude","reason":"beforeOpening"}'::jsonb, 'after', '{"kind":"hold"}'::jsonb),
          1, 1 from generate_series(1, ${RULES}) n`,
     ];
     for (const write of writes) await client.query(write, [booksId]);
