@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { machineClock } from '@zubrell/server/clock';
 import { freePort, openCluster } from '@zubrell/server/db/cluster';
 import { cursorOf } from '@zubrell/server/db/cursor';
-import { keepAnew } from '@zubrell/server/modules/lines/openLinesKept';
+import { keepAnew } from '@zubrell/server/db/keptTables';
 import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';

@@ -1,7 +1,7 @@
 import { type Database, rowsOf } from '@zubrell/server/db/database';
+import { keptWrong } from '@zubrell/server/db/keptTables';
 import { IdRow } from '@zubrell/server/db/rows';
 import { verifyRecords, verifySteps } from '@zubrell/server/modules/audit/verifyChains';
-import { keptWrong } from '@zubrell/server/modules/lines/openLinesKept';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 

@@ -65,8 +65,11 @@ export function openBackground(url: string, connections = 10): Database {
   return openDatabase(url, connections, JOBS);
 }
 
-/** Sets for one transaction how patient its pool is: a pooler between here and the database keeps no such setting. */
-function patienceOf({ $client: { options } }: Database) {
+/**
+ * Sets for one transaction how patient its pool is, and that no query is compiled first: that takes a second where the
+ * planner guesses wide, and none of ours runs for long. A pooler between here and the database keeps no such setting.
+ */
+function settingsOf({ $client: { options } }: Database) {
   const setting = (name: string, value: unknown) =>
     sql`set_config(${name}, ${String(value ?? 0)}, true)`;
   return sql.join(
@@ -74,6 +77,7 @@ function patienceOf({ $client: { options } }: Database) {
       setting('lock_timeout', options.lock_timeout),
       setting('statement_timeout', options.statement_timeout),
       setting('idle_in_transaction_session_timeout', options.idle_in_transaction_session_timeout),
+      setting('jit', 'off'),
     ],
     sql`, `,
   );
@@ -93,7 +97,7 @@ export function inBooks<T>(
   return database.transaction(
     async (tx) => {
       await tx.execute(
-        sql`select set_config('app.books_id', ${booksId}, true), ${patienceOf(database)}`,
+        sql`select set_config('app.books_id', ${booksId}, true), ${settingsOf(database)}`,
       );
       return work(tx);
     },
@@ -157,7 +161,7 @@ export function asUser<T>(
 ): Promise<T> {
   return database.transaction(async (tx) => {
     await tx.execute(
-      sql`select set_config('app.user_id', ${userId}, true), ${patienceOf(database)}`,
+      sql`select set_config('app.user_id', ${userId}, true), ${settingsOf(database)}`,
     );
     return work(tx);
   });

@@ -2,10 +2,10 @@ import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
+import { keepAnew, keptWrong } from '../db/keptTables.ts';
 import { type NamedRow, StemRow } from '../db/rows.ts';
 import { rebuildHabits } from '../modules/habits/rebuildHabits.ts';
 import { isOpenLine } from '../modules/lines/lineState.ts';
-import { keepAnew, keptWrong } from '../modules/lines/openLinesKept.ts';
 import { queueRenewal } from '../modules/proposals/renewProposals.ts';
 import { type Outcome, withNamedBooks } from './namedBooks.ts';
 

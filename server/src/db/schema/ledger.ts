@@ -160,6 +160,25 @@ export const lateTurns = pgTable(
   ],
 );
 
+/**
+ * What moved on each account on each day, by the legs' own accounts: kept by the database, from entries, their late turns
+ * and legs alone.
+ */
+export const movedDays = pgTable(
+  'moved_days',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    accountId: uuid('account_id').$type<AccountId>().notNull(),
+    date: date().notNull(),
+    /** How many movements; where there is none left, the amounts are zero. */
+    count: integer().notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+    /** In the currency of the bank account. */
+    own: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.accountId, table.date] })],
+);
+
 /** Debits (positive) and credits (negative) of an entry; they add up to zero. */
 export const legs = pgTable(
   'legs',
@@ -438,4 +457,30 @@ export const allocations = pgTable(
       foreignColumns: [documents.booksId, documents.id],
     }),
   ],
+);
+
+/**
+ * The decisions whose lines and legs differ on a day, and from which day on and until when, exclusive, what they come to
+ * does; kept by the database.
+ */
+export const unevenDecisions = pgTable(
+  'uneven_decisions',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    decisionId: uuid('decision_id').$type<DecisionId>().notNull(),
+    fromDate: date('from_date').notNull(),
+    /** Null where they differ as a whole. */
+    untilDate: date('until_date'),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.decisionId] })],
+);
+
+/** The legs of entries in force on bank accounts that no line is decided to be; kept by the database. */
+export const untiedLegs = pgTable(
+  'untied_legs',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    legId: uuid('leg_id').$type<LegId>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.legId] })],
 );

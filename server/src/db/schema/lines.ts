@@ -11,6 +11,7 @@ import type {
 } from '@zubrell/core/ids';
 import { batchStatuses, heldReasons } from '@zubrell/core/intake/held';
 import { decisionKinds, openLanes, proposedLanes } from '@zubrell/core/ledger/decisions';
+import { keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
 import { askedStates } from '@zubrell/core/questions/states';
 import { sql } from 'drizzle-orm';
@@ -228,20 +229,33 @@ export const openLines = pgTable(
   (table) => [primaryKey({ columns: [table.booksId, table.lineId] })],
 );
 
-/** How many lines were decided, by what the Desk counts them by; kept by the database. */
-export const decidedCounts = pgTable(
-  'decided_counts',
+/**
+ * The lines that were decided, by bank account, day and side and by how: how many they are, and what the bank moved with
+ * them. Kept by the database, from lines and decisions alone.
+ */
+export const decidedDays = pgTable(
+  'decided_days',
   {
     booksId: uuid('books_id').$type<BooksId>().notNull(),
     bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
     date: date().notNull(),
     isOut: boolean('is_out').notNull(),
     kind: text({ enum: decisionKinds }).notNull(),
+    /** Why they are kept out; empty for what isn't. */
+    reason: text({ enum: [...keptOutReasons, ''] }).notNull(),
     count: integer().notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
   },
   (table) => [
     primaryKey({
-      columns: [table.booksId, table.bankAccountId, table.date, table.isOut, table.kind],
+      columns: [
+        table.booksId,
+        table.bankAccountId,
+        table.date,
+        table.isOut,
+        table.kind,
+        table.reason,
+      ],
     }),
   ],
 );

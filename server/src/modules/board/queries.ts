@@ -8,6 +8,7 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
 import { journalsAhead } from '../journals/journalPlans.ts';
+import { lastBankDay } from '../proof/bankDays.ts';
 import { type BalanceChain, balanceChains } from '../proof/chain.ts';
 import { scopeProof } from '../proof/queries.ts';
 import { dueOf } from './due.ts';
@@ -42,8 +43,7 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
     tx,
     AccountRow,
     sql`select b.id, greatest(b.closed_to, k.lock_date) as closed, greatest(
-            (select max(l.date) from lines l
-              where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here),
+            ${lastBankDay},
             (select max(t.closing_date) from batches t
               where t.books_id = b.books_id and t.bank_account_id = b.id and t.status = 'kept'))
           as "knownTo"
@@ -57,7 +57,7 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
           select bank_account_id as id, date, lane, 1 as count from open_lines
           where books_id = ${booksId}
           union all
-          select bank_account_id, date, null, count from decided_counts
+          select bank_account_id, date, null, count from decided_days
           where books_id = ${booksId} and count > 0)
         select id, to_char(date, 'YYYY-MM') as month, sum(count)::int as lines,
           (count(*) filter (where lane = 'ready'))::int as ready,
@@ -112,26 +112,25 @@ async function clearingOf(tx: Tx, booksId: BooksId, today: string): Promise<Boar
   const rows = await rowsOf(
     tx,
     ClearingRow,
-    sql`with moved as (
-          select a.id, a.role, m.date, m.step, m.entry_id,
-            sum(m.amount) over (partition by a.id order by m.date, m.step, m.leg_id) as balance,
-            sum(m.amount) over (partition by a.id) as total
-          from accounts a
-          join movements m on m.books_id = a.books_id and m.account_id = a.id
-          where a.books_id = ${booksId} and a.role in ('suspense', 'transfers') and a.is_here),
-        since as (
-          select id, max(date) filter (where balance = 0) as settled from moved group by id)
-        select m.role, m.id as "accountId", max(m.total)::bigint as balance,
-          (count(distinct m.entry_id) filter (where m.date > coalesce(s.settled, '-infinity')))::int
-            as count,
-          coalesce(min(m.date) filter (where m.date > s.settled), min(m.date)) as since,
-          (array_agg(u.name order by m.step desc))[1] as who
-        from moved m
-        join since s on s.id = m.id
-        join steps t on t.books_id = ${booksId} and t.no = m.step
+    sql`with day as (
+          select c.id, c.role, m.date, sum(sum(m.amount)) over (partition by c.id order by m.date) as balance
+          from accounts c
+          join accounts a on a.books_id = c.books_id and (a.id = c.id or a.merged_into = c.id)
+          join moved_days m on m.books_id = a.books_id and m.account_id = a.id
+          where c.books_id = ${booksId} and c.role in ('suspense', 'transfers') and c.is_here
+          group by c.id, c.role, m.date),
+        stands as (
+          select id, role, (array_agg(balance order by date desc))[1] as balance,
+            coalesce(max(date) filter (where balance = 0), '-infinity') as settled
+          from day group by id, role)
+        select s.role, s.id as "accountId", s.balance::bigint as balance, count(distinct m.entry_id)::int as count,
+          min(m.date) as since, (array_agg(u.name order by m.step desc))[1] as who
+        from stands s
+        join movements m on m.books_id = ${booksId} and m.account_id = s.id and m.date > s.settled
+        join steps t on t.books_id = m.books_id and t.no = m.step
         join users u on u.id = t.user_id
-        where m.total <> 0
-        group by m.id, m.role`,
+        where s.balance <> 0
+        group by s.role, s.id, s.balance`,
   );
   return rows.map((row) => {
     const days = daysBetween(row.since, today);

@@ -72,7 +72,7 @@ export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promis
 function keptCounts(booksId: BooksId, { paper, ...scope }: Scope, currency: string): SQL {
   const inScope = scopeFilter(scope, currency);
   const all = sql`select l.kind as state, sum(l.count)::int as inside, 0 as outside
-    from (select *, case when is_out then -1 else 1 end as amount from decided_counts) l
+    from (select *, case when is_out then -1 else 1 end as amount from decided_days) l
     where l.books_id = ${booksId} and ${inScope} group by 1`;
   if (paper === undefined) return all;
   // Few lines have a paper: they are taken off.

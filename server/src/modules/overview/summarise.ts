@@ -56,7 +56,7 @@ export async function summarise(tx: Tx, booksId: BooksId, today: string): Promis
         join (
           select books_id, date from open_lines
           union all
-          select books_id, date from decided_counts where count > 0) l on l.books_id = k.id
+          select books_id, date from decided_days where count > 0) l on l.books_id = k.id
         where k.id = ${booksId} order by 1`,
   );
   const lockDate = rows[0]?.lockDate ?? null;

@@ -9,6 +9,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
+import { bankDays } from './bankDays.ts';
 import { statedBalances } from './statedBalances.ts';
 
 /** What a bank account's stated balances say. */
@@ -53,13 +54,9 @@ export async function balanceChains(
   const moved = await rowsOf(
     tx,
     MovedRow,
-    sql`select l.bank_account_id as id, l.date, sum(l.amount)::bigint as amount
-        from lines l
-        left join decision_lines dl
-          on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and l.is_here and ${only(sql`l.bank_account_id`)}
-          and ${isWeighed}
+    sql`select d.bank_account_id as id, d.date, sum(d.amount)::bigint as amount
+        from ${bankDays(booksId)} d
+        where ${only(sql`d.bank_account_id`)} and ${isWeighed}
         group by 1, 2`,
   );
   const stated = await statedBalances(tx, booksId, bankAccountId);

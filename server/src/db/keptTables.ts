@@ -1,0 +1,82 @@
+import type { BooksId } from '@zubrell/core/ids';
+import { sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { type Database, rowsOf, type Tx } from './database.ts';
+
+/**
+ * What the database keeps itself, by triggers: each table with its columns, the view that says what has to stand in it,
+ * and which of its rows count.
+ */
+const KEPT = [
+  {
+    table: 'open_lines',
+    wanted: 'lines_that_are_open',
+    columns:
+      'books_id, line_id, bank_account_id, date, amount, stem, asked, held, is_twice, proposed, digest, account_id, payee_id, is_pair, equal_lines',
+    counts: 'true',
+  },
+  {
+    table: 'decided_days',
+    wanted: 'days_that_are_decided',
+    columns: 'books_id, bank_account_id, date, is_out, kind, reason, count, amount',
+    counts: 'count <> 0 or amount <> 0',
+  },
+  {
+    table: 'moved_days',
+    wanted: 'days_that_moved',
+    columns: 'books_id, account_id, date, count, amount, own',
+    counts: 'count <> 0 or amount <> 0',
+  },
+  {
+    table: 'uneven_decisions',
+    wanted: 'decisions_that_differ',
+    columns: 'books_id, decision_id, from_date, until_date',
+    counts: 'true',
+  },
+  {
+    table: 'untied_legs',
+    wanted: 'legs_that_are_untied',
+    columns: 'books_id, leg_id',
+    counts: 'true',
+  },
+].map(({ table, wanted, columns, counts }) => ({
+  table: sql.identifier(table),
+  wanted: sql.identifier(wanted),
+  columns: sql.raw(columns),
+  counts: sql.raw(counts),
+}));
+
+const CountRow = z.object({ count: z.number() });
+
+/**
+ * How many rows are kept otherwise than they should be: none, unless it is a fault of the program.
+ *
+ * @param owner the database as the tables' owner
+ * @param booksId of which books; null is of all
+ */
+export async function keptWrong(owner: Tx | Database, booksId: BooksId | null): Promise<number> {
+  const here = booksId === null ? sql`true` : sql`books_id = ${booksId}`;
+  let wrong = 0;
+  for (const { table, wanted, columns, counts } of KEPT) {
+    const [row] = await rowsOf(
+      owner,
+      CountRow,
+      sql`with kept as (select ${columns} from ${table} where ${here} and (${counts})),
+          wanted as (select ${columns} from ${wanted} where ${here})
+          select ((select count(*) from (select * from kept except select * from wanted) a)
+            + (select count(*) from (select * from wanted except select * from kept) b))::int as count`,
+    );
+    wrong += row?.count ?? 0;
+  }
+  return wrong;
+}
+
+/** Works all of them out anew. @param owner a transaction of the tables' owner in which nobody else changes these books */
+export async function keepAnew(owner: Tx, booksId: BooksId): Promise<void> {
+  for (const { table, wanted, columns } of KEPT) {
+    await owner.execute(sql`delete from ${table} where books_id = ${booksId}`);
+    await owner.execute(
+      sql`insert into ${table} (${columns}) select ${columns} from ${wanted} where books_id = ${booksId}`,
+    );
+  }
+}

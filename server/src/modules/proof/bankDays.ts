@@ -1,0 +1,21 @@
+import type { BooksId } from '@zubrell/core/ids';
+import { type SQL, sql } from 'drizzle-orm';
+
+/**
+ * What the bank moved by its lines, by bank account and day, as a table to select from: open lines one by one, decided
+ * ones by day, side and how they were decided, with how many they are. To be named `d`, as a decision is, see `isWeighed`.
+ */
+export function bankDays(booksId: BooksId): SQL {
+  return sql`(
+    select bank_account_id, date, amount, 1 as count, null as kind, null as reason from open_lines
+    where books_id = ${booksId}
+    union all
+    select bank_account_id, date, amount, count, kind, reason from decided_days
+    where books_id = ${booksId} and count > 0)`;
+}
+
+/** The day of the newest line of bank account `b`; null where it has none. */
+export const lastBankDay: SQL = sql`greatest(
+  (select max(o.date) from open_lines o where o.books_id = b.books_id and o.bank_account_id = b.id),
+  (select max(y.date) from decided_days y
+    where y.books_id = b.books_id and y.bank_account_id = b.id and y.count > 0))`;
