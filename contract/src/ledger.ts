@@ -32,7 +32,7 @@ import { KeptPaper } from './questions.ts';
 
 /** Balances of all accounts, debit positive. */
 export const Balances = z.object({
-  balances: z.array(z.object({ accountId: AccountId, amount: Minor, entryCount: z.int() })),
+  balances: z.array(z.object({ accountId: AccountId, amount: Minor })),
 });
 export type Balances = z.infer<typeof Balances>;
 

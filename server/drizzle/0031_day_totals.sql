@@ -4,6 +4,7 @@ CREATE TABLE "moved_days" (
 	"date" date NOT NULL,
 	"count" integer NOT NULL,
 	"amount" bigint NOT NULL,
+	"debits" bigint NOT NULL,
 	"own" bigint NOT NULL,
 	CONSTRAINT "moved_days_books_id_account_id_date_pk" PRIMARY KEY("books_id","account_id","date")
 );
@@ -35,6 +36,7 @@ CREATE TABLE "decided_days" (
 );
 --> statement-breakpoint
 DROP TABLE "decided_counts" CASCADE;--> statement-breakpoint
+CREATE INDEX "entries_valuation" ON "entries" USING btree ("books_id") WHERE "entries"."kind" = 'valuation';--> statement-breakpoint
 -- Decided lines by day, beside their number what the bank moved with them.
 CREATE VIEW days_that_are_decided AS
   SELECT l.books_id, l.bank_account_id, l.date, l.amount < 0 AS is_out, d.kind, coalesce(d.reason, '') AS reason,
@@ -62,7 +64,8 @@ $$;
 -- What moved on which day, each account by itself.
 CREATE VIEW days_that_moved AS
   SELECT g.books_id, g.account_id, m.date, sum(abs(m.sign))::integer AS count,
-    sum(m.sign * g.amount)::bigint AS amount, sum(m.sign * g.own)::bigint AS own
+    sum(m.sign * g.amount)::bigint AS amount, sum(greatest(m.sign * g.amount, 0))::bigint AS debits,
+    sum(m.sign * g.own)::bigint AS own
   FROM (
     SELECT books_id, id, date, 1 AS sign FROM entries WHERE is_counted
     UNION ALL
@@ -70,25 +73,27 @@ CREATE VIEW days_that_moved AS
   JOIN legs g ON g.books_id = m.books_id AND g.entry_id = m.id
   GROUP BY 1, 2, 3;
 --> statement-breakpoint
--- Adds what entries moved on days, or takes it off: how often they count there, and with which sign.
-CREATE FUNCTION count_moved(the_books uuid, moved uuid[], days date[], times integer[], signs integer[]) RETURNS void
+-- Adds what entries moved on days, or takes it off (`the_way` −1): on which day each counts, and with which sign.
+CREATE FUNCTION count_moved(the_books uuid, moved uuid[], days date[], signs integer[], the_way integer) RETURNS void
 LANGUAGE sql SECURITY DEFINER SET search_path = public, pg_temp AS $$
-  INSERT INTO moved_days AS c (books_id, account_id, date, count, amount, own)
-  SELECT the_books, g.account_id, m.date, sum(m.times), sum(m.sign * g.amount), sum(m.sign * g.own)
-  FROM unnest(moved, days, times, signs) AS m (entry_id, date, times, sign)
+  INSERT INTO moved_days AS c (books_id, account_id, date, count, amount, debits, own)
+  SELECT the_books, g.account_id, m.date, count(*) * the_way, sum(m.sign * g.amount) * the_way,
+    sum(greatest(m.sign * g.amount, 0)) * the_way, sum(m.sign * g.own) * the_way
+  FROM unnest(moved, days, signs) AS m (entry_id, date, sign)
   JOIN legs g ON g.books_id = the_books AND g.entry_id = m.entry_id
   GROUP BY 2, 3
   ON CONFLICT (books_id, account_id, date) DO UPDATE
-    SET count = c.count + excluded.count, amount = c.amount + excluded.amount, own = c.own + excluded.own;
+    SET count = c.count + excluded.count, amount = c.amount + excluded.amount, debits = c.debits + excluded.debits,
+      own = c.own + excluded.own;
 $$;
 --> statement-breakpoint
--- Adds legs on all days that their entries count on, or takes them off.
+-- Adds legs on all days that their entries count on, or takes them off (−1).
 CREATE FUNCTION count_legs(
-  the_books uuid, entry_ids uuid[], account_ids uuid[], amounts bigint[], owns bigint[], the_sign integer) RETURNS void
+  the_books uuid, entry_ids uuid[], account_ids uuid[], amounts bigint[], owns bigint[], the_way integer) RETURNS void
 LANGUAGE sql SECURITY DEFINER SET search_path = public, pg_temp AS $$
-  INSERT INTO moved_days AS c (books_id, account_id, date, count, amount, own)
-  SELECT the_books, g.account_id, m.date, count(*) * the_sign, sum(m.sign * g.amount) * the_sign,
-    sum(m.sign * g.own) * the_sign
+  INSERT INTO moved_days AS c (books_id, account_id, date, count, amount, debits, own)
+  SELECT the_books, g.account_id, m.date, count(*) * the_way, sum(m.sign * g.amount) * the_way,
+    sum(greatest(m.sign * g.amount, 0)) * the_way, sum(m.sign * g.own) * the_way
   FROM unnest(entry_ids, account_ids, amounts, owns) AS g (entry_id, account_id, amount, own)
   JOIN LATERAL (
     SELECT date, 1 AS sign FROM entries e WHERE e.books_id = the_books AND e.id = g.entry_id AND e.is_counted
@@ -96,7 +101,8 @@ LANGUAGE sql SECURITY DEFINER SET search_path = public, pg_temp AS $$
     SELECT date, sign FROM late_turns t WHERE t.books_id = the_books AND t.entry_id = g.entry_id) m ON true
   GROUP BY 2, 3
   ON CONFLICT (books_id, account_id, date) DO UPDATE
-    SET count = c.count + excluded.count, amount = c.amount + excluded.amount, own = c.own + excluded.own;
+    SET count = c.count + excluded.count, amount = c.amount + excluded.amount, debits = c.debits + excluded.debits,
+      own = c.own + excluded.own;
 $$;
 --> statement-breakpoint
 -- The decisions whose lines and legs on a bank account differ on some day: from the first such day on, until the last
@@ -206,14 +212,12 @@ LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 DECLARE
   lot record;
 BEGIN
-  PERFORM count_moved(m.books_id, array_agg(m.id), array_agg(m.date), array_agg(m.sign), array_agg(m.sign))
-  FROM (
-    SELECT b.books_id, b.id, b.date, -1 AS sign FROM before b JOIN after a ON a.books_id = b.books_id AND a.id = b.id
-    WHERE b.is_counted AND (a.date, a.is_counted) <> (b.date, b.is_counted)
-    UNION ALL
-    SELECT a.books_id, a.id, a.date, 1 FROM before b JOIN after a ON a.books_id = b.books_id AND a.id = b.id
-    WHERE a.is_counted AND (a.date, a.is_counted) <> (b.date, b.is_counted)) m
-  GROUP BY m.books_id;
+  PERFORM count_moved(b.books_id, array_agg(b.id), array_agg(b.date), array_agg(1), -1)
+  FROM before b JOIN after a ON a.books_id = b.books_id AND a.id = b.id
+  WHERE b.is_counted AND (a.date, a.is_counted) <> (b.date, b.is_counted) GROUP BY b.books_id;
+  PERFORM count_moved(a.books_id, array_agg(a.id), array_agg(a.date), array_agg(1), 1)
+  FROM before b JOIN after a ON a.books_id = b.books_id AND a.id = b.id
+  WHERE a.is_counted AND (a.date, a.is_counted) <> (b.date, b.is_counted) GROUP BY a.books_id;
   FOR lot IN
     SELECT a.books_id, array_agg(a.id) AS ids
     FROM after a JOIN before b ON b.books_id = a.books_id AND b.id = a.id
@@ -230,7 +234,7 @@ END $$;
 CREATE FUNCTION turns_came() RETURNS trigger
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 BEGIN
-  PERFORM count_moved(books_id, array_agg(entry_id), array_agg(date), array_agg(1), array_agg(sign::integer))
+  PERFORM count_moved(books_id, array_agg(entry_id), array_agg(date), array_agg(sign::integer), 1)
   FROM added GROUP BY books_id;
   RETURN NULL;
 END $$;
@@ -238,7 +242,7 @@ END $$;
 CREATE FUNCTION turns_went() RETURNS trigger
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 BEGIN
-  PERFORM count_moved(books_id, array_agg(entry_id), array_agg(date), array_agg(-1), array_agg(-sign::integer))
+  PERFORM count_moved(books_id, array_agg(entry_id), array_agg(date), array_agg(sign::integer), -1)
   FROM gone GROUP BY books_id;
   RETURN NULL;
 END $$;
@@ -335,13 +339,13 @@ BEGIN
   RETURN NULL;
 END $$;
 --> statement-breakpoint
--- Adds decided lines to their days, or takes them off.
+-- Adds decided lines to their days, or takes them off (−1).
 CREATE FUNCTION count_lines(
-  the_books uuid, ids uuid[], account_ids uuid[], days date[], amounts bigint[], the_sign integer) RETURNS void
+  the_books uuid, ids uuid[], account_ids uuid[], days date[], amounts bigint[], the_way integer) RETURNS void
 LANGUAGE sql SECURITY DEFINER SET search_path = public, pg_temp AS $$
   INSERT INTO decided_days AS c (books_id, bank_account_id, date, is_out, kind, reason, count, amount)
-  SELECT the_books, l.bank_account_id, l.date, l.amount < 0, d.kind, coalesce(d.reason, ''), count(*) * the_sign,
-    sum(l.amount) * the_sign
+  SELECT the_books, l.bank_account_id, l.date, l.amount < 0, d.kind, coalesce(d.reason, ''), count(*) * the_way,
+    sum(l.amount) * the_way
   FROM unnest(ids, account_ids, days, amounts) AS l (id, bank_account_id, date, amount)
   JOIN decision_lines t ON t.books_id = the_books AND t.line_id = l.id AND t.is_live
   JOIN decisions d ON d.books_id = the_books AND d.id = t.decision_id
@@ -412,11 +416,11 @@ BEGIN
 END $$;
 --> statement-breakpoint
 REVOKE EXECUTE ON FUNCTION count_decided(uuid, uuid[], uuid[], integer[]),
-  count_moved(uuid, uuid[], date[], integer[], integer[]),
+  count_moved(uuid, uuid[], date[], integer[], integer),
   count_legs(uuid, uuid[], uuid[], bigint[], bigint[], integer), renew_uneven(uuid, uuid[]), renew_untied(uuid, uuid[]),
   count_lines(uuid, uuid[], uuid[], date[], bigint[], integer), renew_legless(uuid, uuid[]),
   ties_changed(uuid, uuid[], uuid[]) FROM public;--> statement-breakpoint
 INSERT INTO decided_days SELECT * FROM days_that_are_decided;--> statement-breakpoint
-INSERT INTO moved_days SELECT * FROM days_that_moved;--> statement-breakpoint
+INSERT INTO moved_days (books_id, account_id, date, count, amount, debits, own) SELECT * FROM days_that_moved;--> statement-breakpoint
 INSERT INTO uneven_decisions SELECT * FROM decisions_that_differ;--> statement-breakpoint
 INSERT INTO untied_legs SELECT books_id, leg_id FROM legs_that_are_untied;

@@ -24,7 +24,7 @@ const KEPT = [
   {
     table: 'moved_days',
     wanted: 'days_that_moved',
-    columns: 'books_id, account_id, date, count, amount, own',
+    columns: 'books_id, account_id, date, count, amount, debits, own',
     counts: 'count <> 0 or amount <> 0',
   },
   {

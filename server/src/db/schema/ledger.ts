@@ -107,6 +107,7 @@ export const entries = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('entries_date').on(table.booksId, table.date),
     index('entries_step').on(table.booksId, table.step),
+    index('entries_valuation').on(table.booksId).where(sql`${table.kind} = 'valuation'`),
     index('entries_by_hand').on(table.booksId).where(sql`${table.content} is not null`),
     uniqueIndex('entries_one_opening')
       .on(table.booksId, table.openingOf)
@@ -173,7 +174,9 @@ export const movedDays = pgTable(
     /** How many movements; where there is none left, the amounts are zero. */
     count: integer().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
-    /** In the currency of the bank account. */
+    /** What of the amount is debits. */
+    debits: bigint({ mode: 'number' }).notNull(),
+    /** The amount in the currency of the bank account. */
     own: bigint({ mode: 'number' }).notNull(),
   },
   (table) => [primaryKey({ columns: [table.booksId, table.accountId, table.date] })],

@@ -7,6 +7,7 @@ import { waitingKinds } from '@zubrell/core/ledger/entries';
 import { sumOf } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { accountDays } from '../../db/accountDays.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { valuationOf } from '../currencies/valueCurrencies.ts';
 import { journalPlans } from '../journals/journalPlans.ts';
@@ -139,8 +140,10 @@ function questionsOut(booksId: BooksId, end: string): SQL {
 
 /** What stands on suspense: how much, since when, and who put it there last. */
 function suspense(booksId: BooksId, end: string): SQL {
+  const stands = sql`(select coalesce(sum(y.amount), 0) from ${accountDays(booksId)} y
+    where y.account_id = a.id and y.date <= ${end})`;
   return sql`select ${columns({
-    count: sql`(case when sum(m.amount) = 0 then 0 else count(distinct m.entry_id) end)::int`,
+    count: sql`count(distinct m.entry_id)::int`,
     amount: sql`sum(m.amount)::bigint`,
     oldest: sql`min(m.date)`,
     who: sql`(array_agg(u.name order by m.step desc))[1]`,
@@ -150,20 +153,20 @@ function suspense(booksId: BooksId, end: string): SQL {
     join movements m on m.books_id = a.books_id and m.account_id = a.id and m.date <= ${end}
     join steps s on s.books_id = m.books_id and s.no = m.step
     join users u on u.id = s.user_id
-    where a.books_id = ${booksId} and a.role = 'suspense' and a.is_here
+    where a.books_id = ${booksId} and a.role = 'suspense' and a.is_here and ${stands} <> 0
     group by a.id`;
 }
 
 /** What is left on the account between own accounts: a move whose other side was never found. */
 function betweenOwn(booksId: BooksId, end: string): SQL {
   return sql`select ${columns({
-    count: sql`(case when sum(m.amount) = 0 then 0 else 1 end)::int`,
+    count: sql`1`,
     amount: sql`sum(m.amount)::bigint`,
     oldest: sql`max(m.date)`,
     accountId: sql`a.id`,
   })}
     from accounts a
-    join movements m on m.books_id = a.books_id and m.account_id = a.id and m.date <= ${end}
+    join ${accountDays(booksId)} m on m.account_id = a.id and m.date <= ${end}
     where a.books_id = ${booksId} and a.role = 'transfers' and a.is_here
     group by a.id having sum(m.amount) <> 0`;
 }

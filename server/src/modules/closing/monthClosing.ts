@@ -4,6 +4,7 @@ import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
 import { lastStepOf } from '../books/queries.ts';
@@ -75,10 +76,9 @@ function countsOf(booksId: BooksId, month: string) {
   return sql`select count(*)::int as "lineCount",
       (count(*) filter (where dl.line_id is null))::int as "openCount",
       (count(*) filter (where r.line_id is not null))::int as "reviewedCount",
-      (select coalesce(-sum(m.amount), 0)::bigint from movements m
-        join accounts a on a.books_id = m.books_id and a.id = m.account_id
-          and a.type in ('income', 'expense')
-        where m.books_id = ${booksId} and m.date ${days}) as result
+      (select coalesce(-sum(m.amount), 0)::bigint from ${accountDays(booksId)} m
+        join accounts a on a.books_id = ${booksId} and a.id = m.account_id and a.type in ('income', 'expense')
+        where m.date ${days}) as result
     from lines l ${joinLiveDecision}
     left join line_reviews r on r.books_id = l.books_id and r.line_id = l.id
     where l.books_id = ${booksId} and l.is_here and l.date ${days}`;

@@ -5,6 +5,7 @@ import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { accountDays } from '../../db/accountDays.ts';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { lineBehind } from '../../db/lineBehind.ts';
@@ -12,6 +13,7 @@ import { idRow } from '../../db/rows.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { saysText } from './findEntries.ts';
+import { isOfType, type LedgerTotals, type PageDays, pageDays } from './pageDays.ts';
 
 const PAGE = 200;
 const AND = sql` and `;
@@ -50,25 +52,17 @@ export async function ledgerRows(
   }
   const after = Number(placeOf(cursor, 'id', 'number')?.[1] ?? 0);
   const hasBalance = accountId !== undefined || order === 'account';
-  const conditions = await conditionsOf(tx, booksId, wanted);
-  const span =
-    accountId === undefined && order === 'account'
+  const { conditions, isByDays } = await conditionsOf(tx, booksId, wanted);
+  const span = isByDays
+    ? spanOfDays(await pageDays(tx, booksId, wanted, { after, limit }), hasBalance)
+    : accountId === undefined && order === 'account'
       ? await accountsOfPage(tx, booksId, wanted, { conditions, after, limit })
-      : null;
-  const ofAccount = span
-    ? sql`m.account_id = any(${sql.param(span.accountIds)}::uuid[])`
-    : accountId === undefined
-      ? sql`true`
-      : sql`m.account_id = ${accountId}`;
+      : { ...wholeSpan(wanted), before: 0, totals: null };
   const isOther = accountId !== undefined && (await isInOtherCurrency(tx, booksId, accountId));
   const rows = await rowsOf(
     tx,
     RankedRow,
-    sql`with before as (
-          select m.account_id, sum(m.amount) as amount, sum(m.own) as own from movements m
-          where m.books_id = ${booksId} and ${ofAccount}
-            and ${from === undefined || !hasBalance ? sql`false` : sql`m.date < ${from}`}
-          group by 1),
+    sql`with before as (${span.opening ?? openings(booksId, from)}),
         m as (
           select m.*,
             ${hasBalance ? sql`coalesce(b.amount, 0) + sum(m.amount) over (partition by ${byAccount} order by ${asHappened})` : sql`null::bigint`}
@@ -79,9 +73,7 @@ export async function ledgerRows(
             select v.*, a.code, a.type from movements v
             join accounts a on a.books_id = v.books_id and a.id = v.account_id) m
           left join before b on b.account_id = m.account_id
-          where m.books_id = ${booksId} and ${ofAccount}
-            and ${from === undefined ? sql`true` : sql`m.date >= ${from}`}
-            and ${to === undefined ? sql`true` : sql`m.date <= ${to}`}),
+          where m.books_id = ${booksId} and ${span.isIn}),
         fitting as (
           select m.*,
             (row_number() over (order by ${orders[order]}))::int as rank,
@@ -91,7 +83,7 @@ export async function ledgerRows(
           from m
           where ${conditions}),
         shown as (
-          select * from fitting where rank > ${after - (span?.before ?? 0)}
+          select * from fitting where rank > ${after - span.before}
           order by rank limit ${limit})
         select n.entry_id as "entryId", n.leg_id as "legId", n.account_id as "accountId", n.date,
           n.payee_id as "payeeId", n.bank_date as "bankDate", n.turned,
@@ -110,9 +102,9 @@ export async function ledgerRows(
         left join lateral (${lineBehind(sql`n.books_id`, sql`n.entry_id`)}) src on true
         order by n.rank`,
   );
-  const { count = 0, debits = 0, credits = 0 } = span ?? rows[0] ?? {};
+  const { count, debits, credits } = span.totals ?? rows[0] ?? { count: 0, debits: 0, credits: 0 };
   const last = rows.at(-1);
-  const rank = (last?.rank ?? 0) + (span?.before ?? 0);
+  const rank = (last?.rank ?? 0) + span.before;
   return {
     items: rows.map(({ rank: _, count: __, debits: ___, credits: ____, ...row }) => row),
     next: last && rank < count ? cursorOf(last.legId, rank) : null,
@@ -129,21 +121,55 @@ const SpanRow = z.object({
   credits: z.int(),
 });
 
-/** The accounts whose legs a page of all accounts shows, and what all come to. */
+/** Which legs a page has to put in order, and what all come to. */
 interface PageSpan {
-  readonly accountIds: readonly AccountId[];
-  /** So many legs are of accounts before them. */
+  /** That leg `m` is one of them. */
+  readonly isIn: SQL;
+  /** What accounts stand at before them, as a query; null where that is what they stand at before the period. */
+  readonly opening: SQL | null;
+  /** So many legs come before them. */
   readonly before: number;
-  readonly count: number;
-  readonly debits: number;
-  readonly credits: number;
+  /** What all pages come to; null where only the page itself can tell. */
+  readonly totals: LedgerTotals | null;
+}
+
+/** All legs of an account, or of all, in a period. */
+function wholeSpan({ from, to, accountId }: LedgerQuery): Pick<PageSpan, 'isIn' | 'opening'> {
+  const isIn = [
+    accountId === undefined ? sql`true` : sql`m.account_id = ${accountId}`,
+    from === undefined ? sql`true` : sql`m.date >= ${from}`,
+    to === undefined ? sql`true` : sql`m.date <= ${to}`,
+  ];
+  return { isIn: sql.join(isIn, AND), opening: null };
+}
+
+/** What accounts stand at before a day. */
+const openings = (booksId: BooksId, from: string | undefined): SQL => sql`
+  select account_id, sum(amount) as amount, sum(own) as own from ${accountDays(booksId)} m
+  where ${from === undefined ? sql`false` : sql`date < ${from}`} group by 1`;
+
+/** The legs of some days. @param isByAccount whether each account has days of its own */
+function spanOfDays({ places, ...rest }: PageDays, isByAccount: boolean): PageSpan {
+  const days = places.flatMap(({ from, to }) => [from, to]).sort();
+  const isDay = sql`m.date between ${days[0] ?? null}::date and ${days.at(-1) ?? null}::date`;
+  if (!isByAccount) return { ...rest, isIn: isDay, opening: null };
+  const column = (of: (place: PageDays['places'][number]) => unknown) => sql.param(places.map(of));
+  const place = sql`unnest(${column(({ accountId }) => accountId)}::uuid[], ${column(({ from }) => from)}::date[],
+    ${column(({ to }) => to)}::date[], ${column(({ opening }) => opening)}::bigint[],
+    ${column(({ ownOpening }) => ownOpening)}::bigint[]) as p (account_id, first, last, amount, own)`;
+  return {
+    ...rest,
+    isIn: sql`${isDay} and m.account_id = any(${column(({ accountId }) => accountId)}::uuid[])
+      and exists (select from ${place} where p.account_id = m.account_id and m.date between p.first and p.last)`,
+    opening: sql`select p.account_id, p.amount, p.own from ${place}`,
+  };
 }
 
 /** Which accounts a page is of, account by account: only their legs have to be put in order. */
 async function accountsOfPage(
   tx: Tx,
   booksId: BooksId,
-  { from, to }: LedgerQuery,
+  wanted: LedgerQuery,
   page: { readonly conditions: SQL; readonly after: number; readonly limit: number },
 ): Promise<PageSpan> {
   const rows = await rowsOf(
@@ -154,9 +180,7 @@ async function accountsOfPage(
         from (
           select v.*, a.code, a.type from movements v
           join accounts a on a.books_id = v.books_id and a.id = v.account_id) m
-        where m.books_id = ${booksId}
-          and ${from === undefined ? sql`true` : sql`m.date >= ${from}`}
-          and ${to === undefined ? sql`true` : sql`m.date <= ${to}`} and ${page.conditions}
+        where m.books_id = ${booksId} and ${wholeSpan(wanted).isIn} and ${page.conditions}
         group by m.account_id, m.code order by ${byAccount}`,
   );
   const accountIds: AccountId[] = [];
@@ -170,11 +194,14 @@ async function accountsOfPage(
   const sum = (of: (row: z.infer<typeof SpanRow>) => number) =>
     rows.reduce((total, row) => total + of(row), 0);
   return {
-    accountIds,
+    isIn: sql`${wholeSpan(wanted).isIn} and m.account_id = any(${sql.param(accountIds)}::uuid[])`,
+    opening: null,
     before,
-    count: sum(({ count }) => count),
-    debits: sum(({ debits }) => debits),
-    credits: sum(({ credits }) => credits),
+    totals: {
+      count: sum(({ count }) => count),
+      debits: sum(({ debits }) => debits),
+      credits: sum(({ credits }) => credits),
+    },
   };
 }
 
@@ -192,22 +219,20 @@ async function isInOtherCurrency(tx: Tx, booksId: BooksId, accountId: AccountId)
   return row?.isOther ?? false;
 }
 
-/** What a leg `m` of entry `e` must be to be wanted, beside its account and period. */
+/**
+ * What a leg `m` of entry `e` must be to be wanted, beside its account and period, and whether what moved by days tells
+ * how many there are.
+ */
 async function conditionsOf(
   tx: Tx,
   booksId: BooksId,
   { payeeId, costCentreId, jobId, of, search = '' }: LedgerQuery,
-): Promise<SQL> {
-  const conditions: SQL[] = [sql`true`];
+): Promise<{ readonly conditions: SQL; readonly isByDays: boolean }> {
+  const conditions: SQL[] = [];
   if (payeeId === 'none') conditions.push(sql`m.payee_id is null`);
   else if (payeeId !== undefined) {
     conditions.push(sql`m.payee_id in (select p.id from payees p
       where p.books_id = m.books_id and (p.id = ${payeeId} or p.merged_into = ${payeeId}))`);
-  }
-  if (of !== undefined) {
-    conditions.push(
-      of === 'other' ? sql`m.type not in ('income', 'expense')` : sql`m.type = ${of}`,
-    );
   }
   if (costCentreId !== undefined) conditions.push(isTagged(sql`m.cost_centre_id`, costCentreId));
   if (jobId !== undefined) conditions.push(isTagged(sql`m.job_id`, jobId));
@@ -221,7 +246,8 @@ async function conditionsOf(
     const says = sql`${hasText(sql`e.number`, search.trim())} or ${hasText(sql`e.reference`, search.trim())}`;
     conditions.push(sql`(abs(m.amount) between ${found.from} and ${found.to} or ${ofEntry(says)})`);
   }
-  return sql.join(conditions, AND);
+  const isOf = of === undefined ? sql`true` : isOfType(sql`m.type`, of);
+  return { conditions: sql.join([isOf, ...conditions], AND), isByDays: conditions.length === 0 };
 }
 
 /** That the entry `e` of leg `m` is so. */

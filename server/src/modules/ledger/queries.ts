@@ -4,6 +4,7 @@ import { fail } from '@zubrell/core/errors';
 import type { BooksId, EntryId } from '@zubrell/core/ids';
 import { isDocument } from '@zubrell/core/pair/pairing';
 import { sql } from 'drizzle-orm';
+import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { booksCandidates } from './candidates.ts';
 
@@ -14,10 +15,8 @@ export async function balances(tx: Tx, booksId: BooksId): Promise<Balances> {
   const rows = await rowsOf(
     tx,
     BalancesRow,
-    sql`select m.account_id as "accountId", sum(m.amount)::bigint as amount,
-          count(distinct m.entry_id)::int as "entryCount"
-        from movements m where m.books_id = ${booksId}
-        group by m.account_id`,
+    sql`select account_id as "accountId", sum(amount)::bigint as amount
+        from ${accountDays(booksId)} m group by 1`,
   );
   return { balances: rows };
 }

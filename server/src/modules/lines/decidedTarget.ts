@@ -1,6 +1,6 @@
 import { type Decided, DecidedSum, type DecidedTarget } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
-import type { LineId } from '@zubrell/core/ids';
+import type { BooksId, LineId } from '@zubrell/core/ids';
 import { type SQL, sql } from 'drizzle-orm';
 import { type BooksTx, rowsOf } from '../../db/database.ts';
 import { IdRow } from '../../db/rows.ts';
@@ -45,15 +45,36 @@ export async function decidedSum({ tx, booksId }: BooksTx, decided: Decided): Pr
   const [sum] = await rowsOf(
     tx,
     DecidedSum,
-    sql`select count(*)::int as count,
-          case when count(distinct ${own}) <= 1 then coalesce(sum(l.amount), 0)::bigint end as total,
+    sql`select coalesce(sum(l.count), 0)::int as count,
+          case when count(distinct ${own}) <= 1 then coalesce(sum(l.total), 0)::bigint end as total,
           case when count(distinct ${own}) = 1 then min(${own}) end as currency
-        from lines l
-        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
-        ${joinDecision}
-        where l.books_id = ${booksId} and ${decidedFilter(decided, currency)}`,
+        from (${sumsByDay(booksId, decided) ?? sumsByLine(booksId, decided, currency)}) l
+        join bank_accounts b on b.books_id = ${booksId} and b.id = l.bank_account_id`,
   );
   return sum ?? { count: 0, total: 0, currency };
+}
+
+const sumsByLine = (booksId: BooksId, decided: Decided, currency: string): SQL => sql`
+  select l.bank_account_id, count(*) as count, sum(l.amount) as total from lines l ${joinDecision}
+  where l.books_id = ${booksId} and ${decidedFilter(decided, currency)} group by 1`;
+
+/** The same from what is kept by day; null where more is asked than is kept so. */
+function sumsByDay(
+  booksId: BooksId,
+  { kind, bankAccountId, from, to, direction, ...more }: Decided,
+): SQL | null {
+  if (Object.values(more).some((value) => value !== undefined)) return null;
+  const conditions = [
+    kind === undefined ? sql`true` : sql`l.kind = ${kind}`,
+    bankAccountId === undefined
+      ? sql`true`
+      : sql`l.bank_account_id = any(${sql.param(bankAccountId)}::uuid[])`,
+    from === undefined ? sql`true` : sql`l.date >= ${from}`,
+    to === undefined ? sql`true` : sql`l.date <= ${to}`,
+    direction === undefined ? sql`true` : sql`l.is_out = ${direction === 'out'}`,
+  ];
+  return sql`select l.bank_account_id, l.count, l.amount as total from decided_days l
+    where l.books_id = ${booksId} and l.count > 0 and ${sql.join(conditions, sql` and `)}`;
 }
 
 /** The ids of the lines that a command is about. @throws {ZubrellError} DECIDED_TOO_MANY */

@@ -3,14 +3,14 @@ import { type SQL, sql } from 'drizzle-orm';
 
 /**
  * What the bank moved by its lines, by bank account and day, as a table to select from: open lines one by one, decided
- * ones by day, side and how they were decided, with how many they are. To be named `d`, as a decision is, see `isWeighed`.
+ * ones by day, side and how they were decided, with how many they are; `asked` is whether the client is. To be named `d`, as a decision is, see `isWeighed`.
  */
 export function bankDays(booksId: BooksId): SQL {
   return sql`(
-    select bank_account_id, date, amount, 1 as count, null as kind, null as reason from open_lines
+    select bank_account_id, date, amount, 1 as count, null as kind, null as reason, asked from open_lines
     where books_id = ${booksId}
     union all
-    select bank_account_id, date, amount, count, kind, reason from decided_days
+    select bank_account_id, date, amount, count, kind, reason, null from decided_days
     where books_id = ${booksId} and count > 0)`;
 }
 

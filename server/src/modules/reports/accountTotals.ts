@@ -1,10 +1,10 @@
 import type { AccountTotals } from '@zubrell/contract/reports';
-import { addDays, formatLongDate, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { formatLongDate, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { firstOpenMonth } from '../../db/closedTotals.ts';
+import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { openInPeriod } from '../lines/openInPeriod.ts';
@@ -32,22 +32,12 @@ export async function accountTotals(
   { from, to }: Period,
 ): Promise<AccountTotals> {
   const months = monthsOf({ from, to });
-  // A month that the period takes a part of isn't taken as a whole.
-  const first = from.endsWith('-01') ? addDays(to, 1) : from;
-  const cut = await firstOpenMonth(tx, booksId, first);
   const rows = await rowsOf(
     tx,
     MovedRow,
     sql`select account_id as "accountId", case when date >= ${from} then to_char(date, 'YYYY-MM') end as month,
           sum(amount)::bigint as amount
-        from (
-          select account_id, date, amount from movements
-          where books_id = ${booksId} and date >= ${cut} and date <= ${to}
-          union all
-          select coalesce(a.merged_into, a.id), c.month, c.amount from closed_totals c
-          join accounts a on a.books_id = c.books_id and a.id = c.account_id
-          where c.books_id = ${booksId} and c.month < ${cut}) moved
-        group by 1, 2`,
+        from ${accountDays(booksId)} m where date <= ${to} group by 1, 2`,
   );
   const byAccount = new Map<string, { opening: number; months: number[] }>();
   for (const { accountId, month, amount } of rows) {

@@ -3,6 +3,7 @@ import type { AccountId, BooksId } from '@zubrell/core/ids';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { settledOn, timesCounted } from '../../db/standingOn.ts';
@@ -48,13 +49,15 @@ export async function agedDocuments(
   const [row] = await rowsOf(
     tx,
     BalanceRow,
-    sql`select a.id as "accountId", coalesce(sum(m.amount), 0)::bigint as balance,
-          coalesce(sum(m.amount) filter (where e.kind = 'valuation'), 0)::bigint as valuation
+    sql`select a.id as "accountId",
+          (select coalesce(sum(y.amount), 0) from ${accountDays(booksId)} y
+            where y.account_id = a.id and y.date <= ${on})::bigint as balance,
+          (select coalesce(sum(m.amount), 0) from entries e
+            join movements m on m.books_id = e.books_id and m.entry_id = e.id
+            where e.books_id = a.books_id and e.kind = 'valuation' and m.account_id = a.id
+              and m.date <= ${on})::bigint as valuation
         from accounts a
-        left join movements m on m.books_id = a.books_id and m.account_id = a.id and m.date <= ${on}
-        left join entries e on e.books_id = m.books_id and e.id = m.entry_id
-        where a.books_id = ${booksId} and a.role = ${side} and a.is_here
-        group by a.id`,
+        where a.books_id = ${booksId} and a.role = ${side} and a.is_here`,
   );
   const { accountId = null, balance = 0, valuation = 0 } = row ?? {};
   return { documents, accountId, balance, valuation };

@@ -37,7 +37,7 @@ export async function clientMoney(
         from bank_accounts b
         join accounts a on a.books_id = b.books_id and a.id = b.account_id
         cross join lateral (
-          select coalesce(sum(own), 0) as amount from movements
+          select coalesce(sum(own), 0) as amount from moved_days
           where books_id = b.books_id and account_id = b.account_id and date <= ${to}) held
         left join moved m on m.account_id = b.account_id
         left join payees p on p.books_id = b.books_id and p.id = m.client_id

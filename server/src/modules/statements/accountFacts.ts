@@ -8,6 +8,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
+import { bankDays } from '../proof/bankDays.ts';
 
 /** What statements of a bank account begin with. */
 export const AccountFacts = z.object({
@@ -47,15 +48,14 @@ export function accountFacts(
           join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.account_id = b.account_id
           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
         cross join lateral (
-          select min(l.date) as first, max(l.date) as last from lines l
-          where l.books_id = b.books_id and l.bank_account_id = b.id and l.is_here) span
+          select min(d.date) as first, max(d.date) as last from ${bankDays(booksId)} d
+          where d.bank_account_id = b.id) span
         cross join lateral (
           select max(t.closing_date) as last from batches t
           where t.books_id = b.books_id and t.bank_account_id = b.id and t.status = 'kept') told
         cross join lateral (
-          select max(e.date) as last from legs g
-          join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
-          where g.books_id = b.books_id and g.account_id = b.account_id) entered
+          select max(m.date) as last from moved_days m
+          where m.books_id = b.books_id and m.account_id = b.account_id and m.count > 0) entered
         where b.books_id = ${booksId} and b.is_here
           and ${bankAccountId === null ? sql`true` : sql`b.id = ${bankAccountId}`}
         order by a.code`,

@@ -7,12 +7,13 @@ import type { Period } from '@zubrell/core/closing/periods';
 import { groupBy } from '@zubrell/core/groupBy';
 import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
 import { countedTo, joinLiveDecision } from '../lines/lineState.ts';
+import { bankDays } from '../proof/bankDays.ts';
 import { statedBalances } from '../proof/statedBalances.ts';
 import {
   type AccountFacts,
@@ -80,22 +81,41 @@ export function movedByDay(
   bankAccountId: BankAccountId | null = null,
 ): Promise<MovedRow[]> {
   const isWanted = bankAccountId === null ? sql`true` : sql`b.id = ${bankAccountId}`;
+  const sinceOpening = (date: SQL) => sql`${date} > coalesce((
+    select max(e.date) from entries e
+    where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')`;
+  const asks = (state: SQL) => sql`coalesce(${state} = 'open', false)`;
+  // Lines whose day in statements may be another than their own: few, and looked at one by one.
+  const byLine = (which: SQL) => sql`
+    select l.bank_account_id, l.date, ${countsOn} as day, ${countedTo} is null as is_free, l.date > coalesce(b.closed_to, '-infinity') as is_by_day,
+      l.amount, d.id is null as is_open, ${asks(sql`l.asked`)} as is_asked
+    from ${which}
+    join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
+    ${joinLiveDecision}
+    left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+    where l.books_id = ${booksId} and l.is_here and ${isWeighed} and ${isWanted} and ${sinceOpening(sql`l.date`)}`;
   return rowsOf(
     tx,
     MovedRow,
-    sql`select l.bank_account_id as "bankAccountId", ${countsOn} as day,
-          sum(l.amount)::bigint as amount, count(*)::int as "lineCount",
-          (count(*) filter (where d.id is null and l.asked is distinct from 'open'))::int as "openCount",
-          (count(*) filter (where d.id is null and l.asked = 'open'))::int as "askedCount"
-        from lines l
-        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
-        ${joinStatementDay} ${joinLiveDecision}
-        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and l.is_here and ${isWeighed} and ${countedTo} is null and ${isWanted}
-          and l.date > coalesce((
-            select max(e.date) from entries e
-            where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')
-        group by 1, 2
+    sql`with apart as (
+          ${byLine(sql`statement_days sd join lines l on l.books_id = sd.books_id and l.id = sd.thing_id`)}
+          union all
+          ${byLine(sql`lines l ${joinStatementDay}`)} and l.date <= b.closed_to and sd.day is null),
+        moved as (
+          select d.bank_account_id, d.date as day, d.amount, d.count, d.kind is null as is_open, ${asks(sql`d.asked`)} as is_asked
+          from ${bankDays(booksId)} d
+          join bank_accounts b on b.books_id = ${booksId} and b.id = d.bank_account_id
+          where ${isWeighed} and ${isWanted} and d.date > coalesce(b.closed_to, '-infinity')
+            and ${sinceOpening(sql`d.date`)}
+          union all
+          select bank_account_id, date, -amount, -1, is_open, is_asked from apart where is_by_day
+          union all
+          select bank_account_id, day, amount, 1, is_open, is_asked from apart where is_free)
+        select bank_account_id as "bankAccountId", day, sum(amount)::bigint as amount,
+          sum(count)::int as "lineCount",
+          coalesce(sum(count) filter (where is_open and not is_asked), 0)::int as "openCount",
+          coalesce(sum(count) filter (where is_open and is_asked), 0)::int as "askedCount"
+        from moved group by 1, 2 having sum(count) <> 0
         union all
         select b.id, sd.day, sum(l.amount)::bigint, count(*)::int, 0, 0
         from statement_days sd
