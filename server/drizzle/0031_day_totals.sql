@@ -224,9 +224,10 @@ BEGIN
     WHERE (a.date, a.is_void) <> (b.date, b.is_void) GROUP BY a.books_id
   LOOP
     PERFORM renew_untied(lot.books_id, lot.ids);
-    PERFORM renew_uneven(lot.books_id, array_agg(DISTINCT x.decision_id))
-    FROM legs g JOIN decision_legs x ON x.books_id = g.books_id AND x.leg_id = g.id
-    WHERE g.books_id = lot.books_id AND g.entry_id = ANY (lot.ids) AND x.is_live HAVING count(*) > 0;
+    PERFORM renew_uneven(lot.books_id, array_agg(DISTINCT x.decision_id)) FROM decision_legs x
+    WHERE x.books_id = lot.books_id AND x.is_live AND x.leg_id = ANY (ARRAY(
+      SELECT g.id FROM legs g WHERE g.books_id = lot.books_id AND g.entry_id = ANY (lot.ids)))
+    HAVING count(*) > 0;
   END LOOP;
   RETURN NULL;
 END $$;
@@ -299,7 +300,7 @@ CREATE TRIGGER ties_change AFTER UPDATE ON decision_legs
   REFERENCING OLD TABLE AS before NEW TABLE AS after FOR EACH STATEMENT EXECUTE FUNCTION ties_turned();--> statement-breakpoint
 CREATE TRIGGER ties_go AFTER DELETE ON decision_legs
   REFERENCING OLD TABLE AS gone FOR EACH STATEMENT EXECUTE FUNCTION ties_went();--> statement-breakpoint
--- A decision that is tied to legs is renewed with those, after its lines; a posted one always is.
+-- What comes with legs is renewed with those, after its lines; and a posted decision always does.
 CREATE FUNCTION renew_legless(the_books uuid, ids uuid[]) RETURNS void
 LANGUAGE sql SECURITY DEFINER SET search_path = public, pg_temp AS $$
   SELECT renew_uneven(the_books, array_agg(d.id)) FROM decisions d
@@ -323,7 +324,7 @@ BEGIN
   PERFORM count_decided(a.books_id, array_agg(a.line_id), array_agg(a.decision_id),
       array_agg(CASE WHEN a.is_live THEN 1 ELSE -1 END)),
     renew_open_lines(a.books_id, array_agg(a.line_id)),
-    renew_legless(a.books_id, array_agg(DISTINCT a.decision_id))
+    renew_uneven(a.books_id, array_agg(DISTINCT a.decision_id))
   FROM after a
   JOIN before b ON b.books_id = a.books_id AND b.decision_id = a.decision_id AND b.line_id = a.line_id
   WHERE a.is_live <> b.is_live GROUP BY a.books_id;
