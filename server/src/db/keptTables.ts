@@ -34,6 +34,12 @@ const KEPT = [
     counts: 'true',
   },
   {
+    table: 'open_documents',
+    wanted: 'documents_that_are_open',
+    columns: 'books_id, document_id, amount, worth',
+    counts: 'true',
+  },
+  {
     table: 'untied_legs',
     wanted: 'legs_that_are_untied',
     columns: 'books_id, leg_id',

@@ -1,11 +1,11 @@
 import { type SQL, sql } from 'drizzle-orm';
 
-/** How much of document `d` is still open, signed like it. */
-export const openOfDocument: SQL = sql`(d.amount - (
-  select coalesce(sum(a.amount), 0) from allocations a
-  where a.books_id = d.books_id and a.document_id = d.id and a.is_live))`;
+/** What is open of document `d`, as `od`, which says nothing where nothing is. */
+export const joinOpenDocument: SQL = sql`
+  left join open_documents od on od.books_id = d.books_id and od.document_id = d.id`;
 
-/** What stands in the books for what is open of document `d`, signed like it. */
-export const openWorth: SQL = sql`(coalesce(d.worth, d.amount) - (
-  select coalesce(sum(coalesce(a.worth, a.amount)), 0) from allocations a
-  where a.books_id = d.books_id and a.document_id = d.id and a.is_live))`;
+/** How much of document `d` is still open, signed like it. Behind {@link joinOpenDocument}. */
+export const openOfDocument: SQL = sql`coalesce(od.amount, 0)`;
+
+/** What stands in the books for what is open of document `d`, signed like it. Behind {@link joinOpenDocument}. */
+export const openWorth: SQL = sql`coalesce(od.worth, 0)`;

@@ -487,3 +487,16 @@ export const untiedLegs = pgTable(
   },
   (table) => [primaryKey({ columns: [table.booksId, table.legId] })],
 );
+
+/** What is open of documents, signed like them, of those of which something is; kept by the database. */
+export const openDocuments = pgTable(
+  'open_documents',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    documentId: uuid('document_id').$type<DocumentId>().notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+    /** What stands in the books for it. */
+    worth: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.documentId] })],
+);

@@ -172,7 +172,7 @@ export const lines = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('lines_account_date').on(table.booksId, table.bankAccountId, table.date),
     index('lines_date').on(table.booksId, table.date, table.id),
-    index('lines_stem').on(table.booksId, table.stem),
+    index('lines_stem').on(table.booksId, table.stem, table.date),
     index('lines_size').on(table.booksId, sql`abs(${table.amount})`),
     index('lines_held')
       .on(table.booksId, table.bankAccountId)

@@ -4,7 +4,6 @@ import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument, openWorth } from '../../db/openOfDocument.ts';
 import { taxReturns } from '../tax/taxReturns.ts';
 
 /** Bills due within so many days are due soon. */
@@ -25,11 +24,12 @@ export async function dueOf(tx: Tx, booksId: BooksId, today: string): Promise<Du
     tx,
     DocumentsRow,
     sql`select d.side, d.due_date < ${today} as "isOver", count(*)::int as count,
-          abs(sum(${openWorth}))::bigint as total
-        from documents d
+          abs(sum(o.worth))::bigint as total
+        from open_documents o
+        join documents d on d.books_id = o.books_id and d.id = o.document_id
         join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
-        where d.books_id = ${booksId} and d.kind in ('bill', 'invoice')
-          and d.due_date <= ${addDays(today, SOON)} and ${openOfDocument} <> 0
+        where o.books_id = ${booksId} and d.kind in ('bill', 'invoice')
+          and d.due_date <= ${addDays(today, SOON)} and o.amount <> 0
         group by 1, 2`,
   );
   const of = (side: 'payables' | 'receivables', isOver: boolean) => {

@@ -22,7 +22,6 @@ import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument } from '../../db/openOfDocument.ts';
 import { NameRow } from '../../db/rows.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone, type StepItem } from '../steps/recordStep.ts';
@@ -294,10 +293,11 @@ async function checkRoleMoves(
       tx,
       OpenRow,
       sql`select count(*)::int as count, min(a.code || ' ' || a.name) as name
-          from documents d
+          from open_documents o
+          join documents d on d.books_id = o.books_id and d.id = o.document_id
           join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
           join accounts a on a.books_id = d.books_id and a.role = ${role} and a.is_here
-          where d.books_id = ${booksId} and d.side = ${role} and ${openOfDocument} <> 0`,
+          where o.books_id = ${booksId} and d.side = ${role} and o.amount <> 0`,
     );
     if (open && open.count > 0) {
       fail('ACCOUNT_ROLE_OPEN', {

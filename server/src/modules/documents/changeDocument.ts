@@ -17,7 +17,7 @@ import { amountSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument } from '../../db/openOfDocument.ts';
+import { joinOpenDocument, openOfDocument } from '../../db/openOfDocument.ts';
 import { NameRow } from '../../db/rows.ts';
 import { loadLookups } from '../books/lookups.ts';
 import { loadMoney } from '../books/money.ts';
@@ -271,6 +271,7 @@ async function freeDocument(
           d.exchange ->> 'rate' as rate, d.lines, d.note, d.entry_id as "entryId", e.is_void as "isVoid",
           ${openOfDocument}::bigint as open, d.last_step as "lastStep"
         from documents d join entries e on e.books_id = d.books_id and e.id = d.entry_id
+        ${joinOpenDocument}
         where d.books_id = ${booksId} and d.id = ${documentId} for update of d`,
   );
   if (!row) fail('DOCUMENT_UNKNOWN');

@@ -13,7 +13,7 @@ import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument, openWorth } from '../../db/openOfDocument.ts';
+import { joinOpenDocument, openOfDocument, openWorth } from '../../db/openOfDocument.ts';
 import { hasText } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
 
@@ -24,7 +24,8 @@ const columns = sql`
 const joins = sql`
   documents d
   join entries e on e.books_id = d.books_id and e.id = d.entry_id
-  join payees p on p.books_id = d.books_id and p.id = d.payee_id`;
+  join payees p on p.books_id = d.books_id and p.id = d.payee_id
+  ${joinOpenDocument}`;
 
 const OpenRow = z.object({ due: z.string(), amount: z.number() });
 
@@ -41,7 +42,8 @@ export async function documentsOf(
     sql`select * from (
           select ${columns}, y.name as payee from ${joins}
           join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
-          where d.books_id = ${booksId} and d.side = ${side}) found
+          where d.books_id = ${booksId} and d.side = ${side}
+            and ${state === 'open' ? sql`od.amount <> 0` : sql`true`}) found
         where ${stateFilter(state)} and ${searchFilter(search, await booksCurrency(tx, booksId))}
         order by date desc, number desc limit 2000`,
   );
@@ -50,8 +52,7 @@ export async function documentsOf(
     OpenRow,
     sql`select due, open as amount from (
           select coalesce(d.due_date, d.date) as due, ${openWorth}::bigint as open from ${joins}
-          where d.books_id = ${booksId} and d.side = ${side} and not e.is_void) found
-        where open <> 0`,
+          where d.books_id = ${booksId} and d.side = ${side} and not e.is_void and od.worth <> 0) found`,
   );
   const series =
     side === 'payables'

@@ -3,7 +3,7 @@ import { minorDigits } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument } from '../../db/openOfDocument.ts';
+import { joinOpenDocument, openOfDocument } from '../../db/openOfDocument.ts';
 import type { ArchivePeriod } from './gatherArchive.ts';
 
 /** A file of an archive that is for people: the table that it is gathered in, its name, and what it holds. */
@@ -131,6 +131,7 @@ export async function gatherReadable(
           ${documentCurrency} as "Currency", ${text(sql`o.note`)} as "Note"
         from out_documents o
         join documents d on d.books_id = ${booksId} and d.id = o.id
+        ${joinOpenDocument}
         left join out_payees p on p.id = o.payee_id
         order by o.date, o.number, o.id`,
   );

@@ -5,7 +5,7 @@ import { type Candidate, candidateKinds } from '@zubrell/core/pair/pairing';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument, openWorth } from '../../db/openOfDocument.ts';
+import { joinOpenDocument, openOfDocument, openWorth } from '../../db/openOfDocument.ts';
 import { hasOtherCurrency } from '../../db/otherCurrency.ts';
 import { idRow } from '../../db/rows.ts';
 
@@ -50,12 +50,6 @@ export interface CandidatesWanted {
   readonly ids?: readonly string[];
 }
 
-/** The bank legs `g` of entries `e` of bank account `b` that no line is tied to yet. */
-const isUnpaired: SQL = sql`
-  g.role = 'bank' and g.own <> 0 and not e.is_void and e.kind <> 'opening'
-  and not exists (select from decision_legs tied
-    where tied.books_id = g.books_id and tied.leg_id = g.id and tied.is_live)`;
-
 /** The currency of document `d`. */
 const documentCurrency: SQL = sql`coalesce(d.exchange ->> 'currency',
   (select k.currency from books k where k.id = d.books_id))`;
@@ -74,20 +68,34 @@ const paidNumbers: SQL = sql`(
   join documents d on d.books_id = a.books_id and d.id = a.document_id and d.number is not null
   where owed.books_id = e.books_id and owed.entry_id = e.id and owed.role = 'control')`;
 
-/** Entries that the bank has not reported, and open documents. */
+const some = (values: readonly unknown[], type: string) =>
+  sql`any(${sql.param(values)}::${sql.raw(type)}[])`;
+
+/** Entries that the bank has not reported, open documents, and payments that may come back, by date. */
 export async function booksCandidates(
   tx: Tx,
   booksId: BooksId,
   wanted: CandidatesWanted,
 ): Promise<readonly BooksCandidate[]> {
-  const { amounts, payeeIds = [], numbers = [], ids } = wanted;
-  const some = (values: readonly unknown[], type: string) =>
-    sql`any(${sql.param(values)}::${sql.raw(type)}[])`;
+  const found = [
+    ...(await unreported(tx, booksId, wanted)),
+    ...(await unpaid(tx, booksId, wanted)),
+    ...(await paidDocuments(tx, booksId, wanted)),
+  ];
+  return found.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+}
+
+/** Entries that the bank has not reported. */
+export async function unreported(
+  tx: Tx,
+  booksId: BooksId,
+  { amounts, payeeIds = [], ids }: CandidatesWanted,
+): Promise<readonly BooksCandidate[]> {
   const isEstimate =
     amounts !== undefined && (await hasOtherCurrency(tx, booksId))
       ? sql`coalesce(there.is_other, false)`
       : sql`false`;
-  const legs = await rowsOf(
+  return rowsOf(
     tx,
     BooksCandidate,
     sql`select g.id, case when e.kind = any(${sql.param(ownKinds)}::text[]) then 'transfer' else e.kind end
@@ -97,7 +105,8 @@ export async function booksCandidates(
           coalesce(there.id, p.merged_into, e.payee_id) as "payeeId",
           coalesce(there.name, y.name) as payee, e.number, e.id as "entryId", null as side, e.note, null as "documentId",
           null as "paymentId", ${paidNumbers} as pays
-        from legs g
+        from untied_legs u
+        join legs g on g.books_id = u.books_id and g.id = u.leg_id and g.role = 'bank' and g.own <> 0
         join entries e on e.books_id = g.books_id and e.id = g.entry_id
         join books k on k.id = g.books_id
         join bank_accounts b on b.books_id = g.books_id and b.account_id = g.account_id
@@ -108,7 +117,7 @@ export async function booksCandidates(
           join bank_accounts o on o.books_id = x.books_id and o.account_id = x.account_id
           where x.books_id = g.books_id and x.entry_id = g.entry_id and x.id <> g.id
             and x.role = 'bank' limit 1) there on true
-        where g.books_id = ${booksId} and ${isUnpaired}
+        where u.books_id = ${booksId}
           and ${
             amounts === undefined
               ? sql`true`
@@ -118,7 +127,15 @@ export async function booksCandidates(
           }
           and ${ids === undefined ? sql`true` : sql`g.id = ${some(ids, 'uuid')}`}`,
   );
-  const documents = await rowsOf(
+}
+
+/** Open documents. */
+function unpaid(
+  tx: Tx,
+  booksId: BooksId,
+  { amounts, payeeIds = [], numbers = [], ids }: CandidatesWanted,
+): Promise<readonly BooksCandidate[]> {
+  return rowsOf(
     tx,
     BooksCandidate,
     sql`select * from (
@@ -127,24 +144,20 @@ export async function booksCandidates(
             false as "isEstimate", coalesce(p.merged_into, p.id) as "payeeId",
             y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
             null as "paymentId", '[]'::json as pays
-          from documents d
+          from open_documents od
+          join documents d on d.books_id = od.books_id and d.id = od.document_id
           join entries e on e.books_id = d.books_id and e.id = d.entry_id and not e.is_void
           join payees p on p.books_id = d.books_id and p.id = d.payee_id
           join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
-          where d.books_id = ${booksId}
+          where od.books_id = ${booksId} and od.amount <> 0
             and ${ids === undefined ? sql`true` : sql`d.id = ${some(ids, 'uuid')}`}) open
-        where amount <> 0
-          and ${
-            amounts === undefined
-              ? sql`true`
-              : sql`(amount = ${some(amounts, 'bigint')} or "payeeId" = ${some(payeeIds, 'uuid')}
+        where ${
+          amounts === undefined
+            ? sql`true`
+            : sql`(amount = ${some(amounts, 'bigint')} or "payeeId" = ${some(payeeIds, 'uuid')}
                   or upper(regexp_replace(number, '^0+|[^0-9A-Za-z]', '', 'g')) = ${some(numbers, 'text')}
                   or ltrim(regexp_replace(number, '[^0-9]', '', 'g'), '0') = ${some(numbers, 'text')})`
-          }`,
-  );
-  const returned = await paidDocuments(tx, booksId, wanted);
-  return [...legs, ...documents, ...returned].sort((a, b) =>
-    a.date < b.date ? -1 : a.date > b.date ? 1 : 0,
+        }`,
   );
 }
 
@@ -157,15 +170,29 @@ async function paidDocuments(
   return rowsOf(
     tx,
     BooksCandidate,
-    sql`select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
+    sql`with fitting as materialized (
+          select a.*, coalesce(p.merged_into, p.id) as whose from allocations a
+          join documents d on d.books_id = a.books_id and d.id = a.document_id
+          join payees p on p.books_id = d.books_id and p.id = d.payee_id
+          ${joinOpenDocument}
+          where a.books_id = ${booksId} and a.is_live and sign(a.amount) = sign(d.amount)
+            and abs(d.amount - ${openOfDocument}) >= abs(a.amount)
+            and ${
+              amounts === undefined
+                ? sql`true`
+                : sql`(-a.amount = any(${sql.param(amounts)}::bigint[])
+                    or coalesce(p.merged_into, p.id) = any(${sql.param(payeeIds)}::uuid[]))`
+            }
+            and ${ids === undefined ? sql`true` : sql`a.id = any(${sql.param(ids)}::uuid[])`})
+        select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
           null as "dueDate", -a.amount as amount, ${documentCurrency} as currency,
-          ${standingOfDocument} as standing, false as "isEstimate", coalesce(p.merged_into, p.id) as "payeeId",
+          ${standingOfDocument} as standing, false as "isEstimate", y.id as "payeeId",
           y.name as payee, d.number, d.entry_id as "entryId", d.side, d.note, d.id as "documentId",
           a.decision_id as "paymentId", '[]'::json as pays
-        from allocations a
+        from fitting a
         join documents d on d.books_id = a.books_id and d.id = a.document_id
-        join payees p on p.books_id = d.books_id and p.id = d.payee_id
-        join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
+        join payees y on y.books_id = a.books_id and y.id = a.whose
+        ${joinOpenDocument}
         join lateral (
           select max(t.date) as date from (
             select l.date from decision_lines x
@@ -176,15 +203,6 @@ async function paidDocuments(
             join legs g on g.books_id = x.books_id and g.id = x.leg_id
             join entries e on e.books_id = g.books_id and e.id = g.entry_id and e.content is not null
             where x.books_id = a.books_id and x.decision_id = a.decision_id) t) paid
-          on paid.date is not null
-        where a.books_id = ${booksId} and a.is_live and sign(a.amount) = sign(d.amount)
-          and abs(d.amount - ${openOfDocument}) >= abs(a.amount)
-          and ${
-            amounts === undefined
-              ? sql`true`
-              : sql`(-a.amount = any(${sql.param(amounts)}::bigint[])
-                  or coalesce(p.merged_into, p.id) = any(${sql.param(payeeIds)}::uuid[]))`
-          }
-          and ${ids === undefined ? sql`true` : sql`a.id = any(${sql.param(ids)}::uuid[])`}`,
+          on paid.date is not null`,
   );
 }

@@ -2,11 +2,10 @@ import { Balances, Entry, type Outstanding } from '@zubrell/contract/ledger';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, EntryId } from '@zubrell/core/ids';
-import { isDocument } from '@zubrell/core/pair/pairing';
 import { sql } from 'drizzle-orm';
 import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { booksCandidates } from './candidates.ts';
+import { unreported } from './candidates.ts';
 
 const BalancesRow = Balances.shape.balances.element;
 
@@ -86,14 +85,13 @@ const STALE = 182;
 
 /** Entries that the bank has not reported, the oldest first. */
 export async function outstanding(tx: Tx, booksId: BooksId, today: string): Promise<Outstanding> {
-  const found = await booksCandidates(tx, booksId, {});
-  const entries = found
-    .filter((each) => !isDocument(each))
-    .map(({ id, entryId, kind, bankAccountId, date, amount, number, payee }) => {
+  const entries = (await unreported(tx, booksId, {})).map(
+    ({ id, entryId, kind, bankAccountId, date, amount, number, payee }) => {
       const age = daysBetween(date, today);
       const isStale = kind === 'cheque' && age > STALE;
       const where = { bankAccountId: bankAccountId ?? '', legId: id, entryId };
       return { ...where, kind, date, amount, number, payee, age, isStale };
-    });
+    },
+  );
   return { entries: entries.sort((a, b) => b.age - a.age) };
 }

@@ -1,7 +1,7 @@
 import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { openOfDocument } from '../../db/openOfDocument.ts';
+import { joinOpenDocument, openOfDocument } from '../../db/openOfDocument.ts';
 import { hasOtherCurrency, mayBeHalfOf } from '../../db/otherCurrency.ts';
 import { StemRow } from '../../db/rows.ts';
 import { isOpenLine } from '../lines/lineState.ts';
@@ -47,6 +47,7 @@ export async function stemsReached(
         where l.books_id = ${booksId} and abs(l.amount) = any(${sizes}::bigint[]) and ${isOpenLine}
         union
         select l.stem from documents d
+        ${joinOpenDocument}
         join lines l on l.books_id = d.books_id
           and abs(l.amount) in (abs(${openOfDocument}), abs(d.amount)) and ${isOpenLine}
         where d.books_id = ${booksId} and d.id = any(${ids}::uuid[])
