@@ -11,7 +11,6 @@ import { accountDays } from '../../db/accountDays.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { valuationOf } from '../currencies/valueCurrencies.ts';
 import { journalPlans } from '../journals/journalPlans.ts';
-import { joinLiveDecision } from '../lines/lineState.ts';
 import { outstandingItems, scopeProof } from '../proof/queries.ts';
 
 const CountedRow = z.object({
@@ -120,9 +119,8 @@ const count = sql`count(*)::int`;
 
 function openLines(booksId: BooksId, end: string): SQL {
   return sql`select ${columns({ count, amount: sql`sum(abs(l.amount))::bigint`, oldest: sql`min(l.date)` })}
-    from lines l ${joinLiveDecision}
-    where l.books_id = ${booksId} and l.is_here and l.date <= ${end} and dl.line_id is null
-      and l.asked is distinct from 'open'`;
+    from open_lines l
+    where l.books_id = ${booksId} and l.date <= ${end} and l.asked is distinct from 'open'`;
 }
 
 function questionsOut(booksId: BooksId, end: string): SQL {

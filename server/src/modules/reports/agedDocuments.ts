@@ -26,18 +26,33 @@ export async function agedDocuments(
   const documents = await rowsOf(
     tx,
     AgedDocument,
-    sql`with settled as (
+    sql`with maybe as (
+          -- What is open today, or was settled or set against something later: nothing else was open then.
+          select document_id as id from open_documents where books_id = ${booksId}
+          union
+          select a.document_id from entries e
+          join legs g on g.books_id = e.books_id and g.entry_id = e.id
+          join decision_legs x on x.books_id = g.books_id and x.leg_id = g.id
+          join allocations a on a.books_id = x.books_id and a.decision_id = x.decision_id
+          where e.books_id = ${booksId} and e.date > ${on}
+          union
+          select a.document_id from documents o
+          join allocations b on b.books_id = o.books_id and b.document_id = o.id
+          join allocations a on a.books_id = b.books_id and a.decision_id = b.decision_id
+          where o.books_id = ${booksId} and o.date > ${on}),
+        settled as (
           select a.document_id, sum(a.amount) as amount, sum(coalesce(a.worth, a.amount)) as worth
-          from allocations a
-          where a.books_id = ${booksId} and a.is_live and ${settledOn} <= ${on}
+          from maybe
+          join allocations a on a.books_id = ${booksId} and a.document_id = maybe.id
+          where a.is_live and ${settledOn} <= ${on}
           group by 1),
         standing as (
           select d.*, coalesce(p.merged_into, p.id) as whose,
             ${timesCounted(sql`e`, on)} as times
-          from documents d
+          from maybe
+          join documents d on d.books_id = ${booksId} and d.id = maybe.id and d.side = ${side}
           join entries e on e.books_id = d.books_id and e.id = d.entry_id
-          join payees p on p.books_id = d.books_id and p.id = d.payee_id
-          where d.books_id = ${booksId} and d.side = ${side})
+          join payees p on p.books_id = d.books_id and p.id = d.payee_id)
         select s.id, s.kind, s.number, s.whose as "payeeId", s.date, s.due_date as "dueDate",
           (coalesce(s.worth, s.amount) - coalesce(t.worth, 0))::bigint as open,
           s.exchange ->> 'currency' as currency,
