@@ -77,7 +77,7 @@ const StepsRow = z.object({ steps: z.coerce.number() });
 
 async function faultsOf(owner: Database, booksId: string): Promise<number> {
   const chain = await owner.transaction((tx) => verifySteps(tx, booksId));
-  return chain.faults.length + (await keptWrong(owner, null));
+  return chain.faults.length + (await keptWrong(owner, null)).length;
 }
 
 /** Books in which a payee is made with each step. */

@@ -64,7 +64,7 @@ export async function faultsIn(owner: Database, { batches, lines }: Done): Promi
   const wrong = await keptWrong(owner, null);
   return [
     ...(await Promise.all(checks)).flat(),
-    ...(wrong === 0 ? [] : [`${wrong} open lines or counts that are kept wrong`]),
+    ...wrong.map((what) => `${what} that are kept wrong`),
     ...(await brokenChains(owner)),
   ];
 }

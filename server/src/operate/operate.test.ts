@@ -92,7 +92,7 @@ describe('zubrell rebuild', () => {
         `Larkmoor Kiln Works (${set.books.id})`,
         'Habits: 2 decided lines learned again, with the same result.',
         'Proposals: renewed for all open lines as soon as a server runs.',
-        'Open lines: listed again, with the same result.',
+        'Open lines and sums: worked out again, with the same result.',
       ],
       code: 0,
     });
@@ -101,9 +101,14 @@ describe('zubrell rebuild', () => {
       sql`update decision_lines set is_live = false where books_id = ${set.books.id}`,
     );
     await set.owner.execute(sql`delete from open_lines where books_id = ${set.books.id}`);
+    await set.owner.execute(
+      sql`update moved_days set amount = amount + 1 where books_id = ${set.books.id} and amount > 0`,
+    );
     const found = await rebuilt();
     expect(found.code).toBe(1);
-    expect(found.lines[3]).toMatch(/^Open lines: listed again, 3 with another result/);
+    expect(found.lines[3]).toMatch(
+      /^Open lines and sums: worked out again, 3 rows of open_lines, 3 rows of moved_days with another result/,
+    );
     expect(found.lines[1]).toMatch(/^Habits: 0 decided lines learned again, 2 with another result/);
     expect((await rebuilt()).code).toBe(0);
   });

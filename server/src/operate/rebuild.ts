@@ -25,10 +25,10 @@ export async function rebuild(owner: Database, database: Database, name: string)
       const wrong = await keptWrong(named, books.id);
       await keepAnew(named, books.id);
       const said =
-        wrong === 0
-          ? 'Open lines: listed again, with the same result.'
-          : `Open lines: listed again, ${wrong} with another result. Please report this.`;
-      return { lines: [...lines, said], code: wrong === 0 ? code : 1 };
+        wrong.length === 0
+          ? 'Open lines and sums: worked out again, with the same result.'
+          : `Open lines and sums: worked out again, ${wrong.join(', ')} with another result. Please report this.`;
+      return { lines: [...lines, said], code: wrong.length === 0 ? code : 1 };
     }),
   );
 }

@@ -90,13 +90,13 @@ export async function startOn(made: TestDatabase, changed: ChangedServices = {})
       await closeDatabases(services);
       const wrong = await keptWrongIn(urls);
       await drop();
-      if (wrong > 0) throw new Error(`open lines or counts are kept wrong in ${wrong} rows`);
+      if (wrong.length > 0) throw new Error(`The database keeps wrong: ${wrong.join(', ')}`);
     },
   };
 }
 
 /** Whatever a test did, the database has kept up its lists. */
-async function keptWrongIn({ owner: url }: TestDatabase['urls']): Promise<number> {
+async function keptWrongIn({ owner: url }: TestDatabase['urls']): Promise<readonly string[]> {
   const owner = openBackground(url, 1);
   try {
     return await keptWrong(owner, null);
