@@ -29,6 +29,7 @@ import { isTiny } from './sized.ts';
 import { soak } from './soak.ts';
 import { spoiled } from './spoiled.ts';
 import { statements } from './statements/statements.ts';
+import { twoServers } from './twoServers.ts';
 import { walks } from './walks.ts';
 
 /** Every benchmark, by the name it can be run alone with. */
@@ -59,6 +60,7 @@ const BENCHMARKS: Readonly<Record<string, Benchmark>> = {
   faults,
   soak,
   manyBooks,
+  twoServers,
   million,
   recover,
 };

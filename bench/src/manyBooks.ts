@@ -11,7 +11,7 @@ import { say } from '@zubrell/core/words/say';
 import { clockFixedAt, machineClock } from '@zubrell/server/clock';
 import { beginCommand } from '@zubrell/server/commands/beginCommand';
 import { freePort } from '@zubrell/server/db/cluster';
-import { type Database, inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
+import { inBooks, rowsOf, type Tx } from '@zubrell/server/db/database';
 import { IdRow } from '@zubrell/server/db/rows';
 import { loadLookups } from '@zubrell/server/modules/books/lookups';
 import { createPayee } from '@zubrell/server/modules/books/makeThings';
@@ -27,6 +27,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { businesses, type MadeRow, rowsOf as rowsOfBusiness } from './accuracy/businesses.ts';
 import { type BenchBooks, makeBenchBooks } from './benchBooks.ts';
+import { copyBooks } from './copyBooks.ts';
 import { memoryOf, startServer, untilThere } from './faults/brokenServers.ts';
 import { sized } from './sized.ts';
 
@@ -53,7 +54,7 @@ export async function manyBooks(): Promise<string> {
   try {
     const rows = madeRows();
     await decideAll(books, rows);
-    const all = [books.booksId, ...(await copyBooks(books.owner, books.booksId))];
+    const all = [books.booksId, ...(await copyBooks(books.owner, books.booksId, BOOKS - 1))];
     const server = startServer(dataFolder, await freePort(), null);
     try {
       await untilThere(server.url);
@@ -183,55 +184,6 @@ function fileOf(rows: readonly MadeRow[]): Uint8Array {
   );
   const statement = { ...sampleStatement(1), lines, opening: null, closing: null };
   return new TextEncoder().encode(writeOfx([statement], 'EUR'));
-}
-
-/** What is copied of books, in the order in which it rests on each other. */
-const COPIED = [
-  'memberships',
-  'accounts',
-  'tax_codes',
-  'tax_rates',
-  'payees',
-  'bank_accounts',
-  'steps',
-  'lines',
-  'decisions',
-  'decision_lines',
-  'learned_habits',
-];
-
-const ColumnRow = z.object({ name: z.string() });
-
-/** Copies books, with all that proposals come from. @returns the ids of the copies */
-async function copyBooks(owner: Database, from: string): Promise<string[]> {
-  const ids = Array.from({ length: BOOKS - 1 }, () => randomUUID());
-  await owner.transaction(async (tx) => {
-    for (const table of ['books', ...COPIED]) {
-      const key = table === 'books' ? 'id' : 'books_id';
-      const columns = await rowsOf(
-        tx,
-        ColumnRow,
-        sql`select column_name as name from information_schema.columns
-            where table_schema = 'public' and table_name = ${table} and column_name <> ${key}
-              and is_generated = 'NEVER' order by ordinal_position`,
-      );
-      const names = sql.join(
-        columns.map(({ name }) => sql.identifier(name)),
-        sql`, `,
-      );
-      // What triggers hold together was held together where it comes from.
-      await tx.execute(sql`alter table ${sql.identifier(table)} disable trigger user`);
-      await tx.execute(
-        sql`insert into ${sql.identifier(table)} (${sql.identifier(key)}, ${names})
-            select copied.books, ${names} from ${sql.identifier(table)}
-            cross join unnest(${sql.param(ids)}::uuid[]) as copied (books)
-            where ${sql.identifier(table)}.${sql.identifier(key)} = ${from}`,
-      );
-      await tx.execute(sql`alter table ${sql.identifier(table)} enable trigger user`);
-    }
-  });
-  await owner.execute(sql`analyze`);
-  return ids;
 }
 
 /** Writes a line by hand. @returns how long it took until it was proposed for, in milliseconds, and whether it was */

@@ -1,19 +1,18 @@
-import { randomInt, randomUUID } from 'node:crypto';
+import { randomInt } from 'node:crypto';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { monthsBetween } from '@zubrell/core/dates/calendarDate';
-import { machineClock } from '@zubrell/server/clock';
 import { freePort, openCluster } from '@zubrell/server/db/cluster';
 import { type Database, openBackground } from '@zubrell/server/db/database';
 import { migrate } from '@zubrell/server/db/migrate';
-import { createUser, openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
 import { plainKeep } from '@zubrell/server/testing/client';
 import { ofxFile } from '@zubrell/server/testing/files';
 import { sql } from 'drizzle-orm';
 import { memoryOf, startServer, untilThere } from './faults/brokenServers.ts';
 import { sized } from './sized.ts';
+import { type Seen, type Speak, signedIn, speakTo } from './speak.ts';
 
 const CLIENTS = sized(20, 4);
 const BOOKS = sized(4, 2);
@@ -25,17 +24,8 @@ const LOOK = sized(5_000, 500);
 const LINES = 20;
 /** Each file has a month of its own: one more of the same days may hold the same payments. */
 const MONTHS = monthsBetween('1980-01', '2025-12');
-/** How often a browser asks again where the server is busy. */
-const TRIES = 5;
 /** The last quarter may take so much more memory than the second. */
 const FLAT = 1.15;
-
-/** What a client saw of the server. */
-interface Seen {
-  readonly times: number[];
-  readonly errors: string[];
-  busy: number;
-}
 
 interface Books {
   readonly path: string;
@@ -57,8 +47,8 @@ export async function soak(): Promise<string> {
   const runtime = openBackground(urls.runtime, 2);
   const server = startServer(dataFolder, await freePort(), null);
   try {
-    const seen: Seen = { times: [], errors: [], busy: 0 };
-    const cookies = await signedIn(runtime);
+    const seen: Seen = { times: [], errors: [], refused: [], busy: 0 };
+    const cookies = await signedIn(runtime, CLIENTS);
     const first = speakTo(server.url, cookies[0] ?? '', seen);
     await untilThere(server.url);
     const books: Books[] = [];
@@ -108,22 +98,6 @@ function median(values: readonly number[]): number {
   return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }
 
-/** Makes the clients' users. @returns the cookies of their sessions */
-async function signedIn(runtime: Database): Promise<string[]> {
-  const cookies: string[] = [];
-  for (let no = 0; no < CLIENTS; no += 1) {
-    const person = {
-      name: `Client ${no}`,
-      email: `${no}@larkmoor.example`,
-      password: 'long enough',
-    };
-    const user = await createUser(runtime, { clock: machineClock }, person);
-    const session = await openSession(runtime, { clock: machineClock }, user.id);
-    cookies.push(`${sessionCookie}=${session}`);
-  }
-  return cookies;
-}
-
 /** Lets every user do all of the books. */
 async function addMembers(runtime: Database, books: readonly Books[]): Promise<void> {
   for (const { path } of books) {
@@ -132,44 +106,6 @@ async function addMembers(runtime: Database, books: readonly Books[]): Promise<v
           select ${path.split('/').at(-1)}::uuid, id, 'bookkeeper' from users on conflict do nothing`,
     );
   }
-}
-
-type Speak = ReturnType<typeof speakTo>;
-
-/** Sends requests as a browser does, and notes how long they took and what went wrong. */
-function speakTo(url: string, cookie: string, seen: Seen) {
-  async function ask<T>(path: string, init: RequestInit): Promise<T | null> {
-    const begun = performance.now();
-    for (let tries = 1; ; tries += 1) {
-      const headers = { cookie, ...init.headers };
-      const answer = await fetch(`${url}${path}`, { ...init, headers });
-      if (answer.status === 503 && tries < TRIES) {
-        seen.busy += 1;
-        await pause(1_000 * Number(answer.headers.get('retry-after') ?? 1));
-        continue;
-      }
-      const body: unknown = await answer.json();
-      seen.times.push(performance.now() - begun);
-      if (answer.status >= 500)
-        seen.errors.push(`${init.method ?? 'GET'} ${path}: ${answer.status}`);
-      return answer.ok ? (body as T) : null;
-    }
-  }
-  return {
-    get: <T>(path: string) => ask<T>(path, {}),
-    post: <T>(path: string, body: object) =>
-      ask<T>(path, {
-        method: 'POST',
-        body: JSON.stringify(body),
-        headers: { 'content-type': 'application/json', 'idempotency-key': randomUUID() },
-      }),
-    upload: <T>(path: string, body: string) =>
-      ask<T>(path, {
-        method: 'POST',
-        body,
-        headers: { 'content-type': 'application/octet-stream' },
-      }),
-  };
 }
 
 async function makeBooks({ get, post }: Speak): Promise<Books> {
