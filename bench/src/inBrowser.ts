@@ -27,6 +27,7 @@ export async function inBrowser<T>(
       ...services,
       background: backgroundOf(services.database),
       connectors: new Map(),
+      watchFolder: null,
       secrets: openSecrets([makeKey()]),
     },
     {

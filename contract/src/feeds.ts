@@ -1,3 +1,4 @@
+import { watchedStates } from '@zubrell/core/intake/watched';
 import { z } from 'zod';
 import { BankAccountId, BatchId, CalendarDate, FeedId, Id, Minor, text } from './common.ts';
 
@@ -77,3 +78,34 @@ export const ChangeFeed = z.object({
   lookBackDays: z.int().min(1).max(730).nullable().optional(),
 });
 export type ChangeFeed = z.infer<typeof ChangeFeed>;
+
+/** A file that came from the watched folder. */
+export const WatchedFile = z.object({
+  id: Id,
+  fileName: z.string(),
+  at: z.string(),
+  state: z.enum(watchedStates),
+  /** How many lines of it are new; null until it was read. */
+  newCount: z.int().nullable(),
+  /** Why it was refused, and what to do. */
+  message: z.string().nullable(),
+});
+export type WatchedFile = z.infer<typeof WatchedFile>;
+
+/** The folder on the server from which files come into these books by themselves. */
+export const WatchedFolder = z.object({
+  /** Where it is on the server; null where the server watches none. */
+  folder: z.string().nullable(),
+  isOn: z.boolean(),
+  /** Who turned it on: files come in in their name. */
+  by: z.string().nullable(),
+  since: z.string().nullable(),
+  /** Why nothing comes in though it is on. */
+  trouble: z.string().nullable(),
+  /** The newest, first. */
+  files: z.array(WatchedFile),
+});
+export type WatchedFolder = z.infer<typeof WatchedFolder>;
+
+export const WatchFolder = z.object({ isOn: z.boolean() });
+export type WatchFolder = z.infer<typeof WatchFolder>;

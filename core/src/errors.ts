@@ -707,6 +707,30 @@ export const errors = {
     409,
     '{bank} no longer gives access to {name}. Sign in again and tick it there.',
   ],
+  WATCH_NOT_OFFERED: [
+    409,
+    'This server watches no folder. Ask whoever runs it to set ZUBRELL_WATCH.',
+  ],
+  WATCH_FOLDER_CLOSED: [
+    409,
+    'The server can’t write to the folder {folder}. Ask whoever runs it to allow that.',
+  ],
+  WATCH_NOBODY: [
+    409,
+    '{name}, who turned on the watched folder, can’t import here any more. Turn it off and on again to import in your name.',
+  ],
+  WATCH_NO_NUMBER: [
+    422,
+    'The file doesn’t say which bank account it is of. Import it by hand instead.',
+  ],
+  WATCH_NO_ACCOUNT: [
+    422,
+    'The file is of account {number}, which no bank account here has as its number. Add the number to the bank account, then put the file into the folder again.',
+  ],
+  WATCH_SEVERAL_ACCOUNTS: [
+    422,
+    'The file is of account {number}, which {names} both have as their number. Change one of them, then put the file into the folder again.',
+  ],
 
   // Steps
   STEP_UNKNOWN: [404, 'That step is not in the history of these books.'],

@@ -123,6 +123,7 @@ async function startPrograms(): Promise<State> {
       ZUBRELL_DATABASE: DATABASE,
       ZUBRELL_TODAY: demoToday,
       ZUBRELL_DEMO_EMAIL: demoEmail,
+      ZUBRELL_WATCH: join(data, 'watched'),
       PRACTICE_BANK_URL: bank.url,
       PRACTICE_BANK_NAME: practiceBankName,
     },

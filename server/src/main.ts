@@ -37,6 +37,7 @@ async function start(): Promise<void> {
     ...openDatabases(urls.runtime, undefined, urls.background),
     clock,
     connectors: connectorsOf(env, clock),
+    watchFolder: env.ZUBRELL_WATCH ?? null,
     secrets: openSecrets(keysOf(env, dataFolder(env))),
   };
   const wrongRole = await patiently(() => roleProblem(services.background));

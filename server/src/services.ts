@@ -25,6 +25,8 @@ export interface Services {
   readonly secrets: Secrets;
   /** The banks that lines can be fetched from, by name. */
   readonly connectors: ReadonlyMap<string, BankConnector>;
+  /** The folder with a folder for each books from which files come in by themselves; null where there is none. */
+  readonly watchFolder: string | null;
 }
 
 /**

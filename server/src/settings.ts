@@ -1,3 +1,4 @@
+import { isAbsolute } from 'node:path';
 import { parseDate } from '@zubrell/core/dates/parseDate';
 import { listOf, OWNER_NEEDED } from './config.ts';
 import { logLevels } from './log.ts';
@@ -20,6 +21,9 @@ const database: Check = (value) =>
 
 const web: Check = (value) =>
   ['http:', 'https:'].includes(protocolOf(value)) ? null : 'has to be an address like https://…';
+
+const folder: Check = (value) =>
+  isAbsolute(value) ? null : 'has to be the whole path of a folder, like /srv/bank-files';
 
 const oneOf =
   (...values: readonly string[]): Check =>
@@ -82,6 +86,7 @@ const settings = {
   ZUBRELL_METRICS_TOKEN: token,
   ZUBRELL_TODAY: day,
   ZUBRELL_TRUSTED_PROXIES: addresses,
+  ZUBRELL_WATCH: folder,
 } satisfies Record<string, Check>;
 
 const isSetting = (name: string): name is keyof typeof settings => name in settings;

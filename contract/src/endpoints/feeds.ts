@@ -7,6 +7,8 @@ import {
   ConsentFinished,
   Feeds,
   FinishConsent,
+  WatchedFolder,
+  WatchFolder,
 } from '../feeds.ts';
 
 const FeedParams = BooksParams.extend({ feedId: FeedId });
@@ -53,6 +55,23 @@ export const feedEndpoints = endpoints({
     path: '/books/:booksId/feeds/:feedId/fetch',
     access: 'bookkeeper',
     params: FeedParams,
+    answer: Nothing,
+    touches: ['feed'],
+  },
+  watchedFolder: {
+    method: 'GET',
+    path: '/books/:booksId/watched-folder',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: WatchedFolder,
+    reads: ['feeds'],
+  },
+  watchFolder: {
+    method: 'PUT',
+    path: '/books/:booksId/watched-folder',
+    access: 'bookkeeper',
+    params: BooksParams,
+    body: WatchFolder,
     answer: Nothing,
     touches: ['feed'],
   },

@@ -27,7 +27,14 @@ export const recordKindsByGroup = {
     'resetLinkMade',
     'userErased',
   ],
-  settings: ['settingsChanged', 'consentGiven', 'feedChanged', 'feedEnded'],
+  settings: [
+    'settingsChanged',
+    'consentGiven',
+    'feedChanged',
+    'feedEnded',
+    'folderWatched',
+    'folderLeft',
+  ],
   exports: ['exported'],
 } as const;
 

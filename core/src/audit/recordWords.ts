@@ -68,6 +68,8 @@ export function recordWords(record: ToldRecord, roles: RoleWords): string {
     consentGiven: () => `Gave a consent of ${String(details.bank)}`,
     feedChanged: () => `Changed the feed ${String(details.feed)}`,
     feedEnded: () => `Ended the feed ${String(details.feed)}`,
+    folderWatched: () => 'Turned on the watched folder',
+    folderLeft: () => 'Turned off the watched folder',
     exported: () => `Exported ${EXPORTS[String(details.what)] ?? String(details.what)}`,
   };
   return told[record.kind]();

@@ -23,6 +23,7 @@ import {
   refreshForgotten,
   settleDeadWork,
 } from './sweeper.ts';
+import { watchFolders } from './watchFolders.ts';
 
 /** How often workers look for others that died, for work that nobody does and for feeds that are due, in milliseconds. */
 const LOOK_AFTER = 10_000;
@@ -144,7 +145,10 @@ export async function startWorker(
   const ended = goOn();
   let looking: Promise<void> = Promise.resolve();
   const timer = setInterval(() => {
-    looking = looking.then(() => lookAround(own, grace)).catch(() => undefined);
+    looking = looking
+      .then(() => lookAround(own, grace))
+      .then(() => watchFolders(own, readFile, log))
+      .catch(() => undefined);
   }, lookAfter);
   return {
     isWorking: () => runner !== null && !isStopping,

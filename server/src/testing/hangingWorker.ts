@@ -10,6 +10,7 @@ const services = {
   ...openDatabases(url),
   clock: clockFixedAt(testToday),
   connectors: new Map(),
+  watchFolder: null,
   secrets: openSecrets([makeKey()]),
 };
 const hang = () => new Promise<never>(() => setInterval(() => undefined, 1_000));

@@ -49,13 +49,14 @@ export async function databaseIn(cluster: Cluster, name: string): Promise<TestDa
     ...openDatabases(urls.runtime, 8),
     clock: clockFixedAt(testToday),
     connectors: new Map(),
+    watchFolder: null,
     secrets: openSecrets([makeKey()]),
   };
   return { urls, services, drop: () => cluster.dropDatabase(name) };
 }
 
 /** Services that a test puts its own in the place of. */
-export type ChangedServices = Partial<Pick<Services, 'clock' | 'connectors'>>;
+export type ChangedServices = Partial<Pick<Services, 'clock' | 'connectors' | 'watchFolder'>>;
 
 /** Starts a server with its worker on a database, which goes with it. */
 export async function startOn(made: TestDatabase, changed: ChangedServices = {}): Promise<Harness> {

@@ -1,4 +1,6 @@
-import type { BankAccountId, BooksId, FeedId } from '@zubrell/core/ids';
+import type { BankAccountId, BooksId, FeedId, UserId } from '@zubrell/core/ids';
+import { watchedStates } from '@zubrell/core/intake/watched';
+import { sql } from 'drizzle-orm';
 import {
   bigint,
   boolean,
@@ -101,5 +103,40 @@ export const announcedLines = pgTable(
       columns: [table.booksId, table.feedId],
       foreignColumns: [feeds.booksId, feeds.id],
     }),
+  ],
+);
+
+/** Books whose folder on the server is watched, in whose name files from it come in. */
+export const watchedFolders = pgTable(
+  'watched_folders',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    userId: uuid('user_id').$type<UserId>().notNull(),
+    since: timestamp({ withTimezone: true }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId] }),
+    foreignKey({ columns: [table.booksId], foreignColumns: [books.id] }),
+  ],
+);
+
+/** Files that came in from a watched folder, or did not. */
+export const watchedFiles = pgTable(
+  'watched_files',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    id: uuid().notNull(),
+    fileName: text('file_name').notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    state: text({ enum: watchedStates }).notNull(),
+    /** What it is kept as: a batch for each statement; none where it was refused as a whole. */
+    batchIds: uuid('batch_ids').array().notNull(),
+    /** Code and parameters of the error that it was refused for. */
+    refusal: jsonb(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.booksId, table.id] }),
+    index('watched_files_at').on(table.booksId, table.at),
+    index('watched_files_reading').on(table.booksId).where(sql`${table.state} = 'reading'`),
   ],
 );

@@ -2,6 +2,7 @@ import { feedEndpoints } from '@zubrell/contract/endpoints/feeds';
 import { changeFeed, endFeed, queueFetch } from '../../modules/feeds/changeFeed.ts';
 import { askConsent, finishConsent } from '../../modules/feeds/consents.ts';
 import { feedsOf } from '../../modules/feeds/queries.ts';
+import { setWatched, watchedFolderOf } from '../../modules/feeds/watchedFolder.ts';
 import { openedFrom } from '../../openedFrom.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
@@ -51,6 +52,20 @@ export function feedRoutes(api: Api, services: Services): void {
   serve(api, feedEndpoints.fetchFeed, (request) =>
     runCommand(services, request, async ({ tx, booksId, actor }) => {
       await queueFetch({ tx, booksId }, request.params.feedId, actor);
+      return {};
+    }),
+  );
+
+  serve(api, feedEndpoints.watchedFolder, (request) =>
+    query(services, request, (tx, booksId) => watchedFolderOf(tx, booksId, services)),
+  );
+
+  serve(api, feedEndpoints.watchFolder, (request) =>
+    runCommand(services, request, async (command) => {
+      const { tx, booksId } = command;
+      const { isOn } = request.body;
+      await setWatched(command, services, isOn);
+      await recordRequest(tx, request, { kind: isOn ? 'folderWatched' : 'folderLeft', booksId });
       return {};
     }),
   );

@@ -11,15 +11,12 @@ import {
 } from '../../modules/intake/queries.ts';
 import { startBatch } from '../../modules/intake/startBatch.ts';
 import { takeBackBatch } from '../../modules/intake/takeBackBatch.ts';
-import { checkRoomForUpload, storeUpload } from '../../modules/intake/uploads.ts';
+import { checkRoomForUpload, LARGEST_FILE, storeUpload } from '../../modules/intake/uploads.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
 import type { Uploads } from '../uploads.ts';
-
-/** The largest file taken at once, in bytes. */
-const LARGEST = 300 * 1024 * 1024;
 
 /** Files come in here: the raw bytes first, then the order to keep a statement of them. */
 export function intakeRoutes(api: Api, services: Services, uploads: Uploads): void {
@@ -27,14 +24,14 @@ export function intakeRoutes(api: Api, services: Services, uploads: Uploads): vo
     api,
     intakeEndpoints.upload,
     (request) =>
-      uploads.take(request, LARGEST, ({ size, pieces }) =>
+      uploads.take(request, LARGEST_FILE, ({ size, pieces }) =>
         query(services, request, async (tx, booksId) => {
           await checkRoomForUpload(tx, booksId, size);
           const { fileName } = request.query;
           return { uploadId: await storeUpload({ tx, booksId, ...services }, fileName, pieces) };
         }),
       ),
-    { bodyLimit: LARGEST },
+    { bodyLimit: LARGEST_FILE },
   );
 
   serve(api, intakeEndpoints.knownLines, (request) =>

@@ -67,7 +67,10 @@ export async function insertBatch(
  *
  * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
  */
-export async function startBatch(command: BooksCommand, wanted: KeepBatch): Promise<BatchStarted> {
+export async function startBatch(
+  command: Pick<BooksCommand, 'tx' | 'clock' | 'booksId' | 'actor'>,
+  wanted: KeepBatch,
+): Promise<BatchStarted> {
   const { tx, booksId } = command;
   const started = await insertBatch(command, wanted);
   const { uploadId: _upload, statementIndex: _index, bankAccountId: _account, ...options } = wanted;

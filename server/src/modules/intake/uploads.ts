@@ -12,6 +12,9 @@ const PIECE = 1024 * 1024;
 /** Uploads that were never kept are dropped after this many hours. */
 const KEPT_HOURS = 24;
 
+/** The largest file taken at once, in bytes. */
+export const LARGEST_FILE = 300 * 1024 * 1024;
+
 /** So much may wait to be kept or dropped, in bytes. */
 const MOST_WAITING = 2 * 1024 ** 3;
 

@@ -3,6 +3,7 @@ import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { Batches } from './Batches.tsx';
 import { FeedSection } from './feeds/FeedSection.tsx';
+import { WatchedSection } from './feeds/WatchedSection.tsx';
 import './intake.scss';
 import { Preview } from './Preview.tsx';
 import { TableHelp } from './TableHelp.tsx';
@@ -36,6 +37,7 @@ export function IntakeScreen() {
           <TableHelp />
         </section>
         <FeedSection />
+        <WatchedSection />
         <Batches />
       </div>
     </main>
