@@ -38,9 +38,9 @@ export function WatchedSection() {
       </header>
       <p className="quiet">
         {isOn
-          ? 'Files that another program puts into this folder on the server are imported by themselves:'
-          : 'Another program can put bank files into a folder on the server. Once it is watched, they are imported by themselves, each into the bank account with its number:'}{' '}
-        <code>{folder}</code>
+          ? 'Files that another program puts into this folder on the server are imported by themselves.'
+          : 'Another program can put bank files into a folder on the server. Once it is watched, they are imported by themselves, each into the bank account with its number.'}
+        <code className="d-block">{folder}</code>
         {isOn && by && since && (
           <span className="d-block">
             Turned on by {by} on {showDate(since.slice(0, 10))}. Files are imported in their name.
