@@ -23,8 +23,8 @@ const LINES = sized(300, 30);
 const BULK = sized(5_000, 50);
 /** How long they work, in milliseconds. */
 const LENGTH = sized(90_000, 4_000);
-/** How long a user thinks between two things, in milliseconds: less than people do. */
-const THINK = [500, 2_000] as const;
+/** How long a user thinks between two things, in milliseconds. */
+const THINK = [1_500, 4_500] as const;
 /** Aims for the slowest of nearly all, in milliseconds. */
 const MOST_READ = 150;
 const MOST_POST = 400;
@@ -206,8 +206,8 @@ async function keepAndPost(
 /** Waits until a file's lines are in the books. */
 async function untilKept(get: Speak['get'], path: string, until: number): Promise<void> {
   while (Date.now() < until) {
-    const lanes = await get<{ blank: number }>(`${path}/lanes`);
-    if ((lanes?.blank ?? 0) >= BULK) return;
+    const lanes = await get<Record<'ready' | 'check' | 'blank', number>>(`${path}/lanes`);
+    if (lanes && lanes.ready + lanes.check + lanes.blank >= BULK) return;
     await pause(500);
   }
 }

@@ -9,6 +9,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { buildApp } from '../app.ts';
 import { inBooks, rowsOf } from '../db/database.ts';
+import { queueNameOf } from '../db/queueJob.ts';
 import { openReaderPool, type ReaderPool, type ReadFile } from '../modules/intake/readInThread.ts';
 import { insertBatch } from '../modules/intake/startBatch.ts';
 import { createUser, openSession } from '../modules/session/sessions.ts';
@@ -79,6 +80,8 @@ async function ended(batchId: string): Promise<BatchSheet> {
 const QueuedJob = z.object({ attempts: z.number(), lockedBy: z.string().nullable() });
 type QueuedJob = z.infer<typeof QueuedJob>;
 
+const RunningRow = z.object({ queue: z.string().nullable() });
+
 function jobs(): Promise<QueuedJob[]> {
   return rowsOf(
     made.services.background,
@@ -137,6 +140,41 @@ describe('jobs', () => {
       await once(server, 'exit');
     }
     expect(await attemptsUntilKept(batchId)).toBe(1);
+  }, 240_000);
+
+  it('of one books never hold up those of others, however many they are', async () => {
+    const busy = books;
+    const many: string[] = [];
+    for (let no = 0; no < 6; no += 1) many.push(await startBatch());
+    books = await makeBooks(client);
+    const one = await startBatch();
+    let most = 0;
+    const worker = await startWorker(
+      made.services,
+      async (...given) => {
+        const running = await rowsOf(
+          made.services.background,
+          RunningRow,
+          sql`select queue_name as queue from graphile_worker.jobs where locked_by is not null`,
+        );
+        most = Math.max(most, running.filter(({ queue }) => queue === queueNameOf(busy.id)).length);
+        await pause(300);
+        return readers.readFile(...given);
+      },
+      IMPATIENT,
+    );
+    expect((await ended(one)).status).toBe('kept');
+    books = busy;
+    const still = [];
+    for (const batchId of many) {
+      const { status } = await client.get<BatchSheet>(`/api/books/${busy.id}/batches/${batchId}`);
+      if (status === 'reading') still.push(batchId);
+    }
+    // It came last and was done while the others waited for each other.
+    expect(still.length).toBeGreaterThanOrEqual(3);
+    for (const batchId of many) await ended(batchId);
+    expect(most).toBe(1);
+    await worker.stop();
   }, 240_000);
 });
 
