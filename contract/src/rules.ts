@@ -225,9 +225,11 @@ export const TriedLine = z.object({
 });
 export type TriedLine = z.infer<typeof TriedLine>;
 
-/** What a rule would do, over all lines of the books. */
+/** What a rule would do, over the lines of the books. */
 export const RuleTried = z.object({
   lineCount: z.int(),
+  /** Whether those are all: of very many lines a rule is tried on the newest and on what is open. */
+  isAll: z.boolean(),
   takes: z.int(),
   same: z.int(),
   otherwise: z.int(),

@@ -16,7 +16,7 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { putItems } from '../steps/putItems.ts';
 import { plainWords, recordStep } from '../steps/recordStep.ts';
 import { proposingByOneRule } from './activeRules.ts';
-import { booksLines, type KnownLine } from './booksLines.ts';
+import { type KnownLine, linesByRule } from './booksLines.ts';
 import { ruleAmong, ruleRows } from './ruleRows.ts';
 import { earlierOf, sameAs, shown } from './tryRule.ts';
 
@@ -37,10 +37,8 @@ interface Miscoded {
 async function miscodedOf(tx: Tx, booksId: BooksId, ruleId: RuleId): Promise<readonly Miscoded[]> {
   const rows = await ruleRows(tx, booksId);
   const rule = ruleAmong(rows, ruleId);
-  const { lines } = await booksLines(tx, booksId);
-  const own = lines.filter(
-    (line) => line.ruleId === ruleId && line.state === 'posted' && line.isKept,
-  );
+  const coded = await linesByRule(tx, booksId, ruleId);
+  const own = coded.filter(({ state, isKept }) => state === 'posted' && isKept);
   if (own.length === 0) return [];
   const holds = takesOf(rule.body.takes);
   const before = earlierOf(rows, ruleId);

@@ -10,7 +10,7 @@ import { wordWarnings } from '@zubrell/core/propose/rule/wordWarnings';
 import { MANY_HEADS } from '@zubrell/core/text/headCounts';
 import type { Tx } from '../../db/database.ts';
 import { type BankLedger, bankLedgers } from '../books/queries.ts';
-import { booksLines, type KnownLine } from './booksLines.ts';
+import { booksLines, type KnownLine, linesByRule, newestFirst } from './booksLines.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { activeOf, type RuleState, ruleAmong, ruleRows } from './ruleRows.ts';
 
@@ -24,10 +24,11 @@ export async function tryRule(
   booksId: BooksId,
   { ruleId, body }: TryRule,
 ): Promise<RuleTried> {
-  const { lines, search, headsWith } = await booksLines(tx, booksId);
+  const { lines, isAll, search, headsWith } = await booksLines(tx, booksId);
   const problem = problemOf(body, await ruleBooks(tx, booksId));
   const nothing: RuleTried = {
     lineCount: lines.length,
+    isAll,
     takes: 0,
     same: 0,
     otherwise: 0,
@@ -221,11 +222,10 @@ export async function linesOfRule(tx: Tx, booksId: BooksId, ruleId: RuleId): Pro
   const { lines } = await booksLines(tx, booksId);
   const before = earlierOf(rows, ruleId);
   const holds = takesOf(rule.body.takes);
-  const own = lines.filter(
-    (line) =>
-      line.ruleId === ruleId ||
-      (line.state === 'open' && rule.isOn && holds(line) && before(line) === null),
+  const open = lines.filter(
+    (line) => line.state === 'open' && rule.isOn && holds(line) && before(line) === null,
   );
+  const own = newestFirst([...(await linesByRule(tx, booksId, ruleId)), ...open]);
   const bankLedger = await bankLedgers(tx, booksId);
   return {
     count: own.length,

@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { ListedRule } from '@zubrell/contract/rules';
 import { expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
@@ -40,6 +40,7 @@ const freight: ListedRule = {
 
 const tried = {
   lineCount: 40,
+  isAll: true,
   takes: 9,
   same: 7,
   otherwise: 0,

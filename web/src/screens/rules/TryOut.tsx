@@ -1,4 +1,4 @@
-import type { TriedLine } from '@zubrell/contract/rules';
+import type { RuleTried, TriedLine } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -56,9 +56,7 @@ export function TryOut({
   return (
     <section className="try-out" aria-label="What the rule would do">
       <h2>
-        {data === undefined
-          ? 'Trying it on every line …'
-          : `Tried on ${data.lineCount === 1 ? 'the one line' : `all ${formatCount(data.lineCount)} lines`} as you type`}
+        {data === undefined ? 'Trying it on every line …' : `Tried on ${triedOn(data)} as you type`}
       </h2>
       <div className="tiles">
         {TILES.map(([kind, text]) => (
@@ -116,4 +114,11 @@ export function TryOut({
       />
     </section>
   );
+}
+
+function triedOn({ lineCount, isAll }: Pick<RuleTried, 'lineCount' | 'isAll'>): string {
+  if (lineCount === 1) return 'the one line';
+  return isAll
+    ? `all ${formatCount(lineCount)} lines`
+    : `${formatCount(lineCount)} lines, the newest and those still open,`;
 }
