@@ -156,3 +156,11 @@ it('offers to correct what a rule coded before it was changed, line by line', as
     }),
   );
 });
+
+it('says on how many lines it was tried, and that of very many it was only the newest', async () => {
+  shown();
+  await screen.findByText('Tried on all 40 lines as you type');
+  cleanup();
+  shown(freight, { 'POST /rules/try': { ...tried, lineCount: 100_240, isAll: false } });
+  await screen.findByText('Tried on 100,240 lines, the newest and those still open, as you type');
+});
