@@ -94,7 +94,7 @@ export const errors = {
   ],
   FILE_HAS_REFUSED: [
     409,
-    '{count} records of the file can’t be read. Nothing was kept. Look at them, then keep the rest if that is right.',
+    'Unreadable records in the file: {count}. Nothing was kept. Look at them, then keep the rest if that is right.',
   ],
   FILE_OTHER_CURRENCY: [
     409,

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { mkdir, mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -142,6 +143,38 @@ describe('a watched folder', () => {
       `${messages.get('other.ofx')}\n`,
     );
     expect(refused).toHaveLength(8);
+  });
+
+  it('puts away a file of a day on which nothing moved, and refuses one with records it can’t read', async () => {
+    await set(true);
+    await put('quiet.ofx', ofxFile([], '90.00'));
+    await put('odd.ofx', ofxFile([oneLine, { ...oneLine, amount: 'ten', id: 'K2' }], '90.00'));
+    const { files } = await lookUntilRead();
+    const found = new Map(files.map((file) => [file.fileName, file]));
+    expect(found.get('quiet.ofx')).toMatchObject({ state: 'taken', newCount: null });
+    expect(found.get('odd.ofx')?.message).toContain('Unreadable records in the file: 1.');
+    expect(await namesIn('done')).toEqual(['quiet.ofx']);
+    expect(await batches()).toEqual([]);
+  });
+
+  it('begins again what a server took and never read, but not what is being read', async () => {
+    await set(true);
+    const longAgo = new Date(Date.now() - 3_600_000);
+    const lost = join('reading', `${randomUUID()} lost.ofx`);
+    await put(lost, ofxFile([oneLine], '90.00'));
+    // The time of its last move can't be set: what is older than the clock says was left long ago.
+    await utimes(join(inbox, lost), longAgo, longAgo);
+    const now = Date.now;
+    Date.now = () => now() + 3_600_000;
+    try {
+      expect((await lookUntilRead()).files).toMatchObject([
+        { fileName: 'lost.ofx', state: 'taken' },
+      ]);
+    } finally {
+      Date.now = now;
+    }
+    expect(await batches()).toHaveLength(1);
+    expect(await namesIn('done')).toEqual(['lost.ofx']);
   });
 
   it('leaves alone what is still being written, folders, and what is not a file of a bank’s program yet', async () => {

@@ -3,13 +3,14 @@ import { createReadStream } from 'node:fs';
 import { lstat, readdir, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { errorCodes, fail, ZubrellError } from '@zubrell/core/errors';
+import { refusedOf } from '@zubrell/core/formats/bankFile';
 import type { BankAccountId, BooksId, UserId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { isDatabaseAway, knownError } from '../db/databaseErrors.ts';
-import { idRow } from '../db/rows.ts';
+import { IdRow, idRow } from '../db/rows.ts';
 import { errorFacts, type Log } from '../log.ts';
 import { booksCurrency } from '../modules/books/queries.ts';
 import { type BooksFolders, foldersOf, makeFolders } from '../modules/feeds/watchedFolder.ts';
@@ -75,7 +76,7 @@ export async function watchFolders(
     try {
       await makeFolders(watching.folders);
       await putAway(watching);
-      for (const file of await filesIn(watching.folders, settled)) await takeFile(watching, file);
+      for (const file of await filesIn(watching, settled)) await takeFile(watching, file);
     } catch (error) {
       if (isDatabaseAway(error)) throw error;
       log.error({ booksId: books.booksId, error: errorFacts(error) }, 'a watched folder failed');
@@ -93,15 +94,24 @@ interface TakenFile {
 const pathOf = (folder: string, id: string, name: string) => join(folder, `${id} ${name}`);
 
 /** Moves files to be read out of the way: those that came, and those that were forgotten. The oldest are first. */
-async function filesIn({ inbox, reading }: BooksFolders, settled: number): Promise<TakenFile[]> {
+async function filesIn(
+  { booksId, services, folders: { inbox, reading } }: Watching,
+  settled: number,
+): Promise<TakenFile[]> {
+  const known = await inBooks(services.database, booksId, (tx) =>
+    rowsOf(
+      tx,
+      IdRow,
+      sql`select id from watched_files where books_id = ${booksId} and state = 'reading'`,
+    ),
+  );
   const came = (await olderFiles(inbox, settled)).map((name) => ({
     from: join(inbox, name),
     name,
   }));
-  const forgotten = (await olderFiles(reading, FORGOTTEN)).map((name) => ({
-    from: join(reading, name),
-    name: name.slice(randomUUID().length + 1),
-  }));
+  const forgotten = (await olderFiles(reading, FORGOTTEN))
+    .filter((name) => !known.some(({ id }) => name.startsWith(id)))
+    .map((name) => ({ from: join(reading, name), name: name.slice(randomUUID().length + 1) }));
   const taken: TakenFile[] = [];
   for (const { from, name } of [...forgotten, ...came]) {
     const id = randomUUID();
@@ -142,6 +152,7 @@ async function takeFile(watching: Watching, file: TakenFile): Promise<void> {
   const { database, clock } = services;
   try {
     const places = await placesOf(watching, file);
+    // A day on which nothing moved has no lines, and a file all the same.
     await inBooks(database, booksId, async (tx) => {
       await checkRoomForUpload(tx, booksId, (await lstat(file.path)).size);
       const uploadId = await storeUpload(
@@ -157,6 +168,8 @@ async function takeFile(watching: Watching, file: TakenFile): Promise<void> {
       }
       await noteFile(tx, watching, file, { batchIds, error: null });
     });
+    if (places.length === 0)
+      await isMoved(file.path, pathOf(watching.folders.done, file.id, file.name));
   } catch (error) {
     const known = knownError(error);
     if (known === null) {
@@ -184,10 +197,12 @@ async function placesOf(
     readFile(createReadStream(path), { statementIndex, currency }, () => Promise.resolve());
   const first = await read(0);
   const { statements } = first.file;
+  const refused = refusedOf(first.file);
+  if (refused.length > 0) fail('FILE_HAS_REFUSED', { count: refused.length });
   const places: { statementIndex: number; bankAccountId: BankAccountId }[] = [];
   for (const [statementIndex, { account }] of statements.entries()) {
     const { summary } = statementIndex === 0 ? first : await read(statementIndex);
-    if (summary.count === 0 && statements.length > 1) continue;
+    if (summary.count === 0) continue;
     const bankAccountId = await inBooks(services.database, booksId, (tx) =>
       accountOf(tx, booksId, account),
     );
@@ -233,7 +248,7 @@ function noteFile(
   return tx.execute(
     sql`insert into watched_files (books_id, id, file_name, at, state, batch_ids, refusal)
         values (${booksId}, ${id}, ${name}, ${services.clock.now().toISOString()},
-          ${error ? 'refused' : 'reading'}, ${sql.param(batchIds)}::uuid[], ${refusal}::jsonb)`,
+          ${error ? 'refused' : batchIds.length === 0 ? 'taken' : 'reading'}, ${sql.param(batchIds)}::uuid[], ${refusal}::jsonb)`,
   );
 }
 
