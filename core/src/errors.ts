@@ -721,15 +721,15 @@ export const errors = {
   ],
   WATCH_NO_NUMBER: [
     422,
-    'The file doesn’t say which bank account it is of. Import it by hand instead.',
+    'The file doesn’t say which bank account it is for. Import it by hand instead.',
   ],
   WATCH_NO_ACCOUNT: [
     422,
-    'The file is of account {number}, which no bank account here has as its number. Add the number to the bank account, then put the file into the folder again.',
+    'The file is for account {number}, but no bank account here has that number. Add the number to its bank account, then put the file into the folder again.',
   ],
   WATCH_SEVERAL_ACCOUNTS: [
     422,
-    'The file is of account {number}, which {names} both have as their number. Change one of them, then put the file into the folder again.',
+    'The file is for account {number}, a number that several bank accounts have: {names}. Correct it, then put the file into the folder again.',
   ],
 
   // Steps

@@ -132,7 +132,9 @@ describe('a watched folder', () => {
     const { files } = await lookUntilRead();
     const messages = new Map(files.map(({ fileName, message }) => [fileName, message]));
     expect(files.every(({ state }) => state === 'refused')).toBe(true);
-    expect(messages.get('other.ofx')).toContain('of account 9999, which no bank account here has');
+    expect(messages.get('other.ofx')).toContain(
+      'for account 9999, but no bank account here has that number',
+    );
     expect(messages.get('nonsense.xml')).toContain('can’t read this file');
     expect(messages.get('table.csv')).toContain('doesn’t say which bank account');
     expect(messages.get('other currency.ofx')).toContain('CHF');

@@ -50,7 +50,7 @@ export function WatchedSection() {
       {trouble && <p className="trouble">{trouble}</p>}
       {isOn && files.length === 0 && (
         <p className="quiet">
-          No file has come yet. OFX, camt and MT940 files say which bank account they are of.
+          No file has come yet. OFX, camt and MT940 files say which bank account they are for.
         </p>
       )}
       {files.length > 0 && (
