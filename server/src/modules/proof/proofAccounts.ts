@@ -17,7 +17,10 @@ const ProofAccount = z.object({
 });
 export type ProofAccount = z.infer<typeof ProofAccount>;
 
-/** The bank accounts of a scope, each with its opening balance and the last day of the scope, or its own. */
+/**
+ * The bank accounts of a scope, in the order of the Board, each with its opening balance and the last day of the scope,
+ * or its own.
+ */
 export function proofAccounts(tx: Tx, booksId: BooksId, scope: Scope): Promise<ProofAccount[]> {
   const chosen = scope.bankAccountId
     ? sql`b.id = any(${sql.param(scope.bankAccountId)}::uuid[])`
@@ -38,7 +41,8 @@ export function proofAccounts(tx: Tx, booksId: BooksId, scope: Scope): Promise<P
           select e.date, g.own as amount from entries e
           join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.account_id = b.account_id
           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
-        where b.books_id = ${booksId} and b.is_here and ${chosen}`,
+        where b.books_id = ${booksId} and b.is_here and ${chosen}
+        order by b.kind <> 'current', b.name, b.id`,
   );
 }
 

@@ -43,6 +43,8 @@ export async function scopeProof(tx: Tx, booksId: BooksId, scope: Scope): Promis
     statedAmount === null ? false : statedAmount + since !== calculated,
   );
   const breaks = isBroken ? await explainedBreaks(tx, booksId) : null;
+  const places = accounts.map(({ id }) => id);
+  sums.sort((a, b) => places.indexOf(a.bankAccountId) - places.indexOf(b.bankAccountId));
   const proofs = sums.map(({ statedDate, statedAmount, since, sinceCount, ...terms }) => {
     const own = items.filter(({ bankAccountId }) => bankAccountId === terms.bankAccountId);
     const waiting = own.filter(({ kind }) => kind === 'outstanding');
