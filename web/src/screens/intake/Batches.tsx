@@ -27,7 +27,7 @@ export function Batches() {
   return (
     <section className="mt-4" aria-label="Batches">
       <h2>Import history</h2>
-      <div className="sheet">
+      <div className="sheet batches">
         <Table>
           <thead>
             <tr>
