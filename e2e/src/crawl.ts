@@ -14,6 +14,9 @@ const browser = await openBrowser(state.server.url);
 /** Long enough for data, fonts and dialogs to settle. */
 const SETTLE = 700;
 
+/** How long the first screen may take, in milliseconds. */
+const PATIENCE = 30_000;
+
 /** A place to look at, and how to get there from the screen before. */
 type Place = readonly [name: string, go: (browser: Browser) => Promise<unknown>];
 
@@ -185,6 +188,8 @@ async function crawl({ go, see, press: pressOn, driver }: Browser): Promise<numb
   await pressOn('Sign in as Mo Oakes');
   await see('Fennick Canoe Hire');
   await pressOn('Larkmoor Kiln Works');
+  // The list of books may say what the Board does: the address tells that the Board is there.
+  await driver.wait(async () => (await driver.getCurrentUrl()).endsWith('/board'), PATIENCE);
   await see('Needs you');
   const { pathname } = new URL(await driver.getCurrentUrl());
   let faults = 0;

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { lstat, readdir, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { errorCodes, fail, ZubrellError } from '@zubrell/core/errors';
+import { fail, ZubrellError } from '@zubrell/core/errors';
 import { refusedOf } from '@zubrell/core/formats/bankFile';
 import type { BankAccountId, BooksId, UserId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
@@ -10,6 +10,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { isDatabaseAway, knownError } from '../db/databaseErrors.ts';
+import { Refusal } from '../db/refusal.ts';
 import { IdRow, idRow } from '../db/rows.ts';
 import { errorFacts, type Log } from '../log.ts';
 import { booksCurrency } from '../modules/books/queries.ts';
@@ -255,12 +256,7 @@ function noteFile(
 const ReadRow = z.object({
   id: z.string(),
   name: z.string(),
-  refusal: z
-    .object({
-      code: z.enum(errorCodes),
-      params: z.record(z.string(), z.union([z.string(), z.number()])),
-    })
-    .nullable(),
+  refusal: Refusal.nullable(),
 });
 
 /** Puts files away whose batches were all read. */

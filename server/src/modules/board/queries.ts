@@ -5,6 +5,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
 import { journalsAhead } from '../journals/journalPlans.ts';
@@ -115,8 +116,7 @@ async function clearingOf(tx: Tx, booksId: BooksId, today: string): Promise<Boar
     sql`with day as (
           select c.id, c.role, m.date, sum(sum(m.amount)) over (partition by c.id order by m.date) as balance
           from accounts c
-          join accounts a on a.books_id = c.books_id and (a.id = c.id or a.merged_into = c.id)
-          join moved_days m on m.books_id = a.books_id and m.account_id = a.id
+          join ${accountDays(booksId)} m on m.account_id = c.id
           where c.books_id = ${booksId} and c.role in ('suspense', 'transfers') and c.is_here
           group by c.id, c.role, m.date),
         stands as (

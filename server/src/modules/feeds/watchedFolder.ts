@@ -2,11 +2,12 @@ import { constants } from 'node:fs';
 import { access, mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { WatchedFile, type WatchedFolder } from '@zubrell/contract/feeds';
-import { errorCodes, fail, messageOf } from '@zubrell/core/errors';
+import { fail, messageOf } from '@zubrell/core/errors';
 import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
+import { Refusal, refusalWords } from '../../db/refusal.ts';
 import type { Services } from '../../services.ts';
 import { giveMandate } from '../session/giveMandate.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -38,12 +39,7 @@ export function foldersOf(watchFolder: string, booksId: BooksId): BooksFolders {
 const FolderRow = z.object({ by: z.string(), since: z.string(), isMember: z.boolean() });
 
 const FileRow = WatchedFile.omit({ message: true }).extend({
-  refusal: z
-    .object({
-      code: z.enum(errorCodes),
-      params: z.record(z.string(), z.union([z.string(), z.number()])),
-    })
-    .nullable(),
+  refusal: Refusal.nullable(),
 });
 
 /** The watched folder of books as their people see it. */
@@ -78,7 +74,7 @@ export async function watchedFolderOf(
     files: files.map(
       ({ refusal, ...file }): WatchedFile => ({
         ...file,
-        message: refusal && messageOf(refusal.code, refusal.params),
+        message: refusal && refusalWords(refusal),
       }),
     ),
   };

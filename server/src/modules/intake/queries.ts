@@ -6,7 +6,7 @@ import {
   KeptLayout,
 } from '@zubrell/contract/intake';
 import { addDays } from '@zubrell/core/dates/calendarDate';
-import { errorCodes, fail, messageOf } from '@zubrell/core/errors';
+import { fail } from '@zubrell/core/errors';
 import type { BankAccountId, BatchId, BooksId } from '@zubrell/core/ids';
 import type { SourceLine } from '@zubrell/core/intake/matchSources';
 import { daysApart } from '@zubrell/core/intake/matchSources';
@@ -15,6 +15,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
+import { Refusal, refusalWords } from '../../db/refusal.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
 import { seenBesides } from '../lines/lineHereThing.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
@@ -88,12 +89,7 @@ export async function standingBalance(
 }
 
 const BatchRow = Batch.omit({ refusal: true }).extend({
-  refusal: z
-    .object({
-      code: z.enum(errorCodes),
-      params: z.record(z.string(), z.union([z.string(), z.number()])),
-    })
-    .nullable(),
+  refusal: Refusal.nullable(),
 });
 type BatchRow = z.infer<typeof BatchRow>;
 
@@ -234,7 +230,7 @@ function shown(row: BatchRow): Batch {
     ...row,
     refusal: refusal && {
       code: refusal.code,
-      message: messageOf(refusal.code, refusal.params),
+      message: refusalWords(refusal),
     },
   };
 }

@@ -9,7 +9,7 @@ import { queueJob } from '../../db/queueJob.ts';
 import { idRow } from '../../db/rows.ts';
 import { batches } from '../../db/schema/lines.ts';
 import { giveMandate } from '../session/giveMandate.ts';
-import type { BooksCommand } from '../steps/booksCommand.ts';
+import type { Acting } from '../steps/booksCommand.ts';
 
 /** What the queue holds of a batch to be kept. */
 export const KeepBatchJob = KeepBatch.omit({
@@ -27,7 +27,7 @@ const FileNameRow = z.object({ fileName: z.string() });
  * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
  */
 export async function insertBatch(
-  { tx, clock, booksId, actor }: Pick<BooksCommand, 'tx' | 'clock' | 'booksId' | 'actor'>,
+  { tx, clock, booksId, actor }: Acting,
   wanted: Pick<KeepBatch, 'uploadId' | 'statementIndex' | 'bankAccountId'> & {
     readonly feedId?: FeedId;
   },
@@ -67,10 +67,7 @@ export async function insertBatch(
  *
  * @throws {ZubrellError} UPLOAD_MISSING, BANK_ACCOUNT_UNKNOWN
  */
-export async function startBatch(
-  command: Pick<BooksCommand, 'tx' | 'clock' | 'booksId' | 'actor'>,
-  wanted: KeepBatch,
-): Promise<BatchStarted> {
+export async function startBatch(command: Acting, wanted: KeepBatch): Promise<BatchStarted> {
   const { tx, booksId } = command;
   const started = await insertBatch(command, wanted);
   const { uploadId: _upload, statementIndex: _index, bankAccountId: _account, ...options } = wanted;

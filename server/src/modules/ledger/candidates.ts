@@ -180,10 +180,10 @@ async function paidDocuments(
             and ${
               amounts === undefined
                 ? sql`true`
-                : sql`(-a.amount = any(${sql.param(amounts)}::bigint[])
-                    or coalesce(p.merged_into, p.id) = any(${sql.param(payeeIds)}::uuid[]))`
+                : sql`(-a.amount = ${some(amounts, 'bigint')}
+                    or coalesce(p.merged_into, p.id) = ${some(payeeIds, 'uuid')})`
             }
-            and ${ids === undefined ? sql`true` : sql`a.id = any(${sql.param(ids)}::uuid[])`})
+            and ${ids === undefined ? sql`true` : sql`a.id = ${some(ids, 'uuid')}`})
         select a.id, 'returned' as kind, null as "bankAccountId", paid.date,
           null as "dueDate", -a.amount as amount, ${documentCurrency} as currency,
           ${standingOfDocument} as standing, false as "isEstimate", y.id as "payeeId",

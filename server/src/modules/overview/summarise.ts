@@ -8,6 +8,7 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { loadMoney } from '../books/money.ts';
 import { booksCurrency } from '../books/queries.ts';
+import { bankDays } from '../proof/bankDays.ts';
 import { scopeProof } from '../proof/queries.ts';
 
 /** So many months are shown of each books. */
@@ -53,10 +54,7 @@ export async function summarise(tx: Tx, booksId: BooksId, today: string): Promis
     MonthRow,
     sql`select distinct to_char(l.date, 'YYYY-MM') as month, k.lock_date as "lockDate"
         from books k
-        join (
-          select books_id, date from open_lines
-          union all
-          select books_id, date from decided_days where count > 0) l on l.books_id = k.id
+        join ${bankDays(booksId)} l on true
         where k.id = ${booksId} order by 1`,
   );
   const lockDate = rows[0]?.lockDate ?? null;

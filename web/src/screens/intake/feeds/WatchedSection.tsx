@@ -59,7 +59,7 @@ export function WatchedSection() {
             <thead>
               <tr>
                 <th>File</th>
-                <th>Came</th>
+                <th>Received</th>
                 <th>Result</th>
               </tr>
             </thead>
