@@ -9,7 +9,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
-          include: ['{core,web,demo,cli,practice-bank}/src/**/*.test.ts'],
+          include: ['{core,web,demo,cli,practice-bank}/src/**/*.test.ts', 'web/build/**/*.test.ts'],
           setupFiles: ['core/src/testing/propertySeed.ts'],
           testTimeout: 60_000,
         },

@@ -2,6 +2,7 @@ import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
+import { contractWithoutSchemas } from './build/contractWithoutSchemas.ts';
 
 /** What is worth compressing: fonts are already. */
 const COMPRESSED = /\.(js|css|html|svg)$/;
@@ -32,7 +33,7 @@ const compress: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [react(), compress],
+  plugins: [contractWithoutSchemas, react(), compress],
   css: {
     preprocessorOptions: {
       scss: { quietDeps: true, silenceDeprecations: ['import', 'if-function'] },

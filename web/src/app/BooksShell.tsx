@@ -1,10 +1,11 @@
 import { Menu } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
 import { booksApi } from '../api/books.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { LateMenu } from '../ui/LateMenu.tsx';
+import { late } from '../ui/late.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
 import { countPresses } from './presses.ts';
@@ -15,13 +16,8 @@ import { useStepEvents } from './useStepEvents.ts';
 import { useUndo } from './useUndo.tsx';
 import { WayBackLink } from './WayBackLink.tsx';
 
-const JumpDialog = lazy(() =>
-  import('./JumpDialog.tsx').then(({ JumpDialog: Component }) => ({ default: Component })),
-);
-
-const TurnDialog = lazy(() =>
-  import('./TurnDialog.tsx').then(({ TurnDialog: Component }) => ({ default: Component })),
-);
+const JumpDialog = late(async () => (await import('./JumpDialog.tsx')).JumpDialog);
+const TurnDialog = late(async () => (await import('./TurnDialog.tsx')).TurnDialog);
 
 const loadPlaces = async () => (await import('./PlacesMenu.tsx')).PlacesMenu;
 
@@ -100,16 +96,8 @@ export function BooksShell() {
       ) : shown ? (
         <BooksContext value={shown}>
           <PressCounter />
-          {asked !== null && (
-            <Suspense>
-              <TurnDialog asked={asked} />
-            </Suspense>
-          )}
-          {isJumping && (
-            <Suspense>
-              <JumpDialog onClose={() => setIsJumping(false)} />
-            </Suspense>
-          )}
+          {asked !== null && <TurnDialog asked={asked} />}
+          {isJumping && <JumpDialog onClose={() => setIsJumping(false)} />}
           <Outlet />
         </BooksContext>
       ) : (

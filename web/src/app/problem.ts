@@ -1,4 +1,4 @@
-import { ProblemDetails } from '@zubrell/contract/common';
+import type { ProblemDetails } from '@zubrell/contract/common';
 
 /** What to tell of a request that failed. */
 export interface ShownProblem {
@@ -12,14 +12,22 @@ export interface ShownProblem {
 export function shownProblem(error: unknown): ShownProblem {
   const data =
     typeof error === 'object' && error !== null && 'data' in error ? error.data : undefined;
-  const details = ProblemDetails.safeParse(data);
-  if (details.success) {
-    const { code, title, params } = details.data;
-    return { code, message: title, params };
-  }
+  if (isProblem(data)) return { code: data.code, message: data.title, params: data.params };
   return {
     code: 'OFFLINE',
     message: 'The server can’t be reached. What you typed is kept; try again in a moment.',
     params: {},
   };
+}
+
+/** Whether an answer is one of ours: what stands between may answer with its own. */
+function isProblem(data: unknown): data is ProblemDetails {
+  if (typeof data !== 'object' || data === null) return false;
+  const { code, title, params } = data as Partial<Record<keyof ProblemDetails, unknown>>;
+  return (
+    typeof code === 'string' &&
+    typeof title === 'string' &&
+    typeof params === 'object' &&
+    params !== null
+  );
 }

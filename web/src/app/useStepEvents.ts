@@ -1,4 +1,4 @@
-import { StepEvent } from '@zubrell/contract/events';
+import type { StepEvent } from '@zubrell/contract/events';
 import { tagsOf } from '@zubrell/contract/touched';
 import type { BooksId } from '@zubrell/core/ids';
 import { useEffect } from 'react';
@@ -18,7 +18,7 @@ export function useStepEvents(booksId: BooksId): void {
     const channel = new BroadcastChannel(name);
     const ending = new AbortController();
     const renew = (data: string) => {
-      const { touched, by } = StepEvent.parse(JSON.parse(data));
+      const { touched, by }: StepEvent = JSON.parse(data);
       const own = tagsOf(ownTouches(by) ?? []);
       const changed = tagsOf(touched).filter((tag) => !own.includes(tag));
       if (changed.length > 0) dispatch(api.util.invalidateTags(changed));

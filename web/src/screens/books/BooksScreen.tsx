@@ -1,11 +1,12 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
 import { useToday } from '../../app/useToday.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { late } from '../../ui/late.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import './books.scss';
@@ -13,9 +14,7 @@ import { BooksTable } from './BooksTable.tsx';
 import { type BooksOrder, headline, inOrder, leftToDo } from './booksShown.ts';
 
 /** Seldom asked for, and not small. */
-const MakeBooks = lazy(() =>
-  import('./MakeBooks.tsx').then(({ MakeBooks: Component }) => ({ default: Component })),
-);
+const MakeBooks = late(async () => (await import('./MakeBooks.tsx')).MakeBooks);
 
 /** All books one may see, by what needs somebody first, and making new ones. */
 export function BooksScreen() {
@@ -49,11 +48,7 @@ export function BooksScreen() {
           )}
         </div>
       </main>
-      {isMaking && (
-        <Suspense>
-          <MakeBooks onClose={() => setIsMaking(false)} />
-        </Suspense>
-      )}
+      {isMaking && <MakeBooks onClose={() => setIsMaking(false)} />}
     </div>
   );
 }

@@ -7,9 +7,13 @@ import { shownProblem } from '../../app/problem.ts';
 import { toast } from '../../app/toast.ts';
 import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
+import { late } from '../../ui/late.tsx';
 import { nearTwins } from '../../ui/nearTwins.ts';
-import { NewAccountDialog } from './NewAccountDialog.tsx';
 import { withUsual } from './withUsual.ts';
+
+const NewAccountDialog = late(
+  async () => (await import('./NewAccountDialog.tsx')).NewAccountDialog,
+);
 
 const ORDER: readonly CodedField[] = ['payeeId', 'accountId', 'taxCodeId'];
 const LABELS: Readonly<Record<CodedField, string>> = {

@@ -3,6 +3,7 @@ import { useCallback, useMemo, useRef } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { late } from '../../ui/late.tsx';
 import { AskDialog } from './AskDialog.tsx';
 import { DeskList } from './DeskList.tsx';
 import { DecidedFilterBar } from './decided/DecidedFilterBar.tsx';
@@ -10,7 +11,6 @@ import { RecodeBar } from './decided/RecodeBar.tsx';
 import './desk.scss';
 import { dialogOpened, moved, sheetTurned, stackOpened } from './deskSlice.ts';
 import { ExcludeDialog } from './ExcludeDialog.tsx';
-import { KeysDialog } from './KeysDialog.tsx';
 import { Lanes } from './Lanes.tsx';
 import { ProofStrip } from './proof/ProofStrip.tsx';
 import { RowSheet } from './RowSheet.tsx';
@@ -25,6 +25,8 @@ import { useDeskKeys } from './useDeskKeys.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useListFocus } from './useListFocus.ts';
 import { useScopeKept } from './useScopeKept.ts';
+
+const KeysDialog = late(async () => (await import('./KeysDialog.tsx')).KeysDialog);
 
 /** Where the work happens: lanes, stacks, the line sheet, the proof. */
 export function DeskScreen() {

@@ -9,6 +9,7 @@ import { useIsResting } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { late } from '../../ui/late.tsx';
 import { Wording } from '../../ui/Wording.tsx';
 import { bankFieldNames } from './bankFieldNames.ts';
 import { DecidedSection } from './decided/DecidedSection.tsx';
@@ -20,9 +21,10 @@ import { LineTrail } from './LineTrail.tsx';
 import { PostActions } from './PostActions.tsx';
 import { type DeskRow, laneOfLine } from './rows.ts';
 import { SuspendButton } from './SuspendButton.tsx';
-import { ThreadSection } from './ThreadSection.tsx';
 import { TwiceSection } from './TwiceSection.tsx';
 import { Why } from './Why.tsx';
+
+const ThreadSection = late(async () => (await import('./ThreadSection.tsx')).ThreadSection);
 
 type LineRowOf = Extract<DeskRow, { kind: 'line' }>;
 

@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
-import { type Decided, LineOrder } from '@zubrell/contract/desk';
+import type { Decided } from '@zubrell/contract/desk';
 import type { BooksId } from '@zubrell/core/ids';
 import type { DeskScope } from './deskScope.ts';
 
@@ -12,7 +12,7 @@ export function stacksAsked(booksId: BooksId, { lane, grouping, scope }: DeskSco
 export function decidedAsked(booksId: BooksId, shown: DeskScope) {
   if (shown.lane !== 'decided') return skipToken;
   const { by, isTurned } = shown.sorting;
-  const order = LineOrder.safeParse(by).data;
+  const order = by === 'usual' || by === 'count' ? undefined : by;
   const direction = isTurned ? ('true' as const) : ('false' as const);
   return { booksId, ...decidedOf(shown), ...(order && { order, isTurned: direction }) };
 }
