@@ -108,6 +108,8 @@ export const LaneCounts = z.object({
   paired: z.int(),
   excluded: z.int(),
   deleted: z.int(),
+  /** A search finds more decided lines than were counted: these and others. */
+  isDecidedMore: z.boolean(),
   /** Open lines that the scope leaves out. */
   openOutside: z.int(),
 });

@@ -10,7 +10,7 @@ import {
   createBankAccount,
   createPayee,
 } from '@zubrell/server/modules/books/makeThings';
-import { bankLedgers, booksCurrency } from '@zubrell/server/modules/books/queries';
+import { bankLedgers } from '@zubrell/server/modules/books/queries';
 import { openReaderPool, type ReadFile } from '@zubrell/server/modules/intake/readInThread';
 import { insertBatch } from '@zubrell/server/modules/intake/startBatch';
 import { storeUpload } from '@zubrell/server/modules/intake/uploads';
@@ -304,7 +304,7 @@ async function sweepRight(
     ReadyRow,
     sql`select l.id, p.proposal from lines l
         join proposals p on p.books_id = l.books_id and p.line_id = l.id
-        where l.books_id = ${booksId} and ${isSwept({}, await booksCurrency(tx, booksId))}`,
+        where l.books_id = ${booksId} and ${await isSwept(command, {})}`,
   );
   const isRight = ({ id, proposal }: z.infer<typeof ReadyRow>) =>
     proposal.kind === 'post' &&

@@ -7,11 +7,12 @@ import { type SQL, sql } from 'drizzle-orm';
  * @param text may be null, which has nothing in it
  */
 export function hasText(text: SQL, typed: string): SQL {
-  const pattern = `%${foldCase(typed).replace(/[\\%_]/g, '\\$&')}%`;
-  // Most texts are plain ASCII, which the database compares far quicker.
-  return sql`case when octet_length(${text}) = length(${text})
-      then ${text} ilike ${pattern}
-      else folded(${text}) like ${pattern} end`;
+  return sql`folded(${text}) like ${patternOf(typed)}`;
+}
+
+/** The pattern of LIKE that folded texts with this anywhere in them have. */
+export function patternOf(typed: string): string {
+  return `%${foldCase(typed).replace(/[\\%_]/g, '\\$&')}%`;
 }
 
 /** The condition that two texts are one but for case. */

@@ -5,6 +5,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { queueNameOf } from '../db/queueJob.ts';
+import { refreshAllStatistics } from '../db/refreshStatistics.ts';
 import { idRow } from '../db/rows.ts';
 import { queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { Services } from '../services.ts';
@@ -129,14 +130,18 @@ export async function queueDueFeeds({ database, clock }: Services): Promise<void
   }
 }
 
+const ForgottenRow = z.object({ relname: z.string() });
+
 /**
  * Has the planner look at the tables anew where the database has forgotten when it last did: after it crashed, it does
  * not know what changed since, and plans for tables as they once were.
  */
 export async function refreshForgotten(database: Database): Promise<void> {
-  await database.execute(
-    sql`select refresh_statistics() where exists (
-          select from pg_stat_user_tables where relid = 'public.lines'::regclass
-            and last_analyze is null and last_autoanalyze is null)`,
+  const forgotten = await rowsOf(
+    database,
+    ForgottenRow,
+    sql`select relname from pg_stat_user_tables where relid = 'public.lines'::regclass
+          and last_analyze is null and last_autoanalyze is null`,
   );
+  if (forgotten.length > 0) await refreshAllStatistics(database);
 }

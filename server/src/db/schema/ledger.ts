@@ -308,6 +308,7 @@ export const decisions = pgTable(
     kind: text({ enum: decisionKinds }).notNull(),
     reason: text({ enum: keptOutReasons }),
     coding: jsonb(),
+    payeeId: uuid('payee_id').$type<PayeeId>().generatedAlwaysAs(sql`(coding ->> 'payeeId')::uuid`),
     /** What proposed the coding, and whether it was left unchanged. */
     proposedBy: text('proposed_by', { enum: proposalSources }),
     /** The rule that proposed it. */
@@ -331,7 +332,7 @@ export const decisions = pgTable(
     index('decisions_rule').on(table.booksId, table.ruleId).where(sql`${table.ruleId} is not null`),
     index('decisions_copy').on(table.booksId, table.copyOf).where(sql`${table.copyOf} is not null`),
     index('decisions_step').on(table.booksId, table.step),
-    index('decisions_payee').on(table.booksId, sql`(${table.coding} ->> 'payeeId')`),
+    index('decisions_payee').on(table.booksId, table.payeeId),
     check(
       'decisions_copy_named',
       sql`${table.reason} is distinct from 'secondCopy' or ${table.copyOf} is not null`,

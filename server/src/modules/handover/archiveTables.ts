@@ -159,8 +159,11 @@ export const archiveTables: readonly ArchiveTable[] = [
   of('attachments', attachments, { bytes: NONE, added_by: USER }),
 ];
 
-/** What the database works out by itself. */
-const COMPUTED: ReadonlySet<string> = new Set(['own', 'shown_account_id']);
+/** What the database works out by itself, by table. */
+const COMPUTED: Readonly<Record<string, readonly string[]>> = {
+  legs: ['own', 'shown_account_id'],
+  decisions: ['payee_id'],
+};
 
 /** The columns that an archive carries of a table, in their order. */
 export function carriedColumns({ name, table, fixed }: ArchiveTable): readonly PgColumn[] {
@@ -168,6 +171,6 @@ export function carriedColumns({ name, table, fixed }: ArchiveTable): readonly P
     (column) =>
       column.name !== 'books_id' &&
       !(column.name in fixed) &&
-      !(name === 'legs' && COMPUTED.has(column.name)),
+      !COMPUTED[name]?.includes(column.name),
   );
 }

@@ -13,7 +13,7 @@ import {
   type Tx,
 } from '../../db/database.ts';
 import { errorKind, knownError } from '../../db/databaseErrors.ts';
-import { refreshStatistics } from '../../db/refreshStatistics.ts';
+import { refreshAllStatistics } from '../../db/refreshStatistics.ts';
 import { books } from '../../db/schema/books.ts';
 import { memberships } from '../../db/schema/people.ts';
 import { attachments } from '../../db/schema/questions.ts';
@@ -62,7 +62,7 @@ export async function readArchive(
       await readTable({ archive, manifest, openCopy }, command, table);
     }
     // What is checked when the transaction ends asks for each row.
-    await refreshStatistics(tx, Number.POSITIVE_INFINITY);
+    await refreshAllStatistics(tx);
     await readPapers({ archive, manifest }, command);
     await checkBalances(command, manifest);
     await recordStep(command, {

@@ -48,6 +48,8 @@ export interface CandidatesWanted {
   /** Documents of these numbers too. */
   readonly numbers?: readonly string[];
   readonly ids?: readonly string[];
+  /** Whatever else is wanted, payments that may come back only of these amounts. */
+  readonly returnedAmounts?: readonly number[];
 }
 
 /** The currency of document `d`. */
@@ -165,7 +167,7 @@ function unpaid(
 async function paidDocuments(
   tx: Tx,
   booksId: BooksId,
-  { amounts, payeeIds = [], ids }: CandidatesWanted,
+  { returnedAmounts, amounts = returnedAmounts, payeeIds = [], ids }: CandidatesWanted,
 ): Promise<readonly BooksCandidate[]> {
   return rowsOf(
     tx,

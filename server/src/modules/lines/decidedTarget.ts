@@ -12,17 +12,18 @@ import { scopeFilter } from './scopeFilter.ts';
 const MOST = 20_000;
 
 /** The condition that line `l`, with live decision `d`, was decided so. */
-export function decidedFilter(
+export async function decidedFilter(
+  books: BooksTx,
   { kind, accountId, payeeId, taxCodeId, by, ruleId, stem, way, userId, step, ...scope }: Decided,
-  currency: string,
-): SQL {
-  const conditions: SQL[] = [sql`l.is_here and d.kind is not null`, scopeFilter(scope, currency)];
+): Promise<SQL> {
+  const inScope = await scopeFilter(books, scope);
+  const conditions: SQL[] = [sql`l.is_here and d.kind is not null`, inScope];
   const partHas = (field: 'accountId' | 'taxCodeId', id: string) =>
     sql`d.coding -> 'parts' @> ${JSON.stringify([{ [field]: id }])}::jsonb`;
   if (kind !== undefined) conditions.push(sql`d.kind = ${kind}`);
   if (accountId !== undefined) conditions.push(partHas('accountId', accountId));
   if (taxCodeId !== undefined) conditions.push(partHas('taxCodeId', taxCodeId));
-  if (payeeId !== undefined) conditions.push(sql`d.coding ->> 'payeeId' = ${payeeId}`);
+  if (payeeId !== undefined) conditions.push(sql`d.payee_id = ${payeeId}`);
   if (by !== undefined) conditions.push(sql`coalesce(d.proposed_by, 'hand') = ${by}`);
   if (ruleId !== undefined) conditions.push(sql`d.rule_id = ${ruleId}`);
   if (stem !== undefined) conditions.push(sql`l.stem = any(${sql.param(stem)}::text[])`);
@@ -39,24 +40,28 @@ const joinDecision = sql`${joinLiveDecision}
   left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id`;
 
 /** How many lines were decided so, and what they come to where all are in one currency. */
-export async function decidedSum({ tx, booksId }: BooksTx, decided: Decided): Promise<DecidedSum> {
+export async function decidedSum(books: BooksTx, decided: Decided): Promise<DecidedSum> {
+  const { tx, booksId } = books;
   const currency = await booksCurrency(tx, booksId);
   const own = sql`coalesce(b.currency, ${currency})`;
+  const sums = sumsByDay(booksId, decided) ?? (await sumsByLine(books, decided));
   const [sum] = await rowsOf(
     tx,
     DecidedSum,
     sql`select coalesce(sum(l.count), 0)::int as count,
           case when count(distinct ${own}) <= 1 then coalesce(sum(l.total), 0)::bigint end as total,
           case when count(distinct ${own}) = 1 then min(${own}) end as currency
-        from (${sumsByDay(booksId, decided) ?? sumsByLine(booksId, decided, currency)}) l
+        from (${sums}) l
         join bank_accounts b on b.books_id = ${booksId} and b.id = l.bank_account_id`,
   );
   return sum ?? { count: 0, total: 0, currency };
 }
 
-const sumsByLine = (booksId: BooksId, decided: Decided, currency: string): SQL => sql`
-  select l.bank_account_id, count(*) as count, sum(l.amount) as total from lines l ${joinDecision}
-  where l.books_id = ${booksId} and ${decidedFilter(decided, currency)} group by 1`;
+async function sumsByLine(books: BooksTx, decided: Decided): Promise<SQL> {
+  return sql`
+    select l.bank_account_id, count(*) as count, sum(l.amount) as total from lines l ${joinDecision}
+    where l.books_id = ${books.booksId} and ${await decidedFilter(books, decided)} group by 1`;
+}
 
 /** The same from what is kept by day; null where more is asked than is kept so. */
 function sumsByDay(
@@ -79,11 +84,12 @@ function sumsByDay(
 
 /** The ids of the lines that a command is about. @throws {ZubrellError} DECIDED_TOO_MANY */
 export async function decidedIds(
-  { tx, booksId }: BooksTx,
+  books: BooksTx,
   target: DecidedTarget,
 ): Promise<readonly LineId[]> {
   if ('lineIds' in target) return target.lineIds;
-  const wanted = decidedFilter(target.decided, await booksCurrency(tx, booksId));
+  const { tx, booksId } = books;
+  const wanted = await decidedFilter(books, target.decided);
   const rows = await rowsOf(
     tx,
     IdRow,

@@ -30,6 +30,11 @@ export const countedTo: SQL = sql`
 export const isOpenLine: SQL = sql`
   exists (select from open_lines o where o.books_id = l.books_id and o.line_id = l.id)`;
 
+/** Whether line `l` is open and of one of these sizes, whatever the sign. Reads the open lines alone. */
+export const isOpenOfSize = (sizes: readonly number[]): SQL => sql`
+  exists (select from open_lines o where o.books_id = l.books_id and o.line_id = l.id
+    and o.amount = any(${sql.param(sizes.flatMap((size) => [size, -size]))}::bigint[]))`;
+
 /** Who changed line `l` last, and by what step: what a line that was changed meanwhile is left out with. */
 export const lastChangeColumns: SQL = sql`
   l.last_step as "lastStep", changed_by.name as "changedBy", changed.words as "changedWhat"`;

@@ -5,7 +5,6 @@ import { stackParts } from '@zubrell/core/text/stackParts';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
-import { booksCurrency } from '../books/queries.ts';
 import { isInLane } from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
 
@@ -24,7 +23,7 @@ export async function partsOfStack(
   stack: StackKey,
 ): Promise<StackParts | null> {
   if (stack.grouping !== 'lookAlikes') return null;
-  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const inScope = await scopeFilter({ tx, booksId }, scope);
   const lines = await rowsOf(
     tx,
     WordingRow,

@@ -13,6 +13,7 @@ import {
 } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, LineId, PayeeId } from '@zubrell/core/ids';
+import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
@@ -42,19 +43,20 @@ const LaneCountsRow = z.object({ state: z.string(), inside: z.number(), outside:
 
 /** How many lines of a scope stand in each lane and decision. */
 export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promise<LaneCounts> {
-  const currency = await booksCurrency(tx, booksId);
+  const inScope = await scopeFilter({ tx, booksId }, scope);
   const rows = await rowsOf(
     tx,
     LaneCountsRow,
     sql`select l.lane as state, count(*) filter (where inside.it)::int as inside,
           count(*) filter (where not inside.it)::int as outside
         from ${openLinesFor(scope)} l
-        cross join lateral (select ${scopeFilter(scope, currency)} as it) inside
+        cross join lateral (select ${inScope} as it) inside
         where l.books_id = ${booksId} group by 1
         union all
-        ${scope.search === undefined ? keptCounts(booksId, scope, currency) : foundCounts(booksId, scope, currency)}`,
+        ${scope.search === undefined ? await keptCounts({ tx, booksId }, scope) : foundCounts(booksId, inScope)}`,
   );
   const count = (state: string) => sumOfCounts(rows, (row) => row.state === state);
+  const decided = sumOfCounts(rows, ({ state }) => decisionKinds.some((kind) => kind === state));
   return {
     ready: count('ready'),
     check: count('check'),
@@ -64,13 +66,15 @@ export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promis
     paired: count('paired'),
     excluded: count('excluded'),
     deleted: count('deleted'),
+    isDecidedMore: scope.search !== undefined && decided > MOST_COUNTED,
     openOutside: rows.reduce((sum, row) => sum + row.outside, 0),
   };
 }
 
 /** The number of decided lines of a scope without a search, as the database keeps it. */
-function keptCounts(booksId: BooksId, { paper, ...scope }: Scope, currency: string): SQL {
-  const inScope = scopeFilter(scope, currency);
+async function keptCounts(books: BooksTx, { paper, ...scope }: Scope): Promise<SQL> {
+  const { booksId } = books;
+  const inScope = await scopeFilter(books, scope);
   const all = sql`select l.kind as state, sum(l.count)::int as inside, 0 as outside
     from (select *, case when is_out then -1 else 1 end as amount from decided_days) l
     where l.books_id = ${booksId} and ${inScope} group by 1`;
@@ -86,13 +90,20 @@ function keptCounts(booksId: BooksId, { paper, ...scope }: Scope, currency: stri
     where ${inScope} group by 1`;
 }
 
-/** The number of decided lines that a search finds. */
-function foundCounts(booksId: BooksId, scope: Scope, currency: string): SQL {
-  return sql`select d.kind, count(*)::int, 0
-    from lines l
-    join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-    where l.books_id = ${booksId} and l.is_here and ${scopeFilter(scope, currency)} group by 1`;
+/** So many decided lines that a search finds are counted. */
+const MOST_COUNTED = 5_000;
+
+/** The number of decided lines that a search finds, or one more than are counted. */
+function foundCounts(booksId: BooksId, inScope: SQL): SQL {
+  // In the order of an index, so that it ends where enough are counted.
+  return sql`select counted.kind, count(*)::int, 0
+    from (
+      select d.kind from lines l
+      join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+      join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+      where l.books_id = ${booksId} and l.is_here and ${inScope}
+      order by l.date desc, l.id desc limit ${MOST_COUNTED + 1}) counted
+    group by 1`;
 }
 
 const sumOfCounts = (
@@ -106,7 +117,9 @@ function openLinesFor({ search }: Scope): SQL {
     ? sql`(select *, line_id as id from open_lines)`
     : sql`(select o.*, o.line_id as id, said.description, said.reference, said.payee
         from open_lines o
-        join lines said on said.books_id = o.books_id and said.id = o.line_id)`;
+        cross join lateral (
+          select description, reference, payee from lines
+          where books_id = o.books_id and id = o.line_id offset 0) said)`;
 }
 
 const StackRow = Stack.omit({ grouping: true });
@@ -119,7 +132,7 @@ export async function stacksOf(
   grouping: StackKey['grouping'],
 ): Promise<Stack[]> {
   const own = await booksCurrency(tx, booksId);
-  const inScope = scopeFilter(scope, own);
+  const inScope = await scopeFilter({ tx, booksId }, scope);
   const order =
     grouping === 'date'
       ? sql`key, direction`
@@ -215,7 +228,7 @@ export async function stackLines(
   ofLane: string,
   stack: StackKey,
 ): Promise<DeskLine[]> {
-  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const inScope = await scopeFilter({ tx, booksId }, scope);
   return rowsOf(
     tx,
     DeskLine,
@@ -245,7 +258,7 @@ const FOUND = 20;
 
 /** Open, decided and deleted lines that a search finds, the newest first. */
 export async function findLines(tx: Tx, booksId: BooksId, search: string): Promise<FoundLine[]> {
-  const found = scopeFilter({ search }, await booksCurrency(tx, booksId));
+  const found = await scopeFilter({ tx, booksId }, { search });
   return rowsOf(
     tx,
     FoundLine,
@@ -271,7 +284,7 @@ export async function lastSplit(
     CodingRow,
     sql`select d.coding from decisions d
         where d.books_id = ${booksId} and d.kind = 'posted'
-          and d.coding ->> 'payeeId' = ${payeeId} and jsonb_array_length(d.coding -> 'parts') > 1
+          and d.payee_id = ${payeeId} and jsonb_array_length(d.coding -> 'parts') > 1
           and exists (select from decision_lines dl where dl.books_id = d.books_id
             and dl.decision_id = d.id and dl.is_live)
         order by d.step desc limit 1`,
@@ -302,7 +315,7 @@ export async function decidedLines(
   decided: Decided,
   { cursor, order, isTurned }: DecidedPage,
 ): Promise<DeskLines> {
-  const wanted = decidedFilter(decided, await booksCurrency(tx, booksId));
+  const wanted = await decidedFilter({ tx, booksId }, decided);
   const seenStep = await lastStepOf(tx, booksId);
   const { by, part, isDown, cast } = LINE_ORDERS[order];
   const [direction, beyond] = isDown === isTurned ? [sql`asc`, sql`>`] : [sql`desc`, sql`<`];

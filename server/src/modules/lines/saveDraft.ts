@@ -5,7 +5,6 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { countRows, rowsOf } from '../../db/database.ts';
 import { NameRow } from '../../db/rows.ts';
-import { booksCurrency } from '../books/queries.ts';
 import type { Acting } from '../steps/booksCommand.ts';
 import { isInLane } from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
@@ -62,7 +61,7 @@ export async function saveStackDraft(
   { stack, lane, scope, coding, before }: SaveStackDraft,
 ): Promise<{ readonly count: number }> {
   const [body, was] = [coding, before].map((each) => (each === null ? null : JSON.stringify(each)));
-  const inScope = scopeFilter(scope, await booksCurrency(tx, booksId));
+  const inScope = await scopeFilter({ tx, booksId }, scope);
   const count = await countRows(
     tx,
     sql`insert into drafts (books_id, line_id, coding, version, updated_by, updated_at)

@@ -1,15 +1,17 @@
 import type { Scope, StackKey } from '@zubrell/contract/desk';
+import type { LineId } from '@zubrell/core/ids';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
-import { hasText } from '../../db/textSearch.ts';
+import { z } from 'zod';
+import { type BooksTx, rowsOf } from '../../db/database.ts';
+import { idRow } from '../../db/rows.ts';
+import { hasText, patternOf } from '../../db/textSearch.ts';
+import { booksCurrency } from '../books/queries.ts';
 
 const AND = sql` and `;
 
-/**
- * The condition that line `l` lies in a scope. Payees are searched by the bank's own words and by
- * the payee proposed or decided.
- */
-export function scopeFilter(scope: Scope, currency: string): SQL {
+/** The condition that line `l` lies in a scope. */
+export async function scopeFilter(books: BooksTx, scope: Scope): Promise<SQL> {
   const conditions: SQL[] = [sql`true`];
   if (scope.bankAccountId !== undefined) {
     conditions.push(sql`l.bank_account_id = any(${sql.param(scope.bankAccountId)}::uuid[])`);
@@ -24,43 +26,77 @@ export function scopeFilter(scope: Scope, currency: string): SQL {
       select from attachments paper
       where paper.books_id = l.books_id and paper.line_id = l.id)`);
   }
-  const search = parseSearch(scope.search ?? '', currency);
-  if (search.kind === 'amount') {
-    // A number may be an amount, or part of a reference or of a document's number.
-    conditions.push(sql`(abs(l.amount) between ${search.from} and ${search.to}
-      or ${saysText((scope.search ?? '').trim())})`);
-  } else if (search.kind === 'text') {
-    const _has = (column: string) => hasText(sql.raw(column), search.text);
-    conditions.push(sql`(${saysText(search.text)} or ${hasText(sql`l.payee`, search.text)}
-      or ${isOfPayee(search.text)})`);
-  }
+  const search = (scope.search ?? '').trim();
+  if (search !== '') conditions.push(await isFound(books, search));
   return sql.join(conditions, AND);
 }
 
-/** The books that the transaction sees, for what is asked once and not for each line. */
-const theseBooks = sql`nullif(current_setting('app.books_id', true), '')::uuid`;
+/** So many lines that a search finds are named one by one; what finds more is common, and looked for in each line. */
+const NAMED = 2_000;
 
-/** That line `l` has a text in its wording or reference, or pays a document that has it in its number. */
-function saysText(text: string): SQL {
-  return sql`(${hasText(sql`l.description`, text)} or ${hasText(sql`l.reference`, text)} or l.id in (
-    select paying.line_id from documents paid
+const FoundRow = z.object({ id: idRow<LineId>() });
+
+/**
+ * The condition that line `l` is found by what was typed: by the bank's own words, by the payee proposed or decided, by
+ * the number of a document that it pays, or by its amount.
+ */
+async function isFound({ tx, booksId }: BooksTx, typed: string): Promise<SQL> {
+  const search = parseSearch(typed, await booksCurrency(tx, booksId));
+  const others: SQL[] = [payingDocuments(booksId, typed)];
+  if (search.kind === 'text') others.push(ofPayees(booksId, typed));
+  // A number may be an amount, or part of a reference or of a document's number.
+  const size = search.kind === 'amount' ? isOfSize(search) : null;
+  const branches = [
+    sql`select lines_saying(${patternOf(typed)}, ${NAMED + 1}) as id`,
+    ...others,
+    ...(size === null
+      ? []
+      : [sql`select l.id from lines l where l.books_id = ${booksId} and ${size}`]),
+  ].map((branch) => sql`(${branch} limit ${NAMED + 1})`);
+  const found = await rowsOf(
+    tx,
+    FoundRow,
+    sql`select id from (${sql.join(branches, sql` union `)}) found limit ${NAMED + 1}`,
+  );
+  if (found.length <= NAMED) {
+    return sql`l.id = any(${sql.param(found.map(({ id }) => id))}::uuid[])`;
+  }
+  const says = sql`said(l.description, l.reference, l.payee) like ${patternOf(typed)}`;
+  const either = [
+    says,
+    ...(size === null ? [] : [size]),
+    ...others.map((ids) => sql`l.id in (${ids})`),
+  ];
+  return sql`(${sql.join(either, sql` or `)})`;
+}
+
+/** That the size of line `l` lies between two, which an index finds by either sign. */
+function isOfSize({ from, to }: { readonly from: number; readonly to: number }): SQL {
+  return sql`(l.amount between ${from} and ${to} or l.amount between ${-to} and ${-from})`;
+}
+
+/** The lines that pay a document with a text in its number. */
+function payingDocuments(booksId: string, text: string): SQL {
+  return sql`select paying.line_id as id from documents paid
     join allocations part on part.books_id = paid.books_id and part.document_id = paid.id
     join decision_lines paying on paying.books_id = part.books_id
       and paying.decision_id = part.decision_id and paying.is_live
-    where paid.books_id = ${theseBooks} and ${hasText(sql`paid.number`, text)}))`;
+    where paid.books_id = ${booksId} and ${hasText(sql`paid.number`, text)}`;
 }
 
-/** That a payee with a text in their name is proposed for line `l`, or was decided. */
-function isOfPayee(text: string): SQL {
+/** The lines for which a payee with a text in their name is proposed, or was decided. */
+function ofPayees(booksId: string, text: string): SQL {
   const named = sql`array(
-    select named.id::text from payees named
-    where named.books_id = ${theseBooks} and ${hasText(sql`named.name`, text)})`;
-  return sql`l.id in (
-    select o.line_id from open_lines o where o.books_id = ${theseBooks} and o.payee_id = any(${named})
-    union all
-    select dl2.line_id from decisions d2
-    join decision_lines dl2 on dl2.books_id = d2.books_id and dl2.decision_id = d2.id and dl2.is_live
-    where d2.books_id = ${theseBooks} and d2.coding ->> 'payeeId' = any(${named}))`;
+    select named.id from payees named
+    where named.books_id = ${booksId} and ${hasText(sql`named.name`, text)})`;
+  return sql`select line_id as id from (
+      select o.line_id from open_lines o
+      where o.books_id = ${booksId} and o.payee_id = any(${named}::text[])
+      union all
+      select dl2.line_id from decisions d2
+      join decision_lines dl2
+        on dl2.books_id = d2.books_id and dl2.decision_id = d2.id and dl2.is_live
+      where d2.books_id = ${booksId} and d2.payee_id = any(${named})) of_payee`;
 }
 
 /** What lines of one stack have in common, for line `l` and its proposal `p`. */

@@ -123,21 +123,21 @@ export interface ReadyTarget {
 }
 
 /** The condition that line `l` with proposal `p` is Ready and that nobody works on it. */
-export function isSwept(scope: Scope, currency: string): SQL {
-  return sql`${isInLane('ready')} and ${scopeFilter(scope, currency)}
+export async function isSwept(books: BooksTx, scope: Scope): Promise<SQL> {
+  return sql`${isInLane('ready')} and ${await scopeFilter(books, scope)}
     and not exists (select from drafts f where f.books_id = l.books_id and f.line_id = l.id
       and f.coding is not null)`;
 }
 
-function isWanted(target: Target | ReadyTarget, currency: string): SQL {
+async function isWanted(books: BooksTx, target: Target | ReadyTarget): Promise<SQL> {
   if ('lineIds' in target) return sql`l.id = any(${sql.param(target.lineIds)}::uuid[])`;
   if ('ready' in target) {
-    return sql`${isSwept(target.ready, currency)}
+    return sql`${await isSwept(books, target.ready)}
       and l.id <> all(${sql.param(target.without)}::uuid[])`;
   }
   const isInStack = target.stack === undefined ? sql`true` : stackFilter(target.stack);
   return sql`${isInLane(target.lane)}
-    and ${isInStack} and ${scopeFilter(target.scope, currency)}`;
+    and ${isInStack} and ${await scopeFilter(books, target.scope)}`;
 }
 
 /** The lines of a target, locked, parted into those that can be decided and those left out. */
@@ -161,7 +161,7 @@ export async function targetLines(
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
         ${joinLastChange}
-        where l.books_id = ${booksId} and ${isWanted(target, currency)}
+        where l.books_id = ${booksId} and ${await isWanted({ tx, booksId }, target)}
         order by l.date, l.position, l.id
         for update of l`,
   );

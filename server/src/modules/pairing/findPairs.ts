@@ -13,7 +13,7 @@ import { idRow, NamedRow } from '../../db/rows.ts';
 import { loadMoney } from '../books/money.ts';
 import { taxRatesOf } from '../books/queries.ts';
 import { booksCandidates } from '../ledger/candidates.ts';
-import { isOpenLine } from '../lines/lineState.ts';
+import { isOpenLine, isOpenOfSize } from '../lines/lineState.ts';
 import { hasToPair } from './hasToPair.ts';
 import { nearCandidates } from './nearCandidates.ts';
 
@@ -83,7 +83,7 @@ export async function findPairs(
     tx,
     booksId,
     sql`l.stem <> all(${sql.param(stems)}::text[])
-        and (abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
+        and (${isOpenOfSize(amounts)}
           or ${isHalf})`,
   );
   const lines = [...own, ...rivals];

@@ -8,7 +8,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { findGroups } from '@zubrell/core/pair/findSets';
 import type { namesIn } from '@zubrell/core/pair/namesIn';
 import type { PairLine } from '@zubrell/core/pair/pairing';
-import { type Ranked, rankCandidates } from '@zubrell/core/pair/rankCandidates';
+import { asOne, type Ranked, rankCandidates } from '@zubrell/core/pair/rankCandidates';
 import {
   lineReader,
   namesNumber,
@@ -21,6 +21,7 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
+import { hasOtherCurrency } from '../../db/otherCurrency.ts';
 import { idRow } from '../../db/rows.ts';
 import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { booksCurrency, lastStepOf, taxRatesOf } from '../books/queries.ts';
@@ -31,7 +32,7 @@ import {
   isByBanksRate,
   type PaidCandidate,
 } from '../ledger/settledWorths.ts';
-import { isOpenLine } from '../lines/lineState.ts';
+import { isOpenLine, isOpenOfSize } from '../lines/lineState.ts';
 import { booksNames, type OpenPairLine, openLines } from './findPairs.ts';
 
 /** So many are shown that a search found. */
@@ -74,7 +75,13 @@ export async function pairingView(
   const [first = fail('LINE_UNKNOWN')] = viewed;
   const names = await booksNames(tx, booksId);
   const payees = [...names.payees, ...names.own];
-  const found = await booksCandidates(tx, booksId, {});
+  const isOneCurrency = !(await hasOtherCurrency(tx, booksId));
+  const found = await booksCandidates(tx, booksId, {
+    // What does not say that a payment came back is one only where the amount is that of the payment.
+    ...(search === '' && isOneCurrency && !lineReader([])(asOne(lines)).isReturn
+      ? { returnedAmounts: [sumOf(lines), ...lines.map((line) => line.amount)] }
+      : {}),
+  });
   const money = await loadMoney(tx, booksId, daysOfPairing(lines, found));
   const candidates = shownCandidates(found, lines, money);
   const ranked = rankCandidates(lines, candidates, payees, await taxRatesOf(tx, booksId));
@@ -253,6 +260,8 @@ async function pairedAlready(
 
 /** So many lines of one payee are tried together. */
 const MOST_TOGETHER = 50;
+/** Of so many, the nearest. */
+const MOST_NEAR = 150;
 const TOGETHER_DAYS = 120;
 
 const DescribedRow = PairingView.shape.cancelling.element;
@@ -277,8 +286,12 @@ async function together(
   const near = await openLines(
     tx,
     booksId,
-    sql`l.bank_account_id = ${line.bankAccountId} and (l.amount < 0) = ${line.amount < 0}
-        and l.date between ${addDays(line.date, -TOGETHER_DAYS)} and ${addDays(line.date, TOGETHER_DAYS)}`,
+    sql`l.id in (
+          select o.line_id from open_lines o
+          where o.books_id = ${booksId} and o.bank_account_id = ${line.bankAccountId}
+            and (o.amount < 0) = ${line.amount < 0}
+            and o.date between ${addDays(line.date, -TOGETHER_DAYS)} and ${addDays(line.date, TOGETHER_DAYS)}
+          order by o.line_id <> ${line.id}, abs(o.date - ${line.date}::date), o.line_id limit ${MOST_NEAR})`,
   );
   const mates = near
     .map(read)
@@ -321,8 +334,7 @@ async function cancelling(
     tx,
     CancellingRow,
     sql`select l.id, l.date, l.amount, l.description from lines l
-        where l.books_id = ${booksId} and abs(l.amount) = ${Math.abs(amount)} and l.amount = ${-amount}
-          and ${isOpenLine}
+        where l.books_id = ${booksId} and l.amount = ${-amount} and ${isOpenOfSize([amount])}
           and l.date between ${addDays(date, -CANCELLING_DAYS)} and ${addDays(date, CANCELLING_DAYS)}
         order by abs(l.date - ${date}::date) limit 5`,
   );

@@ -5,7 +5,7 @@ import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow, StemRow } from '../../db/rows.ts';
-import { isOpenLine } from '../lines/lineState.ts';
+import { isOpenLine, isOpenOfSize } from '../lines/lineState.ts';
 import { statedBalances } from '../proof/statedBalances.ts';
 
 const CardRow = z.object({ id: idRow<BankAccountId>(), cycle: Cycle });
@@ -70,7 +70,7 @@ export async function stemsPaying(
           and b.kind = 'card' and b.id <> l.bank_account_id
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         where l.books_id = ${booksId} and ${isOpenLine}
-          and (l.amount < 0 and abs(l.amount) = any(${sql.param(amounts)}::bigint[])
+          and (l.amount < 0 and ${isOpenOfSize(amounts)}
             or p.proposal @> ${JSON.stringify({ grounds: [{ kind: 'paysCard', bankAccountId }] })}::jsonb)`,
   );
   return rows.map(({ stem }) => stem);

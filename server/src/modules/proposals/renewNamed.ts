@@ -4,7 +4,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow, NameRow, StemRow } from '../../db/rows.ts';
-import { isOpenLine } from '../lines/lineState.ts';
+import { isOpenLine, isOpenOfSize } from '../lines/lineState.ts';
 import type { NamedAmount } from '../steps/follow.ts';
 import { renewSoon } from './renewProposals.ts';
 
@@ -37,8 +37,7 @@ export async function renewNamed(
     StemRow,
     sql`select distinct l.stem from lines l
         where l.books_id = ${booksId} and ${isOpenLine}
-          and (abs(l.amount) = any(${sql.param([...new Set(amounts.map(Math.abs))])}::bigint[])
-            or l.plain like any(${sql.param(patterns)}::text[]))`,
+          and (${isOpenOfSize(amounts)} or l.plain like any(${sql.param(patterns)}::text[]))`,
   );
   await renewSoon(
     tx,

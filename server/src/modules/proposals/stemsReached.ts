@@ -4,7 +4,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { joinOpenDocument, openOfDocument } from '../../db/openOfDocument.ts';
 import { hasOtherCurrency, mayBeHalfOf } from '../../db/otherCurrency.ts';
 import { StemRow } from '../../db/rows.ts';
-import { isOpenLine } from '../lines/lineState.ts';
+import { isOpenLine, isOpenOfSize } from '../lines/lineState.ts';
 import { hasToPair } from '../pairing/hasToPair.ts';
 
 /**
@@ -22,13 +22,12 @@ export async function stemsReached(
   targetIds: readonly string[] = [],
 ): Promise<readonly string[]> {
   if (!(await hasToPair(tx, booksId))) return [];
-  const sizes = sql.param([...new Set(amounts.map(Math.abs))]);
   const rows = await rowsOf(
     tx,
     StemRow,
     sql`select distinct l.stem from lines l
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
-        where l.books_id = ${booksId} and abs(l.amount) = any(${sizes}::bigint[]) and ${isOpenLine}
+        where l.books_id = ${booksId} and ${isOpenOfSize(amounts)}
           and (p.proposal ->> 'source' in ('pair', 'transfer') or exists (
             select from legs g
             join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
@@ -44,12 +43,12 @@ export async function stemsReached(
     tx,
     StemRow,
     sql`select l.stem from lines l
-        where l.books_id = ${booksId} and abs(l.amount) = any(${sizes}::bigint[]) and ${isOpenLine}
+        where l.books_id = ${booksId} and ${isOpenOfSize(amounts)}
         union
         select l.stem from documents d
         ${joinOpenDocument}
-        join lines l on l.books_id = d.books_id
-          and abs(l.amount) in (abs(${openOfDocument}), abs(d.amount)) and ${isOpenLine}
+        join open_lines l on l.books_id = d.books_id
+          and abs(l.amount) in (abs(${openOfDocument}), abs(d.amount))
         where d.books_id = ${booksId} and d.id = any(${ids}::uuid[])
         union
         select l.stem from proposals p
@@ -78,8 +77,8 @@ export async function stemsBeside(
         from (
           select distinct abs(n.amount) as size, n.bank_account_id from lines n
           where n.books_id = ${booksId} and n.stem = any(${sql.param(stems)}::text[])) own
-        join lines l on l.books_id = ${booksId} and abs(l.amount) = own.size and ${isOpenLine}
-        left join proposals p on p.books_id = l.books_id and p.line_id = l.id
+        join open_lines l on l.books_id = ${booksId} and abs(l.amount) = own.size
+        left join proposals p on p.books_id = l.books_id and p.line_id = l.line_id
         where l.stem <> all(${sql.param(stems)}::text[])
           and (l.bank_account_id <> own.bank_account_id or p.proposal ->> 'source' in ('pair', 'transfer'))`,
   );

@@ -120,7 +120,7 @@ async function readyRows(tx: Tx, booksId: BooksId, scope: Scope): Promise<ReadyR
         from lines l
         join proposals p on p.books_id = l.books_id and p.line_id = l.id
         where l.books_id = ${booksId}
-          and ${isSwept(scope, await booksCurrency(tx, booksId))}
+          and ${await isSwept({ tx, booksId }, scope)}
         order by l.date, l.position, l.id`,
   );
 }
@@ -133,7 +133,7 @@ async function lateCount(tx: Tx, booksId: BooksId, scope: Scope): Promise<number
     tx,
     CountRow,
     sql`select count(*)::int as count from lines l
-        where l.books_id = ${booksId} and l.held = 'late' and ${isInLane('check')} and ${scopeFilter(scope, await booksCurrency(tx, booksId))}`,
+        where l.books_id = ${booksId} and l.held = 'late' and ${isInLane('check')} and ${await scopeFilter({ tx, booksId }, scope)}`,
   );
   return row?.count ?? 0;
 }

@@ -29,7 +29,7 @@ export async function cardPayment(
     sql`select l.date, l.id as "lineId", l.bank_account_id as "bankAccountId",
           ${isOpenLine} as "isOpen"
         from lines l
-        where l.books_id = ${booksId} and abs(l.amount) = ${-closing} and l.amount < 0
+        where l.books_id = ${booksId} and l.amount = ${closing}
           and l.bank_account_id <> ${bankAccountId} and l.is_here
           and l.date between ${addDays(to, 1)} and ${addDays(to, DUE_DAYS)}
           and (${isOpenLine} or exists (

@@ -21,6 +21,7 @@ const lanes = {
   paired: 0,
   excluded: 0,
   deleted: 0,
+  isDecidedMore: false,
   openOutside: 0,
 };
 const ofFreight = [testLine('1'), testLine('2', { amount: -4_900 }), testLine('3')];

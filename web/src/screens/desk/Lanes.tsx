@@ -20,6 +20,7 @@ export function Lanes() {
   const open = counts ? counts.ready + counts.check + counts.blank + counts.asked : 0;
   const done = counts ? counts.posted + counts.paired + counts.excluded : 0;
   const all = open + done;
+  const isMore = counts?.isDecidedMore === true;
   const percent = all === 0 ? 0 : Math.floor((100 * done) / all);
   const choose = (wanted: DeskLane) => change({ lane: wanted });
   return (
@@ -39,7 +40,7 @@ export function Lanes() {
       <LaneButton
         moon="posted"
         name="Decided"
-        count={done}
+        count={isMore ? `${done - 1}+` : done}
         isChosen={lane === 'decided'}
         onChoose={() => choose('decided')}
       />
@@ -47,16 +48,22 @@ export function Lanes() {
         {counts && counts.openOutside > 0 && (
           <p className="quiet">{counts.openOutside} more open outside this scope</p>
         )}
-        <b>
-          {period === null ? 'All' : formatMonth(period).split(' ')[0]}: {done} of {all}
-        </b>
-        <div className="bar" aria-hidden>
-          <i style={{ width: `${percent}%` }} />
-        </div>
-        <span className="quiet">
-          {percent} % done
-          {counts && all > 0 && `, ${Math.round((100 * counts.ready) / all)} % ready`}
-        </span>
+        {isMore ? (
+          <span className="quiet">More lines are found than are counted.</span>
+        ) : (
+          <>
+            <b>
+              {period === null ? 'All' : formatMonth(period).split(' ')[0]}: {done} of {all}
+            </b>
+            <div className="bar" aria-hidden>
+              <i style={{ width: `${percent}%` }} />
+            </div>
+            <span className="quiet">
+              {percent} % done
+              {counts && all > 0 && `, ${Math.round((100 * counts.ready) / all)} % ready`}
+            </span>
+          </>
+        )}
       </div>
     </nav>
   );
@@ -72,7 +79,7 @@ function LaneButton({
 }: {
   readonly moon: MoonKind;
   readonly name: string;
-  readonly count: number | undefined;
+  readonly count: number | string | undefined;
   readonly what?: string;
   readonly isChosen: boolean;
   readonly onChoose: () => void;
