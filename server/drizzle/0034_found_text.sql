@@ -44,20 +44,20 @@ GRANT EXECUTE ON FUNCTION lines_saying(text, int) TO zubrell_app;
 -- looks at one already: what it looked at stays locked against others who want to until the transaction ends.
 DROP FUNCTION refresh_statistics();
 --> statement-breakpoint
-CREATE FUNCTION refresh_statistics(changed bigint) RETURNS void LANGUAGE plpgsql SECURITY DEFINER
+CREATE FUNCTION refresh_statistics(tables text[], changed bigint) RETURNS void LANGUAGE plpgsql SECURITY DEFINER
 SET search_path = public, pg_temp AS $$
 DECLARE
   one text;
 BEGIN
   FOR one IN
     SELECT c.relname FROM pg_class c
-    WHERE c.reltuples < 5 * changed AND c.oid = ANY (ARRAY['lines', 'sightings', 'proposals', 'decisions',
-      'decision_lines', 'entries', 'legs', 'decision_legs']::regclass[]::oid[])
+    WHERE c.relnamespace = 'public'::regnamespace AND c.relkind = 'r' AND c.relname = ANY (tables)
+      AND c.reltuples < 5 * changed
   LOOP
     EXECUTE format('ANALYZE (SKIP_LOCKED) %I', one);
   END LOOP;
 END $$;
 --> statement-breakpoint
-REVOKE EXECUTE ON FUNCTION refresh_statistics(bigint) FROM public;
+REVOKE EXECUTE ON FUNCTION refresh_statistics(text[], bigint) FROM public;
 --> statement-breakpoint
-GRANT EXECUTE ON FUNCTION refresh_statistics(bigint) TO zubrell_app;
+GRANT EXECUTE ON FUNCTION refresh_statistics(text[], bigint) TO zubrell_app;

@@ -1,5 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm';
 import type { Tx } from './database.ts';
+import { refreshStatistics } from './refreshStatistics.ts';
 
 /** The column types that `bulkInsert` sends arrays of. */
 export type ColumnType =
@@ -13,7 +14,8 @@ export type ColumnType =
   | 'jsonb';
 
 /**
- * Inserts any number of rows with one statement, one array a column.
+ * Inserts any number of rows with one statement, one array a column. What follows is planned for a table that has them:
+ * triggers and foreign keys ask for each row.
  *
  * @param table the table's name in the database
  * @param columns the columns' names in the database with their types
@@ -46,4 +48,5 @@ export async function bulkInsert<Columns extends Record<string, ColumnType>>(
   await tx.execute(
     sql`insert into ${sql.identifier(table)} (${list}) select * from unnest(${sql.join(arrays, sql`, `)})`,
   );
+  await refreshStatistics(tx, [table], rows.length);
 }

@@ -4,15 +4,34 @@ import type { Tx } from './database.ts';
 /** Fewer changed rows than this don't mislead the planner. */
 const MANY = 1_000;
 
+/** The tables that grow with each line. */
+const GROWING = [
+  'lines',
+  'sightings',
+  'proposals',
+  'decisions',
+  'decision_lines',
+  'entries',
+  'legs',
+  'decision_legs',
+];
+
 /**
- * Has the planner look anew at the tables that are not much larger than what was inserted in this transaction, so that
- * what follows is not planned for the tables as they were.
+ * Has the planner look anew at a table that is not much larger than what was inserted in this transaction, so that what
+ * follows is not planned for the table as it was. Bulk inserts do it by themselves.
  */
-export async function refreshStatistics(tx: Tx, changedRows: number): Promise<void> {
-  if (changedRows >= MANY) await tx.execute(sql`select refresh_statistics(${changedRows})`);
+export async function refreshStatistics(
+  tx: Tx,
+  tables: readonly string[],
+  changedRows: number,
+): Promise<void> {
+  if (changedRows < MANY) return;
+  await tx.execute(
+    sql`select refresh_statistics(${sql.param(tables)}::text[], ${changedRows}::bigint)`,
+  );
 }
 
-/** Has the planner look at all tables anew. */
-export async function refreshAllStatistics(on: Pick<Tx, 'execute'>): Promise<void> {
-  await on.execute(sql`select refresh_statistics(1e15::bigint)`);
+/** Has the planner look at all tables anew that grow with each line. */
+export function refreshAllStatistics(on: Pick<Tx, 'execute'>): Promise<unknown> {
+  return on.execute(sql`select refresh_statistics(${sql.param(GROWING)}::text[], 1e15::bigint)`);
 }

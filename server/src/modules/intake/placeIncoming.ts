@@ -93,7 +93,7 @@ export async function placeIncoming(tx: Tx, booksId: BooksId, placing: Placing):
           count(twice_of)::int as doubtful from placed`,
   );
   const { all = 0, seen = 0, doubtful = 0 } = counts ?? {};
-  await refreshStatistics(tx, all);
+  await refreshStatistics(tx, ['lines', 'sightings'], all);
   return {
     lineCount: all,
     newCount: all - seen + revived,

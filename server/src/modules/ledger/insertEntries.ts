@@ -7,7 +7,6 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { sharesOfEntries } from './clientShares.ts';
 
@@ -99,8 +98,6 @@ export async function insertEntries(
       is_void: false,
     })),
   );
-  // What the legs are counted by asks for each entry.
-  await refreshStatistics(tx, entries.length);
   const shares = await sharesOfEntries(tx, booksId, entries);
   await bulkInsert(
     tx,

@@ -10,7 +10,6 @@ import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { HALF_DAYS } from '@zubrell/core/pair/findHalves';
 import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
 import type { Tx } from '../../db/database.ts';
-import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { insertDecisions } from '../decisions/insertDecisions.ts';
@@ -214,7 +213,7 @@ export async function insertPostings(
 ): Promise<StepItem[]> {
   const postings = joinHalves(wanted);
   await insertEntries(command, postings.filter(({ isOtherHalf }) => !isOtherHalf).map(entryOf));
-  const items = await insertDecisions(
+  return insertDecisions(
     command,
     postings.map(({ decisionId, line, coding, legId }) => {
       const proposal = line.proposal;
@@ -236,8 +235,6 @@ export async function insertPostings(
       };
     }),
   );
-  await refreshStatistics(command.tx, postings.length);
-  return items;
 }
 
 /**
