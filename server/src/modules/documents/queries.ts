@@ -21,11 +21,15 @@ const columns = sql`
   d.id, d.kind, d.side, d.number, coalesce(p.merged_into, p.id) as "payeeId", d.date,
   d.due_date as "dueDate", d.amount, ${openOfDocument}::bigint as open, d.exchange, e.is_void as "isVoid",
   d.entry_id as "entryId", d.last_step as "lastStep"`;
-const joins = sql`
-  documents d
+const joinsOf = (documents: SQL): SQL => sql`
+  ${documents} d
   join entries e on e.books_id = d.books_id and e.id = d.entry_id
   join payees p on p.books_id = d.books_id and p.id = d.payee_id
   ${joinOpenDocument}`;
+const joins = joinsOf(sql`documents`);
+
+/** So many are listed at once. */
+const LISTED = 2_000;
 
 const OpenRow = z.object({ due: z.string(), amount: z.number() });
 
@@ -36,16 +40,23 @@ export async function documentsOf(
   { side, state, search = '' }: z.infer<typeof DocumentsWanted>,
   today: string,
 ): Promise<Documents> {
+  const found = searchFilter(search, await booksCurrency(tx, booksId));
+  // Where all are wanted, the newest are taken before anything else is read of them.
+  const isAll = state === undefined && search.trim() === '';
+  const wanted = isAll
+    ? sql`(select * from documents where books_id = ${booksId} and side = ${side}
+        order by date desc, number desc limit ${LISTED})`
+    : sql`documents`;
   const documents = await rowsOf(
     tx,
     ListedDocument,
     sql`select * from (
-          select ${columns}, y.name as payee from ${joins}
+          select ${columns}, y.name as payee from ${joinsOf(wanted)}
           join payees y on y.books_id = p.books_id and y.id = coalesce(p.merged_into, p.id)
           where d.books_id = ${booksId} and d.side = ${side}
             and ${state === 'open' ? sql`od.amount <> 0` : sql`true`}) found
-        where ${stateFilter(state)} and ${searchFilter(search, await booksCurrency(tx, booksId))}
-        order by date desc, number desc limit 2000`,
+        where ${stateFilter(state)} and ${found}
+        order by date desc, number desc limit ${LISTED}`,
   );
   const open = await rowsOf(
     tx,

@@ -2,6 +2,7 @@ import type { CashFlow } from '@zubrell/contract/reports';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { openInPeriod } from '../lines/openInPeriod.ts';
@@ -31,18 +32,19 @@ export async function cashFlow(tx: Tx, booksId: BooksId, { from, to }: Period): 
           union all select id, false from accounts
             where books_id = ${booksId} and role = 'transfers' and is_here),
         -- Named, so that the database makes one pass over the ledger for it.
-        all_own as materialized (
+        within as materialized (
           select m.account_id, m.entry_id, m.date, m.amount, o.is_bank
           from movements m join own o on o.account_id = m.account_id
-          where m.books_id = ${booksId} and m.date <= ${to}),
-        moves as (
-          select entry_id from all_own where date >= ${from}
-          group by 1 having count(distinct account_id) > 1),
+          where m.books_id = ${booksId} and m.date between ${from} and ${to}),
+        moves as (select entry_id from within group by 1 having count(distinct account_id) > 1),
         moved as (
-          select a.account_id, case when a.date >= ${from} then to_char(a.date, 'YYYY-MM') end as month,
-            a.amount, v.entry_id is not null as is_own
-          from all_own a left join moves v on v.entry_id = a.entry_id
-          where a.is_bank)
+          select w.account_id, to_char(w.date, 'YYYY-MM') as month, w.amount, v.entry_id is not null as is_own
+          from within w left join moves v on v.entry_id = w.entry_id
+          where w.is_bank
+          union all
+          select d.account_id, null, d.amount, false
+          from ${accountDays(booksId)} d join own o on o.account_id = d.account_id and o.is_bank
+          where d.date < ${from})
         select account_id as "accountId", month,
           coalesce(sum(amount) filter (where not is_own and amount > 0), 0)::bigint as "in",
           coalesce(sum(amount) filter (where not is_own and amount < 0), 0)::bigint as out,

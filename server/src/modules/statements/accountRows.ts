@@ -66,15 +66,44 @@ export function accountLines(
             where g.books_id = l.books_id and g.line_id = l.id
             order by t.created_at limit 1) seen on true
           where l.books_id = ${booksId} and l.bank_account_id = ${bankAccountId} and l.is_here
+            and l.id in (${mayCount(booksId, bankAccountId, { from, to })})
             and l.date > coalesce((
               select max(e.date) from entries e
               where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')
-            and (l.date between ${from}::date - 10 and ${to}::date + 10 or sd.day is not null
-              or l.date <= b.closed_to and c.counted is null or c.counted between ${from} and ${to})
         ) found
         where counts between ${from} and ${to} or date::text between ${from} and ${to}
         order by counts, date, "batchAt", coalesce(place, position), id`,
   );
+}
+
+/**
+ * The lines of an account that may count between two days, each asked for by an index: by their own day, by one that
+ * somebody said, by an agreed statement, and those that no statement before the close counts.
+ */
+function mayCount(
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
+  { from, to }: { readonly from: string; readonly to: string },
+): SQL {
+  const ofAccount = sql`n.books_id = ${booksId} and n.bank_account_id = ${bankAccountId}`;
+  const agreed = sql`statement_parts part
+    join statements s on s.books_id = part.books_id and s.id = part.statement_id
+      and s.agreed_step = part.step`;
+  return sql`
+    select n.id from lines n
+    where ${ofAccount} and n.date between ${from}::date - 10 and ${to}::date + 10
+    union all
+    select own.thing_id from statement_days own where own.books_id = ${booksId}
+    union all
+    select part.thing_id from ${agreed}
+    where s.books_id = ${booksId} and s.bank_account_id = ${bankAccountId}
+      and s.to_date between ${from} and ${to}
+    union all
+    select n.id from lines n
+    where ${ofAccount} and n.date <= (
+        select closed_to from bank_accounts where books_id = ${booksId} and id = ${bankAccountId})
+      and not exists (
+        select from ${agreed} where part.books_id = n.books_id and part.thing_id = n.id)`;
 }
 
 const BookedRow = z.object({

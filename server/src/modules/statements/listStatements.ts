@@ -84,6 +84,14 @@ export function movedByDay(
   const sinceOpening = (date: SQL) => sql`${date} > coalesce((
     select max(e.date) from entries e
     where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')`;
+  // Account by account, so that where nothing is closed no line is read.
+  const closedLines = sql`(
+    select n.* from bank_accounts closed
+    cross join lateral (
+      select * from lines n
+      where n.books_id = closed.books_id and n.bank_account_id = closed.id
+        and n.date <= closed.closed_to offset 0) n
+    where closed.books_id = ${booksId})`;
   const asks = (state: SQL) => sql`coalesce(${state} = 'open', false)`;
   // Lines whose day in statements may be another than their own: few, and looked at one by one.
   const byLine = (which: SQL) => sql`
@@ -100,7 +108,7 @@ export function movedByDay(
     sql`with apart as (
           ${byLine(sql`statement_days sd join lines l on l.books_id = sd.books_id and l.id = sd.thing_id`)}
           union all
-          ${byLine(sql`lines l ${joinStatementDay}`)} and l.date <= b.closed_to and sd.day is null),
+          ${byLine(sql`${closedLines} l ${joinStatementDay}`)} and sd.day is null),
         moved as (
           select d.bank_account_id, d.date as day, d.amount, d.count, d.kind is null as is_open, ${asks(sql`d.asked`)} as is_asked
           from ${bankDays(booksId)} d

@@ -72,9 +72,9 @@ const CodeRow = z.object({ id: idRow<TaxCodeId>() });
  * returns before have filed. What they filed is taken as it was filed.
  */
 export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Promise<TaxFigures> {
-  const codeAccounts = sql`select input_account_id from tax_codes where books_id = ${booksId}
+  const codeAccounts = sql`array(select input_account_id from tax_codes where books_id = ${booksId}
     union select output_account_id from tax_codes where books_id = ${booksId}
-    union select id from accounts where books_id = ${booksId} and role in ('inputTax', 'outputTax')`;
+    union select id from accounts where books_id = ${booksId} and role in ('inputTax', 'outputTax'))`;
   // All of the months before the period is early; how many legs that was, nobody asks.
   const cut = await firstOpenMonth(tx, booksId, period.from);
   const moved = await rowsOf(
@@ -87,13 +87,14 @@ export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Prom
           select account_id, role = 'tax' as is_tax, tax_code_id, tax_side,
             coalesce(bank_date, date) < ${period.from} as is_early, amount, taxable
           from movements where books_id = ${booksId} and date >= ${cut} and date <= ${period.to}
+            and (tax_side is not null or account_id = any(${codeAccounts}))
           union all
           select coalesce(a.merged_into, a.id), c.is_tax, c.tax_code_id, c.tax_side, true, c.amount,
             c.taxable
           from closed_totals c
           join accounts a on a.books_id = c.books_id and a.id = c.account_id
           where c.books_id = ${booksId} and c.month < ${cut}) m
-        where m.tax_side is not null or m.account_id in (${codeAccounts})
+        where m.tax_side is not null or m.account_id = any(${codeAccounts})
         group by 1, 2, 3, 4, 5`,
   );
   const filed = await rowsOf(
