@@ -41,7 +41,13 @@ export const Habit = z.object({
   markId: Id.nullable(),
 });
 export type Habit = z.infer<typeof Habit>;
-export const Habits = z.object({ habits: z.array(Habit), ruleCount: z.int() });
+/** Of very many habits those with the most lines, and all that are blocked. */
+export const Habits = z.object({
+  habits: z.array(Habit),
+  /** How many there are. */
+  total: z.int(),
+  ruleCount: z.int(),
+});
 export type Habits = z.infer<typeof Habits>;
 
 /** A habit to be forgotten, or not to be learned at all. */

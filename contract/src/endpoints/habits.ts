@@ -1,4 +1,5 @@
-import { BooksParams, Id, LineParams, StepDone } from '../common.ts';
+import { z } from 'zod';
+import { BooksParams, Id, LineParams, StepDone, text } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import { CodingRecord, Evidence, Habits, MarkHabit } from '../habits.ts';
 
@@ -9,6 +10,8 @@ export const habitEndpoints = endpoints({
     path: '/books/:booksId/habits',
     access: 'reviewer',
     params: BooksParams,
+    /** What stands in the name, where there are too many to list all. */
+    query: z.object({ search: text(200).optional() }),
     answer: Habits,
     reads: ['habits'],
   },

@@ -113,6 +113,28 @@ describe('a memory', () => {
     ]);
   });
 
+  it('says whose habits there are, and gives each by itself, read or not', () => {
+    const memory = memoryOf(times(3, FREIGHT));
+    const stall = { id: 's', label: labelOf(null, 'STALL'), position: 0 };
+    const coded = { accountId: 'stalls', payeeId: null, taxCodeId: null, weight: 1 };
+    memory.add({ ...stall, ...coded }, habitLine('STALL', -900), wordingFeatures('STALL'));
+    const all = memory.habits();
+    const labels = all.map(({ examples }) => examples[0]?.label ?? '');
+    for (const each of [memory, makeMemory(memory.save())]) {
+      expect(each.sizes()).toEqual([
+        { label: labels[0], times: 3 },
+        { label: labels[1], times: 1 },
+      ]);
+      expect(labels.map((label) => each.habit(label)?.examples.map(({ id }) => id))).toEqual(
+        all.map(({ examples }) => examples.map(({ id }) => id)),
+      );
+      each.take('s');
+      expect(each.sizes()).toEqual([{ label: labels[0], times: 3 }]);
+      expect(each.habit(labels[1] ?? '')).toBeNull();
+      expect(each.habit('never')).toBeNull();
+    }
+  });
+
   it('says nothing while it is empty', () => {
     expect(predicted(makeMemory(), habitLine('TIDEMARK FREIGHT', -1))).toBeNull();
     expect(said(makeMemory(makeMemory().save())).size).toBe(0);

@@ -83,6 +83,10 @@ export interface Memory {
   readonly unknownWords: (words: readonly string[]) => number;
   /** Those of some words that stand with few payees, or none any more. */
   readonly rareWords: (words: readonly string[]) => readonly string[];
+  /** Whose habits there are, by {@link labelOf}, each with how many lines; none of these is read for it. */
+  readonly sizes: () => readonly { readonly label: string; readonly times: number }[];
+  /** What was learned of one payee or of look-alikes; null where nothing is. */
+  readonly habit: (label: string) => LearnedHabit | null;
   /** Everything that was learned by now, by payee or look-alikes. */
   readonly habits: () => readonly LearnedHabit[];
 }
@@ -179,6 +183,18 @@ export function makeMemory(state?: MemoryState): Memory {
     }
     return cluster;
   }
+
+  /** How many lines a cluster has, read or not. */
+  function sizeOfCluster({ isRead, place, examples }: Cluster): number {
+    if (isRead || !saved) return examples.length;
+    const [from, to] = saved.rowsOf(place);
+    return to - from;
+  }
+
+  const habitOf = (cluster: Cluster): LearnedHabit => ({
+    examples: [...cluster.examples],
+    separators: heardOf(cluster).separators,
+  });
 
   /** A decided line, read if it was saved. */
   function find(id: string): Kept | undefined {
@@ -367,13 +383,15 @@ export function makeMemory(state?: MemoryState): Memory {
       return unknown / (words.length || 1);
     },
     rareWords: (words) => words.filter((word) => wordings.clustersOfWord(word) <= FEW_PAYEES),
-    habits: () =>
+    sizes: () =>
       byPlace
-        .filter((cluster) => read(cluster).examples.length > 0)
-        .map((cluster) => ({
-          examples: [...cluster.examples],
-          separators: heardOf(cluster).separators,
-        })),
+        .map((cluster) => ({ label: cluster.label, times: sizeOfCluster(cluster) }))
+        .filter(({ times }) => times > 0),
+    habit(label) {
+      const cluster = clusters.get(label);
+      return cluster && sizeOfCluster(cluster) > 0 ? habitOf(read(cluster)) : null;
+    },
+    habits: () => byPlace.filter((cluster) => read(cluster).examples.length > 0).map(habitOf),
     witnesses(asked, candidate) {
       if (last?.asked === asked && last.candidate === candidate) return last.witnesses;
       const { cluster, likenesses } = candidate as FoundCandidate;

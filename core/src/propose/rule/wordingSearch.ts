@@ -4,51 +4,33 @@ import { paddedWords, type RuleLine } from './ruleLine.ts';
 
 /** Finds among many lines those that a rule may take or nearly take, without looking at each. */
 export interface WordingSearch {
-  /** The lines worth a look, in their order. */
   /** How many lines have a word or some in a row. */
   readonly linesWith: (words: string) => number;
+  /** The lines worth a look, in their order. */
   readonly worthALook: <Line extends RuleLine>(
     lines: readonly Line[],
     takes: RuleTakes,
   ) => readonly Line[];
 }
 
-const BETWEEN = '\n';
-
-/** Prepares the wordings of lines, in their order, as one long text that is searched at once. */
+/** Prepares the wordings of lines, in their order: in which of them each word stands. */
 export function searchWordings(lines: readonly RuleLine[]): WordingSearch {
-  const starts = new Int32Array(lines.length + 1);
-  let length = 0;
-  const texts = lines.map(({ plain }, at) => {
-    starts[at] = length;
-    length += plain.wording.length + 1;
-    return plain.wording;
+  const linesOfWord = new Map<string, number[]>();
+  lines.forEach(({ plain }, at) => {
+    for (const word of wordsOf(plain.wording)) {
+      const own = linesOfWord.get(word);
+      if (own === undefined) linesOfWord.set(word, [at]);
+      else if (own.at(-1) !== at) own.push(at);
+    }
   });
-  starts[lines.length] = length;
-  const whole = `${texts.join(BETWEEN)}${BETWEEN}`;
 
-  /** The line that a place in the whole text belongs to. */
-  function lineAt(place: number): number {
-    let low = 0;
-    let high = lines.length;
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if ((starts[middle] ?? 0) <= place) low = middle;
-      else high = middle;
-    }
-    return low;
-  }
-
-  /** The lines in whose wording something stands. */
-  function having(words: string): number[] {
-    const found: number[] = [];
-    let place = whole.indexOf(words);
-    while (place >= 0) {
-      const line = lineAt(place);
-      found.push(line);
-      place = whole.indexOf(words, (starts[line + 1] ?? length) - 1);
-    }
-    return found;
+  /** The lines in whose wording words stand in a row, of which there is at least one. */
+  function having(padded: string): readonly number[] {
+    const words = wordsOf(padded);
+    const lists = words.map((word) => linesOfWord.get(word) ?? []);
+    const fewest = lists.reduce((one, other) => (other.length < one.length ? other : one));
+    if (words.length === 1) return fewest;
+    return fewest.filter((at) => lines[at]?.plain.wording.includes(padded));
   }
 
   return {
@@ -61,6 +43,9 @@ export function searchWordings(lines: readonly RuleLine[]): WordingSearch {
     },
   };
 }
+
+/** The words of a text as it is compared by whole words. */
+const wordsOf = (padded: string): string[] => padded.trim().split(' ');
 
 const IN_WORDING: ReadonlySet<string> = new Set(['wording', 'description', 'reference', 'payee']);
 const WHOLE_WORDS: ReadonlySet<string> = new Set(['has', 'is', 'startsWith', 'endsWith']);

@@ -8,7 +8,9 @@ import { serve } from '../serve.ts';
 
 /** Habits with their evidence and records; blocking and forgetting them. */
 export function habitRoutes(api: Api, services: Services): void {
-  serve(api, habitEndpoints.habits, (request) => query(services, request, habitList));
+  serve(api, habitEndpoints.habits, (request) =>
+    query(services, request, (tx, booksId) => habitList(tx, booksId, request.query.search)),
+  );
 
   serve(api, habitEndpoints.evidence, (request) =>
     query(services, request, (tx, booksId) => evidenceOf(tx, booksId, request.params.lineId)),

@@ -96,12 +96,15 @@ async function bringUp(
   mine: Known,
   committed: number,
 ): Promise<readonly TaughtLine[]> {
-  const changed = await taughtSince(tx, booksId, mine.step);
-  const others = changed.filter((line) => line.changed <= committed);
-  await teachAll(mine.memory, others);
+  const own: TaughtLine[] = [];
+  for await (const changed of taughtSince(tx, booksId, mine.step)) {
+    const others = changed.filter((line) => line.changed <= committed);
+    await teachAll(mine.memory, others);
+    mine.unsaved += others.length;
+    own.push(...changed.filter((line) => line.changed > committed));
+  }
   mine.step = Math.max(mine.step, committed);
-  mine.unsaved += others.length;
-  return changed.filter((line) => line.changed > committed);
+  return own;
 }
 
 /** Keeps books in mind, as large as they are by now. */

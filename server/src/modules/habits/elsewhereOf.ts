@@ -114,7 +114,7 @@ function ownAccounts(tx: Tx, booksId: BooksId): Promise<OwnAccount[]> {
           from decisions d
           join accounts a on a.books_id = d.books_id
             and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid
-          join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
+          join payees y on y.books_id = d.books_id and y.id = d.payee_id
           where d.books_id = ${booksId} and d.kind = 'posted' and exists (
             select from decision_lines dl
             where dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live)

@@ -69,6 +69,29 @@ describe('habits', () => {
     ]);
   });
 
+  it('that are very many are the largest of all, and others by name', async () => {
+    const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
+    const names = letters.flatMap((one) => letters.slice(0, 12).map((other) => `${one}${other}X`));
+    await keep(
+      '2026-03',
+      names.map((name) => [`KILN${name} YARD${name}`, '-9.00'] as const).slice(0, 28),
+    );
+    const texts = names.slice(28).map((name) => ({
+      date: '2026-04-01',
+      amount: '-9.00',
+      text: `KILN${name} YARD${name}`,
+    }));
+    await scene.books.keep('many.ofx', ofxFile(texts, '0.00'));
+    await post(await lineIds('blank'), '6010');
+    const all = await get<Habits>('/habits');
+    expect(all.total).toBe(names.length + 1);
+    expect(all.habits).toHaveLength(300);
+    expect(all.habits[0]).toMatchObject({ name: 'Penhallow Clay', times: 4 });
+    const found = await get<Habits>('/habits?search=yardzlx');
+    expect(found.habits.map(({ name, times }) => [name, times])).toEqual([['Kilnzlx Yardzlx', 1]]);
+    expect(found.total).toBe(names.length + 1);
+  });
+
   it('are forgotten and learned anew, and come back by undo', async () => {
     expect(await lanes()).toMatchObject({ ready: 1 });
     const marking = { kind: 'forgotten', payeeId: null, stems: ['PENHALLOW CLAY'] };

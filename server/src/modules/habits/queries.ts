@@ -15,6 +15,7 @@ import { weightsOf } from '@zubrell/core/propose/habit/predict';
 import type { Separator } from '@zubrell/core/propose/habit/separators';
 import { oddsAt, probabilityOf } from '@zubrell/core/propose/habit/sureness';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import { foldCase } from '@zubrell/core/text/foldCase';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
@@ -28,18 +29,31 @@ const TELLING = 0.3;
 
 const CountRow = z.object({ count: z.number() });
 
-/** All habits of the books with their records, and those that are blocked. */
-export async function habitList(tx: Tx, booksId: BooksId): Promise<Habits> {
+/** Of more habits than so many those with the most lines are listed. */
+const LISTED = 300;
+
+/**
+ * The habits of the books with their records, and those that are blocked.
+ *
+ * @param search what stands in the name of those that are wanted, where there are too many to list all
+ */
+export async function habitList(tx: Tx, booksId: BooksId, search = ''): Promise<Habits> {
   const { ask } = await habitsOf(tx, booksId);
-  const learned = ask((memory) => memory.habits());
-  const facts = await lineFacts(tx, booksId);
-  const records = new Map((await recordsOf(tx, booksId)).map((each) => [each.lineId, each]));
-  const open = await openCounts(tx, booksId);
+  const sizes = ask((memory) => memory.sizes());
   const payees = new Map(
     (await rowsOf(tx, NamedRow, sql`select id, name from payees where books_id = ${booksId}`)).map(
       ({ id, name }) => [id, name],
     ),
   );
+  const wanted =
+    sizes.length <= LISTED ? sizes : largestNamed(sizes, foldCase(search.trim()), payees);
+  const learned = ask((memory) => wanted.flatMap(({ label }) => memory.habit(label) ?? []));
+  const facts = await lineFacts(
+    tx,
+    booksId,
+    learned.flatMap(({ examples }) => examples.map(({ id }) => id)),
+  );
+  const open = await openCounts(tx, booksId);
   const habits = learned.flatMap((each): Habit[] => {
     const payeeId = each.examples.at(-1)?.payeeId ?? null;
     const own = each.examples.flatMap(({ id }) => facts.get(id) ?? []);
@@ -47,7 +61,6 @@ export async function habitList(tx: Tx, booksId: BooksId): Promise<Habits> {
     const [name] = stems;
     if (name === undefined) return [];
     const dates = own.map(({ date }) => date).sort();
-    const counted = countRecords(each, records);
     return [
       {
         key: payeeId ?? `· ${name}`,
@@ -57,7 +70,7 @@ export async function habitList(tx: Tx, booksId: BooksId): Promise<Habits> {
         accounts: accountsOf(each),
         times: each.examples.length,
         separators: each.separators.filter(({ gain }) => gain >= TELLING).map(shownSeparator),
-        ...counted,
+        ...countRecords(own),
         open: payeeId
           ? (open.get(payeeId) ?? 0)
           : stems.reduce((sum, stem) => sum + (open.get(stem) ?? 0), 0),
@@ -72,16 +85,32 @@ export async function habitList(tx: Tx, booksId: BooksId): Promise<Habits> {
     CountRow,
     sql`select count(*)::int as count from rules where books_id = ${booksId} and is_here`,
   );
+  const blocked = await blockedHabits(tx, booksId, payees);
   return {
-    habits: [...habits, ...(await blockedHabits(tx, booksId, payees))],
+    habits: [...habits, ...blocked],
+    total: sizes.length + blocked.length,
     ruleCount: rules?.count ?? 0,
   };
+}
+
+/** Those with the most lines of which the name, as it is known without their lines, has something. */
+function largestNamed(
+  sizes: readonly { readonly label: string; readonly times: number }[],
+  typed: string,
+  payees: ReadonlyMap<string, string>,
+): typeof sizes {
+  const isMeant = ({ label }: { readonly label: string }) =>
+    typed === '' || foldCase(payees.get(label) ?? label).includes(typed);
+  return sizes
+    .filter(isMeant)
+    .sort((a, b) => b.times - a.times)
+    .slice(0, LISTED);
 }
 
 /** How many habits the books have, with those that are blocked. */
 export async function habitCount(tx: Tx, booksId: BooksId): Promise<number> {
   const { ask } = await habitsOf(tx, booksId);
-  return ask((memory) => memory.habits()).length + (await blockedMarks(tx, booksId)).length;
+  return ask((memory) => memory.sizes().length) + (await blockedMarks(tx, booksId)).length;
 }
 
 function accountsOf({ examples }: LearnedHabit): Habit['accounts'] {
@@ -114,59 +143,52 @@ function shownSeparator(separator: Separator): Habit['separators'][number] {
   };
 }
 
-const LineFactsRow = z.object({ id: z.string(), stem: z.string(), date: z.string() });
-
-async function lineFacts(
-  tx: Tx,
-  booksId: BooksId,
-): Promise<ReadonlyMap<string, { readonly stem: string; readonly date: string }>> {
-  const rows = await rowsOf(
-    tx,
-    LineFactsRow,
-    sql`select l.id, l.stem, l.date from lines l
-        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-        where l.books_id = ${booksId} and l.is_here`,
-  );
-  return new Map(rows.map(({ id, ...facts }) => [id, facts]));
-}
-
-const LineRecord = z.object({
-  lineId: idRow<LineId>(),
+const LineFactsRow = z.object({
+  id: z.string(),
+  stem: z.string(),
+  date: z.string(),
+  /** Whether a habit proposed for it. */
+  isProposed: z.boolean(),
   isUnread: z.boolean(),
   isKept: z.boolean(),
 });
-type LineRecord = z.infer<typeof LineRecord>;
+type LineFacts = z.infer<typeof LineFactsRow>;
 
-/** What a habit proposed for decided lines, and whether its account was left. */
-function recordsOf(tx: Tx, booksId: BooksId): Promise<LineRecord[]> {
-  return rowsOf(
-    tx,
-    LineRecord,
-    sql`select dl.line_id as "lineId", d.way in ('sweep', 'rule') as "isUnread",
-          d.is_account_kept as "isKept"
-        from decisions d
-        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
-        where d.books_id = ${booksId} and d.proposed_by = 'habit' and d.way is not null`,
-  );
+/** So many lines are asked for at once. */
+const AT_ONCE = 20_000;
+
+/** What decided lines are, what a habit proposed for them, and whether its account was left. */
+async function lineFacts(
+  tx: Tx,
+  booksId: BooksId,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, LineFacts>> {
+  const facts = new Map<string, LineFacts>();
+  for (let from = 0; from < ids.length; from += AT_ONCE) {
+    const rows = await rowsOf(
+      tx,
+      LineFactsRow,
+      sql`select l.id, l.stem, l.date, d.proposed_by is not distinct from 'habit' and d.way is not null as "isProposed",
+            coalesce(d.way in ('sweep', 'rule'), false) as "isUnread", d.is_account_kept as "isKept"
+          from lines l
+          join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+          join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+          where l.books_id = ${booksId} and l.is_here
+            and l.id = any(${sql.param(ids.slice(from, from + AT_ONCE))}::uuid[])`,
+    );
+    for (const row of rows) facts.set(row.id, row);
+  }
+  return facts;
 }
 
-function countRecords(
-  { examples }: LearnedHabit,
-  records: ReadonlyMap<string, LineRecord>,
-): Pick<Habit, 'kept' | 'looked' | 'unread'> {
-  let kept = 0;
-  let looked = 0;
-  let unread = 0;
-  for (const { id } of examples) {
-    const record = records.get(id);
-    if (!record) continue;
-    if (record.isUnread) unread += 1;
-    else {
-      looked += 1;
-      if (record.isKept) kept += 1;
-    }
-  }
-  return { kept, looked, unread };
+function countRecords(own: readonly LineFacts[]): Pick<Habit, 'kept' | 'looked' | 'unread'> {
+  const proposed = own.filter(({ isProposed }) => isProposed);
+  const looked = proposed.filter(({ isUnread }) => !isUnread);
+  return {
+    kept: looked.filter(({ isKept }) => isKept).length,
+    looked: looked.length,
+    unread: proposed.length - looked.length,
+  };
 }
 
 const OpenCountsRow = z.object({ key: z.string(), count: z.number() });

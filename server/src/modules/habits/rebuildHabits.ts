@@ -31,7 +31,7 @@ export async function learnedAnew(tx: Tx, booksId: BooksId): Promise<Learned> {
 }
 
 async function broughtUp(tx: Tx, booksId: BooksId, { memory, step }: Learned): Promise<Memory> {
-  await teachAll(memory, await taughtSince(tx, booksId, step));
+  for await (const lines of taughtSince(tx, booksId, step)) await teachAll(memory, lines);
   return memory;
 }
 

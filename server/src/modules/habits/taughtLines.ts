@@ -2,7 +2,7 @@ import type { AccountId, BooksId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import { controlRoles } from '@zubrell/core/ledger/starterBooks';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { labelOf, type Memory } from '@zubrell/core/propose/habit/memory';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
@@ -33,24 +33,52 @@ export type TaughtLine = z.infer<typeof TaughtLine>;
  *
  * @param step where it is 0, only what teaches something
  */
-export function taughtSince(tx: Tx, booksId: BooksId, step: number): Promise<TaughtLine[]> {
-  return rowsOf(
-    tx,
-    TaughtLine,
-    sql`select l.id, l.date, l.position, l.amount, l.description, l.reference, l.payee, l.stem,
+export async function* taughtSince(
+  tx: Tx,
+  booksId: BooksId,
+  step: number,
+): AsyncGenerator<readonly TaughtLine[], void> {
+  if (step === 0) return yield* allTaught(tx, booksId);
+  const changed = sql`greatest(l.last_step, l.relearn_step) > ${step}`;
+  yield await rowsOf(tx, TaughtLine, taught(booksId, changed));
+}
+
+/** So many lines are read at once where all are. */
+const PAGE = 5_000;
+
+/** What all decided lines teach by now, the oldest first, page by page: however many they are, few are read at once. */
+async function* allTaught(tx: Tx, booksId: BooksId): AsyncGenerator<readonly TaughtLine[], void> {
+  for (let place: TaughtLine | undefined; ; ) {
+    const from = place ? sql`(n.date, n.id) > (${place.date}, ${place.id}::uuid)` : sql`true`;
+    // The page is cut first, so that nothing else is read of more lines than it has.
+    const page = sql`(select * from lines n
+      where n.books_id = ${booksId} and ${from} order by n.date, n.id limit ${PAGE})`;
+    const lines = await rowsOf(tx, TaughtLine, taught(booksId, sql`true`, page));
+    yield lines.filter(({ accountId }) => accountId !== null);
+    if (lines.length < PAGE) return;
+    place = lines.reduce((one, other) => (isBefore(one, other) ? other : one));
+  }
+}
+
+/** Whether a line stands before another by day and id. */
+const isBefore = (one: TaughtLine, other: TaughtLine): boolean =>
+  one.date < other.date || (one.date === other.date && one.id < other.id);
+
+function taught(booksId: BooksId, which: SQL, from: SQL = sql`lines`): SQL {
+  return sql`select l.id, l.date, l.position, l.amount, l.description, l.reference, l.payee, l.stem,
           l.bank_account_id as "bankAccountId", greatest(l.last_step, l.relearn_step) as changed,
           t.account_id as "accountId", t.payee_id as "payeeId", t.tax_code_id as "taxCodeId",
           coalesce(t.way in ('sweep', 'rule'), false) as "isUnread"
-        from lines l
-        ${step === 0 ? sql`join` : sql`left join`} lateral (
+        from ${from} l
+        left join lateral (
           select coalesce(a.merged_into, a.id)::text as account_id, part ->> 'taxCodeId' as tax_code_id,
-            coalesce(y.merged_into::text, d.coding ->> 'payeeId') as payee_id, d.way
+            coalesce(y.merged_into, d.payee_id)::text as payee_id, d.way
           from decision_lines dl
           join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
           cross join lateral (select d.coding -> 'parts' -> 0 as part) first_part
           join accounts a on a.books_id = d.books_id and a.id = (part ->> 'accountId')::uuid
           left join payees y on y.books_id = d.books_id
-            and y.id = (d.coding ->> 'payeeId')::uuid
+            and y.id = d.payee_id
           where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live and l.is_here
             and d.kind = 'posted' and jsonb_array_length(d.coding -> 'parts') = 1
             and coalesce(a.role, '') <> all(${sql.param(['suspense', ...controlRoles])}::text[])
@@ -60,8 +88,7 @@ export function taughtSince(tx: Tx, booksId: BooksId, step: number): Promise<Tau
               where m.books_id = d.books_id and m.is_live
                 and (m.kind = 'blocked' or d.step <= m.step)
                 and ${isMarked(sql`coalesce(y.merged_into, y.id)`)})) t on true
-        where l.books_id = ${booksId} and greatest(l.last_step, l.relearn_step) > ${step}`,
-  );
+        where l.books_id = ${booksId} and ${which}`;
 }
 
 /** Puts what a line teaches by now in place of what it taught before. */

@@ -22,7 +22,7 @@ export async function relearnLines(
           where books_id = ${booksId} and id in (
             select l.id from lines l ${joinLiveDecision}
             join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-            left join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
+            left join payees y on y.books_id = d.books_id and y.id = d.payee_id
             where l.books_id = ${booksId} and ${condition})
           returning stem)
         select distinct stem from touched`,

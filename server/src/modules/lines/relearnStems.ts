@@ -107,7 +107,7 @@ async function together({ tx, booksId }: BooksTx, step: number): Promise<readonl
         left join decision_lines dl
           on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        left join payees y on y.books_id = d.books_id and y.id = (d.coding ->> 'payeeId')::uuid
+        left join payees y on y.books_id = d.books_id and y.id = d.payee_id
         cross join lateral (
           select exists (select from aliases a where a.books_id = l.books_id and a.is_live
             and a.stem = l.own_stem) as is_said) s

@@ -39,8 +39,11 @@ export async function draftRule(tx: Tx, booksId: BooksId, from: DraftRule): Prom
   const names = await payeeNames(tx, booksId);
   if ('habit' in from) {
     const { ask } = await habitsOf(tx, booksId);
-    const learned = ask((memory) => memory.habits());
     const byId = new Map(books.lines.map((line) => [line.id, line]));
+    // Its key is its label, but where look-alikes were put together otherwise since.
+    const named = ask((memory) => memory.habit(from.habit));
+    const isIt = named !== null && keyOf(named, byId) === from.habit;
+    const learned = isIt ? [named] : ask((memory) => memory.habits());
     for (const habit of learned) {
       if (keyOf(habit, byId) !== from.habit) continue;
       const drafted = fromHabit(habit, from.accountId, { byId, books, names });
@@ -168,6 +171,8 @@ const OFTEN = 4;
 /** So much of what went there must be of one account, once it is set apart. */
 const CLEAR = 0.9;
 const MOST_SUGGESTED = 20;
+/** So many habits, those with the most lines, are looked at. */
+const LOOKED_AT = 500;
 
 /** Recurring look-alikes that no rule takes, each with the rule that would do what was done so far. */
 export async function suggestRules(tx: Tx, booksId: BooksId): Promise<RuleSuggestions> {
@@ -176,7 +181,14 @@ export async function suggestRules(tx: Tx, booksId: BooksId): Promise<RuleSugges
   const index = indexRules(activeOf(await ruleRows(tx, booksId)));
   const byId = new Map(books.lines.map((line) => [line.id, line]));
   const { ask } = await habitsOf(tx, booksId);
-  const found = ask((memory) => memory.habits()).flatMap((habit): RuleSuggestion[] => {
+  const largest = ask((memory) => {
+    const often = memory.sizes().filter(({ times }) => times >= OFTEN);
+    return [...often]
+      .sort((a, b) => b.times - a.times)
+      .slice(0, LOOKED_AT)
+      .flatMap(({ label }) => memory.habit(label) ?? []);
+  });
+  const found = largest.flatMap((habit): RuleSuggestion[] => {
     const free = habit.examples.filter(({ id }) => {
       const line = byId.get(id);
       return line !== undefined && index.first(line) < 0;

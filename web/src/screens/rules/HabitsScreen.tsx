@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Habit } from '@zubrell/contract/habits';
-import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -14,19 +14,32 @@ import { keptWords } from './ruleShown.ts';
 import './rules.scss';
 
 const ROW_HEIGHT = 52;
+/** So long nothing is typed, in milliseconds, before the server is asked. */
+const PAUSE = 250;
 
 /** Everything that was learned from decisions, by payee or look-alikes, and the one that is looked at. */
 export function HabitsScreen() {
   const { booksId, accountName } = useBooks();
-  const { data, error } = habitsApi.useHabitsQuery(booksId);
+  const [asked, setAsked] = useState('');
+  const { data, error } = habitsApi.useHabitsQuery({
+    booksId,
+    ...(asked === '' ? {} : { search: asked }),
+  });
   const [params, setParams] = useSearchParams();
   const [typed, setTyped] = useState('');
   const list = useRef<HTMLDivElement>(null);
   const habits = data?.habits ?? [];
+  // Where there are too many to have all here, the server looks for names.
+  const isMany = data !== undefined && data.total > data.habits.length;
   const shown = useMemo(
-    () => shownHabits(data?.habits ?? [], typed, accountName),
-    [data, typed, accountName],
+    () => (isMany ? data.habits : shownHabits(data?.habits ?? [], typed, accountName)),
+    [data, isMany, typed, accountName],
   );
+  useEffect(() => {
+    if (!isMany) return;
+    const soon = setTimeout(() => setAsked(typed.trim()), PAUSE);
+    return () => clearTimeout(soon);
+  }, [isMany, typed]);
   const virtual = useVirtualizer({
     count: shown.length,
     getScrollElement: () => list.current,
@@ -52,27 +65,34 @@ export function HabitsScreen() {
       <aside className="rule-side" aria-label="Habits">
         <div className="rules-head">
           <h1>Rules</h1>
-          <RulesTabs current="habits" rules={data?.ruleCount} habits={data?.habits.length} />
+          <RulesTabs current="habits" rules={data?.ruleCount} habits={data?.total} />
         </div>
         {error !== undefined && <ErrorNote error={error} />}
         {!data && error === undefined && <Waiting what="the habits" />}
-        {data && habits.length === 0 && (
+        {data?.total === 0 && (
           <EmptyState title="Nothing learned yet">
             <p>Every line that you post on the Desk teaches Zubrell what lines like it are.</p>
           </EmptyState>
         )}
-        {habits.length > 0 && (
+        {data !== undefined && data.total > 0 && (
           <>
             <div className="rule-filter">
               <input
                 type="search"
                 className="form-control form-control-sm"
                 aria-label="Search habits"
-                placeholder="Name, wording or account"
+                placeholder={isMany ? 'Name' : 'Name, wording or account'}
                 value={typed}
                 onChange={({ target }) => setTyped(target.value)}
               />
             </div>
+            {isMany && (
+              <p className="quiet px-3">
+                {asked === ''
+                  ? `The ${shown.length} of ${data.total} habits with the most lines. Type a name to find others.`
+                  : `${shown.length} of ${data.total} habits, those with the most lines first.`}
+              </p>
+            )}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the rows are buttons; the arrows go from one to the next */}
             <div className="rule-rows" ref={list} onKeyDown={onKeyDown}>
               <ol style={{ height: virtual.getTotalSize() }}>

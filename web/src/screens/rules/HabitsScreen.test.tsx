@@ -1,0 +1,89 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import type { Habit, Habits } from '@zubrell/contract/habits';
+import { describe, expect, it } from 'vitest';
+import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { setRoomForRows } from '../../testing/roomForRows.ts';
+import { testBooks } from '../../testing/testBooks.ts';
+import { HabitsScreen } from './HabitsScreen.tsx';
+
+setRoomForRows();
+
+const [account] = testBooks().accounts;
+
+function habit(name: string, times: number, changed: Partial<Habit> = {}): Habit {
+  return {
+    key: `· ${name.toUpperCase()}`,
+    payeeId: null,
+    name,
+    stems: [name.toUpperCase()],
+    accounts: [{ accountId: account?.id ?? '', times }],
+    times,
+    separators: [],
+    kept: 3,
+    looked: 4,
+    unread: 0,
+    open: 0,
+    lastDate: '2026-03-02',
+    markId: null,
+    ...changed,
+  };
+}
+
+function shown(answer: (query: URLSearchParams) => Habits) {
+  return renderInBooks(<HabitsScreen />, { answers: { 'GET /habits': answer } });
+}
+
+const few = [habit('Tidemark Freight', 12), habit('Orrin Bell', 5), habit('Saltmarsh Stall', 2)];
+const rows = async () => {
+  const side = within(await screen.findByRole('complementary', { name: 'Habits' }));
+  return side.queryAllByRole('listitem').map((row) => row.querySelector('b')?.textContent);
+};
+
+describe('habits', () => {
+  it('say that nothing was learned yet', async () => {
+    shown(() => ({ habits: [], total: 0, ruleCount: 0 }));
+    expect(await screen.findByText('Nothing learned yet')).toBeDefined();
+    expect(screen.queryByRole('searchbox')).toBeNull();
+  });
+
+  it('that are few are searched here', async () => {
+    const { user, sent } = shown(() => ({ habits: few, total: 3, ruleCount: 1 }));
+    await waitFor(async () => expect(await rows()).toHaveLength(3));
+    await user.type(screen.getByRole('searchbox'), 'orrin');
+    expect(await rows()).toEqual(['Orrin Bell']);
+    await user.type(screen.getByRole('searchbox'), 'x');
+    expect(await screen.findByText('No habit is like that.')).toBeDefined();
+    expect(sent.filter(({ path }) => path.startsWith('/habits'))).toHaveLength(1);
+  });
+
+  it('that are many are looked for on the server', async () => {
+    const { user, sent } = shown((query) =>
+      query.get('search') === null
+        ? { habits: few, total: 4_000, ruleCount: 1 }
+        : { habits: [habit('Wick Paper', 1)], total: 4_000, ruleCount: 1 },
+    );
+    expect(
+      await screen.findByText(
+        'The 3 of 4000 habits with the most lines. Type a name to find others.',
+      ),
+    ).toBeDefined();
+    await user.type(screen.getByRole('searchbox'), 'wick');
+    await waitFor(async () => expect(await rows()).toEqual(['Wick Paper']));
+    expect(sent.map(({ path }) => path).filter((path) => path.startsWith('/habits'))).toEqual([
+      '/habits',
+      '/habits?search=wick',
+    ]);
+    expect(screen.getByText('1 of 4000 habits, those with the most lines first.')).toBeDefined();
+  });
+
+  it('are gone through by the arrows, and one is looked at', async () => {
+    const { user, router } = shown(() => ({ habits: few, total: 3, ruleCount: 1 }));
+    await user.click(await screen.findByRole('button', { name: /Tidemark Freight/ }));
+    expect(router.state.location.search).toContain('TIDEMARK');
+    await user.keyboard('{ArrowDown}');
+    expect(router.state.location.search).toContain('ORRIN');
+    expect(await screen.findByRole('heading', { name: 'Orrin Bell' })).toBeDefined();
+    await user.keyboard('{ArrowUp}');
+    expect(router.state.location.search).toContain('TIDEMARK');
+  });
+});
