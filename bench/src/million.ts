@@ -4,7 +4,9 @@ import { join } from 'node:path';
 import { machineClock } from '@zubrell/server/clock';
 import { freePort, openCluster } from '@zubrell/server/db/cluster';
 import { cursorOf } from '@zubrell/server/db/cursor';
+import { inBooks } from '@zubrell/server/db/database';
 import { keepAnew } from '@zubrell/server/db/keptTables';
+import { saveLearned } from '@zubrell/server/modules/habits/booksMemory';
 import { openSession, sessionCookie } from '@zubrell/server/modules/session/sessions';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
@@ -38,6 +40,8 @@ export async function million(): Promise<string> {
   const books = await makeBenchBooks({ dataFolder, database: DATABASE });
   try {
     await fill(books, dataFolder);
+    // As what was coded by and by has been saved by and by.
+    await inBooks(books.database, books.booksId, (tx) => saveLearned(tx, books.booksId));
     const server = startServer(dataFolder, await freePort(), null);
     try {
       await untilThere(server.url);

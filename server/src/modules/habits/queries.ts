@@ -3,10 +3,11 @@ import {
   Evidence,
   type Habit,
   type Habits,
-  MonthWork,
+  type MonthWork,
   RecordMonth,
 } from '@zubrell/contract/habits';
 import { fail } from '@zubrell/core/errors';
+import { groupBy } from '@zubrell/core/groupBy';
 import type { BooksId, LineId, PayeeId } from '@zubrell/core/ids';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { READY_FROM } from '@zubrell/core/propose/habit/lanes';
@@ -284,6 +285,8 @@ export async function evidenceOf(tx: Tx, booksId: BooksId, lineId: LineId): Prom
   return { lines: lines.sort((a, b) => b.share - a.share) };
 }
 
+const PressedRow = z.object({ month: z.string(), presses: z.number() });
+
 /** Month by month, what each source proposed for lines that are posted, and how much of it was kept. */
 export async function codingRecord(tx: Tx, booksId: BooksId): Promise<CodingRecord> {
   const months = await rowsOf(
@@ -301,9 +304,9 @@ export async function codingRecord(tx: Tx, booksId: BooksId): Promise<CodingReco
         where d.books_id = ${booksId} and d.kind in ('posted', 'paired')
         group by 1, 2 order by 1, 2`,
   );
-  const work = await rowsOf(
+  const pressed = await rowsOf(
     tx,
-    MonthWork,
+    PressedRow,
     sql`with pressed as (
           select p.step_no, p.presses::float8 / count(dl.line_id) as each
           from step_presses p
@@ -311,16 +314,22 @@ export async function codingRecord(tx: Tx, booksId: BooksId): Promise<CodingReco
           join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
           where p.books_id = ${booksId}
           group by p.step_no, p.presses)
-        select to_char(l.date, 'YYYY-MM') as month,
-          count(distinct l.id) filter (where dl.is_live)::int as lines,
-          count(distinct l.id) filter (where dl.is_live and d.way in ('sweep', 'rule'))::int as untouched,
-          sum(pressed.each) / count(distinct l.id) filter (where pressed.each is not null) as presses
-        from decisions d
+        select to_char(l.date, 'YYYY-MM') as month, sum(pressed.each) / count(distinct l.id) as presses
+        from pressed
+        join decisions d on d.books_id = ${booksId} and d.step = pressed.step_no
+          and d.kind in ('posted', 'paired')
         join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
         join lines l on l.books_id = dl.books_id and l.id = dl.line_id and l.is_here
-        left join pressed on pressed.step_no = d.step
-        where d.books_id = ${booksId} and d.kind in ('posted', 'paired')
-        group by 1 having count(*) filter (where dl.is_live) > 0 order by 1`,
+        group by 1`,
+  );
+  const pressesOf = new Map(pressed.map(({ month, presses }) => [month, presses]));
+  const work = [...groupBy(months, ({ month }) => month)].map(
+    ([month, sources]): MonthWork => ({
+      month,
+      lines: sources.reduce((sum, { lines }) => sum + lines, 0),
+      untouched: sources.reduce((sum, { unseen }) => sum + unseen, 0),
+      presses: pressesOf.get(month) ?? null,
+    }),
   );
   const { shift } = await habitsOf(tx, booksId);
   return { months, work, readyFrom: probabilityOf(oddsAt(READY_FROM) - shift) };
