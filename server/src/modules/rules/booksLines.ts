@@ -52,7 +52,7 @@ interface Known {
  * So many of the newest lines rules are tried on, beside all that are open; so many are read at once, so that others are
  * served in between.
  */
-const LIMITS = { newest: 100_000, page: 5_000 } as const;
+const LIMITS = { newest: 50_000, page: 5_000 } as const;
 
 /** How many lines are read, see {@link LIMITS}. */
 type Limits = Readonly<Record<keyof typeof LIMITS, number>>;
