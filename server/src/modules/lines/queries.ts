@@ -44,6 +44,7 @@ const LaneCountsRow = z.object({ state: z.string(), inside: z.number(), outside:
 /** How many lines of a scope stand in each lane and decision. */
 export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promise<LaneCounts> {
   const inScope = await scopeFilter({ tx, booksId }, scope);
+  const isSearch = (scope.search ?? '').trim() !== '';
   const rows = await rowsOf(
     tx,
     LaneCountsRow,
@@ -53,7 +54,7 @@ export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promis
         cross join lateral (select ${inScope} as it) inside
         where l.books_id = ${booksId} group by 1
         union all
-        ${scope.search === undefined ? await keptCounts({ tx, booksId }, scope) : foundCounts(booksId, inScope)}`,
+        ${isSearch ? foundCounts(booksId, inScope) : await keptCounts({ tx, booksId }, scope)}`,
   );
   const count = (state: string) => sumOfCounts(rows, (row) => row.state === state);
   const decided = sumOfCounts(rows, ({ state }) => decisionKinds.some((kind) => kind === state));
@@ -66,7 +67,7 @@ export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promis
     paired: count('paired'),
     excluded: count('excluded'),
     deleted: count('deleted'),
-    isDecidedMore: scope.search !== undefined && decided > MOST_COUNTED,
+    isDecidedMore: isSearch && decided > MOST_COUNTED,
     openOutside: rows.reduce((sum, row) => sum + row.outside, 0),
   };
 }
