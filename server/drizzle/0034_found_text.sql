@@ -23,7 +23,7 @@ RETURN folded(description || E'\x1f' || coalesce(reference, '') || E'\x1f' || co
 DROP INDEX "decisions_payee";--> statement-breakpoint
 ALTER TABLE "decisions" ADD COLUMN "payee_id" uuid GENERATED ALWAYS AS ((coding ->> 'payeeId')::uuid) STORED;--> statement-breakpoint
 CREATE INDEX "lines_amount" ON "lines" USING btree ("books_id","amount");--> statement-breakpoint
-CREATE INDEX "lines_said" ON "lines" USING gin ("books_id",said("description", "reference", "payee") gin_trgm_ops);--> statement-breakpoint
+CREATE INDEX "lines_said" ON "lines" USING gin ("books_id",said("description", "reference", "payee") gin_trgm_ops) WITH (gin_pending_list_limit=32768);--> statement-breakpoint
 CREATE INDEX "decisions_payee" ON "decisions" USING btree ("books_id","payee_id");
 --> statement-breakpoint
 -- The lines of the books of app.books_id that say something like a pattern, so many at most. Row-level security lets

@@ -176,11 +176,14 @@ export const lines = pgTable(
     // For the order alone: no condition can use it, as abs may tell what row-level security hides.
     index('lines_size').on(table.booksId, sql`abs(${table.amount})`),
     index('lines_amount').on(table.booksId, table.amount),
-    index('lines_said').using(
-      'gin',
-      table.booksId,
-      sql`said(${table.description}, ${table.reference}, ${table.payee}) gin_trgm_ops`,
-    ),
+    // What steps change is put into its list of what is pending, which a bulk command doesn't have to empty.
+    index('lines_said')
+      .using(
+        'gin',
+        table.booksId,
+        sql`said(${table.description}, ${table.reference}, ${table.payee}) gin_trgm_ops`,
+      )
+      .with({ gin_pending_list_limit: 32_768 }),
     index('lines_held')
       .on(table.booksId, table.bankAccountId)
       .where(sql`${table.held} is not null`),

@@ -93,12 +93,16 @@ export async function setDecisionsLive(
     select from legs other
     join decision_legs tied on tied.books_id = other.books_id and tied.leg_id = other.id
     where other.books_id = e.books_id and other.entry_id = e.id and tied.is_live)`;
+  // Which entries they made is found first: the planner can't tell how few others are tied to.
   await tx.execute(
-    sql`update entries e set is_void = ${!isLive}
-        from unnest(${sql.param(decisionIds)}::uuid[]) as decided (id)
-        join decision_legs t on t.books_id = ${booksId} and t.decision_id = decided.id
-        join legs g on g.books_id = t.books_id and g.id = t.leg_id
-        where e.books_id = g.books_id and e.id = g.entry_id
+    sql`with made as materialized (
+          select distinct g.entry_id
+          from unnest(${sql.param(decisionIds)}::uuid[]) as decided (id)
+          join decision_legs t on t.books_id = ${booksId} and t.decision_id = decided.id
+          join legs g on g.books_id = t.books_id and g.id = t.leg_id)
+        update entries e set is_void = ${!isLive}
+        from made
+        where e.books_id = ${booksId} and e.id = made.entry_id
           and e.kind = any(${sql.param(ownKinds)}::text[]) and e.is_void = ${isLive}
           and ${isLive ? sql`true` : sql`not ${isStillTied}`}`,
   );
