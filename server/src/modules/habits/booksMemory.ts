@@ -53,6 +53,28 @@ export interface BooksHabits {
  * What the transaction itself did is only put in while it asks, so that nothing is left behind where it is rolled back.
  */
 export async function habitsOf(tx: Tx, booksId: BooksId): Promise<BooksHabits> {
+  const { mine, own } = await upToDate(tx, booksId);
+  if (mine.unsaved > unsavedAtMost(mine.memory)) await queueJob(tx, 'saveHabits', { booksId });
+  return {
+    shift: mine.shift,
+    ask: (work) => {
+      const before = own.map((line) => mine.memory.take(line.id));
+      for (const line of own) teach(mine.memory, line);
+      try {
+        return work(mine.memory);
+      } finally {
+        for (const line of own) mine.memory.take(line.id);
+        for (const putBack of before) putBack?.();
+      }
+    },
+  };
+}
+
+/** What is known of books, with what the transaction itself changed. */
+async function upToDate(
+  tx: Tx,
+  booksId: BooksId,
+): Promise<{ readonly mine: Known; readonly own: readonly TaughtLine[] }> {
   // What the transaction itself did may be rolled back, also where it is several steps.
   const committed = await committedStep(tx, booksId);
   const rebuilt = await timesRebuilt(tx, booksId);
@@ -71,20 +93,7 @@ export async function habitsOf(tx: Tx, booksId: BooksId): Promise<BooksHabits> {
     mine.shiftStep = shiftStep;
   }
   keep(booksId, mine);
-  if (mine.unsaved > unsavedAtMost(mine.memory)) await queueJob(tx, 'saveHabits', { booksId });
-  return {
-    shift: mine.shift,
-    ask: (work) => {
-      const before = own.map((line) => mine.memory.take(line.id));
-      for (const line of own) teach(mine.memory, line);
-      try {
-        return work(mine.memory);
-      } finally {
-        for (const line of own) mine.memory.take(line.id);
-        for (const putBack of before) putBack?.();
-      }
-    },
-  };
+  return { mine, own };
 }
 
 const UNTAUGHT = { unsaved: 0, shift: 0, shiftStep: 0, turn: Promise.resolve() };
@@ -127,9 +136,7 @@ export type SaveHabitsJob = z.infer<typeof SaveHabitsJob>;
 
 /** Saves what habits learned by now. */
 export async function saveLearned(tx: Tx, booksId: BooksId): Promise<void> {
-  await habitsOf(tx, booksId);
-  const mine = known.get(booksId);
-  if (!mine) return;
+  const { mine } = await upToDate(tx, booksId);
   const { step, memory, unsaved } = mine;
   await saveHabits(tx, booksId, { step, memory });
   mine.unsaved -= unsaved;
