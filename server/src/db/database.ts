@@ -3,7 +3,13 @@ import type { Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import type { BooksId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
-import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import {
+  drizzle,
+  type NodePgDatabase,
+  NodePgSession,
+  NodePgTransaction,
+} from 'drizzle-orm/node-postgres';
+import { PgDialect } from 'drizzle-orm/pg-core';
 import pg from 'pg';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import { z } from 'zod';
@@ -65,44 +71,78 @@ export function openBackground(url: string, connections = 10): Database {
   return openDatabase(url, connections, JOBS);
 }
 
-/**
- * Sets for one transaction how patient its pool is, and that no query is compiled first: that takes a second where the
- * planner guesses wide, and none of ours runs for long. A pooler between here and the database keeps no such setting.
- */
-function settingsOf({ $client: { options } }: Database) {
-  const setting = (name: string, value: unknown) =>
-    sql`set_config(${name}, ${String(value ?? 0)}, true)`;
-  return sql.join(
-    [
-      setting('lock_timeout', options.lock_timeout),
-      setting('statement_timeout', options.statement_timeout),
-      setting('idle_in_transaction_session_timeout', options.idle_in_transaction_session_timeout),
-      setting('jit', 'off'),
-    ],
-    sql`, `,
-  );
+const dialect = new PgDialect();
+
+/** A connection of a pool, with how patient that is. */
+interface Connected {
+  readonly client: pg.PoolClient;
+  readonly options: pg.PoolOptions;
 }
 
 /**
- * Runs work in one transaction that sees these books only.
+ * Runs work in one transaction on a connection, which begins and gets its settings in one go.
  *
- * @param isStill whether all its queries see the books as they were when it began
+ * Besides those that are given it is set how patient the pool is, and that no query is compiled first: that takes a second
+ * where the planner guesses wide, and none of ours runs for long. A pooler between here and the database keeps no such
+ * setting for longer.
+ *
+ * @param own its settings of its own
+ * @param level how it sees what others change meanwhile
  */
+async function inTransaction<T>(
+  { client, options }: Connected,
+  own: Readonly<Record<string, string>>,
+  work: (tx: Tx) => Promise<T>,
+  level: 'read committed' | 'repeatable read' = 'read committed',
+): Promise<T> {
+  const tx: Tx = new NodePgTransaction(
+    dialect,
+    new NodePgSession<Record<string, never>, Record<string, never>>(client, dialect, undefined),
+    undefined,
+  );
+  const settings = {
+    ...own,
+    lock_timeout: String(options.lock_timeout ?? 0),
+    statement_timeout: String(options.statement_timeout ?? 0),
+    idle_in_transaction_session_timeout: String(options.idle_in_transaction_session_timeout ?? 0),
+    jit: 'off',
+  };
+  const set = Object.entries(settings).map(
+    ([name, value]) => `set_config('${name}', ${pg.escapeLiteral(value)}, true)`,
+  );
+  await tx.execute(sql.raw(`begin isolation level ${level}; select ${set.join(', ')}`));
+  try {
+    const result = await work(tx);
+    await tx.execute(sql`commit`);
+    return result;
+  } catch (error) {
+    await tx.execute(sql`rollback`);
+    throw error;
+  }
+}
+
+/** Runs work with a connection of the pool, which is given back. */
+async function connected<T>(
+  { $client }: Database,
+  work: (connection: Connected) => Promise<T>,
+): Promise<T> {
+  const client = await $client.connect();
+  try {
+    return await work({ client, options: $client.options });
+  } finally {
+    client.release();
+  }
+}
+
+const theBooks = (booksId: BooksId) => ({ 'app.books_id': booksId });
+
+/** Runs work in one transaction that sees these books only. */
 export function inBooks<T>(
   database: Database,
   booksId: BooksId,
   work: (tx: Tx) => Promise<T>,
-  isStill = false,
 ): Promise<T> {
-  return database.transaction(
-    async (tx) => {
-      await tx.execute(
-        sql`select set_config('app.books_id', ${booksId}, true), ${settingsOf(database)}`,
-      );
-      return work(tx);
-    },
-    isStill ? { isolationLevel: 'repeatable read' } : undefined,
-  );
+  return connected(database, (connection) => inTransaction(connection, theBooks(booksId), work));
 }
 
 /** A COPY under way. */
@@ -123,34 +163,30 @@ export interface CopyIn {
 export type OpenCopy = (into: string, options?: string) => CopyIn;
 
 /** Like {@link inBooks}, with COPY into tables of the same transaction. */
-export async function inBooksCopying<T>(
+export function inBooksCopying<T>(
   database: Database,
   booksId: BooksId,
   work: (tx: Tx, openCopy: OpenCopy) => Promise<T>,
 ): Promise<T> {
-  const client = await database.$client.connect();
-  const openCopy: OpenCopy = (into, options) => {
-    const how = options === undefined ? '' : ` with (${options})`;
-    const stream = client.query(copyFrom(`copy ${into} from stdin${how}`));
-    const ended = finished(stream);
-    ended.catch(() => undefined);
-    return {
-      async write(rows) {
-        if (!stream.write(rows)) await Promise.race([once(stream, 'drain'), ended]);
-      },
-      async end() {
-        stream.end();
-        await ended;
-      },
-      abort: (error) => void stream.destroy(error),
+  return connected(database, (connection) => {
+    const openCopy: OpenCopy = (into, options) => {
+      const how = options === undefined ? '' : ` with (${options})`;
+      const stream = connection.client.query(copyFrom(`copy ${into} from stdin${how}`));
+      const ended = finished(stream);
+      ended.catch(() => undefined);
+      return {
+        async write(rows) {
+          if (!stream.write(rows)) await Promise.race([once(stream, 'drain'), ended]);
+        },
+        async end() {
+          stream.end();
+          await ended;
+        },
+        abort: (error) => void stream.destroy(error),
+      };
     };
-  };
-  try {
-    const own = Object.assign(drizzle(client), { $client: database.$client });
-    return await inBooks(own, booksId, (tx) => work(tx, openCopy));
-  } finally {
-    client.release();
-  }
+    return inTransaction(connection, theBooks(booksId), (tx) => work(tx, openCopy));
+  });
 }
 
 /** Runs work in one transaction that can list the books of a user. */
@@ -159,12 +195,9 @@ export function asUser<T>(
   userId: UserId,
   work: (tx: Tx) => Promise<T>,
 ): Promise<T> {
-  return database.transaction(async (tx) => {
-    await tx.execute(
-      sql`select set_config('app.user_id', ${userId}, true), ${settingsOf(database)}`,
-    );
-    return work(tx);
-  });
+  return connected(database, (connection) =>
+    inTransaction(connection, { 'app.user_id': userId }, work),
+  );
 }
 
 /**
@@ -195,18 +228,15 @@ export async function countRows(tx: Tx | Database, query: ReturnType<typeof sql>
 export type CopyOut = (table: string) => Readable;
 
 /** Runs work like {@link inBooks}, all of which sees the books as they were when it began, and can read tables as files. */
-export async function inBooksStill<T>(
+export function inBooksStill<T>(
   database: Database,
   booksId: BooksId,
   work: (tx: Tx, copyOut: CopyOut) => Promise<T>,
 ): Promise<T> {
-  const client = await database.$client.connect();
-  const copyOut: CopyOut = (table) =>
-    client.query(copyTo(`copy ${table} to stdout with (format csv, header)`));
-  try {
-    const own = Object.assign(drizzle(client), { $client: database.$client });
-    return await inBooks(own, booksId, (tx) => work(tx, copyOut), true);
-  } finally {
-    client.release();
-  }
+  return connected(database, (connection) => {
+    const copyOut: CopyOut = (table) =>
+      connection.client.query(copyTo(`copy ${table} to stdout with (format csv, header)`));
+    const reading = (tx: Tx) => work(tx, copyOut);
+    return inTransaction(connection, theBooks(booksId), reading, 'repeatable read');
+  });
 }

@@ -1,12 +1,11 @@
 import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import type { z } from 'zod';
-import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
+import { type Database, inBooks, type Tx } from '../db/database.ts';
 import { keepAnew, keptWrong } from '../db/keptTables.ts';
-import { type NamedRow, StemRow } from '../db/rows.ts';
+import type { NamedRow } from '../db/rows.ts';
 import { rebuildHabits } from '../modules/habits/rebuildHabits.ts';
-import { isOpenLine } from '../modules/lines/lineState.ts';
-import { queueRenewal } from '../modules/proposals/renewProposals.ts';
+import { openStems, queueRenewal } from '../modules/proposals/renewProposals.ts';
 import { type Outcome, withNamedBooks } from './namedBooks.ts';
 
 /**
@@ -40,16 +39,8 @@ const lockedBooks = (booksId: BooksId) =>
 async function rebuildIn(tx: Tx, books: z.infer<typeof NamedRow>): Promise<Outcome> {
   await tx.execute(lockedBooks(books.id));
   const { lines, differing } = await rebuildHabits(tx, books.id);
-  const open = await rowsOf(
-    tx,
-    StemRow,
-    sql`select distinct l.stem from lines l where l.books_id = ${books.id} and ${isOpenLine}`,
-  );
-  await queueRenewal(
-    tx,
-    books.id,
-    open.map(({ stem }) => stem),
-  );
+  const open = await openStems(tx, books.id);
+  await queueRenewal(tx, books.id, open);
   return {
     lines: [
       `${books.name} (${books.id})`,

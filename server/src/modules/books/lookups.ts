@@ -10,7 +10,7 @@ import { accountTaxes } from '@zubrell/core/ledger/kinds';
 import { accountRoles, isControlRole } from '@zubrell/core/ledger/starterBooks';
 import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { rateOn } from '@zubrell/core/tax/rateOn';
-import { sql } from 'drizzle-orm';
+import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
@@ -64,9 +64,11 @@ export interface BooksLookups {
   readonly payeeName: (id: string) => string;
 }
 
-const DemandsRow = z.object({ demands: Demands });
-
-const ObjectRow = z.object({ id: z.string(), kind: z.string() });
+const BooksRow = z.object({
+  demands: Demands,
+  /** Cost centres and jobs. */
+  objects: z.array(z.object({ id: z.string(), kind: z.string() })),
+});
 
 const PayeeRow = z.object({
   id: z.string(),
@@ -75,6 +77,14 @@ const PayeeRow = z.object({
   /** The account between the books and another business of the owner, as it is shown. */
   between: z.object({ id: z.string(), name: z.string() }).nullable(),
 });
+
+/** Rows of what is named; nothing is asked where nothing is. */
+const namedRows = async <Row extends z.ZodType>(
+  tx: Tx,
+  row: Row,
+  ids: readonly string[],
+  query: SQL,
+): Promise<z.output<Row>[]> => (ids.length === 0 ? [] : rowsOf(tx, row, query));
 
 /** Loads what codings refer to. */
 export async function loadLookups(
@@ -104,18 +114,20 @@ export async function loadLookups(
         where a.books_id = ${booksId} and a.is_here
           and a.id = any(${sql.param(accountIds)}::uuid[])`,
   );
-  const taxCodes = await rowsOf(
+  const taxCodes = await namedRows(
     tx,
     TaxCodeRow,
+    taxCodeIds,
     sql`select t.id, t.name, t.kind, t.use, t.is_on as "isOn",
           t.input_account_id as "inputAccountId", t.output_account_id as "outputAccountId",
           t.recoverable, ${ratesOf} as rates
         from tax_codes t
         where t.books_id = ${booksId} and t.is_here and t.id = any(${sql.param(taxCodeIds)}::uuid[])`,
   );
-  const payees = await rowsOf(
+  const payees = await namedRows(
     tx,
     PayeeRow,
+    payeeIds,
     sql`select p.id, p.name, p.kind, case when a.id is not null then
             json_build_object('id', a.id, 'name', a.code || ' ' || a.name) end as between
         from payees p
@@ -127,17 +139,15 @@ export async function loadLookups(
   );
   const [books] = await rowsOf(
     tx,
-    DemandsRow,
-    sql`select demands from books where id = ${booksId}`,
+    BooksRow,
+    sql`select demands, array(
+            select json_build_object('id', id, 'kind', kind) from cost_objects
+            where books_id = ${booksId} and is_here) as objects
+        from books where id = ${booksId}`,
   );
-  const demands = books?.demands ?? {};
+  const { demands, objects } = books ?? fail('BOOKS_UNKNOWN');
   const accountById = new Map(accounts.map((each) => [each.id, each]));
   const payeeById = new Map(payees.map((each) => [each.id, each]));
-  const objects = await rowsOf(
-    tx,
-    ObjectRow,
-    sql`select id, kind from cost_objects where books_id = ${booksId} and is_here`,
-  );
   const clientMoney = await clientMoneyOf(tx, booksId);
   const hasObject = (kind: string, wanted: string | null | undefined): boolean =>
     !wanted || objects.some((each) => each.kind === kind && each.id === wanted);

@@ -91,7 +91,7 @@ export async function postAsStep(
 }
 
 /**
- * Marks lines as touched, takes their drafts and proposals away, teaches their look-alikes, and those for which
+ * Marks lines as touched, takes their drafts away, teaches their look-alikes, and those for which
  * it matters that they are decided.
  *
  * @param targetIds legs and documents that they were paired with
@@ -109,9 +109,6 @@ export async function settleLines(
   );
   await tx.execute(
     sql`delete from drafts where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
-  );
-  await tx.execute(
-    sql`delete from proposals where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
   );
   await command.follow.linesDecided(command, {
     stems: lines.map((line) => line.stem),

@@ -29,6 +29,8 @@ const OpenRow = RuledLine.extend({
   category: z.string().nullable(),
   /** Names the prepared coding that it came with. */
   prepared: z.string().nullable(),
+  /** Whether something was proposed for it before. */
+  wasProposed: z.boolean(),
 });
 type OpenRow = z.infer<typeof OpenRow>;
 
@@ -47,18 +49,16 @@ export async function renewProposals(
   stems: readonly string[],
 ): Promise<number> {
   const these = sql.param([...new Set(stems)]);
-  await tx.execute(
-    sql`delete from proposals p using lines l
-        where p.books_id = ${booksId} and l.books_id = p.books_id and l.id = p.line_id
-          and l.stem = any(${these}::text[]) and not ${isOpenLine}`,
-  );
   // What is written below the cursor does not see: it reads as things stood when it was opened.
   await tx.execute(
     sql`declare open_lines no scroll cursor for
         select l.id, l.stem, l.date, l.amount, l.description, l.reference, l.payee, l.type,
           l.category, l.counterparty, l.cheque_number as "chequeNumber", case when ${isTwice} then l.twice_of end as "twiceOf",
           b.account_id as "ledgerAccountId", l.bank_account_id as "bankAccountId",
-          l.prepared::text || coalesce(l.payee, '') as prepared
+          l.prepared::text || coalesce(l.payee, '') as prepared,
+          exists (
+            select from first_proposals f
+            where f.books_id = l.books_id and f.line_id = l.id) as "wasProposed"
         from lines l
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and ${isOpenLine}`,
@@ -160,17 +160,22 @@ async function putProposals(
   lines: readonly OpenRow[],
   propose: Propose,
 ): Promise<number> {
-  const made: (SureProposal & { readonly lineId: LineId; readonly number: number })[] = [];
+  const made: (SureProposal & { readonly line: OpenRow; readonly number: number })[] = [];
   // Many lines are proposed for alike: each proposal goes to the database once.
   const distinct = new Map<string, { readonly number: number; readonly proposal: Proposal }>();
+  const without: LineId[] = [];
   for (const [at, proposed] of propose(lines).entries()) {
     const line = lines[at];
-    if (!line || proposed === null) continue;
+    if (!line) continue;
+    if (proposed === null) {
+      without.push(line.id);
+      continue;
+    }
     const { proposal } = proposed;
     const text = JSON.stringify(proposal);
     const said = distinct.get(text) ?? { number: distinct.size + 1, proposal };
     distinct.set(text, said);
-    made.push({ ...proposed, lineId: line.id, number: said.number });
+    made.push({ ...proposed, line, number: said.number });
   }
   const said = [...distinct].map(([text, { proposal }]) => ({
     text,
@@ -182,12 +187,13 @@ async function putProposals(
     tx,
     ChangedRow,
     sql`with wanted as (
-          select line_id, w.odds, w.sureness, said.* from unnest(
-            ${sql.param(made.map(({ lineId }) => lineId))}::uuid[],
+          select line_id, w.is_first, w.odds, w.sureness, said.* from unnest(
+            ${sql.param(made.map(({ line }) => line.id))}::uuid[],
+            ${sql.param(made.map(({ line }) => !line.wasProposed))}::boolean[],
             ${sql.param(made.map(({ number }) => number))}::int[],
             ${sql.param(made.map(({ odds }) => odds))}::real[],
             ${sql.param(made.map(({ sureness }) => sureness))}::real[])
-            as w (line_id, no, odds, sureness)
+            as w (line_id, is_first, no, odds, sureness)
           join unnest(
             ${sql.param(said.map(({ lane }) => lane))}::text[],
             ${sql.param(said.map(({ text }) => text))}::text[],
@@ -196,16 +202,11 @@ async function putProposals(
             with ordinality as said (lane, proposal, account_id, rule_id, number) on said.number = w.no),
         gone as (
           delete from proposals p
-          where p.books_id = ${booksId}
-            and p.line_id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
-            and not exists (select from wanted where wanted.line_id = p.line_id)
+          where p.books_id = ${booksId} and p.line_id = any(${sql.param(without)}::uuid[])
           returning line_id),
         first as (
           select line_id, lane, sureness, proposal, rule_id, hashtextextended(proposal, 0) as digest
-          from wanted
-          where not exists (
-            select from first_proposals f
-            where f.books_id = ${booksId} and f.line_id = wanted.line_id)),
+          from wanted where is_first),
         worded as (
           insert into proposal_texts (books_id, digest, proposal)
           select distinct on (digest) ${booksId}::uuid, digest, proposal::jsonb from first
@@ -264,9 +265,8 @@ export async function renewSoon(
   if (wanted.length === 0) return;
   const reached = await countRows(
     tx,
-    sql`select from lines l
-        where l.books_id = ${booksId} and l.stem = any(${sql.param(wanted)}::text[])
-          and ${isOpenLine} limit ${AT_ONCE + 1}`,
+    sql`select from open_lines
+        where books_id = ${booksId} and stem = any(${sql.param(wanted)}::text[]) limit ${AT_ONCE + 1}`,
   );
   const isSoon = reached <= AT_ONCE;
   if (isSoon) await renewProposals(tx, booksId, wanted);
@@ -306,24 +306,25 @@ export async function stemsAlike(
   const others = await rowsOf(
     tx,
     StemRow,
-    sql`select distinct l.stem from lines l
-        where l.books_id = ${booksId} and ${isOpenLine}
-          and string_to_array(l.stem, ' ') && ${sql.param(telling)}::text[]
-          and l.stem <> all(${sql.param(stems)}::text[])`,
+    sql`select distinct stem from open_lines
+        where books_id = ${booksId}
+          and string_to_array(stem, ' ') && ${sql.param(telling)}::text[]
+          and stem <> all(${sql.param(stems)}::text[])`,
   );
   return others.map(({ stem }) => stem);
 }
 
 /** Computes the proposals of all open lines anew: something changed that all of them depend on. */
 export async function renewAll(tx: Tx, booksId: BooksId): Promise<void> {
-  const open = await rowsOf(
+  await renewSoon(tx, booksId, await openStems(tx, booksId));
+}
+
+/** The stems of all open lines. */
+export async function openStems(tx: Tx, booksId: BooksId): Promise<readonly string[]> {
+  const rows = await rowsOf(
     tx,
     StemRow,
-    sql`select distinct l.stem from lines l where l.books_id = ${booksId} and ${isOpenLine}`,
+    sql`select distinct stem from open_lines where books_id = ${booksId}`,
   );
-  await renewSoon(
-    tx,
-    booksId,
-    open.map(({ stem }) => stem),
-  );
+  return rows.map(({ stem }) => stem);
 }
