@@ -47,17 +47,16 @@ export function dateOrderOf(texts: readonly string[]): FoundOrder {
   let monthFirst = 0;
   let yearFirst = 0;
   let open: string | null = null;
+  // A column repeats the same few dates many times.
+  const known = new Map<string, 'day' | 'month' | 'year' | 'open' | 'none'>();
   for (const text of texts) {
-    const three = THREE.exec(text.trim());
-    if (!three) {
-      if (EIGHT.test(text.trim())) yearFirst += 1;
-      continue;
-    }
-    const [first, second] = [three[1] ?? '', three[2] ?? ''];
-    if (first.length > 2) yearFirst += 1;
-    else if (Number(first) > 12) dayFirst += 1;
-    else if (Number(second) > 12) monthFirst += 1;
-    else if (Number(first) !== Number(second) && /\d/.test(second)) open ??= text.trim();
+    const before = known.get(text);
+    const said = before ?? toldBy(text.trim());
+    if (before === undefined) known.set(text, said);
+    if (said === 'day') dayFirst += 1;
+    else if (said === 'month') monthFirst += 1;
+    else if (said === 'year') yearFirst += 1;
+    else if (said === 'open') open ??= text.trim();
   }
   if (yearFirst > dayFirst + monthFirst) return { order: 'yearFirst', openDate: null };
   if (dayFirst !== monthFirst) {
@@ -65,6 +64,17 @@ export function dateOrderOf(texts: readonly string[]): FoundOrder {
   }
   const isMonthSteadier = turnsIn(texts, 'monthFirst') < turnsIn(texts, 'dayFirst');
   return { order: isMonthSteadier ? 'monthFirst' : 'dayFirst', openDate: open };
+}
+
+/** What of a date is first, by the date alone; `none` where it is the same whichever is, or no date. */
+function toldBy(text: string): 'day' | 'month' | 'year' | 'open' | 'none' {
+  const three = THREE.exec(text);
+  if (!three) return EIGHT.test(text) ? 'year' : 'none';
+  const [first, second] = [three[1] ?? '', three[2] ?? ''];
+  if (first.length > 2) return 'year';
+  if (Number(first) > 12) return 'day';
+  if (Number(second) > 12) return 'month';
+  return Number(first) !== Number(second) && /\d/.test(second) ? 'open' : 'none';
 }
 
 /** How often dates read in an order run the other way than most do. */

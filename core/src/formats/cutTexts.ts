@@ -33,7 +33,9 @@ export function cutTexts(takeLine: TakeLine): TextCutter {
   let first: BankLine | null = null;
   return {
     take(statement, line) {
-      const long = NAMES.filter((name) => (line[name]?.length ?? 0) > TEXTS[name]);
+      const long = mayBeLong(line)
+        ? NAMES.filter((name) => (line[name]?.length ?? 0) > TEXTS[name])
+        : [];
       if (long.length === 0) {
         takeLine(statement, line);
         return;
@@ -52,6 +54,22 @@ export function cutTexts(takeLine: TakeLine): TextCutter {
       return [problem('notice', 'FILE_TEXT_CUT', { lines, longest: longestText }, place)];
     },
   };
+}
+
+/** Whether any text may be too long, told fast by all of them together: large files have a million of lines. */
+function mayBeLong(line: BankLine): boolean {
+  const length =
+    line.description.length +
+    (line.payee?.length ?? 0) +
+    (line.reference?.length ?? 0) +
+    (line.bankId?.length ?? 0) +
+    (line.type?.length ?? 0) +
+    (line.chequeNumber?.length ?? 0) +
+    (line.counterparty?.length ?? 0) +
+    (line.category?.length ?? 0) +
+    (line.cardholder?.length ?? 0) +
+    (line.original?.length ?? 0);
+  return length > LONGEST_SHORT;
 }
 
 /** The beginning of a text, never half a character. */

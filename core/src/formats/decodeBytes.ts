@@ -98,8 +98,10 @@ function endOfWhole(bytes: Uint8Array): number {
   return bytes.length;
 }
 
-/** Puts pieces of bytes together. */
+/** Puts pieces of bytes together; one alone is given as it is. */
 export function joined(...pieces: readonly Uint8Array[]): Uint8Array {
+  const [only] = pieces;
+  if (only !== undefined && pieces.length === 1) return only;
   const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
   let at = 0;
   for (const piece of pieces) {

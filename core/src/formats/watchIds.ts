@@ -1,5 +1,6 @@
 import type { BankLine, FileFormat, Problem, TakeLine } from './bankFile.ts';
 import { problem } from './problems.ts';
+import { SeenHashes } from './seenHashes.ts';
 
 /** Looks at the ids of lines as they pass. */
 export interface IdWatch {
@@ -19,8 +20,7 @@ interface Count {
  * told apart by date, amount and wording.
  */
 export function watchIds(takeLine: TakeLine): IdWatch {
-  // Hashes instead of ids: a large file's ids would keep its whole text in memory.
-  const seen = new Map<number, Set<number>>();
+  const seen: SeenHashes[] = [];
   const repeated: Count = { times: 0, line: 0 };
   const missing: Count = { times: 0, line: 0 };
   let lines = 0;
@@ -35,10 +35,8 @@ export function watchIds(takeLine: TakeLine): IdWatch {
       lines += 1;
       if (line.bankId === null) note(missing, line);
       else {
-        const ids = seen.get(statement) ?? new Set();
-        if (ids.size === 0) seen.set(statement, ids);
-        const before = ids.size;
-        if (ids.add(hashOf(line.bankId)).size === before) note(repeated, line);
+        seen[statement] ??= new SeenHashes();
+        if (seen[statement].add(line.bankId)) note(repeated, line);
       }
       takeLine(statement, line);
     },
@@ -57,16 +55,4 @@ export function watchIds(takeLine: TakeLine): IdWatch {
       return notices;
     },
   };
-}
-
-/** Two 26-bit hashes in one number, so that two ids of a million rarely meet (FNV-1a). */
-function hashOf(text: string): number {
-  let low = 0x811c9dc5;
-  let high = 0x1000193;
-  for (let at = 0; at < text.length; at += 1) {
-    const code = text.charCodeAt(at);
-    low = Math.imul(low ^ code, 0x01000193);
-    high = Math.imul(high ^ code, 0x85ebca6b);
-  }
-  return (low & 0x3ffffff) * 0x4000000 + (high & 0x3ffffff);
 }

@@ -78,17 +78,19 @@ export function createCamtReader(
   const reader = createXmlReader(
     {
       open: (name, attributes, line) => {
-        if (!isCamt && MESSAGE.test(name)) isCamt = true;
-        if (STATEMENTS.has(name)) statement = emptyStatement();
         const element: Element = { name, attributes, line, text: '', children: NONE };
-        // Only parts keep their children: the document as a whole is never in memory.
         const above = path.at(-1);
+        path.push(element);
+        // Only parts keep their children: the document as a whole is never in memory.
         if (inPart > 0 && above) {
           if (above.children === NONE) above.children = [element];
           else above.children.push(element);
+          inPart += 1;
+          return;
         }
-        if (inPart > 0 || PARTS.has(name)) inPart += 1;
-        path.push(element);
+        if (!isCamt && MESSAGE.test(name)) isCamt = true;
+        if (STATEMENTS.has(name)) statement = emptyStatement();
+        if (PARTS.has(name)) inPart = 1;
       },
       value: (_name, value) => {
         const element = path.at(-1);
@@ -97,12 +99,13 @@ export function createCamtReader(
       close: (name) => {
         const element = path.pop();
         if (inPart > 0) inPart -= 1;
+        if (inPart > 0) return;
         if (name === 'Document') isWhole = true;
         if (statement === null || !element) return;
         if (STATEMENTS.has(name)) {
           statements.push({ ...statement, kind: null, dayBalances: [] });
           statement = null;
-        } else if (inPart === 0 && PARTS.has(name) && STATEMENTS.has(path.at(-1)?.name ?? '')) {
+        } else if (PARTS.has(name) && STATEMENTS.has(path.at(-1)?.name ?? '')) {
           const lines = takePart(statement, element, booksCurrency, problems);
           for (const line of lines) takeLine(statements.length, line);
         }
@@ -149,7 +152,7 @@ function takePart(
 ): BankLine[] {
   switch (part.name) {
     case 'Acct':
-      statement.account = find(part, 'Id', 'IBAN') ?? find(part, 'Id', 'Othr', 'Id');
+      statement.account = accountOf(part);
       statement.currency = find(part, 'Ccy');
       statement.bank =
         find(part, 'Svcr', 'FinInstnId', 'BICFI') ?? find(part, 'Svcr', 'FinInstnId', 'BIC');
@@ -211,7 +214,10 @@ function entryLines(
     () => dateIn(entry, 'BookgDt') ?? dateIn(entry, 'ValDt') ?? fail('DATE_MISSING'),
   );
   if (amount === null || date === null) return [];
-  const details = children(entry, 'NtryDtls').flatMap((each) => children(each, 'TxDtls'));
+  const details: Element[] = [];
+  for (const each of entry.children) {
+    if (each.name === 'NtryDtls') details.push(...children(each, 'TxDtls'));
+  }
   const booked = {
     date,
     valueDate: readOrNote([], NOWHERE, () => dateIn(entry, 'ValDt')),
@@ -248,44 +254,57 @@ function lineOf(
 ): BankLine {
   const source = detail ?? entry;
   const other = amount < 0 ? 'Cdtr' : 'Dbtr';
-  const payee =
-    find(source, 'RltdPties', other, 'Pty', 'Nm') ?? find(source, 'RltdPties', other, 'Nm');
-  const remittance = children(source, 'RmtInf')
-    .flatMap((each) => children(each, 'Ustrd'))
-    .map(({ text }) => text)
-    .join(' ');
+  const parties = child(source, 'RltdPties');
+  const remittance = child(source, 'RmtInf');
+  const refs = child(source, 'Refs');
+  const card = child(entry, 'CardTx');
+  const payee = find(parties, other, 'Pty', 'Nm') ?? find(parties, other, 'Nm');
+  const wording = remittanceOf(source) || find(source, 'AddtlTxInf');
   const note = find(entry, 'AddtlNtryInf');
-  const endToEnd = find(source, 'Refs', 'EndToEndId');
-  const id =
-    find(source, 'Refs', 'AcctSvcrRef') ?? find(entry, 'AcctSvcrRef') ?? find(entry, 'NtryRef');
+  const endToEnd = find(refs, 'EndToEndId');
+  const ofEntry = find(entry, 'AcctSvcrRef');
+  const id = find(refs, 'AcctSvcrRef') ?? ofEntry ?? find(entry, 'NtryRef');
   return bankLine({
     place: entry.line,
     date,
     valueDate,
     isPending,
     amount,
-    description:
-      [payee, remittance || find(source, 'AddtlTxInf')].filter(Boolean).join(' ') || (note ?? ''),
+    description: (payee && wording ? `${payee} ${wording}` : payee || wording) || (note ?? ''),
     reference:
-      find(source, 'RmtInf', 'Strd', 'CdtrRefInf', 'Ref') ??
+      find(remittance, 'Strd', 'CdtrRefInf', 'Ref') ??
       (endToEnd === 'NOTPROVIDED' ? null : endToEnd),
     payee,
     // Transactions of one entry may share its id, so they are told apart by their order.
-    bankId:
-      id !== null && part !== null && id === find(entry, 'AcctSvcrRef') ? `${id}/${part}` : id,
+    bankId: id !== null && part !== null && id === ofEntry ? `${id}/${part}` : id,
     type: note ?? find(entry, 'BkTxCd', 'Prtry', 'Cd') ?? find(entry, 'BkTxCd', 'Domn', 'Cd'),
-    chequeNumber: find(source, 'Refs', 'ChqNb'),
-    counterparty:
-      find(source, 'RltdPties', `${other}Acct`, 'Id', 'IBAN') ??
-      find(source, 'RltdPties', `${other}Acct`, 'Id', 'Othr', 'Id'),
-    category: find(entry, 'CardTx', 'POI', 'Id', 'MrchntCtgyCd'),
+    chequeNumber: find(refs, 'ChqNb'),
+    counterparty: accountOf(parties && child(parties, `${other}Acct`)),
+    category: find(card, 'POI', 'Id', 'MrchntCtgyCd'),
     cardholder: shownCard(
-      find(entry, 'CardTx', 'Card', 'PlainCardData', 'PAN') ??
-        find(entry, 'CardTx', 'Card', 'PlainCardNb') ??
+      find(card, 'Card', 'PlainCardData', 'PAN') ??
+        find(card, 'Card', 'PlainCardNb') ??
         find(source, 'CardTx', 'Card', 'PlainCardNb'),
     ),
     original: originalOf(source),
   });
+}
+
+/** What the payment says, of all its parts. */
+function remittanceOf(source: Element): string {
+  let said = '';
+  for (const each of source.children) {
+    if (each.name !== 'RmtInf') continue;
+    for (const { name, text } of each.children) {
+      if (name === 'Ustrd') said = said === '' ? text : `${said} ${text}`;
+    }
+  }
+  return said;
+}
+
+/** The number of an account, by either of the ways it is given. */
+function accountOf(account: Element | null): string | null {
+  return find(account, 'Id', 'IBAN') ?? find(account, 'Id', 'Othr', 'Id');
 }
 
 /** The instructed amount where it was in another currency. */
@@ -336,8 +355,13 @@ function path(of: Element, ...names: readonly string[]): Element | null {
 }
 
 /** The text at the end of a path of names, or null. */
-function find(of: Element, ...names: readonly string[]): string | null {
-  return path(of, ...names)?.text || null;
+function find(of: Element | null, ...names: readonly string[]): string | null {
+  let found = of;
+  for (const name of names) {
+    if (found === null) return null;
+    found = child(found, name);
+  }
+  return found?.text || null;
 }
 
 /** Where a part is, with its text. @param field the element to blame */

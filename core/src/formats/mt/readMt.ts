@@ -4,7 +4,8 @@ import { summaryOf } from '../../intake/statementBalances.ts';
 import type { Minor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import { type BankLine, type BankStatement, bankLine, type Problem } from '../bankFile.ts';
-import { problem, readOrNote } from '../problems.ts';
+import { type ProblemPlace, problem, readOrNote } from '../problems.ts';
+import { textLines } from '../textLines.ts';
 
 /** One field of a message: its tag, its text with continuation lines, its place. */
 interface Field {
@@ -21,16 +22,24 @@ interface OpenStatement {
   closingDate: CalendarDate | null;
   /** Whether the last closing balance was an intermediate one: the next page goes on. */
   goesOn: boolean;
-  readonly lines: BankLine[];
+  readonly lines: OpenLine[];
 }
 
-const FIELD = /^:(\d{2}[A-Z]?):(.*)$/i;
+/** A line while its information may still come. */
+type OpenLine = { -readonly [Key in keyof BankLine]: BankLine[Key] };
+
+const TAG = /^\d{2}[A-Z]?$/i;
+const COLON = 58;
+/** Where the colon behind a tag can be. */
+const BEHIND_TAG = [3, 4];
 /**
  * Field 61 up to its amount: value date, entry date, mark, funds code, amount (SWIFT MT940). The mark may
  * be in small letters, and some banks write a whole CR or DR.
  */
 const MOVEMENT =
   /^(\d{2})(\d{2})(\d{2})\s*(?:(\d{2})(\d{2}))?\s*(RC|RD|EC|ED|C|D)([A-Z])?\s*(\d[\d.,]*)/i;
+const MARK = 6;
+const AMOUNT = 8;
 /** The rest of its first line: type, the owner's reference, the bank's. */
 const REFERENCES = /^\s*([NFS][A-Z0-9]{3}|[A-Z][A-Z0-9]{3}(?=NONREF|\/\/|$)|)(.*?)(?:\/\/(.*))?$/i;
 /** A type with at least one character of reference: what is shorter goes on in the next line. */
@@ -51,10 +60,10 @@ export function readMt(
   const problems: Problem[] = [];
   const statements: OpenStatement[] = [];
   let current: OpenStatement | null = null;
-  let last: { readonly index: number } | null = null;
+  let last: OpenLine | null = null;
+  const readDates = createDateReader();
 
   for (const field of fieldsOf(text)) {
-    const at = { line: field.line, field: `:${field.tag}:`, excerpt: field.text };
     if (field.tag === '20') {
       current = null;
       last = null;
@@ -74,22 +83,27 @@ export function readMt(
       case '62M':
         // Information after a balance is about the whole statement.
         last = null;
-        readOrNote(problems, at, () => takeBalance(statement, field));
+        readOrNote(
+          problems,
+          () => placeOf(field),
+          () => takeBalance(statement, field),
+        );
         break;
       case '34F':
         statement.currency ??= /^[A-Z]{3}/.exec(field.text)?.[0] ?? null;
         break;
-      case '61': {
-        const line = readOrNote(problems, at, () => lineOf(field, currency));
-        last = line && { index: statement.lines.push(line) - 1 };
+      case '61':
+        last = readOrNote(
+          problems,
+          () => placeOf(field),
+          () => lineOf(field, currency, readDates),
+        );
+        if (last) statement.lines.push(last);
         break;
-      }
-      case '86': {
-        const line = last && statement.lines[last.index];
-        if (line && last) statement.lines[last.index] = withInformation(line, field.text);
+      case '86':
+        if (last) putInformation(last, field.text);
         last = null;
         break;
-      }
     }
   }
   const open = statements.at(-1);
@@ -100,6 +114,12 @@ export function readMt(
   }
   return { statements: statements.map(finished), problems };
 }
+
+const placeOf = ({ line, tag, text }: Field): ProblemPlace => ({
+  line,
+  field: `:${tag}:`,
+  excerpt: text,
+});
 
 function emptyStatement(account: string): OpenStatement {
   return {
@@ -126,22 +146,31 @@ function finished({ goesOn: _goesOn, ...facts }: OpenStatement): BankStatement {
 }
 
 /** The fields of all messages in order; lines that start no field continue the one before. */
-function fieldsOf(text: string): Field[] {
-  const fields: Field[] = [];
+function* fieldsOf(text: string): Generator<Field> {
+  let open: { readonly tag: string; text: string; readonly line: number } | null = null;
   let isInMessage = true;
-  for (const [index, raw] of text.split(/\r?\n/).entries()) {
-    const line = raw.replace(/^.*\{4:\s*/, '');
-    const field = FIELD.exec(line);
-    const before = fields.at(-1);
-    if (field) {
+  let number = 0;
+  for (const raw of textLines(text)) {
+    number += 1;
+    const line = raw.includes('{4:') ? raw.replace(/^.*\{4:\s*/, '') : raw;
+    const end = tagEnd(line);
+    if (end > 0) {
+      if (open) yield open;
       isInMessage = true;
-      fields.push({ tag: (field[1] ?? '').toUpperCase(), text: field[2] ?? '', line: index + 1 });
+      open = { tag: line.slice(1, end).toUpperCase(), text: line.slice(end + 1), line: number };
     } else if (/^-\}?/.test(line) && line.replace(/[-}\s]/g, '') === '') isInMessage = false;
-    else if (isInMessage && before && line.trim() !== '' && !/^[{}]/.test(line)) {
-      fields[fields.length - 1] = { ...before, text: `${before.text}\n${line}` };
+    else if (isInMessage && open && line.trim() !== '' && !/^[{}]/.test(line)) {
+      open.text += `\n${line}`;
     }
   }
-  return fields;
+  if (open) yield open;
+}
+
+/** Where the tag that a line begins with ends; -1 where it begins with none. */
+function tagEnd(line: string): number {
+  if (line.charCodeAt(0) !== COLON) return -1;
+  const end = line.indexOf(':', 1);
+  return BEHIND_TAG.includes(end) && TAG.test(line.slice(1, end)) ? end : -1;
 }
 
 function takeBalance(statement: OpenStatement, { tag, text }: Field): void {
@@ -162,25 +191,46 @@ function takeBalance(statement: OpenStatement, { tag, text }: Field): void {
   statement.goesOn = tag === '62M';
 }
 
-function lineOf({ text, line }: Field, currency: string): BankLine {
+function lineOf({ text, line }: Field, currency: string, readDates: DateReader): OpenLine {
   const { movement, rest, supplement } = partsOf(text);
-  const [, year, month, day, entryMonth, entryDay, mark = '', , amount = ''] = movement;
-  const valueDate = valueDateOf(2000 + Number(year), Number(month), Number(day));
+  const [mark, amount] = [movement[MARK] ?? '', movement[AMOUNT] ?? ''];
+  const { date, valueDate } = readDates(movement);
   const size = parseAmount(amount.replace(/[.,]$/, ''), ',', currency);
   const isOut = ['D', 'RC', 'ED'].includes(mark.toUpperCase());
-  const [, code, reference, bankId] = REFERENCES.exec(rest) ?? [];
-  const type = code?.toUpperCase() || null;
+  const references = REFERENCES.exec(rest);
+  const reference = references?.[2];
+  const type = references?.[1]?.toUpperCase() || null;
   return bankLine({
     place: line,
-    date: entryMonth ? entryDate(valueDate, Number(entryMonth), Number(entryDay)) : valueDate,
+    date,
     valueDate,
     amount: isOut && size !== 0 ? -size : size,
     description: supplement,
     reference: referenceOf(reference),
-    bankId: bankId?.trim() || null,
+    bankId: references?.[3]?.trim() || null,
     type,
     chequeNumber: type === 'NCHK' ? referenceOf(reference) : null,
   });
+}
+
+type DateReader = (movement: RegExpExecArray) => Pick<BankLine, 'date' | 'valueDate'>;
+
+/** Reads the dates of movements; a large file repeats the same few many times. */
+function createDateReader(): DateReader {
+  const known = new Map<string, Pick<BankLine, 'date' | 'valueDate'>>();
+  return (movement) => {
+    const key = movement[0].slice(0, movement[0].length - (movement[AMOUNT]?.length ?? 0));
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const [, year, month, day, entryMonth = '', entryDay] = movement;
+    const valueDate = valueDateOf(2000 + Number(year), Number(month), Number(day));
+    const date = entryMonth
+      ? entryDate(valueDate, Number(entryMonth), Number(entryDay))
+      : valueDate;
+    const read = { date, valueDate };
+    known.set(key, read);
+    return read;
+  };
 }
 
 /**
@@ -194,21 +244,22 @@ function partsOf(text: string): {
   readonly rest: string;
   readonly supplement: string;
 } {
-  const rows = text.split('\n').map((row) => row.trim());
+  const rows = text.includes('\n') ? text.split('\n').map((row) => row.trim()) : [text.trim()];
   let first = rows[0] ?? '';
+  let movement = MOVEMENT.exec(first);
   let used = 1;
   // A cut amount can't be told from a whole one, but an amount is never the last thing on its line.
-  while (used < rows.length && isWrapped(first, rows[used] ?? '')) {
+  while (used < rows.length && isWrapped(first, movement, rows[used] ?? '')) {
     first += rows[used] ?? '';
+    movement = MOVEMENT.exec(first);
     used += 1;
   }
-  const movement = MOVEMENT.exec(first) ?? fail('LINE_UNREADABLE');
+  if (movement === null) fail('LINE_UNREADABLE');
   const rest = first.slice(movement[0].length);
   return { movement, rest, supplement: rows.slice(used).filter(Boolean).join(' ') };
 }
 
-function isWrapped(first: string, next: string): boolean {
-  const movement = MOVEMENT.exec(first);
+function isWrapped(first: string, movement: RegExpExecArray | null, next: string): boolean {
   if (!movement) return true;
   const rest = first.slice(movement[0].length);
   if (rest.length < SHORTEST_REFERENCES || rest.endsWith('/')) return true;
@@ -238,27 +289,33 @@ function entryDate(valueDate: CalendarDate, month: number, day: number): Calenda
  * Puts the information of field 86 into a line: subfields by number (`?20…?32…`), by word
  * (`/NAME/…/REMI/…`), or plain text.
  */
-function withInformation(line: BankLine, text: string): BankLine {
-  const numbered = /^(\d{3})?([?>])\d{2}/.exec(text.replaceAll('\n', ''));
-  if (numbered) return withNumbered(line, text.replaceAll('\n', ''), numbered[2] ?? '?');
-  const joined = text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean)
-    .join(' ');
-  const words = /^\/[A-Z]{2,4}\//.test(joined) ? slashed(text.replaceAll('\n', '')) : null;
-  if (words === null) return { ...line, description: joined || line.description };
-  const payee = words.get('NAME') ?? null;
+function putInformation(line: OpenLine, text: string): void {
+  const whole = text.includes('\n') ? text.replaceAll('\n', '') : text;
+  const numbered = /^(\d{3})?([?>])\d{2}/.exec(whole);
+  if (numbered) {
+    putNumbered(line, whole, numbered[2] ?? '?');
+    return;
+  }
+  const joined = text.includes('\n') ? joinedRows(text) : text.trim();
+  if (!/^\/[A-Z]{2,4}\//.test(joined)) {
+    line.description = joined || line.description;
+    return;
+  }
+  const words = slashed(whole);
+  line.payee = words.get('NAME') ?? null;
   const remittance = words.get('REMI') ?? words.get('INFO') ?? '';
-  return {
-    ...line,
-    payee,
-    reference: words.get('EREF') ?? line.reference,
-    description: [payee, remittance].filter(Boolean).join(' ') || joined,
-  };
+  line.reference = words.get('EREF') ?? line.reference;
+  line.description = [line.payee, remittance].filter(Boolean).join(' ') || joined;
 }
 
-function withNumbered(line: BankLine, text: string, mark: string): BankLine {
+const joinedRows = (text: string): string =>
+  text
+    .split('\n')
+    .map((row) => row.trim())
+    .filter(Boolean)
+    .join(' ');
+
+function putNumbered(line: OpenLine, text: string, mark: string): void {
   const parts = new Map<string, string>();
   for (const part of text.split(mark).slice(1)) parts.set(part.slice(0, 2), part.slice(2));
   const join = (from: number, to: number, between: string) =>
@@ -270,12 +327,9 @@ function withNumbered(line: BankLine, text: string, mark: string): BankLine {
   const payee = join(32, 33, '') || null;
   // Purposes are cut at 27 characters wherever that falls, so they are put together as they are.
   const purpose = `${join(20, 29, '')}${join(60, 63, '')}`;
-  return {
-    ...line,
-    payee,
-    type: parts.get('00') ?? line.type,
-    description: [payee, purpose].filter(Boolean).join(' ') || line.description,
-  };
+  line.payee = payee;
+  line.type = parts.get('00') ?? line.type;
+  line.description = [payee, purpose].filter(Boolean).join(' ') || line.description;
 }
 
 function slashed(text: string): Map<string, string> {

@@ -12,6 +12,8 @@ const ENTITIES: Readonly<Record<string, string>> = {
 };
 
 const EXCLAMATION = 33;
+/** More different tags than OFX has. */
+const MOST_NAMES = 1_000;
 /** No element's text is longer than this. */
 const LONGEST_TEXT = 1_000_000;
 
@@ -28,6 +30,7 @@ export function createOfxReader(builder: OfxBuilder): TextReader {
   let hasBegun = false;
   let isWhole = false;
   let isRefused = false;
+  const nameFor = createNames();
 
   function refuse(code: 'FILE_FIELD_TOO_LONG' | 'FILE_XML_ENTITIES'): void {
     isRefused = true;
@@ -55,7 +58,7 @@ export function createOfxReader(builder: OfxBuilder): TextReader {
         newline = text.indexOf('\n', newline + 1);
       }
       counted = at;
-      const tag = nameOf(text.slice(at + 1, end));
+      const tag = nameFor(text.slice(at + 1, end));
       if (tag.startsWith('/')) {
         builder.close(tag.slice(1));
         if (tag === '/OFX') isWhole = true;
@@ -99,6 +102,18 @@ function nextTag(text: string, from: number): number {
     at = text.indexOf('<', end + close.length);
   }
   return at;
+}
+
+/** Gives the names of tags; a file has few different ones, and very many of each. */
+function createNames(): (tag: string) => string {
+  const known = new Map<string, string>();
+  return (tag) => {
+    const before = known.get(tag);
+    if (before !== undefined) return before;
+    const name = nameOf(tag);
+    if (known.size < MOST_NAMES) known.set(tag, name);
+    return name;
+  };
 }
 
 /** A tag's name in capitals, without attributes. */

@@ -1,15 +1,24 @@
-import type { DateOrder } from '../../dates/calendarDate.ts';
+import type { CalendarDate, DateOrder } from '../../dates/calendarDate.ts';
 import { dateOrderOf, parseDate } from '../../dates/parseDate.ts';
 import { fail } from '../../errors.ts';
 import { summaryOf } from '../../intake/statementBalances.ts';
 import { decimalMarkOf } from '../../money/decimalMark.ts';
+import type { Minor } from '../../money/minor.ts';
 import { parseAmount } from '../../money/parseAmount.ts';
 import { type BankLine, type BankStatement, bankLine, type Problem } from '../bankFile.ts';
 import { type ProblemPlace, problem, readOrNote } from '../problems.ts';
+import { textLines } from '../textLines.ts';
 
 interface QifRecord {
   readonly line: number;
-  readonly fields: Map<string, string>;
+  /** Its rows, each beginning with the letter of its field: the first of each letter. */
+  readonly rows: string[];
+}
+
+/** What a field of a record says; undefined where it has none. @param letter of one character */
+function fieldOf({ rows }: QifRecord, letter: string): string | undefined {
+  for (const row of rows) if (row.startsWith(letter)) return row.slice(1).trim();
+  return undefined;
 }
 
 /** The kinds of list that hold bank lines. */
@@ -36,37 +45,25 @@ export function readQif(
 } {
   const problems: Problem[] = [];
   const { records, kind, isWhole, lastLine } = recordsOf(text, problems);
-  const found = dateOrderOf(records.map(({ fields }) => plainDate(fields.get('D') ?? '')));
-  const order = wanted ?? found.order;
-  const decimal = decimalMarkOf(records.map(({ fields }) => fields.get('T') ?? ''));
-  const lines = records.flatMap((record): BankLine[] => {
-    const { line, fields } = record;
+  const dates = records.map((record) => fieldOf(record, 'D') ?? '');
+  const amounts = records.map((record) => fieldOf(record, 'T'));
+  const found = dateOrderOf(dates.map(plainDate));
+  const readDate = createDateReader(wanted ?? found.order);
+  const decimal = decimalMarkOf(amounts.map((amount) => amount ?? ''));
+  const lines: BankLine[] = [];
+  for (const [at, record] of records.entries()) {
     const amount = readOrNote(
       problems,
       () => placeOf(record, 'T'),
-      () => parseAmount(fields.get('T') ?? fail('AMOUNT_MISSING'), decimal, booksCurrency),
+      () => parseAmount(amounts[at] ?? fail('AMOUNT_MISSING'), decimal, booksCurrency),
     );
     const date = readOrNote(
       problems,
       () => ({ ...placeOf(record, 'D'), amount }),
-      () => parseDate(plainDate(fields.get('D') ?? ''), order),
+      () => readDate(dates[at] ?? ''),
     );
-    if (amount === null || date === null) return [];
-    const payee = fields.get('P') ?? '';
-    const memo = fields.get('M') ?? '';
-    const number = fields.get('N') ?? null;
-    return [
-      bankLine({
-        place: line,
-        date,
-        amount,
-        description: payee === '' || memo.startsWith(payee) ? memo : `${payee} ${memo}`.trim(),
-        reference: number,
-        payee: payee || null,
-        chequeNumber: number !== null && /^\d+$/.test(number) ? number : null,
-      }),
-    ];
-  });
+    if (amount !== null && date !== null) lines.push(lineOf(record, date, amount));
+  }
   if (!isWhole) {
     problems.push(problem('fatal', 'FILE_CUT_OFF', { what: 'a record' }, { line: lastLine }));
   }
@@ -87,9 +84,36 @@ export function readQif(
   return { statements: [statement], problems, openDate: wanted ? null : found.openDate };
 }
 
-function placeOf({ line, fields }: QifRecord, field: string): ProblemPlace {
-  const excerpt = [...fields].map(([name, value]) => name + value).join(' · ');
+function lineOf(record: QifRecord, date: CalendarDate, amount: Minor): BankLine {
+  const payee = fieldOf(record, 'P') ?? '';
+  const memo = fieldOf(record, 'M') ?? '';
+  const number = fieldOf(record, 'N') ?? null;
+  return bankLine({
+    place: record.line,
+    date,
+    amount,
+    description: payee === '' || memo.startsWith(payee) ? memo : `${payee} ${memo}`.trim(),
+    reference: number,
+    payee: payee || null,
+    chequeNumber: number !== null && /^\d+$/.test(number) ? number : null,
+  });
+}
+
+function placeOf({ line, rows }: QifRecord, field: string): ProblemPlace {
+  const excerpt = rows.map((row) => row.charAt(0) + row.slice(1).trim()).join(' · ');
   return { line, field, excerpt };
+}
+
+/** Reads dates; a large file repeats the same few many times. */
+function createDateReader(order: DateOrder): (text: string) => CalendarDate {
+  const known = new Map<string, CalendarDate>();
+  return (text) => {
+    const before = known.get(text);
+    if (before !== undefined) return before;
+    const date = parseDate(plainDate(text), order);
+    known.set(text, date);
+    return date;
+  };
 }
 
 function recordsOf(text: string, problems: Problem[]) {
@@ -98,10 +122,12 @@ function recordsOf(text: string, problems: Problem[]) {
   let isBankList = true;
   let open: QifRecord | null = null;
   let lastLine = 1;
-  for (const [index, raw] of text.split(/\r\n|\r|\n/).entries()) {
+  let number = 0;
+  for (const raw of textLines(text)) {
+    number += 1;
     const row = raw.trimEnd();
     if (row === '') continue;
-    lastLine = index + 1;
+    lastLine = number;
     if (row.startsWith('!')) {
       open = null;
       const type = /^!Type:(\w+)/i.exec(row)?.[1]?.toUpperCase();
@@ -118,9 +144,9 @@ function recordsOf(text: string, problems: Problem[]) {
       if (open && isBankList) records.push(open);
       open = null;
     } else {
-      open ??= { line: lastLine, fields: new Map() };
+      open ??= { line: lastLine, rows: [] };
       // Parts of a split repeat their letters; only the first of each is the record's own.
-      if (!open.fields.has(row.charAt(0))) open.fields.set(row.charAt(0), row.slice(1).trim());
+      if (!hasLetter(open, row)) open.rows.push(row);
     }
   }
   const isWhole = open === null || isComplete(open, text);
@@ -128,17 +154,25 @@ function recordsOf(text: string, problems: Problem[]) {
   return { records, kind, isWhole, lastLine };
 }
 
+/** Whether a record has a field of the same letter as a row. */
+function hasLetter({ rows }: QifRecord, row: string): boolean {
+  const letter = row.charCodeAt(0);
+  for (const before of rows) if (before.charCodeAt(0) === letter) return true;
+  return false;
+}
+
 /**
  * Whether a record without its end mark has all it needs: a date and an amount that was not cut off at
  * the end of the file.
  */
-function isComplete({ fields }: QifRecord, text: string): boolean {
-  const [last] = [...fields.keys()].slice(-1);
-  if (!fields.has('D') || !fields.has('T')) return false;
+function isComplete(record: QifRecord, text: string): boolean {
+  const last = record.rows.at(-1)?.charAt(0);
+  if (fieldOf(record, 'D') === undefined || fieldOf(record, 'T') === undefined) return false;
   return /[\r\n]$/.test(text) || (last === 'T' ? /[.,]\d{2}$/ : /\S/).test(text.trimEnd());
 }
 
 /** QIF writes years as '26 and pads with spaces: 3/ 5'26. */
 function plainDate(text: string): string {
+  if (!/['\s]/.test(text)) return text;
   return text.replace(/\s*'\s*/, '/').replace(/\/\s+/g, '/');
 }

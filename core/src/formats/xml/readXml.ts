@@ -44,9 +44,8 @@ class Refused extends Error {}
  */
 export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlReader {
   const parser = new SaxesParser();
-  // Names come with prefixes; a document has few different ones.
-  const names = new Map<string, string>();
-  let depth = 0;
+  /** The names of the elements that are open. */
+  const open: string[] = [];
   let content = '';
   let isRefused = false;
 
@@ -68,38 +67,30 @@ export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlRe
     }
   }
 
-  function localName(name: string): string {
-    const known = names.get(name);
-    if (known !== undefined) return known;
-    const local = name.slice(name.indexOf(':') + 1);
-    names.set(name, local);
-    return local;
-  }
-
   function take(piece: string): void {
     if (content.length > LONGEST_TEXT) refuse('FILE_FIELD_TOO_LONG');
     else content += piece;
   }
 
   parser.on('doctype', () => refuse('FILE_XML_ENTITIES'));
-  parser.on('opentag', ({ name, attributes }) => {
-    depth += 1;
+  parser.on('opentag', ({ name: whole, attributes }) => {
+    const name = localName(whole);
+    open.push(name);
     content = '';
-    if (depth > DEEPEST) refuse('FILE_TOO_DEEP');
-    else handler.open(localName(name), attributes, parser.line);
+    if (open.length > DEEPEST) refuse('FILE_TOO_DEEP');
+    else handler.open(name, attributes, parser.line);
   });
   parser.on('text', take);
   parser.on('cdata', take);
-  parser.on('closetag', (node) => {
-    depth -= 1;
-    const name = localName(node.name);
-    const value = content.trim();
+  parser.on('closetag', () => {
+    const name = open.pop() ?? '';
+    const value = content === '' ? '' : content.trim();
     content = '';
     if (value !== '') handler.value(name, value, parser.line);
     handler.close(name);
   });
   parser.on('error', (error) => {
-    const isCutOff = depth > 0 && /unclosed tag|unexpected end/i.test(error.message);
+    const isCutOff = open.length > 0 && /unclosed tag|unexpected end/i.test(error.message);
     if (!isCutOff) refuse('FILE_XML_BROKEN', error.message.replace(/^\d+:\d+:\s*/, ''));
   });
 
@@ -115,4 +106,10 @@ export function createXmlReader(handler: XmlHandler, problems: Problem[]): XmlRe
       return { isRefused, line: parser.line };
     },
   };
+}
+
+/** A name without its prefix. */
+function localName(name: string): string {
+  const colon = name.indexOf(':');
+  return colon < 0 ? name : name.slice(colon + 1);
 }
