@@ -49,7 +49,7 @@ async function views({ go, press, see, keys, driver }: Browser): Promise<void> {
   await see('Hedgerow Cards');
   await take('desk');
   await keys('2');
-  await see('its rule goes against past coding');
+  await see('its rule contradicts past coding');
   await (await browser.find('button[aria-label^="Open Brindle"]')).click();
   await see('BRINDLE FOODS');
   await keys(Key.ARROW_DOWN);

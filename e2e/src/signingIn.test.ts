@@ -51,9 +51,9 @@ describe('signing in', () => {
     await browser.go('/account');
     await browser.press('Set up a second factor');
     secret = await (await browser.find('.secret')).getText();
-    await browser.type('Code that the app shows', codeOf(-1));
-    await browser.press('Turn it on');
-    await browser.press('I have kept them');
+    await browser.type('Code from the app', codeOf(-1));
+    await browser.press('Turn on second factor');
+    await browser.press('I have saved the codes');
     await browser.see('It is on. 10 recovery codes are left.');
     await signOut();
     await signInByPassword();
@@ -65,8 +65,8 @@ describe('signing in', () => {
 
   it('needs nothing but the device once there is a passkey', async () => {
     await browser.go('/account');
-    await browser.type('What you call this device', 'Studio laptop');
-    await browser.press('Make a passkey');
+    await browser.type('Name of this device', 'Studio laptop');
+    await browser.press('Create passkey');
     await browser.see('Studio laptop');
     await signOut();
     await browser.press('Sign in with a passkey');

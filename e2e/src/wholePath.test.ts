@@ -78,10 +78,10 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('No books yet');
     await browser.press('New books');
     await browser.type('Name of the business', 'Larkmoor Kiln Works');
-    await browser.press('Make books');
+    await browser.press('Create books');
     await browser.see('Set up Larkmoor Kiln Works');
     await browser.press('Import a file');
-    await browser.see('No file has come in yet.');
+    await browser.see('No files imported yet.');
   });
 
   it('refuses a torn file with its place, and keeps nothing of it', async () => {
@@ -89,7 +89,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('31 February doesn’t exist.');
     await browser.see('Row 3');
     await browser.press('Cancel');
-    await browser.see('No file has come in yet.');
+    await browser.see('No files imported yet.');
   });
 
   it('imports a file into a bank account made for it, with its opening balance', async () => {
@@ -97,7 +97,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Preview');
     await expectAccessible();
     await browser.type('Name', 'Everyday');
-    await browser.press('Make the bank account');
+    await browser.press('Create bank account');
     await browser.see('The opening balance of 1,000.00 on 02 Mar is posted with it.');
     await browser.press('Import 4 lines');
     await browser.see('Tidemark FRT');
@@ -161,10 +161,10 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Nettle And Thread');
     await browser.keys('x');
     await browser.see('No other line of this account has the same amount within a month.');
-    await browser.see('No open line of the opposite amount takes it back.');
+    await browser.see('No open line of the opposite amount corrects this one.');
     await expectAccessible();
     await browser.keys(Key.ESCAPE);
-    await browser.seeNoMore('No open line of the opposite amount takes it back.');
+    await browser.seeNoMore('No open line of the opposite amount corrects this one.');
     await browser.see('Nettle And Thread');
     await seeProved();
   });
@@ -258,7 +258,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('the same as liabilities and equity');
     await expectAccessible();
     await browser.press('Coding record');
-    await browser.see('Kept, of what was looked at');
+    await browser.see('Kept, of proposals seen');
     await expectAccessible();
     await browser.control('z');
     await browser.see('Undid: ');
@@ -271,8 +271,8 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('Why it is Blank');
     await browser.see('Nettle And Thread');
     await browser.keys('q');
-    await browser.see('Who is to answer');
-    await browser.type('Who is to answer', 'Ina Soltveit');
+    await browser.see('Who to ask');
+    await browser.type('Who to ask', 'Ina Soltveit');
     await browser.see('does not sign in here');
     await browser.keys(Key.ENTER);
     await browser.see('Asked Ina Soltveit about 1 line');
@@ -295,7 +295,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.see('What was this for?');
     await expectAccessible();
     await (await browser.find('textarea')).sendKeys('A wedding list.');
-    await browser.press('Send the answer');
+    await browser.press('Send answer');
     await browser.see('Answered, not settled yet');
     await browser.go(address.pathname);
     await browser.see('As client you can’t do this here');
@@ -307,7 +307,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.press('Sign in');
     await browser.see('Larkmoor Kiln Works');
     await browser.go(`${address.pathname}?lane=check`);
-    await browser.see('Answers came back');
+    await browser.see('Answers received');
   });
 
   it('agrees a statement, closes the month with what is accepted in words, and takes it back', async () => {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { recordKinds } from './recordKinds.ts';
 import { recordWords, type ToldRecord } from './recordWords.ts';
 
-const roles = { client: 'answer questions only', owner: 'do everything' };
+const roles = { client: 'client', owner: 'owner' };
 const told = (record: Partial<ToldRecord> & Pick<ToldRecord, 'kind'>) =>
   recordWords({ about: null, name: null, details: {}, words: null, ...record }, roles);
 
@@ -10,10 +10,10 @@ describe('recordWords', () => {
   it('says who may do what now, and what before', () => {
     const details = { from: 'client', to: 'owner' };
     expect(told({ kind: 'roleChanged', about: 'Ida', details })).toBe(
-      'Let Ida do everything; before: answer questions only',
+      'Changed the role of Ida from client to owner',
     );
     expect(told({ kind: 'invited', name: 'Ida', details: { role: 'client' } })).toBe(
-      'Invited Ida to answer questions only',
+      'Invited Ida as client',
     );
   });
 

@@ -28,7 +28,7 @@ const EXPORTS: Readonly<Record<string, string>> = {
  * What a record says, without who did it.
  *
  * @example recordWords({ kind: 'invited', name: 'Ida', details: { role: 'client' }, … }, roles)
- * // 'Invited Ida to answer questions only'
+ * // 'Invited Ida as client'
  */
 export function recordWords(record: ToldRecord, roles: RoleWords): string {
   const { about, name, details, words } = record;
@@ -43,18 +43,18 @@ export function recordWords(record: ToldRecord, roles: RoleWords): string {
     secondFactorOn: () => 'Turned a second factor on',
     secondFactorOff: () => 'Turned the second factor off',
     recoveryCodeUsed: () => 'Used a recovery code to sign in',
-    recoveryCodesMade: () => 'Made new recovery codes',
+    recoveryCodesMade: () => 'Created new recovery codes',
     passkeyAdded: () => 'Added a passkey',
     passkeyRemoved: () => 'Removed a passkey',
     passkeyUsed: () => 'Used a passkey to sign in',
     refused: () => refusedWords(record),
     firstUserMade: () => 'Became the first user',
-    booksMade: () => 'Made these books',
-    invited: () => `Invited ${name ?? 'somebody'} to ${role('role')}`,
+    booksMade: () => 'Created these books',
+    invited: () => `Invited ${name ?? 'somebody'} as ${role('role')}`,
     invitationWithdrawn: () => `Withdrew the invitation of ${name ?? 'somebody'}`,
-    joined: () => `${about ?? 'Somebody'} joined, to ${role('role')}`,
-    roleChanged: () => `Let ${whom} ${role('to')}; before: ${role('from')}`,
-    memberRemoved: () => `Took ${whom} off these books; before: ${role('from')}`,
+    joined: () => `${about ?? 'Somebody'} joined as ${role('role')}`,
+    roleChanged: () => `Changed the role of ${whom} from ${role('from')} to ${role('to')}`,
+    memberRemoved: () => `Removed the access of ${whom}, who was ${role('from')}`,
     otherBooksLet: () =>
       details.seesOtherBooks === true
         ? `Let ${whom} see proposals from other books`
@@ -91,7 +91,7 @@ const REASONS: Readonly<Record<string, string>> = {
   SIGN_IN_TOO_OFTEN: 'Tried to sign in too often',
   SECOND_FACTOR_WRONG: 'Gave a wrong code of the second factor',
   PASSKEY_WRONG: 'Tried to sign in with a passkey that is not accepted',
-  PASSWORD_WRONG: 'Gave a wrong present password',
+  PASSWORD_WRONG: 'Gave a wrong current password',
   SET_UP_CODE_WRONG: 'Gave a wrong set-up code',
   INVITATION_UNKNOWN: 'Opened an invitation that is no more',
   RESET_UNKNOWN: 'Opened a link for a new password that is no more',

@@ -79,10 +79,10 @@ export function countedNames(
 
 const SETS: Readonly<Record<SetReason, string>> = {
   numbers: 'The wording names them, and they add up to the line.',
-  allOfPayee: 'They are all that is open of this payee, and they add up to the line.',
-  payee: 'They are of the payee that the wording names, and they add up to the line.',
+  allOfPayee: 'They are everything open for this payee, and they add up to the line.',
+  payee: 'They belong to the payee named in the wording, and they add up to the line.',
   run: 'They follow one another, and they add up to the line.',
-  sum: 'They add up to the line; nothing else speaks for them.',
+  sum: 'They add up to the line; nothing else supports the match.',
 };
 
 /** Why several stand together, in a sentence. */
@@ -98,7 +98,7 @@ export function fitWords(by: readonly PairReason[]): string {
     by.includes('payee') ? 'the same payee' : null,
     by.includes('date') ? 'a likely date' : null,
   ].filter((words) => words !== null);
-  return `It is in the books already: ${said.join(', ')}.`;
+  return `Already in the books: ${said.join(', ')}.`;
 }
 
 /** Why amounts differ, as a question beside the difference. @example 'digits swapped?' */
@@ -107,7 +107,7 @@ export const amountReasonLabels: Readonly<Record<AmountReason, string>> = {
   transposed: 'digits swapped?',
   digit: 'one digit wrong?',
   decimal: 'decimal mark?',
-  taxOff: 'tax left off?',
+  taxOff: 'tax left out?',
   sign: 'other way round?',
   missing: 'one missing?',
 };
@@ -119,8 +119,8 @@ export const amountReasonWords: Readonly<Record<AmountReason, string>> = {
   digit: 'They differ in one digit: it may have been mistyped.',
   decimal: 'They differ by a factor of ten: the decimal mark may be in the wrong place.',
   taxOff: 'One is the other with tax: it may have been entered without it.',
-  sign: 'It is the same amount the other way: it may have been entered the wrong way round.',
-  missing: 'Another one of just that amount is open: it may belong here too.',
+  sign: 'The amount is the same in the other direction: it may have been entered the wrong way round.',
+  missing: 'Another item of exactly that amount is open: it may belong here too.',
 };
 
 /** How a candidate differs, in a few words. @example '24 days before' */

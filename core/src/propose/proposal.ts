@@ -134,7 +134,7 @@ export type Doubt =
   | { readonly kind: 'pairDiffers'; readonly differences: readonly PairDifference[] }
   /** The half of a move on this other own account is not in yet. */
   | { readonly kind: 'otherSideMissing'; readonly bankAccountId: BankAccountId }
-  /** Little speaks for it but the amount. */
+  /** Only the amount supports it. */
   | { readonly kind: 'unsurePair' }
   /** It fits, and a rule or past decisions would have it coded. */
   | { readonly kind: 'codedOtherwise'; readonly by: 'rule' | 'habit' }

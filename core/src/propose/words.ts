@@ -14,36 +14,36 @@ const NAMES = { payee: 'payee', tax: 'tax code' } as const;
 const NUDGES: Readonly<Record<NudgeKind, { readonly label: string; readonly sentence: string }>> = {
   fixedAsset: {
     label: 'looks like a fixed asset',
-    sentence: 'So large a purchase may serve for years and be no running cost',
+    sentence: 'A purchase this large may be a fixed asset rather than a running cost',
   },
   refund: {
     label: 'looks like a refund',
     sentence:
-      'Money moves the other way than with this payee so far. A refund goes to the account of what is refunded',
+      'Money moves the opposite way to usual for this payee. A refund belongs to the account of what was refunded',
   },
   loan: {
     label: 'looks like a loan',
-    sentence: 'A loan taken or paid back is no income and no cost; only its interest is',
+    sentence: 'Taking out or repaying a loan is neither income nor a cost; only the interest is',
   },
   wages: {
     label: 'looks like wages',
-    sentence: 'Wages that were entered as owed are paid from there',
+    sentence: 'Wages already entered as owed are paid from that account',
   },
   taxPayment: {
     label: 'looks like a tax payment',
-    sentence: 'Tax paid or paid back settles what was owed and is no cost',
+    sentence: 'Tax paid or refunded settles what was owed; it isn’t a cost',
   },
   deposit: {
     label: 'looks like a deposit',
-    sentence: 'A deposit comes back one day and is no cost',
+    sentence: 'A deposit is paid back later, so it isn’t a cost',
   },
   owner: {
     label: 'looks like owner’s money',
-    sentence: 'The owner’s own money is no income and no cost',
+    sentence: 'The owner’s own money is neither income nor a cost',
   },
   cash: {
     label: 'looks like cash',
-    sentence: 'Cash drawn or paid in only moves between own accounts',
+    sentence: 'Cash withdrawn or paid in only moves between your own accounts',
   },
 };
 
@@ -51,12 +51,12 @@ const NUDGES: Readonly<Record<NudgeKind, { readonly label: string; readonly sent
 export function originWords(source: (typeof decisionSources)[number]): string {
   const words: Readonly<Record<typeof source, string>> = {
     pair: 'from what is in the books',
-    transfer: 'from the other half of the move',
+    transfer: 'from the other side of the transfer',
     rule: 'by a rule',
     habit: 'from look-alikes',
-    file: 'by the file it came in',
+    file: 'from the imported file',
     otherBooks: 'from your other books',
-    starter: 'from what is usual',
+    starter: 'from general knowledge',
     hand: 'by hand',
   };
   return words[source];
@@ -72,7 +72,7 @@ export type NameAccount = (accountId: AccountId) => string;
  * // 'All 7 look-alikes went to 6010 Freight out.'
  */
 export function groundWords(ground: Ground, nameAccount: NameAccount): string {
-  if (ground.kind === 'prepared') return 'The file it came in says so.';
+  if (ground.kind === 'prepared') return 'The imported file says so.';
   if (ground.kind === 'separator') return separatorWords(ground);
   if (ground.kind === 'word') return `The wording says ${ground.word}.`;
   if (ground.kind === 'category') {
@@ -81,10 +81,10 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'fits') {
     return ground.because === null ? fitWords(ground.by) : setWords(ground.because);
   }
-  if (ground.kind === 'otherHalf') return 'The other half is open on the other account.';
-  if (ground.kind === 'namesAccount') return 'The wording names another of the own accounts.';
+  if (ground.kind === 'otherHalf') return 'The other side is open on the other account.';
+  if (ground.kind === 'namesAccount') return 'The wording names another of your own accounts.';
   if (ground.kind === 'paysCard') {
-    return `It comes to the balance of the card’s statement to ${formatLongDate(ground.to)}.`;
+    return `The amount matches the balance of the card statement to ${formatLongDate(ground.to)}.`;
   }
   if (ground.kind === 'rule') return `The rule “${ground.name}” takes it.`;
   const account = nameAccount(ground.accountId);
@@ -119,21 +119,21 @@ function otherBooksWords(
 function separatorWords({ by, word }: Extract<Ground, { kind: 'separator' }>): string {
   switch (by) {
     case 'word':
-      return `What tells its accounts apart is whether it says ${word}.`;
+      return `The account depends on whether it says ${word}.`;
     case 'number':
-      return `What tells its accounts apart is the number ${word}.`;
+      return `The account depends on the number ${word}.`;
     case 'amount':
-      return 'What tells its accounts apart is the amount.';
+      return 'The account depends on the amount.';
     case 'direction':
-      return 'What tells its accounts apart is whether money comes or goes.';
+      return 'The account depends on whether money comes in or goes out.';
     case 'bankAccount':
-      return 'What tells its accounts apart is the bank account.';
+      return 'The account depends on the bank account.';
     case 'day':
-      return 'What tells its accounts apart is the day of the month.';
+      return 'The account depends on the day of the month.';
     case 'weekday':
-      return 'What tells its accounts apart is the day of the week.';
+      return 'The account depends on the day of the week.';
     case 'cents':
-      return 'What tells its accounts apart is whether the amount is a round one.';
+      return 'The account depends on whether the amount is round.';
   }
 }
 
@@ -151,7 +151,7 @@ export function doubtLabel(doubt: Doubt): string {
     case 'unusualAmount':
       return 'unusual amount';
     case 'lastElsewhere':
-      return 'the newest went elsewhere';
+      return 'the latest line went elsewhere';
     case 'newWording':
       return 'new wording for a known payee';
     case 'newNumber':
@@ -161,19 +161,19 @@ export function doubtLabel(doubt: Doubt): string {
     case 'unknownName':
       return `${NAMES[doubt.what]} not in the books`;
     case 'ruleAgainstHand':
-      return 'its rule goes against past coding';
+      return 'its rule contradicts past coding';
     case 'ruleOverruled':
-      return 'its rule is mostly overruled';
+      return 'its rule is usually changed by hand';
     case 'ruleStopped':
-      return 'its rule does not fit';
+      return 'its rule doesn’t fit';
     case 'toAsk':
       return `a rule asks ${doubt.askedOf}`;
     case 'toExclude':
-      return 'a rule keeps it out';
+      return 'a rule would exclude it';
     case 'onlyUsual':
-      return 'only what is usual';
+      return 'general knowledge only';
     case 'onlyOtherBooks':
-      return 'only your other books';
+      return 'your other books only';
     case 'accountOff':
       return 'account switched off';
     case 'incomplete':
@@ -187,7 +187,7 @@ export function doubtLabel(doubt: Doubt): string {
     case 'pairDiffers':
       return `${differing(doubt.differences)} differs`;
     case 'otherSideMissing':
-      return 'other side not in yet';
+      return 'other side not imported yet';
     case 'unsurePair':
       return 'only the amount fits';
     case 'codedOtherwise':
@@ -214,7 +214,7 @@ function differing(differences: readonly PairDifference[]): string {
 export function doubtHeading(doubt: Doubt): string {
   switch (doubt.kind) {
     case 'seenSeldom':
-      return 'Seen too seldom to rely on';
+      return 'Too few look-alikes';
     case 'severalAccounts':
       return 'Several usual accounts';
     case 'severalTaxCodes':
@@ -222,43 +222,43 @@ export function doubtHeading(doubt: Doubt): string {
     case 'unusualAmount':
       return 'Unusual amounts';
     case 'lastElsewhere':
-      return 'The newest went elsewhere';
+      return 'The latest line went elsewhere';
     case 'newWording':
       return 'New wordings for known payees';
     case 'newNumber':
-      return 'Numbers that were not seen before';
+      return 'Numbers not seen before';
     case 'unsure':
       return 'Not sure enough';
     case 'unknownName':
       return 'Names that are not in the books';
     case 'ruleAgainstHand':
-      return 'Rules that go against past coding';
+      return 'Rules that contradict past coding';
     case 'ruleOverruled':
-      return 'Rules that are mostly overruled';
+      return 'Rules usually changed by hand';
     case 'ruleStopped':
-      return 'Rules that do not fit the line';
+      return 'Rules that don’t fit the line';
     case 'toAsk':
       return 'Rules that ask';
     case 'toExclude':
-      return 'Rules that keep lines out';
+      return 'Rules that exclude lines';
     case 'onlyUsual':
       return 'Suggested by general knowledge only';
     case 'onlyOtherBooks':
-      return 'Only your other books speak for it';
+      return 'Suggested by your other books only';
     case 'accountOff':
       return 'Account switched off';
     case 'incomplete':
-      return 'Something that the books demand is missing';
+      return 'A required field is missing';
     case 'nearlyInBooks':
-      return 'Nearly what is in the books already';
+      return 'Nearly matches an entry in the books';
     case 'anotherFits':
-      return 'Several of the same amount fit';
+      return 'Several lines of the same amount fit';
     case 'equalLines':
       return 'More equal lines than open items';
     case 'pairDiffers':
       return 'In the books, but something differs';
     case 'otherSideMissing':
-      return 'Moves whose other side is not in yet';
+      return 'Transfers whose other side isn’t imported yet';
     case 'unsurePair':
       return 'Only the amount fits';
     case 'codedOtherwise':
@@ -278,60 +278,60 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
         ? 'One look-alike is too few to rely on.'
         : 'Two look-alikes are too few to rely on.';
     case 'severalAccounts':
-      return `Nothing proven tells apart the ${doubt.accounts.length} accounts that look-alikes went to: ${doubt.accounts
+      return `Nothing reliable separates the ${doubt.accounts.length} accounts that look-alikes went to: ${doubt.accounts
         .map(({ accountId, times }) => `${times} to ${nameAccount(accountId)}`)
         .join(', ')}.`;
     case 'severalTaxCodes':
       return 'Look-alikes on this account had different tax codes.';
     case 'unusualAmount':
-      return 'The amount is far from those of look-alikes.';
+      return 'The amount is unusual for look-alikes.';
     case 'lastElsewhere':
-      return `The newest look-alike went to ${nameAccount(doubt.accountId)}: it may have changed for good.`;
+      return `The latest look-alike went to ${nameAccount(doubt.accountId)}: the account may have changed for good.`;
     case 'newWording':
-      return 'The wording is like this payee’s, but has not come so before.';
+      return 'The wording resembles this payee’s, but is new.';
     case 'newNumber':
-      return `Numbers tell its accounts apart, and ${doubt.number} has not been seen before.`;
+      return `The account depends on a number, and ${doubt.number} has not been seen before.`;
     case 'unsure':
-      return 'What speaks for it is not enough to be sure.';
+      return 'The evidence isn’t strong enough.';
     case 'unknownName':
       return `The ${NAMES[doubt.what]} named there, “${doubt.name}”, is not in the books.`;
     case 'ruleAgainstHand':
-      return `${doubt.times} lines like this were coded differently by hand before the rule. ${doubt.needed === 1 ? 'One more has' : `${doubt.needed} more have`} to be kept before it is trusted.`;
+      return `${doubt.times} lines like this were coded differently by hand before the rule. ${doubt.needed === 1 ? 'One more has' : `${doubt.needed} more have`} to be kept before the rule is trusted.`;
     case 'ruleOverruled':
-      return `What its rule proposed was kept on only ${doubt.kept} of its last ${doubt.of} lines.`;
+      return `The rule’s proposal was kept on only ${doubt.kept} of its last ${doubt.of} lines.`;
     case 'ruleStopped':
-      return `The rule does not fit this line: ${doubt.why}`;
+      return `The rule doesn’t fit this line: ${doubt.why}`;
     case 'toAsk':
-      return `A rule wants ${doubt.askedOf} to be asked about it.`;
+      return `A rule asks ${doubt.askedOf} about this line.`;
     case 'toExclude':
-      return `A rule would keep it out: ${excludeReasons[doubt.reason]}.`;
+      return `A rule would exclude this line: ${excludeReasons[doubt.reason]}.`;
     case 'onlyUsual':
-      return 'Nothing in these books speaks for it yet, only what is usual elsewhere.';
+      return 'Suggested by general knowledge only: nothing in these books supports it yet.';
     case 'onlyOtherBooks':
-      return 'Nothing in these books speaks for it yet, only what was done in your other books.';
+      return 'Suggested by your other books only: nothing in these books supports it yet.';
     case 'accountOff':
       return `${nameAccount(doubt.accountId)} is switched off.`;
     case 'incomplete':
-      return `These books demand ${demandedWords(doubt.missing)} here.`;
+      return `A required field is missing: ${demandedWords(doubt.missing)}.`;
     case 'nearlyInBooks':
-      return `It is nearly ${lowerFirst(candidateNames(doubt.targets))}, which is open in the books.${
+      return `It nearly matches ${lowerFirst(candidateNames(doubt.targets))}, which is open in the books.${
         doubt.because === null ? '' : ` ${amountReasonWords[doubt.because]}`
-      } Compare before it is coded as something new.`;
+      } Compare them before you code it as something new.`;
     case 'anotherFits':
       return doubt.count === 1
-        ? 'Another one in the books fits nearly as well.'
-        : `${doubt.count} others in the books fit nearly as well.`;
+        ? 'Another entry in the books fits almost as well.'
+        : `${doubt.count} other entries in the books fit almost as well.`;
     case 'equalLines':
-      return `${doubt.count === 1 ? 'Another line' : `${doubt.count} other lines`} of the same amount ${doubt.count === 1 ? 'fits' : 'fit'} ${lowerFirst(candidateNames(doubt.targets))} just as well. Only one of them can be it.`;
+      return `${doubt.count === 1 ? 'Another line' : `${doubt.count} other lines`} of the same amount ${doubt.count === 1 ? 'fits' : 'fit'} ${lowerFirst(candidateNames(doubt.targets))} just as well. Only one of them can be right.`;
     case 'pairDiffers':
-      return `What stands in the books has another ${differing(doubt.differences)}.`;
+      return `The entry in the books has a different ${differing(doubt.differences)}.`;
     case 'otherSideMissing':
       return 'The other account doesn’t have this line yet. Once posted, it is in transit there until the line is imported.';
     case 'unsurePair':
-      return 'Little speaks for it but the amount.';
+      return 'Only the amount supports it.';
     case 'codedOtherwise':
       return doubt.by === 'rule'
-        ? 'A rule would have it coded as something new.'
+        ? 'A rule would code it as something new.'
         : 'Look-alikes were coded as something new.';
     case 'nudge': {
       const { sentence } = NUDGES[doubt.nudge];

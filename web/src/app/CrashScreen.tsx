@@ -7,10 +7,10 @@ export function CrashScreen() {
   const error = useRouteError();
   return (
     <main className="page">
-      <EmptyState title="This screen could not be shown">
-        <p>What you did before is kept, and nothing was changed by this. Load the page again.</p>
+      <EmptyState title="This screen couldn’t be shown">
+        <p>Your work is saved and nothing was changed. Reload the page.</p>
         <Button variant="main" onClick={() => window.location.reload()}>
-          Load it again
+          Reload page
         </Button>
         <p className="quiet mt-3">{error instanceof Error ? error.message : ''}</p>
       </EmptyState>

@@ -24,7 +24,7 @@ export function TurnDialog({ asked }: { readonly asked: TurnAsked }) {
         <p className="mb-0">{message}</p>
       </Modal.Body>
       <DialogFoot isOff={false} onLeave={close} onConfirm={confirm}>
-        {verb} it with the other {count === 1 ? 'step' : `${count} steps`}
+        {verb} step {step} and {count === 1 ? '1 more step' : `${count} more steps`}
       </DialogFoot>
     </Dialog>
   );

@@ -11,7 +11,7 @@ import { applyTheme, storedTheme, type Theme } from './theme.ts';
 const THEMES: readonly (readonly [Theme, string])[] = [
   ['light', 'Light'],
   ['dark', 'Dark'],
-  ['machine', 'As this machine'],
+  ['machine', 'Same as this device'],
 ];
 
 /** The theme, what is seldom gone to, and signing out. */

@@ -81,7 +81,7 @@ function accountChoices(
     .map((account) => ({
       id: account.id,
       label: accountLabel(account),
-      hint: banks.has(account.id) ? 'own account, a move' : account.type,
+      hint: banks.has(account.id) ? 'own account: a transfer' : account.type,
       words: account.purpose,
     }));
 }

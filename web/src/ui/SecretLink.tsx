@@ -30,8 +30,8 @@ export function SecretLink({
           onClick={() =>
             void navigator.clipboard
               .writeText(link)
-              .then(() => toast('The link is copied'))
-              .catch(() => toast.warning('Mark the link and copy it yourself.'))
+              .then(() => toast('Link copied'))
+              .catch(() => toast.warning('Copying didn’t work. Select the link and copy it.'))
           }
         >
           Copy

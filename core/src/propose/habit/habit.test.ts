@@ -84,7 +84,7 @@ describe('what tells accounts of one payee apart', () => {
     const grounds = found?.proposal.grounds.map((ground) => groundWords(ground, (id) => id));
     expect(grounds).toEqual([
       '6 of 12 look-alikes went to clay.',
-      'What tells its accounts apart is whether it says IMPORT.',
+      'The account depends on whether it says IMPORT.',
     ]);
   });
 
@@ -108,7 +108,7 @@ describe('what tells accounts of one payee apart', () => {
       const found = habitOf(past, `CARD SETTLEMENT TID ${terminal}`, 22_222);
       expect(found?.proposal.coding.parts[0]?.accountId).toBe(accounts[at]);
       expect(found?.proposal.grounds.map((ground) => groundWords(ground, (id) => id))).toContain(
-        `What tells its accounts apart is the number ${terminal}.`,
+        `The account depends on the number ${terminal}.`,
       );
     }
     const fresh = habitOf(past, 'CARD SETTLEMENT TID 40779999', 22_222);
@@ -131,7 +131,7 @@ describe('what tells accounts of one payee apart', () => {
     const found = habitOf(past, 'CARD SETTLEMENT TID 40771902', 22_222);
     expect(found?.proposal.coding.parts[0]?.accountId).toBe('sales');
     expect(found?.proposal.grounds.map((ground) => groundWords(ground, (id) => id))).toContain(
-      'What tells its accounts apart is the number 40771902.',
+      'The account depends on the number 40771902.',
     );
     // Seen once it may be chance after all.
     expect(found?.proposal.doubts).not.toEqual([]);
@@ -216,7 +216,7 @@ describe('an account that changes for good', () => {
     const found = habitOf([...OTHERS, ...times(4, FREIGHT), moved], 'TIDEMARK FREIGHT 2', -4_850);
     expect(found?.proposal.coding.parts[0]?.accountId).toBe('freight');
     expect(wordsOf(found)).toContain(
-      'The newest look-alike went to carriage: it may have changed for good.',
+      'The latest look-alike went to carriage: the account may have changed for good.',
     );
   });
 

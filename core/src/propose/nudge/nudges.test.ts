@@ -97,7 +97,7 @@ describe('a nudge', () => {
     expect(laneOf(proposal)).toBe('check');
     const [doubt] = proposal?.doubts ?? [];
     expect(doubt && doubtLabel(doubt)).toBe('looks like a loan');
-    expect(doubt && doubtWords(doubt, () => '2400 Loans')).toMatch(/only its interest is: 2400/);
+    expect(doubt && doubtWords(doubt, () => '2400 Loans')).toMatch(/only the interest is: 2400/);
   });
 
   it('is not silenced by a faint likeness to something else', () => {

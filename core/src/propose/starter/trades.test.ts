@@ -68,7 +68,7 @@ describe('starter knowledge', () => {
       'The wording says INSURANCE.',
     ]);
     expect(byWord?.doubts.map((doubt) => doubtWords(doubt, () => ''))).toEqual([
-      'Nothing in these books speaks for it yet, only what is usual elsewhere.',
+      'Suggested by general knowledge only: nothing in these books supports it yet.',
     ]);
   });
 

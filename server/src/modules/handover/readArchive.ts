@@ -6,6 +6,7 @@ import { say } from '@zubrell/core/words/say';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import {
+  countRows,
   type Database,
   inBooksCopying,
   type OpenCopy,
@@ -13,7 +14,7 @@ import {
   type Tx,
 } from '../../db/database.ts';
 import { errorKind, knownError } from '../../db/databaseErrors.ts';
-import { refreshAllStatistics } from '../../db/refreshStatistics.ts';
+import { refreshAllStatistics, refreshStatistics } from '../../db/refreshStatistics.ts';
 import { books } from '../../db/schema/books.ts';
 import { memberships } from '../../db/schema/people.ts';
 import { attachments } from '../../db/schema/questions.ts';
@@ -135,12 +136,14 @@ async function readTable(
     into.push(sql.identifier(name));
     values.push(fixedValue(what, command));
   }
-  await told(place, () =>
-    tx.execute(
+  const inserted = await told(place, () =>
+    countRows(
+      tx,
       sql`insert into ${table.table} (${sql.join(into, sql`, `)})
           select ${sql.join(values, sql`, `)} from ${incoming}`,
     ),
   );
+  await refreshStatistics(tx, [table.name], inserted);
 }
 
 /** What a column is that the archive doesn't carry. */

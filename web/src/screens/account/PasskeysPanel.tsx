@@ -12,8 +12,8 @@ import { TextField } from '../../ui/TextField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 
 const TROUBLES: Readonly<Record<PasskeyTrouble, string>> = {
-  browser: 'This browser knows no passkeys.',
-  address: 'To make one, open this page under the server’s name, not its address.',
+  browser: 'This browser doesn’t support passkeys.',
+  address: 'To create a passkey, open this page under the server’s name instead of its IP address.',
 };
 
 /** The passkeys of who is signed in. */
@@ -24,8 +24,8 @@ export function PasskeysPanel() {
     <section className="sheet">
       <h2>Passkeys</h2>
       <p className="quiet">
-        With a passkey your device signs you in, by your finger, face or its code. It stands for
-        password and second factor together.
+        With a passkey, your device signs you in with your fingerprint, face or screen code. A
+        passkey replaces both the password and the second factor.
       </p>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="your passkeys" />}
@@ -96,9 +96,9 @@ function AddForm() {
       const made = await makePasskey(data);
       const { error: refused } = await add({ name: name.trim(), made });
       if (refused) toast.error(shownProblem(refused).message);
-      else toast('The passkey is made');
+      else toast('Passkey created');
     } catch {
-      toast.warning('No passkey was made. Your device has one already, or it was called off.');
+      toast.warning('No passkey was created: your device already has one, or you cancelled.');
     } finally {
       setIsBusy(false);
     }
@@ -107,12 +107,12 @@ function AddForm() {
   return (
     <form className="code" onSubmit={(event) => void send(event)} noValidate>
       <TextField
-        label="What you call this device"
+        label="Name of this device"
         value={name}
         onChange={({ target }) => setName(target.value)}
       />
       <Button type="submit" variant="plain" disabled={isBusy || name.trim() === ''}>
-        Make a passkey
+        Create passkey
       </Button>
     </form>
   );

@@ -23,11 +23,11 @@ export function PasswordPanel() {
   return (
     <section className="sheet">
       <h2>Password</h2>
-      <p className="quiet">Changing it signs you out everywhere but here.</p>
+      <p className="quiet">Changing your password signs you out everywhere else.</p>
       {error && <ErrorNote error={error} />}
       <form className="password" onSubmit={send} noValidate>
         <TextField
-          label="Present password"
+          label="Current password"
           type="password"
           autoComplete="current-password"
           error={formState.errors.present?.message}

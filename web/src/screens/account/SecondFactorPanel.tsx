@@ -16,8 +16,8 @@ export function SecondFactorPanel() {
     <section className="sheet">
       <h2>Second factor</h2>
       <p className="quiet">
-        Beside the password, a code is asked for that an app on your phone shows. Whoever learns
-        your password can do nothing with it alone.
+        Besides your password, signing in asks for a code from an app on your phone. Someone who
+        learns your password can’t sign in with it alone.
       </p>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the second factor" />}
@@ -100,17 +100,17 @@ function Off({ onCodes }: { readonly onCodes: TakeCodes }) {
   }
   return (
     <div className="second-factor">
-      <QRCodeSVG value={begun.uri} size={168} marginSize={2} title="To be read by your app" />
+      <QRCodeSVG value={begun.uri} size={168} marginSize={2} title="Code for your app to scan" />
       <div>
         <p>
-          Let the app on your phone read this picture, or type this into it:{' '}
+          Scan this picture with the app on your phone, or type this code into the app:{' '}
           <span className="mono secret">{begun.secret}</span>
         </p>
         <CodeForm
-          label="Code that the app shows"
+          label="Code from the app"
           isBusy={confirming.isLoading}
           error={confirming.error}
-          action="Turn it on"
+          action="Turn on second factor"
           onSend={async (code) => {
             const { data } = await confirm({ code });
             if (data) onCodes(data.codes);
@@ -129,15 +129,15 @@ function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCod
   return (
     <>
       <p>
-        It is on. {left} left{codesLeft < 4 ? ': make new ones soon.' : '.'}
+        It is on. {left} left{codesLeft < 4 ? ': create new ones soon.' : '.'}
       </p>
       {wants === null ? (
         <div className="d-flex gap-2">
           <Button variant="plain" onClick={() => setWants('codes')}>
-            Make new recovery codes
+            Create new recovery codes
           </Button>
           <Button variant="plain" onClick={() => setWants('end')}>
-            Turn it off
+            Turn off second factor
           </Button>
         </div>
       ) : (
@@ -154,7 +154,7 @@ function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCod
               if (!error) toast('The second factor is off');
             }
           }}
-          action={wants === 'codes' ? 'Make new recovery codes' : 'Turn it off'}
+          action={wants === 'codes' ? 'Create new recovery codes' : 'Turn off second factor'}
           onCancel={() => setWants(null)}
         />
       )}
@@ -173,8 +173,8 @@ function Codes({
   return (
     <div role="status">
       <p>
-        These codes stand in for your device, each once. Keep them where you find them without it;
-        they are not shown again.
+        Each code replaces your device once. Keep the codes somewhere you can reach without the
+        device; they aren’t shown again.
       </p>
       <ul className="recovery-codes mono">
         {codes.map((code) => (
@@ -187,14 +187,14 @@ function Codes({
           onClick={() =>
             void navigator.clipboard
               .writeText(codes.join('\n'))
-              .then(() => toast('The codes are copied'))
-              .catch(() => toast.warning('Mark the codes and copy them yourself.'))
+              .then(() => toast('Codes copied'))
+              .catch(() => toast.warning('Copying didn’t work. Select the codes and copy them.'))
           }
         >
           Copy
         </Button>
         <Button variant="plain" onClick={onDone}>
-          I have kept them
+          I have saved the codes
         </Button>
       </div>
     </div>

@@ -24,8 +24,7 @@ export function SessionsPanel() {
     <section className="sheet">
       <h2>Where you are signed in</h2>
       <p className="quiet">
-        A browser is signed out after a week in which nothing is asked, and after 30 days in any
-        case.
+        A browser is signed out after a week without use, and after 30 days in any case.
       </p>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="where you are signed in" />}

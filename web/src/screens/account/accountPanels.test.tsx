@@ -60,7 +60,7 @@ describe('one’s account', () => {
 
   it('changes the password, once it is long enough', async () => {
     const { user, sent } = open([]);
-    await user.type(screen.getByLabelText('Present password'), 'clay and fire');
+    await user.type(screen.getByLabelText('Current password'), 'clay and fire');
     await user.type(screen.getByLabelText('New password'), 'short');
     await user.click(screen.getByRole('button', { name: 'Change password' }));
     await screen.findByText('Ten characters or more are needed.');

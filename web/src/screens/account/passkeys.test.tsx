@@ -46,9 +46,9 @@ describe('passkeys', () => {
         'POST /api/session/passkeys/begin': { challenge: 'abc' },
       },
     });
-    const name = await screen.findByLabelText('What you call this device');
+    const name = await screen.findByLabelText('Name of this device');
     await user.clear(name);
-    const button = screen.getByRole('button', { name: 'Make a passkey' });
+    const button = screen.getByRole('button', { name: 'Create passkey' });
     expect(button).toHaveProperty('disabled', true);
     await user.type(name, ' Phone ');
     await user.click(button);
@@ -70,7 +70,7 @@ describe('passkeys', () => {
       answers: { 'GET /api/session/passkeys': { passkeys: [] } },
     });
     await screen.findByText(/open this page under the server’s name/);
-    expect(screen.queryByRole('button', { name: 'Make a passkey' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Create passkey' })).toBeNull();
   });
 });
 
@@ -91,7 +91,7 @@ describe('signing in with a passkey', () => {
     vi.mocked(signWithPasskey).mockRejectedValue(new Error('called off'));
     const { user, sent } = renderInBooks(<PasskeySignIn />, { answers });
     await user.click(screen.getByRole('button', { name: 'Sign in with a passkey' }));
-    await screen.findByText(/Your device signed nothing/);
+    await screen.findByText(/Signing in was cancelled/);
     expect(sent).toHaveLength(1);
   });
 

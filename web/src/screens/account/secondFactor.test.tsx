@@ -18,13 +18,13 @@ describe('a second factor', () => {
     });
     await user.click(await screen.findByRole('button', { name: 'Set up a second factor' }));
     expect((await screen.findByText('JBSWY3DP')).tagName).toBe('SPAN');
-    const turnOn = screen.getByRole('button', { name: 'Turn it on' });
+    const turnOn = screen.getByRole('button', { name: 'Turn on second factor' });
     expect(turnOn).toHaveProperty('disabled', true);
-    await user.type(screen.getByLabelText('Code that the app shows'), ' 123456 ');
+    await user.type(screen.getByLabelText('Code from the app'), ' 123456 ');
     await user.click(turnOn);
     await screen.findByText('aaaa-bbbb-cccc');
     expect(sent.find(({ path }) => path.endsWith('/confirm'))?.body).toEqual({ code: '123456' });
-    await user.click(screen.getByRole('button', { name: 'I have kept them' }));
+    await user.click(screen.getByRole('button', { name: 'I have saved the codes' }));
     expect(screen.queryByText('aaaa-bbbb-cccc')).toBeNull();
   });
 
@@ -32,20 +32,20 @@ describe('a second factor', () => {
     const { user } = open(true, 1, {
       'POST /api/session/second-factor/end': () => problem('SECOND_FACTOR_WRONG'),
     });
-    await screen.findByText('It is on. One recovery code is left: make new ones soon.');
-    await user.click(screen.getByRole('button', { name: 'Turn it off' }));
+    await screen.findByText('It is on. One recovery code is left: create new ones soon.');
+    await user.click(screen.getByRole('button', { name: 'Turn off second factor' }));
     await user.type(screen.getByLabelText(/Code from your device/), '000000');
-    await user.click(screen.getByRole('button', { name: 'Turn it off' }));
+    await user.click(screen.getByRole('button', { name: 'Turn off second factor' }));
     await screen.findByText(/The code does not fit/);
     await user.click(screen.getByRole('button', { name: 'Cancel' }));
-    await screen.findByRole('button', { name: 'Make new recovery codes' });
+    await screen.findByRole('button', { name: 'Create new recovery codes' });
   });
 
   it('makes new recovery codes for whoever has a code', async () => {
     const { user } = open(true, 9, { 'POST /api/session/second-factor/codes': { codes: CODES } });
-    await user.click(await screen.findByRole('button', { name: 'Make new recovery codes' }));
+    await user.click(await screen.findByRole('button', { name: 'Create new recovery codes' }));
     await user.type(screen.getByLabelText(/Code from your device/), '123456');
-    await user.click(screen.getByRole('button', { name: 'Make new recovery codes' }));
+    await user.click(screen.getByRole('button', { name: 'Create new recovery codes' }));
     await screen.findByText('dddd-eeee-ffff');
   });
 });

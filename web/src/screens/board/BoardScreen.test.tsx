@@ -88,7 +88,7 @@ describe('the Board', () => {
   it('asks before it posts what is ready, and leads to the Desk for the rest', async () => {
     const { user } = open(board());
     await user.click(await screen.findByRole('button', { name: 'Post the 3 ready lines …' }));
-    await screen.findByRole('dialog', { name: 'Post what is ready' });
+    await screen.findByRole('dialog', { name: 'Post ready lines' });
     await screen.findByRole('button', { name: 'Post 3 lines' });
     expect(screen.getByText('Continue on the Desk').getAttribute('href')).toBe(
       '/books/books/desk?lane=check',

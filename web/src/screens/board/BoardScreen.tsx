@@ -134,6 +134,6 @@ function proofLine(rows: readonly (readonly { readonly unexplained: number | nul
   const last = rows.map((cells) => cells.at(-1)?.unexplained ?? null);
   const proved = last.filter((each) => each === 0).length;
   const unknown = last.filter((each) => each === null).length;
-  const rest = unknown > 0 ? `, ${unknown} state no balance` : '';
+  const rest = unknown > 0 ? `, ${unknown} have no bank balance` : '';
   return `Every difference is explained on ${proved} of ${rows.length} accounts${rest}.`;
 }

@@ -21,9 +21,9 @@ export function FirstSteps() {
             </Link>
           }
         >
-          OFX, CAMT.053, MT940, QIF, CSV or XLSX from your bank’s website. The account is made with
-          it, and its opening balance is posted with the first file. You can connect a bank feed
-          there too.
+          OFX, CAMT.053, MT940, QIF, CSV or XLSX from your bank’s website. The bank account is
+          created from the file, and its opening balance is posted with it. You can also connect a
+          bank feed there.
         </FirstStep>
         <FirstStep
           title="Enter opening balances"

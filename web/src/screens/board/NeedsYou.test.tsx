@@ -60,7 +60,7 @@ describe('what needs somebody', () => {
     renderInBooks(<NeedsYou board={board({})} />, {
       answers: { 'GET /questions': { questions: [] } },
     });
-    expect(await screen.findByText('Nothing waits for you here.')).toBeDefined();
+    expect(await screen.findByText('Nothing needs you here.')).toBeDefined();
     expect(titles()).toEqual([]);
   });
 
@@ -88,7 +88,7 @@ describe('what needs somebody', () => {
     });
     expect(await screen.findByText('Ines Varga answered')).toBeDefined();
     expect(screen.getByText(/What was this for/).textContent).toContain('Clay for the course');
-    expect(screen.getByText('2 questions are out')).toBeDefined();
+    expect(screen.getByText('2 questions are waiting for answers')).toBeDefined();
     expect(screen.getByText(/The oldest of 05 Mar, to Ines Varga/)).toBeDefined();
     expect(screen.getByText('Go to Asked').getAttribute('href')).toBe(
       '/books/books/desk?lane=asked',
@@ -135,6 +135,6 @@ describe('what needs somebody', () => {
     expect(screen.getByText('Open the month').getAttribute('href')).toBe(
       '/books/books/desk?account=everyday&period=2026-03',
     );
-    expect(screen.queryByText('Nothing waits for you here.')).toBeNull();
+    expect(screen.queryByText('Nothing needs you here.')).toBeNull();
   });
 });

@@ -119,7 +119,11 @@ export function NeedsYou({ board }: { readonly board: Board }) {
       )}
       {waiting.length > 0 && (
         <Need
-          title={waiting.length === 1 ? '1 question is out' : `${waiting.length} questions are out`}
+          title={
+            waiting.length === 1
+              ? '1 question is waiting for an answer'
+              : `${waiting.length} questions are waiting for answers`
+          }
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/desk?lane=asked`}>
               Go to Asked
@@ -131,7 +135,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
         </Need>
       )}
       {board.causes.length + feeds.length + asked.length + board.clearing.length + journals.due ===
-        0 && <p className="quiet">Nothing waits for you here.</p>}
+        0 && <p className="quiet">Nothing needs you here.</p>}
       {board.causes.map((cause) => (
         <Need
           key={`${cause.kind} ${cause.bankAccountId} ${cause.lineId ?? cause.entryId}`}

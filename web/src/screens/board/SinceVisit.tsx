@@ -35,7 +35,7 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       key: 'came',
       row: (
         <>
-          <Link to={`/books/${booksId}/intake`}>{`${countLines(came.lines)} came in`}</Link>, from{' '}
+          <Link to={`/books/${booksId}/intake`}>{`${countLines(came.lines)} imported`}</Link>, from{' '}
           {from}
         </>
       ),
@@ -46,7 +46,7 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       key: 'answers',
       row: (
         <Link to={`/books/${booksId}/desk?lane=check`}>
-          {answers === 1 ? '1 answer came back' : `${answers} answers came back`}
+          {answers === 1 ? '1 answer received' : `${answers} answers received`}
         </Link>
       ),
     });

@@ -51,8 +51,8 @@ describe('what others did', () => {
         .getAllByRole('listitem')
         .map((row) => row.textContent),
     ).toEqual([
-      '48 lines came in, from 2 files or feeds',
-      '1 answer came back',
+      '48 lines imported, from 2 files or feeds',
+      '1 answer received',
       'Tam Orre: 14 steps, 120 lines decided. The last: Swept 82 lines',
       'Ines Varga: 1 step: Swept 82 lines',
     ]);

@@ -37,7 +37,7 @@ export function BooksScreen() {
           {!data && !error && <Waiting what="your books" />}
           {data?.books.length === 0 && (
             <EmptyState title="No books yet">
-              <p>Make the first, then import a bank file into it.</p>
+              <p>Create your first books, then import a bank file.</p>
               <Button variant="main" onClick={() => setIsMaking(true)}>
                 New books
               </Button>

@@ -158,7 +158,7 @@ function Next({ books, today }: { readonly books: BooksOverview; readonly today:
   const next = nextOf(books, today);
   const at = (place: string) => `/books/${id}/${place}`;
   if (role === 'client') return <Link to={at('questions')}>Answer questions</Link>;
-  if (summary === null || next === null) return <span className="quiet">not worked out yet</span>;
+  if (summary === null || next === null) return <span className="quiet">not calculated yet</span>;
   const { askedOf, ready, openMonth } = summary;
   const way = (place: string, label: string, isMain = false) => (
     <Link className={`btn btn-sm ${isMain ? 'btn-main' : 'btn-plain'}`} to={at(place)}>
@@ -175,10 +175,10 @@ function Next({ books, today }: { readonly books: BooksOverview; readonly today:
     case 'postReady':
       return way('board', `Post ${ready} ready lines …`, true);
     case 'goOn':
-      return way('desk', 'Go on at the Desk');
+      return way('desk', 'Continue on the Desk');
     case 'closeMonth':
       return way(`close/${openMonth}`, `Close ${formatMonth(openMonth ?? '')}`);
     case 'nothing':
-      return <span className="quiet">nothing until the next lines</span>;
+      return <span className="quiet">nothing until new lines arrive</span>;
   }
 }

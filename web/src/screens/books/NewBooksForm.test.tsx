@@ -11,8 +11,8 @@ it('makes books with currency, tax codes and the month the year begins, and lead
   await user.clear(screen.getByLabelText('Currency'));
   await user.type(screen.getByLabelText('Currency'), 'gbp');
   await user.selectOptions(screen.getByLabelText('Month the year begins'), 'April');
-  await user.selectOptions(screen.getByLabelText('Tax codes to begin with'), 'No tax');
-  await user.click(screen.getByRole('button', { name: 'Make books' }));
+  await user.selectOptions(screen.getByLabelText('Starting tax codes'), 'No tax');
+  await user.click(screen.getByRole('button', { name: 'Create books' }));
   await waitFor(() => expect(router.state.location.pathname).toBe('/books/new/board'));
   expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({
     name: 'Saltmarsh Kayaks',
@@ -26,7 +26,7 @@ it('says what is missing, and makes nothing', async () => {
   const { user, sent } = renderInBooks(<NewBooksForm />);
   await user.clear(screen.getByLabelText('Currency'));
   await user.type(screen.getByLabelText('Currency'), 'euros');
-  await user.click(screen.getByRole('button', { name: 'Make books' }));
+  await user.click(screen.getByRole('button', { name: 'Create books' }));
   await screen.findByText(/three capital letters, such as EUR/);
   expect(sent.some(({ method }) => method === 'POST')).toBe(false);
 });

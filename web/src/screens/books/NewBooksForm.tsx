@@ -55,7 +55,7 @@ export function NewBooksForm() {
           </option>
         ))}
       </SelectField>
-      <SelectField label="Tax codes to begin with" {...register('taxSet')}>
+      <SelectField label="Starting tax codes" {...register('taxSet')}>
         {taxSets.map((set) => (
           <option key={set} value={set}>
             {TAX_SETS[set]}
@@ -63,7 +63,7 @@ export function NewBooksForm() {
         ))}
       </SelectField>
       <Button type="submit" variant="main" disabled={isLoading}>
-        Make books
+        Create books
       </Button>
       {error && <ErrorNote error={error} />}
       <p className="quiet">

@@ -22,8 +22,7 @@ export function ReadArchive() {
     <section {...getRootProps({ className: `read-archive ${isDragActive ? 'over' : ''}` })}>
       <h3 className="small-heading">From an archive</h3>
       <p className="quiet">
-        Books that were handed over come with their balances, open documents and open lines, and all
-        that was decided.
+        An archive brings its books with balances, open documents, open lines and every decision.
       </p>
       <input {...getInputProps({ 'aria-label': 'Archive' })} />
       <Button variant="plain" disabled={isLoading} onClick={open}>

@@ -6,7 +6,7 @@ import { formatCount } from '../../app/formats.ts';
 /** What the list of books is put in order by. */
 export type BooksOrder = 'needs' | 'name' | 'closed';
 
-/** What is next in books; null for those where one only answers questions, or that were not worked out yet. */
+/** What is next in books; null for those where one only answers questions, or that were not calculated yet. */
 export function nextOf({ summary }: BooksOverview, today: string): NextKind | null {
   if (summary === null) return null;
   const { oldestAsked } = summary;

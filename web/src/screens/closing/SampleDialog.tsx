@@ -83,7 +83,7 @@ export function SampleDialog({
           <>
             <p className="quiet">
               {data.lines.length} of {counted(data.lineCount, 'decided line')}: the largest first,
-              then others by chance. Clear what is wrong, and send the month back with a note.
+              then others at random. Untick wrong lines and send the month back with a note.
             </p>
             <DataTable
               className="sample"

@@ -38,7 +38,7 @@ export function SignOff({ closing }: { readonly closing: MonthClosing }) {
           <p>
             {prepared
               ? `handed to the reviewer on ${showMoment(prepared.at)}`
-              : 'Whoever keeps the books hands the month to the reviewer.'}
+              : 'The bookkeeper hands the month to the reviewer.'}
           </p>
           {state === 'sentBack' && (
             <p className="doubt">Sent back. The note says what is missing.</p>
@@ -64,7 +64,7 @@ export function SignOff({ closing }: { readonly closing: MonthClosing }) {
             as="textarea"
             rows={3}
             maxLength={2_000}
-            placeholder="What is accepted although it is open, and why"
+            placeholder="Open items you accept, and why"
             value={note}
             onChange={({ target }) => setNote(target.value)}
           />

@@ -23,16 +23,16 @@ export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
 const FINE: Readonly<Record<ClosingCheckKind, string>> = {
   openLines: 'every line is decided',
   unexplained: 'bank and books agree',
-  questions: 'no questions out',
+  questions: 'no questions waiting for an answer',
   suspense: 'nothing on suspense',
   transit: 'both sides of every transfer are there',
   outstanding: 'nothing outstanding for too long',
   receipts: 'every cost that needs a receipt has one',
   postedUnseen: 'everything posted unseen was reviewed',
   taxCodes: 'every line that needs one has one',
-  cutOff: 'no payment names the year before',
-  currencies: 'what is open in other currencies is valued',
-  afterReport: 'nothing came after tax was reported',
+  cutOff: 'no payment mentions the previous year',
+  currencies: 'open items in other currencies are valued',
+  afterReport: 'no late changes to reported tax',
   journals: 'every recurring journal is posted or skipped',
 };
 
@@ -65,7 +65,7 @@ export function checkWords(
     case 'receipts':
       return `${count} of ${plural(of ?? count, 'line')} ${count === 1 ? 'has' : 'have'} no attachment`;
     case 'postedUnseen':
-      return `${plural(count, 'line')} by rules and sweeps that nobody has looked at`;
+      return `${plural(count, 'line')} by rules and sweeps that nobody has reviewed`;
     case 'taxCodes':
       return `${plural(count, 'entry', 'entries')} without a tax code`;
     case 'cutOff':
@@ -73,7 +73,7 @@ export function checkWords(
     case 'currencies':
       return `${plural(count, 'amount')} open in other currencies, not valued at ${showDate(end)}`;
     case 'afterReport':
-      return `${plural(count, 'entry', 'entries')} of the month came after its tax was reported`;
+      return `${plural(count, 'entry', 'entries')} of the month arrived after its tax was reported`;
     case 'journals':
       return `${plural(count, 'journal')} due${since}`;
   }
@@ -104,7 +104,7 @@ export function checkWay(
     case 'receipts':
       return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
     case 'postedUnseen':
-      return { to: at(`close/${month}?sample=open`), label: 'Look at a sample' };
+      return { to: at(`close/${month}?sample=open`), label: 'Review a sample' };
     case 'cutOff':
     case 'taxCodes':
       return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };

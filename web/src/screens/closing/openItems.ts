@@ -11,6 +11,6 @@ export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'a
 
 /** @example openItemsWords(5) // '5 items are open. Settle them, or accept them in the note.' */
 export function openItemsWords(count: number): string {
-  if (count === 0) return 'Nothing stands in the way.';
+  if (count === 0) return 'Nothing prevents closing.';
   return `${counted(count, 'item')} ${count === 1 ? 'is' : 'are'} open. Settle ${count === 1 ? 'it' : 'them'}, or accept ${count === 1 ? 'it' : 'them'} in the note.`;
 }

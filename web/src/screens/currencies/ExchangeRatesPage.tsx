@@ -82,8 +82,8 @@ export function ExchangeRatesPage() {
       </header>
       <section className="list-body currencies" aria-label="Exchange rates">
         <p className="quiet">
-          A line or document in another currency is taken into the books at the rate of its day, or
-          the newest of the ten days before. What is posted keeps its rate.
+          A line or document in another currency is converted at the rate of its date, or the latest
+          rate of the ten days before. Posted amounts keep their rate.
         </p>
         {mayChange && <RateForm used={data?.used ?? []} />}
         {error && <ErrorNote error={error} />}
@@ -91,8 +91,8 @@ export function ExchangeRatesPage() {
         {data && data.rates.length === 0 && (
           <EmptyState title="No rates yet">
             <p>
-              Type one, or take a central bank’s file of daily rates (XML or CSV) from a file. Give
-              a bank account or a bill another currency first, so that its rates are kept.
+              Type a rate, or import a central bank’s file of daily rates (XML or CSV). Rates are
+              kept for currencies that a bank account or a bill uses.
             </p>
           </EmptyState>
         )}

@@ -26,8 +26,8 @@ export function ValuationPanel() {
     <section aria-label="Valuation">
       <h2>Valuation at the end of a month</h2>
       <p className="quiet">
-        What is open in other currencies is valued at the rate of the day, against exchange gains
-        and losses. The entry is reversed the next day.
+        Open items in other currencies are valued at the rate of the day, against exchange gains and
+        losses. The entry is reversed the next day.
       </p>
       <DateField labelled="beside" isNeeded label="At the end of" value={date} onChange={setDate} />
       {!isMonthEnd && <p className="doubt">This isn’t the last day of a month.</p>}
@@ -70,9 +70,9 @@ function ValuationTable({ items }: { readonly items: Valuation['items'] }) {
         <tr>
           <th>What</th>
           <th className="num">Open</th>
-          <th className="num">Stands at, {own}</th>
+          <th className="num">Book value, {own}</th>
           <th className="num">Rate</th>
-          <th className="num">Worth, {own}</th>
+          <th className="num">Value, {own}</th>
           <th className="num">Gain or loss</th>
         </tr>
       </thead>
@@ -83,7 +83,11 @@ function ValuationTable({ items }: { readonly items: Valuation['items'] }) {
             <td className="num">{amount(original, { currency })}</td>
             <td className="num">{amount(stands)}</td>
             <td className="num">
-              {rate === null ? <span className="doubt">none near that day</span> : shortRate(rate)}
+              {rate === null ? (
+                <span className="doubt">no rate near that day</span>
+              ) : (
+                shortRate(rate)
+              )}
             </td>
             <td className="num">{worth !== null && amount(worth)}</td>
             <td className="num">{worth !== null && amount(worth - stands, { plus: true })}</td>
@@ -92,7 +96,7 @@ function ValuationTable({ items }: { readonly items: Valuation['items'] }) {
       </tbody>
       <tfoot>
         <tr>
-          <th colSpan={5}>Together</th>
+          <th colSpan={5}>Total</th>
           <td className="num">
             <b>{amount(gained, { plus: true })}</b>
           </td>

@@ -90,7 +90,7 @@ describe('exchange rates', () => {
     });
     const button = await screen.findByRole<HTMLButtonElement>('button', { name: 'Post valuation' });
     expect(button.disabled).toBe(true);
-    expect(screen.getByText('none near that day')).toBeDefined();
+    expect(screen.getByText('no rate near that day')).toBeDefined();
   });
 });
 

@@ -50,7 +50,7 @@ describe('asking somebody about a line', () => {
     expect(screen.getByText('Ask about the line of −48.50')).toBeDefined();
     const ask = () => screen.getByRole('button', { name: /^Ask/ });
     expect((ask() as HTMLButtonElement).disabled).toBe(true);
-    await user.type(screen.getByLabelText('Who is to answer'), 'Ines Varga');
+    await user.type(screen.getByLabelText('Who to ask'), 'Ines Varga');
     await user.click(screen.getByText('Is this personal, or for the business?'));
     const words = screen.getByLabelText('Question') as HTMLTextAreaElement;
     expect(words.value).toBe('Is this personal, or for the business?');
@@ -68,12 +68,12 @@ describe('asking somebody about a line', () => {
 
   it('says whether who is asked will see it here', async () => {
     const { user } = shown();
-    const who = screen.getByLabelText('Who is to answer');
+    const who = screen.getByLabelText('Who to ask');
     await user.type(who, ' ines varga');
-    expect(await screen.findByText(/ines varga sees the question when signed in/)).toBeDefined();
+    expect(await screen.findByText(/ines varga sees the question after signing in/)).toBeDefined();
     await user.clear(who);
     await user.type(who, 'Somebody');
-    expect(screen.getByText(/Somebody does not sign in here/)).toBeDefined();
+    expect(screen.getByText(/Somebody can’t sign in yet/)).toBeDefined();
   });
 
   it('offers clients first, then who is invited, then who was asked before', async () => {
@@ -91,12 +91,10 @@ describe('asking somebody about a line', () => {
     const { user, onClose } = shown({
       'POST /questions': () => problem('PERIOD_CLOSED', { date: '3 March', closed: '31 March' }),
     });
-    await user.type(screen.getByLabelText('Who is to answer'), 'Ines Varga');
+    await user.type(screen.getByLabelText('Who to ask'), 'Ines Varga');
     await user.click(screen.getByRole('button', { name: /^Ask/ }));
     expect(await screen.findByText(/31 March/)).toBeDefined();
     expect(onClose).not.toHaveBeenCalled();
-    expect((screen.getByLabelText('Who is to answer') as HTMLInputElement).value).toBe(
-      'Ines Varga',
-    );
+    expect((screen.getByLabelText('Who to ask') as HTMLInputElement).value).toBe('Ines Varga');
   });
 });

@@ -69,7 +69,7 @@ export function AskDialog({
       >
         <Modal.Body>
           <TextField
-            label="Who is to answer"
+            label="Who to ask"
             value={askedOf}
             autoFocus
             list="asked-before"
@@ -83,8 +83,8 @@ export function AskDialog({
           {askedOf.trim() !== '' && (
             <p className="quiet mt-1 mb-0">
               {signsIn
-                ? `${askedOf.trim()} sees the question when signed in, and answers it there.`
-                : `${askedOf.trim()} does not sign in here: write the answer down yourself, or send an invitation from Settings.`}
+                ? `${askedOf.trim()} sees the question after signing in, and can answer it there.`
+                : `${askedOf.trim()} can’t sign in yet: record the answer yourself, or send an invitation from Settings.`}
             </p>
           )}
           <div className="phrases">

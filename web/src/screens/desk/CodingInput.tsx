@@ -91,7 +91,8 @@ export function CodingInput(props: CodingInputProps) {
       take(answer.data.id);
       toast(answer.data.words);
       const twins = nearTwins(setup.payees, typed);
-      if (twins[0]) toast.warning(`${typed} is much like ${twins[0].name}. Undo takes it back.`);
+      if (twins[0])
+        toast.warning(`${typed} is very similar to ${twins[0].name}. Undo removes it again.`);
     } else toast.error(shownProblem(answer.error).message);
   }
 

@@ -73,7 +73,7 @@ export function CostObjectFields({
           <input
             type="checkbox"
             className="form-check-input"
-            aria-label="Charge the customer of the job for it"
+            aria-label="Charge the job’s customer for this cost"
             checked={coding.isRecharged ?? false}
             onChange={({ target }) =>
               onChange({ ...objectsOf(coding), isRecharged: target.checked })

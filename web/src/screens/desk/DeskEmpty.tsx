@@ -13,7 +13,7 @@ export function DeskEmpty() {
   if (setup.bankAccounts.every((bank) => bank.firstDate === null)) {
     return (
       <EmptyState title="No lines yet">
-        <p>Import a bank file or connect a feed, and its lines wait for you here.</p>
+        <p>Import a bank file or connect a feed to see its lines here.</p>
         <Link className="btn btn-main" to={`/books/${booksId}/intake`}>
           Import a file
         </Link>
@@ -33,14 +33,14 @@ export function DeskEmpty() {
     (each) => each !== lane && (counts?.[each] ?? 0) > 0,
   );
   return (
-    <EmptyState title={lane === 'decided' ? 'Nothing decided yet' : 'Nothing waits in this lane'}>
+    <EmptyState title={lane === 'decided' ? 'Nothing decided yet' : 'This lane is empty'}>
       {next ? (
         <Button variant="main" onClick={() => change({ lane: next })}>
           {counts?.[next]} {counts?.[next] === 1 ? 'waits' : 'wait'} in{' '}
           {next === 'blank' ? 'Blank' : next === 'check' ? 'Check' : 'Ready'}
         </Button>
       ) : (
-        <p>No line of this scope is open. The strip below says whether the balance agrees.</p>
+        <p>No lines are open here. The proof below shows whether the balance agrees.</p>
       )}
     </EmptyState>
   );

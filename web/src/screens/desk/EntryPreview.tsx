@@ -22,7 +22,7 @@ export function EntryPreview({
   }
   return (
     <table className="entry-preview">
-      <caption className="small-heading">The entry it makes</caption>
+      <caption className="small-heading">Resulting entry</caption>
       <thead>
         <tr>
           <th>Account</th>

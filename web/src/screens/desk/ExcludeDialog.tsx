@@ -119,7 +119,7 @@ export function ExcludeDialog({
           ))}
           <ReasonChoice
             name="Belongs to another bank account"
-            what="It came in through the wrong one, and moves there."
+            what="It was imported into the wrong account and moves to the one you choose."
             isOff={setup.bankAccounts.length < 2}
             isChosen={reason === 'move'}
             autoFocus={first === 'move'}
@@ -164,7 +164,7 @@ export function ExcludeDialog({
               after.
               {weighs !== 0 &&
                 proof.unexplained === 0 &&
-                ' The balance agrees with this line in it, so it looks real.'}
+                ' The balance agrees with this line included, so it looks real.'}
             </p>
           )}
           <PersonalNote

@@ -23,7 +23,7 @@ export function FitsSection({ row }: { readonly row: Extract<DeskRow, { kind: 'l
         </ul>
       ) : (
         <p className="quiet mb-2">
-          {isNearly ? 'An entry nearly fits.' : 'No entry in the books matches this line.'}
+          {isNearly ? 'An entry almost matches.' : 'No entry in the books matches this line.'}
         </p>
       )}
       <Button variant="plain" onClick={() => openPairing(row)}>

@@ -28,7 +28,7 @@ export function KeysDialog({ onClose }: { readonly onClose: () => void }) {
     <Dialog title="Keyboard shortcuts" onClose={onClose}>
       <Modal.Body>
         <p className="quiet">
-          They work while the list has the focus. Click beside everything to give it back.
+          Shortcuts work while the list has the focus. Click an empty area to give it back.
         </p>
         <dl className="keys">
           {KEYS.map(([keys, does]) => (

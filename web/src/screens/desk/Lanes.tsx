@@ -9,7 +9,7 @@ const OPEN_LANES = [
   ['ready', 'Ready', 'coded, no doubts'],
   ['check', 'Check', 'coded, with a doubt'],
   ['blank', 'Blank', 'nothing known yet'],
-  ['asked', 'Asked', 'a question is out'],
+  ['asked', 'Asked', 'waiting for an answer'],
 ] as const;
 
 /** Where the lines stand, with counts, and how far the period is. */
@@ -49,7 +49,7 @@ export function Lanes() {
           <p className="quiet">{counts.openOutside} more open outside this scope</p>
         )}
         {isMore ? (
-          <span className="quiet">More lines are found than are counted.</span>
+          <span className="quiet">There are more lines than this count shows.</span>
         ) : (
           <>
             <b>

@@ -123,7 +123,7 @@ export function LineCodingForm({
         </>
       ) : (
         <p className="quiet mt-2 mb-0">
-          Split in {coding.parts.length}: its parts are under the line.
+          Split in {coding.parts.length}: the parts are below the line.
         </p>
       )}
       {'coding' in complete && <EntryPreview line={row.line} coding={complete.coding} />}
@@ -173,15 +173,13 @@ function TaxField({
   if (!code || rate === 0) return null;
   if (code.kind === 'reverseCharge') {
     const owed = books.amount(taxOn(Math.abs(line.amount), rate));
-    return (
-      <p className="quiet mt-2 mb-0">{owed} of tax owed and, as far as it comes back, deducted</p>
-    );
+    return <p className="quiet mt-2 mb-0">{owed} of tax owed and, where recoverable, deducted</p>;
   }
   const computed = taxInside(line.amount, rate);
   return (
     <div className="coding-form mt-2">
       <div className="field">
-        <span>Of it, tax</span>
+        <span>Tax included</span>
         <AmountField
           label="Tax in the amount"
           value={coding.tax ?? computed}

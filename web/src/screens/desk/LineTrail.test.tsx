@@ -46,7 +46,7 @@ describe('the trail of a line', () => {
   it('says what was first proposed by which version of a rule, who decided, and each change', () => {
     renderInBooks(<LineTrail sheet={sheet} />);
     expect(shown()).toEqual([
-      'Recoded 1 line to 6020 Market and stall fees, otherwise than proposed from look-alikes Ina Soltveit, 05 Mar',
+      'Recoded 1 line to 6020 Market and stall fees, differently from the proposal from look-alikes Ina Soltveit, 05 Mar',
       'Posted 1 line to 6010 Freight out, as proposed by the rule “Freight”, version 2 Mo Oakes, 04 Mar',
       'Kept 1 line Mo Oakes, 02 Mar',
       'First proposed 6010 Freight out, by the rule “Freight”, version 1 02 Mar',

@@ -57,7 +57,7 @@ function proposedWords(proposal: Proposal, accountName: NameAccount): string {
 function decidedWords({ by, rule, isKept }: NonNullable<LineHistoryItem['decision']>): string {
   if (by === 'hand') return 'by hand';
   const origin = originOf(by, rule);
-  return isKept ? `as proposed ${origin}` : `otherwise than proposed ${origin}`;
+  return isKept ? `as proposed ${origin}` : `differently from the proposal ${origin}`;
 }
 
 function originOf(source: Parameters<typeof originWords>[0], rule: RuleThen | null): string {

@@ -22,7 +22,7 @@ export function MergeButton() {
 
   return (
     <Button variant="plain" disabled={isLoading} onClick={() => void send(into)}>
-      One payee
+      Merge payees
     </Button>
   );
 }

@@ -50,7 +50,7 @@ export function NudgeActions({
             void edit(row, splitInterest(coding, doubt.accountId, interest?.id ?? null))
           }
         >
-          Split off its interest
+          Split off interest
         </Button>
       )}
       {(isOneKind || payeeId !== null) && (

@@ -16,7 +16,7 @@ export function PersonalNote({
   return (
     <div className="quiet mt-3 mb-0">
       <p className="mb-0">
-        Personal spending really left the account, so it is coded, not excluded:
+        Personal spending did leave the account, so code it instead of excluding it:
       </p>
       {drawings.map(({ id, name }) => (
         <p key={id} className="mb-0">
@@ -39,7 +39,7 @@ export function PersonalNote({
           </Button>
         </p>
       ))}
-      <p className="mb-0">The share can be changed then.</p>
+      <p className="mb-0">You can change the share afterwards.</p>
     </div>
   );
 }

@@ -60,7 +60,7 @@ function insteadLabel(instead: Instead): string {
     case 'ask':
       return `Ask ${instead.askedOf}`;
     case 'exclude':
-      return 'Keep it out';
+      return 'Exclude line';
     case 'pair':
       return instead.targets === null
         ? `Pair the ${instead.count} lines`

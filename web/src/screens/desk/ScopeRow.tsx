@@ -89,17 +89,17 @@ export function ScopeRow({
       <div className="ms-auto d-flex gap-2">
         {lane === 'ready' && whole.count > 0 && (
           <Button variant="main" onClick={() => dispatch(dialogOpened('sweep'))}>
-            Post what is ready …
+            Post ready lines …
           </Button>
         )}
         {lane === 'blank' && whole.count > 0 && (
           <Button variant="plain" onClick={() => dispatch(dialogOpened('askAll'))}>
-            Ask about all …
+            Ask about all lines …
           </Button>
         )}
         {whole.count > 0 && (
           <SuspendButton row={whole} isAsked={lane === 'asked'} focusList={focusList}>
-            All to suspense
+            Post all to suspense
           </SuspendButton>
         )}
         {lane === 'decided' ? (

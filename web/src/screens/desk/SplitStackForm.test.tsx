@@ -38,7 +38,7 @@ describe('splitting a stack', () => {
     const { user, sent } = open(198, { found: null });
     const button = screen.getByRole('button', { name: 'Split stack' });
     expect(button).toHaveProperty('disabled', true);
-    await user.type(screen.getByLabelText('Word that sets lines apart'), 'import{Enter}');
+    await user.type(screen.getByLabelText('Word to split by'), 'import{Enter}');
     await waitFor(() =>
       expect(sent.find(({ path }) => path === '/stacks/split')?.body).toEqual({
         stem: 'CARD TAKINGS',

@@ -54,7 +54,7 @@ export function SplitStackForm({ stack }: { readonly stack: Stack }) {
       >
         <input
           className="form-control form-control-sm"
-          aria-label="Word that sets lines apart"
+          aria-label="Word to split by"
           placeholder="Split this stack by a word"
           value={word}
           onChange={({ target }) => setWord(target.value)}

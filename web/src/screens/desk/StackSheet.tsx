@@ -44,7 +44,7 @@ export function StackSheet({
           <span className="quiet">{stack.count === 1 ? '1 line' : `${stack.count} lines`}</span>
         </div>
         <div className="facts">
-          <span>Alike in</span>
+          <span>Common wording</span>
           <span className="mono">{stack.title}</span>
           <span>Dates</span>
           <span>

@@ -8,7 +8,7 @@ export function SuspendButton({
   row,
   isAsked,
   focusList,
-  children = 'To suspense',
+  children = 'Post to suspense',
 }: {
   readonly row: DeskRow;
   /** Whether a question about the row is out; without one there is no button. */

@@ -32,7 +32,7 @@ describe('a sweep', () => {
     open({ 'GET /sweep': summary() });
     expect((await screen.findByText('5 lines')).parentElement?.textContent).toContain('200.00 out');
     screen.getByText('Nothing was posted to Tidemark Freight before.');
-    screen.getByText('Left for you: 2 with a doubt, 1 nothing is known of.');
+    screen.getByText('Left for you: 2 with a doubt, 1 without a proposal.');
     expect(screen.getByRole('button', { name: 'Post 5 lines' })).toBe(document.activeElement);
     const [, row] = screen.getAllByRole('row');
     expect(row?.textContent).toBe('6010 Freight out5−200.00');
@@ -91,7 +91,9 @@ describe('a sweep', () => {
     });
     const sum = (await screen.findByText('5 lines')).parentElement;
     expect(sum?.textContent).toContain('500.00 moved between your own accounts');
-    const group = screen.getByRole('group', { name: '1 move between your own accounts, 500.00' });
+    const group = screen.getByRole('group', {
+      name: '1 transfer between your own accounts, 500.00',
+    });
     await user.click(within(group).getByRole('checkbox'));
     await user.click(screen.getByRole('button', { name: 'Post 3 lines' }));
     await waitFor(() =>

@@ -52,7 +52,7 @@ export function SweepDialog({
   }
 
   return (
-    <Dialog title="Post what is ready" isWide onClose={onClose}>
+    <Dialog title="Post ready lines" isWide onClose={onClose}>
       <Modal.Body className="sweep">
         {error !== undefined && <ErrorNote error={error} />}
         {!summary && error === undefined && <Waiting what="the sum" />}
@@ -113,7 +113,7 @@ function SweepSum({ summary }: { readonly summary: SweepSummary }) {
       <p>
         <b>{countLines(count)}</b>: {amount(paidOut)} out, {amount(paidIn, { plus: true })} in
         {transfers.count > 0 && `, ${amount(-transfers.moved)} moved between your own accounts`}.
-        One press of Undo takes all of it back.
+        You can undo the whole sweep in one step.
       </p>
       {newPayeeIds.length > 0 && (
         <p className="doubt">
@@ -140,7 +140,7 @@ function SweepTransfers({
     setup.bankAccounts.find(({ id }) => id === bankAccountId)?.name ?? '';
   if (count === 0) return null;
   const more = count > halves.length ? `, the largest ${halves.length} of them` : '';
-  const moves = count === 1 ? '1 move' : `${count} moves`;
+  const moves = count === 1 ? '1 transfer' : `${count} transfers`;
   return (
     <fieldset>
       <legend className="small-heading">
@@ -229,9 +229,9 @@ function SweepLines({
 function leftWords({ left: { check, blank, asked, closed } }: SweepSummary): string {
   const parts = [
     check > 0 && `${check} with a doubt`,
-    blank > 0 && `${blank} nothing is known of`,
-    asked > 0 && `${asked} that somebody was asked about`,
+    blank > 0 && `${blank} without a proposal`,
+    asked > 0 && `${asked} waiting for an answer`,
     closed > 0 && `${closed} in a closed period`,
   ].filter((part) => part !== false);
-  return parts.length === 0 ? 'Nothing is left then.' : `Left for you: ${parts.join(', ')}.`;
+  return parts.length === 0 ? 'Nothing is left after that.' : `Left for you: ${parts.join(', ')}.`;
 }

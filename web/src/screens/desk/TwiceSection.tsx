@@ -24,7 +24,7 @@ export function TwiceSection({
     <section>
       <h2 className="small-heading">The same payment twice?</h2>
       <p className="why-line">
-        <Moon kind="check" /> This line is much like one that was imported earlier.
+        <Moon kind="check" /> This line closely resembles one imported earlier.
       </p>
       <CompareLines heads={['This line', 'Earlier line']} mine={picked(line)} theirs={other} />
       <div className="d-flex gap-2 mt-2">

@@ -39,7 +39,7 @@ export function Why({
         {lane === 'asked' && (
           <li>
             <Moon kind="asked" />
-            <span>A question about this line is out.</span>
+            <span>A question about this line is waiting for an answer.</span>
           </li>
         )}
         {answer !== null && (

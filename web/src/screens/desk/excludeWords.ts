@@ -9,7 +9,7 @@ export const reasonNames: Readonly<Record<ExcludeReason, string>> = {
 
 /** What has to be true for each. */
 export const reasonMeanings: Readonly<Record<ExcludeReason, string>> = {
-  secondCopy: 'The bank moved this money once; the line came in twice.',
+  secondCopy: 'The bank moved this money once, but the line was imported twice.',
   beforeOpening: 'The opening balance already includes it.',
   bankError: 'The bank booked it in error and took it back. Both lines are excluded together.',
 };

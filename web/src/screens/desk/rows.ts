@@ -80,7 +80,8 @@ export function stackDoubt({
   direction,
 }: Stack): string | null {
   if (twiceCount > 0) return 'may be the same payment twice';
-  if (answeredCount > 0) return answer === null ? 'an answer came back' : `answered: “${answer}”`;
+  if (answeredCount > 0)
+    return answer === null ? 'an answer was received' : `answered: “${answer}”`;
   if (held !== null) return heldLabels[held];
   if (equalLines !== null) {
     const equal = `equal ${direction === 'in' ? 'receipts' : 'payments'}`;
@@ -95,13 +96,13 @@ export function stackDoubt({
 /** The heading over stacks of one kind of doubt. */
 export function doubtHeadingOf(stack: Stack): string {
   if (stack.twiceCount > 0) return 'May be the same payment twice';
-  if (stack.answeredCount > 0) return 'Answers came back';
+  if (stack.answeredCount > 0) return 'Answers received';
   if (stack.held !== null) return heldHeadings[stack.held];
   const [doubt] = stack.proposal?.doubts ?? [];
   if (doubt) return doubtHeading(doubt);
   return stack.pairCount === stack.count
-    ? 'In the books already, each with its own doubt'
-    : 'Lines that differ in what is proposed';
+    ? 'Already in the books, each with its own doubt'
+    : 'Lines with different proposals';
 }
 
 /** For each row, the heading that stands above it; null where it goes on as above. */

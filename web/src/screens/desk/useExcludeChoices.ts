@@ -66,7 +66,7 @@ export function useExcludeChoices(row: DeskRow): ExcludeChoices {
         : null,
       bankError: isLone
         ? line
-          ? 'No open line of the opposite amount takes it back.'
+          ? 'No open line of the opposite amount corrects this one.'
           : `These lines come to ${amount(total)}, not to ${amount(0)}.`
         : null,
     },

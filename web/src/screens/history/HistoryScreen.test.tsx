@@ -123,7 +123,7 @@ describe('the history', () => {
 
   it('begins with words on what will be here', async () => {
     shown({ answers: { 'GET /steps': steps([]) } });
-    expect(await screen.findByText('Nothing has happened yet')).toBeDefined();
+    expect(await screen.findByText('No steps yet')).toBeDefined();
   });
 
   it('names the lines of a step, and undoes those that are ticked', async () => {

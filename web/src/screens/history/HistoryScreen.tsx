@@ -65,7 +65,7 @@ export function HistoryScreen() {
           type="search"
           className="form-control"
           aria-label="Search the history"
-          placeholder="Words of a step"
+          placeholder="Search steps"
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
@@ -74,7 +74,7 @@ export function HistoryScreen() {
       {!data && !error && <Waiting what="the history" />}
       {data && steps.length === 0 && !isAll && <p className="quiet">No steps match.</p>}
       {data && steps.length === 0 && isAll && (
-        <EmptyState title="Nothing has happened yet">
+        <EmptyState title="No steps yet">
           <p>Every file imported and every line posted is listed here, and can be undone.</p>
         </EmptyState>
       )}

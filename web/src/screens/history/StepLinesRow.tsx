@@ -30,7 +30,7 @@ export function StepLinesRow({ step }: { readonly step: Step }) {
 
   if (error) return <ErrorNote error={error} />;
   if (!data) return <Waiting what="the lines of this step" />;
-  if (data.count === 0) return <p className="quiet m-0">This step decided about no lines.</p>;
+  if (data.count === 0) return <p className="quiet m-0">This step didn’t decide any lines.</p>;
   return (
     <section className="step-lines" aria-label={`Lines of step ${step.no}`}>
       <table className="ticked-lines">

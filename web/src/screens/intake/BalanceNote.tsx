@@ -19,7 +19,7 @@ export function BalanceNote({
   const { opening, closing, gap, firstBreak, lines } = statement;
   if (closing === null) {
     return (
-      <p className="note quiet">The file states no balance, so it proves nothing by itself.</p>
+      <p className="note quiet">The file states no balance, so it can’t be checked on its own.</p>
     );
   }
   if (gap === null || opening === null) {
@@ -48,7 +48,7 @@ export function BalanceNote({
       ) : (
         <>
           {sum} is not {amount(closing)}: {amount(gap)} stays unexplained
-          {refused.length > 0 && ' without the records that can’t be read'}.{' '}
+          {refused.length > 0 && ' leaving out the unreadable records'}.{' '}
         </>
       )}
       {firstBreak &&

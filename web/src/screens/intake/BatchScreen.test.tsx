@@ -71,10 +71,10 @@ describe('an import', () => {
   it('says what it brought, and that its balances add up', async () => {
     shown();
     expect(await screen.findByRole('heading', { name: 'march.ofx' })).toBeDefined();
-    expect(screen.getByText(/Everyday account, kept .* by Mo Oakes/)).toBeDefined();
-    expect(screen.getByText('Its balances add up with what is here.')).toBeDefined();
-    const tally = screen.getByText('New with it').parentElement;
-    expect(tally?.textContent).toContain('New with it2');
+    expect(screen.getByText(/Everyday account, imported .* by Mo Oakes/)).toBeDefined();
+    expect(screen.getByText('The balances add up with the lines already here.')).toBeDefined();
+    const tally = screen.getByText('New lines').parentElement;
+    expect(tally?.textContent).toContain('New lines2');
     expect(tally?.textContent).toContain('Closing balance84.00');
   });
 
@@ -82,11 +82,11 @@ describe('an import', () => {
     const firstBreak = { date: '2026-03-12', stated: 9_000, difference: 500, since: '2026-03-04' };
     const { unmount } = shown({ firstBreak });
     expect(
-      await screen.findByText(/stop adding up on .* by \+5\.00\. They held until/),
+      await screen.findByText(/stop adding up on .* by \+5\.00\. They agreed until/),
     ).toBeDefined();
     unmount();
     shown({ closing: null });
-    expect(await screen.findByText('It states no balance.')).toBeDefined();
+    expect(await screen.findByText('The file states no balance.')).toBeDefined();
     expect(screen.queryByText('Closing balance')).toBeNull();
   });
 
@@ -113,11 +113,11 @@ describe('an import', () => {
     const { user, sent } = shown();
     await user.click(await screen.findByRole('button', { name: 'Undo import' }));
     const dialog = within(await screen.findByRole('dialog'));
-    expect(dialog.getByText(/1 open line goes\./).textContent).toContain(
-      '1 line was seen by other batches too and stay',
+    expect(dialog.getByText(/1 open line is removed\./).textContent).toContain(
+      '1 line is also in other imports and stays',
     );
-    await user.click(dialog.getByRole('radio', { name: 'They are opened again and go too' }));
-    await user.click(dialog.getByRole('button', { name: 'Take it back' }));
+    await user.click(dialog.getByRole('radio', { name: 'Reopen them and remove them too' }));
+    await user.click(dialog.getByRole('button', { name: 'Undo import' }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
     expect(sent.find(({ method }) => method === 'POST')).toMatchObject({
       path: '/batches/here/take-back',
@@ -128,10 +128,10 @@ describe('an import', () => {
   it('that was taken back is brought back by its step', async () => {
     const { user, sent } = shown({ status: 'takenBack', turnedBy: { no: 8, isUndo: false } });
     expect(
-      await screen.findByText('Taken back: its open lines are not in the books.'),
+      await screen.findByText('Undone: its open lines are no longer in the books.'),
     ).toBeDefined();
     expect(screen.queryByRole('button', { name: 'Undo import' })).toBeNull();
-    await user.click(screen.getByRole('button', { name: 'Bring back' }));
+    await user.click(screen.getByRole('button', { name: 'Restore import' }));
     await waitFor(() =>
       expect(sent.find(({ path }) => path === '/steps/undo')?.body).toEqual({
         step: 8,

@@ -39,12 +39,12 @@ export function BatchScreen() {
         <aside className="preview-side">
           <div>
             <Link to={`/books/${booksId}/intake`} className="quiet">
-              All batches
+              All imports
             </Link>
             <h1 className="file-name">{batch.fileName}</h1>
             <p className="quiet m-0">
-              {bankAccountName(batch.bankAccountId)}, kept {showDate(batch.createdAt.slice(0, 10))}{' '}
-              by {batch.createdBy}
+              {bankAccountName(batch.bankAccountId)}, imported{' '}
+              {showDate(batch.createdAt.slice(0, 10))} by {batch.createdBy}
             </p>
             {batch.movedFrom && <p className="quiet m-0">Moved here from another bank account.</p>}
           </div>
@@ -54,7 +54,7 @@ export function BatchScreen() {
             <div className="tally">
               <span>Lines</span>
               <b>{batch.lineCount}</b>
-              <span>New with it</span>
+              <span>New lines</span>
               <b>{batch.newCount}</b>
               <span>Open now</span>
               <b>{batch.counts.open}</b>
@@ -62,7 +62,7 @@ export function BatchScreen() {
               <b>{batch.counts.posted}</b>
               <span>Excluded or deleted</span>
               <b>{batch.counts.excluded}</b>
-              <span>Seen by other batches too</span>
+              <span>Also in other imports</span>
               <b>{batch.counts.shared}</b>
               {batch.closing !== null && (
                 <>
@@ -74,7 +74,7 @@ export function BatchScreen() {
           </section>
           {batch.problems.length > 0 && (
             <section>
-              <h2 className="small-heading">Worth a look</h2>
+              <h2 className="small-heading">To check</h2>
               <ProblemList problems={batch.problems} />
             </section>
           )}
@@ -95,13 +95,15 @@ function BalanceOfBatch({ batch }: { readonly batch: BatchSheet }) {
       <p className="note off">
         The balances stop adding up on {showDate(firstBreak.date)}, by{' '}
         {amount(firstBreak.difference, { plus: true })}
-        {firstBreak.since && `. They held until ${showDate(firstBreak.since)}`}.
+        {firstBreak.since && `. They agreed until ${showDate(firstBreak.since)}`}.
       </p>
     );
   }
   return (
     <p className={`note ${closing === null ? 'quiet' : 'sure'}`}>
-      {closing === null ? 'It states no balance.' : 'Its balances add up with what is here.'}
+      {closing === null
+        ? 'The file states no balance.'
+        : 'The balances add up with the lines already here.'}
     </p>
   );
 }
@@ -114,7 +116,7 @@ function BatchFoot({ batch }: { readonly batch: BatchSheet }) {
   return (
     <footer className="preview-foot">
       <span className="quiet" role="status">
-        {batch.status === 'takenBack' && 'Taken back: its open lines are not in the books.'}
+        {batch.status === 'takenBack' && 'Undone: its open lines are no longer in the books.'}
       </span>
       {batch.status === 'kept' && (
         <>
@@ -122,7 +124,7 @@ function BatchFoot({ batch }: { readonly batch: BatchSheet }) {
             className="btn btn-plain ms-auto"
             to={`/books/${booksId}/desk?account=${batch.bankAccountId}&lane=blank`}
           >
-            Open in the Desk
+            Open on the Desk
           </Link>
           <Button variant="plain" onClick={() => setAsked('move')}>
             Move to another account
@@ -156,7 +158,7 @@ function BringBack({
       className="ms-auto"
       onClick={() => void (step.isUndo ? redo(step.no) : undo(step.no))}
     >
-      Bring back
+      Restore import
     </Button>
   );
 }
@@ -210,7 +212,7 @@ function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
                   {line.isDoubtful ? 'twice?' : STATES[line.state]}
                   {line.folded && (
                     <Button variant="link" className="p-0 ms-2" onClick={() => setOpened(line)}>
-                      {line.apartLineId === null ? 'here before' : 'kept apart'}
+                      {line.apartLineId === null ? 'already imported' : 'kept as another line'}
                     </Button>
                   )}
                 </td>

@@ -36,7 +36,7 @@ describe('what came in so far', () => {
     expect(row?.className).toBe('');
   });
 
-  it('says what was refused and why, what was taken back, and what was kept without', async () => {
+  it('says what was refused and why, what was taken back, and what was imported without', async () => {
     const lost = { severity: 'error', place: 'line 4', message: 'no amount' } as const;
     const notice = { severity: 'notice', place: 'line 1', message: 'no balance' } as const;
     renderInBooks(<Batches />, {
@@ -61,10 +61,10 @@ describe('what came in so far', () => {
     expect(refused?.textContent).toContain('refused');
     expect(refused?.querySelector('a')).toBeNull();
     expect(refused?.textContent).not.toContain('112');
-    expect(back?.textContent).toContain('taken back');
+    expect(back?.textContent).toContain('undone');
     expect(back?.querySelector('a')).not.toBeNull();
     expect(back?.className).toBe('quiet');
-    expect(partly?.textContent).toContain('kept without 2 records');
+    expect(partly?.textContent).toContain('imported without 2 records');
   });
 
   it('is looked at again while something comes in, and not after', async () => {
@@ -77,8 +77,8 @@ describe('what came in so far', () => {
         },
       },
     });
-    expect(await screen.findByText('coming in …')).toBeDefined();
-    await waitFor(() => expect(screen.queryByText('coming in …')).toBeNull(), { timeout: 4_000 });
+    expect(await screen.findByText('importing …')).toBeDefined();
+    await waitFor(() => expect(screen.queryByText('importing …')).toBeNull(), { timeout: 4_000 });
     expect(asked).toBe(3);
     await new Promise((done) => setTimeout(done, 900));
     expect(asked).toBe(3);
@@ -88,7 +88,7 @@ describe('what came in so far', () => {
     const { unmount } = renderInBooks(<Batches />, {
       answers: { 'GET /batches': { batches: [] } },
     });
-    expect(await screen.findByText('No file has come in yet.')).toBeDefined();
+    expect(await screen.findByText('No files imported yet.')).toBeDefined();
     unmount();
     renderInBooks(<Batches />, { answers: { 'GET /batches': () => problem('BOOKS_UNKNOWN') } });
     expect(await screen.findByRole('alert')).toBeDefined();

@@ -22,10 +22,10 @@ export function Batches() {
   if (isReading !== isWaiting) setIsWaiting(isReading);
   if (error) return <ErrorNote error={error} />;
   if (data && batches.length === 0) {
-    return <p className="quiet text-center mt-4">No file has come in yet.</p>;
+    return <p className="quiet text-center mt-4">No files imported yet.</p>;
   }
   return (
-    <section className="mt-4" aria-label="Batches">
+    <section className="mt-4" aria-label="Imports">
       <h2>Import history</h2>
       <div className="sheet batches">
         <Table>
@@ -36,7 +36,7 @@ export function Batches() {
               <th>Lines dated</th>
               <th className="num">Lines</th>
               <th className="num">New</th>
-              <th>Kept</th>
+              <th>Imported</th>
               <th>By</th>
             </tr>
           </thead>
@@ -66,7 +66,7 @@ function BatchRow({ batch }: { readonly batch: Batch }) {
         {batch.refusal && <div className="trouble">{batch.refusal.message}</div>}
         {missing > 0 && (
           <div className="doubt">
-            kept without {missing === 1 ? '1 record' : `${missing} records`}
+            imported without {missing === 1 ? '1 record' : `${missing} records`}
           </div>
         )}
       </td>
@@ -85,8 +85,8 @@ function BatchRow({ batch }: { readonly batch: Batch }) {
 }
 
 const STATUS: Readonly<Record<Batch['status'], string>> = {
-  reading: 'coming in …',
+  reading: 'importing …',
   kept: '',
   refused: 'refused',
-  takenBack: 'taken back',
+  takenBack: 'undone',
 };

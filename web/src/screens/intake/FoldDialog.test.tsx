@@ -54,17 +54,17 @@ describe('a row that was taken for a line that was there', () => {
 
   it('is kept as another line', async () => {
     const { user, sent, onClose } = open();
-    await user.click(screen.getByRole('button', { name: 'Keep it as another line' }));
+    await user.click(screen.getByRole('button', { name: 'Keep as another line' }));
     await waitFor(() => expect(onClose).toHaveBeenCalled());
     expect(sent).toMatchObject([{ method: 'POST', path: '/batches/b1/lines/l1/keep-apart' }]);
   });
 
   it('offers nothing where it was kept apart, or nothing else has the other line', () => {
     const { unmount } = open({ apartLineId: 'l2' });
-    expect(screen.queryByRole('button', { name: 'Keep it as another line' })).toBeNull();
-    expect(screen.getByText(/kept as a line of its own/)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Keep as another line' })).toBeNull();
+    expect(screen.getByText(/is now a line of its own/)).toBeTruthy();
     unmount();
     open({ folded: { ...folded, isHereWithout: false } });
-    expect(screen.queryByRole('button', { name: 'Keep it as another line' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Keep as another line' })).toBeNull();
   });
 });

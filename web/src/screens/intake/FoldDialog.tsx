@@ -34,7 +34,7 @@ export function FoldDialog({
   }
 
   return (
-    <Dialog title={`Row ${line.place} was taken for a line that was here`} onClose={onClose}>
+    <Dialog title={`Row ${line.place} matched a line that was already here`} onClose={onClose}>
       <Modal.Body>
         <CompareLines heads={[`Row ${line.place}`, sourceOf(folded)]} mine={line} theirs={folded} />
         <p className="mt-3 mb-0">{outcome(line, folded)}</p>
@@ -42,7 +42,7 @@ export function FoldDialog({
       </Modal.Body>
       {canKeep ? (
         <DialogFoot leave="Close" isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
-          Keep it as another line
+          Keep as another line
         </DialogFoot>
       ) : (
         <Modal.Footer>
@@ -60,8 +60,7 @@ function sourceOf({ source, place }: NonNullable<BatchLine['folded']>): string {
 }
 
 function outcome(line: BatchLine, folded: NonNullable<BatchLine['folded']>): string {
-  if (line.apartLineId !== null)
-    return 'The row was kept as a line of its own. Undo brings them together again.';
+  if (line.apartLineId !== null) return 'The row is now a line of its own. Undo merges them again.';
   if (!folded.isHereWithout) return 'That line is in the books only through this file.';
-  return 'They count as one payment. If the row is another one, keep it as a line of its own: it comes into the Desk.';
+  return 'They count as one payment. If the row is a different payment, keep it as a line of its own: it then appears on the Desk.';
 }

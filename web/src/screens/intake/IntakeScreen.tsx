@@ -28,8 +28,8 @@ export function IntakeScreen() {
           <input {...getInputProps({ 'aria-label': 'Bank file' })} />
           <h1>Drop a bank file here</h1>
           <p className="quiet">
-            OFX, camt, MT940, QIF, CSV or a spreadsheet. It is read here first; nothing is kept
-            until you say so.
+            OFX, camt, MT940, QIF, CSV or a spreadsheet. You see a preview first; nothing is
+            imported until you confirm.
           </p>
           <Button variant="main" onClick={open}>
             Choose a file

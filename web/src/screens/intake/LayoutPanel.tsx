@@ -10,7 +10,7 @@ const DELIMITERS: readonly (readonly [Delimiter, string])[] = [
   [',', 'Comma'],
   [';', 'Semicolon'],
   ['\t', 'Tab'],
-  ['|', 'Upright bar'],
+  ['|', 'Vertical bar'],
 ];
 const ENCODINGS = [
   'utf-8',
@@ -40,8 +40,8 @@ export function LayoutPanel({
       <h2 className="small-heading">File layout</h2>
       {kept && (
         <p className="quiet mb-1">
-          As the same columns were read {kept.times} {kept.times === 1 ? 'time' : 'times'} before,
-          for {bankAccountName(kept.bankAccountId)}.
+          Read the same way as {kept.times === 1 ? '1 file' : `${kept.times} files`} before, for
+          {bankAccountName(kept.bankAccountId)}.
         </p>
       )}
       <div className="reads">
@@ -54,7 +54,7 @@ export function LayoutPanel({
               onChange={(value) => onChoose({ delimiter: value, roles: undefined })}
             />
             <Choice
-              label="Characters"
+              label="Character set"
               value={encoding}
               choices={[...new Set([encoding, ...ENCODINGS])].map((name) => [name, name] as const)}
               onChange={(value) => onChoose({ encoding: value })}

@@ -33,7 +33,7 @@ export function MoveBatchDialog({
   }
 
   return (
-    <Dialog title={<>Move {batch.fileName}</>} onClose={onClose}>
+    <Dialog title={<>Move import of {batch.fileName}</>} onClose={onClose}>
       <Modal.Body>
         <label htmlFor="move-to" className="small-heading">
           From {bankAccountName(batch.bankAccountId)} to
@@ -51,15 +51,15 @@ export function MoveBatchDialog({
           ))}
         </select>
         <p className="mt-3 mb-0">
-          Its lines leave the one account and come into the other like a new file; what is there
-          already does not come in twice.
+          The lines are removed from this account and imported into the other one. Lines that are
+          already there aren’t imported again.
           {ownDecided > 0 &&
-            ` ${ownDecided === 1 ? 'The 1 line' : `The ${ownDecided} lines`} decided so far are opened again.`}
+            ` ${ownDecided === 1 ? 'The 1 line' : `The ${ownDecided} lines`} decided so far are reopened.`}
         </p>
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
       <DialogFoot isOff={isLoading || target === ''} onLeave={onClose} onConfirm={confirm}>
-        Move it
+        Move import
       </DialogFoot>
     </Dialog>
   );

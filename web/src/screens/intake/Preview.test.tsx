@@ -51,7 +51,7 @@ it('goes back to how a file could be read, where another way can’t', async () 
   const { user } = open('Date;Text;Amount\n03.02.2026;CLAY, RED;-1,00\n');
   await user.selectOptions(await screen.findByLabelText('Bank account'), 'everyday');
   await user.selectOptions(screen.getByLabelText('Separator'), 'Comma');
-  await user.click(await screen.findByText('Read it as before'));
+  await user.click(await screen.findByText('Read as before'));
   expect((await screen.findByLabelText<HTMLSelectElement>('Separator')).value).toBe(';');
   expect(screen.getByLabelText<HTMLSelectElement>('Bank account').value).toBe('everyday');
 });

@@ -51,7 +51,7 @@ export function Preview({
             </p>
             {file.goBack && (
               <Button variant="main" className="me-2" onClick={file.goBack}>
-                Read it as before
+                Read as before
               </Button>
             )}
             <Button variant={file.goBack ? 'plain' : 'main'} onClick={onLeave}>

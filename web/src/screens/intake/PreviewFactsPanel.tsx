@@ -57,7 +57,7 @@ export function PreviewFactsPanel({
       {summary.openDate !== null && <DateQuestion written={summary.openDate} onChoose={onDates} />}
       {isAhead && last && (
         <Consent isGiven={consents.dates} onChange={(dates) => onConsent({ dates })}>
-          Lines are dated after today, up to {showDate(last)}. Keep them if that is right.
+          Lines are dated after today, up to {showDate(last)}. Import them if that is right.
         </Consent>
       )}
       <BalanceNote statement={statement} layout={summary.layout} refused={refused} />
@@ -81,13 +81,13 @@ export function PreviewFactsPanel({
       )}
       {isOtherNumber && (
         <Consent isGiven={consents.number} onChange={(number) => onConsent({ number })}>
-          The file is of account {statement.account}, the chosen one is {bankAccount?.number}. Keep
-          it there all the same.
+          The file is of account {statement.account}, the chosen one is {bankAccount?.number}.
+          Import it there anyway.
         </Consent>
       )}
       {hasGap && !mismatch && bankAccount && (
         <Consent isGiven={consents.balance} onChange={(balance) => onConsent({ balance })}>
-          Keep it although its own balances leave {amount(statement.gap ?? 0)} unexplained.
+          Import it although its own balances leave {amount(statement.gap ?? 0)} unexplained.
         </Consent>
       )}
       {mismatch && bankAccount && (
@@ -95,7 +95,7 @@ export function PreviewFactsPanel({
           With this file {bankAccount.name} would stand at {amount(mismatch.wouldBe)} on{' '}
           {showDate(mismatch.stated.date)}, but the file states {amount(mismatch.stated.amount)}:{' '}
           {amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained.
-          Lines may be missing before it, or it is of another account. Keep it all the same.
+          Lines may be missing before it, or it is of another account. Import it anyway.
         </Consent>
       )}
       <section>
@@ -138,11 +138,11 @@ export function PreviewFactsPanel({
       <PreparedNote names={statement.names} />
       {summary.problems.length > 0 && (
         <section>
-          <h2 className="small-heading">Worth a look</h2>
+          <h2 className="small-heading">To check</h2>
           <ProblemList problems={summary.problems} />
           {refused.length > 0 && (
             <Consent isGiven={consents.refused} onChange={(given) => onConsent({ refused: given })}>
-              Keep the rest without {refused.length === 1 ? 'it' : 'them'}.
+              Import the rest without {refused.length === 1 ? 'it' : 'them'}.
             </Consent>
           )}
         </section>

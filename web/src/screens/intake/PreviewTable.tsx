@@ -65,7 +65,7 @@ export function PreviewTable({
             choice('new', 'New'),
             choice('already', 'Already imported'),
             choice('doubtful', 'Doubtful'),
-            ...(counts && counts.marked > 0 ? [choice('marked', 'Shut')] : []),
+            ...(counts && counts.marked > 0 ? [choice('marked', 'In closed period')] : []),
             choice('refused', 'Unreadable'),
           ]}
           value={filter}

@@ -22,7 +22,7 @@ import { useKeepFile } from './useKeepFile.ts';
 
 /** What must be said yes to before a statement is kept. */
 export interface Consents {
-  /** Keep the rest without the records that can't be read. */
+  /** Import the rest without the records that can't be read. */
   readonly refused: boolean;
   /** The file is of another account number. */
   readonly number: boolean;

@@ -9,7 +9,7 @@ export function TableHelp() {
       <p>
         A row for each line with a date, a text and an amount; minus is paid out. A column of
         balances proves that nothing is missing. Columns for account, payee and tax code become
-        proposals. Headings and their order are free.
+        proposals. Headings can have any name and order.
       </p>
       <a href={EXAMPLE} download>
         Save an example

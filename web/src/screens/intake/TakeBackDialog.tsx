@@ -31,36 +31,31 @@ export function TakeBackDialog({
   }
 
   return (
-    <Dialog title={<>Take {batch.fileName} back</>} onClose={onClose}>
+    <Dialog title={<>Undo import of {batch.fileName}</>} onClose={onClose}>
       <Modal.Body>
         <p>
-          {going === 1 ? '1 open line goes' : `${going} open lines go`}.
+          {going === 1 ? '1 open line is removed' : `${going} open lines are removed`}.
           {shared > 0 &&
-            ` ${shared === 1 ? '1 line was' : `${shared} lines were`} seen by other batches too and stay.`}
+            ` ${shared === 1 ? '1 line is also in other imports and stays' : `${shared} lines are also in other imports and stay`}.`}
         </p>
         {ownDecided > 0 && (
           <>
             <p className="mb-1">
               {ownDecided === 1 ? '1 line is' : `${ownDecided} lines are`} decided already:
             </p>
-            <DecidedChoice
-              value={decided}
-              wanted="stay"
-              onChange={setDecided}
-              name="They stay as they are"
-            />
+            <DecidedChoice value={decided} wanted="stay" onChange={setDecided} name="Keep them" />
             <DecidedChoice
               value={decided}
               wanted="undo"
               onChange={setDecided}
-              name="They are opened again and go too"
+              name="Reopen them and remove them too"
             />
           </>
         )}
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
       <DialogFoot isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
-        Take it back
+        Undo import
       </DialogFoot>
     </Dialog>
   );

@@ -35,7 +35,7 @@ export function useKeepFile(source: File): {
       setState({ kind: 'busy', words: 'Sending the file …' });
       const sent = await upload({ booksId, file: source });
       if (!sent.data) return failed(sent.error);
-      setState({ kind: 'busy', words: 'Keeping the lines …' });
+      setState({ kind: 'busy', words: 'Importing the lines …' });
       const started = await keepBatch({ booksId, uploadId: sent.data.uploadId, ...wanted });
       if (!started.data) return failed(started.error);
       for (;;) {

@@ -120,7 +120,7 @@ function AccountDialog({
           />
           <TextField label="Name" {...register('name')} />
           <SelectField label="Below" {...register('parentId')}>
-            <option value="">nothing, it stands by itself</option>
+            <option value="">nothing: top level</option>
             {standing(setup.accounts)
               .filter(
                 ({ id, type }) =>
@@ -133,7 +133,7 @@ function AccountDialog({
               ))}
           </SelectField>
           <TextField
-            label="Words to find it by"
+            label="Search words"
             placeholder="what goes there, e.g. stationery postage"
             {...register('purpose')}
           />
@@ -146,7 +146,7 @@ function AccountDialog({
           </SelectField>
           {!isRoleFixed && (
             <SelectField label="Used for" {...register('role')}>
-              <option value="">nothing of its own</option>
+              <option value="">no special use</option>
               {assignableRoles.map((each) => (
                 <option key={each} value={each}>
                   {roleNames[each]}

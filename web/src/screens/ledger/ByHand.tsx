@@ -23,7 +23,7 @@ export function ByHand({ bankAccount }: { readonly bankAccount: BankAccount }) {
         Add a line
       </Button>
       <Button variant="plain" onClick={() => setForm('balance')}>
-        {isCash ? 'Count the cash' : 'Record a balance'}
+        {isCash ? 'Record a cash count' : 'Record a balance'}
       </Button>
     </div>
   );
@@ -71,7 +71,7 @@ function HandForm({
       />
       <div>
         <span className="small-heading">
-          {kind === 'line' ? 'Amount, out is negative' : 'Balance'}
+          {kind === 'line' ? 'Amount, negative for money out' : 'Balance'}
         </span>
         <AmountField label="Amount" value={amount} onChange={setAmount} placeholder="0.00" />
       </div>

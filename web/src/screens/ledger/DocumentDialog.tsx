@@ -96,8 +96,7 @@ export function DocumentDialog({
     if (!told(answer)) return;
     if (paper !== null && answer.data) {
       const kept = await keepPaper({ booksId, documentId: answer.data.id, file: paper });
-      if (kept.error)
-        toast.error(`The bill is entered, but ${paper.name} could not be kept with it.`);
+      if (kept.error) toast.error(`The bill is saved, but ${paper.name} couldn’t be attached.`);
     }
     onClose();
   }

@@ -19,7 +19,7 @@ export function DocumentLines({
   return (
     <div className="document-lines">
       <div className="head small-heading" aria-hidden>
-        <span>What for</span>
+        <span>Description</span>
         <span>Account</span>
         <span>Tax</span>
         <span className="num">With tax</span>
@@ -56,7 +56,7 @@ export function DocumentLines({
           />
           <Button
             variant="link"
-            aria-label={`Take line ${at + 1} out`}
+            aria-label={`Remove line ${at + 1}`}
             disabled={lines.length === 1}
             onClick={() => onChange(lines.filter((_, place) => place !== at))}
           >

@@ -60,7 +60,7 @@ function DocumentFacts({ data }: { readonly data: DocumentSheet }) {
   const { setup, accountName, payeeName, taxName, amount } = useBooks();
   return (
     <>
-      {data.isVoid && <p className="note off">Void: it weighs nothing.</p>}
+      {data.isVoid && <p className="note off">Void: it no longer counts.</p>}
       <div className="facts">
         <span>{data.side === 'payables' ? 'From' : 'To'}</span>
         <span>{payeeName(data.payeeId)}</span>
@@ -266,7 +266,7 @@ function EnterPayment({ sheet }: { readonly sheet: DocumentSheet }) {
   return (
     <>
       <Button variant="plain" onClick={() => setIsOpen(true)}>
-        Enter its payment
+        Enter payment
       </Button>
       {isOpen && (
         <EntryDialog

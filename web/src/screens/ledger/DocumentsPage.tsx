@@ -92,11 +92,11 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
           </p>
         )}
         {data && data.documents.length === 0 && (
-          <EmptyState title={isBills ? 'No bills here' : 'No invoices here'}>
+          <EmptyState title={isBills ? 'No bills' : 'No invoices'}>
             <p>
               {isBills
-                ? 'Enter a bill when it comes. When the bank reports its payment, the line is paired with it and nothing is booked twice.'
-                : 'Enter an invoice when it goes out. When the money comes, the line is paired with it.'}
+                ? 'Enter bills as they arrive. When the bank reports the payment, the line is paired with the bill and nothing is booked twice.'
+                : 'Enter invoices when you send them. When the money arrives, the line is paired with the invoice.'}
             </p>
           </EmptyState>
         )}

@@ -164,7 +164,7 @@ function Shown({
           </tfoot>
         </table>
         {problems.length === 0 ? (
-          <p className="quiet mb-0">Its sums add up.</p>
+          <p className="quiet mb-0">The totals add up.</p>
         ) : (
           <ul className="problems">
             {problems.map((problem) => (
@@ -176,14 +176,14 @@ function Shown({
         )}
         {totals.prepaid !== 0 && (
           <p className="doubt mb-0">
-            {amount(totals.prepaid)} were paid before: the bill is entered whole, so pair that
+            {amount(totals.prepaid)} were already paid: the bill is entered in full, so pair that
             payment with it.
           </p>
         )}
         {untaxed.length > 0 && (
           <p className="doubt mb-0">
-            These books have no tax code for {untaxed.join(', ')}, so that is entered without one.
-            Add the code under Tax codes first, if the tax is to be reclaimed.
+            These books have no tax code for {untaxed.join(', ')}, so that part is entered without a
+            tax code. Add the code under Tax codes first if you reclaim the tax.
           </p>
         )}
         {nameKey(invoice.buyer.name) !== nameKey(setup.books.name) && (
@@ -205,8 +205,8 @@ function Shown({
         />
         {isNew && (
           <p className="quiet mb-0">
-            {invoice.seller.name} isn’t a payee yet, and is added. Choose another if it is known by
-            another name.
+            {invoice.seller.name} isn’t a payee yet and will be added. Choose a payee if it has
+            another name here.
           </p>
         )}
         {making.error && <ErrorNote error={making.error} />}

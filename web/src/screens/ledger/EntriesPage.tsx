@@ -63,7 +63,7 @@ export function EntriesPage() {
           <EmptyState title="Nothing is outstanding">
             <p>
               Cheques, payments and deposits that you enter before the bank reports them wait here.
-              Entries that are paired stand in the registers of their accounts.
+              Paired entries are in the registers of their accounts.
             </p>
           </EmptyState>
         )}
@@ -71,7 +71,7 @@ export function EntriesPage() {
           <>
             <p className="quiet">
               {shown.length === 1 ? '1 entry is' : `${shown.length} entries are`} not yet at the
-              bank, <Amount minor={total} /> together.
+              bank, <Amount minor={total} /> in total.
             </p>
             <OutstandingTable
               entries={shown}

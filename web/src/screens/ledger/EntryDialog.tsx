@@ -88,7 +88,7 @@ export function EntryDialog({
     const kept = isPrivate && receipt ? await addPaper({ booksId, entryId, file: receipt }) : null;
     // The entry stands; the receipt can be added to it again.
     if (kept?.error && receipt) {
-      toast.error(`${receipt.name} wasn’t kept: ${shownProblem(kept.error).message}`);
+      toast.error(`${receipt.name} wasn’t attached: ${shownProblem(kept.error).message}`);
     }
     onClose(entryId);
   }

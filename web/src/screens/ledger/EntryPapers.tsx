@@ -25,7 +25,7 @@ export function EntryPapers({ entry: { id, content, papers } }: { readonly entry
   return (
     <div {...getRootProps()}>
       <Papers papers={papers}>
-        <input {...getInputProps({ 'aria-label': 'Receipt to keep with this entry' })} />
+        <input {...getInputProps({ 'aria-label': 'Receipt for this entry' })} />
         <Button variant="plain" className="mt-1" disabled={isLoading} onClick={open}>
           {isLoading ? 'Adding …' : 'Add a receipt'}
         </Button>

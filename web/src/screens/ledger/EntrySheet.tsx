@@ -54,8 +54,8 @@ export function EntrySheet({
         <>
           {entry.isVoid && (
             <p className="note off">
-              Void: it weighs nothing.
-              {entry.replacedBy && ' Another one was put in its place.'}
+              Void: it no longer counts.
+              {entry.replacedBy && ' It was replaced by another entry.'}
             </p>
           )}
           <div className="facts">

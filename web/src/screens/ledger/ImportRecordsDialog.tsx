@@ -117,7 +117,7 @@ export function ImportRecordsDialog({
         {onInvoice && (
           <p className="mb-0">
             An electronic invoice from a supplier, as XML (UBL 2.1 or Cross Industry Invoice) or
-            inside a PDF, is read, checked and entered as a bill. A CSV file brings many at once.
+            inside a PDF, is read, checked and entered as a bill. A CSV file can hold many.
           </p>
         )}
         <p className="quiet mb-0">
@@ -127,15 +127,15 @@ export function ImportRecordsDialog({
           {columns}. {kinds !== '' && `${what === 'accounts' ? 'Types' : 'Kinds'}: ${kinds}.`}
           {what === 'rates' &&
             ` A figure says how much of the currency one unit of the base is; without a base that is ${setup.books.currency}.`}
-          {what === 'accounts' && ' Accounts whose code is here are changed, others are added.'} For
-          example:
+          {what === 'accounts' && ' Accounts with an existing code are changed, others are added.'}{' '}
+          For example:
         </p>
         <pre className="mono mb-0">{example}</pre>
         {error && <ErrorNote error={error} />}
         {found !== null && found.problems.length > 0 && (
           <>
             <p className="trouble mb-0">
-              Nothing was kept. Correct{' '}
+              Nothing was imported. Correct{' '}
               {found.problems.length === 1 ? 'this row' : `these ${found.problems.length} rows`} in
               the file and choose it again:
             </p>
@@ -149,12 +149,12 @@ export function ImportRecordsDialog({
           </>
         )}
         {found !== null && found.problems.length === 0 && !isNaming && (
-          <p className="mb-0">Nothing changed: the file says what is here already.</p>
+          <p className="mb-0">Nothing changed: everything in the file is already here.</p>
         )}
         {isNaming && (
           <p className="mb-0">
-            These payees are not in the books yet: <b>{found.newPayees.join(', ')}</b>. Is that how
-            they are called?
+            These payees are not in the books yet: <b>{found.newPayees.join(', ')}</b>. Check the
+            names.
           </p>
         )}
       </Modal.Body>
@@ -163,7 +163,7 @@ export function ImportRecordsDialog({
         onLeave={onClose}
         onConfirm={() => send(text ?? '', true)}
       >
-        Make them and keep the file
+        Create payees and import file
       </DialogFoot>
     </Dialog>
   );

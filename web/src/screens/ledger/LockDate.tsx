@@ -24,7 +24,7 @@ export function LockDate() {
       <p className="quiet">
         {lockDate === null
           ? 'No period is closed.'
-          : `Closed up to ${formatLongDate(lockDate)}: nothing dated there changes.`}
+          : `Closed up to ${formatLongDate(lockDate)}: nothing dated in that period can change.`}
       </p>
       {role === 'owner' && (
         <div className="d-flex gap-2">

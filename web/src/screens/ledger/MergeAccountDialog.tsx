@@ -43,8 +43,8 @@ export function MergeAccountDialog({
         <Modal.Body>
           <p>
             Everything posted to this account, in every year, counts in the other account from now
-            on. Rules and habits that name it go there too. It leaves the chart; undo brings it
-            back.
+            on. Rules and habits that name it go there too. The merged account leaves the chart;
+            Undo restores it.
           </p>
           <SelectField
             label="Into"

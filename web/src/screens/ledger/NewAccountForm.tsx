@@ -50,7 +50,7 @@ export function NewAccountForm({
         label="Below"
         {...register('parentId', { setValueAs: (value: string) => value || null })}
       >
-        <option value="">nothing, it stands by itself</option>
+        <option value="">nothing: top level</option>
         {standing(setup.accounts)
           .filter((account) => account.type === type)
           .map((account) => (
@@ -60,16 +60,16 @@ export function NewAccountForm({
           ))}
       </SelectField>
       <TextField
-        label="Words to find it by"
+        label="Search words"
         placeholder="what goes there, e.g. stationery postage"
         {...register('purpose')}
       />
       {twins.length > 0 && (
-        <p className="doubt m-0">Much like {twins.map(accountLabel).join(', ')}.</p>
+        <p className="doubt m-0">Very similar to {twins.map(accountLabel).join(', ')}.</p>
       )}
       {error && <ErrorNote error={error} />}
       <Button type="submit" variant="main" disabled={isLoading}>
-        Make the account
+        Create account
       </Button>
     </form>
   );

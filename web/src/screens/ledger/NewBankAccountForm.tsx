@@ -70,7 +70,7 @@ export function NewBankAccountForm({
       <TextField
         label="Currency"
         placeholder={setup.books.currency}
-        hint="Three letters, where it isn’t that of the books"
+        hint="Three letters, if it isn’t the currency of the books"
         maxLength={3}
         error={formState.errors.currency?.message}
         {...register('currency', {
@@ -79,7 +79,7 @@ export function NewBankAccountForm({
       />
       {error && <ErrorNote error={error} />}
       <Button type="submit" variant="main" disabled={isLoading}>
-        Make the bank account
+        Create bank account
       </Button>
     </form>
   );

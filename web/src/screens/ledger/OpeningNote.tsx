@@ -53,7 +53,7 @@ function NameClientsForm({
   if (!isOpen) {
     return (
       <Button variant="link" className="p-0" onClick={() => setIsOpen(true)}>
-        Say whose it is
+        Enter whose money it is
       </Button>
     );
   }
@@ -114,8 +114,8 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
   return (
     <form className="opening" onSubmit={(event) => void save(event)}>
       <p className="m-0">
-        This account has no opening balance yet. Type what the bank said before the first line; what
-        is owed is negative.
+        This account has no opening balance yet. Enter the bank’s balance before the first line; an
+        amount owed is negative.
       </p>
       <TextField
         label="Balance"

@@ -32,7 +32,7 @@ export function OwnAccounts({
   const isWhole = payee.accountId !== null && (!isOwner || payee.capitalAccountId !== null);
   const choices = (types: readonly AccountType[]) => (
     <>
-      <option value="">{isOwner ? 'The one for all owners' : 'None yet'}</option>
+      <option value="">{isOwner ? 'Shared by all owners' : 'None yet'}</option>
       {standing(setup.accounts)
         .filter(({ id, type, role, isOn }) => {
           const isBank = setup.bankAccounts.some(({ accountId }) => accountId === id);
@@ -66,7 +66,7 @@ export function OwnAccounts({
       {!isWhole && mayMakeAccounts(setup) && (
         <label className="form-check m-0">
           <input type="checkbox" className="form-check-input" {...register('makesAccounts')} />
-          {isOwner ? 'Make the accounts that are missing' : 'Make the account'}
+          {isOwner ? 'Create missing accounts' : 'Create account'}
         </label>
       )}
     </>

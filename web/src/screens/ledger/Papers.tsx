@@ -15,7 +15,7 @@ export function Papers({
   if (papers.length === 0 && children === undefined) return null;
   return (
     <section>
-      <h3 className="small-heading">Kept with it</h3>
+      <h3 className="small-heading">Attachments</h3>
       {papers.map(({ id, fileName }) => (
         <a key={id} className="d-block" href={`/api/books/${booksId}/attachments/${id}`}>
           {fileName}

@@ -93,7 +93,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
       <td>
         <select
           className="form-select form-select-sm"
-          aria-label={`${payee.name} is really`}
+          aria-label={`Merge ${payee.name} into`}
           value=""
           onChange={async ({ target }) =>
             told(await mergePayee({ booksId, payeeId, into: target.value }))

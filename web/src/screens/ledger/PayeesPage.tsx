@@ -39,7 +39,7 @@ export function PayeesPage() {
       </header>
       {setup.payees.length === 0 ? (
         <EmptyState title="No payee yet">
-          <p>Payees are made as lines are coded in the Desk.</p>
+          <p>Payees are created as you code lines on the Desk.</p>
         </EmptyState>
       ) : (
         <div className="sheet">
@@ -53,7 +53,7 @@ export function PayeesPage() {
                 <th className="num">Entries</th>
                 <th>Last</th>
                 <th>In use</th>
-                <th>Is really</th>
+                <th>Merge into</th>
               </tr>
             </thead>
             <tbody>

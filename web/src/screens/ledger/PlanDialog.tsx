@@ -104,7 +104,7 @@ export function PlanDialog({
           <Form.Check
             id="plan-reversing"
             className="mb-3"
-            label="Reverse each one on the first of the next month"
+            label="Reverse each journal on the first of the next month"
             checked={draft.isReversing}
             onChange={({ target }) => set({ isReversing: target.checked })}
           />

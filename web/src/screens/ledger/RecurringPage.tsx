@@ -42,8 +42,8 @@ export function RecurringPage() {
         {data && plans.length === 0 && (
           <EmptyState title="No recurring journals yet">
             <p>
-              Depreciation, rent paid in advance, costs that come every month: write the journal
-              once. It is due here on its dates, and nothing is posted until you say so.
+              Depreciation, rent paid in advance, costs that come every month: set up the journal
+              once. It appears here when due, and nothing is posted until you confirm.
             </p>
           </EmptyState>
         )}

@@ -129,7 +129,7 @@ export function Register({
       )}
       {data && rows.length === 0 && isFiltered && (
         <EmptyState title="No entries match">
-          <p>Choose other days, or search for something else.</p>
+          <p>Choose another period, or search for something else.</p>
         </EmptyState>
       )}
       {first && rows.length > 0 && (
@@ -186,7 +186,7 @@ function ownColumns(currency: string): readonly Column<LedgerRow>[] {
 function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: LedgerRow }) {
   const showDate = useShowDate();
   if (bankDate === null && turned === 0) return <>{showDate(date)}</>;
-  const what = turned === -1 ? 'taken back late' : turned === 1 ? 'back late' : 'late';
+  const what = turned === -1 ? 'undone late' : turned === 1 ? 'restored late' : 'late';
   return (
     <span title={bankDate === null ? what : `${what}, of ${showDate(bankDate)}`}>
       {showDate(date)} <small className="doubt">{what}</small>

@@ -89,7 +89,7 @@ export function SetOffDialog({
             <DateField
               label="Date"
               value={date}
-              hint="An entry of this day takes the amount off what is owed on both sides"
+              hint="An entry on this day reduces what is owed on both sides"
               onChange={setDate}
             />
           )}

@@ -34,9 +34,9 @@ export function SettledDocuments({
 
   return (
     <fieldset className="settled-documents">
-      <legend className="small-heading">What it settles</legend>
+      <legend className="small-heading">Settled items</legend>
       {documents.length === 0 && (
-        <p className="quiet mb-0">Nothing is open of {payeeName(draft.payeeId)}.</p>
+        <p className="quiet mb-0">Nothing is open for {payeeName(draft.payeeId)}.</p>
       )}
       {documents.map((document) => {
         const part = settledOf(document.id);

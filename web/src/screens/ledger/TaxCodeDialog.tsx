@@ -105,7 +105,7 @@ export function TaxCodeDialog({
             </>
           )}
           <BoxFields boxes={draft.boxes} onChange={(boxes) => set({ boxes })} />
-          {code && <p className="quiet">What was posted with it before keeps its tax.</p>}
+          {code && <p className="quiet">Lines already posted keep their tax.</p>}
           {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>

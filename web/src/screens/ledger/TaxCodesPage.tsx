@@ -108,8 +108,8 @@ export function TaxCodesPage() {
       <section className="list-body" aria-label="Tax codes">
         <p className="quiet">
           Which side of the tax a posting takes follows from its account: costs and assets take
-          input tax, income takes output tax, also where money comes back. Owner’s money, wages,
-          loans and transfers between own accounts take none.
+          input tax, income takes output tax, refunds included. Owner’s money, wages, loans and
+          transfers between own accounts take none.
         </p>
         <DataTable
           className="list-table tax-codes"

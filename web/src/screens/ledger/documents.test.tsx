@@ -82,7 +82,7 @@ describe('bills', () => {
 
   it('that are none say what bills are for; a failure is told', async () => {
     const { unmount } = renderInBooks(<BillsPage />, { answers: { 'GET /documents': list([]) } });
-    expect(await screen.findByText('No bills here')).toBeDefined();
+    expect(await screen.findByText('No bills')).toBeDefined();
     unmount();
     renderInBooks(<BillsPage />, { answers: { 'GET /documents': () => problem('INTERNAL') } });
     expect(await screen.findByRole('alert')).toBeDefined();

@@ -53,7 +53,7 @@ describe('an electronic invoice', () => {
   it('is shown with its sums, entered as the bill of a known supplier, and kept with it', async () => {
     const { user, sent } = await dropped(xml(ublBill));
     const dialog = await screen.findByRole('dialog', { name: /Invoice 2093 of Penhallow Clay/ });
-    expect(dialog.textContent).toContain('Its sums add up.');
+    expect(dialog.textContent).toContain('The totals add up.');
     expect(dialog.textContent).toContain('309.60');
     const enter = screen.getByRole<HTMLButtonElement>('button', { name: 'Enter as bill' });
     await waitFor(() => expect(enter.disabled).toBe(false));

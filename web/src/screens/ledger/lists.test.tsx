@@ -72,7 +72,7 @@ describe('the list of bills', () => {
 
   it('says where there is none', async () => {
     renderInBooks(<BillsPage />, { answers: { 'GET /documents': bills([]) } });
-    expect(await screen.findByText('No bills here')).toBeDefined();
+    expect(await screen.findByText('No bills')).toBeDefined();
   });
 
   it('says why it can’t be shown', async () => {

@@ -24,7 +24,7 @@ describe('the opening balance of clients’ money', () => {
       answers: { 'PUT /bank-accounts/everyday/opening/clients': { step: 4, words: 'Said so' } },
     });
     expect(screen.getByText('Opened with 90.00 on 28 February 2026.')).toBeDefined();
-    await user.click(screen.getByRole('button', { name: 'Say whose it is' }));
+    await user.click(screen.getByRole('button', { name: 'Enter whose money it is' }));
     await user.click(screen.getByRole('button', { name: 'Add a client' }));
     await user.click(screen.getByLabelText('Client 1'));
     await user.click(await screen.findByRole('option', { name: /Alder Yard/ }));
@@ -60,6 +60,6 @@ describe('the opening balance of clients’ money', () => {
 
   it('asks nothing of the kind on other accounts', () => {
     renderInBooks(<OpeningNote bankAccount={account({ kind: 'current', opening })} />, { setup });
-    expect(screen.queryByRole('button', { name: 'Say whose it is' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Enter whose money it is' })).toBeNull();
   });
 });

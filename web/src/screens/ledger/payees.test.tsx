@@ -80,7 +80,7 @@ describe('the payees', () => {
     await waitFor(() => expect(sentTo('/payees/clay')).toEqual({ kind: 'customer' }));
     await user.click(screen.getByLabelText('Penhallow Clay is in use'));
     await waitFor(() => expect(sentTo('/payees/clay')).toEqual({ isOn: false }));
-    const really = screen.getByLabelText('Penhallow Clay is really');
+    const really = screen.getByLabelText('Merge Penhallow Clay into');
     const choices = within(really)
       .getAllByRole('option')
       .map(({ textContent }) => textContent);
@@ -116,12 +116,12 @@ describe('the payees', () => {
     // Neither bank accounts nor income can be an owner's drawings.
     const choices = within(drawings).getAllByRole('option');
     expect(choices.map(({ textContent }) => textContent)).toEqual([
-      'The one for all owners',
+      'Shared by all owners',
       '1500 Equipment',
       '3020 Owner’s drawings',
     ]);
     await user.selectOptions(drawings, '3020');
-    await user.click(screen.getByLabelText('Make the accounts that are missing'));
+    await user.click(screen.getByLabelText('Create missing accounts'));
     await user.click(screen.getByRole('button', { name: 'Save accounts and address' }));
     await waitFor(() => expect(sent.some(({ method }) => method === 'PATCH')).toBe(true));
     expect(sent.find(({ method }) => method === 'PATCH')?.body).toMatchObject({

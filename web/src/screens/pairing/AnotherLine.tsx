@@ -39,7 +39,7 @@ export function AnotherLine({
           onChange={({ target }) => setTyped(target.value)}
         />
         {search !== '' && data && found.length === 0 && (
-          <p className="quiet mt-2 mb-0">No other open line is like that.</p>
+          <p className="quiet mt-2 mb-0">No other open lines match.</p>
         )}
         <ul className="line-choices">
           {found.map((line) => (

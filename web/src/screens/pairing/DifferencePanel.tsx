@@ -36,7 +36,7 @@ export function DifferencePanel({
     <section className="difference">
       <h2 className="small-heading">Off by {amount(Math.abs(by))}</h2>
       <p>
-        The bank moved {by * Math.sign(total || by) > 0 ? 'more' : 'less'} than this comes to.
+        The bank moved {by * Math.sign(total || by) > 0 ? 'more' : 'less'} than this total.
         {because !== null && ` ${amountReasonWords[because]}`}
       </p>
       {correctable.map((row) => (
@@ -45,7 +45,7 @@ export function DifferencePanel({
           isOn={answer?.kind === 'correct' && answer.targetId === row.id}
           onChoose={() => choose({ kind: 'correct', targetId: row.id })}
         >
-          Ours is wrong: correct {lowerFirst(candidateName(row))} to{' '}
+          Our record is wrong: correct {lowerFirst(candidateName(row))} to{' '}
           {amount(Math.abs(row.amount + by))}
         </Choice>
       ))}
@@ -148,7 +148,7 @@ function CodeRest({
         onChange={({ target }) => set({ reason: target.value })}
       />
       <p className="quiet mb-0">
-        This books {isFee ? 'a cost' : 'an amount'} without a document. Choose it last.
+        This posts {isFee ? 'a cost' : 'an amount'} without a document. Use it as a last resort.
       </p>
     </div>
   );

@@ -52,12 +52,12 @@ export function PairingFoot({
       </div>
       <span className="ways">
         <Button variant="plain" onClick={onNew}>
-          It is a new one
+          Code as new
           <kbd>N</kbd>
         </Button>
         <Button variant="main" disabled={!canPair} onClick={onPair}>
           {does === 'hold'
-            ? 'Hold them together'
+            ? 'Match these lines'
             : does === 'keep'
               ? `Keep ${amount(Math.abs(by))} as credit`
               : pairLabel(rows)}

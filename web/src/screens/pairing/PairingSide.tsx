@@ -59,9 +59,9 @@ export function PairingSide({
               <Amount minor={line.amount} /> {showDate(line.date)}
             </p>
           ))}
-          <p>Together they come to {lowerFirst(candidateNames(own))} exactly.</p>
+          <p>They add up to {lowerFirst(candidateNames(own))} exactly.</p>
           <Button variant="plain" onClick={() => onLines([...ids, ...lines.map(({ id }) => id)])}>
-            Take {lines.length === 1 ? 'it' : 'them'} too
+            Add {lines.length === 1 ? 'this line' : 'these lines'}
           </Button>
         </section>
       ))}
@@ -76,13 +76,13 @@ export function PairingSide({
               </span>
               {!ids.includes(line.id) && (
                 <Button variant="plain" onClick={() => onLines([...ids, line.id])}>
-                  Take it too
+                  Add line
                 </Button>
               )}
             </div>
           ))}
           <p className="quiet mb-0">
-            A bank’s error and its correction are held together, and neither is booked.
+            A bank error and its correction are matched, and neither is booked.
           </p>
         </section>
       )}
@@ -98,8 +98,8 @@ export function PairingSide({
         <section key={id}>
           <h2 className="small-heading">Why not {lowerFirst(candidateName(row))}</h2>
           <p>
-            It is paired with the line of {showDate(pairedWith.date)}. If that is the wrong one,
-            open that line again first.
+            It is paired with the line of {showDate(pairedWith.date)}. If that is wrong, reopen that
+            line first.
           </p>
           <Link
             className="btn btn-plain"
@@ -136,8 +136,8 @@ export function PairingSide({
         <section>
           <h2 className="small-heading">Nothing is ticked</h2>
           <p className="mb-0">
-            Tick what the line is with <kbd>Space</kbd>. Several can be ticked together; the sums
-            below say what is left.
+            Tick what the line is with <kbd>Space</kbd>. You can tick several; the totals below show
+            what is left.
           </p>
         </section>
       )}

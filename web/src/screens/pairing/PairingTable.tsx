@@ -115,7 +115,7 @@ export function PairingTable({
         onLines={onLines}
         onBack={onBack}
       />
-      <section className="offers" aria-label="What it could be">
+      <section className="offers" aria-label="Possible matches">
         <table ref={table} tabIndex={-1}>
           <colgroup>
             <col style={{ width: 38 }} />
@@ -153,10 +153,10 @@ export function PairingTable({
           ))}
         </table>
         {offers.length === 0 && (
-          <EmptyState title={search === '' ? 'Nothing in the books fits' : 'Nothing found'}>
+          <EmptyState title={search === '' ? 'Nothing in the books matches' : 'Nothing found'}>
             <p>
               {search === ''
-                ? 'No open bill, invoice or entry has this amount, nor adds up to it. Search for it, or say that it is a new one.'
+                ? 'No open bill, invoice or entry has this amount or adds up to it. Search for it, or code the line as new.'
                 : 'Search for another text, an amount such as 640.00 or 600..700, or a date.'}
             </p>
           </EmptyState>

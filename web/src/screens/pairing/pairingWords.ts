@@ -77,9 +77,9 @@ function differenceSentence(difference: PairDifference): string {
         ? `The same amount, but ${difference.days} days before the line.`
         : `The same amount, but ${-difference.days} days after the line.`;
     case 'payee':
-      return 'The wording does not name its payee.';
+      return 'The wording doesn’t name its payee.';
     case 'number':
-      return 'It has another number than the wording says.';
+      return 'Its number differs from the one in the wording.';
     case 'direction':
       return 'The money goes the other way.';
   }

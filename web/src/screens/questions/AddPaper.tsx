@@ -16,7 +16,7 @@ export function AddPaper({ lineId, name }: { readonly lineId: LineId; readonly n
     for (const file of files) {
       const { error } = await addPaper({ booksId, lineId, file });
       if (error) toast.error(`${file.name}: ${shownProblem(error).message}`);
-      else toast(`${file.name} is added`);
+      else toast(`${file.name} attached`);
     }
   }
 

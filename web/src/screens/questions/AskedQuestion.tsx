@@ -30,7 +30,7 @@ export function AskedQuestion({
       return;
     }
     setWords('');
-    toast(`${askedBy} has your answer`);
+    toast(`Answer sent to ${askedBy}`);
   }
 
   return (
@@ -90,7 +90,7 @@ export function AskedQuestion({
           onChange={({ target }) => setWords(target.value)}
         />
         <Button type="submit" variant="main" disabled={isLoading || words.trim() === ''}>
-          Send the answer
+          Send answer
         </Button>
       </form>
     </article>

@@ -32,8 +32,8 @@ export function QuestionsScreen() {
         {error && <ErrorNote error={error} />}
         {!data && !error && <Waiting what="your questions" />}
         {data && open.length === 0 && (
-          <EmptyState title="Nothing is asked of you">
-            <p>When the bookkeeper has a question about a payment, it stands here.</p>
+          <EmptyState title="No questions for you">
+            <p>When the bookkeeper has a question about a payment, it appears here.</p>
           </EmptyState>
         )}
         {data &&

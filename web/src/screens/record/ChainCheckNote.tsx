@@ -43,7 +43,7 @@ function ChainResult({ check: { chain, count, faults, head } }: { readonly check
   if (faults.length === 0) {
     return (
       <p>
-        All {count} {all} are as they were written.{' '}
+        All {count} {all} are unchanged.{' '}
         <span className="quiet" title={head}>
           Hash at the end: <span className="mono">{head.slice(0, 16)}…</span>
         </span>
@@ -57,7 +57,7 @@ function ChainResult({ check: { chain, count, faults, head } }: { readonly check
         .slice(0, NAMED)
         .map(({ no, what }) => `${one} ${no} ${FAULTS[what]}.`)
         .join(' ')}
-      {rest > 0 && ` ${rest} more are at fault.`}
+      {rest > 0 && ` ${rest} more have been changed.`}
     </p>
   );
 }

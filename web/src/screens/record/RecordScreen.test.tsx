@@ -56,7 +56,7 @@ describe('the access record', () => {
     await user.click(screen.getByRole('button', { name: 'Mo Oakes' }));
     await user.click(screen.getByRole('button', { name: /Kind/ }));
     await user.click(screen.getByRole('button', { name: 'Refusals' }));
-    await screen.findByText('Nothing on record is like that.');
+    await screen.findByText('No records match.');
     expect(sent.at(-1)?.path).toBe(`/records?group=refusals&userId=${mo.id}`);
   });
 
@@ -88,6 +88,6 @@ describe('the access record', () => {
     await screen.findByText('Step 3 or the one before it was changed.');
     faults = [];
     await user.click(screen.getByRole('button', { name: 'Check for changes' }));
-    await screen.findByText(/All 12 steps are as they were written/);
+    await screen.findByText(/All 12 steps are unchanged/);
   });
 });

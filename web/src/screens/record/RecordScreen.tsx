@@ -11,7 +11,7 @@ import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
-import { roleWords } from '../settings/roleWords.ts';
+import { roleNames } from '../settings/roleWords.ts';
 import { ChainCheckNote } from './ChainCheckNote.tsx';
 import { SaveRecord } from './SaveRecord.tsx';
 import './record.scss';
@@ -52,7 +52,7 @@ export function RecordScreen() {
       id: 'what',
       head: 'What',
       cellClass: ({ kind }) => (kind === 'refused' ? 'trouble' : ''),
-      cell: (record) => recordWords(record, roleWords),
+      cell: (record) => recordWords(record, roleNames),
     },
     {
       id: 'address',
@@ -75,8 +75,7 @@ export function RecordScreen() {
       </header>
       <p className="quiet">
         Who signed in, was refused, or changed who may do what here. Nothing in it can be changed
-        unseen. What is done to lines stands in the{' '}
-        <Link to={`/books/${booksId}/history`}>history</Link>.
+        unseen. What is done to lines is in <Link to={`/books/${booksId}/history`}>History</Link>.
       </p>
       <ChainCheckNote />
       <div className="history-filter">
@@ -99,7 +98,7 @@ export function RecordScreen() {
       </div>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the record" />}
-      {data && records.length === 0 && <p className="quiet">Nothing on record is like that.</p>}
+      {data && records.length === 0 && <p className="quiet">No records match.</p>}
       {records.length > 0 && (
         <div className="sheet">
           <DataTable rows={records} columns={columns} rowKey={({ key }) => String(key)} />

@@ -8,7 +8,7 @@ import { shownProblem } from '../../app/problem.ts';
 import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useExport } from '../../app/useExport.ts';
-import { roleWords } from '../settings/roleWords.ts';
+import { roleNames } from '../settings/roleWords.ts';
 
 /** Saves what is on record, as it is filtered, as CSV. */
 export function SaveRecord({ wanted }: { readonly wanted: RecordsWanted }) {
@@ -33,7 +33,7 @@ export function SaveRecord({ wanted }: { readonly wanted: RecordsWanted }) {
         ...data.items.map((record) => [
           record.at,
           record.who ?? '',
-          recordWords(record, roleWords),
+          recordWords(record, roleNames),
           record.address ?? '',
           record.browser ?? '',
         ]),

@@ -91,10 +91,10 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
         )}
       </ReportBody>
       {figure && (
-        <aside className="figure" aria-label="What the figure is made of">
+        <aside className="figure" aria-label="Details of this figure">
           <header>
             <h2>{figure.row.label}</h2>
-            <CloseButton aria-label="Close the figure" onClick={() => setFigure(null)} />
+            <CloseButton aria-label="Close details" onClick={() => setFigure(null)} />
           </header>
           <p className="quiet">{agedColumns[figure.column]}</p>
           {side === 'receivables' && (

@@ -57,7 +57,7 @@ export function CashScreen() {
           <Chart
             option={chart}
             height={150}
-            label={`Money in, money out, and what stood on all bank accounts at the end of each month: ${(
+            label={`Money in, money out, and the balance of all bank accounts at the end of each month: ${(
               report?.total.amounts ?? []
             )
               .map((minor) => amount(minor))

@@ -80,7 +80,7 @@ export function ClearingScreen() {
         }
         error={error}
         isEmpty={data !== undefined && items.length === 0}
-        emptyWords="Nothing stood on suspense or between own accounts on that day."
+        emptyWords="Suspense and transit were zero on that day."
       >
         {table && (
           <ReportTableView

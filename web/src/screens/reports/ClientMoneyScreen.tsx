@@ -60,7 +60,7 @@ export function ClientMoneyScreen() {
         words={data && accounts.length > 0 && <>Whose money it is on {formatLongDate(period.to)}</>}
         error={error}
         isEmpty={data !== undefined && accounts.length === 0}
-        emptyWords="No bank account holds clients’ money. Make one of that kind under Ledger: each of its lines then names its client."
+        emptyWords="No bank account holds clients’ money. Create one under Ledger: each of its lines then names its client."
       >
         {tables.map((table, at) => (
           <InCurrency key={accounts[at]?.bankAccountId} currency={table.currency}>
@@ -74,8 +74,8 @@ export function ClientMoneyScreen() {
         ))}
         {accounts.some(({ unsaid }) => unsaid !== 0) && (
           <p className="doubt">
-            Some of it is nobody’s yet: the opening balance didn’t say whose it is. Say so under
-            Ledger, in the register of the account.
+            Part of the balance has no client yet, because the opening balance didn’t name one.
+            Enter it under Ledger, in the register of the account.
           </p>
         )}
       </ReportBody>
@@ -109,7 +109,7 @@ function clientRows(
   if (unsaid === 0) return rows;
   const nobody: ClientRow = {
     key: `unsaid ${bankAccountId}`,
-    label: 'Nobody’s yet',
+    label: 'No client yet',
     kind: 'account',
     client: null,
     amounts: [null, null, null, unsaid],

@@ -20,7 +20,7 @@ const SOURCES: Readonly<Record<RecordMonth['source'], string>> = {
   transfer: 'Transfers, second side',
   habit: 'Habits',
   rule: 'Rules',
-  file: 'What the file said',
+  file: 'From the file',
   otherBooks: 'Your other books',
   starter: 'General knowledge',
   hand: 'Nothing proposed',
@@ -48,7 +48,7 @@ export function CodingRecordScreen() {
     return (
       <div className="page">
         <EmptyState title="Nothing coded yet">
-          <p>Once lines are posted, it is shown here what proposed them and how much you kept.</p>
+          <p>Once you post lines, this shows what proposed them and how much you kept.</p>
         </EmptyState>
       </div>
     );
@@ -66,20 +66,20 @@ export function CodingRecordScreen() {
         </Button>
       </header>
       <p className="quiet">
-        What was posted unread counts apart, so that nothing confirms itself. By this record, a
-        habit is Ready from {(100 * data.readyFrom).toFixed(0)} % sure on.
+        Lines posted unseen are counted separately, so that nothing confirms itself. Based on this
+        record, a habit is Ready from {(100 * data.readyFrom).toFixed(0)} % sure on.
       </p>
       <div className="report-charts">
         <section className="sheet done-by-month">
           <div className="chart-head-row">
-            <h2>How lines got done</h2>
+            <h2>How lines were coded</h2>
             <DoneLegend done={done} />
           </div>
-          <Chart option={bars} height={240} label="Lines by month and by how they got done" />
+          <Chart option={bars} height={240} label="Lines by month and by how they were coded" />
         </section>
         <section className="sheet done-by-month">
           <div className="chart-head-row">
-            <h2>Kept, of what was looked at</h2>
+            <h2>Kept, of proposals seen</h2>
             <ul>
               <li>
                 <i style={{ background: colors.habit }} />
@@ -91,7 +91,7 @@ export function CodingRecordScreen() {
               </li>
             </ul>
           </div>
-          <Chart option={kept} height={240} label="Share of looked at proposals that was kept" />
+          <Chart option={kept} height={240} label="Share of seen proposals that were kept" />
         </section>
       </div>
       <div className="sheet mt-3">

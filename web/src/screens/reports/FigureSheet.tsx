@@ -47,10 +47,10 @@ export function FigureSheet({
   const [first] = data?.pages ?? [];
   const { accountId } = filter;
   return (
-    <aside className="figure" aria-label="What the figure is made of">
+    <aside className="figure" aria-label="Details of this figure">
       <header>
         <h2>{title}</h2>
-        <CloseButton aria-label="Close the figure" onClick={onClose} />
+        <CloseButton aria-label="Close details" onClick={onClose} />
       </header>
       <p className="quiet">
         {isFromStart

@@ -9,7 +9,7 @@ const HOLDS = [
   'the journal, every entry leg by leg, and the trial balance on the last day',
   'the chart of accounts, the tax codes and the payees',
   'the bank’s lines with what was decided about each, and by whom',
-  'bills, invoices and credit notes, with what is open of them',
+  'bills, invoices and credit notes, with what is still open',
   'the statements that were agreed, and clients’ money',
   'attachments, as they are',
   'History: who did what, and when',
@@ -56,9 +56,9 @@ export function HandOverScreen() {
             ))}
           </ul>
           <p>
-            Any spreadsheet opens its files, and a page in it says what each holds. What was before
-            the period is brought forward: bank accounts with a balance, open documents with what is
-            open of them.
+            Any spreadsheet opens its files, and a page in it says what each holds. Earlier periods
+            are brought forward: bank accounts with a balance, open documents with what is still
+            open.
           </p>
           <p className="quiet">
             Read into new books, an archive gives the same balances, open documents and open lines:

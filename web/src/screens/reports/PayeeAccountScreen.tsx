@@ -78,7 +78,7 @@ export function PayeeAccountScreen() {
         </div>
         {payee === undefined && (
           <EmptyState title="Choose a customer">
-            <p>What was invoiced and paid in the period is listed, with what is left after each.</p>
+            <p>Lists the invoices and payments of the period, with the balance after each.</p>
           </EmptyState>
         )}
         {table && (

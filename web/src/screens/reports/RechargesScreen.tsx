@@ -114,8 +114,8 @@ export function RechargesScreen() {
         isEmpty={data !== undefined && shown.length === 0}
         emptyWords={
           state === 'open'
-            ? 'Mark a cost of a job for recharge when you code it: it waits here for its invoice.'
-            : 'No cost has been taken onto an invoice yet.'
+            ? 'Mark a job’s cost for recharge when you code it; it then waits here for an invoice.'
+            : 'No costs have been invoiced yet.'
         }
       >
         <RechargesTable recharges={shown} ticked={ticked} onTick={toggle} />

@@ -30,10 +30,7 @@ export function ReportBody({
         <EmptyState
           title={emptyWords === undefined ? 'No entries in this period' : 'Nothing to show'}
         >
-          <p>
-            {emptyWords ??
-              'Choose other days above, or post lines on the Desk: the report shows them at once.'}
-          </p>
+          <p>{emptyWords ?? 'Choose another period above, or post lines on the Desk.'}</p>
         </EmptyState>
       ) : (
         <>

@@ -37,12 +37,12 @@ export function TaxFigureSheet({
     });
   const legs = data?.pages.flatMap(({ items }) => items) ?? [];
   return (
-    <aside className="figure" aria-label="What the figure is made of">
+    <aside className="figure" aria-label="Details of this figure">
       <header>
         <h2>
           {row.label}, {side === 'input' ? 'purchases' : 'sales'}
         </h2>
-        <CloseButton aria-label="Close the figure" onClick={onClose} />
+        <CloseButton aria-label="Close details" onClick={onClose} />
       </header>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the entries" />}
@@ -58,7 +58,7 @@ export function TaxFigureSheet({
             </span>
             {(leg.isLate || leg.isTakenBack) && (
               <small className="doubt">
-                {leg.isTakenBack ? 'Taken back after it was reported' : 'Late'}
+                {leg.isTakenBack ? 'Undone after it was reported' : 'Late'}
               </small>
             )}
             <small className="mono">{leg.text}</small>

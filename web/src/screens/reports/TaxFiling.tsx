@@ -33,7 +33,9 @@ export function TaxFiling({
       ) : mayClose ? (
         <Filing isFirst={all.returns.length === 0} period={period} figures={figures} />
       ) : (
-        <p className="quiet">Filing a return is left to other roles in the books’ settings.</p>
+        <p className="quiet">
+          Your role can’t file returns. Ask an owner to change that in Settings.
+        </p>
       )}
     </aside>
   );
@@ -59,7 +61,7 @@ function Filed({ filed, isNewest }: { readonly filed: TaxReturn; readonly isNewe
         </p>
       )}
       <p className="quiet">
-        What changes in this period from now on is reported in the next return, marked as late.
+        Later changes to this period are reported in the next return, marked as late.
       </p>
       {isNewest && (
         <Button variant="plain" onClick={() => void undo(filed.step)}>
@@ -102,7 +104,7 @@ function Filing({
       </p>
       {isLate && (
         <p className="doubt">
-          Part of it is dated before this period, or was changed after being reported.
+          Part of this return is dated before the period, or was changed after being reported.
         </p>
       )}
       {!isOver && <p className="doubt">The period isn’t over yet.</p>}

@@ -66,7 +66,7 @@ describe('income and costs by payee', () => {
     expect(cells(/^Tidemark/).slice(0, 3)).toEqual(['—', '48.50', '−48.50']);
     expect(screen.getAllByRole('rowheader').at(-2)?.textContent).toBe('No payee');
     await user.click(screen.getByRole('button', { name: '48.50' }));
-    const sheet = await screen.findByRole('complementary', { name: 'What the figure is made of' });
+    const sheet = await screen.findByRole('complementary', { name: 'Details of this figure' });
     expect(await within(sheet).findByText('CRD PUR TIDEMARK FRT')).toBeDefined();
     expect(within(sheet).getByText('6010 Freight out')).toBeDefined();
     expect(sent.at(-1)?.path).toContain('/ledger-rows?payeeId=tidemark&of=expense&from=');
@@ -194,7 +194,7 @@ describe('suspense and in transit', () => {
 
   it('says when there is nothing', async () => {
     renderInBooks(<ClearingScreen />, { answers: { 'GET /reports/clearing': { items: [] } } });
-    expect(await screen.findByText(/Nothing stood on suspense/)).toBeDefined();
+    expect(await screen.findByText(/Suspense and transit were zero/)).toBeDefined();
   });
 });
 
@@ -308,7 +308,7 @@ describe('costs to recharge', () => {
         'GET /recharges': { recharges: [{ ...cost, invoice: { id: 'i', number: '1105' } }] },
       },
     });
-    expect(await screen.findByText(/it waits here for its invoice/)).toBeDefined();
+    expect(await screen.findByText(/waits here for an invoice/)).toBeDefined();
     await user.click(screen.getByRole('button', { name: 'Invoiced' }));
     expect(screen.getByRole('link', { name: '1105' }).getAttribute('href')).toContain('document=i');
   });

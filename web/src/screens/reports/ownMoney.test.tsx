@@ -65,7 +65,7 @@ describe('clients’ money', () => {
     await screen.findByText('Whose money it is on 31 March 2026');
     expect(cells(/^Alder/)).toEqual(['60.00', '20.00', '−5.00', '75.00']);
     expect(cells(/^Held by/).at(-1)).toBe('95.00');
-    expect(screen.queryByText('Nobody’s yet')).toBeNull();
+    expect(screen.queryByText('No client yet')).toBeNull();
     await user.click(screen.getByRole('button', { name: '75.00' }));
     const sheet = await screen.findByRole('complementary', { name: 'Money of Alder Yard' });
     expect(await within(sheet).findByText('DEPOSIT')).toBeDefined();
@@ -84,9 +84,9 @@ describe('clients’ money', () => {
       query: QUERY,
       answers: { 'GET /reports/client-money': held(1_500) },
     });
-    expect(await screen.findByRole('row', { name: /^Nobody’s yet/ })).toBeDefined();
-    expect(cells(/^Nobody/).at(-1)).toBe('15.00');
-    expect(screen.getByText(/the opening balance didn’t say whose it is/)).toBeDefined();
+    expect(await screen.findByRole('row', { name: /^No client yet/ })).toBeDefined();
+    expect(cells(/^No client yet/).at(-1)).toBe('15.00');
+    expect(screen.getByText(/the opening balance didn’t name one/)).toBeDefined();
   });
 
   it('says how to begin where no bank account holds any', async () => {

@@ -3,7 +3,7 @@ import { csvText } from '@zubrell/core/text/csvText';
 import type { EChartsCoreOption } from 'echarts/core';
 import { chartAxis, shortMonth } from './chartAxis.ts';
 
-/** How lines got done: by what proposed them, where that was left, else by hand. */
+/** How lines were coded: by what proposed them, where that was left, else by hand. */
 export const doneBy = ['habit', 'rule', 'pair', 'transfer', 'other', 'hand'] as const;
 export type DoneBy = (typeof doneBy)[number];
 
@@ -13,7 +13,7 @@ export const doneNames: Readonly<Record<DoneBy, string>> = {
   rule: 'Rule',
   pair: 'Pair',
   transfer: 'Transfer',
-  other: 'File or what is usual',
+  other: 'File or general knowledge',
   hand: 'By hand',
 };
 

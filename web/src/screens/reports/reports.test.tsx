@@ -82,7 +82,7 @@ describe('profit and loss', () => {
     const row = await screen.findByRole('row', { name: /^6010/ });
     const [month] = within(row).getAllByRole('button', { name: '48.50' });
     if (month) await user.click(month);
-    const sheet = await screen.findByRole('complementary', { name: 'What the figure is made of' });
+    const sheet = await screen.findByRole('complementary', { name: 'Details of this figure' });
     expect(await within(sheet).findByText('CRD PUR TIDEMARK FRT')).toBeDefined();
     expect(within(sheet).getByText(/01 Mar to 31 Mar: 48.50 in 1 entry/)).toBeDefined();
     expect(within(sheet).getByText('Tidemark Freight').getAttribute('href')).toBe(

@@ -94,7 +94,7 @@ describe('the tax return', () => {
       setup: setup(),
       answers: answers(200),
     });
-    expect(await screen.findByText(/Part of it is dated before this period/)).toBeDefined();
+    expect(await screen.findByText(/Part of this return is dated before the period/)).toBeDefined();
     await user.click(screen.getByLabelText('Lock the books up to 30 March 2026'));
     await user.type(screen.getByLabelText('Note for the record'), 'by post');
     await user.click(screen.getByRole('button', { name: 'File return' }));
@@ -126,6 +126,6 @@ describe('the tax return', () => {
       setup: setup({ role: 'bookkeeper' }),
       answers: answers(),
     });
-    expect(await screen.findByText(/left to other roles/)).toBeDefined();
+    expect(await screen.findByText(/Your role can’t file returns/)).toBeDefined();
   });
 });

@@ -47,7 +47,7 @@ export function AfterFields({
           <span className="quiet">
             {isOpen
               ? `${keptInRow} kept in a row: it may post at once`
-              : `posting at once opens after ${KEPT_TO_POST} kept in a row${keptInRow > 0 ? `, so far ${keptInRow}` : ''}`}
+              : `posting at once is available after ${KEPT_TO_POST} kept in a row${keptInRow > 0 ? `, so far ${keptInRow}` : ''}`}
           </span>
         )
       )}

@@ -91,9 +91,9 @@ function CopyDialog({
   return (
     <Dialog title="Copy to other bank accounts" onClose={onClose}>
       <Modal.Body>
-        <p>The copies come in off, at the end of the order.</p>
+        <p>The copies are added switched off, at the end of the order.</p>
         <div className="sentence">
-          They take lines on <BankAccountsPicker ids={ids} onChange={setIds} />
+          They apply to <BankAccountsPicker ids={ids} onChange={setIds} />
         </div>
       </Modal.Body>
       <DialogFoot isOff={ids === null} onLeave={onClose} onConfirm={() => onCopy([...(ids ?? [])])}>

@@ -32,7 +32,7 @@ export function ConditionRow({
     <>
       <select
         className="form-select"
-        aria-label="What is looked at"
+        aria-label="Field"
         value={condition.kind === 'text' ? condition.field : condition.kind}
         onChange={({ target }) => onChange(ofField(target.value, condition))}
       >
@@ -57,12 +57,7 @@ export function ConditionRow({
         <DayFields condition={condition} onChange={onChange} />
       )}
       {onRemove && (
-        <Button
-          variant="link"
-          className="remove"
-          aria-label="Take this condition out"
-          onClick={onRemove}
-        >
+        <Button variant="link" className="remove" aria-label="Remove condition" onClick={onRemove}>
           <X size={14} />
         </Button>
       )}
@@ -91,7 +86,7 @@ function TextFields({
     <>
       <select
         className="form-select"
-        aria-label="How it is compared"
+        aria-label="Comparison"
         value={test}
         onChange={({ target }) => onChange({ ...condition, test: target.value as Text['test'] })}
       >
@@ -105,7 +100,7 @@ function TextFields({
         <>
           <input
             className="form-control mono"
-            aria-label="What is looked for"
+            aria-label="Value"
             placeholder={test === 'looksLike' ? 'stag* fu?l' : 'word or words'}
             maxLength={200}
             value={text}
@@ -155,7 +150,7 @@ function AmountFields({
     <>
       <select
         className="form-select"
-        aria-label="How the amount is compared"
+        aria-label="Comparison of the amount"
         value={test}
         onChange={({ target }) => set(target.value as AmountTest)}
       >

@@ -42,7 +42,7 @@ export function CorrectRuleDialog({
       <Modal.Body className="rules-dialog">
         <p>
           {countLines(count)} {count === 1 ? 'was' : 'were'} coded by this rule as it was before,
-          and would be coded differently now. Untick what is right as it is.
+          and would be coded differently now. Untick lines that are right.
           {count > lines.length && ` The newest ${formatCount(lines.length)} are listed.`}
         </p>
         <table className="ticked-lines">
@@ -95,7 +95,9 @@ function MiscodedRow({
       <td className="text-nowrap">{showDate(date)}</td>
       <td className="mono">{description}</td>
       <td>{[...new Set(accountIds)].map(accountName).join(', ')}</td>
-      <td>{fix === 'recode' ? 'code as the rule says now' : 'reopen: no longer taken'}</td>
+      <td>
+        {fix === 'recode' ? 'code as the rule says now' : 'reopen: the rule no longer applies'}
+      </td>
       <td className="num">
         <Amount minor={amount} currency={currencyOf(bankAccountId)} />
       </td>

@@ -54,7 +54,7 @@ export function HabitSheet({
             <div className="alternative" key={accountId}>
               <Link
                 to={`/books/${booksId}/${decidedPath({ ...whose, accountId })}`}
-                title="Show these lines, to correct them"
+                title="Show these lines to correct them"
               >
                 {accountName(accountId)}
               </Link>
@@ -79,7 +79,7 @@ export function HabitSheet({
             <p className={habit.separators.length > 0 ? '' : 'doubt'}>
               {habit.separators.length > 0
                 ? habit.separators.map((each) => separatorWords(each, names)).join(' ')
-                : 'Nothing tells the accounts apart, so these lines wait in Check.'}
+                : 'Nothing separates the accounts, so these lines wait in Check.'}
             </p>
           )}
           <Link to={`/books/${booksId}/${decidedPath(whose)}`}>Correct lines of this habit</Link>

@@ -52,7 +52,7 @@ describe('habits', () => {
     await user.type(screen.getByRole('searchbox'), 'orrin');
     expect(await rows()).toEqual(['Orrin Bell']);
     await user.type(screen.getByRole('searchbox'), 'x');
-    expect(await screen.findByText('No habit is like that.')).toBeDefined();
+    expect(await screen.findByText('No habits match.')).toBeDefined();
     expect(sent.filter(({ path }) => path.startsWith('/habits'))).toHaveLength(1);
   });
 

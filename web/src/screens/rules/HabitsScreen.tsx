@@ -71,7 +71,7 @@ export function HabitsScreen() {
         {!data && error === undefined && <Waiting what="the habits" />}
         {data?.total === 0 && (
           <EmptyState title="Nothing learned yet">
-            <p>Every line that you post on the Desk teaches Zubrell what lines like it are.</p>
+            <p>Every line you post on the Desk teaches Zubrell how to code similar lines.</p>
           </EmptyState>
         )}
         {data !== undefined && data.total > 0 && (
@@ -111,7 +111,7 @@ export function HabitsScreen() {
                   );
                 })}
               </ol>
-              {shown.length === 0 && <p className="quiet p-3">No habit is like that.</p>}
+              {shown.length === 0 && <p className="quiet p-3">No habits match.</p>}
             </div>
           </>
         )}
@@ -120,7 +120,7 @@ export function HabitsScreen() {
         <HabitSheet key={current.key} habit={current} habits={habits} />
       ) : (
         <EmptyState title="Choose a habit">
-          <p>Where its lines went, what tells them apart, and how much of it you kept.</p>
+          <p>See where its lines went, what the account depends on and how much you kept.</p>
         </EmptyState>
       )}
     </main>

@@ -82,7 +82,7 @@ export function ImportDialog({
       <Modal.Body className="rules-dialog">
         {given !== null &&
           (others.length === 0 ? (
-            <p>There are no other books in which you may write rules.</p>
+            <p>You can’t change rules in any other books.</p>
           ) : (
             <SelectField
               label="Into these books"
@@ -101,8 +101,8 @@ export function ImportDialog({
         {file && (
           <>
             <p>
-              {file.count === 1 ? 'One rule comes in' : `${file.count} rules come in`}, switched off
-              and in the file’s order.
+              {file.count === 1 ? 'One rule is added' : `${file.count} rules are added`}, switched
+              off and in the file’s order.
             </p>
             {file.duplicates.length > 0 && (
               <label className="d-flex gap-2">
@@ -122,8 +122,8 @@ export function ImportDialog({
             {missing.length > 0 && (
               <>
                 <h3 className="small-heading mt-3">
-                  Not in these books by that name. Choose what each is here; rules with names left
-                  open stay out.
+                  These names aren’t in these books. Choose what each one is here; rules with
+                  unresolved names are left out.
                 </h3>
                 <ul className="name-choices">
                   {missing.map((name) => (
@@ -161,7 +161,7 @@ function DropRules({ onText }: { readonly onText: (text: string) => void }) {
   return (
     <div {...getRootProps({ className: `drop-rules ${isDragActive ? 'over' : ''}` })}>
       <input {...getInputProps({ 'aria-label': 'Rule file' })} />
-      Drop a rule file here, or press to choose one.
+      Drop a rule file here, or choose one.
     </div>
   );
 }
@@ -201,7 +201,7 @@ function NameChoice({
   return (
     <Combobox
       label={`${KINDS[name.kind]} for ${name.name}`}
-      placeholder="leave it out"
+      placeholder="leave out"
       choices={choices}
       value={value}
       onChange={onChange}

@@ -18,15 +18,15 @@ import {
 
 const KINDS = [
   ['code', 'code as'],
-  ['transfer', 'move to or from'],
-  ['exclude', 'keep it out as'],
+  ['transfer', 'transfer to or from'],
+  ['exclude', 'exclude as'],
   ['ask', 'ask'],
 ] as const;
 
 type Code = Extract<DraftResult, { kind: 'code' }>;
 type PayeeKind = Extract<RuleResult, { kind: 'code' }>['payee'];
 
-/** What becomes of the lines that a rule takes. */
+/** Action that a rule takes. */
 export function ResultFields({
   result,
   onChange,
@@ -40,7 +40,7 @@ export function ResultFields({
         <span className="lab">Then</span>
         <select
           className="form-select"
-          aria-label="What becomes of the lines"
+          aria-label="Action"
           value={result.kind}
           onChange={({ target }) => onChange(emptyResult(target.value as DraftResult['kind']))}
         >
@@ -71,9 +71,7 @@ export function ResultFields({
             ))}
           </select>
         )}
-        {result.kind === 'exclude' && (
-          <span className="quiet">only where that holds for the line</span>
-        )}
+        {result.kind === 'exclude' && <span className="quiet">only where true for the line</span>}
         {result.kind === 'ask' && <AskFields result={result} onChange={onChange} />}
         {result.kind === 'code' && (
           <Button variant="plain" onClick={() => onChange(withPart(result))}>
@@ -203,7 +201,7 @@ function TransferField({
           </option>
         ))}
       </select>
-      <span className="quiet">booked once: both halves go through Between own accounts</span>
+      <span className="quiet">booked once: both sides go through Between own accounts</span>
     </>
   );
 }
@@ -220,7 +218,7 @@ function AskFields({
     <>
       <input
         className="form-control"
-        aria-label="Whom to ask"
+        aria-label="Who to ask"
         placeholder={setup.books.owners[0] ?? 'who'}
         maxLength={100}
         value={result.askedOf}

@@ -146,7 +146,7 @@ it('offers to correct what a rule coded before it was changed, line by line', as
   });
   await user.click(save());
   const dialog = await screen.findByRole('dialog');
-  expect(within(dialog).getByText('reopen: no longer taken')).toBeTruthy();
+  expect(within(dialog).getByText('reopen: the rule no longer applies')).toBeTruthy();
   await user.click(within(dialog).getByLabelText('Correct TIDEMARK 2'));
   await user.click(within(dialog).getByText('Correct 1 line'));
   await waitFor(() =>

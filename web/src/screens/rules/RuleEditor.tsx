@@ -123,7 +123,7 @@ export function RuleEditor({
         ))}
         {isBehind && (
           <p className="doubt mb-0" role="status">
-            This rule was changed elsewhere since you began to type.{' '}
+            This rule was changed elsewhere while you were editing it.{' '}
             <Button
               variant="link"
               onClick={() => setEditing({ opened: rule, draft: draftOfRule(rule) })}
@@ -159,11 +159,11 @@ export function RuleEditor({
       </form>
       <TryOut draft={draft} ruleId={rule?.id ?? null} numberOf={numberOf} />
       {against > 0 && (
-        <Dialog title="Save a rule that goes against past coding?" onClose={() => setAgainst(0)}>
+        <Dialog title="Save a rule that contradicts past coding?" onClose={() => setAgainst(0)}>
           <Modal.Body>
             <p className="mb-0">
               {against} lines that this rule takes were coded differently by hand. If the rule is
-              right, save it: its lines wait in Check until 3 of them were kept.
+              right, save it: its lines wait in Check until you have kept 3 of them.
             </p>
           </Modal.Body>
           <DialogFoot

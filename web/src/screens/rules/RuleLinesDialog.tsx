@@ -33,7 +33,7 @@ export function RuleLinesDialog({
               lines={data.lines}
               words={wordsToMark(rule.body.takes.conditions)}
               numberOf={(id) => (id === rule.id ? rule.number : null)}
-              empty="It has taken no line yet."
+              empty="This rule hasn’t coded any lines yet."
             />
           </>
         ) : (

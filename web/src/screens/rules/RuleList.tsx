@@ -167,8 +167,8 @@ export function RuleList({
         {shown.length === 0 && <p className="quiet p-3">No rules match.</p>}
       </div>
       <p className="rule-foot quiet">
-        The first rule that takes a line has it. <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move the one you
-        are on, or drag its number.
+        The first rule that matches a line applies. <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move the one
+        you are on, or drag its number.
       </p>
     </>
   );

@@ -34,7 +34,7 @@ export function RulePartRow({
         <Button
           variant="link"
           className="remove"
-          aria-label={`Take part ${number} out`}
+          aria-label={`Remove part ${number}`}
           onClick={onRemove}
         >
           <X size={14} />

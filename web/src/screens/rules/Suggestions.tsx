@@ -27,7 +27,7 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
       <EmptyState title={hasRules ? 'Choose a rule' : 'Nothing to suggest yet'}>
         <p>
           {hasRules
-            ? 'What it takes, and what you made of those lines, is shown beside it.'
+            ? 'Its lines, and how you coded them, appear beside it.'
             : 'Once look-alikes were posted a few times, rules for them are suggested here.'}
         </p>
       </EmptyState>
@@ -35,9 +35,9 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
   }
   return (
     <section className="suggestions" aria-label="Suggested rules">
-      <h2>Suggested from what you did</h2>
+      <h2>Suggested from your coding</h2>
       <p className="quiet">
-        Habits do these already. A rule makes one fixed, so that nothing changes it but you.
+        Habits already cover these. A rule fixes the coding, so that only you can change it.
       </p>
       <ul>
         {suggestions.map((suggestion) => {
@@ -50,7 +50,7 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
               </span>
               <span className="quiet num">{suggestion.times} coded the same</span>
               <Button variant="plain" disabled={isLoading} onClick={() => void write(suggestion)}>
-                Write it
+                Write rule
               </Button>
             </li>
           );

@@ -97,7 +97,7 @@ export function TakesFields({
         >
           + group
         </Button>
-        <span className="quiet">case, spacing, punctuation and accents do not count</span>
+        <span className="quiet">case, spacing, punctuation and accents are ignored</span>
       </div>
     </>
   );

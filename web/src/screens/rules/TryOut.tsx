@@ -56,7 +56,9 @@ export function TryOut({
   return (
     <section className="try-out" aria-label="What the rule would do">
       <h2>
-        {data === undefined ? 'Trying it on every line …' : `Tried on ${triedOn(data)} as you type`}
+        {data === undefined
+          ? 'Trying the rule on every line …'
+          : `Tried on ${triedOn(data)} as you type`}
       </h2>
       <div className="tiles">
         {TILES.map(([kind, text]) => (
@@ -79,7 +81,7 @@ export function TryOut({
         {data?.warnings.map(({ word, kind, lines: count }) => (
           <li key={word} className="doubt">
             “{word.toLowerCase()}” is {kind === 'short' ? 'a short word' : 'a common word'}: it
-            stands in {count} lines. Add another condition beside it.
+            stands in {count} lines. Add another condition.
           </li>
         ))}
         {data && data.earlier > 0 && (
@@ -109,7 +111,7 @@ export function TryOut({
         empty={
           data === undefined || data.problem !== null || data.takes > 0 || shown === 'missed'
             ? ''
-            : 'No line in these books fits. Lines that come later may.'
+            : 'No lines in these books match yet.'
         }
       />
     </section>

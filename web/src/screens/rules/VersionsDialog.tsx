@@ -25,7 +25,7 @@ export function VersionsDialog({
   const { data, error } = rulesApi.useRuleVersionsQuery({ booksId, ruleId: rule.id });
   const [changeRule, { isLoading }] = rulesApi.useChangeRuleMutation();
   return (
-    <Dialog title={`What ${rule.name} said before`} isWide onClose={onClose}>
+    <Dialog title={`Earlier versions of ${rule.name}`} isWide onClose={onClose}>
       <Modal.Body>
         {error !== undefined && <ErrorNote error={error} />}
         {!data && error === undefined && <Waiting what="its history" />}
@@ -62,7 +62,7 @@ export function VersionsDialog({
                     if (told(await changeRule(wanted))) onClose();
                   }}
                 >
-                  Let it say this again
+                  Restore version
                 </Button>
               )}
             </li>

@@ -48,8 +48,8 @@ describe('a habit', () => {
     expect(separatorWords(by({ by: 'weekday', from: 0, limit: 1 }), names)).toContain(
       'Monday to Tuesday',
     );
-    expect(separatorWords(by({ by: 'cents' }), names)).toContain('a round one');
-    expect(separatorWords(by({ by: 'direction' }), names)).toContain('money comes or goes');
+    expect(separatorWords(by({ by: 'cents' }), names)).toContain('is round');
+    expect(separatorWords(by({ by: 'direction' }), names)).toContain('money comes in or goes out');
     expect(separatorWords(by({ by: 'day', limit: 5 }), names)).toContain('up to the 5., and after');
   });
 
@@ -63,7 +63,7 @@ describe('a habit', () => {
       'seen only once',
     );
     expect(habitState(habit({ accounts: two }))).toBe(
-      '2 accounts, and nothing proven tells them apart',
+      '2 accounts, and nothing reliable separates them',
     );
     expect(habitState(habit({ accounts: two, separators: [by({})] }))).toBe('');
     const odd = [

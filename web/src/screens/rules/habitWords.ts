@@ -21,13 +21,13 @@ export function separatorWords(
     case 'weekday':
       return `${how} the day of the week: ${weekdayWords(from ?? 0, limit ?? 0)}, or another.`;
     case 'cents':
-      return `${how} whether the amount is a round one.`;
+      return `${how} whether the amount is round.`;
     case 'amount':
       return `${how} the amount: up to ${amount(limit ?? 0)}, and above.`;
     case 'day':
       return `${how} the day of the month: up to the ${limit}., and after.`;
     case 'direction':
-      return `${how} whether money comes or goes.`;
+      return `${how} whether money comes in or goes out.`;
     case 'bankAccount':
       return `${how} the bank account: ${bankAccount(bankAccountId ?? '')}, or another.`;
   }
@@ -48,7 +48,7 @@ export function habitState({ accounts, separators, times, markId }: Habit): stri
   if (accounts.length < 2) return times === 1 ? 'seen only once' : '';
   if (separators.some(({ gain }) => gain >= PROVEN)) return '';
   const share = (accounts[0]?.times ?? 0) / times;
-  return share >= 0.9 ? '' : `${accounts.length} accounts, and nothing proven tells them apart`;
+  return share >= 0.9 ? '' : `${accounts.length} accounts, and nothing reliable separates them`;
 }
 
 /** Habits whose name, wordings or accounts have what was typed. */

@@ -11,19 +11,19 @@ export function healthWords(
 ): string {
   switch (health.kind) {
     case 'neverATurn':
-      return `never gets a turn: rule ${numberOf(health.by) ?? '—'} takes all its lines`;
+      return `never applies: rule ${numberOf(health.by) ?? '—'} takes all its lines`;
     case 'overruled':
       return `changed by hand on ${health.of - health.kept} of its last ${health.of} lines`;
     case 'gone':
       return `names ${health.what}, which is gone or switched off`;
     case 'takesNothing':
       return health.nearMisses === 0
-        ? 'takes no line at all'
-        : `takes no line, and just misses ${health.nearMisses}`;
+        ? 'matches no lines'
+        : `matches no lines, and just misses ${health.nearMisses}`;
     case 'stopped':
       return 'no longer posts at once: a line that it posted was changed by hand';
     case 'overlaps':
-      return `takes ${health.lines} lines that rule ${numberOf(health.with) ?? '—'} would code otherwise`;
+      return `takes ${health.lines} lines that rule ${numberOf(health.with) ?? '—'} would code differently`;
   }
 }
 
@@ -62,7 +62,7 @@ export function takenFrom(
     case 'pair':
       return line.state === 'open' ? 'in the books' : `paired${changed}`;
     case 'transfer':
-      return `its other half${changed}`;
+      return `its other side${changed}`;
     case 'habit':
       return `habit${changed}`;
     case 'file':
@@ -70,7 +70,7 @@ export function takenFrom(
     case 'otherBooks':
       return `your other books${changed}`;
     case 'starter':
-      return `what is usual${changed}`;
+      return `general knowledge${changed}`;
     case 'hand':
       return line.state === 'open' ? '' : 'by hand';
   }

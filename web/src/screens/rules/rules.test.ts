@@ -181,10 +181,10 @@ describe('the list of rules', () => {
       'changed by hand on 5 of its last 6 lines',
     );
     expect(healthWords({ kind: 'neverATurn', by: 'x', lines: 3 }, number)).toBe(
-      'never gets a turn: rule 5 takes all its lines',
+      'never applies: rule 5 takes all its lines',
     );
     expect(healthWords({ kind: 'takesNothing', nearMisses: 2 }, number)).toBe(
-      'takes no line, and just misses 2',
+      'matches no lines, and just misses 2',
     );
     expect(keptWords({ kept: 5, looked: 6 })).toBe('83 % kept');
     expect(keptWords({ kept: 0, looked: 0 })).toBe('');

@@ -32,7 +32,7 @@ describe('work in the background', () => {
 
   it('says so where there is none', async () => {
     open([]);
-    await screen.findByText('Nothing waits, and nothing failed.');
+    await screen.findByText('Nothing is waiting and nothing has failed.');
   });
 
   it('that runs can’t be touched; what waits can be given up, what was tried also tried again', async () => {

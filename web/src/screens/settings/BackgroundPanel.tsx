@@ -34,12 +34,14 @@ export function BackgroundPanel() {
     <section className="sheet">
       <h2>Work in the background</h2>
       <p className="quiet">
-        Files are read, feeds fetched and proposals renewed one after the other. What a broken
-        connection or a restart cuts off goes on by itself.
+        Files are read, feeds fetched and proposals renewed one after the other. Work that a lost
+        connection or a restart interrupts continues automatically.
       </p>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the work in the background" />}
-      {data?.jobs.length === 0 && <p className="mb-0">Nothing waits, and nothing failed.</p>}
+      {data?.jobs.length === 0 && (
+        <p className="mb-0">Nothing is waiting and nothing has failed.</p>
+      )}
       {data && data.jobs.length > 0 && (
         <Table className="mb-0">
           <thead>

@@ -14,11 +14,7 @@ import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
-
-const ROLES: Readonly<Record<LeaveRole, string>> = {
-  bookkeeper: 'Bookkeeper',
-  reviewer: 'Reviewer',
-};
+import { roleNames } from './roleWords.ts';
 
 const AGES: Readonly<Record<AgeLimit, string>> = {
   suspense: 'On suspense',
@@ -57,7 +53,7 @@ export function ClosingPanel() {
           <tr>
             <th>May</th>
             {leaveRoles.map((each) => (
-              <th key={each}>{ROLES[each]}</th>
+              <th key={each}>{roleNames[each]}</th>
             ))}
           </tr>
         </thead>
@@ -70,7 +66,7 @@ export function ClosingPanel() {
                   <input
                     type="checkbox"
                     className="form-check-input"
-                    aria-label={`${ROLES[each]} may ${leaveWords[leave]}`}
+                    aria-label={`${roleNames[each]} may ${leaveWords[leave]}`}
                     disabled={isLocked}
                     checked={given[leave].includes(each)}
                     onChange={() => toggle(leave, each)}
@@ -108,10 +104,10 @@ export function ClosingPanel() {
         </Form.Select>
       </div>
       <div className="setting">
-        <span>A cost wants a receipt from</span>
+        <span>Receipt required for costs from</span>
         <fieldset disabled={isLocked}>
           <AmountField
-            label="Amount from which a cost wants a receipt"
+            label="Amount from which a cost needs a receipt"
             placeholder="never"
             value={receiptFrom}
             onChange={(amount) => {

@@ -37,7 +37,7 @@ export function DemandsPanel() {
       <h2>Required fields</h2>
       <p className="quiet">
         {role === 'owner'
-          ? 'What is ticked must be filled in before a line is posted.'
+          ? 'Ticked fields must be filled in before a line is posted.'
           : `${setup.books.owners.join(', ')} can change this.`}
       </p>
       <Table className="demands">
@@ -58,7 +58,7 @@ export function DemandsPanel() {
                   <input
                     type="checkbox"
                     className="form-check-input"
-                    aria-label={`${name} want ${demandedNames[field]}`}
+                    aria-label={`${name}: require ${demandedNames[field]}`}
                     disabled={isLocked}
                     checked={demands[type]?.includes(field) ?? false}
                     onChange={() => toggle(type, field)}
@@ -93,7 +93,7 @@ export function DemandsPanel() {
             void change({ accountsMadeBy: target.checked ? 'owner' : 'bookkeeper' })
           }
         />
-        Only the owner makes accounts
+        Only the owner can add accounts
       </label>
     </section>
   );

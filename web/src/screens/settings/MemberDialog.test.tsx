@@ -31,7 +31,7 @@ describe('somebody’s account', () => {
 
   it('is erased only once the name was typed', async () => {
     const { user, sent, onClose } = open({});
-    const button = screen.getByRole('button', { name: 'Erase the account' });
+    const button = screen.getByRole('button', { name: 'Erase account' });
     await user.type(screen.getByLabelText(/Type the name/), 'Ina Solt');
     expect(button).toHaveProperty('disabled', true);
     await user.type(screen.getByLabelText(/Type the name/), 'veit');
@@ -49,7 +49,7 @@ describe('somebody’s account', () => {
     await user.click(screen.getByRole('button', { name: 'Create link for a new password' }));
     await screen.findByText(/also works with books that you don’t own/);
     await user.type(screen.getByLabelText(/Type the name/), 'Ina Soltveit');
-    await user.click(screen.getByRole('button', { name: 'Erase the account' }));
+    await user.click(screen.getByRole('button', { name: 'Erase account' }));
     await waitFor(() => expect(screen.getAllByRole('alert')).toHaveLength(2));
     expect(onClose).not.toHaveBeenCalled();
   });

@@ -83,7 +83,7 @@ function Erase({
 
   return (
     <section>
-      <h3 className="small-heading">Erase the account</h3>
+      <h3 className="small-heading">Erase account</h3>
       <p>
         {name} can’t sign in any more, anywhere here, and the name is replaced by “Erased person”.
         What they did in the books stays. This can’t be undone.
@@ -104,7 +104,7 @@ function Erase({
         disabled={isLoading || typed.trim() !== name}
         onClick={() => void send()}
       >
-        Erase the account
+        Erase account
       </Button>
     </section>
   );

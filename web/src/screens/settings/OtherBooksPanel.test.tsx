@@ -26,7 +26,7 @@ describe('the switch for other books', () => {
     const { user, sent } = open('owner', false);
     expect(screen.getByText(/all they show of the other books is how many agree/)).toBeTruthy();
     expect(screen.queryByText('Who may see these proposals')).toBeNull();
-    await user.click(screen.getByLabelText('Propose what I did in my other books'));
+    await user.click(screen.getByLabelText('Use coding from my other books'));
     await waitFor(() =>
       expect(sent).toContainEqual({ method: 'PATCH', path: '', body: { usesOtherBooks: true } }),
     );

@@ -21,7 +21,7 @@ export function OtherBooksPanel() {
       <h2>{isOwner ? 'Your other books' : 'The owner’s other books'}</h2>
       <p className="quiet">
         {isOwner
-          ? 'For suppliers that you have coded in other books, the account is proposed here from the first day. Such proposals always wait in Check, and all they show of the other books is how many agree. Books with this switch on help each other.'
+          ? 'For suppliers that you have coded in other books, the account is proposed here from the first day. Such proposals always wait in Check, and all they show of the other books is how many agree. Books with this setting on learn from each other.'
           : `${owners.join(', ')} can change this.`}
       </p>
       <label className="setting">
@@ -34,7 +34,7 @@ export function OtherBooksPanel() {
             told(await changeBooks({ booksId, usesOtherBooks: target.checked }))
           }
         />
-        {isOwner ? 'Propose what I did in my other books' : 'Propose what was done in other books'}
+        {isOwner ? 'Use coding from my other books' : 'Use coding from other books'}
       </label>
       {usesOtherBooks && others.length > 0 && (
         <fieldset className="setting flex-column align-items-start" disabled={!isOwner}>

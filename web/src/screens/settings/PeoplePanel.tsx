@@ -11,7 +11,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { InviteForm } from './InviteForm.tsx';
 import { MemberDialog } from './MemberDialog.tsx';
-import { roleWords } from './roleWords.ts';
+import { roleNames, roleWords } from './roleWords.ts';
 
 /** Who works with these books, and who is invited to. */
 export function PeoplePanel() {
@@ -28,7 +28,7 @@ export function PeoplePanel() {
           <tr>
             <th>Name</th>
             <th>E-mail address</th>
-            <th>May</th>
+            <th>Role</th>
             <td />
           </tr>
         </thead>
@@ -48,7 +48,7 @@ export function PeoplePanel() {
                     className="p-0"
                     onClick={() => void withdraw({ booksId, invitationId: id })}
                   >
-                    Undo import
+                    Withdraw invitation
                   </Button>
                 )}
               </td>
@@ -82,8 +82,8 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
     else
       toast(
         wanted === null
-          ? `${name} no longer sees these books`
-          : `${name} may now ${roleWords[wanted]}`,
+          ? `${name} no longer has access to these books`
+          : `${name} is now ${roleNames[wanted]}`,
       );
     setIsEnding(false);
   }
@@ -96,7 +96,7 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
         {isOwner ? (
           <select
             className="form-select form-select-sm"
-            aria-label={`What ${name} may do`}
+            aria-label={`Role of ${name}`}
             value={role}
             onChange={({ target }) => void change(target.value as Role)}
           >

@@ -1,9 +1,16 @@
 import type { Role } from '@zubrell/contract/books';
 
-/** What somebody with a role may do. */
+export const roleNames: Readonly<Record<Role, string>> = {
+  client: 'Client',
+  reviewer: 'Reviewer',
+  bookkeeper: 'Bookkeeper',
+  owner: 'Owner',
+};
+
+/** Roles with what they may do. */
 export const roleWords: Readonly<Record<Role, string>> = {
-  client: 'answer questions only',
-  reviewer: 'look at everything',
-  bookkeeper: 'do the books',
-  owner: 'do everything, as owner',
+  client: 'Client, answers questions',
+  reviewer: 'Reviewer, sees everything',
+  bookkeeper: 'Bookkeeper, codes and posts',
+  owner: 'Owner, may do everything',
 };

@@ -49,7 +49,7 @@ export function JoinScreen() {
                 onSend={(newUser) => void join({ secret, newUser })}
               />
               <p className="in-text mt-3 mb-0">
-                You have an account here?{' '}
+                Do you have an account here?{' '}
                 <Link to="/sign-in" state={{ from: `/join/${secret}` }}>
                   Sign in
                 </Link>{' '}
@@ -61,7 +61,7 @@ export function JoinScreen() {
       )}
       {error && (
         <Button variant="plain" className="mt-3" onClick={() => void navigate('/')}>
-          To your books
+          Go to your books
         </Button>
       )}
     </SignInSheet>

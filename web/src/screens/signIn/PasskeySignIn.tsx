@@ -35,7 +35,7 @@ export function PasskeySignIn() {
       {error && <ErrorNote error={error} />}
       {isCalledOff && (
         <p className="quiet" role="status">
-          Your device signed nothing: it has no passkey for this server, or it was called off.
+          Signing in was cancelled, or your device has no passkey for this server.
         </p>
       )}
     </div>

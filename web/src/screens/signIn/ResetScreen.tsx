@@ -42,7 +42,7 @@ export function ResetScreen() {
             />
             {refused && <ErrorNote error={refused} />}
             <Button type="submit" variant="plain" disabled={isLoading}>
-              Set the password
+              Set password
             </Button>
           </form>
         </>

@@ -35,10 +35,10 @@ describe('a link for a new password', () => {
       answers: { 'GET /api/reset-links/': whose },
     });
     await user.type(await screen.findByLabelText('New password'), 'short');
-    await user.click(screen.getByRole('button', { name: 'Set the password' }));
+    await user.click(screen.getByRole('button', { name: 'Set password' }));
     await screen.findByText('Ten characters or more are needed.');
     await user.type(screen.getByLabelText('New password'), ' no more');
-    await user.click(screen.getByRole('button', { name: 'Set the password' }));
+    await user.click(screen.getByRole('button', { name: 'Set password' }));
     await screen.findByText(/you are signed out everywhere/);
     expect(sent.filter(({ method }) => method === 'POST')).toMatchObject([
       { body: { password: 'short no more' } },

@@ -68,7 +68,7 @@ export function ClosingDialog({
               }}
             />
             <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
-            {isCard && <Form.Text>What is owed on a card is negative: −1,540.15.</Form.Text>}
+            {isCard && <Form.Text>The balance owed on a card is negative: −1,540.15.</Form.Text>}
           </Form.Group>
           {isClosingTyped && (
             <Button

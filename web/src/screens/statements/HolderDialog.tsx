@@ -43,7 +43,7 @@ export function HolderDialog({
             autoFocus
             maxLength={100}
             value={name}
-            hint="Shown instead of what the bank’s file says, on this account. Leave it empty to show that again."
+            hint="Shown on this account instead of the name in the bank’s file. Leave it empty to show the bank’s name."
             onChange={({ target }) => setName(target.value)}
           />
           {error && <ErrorNote error={error} />}

@@ -50,7 +50,7 @@ function NothingFound({ statement }: { readonly statement: Statement }) {
   const { off } = statement;
   return (
     <p>
-      Nothing that is here explains it.{' '}
+      Nothing recorded here explains it.{' '}
       {(off ?? 0) < 0 ? 'Compare the money paid out' : 'Compare the money paid in'} with the bank’s
       statement line by line; “Runs to” shows the balance after each line, and the first day on
       which it differs is where to look.
@@ -90,11 +90,11 @@ function Hindrances({ statement }: { readonly statement: Statement }) {
           {message}
         </p>
       ))}
-      {hindrances.length === 0 && <p>It adds up and nothing in it is open.</p>}
+      {hindrances.length === 0 && <p>The statement adds up and nothing is open.</p>}
       {askedCount > 0 && (
         <p className="asked">
-          {counted(askedCount, 'line')} {askedCount === 1 ? 'waits' : 'wait'} for an answer. That
-          does not keep you from agreeing.
+          {counted(askedCount, 'line')} {askedCount === 1 ? 'waits' : 'wait'} for an answer. You can
+          still agree the statement.
         </p>
       )}
     </aside>
@@ -119,7 +119,7 @@ function AgreedSide({ statement }: { readonly statement: Statement }) {
           : `${counted(outstanding.length, 'item')} not yet at the bank.`}
       </p>
       <p className="quiet">
-        Nothing up to its last day changes. A line that comes later, or is taken back, counts on the
+        Nothing up to its last day changes. A line that arrives later, or is undone, counts on the
         first open day and is marked as late.
       </p>
     </aside>

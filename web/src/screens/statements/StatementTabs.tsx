@@ -37,7 +37,7 @@ export function StatementTabs({
     ],
   ];
   return (
-    <section className="made-of" aria-label="What the statement is made of">
+    <section className="made-of" aria-label="Lines of the statement">
       <header>
         <Segments label="Shown" choices={choices} value={tab} onChange={setTab} />
         <span className="quiet">{standWords(rows)}</span>
@@ -153,7 +153,7 @@ function Rows({
   ];
   if (rows.length === 0) {
     return (
-      <EmptyState title={isElsewhere ? 'Nothing counts elsewhere' : 'No lines in this period'}>
+      <EmptyState title={isElsewhere ? 'No lines in other statements' : 'No lines in this period'}>
         <p>
           {isElsewhere
             ? 'Lines at the edge can be moved to the next or the previous statement.'

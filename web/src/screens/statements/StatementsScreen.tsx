@@ -31,8 +31,8 @@ export function StatementsScreen() {
           Close {formatMonth(lastMonth)}
         </Link>
         <p className="quiet">
-          Each opens at what the one before closed at. Agreed ones lock their account up to their
-          last day.
+          Each statement opens at the previous closing balance. Agreed statements lock their account
+          up to their last day.
         </p>
       </header>
       {error && <ErrorNote error={error} />}

@@ -96,7 +96,7 @@ export function DecidedSection({
         {decision.isOnce && (
           <>
             <span>Learned</span>
-            <span>nothing, it was only this once</span>
+            <span>nothing: posted once only</span>
           </>
         )}
         {decision.reason && (

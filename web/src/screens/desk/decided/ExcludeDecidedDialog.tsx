@@ -38,11 +38,11 @@ export function ExcludeDecidedDialog({
   }
 
   return (
-    <Dialog title={`Keep ${what} out of the books`} onClose={onClose}>
+    <Dialog title={`Exclude ${what}`} onClose={onClose}>
       <Modal.Body>
         <p>
-          Entries that posting made of them are voided. Lines of which the reason isn’t true stay as
-          they are, and are named.
+          The entries posted from these lines are voided. Lines that the reason doesn’t apply to
+          stay as they are and are listed.
         </p>
         {givenExcludeReasons.map((each) => (
           <ReasonChoice

@@ -18,6 +18,6 @@ export const wayNames: Readonly<Record<PostedWay, string>> = {
   line: 'One by one',
   stack: 'As a stack',
   sweep: 'In a sweep',
-  suspense: 'To suspense',
+  suspense: 'Post to suspense',
   rule: 'At once by a rule',
 };

@@ -13,7 +13,7 @@ export const causeTitles: Readonly<Record<CauseKind, string>> = {
 };
 
 const LIKELY: Readonly<Record<BreakReason, string>> = {
-  inTwice: 'is probably in twice',
+  inTwice: 'is probably there twice',
   keptOut: 'was excluded, but looks real',
   turned: 'probably has its sign the wrong way round',
   transposed: 'probably has two digits swapped',
@@ -39,11 +39,11 @@ export function causeWords(cause: ProofCause, { showDate, amount }: Shown): stri
       return `The bank’s balances stop adding up ${where}: the bank has ${amount(Math.abs(cause.amount))} ${cause.amount > 0 ? 'more' : 'less'} than the lines come to. Fetch these days again; a line may be missing.`;
     }
     case 'sidesDiffer':
-      return `The line${named} of ${showDate(date)} isn’t the same amount as the entries it is tied to. Reopen the line and post or pair it again.`;
+      return `The line${named} of ${showDate(date)} doesn’t equal the entries it is linked to. Reopen the line and post or pair it again.`;
     case 'lineGone':
-      return `The entry${named} of ${showDate(date)} was made from a line that isn’t here. Void it, or bring its line back in History.`;
+      return `The entry${named} of ${showDate(date)} was posted from a line that is no longer here. Void the entry, or restore the line in History.`;
     case 'notAwaited':
-      return `The journal${named} of ${showDate(date)} changes the bank account, and no line of the bank is expected for it. Change it: say that the bank will report it, or use another account.`;
+      return `The journal${named} of ${showDate(date)} changes the bank account, and no bank line is expected for it. Change the journal: say that the bank will report it, or use another account.`;
     case 'beforeOpening':
       return `The line${named} of ${showDate(date)} is in the books, but the opening balance already includes its day. Reopen it and exclude it as before the opening balance.`;
     case 'unknown':

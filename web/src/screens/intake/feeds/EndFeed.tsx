@@ -23,12 +23,12 @@ export function EndFeed({
   }
   return (
     <span className="end-feed">
-      Its lines stay.
+      The imported lines stay.
       <Button variant="plain" onClick={() => void onEnd()}>
         End feed
       </Button>
       <Button variant="link" onClick={() => setIsAsking(false)}>
-        Go on
+        Cancel
       </Button>
     </span>
   );

@@ -32,11 +32,11 @@ export function LastFetch({ feed, need }: { readonly feed: Feed; readonly need: 
       {words && <span className={isTrouble ? 'trouble' : isOff ? 'doubt' : 'quiet'}>{words}</span>}
       {!isTrouble && need && <span className="doubt d-block">{need.words}</span>}
       {isTrouble && lastGoodAt && (
-        <span className="quiet d-block">Last went well {moment(lastGoodAt)}.</span>
+        <span className="quiet d-block">Last succeeded {moment(lastGoodAt)}.</span>
       )}
       {nextAt && (
         <span className="quiet d-block">
-          {isTrouble ? 'Tried again by itself' : 'Next'} {moment(nextAt)}
+          {isTrouble ? 'Will be tried again automatically' : 'Next'} {moment(nextAt)}
         </span>
       )}
     </>

@@ -51,7 +51,7 @@ describe('the watched folder', () => {
   it('says who turned it on, and that nothing came yet', async () => {
     const { user, sent } = show(on);
     await screen.findByText(/Turned on by Mo Oakes on 02 Apr/);
-    expect(screen.getByText(/No file has come yet/)).toBeTruthy();
+    expect(screen.getByText(/No files received yet/)).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Stop watching' }));
     await waitFor(() =>
       expect(sent).toContainEqual({

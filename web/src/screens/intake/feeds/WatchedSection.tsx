@@ -38,8 +38,8 @@ export function WatchedSection() {
       </header>
       <p className="quiet">
         {isOn
-          ? 'Files that another program puts into this folder on the server are imported by themselves.'
-          : 'Another program can put bank files into a folder on the server. Once it is watched, they are imported by themselves, each into the bank account with its number.'}
+          ? 'Files that another program puts into this folder on the server are imported automatically.'
+          : 'Another program can put bank files into a folder on the server. Once the folder is watched, they are imported automatically, each into the bank account with its number.'}
         <code className="d-block">{folder}</code>
         {isOn && by && since && (
           <span className="d-block">
@@ -50,7 +50,7 @@ export function WatchedSection() {
       {trouble && <p className="trouble">{trouble}</p>}
       {isOn && files.length === 0 && (
         <p className="quiet">
-          No file has come yet. OFX, camt and MT940 files say which bank account they are for.
+          No files received yet. OFX, camt and MT940 files say which bank account they are for.
         </p>
       )}
       {files.length > 0 && (
