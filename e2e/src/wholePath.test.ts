@@ -212,7 +212,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.keys(Key.SPACE);
     await browser.see('Off by 6.80');
     await (await browser.find('.difference label:last-of-type input')).click();
-    await browser.see('Choose it last');
+    await browser.see('Use it as a last resort');
     await browser.press('Pair with invoice 1042');
     await browser.see('the rest coded');
     await seeProved();
@@ -273,7 +273,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.keys('q');
     await browser.see('Who to ask');
     await browser.type('Who to ask', 'Ina Soltveit');
-    await browser.see('does not sign in here');
+    await browser.see('can’t sign in yet');
     await browser.keys(Key.ENTER);
     await browser.see('Asked Ina Soltveit about 1 line');
     const address = new URL(await browser.driver.getCurrentUrl());
