@@ -5,7 +5,7 @@
  */
 export const errors = {
   // What was typed or read
-  AMOUNT_UNREADABLE: [422, '“{text}” isn’t an amount. Write it like {example}.'],
+  AMOUNT_UNREADABLE: [422, '“{text}” isn’t an amount. Write an amount like {example}.'],
   AMOUNT_TOO_FINE: [422, '“{text}” has more than {digits} decimals, more than {currency} has.'],
   AMOUNT_TOO_LARGE: [422, '“{text}” is larger than any amount that can be kept exactly.'],
   AMOUNT_TWICE: [422, 'The row has an amount both paid out and paid in.'],
@@ -14,16 +14,13 @@ export const errors = {
   DATE_UNREAL: [422, '{day} {month} doesn’t exist.'],
   DATE_TOO_FAR: [422, '{day} {month} {year} is too far off: dates run from {first} to {last}.'],
   DATE_MISSING: [422, 'The date is missing.'],
-  CURSOR_FOREIGN: [400, 'The list can’t go on from there. Load it again.'],
-  VALUE_UNKEPT: [
-    422,
-    'A number, date or text in it is beyond what can be kept. Shorten or correct it.',
-  ],
+  CURSOR_FOREIGN: [400, 'The list can’t continue from there. Load the page again.'],
+  VALUE_UNKEPT: [422, 'A number, date or text is too large to be saved. Shorten or correct it.'],
   NAMED_UNKNOWN: [
     404,
-    'Something that was named is not in these books any more. Load the page again.',
+    'Something this refers to is no longer in these books. Load the page again.',
   ],
-  THERE_ALREADY: [409, 'Someone has just made the same. Load the page again.'],
+  THERE_ALREADY: [409, 'Someone has just added the same thing. Load the page again.'],
   REQUEST_INVALID: [400, 'The request can’t be used: {detail}'],
 
   // Files
@@ -32,28 +29,31 @@ export const errors = {
     'We can’t read this file. Zubrell reads OFX, camt, MT940, MT942 and QIF, and CSV and XLSX with a date and an amount column.',
   ],
   FILE_EMPTY: [422, 'The file is empty.'],
-  FILE_TOO_LARGE: [413, 'The file is larger than {limit} MB, the most that is taken at once.'],
+  FILE_TOO_LARGE: [
+    413,
+    'The file is larger than {limit} MB, the most that can be imported at once.',
+  ],
   FILE_CUT_OFF: [
     422,
-    'The file ends in the middle of {what}. What stands before it was read; fetch the file again.',
+    'The file ends in the middle of {what}. Everything before that was read. Download the file again.',
   ],
   FILE_XML_BROKEN: [
     422,
-    'The file’s XML is broken here: {detail}. What stands before it was read.',
+    'The file’s XML is broken here: {detail}. Everything before that was read.',
   ],
   FILE_XML_ENTITIES: [
     422,
-    'The file declares a document type or entities, which no bank file needs. It is not read for safety.',
+    'The file declares a document type or entities, which no bank file needs. For safety, it isn’t read.',
   ],
   FILE_TOO_DEEP: [422, 'The file nests deeper than {limit} levels, which no bank file does.'],
   FILE_ENCODING: [
     422,
     'The file says it is {claimed}, but the bytes here are not. It was read as {used}; look at the accents.',
   ],
-  FILE_CSV_BROKEN: [422, 'The row can’t be told apart into columns: {detail}'],
+  FILE_CSV_BROKEN: [422, 'The row can’t be split into columns: {detail}'],
   FILE_FIELD_TOO_LONG: [
     422,
-    'A text of more than a million characters begins here, which no bank file has. What stands before it was read.',
+    'A text of more than a million characters begins here, which no bank file has. Everything before that was read.',
   ],
   FILE_ZIP_BROKEN: [
     422,
@@ -65,7 +65,7 @@ export const errors = {
   ],
   FILE_ZIP_BOMB: [
     422,
-    'The spreadsheet unpacks to more than {limit} MB, far more than one of its size should. It is not read for safety.',
+    'The spreadsheet unpacks to more than {limit} MB, far more than one of its size should. For safety, it isn’t read.',
   ],
   FILE_INVESTMENTS: [
     422,
@@ -84,43 +84,40 @@ export const errors = {
     'There are {count} more problems, too many to be a bank file of this kind. Look at how it is read.',
   ],
   FILE_NO_LINES: [422, 'The file holds no lines.'],
-  FILE_DATES_OPEN: [
-    422,
-    'It can’t be told whether “{date}” has the day or the month first. Say which under Dates.',
-  ],
+  FILE_DATES_OPEN: [422, '“{date}” may have the day or the month first. Choose which under Dates.'],
   FILE_DATES_AHEAD: [
     422,
-    'Lines are dated after today, up to {date}. Say that this is right, or correct how dates are read.',
+    'Lines are dated after today, up to {date}. Confirm the dates, or change how they are read.',
   ],
   FILE_HAS_REFUSED: [
     409,
-    'Unreadable records in the file: {count}. Nothing was kept. Look at them, then keep the rest if that is right.',
+    'Unreadable records in the file: {count}. Nothing was imported. Check them, then import the rest if that is right.',
   ],
   FILE_OTHER_CURRENCY: [
     409,
-    'The file is in {file}, the bank account {account} in {currency}. Nothing was kept.',
+    'The file is in {file}, the bank account {account} in {currency}. Nothing was imported.',
   ],
   FILE_OTHER_NUMBER: [
     409,
-    'The file is of account {file}, the chosen bank account is {account}. Confirm it if that is right. Nothing was kept.',
+    'The file is of account {file}, the chosen bank account is {account}. Confirm it if that is right. Nothing was imported.',
   ],
   FILE_OTHER_BALANCE: [
     409,
-    'With this file the account would stand at {here} on {date}, but the file states {stated}: {difference} is missing or too much. Confirm it if that is known. Nothing was kept.',
+    'With this file the account would stand at {here} on {date}, but the file states {stated}: {difference} is missing or too much. Confirm it if you know why. Nothing was imported.',
   ],
   FILE_GAP: [
     409,
-    'The file’s own balances don’t fit its lines: {difference} is missing or too much. Confirm it if that is known. Nothing was kept.',
+    'The file’s own balances don’t fit its lines: {difference} is missing or too much. Confirm it if you know why. Nothing was imported.',
   ],
   LINE_NOT_FOLDED: [
     409,
-    'The row came in as a line of its own, or the line it was taken for is here only with this batch.',
+    'The row is already a line of its own, or the line it matched is here only through this import.',
   ],
   LINE_APART: [409, 'The row is already a line of its own.'],
-  BATCH_UNKNOWN: [404, 'That batch is not in these books.'],
-  BATCH_NOT_KEPT: [409, 'This batch is not in the books now: it is {state}.'],
-  BATCH_SAME_ACCOUNT: [422, 'The batch is already in that bank account. Choose another one.'],
-  LINE_UNREADABLE: [422, 'The line holds no date, side and amount where they belong.'],
+  BATCH_UNKNOWN: [404, 'That import isn’t in these books.'],
+  BATCH_NOT_KEPT: [409, 'This import isn’t in the books now: it is {state}.'],
+  BATCH_SAME_ACCOUNT: [422, 'The import is already in that bank account. Choose another one.'],
+  LINE_UNREADABLE: [422, 'The line has no date, side and amount where they belong.'],
   FILE_TEXT_CUT: [
     422,
     'A text of {lines} is far longer than banks write: it is cut after {longest} characters or fewer.',
@@ -129,16 +126,16 @@ export const errors = {
   ROWS_NO_LINE: [422, '{rows}: no line but a title or a total, passed over.'],
   ROW_AS_HEADINGS: [
     422,
-    'The row reads like a line, but the headings are said to stand in it or below it.',
+    'The row reads like a line, but the headings are set to be in it or below it.',
   ],
   ROW_SHORT: [422, 'The row has {found} columns, the header has {expected}.'],
   UPLOADS_TOO_MANY: [
     429,
-    '{count} files are already coming in. Wait until one of them is done, then choose this one again.',
+    '{count} files are already being uploaded. Wait until one of them is done, then choose this one again.',
   ],
   UPLOAD_STALLED: [
     408,
-    'Nothing more of the file came for {seconds} seconds. Check the connection and choose it again.',
+    'The upload stopped for {seconds} seconds. Check the connection and choose it again.',
   ],
   FILES_TOO_MUCH: [
     413,
@@ -151,9 +148,9 @@ export const errors = {
   UPLOAD_MISSING: [404, 'That upload is no longer here. Choose the file again.'],
 
   // Splits and tax
-  SPLIT_FIXED_TOO_LARGE: [422, 'The fixed parts come to {fixed}, more than the line’s {line}.'],
-  SPLIT_NOT_WHOLE: [422, 'The parts come to {parts}, the line is {line}. {rest} is left.'],
-  SPLIT_PERCENT: [422, 'The percentages come to {sum} %, not 100 %.'],
+  SPLIT_FIXED_TOO_LARGE: [422, 'The fixed parts total {fixed}, more than the line’s {line}.'],
+  SPLIT_NOT_WHOLE: [422, 'The parts total {parts}, but the line is {line}. {rest} is left.'],
+  SPLIT_PERCENT: [422, 'The percentages total {sum} %, not 100 %.'],
   SPLIT_RATE: [422, 'A deduction of {rate} % can’t be grossed up.'],
   SPLIT_EMPTY: [422, 'The split has no parts. Add at least one.'],
   TAX_CORRECTION: [
@@ -162,7 +159,7 @@ export const errors = {
   ],
   TAX_NOT_HERE: [
     422,
-    '{account} takes no tax: it is for money that isn’t bought or sold for. Take the tax code {code} away.',
+    '{account} takes no tax, because nothing is bought or sold through it. Remove the tax code {code}.',
   ],
   RECHARGE_INVOICED: [
     409,
@@ -170,7 +167,7 @@ export const errors = {
   ],
   RECHARGE_TAKEN: [
     409,
-    'A cost of this invoice isn’t there to be recharged any more: somebody has invoiced it, or changed it. Load the list again.',
+    'A cost on this invoice can’t be recharged any more: someone has invoiced or changed it. Load the page again.',
   ],
   TAX_OTHER_SIDE: [
     422,
@@ -180,15 +177,12 @@ export const errors = {
   TAX_CODE_TAKEN: [409, 'These books already have a tax code {name}. Choose another name.'],
   TAX_RATE_TWICE: [422, 'Two rates begin on {date}. Keep one of them.'],
   TAX_RATE_KIND: [422, 'A tax code of this kind has no rate above zero. Remove the rates.'],
-  TAX_RATE_NEEDED: [422, 'Enter a rate above zero, and the day from which it holds.'],
+  TAX_RATE_NEEDED: [422, 'Enter a rate above zero, and the day it applies from.'],
   TAX_ACCOUNT_TYPE: [
     422,
     '{account} can’t take this tax: choose an asset or liability account that isn’t a bank account.',
   ],
-  TAX_RETURN_EARLY: [
-    422,
-    'The period ends on {to}, which is still to come. File it when it has ended.',
-  ],
+  TAX_RETURN_EARLY: [422, 'The period doesn’t end until {to}. File the return after that.'],
   TAX_RETURN_ORDER: [
     422,
     'Tax is already reported up to {reported}. Choose a period that ends later.',
@@ -211,7 +205,7 @@ export const errors = {
     'There is no exchange rate of {currency} for {date}, nor for the ten days before. Enter one under Ledger, Exchange rates: 1 {currency} is how much {own}?',
   ],
   RATE_OWN: [422, 'These books are kept in {currency}. Rates are for other currencies.'],
-  RATE_SAME: [409, 'That is the rate of {currency} for {date} already.'],
+  RATE_SAME: [409, 'The rate of {currency} for {date} is already that.'],
   RATE_UNKNOWN: [404, 'That exchange rate is not in these books.'],
   RATES_TOO_MANY: [
     422,
@@ -219,30 +213,30 @@ export const errors = {
   ],
   VALUATION_NOTHING: [
     409,
-    'Nothing is to be valued: all that is open in other currencies stands at the rate of the day.',
+    'Nothing needs valuing: all open items in other currencies are already at the rate of the day.',
   ],
   TAX_RATE_MISSING: [422, 'The tax code {name} has no rate on {date}.'],
 
   // Coding and posting
   CODING_INCOMPLETE: [
     422,
-    'These books want {what} here. Fill that in, or have the owner change what is demanded.',
+    'Enter {what}: these books require it here. An owner can change the required fields in Settings.',
   ],
   ARCHIVE_UNREADABLE: [
     422,
-    'That file is no archive of books: {what}. Choose the ZIP file that Hand over saved, as it is.',
+    'That file isn’t an archive of books: {what}. Choose the ZIP file that Hand over saved, as it is.',
   ],
   ARCHIVE_NEWER: [
     422,
-    'The archive was written by a newer version ({version}). Bring this one up to date, then read it again.',
+    'The archive was written by a newer version ({version}). Update this server, then read the archive again.',
   ],
   ARCHIVE_FILE: [
     422,
-    '{file} in the archive was changed or is broken: {what}. Nothing was read. Save the archive again where it came from.',
+    '{file} in the archive was changed or is broken: {what}. Nothing was read. Save the archive again in the original books.',
   ],
   ARCHIVE_BALANCES: [
     422,
-    'Read in, {accounts} would have other balances than the archive says. Nothing was kept. Save the archive again where it came from.',
+    'Read in, {accounts} would have other balances than the archive says. Nothing was read. Save the archive again in the original books.',
   ],
   ARCHIVE_EMPTY: [
     422,
@@ -250,7 +244,7 @@ export const errors = {
   ],
   STEP_ARCHIVE: [
     409,
-    'That step read the archive that these books were made of, so it can’t be taken back. To be rid of the books, archive them in Settings.',
+    'That step read the archive these books come from, so it can’t be undone. To put the books away, archive them in Settings.',
   ],
   CLIENT_MISSING: [
     422,
@@ -266,7 +260,7 @@ export const errors = {
   ],
   CLIENT_SHARES: [
     422,
-    'The clients’ shares come to {shares}, the opening balance to {opening}. Make them the same, or leave the rest out until you know whose it is.',
+    'The clients’ shares total {shares}, but the opening balance is {opening}. Correct the shares, or leave the rest out until you know whose it is.',
   ],
   RELATED_ACCOUNT: [
     422,
@@ -282,7 +276,7 @@ export const errors = {
   ],
   PAYEE_NO_OWN_ACCOUNT: [
     422,
-    '{payee} is neither an owner nor another business of the owner, so it has no account of its own. Change its kind first.',
+    '{payee} is neither an owner nor another business of the owner, so it has no account of its own. Change the payee’s kind first.',
   ],
   PRIVATE_BANK: [
     422,
@@ -291,17 +285,17 @@ export const errors = {
   OWNER_UNKNOWN: [422, 'Choose who paid: a payee of the kind Owner.'],
   ACCOUNTS_WITHHELD: [
     403,
-    'New accounts are made by the owner of these books. Choose another, or ask {who}.',
+    'Only the owner of these books can add accounts. Choose another account, or ask {who}.',
   ],
-  ACCOUNT_BELOW_ITSELF: [422, '{name} can’t stand below itself. Choose another account, or none.'],
+  ACCOUNT_BELOW_ITSELF: [422, '{name} can’t be below itself. Choose another account, or none.'],
   ACCOUNT_BELOW_TYPE: [
     422,
-    '{name} can’t stand below {parent}: one is of the type {type}, the other {parentType}. Choose an account of the same type.',
+    '{name} can’t be below {parent}: one is of the type {type}, the other {parentType}. Choose an account of the same type.',
   ],
   ACCOUNT_OFF: [422, 'The account {name} is switched off. Choose another.'],
   ACCOUNT_CONTROL: [
     422,
-    '{name} is kept by bills, invoices and their payments, and isn’t coded to directly. Pair the line with the document, or keep it as credit with the payee.',
+    '{name} is used by bills, invoices and their payments, so it can’t be coded to directly. Pair the line with the document, or keep it as credit with the payee.',
   ],
   ACCOUNT_ROLE_TYPE: [
     422,
@@ -315,13 +309,13 @@ export const errors = {
     422,
     'The account {name} is a bank account. A line can move there as a whole; a document or one of several parts cannot.',
   ],
-  TRANSFER_SELF: [422, 'This line is on {name} itself. Choose the other account of the move.'],
+  TRANSFER_SELF: [422, 'This line is on {name} itself. Choose the other account of the transfer.'],
   ACCOUNT_UNKNOWN: [404, 'That account is not in these books.'],
   ACCOUNT_ROLE_FIXED: [409, '{name} has a use of its own in these books, which can’t be changed.'],
   ACCOUNT_MERGE_SELF: [422, 'An account can’t be merged into itself. Choose another.'],
   ACCOUNT_MERGE_UNLIKE: [
     422,
-    '{name} and {other} differ in {what}, so their figures can’t be put together. Choose another account.',
+    '{name} and {other} differ in {what}, so they can’t be merged. Choose another account.',
   ],
   ACCOUNT_MERGE_USED: [422, '{name} is {what}, so it can’t be merged.'],
   ACCOUNT_CODE_TAKEN: [409, 'The code {code} is already {name}. Choose another code.'],
@@ -333,10 +327,10 @@ export const errors = {
   TAX_CODE_UNKNOWN: [404, 'That tax code is not in these books.'],
   ACCOUNT_ROLE_MISSING: [
     409,
-    'No account of these books is for {what}. Choose one in the ledger, in what accounts are used for.',
+    'These books have no account for {what}. Choose one under Ledger, in the account’s “Used for”.',
   ],
   ENTRY_UNKNOWN: [404, 'That entry is not in these books.'],
-  ENTRY_UNBALANCED: [500, 'An entry that does not balance was stopped. Nothing was posted.'],
+  ENTRY_UNBALANCED: [500, 'An entry that doesn’t balance was stopped. Nothing was posted.'],
   ENTRY_PAIRED: [
     409,
     'This is paired with a line of the bank, or pays a document. Undo that first; then it can be changed.',
@@ -345,7 +339,7 @@ export const errors = {
   ENTRY_VOID: [409, 'This entry is already void.'],
   ENTRY_IN_USE: [
     409,
-    'Something else rests on this: credit that it left is used, or a payment of it came back. Undo that first; then it can be changed.',
+    'Something else depends on this: its credit has been used, or its payment was returned. Undo that first; then it can be changed.',
   ],
   SETTLE_PAYEE: [
     422,
@@ -357,11 +351,11 @@ export const errors = {
   ],
   SETTLE_OVER: [
     422,
-    'The documents come to more than the amount. Settle less of them, or enter a higher amount.',
+    'The documents total more than the amount. Settle less of them, or enter a higher amount.',
   ],
   SETTLE_NO_CREDIT: [
     422,
-    'There is nothing to keep as credit: choose a payee, and enter more than the documents come to.',
+    'There is nothing to keep as credit: choose a payee, and enter more than the total of the documents.',
   ],
   SETTLE_NOTHING_LEFT: [
     422,
@@ -376,10 +370,7 @@ export const errors = {
     422,
     '{what} is in {currency}, and this bank account isn’t. Pair the bank’s line with it when it comes.',
   ],
-  JOURNAL_UNBALANCED: [
-    422,
-    'Debits come to {debits} and credits to {credits}. They have to be the same.',
-  ],
+  JOURNAL_UNBALANCED: [422, 'Debits total {debits} and credits {credits}. They must be equal.'],
   DOCUMENT_UNKNOWN: [404, 'That document is not in these books.'],
   DOCUMENT_CHANGED: [409, '{what} has changed since you opened it. Look again before you go on.'],
   DOCUMENT_VOID: [409, 'This document is already void.'],
@@ -390,11 +381,11 @@ export const errors = {
   ],
   DOCUMENT_ISSUED: [
     409,
-    'An invoice that went out is not changed. Make a credit note for it, and a new one where that is needed.',
+    'An invoice that was sent can’t be changed. Enter a credit note for it, and a new invoice if needed.',
   ],
   DOCUMENT_OVERPAID: [
     409,
-    'A document would be settled by more than it comes to, or while it is void. Someone has paid it since you looked. Look again.',
+    'A document would be settled by more than its total, or while it is void. Someone has paid it since you looked. Look again.',
   ],
   OFFSET_PAYEES: [422, 'Only documents of one payee can be settled against each other.'],
   INVOICE_UNREADABLE: [
@@ -447,10 +438,7 @@ export const errors = {
     422,
     'Only what is paid beyond the documents of one payee, or before there are any, can stay as credit. Choose the payee.',
   ],
-  PAIR_UNBALANCED: [
-    500,
-    'A pairing that does not come to the same on both sides was stopped. Nothing was paired.',
-  ],
+  PAIR_UNBALANCED: [500, 'A pairing that doesn’t balance was stopped. Nothing was paired.'],
   LINE_UNKNOWN: [404, 'That line is not in these books.'],
   LINE_CHANGED: [
     409,
@@ -460,16 +448,16 @@ export const errors = {
   LINE_UNREAD: [409, 'The proposal for this line has changed since you looked. Look again.'],
   LINE_IN_BOOKS: [
     409,
-    'This seems to be in the books already ({what}). Pair it, or say first that it is a new one.',
+    'This seems to be in the books already ({what}). Pair it, or code it as new.',
   ],
   LINE_NIL: [422, 'A line can’t be of zero. Enter an amount.'],
   LINE_OTHER_CURRENCY: [422, '{name} is in {currency}, and this line isn’t.'],
   LINE_THERE: [409, 'This line is already in {name}.'],
   LINE_DECIDED_SINCE: [409, 'This line was decided again after step {step}.'],
-  LINE_HELD: [409, 'Other steps rest on this line: {steps}. Undo them first.'],
+  LINE_HELD: [409, 'Other steps depend on this line: {steps}. Undo them first.'],
   LINE_TWICE: [
     409,
-    'This may be the same payment twice. Say first whether it is, or whether both are real.',
+    'This may be the same payment twice. Decide that first: exclude the copy, or confirm that both are real.',
   ],
   LINE_NOT_TWICE: [409, 'This line isn’t marked as a possible duplicate.'],
   DRAFT_CHANGED: [
@@ -563,7 +551,7 @@ export const errors = {
   ],
   STATEMENT_LINE_TIED: [
     409,
-    '“{text}” is paired with other lines, or something rests on how it was posted. Reopen it on the Desk first.',
+    '“{text}” is paired with other lines, or something depends on how it was posted. Reopen it on the Desk first.',
   ],
   STATEMENT_TICKED_ONLY: [
     422,
@@ -611,7 +599,7 @@ export const errors = {
   ],
   EXCLUDE_NOT_ZERO: [
     422,
-    'These lines come to {total}. A bank error is excluded together with its correction, so that both come to 0.00: tick both lines.',
+    'These lines total {total}. A bank error is excluded together with its correction, so that the total is 0.00: tick both lines.',
   ],
 
   // Rules
@@ -623,15 +611,15 @@ export const errors = {
   RULE_NAME: [422, 'A rule needs a name.'],
   RULE_NO_CONDITION: [
     422,
-    'A rule with no condition would take every line. Say at least one thing that must hold.',
+    'A rule with no condition would match every line. Add at least one condition.',
   ],
-  RULE_EMPTY_GROUP: [422, 'A group with no condition says nothing. Fill it in or take it out.'],
-  RULE_NO_TEXT: [422, 'A condition on the {field} has nothing to look for. Type a word.'],
+  RULE_EMPTY_GROUP: [422, 'This group has no condition. Add one, or remove the group.'],
+  RULE_NO_TEXT: [422, 'The condition on the {field} is empty. Type a word.'],
   RULE_SHORT_WORD: [
     422,
-    '“{word}” is too short: one letter stands in countless lines. Type a longer word.',
+    '“{word}” is too short: almost every line contains one letter. Type a longer word.',
   ],
-  RULE_WILD: [422, '“{text}” is only wildcards, and would take everything. Add letters to it.'],
+  RULE_WILD: [422, '“{text}” is only wildcards and would match everything. Add letters to it.'],
   RULE_AMOUNTS: [422, 'The amounts from {from} to {to} are the wrong way round, or missing.'],
   RULE_DATES: [422, 'The dates from {from} to {to} are the wrong way round, or missing.'],
   RULE_DAYS: [422, 'Days of the month go from 1 to 31, not from {from} to {to}.'],
@@ -641,14 +629,14 @@ export const errors = {
     422,
     'Lines of {name} can’t be moved to {name}. Choose the bank accounts it takes lines from.',
   ],
-  RULE_NO_QUESTION: [422, 'Say whom to ask, and what.'],
+  RULE_NO_QUESTION: [422, 'Enter who to ask, and what.'],
   RULE_NAMES_GONE: [422, 'The rule names {what}, which is not in these books. Choose another.'],
   RULE_LINE_RIGHT: [409, 'The rule would code this line as it is.'],
   RULE_POST_EARLY: [
     409,
-    'Posting at once opens after {needed} proposals in a row were kept; so far {kept} were.',
+    'Posting at once is available after you have kept {needed} proposals in a row; so far {kept}.',
   ],
-  RULE_POST_WHAT: [422, 'Only what is coded or moved can be posted at once.'],
+  RULE_POST_WHAT: [422, 'Only coding and transfers can be posted at once.'],
   RULE_FILE_UNREADABLE: [422, 'This isn’t a rule file: {detail}.'],
   RULE_FILE_VERSION: [
     422,
@@ -664,17 +652,17 @@ export const errors = {
   ],
 
   // Habits
-  HABIT_UNKNOWN: [404, 'That habit is not there any more.'],
+  HABIT_UNKNOWN: [404, 'That habit no longer exists.'],
 
   // Questions and papers
   LINE_NOT_ASKED: [
     409,
-    'No question is out about this line. Ask first, so that it is not forgotten.',
+    'No question about this line is waiting for an answer. Ask one first, so that it isn’t forgotten.',
   ],
   SUSPENSE_MISSING: [409, 'These books have no suspense account.'],
   QUESTION_UNKNOWN: [404, 'That question is not in these books, or was withdrawn.'],
   ATTACHMENT_UNKNOWN: [404, 'That attachment isn’t in these books.'],
-  ATTACHMENT_TYPE: [422, 'Only PDF, PNG and JPEG files can be kept with a line.'],
+  ATTACHMENT_TYPE: [422, 'Only PDF, PNG and JPEG files can be attached.'],
 
   // Books and bank accounts
   BANK_ACCOUNT_UNKNOWN: [404, 'That bank account is not in these books.'],
@@ -687,20 +675,20 @@ export const errors = {
 
   // Feeds
   BANK_UNKNOWN: [404, 'There is no connection to that bank.'],
-  CONSENT_UNKNOWN: [404, 'This answer belongs to no request of ours. Start again from Intake.'],
+  CONSENT_UNKNOWN: [404, 'This answer doesn’t match any of our requests. Start again from Intake.'],
   FEED_UNKNOWN: [404, 'That feed is not in these books.'],
-  FEED_NO_ACCOUNT: [422, 'Say first which bank account {name} is.'],
+  FEED_NO_ACCOUNT: [422, 'Choose which bank account {name} is first.'],
   FEED_TAKEN: [409, '{name} is already fed by {feed}. End that feed first.'],
-  FEED_REFUSED: [409, '{bank} gave no consent. Nothing was changed; you can ask again.'],
+  FEED_REFUSED: [409, '{bank} didn’t give consent. Nothing was changed; you can ask again.'],
   FEED_CONSENT_EXPIRED: [
     409,
-    'The consent for {bank} has expired or was withdrawn. Sign in at the bank again; what came in stays.',
+    'The consent for {bank} has expired or was withdrawn. Sign in at the bank again. Imported lines stay.',
   ],
   FEED_BANK_DOWN: [
     503,
     '{bank} isn’t answering. Nothing was lost. Try again later, or import a file.',
   ],
-  FEED_GARBAGE: [502, '{bank} sent no proper list of lines ({detail}). Nothing of it was kept.'],
+  FEED_GARBAGE: [502, '{bank} didn’t send a valid list of lines ({detail}). Nothing was imported.'],
   FEED_TOO_MANY: [429, '{bank} takes no more requests for {minutes} minutes.'],
   FEED_KEY_GONE: [409, 'The key that kept the consent of {bank} is gone. Give the consent again.'],
   FEED_ACCOUNT_GONE: [
@@ -739,19 +727,19 @@ export const errors = {
   STEP_UNDONE: [409, 'This step has already been undone.'],
   STEP_TOUCHED: [
     409,
-    'These steps rest on it or changed the same things: {steps}. Undo them first, or together with it.',
+    'These steps depend on it or changed the same things: {steps}. Undo them first, or together with it.',
   ],
   STEP_RESTS: [
     409,
-    'It rests on steps that were undone: {steps}. Redo them first, or together with it.',
+    'It depends on steps that were undone: {steps}. Redo them first, or together with it.',
   ],
   STEP_MIXED: [
     409,
-    'These steps rest on it or changed the same things: {steps}. It also rests on steps that were undone: {undone}. All of them turn together.',
+    'These steps depend on it or changed the same things: {steps}. It also depends on steps that were undone: {undone}. All of them change together.',
   ],
   STEP_HELD: [
     409,
-    'Step {steps} can’t be turned: what it touched has changed since. Correct the entry or line itself instead.',
+    'Step {steps} can’t be undone or redone: what it changed has been changed since. Correct the entry or line itself instead.',
   ],
   STEP_FEEDS: [
     409,
@@ -760,55 +748,55 @@ export const errors = {
 
   // Who may
   SIGN_IN_NEEDED: [401, 'Sign in first.'],
-  SIGN_IN_WRONG: [401, 'The e-mail address and the password do not fit.'],
+  SIGN_IN_WRONG: [401, 'The e-mail address or the password is wrong.'],
   SIGN_IN_TOO_OFTEN: [429, 'Too many attempts. Wait {seconds} seconds.'],
   SET_UP_CODE_WRONG: [
     403,
-    'The set-up code does not fit. It was printed where the server was started.',
+    'The set-up code is wrong. It was printed where the server was started.',
   ],
   SET_UP_DONE: [409, 'The first user already exists. Sign in, or ask for an invitation.'],
-  PASSWORD_WRONG: [403, 'The present password does not fit.'],
+  PASSWORD_WRONG: [403, 'The current password is wrong.'],
   SECOND_FACTOR_NEEDED: [401, 'Type the code that your device shows, or a recovery code.'],
   SECOND_FACTOR_WRONG: [
     401,
-    'The code does not fit, or was used before. Wait for the next one on your device.',
+    'The code is wrong, or was used before. Wait for the next one on your device.',
   ],
   SECOND_FACTOR_ON: [409, 'A second factor is already on. Turn it off first.'],
   SECOND_FACTOR_LOST: [
     409,
-    'The server has lost the key to your second factor. Whoever runs it can make you a link to start again.',
+    'The server has lost the key to your second factor. Whoever runs the server can send you a link to start again.',
   ],
   PASSKEY_WRONG: [401, 'The passkey was not accepted. Try again, or sign in with your password.'],
-  PASSKEY_UNKNOWN: [404, 'This passkey is there no more. Load the page again.'],
+  PASSKEY_UNKNOWN: [404, 'This passkey no longer exists. Load the page again.'],
   PASSKEY_ADDRESS: [
     409,
     'Passkeys need a name: open this page under the server’s name, not its address.',
   ],
-  RESET_UNKNOWN: [404, 'This link was used, replaced or has run out. Ask for another.'],
+  RESET_UNKNOWN: [404, 'This link was used or replaced, or has expired. Ask for another.'],
   RESET_OWN: [409, 'Change your own password under “Your account”.'],
   MEMBER_ELSEWHERE: [
     409,
     '{name} also works with books that you don’t own. Whoever runs the server can do this.',
   ],
   STREAMS_TOO_MANY: [429, 'These books are open in too many windows at once. Close some of them.'],
-  EVENT_ID_WRONG: [400, 'The Last-Event-ID is no step’s number.'],
+  EVENT_ID_WRONG: [400, 'The Last-Event-ID isn’t the number of a step.'],
   HOST_FOREIGN: [
     421,
     'This server does not go by that name. Whoever runs it can add the name to ZUBRELL_HOSTS.',
   ],
   ORIGIN_FOREIGN: [403, 'The request came from another site.'],
-  BOOKS_UNKNOWN: [404, 'These books are not there, or not yours to see.'],
+  BOOKS_UNKNOWN: [404, 'These books don’t exist, or you have no access to them.'],
   ROLE_TOO_LOW: [403, 'As {role} you can’t do this here. Ask the owner of the books.'],
   INVITATION_UNKNOWN: [
     404,
-    'This invitation was taken up, taken back or has run out. Ask for another.',
+    'This invitation was used or withdrawn, or has expired. Ask for another.',
   ],
   EMAIL_TAKEN: [
     409,
     'There is a user with this e-mail address. Sign in first, then open the link.',
   ],
-  OWNER_NEEDED: [409, 'Books need an owner. Make somebody else the owner first.'],
-  MEMBER_UNKNOWN: [404, 'That person does not work with these books any more.'],
+  OWNER_NEEDED: [409, 'Books need an owner. Make someone else an owner first.'],
+  MEMBER_UNKNOWN: [404, 'That person no longer works with these books.'],
   DEMO_ONLY: [404, 'There is no demo here.'],
 
   // The machine
@@ -825,7 +813,7 @@ export const errors = {
   ],
   DATABASE_AWAY: [503, 'The database can’t be reached just now. Try again in a few seconds.'],
   JOB_UNKNOWN: [404, 'That work has already ended.'],
-  JOB_RUNNING: [409, 'That work is being done just now. Wait until it has ended.'],
+  JOB_RUNNING: [409, 'That work is in progress. Wait until it has ended.'],
   JOB_GIVEN_UP: [
     500,
     'This was tried several times and did not succeed, for a reason on our side. Nothing was changed. Try again.',

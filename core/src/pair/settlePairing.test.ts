@@ -84,7 +84,7 @@ describe('a settlement', () => {
       (amount: number, difference: Parameters<typeof settlePairing>[2], of = [invoice]) =>
       () =>
         settlePairing(paid(amount), of, difference, accounts);
-    expect(settle(9_000, null)).toThrow('does not come to the same');
+    expect(settle(9_000, null)).toThrow('doesn’t balance');
     expect(settle(10_000, { kind: 'partPaid' })).toThrow('no difference');
     expect(settle(11_000, { kind: 'partPaid' })).toThrow('left open in part');
     expect(settle(9_000, { kind: 'onAccount', payeeId: null })).toThrow('stay as credit');

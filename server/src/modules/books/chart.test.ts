@@ -84,8 +84,8 @@ describe('a chart from a file', () => {
     const round = await take('Code;Name;Type;Below\n6210;Fuel;expense;6211\n6211;Gas;expense;6210');
     expect(round.step).toBeNull();
     expect(round.problems).toEqual([
-      { row: 2, message: 'Account 6210 can’t stand below itself.' },
-      { row: 3, message: 'Account 6211 can’t stand below itself.' },
+      { row: 2, message: 'Account 6210 can’t be below itself.' },
+      { row: 3, message: 'Account 6211 can’t be below itself.' },
     ]);
     const other = await take('Code;Name;Type;Below\n6010;Freight out;expense;4000');
     expect(other.problems).toEqual([

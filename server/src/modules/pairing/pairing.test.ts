@@ -308,7 +308,7 @@ describe('entries', () => {
           ],
         },
       });
-    await expect(journal(-8_000)).rejects.toThrow('Debits come to 90.00 and credits to 80.00');
+    await expect(journal(-8_000)).rejects.toThrow('Debits total 90.00 and credits 80.00');
     await journal(-9_000);
     expect(await balance('6090')).toBe(9_000);
   });

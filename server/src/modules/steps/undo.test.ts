@@ -101,7 +101,7 @@ describe('undo', () => {
     const first = await post(mo, 'TIDEMARK FRT', '6010');
     await undo(mo, first.step);
     const second = await post(eve, 'TIDEMARK FRT', '6090');
-    await expect(redo(mo, first.step)).rejects.toThrow(`STEP_TOUCHED: These steps rest on it`);
+    await expect(redo(mo, first.step)).rejects.toThrow(`STEP_TOUCHED: These steps depend on it`);
     const batch = (await mo.get<Steps>(`${path}/steps`)).items.find(
       ({ kind }) => kind === 'keepBatch',
     );

@@ -36,7 +36,7 @@ describe('a second factor', () => {
     await user.click(screen.getByRole('button', { name: 'Turn off second factor' }));
     await user.type(screen.getByLabelText(/Code from your device/), '000000');
     await user.click(screen.getByRole('button', { name: 'Turn off second factor' }));
-    await screen.findByText(/The code does not fit/);
+    await screen.findByText(/The code is wrong/);
     await user.click(screen.getByRole('button', { name: 'Cancel' }));
     await screen.findByRole('button', { name: 'Create new recovery codes' });
   });

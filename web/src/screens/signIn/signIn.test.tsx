@@ -51,7 +51,7 @@ describe('a link for a new password', () => {
     renderInBooks(<ResetScreen />, {
       answers: { 'GET /api/reset-links/': () => problem('RESET_UNKNOWN') },
     });
-    await screen.findByText('This link was used, replaced or has run out. Ask for another.');
+    await screen.findByText('This link was used or replaced, or has expired. Ask for another.');
     expect(screen.queryByLabelText('New password')).toBeNull();
   });
 });
