@@ -54,7 +54,7 @@ describe('signing in', () => {
     await browser.type('Code from the app', codeOf(-1));
     await browser.press('Turn on second factor');
     await browser.press('I have saved the codes');
-    await browser.see('It is on. 10 recovery codes are left.');
+    await browser.see('The second factor is on. 10 recovery codes are left.');
     await signOut();
     await signInByPassword();
     await browser.see('Type the code that your device shows, or a recovery code.');

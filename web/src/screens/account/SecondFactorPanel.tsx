@@ -129,7 +129,7 @@ function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCod
   return (
     <>
       <p>
-        It is on. {left} left{codesLeft < 4 ? ': create new ones soon.' : '.'}
+        The second factor is on. {left} left{codesLeft < 4 ? ': create new ones soon.' : '.'}
       </p>
       {wants === null ? (
         <div className="d-flex gap-2">

@@ -32,7 +32,9 @@ describe('a second factor', () => {
     const { user } = open(true, 1, {
       'POST /api/session/second-factor/end': () => problem('SECOND_FACTOR_WRONG'),
     });
-    await screen.findByText('It is on. One recovery code is left: create new ones soon.');
+    await screen.findByText(
+      'The second factor is on. One recovery code is left: create new ones soon.',
+    );
     await user.click(screen.getByRole('button', { name: 'Turn off second factor' }));
     await user.type(screen.getByLabelText(/Code from your device/), '000000');
     await user.click(screen.getByRole('button', { name: 'Turn off second factor' }));

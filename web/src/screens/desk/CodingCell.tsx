@@ -45,7 +45,7 @@ export function CodingCell({
   const isMixed = field === 'accountId' && value === null && row.stack.accountCount > 1;
 
   const shown = isSplit
-    ? `Split in ${coding.parts?.length}`
+    ? `Split into ${coding.parts?.length}`
     : text || (isMixed ? `${row.stack.accountCount} accounts…` : '');
 
   function open(next: CodedField | null): void {

@@ -123,7 +123,7 @@ export function LineCodingForm({
         </>
       ) : (
         <p className="quiet mt-2 mb-0">
-          Split in {coding.parts.length}: the parts are below the line.
+          Split into {coding.parts.length}: the parts are below the line.
         </p>
       )}
       {'coding' in complete && <EntryPreview line={row.line} coding={complete.coding} />}

@@ -84,7 +84,7 @@ export const LineRow = memo(function LineRow({
           : decision && decision.kind !== 'posted'
             ? KEPT_OUT[decision.kind]
             : parts > 1
-              ? `Split in ${parts}`
+              ? `Split into ${parts}`
               : accountName(coding.accountId)}
       </span>
       <span role="gridcell" className="wide-only">

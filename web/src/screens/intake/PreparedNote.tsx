@@ -23,7 +23,7 @@ export function PreparedNote({ names }: { readonly names: PreparedNames }) {
   return (
     <section>
       <h2 className="small-heading">Coding in the file</h2>
-      <p className="m-0">It becomes a proposal; nothing is posted.</p>
+      <p className="m-0">The file’s coding becomes a proposal; nothing is posted.</p>
       {missing.map(([what, list]) => (
         <p key={what} className="doubt m-0 mt-1">
           {what} not in the books: {list.slice(0, 12).join(', ')}
