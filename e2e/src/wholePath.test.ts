@@ -109,7 +109,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.keys('p');
     await browser.find('input[aria-label=Payee]');
     await browser.keys('Tidemark Freight', Key.ENTER);
-    await browser.see('Made the payee Tidemark Freight');
+    await browser.see('Created payee Tidemark Freight');
     await browser.find('input[aria-label=Account]');
     await browser.keys('freight', Key.ENTER);
     await browser.find('input[aria-label=Tax]');
@@ -194,7 +194,7 @@ describe('from a bank file to proved books and back', () => {
     await expectAccessible();
     const customer = await browser.find('input[aria-label="Customer"]');
     await customer.sendKeys('Nettle and Thread', Key.ENTER);
-    await browser.see('Made the payee Nettle and Thread');
+    await browser.see('Created payee Nettle and Thread');
     await browser.type('Number', '1042');
     await (await browser.find('input[aria-label="Account of line 1"]')).sendKeys('4010', Key.ENTER);
     await (await browser.find('input[aria-label="Amount of line 1"]')).sendKeys('646.80', Key.TAB);

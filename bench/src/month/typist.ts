@@ -332,7 +332,7 @@ function makeHands(browser: Browser) {
       await browser.find('input[aria-label=Payee]');
       await pause(60);
       await press(Key.ARROW_DOWN, Key.ENTER);
-      await browser.see('Made the payee');
+      await browser.see('Created payee');
       await pause(150);
     },
   };

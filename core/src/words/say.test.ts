@@ -20,9 +20,9 @@ describe('what is said', () => {
   });
 
   it('counts one and several, and holds what is said in it', () => {
-    const rule = (count: number) => say`Made ${countSaid(count, 'rule', 'rules')}`;
-    expect(saidWords(say`Undid: ${rule(1)}`)).toBe('Undid: Made 1 rule');
-    expect(saidWords(say`Undid: ${rule(0)}`)).toBe('Undid: Made 0 rules');
+    const rule = (count: number) => say`Created ${countSaid(count, 'rule', 'rules')}`;
+    expect(saidWords(say`Undid: ${rule(1)}`)).toBe('Undid: Created 1 rule');
+    expect(saidWords(say`Undid: ${rule(0)}`)).toBe('Undid: Created 0 rules');
   });
 
   it('leaves braces in what somebody typed alone', () => {

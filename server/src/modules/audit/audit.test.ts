@@ -37,7 +37,7 @@ describe('the record', () => {
     const [exported, changed, role, joined, , invited, made] = await records();
     expect(exported).toMatchObject({ kind: 'exported', details: { what: 'records' } });
     expect(changed).toMatchObject({ kind: 'settingsChanged', who: 'Mo Oakes' });
-    expect(changed?.words).toBe('Changed what these books demand and point out');
+    expect(changed?.words).toBe('Changed the required fields and warnings');
     expect(role).toMatchObject({
       kind: 'roleChanged',
       who: 'Mo Oakes',

@@ -98,19 +98,19 @@ function settingsWords(before: BooksSettings, after: BooksSettings): Said {
   }
   if (before.accountsMadeBy !== accountsMadeBy) {
     return accountsMadeBy === 'owner'
-      ? say`Left making accounts to the owner`
-      : say`Let bookkeepers make accounts`;
+      ? say`Restricted adding accounts to owners`
+      : say`Allowed bookkeepers to add accounts`;
   }
   if (before.usesOtherBooks !== usesOtherBooks) {
     return usesOtherBooks
-      ? say`Let the owner’s other books propose here`
-      : say`Stopped the owner’s other books from proposing here`;
+      ? say`Turned on proposals from the owner’s other books`
+      : say`Turned off proposals from the owner’s other books`;
   }
   if (JSON.stringify(before.leaves) !== JSON.stringify(after.leaves)) {
-    return say`Changed which roles may set aside, close and reopen`;
+    return say`Changed the permissions of roles`;
   }
   if (JSON.stringify(before.ages) !== JSON.stringify(after.ages)) {
-    return say`Changed after how many days items are too old`;
+    return say`Changed the age limits of open items`;
   }
-  return say`Changed what these books demand and point out`;
+  return say`Changed the required fields and warnings`;
 }

@@ -145,7 +145,7 @@ export async function mergePayee(
   const other = await payeeState(tx, booksId, into);
   if (payeeId === into || other.mergedInto !== null) fail('PAYEE_SAME');
   const after: PayeeState = { ...before, isOn: false, mergedInto: into };
-  const words = say`Put the payee ${before.name} together with ${other.name}`;
+  const words = say`Merged payee ${before.name} into ${other.name}`;
   // Whoever turned out to be this one follows.
   const followers = await rowsOf(
     tx,

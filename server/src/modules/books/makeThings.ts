@@ -39,7 +39,7 @@ export async function createAccount(command: BooksCommand, wanted: NewAccount): 
   }
   const id = randomUUID();
   await tx.insert(accounts).values({ booksId, id, ...wanted });
-  const words = say`Made the account ${wanted.code} ${wanted.name}`;
+  const words = say`Created account ${wanted.code} ${wanted.name}`;
   const items = [madeItem('account', id, { ...wanted })];
   const parent = needs('account', [wanted.parentId]);
   return {
@@ -90,7 +90,7 @@ export async function createPayee(command: BooksCommand, wanted: NewPayee): Prom
   );
   if (taken) fail('PAYEE_TAKEN', { name: taken.name });
   const { id, item } = await insertPayee(command, wanted);
-  const words = say`Made the payee ${wanted.name}`;
+  const words = say`Created payee ${wanted.name}`;
   return { id, ...(await recordDone(command, { kind: 'makePayee', words, items: [item] })) };
 }
 
@@ -131,7 +131,7 @@ export async function createCostObject(
   if (taken) fail('COST_OBJECT_TAKEN', { name: taken.name });
   const id = randomUUID();
   await tx.insert(costObjects).values({ booksId, id, nameKey: nameKey(wanted.name), ...wanted });
-  const words = say`Made the ${wanted.kind === 'job' ? 'job' : 'cost centre'} ${wanted.name}`;
+  const words = say`Created the ${wanted.kind === 'job' ? 'job' : 'cost centre'} ${wanted.name}`;
   const items = [madeItem('costObject', id, { ...wanted })];
   return { id, ...(await recordDone(command, { kind: 'makeCostObject', words, items })) };
 }
@@ -205,7 +205,7 @@ export async function createBankAccount(
   const currency = wanted.currency === own ? null : (wanted.currency ?? null);
   const made = { id, ...wanted, currency, accountId: account.id };
   await tx.insert(bankAccounts).values({ booksId, ...made });
-  const words = say`Made the bank account ${wanted.name}`;
+  const words = say`Created bank account ${wanted.name}`;
   const items = [
     account.item,
     madeItem('bankAccount', id, made),

@@ -49,7 +49,7 @@ export async function unmarkHabit(command: BooksCommand, markId: string): Promis
   if (standing.get(markId)?.isLive !== true) fail('HABIT_UNKNOWN');
   const item = markItem(markId, false);
   await habitMarkThing.put(command, [item]);
-  const words = say`Learns again what was blocked`;
+  const words = say`Allowed learning again`;
   await recordStep(command, {
     kind: 'markHabit',
     words,

@@ -182,7 +182,7 @@ export async function nameClients(
   ]);
   return recordDone(command, {
     kind: 'opening',
-    words: say`Said whose the opening balance of ${name} is`,
+    words: say`Named the clients of the opening balance of ${name}`,
     items: [gone, entryTurn(id, true)],
     needs: needs(
       'payee',

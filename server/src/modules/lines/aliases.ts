@@ -62,7 +62,7 @@ export async function mergeStacks(
     ...own.map(({ stem }): Alias => ({ stem, word: null, target: into })),
     ...earlier.map((alias): Alias => ({ ...alias, target: into })),
   ];
-  const words = say`Put ${others.join(', ')} together with ${into}`;
+  const words = say`Merged ${others.join(', ')} into ${into}`;
   return addAliases(command, made, 'mergeStacks', words);
 }
 

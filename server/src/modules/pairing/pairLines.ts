@@ -191,7 +191,7 @@ async function cancelLines(
   if (lines.length < 2 || sumOf(lines) !== 0) fail('PAIR_NOTHING');
   const items = await insertKeptOut(command, [{ lines }], 'excluded', 'bankError');
   await settleLines(command, lines);
-  const words = say`Held ${linesSaid(lines.length)} together: a bank’s error and its correction`;
+  const words = say`Matched ${linesSaid(lines.length)}: a bank error and its correction`;
   await recordStep(command, { kind: 'exclude', words, items });
   return { step, words: plainWords(words), done: lines.map(({ id }) => id), leftOut: [] };
 }

@@ -32,7 +32,7 @@ export async function pairProposed(
   const words =
     plans.length === 1
       ? pairedWords(1, only.targets, null)
-      : say`Paired ${linesSaid(plans.length)} with what is in the books`;
+      : say`Paired ${linesSaid(plans.length)} with entries in the books`;
   const way = plans.length === 1 ? 'line' : 'stack';
   const step = { kind: 'pair', way, words, postings: [], plans } as const;
   return { ...(await postAsStep(command, step)), leftOut };

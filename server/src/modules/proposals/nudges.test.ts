@@ -111,7 +111,7 @@ describe('lines on the suspense account', () => {
       seenStep: 1e6,
     });
     expect(done).toMatchObject({
-      words: 'Put 2 lines on the suspense account until the answer comes',
+      words: 'Put 2 lines on suspense until the answer arrives',
       leftOut: [{ lineId: ids[2], code: 'LINE_NOT_ASKED' }],
     });
     expect(await lanes()).toMatchObject({ asked: 0, blank: 1, posted: 2 });

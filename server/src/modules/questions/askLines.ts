@@ -119,9 +119,7 @@ export async function answerQuestion(
     at: clock.now(),
   });
   await setQuestionState(command, questionId, 'answered');
-  const words = isOwn
-    ? say`Answered a question`
-    : say`Wrote down the answer to what ${question.askedOf} was asked`;
+  const words = isOwn ? say`Answered a question` : say`Recorded the answer of ${question.askedOf}`;
   await recordStep(command, {
     kind: 'answer',
     words,

@@ -42,7 +42,7 @@ export async function suspendLines(
     ...unpostable,
   ];
   if (postings.length === 0) return { step: null, words: 'Nothing posted', done: [], leftOut };
-  const words = say`Put ${linesSaid(postings.length)} on the suspense account until the answer comes`;
+  const words = say`Put ${linesSaid(postings.length)} on suspense until the answer arrives`;
   const way = 'suspense';
   const step = { kind: 'suspend', way, words, postings } as const;
   return { ...(await postAsStep(command, step)), leftOut };

@@ -47,7 +47,7 @@ export async function createRule(
   const against = await againstHand(tx, booksId, null, body);
   const after: RuleState = { name, rank, isOn, body, sinceStep: step, against };
   const changes: RuleChange[] = [...moves, { thing: 'rule', thingId: id, before: null, after }];
-  const done = await put(command, changes, 'makeRule', say`Made the rule “${name}”`);
+  const done = await put(command, changes, 'makeRule', say`Created rule “${name}”`);
   return { id, ...done };
 }
 

@@ -107,7 +107,7 @@ describe('a rule', () => {
     const saved = await write('tidemark', '5000');
     expect(saved).toMatchObject({
       openTaken: 2,
-      words: 'Made the rule “tidemark”: it takes 2 lines still open',
+      words: 'Created rule “tidemark”: it takes 2 lines still open',
     });
     expect(await lanes()).toMatchObject({ ready: 2, blank: 1 });
     const [stack] = await stacks('ready');
@@ -312,7 +312,7 @@ describe('a rule', () => {
     const { versions } = await get<RuleVersions>(`/rules/${id}/versions`);
     expect(versions.map(({ words, rule }) => [words, rule?.isOn])).toEqual([
       ['Switched the rule “tidemark” off', false],
-      ['Made the rule “tidemark”', true],
+      ['Created rule “tidemark”', true],
     ]);
   });
 });

@@ -133,7 +133,7 @@ function byDirection(turned: readonly BaseStep[]) {
   };
 }
 
-/** @example 'Undid: Made the payee Tidemark Freight, and 1 step that rested on it' */
+/** @example 'Undid: Created payee Tidemark Freight, and 1 step that rested on it' */
 function turnedWords(base: BaseStep, { undone, redone }: ReturnType<typeof byDirection>): string {
   return [
     `${base.isUndone ? 'Redid' : 'Undid'}: ${base.words}`,

@@ -16,7 +16,7 @@ const member = (name: string, role: Role, seesOtherBooks = false) => ({
 function open(role: Role, usesOtherBooks: boolean, members = [member('Mo Oakes', 'owner')]) {
   const { books, ...rest } = testBooks();
   const setup = { ...rest, books: { ...books, role, usesOtherBooks, owners: ['Mo Oakes'] } };
-  const done = { step: 3, words: 'Let the owner’s other books propose here' };
+  const done = { step: 3, words: 'Turned on proposals from the owner’s other books' };
   const answers = { 'GET /people': { members, invitations: [] }, 'PATCH ': done };
   return renderInBooks(<OtherBooksPanel />, { setup, answers });
 }
