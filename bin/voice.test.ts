@@ -25,6 +25,14 @@ const RULED_OUT: readonly (readonly [RegExp, string])[] = [
   [/\b(there(of|upon)|anew|meanwhile|come to nil|may it be)\b/, 'plain English'],
   [/\bsuch (lines?|stacks?|an?|proposals?|accounts?|books)\b/, 'these, a … like this'],
   [/\bWrite down\b|\bWrite a line by hand\b/, 'Record, Add'],
+  [/\bspeaks? for it\b|\brests? on (it|this|that|steps)\b/, 'supports it, depends on it'],
+  [/\b(tells?|telling) (its|the|them) \w* ?apart\b/, 'depends on, separates'],
+  [/^(Move|Take|Turn|Write|Keep|Make|Try) (it|them)\b/, 'a verb and its noun: Move import'],
+  [/^Make (a|an|the|books|new)\b|^Made (a|an|the|these)\b/, 'Create, Created'],
+  [/\bNothing was kept\b/, 'Nothing was imported'],
+  [/\b(come|comes|came) in\b(?! or goes)|\bcoming in\b/, 'is imported, arrives'],
+  [/\bstands? (here|there|below|in|for)\b/, 'is, appears'],
+  [/\bby (itself|themselves)\b/, 'automatically, on its own'],
   [/\p{L}!(\s|$)/u, 'no exclamation marks'],
 ];
 /** Texts that machines read, and the few that stand for something else. */

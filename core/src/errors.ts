@@ -252,7 +252,7 @@ export const errors = {
   ],
   CLIENT_BELOW_ZERO: [
     409,
-    'At the end of {date}, {client} would be below zero in {account}. Check whose money it is, or post what came in first.',
+    'At the end of {date}, {client} would be below zero in {account}. Check whose money it is, or post the money received first.',
   ],
   OPENING_MISSING: [
     409,
@@ -409,7 +409,7 @@ export const errors = {
   PAIR_NOTHING: [422, 'Choose what the line is paired with.'],
   PAIR_TWO_ACCOUNTS: [
     422,
-    'These lines are of different bank accounts. Pair those of each account by themselves.',
+    'These lines are of different bank accounts. Pair the lines of each account separately.',
   ],
   PAIR_OTHER_ACCOUNT: [422, '{what} is on {account}, the line on {line}. They can’t be the same.'],
   PAIR_TAKEN: [409, '{what} has been paired or changed since you looked. Look again.'],

@@ -60,7 +60,7 @@ export function recordWords(record: ToldRecord, roles: RoleWords): string {
         ? `Let ${whom} see proposals from other books`
         : `No longer lets ${whom} see proposals from other books`,
     resetLinkMade: () =>
-      `Made a link for ${whom} to set a new password${
+      `Created a link for ${whom} to set a new password${
         details.endsSecondFactor === true ? ', without the second factor' : ''
       }${details.byOperator === true ? ', where the server runs' : ''}`,
     userErased: () => `Erased the account of ${whom}`,

@@ -59,8 +59,7 @@ credit side.</p>
 ${rows.join('\n')}
 </tbody>
 </table>
-<p>The files named here are for people: open them in any spreadsheet. Amounts are decimals; in the journal, debits and
-credits stand in columns of their own. The folder <code>data</code> holds the same as exact rows, amounts in the
+<p>The files named here are for people: open them in any spreadsheet. Amounts are decimals; in the journal, debits and credits are in separate columns. The folder <code>data</code> holds the same as exact rows, amounts in the
 smallest unit of their currency. With it, Zubrell reads the archive into new books: on the list of books, choose
 <em>New books</em>, then <em>Read an archive</em>.</p>
 <p>What was before ${formatLongDate(from)} is brought forward: bank accounts with an opening balance, open documents with

@@ -24,5 +24,5 @@ export const heldHeadings: Readonly<Record<HeldReason, string>> = {
 export const heldWords: Readonly<Record<HeldReason, string>> = {
   beforeOpening:
     'The opening balance already includes this day. Exclude the line as before the opening balance, or correct the opening balance.',
-  late: 'The line came in after its period was closed. Posted, it counts on the first open day and keeps the bank’s date. Exclude it if another line is the same payment.',
+  late: 'The line was imported after its period was closed. If posted, it counts on the first open day and keeps the bank’s date. Exclude it if another line is the same payment.',
 };

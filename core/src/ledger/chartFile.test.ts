@@ -24,7 +24,7 @@ it('says what is wrong with each row, and reads the others', () => {
   expect(problems.map(({ row, message }) => `${row} ${message}`)).toEqual([
     '3 “62 11” isn’t a code. Use up to 12 digits or capital letters.',
     '4 “cost” isn’t a type. Use asset, liability, equity, income, expense.',
-    '5 The code 6210 stands in the file twice.',
+    '5 The code 6210 is in the file twice.',
     '6 “sometimes” isn’t a way of tax. Use by type, none, by code.',
     '7 Enter a name of up to 100 letters.',
   ]);

@@ -78,7 +78,7 @@ export function readChart(text: string): {
           : tax === undefined
             ? `“${taxed}” isn’t a way of tax. Use ${Object.values(TAXES).join(', ')}.`
             : seen.has(code)
-              ? `The code ${code} stands in the file twice.`
+              ? `The code ${code} is in the file twice.`
               : null;
     seen.add(code);
     if (wrong !== null || type === undefined || tax === undefined) {

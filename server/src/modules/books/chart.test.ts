@@ -89,7 +89,7 @@ describe('a chart from a file', () => {
     ]);
     const other = await take('Code;Name;Type;Below\n6010;Freight out;expense;4000');
     expect(other.problems).toEqual([
-      { row: 2, message: 'Account 6010 can’t stand below an account of another type.' },
+      { row: 2, message: 'Account 6010 can’t be below an account of another type.' },
     ]);
     expect(await account('6210')).toBeUndefined();
     expect((await take('Code;Name;Type')).step).toBeNull();
@@ -147,7 +147,7 @@ describe('an account merged into another', () => {
       'ACCOUNT_UNKNOWN',
     );
     expect((await take('Code;Name;Type;Below\n6012;Couriers;expense;6010')).problems).toEqual([
-      { row: 2, message: 'There is no account 6010 to stand below.' },
+      { row: 2, message: 'There is no account 6010 to be below.' },
     ]);
   });
 

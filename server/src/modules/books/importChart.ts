@@ -86,7 +86,7 @@ function changesOf(
     }
     const above = below === null ? null : byCode.get(below);
     if (below !== null && (!ids.has(below) || above?.mergedInto)) {
-      problems.push({ row, message: `There is no account ${below} to stand below.` });
+      problems.push({ row, message: `There is no account ${below} to be below.` });
     }
     const parentId = (below === null ? null : ids.get(below)) ?? null;
     const given = { code, parentId, name, purpose, tax };
@@ -111,7 +111,7 @@ function changesOf(
     const why = misplaced(chart, id, before?.parentId ?? null);
     if (why === null) continue;
     const what = why === 'belowItself' ? 'itself' : 'an account of another type';
-    problems.push({ row, message: `Account ${after.code} can’t stand below ${what}.` });
+    problems.push({ row, message: `Account ${after.code} can’t be below ${what}.` });
   }
   return { changes, problems };
 }

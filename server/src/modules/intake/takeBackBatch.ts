@@ -63,7 +63,7 @@ export async function keptBatch(
   batchId: BatchId,
 ): ReturnType<typeof batchOf> {
   const batch = await batchOf(tx, booksId, batchId);
-  const states = { reading: 'still coming in', refused: 'refused', takenBack: 'taken back' };
+  const states = { reading: 'still being imported', refused: 'refused', takenBack: 'taken back' };
   if (batch.status !== 'kept') fail('BATCH_NOT_KEPT', { state: states[batch.status] });
   return batch;
 }

@@ -47,7 +47,7 @@ export function PostActions({
         </Button>
       )}
       <Button variant="plain" onClick={() => makeRule(row)}>
-        Make a rule
+        Create rule
         <kbd>R</kbd>
       </Button>
     </>

@@ -43,7 +43,12 @@ export function TakeBackDialog({
             <p className="mb-1">
               {ownDecided === 1 ? '1 line is' : `${ownDecided} lines are`} decided already:
             </p>
-            <DecidedChoice value={decided} wanted="stay" onChange={setDecided} name="Keep them" />
+            <DecidedChoice
+              value={decided}
+              wanted="stay"
+              onChange={setDecided}
+              name="Keep these lines"
+            />
             <DecidedChoice
               value={decided}
               wanted="undo"

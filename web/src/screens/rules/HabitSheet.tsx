@@ -71,7 +71,7 @@ export function HabitSheet({
                 className="btn btn-plain btn-sm"
                 to={`/books/${booksId}/rules/new?habit=${search(habit.key)}&account=${accountId}`}
               >
-                Make a rule
+                Create rule
               </Link>
             </div>
           ))}

@@ -93,8 +93,8 @@ export function RuleList({
     return (
       <EmptyState title="No rule yet">
         <p>
-          Habits learn by themselves. A rule is for what you know better: write one here, or make
-          one from a line in the Desk with <kbd>R</kbd>.
+          Habits learn on their own. A rule is for what you know better: write one here, or make one
+          from a line in the Desk with <kbd>R</kbd>.
         </p>
       </EmptyState>
     );

@@ -45,7 +45,7 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
               type="button"
               onClick={() => navigate(`${path}/new?twin=${rule.id}`)}
             >
-              Make a rule for refunds
+              Create rule for refunds
             </Dropdown.Item>
           )}
           {rule.postedAtOnce > 0 && (

@@ -80,8 +80,8 @@ export function TryOut({
         {data?.problem && <li className="doubt">{data.problem}</li>}
         {data?.warnings.map(({ word, kind, lines: count }) => (
           <li key={word} className="doubt">
-            “{word.toLowerCase()}” is {kind === 'short' ? 'a short word' : 'a common word'}: it
-            stands in {count} lines. Add another condition.
+            “{word.toLowerCase()}” is {kind === 'short' ? 'a short word' : 'a common word'}: it is
+            in {count} lines. Add another condition.
           </li>
         ))}
         {data && data.earlier > 0 && (

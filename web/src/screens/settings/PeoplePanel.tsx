@@ -59,7 +59,7 @@ export function PeoplePanel() {
       {isOwner && <InviteForm />}
       {isOwner && (
         <p className="quiet mt-3 mb-0">
-          Who signed in, was refused or changed something here stands in the{' '}
+          Who signed in, was refused or changed something here is in the{' '}
           <Link to={`/books/${booksId}/record`}>access record</Link>.
         </p>
       )}

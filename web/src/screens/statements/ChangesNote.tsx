@@ -6,7 +6,7 @@ import { useShowDate } from '../../app/useToday.ts';
 import { counted } from './statementWords.ts';
 
 const WHAT: Readonly<Record<StatementChange['what'], string>> = {
-  came: 'came in',
+  came: 'imported',
   went: 'gone',
   decided: 'coded differently',
   open: 'open again',

@@ -40,7 +40,7 @@ export function FeedSection() {
       </header>
       {feeds.length === 0 ? (
         <p className="quiet">
-          A feed fetches the lines by itself each day. You sign in at the bank and say which
+          A feed fetches the lines automatically each day. You sign in at the bank and say which
           accounts may be read; nothing can be paid from here.
         </p>
       ) : (
