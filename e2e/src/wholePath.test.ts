@@ -246,7 +246,7 @@ describe('from a bank file to proved books and back', () => {
     await browser.find('[role=treegrid]');
     await browser.keys('1');
     await browser.see('Nettle And Thread');
-    await browser.see('takes it.');
+    await browser.see('matches.');
     await browser.press('Rules');
     await browser.press('Habits');
     await browser.press('Tidemark Freight');

@@ -86,7 +86,7 @@ export function groundWords(ground: Ground, nameAccount: NameAccount): string {
   if (ground.kind === 'paysCard') {
     return `The amount matches the balance of the card statement to ${formatLongDate(ground.to)}.`;
   }
-  if (ground.kind === 'rule') return `The rule “${ground.name}” takes it.`;
+  if (ground.kind === 'rule') return `The rule “${ground.name}” matches.`;
   const account = nameAccount(ground.accountId);
   if (ground.kind === 'changed') {
     return `Its newest ${ground.times} all went to ${account}, and none before.`;

@@ -44,7 +44,7 @@ export function StackSheet({
           <span className="quiet">{stack.count === 1 ? '1 line' : `${stack.count} lines`}</span>
         </div>
         <div className="facts">
-          <span>Common wording</span>
+          <span>Wording</span>
           <span className="mono">{stack.title}</span>
           <span>Dates</span>
           <span>
@@ -88,8 +88,8 @@ export function StackSheet({
           )}
         </div>
         <p className="quiet mt-2 mb-0">
-          Change them in the row: <kbd>P</kbd> <kbd>A</kbd> <kbd>T</kbd>. Open it with <kbd>→</kbd>{' '}
-          to code lines one by one.
+          Change these in the row with <kbd>P</kbd> <kbd>A</kbd> <kbd>T</kbd>. Open the stack with{' '}
+          <kbd>→</kbd> to code lines one by one.
         </p>
       </section>
       <section className="actions">

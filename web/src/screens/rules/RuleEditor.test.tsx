@@ -75,7 +75,7 @@ it('says what is wrong with a rule, and what it would take', async () => {
   expect(screen.getByText('Changed by hand on 5 of its last 6 lines.')).toBeTruthy();
   await waitFor(() => expect(sent.some(({ path }) => path === '/rules/try')).toBe(true));
   expect(sent.find(({ path }) => path === '/rules/try')?.body).toMatchObject({ ruleId: 'r1' });
-  expect(await screen.findByText('lines it takes')).toBeTruthy();
+  expect(await screen.findByText('lines it matches')).toBeTruthy();
 });
 
 it('saves a changed rule as of the step at which it was opened', async () => {

@@ -14,7 +14,7 @@ import { TriedTable } from './TriedTable.tsx';
 type Shown = 'takes' | 'same' | 'otherwise' | 'open' | 'missed';
 
 const TILES = [
-  ['takes', 'lines it takes'],
+  ['takes', 'lines it matches'],
   ['same', 'you coded the same'],
   ['otherwise', 'you coded differently'],
   ['open', 'still open'],

@@ -25,7 +25,7 @@ export function AddressPanel() {
       <p className="quiet">
         {isLocked
           ? `${owners.join(', ')} can change this.`
-          : `Stands below ${name} on invoices and credit notes. Electronic invoices need the tax number and the country.`}
+          : `Printed below ${name} on invoices and credit notes. Electronic invoices need the tax number and the country.`}
       </p>
       <Form.Control
         as="textarea"

@@ -35,7 +35,7 @@ export function InviteForm() {
           error={formState.errors.name?.message}
           {...register('name')}
         />
-        <SelectField label="To" {...register('role')}>
+        <SelectField label="Role" {...register('role')}>
           {Object.entries(roleWords).map(([value, words]) => (
             <option key={value} value={value}>
               {words}

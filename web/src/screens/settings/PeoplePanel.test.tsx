@@ -74,7 +74,7 @@ describe('the people of books', () => {
       expect(sent.some(({ path }) => path === '/invitations/i1/withdraw')).toBe(true),
     );
     await user.type(screen.getByLabelText('Invite'), 'Orrin Bell');
-    await user.selectOptions(screen.getByLabelText('To'), 'reviewer');
+    await user.selectOptions(screen.getByLabelText('Role'), 'reviewer');
     await user.click(screen.getByRole('button', { name: 'Create invitation' }));
     const link = await screen.findByLabelText('Link for Orrin Bell');
     expect((link as HTMLInputElement).value).toMatch(/\/join\/abc$/);

@@ -36,7 +36,7 @@ export function causeWords(cause: ProofCause, { showDate, amount }: Shown): stri
       if (likely) {
         return `The bank’s balances stop adding up ${where}. The line “${likely.description}” of ${showDate(likely.date)} ${LIKELY[likely.reason]}.`;
       }
-      return `The bank’s balances stop adding up ${where}: the bank has ${amount(Math.abs(cause.amount))} ${cause.amount > 0 ? 'more' : 'less'} than the lines come to. Fetch these days again; a line may be missing.`;
+      return `The bank’s balances stop adding up ${where}: the bank has ${amount(Math.abs(cause.amount))} ${cause.amount > 0 ? 'more' : 'less'} than the lines add up to. Fetch these days again; a line may be missing.`;
     }
     case 'sidesDiffer':
       return `The line${named} of ${showDate(date)} doesn’t equal the entries it is linked to. Reopen the line and post or pair it again.`;
