@@ -5,7 +5,7 @@
  */
 export const errors = {
   // What was typed or read
-  AMOUNT_UNREADABLE: [422, '“{text}” isn’t an amount. Write an amount like {example}.'],
+  AMOUNT_UNREADABLE: [422, '“{text}” isn’t an amount. Example: {example}.'],
   AMOUNT_TOO_FINE: [422, '“{text}” has more than {digits} decimals, more than {currency} has.'],
   AMOUNT_TOO_LARGE: [422, '“{text}” is larger than any amount that can be kept exactly.'],
   AMOUNT_TWICE: [422, 'The row has an amount both paid out and paid in.'],

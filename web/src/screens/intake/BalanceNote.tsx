@@ -48,7 +48,7 @@ export function BalanceNote({
       ) : (
         <>
           {sum} is not {amount(closing)}: {amount(gap)} stays unexplained
-          {refused.length > 0 && ' leaving out the unreadable records'}.{' '}
+          {refused.length > 0 && ' without the unreadable records'}.{' '}
         </>
       )}
       {firstBreak &&

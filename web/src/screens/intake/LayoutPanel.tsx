@@ -40,7 +40,7 @@ export function LayoutPanel({
       <h2 className="small-heading">File layout</h2>
       {kept && (
         <p className="quiet mb-1">
-          Read the same way as {kept.times === 1 ? '1 file' : `${kept.times} files`} before, for
+          Read the same way as {kept.times === 1 ? '1 file' : `${kept.times} files`} before, for{' '}
           {bankAccountName(kept.bankAccountId)}.
         </p>
       )}
