@@ -1,5 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { ListedRule, RuleBody, RuleList } from '@zubrell/contract/rules';
+import { codingRule } from '@zubrell/core/testing/rules';
 import { describe, expect, it } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
@@ -7,28 +8,18 @@ import { RulesScreen } from './RulesScreen.tsx';
 
 setRoomForRows();
 
-const body = (text: string, accountId: string): RuleBody => ({
-  takes: {
-    direction: 'out',
-    bankAccountIds: null,
-    match: 'all',
-    conditions: [{ kind: 'text', field: 'wording', test: 'has', text, isExact: false }],
-  },
-  result: {
-    kind: 'code',
-    payee: { kind: 'open' },
-    parts: [{ accountId, taxCodeId: null, share: { kind: 'rest' } }],
-    note: null,
-  },
-  after: { kind: 'hold' },
-});
+/** What a rule says that codes what is paid out with a word. */
+function body(word: string): RuleBody {
+  const { takes, result, after } = codingRule(word, word, '6010');
+  return { takes: { ...takes, direction: 'out' }, result, after } as RuleBody;
+}
 
 const rule = (number: number, name: string, change: Partial<ListedRule> = {}): ListedRule => ({
   id: name.toLowerCase(),
   number,
   name,
   isOn: true,
-  body: body(name.toLowerCase(), '6010'),
+  body: body(name.toLowerCase()),
   lastStep: 4,
   used: 10,
   open: 2,
