@@ -32,7 +32,7 @@ describe('recordWords', () => {
   it('says who made a link, and that the second factor goes with it', () => {
     const details = { endsSecondFactor: true, byOperator: true };
     expect(told({ kind: 'resetLinkMade', about: 'Ida', details })).toBe(
-      'Made a link for Ida to set a new password, without the second factor, where the server runs',
+      'Created a link for Ida to set a new password, without the second factor, where the server runs',
     );
   });
 
