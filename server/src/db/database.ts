@@ -110,13 +110,14 @@ async function inTransaction<T>(
   const set = Object.entries(settings).map(
     ([name, value]) => `set_config('${name}', ${pg.escapeLiteral(value)}, true)`,
   );
-  await tx.execute(sql.raw(`begin isolation level ${level}; select ${set.join(', ')}`));
   try {
+    await tx.execute(sql.raw(`begin isolation level ${level}; select ${set.join(', ')}`));
     const result = await work(tx);
     await tx.execute(sql`commit`);
     return result;
   } catch (error) {
-    await tx.execute(sql`rollback`);
+    // On a lost connection there is nothing to roll back, and the first error says why.
+    await tx.execute(sql`rollback`).catch(() => undefined);
     throw error;
   }
 }
