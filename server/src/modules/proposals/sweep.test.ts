@@ -1,6 +1,9 @@
 import type { DeskLines, LinesDone, ScopeProof, SweepSummary } from '@zubrell/contract/desk';
 import type { Entry, LedgerRows } from '@zubrell/contract/ledger';
+import { sql } from 'drizzle-orm';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { z } from 'zod';
+import { inBooks, rowsOf } from '../../db/database.ts';
 import { ofxFile } from '../../testing/files.ts';
 import { setScene } from '../../testing/scene.ts';
 
@@ -62,6 +65,29 @@ describe('a sweep', () => {
     expect(await unexplained()).toBe(0);
     await undo();
     expect(await lanes()).toMatchObject({ ready: 2, posted: 3 });
+  });
+
+  it('leaves no proposal behind for lines that are open no more, however they went', async () => {
+    const proposed = () =>
+      inBooks(scene.harness.services.database, scene.books.id, async (tx) => {
+        const rows = await rowsOf(
+          tx,
+          z.object({ description: z.string() }),
+          sql`select l.description from proposals p
+              join lines l on l.books_id = p.books_id and l.id = p.line_id order by 1`,
+        );
+        return rows.map(({ description }) => description);
+      });
+    expect(await proposed()).toEqual(['ORRIN BELL 4', 'ORRIN BELL 5']);
+    const [first = ''] = await lineIds('ready');
+    await post([first], '6030');
+    expect(await proposed()).toHaveLength(1);
+    await undo();
+    expect(await proposed()).toEqual(['ORRIN BELL 4', 'ORRIN BELL 5']);
+    // The step before is the import of these lines.
+    await undo();
+    expect(await lanes()).toMatchObject({ ready: 0, blank: 0 });
+    expect(await proposed()).toEqual([]);
   });
 
   it('leaves lines alone that somebody changed meanwhile, works on, or has closed', async () => {
