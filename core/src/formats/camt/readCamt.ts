@@ -214,10 +214,7 @@ function entryLines(
     () => dateIn(entry, 'BookgDt') ?? dateIn(entry, 'ValDt') ?? fail('DATE_MISSING'),
   );
   if (amount === null || date === null) return [];
-  const details: Element[] = [];
-  for (const each of entry.children) {
-    if (each.name === 'NtryDtls') details.push(...children(each, 'TxDtls'));
-  }
+  const details = children(entry, 'NtryDtls').flatMap((each) => children(each, 'TxDtls'));
   const booked = {
     date,
     valueDate: readOrNote([], NOWHERE, () => dateIn(entry, 'ValDt')),
@@ -345,8 +342,8 @@ function child(of: Element, name: string): Element | null {
   return null;
 }
 
-function path(of: Element, ...names: readonly string[]): Element | null {
-  let found: Element | null = of;
+function path(of: Element | null, ...names: readonly string[]): Element | null {
+  let found = of;
   for (const name of names) {
     if (found === null) return null;
     found = child(found, name);
@@ -356,12 +353,7 @@ function path(of: Element, ...names: readonly string[]): Element | null {
 
 /** The text at the end of a path of names, or null. */
 function find(of: Element | null, ...names: readonly string[]): string | null {
-  let found = of;
-  for (const name of names) {
-    if (found === null) return null;
-    found = child(found, name);
-  }
-  return found?.text || null;
+  return path(of, ...names)?.text || null;
 }
 
 /** Where a part is, with its text. @param field the element to blame */
