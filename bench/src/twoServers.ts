@@ -124,7 +124,7 @@ function told({ starting, alone, beside, bulk, counted }: Outcome): string {
     `  in the first ${STARTING / 1_000} s of the servers: reads ${within(starting.reads)}; ` +
     `posted or undone ${within(starting.posts)}\n` +
     `  while ${counted.files} files of ${BULK} lines were kept, ${counted.posted} lines of them posted, and all taken back in another:\n` +
-    `    reads ${within(beside.reads)}; posted or undone ${within(beside.posts)}\n` +
+    `    reads ${within(beside.reads, MOST_READ)}\n    posted or undone ${within(beside.posts, MOST_POST)}\n` +
     `  ${all.reduce((sum, { busy }) => sum + busy, 0)} times the server was busy and was asked again, ` +
     `${refused.length} requests were refused\n` +
     [...new Set([...errors, ...refused])]
