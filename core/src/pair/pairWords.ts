@@ -129,7 +129,7 @@ export function differenceWords(difference: PairDifference, currency: string): s
     case 'date': {
       const { days } = difference;
       const size = Math.abs(days);
-      return `${size} ${size === 1 ? 'day' : 'days'} ${days > 0 ? 'before' : 'after'}`;
+      return `${counted(size, 'day', 'days')} ${days > 0 ? 'before' : 'after'}`;
     }
     case 'payee':
       return 'another payee';

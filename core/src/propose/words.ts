@@ -296,7 +296,7 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
     case 'unknownName':
       return `The ${NAMES[doubt.what]} named there, “${doubt.name}”, is not in the books.`;
     case 'ruleAgainstHand':
-      return `${doubt.times} lines like this were coded differently by hand before the rule. ${doubt.needed === 1 ? 'One more has' : `${doubt.needed} more have`} to be kept before the rule is trusted.`;
+      return `${doubt.times} lines like this were coded differently by hand before the rule. ${counted(doubt.needed, 'more has', 'more have')} to be kept before the rule is trusted.`;
     case 'ruleOverruled':
       return `The rule’s proposal was kept on only ${doubt.kept} of its last ${doubt.of} lines.`;
     case 'ruleStopped':

@@ -1,6 +1,7 @@
 import { type CalendarDate, formatLongDate, formatMonth } from '../dates/calendarDate.ts';
 import { formatAmount } from '../money/formatAmount.ts';
 import { type Formats, usualFormats } from '../text/formats.ts';
+import { counted, keyOf, pieces } from './t.ts';
 
 /** What stands in a message where people write it differently: a date, a month, an amount, a number of things. */
 export type SaidValue =
@@ -13,8 +14,7 @@ export type SaidValue =
   | Said;
 
 /**
- * A message as it is kept and sent: a key, and the values that stand in it. The key is the English text with a number
- * in braces for each value, so that English needs no catalogue and any other language is one of these keys.
+ * A message as it is kept and sent: a key of the catalogue, and the values that stand in it.
  */
 export interface Said {
   readonly key: string;
@@ -23,8 +23,7 @@ export interface Said {
 
 /** @example say`Reopened ${linesSaid(2)}` // { key: 'Reopened {0}', values: [{ count: 2, … }] } */
 export function say(texts: readonly string[], ...values: readonly SaidValue[]): Said {
-  const key = texts.reduce((sum, text, at) => `${sum}${at > 0 ? `{${at - 1}}` : ''}${text}`, '');
-  return { key, values };
+  return { key: keyOf(texts), values };
 }
 
 /** A date in full. */
@@ -43,8 +42,6 @@ export const countSaid = (count: number, one: string, other: string): SaidValue 
 /** So many lines. */
 export const linesSaid = (count: number): SaidValue => countSaid(count, 'line', 'lines');
 
-const plurals = new Intl.PluralRules('en');
-
 /**
  * A message in words.
  *
@@ -52,7 +49,9 @@ const plurals = new Intl.PluralRules('en');
  * @example saidWords(say`Posted ${linesSaid(1)}`) // 'Posted 1 line'
  */
 export function saidWords({ key, values }: Said, formats: Formats = usualFormats): string {
-  return key.replace(/\{(\d+)\}/g, (_, at) => valueWords(values[Number(at)] ?? '', formats));
+  return pieces(key)
+    .map((piece) => (typeof piece === 'number' ? valueWords(values[piece] ?? '', formats) : piece))
+    .join('');
 }
 
 function valueWords(value: SaidValue, formats: Formats): string {
@@ -65,5 +64,5 @@ function valueWords(value: SaidValue, formats: Formats): string {
       marks: formats,
       plus: value.plus ?? false,
     });
-  return `${value.count} ${plurals.select(value.count) === 'one' ? value.one : value.other}`;
+  return counted(value.count, value.one, value.other);
 }

@@ -1,3 +1,4 @@
+import { counted } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { Dialog } from '../ui/Dialog.tsx';
 import { DialogFoot } from '../ui/DialogFoot.tsx';
@@ -24,7 +25,7 @@ export function TurnDialog({ asked }: { readonly asked: TurnAsked }) {
         <p className="mb-0">{message}</p>
       </Modal.Body>
       <DialogFoot isOff={false} onLeave={close} onConfirm={confirm}>
-        {verb} step {step} and {count === 1 ? '1 more step' : `${count} more steps`}
+        {verb} step {step} and {counted(count, 'more step', 'more steps')}
       </DialogFoot>
     </Dialog>
   );

@@ -14,6 +14,7 @@ import { parseAmount } from '@zubrell/core/money/parseAmount';
 import type { Locale } from '@zubrell/core/people/locales';
 import { type Formats, formatsOf, usualFormats } from '@zubrell/core/text/formats';
 import { saidWords } from '@zubrell/core/words/say';
+import { counted } from '@zubrell/core/words/t';
 
 /** How who is signed in reads and writes dates and amounts; all that shows them is drawn anew when it changes. */
 let formats: Formats = usualFormats;
@@ -64,7 +65,7 @@ export function readAmount(text: string, currency: string): number {
 
 /** @example countLines(2_340) // '2,340 lines' */
 export function countLines(count: number): string {
-  return count === 1 ? '1 line' : `${formatCount(count)} lines`;
+  return counted(count, 'line', 'lines', formatCount(count));
 }
 
 /** A whole number with its thousands apart. */

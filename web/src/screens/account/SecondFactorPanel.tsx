@@ -1,4 +1,5 @@
 import type { SecondFactorBegun } from '@zubrell/contract/session';
+import { counted } from '@zubrell/core/words/t';
 import { QRCodeSVG } from 'qrcode.react';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -125,7 +126,7 @@ function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCod
   const [make, making] = sessionApi.useMakeRecoveryCodesMutation();
   const [end, ending] = sessionApi.useEndSecondFactorMutation();
   const [wants, setWants] = useState<'codes' | 'end' | null>(null);
-  const left = codesLeft === 1 ? 'One recovery code is' : `${codesLeft} recovery codes are`;
+  const left = counted(codesLeft, 'recovery code is', 'recovery codes are');
   return (
     <>
       <p>

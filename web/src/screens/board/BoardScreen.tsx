@@ -1,4 +1,5 @@
 import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -126,7 +127,7 @@ export function BoardScreen() {
 
 function headline(open: number, ready: number): string {
   if (open === 0) return 'Nothing is left to do';
-  const lines = open === 1 ? '1 line to go' : `${open} lines to go`;
+  const lines = counted(open, 'line to go', 'lines to go');
   return ready === 0 ? lines : `${lines}, ${ready} of them ready`;
 }
 

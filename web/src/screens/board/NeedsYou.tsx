@@ -1,5 +1,6 @@
 import type { Board } from '@zubrell/contract/board';
 import type { RuleHealth } from '@zubrell/contract/rules';
+import { counted } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { feedsApi } from '../../api/feeds.ts';
@@ -95,19 +96,15 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           }
         >
           <span className={isStale ? 'doubt' : ''}>
-            Since {showDate(since)}, {days === 1 ? '1 day' : `${days} days`}
+            Since {showDate(since)}, {counted(days, 'day', 'days')}
             {isStale && ', longer than these books allow'}.
           </span>{' '}
-          {count === 1 ? '1 entry' : `${count} entries`}, the last by {who}.
+          {counted(count, 'entry', 'entries')}, the last by {who}.
         </Need>
       ))}
       {journals.due > 0 && (
         <Need
-          title={
-            journals.due === 1
-              ? '1 recurring journal is due'
-              : `${journals.due} recurring journals are due`
-          }
+          title={counted(journals.due, 'recurring journal is due', 'recurring journals are due')}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/ledger/recurring`}>
               Open recurring journals
@@ -119,11 +116,11 @@ export function NeedsYou({ board }: { readonly board: Board }) {
       )}
       {waiting.length > 0 && (
         <Need
-          title={
-            waiting.length === 1
-              ? '1 question is waiting for an answer'
-              : `${waiting.length} questions are waiting for answers`
-          }
+          title={counted(
+            waiting.length,
+            'question is waiting for an answer',
+            'questions are waiting for answers',
+          )}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/desk?lane=asked`}>
               Go to Asked

@@ -1,4 +1,5 @@
 import type { SinceVisit as Since } from '@zubrell/contract/board';
+import { counted } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { boardApi } from '../../api/board.ts';
@@ -30,7 +31,7 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
   const { booksId } = useBooks();
   const rows: { readonly key: string; readonly row: ReactNode }[] = [];
   if (came.lines > 0) {
-    const from = came.batches === 1 ? '1 file or feed' : `${came.batches} files or feeds`;
+    const from = counted(came.batches, 'file or feed', 'files or feeds');
     rows.push({
       key: 'came',
       row: (
@@ -46,13 +47,13 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       key: 'answers',
       row: (
         <Link to={`/books/${booksId}/desk?lane=check`}>
-          {answers === 1 ? '1 answer received' : `${answers} answers received`}
+          {counted(answers, 'answer received', 'answers received')}
         </Link>
       ),
     });
   }
   for (const { userId, name, steps, lines, last } of people.slice(0, NAMED)) {
-    const done = steps === 1 ? '1 step' : `${steps} steps`;
+    const done = counted(steps, 'step', 'steps');
     rows.push({
       key: userId,
       row: (
@@ -71,7 +72,7 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       key: 'more',
       row: (
         <Link to={`/books/${booksId}/history`}>
-          {more === 1 ? '1 more person' : `${more} more people`} in History
+          {counted(more, 'more person', 'more people')} in History
         </Link>
       ),
     });

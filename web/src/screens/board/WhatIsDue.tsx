@@ -1,5 +1,6 @@
 import type { Due } from '@zubrell/contract/board';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { counted } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
@@ -19,16 +20,15 @@ export function WhatIsDue({ due }: { readonly due: Due }) {
   const add = (key: string, to: string, words: string, more: ReactNode) =>
     rows.push({ key, to: `/books/${booksId}/${to}`, words, more });
   if (billsOverdue.count > 0) {
-    const bills = billsOverdue.count === 1 ? '1 bill is' : `${billsOverdue.count} bills are`;
+    const bills = counted(billsOverdue.count, 'bill is', 'bills are');
     add('overdue', 'reports/payables', `${bills} overdue`, amount(billsOverdue.total));
   }
   if (billsSoon.count > 0) {
-    const bills = billsSoon.count === 1 ? '1 bill is' : `${billsSoon.count} bills are`;
+    const bills = counted(billsSoon.count, 'bill is', 'bills are');
     add('soon', 'reports/payables', `${bills} due within 14 days`, amount(billsSoon.total));
   }
   if (invoicesOverdue.count > 0) {
-    const invoices =
-      invoicesOverdue.count === 1 ? '1 invoice is' : `${invoicesOverdue.count} invoices are`;
+    const invoices = counted(invoicesOverdue.count, 'invoice is', 'invoices are');
     add('invoices', 'reports/receivables', `${invoices} overdue`, amount(invoicesOverdue.total));
   }
   if (tax !== null) {

@@ -1,6 +1,7 @@
 import type { BooksOverview, BooksSummary } from '@zubrell/contract/overview';
 import { daysBetween, formatMonth } from '@zubrell/core/dates/calendarDate';
 import { needsSomebody } from '@zubrell/core/overview/nextInBooks';
+import { counted } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { formatAmount } from '../../app/formats.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
@@ -111,7 +112,7 @@ function Asked({ summary, today }: { readonly summary: BooksSummary; readonly to
       {asked}
       {oldestAsked !== null && (
         <small className={days >= LONG_ASKED ? 'doubt' : 'quiet'}>
-          oldest {days === 1 ? '1 day' : `${days} days`}
+          oldest {counted(days, 'day', 'days')}
         </small>
       )}
     </>

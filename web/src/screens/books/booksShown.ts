@@ -56,5 +56,5 @@ export function leftToDo(books: readonly BooksOverview[]): string {
     books.reduce((sum, { summary }) => sum + (summary?.[of] ?? 0), 0);
   const [open, ready] = [total('open'), total('ready')];
   if (open === 0) return 'No lines are open.';
-  return `${formatCount(open)} ${open === 1 ? 'line is' : 'lines are'} open, ${formatCount(ready)} of them ready.`;
+  return `${counted(open, 'line is', 'lines are', formatCount(open))} open, ${formatCount(ready)} of them ready.`;
 }

@@ -1,5 +1,6 @@
 import type { SampledLine } from '@zubrell/contract/closing';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { closingApi } from '../../api/closing.ts';
@@ -13,7 +14,6 @@ import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
-import { counted } from '../statements/statementWords.ts';
 
 /** Some lines of a month for a reviewer to look at: the largest, and others by chance. */
 export function SampleDialog({
@@ -95,7 +95,7 @@ export function SampleDialog({
         )}
       </Modal.Body>
       <DialogFoot isOff={isLoading || chosen.length === 0} onLeave={onClose} onConfirm={confirm}>
-        Mark {counted(chosen.length, 'line')} as reviewed
+        Mark {counted(chosen.length, 'line', 'lines')} as reviewed
       </DialogFoot>
     </Dialog>
   );

@@ -2,6 +2,7 @@ import type { ClosingCheck } from '@zubrell/contract/closing';
 import type { ClosingCheckKind } from '@zubrell/core/closing/months';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
+import { counted } from '@zubrell/core/words/t';
 
 /** What a check is called. */
 export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
@@ -36,9 +37,6 @@ const FINE: Readonly<Record<ClosingCheckKind, string>> = {
   journals: 'every recurring journal is posted or skipped',
 };
 
-const plural = (count: number, one: string, many = `${one}s`) =>
-  `${count} ${count === 1 ? one : many}`;
-
 /** How a check stands, in a few words. @param end the last day of the month */
 export function checkWords(
   check: ClosingCheck,
@@ -51,31 +49,31 @@ export function checkWords(
   const age = oldest === null ? 0 : daysBetween(oldest, end);
   switch (kind) {
     case 'openLines':
-      return `${plural(count, 'line')} open, the oldest of ${showDate(oldest ?? end)}`;
+      return `${counted(count, 'line', 'lines')} open, the oldest of ${showDate(oldest ?? end)}`;
     case 'unexplained':
-      return `${plural(count, 'difference')} between bank and books`;
+      return `${counted(count, 'difference', 'differences')} between bank and books`;
     case 'questions':
-      return `${plural(count, 'line')}${since}, waiting for ${who ?? 'an answer'}`;
+      return `${counted(count, 'line', 'lines')}${since}, waiting for ${who ?? 'an answer'}`;
     case 'suspense':
-      return `${plural(count, 'entry', 'entries')}${since}${who ? `, last by ${who}` : ''}`;
+      return `${counted(count, 'entry', 'entries', 'entriess')}${since}${who ? `, last by ${who}` : ''}`;
     case 'transit':
-      return `second side missing for ${plural(age, 'day')}`;
+      return `second side missing for ${counted(age, 'day', 'days')}`;
     case 'outstanding':
-      return `${plural(count, 'entry', 'entries')} the bank has not reported, the oldest for ${plural(age, 'day')}`;
+      return `${counted(count, 'entry', 'entries', 'entriess')} the bank has not reported, the oldest for ${counted(age, 'day', 'days')}`;
     case 'receipts':
-      return `${count} of ${plural(of ?? count, 'line')} ${count === 1 ? 'has' : 'have'} no attachment`;
+      return `${count} of ${counted(of ?? count, 'line', 'lines')} ${count === 1 ? 'has' : 'have'} no attachment`;
     case 'postedUnseen':
-      return `${plural(count, 'line')} by rules and sweeps that nobody has reviewed`;
+      return `${counted(count, 'line', 'lines')} by rules and sweeps that nobody has reviewed`;
     case 'taxCodes':
-      return `${plural(count, 'entry', 'entries')} without a tax code`;
+      return `${counted(count, 'entry', 'entries', 'entriess')} without a tax code`;
     case 'cutOff':
-      return `${plural(count, 'payment')} that may belong to the year before: no bill or invoice was booked then`;
+      return `${counted(count, 'payment', 'payments')} that may belong to the year before: no bill or invoice was booked then`;
     case 'currencies':
-      return `${plural(count, 'amount')} open in other currencies, not valued at ${showDate(end)}`;
+      return `${counted(count, 'amount', 'amounts')} open in other currencies, not valued at ${showDate(end)}`;
     case 'afterReport':
-      return `${plural(count, 'entry', 'entries')} of the month arrived after its tax was reported`;
+      return `${counted(count, 'entry', 'entries', 'entriess')} of the month arrived after its tax was reported`;
     case 'journals':
-      return `${plural(count, 'journal')} due${since}`;
+      return `${counted(count, 'journal', 'journals')} due${since}`;
   }
 }
 

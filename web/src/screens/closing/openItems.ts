@@ -1,5 +1,5 @@
 import type { MonthClosing } from '@zubrell/contract/closing';
-import { counted } from '../statements/statementWords.ts';
+import { counted } from '@zubrell/core/words/t';
 
 /** How many items of a month are open. */
 export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'accounts'>): number {
@@ -12,5 +12,9 @@ export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'a
 /** @example openItemsWords(5) // '5 items are open. Settle them, or accept them in the note.' */
 export function openItemsWords(count: number): string {
   if (count === 0) return 'Nothing prevents closing.';
-  return `${counted(count, 'item')} ${count === 1 ? 'is' : 'are'} open. Settle ${count === 1 ? 'it' : 'them'}, or accept ${count === 1 ? 'it' : 'them'} in the note.`;
+  return counted(
+    count,
+    'item is open. Settle it, or accept it in the note.',
+    'items are open. Settle them, or accept them in the note.',
+  );
 }

@@ -1,3 +1,4 @@
+import { counted } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
@@ -36,7 +37,7 @@ export function DeskEmpty() {
     <EmptyState title={lane === 'decided' ? 'Nothing decided yet' : 'This lane is empty'}>
       {next ? (
         <Button variant="main" onClick={() => change({ lane: next })}>
-          {counts?.[next]} {counts?.[next] === 1 ? 'waits' : 'wait'} in{' '}
+          {counted(counts?.[next] ?? 0, 'waits', 'wait')} in{' '}
           {next === 'blank' ? 'Blank' : next === 'check' ? 'Check' : 'Ready'}
         </Button>
       ) : (

@@ -1,6 +1,7 @@
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import { counted } from '@zubrell/core/words/t';
 import { memo } from 'react';
 import { useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -74,9 +75,7 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
           {isOpen ? '▾' : '▸'}
         </button>
         <span className="name">{title}</span>
-        <span className="count">
-          {stack.count} {stack.count === 1 ? 'line' : 'lines'}
-        </span>
+        <span className="count">{counted(stack.count, 'line', 'lines')}</span>
         <SubTitle row={row} />
       </span>
       {isPair && <PairCells instead={instead} />}

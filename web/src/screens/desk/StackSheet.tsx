@@ -1,3 +1,4 @@
+import { counted } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -41,7 +42,7 @@ export function StackSheet({
               <Amount minor={stack.total} currency={stack.currency} />
             )}
           </span>
-          <span className="quiet">{stack.count === 1 ? '1 line' : `${stack.count} lines`}</span>
+          <span className="quiet">{counted(stack.count, 'line', 'lines')}</span>
         </div>
         <div className="facts">
           <span>Wording</span>

@@ -1,4 +1,5 @@
 import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
+import { counted } from '@zubrell/core/words/t';
 import { useEffect, useRef, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
@@ -101,7 +102,7 @@ function pairsTitle(
   amount: (minor: number, options: { readonly plus: true }) => string,
 ): string {
   const more = count > lines.length ? `, the largest ${lines.length} of them` : '';
-  const are = count === 1 ? '1 that is' : `${count} that are`;
+  const are = counted(count, 'that is', 'that are');
   return `${are} in the books already and ${count === 1 ? 'is' : 'are'} paired, ${amount(total, { plus: true })}${more}`;
 }
 
@@ -140,7 +141,7 @@ function SweepTransfers({
     setup.bankAccounts.find(({ id }) => id === bankAccountId)?.name ?? '';
   if (count === 0) return null;
   const more = count > halves.length ? `, the largest ${halves.length} of them` : '';
-  const moves = count === 1 ? '1 transfer' : `${count} transfers`;
+  const moves = counted(count, 'transfer', 'transfers');
   return (
     <fieldset>
       <legend className="small-heading">

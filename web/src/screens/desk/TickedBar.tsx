@@ -1,3 +1,4 @@
+import { counted } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -27,7 +28,7 @@ export function TickedBar({
   const dispatch = useAppDispatch();
   const coding = codingOf(row);
   const count = row.lineIds.length;
-  const lines = count === 1 ? '1 line' : `${count} lines`;
+  const lines = counted(count, 'line', 'lines');
   return (
     <section className="ticked-bar" aria-label="Ticked lines">
       <b>

@@ -1,5 +1,6 @@
 import type { Problem } from '@zubrell/core/formats/bankFile';
 import type { TableLayout } from '@zubrell/core/formats/table/tableLayout';
+import { counted } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import type { StatementSummary } from '../../workers/fileReading.ts';
@@ -30,7 +31,7 @@ export function BalanceNote({
       </p>
     );
   }
-  const sum = `${amount(opening)} + ${lines.count} ${lines.count === 1 ? 'line' : 'lines'}`;
+  const sum = `${amount(opening)} + ${counted(lines.count, 'line', 'lines')}`;
   if (gap === 0 && firstBreak === null) {
     return (
       <p className="note sure">

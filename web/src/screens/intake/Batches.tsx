@@ -1,4 +1,5 @@
 import type { Batch } from '@zubrell/contract/intake';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -65,9 +66,7 @@ function BatchRow({ batch }: { readonly batch: Batch }) {
         )}
         {batch.refusal && <div className="trouble">{batch.refusal.message}</div>}
         {missing > 0 && (
-          <div className="doubt">
-            imported without {missing === 1 ? '1 record' : `${missing} records`}
-          </div>
+          <div className="doubt">imported without {counted(missing, 'record', 'records')}</div>
         )}
       </td>
       <td>{bankAccountName(batch.bankAccountId)}</td>

@@ -4,6 +4,7 @@ import type {
   LayoutChoices,
   TableLayout,
 } from '@zubrell/core/formats/table/tableLayout';
+import { counted } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 
 const DELIMITERS: readonly (readonly [Delimiter, string])[] = [
@@ -40,7 +41,7 @@ export function LayoutPanel({
       <h2 className="small-heading">File layout</h2>
       {kept && (
         <p className="quiet mb-1">
-          Read the same way as {kept.times === 1 ? '1 file' : `${kept.times} files`} before, for{' '}
+          Read the same way as {counted(kept.times, 'file', 'files')} before, for{' '}
           {bankAccountName(kept.bankAccountId)}.
         </p>
       )}

@@ -1,5 +1,6 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
 import type { BankAccountId } from '@zubrell/core/ids';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
@@ -143,7 +144,7 @@ export function Preview({
 function headline(summary: FileSummary): string {
   const rows = summary.statements.reduce((sum, { lines }) => sum + lines.count, 0);
   const announced = summary.statements.reduce((sum, each) => sum + each.announcedCount, 0);
-  const read = `${FORMATS[summary.format]}, ${rows} ${rows === 1 ? 'line' : 'lines'}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
+  const read = `${FORMATS[summary.format]}, ${counted(rows, 'line', 'lines')}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
   return announced === 0
     ? read
     : `${read} ${announced} only announced, left until they are booked.`;

@@ -142,7 +142,9 @@ export function PreviewFactsPanel({
           <ProblemList problems={summary.problems} />
           {refused.length > 0 && (
             <Consent isGiven={consents.refused} onChange={(given) => onConsent({ refused: given })}>
-              Import the rest without {refused.length === 1 ? 'it' : 'them'}.
+              {refused.length === 1
+                ? 'Import the rest without it.'
+                : 'Import the rest without them.'}
             </Consent>
           )}
         </section>

@@ -1,6 +1,7 @@
 import { tagsOf } from '@zubrell/contract/touched';
 import type { BankAccountId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
+import { counted } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -125,8 +126,8 @@ export function StatementPreview({
     if (kept.newCount === 0) {
       toast(`${source.name} has no new lines: all of them were imported before.`);
     } else {
-      const lines = kept.newCount === 1 ? 'line' : 'lines';
-      tell(`Imported ${kept.newCount} new ${lines} from ${source.name}`, kept.step);
+      const lines = counted(kept.newCount, 'new line', 'new lines');
+      tell(`Imported ${lines} from ${source.name}`, kept.step);
     }
     onKept();
     if (hasMore) return;
@@ -207,9 +208,7 @@ export function StatementPreview({
             Cancel
           </Button>
           <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
-            {newCount === 0
-              ? 'Mark as imported'
-              : `Import ${newCount} ${newCount === 1 ? 'line' : 'lines'}`}
+            {newCount === 0 ? 'Mark as imported' : `Import ${counted(newCount, 'line', 'lines')}`}
           </Button>
         </footer>
       </main>

@@ -1,4 +1,5 @@
 import type { BatchSheet, TakeBackBatch } from '@zubrell/contract/intake';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
@@ -34,15 +35,13 @@ export function TakeBackDialog({
     <Dialog title={<>Undo import of {batch.fileName}</>} onClose={onClose}>
       <Modal.Body>
         <p>
-          {going === 1 ? '1 open line is removed' : `${going} open lines are removed`}.
+          {counted(going, 'open line is removed', 'open lines are removed')}.
           {shared > 0 &&
-            ` ${shared === 1 ? '1 line is also in other imports and stays' : `${shared} lines are also in other imports and stay`}.`}
+            ` ${counted(shared, 'line is also in other imports and stays', 'lines are also in other imports and stay')}.`}
         </p>
         {ownDecided > 0 && (
           <>
-            <p className="mb-1">
-              {ownDecided === 1 ? '1 line is' : `${ownDecided} lines are`} decided already:
-            </p>
+            <p className="mb-1">{counted(ownDecided, 'line is', 'lines are')} decided already:</p>
             <DecidedChoice
               value={decided}
               wanted="stay"

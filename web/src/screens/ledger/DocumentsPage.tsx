@@ -1,6 +1,7 @@
 import type { Documents, ListedDocument } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
@@ -86,8 +87,9 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
         {data && <Ages ages={data.ages} />}
         {missing.length > 0 && (
           <p className="doubt">
-            {missing.length === 1 ? 'A number is' : `${missing.length} numbers are`} missing in the
-            series: {missing.slice(0, 12).join(', ')}
+            {missing.length === 1
+              ? `A number is missing in the series: ${missing[0]}`
+              : `${missing.length} numbers are missing in the series: ${missing.slice(0, 12).join(', ')}`}
             {missing.length > 12 && ' …'}
           </p>
         )}
@@ -166,7 +168,7 @@ function Ages({ ages }: { readonly ages: Documents['ages'] }) {
           <dt>{AGES[age]}</dt>
           <dd>
             <b>{amount(Math.abs(sum))}</b>
-            <span className="quiet">{count === 1 ? '1 open' : `${count} open`}</span>
+            <span className="quiet">{counted(count, 'open', 'open')}</span>
           </dd>
         </div>
       ))}

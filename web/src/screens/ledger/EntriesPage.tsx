@@ -2,6 +2,7 @@ import type { OutstandingEntry } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
@@ -70,8 +71,8 @@ export function EntriesPage() {
         {shown.length > 0 && (
           <>
             <p className="quiet">
-              {shown.length === 1 ? '1 entry is' : `${shown.length} entries are`} not yet at the
-              bank, <Amount minor={total} /> in total.
+              {counted(shown.length, 'entry is', 'entries are')} not yet at the bank,{' '}
+              <Amount minor={total} /> in total.
             </p>
             <OutstandingTable
               entries={shown}
@@ -158,5 +159,5 @@ function OutstandingTable({
 
 /** @example days(1) // '1 day' */
 function days(count: number): string {
-  return count === 1 ? '1 day' : `${count} days`;
+  return counted(count, 'day', 'days');
 }

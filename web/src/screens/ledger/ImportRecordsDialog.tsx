@@ -135,9 +135,9 @@ export function ImportRecordsDialog({
         {found !== null && found.problems.length > 0 && (
           <>
             <p className="trouble mb-0">
-              Nothing was imported. Correct{' '}
-              {found.problems.length === 1 ? 'this row' : `these ${found.problems.length} rows`} in
-              the file and choose it again:
+              {found.problems.length === 1
+                ? 'Nothing was imported. Correct this row in the file and choose it again:'
+                : `Nothing was imported. Correct these ${found.problems.length} rows in the file and choose it again:`}
             </p>
             <ul className="problems">
               {found.problems.slice(0, 50).map(({ row, message }) => (

@@ -1,4 +1,5 @@
 import type { JournalPlan } from '@zubrell/contract/journals';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { journalsApi } from '../../api/journals.ts';
@@ -50,8 +51,8 @@ export function RecurringPage() {
         {due.length > 0 && (
           <p className="d-flex align-items-center gap-3">
             <span>
-              {due.length === 1 ? '1 journal is' : `${due.length} journals are`} due, the oldest
-              since {showDate(due.map(({ date }) => date).sort()[0] ?? '')}.
+              {counted(due.length, 'journal is', 'journals are')} due, the oldest since{' '}
+              {showDate(due.map(({ date }) => date).sort()[0] ?? '')}.
             </span>
             <Button
               variant="plain"

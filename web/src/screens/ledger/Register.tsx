@@ -3,6 +3,7 @@ import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { signed } from '@zubrell/core/reports/accountTotals';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -134,9 +135,8 @@ export function Register({
       )}
       {first && rows.length > 0 && (
         <p className="totals quiet">
-          {first.count === 1 ? '1 entry' : `${first.count} entries`}, debits {amount(first.debits)},
-          credits {amount(-first.credits)}, {amount(signed(shown, first.debits + first.credits))}{' '}
-          net
+          {counted(first.count, 'entry', 'entries')}, debits {amount(first.debits)}, credits{' '}
+          {amount(-first.credits)}, {amount(signed(shown, first.debits + first.credits))} net
         </p>
       )}
       {rows.length > 0 && (

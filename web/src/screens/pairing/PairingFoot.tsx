@@ -1,5 +1,6 @@
 import type { PairRow } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
+import { counted } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -35,7 +36,7 @@ export function PairingFoot({
   return (
     <footer className="sums">
       <div>
-        <small>{lineCount === 1 ? '1 line' : `${lineCount} lines`}</small>
+        <small>{counted(lineCount, 'line', 'lines')}</small>
         <b>
           <Amount minor={bank} />
         </b>

@@ -61,7 +61,7 @@ export function PairingSide({
           ))}
           <p>They add up to {lowerFirst(candidateNames(own))} exactly.</p>
           <Button variant="plain" onClick={() => onLines([...ids, ...lines.map(({ id }) => id)])}>
-            Add {lines.length === 1 ? 'this line' : 'these lines'}
+            {lines.length === 1 ? 'Add this line' : 'Add these lines'}
           </Button>
         </section>
       ))}

@@ -1,6 +1,7 @@
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { sumOf } from '@zubrell/core/money/minor';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
+import { counted } from '@zubrell/core/words/t';
 import { useNavigate } from 'react-router';
 import { reportsApi } from '../../api/reports.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -73,8 +74,8 @@ export function ClearingScreen() {
         words={
           data && (
             <>
-              {items.length === 1 ? '1 item' : `${items.length} items`} on {formatLongDate(on)}, all
-              since each account last came to zero
+              {counted(items.length, 'item', 'items')} on {formatLongDate(on)}, all since each
+              account last came to zero
             </>
           )
         }

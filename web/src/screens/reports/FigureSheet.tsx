@@ -1,6 +1,7 @@
 import type { LedgerQuery } from '@zubrell/contract/ledger';
 import type { AccountId } from '@zubrell/core/ids';
 import { signed } from '@zubrell/core/reports/accountTotals';
+import { counted } from '@zubrell/core/words/t';
 import { Button, CloseButton } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -57,7 +58,7 @@ export function FigureSheet({
           ? `Up to ${showDate(period.to)}`
           : `${showDate(period.from)} to ${showDate(period.to)}`}
         {first &&
-          `: ${shown(first.debits + first.credits)} in ${first.count === 1 ? '1 entry' : `${first.count} entries`}`}
+          `: ${shown(first.debits + first.credits)} in ${counted(first.count, 'entry', 'entries')}`}
       </p>
       {error && <ErrorNote error={error} />}
       {!data && !error && <Waiting what="the entries" />}

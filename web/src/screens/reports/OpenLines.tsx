@@ -1,3 +1,4 @@
+import { counted } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 
@@ -11,7 +12,7 @@ export function OpenLines({
   if (open === null || open.count === 0) return null;
   return (
     <Link className="doubt" to={`/books/${booksId}/desk`}>
-      {open.count === 1 ? '1 open line' : `${open.count} open lines`}, {amount(open.amount)}
+      {counted(open.count, 'open line', 'open lines')}, {amount(open.amount)}
     </Link>
   );
 }

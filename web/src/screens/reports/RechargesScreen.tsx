@@ -1,5 +1,6 @@
 import { sumMinor } from '@zubrell/core/money/minor';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { documentsApi } from '../../api/documents.ts';
@@ -95,7 +96,7 @@ export function RechargesScreen() {
         )}
         {chosen.length > 0 && (
           <Button variant="main" onClick={() => setIsInvoicing(true)}>
-            Add {chosen.length === 1 ? '1 cost' : `${chosen.length} costs`} to an invoice
+            Add {counted(chosen.length, 'cost', 'costs')} to an invoice
           </Button>
         )}
         {jobs.length > 1 && <span className="doubt">Of {jobs.length} jobs</span>}
@@ -106,7 +107,7 @@ export function RechargesScreen() {
         words={
           data && (
             <>
-              {shown.length === 1 ? '1 cost' : `${shown.length} costs`}, {amount(total)} without tax
+              {counted(shown.length, 'cost', 'costs')}, {amount(total)} without tax
             </>
           )
         }

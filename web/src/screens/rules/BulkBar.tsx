@@ -1,5 +1,6 @@
 import type { ChangeRules } from '@zubrell/contract/rules';
 import type { BankAccountId, RuleId } from '@zubrell/core/ids';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Dropdown, Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
@@ -30,9 +31,7 @@ export function BulkBar({
   };
   return (
     <div className="bulk-bar" role="toolbar" aria-label="Ticked rules">
-      <span>
-        {ruleIds.length} {ruleIds.length === 1 ? 'rule' : 'rules'}
-      </span>
+      <span>{counted(ruleIds.length, 'rule', 'rules')}</span>
       {(['on', 'off'] as const).map((to) => (
         <Button key={to} variant="plain" disabled={isLoading} onClick={() => void send({ to })}>
           {to === 'on' ? 'On' : 'Off'}

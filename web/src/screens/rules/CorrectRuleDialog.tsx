@@ -41,8 +41,8 @@ export function CorrectRuleDialog({
     <Dialog title={`Correct what “${rule.name}” coded`} isWide onClose={onClose}>
       <Modal.Body className="rules-dialog">
         <p>
-          {countLines(count)} {count === 1 ? 'was' : 'were'} coded by this rule as it was before,
-          and would be coded differently now. Untick lines that are right.
+          {counted(count, 'line was', 'lines were', formatCount(count))} coded by this rule as it
+          was before, and would be coded differently now. Untick lines that are right.
           {count > lines.length && ` The newest ${formatCount(lines.length)} are listed.`}
         </p>
         <table className="ticked-lines">

@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { RuleFileRead } from '@zubrell/contract/rules';
 import type { BooksId } from '@zubrell/core/ids';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -101,8 +102,8 @@ export function ImportDialog({
         {file && (
           <>
             <p>
-              {file.count === 1 ? 'One rule is added' : `${file.count} rules are added`}, switched
-              off and in the file’s order.
+              {counted(file.count, 'rule is added', 'rules are added')}, switched off and in the
+              file’s order.
             </p>
             {file.duplicates.length > 0 && (
               <label className="d-flex gap-2">

@@ -1,4 +1,5 @@
 import type { ListedRule } from '@zubrell/contract/rules';
+import { counted } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -25,7 +26,7 @@ export function RuleLinesDialog({
         {data ? (
           <>
             <p className="quiet">
-              {data.count} {data.count === 1 ? 'line' : 'lines'}
+              {counted(data.count, 'line', 'lines')}
               {data.count > data.lines.length && `, of which the newest ${data.lines.length}`}
               {rule.postedAtOnce > 0 && `; ${rule.postedAtOnce} were posted at once`}
             </p>

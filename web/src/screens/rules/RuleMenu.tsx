@@ -54,8 +54,9 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
               type="button"
               onClick={async () => told(await reopen({ booksId, ruleId: rule.id, seenStep }))}
             >
-              Reopen {rule.postedAtOnce === 1 ? 'the line' : `all ${rule.postedAtOnce} lines`} it
-              posted at once
+              {rule.postedAtOnce === 1
+                ? 'Reopen the line it posted at once'
+                : `Reopen all ${rule.postedAtOnce} lines it posted at once`}
             </Dropdown.Item>
           )}
           <Dropdown.Item as="button" type="button" onClick={() => void remove()}>

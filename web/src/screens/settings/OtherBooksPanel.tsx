@@ -46,8 +46,9 @@ export function OtherBooksPanel() {
       )}
       {usesOtherBooks && waiting.length > 0 && (
         <p className="mb-0">
-          Nothing is proposed from other books while {waiting.map(({ name }) => name).join(', ')}{' '}
-          {waiting.length === 1 ? 'works' : 'work'} here and may not see these proposals.
+          {waiting.length === 1
+            ? `Nothing is proposed from other books while ${waiting[0]?.name} works here and may not see these proposals.`
+            : `Nothing is proposed from other books while ${waiting.map(({ name }) => name).join(', ')} work here and may not see these proposals.`}
         </p>
       )}
     </section>

@@ -1,9 +1,9 @@
 import type { Statement, StatementChange } from '@zubrell/contract/statements';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
-import { counted } from './statementWords.ts';
 
 const WHAT: Readonly<Record<StatementChange['what'], string>> = {
   came: 'imported',
@@ -26,7 +26,7 @@ export function ChangesNote({ statement }: { readonly statement: Statement }) {
   return (
     <div className="changes">
       <p>
-        <b className="doubt">Changed since closed: {counted(changes.length, 'line')}.</b>{' '}
+        <b className="doubt">Changed since closed: {counted(changes.length, 'line', 'lines')}.</b>{' '}
         {state === 'agreed' &&
           'What changed counts on the first open day; the statement stays as agreed.'}{' '}
         <Button variant="link" aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>

@@ -1,12 +1,13 @@
 import type { Explanation, Statement } from '@zubrell/contract/statements';
 import { sumOf } from '@zubrell/core/money/minor';
+import { counted } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ClosingDialog } from './ClosingDialog.tsx';
 import { PeriodDialog } from './PeriodDialog.tsx';
-import { counted, periodWords } from './statementWords.ts';
+import { periodWords } from './statementWords.ts';
 
 /** Opened at + lines = adds up to; what the statement says, and how much it is off. */
 export function Equation({
@@ -43,7 +44,9 @@ export function Equation({
       <span className="operator">+</span>
       <Term
         label={
-          statement.isTicked ? ticked(lineCount) : `${counted(lineCount, 'line')} in the period`
+          statement.isTicked
+            ? ticked(lineCount)
+            : `${counted(lineCount, 'line', 'lines')} in the period`
         }
       >
         {amount(addsUp - opening)}
@@ -95,7 +98,7 @@ export function Equation({
   );
 }
 
-const ticked = (count: number) => (count === 1 ? '1 entry ticked' : `${count} entries ticked`);
+const ticked = (count: number) => counted(count, 'entry ticked', 'entries ticked');
 
 /** What the equation would say with an explanation settled. */
 function whatItWould(

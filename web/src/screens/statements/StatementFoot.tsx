@@ -1,5 +1,6 @@
 import type { Statement } from '@zubrell/contract/statements';
 import { hasLeave } from '@zubrell/core/people/leaves';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -10,7 +11,6 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { ReopenDialog } from './ReopenDialog.tsx';
 import { statementCsv } from './statementCsv.ts';
-import { counted } from './statementWords.ts';
 
 /** Agreeing a statement, opening it again, and going on. */
 export function StatementFoot({ statement }: { readonly statement: Statement }) {
@@ -54,7 +54,7 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
         )}
         {openCount > 0 && !isAgreed && (
           <Link to={`/books/${booksId}/desk?account=${bankAccountId}`} className="btn btn-plain">
-            Go to {counted(openCount, 'open line')}
+            Go to {counted(openCount, 'open line', 'open lines')}
           </Link>
         )}
         <Button variant="plain" onClick={save}>

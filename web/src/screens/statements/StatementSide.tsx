@@ -1,4 +1,5 @@
 import type { Statement } from '@zubrell/contract/statements';
+import { counted } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -6,7 +7,7 @@ import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { CardPayment } from './CardPayment.tsx';
 import { CauseCard } from './CauseCard.tsx';
-import { alsoLookedFor, counted } from './statementWords.ts';
+import { alsoLookedFor } from './statementWords.ts';
 
 /** What would explain a difference, what else is in the way, or who agreed the statement. */
 export function StatementSide({
@@ -66,7 +67,7 @@ function Dismissed({ statement }: { readonly statement: Statement }) {
   if (dismissedCount === 0) return null;
   return (
     <p className="quiet">
-      {counted(dismissedCount, 'explanation')} set aside.{' '}
+      {counted(dismissedCount, 'explanation', 'explanations')} set aside.{' '}
       <Button
         variant="link"
         disabled={isLoading}
@@ -93,8 +94,8 @@ function Hindrances({ statement }: { readonly statement: Statement }) {
       {hindrances.length === 0 && <p>The statement adds up and nothing is open.</p>}
       {askedCount > 0 && (
         <p className="asked">
-          {counted(askedCount, 'line')} {askedCount === 1 ? 'waits' : 'wait'} for an answer. You can
-          still agree the statement.
+          {counted(askedCount, 'line waits', 'lines wait')} for an answer. You can still agree the
+          statement.
         </p>
       )}
     </aside>
@@ -111,12 +112,15 @@ function AgreedSide({ statement }: { readonly statement: Statement }) {
       <p>
         By {agreedBy}
         {agreedAt && `, ${showMoment(agreedAt)}`}, with{' '}
-        {counted(lineCount, statement.isTicked ? 'entry' : 'line')}.
+        {statement.isTicked
+          ? counted(lineCount, 'entry', 'entries')
+          : counted(lineCount, 'line', 'lines')}
+        .
       </p>
       <p>
         {outstanding.length === 0
           ? 'Nothing was outstanding.'
-          : `${counted(outstanding.length, 'item')} not yet at the bank.`}
+          : `${counted(outstanding.length, 'item', 'items')} not yet at the bank.`}
       </p>
       <p className="quiet">
         Nothing up to its last day changes. A line that arrives later, or is undone, counts on the

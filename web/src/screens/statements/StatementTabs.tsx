@@ -1,5 +1,6 @@
 import type { Statement, StatementRow } from '@zubrell/contract/statements';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -227,7 +228,7 @@ function ChosenBar({
   const [tick, { isLoading: isTicking }] = statementsApi.useTickEntriesMutation();
   const isBusy = isMoving || isTicking;
   const of = { booksId, bankAccountId, to };
-  const count = ids.length === 1 ? '1 chosen' : `${ids.length} chosen`;
+  const count = counted(ids.length, 'chosen', 'chosen');
 
   async function moveTo(where: 'next' | 'previous' | 'own'): Promise<void> {
     if (told(await move({ ...of, lineIds: [...ids], into: where }))) onDone();

@@ -1,5 +1,6 @@
 import type { AccountStatements, StatementSummary } from '@zubrell/contract/statements';
 import { addDays, formatMonth, monthOf } from '@zubrell/core/dates/calendarDate';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -12,7 +13,7 @@ import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { CycleDialog } from './CycleDialog.tsx';
-import { counted, periodWords, stateWords } from './statementWords.ts';
+import { periodWords, stateWords } from './statementWords.ts';
 import './statements.scss';
 
 /** So many statements of an account are shown before somebody asks for the older ones. */
@@ -93,7 +94,7 @@ function AccountSection({ account }: { readonly account: AccountStatements }) {
       )}
       {hidden > 0 && (
         <Button variant="link" onClick={() => setShowsAll(true)}>
-          Show {counted(hidden, 'older statement')}
+          Show {counted(hidden, 'older statement', 'older statements')}
         </Button>
       )}
       {isChanging && <CycleDialog account={account} onClose={() => setIsChanging(false)} />}

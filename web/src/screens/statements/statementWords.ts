@@ -1,5 +1,6 @@
 import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
 import type { CauseReason, SingleCause, StatementCauseKind } from '@zubrell/core/closing/causes';
+import { counted } from '@zubrell/core/words/t';
 import { formatLongDate } from '../../app/formats.ts';
 
 type Cause = Explanation['causes'][number];
@@ -9,11 +10,6 @@ export function periodWords(from: string, to: string): string {
   const [first, last] = [formatLongDate(from), formatLongDate(to)];
   const isSameYear = from.slice(0, 4) === to.slice(0, 4);
   return `${isSameYear ? first.slice(0, -5) : first} to ${last}`;
-}
-
-/** A count with its noun. @example counted(1, 'line') // '1 line' */
-export function counted(count: number, noun: string): string {
-  return `${count} ${noun}${count === 1 ? '' : 's'}`;
 }
 
 /** What a cause is called, over its card. */
@@ -123,5 +119,7 @@ export function stateWords({
   if (state === 'agreed') return 'agreed';
   if (closing === null) return 'no closing balance yet';
   if (off !== 0) return 'off';
-  return openCount > 0 ? `adds up, ${counted(openCount, 'line')} open` : 'adds up, not agreed yet';
+  return openCount > 0
+    ? `adds up, ${counted(openCount, 'line', 'lines')} open`
+    : 'adds up, not agreed yet';
 }

@@ -3,6 +3,7 @@ import type { AccountId, EntryId } from '@zubrell/core/ids';
 import type { CodingPart } from '@zubrell/core/ledger/coding';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { counted } from '@zubrell/core/words/t';
 import { Fragment, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -78,7 +79,7 @@ export function DecidedSection({
         {decision.mates > 0 && (
           <>
             <span>Together with</span>
-            <span>{decision.mates === 1 ? '1 other line' : `${decision.mates} other lines`}</span>
+            <span>{counted(decision.mates, 'other line', 'other lines')}</span>
           </>
         )}
         {decision.rule && (

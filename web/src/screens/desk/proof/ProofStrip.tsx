@@ -1,4 +1,5 @@
 import type { Proof } from '@zubrell/contract/desk';
+import { counted } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { linesApi } from '../../../api/lines.ts';
@@ -35,14 +36,13 @@ export function ProofStrip() {
     <section className="proof" aria-label="Proof">
       {proof.otherCount > 0 && (
         <span className="quiet" title="Choose an account in another currency to see its own proof">
-          without {proof.otherCount === 1 ? '1 account' : `${proof.otherCount} accounts`} in other
-          currencies:
+          without {counted(proof.otherCount, 'account', 'accounts')} in other currencies:
         </span>
       )}
       <Term label={bankLabel(proof, showDate)} value={amount(proof.bank, { currency })} />
       <span className="op">−</span>
       <Term
-        label={`Open, ${proof.openCount} ${proof.openCount === 1 ? 'line' : 'lines'}`}
+        label={`Open, ${counted(proof.openCount, 'line', 'lines')}`}
         value={amount(proof.open, { currency })}
         onOpen={() => change({ lane: 'blank' })}
       />

@@ -1,4 +1,5 @@
 import type { WatchedFile } from '@zubrell/contract/feeds';
+import { counted } from '@zubrell/core/words/t';
 import { Button, Table } from 'react-bootstrap';
 import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
@@ -95,5 +96,5 @@ function FileRow({ file }: { readonly file: WatchedFile }) {
 function resultOf({ state, newCount }: WatchedFile): string {
   if (state === 'reading') return 'Being imported …';
   if (newCount === null || newCount === 0) return 'No new lines';
-  return newCount === 1 ? '1 new line' : `${newCount} new lines`;
+  return counted(newCount, 'new line', 'new lines');
 }

@@ -1,5 +1,6 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
+import { counted } from '@zubrell/core/words/t';
 
 /** So few requests left are worth a word. */
 const FEW_CALLS = 3;
@@ -20,7 +21,7 @@ export function resultWords({ result }: Feed, amount: (minor: number) => string)
 }
 
 function count(lines: number): string {
-  return lines === 1 ? '1 line' : `${lines} lines`;
+  return counted(lines, 'line', 'lines');
 }
 
 /** Something about a feed that somebody has to look at. */

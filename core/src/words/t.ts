@@ -1,0 +1,48 @@
+import { catalogue } from './catalogue.ts';
+
+const keys = new WeakMap<readonly string[], string>();
+
+/** The key of a text. @example keyOf(['Undo step ', '']) // 'Undo step {0}' */
+export function keyOf(texts: readonly string[]): string {
+  const known = keys.get(texts);
+  if (known !== undefined) return known;
+  const key = texts.reduce((sum, text, at) => (at === 0 ? text : `${sum}{${at - 1}}${text}`), '');
+  keys.set(texts, key);
+  return key;
+}
+
+/** A text of the catalogue in pieces: a word is as it stands, a number is the place of a value. */
+export function pieces(key: string): (string | number)[] {
+  return (catalogue.texts[key] ?? key)
+    .split(/\{(\d+)\}/)
+    .map((piece, at) => (at % 2 === 0 ? piece : Number(piece)));
+}
+
+/**
+ * A text that people see, in their language.
+ *
+ * @example t`Undo step ${12}` // 'Undo step 12'
+ */
+export function t(texts: readonly string[], ...values: readonly (string | number)[]): string {
+  const [only] = texts;
+  if (values.length === 0 && only !== undefined) return catalogue.texts[only] ?? only;
+  return pieces(keyOf(texts))
+    .map((piece) => (typeof piece === 'number' ? values[piece] : piece))
+    .join('');
+}
+
+const plurals = new Intl.PluralRules(catalogue.language);
+
+/**
+ * So many of something.
+ *
+ * @param shown how the number is written, where that is not just its digits
+ * @example counted(2, 'rate', 'rates') // '2 rates'
+ */
+export function counted(count: number, one: string, other: string, shown = `${count}`): string {
+  const { [plurals.select(count)]: form, other: several = other } = catalogue.counted[other] ?? {
+    one,
+    other,
+  };
+  return `${shown} ${form ?? several}`;
+}
