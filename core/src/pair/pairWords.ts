@@ -1,4 +1,5 @@
 import { formatAmount } from '../money/formatAmount.ts';
+import { counted } from '../words/t.ts';
 import {
   type AmountReason,
   type CandidateKind,

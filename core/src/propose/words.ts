@@ -5,6 +5,7 @@ import { excludeReasons } from '../ledger/excludeReasons.ts';
 import type { PairDifference } from '../pair/pairing.ts';
 import { amountReasonWords, candidateNames, fitWords, setWords } from '../pair/pairWords.ts';
 import { lowerFirst } from '../text/lowerFirst.ts';
+import { counted } from '../words/t.ts';
 import type { NudgeKind } from './nudge/nudges.ts';
 import type { Doubt, decisionSources, Ground } from './proposal.ts';
 

@@ -23,7 +23,10 @@ export function pieces(key: string): (string | number)[] {
  *
  * @example t`Undo step ${12}` // 'Undo step 12'
  */
-export function t(texts: readonly string[], ...values: readonly (string | number)[]): string {
+export function t(
+  texts: readonly string[],
+  ...values: readonly (string | number | undefined)[]
+): string {
   const [only] = texts;
   if (values.length === 0 && only !== undefined) return catalogue.texts[only] ?? only;
   return pieces(keyOf(texts))

@@ -1,6 +1,7 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
 import { daysBetween, monthOf } from '@zubrell/core/dates/calendarDate';
 import { type NextKind, needsSomebody, nextInBooks } from '@zubrell/core/overview/nextInBooks';
+import { counted } from '@zubrell/core/words/t';
 import { formatCount } from '../../app/formats.ts';
 
 /** What the list of books is put in order by. */

@@ -82,8 +82,9 @@ export function SampleDialog({
         {data && data.lines.length > 0 && (
           <>
             <p className="quiet">
-              {data.lines.length} of {counted(data.lineCount, 'decided line')}: the largest first,
-              then others at random. Untick wrong lines and send the month back with a note.
+              {data.lines.length} of {counted(data.lineCount, 'decided line', 'decided lines')}: the
+              largest first, then others at random. Untick wrong lines and send the month back with
+              a note.
             </p>
             <DataTable
               className="sample"

@@ -1,5 +1,6 @@
 import type { ListedRule, MiscodedLines } from '@zubrell/contract/rules';
 import type { LineId } from '@zubrell/core/ids';
+import { counted } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { countLines, formatCount } from '../../app/formats.ts';
