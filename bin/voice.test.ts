@@ -1,11 +1,6 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join, relative } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
-
-const root = join(import.meta.dirname, '..');
-/** Where texts stand that people read. */
-const FOLDERS = ['core/src', 'contract/src', 'server/src', 'web/src', 'practice-bank/src'];
+import { at, FOLDERS, filesIn, isMarked, parsed, type TextAt } from './texts.ts';
 
 /** Phrases that nobody would say, each with what to say instead. */
 const RULED_OUT: readonly (readonly [RegExp, string])[] = [
@@ -43,32 +38,26 @@ const SPARED = [
   /\|expense\|/,
 ];
 
-/** A text of a file that is shown to people, and its line. */
-interface Said {
-  readonly text: string;
-  readonly line: number;
-}
-
-function* filesIn(folder: string): Generator<string> {
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) {
-      if (entry.name !== 'testing') yield* filesIn(path);
-    } else if (/\.tsx?$/.test(entry.name) && !/\.test\.tsx?$/.test(entry.name)) yield path;
-  }
+/** What in a file nobody would say, where it stands, and what to say instead. */
+function oddIn(source: ts.SourceFile): readonly string[] {
+  return saidIn(source).flatMap(({ text, file, line }) =>
+    RULED_OUT.filter(([phrase]) => phrase.test(text)).map(
+      ([, instead]) => `${file}:${line} “${text}”: ${instead}`,
+    ),
+  );
 }
 
 /** The texts of a file: those of its elements, and strings that read like words. */
-function saidIn(source: ts.SourceFile): readonly Said[] {
-  const found: Said[] = [];
+function saidIn(source: ts.SourceFile): readonly TextAt[] {
+  const found: TextAt[] = [];
   const take = (node: ts.Node, text: string) => {
     const plain = text.replace(/\s+/g, ' ').trim();
     if (plain === '' || SPARED.some((spared) => spared.test(plain))) return;
-    const { line } = source.getLineAndCharacterOfPosition(node.getStart());
-    found.push({ text: plain, line: line + 1 });
+    found.push(at(node, plain));
   };
   const visit = (node: ts.Node): void => {
-    if (ts.isImportDeclaration(node) || ts.isTaggedTemplateExpression(node)) return;
+    if (ts.isImportDeclaration(node)) return;
+    if (ts.isTaggedTemplateExpression(node) && !isMarked(node)) return;
     if (ts.isJsxText(node) || ts.isStringLiteralLike(node)) take(node, node.text);
     else if (ts.isTemplateHead(node) || ts.isTemplateMiddleOrTemplateTail(node)) {
       take(node, node.text);
@@ -79,25 +68,9 @@ function saidIn(source: ts.SourceFile): readonly Said[] {
   return found;
 }
 
-/** What in a file nobody would say, where it stands, and what to say instead. */
-function oddIn(source: ts.SourceFile): readonly string[] {
-  return saidIn(source).flatMap(({ text, line }) =>
-    RULED_OUT.filter(([phrase]) => phrase.test(text)).map(
-      ([, instead]) => `${source.fileName}:${line} “${text}”: ${instead}`,
-    ),
-  );
-}
-
-const parsed = (name: string, code: string) =>
-  ts.createSourceFile(name, code, ts.ScriptTarget.Latest, true);
-
 describe('the words of the application', () => {
   it('are plain English', () => {
-    const odd = FOLDERS.flatMap((folder) =>
-      [...filesIn(join(root, folder))].flatMap((path) =>
-        oddIn(parsed(relative(root, path), readFileSync(path, 'utf8'))),
-      ),
-    );
+    const odd = filesIn(FOLDERS).flatMap(oddIn);
     expect(odd).toEqual([]);
   });
 
@@ -106,6 +79,8 @@ describe('the words of the application', () => {
     ['const a = `Still missing: ` + b;', 1],
     ['const a = <Button>Add a paper</Button>;', 1],
     ["import a from 'a paper';", 0],
+    ['const a = <p>{t`Leave it`}</p>;', 1],
+    [`const a = tx\`Still missing: \${b}\`;`, 1],
     ['tx.execute(sql`select papers`);', 0],
     ['const a = <p>Save bill</p>;', 0],
   ])('are looked at in %s', (code, count) => {

@@ -1,3 +1,5 @@
+import { catalogue } from './words/catalogue.ts';
+
 /**
  * Every error a user can meet: its HTTP status and its words. Code throws by name with {@link fail};
  * the server answers with problem details (RFC 9457) made from this table; the web shows them.
@@ -854,7 +856,8 @@ export class ZubrellError extends Error {
  * @example messageOf('DATE_UNREAL', { day: 31, month: 'February' }) // '31 February doesn’t exist.'
  */
 export function messageOf(code: ErrorCode, params: ErrorParams = {}): string {
-  return errors[code][1].replace(/\{(\w+)\}/g, (whole, name: string) =>
+  const [, text] = errors[code];
+  return (catalogue.texts[text] ?? text).replace(/\{(\w+)\}/g, (whole, name: string) =>
     name in params ? String(params[name]) : whole,
   );
 }

@@ -1,3 +1,4 @@
+import { t } from '../words/t.ts';
 import type { RecordKind } from './recordKinds.ts';
 
 /** What is told of a record beside when and by whom. */
@@ -16,12 +17,12 @@ export interface ToldRecord {
 export type RoleWords = Readonly<Record<string, string>>;
 
 const EXPORTS: Readonly<Record<string, string>> = {
-  rules: 'rules',
-  coding: 'the coding record',
-  report: 'a report',
-  records: 'the access record',
-  chart: 'the chart of accounts',
-  archive: 'an archive of the books',
+  rules: t`rules`,
+  coding: t`the coding record`,
+  report: t`a report`,
+  records: t`the access record`,
+  chart: t`the chart of accounts`,
+  archive: t`an archive of the books`,
 };
 
 /**
@@ -35,42 +36,40 @@ export function recordWords(record: ToldRecord, roles: RoleWords): string {
   const role = (key: string) => roles[String(details[key])] ?? String(details[key]);
   const whom = about ?? 'somebody';
   const told: Readonly<Record<RecordKind, () => string>> = {
-    signedIn: () => 'Signed in',
-    signedOut: () => 'Signed out',
-    sessionsEnded: () => 'Signed out in other browsers',
-    passwordChanged: () => 'Changed their password',
-    passwordReset: () => `A new password was set for ${whom} by a link`,
-    secondFactorOn: () => 'Turned a second factor on',
-    secondFactorOff: () => 'Turned the second factor off',
-    recoveryCodeUsed: () => 'Used a recovery code to sign in',
-    recoveryCodesMade: () => 'Created new recovery codes',
-    passkeyAdded: () => 'Added a passkey',
-    passkeyRemoved: () => 'Removed a passkey',
-    passkeyUsed: () => 'Used a passkey to sign in',
+    signedIn: () => t`Signed in`,
+    signedOut: () => t`Signed out`,
+    sessionsEnded: () => t`Signed out in other browsers`,
+    passwordChanged: () => t`Changed their password`,
+    passwordReset: () => t`A new password was set for ${whom} by a link`,
+    secondFactorOn: () => t`Turned a second factor on`,
+    secondFactorOff: () => t`Turned the second factor off`,
+    recoveryCodeUsed: () => t`Used a recovery code to sign in`,
+    recoveryCodesMade: () => t`Created new recovery codes`,
+    passkeyAdded: () => t`Added a passkey`,
+    passkeyRemoved: () => t`Removed a passkey`,
+    passkeyUsed: () => t`Used a passkey to sign in`,
     refused: () => refusedWords(record),
-    firstUserMade: () => 'Became the first user',
-    booksMade: () => 'Created these books',
-    invited: () => `Invited ${name ?? 'somebody'} as ${role('role')}`,
-    invitationWithdrawn: () => `Withdrew the invitation of ${name ?? 'somebody'}`,
-    joined: () => `${about ?? 'Somebody'} joined as ${role('role')}`,
-    roleChanged: () => `Changed the role of ${whom} from ${role('from')} to ${role('to')}`,
-    memberRemoved: () => `Removed the access of ${whom}, who was ${role('from')}`,
+    firstUserMade: () => t`Became the first user`,
+    booksMade: () => t`Created these books`,
+    invited: () => t`Invited ${name ?? t`somebody`} as ${role('role')}`,
+    invitationWithdrawn: () => t`Withdrew the invitation of ${name ?? t`somebody`}`,
+    joined: () => t`${about ?? t`Somebody`} joined as ${role('role')}`,
+    roleChanged: () => t`Changed the role of ${whom} from ${role('from')} to ${role('to')}`,
+    memberRemoved: () => t`Removed the access of ${whom}, who was ${role('from')}`,
     otherBooksLet: () =>
       details.seesOtherBooks === true
-        ? `Let ${whom} see proposals from other books`
-        : `No longer lets ${whom} see proposals from other books`,
+        ? t`Let ${whom} see proposals from other books`
+        : t`No longer lets ${whom} see proposals from other books`,
     resetLinkMade: () =>
-      `Created a link for ${whom} to set a new password${
-        details.endsSecondFactor === true ? ', without the second factor' : ''
-      }${details.byOperator === true ? ', where the server runs' : ''}`,
-    userErased: () => `Erased the account of ${whom}`,
-    settingsChanged: () => words ?? 'Changed settings',
-    consentGiven: () => `Gave a consent of ${String(details.bank)}`,
-    feedChanged: () => `Changed the feed ${String(details.feed)}`,
-    feedEnded: () => `Ended the feed ${String(details.feed)}`,
-    folderWatched: () => 'Turned on the watched folder',
-    folderLeft: () => 'Turned off the watched folder',
-    exported: () => `Exported ${EXPORTS[String(details.what)] ?? String(details.what)}`,
+      t`Created a link for ${whom} to set a new password${details.endsSecondFactor === true ? t`, without the second factor` : ''}${details.byOperator === true ? t`, where the server runs` : ''}`,
+    userErased: () => t`Erased the account of ${whom}`,
+    settingsChanged: () => words ?? t`Changed settings`,
+    consentGiven: () => t`Gave a consent of ${String(details.bank)}`,
+    feedChanged: () => t`Changed the feed ${String(details.feed)}`,
+    feedEnded: () => t`Ended the feed ${String(details.feed)}`,
+    folderWatched: () => t`Turned on the watched folder`,
+    folderLeft: () => t`Turned off the watched folder`,
+    exported: () => t`Exported ${EXPORTS[String(details.what)] ?? String(details.what)}`,
   };
   return told[record.kind]();
 }
@@ -78,24 +77,24 @@ export function recordWords(record: ToldRecord, roles: RoleWords): string {
 /** What was refused, why, and how often more in the same minute. */
 function refusedWords({ about, details }: ToldRecord): string {
   const { code, route, more } = details;
-  const reason = REASONS[String(code)] ?? `Was refused (${String(code)})`;
-  const whom = about === null ? '' : `, as ${about}`;
+  const reason = REASONS[String(code)] ?? t`Was refused (${String(code)})`;
+  const whom = about === null ? '' : t`, as ${about}`;
   const where =
     code === 'SIGN_IN_WRONG' || code === 'SIGN_IN_TOO_OFTEN' ? '' : `: ${String(route)}`;
-  const often = typeof more === 'number' ? ` (${more} more before it)` : '';
+  const often = typeof more === 'number' ? t` (${more} more before it)` : '';
   return `${reason}${whom}${where}${often}`;
 }
 
 const REASONS: Readonly<Record<string, string>> = {
-  SIGN_IN_WRONG: 'Tried to sign in with a wrong address or password',
-  SIGN_IN_TOO_OFTEN: 'Tried to sign in too often',
-  SECOND_FACTOR_WRONG: 'Gave a wrong code of the second factor',
-  PASSKEY_WRONG: 'Tried to sign in with a passkey that is not accepted',
-  PASSWORD_WRONG: 'Gave a wrong current password',
-  SET_UP_CODE_WRONG: 'Gave a wrong set-up code',
-  INVITATION_UNKNOWN: 'Opened an invitation that is no more',
-  RESET_UNKNOWN: 'Opened a link for a new password that is no more',
-  BOOKS_UNKNOWN: 'Asked for books that are not theirs',
-  ROLE_TOO_LOW: 'Asked for what their role does not allow',
-  ORIGIN_FOREIGN: 'A page of another site asked for a change',
+  SIGN_IN_WRONG: t`Tried to sign in with a wrong address or password`,
+  SIGN_IN_TOO_OFTEN: t`Tried to sign in too often`,
+  SECOND_FACTOR_WRONG: t`Gave a wrong code of the second factor`,
+  PASSKEY_WRONG: t`Tried to sign in with a passkey that is not accepted`,
+  PASSWORD_WRONG: t`Gave a wrong current password`,
+  SET_UP_CODE_WRONG: t`Gave a wrong set-up code`,
+  INVITATION_UNKNOWN: t`Opened an invitation that is no more`,
+  RESET_UNKNOWN: t`Opened a link for a new password that is no more`,
+  BOOKS_UNKNOWN: t`Asked for books that are not theirs`,
+  ROLE_TOO_LOW: t`Asked for what their role does not allow`,
+  ORIGIN_FOREIGN: t`A page of another site asked for a change`,
 };

@@ -1,3 +1,4 @@
+import { t } from '../words/t.ts';
 /** How a batch stands. */
 export const batchStatuses = ['reading', 'kept', 'refused', 'takenBack'] as const;
 
@@ -10,19 +11,18 @@ export type HeldReason = (typeof heldReasons)[number];
 
 /** A reason in a few words, as beside a stack. */
 export const heldLabels: Readonly<Record<HeldReason, string>> = {
-  beforeOpening: 'before the opening balance',
-  late: 'late, its period is closed',
+  beforeOpening: t`before the opening balance`,
+  late: t`late, its period is closed`,
 };
 
 /** The heading over stacks that are held for a reason. */
 export const heldHeadings: Readonly<Record<HeldReason, string>> = {
-  beforeOpening: 'Dated before the opening balance',
-  late: 'Late lines, dated in a closed period',
+  beforeOpening: t`Dated before the opening balance`,
+  late: t`Late lines, dated in a closed period`,
 };
 
 /** A reason in sentences, as in the line sheet. */
 export const heldWords: Readonly<Record<HeldReason, string>> = {
-  beforeOpening:
-    'The opening balance already includes this day. Exclude the line as before the opening balance, or correct the opening balance.',
-  late: 'The line was imported after its period was closed. If posted, it counts on the first open day and keeps the bank’s date. Exclude it if another line is the same payment.',
+  beforeOpening: t`The opening balance already includes this day. Exclude the line as before the opening balance, or correct the opening balance.`,
+  late: t`The line was imported after its period was closed. If posted, it counts on the first open day and keeps the bank’s date. Exclude it if another line is the same payment.`,
 };

@@ -1,5 +1,5 @@
 import { formatAmount } from '../money/formatAmount.ts';
-import { counted } from '../words/t.ts';
+import { counted, t } from '../words/t.ts';
 import {
   type AmountReason,
   type CandidateKind,
@@ -10,33 +10,33 @@ import {
 } from './pairing.ts';
 
 const KINDS: Readonly<Record<CandidateKind, string>> = {
-  payment: 'Payment',
-  receipt: 'Receipt',
-  cheque: 'Cheque',
-  deposit: 'Deposit',
-  transfer: 'Transfer',
-  paidPrivately: 'Cost paid privately',
-  journal: 'Journal entry',
-  bill: 'Bill',
-  invoice: 'Invoice',
-  creditNote: 'Credit note',
-  credit: 'Credit left',
-  returned: 'Returned payment of',
+  payment: t`Payment`,
+  receipt: t`Receipt`,
+  cheque: t`Cheque`,
+  deposit: t`Deposit`,
+  transfer: t`Transfer`,
+  paidPrivately: t`Cost paid privately`,
+  journal: t`Journal entry`,
+  bill: t`Bill`,
+  invoice: t`Invoice`,
+  creditNote: t`Credit note`,
+  credit: t`Credit left`,
+  returned: t`Returned payment of`,
 };
 
 const PLURALS: Readonly<Record<CandidateKind, string>> = {
-  payment: 'payments',
-  receipt: 'receipts',
-  cheque: 'cheques',
-  deposit: 'deposits',
-  transfer: 'transfers',
-  paidPrivately: 'costs paid privately',
-  journal: 'journal entries',
-  bill: 'bills',
-  invoice: 'invoices',
-  creditNote: 'credit notes',
-  credit: 'credits left',
-  returned: 'returned payments',
+  payment: t`payments`,
+  receipt: t`receipts`,
+  cheque: t`cheques`,
+  deposit: t`deposits`,
+  transfer: t`transfers`,
+  paidPrivately: t`costs paid privately`,
+  journal: t`journal entries`,
+  bill: t`bills`,
+  invoice: t`invoices`,
+  creditNote: t`credit notes`,
+  credit: t`credits left`,
+  returned: t`returned payments`,
 };
 
 /** What stands in the books, in a few words. @example candidateName({ kind: 'invoice', number: '1042' }) // 'Invoice 1042' */
@@ -62,7 +62,7 @@ export function candidateNames(
   if (!first) return '';
   if (all.length === 1) return candidateName(first);
   const isOneKind = all.every(({ kind }) => kind === first.kind);
-  if (!isOneKind || first.kind === 'returned') return `${all.length} that add up`;
+  if (!isOneKind || first.kind === 'returned') return t`${all.length} that add up`;
   const numbers = all.map(({ number }) => number).filter((number) => number !== null);
   return isDocument(first) && numbers.length === all.length && all.length <= 3
     ? `${KINDS[first.kind]}s ${numbers.join(', ')}`
@@ -79,11 +79,11 @@ export function countedNames(
 }
 
 const SETS: Readonly<Record<SetReason, string>> = {
-  numbers: 'The wording names them, and they add up to the line.',
-  allOfPayee: 'They are everything open for this payee, and they add up to the line.',
-  payee: 'They belong to the payee named in the wording, and they add up to the line.',
-  run: 'They follow one another, and they add up to the line.',
-  sum: 'They add up to the line; nothing else supports the match.',
+  numbers: t`The wording names them, and they add up to the line.`,
+  allOfPayee: t`They are everything open for this payee, and they add up to the line.`,
+  payee: t`They belong to the payee named in the wording, and they add up to the line.`,
+  run: t`They follow one another, and they add up to the line.`,
+  sum: t`They add up to the line; nothing else supports the match.`,
 };
 
 /** Why several stand together, in a sentence. */
@@ -94,34 +94,34 @@ export function setWords(because: SetReason): string {
 /** What speaks for a candidate, in a sentence. */
 export function fitWords(by: readonly PairReason[]): string {
   const said = [
-    by.includes('amount') ? 'the same amount' : null,
-    by.includes('number') ? 'its number in the wording' : null,
-    by.includes('payee') ? 'the same payee' : null,
-    by.includes('date') ? 'a likely date' : null,
+    by.includes('amount') ? t`the same amount` : null,
+    by.includes('number') ? t`its number in the wording` : null,
+    by.includes('payee') ? t`the same payee` : null,
+    by.includes('date') ? t`a likely date` : null,
   ].filter((words) => words !== null);
-  return `Already in the books: ${said.join(', ')}.`;
+  return t`Already in the books: ${said.join(', ')}.`;
 }
 
 /** Why amounts differ, as a question beside the difference. @example 'digits swapped?' */
 export const amountReasonLabels: Readonly<Record<AmountReason, string>> = {
-  fee: 'fee kept back?',
-  transposed: 'digits swapped?',
-  digit: 'one digit wrong?',
-  decimal: 'decimal mark?',
-  taxOff: 'tax left out?',
-  sign: 'other way round?',
-  missing: 'one missing?',
+  fee: t`fee kept back?`,
+  transposed: t`digits swapped?`,
+  digit: t`one digit wrong?`,
+  decimal: t`decimal mark?`,
+  taxOff: t`tax left out?`,
+  sign: t`other way round?`,
+  missing: t`one missing?`,
 };
 
 /** Why amounts differ, in a sentence. */
 export const amountReasonWords: Readonly<Record<AmountReason, string>> = {
-  fee: 'A little less arrived: a fee may have been kept back.',
-  transposed: 'Two neighbouring digits are swapped: it may have been mistyped.',
-  digit: 'They differ in one digit: it may have been mistyped.',
-  decimal: 'They differ by a factor of ten: the decimal mark may be in the wrong place.',
-  taxOff: 'One is the other with tax: it may have been entered without it.',
-  sign: 'The amount is the same in the other direction: it may have been entered the wrong way round.',
-  missing: 'Another item of exactly that amount is open: it may belong here too.',
+  fee: t`A little less arrived: a fee may have been kept back.`,
+  transposed: t`Two neighbouring digits are swapped: it may have been mistyped.`,
+  digit: t`They differ in one digit: it may have been mistyped.`,
+  decimal: t`They differ by a factor of ten: the decimal mark may be in the wrong place.`,
+  taxOff: t`One is the other with tax: it may have been entered without it.`,
+  sign: t`The amount is the same in the other direction: it may have been entered the wrong way round.`,
+  missing: t`Another item of exactly that amount is open: it may belong here too.`,
 };
 
 /** How a candidate differs, in a few words. @example '24 days before' */
@@ -133,11 +133,11 @@ export function differenceWords(difference: PairDifference, currency: string): s
       return `${counted(size, 'day', 'days')} ${days > 0 ? 'before' : 'after'}`;
     }
     case 'payee':
-      return 'another payee';
+      return t`another payee`;
     case 'number':
-      return 'another number';
+      return t`another number`;
     case 'direction':
-      return 'the other direction';
+      return t`the other direction`;
     case 'amount': {
       const by = formatAmount(Math.abs(difference.by), currency);
       return difference.because === null ? by : `${by}, ${amountReasonLabels[difference.because]}`;

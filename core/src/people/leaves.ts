@@ -1,3 +1,4 @@
+import { t } from '../words/t.ts';
 import type { Role } from './roles.ts';
 
 /** What the books' owner can leave to some roles and not to others. */
@@ -21,10 +22,10 @@ export const usualLeaves: Leaves = {
 
 /** What each is, as in "Only some roles may …". */
 export const leaveWords: Readonly<Record<Leave, string>> = {
-  setAside: 'exclude and delete lines',
-  letRulesPost: 'let rules post at once',
-  close: 'agree statements and close months',
-  reopen: 'reopen statements and months',
+  setAside: t`exclude and delete lines`,
+  letRulesPost: t`let rules post at once`,
+  close: t`agree statements and close months`,
+  reopen: t`reopen statements and months`,
 };
 
 /** Whether a role may do something. @example hasLeave(usualLeaves, 'reopen', 'bookkeeper') // false */

@@ -1,5 +1,6 @@
 import { daysBetween } from '../dates/calendarDate.ts';
 import { type Minor, sumMinor } from '../money/minor.ts';
+import { t } from '../words/t.ts';
 import type { TableRow } from './reportTable.ts';
 
 /** What is open of a document on a day, debit positive. */
@@ -13,12 +14,12 @@ export interface OpenDocument {
 
 /** How long after it was due something is open: the columns of an aged list. */
 export const agedColumns = [
-  'Not due yet',
-  '1 to 30 days',
-  '31 to 60 days',
-  '61 to 90 days',
-  'Over 90 days',
-  'Total',
+  t`Not due yet`,
+  t`1 to 30 days`,
+  t`31 to 60 days`,
+  t`61 to 90 days`,
+  t`Over 90 days`,
+  t`Total`,
 ] as const;
 
 const TOTAL = agedColumns.length - 1;
@@ -81,13 +82,13 @@ export function agedList(
   const rest = sign * balance - sumMinor(rows.map(({ amounts }) => Number(amounts[TOTAL] ?? 0)));
   if (rest !== 0) {
     const amounts = agedColumns.map((_, at) => (at === TOTAL ? rest : 0));
-    rows.push({ key: UNMATCHED, label: 'Not matched to a document', kind: 'account', amounts });
+    rows.push({ key: UNMATCHED, label: t`Not matched to a document`, kind: 'account', amounts });
   }
   return {
     rows,
     total: {
       key: 'total',
-      label: 'Total',
+      label: t`Total`,
       kind: 'result',
       amounts: agedColumns.map((_, at) =>
         sumMinor(rows.map(({ amounts }) => Number(amounts[at] ?? 0))),

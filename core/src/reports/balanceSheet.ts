@@ -1,5 +1,6 @@
 import type { AccountType } from '../ledger/kinds.ts';
 import { type Minor, sumMinor } from '../money/minor.ts';
+import { t } from '../words/t.ts';
 import {
   type AccountTotal,
   closingOf,
@@ -43,9 +44,9 @@ export function balanceSheet(
       byColumn.map((totals) => signed(sign, closing(totals.get(id))));
   const section = (heading: string, type: AccountType, sign: 1 | -1) =>
     sectionOf(accounts, { heading, type, figuresOf: figures(sign), width });
-  const assets = section('Assets', 'asset', 1);
-  const liabilities = section('Liabilities', 'liability', -1);
-  const own = section('Equity', 'equity', -1);
+  const assets = section(t`Assets`, 'asset', 1);
+  const liabilities = section(t`Liabilities`, 'liability', -1);
+  const own = section(t`Equity`, 'equity', -1);
   const results = accounts.filter(({ type }) => type === 'income' || type === 'expense');
   const resultRow = (
     key: string,
@@ -68,15 +69,15 @@ export function balanceSheet(
       ),
     ),
   });
-  const earlier = resultRow('earlier', 'Results of earlier years', ({ opening }) => opening);
-  const thisYear = resultRow('thisYear', 'Result of the year', ({ months }) => sumMinor(months));
+  const earlier = resultRow('earlier', t`Results of earlier years`, ({ opening }) => opening);
+  const thisYear = resultRow('thisYear', t`Result of the year`, ({ months }) => sumMinor(months));
   const rows = [...own.rows.slice(0, -1), earlier, thisYear].filter(hasFigures);
-  const sum = sumRow('Equity', rows, width);
+  const sum = sumRow(t`Equity`, rows, width);
   const owed = liabilities.rows.at(-1);
   return {
-    sections: [assets, liabilities, { heading: 'Equity', rows: [...rows, sum] }],
+    sections: [assets, liabilities, { heading: t`Equity`, rows: [...rows, sum] }],
     against: {
-      ...sumRow('Liabilities and equity', owed ? [owed, sum] : [sum], width),
+      ...sumRow(t`Liabilities and equity`, owed ? [owed, sum] : [sum], width),
       kind: 'result',
     },
   };

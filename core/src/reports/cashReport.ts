@@ -1,5 +1,6 @@
 import type { AccountId } from '../ids.ts';
 import { type Minor, sumMinor } from '../money/minor.ts';
+import { t } from '../words/t.ts';
 import type { ReportRow, ReportSection } from './accountTotals.ts';
 
 /** What came in and went out of a bank account in a month. */
@@ -42,9 +43,9 @@ export function cashReport(
       sumMinor(accounts.map(({ months }) => (months[at] ? of(months[at]) : 0))),
     );
   const flows: readonly (readonly [string, (month: CashMonth) => Minor])[] = [
-    ['Money in', (month) => month.in],
-    ['Money out', ({ out }) => out],
-    ['Transfers between own accounts', ({ moved }) => moved],
+    [t`Money in`, (month) => month.in],
+    [t`Money out`, ({ out }) => out],
+    [t`Transfers between own accounts`, ({ moved }) => moved],
   ];
   const balances = accounts.map(
     ({ accountId, opening, months }): ReportRow => ({
@@ -58,23 +59,23 @@ export function cashReport(
   return {
     sections: [
       {
-        heading: 'In the month',
+        heading: t`In the month`,
         rows: [
           ...flows
             .map(([label, of]) => row(label, 'account', byMonth(of)))
             .filter(
               ({ key, amounts }) => key.startsWith('Money') || amounts.some((each) => each !== 0),
             ),
-          row('Change', 'sum', byMonth(changeOf)),
+          row(t`Change`, 'sum', byMonth(changeOf)),
         ],
       },
       {
-        heading: 'At the end of the month',
+        heading: t`At the end of the month`,
         rows: balances.filter(({ amounts }) => amounts.some((amount) => amount !== 0)),
       },
     ],
     total: row(
-      'All bank accounts',
+      t`All bank accounts`,
       'result',
       Array.from({ length: width }, (_, at) =>
         sumMinor(balances.map(({ amounts }) => amounts[at] ?? 0)),

@@ -4,10 +4,11 @@ import type { TaxBoxes } from '../ledger/starterBooks.ts';
 import { type Minor, sumMinor } from '../money/minor.ts';
 import type { ReportRow, ReportSection } from '../reports/accountTotals.ts';
 import type { TableRow } from '../reports/reportTable.ts';
+import { t } from '../words/t.ts';
 import { type TaxRow, taxBoxes, taxDue } from './taxReturn.ts';
 
 /** The columns of a return's table. */
-export const taxColumns = ['Without tax', 'Tax', 'Late, without tax', 'Late, tax'] as const;
+export const taxColumns = [t`Without tax`, t`Tax`, t`Late, without tax`, t`Late, tax`] as const;
 
 /** A row of a return that is one tax code on one side; its key says which. */
 export function taxRowKey({ taxCodeId, side }: Pick<TaxRow, 'taxCodeId' | 'side'>): string {
@@ -35,10 +36,10 @@ export function taxReturnTable(
   const boxes = taxBoxes(rows, boxesOf);
   const names = new Set([...boxes, ...lateBoxes.values()].map(({ box }) => box));
   const sections: ReportSection[] = [
-    codeSection('Sales', codes('output'), codeName),
-    codeSection('Purchases', codes('input'), codeName),
+    codeSection(t`Sales`, codes('output'), codeName),
+    codeSection(t`Purchases`, codes('input'), codeName),
     {
-      heading: 'Boxes',
+      heading: t`Boxes`,
       rows: [...names].map((box): ReportRow => {
         const own = boxes.find((each) => each.box === box);
         return {
@@ -55,7 +56,7 @@ export function taxReturnTable(
     sections: sections.filter((section) => section.rows.length > 0),
     foot: {
       key: 'due',
-      label: taxDue(rows).due < 0 ? 'Tax to reclaim' : 'Tax due',
+      label: taxDue(rows).due < 0 ? t`Tax to reclaim` : t`Tax due`,
       kind: 'result',
       amounts: [null, taxDue(rows).due, null, taxDue(late).due],
     },

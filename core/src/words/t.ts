@@ -25,7 +25,7 @@ export function pieces(key: string): (string | number)[] {
  */
 export function t(
   texts: readonly string[],
-  ...values: readonly (string | number | undefined)[]
+  ...values: readonly (string | number | null | undefined)[]
 ): string {
   const [only] = texts;
   if (values.length === 0 && only !== undefined) return catalogue.texts[only] ?? only;
@@ -36,6 +36,12 @@ export function t(
 
 const plurals = new Intl.PluralRules(catalogue.language);
 
+/** What so many of something are called. @example nounOf(2, 'rate', 'rates') // 'rates' */
+export function nounOf(count: number, one: string, other: string): string {
+  const forms = catalogue.counted[other] ?? { one, other };
+  return forms[plurals.select(count)] ?? forms.other ?? other;
+}
+
 /**
  * So many of something.
  *
@@ -43,9 +49,5 @@ const plurals = new Intl.PluralRules(catalogue.language);
  * @example counted(2, 'rate', 'rates') // '2 rates'
  */
 export function counted(count: number, one: string, other: string, shown = `${count}`): string {
-  const { [plurals.select(count)]: form, other: several = other } = catalogue.counted[other] ?? {
-    one,
-    other,
-  };
-  return `${shown} ${form ?? several}`;
+  return `${shown} ${nounOf(count, one, other)}`;
 }

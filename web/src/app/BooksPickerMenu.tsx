@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { booksApi } from '../api/books.ts';
@@ -21,7 +22,7 @@ export function BooksPickerMenu({ button, name }: LateProps & { readonly name: s
       ))}
       <Dropdown.Divider />
       <Dropdown.Item as={Link} to="/">
-        All books, new books …
+        {t`All books, new books …`}
       </Dropdown.Item>
     </MenuFrame>
   );

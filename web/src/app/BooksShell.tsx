@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Menu } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -6,6 +7,7 @@ import { booksApi } from '../api/books.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { LateMenu } from '../ui/LateMenu.tsx';
 import { late } from '../ui/late.tsx';
+import { tx } from '../ui/tx.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
 import { countPresses } from './presses.ts';
@@ -22,13 +24,13 @@ const TurnDialog = late(async () => (await import('./TurnDialog.tsx')).TurnDialo
 const loadPlaces = async () => (await import('./PlacesMenu.tsx')).PlacesMenu;
 
 const PLACES = [
-  ['board', 'Board'],
-  ['desk', 'Desk'],
-  ['intake', 'Intake'],
-  ['rules', 'Rules'],
-  ['ledger', 'Ledger'],
-  ['statements', 'Statements'],
-  ['reports', 'Reports'],
+  ['board', t`Board`],
+  ['desk', t`Desk`],
+  ['intake', t`Intake`],
+  ['rules', t`Rules`],
+  ['ledger', t`Ledger`],
+  ['statements', t`Statements`],
+  ['reports', t`Reports`],
 ] as const;
 
 /** The frame around every screen of one set of books. */
@@ -52,14 +54,14 @@ export function BooksShell() {
   return (
     <div className="frame">
       <header className="top-bar">
-        <NavLink to="/" className="word" aria-label="Zubrell, all books">
+        <NavLink to="/" className="word" aria-label={t`Zubrell, all books`}>
           zubrell
         </NavLink>
         <BooksPicker name={setup?.books.name ?? ''} />
         <LateMenu
           button={{
             className: 'btn btn-plain',
-            label: 'Screens',
+            label: t`Screens`,
             content: <Menu size={16} aria-hidden />,
             around: 'folded',
           }}
@@ -67,11 +69,11 @@ export function BooksShell() {
           props={{
             places: [
               ...PLACES.map(([path, label]) => [addressOf(path), label] as const),
-              ['history', 'History'],
+              ['history', t`History`],
             ],
           }}
         />
-        <nav aria-label="Screens">
+        <nav aria-label={t`Screens`}>
           {PLACES.map(([path, label]) => (
             <NavLink key={path} to={addressOf(path)}>
               {label}
@@ -81,10 +83,10 @@ export function BooksShell() {
         <div className="right">
           <WayBackLink within={`/books/${booksId}/`} />
           <button type="button" className="jump-to" onClick={() => setIsJumping(true)}>
-            Jump to… <kbd>Ctrl K</kbd>
+            {tx`Jump to… ${<kbd>{t`Ctrl K`}</kbd>}`}
           </button>
-          <nav aria-label="History">
-            <NavLink to="history">History</NavLink>
+          <nav aria-label={t`History`}>
+            <NavLink to="history">{t`History`}</NavLink>
           </nav>
           <UserMenu />
         </div>
@@ -101,7 +103,7 @@ export function BooksShell() {
           <Outlet />
         </BooksContext>
       ) : (
-        <Waiting what="the books" />
+        <Waiting what={t`the books`} />
       )}
     </div>
   );

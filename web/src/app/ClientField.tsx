@@ -1,4 +1,5 @@
 import type { PayeeId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Combobox } from '../ui/Combobox.tsx';
 import { clientMoneyOf } from './clientMoney.ts';
 import { useBooks } from './useBooks.ts';
@@ -24,7 +25,7 @@ export function ClientField({
   return (
     <Combobox
       label={label}
-      placeholder={isPayee ? payeeName(payeeId) : 'Whose money it is'}
+      placeholder={isPayee ? payeeName(payeeId) : t`Whose money it is`}
       value={value}
       choices={clients.map(({ id, name }) => ({ id, label: name }))}
       onChange={onChange}

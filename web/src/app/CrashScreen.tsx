@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useRouteError } from 'react-router';
 import { EmptyState } from '../ui/EmptyState.tsx';
@@ -7,10 +8,10 @@ export function CrashScreen() {
   const error = useRouteError();
   return (
     <main className="page">
-      <EmptyState title="This screen couldn’t be shown">
-        <p>Your work is saved and nothing was changed. Reload the page.</p>
+      <EmptyState title={t`This screen couldn’t be shown`}>
+        <p>{t`Your work is saved and nothing was changed. Reload the page.`}</p>
         <Button variant="main" onClick={() => window.location.reload()}>
-          Reload page
+          {t`Reload page`}
         </Button>
         <p className="quiet mt-3">{error instanceof Error ? error.message : ''}</p>
       </EmptyState>

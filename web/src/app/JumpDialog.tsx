@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { FoundLine } from '@zubrell/contract/desk';
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
+import { t } from '@zubrell/core/words/t';
 import { Command, useCommandState } from 'cmdk';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
@@ -17,31 +18,31 @@ import { useLater } from './useLater.ts';
 import { useShowDate } from './useToday.ts';
 
 const SCREENS = [
-  ['board', 'Board'],
-  ['desk', 'Desk'],
-  ['intake', 'Intake'],
-  ['rules', 'Rules'],
-  ['habits', 'Habits'],
-  ['ledger', 'Ledger'],
-  ['ledger/recurring', 'Recurring journals'],
-  ['ledger/tax-codes', 'Tax codes'],
-  ['statements', 'Statements'],
-  ['reports', 'Reports'],
-  ['reports/tax', 'Tax return'],
-  ['history', 'History'],
-  ['settings', 'Settings'],
+  ['board', t`Board`],
+  ['desk', t`Desk`],
+  ['intake', t`Intake`],
+  ['rules', t`Rules`],
+  ['habits', t`Habits`],
+  ['ledger', t`Ledger`],
+  ['ledger/recurring', t`Recurring journals`],
+  ['ledger/tax-codes', t`Tax codes`],
+  ['statements', t`Statements`],
+  ['reports', t`Reports`],
+  ['reports/tax', t`Tax return`],
+  ['history', t`History`],
+  ['settings', t`Settings`],
 ] as const;
 
-const FOR_OWNERS = [['record', 'Access record']] as const;
+const FOR_OWNERS = [['record', t`Access record`]] as const;
 
 /** Lines are searched from this many letters on. */
 const LEAST = 2;
 
 const STATES: Readonly<Record<FoundLine['state'], string>> = {
-  ready: 'in Ready',
-  check: 'in Check',
-  blank: 'in Blank',
-  asked: 'in Asked',
+  ready: t`in Ready`,
+  check: t`in Check`,
+  blank: t`in Blank`,
+  asked: t`in Asked`,
   posted: 'posted',
   paired: 'paired',
   excluded: 'excluded',
@@ -80,21 +81,21 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const search = (text: string) => `q=${encodeURIComponent(text)}`;
 
   return (
-    <Modal show onHide={onClose} aria-label="Jump to" className="jump">
+    <Modal show onHide={onClose} aria-label={t`Jump to`} className="jump">
       <Command
         loop
-        label="Jump to"
+        label={t`Jump to`}
         filter={(value, search, keywords) => jumpRank(keywords?.[0] ?? value, search)}
       >
         <Command.Input
           autoFocus
           value={typed}
           onValueChange={setTyped}
-          placeholder="A screen, account, payee, wording, amount or other books"
+          placeholder={t`A screen, account, payee, wording, amount or other books`}
         />
         <Command.List>
           <NothingFound isElsewhere={lines.length + entries.length > 0} />
-          <Command.Group heading="Screens">
+          <Command.Group heading={t`Screens`}>
             {screens.map(([path, name]) => (
               <Command.Item
                 key={path}
@@ -106,7 +107,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
               </Command.Item>
             ))}
           </Command.Group>
-          <Command.Group heading="Bank accounts">
+          <Command.Group heading={t`Bank accounts`}>
             {setup.bankAccounts.map((bank) => (
               <Command.Item
                 key={bank.id}
@@ -120,7 +121,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
           </Command.Group>
           {typed !== '' && (
             <>
-              <Command.Group heading="Accounts">
+              <Command.Group heading={t`Accounts`}>
                 {standing(setup.accounts).map((account) => (
                   <Command.Item
                     key={account.id}
@@ -132,7 +133,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                   </Command.Item>
                 ))}
               </Command.Group>
-              <Command.Group heading="Rules">
+              <Command.Group heading={t`Rules`}>
                 {rules?.rules.map(({ id, name }) => (
                   <Command.Item
                     key={id}
@@ -144,7 +145,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                   </Command.Item>
                 ))}
               </Command.Group>
-              <Command.Group heading="Books">
+              <Command.Group heading={t`Books`}>
                 {others.map(({ id, name, role }) => (
                   <Command.Item
                     key={id}
@@ -158,7 +159,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                   </Command.Item>
                 ))}
               </Command.Group>
-              <Command.Group heading="Payees">
+              <Command.Group heading={t`Payees`}>
                 {setup.payees.map(({ id, name }) => (
                   <Command.Item
                     key={id}
@@ -170,7 +171,7 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                   </Command.Item>
                 ))}
               </Command.Group>
-              <Command.Group heading="Entries" forceMount>
+              <Command.Group heading={t`Entries`} forceMount>
                 {entries.map(
                   ({ entryId, accountId, date, number, reference, payee, text, amount }) => (
                     <Command.Item
@@ -181,14 +182,14 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                     >
                       <span>{showDate(date)}</span>
                       <span>
-                        {[number, reference, payee, text].filter(Boolean).join(' · ') || 'Entry'}
+                        {[number, reference, payee, text].filter(Boolean).join(' · ') || t`Entry`}
                       </span>
                       <Amount minor={amount} />
                     </Command.Item>
                   ),
                 )}
               </Command.Group>
-              <Command.Group heading="Lines" forceMount>
+              <Command.Group heading={t`Lines`} forceMount>
                 {lines.map((line) => (
                   <Command.Item
                     key={line.id}
@@ -222,6 +223,6 @@ function NothingFound({ isElsewhere }: { readonly isElsewhere: boolean }) {
   const count = useCommandState((state) => state.filtered.count);
   if (count > 0 || isElsewhere) return null;
   return (
-    <p className="quiet m-3">Nothing matches. Try fewer letters, or part of a wording or amount.</p>
+    <p className="quiet m-3">{t`Nothing matches. Try fewer letters, or part of a wording or amount.`}</p>
   );
 }

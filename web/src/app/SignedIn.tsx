@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useEffect } from 'react';
 import { Navigate, Outlet, useLocation } from 'react-router';
 import { sessionApi } from '../api/session.ts';
@@ -27,7 +28,7 @@ export function SignedIn() {
   const { pathname, search } = useLocation();
   useWorkAhead();
   if (error) return <ErrorNote error={error} />;
-  if (!session) return <Waiting what="your session" />;
+  if (!session) return <Waiting what={t`your session`} />;
   if (session.user === null) {
     return <Navigate to="/sign-in" state={{ from: pathname + search }} replace />;
   }

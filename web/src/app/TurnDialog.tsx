@@ -1,4 +1,4 @@
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { Dialog } from '../ui/Dialog.tsx';
 import { DialogFoot } from '../ui/DialogFoot.tsx';
@@ -11,21 +11,22 @@ export function TurnDialog({ asked }: { readonly asked: TurnAsked }) {
   const dispatch = useAppDispatch();
   const { undo, redo } = useUndo();
   const { direction, step, message, count } = asked;
-  const verb = direction === 'undo' ? 'Undo' : 'Redo';
+  const isUndo = direction === 'undo';
+  const more = counted(count, 'more step', 'more steps');
   const close = () => dispatch(turnAsked(null));
 
   async function confirm(): Promise<void> {
     close();
-    await (direction === 'undo' ? undo(step, true) : redo(step, true));
+    await (isUndo ? undo(step, true) : redo(step, true));
   }
 
   return (
-    <Dialog title={`${verb} step ${step}`} onClose={close}>
+    <Dialog title={isUndo ? t`Undo step ${step}` : t`Redo step ${step}`} onClose={close}>
       <Modal.Body>
         <p className="mb-0">{message}</p>
       </Modal.Body>
       <DialogFoot isOff={false} onLeave={close} onConfirm={confirm}>
-        {verb} step {step} and {counted(count, 'more step', 'more steps')}
+        {isUndo ? t`Undo step ${step} and ${more}` : t`Redo step ${step} and ${more}`}
       </DialogFoot>
     </Dialog>
   );

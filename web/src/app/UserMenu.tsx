@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { sessionApi } from '../api/session.ts';
 import { LateMenu } from '../ui/LateMenu.tsx';
 
@@ -16,7 +17,7 @@ export function UserMenu() {
   const content = (
     <>
       <span aria-hidden>{initials}</span>
-      <span className="visually-hidden">{name}: theme, sign out</span>
+      <span className="visually-hidden">{t`${name}: theme, sign out`}</span>
     </>
   );
   return <LateMenu button={{ className: 'avatar', content }} load={load} props={{}} />;

@@ -1,4 +1,5 @@
 import type { BooksId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
@@ -9,9 +10,9 @@ import { MenuFrame } from '../ui/MenuFrame.tsx';
 import { applyTheme, storedTheme, type Theme } from './theme.ts';
 
 const THEMES: readonly (readonly [Theme, string])[] = [
-  ['light', 'Light'],
-  ['dark', 'Dark'],
-  ['machine', 'Same as this device'],
+  ['light', t`Light`],
+  ['dark', t`Dark`],
+  ['machine', t`Same as this device`],
 ];
 
 /** The theme, what is seldom gone to, and signing out. */
@@ -40,10 +41,10 @@ export function UserMenuOpened({ button }: LateProps) {
       ))}
       <Dropdown.Divider />
       <Dropdown.Item as={Link} to="/account">
-        Your account
+        {t`Your account`}
       </Dropdown.Item>
       <Dropdown.Item as="button" onClick={() => void signOut()}>
-        Sign out
+        {t`Sign out`}
       </Dropdown.Item>
     </MenuFrame>
   );
@@ -57,10 +58,10 @@ function BooksItems({ booksId }: { readonly booksId: BooksId }) {
   return (
     <>
       <Dropdown.Item as={Link} to={`/books/${booksId}/settings`}>
-        Settings of these books
+        {t`Settings of these books`}
       </Dropdown.Item>
       <Dropdown.Item as={Link} to={`/books/${booksId}/questions`}>
-        Questions for you
+        {t`Questions for you`}
       </Dropdown.Item>
       <Dropdown.Divider />
     </>

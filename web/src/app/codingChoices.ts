@@ -1,5 +1,6 @@
 import type { AccountUse, BooksSetup, PayeeUse } from '@zubrell/contract/books';
 import { isControlRole } from '@zubrell/core/ledger/starterBooks';
+import { t } from '@zubrell/core/words/t';
 import { useMemo } from 'react';
 import { booksApi } from '../api/books.ts';
 import type { Choice } from '../ui/matchingChoices.ts';
@@ -81,7 +82,7 @@ function accountChoices(
     .map((account) => ({
       id: account.id,
       label: accountLabel(account),
-      hint: banks.has(account.id) ? 'own account: a transfer' : account.type,
+      hint: banks.has(account.id) ? t`own account: a transfer` : account.type,
       words: account.purpose,
     }));
 }

@@ -1,4 +1,5 @@
 import type { ProblemDetails } from '@zubrell/contract/common';
+import { t } from '@zubrell/core/words/t';
 
 /** What to tell of a request that failed. */
 export interface ShownProblem {
@@ -15,7 +16,7 @@ export function shownProblem(error: unknown): ShownProblem {
   if (isProblem(data)) return { code: data.code, message: data.title, params: data.params };
   return {
     code: 'OFFLINE',
-    message: 'The server can’t be reached. What you typed is kept; try again in a moment.',
+    message: t`The server can’t be reached. What you typed is kept; try again in a moment.`,
     params: {},
   };
 }

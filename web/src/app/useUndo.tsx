@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useCallback } from 'react';
 import { stepsApi } from '../api/steps.ts';
 import { shownProblem } from './problem.ts';
@@ -63,7 +64,7 @@ export function useUndo(): Undo {
     async (step?: number, withLater = false) => {
       const answer = await sendUndo({ booksId, step: step ?? null, withLater });
       if (answer.data) {
-        toast(answer.data.words, { action: { label: 'Redo', onClick: () => void redo() } });
+        toast(answer.data.words, { action: { label: t`Redo`, onClick: () => void redo() } });
       } else refuse('undo', answer.error);
     },
     [booksId, sendUndo, redo, refuse],
@@ -72,7 +73,7 @@ export function useUndo(): Undo {
   const tell = useCallback(
     (words: string, step: number | null) => {
       if (step === null) toast(words);
-      else toast(words, { action: { label: 'Undo', onClick: () => void undo(step) } });
+      else toast(words, { action: { label: t`Undo`, onClick: () => void undo(step) } });
     },
     [undo],
   );
@@ -86,8 +87,8 @@ export function useUndo(): Undo {
       const [first, ...others] = data.leftOut ?? [];
       if (data.step !== null) tell(data.words, data.step);
       if (first) {
-        const count = others.length === 0 ? '' : ` And ${others.length} more were left out.`;
-        toast.warning(`Left out: ${first.message}${count}`);
+        const count = others.length === 0 ? '' : t` And ${others.length} more were left out.`;
+        toast.warning(t`Left out: ${first.message}${count}`);
       }
       return data.step !== null;
     },

@@ -1,4 +1,5 @@
 import { firstYear, lastYear } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { DayPicker } from 'react-day-picker';
 import 'react-day-picker/style.css';
 
@@ -23,7 +24,7 @@ export function Calendar({
   return (
     <div
       role="dialog"
-      aria-label={`Calendar: ${label}`}
+      aria-label={t`Calendar: ${label}`}
       onKeyDown={(event) => {
         if (event.key !== 'Escape') return;
         event.stopPropagation();

@@ -1,4 +1,5 @@
 import { plainWording } from '@zubrell/core/text/plainWording';
+import { t } from '@zubrell/core/words/t';
 import { useCombobox } from 'downshift';
 import { useMemo, useRef, useState } from 'react';
 import { Overlay } from 'react-bootstrap';
@@ -45,7 +46,7 @@ export function Combobox(props: ComboboxProps) {
     typed.trim() !== '' &&
     !choices.some((choice) => plainWording(choice.label) === plainWording(typed));
   const toMake = isNew ? typed.trim() : typed === null ? (props.newName ?? null) : null;
-  const made: readonly Choice[] = toMake === null ? [] : [{ id: CREATE, label: `New: ${toMake}` }];
+  const made: readonly Choice[] = toMake === null ? [] : [{ id: CREATE, label: t`New: ${toMake}` }];
   const items = isNew ? [...found, ...made] : [...made, ...found];
 
   /** @returns whether the focus is to stay */

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { useShowDate } from '../app/useToday.ts';
 import { Amount } from './Amount.tsx';
@@ -23,10 +24,10 @@ export function CompareLines({
 }) {
   const showDate = useShowDate();
   const facts: readonly (readonly [string, keyof Compared, (line: Compared) => ReactNode])[] = [
-    ['Date', 'date', (line) => showDate(line.date)],
-    ['Amount', 'amount', (line) => <Amount minor={line.amount} />],
-    ['Wording', 'description', (line) => line.description],
-    ['Reference', 'reference', (line) => line.reference],
+    [t`Date`, 'date', (line) => showDate(line.date)],
+    [t`Amount`, 'amount', (line) => <Amount minor={line.amount} />],
+    [t`Wording`, 'description', (line) => line.description],
+    [t`Reference`, 'reference', (line) => line.reference],
     ['Bank’s id', 'bankId', (line) => line.bankId],
   ];
   return (

@@ -1,5 +1,6 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { ZubrellError } from '@zubrell/core/errors';
+import { t } from '@zubrell/core/words/t';
 import { CalendarDays } from 'lucide-react';
 import { type KeyboardEvent, type ReactNode, useId, useRef, useState } from 'react';
 import { Overlay, Popover } from 'react-bootstrap';
@@ -65,11 +66,11 @@ export function DateField({
     }
     try {
       const date = readDate(typed, today);
-      if (min !== undefined && date < min) refuse(`The first possible date is ${shown(min)}.`);
+      if (min !== undefined && date < min) refuse(t`The first possible date is ${shown(min)}.`);
       else give(date);
     } catch (error) {
       if (!(error instanceof ZubrellError)) throw error;
-      refuse(`${error.message} Type a date such as ${shown(today)}.`);
+      refuse(t`${error.message} Type a date such as ${shown(today)}.`);
     }
   }
 
@@ -116,7 +117,7 @@ export function DateField({
           type="button"
           tabIndex={-1}
           className="date-open"
-          aria-label={`Calendar: ${label}`}
+          aria-label={t`Calendar: ${label}`}
           aria-expanded={isOpen}
           disabled={isFixed}
           onClick={() => setIsOpen(!isOpen)}

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { CloseButton, Modal } from 'react-bootstrap';
 
@@ -43,11 +44,11 @@ export function Dialog({
         <Modal.Title as="h2" id={id}>
           {title}
         </Modal.Title>
-        <CloseButton aria-label="Close" onClick={onClose} />
+        <CloseButton aria-label={t`Close`} onClick={onClose} />
       </Modal.Header>
       {children}
       <p className={isAsking ? 'discard-typed' : 'visually-hidden'} role="status">
-        {isAsking && 'What you typed here isn’t saved. Press Esc again to discard it.'}
+        {isAsking && t`What you typed here isn’t saved. Press Esc again to discard it.`}
       </p>
     </Modal>
   );

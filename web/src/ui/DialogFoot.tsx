@@ -1,9 +1,10 @@
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode, Ref } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 
 /** The foot of a dialog: leaving it, and what it is for. */
 export function DialogFoot({
-  leave = 'Cancel',
+  leave = t`Cancel`,
   isOff,
   onLeave,
   onConfirm,

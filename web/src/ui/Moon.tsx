@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 /** How sure something is, or what became of it. Shapes differ, not only colours. */
 export type MoonKind =
   | 'ready'
@@ -10,14 +11,14 @@ export type MoonKind =
   | 'deleted';
 
 const NAMES: Readonly<Record<MoonKind, string>> = {
-  ready: 'Ready',
-  check: 'Check',
-  blank: 'Blank',
-  asked: 'Asked',
-  posted: 'Posted',
-  paired: 'Paired',
-  excluded: 'Excluded',
-  deleted: 'Deleted',
+  ready: t`Ready`,
+  check: t`Check`,
+  blank: t`Blank`,
+  asked: t`Asked`,
+  posted: t`Posted`,
+  paired: t`Paired`,
+  excluded: t`Excluded`,
+  deleted: t`Deleted`,
 };
 
 /** The moon of a lane, the tick of what is done, the struck circle of what is excluded. */

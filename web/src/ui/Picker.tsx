@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Dropdown } from 'react-bootstrap';
 
 /** A labelled button that opens a list to choose one of, or all. */
@@ -17,7 +18,7 @@ export function Picker({
   readonly choices: readonly (readonly [string, string])[];
   readonly onChange: (value: string | null) => void;
 }) {
-  const chosen = choices.find(([each]) => each === value)?.[1] ?? all ?? 'Choose …';
+  const chosen = choices.find(([each]) => each === value)?.[1] ?? all ?? t`Choose …`;
   return (
     <Dropdown>
       <Dropdown.Toggle variant="plain" className="picker" id={id}>

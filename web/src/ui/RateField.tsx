@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { OLDEST_RATE, parseRate } from '@zubrell/core/exchange/rate';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { currenciesApi } from '../api/currencies.ts';
 import { useBooks } from '../app/useBooks.ts';
@@ -41,16 +42,14 @@ export function RateField({
   const isWrong = shown.trim() !== '' && parseRate(shown) === null;
   return (
     <label className="field rate-field">
-      <span className="small-heading">
-        1 {currency} in {own}
-      </span>
+      <span className="small-heading">{t`1 ${currency} in ${own}`}</span>
       <input
         className={`form-control form-control-sm num ${isWrong ? 'is-invalid' : ''}`}
         inputMode="decimal"
-        aria-label={`How much ${own} 1 ${currency} is`}
+        aria-label={t`How much ${own} 1 ${currency} is`}
         aria-invalid={isWrong}
-        title={isWrong ? 'A rate is a number above zero, such as 0.9235' : undefined}
-        placeholder={day === null ? 'type a rate' : `${shortRate(day)} (of the day)`}
+        title={isWrong ? t`A rate is a number above zero, such as 0.9235` : undefined}
+        placeholder={day === null ? t`type a rate` : t`${shortRate(day)} (of the day)`}
         value={shown}
         onChange={({ target }) => setTyped(target.value)}
         onBlur={() => {

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import { toast } from '../app/toast.ts';
@@ -30,11 +31,11 @@ export function SecretLink({
           onClick={() =>
             void navigator.clipboard
               .writeText(link)
-              .then(() => toast('Link copied'))
-              .catch(() => toast.warning('Copying didn’t work. Select the link and copy it.'))
+              .then(() => toast(t`Link copied`))
+              .catch(() => toast.warning(t`Copying didn’t work. Select the link and copy it.`))
           }
         >
-          Copy
+          {t`Copy`}
         </Button>
       </div>
     </div>

@@ -1,4 +1,5 @@
 import type { CalendarDate } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { useShowDate } from '../app/useToday.ts';
 import type { Column } from './DataTable.tsx';
 
@@ -7,7 +8,7 @@ export function useDateColumn(): Column<{ readonly date: CalendarDate }> {
   const showDate = useShowDate();
   return {
     id: 'date',
-    head: 'Date',
+    head: t`Date`,
     className: 'date',
     cell: ({ date }) => showDate(date),
     sortBy: ({ date }) => date,

@@ -1,5 +1,6 @@
 import { excludeReasons } from '../../ledger/excludeReasons.ts';
 import type { Minor } from '../../money/minor.ts';
+import { t } from '../../words/t.ts';
 import type {
   Condition,
   ConditionGroup,
@@ -11,25 +12,25 @@ import type {
 
 /** Fields as they are named in a sentence. */
 export const fieldNames: Readonly<Record<TextField, string>> = {
-  wording: 'whole wording',
-  description: 'description',
-  reference: 'reference',
-  payee: 'bank’s payee',
-  counterparty: 'other account',
+  wording: t`whole wording`,
+  description: t`description`,
+  reference: t`reference`,
+  payee: t`bank’s payee`,
+  counterparty: t`other account`,
   type: 'type',
-  chequeNumber: 'cheque number',
-  category: 'merchant category',
+  chequeNumber: t`cheque number`,
+  category: t`merchant category`,
 };
 
 /** Tests as they are named in a sentence. */
 export const testNames: Readonly<Record<TextTest, string>> = {
-  has: 'has',
-  hasNot: 'has not',
-  is: 'is',
-  startsWith: 'starts with',
-  endsWith: 'ends with',
-  isEmpty: 'is empty',
-  looksLike: 'looks like',
+  has: t`has`,
+  hasNot: t`has not`,
+  is: t`is`,
+  startsWith: t`starts with`,
+  endsWith: t`ends with`,
+  isEmpty: t`is empty`,
+  looksLike: t`looks like`,
 };
 
 /** Names what a rule refers to, in short. */
@@ -52,10 +53,10 @@ export function ruleWords({ takes, result, after }: RuleBody, names: RuleNames):
       ? []
       : bankAccountIds.length === 1
         ? [names.bankAccount(bankAccountIds[0] ?? '')]
-        : [`any of ${bankAccountIds.length} accounts`]),
+        : [t`any of ${bankAccountIds.length} accounts`]),
   ];
   const meaning = [...where, allWords(match, conditions, names)].join(', ');
-  const atOnce = after.kind === 'post' ? ', at once' : '';
+  const atOnce = after.kind === 'post' ? t`, at once` : '';
   return `${meaning} → ${resultWords(result, names)}${atOnce}`;
 }
 
@@ -92,18 +93,18 @@ function conditionWords(condition: Condition, names: RuleNames): [start: string,
     }
     case 'amount': {
       const { from, to } = condition;
-      if (from !== null && from === to) return ['', `amount is ${names.amount(from)}`];
-      if (to === null) return ['', `amount at least ${names.amount(from ?? 0)}`];
-      if (from === null) return ['', `amount at most ${names.amount(to)}`];
-      return ['', `amount ${names.amount(from)} to ${names.amount(to)}`];
+      if (from !== null && from === to) return ['', t`amount is ${names.amount(from)}`];
+      if (to === null) return ['', t`amount at least ${names.amount(from ?? 0)}`];
+      if (from === null) return ['', t`amount at most ${names.amount(to)}`];
+      return ['', t`amount ${names.amount(from)} to ${names.amount(to)}`];
     }
     case 'date': {
       const { from, to } = condition;
-      if (from === null) return ['', `up to ${to}`];
-      return ['', to === null ? `from ${from}` : `${from} to ${to}`];
+      if (from === null) return ['', t`up to ${to}`];
+      return ['', to === null ? t`from ${from}` : t`${from} to ${to}`];
     }
     case 'day':
-      return ['', `day ${condition.from} to ${condition.to}`];
+      return ['', t`day ${condition.from} to ${condition.to}`];
   }
 }
 
@@ -113,10 +114,10 @@ export function resultWords(result: RuleResult, names: RuleNames): string {
     case 'code':
       return [...new Set(result.parts.map(({ accountId }) => names.account(accountId)))].join(', ');
     case 'transfer':
-      return `transfer, ${names.bankAccount(result.bankAccountId)}`;
+      return t`transfer, ${names.bankAccount(result.bankAccountId)}`;
     case 'exclude':
-      return `exclude, ${excludeReasons[result.reason]}`;
+      return t`exclude, ${excludeReasons[result.reason]}`;
     case 'ask':
-      return `ask ${result.askedOf}`;
+      return t`ask ${result.askedOf}`;
   }
 }

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { sessionApi } from '../../api/session.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
@@ -24,7 +25,7 @@ export function AccountScreen() {
         </div>
       </header>
       <main className="page settings account">
-        <h1>Your account</h1>
+        <h1>{t`Your account`}</h1>
         <p className="quiet m-0">
           {session?.user?.name}, {session?.user?.email}
         </p>

@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { EraseAccount } from '@zubrell/contract/session';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
@@ -17,10 +18,9 @@ export function ErasePanel() {
   });
   return (
     <section className="sheet">
-      <h2>Erase your account</h2>
+      <h2>{t`Erase your account`}</h2>
       <p className="quiet">
-        You can’t sign in any more, and your name is replaced by “Erased person” wherever it stands.
-        What you did in books stays there. Books that only you own need another owner first.
+        {t`You can’t sign in any more, and your name is replaced by “Erased person” wherever it stands. What you did in books stays there. Books that only you own need another owner first.`}
       </p>
       {isAsked ? (
         <form
@@ -29,7 +29,7 @@ export function ErasePanel() {
           noValidate
         >
           <TextField
-            label="Your password"
+            label={t`Your password`}
             type="password"
             autoComplete="current-password"
             error={formState.errors.password?.message}
@@ -38,16 +38,16 @@ export function ErasePanel() {
           {error && <ErrorNote error={error} />}
           <span>
             <Button type="submit" variant="plain" disabled={isLoading}>
-              Erase my account
+              {t`Erase my account`}
             </Button>{' '}
             <Button variant="link" onClick={() => setIsAsked(false)}>
-              Cancel
+              {t`Cancel`}
             </Button>
           </span>
         </form>
       ) : (
         <Button variant="plain" onClick={() => setIsAsked(true)}>
-          Erase my account…
+          {t`Erase my account…`}
         </Button>
       )}
     </section>

@@ -1,4 +1,5 @@
 import { type Locale, locales, usualLocale } from '@zubrell/core/people/locales';
+import { t } from '@zubrell/core/words/t';
 import { sessionApi } from '../../api/session.ts';
 import { formatAmount, formatDate } from '../../app/formats.ts';
 import { toast } from '../../app/toast.ts';
@@ -16,19 +17,18 @@ export function FormatsPanel() {
 
   async function save(wanted: string): Promise<void> {
     const { error: refused } = await choose({ locale: wanted as Locale });
-    if (!refused) toast('Saved how dates and amounts are written.');
+    if (!refused) toast(t`Saved how dates and amounts are written.`);
   }
 
   return (
     <section className="sheet">
-      <h2>Dates and amounts</h2>
+      <h2>{t`Dates and amounts`}</h2>
       <p className="quiet">
-        Dates look like {formatDate('2025-03-12', 0)} and amounts like{' '}
-        {formatAmount(123_450, 'EUR')}. Dates and amounts that you type are read the same way.
+        {t`Dates look like ${formatDate('2025-03-12', 0)} and amounts like ${formatAmount(123_450, 'EUR')}. Dates and amounts that you type are read the same way.`}
       </p>
       {error && <ErrorNote error={error} />}
       <SelectField
-        label="Written as in"
+        label={t`Written as in`}
         value={locale}
         disabled={isLoading}
         onChange={({ target }) => void save(target.value)}

@@ -1,4 +1,5 @@
 import type { Passkey } from '@zubrell/contract/session';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { sessionApi } from '../../api/session.ts';
@@ -12,8 +13,8 @@ import { TextField } from '../../ui/TextField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 
 const TROUBLES: Readonly<Record<PasskeyTrouble, string>> = {
-  browser: 'This browser doesn’t support passkeys.',
-  address: 'To create a passkey, open this page under the server’s name instead of its IP address.',
+  browser: t`This browser doesn’t support passkeys.`,
+  address: t`To create a passkey, open this page under the server’s name instead of its IP address.`,
 };
 
 /** The passkeys of who is signed in. */
@@ -22,20 +23,19 @@ export function PasskeysPanel() {
   const trouble = passkeyTrouble();
   return (
     <section className="sheet">
-      <h2>Passkeys</h2>
+      <h2>{t`Passkeys`}</h2>
       <p className="quiet">
-        With a passkey, your device signs you in with your fingerprint, face or screen code. A
-        passkey replaces both the password and the second factor.
+        {t`With a passkey, your device signs you in with your fingerprint, face or screen code. A passkey replaces both the password and the second factor.`}
       </p>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="your passkeys" />}
+      {!data && !error && <Waiting what={t`your passkeys`} />}
       {data && data.passkeys.length > 0 && (
         <Table>
           <thead>
             <tr>
-              <th>Passkey</th>
-              <th>Made</th>
-              <th>Last used</th>
+              <th>{t`Passkey`}</th>
+              <th>{t`Made`}</th>
+              <th>{t`Last used`}</th>
               <td />
             </tr>
           </thead>
@@ -68,13 +68,13 @@ function PasskeyRow({
           variant="link"
           className="p-0"
           disabled={isLoading}
-          aria-label={`Remove ${name}`}
+          aria-label={t`Remove ${name}`}
           onClick={async () => {
             const { error } = await remove({ id });
             if (error) toast.error(shownProblem(error).message);
           }}
         >
-          Remove
+          {t`Remove`}
         </Button>
       </td>
     </tr>
@@ -96,9 +96,9 @@ function AddForm() {
       const made = await makePasskey(data);
       const { error: refused } = await add({ name: name.trim(), made });
       if (refused) toast.error(shownProblem(refused).message);
-      else toast('Passkey created');
+      else toast(t`Passkey created`);
     } catch {
-      toast.warning('No passkey was created: your device already has one, or you cancelled.');
+      toast.warning(t`No passkey was created: your device already has one, or you cancelled.`);
     } finally {
       setIsBusy(false);
     }
@@ -107,12 +107,12 @@ function AddForm() {
   return (
     <form className="code" onSubmit={(event) => void send(event)} noValidate>
       <TextField
-        label="Name of this device"
+        label={t`Name of this device`}
         value={name}
         onChange={({ target }) => setName(target.value)}
       />
       <Button type="submit" variant="plain" disabled={isBusy || name.trim() === ''}>
-        Create passkey
+        {t`Create passkey`}
       </Button>
     </form>
   );

@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { ChangePassword } from '@zubrell/contract/session';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { sessionApi } from '../../api/session.ts';
@@ -18,31 +19,31 @@ export function PasswordPanel() {
     const { error: refused } = await change(wanted);
     if (refused) return;
     reset();
-    toast('Password changed. You are signed out everywhere else.');
+    toast(t`Password changed. You are signed out everywhere else.`);
   });
   return (
     <section className="sheet">
-      <h2>Password</h2>
-      <p className="quiet">Changing your password signs you out everywhere else.</p>
+      <h2>{t`Password`}</h2>
+      <p className="quiet">{t`Changing your password signs you out everywhere else.`}</p>
       {error && <ErrorNote error={error} />}
       <form className="password" onSubmit={send} noValidate>
         <TextField
-          label="Current password"
+          label={t`Current password`}
           type="password"
           autoComplete="current-password"
           error={formState.errors.present?.message}
           {...register('present')}
         />
         <TextField
-          label="New password"
+          label={t`New password`}
           type="password"
           autoComplete="new-password"
-          hint="Ten characters or more."
+          hint={t`Ten characters or more.`}
           error={formState.errors.fresh?.message}
           {...register('fresh')}
         />
         <Button type="submit" variant="plain" disabled={isLoading}>
-          Change password
+          {t`Change password`}
         </Button>
       </form>
     </section>

@@ -1,5 +1,5 @@
 import type { SecondFactorBegun } from '@zubrell/contract/session';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { QRCodeSVG } from 'qrcode.react';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -7,6 +7,7 @@ import { sessionApi } from '../../api/session.ts';
 import { toast } from '../../app/toast.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 
 /** A second factor of who is signed in: a device that shows codes, and recovery codes where it is lost. */
@@ -15,13 +16,12 @@ export function SecondFactorPanel() {
   const [codes, setCodes] = useState<readonly string[] | null>(null);
   return (
     <section className="sheet">
-      <h2>Second factor</h2>
+      <h2>{t`Second factor`}</h2>
       <p className="quiet">
-        Besides your password, signing in asks for a code from an app on your phone. Someone who
-        learns your password can’t sign in with it alone.
+        {t`Besides your password, signing in asks for a code from an app on your phone. Someone who learns your password can’t sign in with it alone.`}
       </p>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the second factor" />}
+      {!data && !error && <Waiting what={t`the second factor`} />}
       {codes && <Codes codes={codes} onDone={() => setCodes(null)} />}
       {data &&
         !codes &&
@@ -73,7 +73,7 @@ function CodeForm({
         </Button>{' '}
         {onCancel && (
           <Button variant="link" onClick={onCancel}>
-            Cancel
+            {t`Cancel`}
           </Button>
         )}
       </span>
@@ -94,24 +94,23 @@ function Off({ onCodes }: { readonly onCodes: TakeCodes }) {
           disabled={isLoading}
           onClick={async () => setBegun((await begin()).data ?? null)}
         >
-          Set up a second factor
+          {t`Set up a second factor`}
         </Button>
       </>
     );
   }
   return (
     <div className="second-factor">
-      <QRCodeSVG value={begun.uri} size={168} marginSize={2} title="Code for your app to scan" />
+      <QRCodeSVG value={begun.uri} size={168} marginSize={2} title={t`Code for your app to scan`} />
       <div>
         <p>
-          Scan this picture with the app on your phone, or type this code into the app:{' '}
-          <span className="mono secret">{begun.secret}</span>
+          {tx`Scan this picture with the app on your phone, or type this code into the app: ${<span className="mono secret">{begun.secret}</span>}`}
         </p>
         <CodeForm
-          label="Code from the app"
+          label={t`Code from the app`}
           isBusy={confirming.isLoading}
           error={confirming.error}
-          action="Turn on second factor"
+          action={t`Turn on second factor`}
           onSend={async (code) => {
             const { data } = await confirm({ code });
             if (data) onCodes(data.codes);
@@ -130,20 +129,22 @@ function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCod
   return (
     <>
       <p>
-        The second factor is on. {left} left{codesLeft < 4 ? ': create new ones soon.' : '.'}
+        {codesLeft < 4
+          ? t`The second factor is on. ${left} left: create new ones soon.`
+          : t`The second factor is on. ${left} left.`}
       </p>
       {wants === null ? (
         <div className="d-flex gap-2">
           <Button variant="plain" onClick={() => setWants('codes')}>
-            Create new recovery codes
+            {t`Create new recovery codes`}
           </Button>
           <Button variant="plain" onClick={() => setWants('end')}>
-            Turn off second factor
+            {t`Turn off second factor`}
           </Button>
         </div>
       ) : (
         <CodeForm
-          label="Code from your device, or a recovery code"
+          label={t`Code from your device, or a recovery code`}
           isBusy={making.isLoading || ending.isLoading}
           error={wants === 'codes' ? making.error : ending.error}
           onSend={async (code) => {
@@ -152,10 +153,10 @@ function On({ codesLeft, onCodes }: { readonly codesLeft: number; readonly onCod
               if (data) onCodes(data.codes);
             } else {
               const { error } = await end({ code });
-              if (!error) toast('The second factor is off');
+              if (!error) toast(t`The second factor is off`);
             }
           }}
-          action={wants === 'codes' ? 'Create new recovery codes' : 'Turn off second factor'}
+          action={wants === 'codes' ? t`Create new recovery codes` : t`Turn off second factor`}
           onCancel={() => setWants(null)}
         />
       )}
@@ -174,8 +175,7 @@ function Codes({
   return (
     <div role="status">
       <p>
-        Each code replaces your device once. Keep the codes somewhere you can reach without the
-        device; they aren’t shown again.
+        {t`Each code replaces your device once. Keep the codes somewhere you can reach without the device; they aren’t shown again.`}
       </p>
       <ul className="recovery-codes mono">
         {codes.map((code) => (
@@ -188,14 +188,14 @@ function Codes({
           onClick={() =>
             void navigator.clipboard
               .writeText(codes.join('\n'))
-              .then(() => toast('Codes copied'))
-              .catch(() => toast.warning('Copying didn’t work. Select the codes and copy them.'))
+              .then(() => toast(t`Codes copied`))
+              .catch(() => toast.warning(t`Copying didn’t work. Select the codes and copy them.`))
           }
         >
-          Copy
+          {t`Copy`}
         </Button>
         <Button variant="plain" onClick={onDone}>
-          I have saved the codes
+          {t`I have saved the codes`}
         </Button>
       </div>
     </div>

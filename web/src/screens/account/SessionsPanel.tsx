@@ -1,4 +1,5 @@
 import type { OpenSession } from '@zubrell/contract/session';
+import { t } from '@zubrell/core/words/t';
 import { Button, Table } from 'react-bootstrap';
 import { sessionApi } from '../../api/session.ts';
 import { browserName } from '../../app/browserName.ts';
@@ -17,25 +18,25 @@ export function SessionsPanel() {
   async function signOut(id: string | null): Promise<void> {
     const { error: refused } = await end({ id });
     if (refused) toast.error(shownProblem(refused).message);
-    else toast(id === null ? 'Signed out everywhere else' : 'Signed out there');
+    else toast(id === null ? t`Signed out everywhere else` : t`Signed out there`);
   }
 
   return (
     <section className="sheet">
-      <h2>Where you are signed in</h2>
+      <h2>{t`Where you are signed in`}</h2>
       <p className="quiet">
-        A browser is signed out after a week without use, and after 30 days in any case.
+        {t`A browser is signed out after a week without use, and after 30 days in any case.`}
       </p>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="where you are signed in" />}
+      {!data && !error && <Waiting what={t`where you are signed in`} />}
       {data && (
         <Table>
           <thead>
             <tr>
-              <th>Browser</th>
-              <th>Address</th>
-              <th>Last used</th>
-              <th>Since</th>
+              <th>{t`Browser`}</th>
+              <th>{t`Address`}</th>
+              <th>{t`Last used`}</th>
+              <th>{t`Since`}</th>
               <td />
             </tr>
           </thead>
@@ -53,7 +54,7 @@ export function SessionsPanel() {
       )}
       {others.length > 1 && (
         <Button variant="plain" disabled={isLoading} onClick={() => void signOut(null)}>
-          Sign out everywhere else
+          {t`Sign out everywhere else`}
         </Button>
       )}
     </section>
@@ -75,7 +76,7 @@ function SessionRow({
     <tr>
       <td>{name}</td>
       <td className="quiet">{session.address || '—'}</td>
-      <td>{session.isThis ? 'here, now' : showDate(session.lastSeenAt.slice(0, 10))}</td>
+      <td>{session.isThis ? t`here, now` : showDate(session.lastSeenAt.slice(0, 10))}</td>
       <td>{showDate(session.createdAt.slice(0, 10))}</td>
       <td>
         {!session.isThis && (
@@ -83,10 +84,10 @@ function SessionRow({
             variant="link"
             className="p-0"
             disabled={isBusy}
-            aria-label={`Sign out ${name}`}
+            aria-label={t`Sign out ${name}`}
             onClick={onEnd}
           >
-            Sign out
+            {t`Sign out`}
           </Button>
         )}
       </td>

@@ -33,7 +33,7 @@ describe('a second factor', () => {
       'POST /api/session/second-factor/end': () => problem('SECOND_FACTOR_WRONG'),
     });
     await screen.findByText(
-      'The second factor is on. One recovery code is left: create new ones soon.',
+      'The second factor is on. 1 recovery code is left: create new ones soon.',
     );
     await user.click(screen.getByRole('button', { name: 'Turn off second factor' }));
     await user.type(screen.getByLabelText(/Code from your device/), '000000');

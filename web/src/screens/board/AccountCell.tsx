@@ -1,4 +1,5 @@
 import type { BoardRow } from '@zubrell/contract/board';
+import { t } from '@zubrell/core/words/t';
 import { feedsApi } from '../../api/feeds.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -14,16 +15,16 @@ export function AccountCell({ row }: { readonly row: BoardRow }) {
     <th scope="row">
       <b>{bank && bankAccountLabel(bank)}</b>
       <span className="quiet d-block">
-        {row.knownTo === null ? 'no lines yet' : `lines up to ${showDate(row.knownTo)}`}
-        {row.knownTo !== null && bank?.opening === null && ', no opening balance'}
+        {row.knownTo === null ? t`no lines yet` : t`lines up to ${showDate(row.knownTo)}`}
+        {row.knownTo !== null && bank?.opening === null && t`, no opening balance`}
       </span>
       {feed && (
         <span className={`d-block ${feed.result?.kind === 'trouble' ? 'trouble' : 'quiet'}`}>
           {feed.result?.kind === 'trouble'
-            ? 'its feed needs attention'
+            ? t`its feed needs attention`
             : feed.lastGoodAt === null
-              ? 'feed not fetched yet'
-              : `feed of ${showDate(feed.lastGoodAt.slice(0, 10))}`}
+              ? t`feed not fetched yet`
+              : t`feed of ${showDate(feed.lastGoodAt.slice(0, 10))}`}
         </span>
       )}
     </th>

@@ -1,5 +1,5 @@
 import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -37,7 +37,7 @@ export function BoardScreen() {
       </main>
     );
   }
-  if (!board) return <Waiting what="the Board" />;
+  if (!board) return <Waiting what={t`the Board`} />;
   if (board.rows.every(({ knownTo }) => knownTo === null)) {
     return (
       <main className="page">
@@ -60,19 +60,19 @@ export function BoardScreen() {
           </div>
           <span className="board-steps">
             <Button variant="plain" disabled={start === 0} onClick={() => setBack(back + SHOWN)}>
-              Earlier
+              {t`Earlier`}
             </Button>
             <Button
               variant="plain"
               disabled={back === 0}
               onClick={() => setBack(Math.max(0, back - SHOWN))}
             >
-              Later
+              {t`Later`}
             </Button>
           </span>
           {ready > 0 && (
             <Button variant="main" onClick={() => setIsSweeping(true)}>
-              Post the {ready} ready lines …
+              {t`Post the ${ready} ready lines …`}
             </Button>
           )}
           {open > ready && (
@@ -80,7 +80,7 @@ export function BoardScreen() {
               className={ready > 0 ? 'btn btn-plain' : 'btn btn-main'}
               to={`/books/${booksId}/desk?lane=${check > 0 ? 'check' : 'blank'}`}
             >
-              Continue on the Desk
+              {t`Continue on the Desk`}
             </Link>
           )}
         </header>
@@ -88,13 +88,13 @@ export function BoardScreen() {
           <table>
             <thead>
               <tr>
-                <th scope="col">Bank and cards</th>
+                <th scope="col">{t`Bank and cards`}</th>
                 {months.map((month) => (
                   <th key={month} scope="col">
                     {formatMonth(month)}{' '}
                     {lastDayOf(month) < today && (
                       <Link to={`/books/${booksId}/close/${month}`}>
-                        {isClosedMonth(month) ? 'closed' : 'Close'}
+                        {isClosedMonth(month) ? t`closed` : t`Close`}
                       </Link>
                     )}
                   </th>
@@ -126,15 +126,15 @@ export function BoardScreen() {
 }
 
 function headline(open: number, ready: number): string {
-  if (open === 0) return 'Nothing is left to do';
+  if (open === 0) return t`Nothing is left to do`;
   const lines = counted(open, 'line to go', 'lines to go');
-  return ready === 0 ? lines : `${lines}, ${ready} of them ready`;
+  return ready === 0 ? lines : t`${lines}, ${ready} of them ready`;
 }
 
 function proofLine(rows: readonly (readonly { readonly unexplained: number | null }[])[]): string {
   const last = rows.map((cells) => cells.at(-1)?.unexplained ?? null);
   const proved = last.filter((each) => each === 0).length;
   const unknown = last.filter((each) => each === null).length;
-  const rest = unknown > 0 ? `, ${unknown} have no bank balance` : '';
-  return `Every difference is explained on ${proved} of ${rows.length} accounts${rest}.`;
+  const rest = unknown > 0 ? t`, ${unknown} have no bank balance` : '';
+  return t`Every difference is explained on ${proved} of ${rows.length} accounts${rest}.`;
 }

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
@@ -8,53 +9,50 @@ export function FirstSteps() {
   const to = (path: string) => `/books/${booksId}/${path}`;
   return (
     <section className="first-steps">
-      <h1>{`Set up ${setup.books.name}`}</h1>
+      <h1>{t`Set up ${setup.books.name}`}</h1>
       <p className="quiet">
-        Lines from the bank come first. Everything else can be done now or later.
+        {t`Lines from the bank come first. Everything else can be done now or later.`}
       </p>
       <ol>
         <FirstStep
-          title="Import a bank or card file"
+          title={t`Import a bank or card file`}
           action={
             <Link className="btn btn-main" to={to('intake')}>
-              Import a file
+              {t`Import a file`}
             </Link>
           }
         >
-          OFX, CAMT.053, MT940, QIF, CSV or XLSX from your bank’s website. The bank account is
-          created from the file, and its opening balance is posted with it. You can also connect a
-          bank feed there.
+          {t`OFX, CAMT.053, MT940, QIF, CSV or XLSX from your bank’s website. The bank account is created from the file, and its opening balance is posted with it. You can also connect a bank feed there.`}
         </FirstStep>
         <FirstStep
-          title="Enter opening balances"
+          title={t`Enter opening balances`}
           action={
             <Link className="btn btn-plain" to={to('ledger/opening-balances')}>
-              Enter balances
+              {t`Enter balances`}
             </Link>
           }
         >
-          What you own and owe besides the bank accounts, from the last balance sheet: equipment,
-          loans, tax.
+          {t`What you own and owe besides the bank accounts, from the last balance sheet: equipment, loans, tax.`}
         </FirstStep>
         <FirstStep
-          title="Check accounts and tax codes"
+          title={t`Check accounts and tax codes`}
           action={
             <Link className="btn btn-plain" to={to('ledger')}>
-              Open the chart of accounts
+              {t`Open the chart of accounts`}
             </Link>
           }
         >
-          They start from a template. Rename, add or switch off what doesn’t fit.
+          {t`They start from a template. Rename, add or switch off what doesn’t fit.`}
         </FirstStep>
         <FirstStep
-          title="Invite others"
+          title={t`Invite others`}
           action={
             <Link className="btn btn-plain" to={to('settings')}>
-              Open settings
+              {t`Open settings`}
             </Link>
           }
         >
-          A colleague to code lines, a reviewer to look at them, a client to answer questions.
+          {t`A colleague to code lines, a reviewer to look at them, a client to answer questions.`}
         </FirstStep>
       </ol>
     </section>

@@ -1,6 +1,6 @@
 import type { Board } from '@zubrell/contract/board';
 import type { RuleHealth } from '@zubrell/contract/rules';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { feedsApi } from '../../api/feeds.ts';
@@ -8,15 +8,16 @@ import { questionsApi } from '../../api/questions.ts';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
+import { tx } from '../../ui/tx.tsx';
 import { causeWords } from '../desk/proof/proofWords.ts';
 import { feedNeed } from '../intake/feeds/feedWords.ts';
 import { healthWords } from '../rules/ruleShown.ts';
 
 /** What of a rule's health needs somebody, and what is said of it. */
 const RULE_TITLES: Partial<Record<RuleHealth['kind'], string>> = {
-  overruled: 'A rule disagrees with you',
-  stopped: 'A rule no longer posts at once',
-  gone: 'A rule uses something deleted',
+  overruled: t`A rule disagrees with you`,
+  stopped: t`A rule no longer posts at once`,
+  gone: t`A rule uses something deleted`,
 };
 
 function ruleTitle(health: readonly RuleHealth[]): string {
@@ -44,15 +45,15 @@ export function NeedsYou({ board }: { readonly board: Board }) {
     return isOn && own.length > 0 ? [{ id, name, health: own }] : [];
   });
   return (
-    <aside className="needs" aria-label="Needs you">
-      <h2>Needs you</h2>
+    <aside className="needs" aria-label={t`Needs you`}>
+      <h2>{t`Needs you`}</h2>
       {feeds.map(({ id, title, words, remedy }) => (
         <Need
           key={id}
           title={title}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/intake`}>
-              {remedy === 'signIn' ? 'Sign in again' : 'Look at the feed'}
+              {remedy === 'signIn' ? t`Sign in again` : t`Look at the feed`}
             </Link>
           }
         >
@@ -62,10 +63,10 @@ export function NeedsYou({ board }: { readonly board: Board }) {
       {answered.map(({ id, askedOf, words, answers }) => (
         <Need
           key={id}
-          title={`${askedOf} answered`}
+          title={t`${askedOf} answered`}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/desk?lane=check`}>
-              Go to Check
+              {t`Go to Check`}
             </Link>
           }
         >
@@ -78,7 +79,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           title={ruleTitle(health)}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/rules/${id}`}>
-              Open rule
+              {t`Open rule`}
             </Link>
           }
         >
@@ -88,18 +89,24 @@ export function NeedsYou({ board }: { readonly board: Board }) {
       {board.clearing.map(({ role, accountId, balance, count, since, days, isStale, who }) => (
         <Need
           key={role}
-          title={`${amount(balance)} ${role === 'suspense' ? 'on suspense' : 'between own accounts'}`}
+          title={
+            role === 'suspense'
+              ? t`${amount(balance)} on suspense`
+              : t`${amount(balance)} between own accounts`
+          }
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/ledger/${accountId}`}>
-              Open register
+              {t`Open register`}
             </Link>
           }
         >
-          <span className={isStale ? 'doubt' : ''}>
-            Since {showDate(since)}, {counted(days, 'day', 'days')}
-            {isStale && ', longer than these books allow'}.
-          </span>{' '}
-          {counted(count, 'entry', 'entries')}, the last by {who}.
+          {tx`${(
+            <span className={isStale ? 'doubt' : ''}>
+              {isStale
+                ? t`Since ${showDate(since)}, ${counted(days, 'day', 'days')}, longer than these books allow.`
+                : t`Since ${showDate(since)}, ${counted(days, 'day', 'days')}.`}
+            </span>
+          )} ${counted(count, 'entry', 'entries')}, the last by ${who}.`}
         </Need>
       ))}
       {journals.due > 0 && (
@@ -107,11 +114,11 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           title={counted(journals.due, 'recurring journal is due', 'recurring journals are due')}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/ledger/recurring`}>
-              Open recurring journals
+              {t`Open recurring journals`}
             </Link>
           }
         >
-          Since {showDate(journals.oldest ?? today)}.
+          {t`Since ${showDate(journals.oldest ?? today)}.`}
         </Need>
       )}
       {waiting.length > 0 && (
@@ -123,26 +130,25 @@ export function NeedsYou({ board }: { readonly board: Board }) {
           )}
           action={
             <Link className="btn btn-plain" to={`/books/${booksId}/desk?lane=asked`}>
-              Go to Asked
+              {t`Go to Asked`}
             </Link>
           }
         >
-          The oldest of {showDate(waiting[0]?.askedAt.slice(0, 10) ?? '')}, to {waiting[0]?.askedOf}
-          .
+          {tx`The oldest of ${showDate(waiting[0]?.askedAt.slice(0, 10) ?? '')}, to ${waiting[0]?.askedOf}.`}
         </Need>
       )}
       {board.causes.length + feeds.length + asked.length + board.clearing.length + journals.due ===
-        0 && <p className="quiet">Nothing needs you here.</p>}
+        0 && <p className="quiet">{t`Nothing needs you here.`}</p>}
       {board.causes.map((cause) => (
         <Need
           key={`${cause.kind} ${cause.bankAccountId} ${cause.lineId ?? cause.entryId}`}
-          title={`${bankAccountName(cause.bankAccountId)}: ${amount(cause.amount, { currency: currencyOf(cause.bankAccountId) })} unexplained`}
+          title={t`${bankAccountName(cause.bankAccountId)}: ${amount(cause.amount, { currency: currencyOf(cause.bankAccountId) })} unexplained`}
           action={
             <Link
               className="btn btn-plain"
               to={`/books/${booksId}/desk?account=${cause.bankAccountId}&period=${cause.date.slice(0, 7)}`}
             >
-              Open the month
+              {t`Open the month`}
             </Link>
           }
         >
@@ -151,8 +157,7 @@ export function NeedsYou({ board }: { readonly board: Board }) {
       ))}
       {journals.next && (
         <p className="quiet">
-          Next recurring journal: {journals.next.name}, {amount(journals.next.amount)}, on{' '}
-          {showDate(journals.next.date)}.
+          {t`Next recurring journal: ${journals.next.name}, ${amount(journals.next.amount)}, on ${showDate(journals.next.date)}.`}
         </p>
       )}
     </aside>

@@ -1,5 +1,5 @@
 import type { SinceVisit as Since } from '@zubrell/contract/board';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { boardApi } from '../../api/board.ts';
@@ -7,6 +7,7 @@ import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { tx } from '../../ui/tx.tsx';
 
 /** So many people are named. */
 const NAMED = 3;
@@ -17,7 +18,7 @@ export function SinceVisit() {
   const { data, error } = boardApi.useVisitQuery(booksId);
   const showMoment = useShowMoment();
   const title =
-    data?.at == null ? 'In the last seven days' : `Since your last visit, ${showMoment(data.at)}`;
+    data?.at == null ? t`In the last seven days` : t`Since your last visit, ${showMoment(data.at)}`;
   return (
     <section className="sheet board-card" aria-labelledby="since-visit">
       <h2 id="since-visit">{title}</h2>
@@ -36,8 +37,7 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       key: 'came',
       row: (
         <>
-          <Link to={`/books/${booksId}/intake`}>{`${countLines(came.lines)} imported`}</Link>, from{' '}
-          {from}
+          {tx`${<Link to={`/books/${booksId}/intake`}>{t`${countLines(came.lines)} imported`}</Link>}, from ${from}`}
         </>
       ),
     });
@@ -59,8 +59,8 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       row: (
         <>
           <b>{name}</b>: {done}
-          {lines > 0 && `, ${countLines(lines)} decided`}
-          {steps === 1 ? ': ' : '. The last: '}
+          {lines > 0 && t`, ${countLines(lines)} decided`}
+          {steps === 1 ? ': ' : `. ${t`The last:`} `}
           <Link to={`/books/${booksId}/history`}>{last}</Link>
         </>
       ),
@@ -72,12 +72,12 @@ function Happened({ since: { came, people, answers } }: { readonly since: Since 
       key: 'more',
       row: (
         <Link to={`/books/${booksId}/history`}>
-          {counted(more, 'more person', 'more people')} in History
+          {t`${counted(more, 'more person', 'more people')} in History`}
         </Link>
       ),
     });
   }
-  if (rows.length === 0) return <p className="quiet m-0">Nobody else has changed anything.</p>;
+  if (rows.length === 0) return <p className="quiet m-0">{t`Nobody else has changed anything.`}</p>;
   return (
     <ul>
       {rows.map(({ key, row }) => (

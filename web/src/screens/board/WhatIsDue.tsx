@@ -1,6 +1,6 @@
 import type { Due } from '@zubrell/contract/board';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
@@ -32,15 +32,15 @@ export function WhatIsDue({ due }: { readonly due: Due }) {
     add('invoices', 'reports/receivables', `${invoices} overdue`, amount(invoicesOverdue.total));
   }
   if (tax !== null) {
-    const period = `${showDate(tax.from)} to ${showDate(tax.to)}`;
+    const period = t`${showDate(tax.from)} to ${showDate(tax.to)}`;
     add('tax', 'reports/tax', 'The tax return can be prepared', period);
   }
   if (month !== null) add('month', `close/${month}`, `${formatMonth(month)} can be closed`, null);
   return (
     <section className="sheet board-card" aria-labelledby="what-is-due">
-      <h2 id="what-is-due">Due</h2>
+      <h2 id="what-is-due">{t`Due`}</h2>
       {rows.length === 0 ? (
-        <p className="quiet m-0">Nothing is due in the next 14 days.</p>
+        <p className="quiet m-0">{t`Nothing is due in the next 14 days.`}</p>
       ) : (
         <ul>
           {rows.map(({ key, to, words, more }) => (

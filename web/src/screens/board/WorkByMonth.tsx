@@ -1,5 +1,6 @@
 import type { MonthWork } from '@zubrell/contract/habits';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
@@ -25,27 +26,27 @@ export function WorkByMonth() {
   return (
     <section className="sheet done-by-month" aria-labelledby="work-by-month">
       <div className="chart-head-row">
-        <h2 id="work-by-month">How much was coded without a touch?</h2>
+        <h2 id="work-by-month">{t`How much was coded without a touch?`}</h2>
         <ul>
           <li>
             <i style={{ background: colors.habit }} />
-            Without a touch
+            {t`Without a touch`}
           </li>
           <li>
             <i style={{ background: colors.hand }} />
-            Looked at
+            {t`Looked at`}
           </li>
           {isCounted && (
             <li>
               <i className="as-line" style={{ background: colors.ink }} />
-              Presses per line
+              {t`Presses per line`}
             </li>
           )}
         </ul>
       </div>
       <p className="quiet mb-1">
         {workWords(last)}{' '}
-        <Link to={`/books/${booksId}/reports/coding`}>Open the coding record</Link>
+        <Link to={`/books/${booksId}/reports/coding`}>{t`Open the coding record`}</Link>
       </p>
       <Chart option={option} height={190} label={work.map(workWords).join(' ')} />
     </section>
@@ -55,6 +56,6 @@ export function WorkByMonth() {
 /** @example 'March: 83 % of 110 lines without a touch, 0.24 presses per line.' */
 function workWords({ month, lines, untouched, presses }: MonthWork): string {
   const share = Math.floor((100 * untouched) / lines);
-  const each = presses === null ? '' : `, ${formatDecimal(presses)} presses per line`;
-  return `${formatMonth(month)}: ${share} % of ${countLines(lines)} without a touch${each}.`;
+  const each = presses === null ? '' : t`, ${formatDecimal(presses)} presses per line`;
+  return t`${formatMonth(month)}: ${share} % of ${countLines(lines)} without a touch${each}.`;
 }

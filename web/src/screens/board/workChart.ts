@@ -1,4 +1,5 @@
 import type { MonthWork } from '@zubrell/contract/habits';
+import { t } from '@zubrell/core/words/t';
 import type { EChartsCoreOption } from 'echarts/core';
 import { chartAxis, shortMonth } from '../reports/chartAxis.ts';
 import type { ChartColors } from '../reports/recordShown.ts';
@@ -22,19 +23,19 @@ export function workChart(work: readonly MonthWork[], colors: ChartColors): ECha
     series: [
       {
         ...bar,
-        name: 'Without a touch',
+        name: t`Without a touch`,
         itemStyle: { color: colors.habit },
         data: work.map(({ untouched }) => untouched),
       },
       {
         ...bar,
-        name: 'Looked at',
+        name: t`Looked at`,
         itemStyle: { color: colors.hand },
         data: work.map(({ lines, untouched }) => lines - untouched),
       },
       {
         type: 'line',
-        name: 'Presses per line',
+        name: t`Presses per line`,
         yAxisIndex: 1,
         symbolSize: 7,
         connectNulls: true,

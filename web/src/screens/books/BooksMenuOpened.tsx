@@ -1,4 +1,5 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Dropdown, Form, Modal } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -26,13 +27,13 @@ export function BooksMenuOpened({ button, books }: LateProps & { readonly books:
     <>
       <MenuFrame button={button} align="end">
         <Dropdown.Item as={Link} to={`/books/${id}/settings`}>
-          Open settings
+          {t`Open settings`}
         </Dropdown.Item>
         {role === 'owner' && (
           <>
-            <Dropdown.Item onClick={() => setIsRenaming(true)}>Rename books</Dropdown.Item>
+            <Dropdown.Item onClick={() => setIsRenaming(true)}>{t`Rename books`}</Dropdown.Item>
             <Dropdown.Item onClick={() => void archive()}>
-              {isArchived ? 'Take out of the archive' : 'Archive books'}
+              {isArchived ? t`Take out of the archive` : t`Archive books`}
             </Dropdown.Item>
           </>
         )}
@@ -62,11 +63,11 @@ function RenameDialog({
   }
 
   return (
-    <Dialog title={`Rename ${name}`} onClose={onClose}>
+    <Dialog title={t`Rename ${name}`} onClose={onClose}>
       <Form onSubmit={(event) => void save(event)}>
         <Modal.Body>
           <Form.Group controlId="books-name">
-            <Form.Label>Name of the business</Form.Label>
+            <Form.Label>{t`Name of the business`}</Form.Label>
             <Form.Control
               maxLength={100}
               value={typed}
@@ -78,7 +79,7 @@ function RenameDialog({
           )}
         </Modal.Body>
         <DialogFoot isOff={isLoading || wanted === '' || wanted === name} onLeave={onClose}>
-          Save name
+          {t`Save name`}
         </DialogFoot>
       </Form>
     </Dialog>

@@ -1,4 +1,5 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -34,12 +35,12 @@ export function BooksScreen() {
       <main className="page">
         <div className="all-books">
           {error && <ErrorNote error={error} />}
-          {!data && !error && <Waiting what="your books" />}
+          {!data && !error && <Waiting what={t`your books`} />}
           {data?.books.length === 0 && (
-            <EmptyState title="No books yet">
-              <p>Create your first books, then import a bank file.</p>
+            <EmptyState title={t`No books yet`}>
+              <p>{t`Create your first books, then import a bank file.`}</p>
               <Button variant="main" onClick={() => setIsMaking(true)}>
-                New books
+                {t`New books`}
               </Button>
             </EmptyState>
           )}
@@ -74,33 +75,33 @@ function Overview({
           <p className="quiet">{leftToDo(active)}</p>
         </div>
         <Segments
-          label="Order"
+          label={t`Order`}
           choices={[
-            ['needs', 'Needs you'],
-            ['name', 'Name'],
-            ['closed', 'Last closed'],
+            ['needs', t`Needs you`],
+            ['name', t`Name`],
+            ['closed', t`Last closed`],
           ]}
           value={order}
           onChange={setOrder}
         />
         {archived.length > 0 && (
           <Segments
-            label="Shown"
+            label={t`Shown`}
             choices={[
-              ['active', `Active ${active.length}`],
-              ['archived', `Archived ${archived.length}`],
+              ['active', t`Active ${active.length}`],
+              ['archived', t`Archived ${archived.length}`],
             ]}
             value={shows}
             onChange={setShows}
           />
         )}
         <Button variant="main" onClick={onNew}>
-          New books
+          {t`New books`}
         </Button>
       </header>
       {shown.length === 0 ? (
-        <EmptyState title={shows === 'active' ? 'All books are archived' : 'Nothing archived'}>
-          <p>Archived books keep everything and can be taken out again at any time.</p>
+        <EmptyState title={shows === 'active' ? t`All books are archived` : t`Nothing archived`}>
+          <p>{t`Archived books keep everything and can be taken out again at any time.`}</p>
         </EmptyState>
       ) : (
         <BooksTable books={inOrder(shown, order, today)} />

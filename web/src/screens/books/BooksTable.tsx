@@ -1,7 +1,7 @@
 import type { BooksOverview, BooksSummary } from '@zubrell/contract/overview';
 import { daysBetween, formatMonth } from '@zubrell/core/dates/calendarDate';
 import { needsSomebody } from '@zubrell/core/overview/nextInBooks';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { formatAmount } from '../../app/formats.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
@@ -18,7 +18,7 @@ export function BooksTable({ books }: { readonly books: readonly BooksOverview[]
   const columns: readonly Column<BooksOverview>[] = [
     {
       id: 'name',
-      head: 'Books',
+      head: t`Books`,
       className: 'books-name',
       cell: ({ id, name, currency, role }) => (
         <>
@@ -31,19 +31,19 @@ export function BooksTable({ books }: { readonly books: readonly BooksOverview[]
     },
     {
       id: 'open',
-      head: 'Open lines',
+      head: t`Open lines`,
       className: 'open-lines',
       cell: ({ summary }) => summary && <OpenLines summary={summary} />,
     },
     {
       id: 'asked',
-      head: 'Asked',
+      head: t`Asked`,
       className: 'asked-out',
       cell: ({ summary }) => summary && <Asked summary={summary} today={today} />,
     },
     {
       id: 'unexplained',
-      head: 'Unexplained',
+      head: t`Unexplained`,
       className: 'num',
       cell: ({ summary, currency }) =>
         summary && (
@@ -54,19 +54,19 @@ export function BooksTable({ books }: { readonly books: readonly BooksOverview[]
     },
     {
       id: 'feeds',
-      head: 'Feeds',
+      head: t`Feeds`,
       className: 'feeds',
       cell: ({ summary }) => summary && <Feeds summary={summary} today={today} />,
     },
     {
       id: 'months',
-      head: 'Last six months',
+      head: t`Last six months`,
       className: 'months',
       cell: ({ id, summary }) => summary && <Months id={id} summary={summary} />,
     },
     {
       id: 'next',
-      head: 'Next',
+      head: t`Next`,
       className: 'next',
       cell: (row) => <Next books={row} today={today} />,
     },
@@ -98,7 +98,7 @@ function OpenLines({ summary: { open, ready, check } }: { readonly summary: Book
         )}
       </span>
       <small className="quiet">
-        {open === 0 ? 'none open' : `${open} open, ${ready} ready, ${check} to check`}
+        {open === 0 ? t`none open` : t`${open} open, ${ready} ready, ${check} to check`}
       </small>
     </>
   );
@@ -112,7 +112,7 @@ function Asked({ summary, today }: { readonly summary: BooksSummary; readonly to
       {asked}
       {oldestAsked !== null && (
         <small className={days >= LONG_ASKED ? 'doubt' : 'quiet'}>
-          oldest {counted(days, 'day', 'days')}
+          {t`oldest ${counted(days, 'day', 'days')}`}
         </small>
       )}
     </>
@@ -125,17 +125,17 @@ function Feeds({ summary, today }: { readonly summary: BooksSummary; readonly to
   if (troubledFeed !== null) {
     return (
       <>
-        <b className="doubt">no lines</b>
+        <b className="doubt">{t`no lines`}</b>
         <small className="doubt">{troubledFeed}</small>
       </>
     );
   }
-  if (feedCount === 0) return <span className="quiet">files only</span>;
+  if (feedCount === 0) return <span className="quiet">{t`files only`}</span>;
   const when = lastFetch === null ? 'never' : lastFetch === today ? 'today' : showDate(lastFetch);
-  return <span className="quiet">fetched {when}</span>;
+  return <span className="quiet">{t`fetched ${when}`}</span>;
 }
 
-const MONTH_STATES = { closed: 'closed', open: 'not closed', none: 'no lines' } as const;
+const MONTH_STATES = { closed: t`closed`, open: t`not closed`, none: t`no lines` } as const;
 
 function Months({ id, summary }: { readonly id: string; readonly summary: BooksSummary }) {
   return (
@@ -158,8 +158,9 @@ function Next({ books, today }: { readonly books: BooksOverview; readonly today:
   const { id, summary, role } = books;
   const next = nextOf(books, today);
   const at = (place: string) => `/books/${id}/${place}`;
-  if (role === 'client') return <Link to={at('questions')}>Answer questions</Link>;
-  if (summary === null || next === null) return <span className="quiet">not calculated yet</span>;
+  if (role === 'client') return <Link to={at('questions')}>{t`Answer questions`}</Link>;
+  if (summary === null || next === null)
+    return <span className="quiet">{t`not calculated yet`}</span>;
   const { askedOf, ready, openMonth } = summary;
   const way = (place: string, label: string, isMain = false) => (
     <Link className={`btn btn-sm ${isMain ? 'btn-main' : 'btn-plain'}`} to={at(place)}>
@@ -168,18 +169,18 @@ function Next({ books, today }: { readonly books: BooksOverview; readonly today:
   );
   switch (next) {
     case 'signIn':
-      return way('intake', 'Sign in at the bank');
+      return way('intake', t`Sign in at the bank`);
     case 'findCause':
-      return way('statements', 'Find the cause');
+      return way('statements', t`Find the cause`);
     case 'remind':
-      return way('desk?lane=asked', `Remind ${askedOf ?? 'them'}`);
+      return way('desk?lane=asked', t`Remind ${askedOf ?? t`them`}`);
     case 'postReady':
-      return way('board', `Post ${ready} ready lines …`, true);
+      return way('board', t`Post ${ready} ready lines …`, true);
     case 'goOn':
-      return way('desk', 'Continue on the Desk');
+      return way('desk', t`Continue on the Desk`);
     case 'closeMonth':
-      return way(`close/${openMonth}`, `Close ${formatMonth(openMonth ?? '')}`);
+      return way(`close/${openMonth}`, t`Close ${formatMonth(openMonth ?? '')}`);
     case 'nothing':
-      return <span className="quiet">nothing until new lines arrive</span>;
+      return <span className="quiet">{t`nothing until new lines arrive`}</span>;
   }
 }

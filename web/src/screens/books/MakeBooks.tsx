@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { NewBooksForm } from './NewBooksForm.tsx';
@@ -6,7 +7,7 @@ import { ReadArchive } from './ReadArchive.tsx';
 /** New books: begun, or read from an archive. */
 export function MakeBooks({ onClose }: { readonly onClose: () => void }) {
   return (
-    <Dialog title="New books" onClose={onClose}>
+    <Dialog title={t`New books`} onClose={onClose}>
       <Modal.Body>
         <NewBooksForm />
         <ReadArchive />

@@ -2,6 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { NewBooks } from '@zubrell/contract/books';
 import { monthNames } from '@zubrell/core/dates/calendarDate';
 import { type TaxSet, taxSets } from '@zubrell/core/ledger/starterBooks';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
@@ -12,8 +13,8 @@ import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 const TAX_SETS: Readonly<Record<TaxSet, string>> = {
-  standardAndReduced: 'Standard and reduced rate',
-  oneRate: 'One standard rate',
+  standardAndReduced: t`Standard and reduced rate`,
+  oneRate: t`One standard rate`,
   none: 'No tax',
 };
 
@@ -36,17 +37,17 @@ export function NewBooksForm() {
   return (
     <form className="form-new" onSubmit={save} noValidate>
       <TextField
-        label="Name of the business"
+        label={t`Name of the business`}
         error={formState.errors.name?.message}
         {...register('name')}
       />
       <TextField
-        label="Currency"
+        label={t`Currency`}
         error={formState.errors.currency?.message}
         {...register('currency', { setValueAs: (text: string) => text.trim().toUpperCase() })}
       />
       <SelectField
-        label="Month the year begins"
+        label={t`Month the year begins`}
         {...register('yearBegins', { valueAsNumber: true })}
       >
         {monthNames.map((name, index) => (
@@ -55,7 +56,7 @@ export function NewBooksForm() {
           </option>
         ))}
       </SelectField>
-      <SelectField label="Starting tax codes" {...register('taxSet')}>
+      <SelectField label={t`Starting tax codes`} {...register('taxSet')}>
         {taxSets.map((set) => (
           <option key={set} value={set}>
             {TAX_SETS[set]}
@@ -63,12 +64,11 @@ export function NewBooksForm() {
         ))}
       </SelectField>
       <Button type="submit" variant="main" disabled={isLoading}>
-        Create books
+        {t`Create books`}
       </Button>
       {error && <ErrorNote error={error} />}
       <p className="quiet">
-        The books start with a chart of accounts and these tax codes; you can change both later. The
-        currency can’t be changed. Opening balances come next.
+        {t`The books start with a chart of accounts and these tax codes; you can change both later. The currency can’t be changed. Opening balances come next.`}
       </p>
     </form>
   );

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
@@ -20,13 +21,13 @@ export function ReadArchive() {
   });
   return (
     <section {...getRootProps({ className: `read-archive ${isDragActive ? 'over' : ''}` })}>
-      <h3 className="small-heading">From an archive</h3>
+      <h3 className="small-heading">{t`From an archive`}</h3>
       <p className="quiet">
-        An archive brings its books with balances, open documents, open lines and every decision.
+        {t`An archive brings its books with balances, open documents, open lines and every decision.`}
       </p>
-      <input {...getInputProps({ 'aria-label': 'Archive' })} />
+      <input {...getInputProps({ 'aria-label': t`Archive` })} />
       <Button variant="plain" disabled={isLoading} onClick={open}>
-        {isLoading ? 'Reading the archive …' : 'Read an archive'}
+        {isLoading ? t`Reading the archive …` : t`Read an archive`}
       </Button>
       {error && <ErrorNote error={error} />}
     </section>

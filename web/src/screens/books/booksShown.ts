@@ -1,7 +1,7 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
 import { daysBetween, monthOf } from '@zubrell/core/dates/calendarDate';
 import { type NextKind, needsSomebody, nextInBooks } from '@zubrell/core/overview/nextInBooks';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { formatCount } from '../../app/formats.ts';
 
 /** What the list of books is put in order by. */
@@ -45,10 +45,12 @@ export function inOrder(
 /** @example headline(books, today) // '3 of 9 books need you today' */
 export function headline(books: readonly BooksOverview[], today: string): string {
   const needing = books.filter((each) => needsSomebody(nextOf(each, today) ?? 'nothing')).length;
-  if (books.length === 0) return 'Books';
-  if (needing === 0) return 'No books need you today';
-  if (books.length === 1) return 'Your books need you today';
-  return `${needing} of ${books.length} books ${needing === 1 ? 'needs' : 'need'} you today`;
+  if (books.length === 0) return t`Books`;
+  if (needing === 0) return t`No books need you today`;
+  if (books.length === 1) return t`Your books need you today`;
+  return needing === 1
+    ? t`1 of ${books.length} books needs you today`
+    : t`${needing} of ${books.length} books need you today`;
 }
 
 /** How many lines are open and Ready in all of them. */
@@ -56,6 +58,6 @@ export function leftToDo(books: readonly BooksOverview[]): string {
   const total = (of: 'open' | 'ready') =>
     books.reduce((sum, { summary }) => sum + (summary?.[of] ?? 0), 0);
   const [open, ready] = [total('open'), total('ready')];
-  if (open === 0) return 'No lines are open.';
-  return `${counted(open, 'line is', 'lines are', formatCount(open))} open, ${formatCount(ready)} of them ready.`;
+  if (open === 0) return t`No lines are open.`;
+  return t`${counted(open, 'line is', 'lines are', formatCount(open))} open, ${formatCount(ready)} of them ready.`;
 }

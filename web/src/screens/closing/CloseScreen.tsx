@@ -1,5 +1,6 @@
 import type { MonthClosing } from '@zubrell/contract/closing';
 import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { closingApi } from '../../api/closing.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -30,7 +31,7 @@ export function CloseScreen() {
       </main>
     );
   }
-  if (!data) return <Waiting what="the month" />;
+  if (!data) return <Waiting what={t`the month`} />;
   return (
     <main className="close-month">
       <Head closing={data} />
@@ -52,31 +53,27 @@ function Head({ closing }: { readonly closing: MonthClosing }) {
   const agreed = accounts.filter(({ isAgreed }) => isAgreed).length;
   return (
     <header className="close-head">
-      <h1>Close {formatMonth(month)}</h1>
+      <h1>{t`Close ${formatMonth(month)}`}</h1>
       <div>
-        <small>Lines</small>
-        <b>
-          {lineCount - openCount} decided, {openCount === 0 ? 'none' : openCount} open
-        </b>
+        <small>{t`Lines`}</small>
+        <b>{t`${lineCount - openCount} decided, ${openCount === 0 ? t`none` : openCount} open`}</b>
       </div>
       <div>
-        <small>Statements agreed</small>
-        <b>
-          {agreed} of {accounts.length}
-        </b>
+        <small>{t`Statements agreed`}</small>
+        <b>{t`${agreed} of ${accounts.length}`}</b>
       </div>
       <div>
-        <small>Result of the month</small>
+        <small>{t`Result of the month`}</small>
         <b>{amount(result, { plus: true })}</b>
       </div>
-      <nav aria-label="Months">
+      <nav aria-label={t`Months`}>
         {months.map(({ month: each, isClosed }) => (
           <Link
             key={each}
             to={`/books/${booksId}/close/${each}`}
             className={isClosed ? 'closed' : ''}
             aria-current={each === month ? 'page' : undefined}
-            title={`${formatMonth(each)}, ${isClosed ? 'closed' : 'open'}`}
+            title={`${formatMonth(each)}, ${isClosed ? t`closed` : t`open`}`}
           >
             {formatMonth(each).slice(0, 3)}
           </Link>
@@ -91,7 +88,7 @@ function Dot({ isFine }: { readonly isFine: boolean }) {
     <span
       className={`dot ${isFine ? 'fine' : ''}`}
       role="img"
-      aria-label={isFine ? 'settled' : 'open'}
+      aria-label={isFine ? t`settled` : t`open`}
     />
   );
 }
@@ -102,8 +99,8 @@ function Accounts({ closing }: { readonly closing: MonthClosing }) {
   const dispatch = useAppDispatch();
   const here = useHere(closing.month);
   return (
-    <section aria-label="Bank accounts">
-      <h2>Bank accounts</h2>
+    <section aria-label={t`Bank accounts`}>
+      <h2>{t`Bank accounts`}</h2>
       <ul>
         {closing.accounts.map(({ bankAccountId, statement, isAgreed }) => {
           const isOff = statement !== null && !isAgreed && (statement.off ?? 0) !== 0;
@@ -113,8 +110,8 @@ function Accounts({ closing }: { readonly closing: MonthClosing }) {
               <b>{bankAccountName(bankAccountId)}</b>
               <span className={isAgreed ? '' : 'doubt'}>
                 {statement === null
-                  ? 'no statement yet'
-                  : `statement to ${showDate(statement.to)} ${stateWords(statement)}`}
+                  ? t`no statement yet`
+                  : t`statement to ${showDate(statement.to)} ${stateWords(statement)}`}
               </span>
               <span className={`num ${isOff ? 'trouble' : ''}`}>
                 {statement &&
@@ -131,7 +128,7 @@ function Accounts({ closing }: { readonly closing: MonthClosing }) {
                     : `/books/${booksId}/statements/${bankAccountId}/${statement.to}`
                 }
               >
-                {isOff ? 'Find the cause' : isAgreed ? 'Open statement' : 'Agree statement'}
+                {isOff ? t`Find the cause` : isAgreed ? t`Open statement` : t`Agree statement`}
               </Link>
             </li>
           );
@@ -144,7 +141,7 @@ function Accounts({ closing }: { readonly closing: MonthClosing }) {
 /** The way back to this screen, for whoever leaves it to settle something. */
 function useHere(month: string): WayBack {
   const { booksId } = useBooks();
-  return { to: `/books/${booksId}/close/${month}`, name: `Close ${formatMonth(month)}` };
+  return { to: `/books/${booksId}/close/${month}`, name: t`Close ${formatMonth(month)}` };
 }
 
 function Checks({ closing }: { readonly closing: MonthClosing }) {
@@ -154,8 +151,8 @@ function Checks({ closing }: { readonly closing: MonthClosing }) {
   const here = useHere(closing.month);
   const end = lastDayOf(closing.month);
   return (
-    <section aria-label="Books">
-      <h2>Books</h2>
+    <section aria-label={t`Books`}>
+      <h2>{t`Books`}</h2>
       <ul>
         {closing.checks.map((check) => {
           const isFine = check.count === 0;

@@ -1,6 +1,6 @@
 import type { SampledLine } from '@zubrell/contract/closing';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { closingApi } from '../../api/closing.ts';
@@ -44,47 +44,45 @@ export function SampleDialog({
   const columns: readonly Column<SampledLine>[] = [
     {
       id: 'chosen',
-      head: 'Seen',
+      head: t`Seen`,
       cell: ({ id, reviewedBy, text }) =>
         reviewedBy ?? (
           <Form.Check
-            aria-label={`Seen: ${text}`}
+            aria-label={t`Seen: ${text}`}
             checked={!left.has(id ?? '')}
             onChange={() => toggle(id ?? '')}
           />
         ),
     },
-    { id: 'date', head: 'Date', cell: ({ date }) => showDate(date) },
-    { id: 'text', head: 'Wording', cell: ({ text }) => <span className="mono">{text}</span> },
-    { id: 'payee', head: 'Payee', cell: ({ payeeId }) => payeeName(payeeId) },
+    { id: 'date', head: t`Date`, cell: ({ date }) => showDate(date) },
+    { id: 'text', head: t`Wording`, cell: ({ text }) => <span className="mono">{text}</span> },
+    { id: 'payee', head: t`Payee`, cell: ({ payeeId }) => payeeName(payeeId) },
     {
       id: 'account',
-      head: 'Account',
+      head: t`Account`,
       cell: ({ accountIds }) => accountIds.map(accountName).join(', '),
     },
     {
       id: 'amount',
-      head: 'Amount',
+      head: t`Amount`,
       className: 'num',
       cell: (row) => <Amount minor={row.amount} />,
     },
   ];
   return (
-    <Dialog title={`A sample of ${formatMonth(month)}`} isWide onClose={onClose}>
+    <Dialog title={t`A sample of ${formatMonth(month)}`} isWide onClose={onClose}>
       <Modal.Body>
         {error && <ErrorNote error={error} />}
-        {!data && !error && <Waiting what="the sample" />}
+        {!data && !error && <Waiting what={t`the sample`} />}
         {data?.lines.length === 0 && (
-          <EmptyState title="No decided lines in this month">
-            <p>Post lines on the Desk first.</p>
+          <EmptyState title={t`No decided lines in this month`}>
+            <p>{t`Post lines on the Desk first.`}</p>
           </EmptyState>
         )}
         {data && data.lines.length > 0 && (
           <>
             <p className="quiet">
-              {data.lines.length} of {counted(data.lineCount, 'decided line', 'decided lines')}: the
-              largest first, then others at random. Untick wrong lines and send the month back with
-              a note.
+              {t`${data.lines.length} of ${counted(data.lineCount, 'decided line', 'decided lines')}: the largest first, then others at random. Untick wrong lines and send the month back with a note.`}
             </p>
             <DataTable
               className="sample"
@@ -96,7 +94,7 @@ export function SampleDialog({
         )}
       </Modal.Body>
       <DialogFoot isOff={isLoading || chosen.length === 0} onLeave={onClose} onConfirm={confirm}>
-        Mark {counted(chosen.length, 'line', 'lines')} as reviewed
+        {t`Mark ${counted(chosen.length, 'line', 'lines')} as reviewed`}
       </DialogFoot>
     </Dialog>
   );

@@ -1,6 +1,7 @@
 import type { ClosingAction, MonthClosing } from '@zubrell/contract/closing';
 import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { hasLeave } from '@zubrell/core/people/leaves';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -9,6 +10,7 @@ import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { openItems, openItemsWords } from './openItems.ts';
 
 /** Who prepared and reviewed a month, the note for the record, and closing it. */
@@ -31,66 +33,64 @@ export function SignOff({ closing }: { readonly closing: MonthClosing }) {
 
   return (
     <>
-      <aside className="sign-off" aria-label="Sign-off">
-        <h2>Sign-off</h2>
+      <aside className="sign-off" aria-label={t`Sign-off`}>
+        <h2>{t`Sign-off`}</h2>
         <section>
-          <b>{prepared ? `Prepared by ${prepared.by}` : 'Not prepared yet'}</b>
+          <b>{prepared ? t`Prepared by ${prepared.by}` : t`Not prepared yet`}</b>
           <p>
             {prepared
-              ? `handed to the reviewer on ${showMoment(prepared.at)}`
-              : 'The bookkeeper hands the month to the reviewer.'}
+              ? t`handed to the reviewer on ${showMoment(prepared.at)}`
+              : t`The bookkeeper hands the month to the reviewer.`}
           </p>
           {state === 'sentBack' && (
-            <p className="doubt">Sent back. The note says what is missing.</p>
+            <p className="doubt">{t`Sent back. The note says what is missing.`}</p>
           )}
         </section>
         <section>
-          <b>{reviewed ? `Reviewed by ${reviewed.by}` : 'Not reviewed yet'}</b>
+          <b>{reviewed ? t`Reviewed by ${reviewed.by}` : t`Not reviewed yet`}</b>
           <p>
-            {reviewed && `on ${showMoment(reviewed.at)}, `}
-            {reviewedCount} of {lineCount} lines looked at, chosen at random and by size.{' '}
-            <Link to="?sample=open">Review a sample</Link>
+            {reviewed && t`on ${showMoment(reviewed.at)}, `}
+            {tx`${reviewedCount} of ${lineCount} lines looked at, chosen at random and by size. ${<Link to="?sample=open">{t`Review a sample`}</Link>}`}
           </p>
         </section>
         {closed && (
           <section>
-            <b>Closed by {closed.by}</b>
-            <p>on {showMoment(closed.at)}</p>
+            <b>{t`Closed by ${closed.by}`}</b>
+            <p>{t`on ${showMoment(closed.at)}`}</p>
           </section>
         )}
         <Form.Group controlId="closing-note">
-          <Form.Label>Note for the record</Form.Label>
+          <Form.Label>{t`Note for the record`}</Form.Label>
           <Form.Control
             as="textarea"
             rows={3}
             maxLength={2_000}
-            placeholder="Open items you accept, and why"
+            placeholder={t`Open items you accept, and why`}
             value={note}
             onChange={({ target }) => setNote(target.value)}
           />
         </Form.Group>
         <section className="does">
-          <b>What closing does</b>
+          <b>{t`What closing does`}</b>
           <p>
-            Nothing dated up to {formatLongDate(lastDayOf(month))} can change. A late line or a
-            correction counts on the first open day and is marked as late. Reopening is recorded.
+            {t`Nothing dated up to ${formatLongDate(lastDayOf(month))} can change. A late line or a correction counts on the first open day and is marked as late. Reopening is recorded.`}
           </p>
         </section>
       </aside>
       <footer className="close-foot">
-        <span className="quiet">{isClosed ? `${name} is closed.` : openItemsWords(open)}</span>
+        <span className="quiet">{isClosed ? t`${name} is closed.` : openItemsWords(open)}</span>
         <span className="ways">
           <Button variant="plain" onClick={() => window.print()}>
-            Print checklist
+            {t`Print checklist`}
           </Button>
           {isClosed ? (
             <Button
               variant="plain"
               disabled={isLoading || note.trim() === '' || !hasLeave(leaves, 'reopen', role)}
-              title={note.trim() === '' ? 'Say why in the note' : undefined}
+              title={note.trim() === '' ? t`Say why in the note` : undefined}
               onClick={() => void act('reopen')}
             >
-              Reopen {name}
+              {t`Reopen ${name}`}
             </Button>
           ) : (
             <>
@@ -100,17 +100,17 @@ export function SignOff({ closing }: { readonly closing: MonthClosing }) {
                   disabled={isLoading || note.trim() === ''}
                   onClick={() => void act('sendBack')}
                 >
-                  Send back to {prepared?.by.split(' ')[0]}
+                  {tx`Send back to ${prepared?.by.split(' ')[0]}`}
                 </Button>
               )}
               {state !== 'prepared' && state !== 'reviewed' && role !== 'reviewer' && (
                 <Button variant="plain" disabled={isLoading} onClick={() => void act('prepare')}>
-                  Hand to reviewer
+                  {t`Hand to reviewer`}
                 </Button>
               )}
               {state === 'prepared' && (
                 <Button variant="plain" disabled={isLoading} onClick={() => void act('review')}>
-                  Mark as reviewed
+                  {t`Mark as reviewed`}
                 </Button>
               )}
               <Button
@@ -118,7 +118,7 @@ export function SignOff({ closing }: { readonly closing: MonthClosing }) {
                 disabled={isLoading || !mayClose || (open > 0 && note.trim() === '')}
                 onClick={() => void act('close')}
               >
-                Close {name}
+                {t`Close ${name}`}
               </Button>
             </>
           )}

@@ -2,39 +2,39 @@ import type { ClosingCheck } from '@zubrell/contract/closing';
 import type { ClosingCheckKind } from '@zubrell/core/closing/months';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 
 /** What a check is called. */
 export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
-  openLines: 'Open lines',
-  unexplained: 'Unexplained amounts',
-  questions: 'Questions',
-  suspense: 'Suspense',
+  openLines: t`Open lines`,
+  unexplained: t`Unexplained amounts`,
+  questions: t`Questions`,
+  suspense: t`Suspense`,
   transit: 'In transit',
-  outstanding: 'Outstanding',
-  receipts: 'Receipts',
-  postedUnseen: 'Posted unseen',
-  taxCodes: 'Tax codes',
-  cutOff: 'Year end',
-  journals: 'Recurring journals',
-  currencies: 'Other currencies',
-  afterReport: 'After the tax report',
+  outstanding: t`Outstanding`,
+  receipts: t`Receipts`,
+  postedUnseen: t`Posted unseen`,
+  taxCodes: t`Tax codes`,
+  cutOff: t`Year end`,
+  journals: t`Recurring journals`,
+  currencies: t`Other currencies`,
+  afterReport: t`After the tax report`,
 };
 
 const FINE: Readonly<Record<ClosingCheckKind, string>> = {
-  openLines: 'every line is decided',
-  unexplained: 'bank and books agree',
-  questions: 'no questions waiting for an answer',
-  suspense: 'nothing on suspense',
-  transit: 'both sides of every transfer are there',
-  outstanding: 'nothing outstanding for too long',
-  receipts: 'every cost that needs a receipt has one',
-  postedUnseen: 'everything posted unseen was reviewed',
-  taxCodes: 'every line that needs one has one',
-  cutOff: 'no payment mentions the previous year',
-  currencies: 'open items in other currencies are valued',
-  afterReport: 'no late changes to reported tax',
-  journals: 'every recurring journal is posted or skipped',
+  openLines: t`every line is decided`,
+  unexplained: t`bank and books agree`,
+  questions: t`no questions waiting for an answer`,
+  suspense: t`nothing on suspense`,
+  transit: t`both sides of every transfer are there`,
+  outstanding: t`nothing outstanding for too long`,
+  receipts: t`every cost that needs a receipt has one`,
+  postedUnseen: t`everything posted unseen was reviewed`,
+  taxCodes: t`every line that needs one has one`,
+  cutOff: t`no payment mentions the previous year`,
+  currencies: t`open items in other currencies are valued`,
+  afterReport: t`no late changes to reported tax`,
+  journals: t`every recurring journal is posted or skipped`,
 };
 
 /** How a check stands, in a few words. @param end the last day of the month */
@@ -45,35 +45,35 @@ export function checkWords(
 ): string {
   const { kind, count, oldest, who, of } = check;
   if (count === 0) return FINE[kind];
-  const since = oldest === null ? '' : ` since ${showDate(oldest)}`;
+  const since = oldest === null ? '' : t` since ${showDate(oldest)}`;
   const age = oldest === null ? 0 : daysBetween(oldest, end);
   switch (kind) {
     case 'openLines':
-      return `${counted(count, 'line', 'lines')} open, the oldest of ${showDate(oldest ?? end)}`;
+      return t`${counted(count, 'line', 'lines')} open, the oldest of ${showDate(oldest ?? end)}`;
     case 'unexplained':
-      return `${counted(count, 'difference', 'differences')} between bank and books`;
+      return t`${counted(count, 'difference', 'differences')} between bank and books`;
     case 'questions':
-      return `${counted(count, 'line', 'lines')}${since}, waiting for ${who ?? 'an answer'}`;
+      return t`${counted(count, 'line', 'lines')}${since}, waiting for ${who ?? t`an answer`}`;
     case 'suspense':
-      return `${counted(count, 'entry', 'entries', 'entriess')}${since}${who ? `, last by ${who}` : ''}`;
+      return `${counted(count, 'entry', 'entries')}${since}${who ? t`, last by ${who}` : ''}`;
     case 'transit':
-      return `second side missing for ${counted(age, 'day', 'days')}`;
+      return t`second side missing for ${counted(age, 'day', 'days')}`;
     case 'outstanding':
-      return `${counted(count, 'entry', 'entries', 'entriess')} the bank has not reported, the oldest for ${counted(age, 'day', 'days')}`;
+      return t`${counted(count, 'entry', 'entries')} the bank has not reported, the oldest for ${counted(age, 'day', 'days')}`;
     case 'receipts':
-      return `${count} of ${counted(of ?? count, 'line', 'lines')} ${count === 1 ? 'has' : 'have'} no attachment`;
+      return t`${count} of ${counted(of ?? count, 'line', 'lines')} ${count === 1 ? t`has` : t`have`} no attachment`;
     case 'postedUnseen':
-      return `${counted(count, 'line', 'lines')} by rules and sweeps that nobody has reviewed`;
+      return t`${counted(count, 'line', 'lines')} by rules and sweeps that nobody has reviewed`;
     case 'taxCodes':
-      return `${counted(count, 'entry', 'entries', 'entriess')} without a tax code`;
+      return t`${counted(count, 'entry', 'entries')} without a tax code`;
     case 'cutOff':
-      return `${counted(count, 'payment', 'payments')} that may belong to the year before: no bill or invoice was booked then`;
+      return t`${counted(count, 'payment', 'payments')} that may belong to the year before: no bill or invoice was booked then`;
     case 'currencies':
-      return `${counted(count, 'amount', 'amounts')} open in other currencies, not valued at ${showDate(end)}`;
+      return t`${counted(count, 'amount', 'amounts')} open in other currencies, not valued at ${showDate(end)}`;
     case 'afterReport':
-      return `${counted(count, 'entry', 'entries', 'entriess')} of the month arrived after its tax was reported`;
+      return t`${counted(count, 'entry', 'entries')} of the month arrived after its tax was reported`;
     case 'journals':
-      return `${counted(count, 'journal', 'journals')} due${since}`;
+      return t`${counted(count, 'journal', 'journals')} due${since}`;
   }
 }
 
@@ -86,31 +86,31 @@ export function checkWay(
   const at = (place: string) => `/books/${booksId}/${place}`;
   switch (kind) {
     case 'openLines':
-      return { to: at(`desk?period=${month}`), label: 'Go to open lines' };
+      return { to: at(`desk?period=${month}`), label: t`Go to open lines` };
     case 'unexplained':
-      return { to: at('board'), label: 'Find the cause' };
+      return { to: at('board'), label: t`Find the cause` };
     case 'questions':
-      return { to: at('desk?lane=asked'), label: 'Open questions' };
+      return { to: at('desk?lane=asked'), label: t`Open questions` };
     case 'suspense':
-      return { to: at(`ledger/${accountId ?? ''}`), label: 'Open register' };
+      return { to: at(`ledger/${accountId ?? ''}`), label: t`Open register` };
     case 'transit':
       return accountId === null
-        ? { to: at('ledger/entries'), label: 'Look for the other side' }
-        : { to: at(`ledger/${accountId}`), label: 'Open register' };
+        ? { to: at('ledger/entries'), label: t`Look for the other side` }
+        : { to: at(`ledger/${accountId}`), label: t`Open register` };
     case 'outstanding':
-      return { to: at('ledger/entries'), label: 'Open entries' };
+      return { to: at('ledger/entries'), label: t`Open entries` };
     case 'receipts':
-      return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
+      return { to: at(`desk?lane=decided&period=${month}`), label: t`Open decided lines` };
     case 'postedUnseen':
-      return { to: at(`close/${month}?sample=open`), label: 'Review a sample' };
+      return { to: at(`close/${month}?sample=open`), label: t`Review a sample` };
     case 'cutOff':
     case 'taxCodes':
-      return { to: at(`desk?lane=decided&period=${month}`), label: 'Open decided lines' };
+      return { to: at(`desk?lane=decided&period=${month}`), label: t`Open decided lines` };
     case 'currencies':
-      return { to: at('ledger/exchange-rates'), label: 'Value currencies' };
+      return { to: at('ledger/exchange-rates'), label: t`Value currencies` };
     case 'afterReport':
-      return { to: at('history'), label: 'Open history' };
+      return { to: at('history'), label: t`Open history` };
     case 'journals':
-      return { to: at('ledger/recurring'), label: 'Open recurring journals' };
+      return { to: at('ledger/recurring'), label: t`Open recurring journals` };
   }
 }

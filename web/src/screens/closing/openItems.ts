@@ -1,5 +1,5 @@
 import type { MonthClosing } from '@zubrell/contract/closing';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 
 /** How many items of a month are open. */
 export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'accounts'>): number {
@@ -11,7 +11,7 @@ export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'a
 
 /** @example openItemsWords(5) // '5 items are open. Settle them, or accept them in the note.' */
 export function openItemsWords(count: number): string {
-  if (count === 0) return 'Nothing prevents closing.';
+  if (count === 0) return t`Nothing prevents closing.`;
   return counted(
     count,
     'item is open. Settle it, or accept it in the note.',

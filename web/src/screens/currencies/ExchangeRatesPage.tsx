@@ -1,5 +1,6 @@
 import type { ExchangeRate } from '@zubrell/contract/currencies';
 import { inverseRate, parseRate } from '@zubrell/core/exchange/rate';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { currenciesApi } from '../../api/currencies.ts';
@@ -30,23 +31,23 @@ export function ExchangeRatesPage() {
   const mayChange = setup.books.role !== 'reviewer';
   const own = setup.books.currency;
   const columns: readonly Column<ExchangeRate>[] = [
-    { id: 'date', head: 'Day', cell: ({ date }) => showDate(date), sortBy: ({ date }) => date },
+    { id: 'date', head: t`Day`, cell: ({ date }) => showDate(date), sortBy: ({ date }) => date },
     {
       id: 'currency',
-      head: 'Currency',
+      head: t`Currency`,
       cell: ({ currency }) => currency,
       sortBy: ({ currency }) => currency,
     },
     {
       id: 'rate',
-      head: `1 of it in ${own}`,
+      head: t`1 of it in ${own}`,
       className: 'num',
       cell: ({ rate }) => shortRate(rate),
       title: ({ rate }) => rate,
     },
     {
       id: 'inverse',
-      head: `1 ${own} in it`,
+      head: t`1 ${own} in it`,
       className: 'num',
       cell: ({ rate }) => shortRate(inverseRate(rate)),
     },
@@ -59,10 +60,10 @@ export function ExchangeRatesPage() {
           <Button
             variant="link"
             disabled={isLoading}
-            aria-label={`Remove the rate of ${currency} for ${showDate(date)}`}
+            aria-label={t`Remove the rate of ${currency} for ${showDate(date)}`}
             onClick={() => void remove({ booksId, rateId: id }).then(told)}
           >
-            Remove
+            {t`Remove`}
           </Button>
         ),
     },
@@ -70,29 +71,27 @@ export function ExchangeRatesPage() {
   return (
     <main className="ledger-list">
       <header className="list-head">
-        <h1>Ledger</h1>
+        <h1>{t`Ledger`}</h1>
         <LedgerTabs current="exchange-rates" />
         {mayChange && (
           <span className="ways">
             <Button variant="plain" onClick={() => setIsImporting(true)}>
-              From a file
+              {t`From a file`}
             </Button>
           </span>
         )}
       </header>
-      <section className="list-body currencies" aria-label="Exchange rates">
+      <section className="list-body currencies" aria-label={t`Exchange rates`}>
         <p className="quiet">
-          A line or document in another currency is converted at the rate of its date, or the latest
-          rate of the ten days before. Posted amounts keep their rate.
+          {t`A line or document in another currency is converted at the rate of its date, or the latest rate of the ten days before. Posted amounts keep their rate.`}
         </p>
         {mayChange && <RateForm used={data?.used ?? []} />}
         {error && <ErrorNote error={error} />}
-        {!data && !error && <Waiting what="the rates" />}
+        {!data && !error && <Waiting what={t`the rates`} />}
         {data && data.rates.length === 0 && (
-          <EmptyState title="No rates yet">
+          <EmptyState title={t`No rates yet`}>
             <p>
-              Type a rate, or import a central bank’s file of daily rates (XML or CSV). Rates are
-              kept for currencies that a bank account or a bill uses.
+              {t`Type a rate, or import a central bank’s file of daily rates (XML or CSV). Rates are kept for currencies that a bank account or a bill uses.`}
             </p>
           </EmptyState>
         )}
@@ -106,7 +105,7 @@ export function ExchangeRatesPage() {
         )}
         {data && data.used.length > 0 && <ValuationPanel />}
       </section>
-      {isImporting && <ImportRecordsDialog what="rates" onClose={() => setIsImporting(false)} />}
+      {isImporting && <ImportRecordsDialog kind="rates" onClose={() => setIsImporting(false)} />}
     </main>
   );
 }
@@ -134,23 +133,23 @@ function RateForm({ used }: { readonly used: readonly string[] }) {
   return (
     <form className="form-row" onSubmit={(event) => void save(event)}>
       <TextField
-        label="Currency"
-        placeholder="USD"
+        label={t`Currency`}
+        placeholder={t`USD`}
         maxLength={3}
         value={currency}
         onChange={({ target }) => setTyped(target.value.toUpperCase())}
       />
-      <DateField label="Day" value={date} onChange={setDate} />
+      <DateField label={t`Day`} value={date} onChange={setDate} />
       <TextField
-        label={`1 ${currency || 'of it'} in ${setup.books.currency}`}
+        label={t`1 ${currency || t`of it`} in ${setup.books.currency}`}
         inputMode="decimal"
         placeholder="0.9235"
         value={figure}
-        error={figure.trim() !== '' && rate === null ? 'A number above zero' : undefined}
+        error={figure.trim() !== '' && rate === null ? t`A number above zero` : undefined}
         onChange={({ target }) => setFigure(target.value)}
       />
       <Button type="submit" variant="plain" disabled={!isReady || isLoading}>
-        Set rate
+        {t`Set rate`}
       </Button>
       {error && <ErrorNote error={error} />}
     </form>

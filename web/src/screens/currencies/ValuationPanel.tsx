@@ -1,5 +1,6 @@
 import type { Valuation } from '@zubrell/contract/currencies';
 import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -23,17 +24,22 @@ export function ValuationPanel() {
   const mayChange = setup.books.role !== 'reviewer';
   const isMonthEnd = date === lastDayOf(monthOf(date));
   return (
-    <section aria-label="Valuation">
-      <h2>Valuation at the end of a month</h2>
+    <section aria-label={t`Valuation`}>
+      <h2>{t`Valuation at the end of a month`}</h2>
       <p className="quiet">
-        Open items in other currencies are valued at the rate of the day, against exchange gains and
-        losses. The entry is reversed the next day.
+        {t`Open items in other currencies are valued at the rate of the day, against exchange gains and losses. The entry is reversed the next day.`}
       </p>
-      <DateField labelled="beside" isNeeded label="At the end of" value={date} onChange={setDate} />
-      {!isMonthEnd && <p className="doubt">This isn’t the last day of a month.</p>}
+      <DateField
+        labelled="beside"
+        isNeeded
+        label={t`At the end of`}
+        value={date}
+        onChange={setDate}
+      />
+      {!isMonthEnd && <p className="doubt">{t`This isn’t the last day of a month.`}</p>}
       {error && <ErrorNote error={error} />}
       {currentData && currentData.items.length === 0 && (
-        <p>Nothing is open in other currencies on {formatLongDate(date)}.</p>
+        <p>{t`Nothing is open in other currencies on ${formatLongDate(date)}.`}</p>
       )}
       {currentData && currentData.items.length > 0 && <ValuationTable items={currentData.items} />}
       {valuing.error && <ErrorNote error={valuing.error} />}
@@ -44,11 +50,11 @@ export function ValuationPanel() {
             disabled={valuing.isLoading || currentData.items.some(({ worth }) => worth === null)}
             onClick={() => void value({ booksId, date }).then(told)}
           >
-            {currentData.entryId === null ? 'Post valuation' : 'Post valuation again'}
+            {currentData.entryId === null ? t`Post valuation` : t`Post valuation again`}
           </Button>
           {currentData.entryId !== null && (
             <Link to={`/books/${booksId}/ledger/entries?entry=${currentData.entryId}`}>
-              Open the entry
+              {t`Open the entry`}
             </Link>
           )}
         </p>
@@ -68,12 +74,12 @@ function ValuationTable({ items }: { readonly items: Valuation['items'] }) {
     <table className="table list-table">
       <thead>
         <tr>
-          <th>What</th>
-          <th className="num">Open</th>
-          <th className="num">Book value, {own}</th>
-          <th className="num">Rate</th>
-          <th className="num">Value, {own}</th>
-          <th className="num">Gain or loss</th>
+          <th>{t`What`}</th>
+          <th className="num">{t`Open`}</th>
+          <th className="num">{t`Book value, ${own}`}</th>
+          <th className="num">{t`Rate`}</th>
+          <th className="num">{t`Value, ${own}`}</th>
+          <th className="num">{t`Gain or loss`}</th>
         </tr>
       </thead>
       <tbody>
@@ -84,7 +90,7 @@ function ValuationTable({ items }: { readonly items: Valuation['items'] }) {
             <td className="num">{amount(stands)}</td>
             <td className="num">
               {rate === null ? (
-                <span className="doubt">no rate near that day</span>
+                <span className="doubt">{t`no rate near that day`}</span>
               ) : (
                 shortRate(rate)
               )}
@@ -96,7 +102,7 @@ function ValuationTable({ items }: { readonly items: Valuation['items'] }) {
       </tbody>
       <tfoot>
         <tr>
-          <th colSpan={5}>Total</th>
+          <th colSpan={5}>{t`Total`}</th>
           <td className="num">
             <b>{amount(gained, { plus: true })}</b>
           </td>

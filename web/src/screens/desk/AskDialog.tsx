@@ -1,4 +1,5 @@
 import { foldCase } from '@zubrell/core/text/foldCase';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { peopleApi } from '../../api/people.ts';
@@ -13,10 +14,10 @@ import { useOfAmount } from './useCurrencyOfRow.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 const PHRASES = [
-  'What was this for?',
-  'Is this personal, or for the business?',
-  'Please send the invoice or receipt for this.',
-  'Which job or customer does this belong to?',
+  t`What was this for?`,
+  t`Is this personal, or for the business?`,
+  t`Please send the invoice or receipt for this.`,
+  t`Which job or customer does this belong to?`,
 ];
 
 /** Asks somebody about a line, a stack or the ticked lines. */
@@ -54,10 +55,9 @@ export function AskDialog({
   return (
     <Dialog
       title={
-        <>
-          Ask about {count === 1 ? 'the line' : `${count} lines`}
-          {ofAmount(row, total)}
-        </>
+        count === 1
+          ? t`Ask about the line${ofAmount(row, total)}`
+          : t`Ask about ${count} lines${ofAmount(row, total)}`
       }
       onClose={onClose}
     >
@@ -69,7 +69,7 @@ export function AskDialog({
       >
         <Modal.Body>
           <TextField
-            label="Who to ask"
+            label={t`Who to ask`}
             value={askedOf}
             autoFocus
             list="asked-before"
@@ -83,8 +83,8 @@ export function AskDialog({
           {askedOf.trim() !== '' && (
             <p className="quiet mt-1 mb-0">
               {signsIn
-                ? `${askedOf.trim()} sees the question after signing in, and can answer it there.`
-                : `${askedOf.trim()} can’t sign in yet: record the answer yourself, or send an invitation from Settings.`}
+                ? t`${askedOf.trim()} sees the question after signing in, and can answer it there.`
+                : t`${askedOf.trim()} can’t sign in yet: record the answer yourself, or send an invitation from Settings.`}
             </p>
           )}
           <div className="phrases">
@@ -95,7 +95,7 @@ export function AskDialog({
             ))}
           </div>
           <label htmlFor="ask-words" className="small-heading">
-            Question
+            {t`Question`}
           </label>
           <textarea
             id="ask-words"
@@ -110,7 +110,7 @@ export function AskDialog({
           isOff={isBusy || askedOf.trim() === '' || words.trim() === ''}
           onLeave={onClose}
         >
-          Ask
+          {t`Ask`}
         </DialogFoot>
       </form>
     </Dialog>

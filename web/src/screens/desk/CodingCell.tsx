@@ -1,5 +1,6 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import { t } from '@zubrell/core/words/t';
 import type { CodedField } from '../../app/codingChoices.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -9,9 +10,9 @@ import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 const NAMES: Readonly<Record<CodedField, string>> = {
-  payeeId: 'Payee',
-  accountId: 'Account',
-  taxCodeId: 'Tax',
+  payeeId: t`Payee`,
+  accountId: t`Account`,
+  taxCodeId: t`Tax`,
 };
 
 /** One field of a stack's head: shows its value, and becomes an input when it is opened. */
@@ -45,8 +46,8 @@ export function CodingCell({
   const isMixed = field === 'accountId' && value === null && row.stack.accountCount > 1;
 
   const shown = isSplit
-    ? `Split into ${coding.parts?.length}`
-    : text || (isMixed ? `${row.stack.accountCount} accounts…` : '');
+    ? t`Split into ${coding.parts?.length}`
+    : text || (isMixed ? t`${row.stack.accountCount} accounts…` : '');
 
   function open(next: CodedField | null): void {
     dispatch(fieldOpened(next));
@@ -80,7 +81,7 @@ export function CodingCell({
         tabIndex={isCurrent ? 0 : -1}
         className={`cell ${text === '' ? 'ask' : ''}`}
         title={text}
-        aria-label={`${NAMES[field]}: ${shown || 'empty'}`}
+        aria-label={`${NAMES[field]}: ${shown || t`empty`}`}
         onClick={() => {
           onPick();
           dispatch(fieldOpened(field));

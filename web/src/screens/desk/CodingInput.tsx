@@ -1,5 +1,6 @@
 import type { HideableField } from '@zubrell/contract/books';
 import type { DraftCoding } from '@zubrell/contract/coding';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { booksApi } from '../../api/books.ts';
 import { type CodedField, useChoices, useUses } from '../../app/codingChoices.ts';
@@ -17,9 +18,9 @@ const NewAccountDialog = late(
 
 const ORDER: readonly CodedField[] = ['payeeId', 'accountId', 'taxCodeId'];
 const LABELS: Readonly<Record<CodedField, string>> = {
-  payeeId: 'Payee',
-  accountId: 'Account',
-  taxCodeId: 'Tax',
+  payeeId: t`Payee`,
+  accountId: t`Account`,
+  taxCodeId: t`Tax`,
 };
 
 /** The next field that is still empty, or null after the last. */
@@ -92,7 +93,7 @@ export function CodingInput(props: CodingInputProps) {
       toast(answer.data.words);
       const twins = nearTwins(setup.payees, typed);
       if (twins[0])
-        toast.warning(`${typed} is very similar to ${twins[0].name}. Undo removes it again.`);
+        toast.warning(t`${typed} is very similar to ${twins[0].name}. Undo removes it again.`);
     } else toast.error(shownProblem(answer.error).message);
   }
 

@@ -1,5 +1,6 @@
 import type { CostObject } from '@zubrell/contract/books';
 import type { CostObjects } from '@zubrell/core/ledger/coding';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -9,8 +10,8 @@ import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
 
 const FIELDS = [
-  ['costCentreId', 'costCentre', 'Cost centre'],
-  ['jobId', 'job', 'Job'],
+  ['costCentreId', 'costCentre', t`Cost centre`],
+  ['jobId', 'job', t`Job`],
 ] as const;
 
 /**
@@ -43,7 +44,7 @@ export function CostObjectFields({
   if (!isShown) {
     return (
       <Button variant="link" className="p-0 mt-1" onClick={() => setIsShown(true)}>
-        Cost centre or job …
+        {t`Cost centre or job …`}
       </Button>
     );
   }
@@ -54,7 +55,7 @@ export function CostObjectFields({
           <span>{name}</span>
           <Combobox
             label={part === '' ? name : `${name} ${part}`}
-            placeholder={part === '' ? 'none' : name}
+            placeholder={part === '' ? t`none` : name}
             value={coding[field] ?? null}
             choices={setup.costObjects
               .filter((each) => each.kind === kind && each.isOn)
@@ -69,11 +70,11 @@ export function CostObjectFields({
       ))}
       {coding.jobId && (
         <label className="field">
-          <span>Recharge</span>
+          <span>{t`Recharge`}</span>
           <input
             type="checkbox"
             className="form-check-input"
-            aria-label="Charge the job’s customer for this cost"
+            aria-label={t`Charge the job’s customer for this cost`}
             checked={coding.isRecharged ?? false}
             onChange={({ target }) =>
               onChange({ ...objectsOf(coding), isRecharged: target.checked })

@@ -1,4 +1,4 @@
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
@@ -13,19 +13,19 @@ export function DeskEmpty() {
   const { data: counts } = linesApi.useLanesQuery({ booksId, ...scope });
   if (setup.bankAccounts.every((bank) => bank.firstDate === null)) {
     return (
-      <EmptyState title="No lines yet">
-        <p>Import a bank file or connect a feed to see its lines here.</p>
+      <EmptyState title={t`No lines yet`}>
+        <p>{t`Import a bank file or connect a feed to see its lines here.`}</p>
         <Link className="btn btn-main" to={`/books/${booksId}/intake`}>
-          Import a file
+          {t`Import a file`}
         </Link>
       </EmptyState>
     );
   }
   if (search !== '') {
     return (
-      <EmptyState title={`Nothing here says “${search}”`}>
+      <EmptyState title={t`Nothing here says “${search}”`}>
         <Button variant="plain" onClick={() => change({ q: null })}>
-          Show all
+          {t`Show all`}
         </Button>
       </EmptyState>
     );
@@ -34,14 +34,13 @@ export function DeskEmpty() {
     (each) => each !== lane && (counts?.[each] ?? 0) > 0,
   );
   return (
-    <EmptyState title={lane === 'decided' ? 'Nothing decided yet' : 'This lane is empty'}>
+    <EmptyState title={lane === 'decided' ? t`Nothing decided yet` : t`This lane is empty`}>
       {next ? (
         <Button variant="main" onClick={() => change({ lane: next })}>
-          {counted(counts?.[next] ?? 0, 'waits', 'wait')} in{' '}
-          {next === 'blank' ? 'Blank' : next === 'check' ? 'Check' : 'Ready'}
+          {t`${counted(counts?.[next] ?? 0, 'waits', 'wait')} in ${next === 'blank' ? t`Blank` : next === 'check' ? t`Check` : t`Ready`}`}
         </Button>
       ) : (
-        <p>No lines are open here. The proof below shows whether the balance agrees.</p>
+        <p>{t`No lines are open here. The proof below shows whether the balance agrees.`}</p>
       )}
     </EmptyState>
   );

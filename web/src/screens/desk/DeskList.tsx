@@ -1,4 +1,5 @@
 import { useVirtualizer, type Virtualizer } from '@tanstack/react-virtual';
+import { t } from '@zubrell/core/words/t';
 import {
   Fragment,
   type ReactNode,
@@ -94,18 +95,18 @@ export function DeskList({
 
   const openIndex = rows.findIndex((row) => row.kind === 'line');
   return (
-    <section className="work" aria-label="Lines">
+    <section className="work" aria-label={t`Lines`}>
       {filter}
       <ListHead />
       {error !== undefined && <ErrorNote error={error} />}
-      {isWaiting && error === undefined && <Waiting what="the lines" />}
+      {isWaiting && error === undefined && <Waiting what={t`the lines`} />}
       {!isWaiting && rows.length === 0 && <DeskEmpty />}
       <div
         ref={list}
         className="rows"
         role="treegrid"
         tabIndex={0}
-        aria-label="Stacks and lines"
+        aria-label={t`Stacks and lines`}
         aria-rowcount={rows.length}
         aria-activedescendant={index >= 0 ? `row-${index}` : undefined}
         onClick={({ target }) => {

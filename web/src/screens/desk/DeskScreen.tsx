@@ -1,4 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
+import { t } from '@zubrell/core/words/t';
 import { useCallback, useMemo, useRef } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -106,7 +107,7 @@ function DeskRows() {
   const error = stacks.error ?? decided.error;
   return (
     <main className={`desk ${desk.isSheetOpen ? 'sheet-open' : ''}`}>
-      <h1 className="visually-hidden">Desk</h1>
+      <h1 className="visually-hidden">{t`Desk`}</h1>
       <ScopeRow whole={whole} focusList={focusList} />
       <Lanes />
       <DeskList

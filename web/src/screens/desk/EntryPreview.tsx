@@ -1,5 +1,6 @@
 import type { DeskLine } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
+import { t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import { entryPreview } from './entryPreview.ts';
 
@@ -22,12 +23,12 @@ export function EntryPreview({
   }
   return (
     <table className="entry-preview">
-      <caption className="small-heading">Resulting entry</caption>
+      <caption className="small-heading">{t`Resulting entry`}</caption>
       <thead>
         <tr>
-          <th>Account</th>
-          <th className="num">Debit</th>
-          <th className="num">Credit</th>
+          <th>{t`Account`}</th>
+          <th className="num">{t`Debit`}</th>
+          <th className="num">{t`Credit`}</th>
         </tr>
       </thead>
       <tbody>

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -25,7 +26,7 @@ export function EvidenceList({ lineId }: { readonly lineId: LineId }) {
         aria-expanded={isOpen}
         onClick={() => setIsOpen(!isOpen)}
       >
-        {isOpen ? 'Hide these lines' : 'Show the lines behind this'}
+        {isOpen ? t`Hide these lines` : t`Show the lines behind this`}
       </Button>
       {error !== undefined && <ErrorNote error={error} />}
       {isOpen && data && (
@@ -33,7 +34,7 @@ export function EvidenceList({ lineId }: { readonly lineId: LineId }) {
           {data.lines.map(({ id, date, amount, description, accountId, share }) => (
             <li
               key={id}
-              title={`${accountName(accountId)}, ${Math.round(100 * share)} % of the weight`}
+              title={t`${accountName(accountId)}, ${Math.round(100 * share)} % of the weight`}
             >
               <span className="quiet">{showDate(date)}</span>
               <Link

@@ -1,4 +1,5 @@
 import type { ExcludeReason } from '@zubrell/contract/desk';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
@@ -6,6 +7,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { proofScope } from './deskScope.ts';
 import { excludeAsked } from './deskSlice.ts';
 import { reasonNames } from './excludeWords.ts';
@@ -44,7 +46,7 @@ export function ExcludeDialog({
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
   const ofAmount = useOfAmount();
-  const what = count > 1 ? `${count} lines` : 'line';
+  const what = count > 1 ? t`the ${count} lines` : t`the line`;
   const first = REASONS.find((each) => choices.refusals[each] === null) ?? 'move';
   const reason = chosen ?? first;
   const original = originalId ?? choices.originals[0]?.id;
@@ -75,10 +77,9 @@ export function ExcludeDialog({
   return (
     <Dialog
       title={
-        <>
-          Keep the {what}
-          {ofAmount(row, total)} out of the books
-        </>
+        count > 1
+          ? t`Keep the ${count} lines${ofAmount(row, total)} out of the books`
+          : t`Keep the line${ofAmount(row, total)} out of the books`
       }
       onClose={close}
     >
@@ -101,7 +102,7 @@ export function ExcludeDialog({
             >
               {each === 'secondCopy' && (
                 <MateChoice
-                  label="Copy of"
+                  label={t`Copy of`}
                   mates={choices.originals}
                   value={original}
                   onChange={setOriginalId}
@@ -109,7 +110,7 @@ export function ExcludeDialog({
               )}
               {each === 'bankError' && (
                 <MateChoice
-                  label="Corrected by"
+                  label={t`Corrected by`}
                   mates={choices.corrections}
                   value={correction}
                   onChange={setCorrectionId}
@@ -118,8 +119,8 @@ export function ExcludeDialog({
             </ReasonChoice>
           ))}
           <ReasonChoice
-            name="Belongs to another bank account"
-            what="It was imported into the wrong account and moves to the one you choose."
+            name={t`Belongs to another bank account`}
+            what={t`It was imported into the wrong account and moves to the one you choose.`}
             isOff={setup.bankAccounts.length < 2}
             isChosen={reason === 'move'}
             autoFocus={first === 'move'}
@@ -127,7 +128,7 @@ export function ExcludeDialog({
           >
             <select
               className="form-select mb-2"
-              aria-label="Bank account it belongs to"
+              aria-label={t`Bank account it belongs to`}
               value={moveTo}
               onChange={({ target }) => setMoveTo(target.value)}
             >
@@ -147,24 +148,19 @@ export function ExcludeDialog({
               onChange={({ target }) => setIsDeleting(target.checked)}
             />
             <span>
-              <b>Delete instead of exclude</b>
+              <b>{t`Delete instead of exclude`}</b>
               <br />
               <span className="quiet">
-                It leaves the lists. A marker stays, so that the line isn’t imported again and can
-                be restored.
+                {t`It leaves the lists. A marker stays, so that the line isn’t imported again and can be restored.`}
               </span>
             </span>
           </label>
           {proof && (
             <p className="mt-3 mb-0">
-              Unexplained is {amount(proof.unexplained)} now and{' '}
-              <b className={proof.unexplained + weighs === 0 ? '' : 'trouble'}>
-                {amount(proof.unexplained + weighs)}
-              </b>{' '}
-              after.
+              {tx`Unexplained is ${amount(proof.unexplained)} now and ${<b className={proof.unexplained + weighs === 0 ? '' : 'trouble'}>{amount(proof.unexplained + weighs)}</b>} after.`}
               {weighs !== 0 &&
                 proof.unexplained === 0 &&
-                ' The balance agrees with this line included, so it looks real.'}
+                ` ${t`The balance agrees with this line included, so it looks real.`}`}
             </p>
           )}
           <PersonalNote
@@ -175,7 +171,11 @@ export function ExcludeDialog({
           />
         </Modal.Body>
         <DialogFoot isOff={isBusy} onLeave={close}>
-          {reason === 'move' ? 'Move' : isDeleting ? 'Delete' : 'Exclude'} the {what}
+          {reason === 'move'
+            ? t`Move ${what}`
+            : isDeleting
+              ? t`Delete ${what}`
+              : t`Exclude ${what}`}
         </DialogFoot>
       </form>
     </Dialog>

@@ -1,5 +1,6 @@
 import type { PairTarget } from '@zubrell/contract/pairing';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -14,7 +15,7 @@ export function FitsSection({ row }: { readonly row: Extract<DeskRow, { kind: 'l
   const targets = proposal?.kind === 'pair' ? proposal.targets : [];
   return (
     <section>
-      <h2 className="small-heading">In the books</h2>
+      <h2 className="small-heading">{t`In the books`}</h2>
       {targets.length > 0 ? (
         <ul className="fits">
           {targets.map((target) => (
@@ -23,11 +24,11 @@ export function FitsSection({ row }: { readonly row: Extract<DeskRow, { kind: 'l
         </ul>
       ) : (
         <p className="quiet mb-2">
-          {isNearly ? 'An entry almost matches.' : 'No entry in the books matches this line.'}
+          {isNearly ? t`An entry almost matches.` : t`No entry in the books matches this line.`}
         </p>
       )}
       <Button variant="plain" onClick={() => openPairing(row)}>
-        {targets.length > 0 || isNearly ? 'Compare' : 'Search the books'}
+        {targets.length > 0 || isNearly ? t`Compare` : t`Search the books`}
         <kbd>=</kbd>
       </Button>
     </section>
@@ -44,7 +45,7 @@ function Target({ target }: { readonly target: PairTarget }) {
       <b>{candidateName(target)}</b>
       <b className="num">{amount(Math.abs(target.amount))}</b>
       <span className="quiet">
-        {[who, dueDate === null ? showDate(date) : `${showDate(date)}, due ${showDate(dueDate)}`]
+        {[who, dueDate === null ? showDate(date) : t`${showDate(date)}, due ${showDate(dueDate)}`]
           .filter(Boolean)
           .join(', ')}
       </span>

@@ -1,15 +1,17 @@
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon, type MoonKind } from '../../ui/Moon.tsx';
+import { tx } from '../../ui/tx.tsx';
 import type { DeskLane } from './deskScope.ts';
 import { useDeskScope } from './useDeskScope.ts';
 
 const OPEN_LANES = [
-  ['ready', 'Ready', 'coded, no doubts'],
-  ['check', 'Check', 'coded, with a doubt'],
-  ['blank', 'Blank', 'nothing known yet'],
-  ['asked', 'Asked', 'waiting for an answer'],
+  ['ready', t`Ready`, t`coded, no doubts`],
+  ['check', t`Check`, t`coded, with a doubt`],
+  ['blank', t`Blank`, t`nothing known yet`],
+  ['asked', t`Asked`, t`waiting for an answer`],
 ] as const;
 
 /** Where the lines stand, with counts, and how far the period is. */
@@ -24,7 +26,7 @@ export function Lanes() {
   const percent = all === 0 ? 0 : Math.floor((100 * done) / all);
   const choose = (wanted: DeskLane) => change({ lane: wanted });
   return (
-    <nav className="lanes" aria-label="Lanes">
+    <nav className="lanes" aria-label={t`Lanes`}>
       {OPEN_LANES.map(([id, name, what]) => (
         <LaneButton
           key={id}
@@ -36,31 +38,31 @@ export function Lanes() {
           onChoose={() => choose(id)}
         />
       ))}
-      <h2 className="small-heading">Done</h2>
+      <h2 className="small-heading">{t`Done`}</h2>
       <LaneButton
         moon="posted"
-        name="Decided"
+        name={t`Decided`}
         count={isMore ? `${done - 1}+` : done}
         isChosen={lane === 'decided'}
         onChoose={() => choose('decided')}
       />
       <div className="progress-note">
         {counts && counts.openOutside > 0 && (
-          <p className="quiet">{counts.openOutside} more open outside this scope</p>
+          <p className="quiet">{t`${counts.openOutside} more open outside this scope`}</p>
         )}
         {isMore ? (
-          <span className="quiet">There are more lines than this count shows.</span>
+          <span className="quiet">{t`There are more lines than this count shows.`}</span>
         ) : (
           <>
             <b>
-              {period === null ? 'All' : formatMonth(period).split(' ')[0]}: {done} of {all}
+              {tx`${period === null ? t`All` : formatMonth(period).split(' ')[0]}: ${done} of ${all}`}
             </b>
             <div className="bar" aria-hidden>
               <i style={{ width: `${percent}%` }} />
             </div>
             <span className="quiet">
-              {percent} % done
-              {counts && all > 0 && `, ${Math.round((100 * counts.ready) / all)} % ready`}
+              {t`${percent} % done`}
+              {counts && all > 0 && t`, ${Math.round((100 * counts.ready) / all)} % ready`}
             </span>
           </>
         )}

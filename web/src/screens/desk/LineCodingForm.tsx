@@ -2,6 +2,7 @@ import type { DraftCoding } from '@zubrell/contract/coding';
 import { taxInside, taxOn } from '@zubrell/core/money/taxInside';
 import { rateOn } from '@zubrell/core/tax/rateOn';
 import { cleanName } from '@zubrell/core/text/cleanName';
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { ClientField } from '../../app/ClientField.tsx';
@@ -19,9 +20,9 @@ import { startSplit } from './splitting/split.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
 const FIELDS = [
-  ['payeeId', 'Payee'],
-  ['accountId', 'Account'],
-  ['taxCodeId', 'Tax'],
+  ['payeeId', t`Payee`],
+  ['accountId', t`Account`],
+  ['taxCodeId', t`Tax`],
 ] as const;
 
 /** The coding of one line. What is typed is saved as the line's draft. */
@@ -63,7 +64,7 @@ export function LineCodingForm({
 
   return (
     <section ref={form}>
-      <h2 className="small-heading">Code this line</h2>
+      <h2 className="small-heading">{t`Code this line`}</h2>
       <div className="coding-form">
         {FIELDS.filter(([field]) => isShown(field)).map(([field, name]) => (
           <div key={field} className="field" data-field={field}>
@@ -83,9 +84,9 @@ export function LineCodingForm({
         ))}
         {coding.parts === null && isOfClient && (
           <div className="field">
-            <span>Client</span>
+            <span>{t`Client`}</span>
             <ClientField
-              label="Client"
+              label={t`Client`}
               payeeId={coding.payeeId}
               value={coding.clientId ?? null}
               onChange={(clientId) => void edit(row, { ...coding, clientId })}
@@ -117,13 +118,13 @@ export function LineCodingForm({
               dispatch(splitStarted(row.id));
             }}
           >
-            Split
+            {t`Split`}
             <kbd>S</kbd>
           </Button>
         </>
       ) : (
         <p className="quiet mt-2 mb-0">
-          Split into {coding.parts.length}: the parts are below the line.
+          {t`Split into ${coding.parts.length}: the parts are below the line.`}
         </p>
       )}
       {'coding' in complete && <EntryPreview line={row.line} coding={complete.coding} />}
@@ -142,11 +143,11 @@ function NoteField({
   const note = typed.trim() === '' ? null : typed.trim();
   return (
     <label className="field">
-      <span>Note</span>
+      <span>{t`Note`}</span>
       <input
         className="form-control form-control-sm"
         value={typed}
-        placeholder="none"
+        placeholder={t`none`}
         maxLength={1_000}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={() => {
@@ -173,15 +174,17 @@ function TaxField({
   if (!code || rate === 0) return null;
   if (code.kind === 'reverseCharge') {
     const owed = books.amount(taxOn(Math.abs(line.amount), rate));
-    return <p className="quiet mt-2 mb-0">{owed} of tax owed and, where recoverable, deducted</p>;
+    return (
+      <p className="quiet mt-2 mb-0">{t`${owed} of tax owed and, where recoverable, deducted`}</p>
+    );
   }
   const computed = taxInside(line.amount, rate);
   return (
     <div className="coding-form mt-2">
       <div className="field">
-        <span>Tax included</span>
+        <span>{t`Tax included`}</span>
         <AmountField
-          label="Tax in the amount"
+          label={t`Tax in the amount`}
           value={coding.tax ?? computed}
           onChange={(tax) => onChange({ ...coding, tax: tax === computed ? null : tax })}
         />

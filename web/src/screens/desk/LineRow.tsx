@@ -1,4 +1,5 @@
 import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -9,9 +10,9 @@ import { TickMoon } from './TickMoon.tsx';
 import { useDeskActions } from './useDeskActions.ts';
 import { useRowCoding, useTickState } from './useRow.ts';
 
-const ODDITIES = { amount: 'its amount stands out', word: 'a word stands out' } as const;
+const ODDITIES = { amount: t`its amount stands out`, word: t`a word stands out` } as const;
 
-const KEPT_OUT = { excluded: 'Excluded', deleted: 'Deleted' } as const;
+const KEPT_OUT = { excluded: t`Excluded`, deleted: t`Deleted` } as const;
 
 /** One line: date, the bank's wording, where it goes, amount. */
 export const LineRow = memo(function LineRow({
@@ -84,7 +85,7 @@ export const LineRow = memo(function LineRow({
           : decision && decision.kind !== 'posted'
             ? KEPT_OUT[decision.kind]
             : parts > 1
-              ? `Split into ${parts}`
+              ? t`Split into ${parts}`
               : accountName(coding.accountId)}
       </span>
       <span role="gridcell" className="wide-only">

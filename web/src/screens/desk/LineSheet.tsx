@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { BankField } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -74,9 +75,9 @@ export function LineSheet({
             value ? [<span key={name}>{name}</span>, <span key={`${name}=`}>{value}</span>] : null,
           )}
           {sheet?.sightings.map((sighting) => [
-            <span key={sighting.batchId}>Imported from</span>,
+            <span key={sighting.batchId}>{t`Imported from`}</span>,
             <span key={`${sighting.batchId}=`}>
-              {sighting.fileName}, row {sighting.place}
+              {t`${sighting.fileName}, row ${sighting.place}`}
             </span>,
           ])}
         </div>
@@ -104,14 +105,14 @@ function Actions({ row, focusList }: { readonly row: LineRowOf; readonly focusLi
   return (
     <section className="actions">
       <PostActions row={row} keys="↵" focusList={focusList}>
-        Post this line
+        {t`Post this line`}
       </PostActions>
       <Button variant="plain" onClick={() => dispatch(excludeAsked(true))}>
-        Exclude
+        {t`Exclude`}
         <kbd>X</kbd>
       </Button>
       <Button variant="plain" onClick={() => dispatch(dialogOpened('ask'))}>
-        Ask
+        {t`Ask`}
         <kbd>Q</kbd>
       </Button>
       <SuspendButton row={row} isAsked={row.line.asked === 'open'} focusList={focusList} />

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { nextSorting, type SortKey, sortingText } from './sortRows.ts';
 import { useDeskScope } from './useDeskScope.ts';
@@ -8,25 +9,25 @@ export function ListHead() {
   return (
     <div className="desk-row head">
       <span />
-      <SortHead by="date">Date</SortHead>
+      <SortHead by="date">{t`Date`}</SortHead>
       <span className="heads">
-        <SortHead by="name">Wording</SortHead>
-        {lane !== 'decided' && <SortHead by="count">Lines</SortHead>}
+        <SortHead by="name">{t`Wording`}</SortHead>
+        {lane !== 'decided' && <SortHead by="count">{t`Lines`}</SortHead>}
       </span>
-      <span>Payee</span>
-      <span>Account</span>
-      <span>Tax</span>
-      <SortHead by="amount">Amount</SortHead>
+      <span>{t`Payee`}</span>
+      <span>{t`Account`}</span>
+      <span>{t`Tax`}</span>
+      <SortHead by="amount">{t`Amount`}</SortHead>
     </div>
   );
 }
 
 const WORDS: Readonly<Record<SortKey, readonly [string, string]>> = {
   usual: ['', ''],
-  date: ['newest first', 'oldest first'],
-  name: ['A to Z', 'Z to A'],
-  count: ['most lines first', 'fewest lines first'],
-  amount: ['largest first', 'smallest first'],
+  date: [t`newest first`, t`oldest first`],
+  name: [t`A to Z`, t`Z to A`],
+  count: [t`most lines first`, t`fewest lines first`],
+  amount: [t`largest first`, t`smallest first`],
 };
 
 function SortHead({ by, children }: { readonly by: SortKey; readonly children: string }) {
@@ -39,7 +40,7 @@ function SortHead({ by, children }: { readonly by: SortKey; readonly children: s
       type="button"
       className={by === 'amount' ? 'num' : ''}
       aria-pressed={isChosen}
-      title={isChosen ? `Sorted: ${sorting.isTurned ? turned : words}` : `Sort: ${words}`}
+      title={isChosen ? t`Sorted: ${sorting.isTurned ? turned : words}` : t`Sort: ${words}`}
       onClick={() => change({ sort: sortingText(nextSorting(sorting, by)) })}
     >
       {children}

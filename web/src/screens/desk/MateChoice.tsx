@@ -1,4 +1,5 @@
 import type { DecisionKind, MateLine } from '@zubrell/contract/desk';
+import { t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { SelectField } from '../../ui/SelectField.tsx';
@@ -34,7 +35,7 @@ export function MateChoice({
       {mates.map((mate) => (
         <option key={mate.id} value={mate.id}>
           {showDate(mate.date)} · {mate.description} · {amount(mate.amount)} ·{' '}
-          {mate.decision ? STATES[mate.decision] : 'open'}
+          {mate.decision ? STATES[mate.decision] : t`open`}
         </option>
       ))}
     </SelectField>

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -22,7 +23,7 @@ export function MergeButton() {
 
   return (
     <Button variant="plain" disabled={isLoading} onClick={() => void send(into)}>
-      Merge payees
+      {t`Merge payees`}
     </Button>
   );
 }

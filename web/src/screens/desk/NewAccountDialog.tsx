@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -24,7 +25,7 @@ export function NewAccountDialog({
   const last = Math.max(0, ...own.map(Number).filter(Number.isInteger));
   const free = last === 0 ? '' : String(last + 10);
   return (
-    <Dialog title="A new account" onClose={onClose}>
+    <Dialog title={t`A new account`} onClose={onClose}>
       <Modal.Body>
         <NewAccountForm suggestion={{ code: code || free, name, type }} onMade={onMade} />
       </Modal.Body>

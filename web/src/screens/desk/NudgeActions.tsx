@@ -1,6 +1,7 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { Proposal } from '@zubrell/contract/desk';
 import type { PayeeId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -40,7 +41,7 @@ export function NudgeActions({
     <span className="nudge-actions">
       {doubt.accountId !== null && !isCodedSo && (
         <Button variant="plain" onClick={() => void edit(row, towards(coding, doubt))}>
-          Code it to {accountName(doubt.accountId)}
+          {t`Code it to ${accountName(doubt.accountId)}`}
         </Button>
       )}
       {doubt.nudge === 'loan' && row.kind === 'line' && (
@@ -50,7 +51,7 @@ export function NudgeActions({
             void edit(row, splitInterest(coding, doubt.accountId, interest?.id ?? null))
           }
         >
-          Split off interest
+          {t`Split off interest`}
         </Button>
       )}
       {(isOneKind || payeeId !== null) && (
@@ -60,7 +61,9 @@ export function NudgeActions({
           disabled={isLoading}
           onClick={() => void dismiss({ booksId, nudge: doubt.nudge, payeeId, stem }).then(told)}
         >
-          Not for {payeeName(payeeId) || 'these'}, never ask again
+          {payeeId === null
+            ? t`Not for these, never ask again`
+            : t`Not for ${payeeName(payeeId)}, never ask again`}
         </Button>
       )}
     </span>

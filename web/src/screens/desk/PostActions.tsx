@@ -1,4 +1,5 @@
 import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { HandNudge } from './HandNudge.tsx';
@@ -30,7 +31,9 @@ export function PostActions({
   return (
     <>
       <HandNudge row={row} />
-      {'missing' in complete && isMissing && <p className="doubt">Enter {complete.missing}.</p>}
+      {'missing' in complete && isMissing && (
+        <p className="doubt">{t`Enter ${complete.missing}.`}</p>
+      )}
       <Button variant="main" disabled={isMissing} onClick={() => void post(row).then(focusList)}>
         {instead === null ? children : insteadLabel(instead)}
         <kbd>{keys}</kbd>
@@ -39,15 +42,15 @@ export function PostActions({
         <Button
           variant="plain"
           disabled={isMissing}
-          title="Nothing is learned from it"
+          title={t`Nothing is learned from it`}
           onClick={() => void post(row, true).then(focusList)}
         >
-          Post once only
+          {t`Post once only`}
           <kbd>O</kbd>
         </Button>
       )}
       <Button variant="plain" onClick={() => makeRule(row)}>
-        Create rule
+        {t`Create rule`}
         <kbd>R</kbd>
       </Button>
     </>
@@ -58,12 +61,12 @@ export function PostActions({
 function insteadLabel(instead: Instead): string {
   switch (instead.kind) {
     case 'ask':
-      return `Ask ${instead.askedOf}`;
+      return t`Ask ${instead.askedOf}`;
     case 'exclude':
-      return 'Exclude line';
+      return t`Exclude line`;
     case 'pair':
       return instead.targets === null
-        ? `Pair the ${instead.count} lines`
-        : `Pair with ${candidateNames(instead.targets)}`;
+        ? t`Pair the ${instead.count} lines`
+        : t`Pair with ${candidateNames(instead.targets)}`;
   }
 }

@@ -1,6 +1,8 @@
+import { t } from '@zubrell/core/words/t';
 import { ArrowLeft } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { InCurrency } from '../../app/InCurrency.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { LineSheet } from './LineSheet.tsx';
 import type { DeskRow } from './rows.ts';
 import { StackSheet } from './StackSheet.tsx';
@@ -16,9 +18,9 @@ export function RowSheet({
 }) {
   const currencyOfRow = useCurrencyOfRow();
   return (
-    <aside className="row-sheet" aria-label="Details">
+    <aside className="row-sheet" aria-label={t`Details`}>
       <Button variant="plain" className="back-to-list" onClick={focusList}>
-        <ArrowLeft size={14} aria-hidden /> Back to the list
+        {tx`${<ArrowLeft size={14} aria-hidden />} Back to the list`}
       </Button>
       <InCurrency currency={currencyOfRow(row)}>
         {row?.kind === 'stack' && <StackSheet key={row.id} row={row} focusList={focusList} />}

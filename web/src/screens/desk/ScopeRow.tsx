@@ -1,4 +1,5 @@
 import { formatMonth, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAppDispatch } from '../../app/store.ts';
@@ -12,16 +13,16 @@ import { useDeskScope } from './useDeskScope.ts';
 
 const GROUPINGS = [
   ['lookAlikes', 'Look-alikes'],
-  ['payee', 'Payee'],
-  ['date', 'Date'],
+  ['payee', t`Payee`],
+  ['date', t`Date`],
 ] as const;
 
 const DECISIONS = [
-  ['all', 'All'],
-  ['posted', 'Posted'],
-  ['paired', 'Paired'],
-  ['excluded', 'Excluded'],
-  ['deleted', 'Deleted'],
+  ['all', t`All`],
+  ['posted', t`Posted`],
+  ['paired', t`Paired`],
+  ['excluded', t`Excluded`],
+  ['deleted', t`Deleted`],
 ] as const;
 
 /** Which lines the Desk looks at, and what can be done with all of them. */
@@ -49,28 +50,28 @@ export function ScopeRow({
     <div className="scope">
       <Picker
         id="scope-account"
-        label="Account"
+        label={t`Account`}
         value={bankAccountId}
-        all="All"
+        all={t`All`}
         choices={setup.bankAccounts.map((bank) => [bank.id, bankAccountLabel(bank)])}
         onChange={(account) => change({ account })}
       />
       <Picker
         id="scope-period"
-        label="Period"
+        label={t`Period`}
         value={period}
-        all="All"
+        all={t`All`}
         choices={months.map((month) => [month, formatMonth(month)])}
         onChange={(wanted) => change({ period: wanted })}
       />
       <Picker
         id="scope-side"
-        label="Money"
+        label={t`Money`}
         value={side}
-        all="In and out"
+        all={t`In and out`}
         choices={[
-          ['out', 'Paid out'],
-          ['in', 'Paid in'],
+          ['out', t`Paid out`],
+          ['in', t`Paid in`],
         ]}
         onChange={(wanted) => change({ side: wanted })}
       />
@@ -82,36 +83,36 @@ export function ScopeRow({
             checked={isWithoutPaper}
             onChange={({ target }) => change({ paper: target.checked ? 'none' : null })}
           />
-          No receipt
+          {t`No receipt`}
         </label>
       )}
       <SearchField />
       <div className="ms-auto d-flex gap-2">
         {lane === 'ready' && whole.count > 0 && (
           <Button variant="main" onClick={() => dispatch(dialogOpened('sweep'))}>
-            Post ready lines …
+            {t`Post ready lines …`}
           </Button>
         )}
         {lane === 'blank' && whole.count > 0 && (
           <Button variant="plain" onClick={() => dispatch(dialogOpened('askAll'))}>
-            Ask about all lines …
+            {t`Ask about all lines …`}
           </Button>
         )}
         {whole.count > 0 && (
           <SuspendButton row={whole} isAsked={lane === 'asked'} focusList={focusList}>
-            Post all to suspense
+            {t`Post all to suspense`}
           </SuspendButton>
         )}
         {lane === 'decided' ? (
           <Segments
-            label="Decision"
+            label={t`Decision`}
             choices={DECISIONS}
             value={decision ?? 'all'}
             onChange={(wanted) => change({ decision: wanted === 'all' ? null : wanted })}
           />
         ) : (
           <Segments
-            label="Group by"
+            label={t`Group by`}
             choices={GROUPINGS}
             value={grouping}
             onChange={(by) => change({ by })}
@@ -138,8 +139,8 @@ function SearchField() {
       id="desk-search"
       type="search"
       className="form-control find"
-      aria-label="Search lines"
-      placeholder="Text, payee or amount, e.g. 48.50 or >500"
+      aria-label={t`Search lines`}
+      placeholder={t`Text, payee or amount, e.g. 48.50 or >500`}
       value={typed}
       onChange={(event) => setTyped(event.target.value)}
       onKeyDown={(event) => {

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { Stack, StackParts } from '@zubrell/contract/desk';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
@@ -41,7 +42,7 @@ export function SplitStackForm({ stack }: { readonly stack: Stack }) {
             disabled={isLoading}
             onClick={() => splitBy(...found.parts.map((part) => part.word))}
           >
-            {`Split into ${found.parts.length} stacks`}
+            {t`Split into ${found.parts.length} stacks`}
           </Button>
         </div>
       )}
@@ -54,13 +55,13 @@ export function SplitStackForm({ stack }: { readonly stack: Stack }) {
       >
         <input
           className="form-control form-control-sm"
-          aria-label="Word to split by"
-          placeholder="Split this stack by a word"
+          aria-label={t`Word to split by`}
+          placeholder={t`Split this stack by a word`}
           value={word}
           onChange={({ target }) => setWord(target.value)}
         />
         <Button type="submit" variant="plain" disabled={isLoading || word.trim() === ''}>
-          Split stack
+          {t`Split stack`}
         </Button>
       </form>
     </>
@@ -69,6 +70,6 @@ export function SplitStackForm({ stack }: { readonly stack: Stack }) {
 
 /** @example 'This stack holds 2 kinds of lines: TERMINAL 40117730 in 120 lines, 40117748 in 78 lines.' */
 function partsWords({ before, parts }: StackParts): string {
-  const kinds = parts.map(({ word, count }) => `${word} in ${countLines(count)}`).join(', ');
-  return `This stack holds ${parts.length} kinds of lines: ${before === null ? '' : `${before} `}${kinds}.`;
+  const kinds = parts.map(({ word, count }) => t`${word} in ${countLines(count)}`).join(', ');
+  return t`This stack holds ${parts.length} kinds of lines: ${before === null ? '' : `${before} `}${kinds}.`;
 }

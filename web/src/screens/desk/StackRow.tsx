@@ -1,7 +1,7 @@
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { cleanName } from '@zubrell/core/text/cleanName';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { memo } from 'react';
 import { useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -66,7 +66,7 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
           type="button"
           tabIndex={-1}
           className="turn"
-          aria-label={`${isOpen ? 'Close' : 'Open'} ${title}`}
+          aria-label={`${isOpen ? t`Close` : t`Open`} ${title}`}
           onClick={() => {
             props.onOpen(isOpen ? null : row.id);
             props.focusList();
@@ -92,8 +92,8 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
       ))}
       <span className="num" role="gridcell">
         {stack.currency === null ? (
-          <span className="quiet" title="Its lines are in several currencies">
-            mixed
+          <span className="quiet" title={t`Its lines are in several currencies`}>
+            {t`mixed`}
           </span>
         ) : (
           <Amount minor={stack.total} currency={stack.currency} />
@@ -109,7 +109,7 @@ function PairCells({ instead }: { readonly instead: Instead | null }) {
   if (instead?.kind !== 'pair') return null;
   const payee = payeeName(instead.targets?.[0]?.payeeId ?? null);
   const name =
-    instead.targets === null ? `${instead.count} in the books` : candidateNames(instead.targets);
+    instead.targets === null ? t`${instead.count} in the books` : candidateNames(instead.targets);
   return (
     <>
       <span className="pair-cell" role="gridcell" title={payee}>
@@ -132,16 +132,16 @@ function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   if (doubt !== null) return <span className="sub doubt">{doubt}</span>;
   const isPartPaired = stack.pairCount > 0 && stack.pairCount < stack.count;
   if (isPartPaired)
-    return <span className="sub doubt">{stack.pairCount} in the books already</span>;
+    return <span className="sub doubt">{t`${stack.pairCount} in the books already`}</span>;
   const shown = stack.currency === null ? {} : { currency: stack.currency };
   const each =
     stack.smallest === stack.largest
       ? amount(stack.smallest, shown)
-      : `${amount(stack.smallest, shown)} to ${amount(stack.largest, shown)}`;
+      : t`${amount(stack.smallest, shown)} to ${amount(stack.largest, shown)}`;
   const when =
     stack.firstDate === stack.lastDate
       ? showDate(stack.firstDate)
-      : `${showDate(stack.firstDate)} to ${showDate(stack.lastDate)}`;
+      : t`${showDate(stack.firstDate)} to ${showDate(stack.lastDate)}`;
   return (
     <span className="sub quiet">
       {stack.count > 1 ? `${each}, ` : ''}
@@ -156,6 +156,6 @@ function useStackTitle({ stack }: StackRowProps['row']): string {
   const showDate = useShowDate();
   if (stack.grouping === 'date') return showDate(stack.key);
   const payee = payeeName(proposedCoding(stack.proposal)?.payeeId ?? stack.draft?.payeeId ?? null);
-  if (stack.grouping === 'payee') return payee || 'No payee yet';
+  if (stack.grouping === 'payee') return payee || t`No payee yet`;
   return payee || cleanName(stack.title);
 }

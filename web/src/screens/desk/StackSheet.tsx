@@ -1,10 +1,11 @@
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Moon } from '../../ui/Moon.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { HeldSection } from './HeldSection.tsx';
 import { PostActions } from './PostActions.tsx';
@@ -30,14 +31,14 @@ export function StackSheet({
   const showDate = useShowDate();
   const { stack } = row;
   const coding = codingOf(row);
-  const lines = stack.count === 1 ? 'line' : `${stack.count} lines`;
+  const lines = stack.count === 1 ? 'line' : t`${stack.count} lines`;
   return (
     <>
       <section>
         <div className="sum-line">
           <span className="sum">
             {stack.currency === null ? (
-              'Several currencies'
+              t`Several currencies`
             ) : (
               <Amount minor={stack.total} currency={stack.currency} />
             )}
@@ -45,29 +46,28 @@ export function StackSheet({
           <span className="quiet">{counted(stack.count, 'line', 'lines')}</span>
         </div>
         <div className="facts">
-          <span>Wording</span>
+          <span>{t`Wording`}</span>
           <span className="mono">{stack.title}</span>
-          <span>Dates</span>
+          <span>{t`Dates`}</span>
           <span>
             {showDate(stack.firstDate)}
-            {stack.firstDate !== stack.lastDate && ` to ${showDate(stack.lastDate)}`}
+            {stack.firstDate !== stack.lastDate && t` to ${showDate(stack.lastDate)}`}
           </span>
-          <span>Amounts</span>
+          <span>{t`Amounts`}</span>
           <span>
             {amount(stack.smallest)}
-            {stack.smallest !== stack.largest && ` to ${amount(stack.largest)}`}
+            {stack.smallest !== stack.largest && t` to ${amount(stack.largest)}`}
           </span>
         </div>
         {stack.grouping === 'lookAlikes' && stack.count > 1 && <SplitStackForm stack={stack} />}
       </section>
       {stack.twiceCount > 0 && (
         <section>
-          <h2 className="small-heading">The same payment twice?</h2>
+          <h2 className="small-heading">{t`The same payment twice?`}</h2>
           <p className="why-line">
             <Moon kind="check" />
             <span>
-              {stack.twiceCount === 1 ? 'A line here' : `${stack.twiceCount} lines here`} may be a
-              second copy. Open the stack with <kbd>→</kbd> to compare.
+              {tx`${stack.twiceCount === 1 ? t`A line here` : t`${stack.twiceCount} lines here`} may be a second copy. Open the stack with ${<kbd>→</kbd>} to compare.`}
             </span>
           </p>
         </section>
@@ -75,34 +75,33 @@ export function StackSheet({
       {stack.held !== null && <HeldSection held={stack.held} />}
       <Why row={row} proposal={stack.proposal} {...(lane === 'decided' ? {} : { lane })} />
       <section>
-        <h2 className="small-heading">Coded to</h2>
+        <h2 className="small-heading">{t`Coded to`}</h2>
         <div className="facts">
-          <span>Payee</span>
-          <span>{payeeName(coding.payeeId) || 'none yet'}</span>
-          <span>Account</span>
-          <span>{accountName(coding.accountId) || 'none yet'}</span>
+          <span>{t`Payee`}</span>
+          <span>{payeeName(coding.payeeId) || t`none yet`}</span>
+          <span>{t`Account`}</span>
+          <span>{accountName(coding.accountId) || t`none yet`}</span>
           {!isHidden('taxCodeId') && (
             <>
-              <span>Tax</span>
-              <span>{taxName(coding.taxCodeId) || 'none'}</span>
+              <span>{t`Tax`}</span>
+              <span>{taxName(coding.taxCodeId) || t`none`}</span>
             </>
           )}
         </div>
         <p className="quiet mt-2 mb-0">
-          Change these in the row with <kbd>P</kbd> <kbd>A</kbd> <kbd>T</kbd>. Open the stack with{' '}
-          <kbd>→</kbd> to code lines one by one.
+          {tx`Change these in the row with ${<kbd>P</kbd>} ${<kbd>A</kbd>} ${<kbd>T</kbd>}. Open the stack with ${<kbd>→</kbd>} to code lines one by one.`}
         </p>
       </section>
       <section className="actions">
         <PostActions row={row} keys="⇧↵" focusList={focusList}>
-          {`Post the ${lines}`}
+          {t`Post the ${lines}`}
         </PostActions>
         <Button variant="plain" onClick={() => dispatch(excludeAsked(true))}>
-          Exclude
+          {t`Exclude`}
           <kbd>X</kbd>
         </Button>
         <Button variant="plain" onClick={() => dispatch(dialogOpened('ask'))}>
-          Ask
+          {t`Ask`}
           <kbd>Q</kbd>
         </Button>
         <SuspendButton row={row} isAsked={lane === 'asked'} focusList={focusList} />

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import type { DeskRow } from './rows.ts';
@@ -8,7 +9,7 @@ export function SuspendButton({
   row,
   isAsked,
   focusList,
-  children = 'Post to suspense',
+  children = t`Post to suspense`,
 }: {
   readonly row: DeskRow;
   /** Whether a question about the row is out; without one there is no button. */
@@ -21,7 +22,7 @@ export function SuspendButton({
   return (
     <Button
       variant="plain"
-      title="Posts it to the suspense account; the question stays out, and the Board shows it until it is nil"
+      title={t`Posts it to the suspense account; the question stays out, and the Board shows it until it is nil`}
       onClick={() => void suspend(row).then(focusList)}
     >
       {children}

@@ -1,5 +1,5 @@
 import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useEffect, useRef, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
@@ -10,6 +10,7 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { SweepLine } from './SweepLine.tsx';
 
@@ -53,10 +54,10 @@ export function SweepDialog({
   }
 
   return (
-    <Dialog title="Post ready lines" isWide onClose={onClose}>
+    <Dialog title={t`Post ready lines`} isWide onClose={onClose}>
       <Modal.Body className="sweep">
         {error !== undefined && <ErrorNote error={error} />}
-        {!summary && error === undefined && <Waiting what="the sum" />}
+        {!summary && error === undefined && <Waiting what={t`the sum`} />}
         {summary && (
           <>
             <SweepSum summary={summary} />
@@ -68,13 +69,13 @@ export function SweepDialog({
             />
             <SweepTransfers transfers={summary.transfers} without={without} onChange={setWithout} />
             <SweepLines
-              title="The largest"
+              title={t`The largest`}
               lines={summary.largest}
               without={without}
               onChange={setWithout}
             />
             <SweepLines
-              title="A sample of the rest"
+              title={t`A sample of the rest`}
               lines={summary.look}
               without={without}
               onChange={setWithout}
@@ -90,7 +91,7 @@ export function SweepDialog({
         onConfirm={confirm}
         confirmRef={postButton}
       >
-        {`Post ${countLines(count)}`}
+        {t`Post ${countLines(count)}`}
       </DialogFoot>
     </Dialog>
   );
@@ -101,9 +102,11 @@ function pairsTitle(
   { count, total, lines }: SweepSummary['pairs'],
   amount: (minor: number, options: { readonly plus: true }) => string,
 ): string {
-  const more = count > lines.length ? `, the largest ${lines.length} of them` : '';
-  const are = counted(count, 'that is', 'that are');
-  return `${are} in the books already and ${count === 1 ? 'is' : 'are'} paired, ${amount(total, { plus: true })}${more}`;
+  const more = count > lines.length ? t`, the largest ${lines.length} of them` : '';
+  const sum = amount(total, { plus: true });
+  return count === 1
+    ? t`1 that is in the books already and is paired, ${sum}${more}`
+    : t`${count} that are in the books already and are paired, ${sum}${more}`;
 }
 
 function SweepSum({ summary }: { readonly summary: SweepSummary }) {
@@ -112,13 +115,14 @@ function SweepSum({ summary }: { readonly summary: SweepSummary }) {
   return (
     <>
       <p>
-        <b>{countLines(count)}</b>: {amount(paidOut)} out, {amount(paidIn, { plus: true })} in
-        {transfers.count > 0 && `, ${amount(-transfers.moved)} moved between your own accounts`}.
-        You can undo the whole sweep in one step.
+        {tx`${<b>{countLines(count)}</b>}: ${amount(paidOut)} out, ${amount(paidIn, { plus: true })} in`}
+        {transfers.count > 0 && t`, ${amount(-transfers.moved)} moved between your own accounts`}
+        {'. '}
+        {t`You can undo the whole sweep in one step.`}
       </p>
       {newPayeeIds.length > 0 && (
         <p className="doubt">
-          Nothing was posted to {newPayeeIds.map((id) => payeeName(id)).join(', ')} before.
+          {t`Nothing was posted to ${newPayeeIds.map((id) => payeeName(id)).join(', ')} before.`}
         </p>
       )}
     </>
@@ -140,12 +144,12 @@ function SweepTransfers({
   const nameOf = ({ bankAccountId }: DeskLine) =>
     setup.bankAccounts.find(({ id }) => id === bankAccountId)?.name ?? '';
   if (count === 0) return null;
-  const more = count > halves.length ? `, the largest ${halves.length} of them` : '';
+  const more = count > halves.length ? t`, the largest ${halves.length} of them` : '';
   const moves = counted(count, 'transfer', 'transfers');
   return (
     <fieldset>
       <legend className="small-heading">
-        {`${moves} between your own accounts, ${amount(-moved)}${more}`}
+        {t`${moves} between your own accounts, ${amount(-moved)}${more}`}
       </legend>
       {halves.map(({ out, in: into }) => {
         const ids = [out.id, into.id];
@@ -179,9 +183,9 @@ function SweepAccounts({ summary: { accounts } }: { readonly summary: SweepSumma
     <Table size="sm">
       <thead>
         <tr>
-          <th>Account</th>
-          <th className="num">Lines</th>
-          <th className="num">Sum</th>
+          <th>{t`Account`}</th>
+          <th className="num">{t`Lines`}</th>
+          <th className="num">{t`Sum`}</th>
         </tr>
       </thead>
       <tbody>
@@ -229,10 +233,12 @@ function SweepLines({
 /** What the sweep leaves, in words. */
 function leftWords({ left: { check, blank, asked, closed } }: SweepSummary): string {
   const parts = [
-    check > 0 && `${check} with a doubt`,
-    blank > 0 && `${blank} without a proposal`,
-    asked > 0 && `${asked} waiting for an answer`,
-    closed > 0 && `${closed} in a closed period`,
+    check > 0 && t`${check} with a doubt`,
+    blank > 0 && t`${blank} without a proposal`,
+    asked > 0 && t`${asked} waiting for an answer`,
+    closed > 0 && t`${closed} in a closed period`,
   ].filter((part) => part !== false);
-  return parts.length === 0 ? 'Nothing is left after that.' : `Left for you: ${parts.join(', ')}.`;
+  return parts.length === 0
+    ? t`Nothing is left after that.`
+    : t`Left for you: ${parts.join(', ')}.`;
 }

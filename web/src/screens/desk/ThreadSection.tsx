@@ -1,5 +1,6 @@
 import type { Question } from '@zubrell/contract/questions';
 import type { LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -9,6 +10,7 @@ import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Moon } from '../../ui/Moon.tsx';
+import { tx } from '../../ui/tx.tsx';
 
 /** What was asked about a line and answered, and the papers kept with it. */
 export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
@@ -30,20 +32,20 @@ export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
       {data?.questions.map((question) => (
         <QuestionThread key={question.id} question={question} />
       ))}
-      <h2 className="small-heading">Attachments</h2>
+      <h2 className="small-heading">{t`Attachments`}</h2>
       <ul className="papers">
         {data?.attachments.map(({ id, fileName, size }) => (
           <li key={id}>
             <a href={`/api/books/${booksId}/attachments/${id}`} target="_blank" rel="noreferrer">
               {fileName}
             </a>{' '}
-            <span className="quiet">{Math.ceil(size / 1024)} KB</span>
+            <span className="quiet">{t`${Math.ceil(size / 1024)} KB`}</span>
           </li>
         ))}
       </ul>
-      <input {...getInputProps({ 'aria-label': 'Attachment of this line' })} />
+      <input {...getInputProps({ 'aria-label': t`Attachment of this line` })} />
       <Button variant="plain" disabled={isLoading} onClick={open}>
-        {isLoading ? 'Adding …' : 'Add attachment'}
+        {isLoading ? t`Adding …` : t`Add attachment`}
       </Button>
     </section>
   );
@@ -65,15 +67,12 @@ function QuestionThread({ question }: { readonly question: Question }) {
   return (
     <div className="thread">
       <h2 className="small-heading">
-        <Moon kind="asked" /> {askedBy} asked {askedOf}, {showDate(askedAt.slice(0, 10))}
+        {tx`${<Moon kind="asked" />} ${askedBy} asked ${askedOf}, ${showDate(askedAt.slice(0, 10))}`}
       </h2>
       <p>{words}</p>
       {answers.map(({ id, words: said, who, at }) => (
         <p key={id} className="answer">
-          {said}{' '}
-          <span className="quiet">
-            written by {who}, {showDate(at.slice(0, 10))}
-          </span>
+          {said} <span className="quiet">{t`written by ${who}, ${showDate(at.slice(0, 10))}`}</span>
         </p>
       ))}
       {setup.books.role !== 'reviewer' && (
@@ -86,13 +85,13 @@ function QuestionThread({ question }: { readonly question: Question }) {
         >
           <input
             className="form-control form-control-sm"
-            aria-label={`Answer of ${askedOf}`}
-            placeholder="The answer, in their words"
+            aria-label={t`Answer of ${askedOf}`}
+            placeholder={t`The answer, in their words`}
             value={typed}
             onChange={({ target }) => setTyped(target.value)}
           />
           <Button type="submit" variant="plain" disabled={isLoading || typed.trim() === ''}>
-            Record answer
+            {t`Record answer`}
           </Button>
         </form>
       )}

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Moon, type MoonKind } from '../../ui/Moon.tsx';
 
 /** A row's moon, which ticks the row. */
@@ -19,7 +20,7 @@ export function TickMoon({
       tabIndex={-1}
       role="checkbox"
       aria-checked={state === 'some' ? 'mixed' : state === 'on'}
-      aria-label={`Tick ${name}`}
+      aria-label={t`Tick ${name}`}
       className={`tick ${state}`}
       onClick={onTick}
     >

@@ -1,4 +1,4 @@
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -30,9 +30,9 @@ export function TickedBar({
   const count = row.lineIds.length;
   const lines = counted(count, 'line', 'lines');
   return (
-    <section className="ticked-bar" aria-label="Ticked lines">
+    <section className="ticked-bar" aria-label={t`Ticked lines`}>
       <b>
-        {lines} ticked
+        {t`${lines} ticked`}
         {row.currency !== null && (
           <>
             , <Amount minor={row.total} currency={row.currency} />
@@ -63,10 +63,10 @@ export function TickedBar({
         disabled={'missing' in completeCoding(coding, setup)}
         onClick={() => void post(row).then(focusList)}
       >
-        Post lines
+        {t`Post lines`}
       </Button>
       <Button variant="plain" onClick={() => dispatch(excludeAsked(true))}>
-        Exclude
+        {t`Exclude`}
       </Button>
       <SuspendButton row={row} isAsked={lane === 'asked'} focusList={focusList} />
       <MergeButton />
@@ -77,7 +77,7 @@ export function TickedBar({
           focusList();
         }}
       >
-        Untick
+        {t`Untick`}
       </Button>
     </section>
   );

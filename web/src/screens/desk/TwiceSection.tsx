@@ -1,7 +1,9 @@
 import type { DeskLine } from '@zubrell/contract/desk';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { CompareLines } from '../../ui/CompareLines.tsx';
 import { Moon } from '../../ui/Moon.tsx';
+import { tx } from '../../ui/tx.tsx';
 import type { DeskRow } from './rows.ts';
 import { useDeskActions } from './useDeskActions.ts';
 
@@ -22,20 +24,20 @@ export function TwiceSection({
   const { line } = row;
   return (
     <section>
-      <h2 className="small-heading">The same payment twice?</h2>
+      <h2 className="small-heading">{t`The same payment twice?`}</h2>
       <p className="why-line">
-        <Moon kind="check" /> This line closely resembles one imported earlier.
+        {tx`${<Moon kind="check" />} This line closely resembles one imported earlier.`}
       </p>
-      <CompareLines heads={['This line', 'Earlier line']} mine={picked(line)} theirs={other} />
+      <CompareLines heads={[t`This line`, t`Earlier line`]} mine={picked(line)} theirs={other} />
       <div className="d-flex gap-2 mt-2">
         <Button
           variant="plain"
           onClick={() => void exclude(row, 'secondCopy', { originalId: other.id }).then(focusList)}
         >
-          Same payment: exclude this line
+          {t`Same payment: exclude this line`}
         </Button>
         <Button variant="plain" onClick={() => void confirmBothReal(row).then(focusList)}>
-          Both are real
+          {t`Both are real`}
         </Button>
       </div>
     </section>

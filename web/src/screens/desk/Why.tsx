@@ -1,6 +1,7 @@
 import type { Proposal } from '@zubrell/contract/desk';
 import { doubtKey, type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtWords, groundWords } from '@zubrell/core/propose/words';
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon } from '../../ui/Moon.tsx';
@@ -9,10 +10,10 @@ import { NudgeActions, type OpenRow } from './NudgeActions.tsx';
 import { percentOf } from './percentOf.ts';
 
 const HEADINGS = {
-  ready: 'Why it is Ready',
-  check: 'Why it waits in Check',
-  blank: 'Why it is Blank',
-  asked: 'Why it waits',
+  ready: t`Why it is Ready`,
+  check: t`Why it waits in Check`,
+  blank: t`Why it is Blank`,
+  asked: t`Why it waits`,
 } as const;
 
 /** Grounds and doubts of a proposal in words, with the alternatives. */
@@ -39,13 +40,13 @@ export function Why({
         {lane === 'asked' && (
           <li>
             <Moon kind="asked" />
-            <span>A question about this line is waiting for an answer.</span>
+            <span>{t`A question about this line is waiting for an answer.`}</span>
           </li>
         )}
         {answer !== null && (
           <li>
             <Moon kind="asked" />
-            <span>The answer: “{answer}”</span>
+            <span>{t`The answer: “${answer}”`}</span>
           </li>
         )}
         {proposal === null && (
@@ -53,8 +54,8 @@ export function Why({
             <Moon kind="blank" />
             <span>
               {isMixed
-                ? 'Its lines are proposed to different accounts. Open the stack to see each.'
-                : 'No look-alike has been decided yet.'}
+                ? t`Its lines are proposed to different accounts. Open the stack to see each.`
+                : t`No look-alike has been decided yet.`}
             </span>
           </li>
         )}
@@ -76,7 +77,7 @@ export function Why({
         {sureness !== null && (
           <li>
             <Moon kind={lane === 'ready' ? 'ready' : 'check'} />
-            <span>{percentOf(sureness)} % sure of the account.</span>
+            <span>{t`${percentOf(sureness)} % sure of the account.`}</span>
           </li>
         )}
         {proposal?.grounds.map((ground) => (
@@ -85,7 +86,7 @@ export function Why({
             <span>
               {groundWords(ground, accountName)}{' '}
               {ground.kind === 'rule' && (
-                <Link to={`/books/${booksId}/rules/${ground.ruleId}`}>See the rule</Link>
+                <Link to={`/books/${booksId}/rules/${ground.ruleId}`}>{t`See the rule`}</Link>
               )}
             </span>
           </li>
@@ -101,9 +102,7 @@ export function Why({
               style={{ width: `${(100 * times) / total}%` }}
             />
           </span>
-          <span className="num">
-            {times} of {total}
-          </span>
+          <span className="num">{t`${times} of ${total}`}</span>
         </div>
       ))}
     </section>

@@ -1,16 +1,17 @@
 import type { BankField } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 
 /** The bank's own fields of a line as they are named to people. */
 export const bankFieldNames: Readonly<Record<BankField, string>> = {
-  bankAccount: 'Account',
-  reference: 'Reference',
-  payee: 'Payee',
+  bankAccount: t`Account`,
+  reference: t`Reference`,
+  payee: t`Payee`,
   type: 'Type',
-  valueDate: 'Value date',
-  bankId: 'Bank id',
-  chequeNumber: 'Cheque',
-  counterparty: 'Other side',
-  category: 'Category',
-  cardholder: 'Cardholder',
-  original: 'Original amount',
+  valueDate: t`Value date`,
+  bankId: t`Bank id`,
+  chequeNumber: t`Cheque`,
+  counterparty: t`Other side`,
+  category: t`Category`,
+  cardholder: t`Cardholder`,
+  original: t`Original amount`,
 };

@@ -11,6 +11,7 @@ import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { t } from '@zubrell/core/words/t';
 import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';
 import { objectsOf } from './splitting/split.ts';
 
@@ -79,15 +80,15 @@ export function stackDoubt({
   equalCount,
   direction,
 }: Stack): string | null {
-  if (twiceCount > 0) return 'may be the same payment twice';
+  if (twiceCount > 0) return t`may be the same payment twice`;
   if (answeredCount > 0)
-    return answer === null ? 'an answer was received' : `answered: “${answer}”`;
+    return answer === null ? t`an answer was received` : t`answered: “${answer}”`;
   if (held !== null) return heldLabels[held];
   if (equalLines !== null) {
-    const equal = `equal ${direction === 'in' ? 'receipts' : 'payments'}`;
+    const equal = direction === 'in' ? t`equal receipts` : t`equal payments`;
     return equalCount === 1
-      ? `${equalLines.count + 1} ${equal} for ${lowerFirst(candidateNames(equalLines.targets))}`
-      : `more ${equal} than open items`;
+      ? t`${equalLines.count + 1} ${equal} for ${lowerFirst(candidateNames(equalLines.targets))}`
+      : t`more ${equal} than open items`;
   }
   const [doubt] = proposal?.doubts ?? [];
   return doubt ? doubtLabel(doubt) : null;
@@ -95,14 +96,14 @@ export function stackDoubt({
 
 /** The heading over stacks of one kind of doubt. */
 export function doubtHeadingOf(stack: Stack): string {
-  if (stack.twiceCount > 0) return 'May be the same payment twice';
-  if (stack.answeredCount > 0) return 'Answers received';
+  if (stack.twiceCount > 0) return t`May be the same payment twice`;
+  if (stack.answeredCount > 0) return t`Answers received`;
   if (stack.held !== null) return heldHeadings[stack.held];
   const [doubt] = stack.proposal?.doubts ?? [];
   if (doubt) return doubtHeading(doubt);
   return stack.pairCount === stack.count
-    ? 'Already in the books, each with its own doubt'
-    : 'Lines with different proposals';
+    ? t`Already in the books, each with its own doubt`
+    : t`Lines with different proposals`;
 }
 
 /** For each row, the heading that stands above it; null where it goes on as above. */
@@ -235,11 +236,11 @@ function filledCoding(
     const complete = parts.flatMap(({ accountId, ...part }) =>
       accountId === null ? [] : [{ ...part, accountId }],
     );
-    if (complete.length < parts.length) return { missing: 'the account of each part' };
+    if (complete.length < parts.length) return { missing: t`the account of each part` };
     return { coding: { payeeId, parts: complete, note, ...rate } };
   }
   const { accountId, taxCodeId, tax } = draft;
-  if (accountId === null) return { missing: 'the account' };
+  if (accountId === null) return { missing: t`the account` };
   const objects = objectsOf(draft);
   return {
     coding: {

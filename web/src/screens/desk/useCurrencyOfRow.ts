@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import type { DeskRow } from './rows.ts';
 
@@ -27,6 +28,6 @@ export function useOfAmount(): (row: DeskRow, total: number) => string {
   const currencyOfRow = useCurrencyOfRow();
   return (row, total) => {
     const currency = currencyOfRow(row);
-    return currency === null ? '' : ` of ${amount(total, { currency })}`;
+    return currency === null ? '' : t` of ${amount(total, { currency })}`;
   };
 }

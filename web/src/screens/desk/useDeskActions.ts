@@ -1,6 +1,7 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
 import type { DeskLine, ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
 import type { BankAccountId, LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { createContext, useContext } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { pairingApi } from '../../api/pairing.ts';
@@ -197,7 +198,7 @@ export function useMakeDeskActions(): DeskActions {
       }
       const complete = completeCoding(codingOf(row), setup, ownAccountOf(row, setup));
       if ('missing' in complete) {
-        toast.warning(`Enter ${complete.missing}.`);
+        toast.warning(t`Enter ${complete.missing}.`);
         return false;
       }
       const target = await targetOf(row);

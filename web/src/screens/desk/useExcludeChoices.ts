@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DeskLine, ExcludeReason, MateLine, Stack } from '@zubrell/contract/desk';
 import type { LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -57,17 +58,17 @@ export function useExcludeChoices(row: DeskRow): ExcludeChoices {
     refusals: {
       secondCopy:
         line && data && originals.length === 0
-          ? 'No other line of this account has the same amount within a month.'
+          ? t`No other line of this account has the same amount within a month.`
           : null,
       beforeOpening: isAfter
         ? opening
-          ? `The opening balance is of ${showDate(opening.date)}, before this line.`
-          : 'This bank account has no opening balance yet.'
+          ? t`The opening balance is of ${showDate(opening.date)}, before this line.`
+          : t`This bank account has no opening balance yet.`
         : null,
       bankError: isLone
         ? line
-          ? 'No open line of the opposite amount corrects this one.'
-          : `These lines come to ${amount(total)}, not to ${amount(0)}.`
+          ? t`No open line of the opposite amount corrects this one.`
+          : t`These lines come to ${amount(total)}, not to ${amount(0)}.`
         : null,
     },
   };

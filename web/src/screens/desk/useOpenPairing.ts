@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useNavigate } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
 import { toast } from '../../app/toast.ts';
@@ -27,7 +28,7 @@ export function useOpenPairing(): (row: DeskRow | null) => void {
     if (row === null) return;
     void linesOf(row).then((ids) => {
       if (ids.length === 0) {
-        toast('Open the stack and choose a line, or tick some, to pair them.');
+        toast(t`Open the stack and choose a line, or tick some, to pair them.`);
         return;
       }
       const query = new URLSearchParams(ids.map((id) => ['line', id]));

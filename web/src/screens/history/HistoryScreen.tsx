@@ -1,4 +1,5 @@
 import { type Step, StepGroup } from '@zubrell/contract/desk';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { stepsApi } from '../../api/steps.ts';
@@ -11,18 +12,19 @@ import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Picker } from '../../ui/Picker.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import './history.scss';
 import { StepLinesRow } from './StepLinesRow.tsx';
 
 const GROUPS: readonly (readonly [StepGroup, string])[] = [
-  ['posting', 'Posting and pairing'],
-  ['ledger', 'Entries and documents'],
-  ['keptOut', 'Excluding and deleting'],
-  ['intake', 'Imports'],
-  ['asking', 'Questions'],
-  ['making', 'Payees and accounts'],
-  ['turns', 'Undo and redo'],
+  ['posting', t`Posting and pairing`],
+  ['ledger', t`Entries and documents`],
+  ['keptOut', t`Excluding and deleting`],
+  ['intake', t`Imports`],
+  ['asking', t`Questions`],
+  ['making', t`Payees and accounts`],
+  ['turns', t`Undo and redo`],
 ];
 
 /** Every step ever taken in these books, each with a way back. */
@@ -43,39 +45,39 @@ export function HistoryScreen() {
   const steps = data?.pages.flatMap((page) => page.items) ?? [];
   return (
     <main className="page">
-      <h1>History</h1>
+      <h1>{t`History`}</h1>
       <div className="history-filter">
         <Picker
           id="history-group"
-          label="Kind"
+          label={t`Kind`}
           value={group}
-          all="All"
+          all={t`All`}
           choices={GROUPS}
           onChange={(wanted) => setGroup(StepGroup.nullable().parse(wanted))}
         />
         <Picker
           id="history-person"
-          label="Who"
+          label={t`Who`}
           value={userId}
-          all="Everybody"
+          all={t`Everybody`}
           choices={(data?.pages[0]?.people ?? []).map(({ id, name }) => [id, name])}
           onChange={setUserId}
         />
         <input
           type="search"
           className="form-control"
-          aria-label="Search the history"
-          placeholder="Search steps"
+          aria-label={t`Search the history`}
+          placeholder={t`Search steps`}
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
       </div>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the history" />}
-      {data && steps.length === 0 && !isAll && <p className="quiet">No steps match.</p>}
+      {!data && !error && <Waiting what={t`the history`} />}
+      {data && steps.length === 0 && !isAll && <p className="quiet">{t`No steps match.`}</p>}
       {data && steps.length === 0 && isAll && (
-        <EmptyState title="No steps yet">
-          <p>Every file imported and every line posted is listed here, and can be undone.</p>
+        <EmptyState title={t`No steps yet`}>
+          <p>{t`Every file imported and every line posted is listed here, and can be undone.`}</p>
         </EmptyState>
       )}
       {steps.length > 0 && (
@@ -83,10 +85,10 @@ export function HistoryScreen() {
           <Table className="steps-table">
             <thead>
               <tr>
-                <th className="num">No</th>
-                <th>When</th>
-                <th>Who</th>
-                <th>What</th>
+                <th className="num">{t`No`}</th>
+                <th>{t`When`}</th>
+                <th>{t`Who`}</th>
+                <th>{t`What`}</th>
                 <td />
               </tr>
             </thead>
@@ -98,7 +100,7 @@ export function HistoryScreen() {
           </Table>
         </div>
       )}
-      <MoreButton pages={pages}>Older steps</MoreButton>
+      <MoreButton pages={pages}>{t`Older steps`}</MoreButton>
     </main>
   );
 }
@@ -118,17 +120,17 @@ function StepRow({ step }: { readonly step: Step }) {
       <td className="text-nowrap">{step.who}</td>
       <td>
         {step.isUndone ? <s>{words}</s> : words}
-        {isTurn && <span className="quiet"> (step {step.undoes})</span>}
+        {isTurn && <span className="quiet"> {tx`(step ${step.undoes})`}</span>}
         {step.hasLines && (
           <Button
             variant="link"
             size="sm"
             className="show-lines"
             aria-expanded={isOpen}
-            aria-label={`${isOpen ? 'Hide' : 'Show'} lines of step ${step.no}`}
+            aria-label={t`${isOpen ? t`Hide` : t`Show`} lines of step ${step.no}`}
             onClick={() => setIsOpen(!isOpen)}
           >
-            {isOpen ? 'Hide lines' : 'Show lines'}
+            {isOpen ? t`Hide lines` : t`Show lines`}
           </Button>
         )}
       </td>
@@ -137,10 +139,10 @@ function StepRow({ step }: { readonly step: Step }) {
           <Button
             variant="plain"
             size="sm"
-            aria-label={`${step.isUndone ? 'Redo' : 'Undo'}: ${words}`}
+            aria-label={`${step.isUndone ? t`Redo` : t`Undo`}: ${words}`}
             onClick={() => void (step.isUndone ? redo(step.no) : undo(step.no))}
           >
-            {step.isUndone ? 'Redo' : 'Undo'}
+            {step.isUndone ? t`Redo` : t`Undo`}
           </Button>
         )}
       </td>

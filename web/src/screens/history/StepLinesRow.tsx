@@ -1,5 +1,6 @@
 import type { Step } from '@zubrell/contract/desk';
 import type { LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { stepsApi } from '../../api/steps.ts';
@@ -29,10 +30,10 @@ export function StepLinesRow({ step }: { readonly step: Step }) {
   }
 
   if (error) return <ErrorNote error={error} />;
-  if (!data) return <Waiting what="the lines of this step" />;
-  if (data.count === 0) return <p className="quiet m-0">This step didn’t decide any lines.</p>;
+  if (!data) return <Waiting what={t`the lines of this step`} />;
+  if (data.count === 0) return <p className="quiet m-0">{t`This step didn’t decide any lines.`}</p>;
   return (
-    <section className="step-lines" aria-label={`Lines of step ${step.no}`}>
+    <section className="step-lines" aria-label={t`Lines of step ${step.no}`}>
       <table className="ticked-lines">
         <tbody>
           {data.lines.map(({ id, date, amount, description, bankAccountId, isStanding }) => (
@@ -41,7 +42,7 @@ export function StepLinesRow({ step }: { readonly step: Step }) {
                 <input
                   type="checkbox"
                   className="form-check-input"
-                  aria-label={`Tick ${description}`}
+                  aria-label={t`Tick ${description}`}
                   disabled={!isStanding || step.isUndone}
                   checked={ticked.has(id)}
                   onChange={() => toggle(id)}
@@ -53,15 +54,13 @@ export function StepLinesRow({ step }: { readonly step: Step }) {
               <td className="num">
                 <Amount minor={amount} currency={currencyOf(bankAccountId)} />
               </td>
-              <td className="quiet">{!isStanding && 'decided again since'}</td>
+              <td className="quiet">{!isStanding && t`decided again since`}</td>
             </tr>
           ))}
         </tbody>
       </table>
       {data.count > data.lines.length && (
-        <p className="quiet">
-          The newest {data.lines.length} of {data.count} lines.
-        </p>
+        <p className="quiet">{t`The newest ${data.lines.length} of ${data.count} lines.`}</p>
       )}
       {standing.length > 0 && !step.isUndone && (
         <div className="d-flex gap-2 align-items-center">
@@ -71,7 +70,7 @@ export function StepLinesRow({ step }: { readonly step: Step }) {
             disabled={ticked.size === 0 || isLoading}
             onClick={() => void undo()}
           >
-            Undo {countLines(ticked.size)}
+            {t`Undo ${countLines(ticked.size)}`}
           </Button>
           <Button
             variant="link"
@@ -80,10 +79,10 @@ export function StepLinesRow({ step }: { readonly step: Step }) {
               setTicked(ticked.size === standing.length ? [] : standing.map(({ id }) => id))
             }
           >
-            {ticked.size === standing.length ? 'Untick all' : 'Tick all'}
+            {ticked.size === standing.length ? t`Untick all` : t`Tick all`}
           </Button>
           <Link className="ms-auto" to={`/books/${booksId}/${decidedPath({ step: step.no })}`}>
-            Open in Decided
+            {t`Open in Decided`}
           </Link>
         </div>
       )}

@@ -1,6 +1,6 @@
 import type { Problem } from '@zubrell/core/formats/bankFile';
 import type { TableLayout } from '@zubrell/core/formats/table/tableLayout';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import type { StatementSummary } from '../../workers/fileReading.ts';
@@ -20,14 +20,14 @@ export function BalanceNote({
   const { opening, closing, gap, firstBreak, lines } = statement;
   if (closing === null) {
     return (
-      <p className="note quiet">The file states no balance, so it can’t be checked on its own.</p>
+      <p className="note quiet">{t`The file states no balance, so it can’t be checked on its own.`}</p>
     );
   }
   if (gap === null || opening === null) {
     return (
       <p className="note sure">
-        Closing balance {amount(closing)}
-        {statement.closingDate && ` on ${showDate(statement.closingDate)}`}.
+        {t`Closing balance ${amount(closing)}`}
+        {statement.closingDate && t` on ${showDate(statement.closingDate)}`}.
       </p>
     );
   }
@@ -36,24 +36,24 @@ export function BalanceNote({
     return (
       <p className="note sure">
         {sum} = {amount(closing)}.{' '}
-        {layout?.isProved ? 'The balances add up, so the signs are right.' : 'The balances add up.'}
+        {layout?.isProved
+          ? t`The balances add up, so the signs are right.`
+          : t`The balances add up.`}
       </p>
     );
   }
   return (
     <p className="note off">
       {gap === 0 ? (
-        <>
-          {sum} = {amount(closing)}, but in between the balances don’t add up.{' '}
-        </>
+        <>{t`${sum} = ${amount(closing)}, but in between the balances don’t add up.`} </>
       ) : (
         <>
-          {sum} is not {amount(closing)}: {amount(gap)} stays unexplained
-          {refused.length > 0 && ' without the unreadable records'}.{' '}
+          {t`${sum} is not ${amount(closing)}: ${amount(gap)} stays unexplained`}
+          {refused.length > 0 && t` without the unreadable records`}.{' '}
         </>
       )}
       {firstBreak &&
-        `The first day that does not add up is ${showDate(firstBreak.date)}, by ${amount(firstBreak.difference)}.`}
+        t`The first day that does not add up is ${showDate(firstBreak.date)}, by ${amount(firstBreak.difference)}.`}
     </p>
   );
 }

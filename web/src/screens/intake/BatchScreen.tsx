@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { BatchLine, BatchSheet } from '@zubrell/contract/intake';
 import type { BatchId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
@@ -31,7 +32,7 @@ export function BatchScreen() {
       </main>
     );
   }
-  if (!batch) return <Waiting what="the batch" />;
+  if (!batch) return <Waiting what={t`the batch`} />;
   const currency = currencyOf(batch.bankAccountId);
   return (
     <InCurrency currency={currency}>
@@ -39,34 +40,35 @@ export function BatchScreen() {
         <aside className="preview-side">
           <div>
             <Link to={`/books/${booksId}/intake`} className="quiet">
-              All imports
+              {t`All imports`}
             </Link>
             <h1 className="file-name">{batch.fileName}</h1>
             <p className="quiet m-0">
-              {bankAccountName(batch.bankAccountId)}, imported{' '}
-              {showDate(batch.createdAt.slice(0, 10))} by {batch.createdBy}
+              {t`${bankAccountName(batch.bankAccountId)}, imported ${showDate(batch.createdAt.slice(0, 10))} by ${batch.createdBy}`}
             </p>
-            {batch.movedFrom && <p className="quiet m-0">Moved here from another bank account.</p>}
+            {batch.movedFrom && (
+              <p className="quiet m-0">{t`Moved here from another bank account.`}</p>
+            )}
           </div>
           <BalanceOfBatch batch={batch} />
           <section>
-            <h2 className="small-heading">Summary</h2>
+            <h2 className="small-heading">{t`Summary`}</h2>
             <div className="tally">
-              <span>Lines</span>
+              <span>{t`Lines`}</span>
               <b>{batch.lineCount}</b>
-              <span>New lines</span>
+              <span>{t`New lines`}</span>
               <b>{batch.newCount}</b>
-              <span>Open now</span>
+              <span>{t`Open now`}</span>
               <b>{batch.counts.open}</b>
-              <span>Posted</span>
+              <span>{t`Posted`}</span>
               <b>{batch.counts.posted}</b>
-              <span>Excluded or deleted</span>
+              <span>{t`Excluded or deleted`}</span>
               <b>{batch.counts.excluded}</b>
-              <span>Also in other imports</span>
+              <span>{t`Also in other imports`}</span>
               <b>{batch.counts.shared}</b>
               {batch.closing !== null && (
                 <>
-                  <span>Closing balance</span>
+                  <span>{t`Closing balance`}</span>
                   <b>{amount(batch.closing, { currency })}</b>
                 </>
               )}
@@ -74,7 +76,7 @@ export function BatchScreen() {
           </section>
           {batch.problems.length > 0 && (
             <section>
-              <h2 className="small-heading">To check</h2>
+              <h2 className="small-heading">{t`To check`}</h2>
               <ProblemList problems={batch.problems} />
             </section>
           )}
@@ -93,17 +95,16 @@ function BalanceOfBatch({ batch }: { readonly batch: BatchSheet }) {
   if (firstBreak) {
     return (
       <p className="note off">
-        The balances stop adding up on {showDate(firstBreak.date)}, by{' '}
-        {amount(firstBreak.difference, { plus: true })}
-        {firstBreak.since && `. They agreed until ${showDate(firstBreak.since)}`}.
+        {t`The balances stop adding up on ${showDate(firstBreak.date)}, by ${amount(firstBreak.difference, { plus: true })}`}
+        {firstBreak.since && t`. They agreed until ${showDate(firstBreak.since)}`}.
       </p>
     );
   }
   return (
     <p className={`note ${closing === null ? 'quiet' : 'sure'}`}>
       {closing === null
-        ? 'The file states no balance.'
-        : 'The balances add up with the lines already here.'}
+        ? t`The file states no balance.`
+        : t`The balances add up with the lines already here.`}
     </p>
   );
 }
@@ -116,7 +117,7 @@ function BatchFoot({ batch }: { readonly batch: BatchSheet }) {
   return (
     <footer className="preview-foot">
       <span className="quiet" role="status">
-        {batch.status === 'takenBack' && 'Undone: its open lines are no longer in the books.'}
+        {batch.status === 'takenBack' && t`Undone: its open lines are no longer in the books.`}
       </span>
       {batch.status === 'kept' && (
         <>
@@ -124,13 +125,13 @@ function BatchFoot({ batch }: { readonly batch: BatchSheet }) {
             className="btn btn-plain ms-auto"
             to={`/books/${booksId}/desk?account=${batch.bankAccountId}&lane=blank`}
           >
-            Open on the Desk
+            {t`Open on the Desk`}
           </Link>
           <Button variant="plain" onClick={() => setAsked('move')}>
-            Move to another account
+            {t`Move to another account`}
           </Button>
           <Button variant="plain" onClick={() => setAsked('takeBack')}>
-            Undo import
+            {t`Undo import`}
           </Button>
         </>
       )}
@@ -158,18 +159,18 @@ function BringBack({
       className="ms-auto"
       onClick={() => void (step.isUndo ? redo(step.no) : undo(step.no))}
     >
-      Restore import
+      {t`Restore import`}
     </Button>
   );
 }
 
 const STATES: Readonly<Record<BatchLine['state'], string>> = {
-  open: 'open',
-  posted: 'posted',
-  paired: 'paired',
-  excluded: 'excluded',
-  deleted: 'deleted',
-  gone: 'not in the books',
+  open: t`open`,
+  posted: t`posted`,
+  paired: t`paired`,
+  excluded: t`excluded`,
+  deleted: t`deleted`,
+  gone: t`not in the books`,
 };
 
 function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
@@ -184,18 +185,18 @@ function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
   return (
     <section className="preview-lines">
       <div className="preview-head">
-        <h2>Lines in this import</h2>
+        <h2>{t`Lines in this import`}</h2>
       </div>
       <div className="sheet batch-lines">
         <Table>
           <thead>
             <tr>
-              <th className="num">Row</th>
-              <th>Date</th>
-              <th>Description</th>
-              <th className="num">Amount</th>
-              <th className="num">Balance</th>
-              <th>State</th>
+              <th className="num">{t`Row`}</th>
+              <th>{t`Date`}</th>
+              <th>{t`Description`}</th>
+              <th className="num">{t`Amount`}</th>
+              <th className="num">{t`Balance`}</th>
+              <th>{t`State`}</th>
             </tr>
           </thead>
           <tbody>
@@ -209,10 +210,10 @@ function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
                 </td>
                 <td className="num">{line.balance !== null && amount(line.balance)}</td>
                 <td className={line.isDoubtful ? 'doubt' : ''}>
-                  {line.isDoubtful ? 'twice?' : STATES[line.state]}
+                  {line.isDoubtful ? t`twice?` : STATES[line.state]}
                   {line.folded && (
                     <Button variant="link" className="p-0 ms-2" onClick={() => setOpened(line)}>
-                      {line.apartLineId === null ? 'already imported' : 'kept as another line'}
+                      {line.apartLineId === null ? t`already imported` : t`kept as another line`}
                     </Button>
                   )}
                 </td>
@@ -227,7 +228,7 @@ function BatchLinesTable({ batchId }: { readonly batchId: BatchId }) {
             disabled={isFetching}
             onClick={() => void fetchNextPage()}
           >
-            More
+            {t`More`}
           </Button>
         )}
       </div>

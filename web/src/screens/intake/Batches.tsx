@@ -1,5 +1,5 @@
 import type { Batch } from '@zubrell/contract/intake';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -23,22 +23,22 @@ export function Batches() {
   if (isReading !== isWaiting) setIsWaiting(isReading);
   if (error) return <ErrorNote error={error} />;
   if (data && batches.length === 0) {
-    return <p className="quiet text-center mt-4">No files imported yet.</p>;
+    return <p className="quiet text-center mt-4">{t`No files imported yet.`}</p>;
   }
   return (
-    <section className="mt-4" aria-label="Imports">
-      <h2>Import history</h2>
+    <section className="mt-4" aria-label={t`Imports`}>
+      <h2>{t`Import history`}</h2>
       <div className="sheet batches">
         <Table>
           <thead>
             <tr>
-              <th>File</th>
-              <th>Bank account</th>
-              <th>Lines dated</th>
-              <th className="num">Lines</th>
-              <th className="num">New</th>
-              <th>Imported</th>
-              <th>By</th>
+              <th>{t`File`}</th>
+              <th>{t`Bank account`}</th>
+              <th>{t`Lines dated`}</th>
+              <th className="num">{t`Lines`}</th>
+              <th className="num">{t`New`}</th>
+              <th>{t`Imported`}</th>
+              <th>{t`By`}</th>
             </tr>
           </thead>
           <tbody>
@@ -66,13 +66,13 @@ function BatchRow({ batch }: { readonly batch: Batch }) {
         )}
         {batch.refusal && <div className="trouble">{batch.refusal.message}</div>}
         {missing > 0 && (
-          <div className="doubt">imported without {counted(missing, 'record', 'records')}</div>
+          <div className="doubt">{t`imported without ${counted(missing, 'record', 'records')}`}</div>
         )}
       </td>
       <td>{bankAccountName(batch.bankAccountId)}</td>
       <td>
         {batch.fromDate && batch.toDate
-          ? `${showDate(batch.fromDate)} to ${showDate(batch.toDate)}`
+          ? t`${showDate(batch.fromDate)} to ${showDate(batch.toDate)}`
           : ''}
       </td>
       <td className="num">{batch.status === 'kept' ? batch.lineCount : ''}</td>
@@ -84,7 +84,7 @@ function BatchRow({ batch }: { readonly batch: Batch }) {
 }
 
 const STATUS: Readonly<Record<Batch['status'], string>> = {
-  reading: 'importing …',
+  reading: t`importing …`,
   kept: '',
   refused: 'refused',
   takenBack: 'undone',

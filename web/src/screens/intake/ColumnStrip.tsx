@@ -3,27 +3,28 @@ import {
   columnRoles,
   type TableLayout,
 } from '@zubrell/core/formats/table/tableLayout';
+import { t } from '@zubrell/core/words/t';
 
 const ROLES: Readonly<Record<ColumnRole, string>> = {
-  date: 'Date',
-  valueDate: 'Value date',
-  amount: 'Amount',
-  paidOut: 'Paid out',
-  paidIn: 'Paid in',
-  balance: 'Balance',
-  description: 'Description',
-  reference: 'Reference',
-  payee: 'Payee',
-  chequeNumber: 'Cheque number',
+  date: t`Date`,
+  valueDate: t`Value date`,
+  amount: t`Amount`,
+  paidOut: t`Paid out`,
+  paidIn: t`Paid in`,
+  balance: t`Balance`,
+  description: t`Description`,
+  reference: t`Reference`,
+  payee: t`Payee`,
+  chequeNumber: t`Cheque number`,
   bankId: 'Bank’s id',
   type: 'Type',
-  bankAccount: 'Account number',
-  cardholder: 'Cardholder or card',
-  currency: 'Currency',
-  status: 'Booked or not',
-  account: 'Coded to account',
-  tax: 'Tax code',
-  costCentre: 'Cost centre',
+  bankAccount: t`Account number`,
+  cardholder: t`Cardholder or card`,
+  currency: t`Currency`,
+  status: t`Booked or not`,
+  account: t`Coded to account`,
+  tax: t`Tax code`,
+  costCentre: t`Cost centre`,
 };
 
 /** The columns of a table as they stand in the file, each with what it is read as. */
@@ -42,17 +43,17 @@ export function ColumnStrip({
   }
 
   return (
-    <fieldset className="columns" aria-label="Columns of the file">
+    <fieldset className="columns" aria-label={t`Columns of the file`}>
       {headings.map((heading, column) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name that is sure to be theirs alone
         <div key={column} className={roles[column] ? '' : 'unused'}>
           <select
             className="form-select"
-            aria-label={`Column ${heading || column + 1} is`}
+            aria-label={t`Column ${heading || column + 1} is`}
             value={roles[column] ?? ''}
             onChange={({ target }) => choose(column, (target.value || null) as ColumnRole | null)}
           >
-            <option value="">Not used</option>
+            <option value="">{t`Not used`}</option>
             {columnRoles.map((role) => (
               <option key={role} value={role}>
                 {ROLES[role]}

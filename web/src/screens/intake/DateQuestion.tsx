@@ -1,5 +1,6 @@
 import type { DateOrder } from '@zubrell/core/dates/calendarDate';
 import { parseDate } from '@zubrell/core/dates/parseDate';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { formatLongDate } from '../../app/formats.ts';
 
@@ -14,12 +15,12 @@ export function DateQuestion({
 }) {
   return (
     <section className="note off date-question">
-      <h2 className="small-heading">Which date is {written}?</h2>
-      <p className="m-0">No date in this file tells whether the day or the month comes first.</p>
+      <h2 className="small-heading">{t`Which date is ${written}?`}</h2>
+      <p className="m-0">{t`No date in this file tells whether the day or the month comes first.`}</p>
       <div className="answers">
         {(['dayFirst', 'monthFirst'] as const).map((order) => (
           <Button key={order} variant="plain" onClick={() => onChoose(order)}>
-            It is {formatLongDate(parseDate(written, order))}
+            {t`It is ${formatLongDate(parseDate(written, order))}`}
           </Button>
         ))}
       </div>

@@ -1,5 +1,6 @@
 import type { BatchLine } from '@zubrell/contract/intake';
 import type { BatchId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Button, Modal } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -34,20 +35,24 @@ export function FoldDialog({
   }
 
   return (
-    <Dialog title={`Row ${line.place} matched a line that was already here`} onClose={onClose}>
+    <Dialog title={t`Row ${line.place} matched a line that was already here`} onClose={onClose}>
       <Modal.Body>
-        <CompareLines heads={[`Row ${line.place}`, sourceOf(folded)]} mine={line} theirs={folded} />
+        <CompareLines
+          heads={[t`Row ${line.place}`, sourceOf(folded)]}
+          mine={line}
+          theirs={folded}
+        />
         <p className="mt-3 mb-0">{outcome(line, folded)}</p>
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
       {canKeep ? (
-        <DialogFoot leave="Close" isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
-          Keep as another line
+        <DialogFoot leave={t`Close`} isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
+          {t`Keep as another line`}
         </DialogFoot>
       ) : (
         <Modal.Footer>
           <Button variant="main" onClick={onClose}>
-            Close
+            {t`Close`}
           </Button>
         </Modal.Footer>
       )}
@@ -56,11 +61,12 @@ export function FoldDialog({
 }
 
 function sourceOf({ source, place }: NonNullable<BatchLine['folded']>): string {
-  return source === null ? 'Written by hand' : `${source}, row ${place}`;
+  return source === null ? t`Written by hand` : t`${source}, row ${place}`;
 }
 
 function outcome(line: BatchLine, folded: NonNullable<BatchLine['folded']>): string {
-  if (line.apartLineId !== null) return 'The row is now a line of its own. Undo merges them again.';
-  if (!folded.isHereWithout) return 'That line is in the books only through this file.';
-  return 'They count as one payment. If the row is a different payment, keep it as a line of its own: it then appears on the Desk.';
+  if (line.apartLineId !== null)
+    return t`The row is now a line of its own. Undo merges them again.`;
+  if (!folded.isHereWithout) return t`That line is in the books only through this file.`;
+  return t`They count as one payment. If the row is a different payment, keep it as a line of its own: it then appears on the Desk.`;
 }

@@ -1,5 +1,6 @@
 import type { BankAccount } from '@zubrell/contract/books';
 import type { StatementFacts } from '@zubrell/core/formats/bankFile';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { NewBankAccountForm } from '../ledger/NewBankAccountForm.tsx';
@@ -22,7 +23,7 @@ export function GoesTo({
   return (
     <section>
       <h2 className="small-heading">
-        <label htmlFor="goes-to">Bank account</label>
+        <label htmlFor="goes-to">{t`Bank account`}</label>
       </h2>
       <select
         id="goes-to"
@@ -34,14 +35,14 @@ export function GoesTo({
         }}
       >
         <option value="" disabled>
-          Choose …
+          {t`Choose …`}
         </option>
         {setup.bankAccounts.map((bank) => (
           <option key={bank.id} value={bank.id}>
             {bankAccountLabel(bank)}
           </option>
         ))}
-        <option value="new">A new bank account …</option>
+        <option value="new">{t`A new bank account …`}</option>
       </select>
       {how && <p className="quiet mb-0 mt-1">{how}</p>}
       {isMaking && value === null && (

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -25,14 +26,13 @@ export function IntakeScreen() {
     <main className="page">
       <div {...getRootProps({ className: 'intake' })}>
         <section className={`drop sheet ${isDragActive ? 'over' : ''}`}>
-          <input {...getInputProps({ 'aria-label': 'Bank file' })} />
-          <h1>Drop a bank file here</h1>
+          <input {...getInputProps({ 'aria-label': t`Bank file` })} />
+          <h1>{t`Drop a bank file here`}</h1>
           <p className="quiet">
-            OFX, camt, MT940, QIF, CSV or a spreadsheet. You see a preview first; nothing is
-            imported until you confirm.
+            {t`OFX, camt, MT940, QIF, CSV or a spreadsheet. You see a preview first; nothing is imported until you confirm.`}
           </p>
           <Button variant="main" onClick={open}>
-            Choose a file
+            {t`Choose a file`}
           </Button>
           <TableHelp />
         </section>

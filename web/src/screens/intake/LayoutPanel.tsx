@@ -4,14 +4,14 @@ import type {
   LayoutChoices,
   TableLayout,
 } from '@zubrell/core/formats/table/tableLayout';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 
 const DELIMITERS: readonly (readonly [Delimiter, string])[] = [
-  [',', 'Comma'],
-  [';', 'Semicolon'],
-  ['\t', 'Tab'],
-  ['|', 'Vertical bar'],
+  [',', t`Comma`],
+  [';', t`Semicolon`],
+  ['\t', t`Tab`],
+  ['|', t`Vertical bar`],
 ];
 const ENCODINGS = [
   'utf-8',
@@ -38,24 +38,23 @@ export function LayoutPanel({
   const { delimiter, headerRow } = layout;
   return (
     <section>
-      <h2 className="small-heading">File layout</h2>
+      <h2 className="small-heading">{t`File layout`}</h2>
       {kept && (
         <p className="quiet mb-1">
-          Read the same way as {counted(kept.times, 'file', 'files')} before, for{' '}
-          {bankAccountName(kept.bankAccountId)}.
+          {t`Read the same way as ${counted(kept.times, 'file', 'files')} before, for ${bankAccountName(kept.bankAccountId)}.`}
         </p>
       )}
       <div className="reads">
         {delimiter !== null && (
           <>
             <Choice
-              label="Separator"
+              label={t`Separator`}
               value={delimiter}
               choices={DELIMITERS}
               onChange={(value) => onChoose({ delimiter: value, roles: undefined })}
             />
             <Choice
-              label="Character set"
+              label={t`Character set`}
               value={encoding}
               choices={[...new Set([encoding, ...ENCODINGS])].map((name) => [name, name] as const)}
               onChange={(value) => onChoose({ encoding: value })}
@@ -63,12 +62,12 @@ export function LayoutPanel({
           </>
         )}
         <Choice
-          label="Headings"
+          label={t`Headings`}
           value={headerRow === null ? '' : String(headerRow)}
           choices={[
-            ['', 'None'],
+            ['', t`None`],
             ...layout.firstRows.map(
-              ({ place, cells }) => [String(place), `Row ${place}: ${shortly(cells)}`] as const,
+              ({ place, cells }) => [String(place), t`Row ${place}: ${shortly(cells)}`] as const,
             ),
           ]}
           onChange={(value) =>
@@ -76,30 +75,30 @@ export function LayoutPanel({
           }
         />
         <Choice
-          label="Dates"
+          label={t`Dates`}
           value={layout.dates}
           choices={[
-            ['dayFirst', 'Day first'],
-            ['monthFirst', 'Month first'],
-            ['yearFirst', 'Year first'],
+            ['dayFirst', t`Day first`],
+            ['monthFirst', t`Month first`],
+            ['yearFirst', t`Year first`],
           ]}
           onChange={(value) => onChoose({ dates: value })}
         />
         <Choice
-          label="Decimals"
+          label={t`Decimals`}
           value={layout.decimal}
           choices={[
-            ['.', 'Point'],
-            [',', 'Comma'],
+            ['.', t`Point`],
+            [',', t`Comma`],
           ]}
           onChange={(value) => onChoose({ decimal: value })}
         />
         <Choice
-          label="Minus means"
+          label={t`Minus means`}
           value={layout.isTurned ? 'in' : 'out'}
           choices={[
-            ['out', 'Paid out'],
-            ['in', 'Paid in'],
+            ['out', t`Paid out`],
+            ['in', t`Paid in`],
           ]}
           onChange={(value) => onChoose({ isTurned: value === 'in' })}
         />

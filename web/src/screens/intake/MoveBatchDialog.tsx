@@ -1,4 +1,5 @@
 import type { BatchSheet } from '@zubrell/contract/intake';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -33,10 +34,10 @@ export function MoveBatchDialog({
   }
 
   return (
-    <Dialog title={<>Move import of {batch.fileName}</>} onClose={onClose}>
+    <Dialog title={t`Move import of ${batch.fileName}`} onClose={onClose}>
       <Modal.Body>
         <label htmlFor="move-to" className="small-heading">
-          From {bankAccountName(batch.bankAccountId)} to
+          {t`From ${bankAccountName(batch.bankAccountId)} to`}
         </label>
         <select
           id="move-to"
@@ -51,15 +52,14 @@ export function MoveBatchDialog({
           ))}
         </select>
         <p className="mt-3 mb-0">
-          The lines are removed from this account and imported into the other one. Lines that are
-          already there aren’t imported again.
+          {t`The lines are removed from this account and imported into the other one. Lines that are already there aren’t imported again.`}
           {ownDecided > 0 &&
-            ` ${ownDecided === 1 ? 'The 1 line' : `The ${ownDecided} lines`} decided so far are reopened.`}
+            t` ${ownDecided === 1 ? t`The 1 line` : t`The ${ownDecided} lines`} decided so far are reopened.`}
         </p>
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
       <DialogFoot isOff={isLoading || target === ''} onLeave={onClose} onConfirm={confirm}>
-        Move import
+        {t`Move import`}
       </DialogFoot>
     </Dialog>
   );

@@ -1,4 +1,5 @@
 import { foldCase } from '@zubrell/core/text/foldCase';
+import { t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import type { PreparedNames } from '../../workers/fileReading.ts';
 
@@ -15,19 +16,19 @@ export function PreparedNote({ names }: { readonly names: PreparedNames }) {
     return (name: string) => all.has(foldCase(name));
   };
   const unknown = [
-    ['Accounts', accounts.filter((name) => !known.has(foldCase(name)))],
-    ['Tax codes', taxes.filter((name) => !isIn(setup.taxCodes)(name))],
-    ['Payees', payees.filter((name) => !isIn(setup.payees)(name))],
+    [t`Accounts`, accounts.filter((name) => !known.has(foldCase(name)))],
+    [t`Tax codes`, taxes.filter((name) => !isIn(setup.taxCodes)(name))],
+    [t`Payees`, payees.filter((name) => !isIn(setup.payees)(name))],
   ] as const;
   const missing = unknown.filter(([, list]) => list.length > 0);
   return (
     <section>
-      <h2 className="small-heading">Coding in the file</h2>
-      <p className="m-0">The file’s coding becomes a proposal; nothing is posted.</p>
+      <h2 className="small-heading">{t`Coding in the file`}</h2>
+      <p className="m-0">{t`The file’s coding becomes a proposal; nothing is posted.`}</p>
       {missing.map(([what, list]) => (
         <p key={what} className="doubt m-0 mt-1">
-          {what} not in the books: {list.slice(0, 12).join(', ')}
-          {list.length > 12 && ` and ${list.length - 12} more`}.
+          {t`${what} not in the books: ${list.slice(0, 12).join(', ')}`}
+          {list.length > 12 && t` and ${list.length - 12} more`}.
         </p>
       ))}
     </section>

@@ -1,6 +1,6 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
 import type { BankAccountId } from '@zubrell/core/ids';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
@@ -21,7 +21,7 @@ const FORMATS: Readonly<Record<BankFile['format'], string>> = {
   mt940: 'MT940',
   qif: 'QIF',
   csv: 'CSV',
-  xlsx: 'Spreadsheet',
+  xlsx: t`Spreadsheet`,
 };
 
 /** A file as it will come in, statement by statement. Nothing of it is kept yet. */
@@ -46,25 +46,25 @@ export function Preview({
       <main className="page intake">
         <h1 className="file-name">{source.name}</h1>
         {state.kind === 'failed' ? (
-          <EmptyState title="Nothing was imported">
+          <EmptyState title={t`Nothing was imported`}>
             <p className="error-note" role="alert">
               {state.message}
             </p>
             {file.goBack && (
               <Button variant="main" className="me-2" onClick={file.goBack}>
-                Read as before
+                {t`Read as before`}
               </Button>
             )}
             <Button variant={file.goBack ? 'plain' : 'main'} onClick={onLeave}>
-              Choose another file
+              {t`Choose another file`}
             </Button>
           </EmptyState>
         ) : (
           <div className="sheet reading" role="status">
-            <p>Reading {Math.round(state.share * 100)} % …</p>
-            <ProgressBar now={state.share * 100} aria-label="Share read" />
+            <p>{t`Reading ${Math.round(state.share * 100)} % …`}</p>
+            <ProgressBar now={state.share * 100} aria-label={t`Share read`} />
             <Button variant="plain" className="mt-3" onClick={onLeave}>
-              Stop
+              {t`Stop`}
             </Button>
           </div>
         )}
@@ -82,10 +82,10 @@ export function Preview({
       {summary.statements.length > 1 && (
         <div className="mt-2">
           <Segments
-            label="Statement"
+            label={t`Statement`}
             choices={summary.statements.map((each, at) => [
               String(at),
-              `${each.account ?? `Account ${at + 1}`}${done.has(at) ? ' ✓' : ''}`,
+              `${each.account ?? t`Account ${at + 1}`}${done.has(at) ? ' ✓' : ''}`,
             ])}
             value={String(index)}
             onChange={(at) => setIndex(Number(at))}
@@ -107,10 +107,10 @@ export function Preview({
     return (
       <main className="page intake">
         {heading}
-        <EmptyState title="This file has no lines to import">
+        <EmptyState title={t`This file has no lines to import`}>
           <ProblemList problems={summary.problems} />
           <Button variant="main" className="mt-3" onClick={onLeave}>
-            Choose another file
+            {t`Choose another file`}
           </Button>
         </EmptyState>
       </main>
@@ -144,8 +144,8 @@ export function Preview({
 function headline(summary: FileSummary): string {
   const rows = summary.statements.reduce((sum, { lines }) => sum + lines.count, 0);
   const announced = summary.statements.reduce((sum, each) => sum + each.announcedCount, 0);
-  const read = `${FORMATS[summary.format]}, ${counted(rows, 'line', 'lines')}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
+  const read = t`${FORMATS[summary.format]}, ${counted(rows, 'line', 'lines')}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
   return announced === 0
     ? read
-    : `${read} ${announced} only announced, left until they are booked.`;
+    : t`${read} ${announced} only announced, left until they are booked.`;
 }

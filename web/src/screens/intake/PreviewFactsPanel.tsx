@@ -1,9 +1,11 @@
 import type { BankAccount } from '@zubrell/contract/books';
 import type { DateOrder } from '@zubrell/core/dates/calendarDate';
 import type { Problem } from '@zubrell/core/formats/bankFile';
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import { tx } from '../../ui/tx.tsx';
 import type { Comparison, FileSummary, StatementSummary } from '../../workers/fileReading.ts';
 import { BalanceNote } from './BalanceNote.tsx';
 import { DateQuestion } from './DateQuestion.tsx';
@@ -57,94 +59,85 @@ export function PreviewFactsPanel({
       {summary.openDate !== null && <DateQuestion written={summary.openDate} onChoose={onDates} />}
       {isAhead && last && (
         <Consent isGiven={consents.dates} onChange={(dates) => onConsent({ dates })}>
-          Lines are dated after today, up to {showDate(last)}. Import them if that is right.
+          {t`Lines are dated after today, up to ${showDate(last)}. Import them if that is right.`}
         </Consent>
       )}
       <BalanceNote statement={statement} layout={summary.layout} refused={refused} />
       {isCardTheOtherWay && (
         <p className="note off">
-          On a card most lines are paid out, but in this file most are paid in. If that is the wrong
-          way round, say above that minus means paid in.
+          {t`On a card most lines are paid out, but in this file most are paid in. If that is the wrong way round, say above that minus means paid in.`}
         </p>
       )}
       {opening && (
         <p className="note">
-          The opening balance of {amount(opening.amount)} on {showDate(opening.date)} is posted with
-          it.
+          {t`The opening balance of ${amount(opening.amount)} on ${showDate(opening.date)} is posted with it.`}
         </p>
       )}
       {isOtherCurrency && (
         <p className="error-note">
-          The file is in {statement.currency}, and {bankAccount?.name} is in {bankAccount?.currency}
-          . Choose another bank account, or make a new one in {statement.currency}.
+          {tx`The file is in ${statement.currency}, and ${bankAccount?.name} is in ${bankAccount?.currency}. Choose another bank account, or make a new one in ${statement.currency}.`}
         </p>
       )}
       {isOtherNumber && (
         <Consent isGiven={consents.number} onChange={(number) => onConsent({ number })}>
-          The file is of account {statement.account}, the chosen one is {bankAccount?.number}.
-          Import it there anyway.
+          {tx`The file is of account ${statement.account}, the chosen one is ${bankAccount?.number}. Import it there anyway.`}
         </Consent>
       )}
       {hasGap && !mismatch && bankAccount && (
         <Consent isGiven={consents.balance} onChange={(balance) => onConsent({ balance })}>
-          Import it although its own balances leave {amount(statement.gap ?? 0)} unexplained.
+          {t`Import it although its own balances leave ${amount(statement.gap ?? 0)} unexplained.`}
         </Consent>
       )}
       {mismatch && bankAccount && (
         <Consent isGiven={consents.balance} onChange={(balance) => onConsent({ balance })}>
-          With this file {bankAccount.name} would stand at {amount(mismatch.wouldBe)} on{' '}
-          {showDate(mismatch.stated.date)}, but the file states {amount(mismatch.stated.amount)}:{' '}
-          {amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained.
-          Lines may be missing before it, or it is of another account. Import it anyway.
+          {t`With this file ${bankAccount.name} would stand at ${amount(mismatch.wouldBe)} on ${showDate(mismatch.stated.date)}, but the file states ${amount(mismatch.stated.amount)}: ${amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained. Lines may be missing before it, or it is of another account. Import it anyway.`}
         </Consent>
       )}
       <section>
-        <h2 className="small-heading">Summary</h2>
+        <h2 className="small-heading">{t`Summary`}</h2>
         <div className="tally">
           {first && last && (
             <>
-              <span>Dates</span>
-              <b>
-                {showDate(first)} to {showDate(last)}
-              </b>
+              <span>{t`Dates`}</span>
+              <b>{t`${showDate(first)} to ${showDate(last)}`}</b>
             </>
           )}
-          <span>New</span>
+          <span>{t`New`}</span>
           <b>{comparison?.counts.new ?? count}</b>
-          <span>Already imported</span>
+          <span>{t`Already imported`}</span>
           <b>{comparison?.counts.already ?? '…'}</b>
-          <span>May be the same payment twice</span>
+          <span>{t`May be the same payment twice`}</span>
           <b>{comparison?.counts.doubtful ?? '…'}</b>
-          <span>Unreadable</span>
+          <span>{t`Unreadable`}</span>
           <b>{refused.length}</b>
           {comparison && comparison.beforeOpeningCount > 0 && (
             <>
-              <span>Before the opening balance</span>
+              <span>{t`Before the opening balance`}</span>
               <b>{comparison.beforeOpeningCount}</b>
             </>
           )}
           {comparison && comparison.closedCount > 0 && (
             <>
-              <span>In a closed period</span>
+              <span>{t`In a closed period`}</span>
               <b>{comparison.closedCount}</b>
             </>
           )}
-          <span>Paid out</span>
+          <span>{t`Paid out`}</span>
           <b>{amount(statement.paidOut)}</b>
-          <span>Paid in</span>
+          <span>{t`Paid in`}</span>
           <b>{amount(statement.paidIn, { plus: true })}</b>
         </div>
       </section>
       <PreparedNote names={statement.names} />
       {summary.problems.length > 0 && (
         <section>
-          <h2 className="small-heading">To check</h2>
+          <h2 className="small-heading">{t`To check`}</h2>
           <ProblemList problems={summary.problems} />
           {refused.length > 0 && (
             <Consent isGiven={consents.refused} onChange={(given) => onConsent({ refused: given })}>
               {refused.length === 1
-                ? 'Import the rest without it.'
-                : 'Import the rest without them.'}
+                ? t`Import the rest without it.`
+                : t`Import the rest without them.`}
             </Consent>
           )}
         </section>

@@ -1,4 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { t } from '@zubrell/core/words/t';
 import type { Remote } from 'comlink';
 import { type ReactNode, useRef, useState } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
@@ -19,12 +20,12 @@ const ROW_HEIGHT = 28;
 
 const STATES: Readonly<Record<LineState, string>> = {
   new: '',
-  already: 'here already',
-  doubtful: 'twice?',
+  already: t`here already`,
+  doubtful: t`twice?`,
 };
 const MARKS: Readonly<Record<LineMark, string>> = {
-  beforeOpening: 'before the opening',
-  closed: 'in a closed period',
+  beforeOpening: t`before the opening`,
+  closed: t`in a closed period`,
 };
 
 /** The lines of a statement in the file's order, with what becomes of each. */
@@ -57,16 +58,16 @@ export function PreviewTable({
   return (
     <section className="preview-lines">
       <div className="preview-head">
-        <h2>Preview</h2>
+        <h2>{t`Preview`}</h2>
         <Segments
-          label="Show"
+          label={t`Show`}
           choices={[
-            choice('all', 'All'),
-            choice('new', 'New'),
-            choice('already', 'Already imported'),
-            choice('doubtful', 'Doubtful'),
-            ...(counts && counts.marked > 0 ? [choice('marked', 'In closed period')] : []),
-            choice('refused', 'Unreadable'),
+            choice('all', t`All`),
+            choice('new', t`New`),
+            choice('already', t`Already imported`),
+            choice('doubtful', t`Doubtful`),
+            ...(counts && counts.marked > 0 ? [choice('marked', t`In closed period`)] : []),
+            choice('refused', t`Unreadable`),
           ]}
           value={filter}
           onChange={setFilter}
@@ -75,16 +76,16 @@ export function PreviewTable({
       {columns}
       <div className="sheet preview-table">
         <div className="preview-row head" aria-hidden>
-          <span>Row</span>
-          <span>Date</span>
-          <span>Description</span>
-          <span>Reference</span>
-          <span className="num">Amount</span>
-          <span className="num">Balance</span>
-          <span>State</span>
+          <span>{t`Row`}</span>
+          <span>{t`Date`}</span>
+          <span>{t`Description`}</span>
+          <span>{t`Reference`}</span>
+          <span className="num">{t`Amount`}</span>
+          <span className="num">{t`Balance`}</span>
+          <span>{t`State`}</span>
         </div>
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by key */}
-        <section className="preview-body" ref={body} tabIndex={0} aria-label="Lines of the file">
+        <section className="preview-body" ref={body} tabIndex={0} aria-label={t`Lines of the file`}>
           <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {items.map(({ index: at, start }) => (
               <PreviewTableRow key={at} row={rowAt(at)} top={start} />

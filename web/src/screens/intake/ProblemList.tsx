@@ -1,4 +1,5 @@
 import type { FileProblem } from '@zubrell/contract/intake';
+import { t } from '@zubrell/core/words/t';
 
 /** What is wrong with a file: where, what, and the record as it stands. */
 export function ProblemList({ problems }: { readonly problems: readonly FileProblem[] }) {
@@ -9,7 +10,7 @@ export function ProblemList({ problems }: { readonly problems: readonly FileProb
           key={`${problem.line} ${problem.field} ${problem.code}`}
           className={problem.severity === 'notice' ? 'notice' : ''}
         >
-          <b>Row {problem.line}</b>
+          <b>{t`Row ${problem.line}`}</b>
           <span>
             {problem.field && `${problem.field}: `}
             {problem.message}

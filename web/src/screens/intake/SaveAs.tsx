@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { Remote } from 'comlink';
 import { Dropdown } from 'react-bootstrap';
 import { toast } from '../../app/toast.ts';
@@ -5,7 +6,7 @@ import type { FileReading, WrittenFormat } from '../../workers/fileReading.ts';
 
 const FORMATS: readonly (readonly [WrittenFormat, string, string])[] = [
   ['csv', 'CSV', 'csv'],
-  ['xlsx', 'Spreadsheet (XLSX)', 'xlsx'],
+  ['xlsx', t`Spreadsheet (XLSX)`, 'xlsx'],
   ['ofx', 'OFX 2', 'ofx'],
   ['camt053', 'camt.053', 'xml'],
   ['json', 'JSON', 'json'],
@@ -28,14 +29,14 @@ export function SaveAs({
       link.click();
       URL.revokeObjectURL(url);
     } catch {
-      toast.error('The lines can’t be written in that format.');
+      toast.error(t`The lines can’t be written in that format.`);
     }
   }
 
   return (
     <Dropdown className="mt-1">
       <Dropdown.Toggle variant="link" className="p-0">
-        Save as
+        {t`Save as`}
       </Dropdown.Toggle>
       <Dropdown.Menu>
         {FORMATS.map(([format, name, ending]) => (

@@ -1,7 +1,7 @@
 import { tagsOf } from '@zubrell/contract/touched';
 import type { BankAccountId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -124,10 +124,10 @@ export function StatementPreview({
     if (kept === null) return;
     dispatch(api.util.invalidateTags(tagsOf(['batch', 'bankAccount', 'entry'])));
     if (kept.newCount === 0) {
-      toast(`${source.name} has no new lines: all of them were imported before.`);
+      toast(t`${source.name} has no new lines: all of them were imported before.`);
     } else {
       const lines = counted(kept.newCount, 'new line', 'new lines');
-      tell(`Imported ${lines} from ${source.name}`, kept.step);
+      tell(t`Imported ${lines} from ${source.name}`, kept.step);
     }
     onKept();
     if (hasMore) return;
@@ -136,23 +136,23 @@ export function StatementPreview({
   }
 
   function hint(): string {
-    if (bankAccount === null) return 'Choose the bank account this file belongs to.';
-    if (isOtherCurrency) return 'The bank account is in another currency than the file.';
+    if (bankAccount === null) return t`Choose the bank account this file belongs to.`;
+    if (isOtherCurrency) return t`The bank account is in another currency than the file.`;
     if (statement.lines.count === 0)
-      return 'No lines can be read this way. Change how the file is read, on the left.';
+      return t`No lines can be read this way. Change how the file is read, on the left.`;
     if (refused.length > 0 && !consents.refused) {
-      return 'Some records can’t be read. Look at the list on the left.';
+      return t`Some records can’t be read. Look at the list on the left.`;
     }
-    if (summary.openDate !== null) return 'Choose whether the day or the month comes first.';
+    if (summary.openDate !== null) return t`Choose whether the day or the month comes first.`;
     if (isAhead && !consents.dates)
-      return 'Some lines are dated after today. Confirm them on the left.';
-    if (isOtherBalance && !consents.balance) return 'The balances don’t add up. Look at the left.';
+      return t`Some lines are dated after today. Confirm them on the left.`;
+    if (isOtherBalance && !consents.balance) return t`The balances don’t add up. Look at the left.`;
     if (comparison && comparison.counts.doubtful > 0) {
-      return 'Doubtful lines are imported with a mark, so that nothing real is lost.';
+      return t`Doubtful lines are imported with a mark, so that nothing real is lost.`;
     }
     return newCount === 0
-      ? 'Every line of this file is already imported.'
-      : 'You can undo the whole import afterwards.';
+      ? t`Every line of this file is already imported.`
+      : t`You can undo the whole import afterwards.`;
   }
 
   return (
@@ -167,8 +167,8 @@ export function StatementPreview({
               chosenId === null || chosenId !== known?.id
                 ? null
                 : recognised
-                  ? 'Recognised by the number in the file.'
-                  : 'Files with these columns went there before.'
+                  ? t`Recognised by the number in the file.`
+                  : t`Files with these columns went there before.`
             }
             onChange={onChooseAccount}
           />
@@ -205,10 +205,10 @@ export function StatementPreview({
             {state.kind === 'idle' && hint()}
           </span>
           <Button variant="plain" className="ms-auto" onClick={onLeave}>
-            Cancel
+            {t`Cancel`}
           </Button>
           <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
-            {newCount === 0 ? 'Mark as imported' : `Import ${counted(newCount, 'line', 'lines')}`}
+            {newCount === 0 ? t`Mark as imported` : t`Import ${counted(newCount, 'line', 'lines')}`}
           </Button>
         </footer>
       </main>

@@ -1,3 +1,5 @@
+import { t } from '@zubrell/core/words/t';
+
 /** Where the example of a table is served. */
 const EXAMPLE = '/example-lines.csv';
 
@@ -5,14 +7,12 @@ const EXAMPLE = '/example-lines.csv';
 export function TableHelp() {
   return (
     <details className="table-help">
-      <summary>What a CSV file or spreadsheet needs</summary>
+      <summary>{t`What a CSV file or spreadsheet needs`}</summary>
       <p>
-        A row for each line with a date, a text and an amount; minus is paid out. A column of
-        balances proves that nothing is missing. Columns for account, payee and tax code become
-        proposals. Headings can have any name and order.
+        {t`A row for each line with a date, a text and an amount; minus is paid out. A column of balances proves that nothing is missing. Columns for account, payee and tax code become proposals. Headings can have any name and order.`}
       </p>
       <a href={EXAMPLE} download>
-        Save an example
+        {t`Save an example`}
       </a>
     </details>
   );

@@ -1,5 +1,5 @@
 import type { BatchSheet, TakeBackBatch } from '@zubrell/contract/intake';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
@@ -32,7 +32,7 @@ export function TakeBackDialog({
   }
 
   return (
-    <Dialog title={<>Undo import of {batch.fileName}</>} onClose={onClose}>
+    <Dialog title={t`Undo import of ${batch.fileName}`} onClose={onClose}>
       <Modal.Body>
         <p>
           {counted(going, 'open line is removed', 'open lines are removed')}.
@@ -41,25 +41,25 @@ export function TakeBackDialog({
         </p>
         {ownDecided > 0 && (
           <>
-            <p className="mb-1">{counted(ownDecided, 'line is', 'lines are')} decided already:</p>
+            <p className="mb-1">{t`${counted(ownDecided, 'line is', 'lines are')} decided already:`}</p>
             <DecidedChoice
               value={decided}
               wanted="stay"
               onChange={setDecided}
-              name="Keep these lines"
+              name={t`Keep these lines`}
             />
             <DecidedChoice
               value={decided}
               wanted="undo"
               onChange={setDecided}
-              name="Reopen them and remove them too"
+              name={t`Reopen them and remove them too`}
             />
           </>
         )}
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>
       <DialogFoot isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
-        Undo import
+        {t`Undo import`}
       </DialogFoot>
     </Dialog>
   );

@@ -1,6 +1,7 @@
 import type { KeptLayout } from '@zubrell/contract/intake';
 import { ZubrellError } from '@zubrell/core/errors';
 import { type LayoutChoices, shapeOf } from '@zubrell/core/formats/table/tableLayout';
+import { t } from '@zubrell/core/words/t';
 import { proxy, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { FileReading, FileSummary } from '../../workers/fileReading.ts';
@@ -79,7 +80,7 @@ export function useFileReading(
       const message =
         error instanceof ZubrellError
           ? error.message
-          : 'The file can’t be opened. Choose it again.';
+          : t`The file can’t be opened. Choose it again.`;
       setState({ kind: 'failed', message });
     }
   }

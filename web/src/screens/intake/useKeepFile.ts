@@ -1,4 +1,5 @@
 import type { BatchSheet, KeepBatch } from '@zubrell/contract/intake';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { intakeApi } from '../../api/intake.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -32,10 +33,10 @@ export function useKeepFile(source: File): {
   return {
     state,
     keep: async (wanted) => {
-      setState({ kind: 'busy', words: 'Sending the file …' });
+      setState({ kind: 'busy', words: t`Sending the file …` });
       const sent = await upload({ booksId, file: source });
       if (!sent.data) return failed(sent.error);
-      setState({ kind: 'busy', words: 'Importing the lines …' });
+      setState({ kind: 'busy', words: t`Importing the lines …` });
       const started = await keepBatch({ booksId, uploadId: sent.data.uploadId, ...wanted });
       if (!started.data) return failed(started.error);
       for (;;) {

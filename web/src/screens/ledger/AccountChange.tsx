@@ -1,6 +1,7 @@
 import type { Account, ChangeAccount } from '@zubrell/contract/books';
 import { type AccountTax, accountTaxes } from '@zubrell/core/ledger/kinds';
 import { assignableRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
@@ -34,18 +35,18 @@ export function AccountChange({
   return (
     <span className="account-change">
       <Button variant="plain" onClick={() => setIsOpen(true)}>
-        Change
+        {t`Change`}
       </Button>
       <Button
         variant="plain"
         disabled={isLoading}
         onClick={() => void send({ isOn: !account.isOn })}
       >
-        {account.isOn ? 'Switch off' : 'Switch on'}
+        {account.isOn ? t`Switch off` : t`Switch on`}
       </Button>
       {account.role === null && !isBank && (
         <Button variant="plain" onClick={() => setIsMerging(true)}>
-          Merge
+          {t`Merge`}
         </Button>
       )}
       {isMerging && <MergeAccountDialog account={account} onClose={() => setIsMerging(false)} />}
@@ -72,9 +73,9 @@ interface Fields {
 
 /** Which tax an account takes, in words. */
 const TAXES: Readonly<Record<AccountTax, string>> = {
-  byType: 'as its type says',
-  never: 'none, never',
-  byCode: 'on the side the tax code is for',
+  byType: t`as its type says`,
+  never: t`none, never`,
+  byCode: t`on the side the tax code is for`,
 };
 
 function AccountDialog({
@@ -114,13 +115,13 @@ function AccountDialog({
       <form onSubmit={save}>
         <Modal.Body className="form-grid">
           <TextField
-            label="Code"
-            error={formState.errors.code && 'A code is up to 12 digits or capital letters'}
+            label={t`Code`}
+            error={formState.errors.code && t`A code is up to 12 digits or capital letters`}
             {...register('code', { pattern: /^\s*[0-9A-Z.-]{1,12}\s*$/ })}
           />
-          <TextField label="Name" {...register('name')} />
-          <SelectField label="Below" {...register('parentId')}>
-            <option value="">nothing: top level</option>
+          <TextField label={t`Name`} {...register('name')} />
+          <SelectField label={t`Below`} {...register('parentId')}>
+            <option value="">{t`nothing: top level`}</option>
             {standing(setup.accounts)
               .filter(
                 ({ id, type }) =>
@@ -133,11 +134,11 @@ function AccountDialog({
               ))}
           </SelectField>
           <TextField
-            label="Search words"
-            placeholder="what goes there, e.g. stationery postage"
+            label={t`Search words`}
+            placeholder={t`what goes there, e.g. stationery postage`}
             {...register('purpose')}
           />
-          <SelectField label="Tax" {...register('tax')}>
+          <SelectField label={t`Tax`} {...register('tax')}>
             {accountTaxes.map((each) => (
               <option key={each} value={each}>
                 {TAXES[each]}
@@ -145,8 +146,8 @@ function AccountDialog({
             ))}
           </SelectField>
           {!isRoleFixed && (
-            <SelectField label="Used for" {...register('role')}>
-              <option value="">no special use</option>
+            <SelectField label={t`Used for`} {...register('role')}>
+              <option value="">{t`no special use`}</option>
               {assignableRoles.map((each) => (
                 <option key={each} value={each}>
                   {roleNames[each]}
@@ -156,7 +157,7 @@ function AccountDialog({
           )}
         </Modal.Body>
         <DialogFoot isOff={isBusy || watch('name').trim() === ''} onLeave={onClose}>
-          Save account
+          {t`Save account`}
         </DialogFoot>
       </form>
     </Dialog>

@@ -1,5 +1,6 @@
 import type { BankAccount } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
@@ -20,10 +21,10 @@ export function ByHand({ bankAccount }: { readonly bankAccount: BankAccount }) {
   return (
     <div className="by-hand">
       <Button variant="plain" onClick={() => setForm('line')}>
-        Add a line
+        {t`Add a line`}
       </Button>
       <Button variant="plain" onClick={() => setForm('balance')}>
-        {isCash ? 'Record a cash count' : 'Record a balance'}
+        {isCash ? t`Record a cash count` : t`Record a balance`}
       </Button>
     </div>
   );
@@ -64,20 +65,20 @@ function HandForm({
   return (
     <form className="by-hand" onSubmit={(event) => void save(event)}>
       <DateField
-        label={kind === 'line' ? 'Date' : 'At the end of'}
+        label={kind === 'line' ? t`Date` : t`At the end of`}
         autoFocus
         value={date}
         onChange={setDate}
       />
       <div>
         <span className="small-heading">
-          {kind === 'line' ? 'Amount, negative for money out' : 'Balance'}
+          {kind === 'line' ? t`Amount, negative for money out` : t`Balance`}
         </span>
-        <AmountField label="Amount" value={amount} onChange={setAmount} placeholder="0.00" />
+        <AmountField label={t`Amount`} value={amount} onChange={setAmount} placeholder="0.00" />
       </div>
       {kind === 'line' && (
         <TextField
-          label="Description"
+          label={t`Description`}
           value={description}
           onChange={({ target }) => setDescription(target.value)}
         />
@@ -87,10 +88,10 @@ function HandForm({
         variant="main"
         disabled={isLoading || (kind === 'line' && description.trim() === '')}
       >
-        {kind === 'line' ? 'Add line' : 'Record balance'}
+        {kind === 'line' ? t`Add line` : t`Record balance`}
       </Button>
       <Button variant="link" onClick={onClose}>
-        Cancel
+        {t`Cancel`}
       </Button>
       {error && <ErrorNote error={error} />}
     </form>

@@ -3,6 +3,7 @@ import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { documentsApi } from '../../api/documents.ts';
@@ -76,8 +77,8 @@ export function DocumentDialog({
   const isBills = side === 'payables';
   const isChange = document !== null && !isCredit;
   const kinds = [
-    isBills ? (['bill', 'Bill'] as const) : (['invoice', 'Invoice'] as const),
-    ['creditNote', 'Credit note'] as const,
+    isBills ? (['bill', t`Bill`] as const) : (['invoice', t`Invoice`] as const),
+    ['creditNote', t`Credit note`] as const,
   ];
 
   async function save(event: FormEvent): Promise<void> {
@@ -96,7 +97,7 @@ export function DocumentDialog({
     if (!told(answer)) return;
     if (paper !== null && answer.data) {
       const kept = await keepPaper({ booksId, documentId: answer.data.id, file: paper });
-      if (kept.error) toast.error(`The bill is saved, but ${paper.name} couldn’t be attached.`);
+      if (kept.error) toast.error(t`The bill is saved, but ${paper.name} couldn’t be attached.`);
     }
     onClose();
   }
@@ -104,18 +105,18 @@ export function DocumentDialog({
   const isOther = /^[A-Z]{3}$/.test(draft.currency) && draft.currency !== setup.books.currency;
   const what = lowerFirst(candidateName({ kind: draft.kind, number: null }));
   return (
-    <Dialog title={`${isChange ? 'Change' : 'New'} ${what}`} isWide onClose={onClose}>
+    <Dialog title={`${isChange ? t`Change` : t`New`} ${what}`} isWide onClose={onClose}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body className="entry-form">
           <Segments
-            label="Kind"
+            label={t`Kind`}
             choices={kinds}
             value={draft.kind}
             onChange={(kind) => set({ kind })}
           />
           <div className="form-row">
             <PayeeField
-              label={isBills ? 'Supplier' : 'Customer'}
+              label={isBills ? t`Supplier` : t`Customer`}
               kind={isBills ? 'supplier' : 'customer'}
               value={draft.payeeId}
               autoFocus
@@ -125,18 +126,22 @@ export function DocumentDialog({
               }}
             />
             <TextField
-              label="Number"
+              label={t`Number`}
               value={draft.number}
               placeholder={nextNumber}
               maxLength={50}
               onChange={({ target }) => set({ number: target.value })}
             />
-            <DateField label="Date" value={draft.date} onChange={(date) => set({ date })} />
-            <DateField label="Due" value={draft.dueDate} onChange={(dueDate) => set({ dueDate })} />
+            <DateField label={t`Date`} value={draft.date} onChange={(date) => set({ date })} />
+            <DateField
+              label={t`Due`}
+              value={draft.dueDate}
+              onChange={(dueDate) => set({ dueDate })}
+            />
           </div>
           <div className="form-row narrow">
             <TextField
-              label="Currency"
+              label={t`Currency`}
               value={draft.currency}
               placeholder={setup.books.currency}
               maxLength={3}
@@ -155,19 +160,19 @@ export function DocumentDialog({
             <DocumentLines draft={draft} onChange={(lines) => set({ lines })} />
           </InCurrency>
           <TextField
-            label="Note"
+            label={t`Note`}
             value={draft.note}
             maxLength={1_000}
             onChange={({ target }) => set({ note: target.value })}
           />
-          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
+          {'missing' in complete && <p className="quiet mb-0">{t`Enter ${complete.missing}.`}</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot
           isOff={'missing' in complete || entering.isLoading || changing.isLoading}
           onLeave={onClose}
         >
-          Save {what}
+          {t`Save ${what}`}
         </DialogFoot>
       </form>
     </Dialog>

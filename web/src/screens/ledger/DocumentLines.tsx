@@ -1,6 +1,8 @@
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { type DocumentDraft, type DraftLine, emptyLine, totalOf } from './documentForm.ts';
 import { AccountAndTaxFields } from './PartFields.tsx';
 
@@ -19,10 +21,10 @@ export function DocumentLines({
   return (
     <div className="document-lines">
       <div className="head small-heading" aria-hidden>
-        <span>Description</span>
-        <span>Account</span>
-        <span>Tax</span>
-        <span className="num">With tax</span>
+        <span>{t`Description`}</span>
+        <span>{t`Account`}</span>
+        <span>{t`Tax`}</span>
+        <span className="num">{t`With tax`}</span>
         <span />
       </div>
       {lines.map((line, at) => (
@@ -30,13 +32,13 @@ export function DocumentLines({
         <div key={at}>
           <input
             className="form-control form-control-sm"
-            aria-label={`What line ${at + 1} is for`}
+            aria-label={t`What line ${at + 1} is for`}
             value={line.text}
             maxLength={300}
             onChange={({ target }) => set(at, { text: target.value })}
           />
           <AccountAndTaxFields
-            label={`of line ${at + 1}`}
+            label={t`of line ${at + 1}`}
             accountId={line.accountId}
             taxCodeId={line.taxCodeId}
             areBanksIn={false}
@@ -49,14 +51,14 @@ export function DocumentLines({
             }
           />
           <AmountField
-            label={`Amount of line ${at + 1}`}
+            label={t`Amount of line ${at + 1}`}
             placeholder="0.00"
             value={line.amount}
             onChange={(value) => set(at, { amount: value, tax: null })}
           />
           <Button
             variant="link"
-            aria-label={`Remove line ${at + 1}`}
+            aria-label={t`Remove line ${at + 1}`}
             disabled={lines.length === 1}
             onClick={() => onChange(lines.filter((_, place) => place !== at))}
           >
@@ -66,11 +68,9 @@ export function DocumentLines({
       ))}
       <div className="foot">
         <Button variant="link" onClick={() => onChange([...lines, emptyLine])}>
-          Add line
+          {t`Add line`}
         </Button>
-        <span>
-          Total <b>{amount(totalOf(draft))}</b>
-        </span>
+        <span>{tx`Total ${<b>{amount(totalOf(draft))}</b>}`}</span>
       </div>
     </div>
   );

@@ -2,6 +2,7 @@ import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { DocumentId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -36,13 +37,13 @@ export function DocumentSheetPanel({
   const { booksId } = useBooks();
   const { data, error } = documentsApi.useDocumentQuery({ booksId, documentId });
   return (
-    <aside className="entry" aria-label="Document">
+    <aside className="entry" aria-label={t`Document`}>
       <header>
-        <h2>{data ? candidateName(data) : 'Document'}</h2>
-        <CloseButton aria-label="Close the document" onClick={onClose} />
+        <h2>{data ? candidateName(data) : t`Document`}</h2>
+        <CloseButton aria-label={t`Close the document`} onClick={onClose} />
       </header>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the document" />}
+      {!data && !error && <Waiting what={t`the document`} />}
       {data && (
         <InCurrency currency={data.exchange?.currency ?? null}>
           <DocumentFacts data={data} />
@@ -60,27 +61,27 @@ function DocumentFacts({ data }: { readonly data: DocumentSheet }) {
   const { setup, accountName, payeeName, taxName, amount } = useBooks();
   return (
     <>
-      {data.isVoid && <p className="note off">Void: it no longer counts.</p>}
+      {data.isVoid && <p className="note off">{t`Void: it no longer counts.`}</p>}
       <div className="facts">
-        <span>{data.side === 'payables' ? 'From' : 'To'}</span>
+        <span>{data.side === 'payables' ? t`From` : t`To`}</span>
         <span>{payeeName(data.payeeId)}</span>
-        <span>Date</span>
+        <span>{t`Date`}</span>
         <span>{formatLongDate(data.date)}</span>
         {data.dueDate && (
           <>
-            <span>Due</span>
+            <span>{t`Due`}</span>
             <span>{formatLongDate(data.dueDate)}</span>
           </>
         )}
-        <span>Amount</span>
+        <span>{t`Amount`}</span>
         <span>{amount(Math.abs(data.amount))}</span>
-        <span>Open</span>
+        <span>{t`Open`}</span>
         <span>
           <b>{amount(Math.abs(data.open))}</b>
         </span>
         {data.exchange && (
           <>
-            <span>Rate</span>
+            <span>{t`Rate`}</span>
             <span>
               1 {data.exchange.currency} = {shortRate(data.exchange.rate)} {setup.books.currency}
             </span>
@@ -88,7 +89,7 @@ function DocumentFacts({ data }: { readonly data: DocumentSheet }) {
         )}
         {data.note && (
           <>
-            <span>Note</span>
+            <span>{t`Note`}</span>
             <span>{data.note}</span>
           </>
         )}
@@ -97,8 +98,8 @@ function DocumentFacts({ data }: { readonly data: DocumentSheet }) {
         <Table>
           <thead>
             <tr>
-              <th>For</th>
-              <th className="num">With tax</th>
+              <th>{t`For`}</th>
+              <th className="num">{t`With tax`}</th>
             </tr>
           </thead>
           <tbody>
@@ -136,7 +137,7 @@ function SaveInvoice({ sheet }: { readonly sheet: DocumentSheet }) {
         else if (data) saveText(data.xml, `${candidateName(sheet)}.xml`, 'application/xml');
       }}
     >
-      Save e-invoice
+      {t`Save e-invoice`}
     </Button>
   );
 }
@@ -150,7 +151,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
   if (sheet.payments.length === 0) return null;
   return (
     <section>
-      <h3 className="small-heading">Settled by</h3>
+      <h3 className="small-heading">{t`Settled by`}</h3>
       {sheet.payments.map(({ decisionId, amount: part, lines, entry }) => (
         <div key={decisionId} className="payment">
           {entry && (
@@ -164,7 +165,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
             </Link>
           ))}
           <span className="num">{amount(Math.abs(part))}</span>
-          {lines.length === 0 && entry === null && <span>Set against other documents</span>}
+          {lines.length === 0 && entry === null && <span>{t`Set against other documents`}</span>}
           <Button
             variant="plain"
             hidden={lines.length === 0}
@@ -176,7 +177,7 @@ function Payments({ sheet }: { readonly sheet: DocumentSheet }) {
               }).then(told)
             }
           >
-            Undo pairing
+            {t`Undo pairing`}
           </Button>
         </div>
       ))}
@@ -196,12 +197,12 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
     <div className="d-flex flex-wrap gap-2">
       {isFree && sheet.side === 'payables' && (
         <Button variant="plain" onClick={() => setForm('change')}>
-          Change {kindName}
+          {t`Change ${kindName}`}
         </Button>
       )}
       {canCredit && (
         <Button variant="plain" onClick={() => setForm('credit')}>
-          Credit note
+          {t`Credit note`}
         </Button>
       )}
       {sheet.side === 'receivables' && sheet.kind !== 'credit' && (
@@ -211,7 +212,7 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
           target="_blank"
           rel="noreferrer"
         >
-          Open PDF
+          {t`Open PDF`}
         </a>
       )}
       {sheet.side === 'receivables' && sheet.kind !== 'credit' && <SaveInvoice sheet={sheet} />}
@@ -226,7 +227,7 @@ function Actions({ sheet }: { readonly sheet: DocumentSheet }) {
             )
           }
         >
-          Void {kindName}
+          {t`Void ${kindName}`}
         </Button>
       )}
       {form !== null && (
@@ -252,7 +253,7 @@ function SetOff({ sheet }: { readonly sheet: DocumentSheet }) {
   return (
     <>
       <Button variant="plain" onClick={() => setIsOpen(true)}>
-        Settle without money
+        {t`Settle without money`}
       </Button>
       {isOpen && <SetOffDialog document={sheet} others={others} onClose={() => setIsOpen(false)} />}
     </>
@@ -266,7 +267,7 @@ function EnterPayment({ sheet }: { readonly sheet: DocumentSheet }) {
   return (
     <>
       <Button variant="plain" onClick={() => setIsOpen(true)}>
-        Enter payment
+        {t`Enter payment`}
       </Button>
       {isOpen && (
         <EntryDialog

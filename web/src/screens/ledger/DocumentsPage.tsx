@@ -1,7 +1,7 @@
 import type { Documents, ListedDocument } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
@@ -23,10 +23,10 @@ import { LedgerTabs } from './LedgerTabs.tsx';
 import './ledger.scss';
 
 const STATES = [
-  ['open', 'Open'],
-  ['settled', 'Settled'],
-  ['void', 'Void'],
-  ['all', 'All'],
+  ['open', t`Open`],
+  ['settled', t`Settled`],
+  ['void', t`Void`],
+  ['all', t`All`],
 ] as const;
 
 /** Bills from suppliers. */
@@ -61,44 +61,44 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
   return (
     <main className="ledger-list">
       <header className="list-head">
-        <h1>Ledger</h1>
+        <h1>{t`Ledger`}</h1>
         <LedgerTabs current={isBills ? 'bills' : 'invoices'} />
-        <Segments label="State" choices={STATES} value={state} onChange={setState} />
+        <Segments label={t`State`} choices={STATES} value={state} onChange={setState} />
         <input
           type="search"
           className="form-control"
-          aria-label="Search"
-          placeholder="Number, payee, amount"
+          aria-label={t`Search`}
+          placeholder={t`Number, payee, amount`}
           value={search}
           onChange={({ target }) => setSearch(target.value)}
         />
         <span className="ways">
           <Button variant="plain" onClick={() => setOpen('file')}>
-            From a file
+            {t`From a file`}
           </Button>
           <Button variant="main" onClick={() => setOpen('document')}>
-            {isBills ? 'New bill' : 'New invoice'}
+            {isBills ? t`New bill` : t`New invoice`}
           </Button>
         </span>
       </header>
-      <section className="list-body" aria-label={isBills ? 'Bills' : 'Invoices'}>
+      <section className="list-body" aria-label={isBills ? t`Bills` : t`Invoices`}>
         {error && <ErrorNote error={error} />}
-        {!data && !error && <Waiting what={isBills ? 'the bills' : 'the invoices'} />}
+        {!data && !error && <Waiting what={isBills ? t`the bills` : t`the invoices`} />}
         {data && <Ages ages={data.ages} />}
         {missing.length > 0 && (
           <p className="doubt">
             {missing.length === 1
-              ? `A number is missing in the series: ${missing[0]}`
-              : `${missing.length} numbers are missing in the series: ${missing.slice(0, 12).join(', ')}`}
+              ? t`A number is missing in the series: ${missing[0]}`
+              : t`${missing.length} numbers are missing in the series: ${missing.slice(0, 12).join(', ')}`}
             {missing.length > 12 && ' …'}
           </p>
         )}
         {data && data.documents.length === 0 && (
-          <EmptyState title={isBills ? 'No bills' : 'No invoices'}>
+          <EmptyState title={isBills ? t`No bills` : t`No invoices`}>
             <p>
               {isBills
-                ? 'Enter bills as they arrive. When the bank reports the payment, the line is paired with the bill and nothing is booked twice.'
-                : 'Enter invoices when you send them. When the money arrives, the line is paired with the invoice.'}
+                ? t`Enter bills as they arrive. When the bank reports the payment, the line is paired with the bill and nothing is booked twice.`
+                : t`Enter invoices when you send them. When the money arrives, the line is paired with the invoice.`}
             </p>
           </EmptyState>
         )}
@@ -123,7 +123,7 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
       )}
       {open === 'file' && (
         <ImportRecordsDialog
-          what="documents"
+          kind="documents"
           onInvoice={(file) => {
             setOpen(null);
             setInvoice(file);
@@ -151,11 +151,11 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
 }
 
 const AGES = {
-  notDue: 'Not due yet',
-  to30: 'Up to 30 days late',
-  to60: '31 to 60',
-  to90: '61 to 90',
-  older: 'Older',
+  notDue: t`Not due yet`,
+  to30: t`Up to 30 days late`,
+  to60: t`31 to 60`,
+  to90: t`61 to 90`,
+  older: t`Older`,
 } as const;
 
 /** What is open, by how late it is. */
@@ -199,7 +199,7 @@ function DocumentsTable({
     dateColumn,
     {
       id: 'what',
-      head: 'What',
+      head: t`What`,
       cell: (each) => (
         <Button variant="link" onClick={() => onDocument(each.id)}>
           {candidateName(each)}
@@ -209,13 +209,13 @@ function DocumentsTable({
     },
     {
       id: 'payee',
-      head: 'Payee',
+      head: t`Payee`,
       cell: ({ payeeId }) => payeeName(payeeId),
       sortBy: ({ payeeId }) => payeeName(payeeId),
     },
     {
       id: 'due',
-      head: 'Due',
+      head: t`Due`,
       cell: ({ dueDate, open }) =>
         dueDate !== null && (
           <span className={open !== 0 && dueDate < today ? 'doubt' : ''}>{showDate(dueDate)}</span>
@@ -224,14 +224,14 @@ function DocumentsTable({
     },
     {
       id: 'amount',
-      head: 'Amount',
+      head: t`Amount`,
       className: 'num',
       cell: (each) => amount(Math.abs(each.amount), inIts(each)),
       sortBy: (each) => Math.abs(each.amount),
     },
     {
       id: 'open',
-      head: 'Open',
+      head: t`Open`,
       className: 'num',
       cell: (each) => (each.isVoid ? 'void' : amount(Math.abs(each.open), inIts(each))),
       sortBy: ({ isVoid, open }) => (isVoid ? 0 : Math.abs(open)),

@@ -1,5 +1,6 @@
 import type { EInvoice } from '@zubrell/core/invoices/eInvoice';
 import { nameKey } from '@zubrell/core/text/nameKey';
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -38,7 +39,7 @@ export function EInvoiceDialog({
       <Dialog title={file.name} onClose={onClose}>
         <Modal.Body>
           {read === null ? (
-            <Waiting what="the invoice" />
+            <Waiting what={t`the invoice`} />
           ) : (
             <p className="error-note" role="alert">
               {read.fault}
@@ -98,40 +99,40 @@ function Shown({
     if (id) onBill({ ...draft, payeeId: id });
   }
 
-  const name = invoice.kind === 'creditNote' ? 'Credit note' : 'Invoice';
+  const name = invoice.kind === 'creditNote' ? t`Credit note` : t`Invoice`;
   return (
-    <Dialog title={`${name} ${invoice.number} of ${invoice.seller.name}`} isWide onClose={onClose}>
+    <Dialog title={t`${name} ${invoice.number} of ${invoice.seller.name}`} isWide onClose={onClose}>
       <Modal.Body className="entry-form">
         <div className="facts">
-          <span>From</span>
+          <span>{t`From`}</span>
           <span>{[invoice.seller.name, ...invoice.seller.address].join(', ')}</span>
-          <span>To</span>
+          <span>{t`To`}</span>
           <span>{invoice.buyer.name}</span>
-          <span>Date</span>
+          <span>{t`Date`}</span>
           <span>
             {formatLongDate(invoice.date)}
-            {invoice.dueDate !== null && `, due ${formatLongDate(invoice.dueDate)}`}
+            {invoice.dueDate !== null && t`, due ${formatLongDate(invoice.dueDate)}`}
           </span>
           {invoice.account !== null && (
             <>
-              <span>To be paid to</span>
+              <span>{t`To be paid to`}</span>
               <span>
                 {invoice.account}
-                {invoice.paymentReference !== null && `, naming ${invoice.paymentReference}`}
+                {invoice.paymentReference !== null && t`, naming ${invoice.paymentReference}`}
               </span>
             </>
           )}
-          <span>File</span>
+          <span>{t`File`}</span>
           <span>
-            {fileName}, {invoice.form === 'UBL' ? 'UBL 2.1' : 'Cross Industry Invoice'}
+            {fileName}, {invoice.form === 'UBL' ? t`UBL 2.1` : t`Cross Industry Invoice`}
           </span>
         </div>
         <table className="table">
           <thead>
             <tr>
-              <th>For</th>
-              <th className="num">Tax</th>
-              <th className="num">Without tax</th>
+              <th>{t`For`}</th>
+              <th className="num">{t`Tax`}</th>
+              <th className="num">{t`Without tax`}</th>
             </tr>
           </thead>
           <tbody>
@@ -148,15 +149,15 @@ function Shown({
           </tbody>
           <tfoot>
             <tr>
-              <th colSpan={2}>Without tax</th>
+              <th colSpan={2}>{t`Without tax`}</th>
               <td className="num">{amount(totals.net)}</td>
             </tr>
             <tr>
-              <th colSpan={2}>Tax</th>
+              <th colSpan={2}>{t`Tax`}</th>
               <td className="num">{amount(totals.tax)}</td>
             </tr>
             <tr>
-              <th colSpan={2}>Total</th>
+              <th colSpan={2}>{t`Total`}</th>
               <td className="num">
                 <b>{amount(totals.gross)}</b>
               </td>
@@ -164,7 +165,7 @@ function Shown({
           </tfoot>
         </table>
         {problems.length === 0 ? (
-          <p className="quiet mb-0">The totals add up.</p>
+          <p className="quiet mb-0">{t`The totals add up.`}</p>
         ) : (
           <ul className="problems">
             {problems.map((problem) => (
@@ -176,37 +177,33 @@ function Shown({
         )}
         {totals.prepaid !== 0 && (
           <p className="doubt mb-0">
-            {amount(totals.prepaid)} were already paid: the bill is entered in full, so pair that
-            payment with it.
+            {t`${amount(totals.prepaid)} were already paid: the bill is entered in full, so pair that payment with it.`}
           </p>
         )}
         {untaxed.length > 0 && (
           <p className="doubt mb-0">
-            These books have no tax code for {untaxed.join(', ')}, so that part is entered without a
-            tax code. Add the code under Tax codes first if you reclaim the tax.
+            {t`These books have no tax code for ${untaxed.join(', ')}, so that part is entered without a tax code. Add the code under Tax codes first if you reclaim the tax.`}
           </p>
         )}
         {nameKey(invoice.buyer.name) !== nameKey(setup.books.name) && (
           <p className="doubt mb-0">
-            It is addressed to {invoice.buyer.name}, and these books are {setup.books.name}.
+            {t`It is addressed to ${invoice.buyer.name}, and these books are ${setup.books.name}.`}
           </p>
         )}
         {twice && (
           <p className="trouble mb-0" role="alert">
-            This number of {invoice.seller.name} was entered already, on{' '}
-            {formatLongDate(twice.date)}.
+            {t`This number of ${invoice.seller.name} was entered already, on ${formatLongDate(twice.date)}.`}
           </p>
         )}
         <PayeeField
-          label="Supplier"
+          label={t`Supplier`}
           kind="supplier"
           value={payeeId}
           onChange={(id) => setPayeeId(id)}
         />
         {isNew && (
           <p className="quiet mb-0">
-            {invoice.seller.name} isn’t a payee yet and will be added. Choose a payee if it has
-            another name here.
+            {t`${invoice.seller.name} isn’t a payee yet and will be added. Choose a payee if it has another name here.`}
           </p>
         )}
         {making.error && <ErrorNote error={making.error} />}
@@ -216,7 +213,7 @@ function Shown({
         onLeave={onClose}
         onConfirm={goOn}
       >
-        Enter as {invoice.kind === 'creditNote' ? 'credit note' : 'bill'}
+        {t`Enter as ${invoice.kind === 'creditNote' ? t`credit note` : t`bill`}`}
       </DialogFoot>
     </Dialog>
   );

@@ -2,7 +2,7 @@ import type { OutstandingEntry } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateName } from '@zubrell/core/pair/pairWords';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
@@ -13,6 +13,7 @@ import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Picker } from '../../ui/Picker.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { useDateColumn } from '../../ui/useDateColumn.ts';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { EntryDialog } from './EntryDialog.tsx';
@@ -38,41 +39,39 @@ export function EntriesPage() {
   return (
     <main className="ledger-list">
       <header className="list-head">
-        <h1>Ledger</h1>
+        <h1>{t`Ledger`}</h1>
         <LedgerTabs current="entries" />
         <Picker
           id="entries-bank"
-          label="Bank account"
+          label={t`Bank account`}
           value={bank}
-          all="All"
+          all={t`All`}
           choices={setup.bankAccounts.map(({ id, name }) => [id, name] as const)}
           onChange={setBank}
         />
         <span className="ways">
           <Button variant="plain" onClick={() => setOpen('file')}>
-            From a file
+            {t`From a file`}
           </Button>
           <Button variant="main" onClick={() => setOpen('entry')}>
-            New entry
+            {t`New entry`}
           </Button>
         </span>
       </header>
-      <section className="list-body" aria-label="Entries not yet at the bank">
+      <section className="list-body" aria-label={t`Entries not yet at the bank`}>
         {error && <ErrorNote error={error} />}
-        {!data && !error && <Waiting what="the entries" />}
+        {!data && !error && <Waiting what={t`the entries`} />}
         {data && shown.length === 0 && (
-          <EmptyState title="Nothing is outstanding">
+          <EmptyState title={t`Nothing is outstanding`}>
             <p>
-              Cheques, payments and deposits that you enter before the bank reports them wait here.
-              Paired entries are in the registers of their accounts.
+              {t`Cheques, payments and deposits that you enter before the bank reports them wait here. Paired entries are in the registers of their accounts.`}
             </p>
           </EmptyState>
         )}
         {shown.length > 0 && (
           <>
             <p className="quiet">
-              {counted(shown.length, 'entry is', 'entries are')} not yet at the bank,{' '}
-              <Amount minor={total} /> in total.
+              {tx`${counted(shown.length, 'entry is', 'entries are')} not yet at the bank, ${<Amount minor={total} />} in total.`}
             </p>
             <OutstandingTable
               entries={shown}
@@ -86,7 +85,7 @@ export function EntriesPage() {
         <EntrySheet key={entryId} entryId={entryId} onClose={() => setParams({})} />
       )}
       {open === 'entry' && <EntryDialog entry={null} onClose={() => setOpen(null)} />}
-      {open === 'file' && <ImportRecordsDialog what="entries" onClose={() => setOpen(null)} />}
+      {open === 'file' && <ImportRecordsDialog kind="entries" onClose={() => setOpen(null)} />}
     </main>
   );
 }
@@ -108,7 +107,7 @@ function OutstandingTable({
     dateColumn,
     {
       id: 'what',
-      head: 'What',
+      head: t`What`,
       cell: (entry) => (
         <Button variant="link" onClick={() => onEntry(entry.entryId)}>
           {nameOf(entry)}
@@ -118,27 +117,31 @@ function OutstandingTable({
     },
     {
       id: 'payee',
-      head: 'Payee or account',
+      head: t`Payee or account`,
       cell: ({ payee }) => payee,
       sortBy: ({ payee }) => payee ?? '',
     },
     {
       id: 'bank',
-      head: 'Bank account',
+      head: t`Bank account`,
       cell: ({ bankAccountId }) => bankAccountName(bankAccountId),
       sortBy: ({ bankAccountId }) => bankAccountName(bankAccountId),
     },
     {
       id: 'age',
-      head: 'Age',
+      head: t`Age`,
       className: 'num',
       cell: ({ isStale, age }) =>
-        isStale ? <span className="doubt">{age} days, may never be presented</span> : days(age),
+        isStale ? (
+          <span className="doubt">{t`${age} days, may never be presented`}</span>
+        ) : (
+          days(age)
+        ),
       sortBy: ({ age }) => age,
     },
     {
       id: 'amount',
-      head: 'Amount',
+      head: t`Amount`,
       className: 'num',
       cell: ({ amount, bankAccountId }) => (
         <Amount minor={amount} currency={currencyOf(bankAccountId)} />

@@ -1,4 +1,5 @@
 import type { Entry } from '@zubrell/contract/ledger';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -44,24 +45,24 @@ export function EntryActions({
             )
           }
         >
-          {entry.kind === 'line' ? 'Reopen line' : 'Undo pairing'}
+          {entry.kind === 'line' ? t`Reopen line` : t`Undo pairing`}
         </Button>
       )}
       {isByHand && !isTied && (
         <>
           <Button variant="plain" onClick={() => setOpen('change')}>
-            Change entry
+            {t`Change entry`}
           </Button>
           {entry.kind === 'journal' && !isOnBank && (
             <>
               {entry.reverses === null && entry.reversedBy === null && (
                 <Button variant="plain" onClick={() => setOpen('reverse')}>
-                  Reverse journal
+                  {t`Reverse journal`}
                 </Button>
               )}
               {entry.plan === null && (
                 <Button variant="plain" onClick={() => setOpen('repeat')}>
-                  Repeat journal
+                  {t`Repeat journal`}
                 </Button>
               )}
             </>
@@ -74,12 +75,12 @@ export function EntryActions({
               })
             }
           >
-            Void entry
+            {t`Void entry`}
           </Button>
         </>
       )}
       <Button variant="plain" onClick={() => void undo(entry.step).then(onClose)}>
-        Undo step {entry.step}
+        {t`Undo step ${entry.step}`}
       </Button>
       {open === 'reverse' && <ReverseDialog entry={entry} onClose={() => setOpen(null)} />}
       {open === 'repeat' && (

@@ -1,5 +1,6 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import type { BankAccountId, EntryId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -88,33 +89,33 @@ export function EntryDialog({
     const kept = isPrivate && receipt ? await addPaper({ booksId, entryId, file: receipt }) : null;
     // The entry stands; the receipt can be added to it again.
     if (kept?.error && receipt) {
-      toast.error(`${receipt.name} wasn’t attached: ${shownProblem(kept.error).message}`);
+      toast.error(t`${receipt.name} wasn’t attached: ${shownProblem(kept.error).message}`);
     }
     onClose(entryId);
   }
 
   return (
-    <Dialog title={entry ? 'Change entry' : 'New entry'} isWide onClose={() => onClose()}>
+    <Dialog title={entry ? t`Change entry` : t`New entry`} isWide onClose={() => onClose()}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body className="entry-form">
           <Segments
-            label="Kind"
+            label={t`Kind`}
             choices={KINDS}
             value={draft.kind}
             onChange={(kind) => set({ kind })}
           />
           <div className="form-row">
-            <DateField label="Date" value={draft.date} onChange={(date) => set({ date })} />
+            <DateField label={t`Date`} value={draft.date} onChange={(date) => set({ date })} />
             {draft.kind !== 'journal' && draft.kind !== 'paidPrivately' && (
               <BankField
-                label={draft.kind === 'transfer' ? 'From' : 'Bank account'}
+                label={draft.kind === 'transfer' ? t`From` : t`Bank account`}
                 value={draft.bankAccountId}
                 onChange={(bankAccountId) => set({ bankAccountId })}
               />
             )}
             {draft.kind === 'transfer' && (
               <BankField
-                label="To"
+                label={t`To`}
                 value={draft.toBankAccountId}
                 onChange={(toBankAccountId) => set({ toBankAccountId })}
               />
@@ -123,11 +124,11 @@ export function EntryDialog({
               <>
                 <div>
                   <span className="small-heading">
-                    {currency === setup.books.currency ? 'Amount' : `Amount in ${currency}`}
+                    {currency === setup.books.currency ? t`Amount` : t`Amount in ${currency}`}
                   </span>
                   <InCurrency currency={currency}>
                     <AmountField
-                      label="Amount"
+                      label={t`Amount`}
                       placeholder="0.00"
                       value={draft.amount}
                       onChange={(amount) => set({ amount })}
@@ -144,7 +145,7 @@ export function EntryDialog({
             )}
             {draft.kind !== 'transfer' && (
               <TextField
-                label={draft.kind === 'cheque' ? 'Cheque number' : 'Reference'}
+                label={draft.kind === 'cheque' ? t`Cheque number` : t`Reference`}
                 value={draft.number}
                 maxLength={50}
                 onChange={({ target }) => set({ number: target.value })}
@@ -154,14 +155,14 @@ export function EntryDialog({
           {draft.kind !== 'transfer' && (
             <div className="form-row">
               <PayeeField
-                label="Payee"
+                label={t`Payee`}
                 kind="other"
                 value={draft.payeeId}
                 onChange={(payeeId) => set({ payeeId, settles: [] })}
               />
               {draft.kind !== 'journal' && isCoded && (
                 <AccountAndTaxFields
-                  label="of the entry"
+                  label={t`of the entry`}
                   accountId={draft.accountId}
                   taxCodeId={draft.taxCodeId}
                   onChange={(accountId, taxCodeId) => set({ accountId, taxCodeId })}
@@ -172,9 +173,9 @@ export function EntryDialog({
           {isOfClient && (
             <div className="form-row">
               <div>
-                <span className="small-heading">Client</span>
+                <span className="small-heading">{t`Client`}</span>
                 <ClientField
-                  label="Client"
+                  label={t`Client`}
                   payeeId={draft.kind === 'transfer' ? null : draft.payeeId}
                   value={draft.clientId}
                   onChange={(clientId) => set({ clientId })}
@@ -204,29 +205,28 @@ export function EntryDialog({
                 checked={draft.isAwaited}
                 onChange={({ target }) => set({ isAwaited: target.checked })}
               />
-              The bank will report this
+              {t`The bank will report this`}
               <span className="quiet d-block">
-                Until its line comes, the entry counts as outstanding. Otherwise it shows as
-                unexplained in the proof.
+                {t`Until its line comes, the entry counts as outstanding. Otherwise it shows as unexplained in the proof.`}
               </span>
             </label>
           )}
           {draft.kind === 'journal' && !isOnBank && !entry?.reverses && (
             <DateField
-              label="Reverse on"
+              label={t`Reverse on`}
               min={draft.date}
-              hint="Leave empty if the journal isn’t reversed. A reversal posts the same legs the other way round."
+              hint={t`Leave empty if the journal isn’t reversed. A reversal posts the same legs the other way round.`}
               value={draft.reverseOn}
               onChange={(reverseOn) => set({ reverseOn })}
             />
           )}
           <TextField
-            label="Note"
+            label={t`Note`}
             value={draft.note}
             maxLength={1_000}
             onChange={({ target }) => set({ note: target.value })}
           />
-          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
+          {'missing' in complete && <p className="quiet mb-0">{t`Enter ${complete.missing}.`}</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot
@@ -235,7 +235,7 @@ export function EntryDialog({
           }
           onLeave={() => onClose()}
         >
-          Save entry
+          {t`Save entry`}
         </DialogFoot>
       </form>
     </Dialog>
@@ -258,7 +258,7 @@ function BankField({
       value={value ?? ''}
       onChange={({ target }) => onChange(target.value || null)}
     >
-      <option value="">Choose …</option>
+      <option value="">{t`Choose …`}</option>
       {setup.bankAccounts.map(({ id, name }) => (
         <option key={id} value={id}>
           {name}

@@ -1,4 +1,5 @@
 import type { Entry } from '@zubrell/contract/ledger';
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { formatLongDate } from '../../app/formats.ts';
 import { lineAddress } from '../../app/lineAddress.ts';
@@ -11,7 +12,7 @@ export function EntryLines({ entry }: { readonly entry: Entry }) {
   const isMade = entry.kind === 'line' || entry.kind === 'settlement';
   return (
     <section>
-      <h3 className="small-heading">{isMade ? 'From the bank’s line' : 'Paired with'}</h3>
+      <h3 className="small-heading">{isMade ? t`From the bank’s line` : t`Paired with`}</h3>
       {entry.lines.map((line) => (
         <div key={line.id} className="mb-2">
           <Link to={lineAddress(booksId, { ...line, isOpen: false })}>

@@ -1,4 +1,5 @@
 import type { Entry } from '@zubrell/contract/ledger';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -25,9 +26,9 @@ export function EntryPapers({ entry: { id, content, papers } }: { readonly entry
   return (
     <div {...getRootProps()}>
       <Papers papers={papers}>
-        <input {...getInputProps({ 'aria-label': 'Receipt for this entry' })} />
+        <input {...getInputProps({ 'aria-label': t`Receipt for this entry` })} />
         <Button variant="plain" className="mt-1" disabled={isLoading} onClick={open}>
-          {isLoading ? 'Adding …' : 'Add a receipt'}
+          {isLoading ? t`Adding …` : t`Add a receipt`}
         </Button>
       </Papers>
     </div>

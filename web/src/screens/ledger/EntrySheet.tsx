@@ -1,6 +1,7 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 import { Fragment } from 'react';
 import { CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -10,6 +11,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { shortRate } from '../../ui/RateField.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { documentAddress } from './documentAddress.ts';
 import { EntryActions } from './EntryActions.tsx';
@@ -17,18 +19,18 @@ import { EntryLines } from './EntryLines.tsx';
 import { EntryPapers } from './EntryPapers.tsx';
 
 const KINDS: Readonly<Record<Entry['kind'], string>> = {
-  line: 'Posted from a line',
-  opening: 'Opening balance',
-  payment: 'Payment entered by hand',
-  receipt: 'Receipt entered by hand',
-  cheque: 'Cheque entered by hand',
-  deposit: 'Deposit entered by hand',
-  transfer: 'Transfer entered by hand',
-  paidPrivately: 'Cost paid privately',
-  journal: 'Journal entered by hand',
-  document: 'Entry of a document',
-  settlement: 'Payment made by pairing',
-  valuation: 'Valuation of other currencies',
+  line: t`Posted from a line`,
+  opening: t`Opening balance`,
+  payment: t`Payment entered by hand`,
+  receipt: t`Receipt entered by hand`,
+  cheque: t`Cheque entered by hand`,
+  deposit: t`Deposit entered by hand`,
+  transfer: t`Transfer entered by hand`,
+  paidPrivately: t`Cost paid privately`,
+  journal: t`Journal entered by hand`,
+  document: t`Entry of a document`,
+  settlement: t`Payment made by pairing`,
+  valuation: t`Valuation of other currencies`,
 };
 
 /** An entry with its legs, the lines it came from or is paired with, and what it pays. */
@@ -43,45 +45,45 @@ export function EntrySheet({
   const { data: entry, error } = ledgerApi.useEntryQuery({ booksId, entryId });
   const showDate = useShowDate();
   return (
-    <aside className="entry" aria-label="Entry">
+    <aside className="entry" aria-label={t`Entry`}>
       <header>
-        <h2>Entry</h2>
-        <CloseButton aria-label="Close the entry" onClick={onClose} />
+        <h2>{t`Entry`}</h2>
+        <CloseButton aria-label={t`Close the entry`} onClick={onClose} />
       </header>
       {error && <ErrorNote error={error} />}
-      {!entry && !error && <Waiting what="the entry" />}
+      {!entry && !error && <Waiting what={t`the entry`} />}
       {entry && (
         <>
           {entry.isVoid && (
             <p className="note off">
-              Void: it no longer counts.
-              {entry.replacedBy && ' It was replaced by another entry.'}
+              {t`Void: it no longer counts.`}
+              {entry.replacedBy && t` It was replaced by another entry.`}
             </p>
           )}
           <div className="facts">
             {entry.exchange && (
               <>
-                <span>Rate</span>
+                <span>{t`Rate`}</span>
                 <span>
                   1 {entry.exchange.currency} = {shortRate(entry.exchange.rate)}{' '}
                   {setup.books.currency}
                 </span>
               </>
             )}
-            <span>What</span>
+            <span>{t`What`}</span>
             <span>
               {KINDS[entry.kind]}
               {entry.number && `, ${entry.number}`}
             </span>
-            <span>Date</span>
+            <span>{t`Date`}</span>
             <span>{formatLongDate(entry.date)}</span>
             {entry.payeeId && (
               <>
-                <span>Payee</span>
+                <span>{t`Payee`}</span>
                 <span>{payeeName(entry.payeeId)}</span>
               </>
             )}
-            {[['Paid by', entry.method] as const, ['Reference', entry.reference] as const].map(
+            {[[t`Paid by`, entry.method] as const, [t`Reference`, entry.reference] as const].map(
               ([name, fact]) =>
                 fact && (
                   <Fragment key={name}>
@@ -92,21 +94,21 @@ export function EntrySheet({
             )}
             {entry.note && (
               <>
-                <span>Note</span>
+                <span>{t`Note`}</span>
                 <span>{entry.note}</span>
               </>
             )}
             {[...(entry.document ? [entry.document] : []), ...entry.pays].map((document) => (
               <Fragment key={document.id}>
-                <span>{document.id === entry.document?.id ? 'Of' : 'Pays'}</span>
+                <span>{document.id === entry.document?.id ? t`Of` : t`Pays`}</span>
                 <span>
                   <Link to={documentAddress(booksId, document)}>{candidateName(document)}</Link>
                 </span>
               </Fragment>
             ))}
             {[
-              ['Reverses', entry.reverses] as const,
-              ['Reversed by', entry.reversedBy] as const,
+              [t`Reverses`, entry.reverses] as const,
+              [t`Reversed by`, entry.reversedBy] as const,
             ].map(
               ([name, other]) =>
                 other && (
@@ -114,7 +116,7 @@ export function EntrySheet({
                     <span>{name}</span>
                     <span>
                       <Link to={`?entry=${other.id}`}>
-                        the entry of {formatLongDate(other.date)}
+                        {t`the entry of ${formatLongDate(other.date)}`}
                       </Link>
                     </span>
                   </Fragment>
@@ -122,30 +124,27 @@ export function EntrySheet({
             )}
             {entry.plan && (
               <>
-                <span>Recurring</span>
+                <span>{t`Recurring`}</span>
                 <span>
-                  <Link to={`/books/${booksId}/ledger/recurring`}>{entry.plan.name}</Link>, for{' '}
-                  {showDate(entry.plan.date)}
+                  {tx`${<Link to={`/books/${booksId}/ledger/recurring`}>{entry.plan.name}</Link>}, for ${showDate(entry.plan.date)}`}
                 </span>
               </>
             )}
             {entry.replaces && (
               <>
-                <span>Instead of</span>
-                <span>an entry that was changed and is void</span>
+                <span>{t`Instead of`}</span>
+                <span>{t`an entry that was changed and is void`}</span>
               </>
             )}
-            <span>Made by</span>
-            <span>
-              {entry.who}, {showDate(entry.at.slice(0, 10))}, step {entry.step}
-            </span>
+            <span>{t`Made by`}</span>
+            <span>{t`${entry.who}, ${showDate(entry.at.slice(0, 10))}, step ${entry.step}`}</span>
           </div>
           <Table>
             <thead>
               <tr>
-                <th>Account</th>
-                <th className="num">Debit</th>
-                <th className="num">Credit</th>
+                <th>{t`Account`}</th>
+                <th className="num">{t`Debit`}</th>
+                <th className="num">{t`Credit`}</th>
               </tr>
             </thead>
             <tbody>
@@ -157,7 +156,7 @@ export function EntrySheet({
                     </Link>
                     {leg.taxCodeId && (
                       <span className="quiet d-block">
-                        {leg.role === 'tax' ? 'tax' : 'net'}, {taxName(leg.taxCodeId)}
+                        {leg.role === 'tax' ? t`tax` : t`net`}, {taxName(leg.taxCodeId)}
                       </span>
                     )}
                     {[leg.costCentreId, leg.jobId].map(
@@ -165,7 +164,7 @@ export function EntrySheet({
                         id && (
                           <span key={id} className="quiet d-block">
                             {setup.costObjects.find((each) => each.id === id)?.name}
-                            {id === leg.jobId && leg.isRecharged && ', to be recharged'}
+                            {id === leg.jobId && leg.isRecharged && t`, to be recharged`}
                           </span>
                         ),
                     )}
@@ -198,7 +197,7 @@ function LegClients({ leg: { accountId, clients } }: { readonly leg: Entry['legs
   const currency = setup.bankAccounts.find((bank) => bank.accountId === accountId)?.currency;
   return clients.map((share) => (
     <span key={share.clientId} className="quiet d-block">
-      of {payeeName(share.clientId)}
+      {t`of ${payeeName(share.clientId)}`}
       {clients.length > 1 &&
         `, ${amount(share.amount, { plus: true, ...(currency ? { currency } : {}) })}`}
     </span>

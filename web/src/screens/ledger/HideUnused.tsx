@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 /** Whether what nothing was posted to is left out of a list. */
 export function HideUnused({
   isHiding,
@@ -14,7 +15,7 @@ export function HideUnused({
         checked={isHiding}
         onChange={({ target }) => onChange(target.checked)}
       />
-      Hide unused
+      {t`Hide unused`}
     </label>
   );
 }

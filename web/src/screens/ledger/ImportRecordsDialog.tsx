@@ -1,4 +1,5 @@
 import type { Imported } from '@zubrell/contract/ledger';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -11,29 +12,31 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { mayBeInvoice } from './eInvoiceDraft.ts';
 
 const WANTED = {
   documents: {
-    title: 'Bills and invoices from a file',
+    title: t`Bills and invoices from a file`,
     columns: 'Kind, Number, Payee, Date, Due, Amount, Account, Tax, Text',
     kinds: 'bill, invoice, credit note, supplier credit note',
     example: 'bill;2093;Penhallow Clay;02.03.2026;01.04.2026;312,40;5020;20 %;Stoneware',
   },
   accounts: {
-    title: 'Chart of accounts from a file',
+    title: t`Chart of accounts from a file`,
     columns: 'Code, Name, Type, Below, Tax, Words',
     kinds: 'asset, liability, equity, income, expense',
     example: '6210;Kiln fuel;expense;6000;by type;propane wood',
   },
   rates: {
-    title: 'Exchange rates from a file',
-    columns: 'Date, Currency, Rate, Base, or Date and a column for each currency',
+    title: t`Exchange rates from a file`,
+    columns: t`Date, Currency, Rate, Base, or Date and a column for each currency`,
     kinds: '',
-    example: 'Date;USD;GBP\n2026-03-03;1.0832;0.8412',
+    example: `Date;USD;GBP
+2026-03-03;1.0832;0.8412`,
   },
   entries: {
-    title: 'Entries from a file',
+    title: t`Entries from a file`,
     columns: 'Kind, Date, Amount, Bank account, Number, Payee, Account, Tax, Text, To',
     kinds: 'payment, receipt, cheque, deposit, transfer',
     example: 'cheque;02.03.2026;48,50;Everyday;001042;Penhallow Clay;5020;20 %;;',
@@ -42,11 +45,11 @@ const WANTED = {
 
 /** Reads entries or documents from a CSV file; says all that is wrong before anything is kept. */
 export function ImportRecordsDialog({
-  what,
+  kind,
   onInvoice,
   onClose,
 }: {
-  readonly what: keyof typeof WANTED;
+  readonly kind: keyof typeof WANTED;
   /** Takes a file that is an electronic invoice, where these can come. */
   readonly onInvoice?: (file: File) => void;
   readonly onClose: () => void;
@@ -65,15 +68,15 @@ export function ImportRecordsDialog({
     documents: ofDocuments,
     accounts: ofAccounts,
     rates: ofRates,
-  }[what][1];
-  const { title, columns, kinds, example } = WANTED[what];
+  }[kind][1];
+  const { title, columns, kinds, example } = WANTED[kind];
   const isNaming = found !== null && found.problems.length === 0 && found.newPayees.length > 0;
 
   async function send(content: string, makePayees: boolean): Promise<void> {
     const answer =
-      what === 'accounts' || what === 'rates'
-        ? await (what === 'accounts' ? ofAccounts : ofRates)[0]({ booksId, text: content })
-        : await (what === 'entries' ? ofEntries : ofDocuments)[0]({
+      kind === 'accounts' || kind === 'rates'
+        ? await (kind === 'accounts' ? ofAccounts : ofRates)[0]({ booksId, text: content })
+        : await (kind === 'entries' ? ofEntries : ofDocuments)[0]({
             booksId,
             text: content,
             makePayees,
@@ -105,30 +108,31 @@ export function ImportRecordsDialog({
         <div {...getRootProps({ className: `drop-zone ${isDragActive ? 'over' : ''}` })}>
           <input
             {...getInputProps({
-              'aria-label': what === 'rates' ? 'A file of rates' : 'A CSV file',
+              'aria-label': kind === 'rates' ? t`A file of rates` : t`A CSV file`,
             })}
           />
           {text === null
             ? onInvoice
-              ? 'Drop an electronic invoice or a CSV file here, or choose one.'
-              : `Drop a CSV ${what === 'rates' ? 'or XML ' : ''}file here, or choose one.`
+              ? t`Drop an electronic invoice or a CSV file here, or choose one.`
+              : kind === 'rates'
+                ? t`Drop a CSV or XML file here, or choose one.`
+                : t`Drop a CSV file here, or choose one.`
             : fileName}
         </div>
         {onInvoice && (
           <p className="mb-0">
-            An electronic invoice from a supplier, as XML (UBL 2.1 or Cross Industry Invoice) or
-            inside a PDF, is read, checked and entered as a bill. A CSV file can hold many.
+            {t`An electronic invoice from a supplier, as XML (UBL 2.1 or Cross Industry Invoice) or inside a PDF, is read, checked and entered as a bill. A CSV file can hold many.`}
           </p>
         )}
         <p className="quiet mb-0">
-          {what === 'rates'
-            ? 'A central bank’s daily rates as XML are read as they are: what one euro is worth. As CSV, the first row names the columns: '
-            : 'The first row names the columns, in any order: '}
-          {columns}. {kinds !== '' && `${what === 'accounts' ? 'Types' : 'Kinds'}: ${kinds}.`}
-          {what === 'rates' &&
-            ` A figure says how much of the currency one unit of the base is; without a base that is ${setup.books.currency}.`}
-          {what === 'accounts' && ' Accounts with an existing code are changed, others are added.'}{' '}
-          For example:
+          {kind === 'rates'
+            ? t`A central bank’s daily rates as XML are read as they are: what one euro is worth. As CSV, the first row names the columns: ${columns}.`
+            : t`The first row names the columns, in any order: ${columns}.`}{' '}
+          {kinds !== '' && (kind === 'accounts' ? t`Types: ${kinds}.` : t`Kinds: ${kinds}.`)}{' '}
+          {kind === 'rates' &&
+            t`A figure says how much of the currency one unit of the base is; without a base that is ${setup.books.currency}.`}
+          {kind === 'accounts' && t`Accounts with an existing code are changed, others are added.`}{' '}
+          {t`For example:`}
         </p>
         <pre className="mono mb-0">{example}</pre>
         {error && <ErrorNote error={error} />}
@@ -136,25 +140,22 @@ export function ImportRecordsDialog({
           <>
             <p className="trouble mb-0">
               {found.problems.length === 1
-                ? 'Nothing was imported. Correct this row in the file and choose it again:'
-                : `Nothing was imported. Correct these ${found.problems.length} rows in the file and choose it again:`}
+                ? t`Nothing was imported. Correct this row in the file and choose it again:`
+                : t`Nothing was imported. Correct these ${found.problems.length} rows in the file and choose it again:`}
             </p>
             <ul className="problems">
               {found.problems.slice(0, 50).map(({ row, message }) => (
-                <li key={`${row} ${message}`}>
-                  Row {row}: {message}
-                </li>
+                <li key={`${row} ${message}`}>{t`Row ${row}: ${message}`}</li>
               ))}
             </ul>
           </>
         )}
         {found !== null && found.problems.length === 0 && !isNaming && (
-          <p className="mb-0">Nothing changed: everything in the file is already here.</p>
+          <p className="mb-0">{t`Nothing changed: everything in the file is already here.`}</p>
         )}
         {isNaming && (
           <p className="mb-0">
-            These payees are not in the books yet: <b>{found.newPayees.join(', ')}</b>. Check the
-            names.
+            {tx`These payees are not in the books yet: ${<b>{found.newPayees.join(', ')}</b>}. Check the names.`}
           </p>
         )}
       </Modal.Body>
@@ -163,7 +164,7 @@ export function ImportRecordsDialog({
         onLeave={onClose}
         onConfirm={() => send(text ?? '', true)}
       >
-        Create payees and import file
+        {t`Create payees and import file`}
       </DialogFoot>
     </Dialog>
   );

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
@@ -21,27 +22,27 @@ export function JournalLegs({
   return (
     <div className="journal-legs">
       <div className="head small-heading" aria-hidden>
-        <span>Account</span>
-        <span className="num">Debit</span>
-        <span className="num">Credit</span>
+        <span>{t`Account`}</span>
+        <span className="num">{t`Debit`}</span>
+        <span className="num">{t`Credit`}</span>
       </div>
       {legs.map((leg, at) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: legs have no id and keep their places
         <div key={at}>
           <AccountAndTaxFields
-            label={`of leg ${at + 1}`}
+            label={t`of leg ${at + 1}`}
             isTaxed={false}
             accountId={leg.accountId}
             taxCodeId={null}
             onChange={(accountId) => set(at, { accountId })}
           />
           <AmountField
-            label={`Debit of leg ${at + 1}`}
+            label={t`Debit of leg ${at + 1}`}
             value={leg.amount !== null && leg.amount > 0 ? leg.amount : null}
             onChange={(value) => set(at, { amount: value })}
           />
           <AmountField
-            label={`Credit of leg ${at + 1}`}
+            label={t`Credit of leg ${at + 1}`}
             value={leg.amount !== null && leg.amount < 0 ? -leg.amount : null}
             onChange={(value) => set(at, { amount: value === null ? null : -value })}
           />
@@ -52,9 +53,9 @@ export function JournalLegs({
           variant="link"
           onClick={() => onChange([...legs, { accountId: null, amount: off === 0 ? null : -off }])}
         >
-          Add leg
+          {t`Add leg`}
         </Button>
-        {off !== 0 && <span className="doubt">Off by {amount(Math.abs(off))}</span>}
+        {off !== 0 && <span className="doubt">{t`Off by ${amount(Math.abs(off))}`}</span>}
       </div>
     </div>
   );

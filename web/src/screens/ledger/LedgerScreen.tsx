@@ -1,4 +1,5 @@
 import { writeChart } from '@zubrell/core/ledger/chartFile';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useParams, useSearchParams } from 'react-router';
@@ -33,7 +34,7 @@ export function LedgerScreen() {
   return (
     <main className="ledger">
       <header className="list-head">
-        <h1>Ledger</h1>
+        <h1>{t`Ledger`}</h1>
         <LedgerTabs current="accounts" />
         <span className="ways">
           <Button
@@ -42,28 +43,28 @@ export function LedgerScreen() {
               void save(
                 'chart',
                 writeChart(chartRows(setup)),
-                `Accounts of ${setup.books.name}.csv`,
+                t`Accounts of ${setup.books.name}.csv`,
               )
             }
           >
-            Save CSV
+            {t`Save CSV`}
           </Button>
           {mayMakeAccounts(setup) && (
             <Button variant="plain" onClick={() => setIsImporting(true)}>
-              From a file
+              {t`From a file`}
             </Button>
           )}
           <Button variant="plain" onClick={() => setMaking('bankAccount')}>
-            New bank account
+            {t`New bank account`}
           </Button>
           {mayMakeAccounts(setup) && (
             <Button variant="plain" onClick={() => setMaking('account')}>
-              New account
+              {t`New account`}
             </Button>
           )}
         </span>
       </header>
-      <aside className="chart" aria-label="Chart of accounts">
+      <aside className="chart" aria-label={t`Chart of accounts`}>
         <AccountTree currentId={accountId ?? null} />
         <LockDate />
       </aside>
@@ -75,16 +76,16 @@ export function LedgerScreen() {
           onEntry={(id) => setParams(id === null ? {} : { entry: id })}
         />
       ) : (
-        <EmptyState title="Choose an account">
-          <p>Its register shows every entry with the balance after it.</p>
+        <EmptyState title={t`Choose an account`}>
+          <p>{t`Its register shows every entry with the balance after it.`}</p>
         </EmptyState>
       )}
       {entryId !== null && account && (
         <EntrySheet key={entryId} entryId={entryId} onClose={() => setParams({})} />
       )}
-      {isImporting && <ImportRecordsDialog what="accounts" onClose={() => setIsImporting(false)} />}
+      {isImporting && <ImportRecordsDialog kind="accounts" onClose={() => setIsImporting(false)} />}
       {making !== null && (
-        <Dialog title={making === 'account' ? 'New account' : 'New bank account'} onClose={close}>
+        <Dialog title={making === 'account' ? t`New account` : t`New bank account`} onClose={close}>
           <Modal.Body>
             {making === 'account' ? (
               <NewAccountForm onMade={close} />

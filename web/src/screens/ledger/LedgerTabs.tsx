@@ -1,22 +1,23 @@
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 
 const TABS = [
-  ['accounts', 'Accounts', ''],
-  ['entries', 'Entries', '/entries'],
-  ['recurring', 'Recurring', '/recurring'],
-  ['bills', 'Bills', '/bills'],
-  ['invoices', 'Invoices', '/invoices'],
-  ['payees', 'Payees', '/payees'],
-  ['tax-codes', 'Tax codes', '/tax-codes'],
-  ['exchange-rates', 'Currencies', '/exchange-rates'],
+  ['accounts', t`Accounts`, ''],
+  ['entries', t`Entries`, '/entries'],
+  ['recurring', t`Recurring`, '/recurring'],
+  ['bills', t`Bills`, '/bills'],
+  ['invoices', t`Invoices`, '/invoices'],
+  ['payees', t`Payees`, '/payees'],
+  ['tax-codes', t`Tax codes`, '/tax-codes'],
+  ['exchange-rates', t`Currencies`, '/exchange-rates'],
 ] as const;
 
 /** The parts of the ledger. */
 export function LedgerTabs({ current }: { readonly current: (typeof TABS)[number][0] }) {
   const { booksId } = useBooks();
   return (
-    <nav className="segments" aria-label="Ledger">
+    <nav className="segments" aria-label={t`Ledger`}>
       {TABS.map(([id, name, path]) => (
         <Link
           key={id}

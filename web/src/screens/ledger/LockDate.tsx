@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -20,16 +21,16 @@ export function LockDate() {
 
   return (
     <section className="lock-date">
-      <h2 className="small-heading">Closed periods</h2>
+      <h2 className="small-heading">{t`Closed periods`}</h2>
       <p className="quiet">
         {lockDate === null
-          ? 'No period is closed.'
-          : `Closed up to ${formatLongDate(lockDate)}: nothing dated in that period can change.`}
+          ? t`No period is closed.`
+          : t`Closed up to ${formatLongDate(lockDate)}: nothing dated in that period can change.`}
       </p>
       {role === 'owner' && (
         <div className="d-flex gap-2">
           <DateField
-            label="Close the books up to"
+            label={t`Close the books up to`}
             labelled="hidden"
             value={date}
             onChange={setDate}
@@ -39,11 +40,11 @@ export function LockDate() {
             disabled={isLoading || date === '' || date === lockDate}
             onClick={() => void save(date)}
           >
-            Close
+            {t`Close`}
           </Button>
           {lockDate !== null && (
             <Button variant="plain" onClick={() => void save(null)}>
-              Open all
+              {t`Open all`}
             </Button>
           )}
         </div>

@@ -1,4 +1,5 @@
 import type { Account } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -38,21 +39,19 @@ export function MergeAccountDialog({
   }
 
   return (
-    <Dialog title={`Merge ${accountLabel(account)}`} onClose={onClose}>
+    <Dialog title={t`Merge ${accountLabel(account)}`} onClose={onClose}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body>
           <p>
-            Everything posted to this account, in every year, counts in the other account from now
-            on. Rules and habits that name it go there too. The merged account leaves the chart;
-            Undo restores it.
+            {t`Everything posted to this account, in every year, counts in the other account from now on. Rules and habits that name it go there too. The merged account leaves the chart; Undo restores it.`}
           </p>
           <SelectField
-            label="Into"
+            label={t`Into`}
             autoFocus
             value={into}
             onChange={({ target }) => setInto(target.value)}
           >
-            <option value="">choose an account of the same type</option>
+            <option value="">{t`choose an account of the same type`}</option>
             {others.map((other) => (
               <option key={other.id} value={other.id}>
                 {accountLabel(other)}
@@ -62,7 +61,7 @@ export function MergeAccountDialog({
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot isOff={into === '' || isLoading} onLeave={onClose}>
-          Merge accounts
+          {t`Merge accounts`}
         </DialogFoot>
       </form>
     </Dialog>

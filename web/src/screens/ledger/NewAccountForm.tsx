@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { NewAccount } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { booksApi } from '../../api/books.ts';
@@ -37,9 +38,9 @@ export function NewAccountForm({
   });
   return (
     <form className="form-grid" onSubmit={save} noValidate>
-      <TextField label="Code" error={formState.errors.code?.message} {...register('code')} />
-      <TextField label="Name" error={formState.errors.name?.message} {...register('name')} />
-      <SelectField label="Type" {...register('type')}>
+      <TextField label={t`Code`} error={formState.errors.code?.message} {...register('code')} />
+      <TextField label={t`Name`} error={formState.errors.name?.message} {...register('name')} />
+      <SelectField label={t`Type`} {...register('type')}>
         {TYPES.map((each) => (
           <option key={each} value={each}>
             {each}
@@ -47,10 +48,10 @@ export function NewAccountForm({
         ))}
       </SelectField>
       <SelectField
-        label="Below"
+        label={t`Below`}
         {...register('parentId', { setValueAs: (value: string) => value || null })}
       >
-        <option value="">nothing: top level</option>
+        <option value="">{t`nothing: top level`}</option>
         {standing(setup.accounts)
           .filter((account) => account.type === type)
           .map((account) => (
@@ -60,16 +61,16 @@ export function NewAccountForm({
           ))}
       </SelectField>
       <TextField
-        label="Search words"
-        placeholder="what goes there, e.g. stationery postage"
+        label={t`Search words`}
+        placeholder={t`what goes there, e.g. stationery postage`}
         {...register('purpose')}
       />
       {twins.length > 0 && (
-        <p className="doubt m-0">Very similar to {twins.map(accountLabel).join(', ')}.</p>
+        <p className="doubt m-0">{t`Very similar to ${twins.map(accountLabel).join(', ')}.`}</p>
       )}
       {error && <ErrorNote error={error} />}
       <Button type="submit" variant="main" disabled={isLoading}>
-        Create account
+        {t`Create account`}
       </Button>
     </form>
   );

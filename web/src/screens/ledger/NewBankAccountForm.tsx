@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { NewBankAccount } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { booksApi } from '../../api/books.ts';
@@ -10,10 +11,10 @@ import { SelectField } from '../../ui/SelectField.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 const KINDS = [
-  ['current', 'Current account'],
-  ['savings', 'Savings account'],
-  ['card', 'Card account'],
-  ['cash', 'Cash'],
+  ['current', t`Current account`],
+  ['savings', t`Savings account`],
+  ['card', t`Card account`],
+  ['cash', t`Cash`],
   ['clientMoney', 'Clients’ money'],
 ] as const;
 
@@ -48,12 +49,12 @@ export function NewBankAccountForm({
   return (
     <form className="form-grid" onSubmit={save} noValidate>
       <TextField
-        label="Name"
-        placeholder="Everyday"
+        label={t`Name`}
+        placeholder={t`Everyday`}
         error={formState.errors.name?.message}
         {...register('name')}
       />
-      <SelectField label="Kind" {...register('kind')}>
+      <SelectField label={t`Kind`} {...register('kind')}>
         {KINDS.map(([kind, name]) => (
           <option key={kind} value={kind}>
             {name}
@@ -61,16 +62,16 @@ export function NewBankAccountForm({
         ))}
       </SelectField>
       <TextField
-        label="Account number"
-        hint="Files are recognised by it"
+        label={t`Account number`}
+        hint={t`Files are recognised by it`}
         error={formState.errors.number?.message}
         {...register('number', optional)}
       />
-      <TextField label="Bank" {...register('bank', optional)} />
+      <TextField label={t`Bank`} {...register('bank', optional)} />
       <TextField
-        label="Currency"
+        label={t`Currency`}
         placeholder={setup.books.currency}
-        hint="Three letters, if it isn’t the currency of the books"
+        hint={t`Three letters, if it isn’t the currency of the books`}
         maxLength={3}
         error={formState.errors.currency?.message}
         {...register('currency', {
@@ -79,7 +80,7 @@ export function NewBankAccountForm({
       />
       {error && <ErrorNote error={error} />}
       <Button type="submit" variant="main" disabled={isLoading}>
-        Create bank account
+        {t`Create bank account`}
       </Button>
     </form>
   );

@@ -1,6 +1,7 @@
 import type { Account } from '@zubrell/contract/books';
 import { yearFrom } from '@zubrell/core/dates/booksYear';
 import { addDays } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useMemo, useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
@@ -11,6 +12,7 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { tx } from '../../ui/tx.tsx';
 import './ledger.scss';
 import { LedgerTabs } from './LedgerTabs.tsx';
 import {
@@ -21,9 +23,9 @@ import {
 } from './openingBalances.ts';
 
 const GROUPS: readonly (readonly [Account['type'], string])[] = [
-  ['asset', 'What the business owns'],
-  ['liability', 'What it owes'],
-  ['equity', 'What the owners have put in and kept'],
+  ['asset', t`What the business owns`],
+  ['liability', t`What it owes`],
+  ['equity', t`What the owners have put in and kept`],
 ];
 
 /** Opening balances of all accounts but the bank's, typed as a balance sheet has them and posted as one entry. */
@@ -51,14 +53,11 @@ export function OpeningBalancesPage() {
     <main className="page">
       <LedgerTabs current="accounts" />
       <form className="opening-balances" onSubmit={(event) => void post(event)}>
-        <h1>Opening balances</h1>
+        <h1>{t`Opening balances`}</h1>
         <p className="quiet">
-          Copy them from the last balance sheet. Leave out the bank accounts: their opening balances
-          are posted with the first file, or in{' '}
-          <Link to={`/books/${booksId}/ledger`}>their registers</Link>. Enter open bills and
-          invoices one by one, so that they can be paired with their payments.
+          {tx`Copy them from the last balance sheet. Leave out the bank accounts: their opening balances are posted with the first file, or in ${<Link to={`/books/${booksId}/ledger`}>{t`their registers`}</Link>}. Enter open bills and invoices one by one, so that they can be paired with their payments.`}
         </p>
-        <DateField label="At the end of" value={date} onChange={setDate} />
+        <DateField label={t`At the end of`} value={date} onChange={setDate} />
         <div className="sheet">
           <Table>
             {GROUPS.map(([type, title]) => (
@@ -74,7 +73,7 @@ export function OpeningBalancesPage() {
               <tr>
                 <th scope="row">
                   {equity && accountLabel(equity)}
-                  <span className="quiet d-block">the rest, so that both sides agree</span>
+                  <span className="quiet d-block">{t`the rest, so that both sides agree`}</span>
                 </th>
                 <td className="num">{amount(openingRest(accounts, amounts))}</td>
               </tr>
@@ -83,7 +82,7 @@ export function OpeningBalancesPage() {
         </div>
         {error && <ErrorNote error={error} />}
         <Button type="submit" variant="main" disabled={isLoading || journal === null}>
-          Post opening balances
+          {t`Post opening balances`}
         </Button>
       </form>
     </main>
@@ -114,7 +113,7 @@ function OpeningGroup({
           <th scope="row">{accountLabel(account)}</th>
           <td>
             <AmountField
-              label={`Opening balance of ${accountLabel(account)}`}
+              label={t`Opening balance of ${accountLabel(account)}`}
               value={amounts[account.id] ?? null}
               onChange={(minor) => onChange(account.id, minor ?? 0)}
             />

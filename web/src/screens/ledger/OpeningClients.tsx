@@ -1,5 +1,6 @@
 import type { ClientShare } from '@zubrell/contract/books';
 import type { PayeeId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { ClientField } from '../../app/ClientField.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
@@ -29,18 +30,18 @@ export function OpeningClients({
     onChange(shares.map((share, each) => (each === at ? { ...share, ...change } : share)));
   return (
     <fieldset className="opening-clients">
-      <legend className="small-heading">Whose money it is</legend>
+      <legend className="small-heading">{t`Whose money it is`}</legend>
       {shares.map((share, at) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a share is known by its place
         <div key={at} className="d-flex gap-2 mb-1">
           <ClientField
-            label={`Client ${at + 1}`}
+            label={t`Client ${at + 1}`}
             payeeId={null}
             value={share.clientId}
             onChange={(clientId) => put(at, { clientId })}
           />
           <AmountField
-            label={`Amount of client ${at + 1}`}
+            label={t`Amount of client ${at + 1}`}
             placeholder="0.00"
             value={share.amount}
             onChange={(amount) => put(at, { amount })}
@@ -51,7 +52,7 @@ export function OpeningClients({
         variant="plain"
         onClick={() => onChange([...shares, { clientId: null, amount: null }])}
       >
-        Add a client
+        {t`Add a client`}
       </Button>
     </fieldset>
   );

@@ -1,6 +1,7 @@
 import type { BankAccount } from '@zubrell/contract/books';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { ZubrellError } from '@zubrell/core/errors';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -23,8 +24,7 @@ export function OpeningNote({ bankAccount }: { readonly bankAccount: BankAccount
   return (
     <div className="px-3 mb-2">
       <p className="quiet m-0">
-        Opened with {amount(opening.amount, { currency: bankAccount.currency })} on{' '}
-        {formatLongDate(opening.date)}.
+        {t`Opened with ${amount(opening.amount, { currency: bankAccount.currency })} on ${formatLongDate(opening.date)}.`}
       </p>
       {bankAccount.kind === 'clientMoney' && opening.amount > 0 && (
         <NameClientsForm
@@ -53,7 +53,7 @@ function NameClientsForm({
   if (!isOpen) {
     return (
       <Button variant="link" className="p-0" onClick={() => setIsOpen(true)}>
-        Enter whose money it is
+        {t`Enter whose money it is`}
       </Button>
     );
   }
@@ -70,7 +70,7 @@ function NameClientsForm({
           }
         }}
       >
-        Save clients
+        {t`Save clients`}
       </Button>
       {error && <ErrorNote error={error} />}
     </InCurrency>
@@ -114,18 +114,17 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
   return (
     <form className="opening" onSubmit={(event) => void save(event)}>
       <p className="m-0">
-        This account has no opening balance yet. Enter the bank’s balance before the first line; an
-        amount owed is negative.
+        {t`This account has no opening balance yet. Enter the bank’s balance before the first line; an amount owed is negative.`}
       </p>
       <TextField
-        label="Balance"
+        label={t`Balance`}
         inputMode="decimal"
         placeholder="0.00"
         value={typed}
         error={fault}
         onChange={(event) => setTyped(event.target.value)}
       />
-      <DateField label="At the end of" value={date} onChange={setDate} />
+      <DateField label={t`At the end of`} value={date} onChange={setDate} />
       <RateField currency={bankAccount.currency} date={date} value={rate} onChange={setRate} />
       {bankAccount.kind === 'clientMoney' && (
         <InCurrency currency={bankAccount.currency}>
@@ -133,7 +132,7 @@ function OpeningForm({ bankAccount }: { readonly bankAccount: BankAccount }) {
         </InCurrency>
       )}
       <Button type="submit" variant="plain" disabled={isLoading}>
-        Post opening balance
+        {t`Post opening balance`}
       </Button>
       {error && <ErrorNote error={error} />}
     </form>

@@ -1,6 +1,7 @@
 import type { Payee } from '@zubrell/contract/books';
 import type { AccountType } from '@zubrell/core/ledger/kinds';
 import { isControlRole, roleTypes } from '@zubrell/core/ledger/starterBooks';
+import { t } from '@zubrell/core/words/t';
 import type { UseFormRegisterReturn } from 'react-hook-form';
 import { accountLabel, mayMakeAccounts, standing, useBooks } from '../../app/useBooks.ts';
 import { SelectField } from '../../ui/SelectField.tsx';
@@ -32,7 +33,7 @@ export function OwnAccounts({
   const isWhole = payee.accountId !== null && (!isOwner || payee.capitalAccountId !== null);
   const choices = (types: readonly AccountType[]) => (
     <>
-      <option value="">{isOwner ? 'Shared by all owners' : 'None yet'}</option>
+      <option value="">{isOwner ? t`Shared by all owners` : t`None yet`}</option>
       {standing(setup.accounts)
         .filter(({ id, type, role, isOn }) => {
           const isBank = setup.bankAccounts.some(({ accountId }) => accountId === id);
@@ -48,25 +49,25 @@ export function OwnAccounts({
   return (
     <>
       <SelectField
-        label={isOwner ? 'Drawings' : 'Account between the two'}
+        label={isOwner ? t`Drawings` : t`Account between the two`}
         {...register('accountId')}
       >
         {choices(isOwner ? roleTypes.drawings : ['asset', 'liability'])}
       </SelectField>
       {isOwner && (
-        <SelectField label="Capital introduced" {...register('capitalAccountId')}>
+        <SelectField label={t`Capital introduced`} {...register('capitalAccountId')}>
           {choices(roleTypes.capital)}
         </SelectField>
       )}
       <p className="quiet m-0">
         {isOwner
-          ? 'Personal spending goes to drawings; money put in, and costs paid privately, to capital.'
-          : 'All money to and from it is posted there, never to income or costs.'}
+          ? t`Personal spending goes to drawings; money put in, and costs paid privately, to capital.`
+          : t`All money to and from it is posted there, never to income or costs.`}
       </p>
       {!isWhole && mayMakeAccounts(setup) && (
         <label className="form-check m-0">
           <input type="checkbox" className="form-check-input" {...register('makesAccounts')} />
-          {isOwner ? 'Create missing accounts' : 'Create account'}
+          {isOwner ? t`Create missing accounts` : t`Create account`}
         </label>
       )}
     </>

@@ -1,4 +1,5 @@
 import type { DocumentSheet } from '@zubrell/contract/documents';
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 
@@ -15,7 +16,7 @@ export function Papers({
   if (papers.length === 0 && children === undefined) return null;
   return (
     <section>
-      <h3 className="small-heading">Attachments</h3>
+      <h3 className="small-heading">{t`Attachments`}</h3>
       {papers.map(({ id, fileName }) => (
         <a key={id} className="d-block" href={`/api/books/${booksId}/attachments/${id}`}>
           {fileName}

@@ -1,4 +1,5 @@
 import type { AccountId, TaxCodeId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -28,8 +29,8 @@ export function AccountAndTaxFields({
   return (
     <>
       <Combobox
-        label={`Account ${label}`}
-        placeholder="Account"
+        label={t`Account ${label}`}
+        placeholder={t`Account`}
         choices={accounts}
         value={accountId}
         onChange={(id) => {
@@ -39,8 +40,8 @@ export function AccountAndTaxFields({
       />
       {isTaxed && (
         <Combobox
-          label={`Tax ${label}`}
-          placeholder="Tax"
+          label={t`Tax ${label}`}
+          placeholder={t`Tax`}
           choices={taxCodes}
           value={taxCodeId}
           onChange={(id) => onChange(accountId, id)}

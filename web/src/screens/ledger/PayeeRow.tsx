@@ -1,4 +1,5 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -9,20 +10,20 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { PayeeTermsDialog } from './PayeeTermsDialog.tsx';
 
 const KINDS: readonly (readonly [Payee['kind'], string])[] = [
-  ['supplier', 'Supplier'],
-  ['customer', 'Customer'],
-  ['employee', 'Employee'],
-  ['owner', 'Owner'],
-  ['relatedBusiness', 'Related business'],
-  ['taxOffice', 'Tax office'],
-  ['other', 'Other'],
+  ['supplier', t`Supplier`],
+  ['customer', t`Customer`],
+  ['employee', t`Employee`],
+  ['owner', t`Owner`],
+  ['relatedBusiness', t`Related business`],
+  ['taxOffice', t`Tax office`],
+  ['other', t`Other`],
 ];
 
 /** What leads to a payee's terms, address and own accounts. */
 function termsWords({ kind, accountId, termsDays }: Payee): string {
   const hasOwn = kind === 'owner' || kind === 'relatedBusiness';
-  if (hasOwn) return accountId === null ? 'Set accounts' : 'Own accounts';
-  return termsDays === null ? 'Set terms' : `${termsDays} days`;
+  if (hasOwn) return accountId === null ? t`Set accounts` : t`Own accounts`;
+  return termsDays === null ? t`Set terms` : t`${termsDays} days`;
 }
 
 /** One payee, changed in place. */
@@ -43,7 +44,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
       <td>
         <input
           className="form-control form-control-sm"
-          aria-label={`Name of ${payee.name}`}
+          aria-label={t`Name of ${payee.name}`}
           value={name}
           onChange={({ target }) => setName(target.value)}
           onBlur={() => {
@@ -55,7 +56,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
       <td>
         <select
           className="form-select form-select-sm"
-          aria-label={`Kind of ${payee.name}`}
+          aria-label={t`Kind of ${payee.name}`}
           value={payee.kind}
           onChange={({ target }) => void change({ kind: target.value })}
         >
@@ -85,7 +86,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
         <input
           type="checkbox"
           className="form-check-input"
-          aria-label={`${payee.name} is in use`}
+          aria-label={t`${payee.name} is in use`}
           checked={payee.isOn}
           onChange={({ target }) => void change({ isOn: target.checked })}
         />
@@ -93,13 +94,13 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
       <td>
         <select
           className="form-select form-select-sm"
-          aria-label={`Merge ${payee.name} into`}
+          aria-label={t`Merge ${payee.name} into`}
           value=""
           onChange={async ({ target }) =>
             told(await mergePayee({ booksId, payeeId, into: target.value }))
           }
         >
-          <option value="">itself</option>
+          <option value="">{t`itself`}</option>
           {setup.payees
             .filter(({ id, isOn, mergedInto }) => id !== payeeId && isOn && mergedInto === null)
             .map((other) => (

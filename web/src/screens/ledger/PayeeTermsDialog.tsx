@@ -1,4 +1,5 @@
 import type { Payee } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 import { Form, Modal } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { booksApi } from '../../api/books.ts';
@@ -62,29 +63,29 @@ export function PayeeTermsDialog({
         <Modal.Body className="form-grid">
           <OwnAccounts payee={payee} register={register} />
           <TextField
-            label="Due after, in days"
+            label={t`Due after, in days`}
             inputMode="numeric"
-            hint="Leave empty if it differs"
-            error={formState.errors.termsDays && 'Enter a number of days from 0 to 365'}
+            hint={t`Leave empty if it differs`}
+            error={formState.errors.termsDays && t`Enter a number of days from 0 to 365`}
             {...register('termsDays', {
               validate: (typed) => /^\s*(\d{1,2}|[12]\d\d|3[0-5]\d|36[0-5])?\s*$/.test(typed),
             })}
           />
           <Form.Group controlId="payee-address">
-            <Form.Label className="small-heading">Address on invoices</Form.Label>
+            <Form.Label className="small-heading">{t`Address on invoices`}</Form.Label>
             <Form.Control as="textarea" rows={4} maxLength={500} {...register('address')} />
           </Form.Group>
-          <TextField label="Tax number" maxLength={40} {...register('taxNumber')} />
+          <TextField label={t`Tax number`} maxLength={40} {...register('taxNumber')} />
           <TextField
-            label="Country"
-            placeholder="two letters"
+            label={t`Country`}
+            placeholder={t`two letters`}
             maxLength={2}
-            error={formState.errors.country && 'A country has two letters'}
+            error={formState.errors.country && t`A country has two letters`}
             {...register('country', { pattern: /^\s*([A-Za-z]{2})?\s*$/ })}
           />
         </Modal.Body>
         <DialogFoot isOff={isLoading} onLeave={onClose}>
-          {hasOwnAccounts(payee) ? 'Save accounts and address' : 'Save terms and address'}
+          {hasOwnAccounts(payee) ? t`Save accounts and address` : t`Save terms and address`}
         </DialogFoot>
       </form>
     </Dialog>

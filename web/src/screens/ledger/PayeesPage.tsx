@@ -1,5 +1,6 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
 import { plainWording } from '@zubrell/core/text/plainWording';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -25,35 +26,35 @@ export function PayeesPage() {
   return (
     <main className="page payees">
       <header className="section-head">
-        <h1>Ledger</h1>
+        <h1>{t`Ledger`}</h1>
         <LedgerTabs current="payees" />
         <input
           type="search"
           className="form-control"
-          aria-label="Search payees"
-          placeholder="Part of a name"
+          aria-label={t`Search payees`}
+          placeholder={t`Part of a name`}
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
         <HideUnused isHiding={isHiding} onChange={setIsHiding} />
       </header>
       {setup.payees.length === 0 ? (
-        <EmptyState title="No payee yet">
-          <p>Payees are created as you code lines on the Desk.</p>
+        <EmptyState title={t`No payee yet`}>
+          <p>{t`Payees are created as you code lines on the Desk.`}</p>
         </EmptyState>
       ) : (
         <div className="sheet">
           <Table>
             <thead>
               <tr>
-                <th>Name</th>
-                <th>Kind</th>
-                <th>Terms, accounts</th>
-                <th>Usual account</th>
-                <th className="num">Entries</th>
-                <th>Last</th>
-                <th>In use</th>
-                <th>Merge into</th>
+                <th>{t`Name`}</th>
+                <th>{t`Kind`}</th>
+                <th>{t`Terms, accounts`}</th>
+                <th>{t`Usual account`}</th>
+                <th className="num">{t`Entries`}</th>
+                <th>{t`Last`}</th>
+                <th>{t`In use`}</th>
+                <th>{t`Merge into`}</th>
               </tr>
             </thead>
             <tbody>

@@ -1,6 +1,7 @@
 import type { JournalPlan } from '@zubrell/contract/journals';
 import { lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
 import { rhythms } from '@zubrell/core/ledger/recurring';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { journalsApi } from '../../api/journals.ts';
@@ -53,7 +54,7 @@ export function PlanDialog({
 
   return (
     <Dialog
-      title={plan ? 'Change recurring journal' : 'New recurring journal'}
+      title={plan ? t`Change recurring journal` : t`New recurring journal`}
       isWide
       onClose={onClose}
     >
@@ -61,41 +62,41 @@ export function PlanDialog({
         <Modal.Body className="entry-form">
           <div className="form-row">
             <TextField
-              label="Name"
+              label={t`Name`}
               autoFocus
               maxLength={200}
-              placeholder="Depreciation of the kilns"
+              placeholder={t`Depreciation of the kilns`}
               value={draft.name}
               onChange={({ target }) => set({ name: target.value })}
             />
             <PayeeField
-              label="Payee"
+              label={t`Payee`}
               kind="other"
               value={draft.payeeId}
               onChange={(payeeId) => set({ payeeId })}
             />
           </div>
           <Segments
-            label="How often"
+            label={t`How often`}
             choices={RHYTHMS}
             value={draft.rhythm}
             onChange={(rhythm) => set({ rhythm })}
           />
           <div className="form-row">
             <DateField
-              label="First date"
+              label={t`First date`}
               value={draft.startDate}
               hint={
                 draft.startDate === lastDayOf(monthOf(draft.startDate))
-                  ? 'Always the last day of the month'
+                  ? t`Always the last day of the month`
                   : undefined
               }
               onChange={(startDate) => set({ startDate })}
             />
             <DateField
-              label="Last date"
+              label={t`Last date`}
               min={draft.startDate}
-              hint="Leave empty if it doesn’t end"
+              hint={t`Leave empty if it doesn’t end`}
               value={draft.endDate}
               onChange={(endDate) => set({ endDate })}
             />
@@ -104,27 +105,27 @@ export function PlanDialog({
           <Form.Check
             id="plan-reversing"
             className="mb-3"
-            label="Reverse each journal on the first of the next month"
+            label={t`Reverse each journal on the first of the next month`}
             checked={draft.isReversing}
             onChange={({ target }) => set({ isReversing: target.checked })}
           />
           <TextField
-            label="Note"
+            label={t`Note`}
             maxLength={1_000}
             value={draft.note}
             onChange={({ target }) => set({ note: target.value })}
           />
           {plan && plan.posted.length > 0 && (
-            <p className="quiet">What was posted before stays as it is.</p>
+            <p className="quiet">{t`What was posted before stays as it is.`}</p>
           )}
-          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
+          {'missing' in complete && <p className="quiet mb-0">{t`Enter ${complete.missing}.`}</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot
           isOff={'missing' in complete || making.isLoading || changing.isLoading}
           onLeave={onClose}
         >
-          Save recurring journal
+          {t`Save recurring journal`}
         </DialogFoot>
       </form>
     </Dialog>

@@ -1,4 +1,5 @@
 import type { JournalPlan } from '@zubrell/contract/journals';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { journalsApi } from '../../api/journals.ts';
@@ -26,7 +27,7 @@ export function PlansTable({
   const columns: readonly Column<JournalPlan>[] = [
     {
       id: 'name',
-      head: 'Journal',
+      head: t`Journal`,
       cell: (plan) => (
         <Button variant="link" onClick={() => onChange(plan)}>
           {plan.name}
@@ -36,54 +37,54 @@ export function PlansTable({
     },
     {
       id: 'accounts',
-      head: 'Accounts',
+      head: t`Accounts`,
       cell: ({ legs }) => legs.map(({ accountId }) => accountName(accountId)).join(', '),
       title: ({ legs }) => legs.map(({ accountId }) => accountName(accountId)).join(', '),
       className: 'accounts',
     },
     {
       id: 'rhythm',
-      head: 'How often',
+      head: t`How often`,
       cell: ({ rhythm, isReversing, endDate }) => (
         <>
           {rhythmNames[rhythm]}
-          {isReversing && ', reversed'}
-          {endDate && <span className="quiet d-block">to {showDate(endDate)}</span>}
+          {isReversing && t`, reversed`}
+          {endDate && <span className="quiet d-block">{t`to ${showDate(endDate)}`}</span>}
         </>
       ),
       sortBy: ({ rhythm }) => rhythm,
     },
     {
       id: 'amount',
-      head: 'Amount',
+      head: t`Amount`,
       className: 'num',
       cell: ({ amount: debits }) => amount(debits),
       sortBy: (plan) => plan.amount,
     },
     {
       id: 'last',
-      head: 'Last posted',
+      head: t`Last posted`,
       cell: ({ posted: [last], legs }) =>
         last ? (
           <Link to={`/books/${booksId}/ledger/${legs[0]?.accountId}?entry=${last.entryId}`}>
             {showDate(last.date)}
           </Link>
         ) : (
-          <span className="quiet">never</span>
+          <span className="quiet">{t`never`}</span>
         ),
       sortBy: ({ posted: [last] }) => last?.date ?? '',
     },
     {
       id: 'due',
-      head: 'Due',
+      head: t`Due`,
       cell: ({ due: [oldest, ...others], next }) =>
         oldest ? (
           <span className="doubt">
             {showDate(oldest)}
-            {others.length > 0 && ` and ${others.length} more`}
+            {others.length > 0 && t` and ${others.length} more`}
           </span>
         ) : (
-          <span className="quiet">{next ? `next ${showDate(next)}` : 'ended'}</span>
+          <span className="quiet">{next ? t`next ${showDate(next)}` : t`ended`}</span>
         ),
       sortBy: ({ due: [oldest], next }) => oldest ?? next ?? '9999',
     },
@@ -97,29 +98,29 @@ export function PlansTable({
             <Button
               variant="plain"
               disabled={isBusy}
-              aria-label={`Post journal ${name} of ${showDate(oldest)}`}
+              aria-label={t`Post journal ${name} of ${showDate(oldest)}`}
               onClick={() =>
                 void post({ booksId, journals: [{ planId: id, date: oldest }] }).then(told)
               }
             >
-              Post journal
+              {t`Post journal`}
             </Button>
             <Button
               variant="link"
               disabled={isBusy}
-              aria-label={`Skip ${name} for ${showDate(oldest)}`}
+              aria-label={t`Skip ${name} for ${showDate(oldest)}`}
               onClick={() => void skip({ booksId, planId: id, date: oldest }).then(told)}
             >
-              Skip
+              {t`Skip`}
             </Button>
           </>
         ) : (
           <Button
             variant="link"
-            aria-label={`Remove ${name}`}
+            aria-label={t`Remove ${name}`}
             onClick={() => void remove({ booksId, planId: id }).then(told)}
           >
-            Remove
+            {t`Remove`}
           </Button>
         ),
     },

@@ -1,4 +1,5 @@
 import type { PayeeId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { useBooks } from '../../app/useBooks.ts';
@@ -29,11 +30,11 @@ export function PrivateFields({
     <div className="form-row">
       {owners.length > 0 && (
         <SelectField
-          label="Paid by"
+          label={t`Paid by`}
           value={ownerId ?? ''}
           onChange={({ target }) => onOwner(target.value || null)}
         >
-          <option value="">The owner</option>
+          <option value="">{t`The owner`}</option>
           {owners.map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
@@ -42,13 +43,13 @@ export function PrivateFields({
         </SelectField>
       )}
       <div {...getRootProps()}>
-        <span className="small-heading">Receipt</span>
-        <input {...getInputProps({ 'aria-label': 'Receipt' })} />
+        <span className="small-heading">{t`Receipt`}</span>
+        <input {...getInputProps({ 'aria-label': t`Receipt` })} />
         <span className="d-flex gap-2 align-items-center">
           <Button variant="plain" onClick={open}>
-            {receipt === null ? 'Choose a file' : 'Choose another'}
+            {receipt === null ? t`Choose a file` : t`Choose another`}
           </Button>
-          <span className="quiet">{receipt?.name ?? 'PDF, PNG or JPEG'}</span>
+          <span className="quiet">{receipt?.name ?? t`PDF, PNG or JPEG`}</span>
         </span>
       </div>
     </div>

@@ -1,5 +1,5 @@
 import type { JournalPlan } from '@zubrell/contract/journals';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { journalsApi } from '../../api/journals.ts';
@@ -29,37 +29,35 @@ export function RecurringPage() {
   return (
     <main className="ledger-list">
       <header className="list-head">
-        <h1>Ledger</h1>
+        <h1>{t`Ledger`}</h1>
         <LedgerTabs current="recurring" />
         <span className="ways">
           <Button variant="main" onClick={() => setOpen('new')}>
-            New recurring journal
+            {t`New recurring journal`}
           </Button>
         </span>
       </header>
-      <section className="list-body" aria-label="Recurring journals">
+      <section className="list-body" aria-label={t`Recurring journals`}>
         {error && <ErrorNote error={error} />}
-        {!data && !error && <Waiting what="the recurring journals" />}
+        {!data && !error && <Waiting what={t`the recurring journals`} />}
         {data && plans.length === 0 && (
-          <EmptyState title="No recurring journals yet">
+          <EmptyState title={t`No recurring journals yet`}>
             <p>
-              Depreciation, rent paid in advance, costs that come every month: set up the journal
-              once. It appears here when due, and nothing is posted until you confirm.
+              {t`Depreciation, rent paid in advance, costs that come every month: set up the journal once. It appears here when due, and nothing is posted until you confirm.`}
             </p>
           </EmptyState>
         )}
         {due.length > 0 && (
           <p className="d-flex align-items-center gap-3">
             <span>
-              {counted(due.length, 'journal is', 'journals are')} due, the oldest since{' '}
-              {showDate(due.map(({ date }) => date).sort()[0] ?? '')}.
+              {t`${counted(due.length, 'journal is', 'journals are')} due, the oldest since ${showDate(due.map(({ date }) => date).sort()[0] ?? '')}.`}
             </span>
             <Button
               variant="plain"
               disabled={isLoading}
               onClick={() => void post({ booksId, journals: due }).then(told)}
             >
-              {due.length === 1 ? 'Post due journal' : `Post ${due.length} due journals`}
+              {due.length === 1 ? t`Post due journal` : t`Post ${due.length} due journals`}
             </Button>
           </p>
         )}

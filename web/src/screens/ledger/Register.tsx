@@ -3,7 +3,7 @@ import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { candidateName } from '@zubrell/core/pair/pairWords';
 import { signed } from '@zubrell/core/reports/accountTotals';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -55,16 +55,16 @@ export function Register({
   const shown = bank ? 1 : sign(account);
   const other = bank && bank.currency !== setup.books.currency ? bank.currency : null;
   const columns: readonly Column<LedgerRow>[] = [
-    { id: 'date', head: 'Date', className: 'date', cell: (row) => <RegisterDate row={row} /> },
+    { id: 'date', head: t`Date`, className: 'date', cell: (row) => <RegisterDate row={row} /> },
     {
       id: 'payee',
-      head: 'Payee',
+      head: t`Payee`,
       title: ({ payeeId }) => payeeName(payeeId),
       cell: ({ payeeId }) => payeeName(payeeId),
     },
     {
       id: 'wording',
-      head: 'Wording',
+      head: t`Wording`,
       className: 'wide wording-cell',
       cell: (row) => (
         <>
@@ -78,12 +78,12 @@ export function Register({
     },
     {
       id: 'other',
-      head: 'Other side',
+      head: t`Other side`,
       className: 'other',
       cell: ({ lineCount, kind, otherAccountIds }) => (
         <>
           {bank && lineCount === 0 && kind !== 'opening' && (
-            <span className="doubt">not at the bank yet </span>
+            <span className="doubt">{t`not at the bank yet`} </span>
           )}
           {otherAccountIds.map(accountName).join(', ')}
         </>
@@ -92,13 +92,13 @@ export function Register({
     ...(other === null ? [] : ownColumns(other)),
     {
       id: 'amount',
-      head: other === null ? 'Amount' : `Amount, ${setup.books.currency}`,
+      head: other === null ? t`Amount` : t`Amount, ${setup.books.currency}`,
       className: 'num',
       cell: (row) => (bank ? <Amount minor={row.amount} /> : amount(signed(shown, row.amount))),
     },
     {
       id: 'balance',
-      head: other === null ? 'Balance' : `Balance, ${setup.books.currency}`,
+      head: other === null ? t`Balance` : t`Balance, ${setup.books.currency}`,
       className: 'num',
       cell: (row) => amount(signed(shown, row.balance ?? 0)),
     },
@@ -109,34 +109,33 @@ export function Register({
         <h1>{accountLabel(account)}</h1>
         <span className="quiet">
           {TYPES[account.type]}
-          {!account.isOn && ', switched off'}
+          {!account.isOn && t`, switched off`}
         </span>
         <AccountChange account={account} isBank={bank !== undefined} />
       </header>
       {bank && <OpeningNote bankAccount={bank} />}
       {bank?.kind === 'clientMoney' && (
         <p className="px-3 mb-2">
-          <Link to={`/books/${booksId}/reports/client-money`}>Whose money it is</Link>
+          <Link to={`/books/${booksId}/reports/client-money`}>{t`Whose money it is`}</Link>
         </p>
       )}
       {bank && <ByHand bankAccount={bank} />}
       <RegisterBar filter={typed} onChange={setTyped} />
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the register" />}
+      {!data && !error && <Waiting what={t`the register`} />}
       {data && rows.length === 0 && !isFiltered && (
-        <EmptyState title="No entries yet">
-          <p>Lines posted to this account on the Desk appear here.</p>
+        <EmptyState title={t`No entries yet`}>
+          <p>{t`Lines posted to this account on the Desk appear here.`}</p>
         </EmptyState>
       )}
       {data && rows.length === 0 && isFiltered && (
-        <EmptyState title="No entries match">
-          <p>Choose another period, or search for something else.</p>
+        <EmptyState title={t`No entries match`}>
+          <p>{t`Choose another period, or search for something else.`}</p>
         </EmptyState>
       )}
       {first && rows.length > 0 && (
         <p className="totals quiet">
-          {counted(first.count, 'entry', 'entries')}, debits {amount(first.debits)}, credits{' '}
-          {amount(-first.credits)}, {amount(signed(shown, first.debits + first.credits))} net
+          {t`${counted(first.count, 'entry', 'entries')}, debits ${amount(first.debits)}, credits ${amount(-first.credits)}, ${amount(signed(shown, first.debits + first.credits))} net`}
         </p>
       )}
       {rows.length > 0 && (
@@ -155,7 +154,7 @@ export function Register({
           disabled={isFetching}
           onClick={() => void fetchNextPage()}
         >
-          Older entries
+          {t`Older entries`}
         </Button>
       )}
     </section>
@@ -169,13 +168,13 @@ function ownColumns(currency: string): readonly Column<LedgerRow>[] {
   return [
     {
       id: 'own',
-      head: `Amount, ${currency}`,
+      head: t`Amount, ${currency}`,
       className: 'num',
       cell: ({ own }) => shown(own, true),
     },
     {
       id: 'ownBalance',
-      head: `Balance, ${currency}`,
+      head: t`Balance, ${currency}`,
       className: 'num',
       cell: ({ ownBalance }) => shown(ownBalance, false),
     },
@@ -186,9 +185,9 @@ function ownColumns(currency: string): readonly Column<LedgerRow>[] {
 function RegisterDate({ row: { date, bankDate, turned } }: { readonly row: LedgerRow }) {
   const showDate = useShowDate();
   if (bankDate === null && turned === 0) return <>{showDate(date)}</>;
-  const what = turned === -1 ? 'undone late' : turned === 1 ? 'restored late' : 'late';
+  const what = turned === -1 ? t`undone late` : turned === 1 ? t`restored late` : t`late`;
   return (
-    <span title={bankDate === null ? what : `${what}, of ${showDate(bankDate)}`}>
+    <span title={bankDate === null ? what : t`${what}, of ${showDate(bankDate)}`}>
       {showDate(date)} <small className="doubt">{what}</small>
     </span>
   );
@@ -208,16 +207,16 @@ function bankFacts(row: LedgerRow): string {
 
 /** What an entry without a wording is called. @example 'Cheque 001042' */
 function registerName({ kind, number }: LedgerRow): string {
-  if (kind === 'document') return number ? `Document ${number}` : 'Document';
-  if (kind === 'valuation') return 'Valuation';
-  if (kind === 'line' || kind === 'settlement' || kind === 'opening') return 'Entry';
+  if (kind === 'document') return number ? t`Document ${number}` : t`Document`;
+  if (kind === 'valuation') return t`Valuation`;
+  if (kind === 'line' || kind === 'settlement' || kind === 'opening') return t`Entry`;
   return candidateName({ kind, number });
 }
 
 const TYPES: Readonly<Record<Account['type'], string>> = {
-  asset: 'asset, debit balance',
-  liability: 'liability, credit balance',
-  equity: 'equity, credit balance',
-  income: 'income, credit balance',
-  expense: 'expense, debit balance',
+  asset: t`asset, debit balance`,
+  liability: t`liability, credit balance`,
+  equity: t`equity, credit balance`,
+  income: t`income, credit balance`,
+  expense: t`expense, debit balance`,
 };

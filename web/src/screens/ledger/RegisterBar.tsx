@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { DateField } from '../../ui/DateField.tsx';
 
 /** What of a register is shown; empty for all of it. */
@@ -23,19 +24,19 @@ export function RegisterBar({
       <input
         type="search"
         className="form-control"
-        aria-label="Search this account"
-        placeholder="Wording, reference, number, payee or amount"
+        aria-label={t`Search this account`}
+        placeholder={t`Wording, reference, number, payee or amount`}
         value={filter.search}
         onChange={({ target }) => onChange({ ...filter, search: target.value })}
       />
       <DateField
-        label="From"
+        label={t`From`}
         labelled="beside"
         value={filter.from}
         onChange={(from) => onChange({ ...filter, from })}
       />
       <DateField
-        label="To"
+        label={t`To`}
         labelled="beside"
         value={filter.to}
         onChange={(to) => onChange({ ...filter, to })}

@@ -1,5 +1,6 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import { addDays, lastDayOf, monthOf } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { journalsApi } from '../../api/journals.ts';
@@ -31,15 +32,14 @@ export function ReverseDialog({
   }
 
   return (
-    <Dialog title="Reverse journal" onClose={onClose}>
+    <Dialog title={t`Reverse journal`} onClose={onClose}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body>
           <p>
-            The journal of {formatLongDate(entry.date)} stays. An entry with the same legs the other
-            way round is posted on the day you choose.
+            {t`The journal of ${formatLongDate(entry.date)} stays. An entry with the same legs the other way round is posted on the day you choose.`}
           </p>
           <DateField
-            label="Reverse on"
+            label={t`Reverse on`}
             autoFocus
             min={entry.date}
             value={date}
@@ -48,7 +48,7 @@ export function ReverseDialog({
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot isOff={date === '' || isLoading} onLeave={onClose}>
-          Reverse journal
+          {t`Reverse journal`}
         </DialogFoot>
       </form>
     </Dialog>

@@ -1,6 +1,7 @@
 import type { ListedDocument } from '@zubrell/contract/documents';
 import { offsetAmounts } from '@zubrell/core/ledger/documents';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
 import { documentsApi } from '../../api/documents.ts';
@@ -51,16 +52,16 @@ export function SetOffDialog({
   }
 
   return (
-    <Dialog title={`Settle ${payeeName(document.payeeId)} without money`} isWide onClose={onClose}>
+    <Dialog title={t`Settle ${payeeName(document.payeeId)} without money`} isWide onClose={onClose}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body>
           <Table>
             <thead>
               <tr>
-                <th>What</th>
-                <th>Date</th>
-                <th className="num">Open</th>
-                <th className="num">Settled now</th>
+                <th>{t`What`}</th>
+                <th>{t`Date`}</th>
+                <th className="num">{t`Open`}</th>
+                <th className="num">{t`Settled now`}</th>
               </tr>
             </thead>
             <tbody>
@@ -87,16 +88,16 @@ export function SetOffDialog({
           </Table>
           {isAcross && (
             <DateField
-              label="Date"
+              label={t`Date`}
               value={date}
-              hint="An entry on this day reduces what is owed on both sides"
+              hint={t`An entry on this day reduces what is owed on both sides`}
               onChange={setDate}
             />
           )}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot isOff={total === 0 || isLoading} onLeave={onClose}>
-          Settle {amount(total)}
+          {t`Settle ${amount(total)}`}
         </DialogFoot>
       </form>
     </Dialog>

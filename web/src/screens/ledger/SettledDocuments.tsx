@@ -1,6 +1,7 @@
 import type { ListedDocument } from '@zubrell/contract/documents';
 import { handDirection } from '@zubrell/core/ledger/entries';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
@@ -34,9 +35,9 @@ export function SettledDocuments({
 
   return (
     <fieldset className="settled-documents">
-      <legend className="small-heading">Settled items</legend>
+      <legend className="small-heading">{t`Settled items`}</legend>
       {documents.length === 0 && (
-        <p className="quiet mb-0">Nothing is open for {payeeName(draft.payeeId)}.</p>
+        <p className="quiet mb-0">{t`Nothing is open for ${payeeName(draft.payeeId)}.`}</p>
       )}
       {documents.map((document) => {
         const part = settledOf(document.id);
@@ -53,12 +54,12 @@ export function SettledDocuments({
               {name}
             </label>
             <Due document={document} />
-            <span className="num">{amount(Math.abs(document.open))} open</span>
+            <span className="num">{t`${amount(Math.abs(document.open))} open`}</span>
             {part === null ? (
               <span />
             ) : (
               <AmountField
-                label={`Settled of ${name}`}
+                label={t`Settled of ${name}`}
                 value={Math.abs(part)}
                 onChange={(size) =>
                   settle(document, size === null ? null : Math.sign(document.open) * Math.abs(size))
@@ -76,7 +77,7 @@ export function SettledDocuments({
             checked={draft.leavesCredit}
             onChange={({ target }) => onChange({ leavesCredit: target.checked })}
           />
-          Keep {amount(Math.abs(rest))} as credit with {payeeName(draft.payeeId)}
+          {t`Keep ${amount(Math.abs(rest))} as credit with ${payeeName(draft.payeeId)}`}
         </label>
       )}
     </fieldset>
@@ -87,7 +88,7 @@ function Due({ document: { date, dueDate } }: { readonly document: ListedDocumen
   const showDate = useShowDate();
   return (
     <span className="quiet">
-      {dueDate === null ? showDate(date) : `${showDate(date)}, due ${showDate(dueDate)}`}
+      {dueDate === null ? showDate(date) : t`${showDate(date)}, due ${showDate(dueDate)}`}
     </span>
   );
 }

@@ -1,6 +1,7 @@
 import type { TaxCode } from '@zubrell/contract/books';
 import { taxKinds, taxUses } from '@zubrell/core/ledger/kinds';
 import { isControlRole, taxParts } from '@zubrell/core/ledger/starterBooks';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useId, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { taxApi } from '../../api/tax.ts';
@@ -55,26 +56,26 @@ export function TaxCodeDialog({
   }
 
   return (
-    <Dialog title={code ? 'Change tax code' : 'New tax code'} isWide onClose={onClose}>
+    <Dialog title={code ? t`Change tax code` : t`New tax code`} isWide onClose={onClose}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body className="entry-form">
           <div className="form-row">
             <TextField
-              label="Name"
+              label={t`Name`}
               autoFocus
               maxLength={40}
               value={draft.name}
               onChange={({ target }) => set({ name: target.value })}
             />
             <ChoiceField
-              label="Kind"
+              label={t`Kind`}
               names={kindNames}
               choices={taxKinds}
               value={draft.kind}
               onChange={(kind) => set({ kind })}
             />
             <ChoiceField
-              label="For"
+              label={t`For`}
               names={useNames}
               choices={taxUses}
               value={draft.use}
@@ -86,17 +87,17 @@ export function TaxCodeDialog({
               <RateFields rates={draft.rates} onChange={(rates) => set({ rates })} />
               <div className="form-row">
                 <AccountField
-                  label="Input tax goes to"
+                  label={t`Input tax goes to`}
                   value={draft.inputAccountId}
                   onChange={(inputAccountId) => set({ inputAccountId })}
                 />
                 <AccountField
-                  label="Output tax goes to"
+                  label={t`Output tax goes to`}
                   value={draft.outputAccountId}
                   onChange={(outputAccountId) => set({ outputAccountId })}
                 />
                 <TextField
-                  label="Recoverable input tax, %"
+                  label={t`Recoverable input tax, %`}
                   value={draft.recoverable}
                   inputMode="decimal"
                   onChange={({ target }) => set({ recoverable: target.value })}
@@ -105,15 +106,15 @@ export function TaxCodeDialog({
             </>
           )}
           <BoxFields boxes={draft.boxes} onChange={(boxes) => set({ boxes })} />
-          {code && <p className="quiet">Lines already posted keep their tax.</p>}
-          {'missing' in complete && <p className="quiet mb-0">Enter {complete.missing}.</p>}
+          {code && <p className="quiet">{t`Lines already posted keep their tax.`}</p>}
+          {'missing' in complete && <p className="quiet mb-0">{t`Enter ${complete.missing}.`}</p>}
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot
           isOff={'missing' in complete || making.isLoading || changing.isLoading}
           onLeave={onClose}
         >
-          Save tax code
+          {t`Save tax code`}
         </DialogFoot>
       </form>
     </Dialog>
@@ -161,30 +162,34 @@ function RateFields({
   const set = (at: number, part: Partial<TaxCodeDraft['rates'][number]>) =>
     onChange(rates.map((rate, index) => (index === at ? { ...rate, ...part } : rate)));
   return (
-    <section aria-label="Rates">
-      <h3 className="small-heading">Rates</h3>
-      <p className="quiet mb-1">A rate without a date has always applied.</p>
+    <section aria-label={t`Rates`}>
+      <h3 className="small-heading">{t`Rates`}</h3>
+      <p className="quiet mb-1">{t`A rate without a date has always applied.`}</p>
       {rates.map(({ fromDate, percent }, at) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: rates have no other name than their place
         <div className="form-row" key={at}>
           <TextField
-            label="Rate, %"
+            label={t`Rate, %`}
             inputMode="decimal"
             value={percent}
             onChange={({ target }) => set(at, { percent: target.value })}
           />
-          <DateField label="From" value={fromDate} onChange={(fromDate) => set(at, { fromDate })} />
+          <DateField
+            label={t`From`}
+            value={fromDate}
+            onChange={(fromDate) => set(at, { fromDate })}
+          />
           <Button
             variant="link"
             disabled={rates.length === 1}
             onClick={() => onChange(rates.filter((_, index) => index !== at))}
           >
-            Remove rate
+            {t`Remove rate`}
           </Button>
         </div>
       ))}
       <Button variant="plain" onClick={() => onChange([...rates, { fromDate: '', percent: '' }])}>
-        Add rate
+        {t`Add rate`}
       </Button>
     </section>
   );
@@ -211,7 +216,7 @@ function AccountField({
       value={value ?? ''}
       onChange={({ target }) => onChange(target.value || null)}
     >
-      <option value="">no account</option>
+      <option value="">{t`no account`}</option>
       {fits.map((account) => (
         <option key={account.id} value={account.id}>
           {accountLabel(account)}
@@ -232,8 +237,8 @@ function BoxFields({
   const list = useId();
   const known = setup.taxCodes.flatMap((code) => taxParts.map((part) => code.boxes[part]));
   return (
-    <section aria-label="Boxes of the tax return">
-      <h3 className="small-heading">Boxes of the tax return</h3>
+    <section aria-label={t`Boxes of the tax return`}>
+      <h3 className="small-heading">{t`Boxes of the tax return`}</h3>
       <datalist id={list}>
         {[...new Set(known.flatMap((box) => box ?? []))].sort().map((box) => (
           <option key={box} value={box} />
@@ -246,7 +251,7 @@ function BoxFields({
             label={partNames[part]}
             list={list}
             maxLength={60}
-            placeholder="no box"
+            placeholder={t`no box`}
             value={boxes[part] ?? ''}
             onChange={({ target }) => onChange({ ...boxes, [part]: target.value || null })}
           />

@@ -1,5 +1,6 @@
 import type { TaxCode } from '@zubrell/contract/books';
 import { rateOn } from '@zubrell/core/tax/rateOn';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { taxApi } from '../../api/tax.ts';
@@ -23,7 +24,7 @@ export function TaxCodesPage() {
   const columns: readonly Column<TaxCode>[] = [
     {
       id: 'name',
-      head: 'Tax code',
+      head: t`Tax code`,
       cell: (code) =>
         mayChange ? (
           <Button variant="link" onClick={() => setOpen(code)}>
@@ -33,34 +34,38 @@ export function TaxCodesPage() {
           code.name
         ),
     },
-    { id: 'kind', head: 'Kind', cell: ({ kind }) => kindNames[kind] },
-    { id: 'use', head: 'For', cell: ({ use }) => useNames[use] },
+    { id: 'kind', head: t`Kind`, cell: ({ kind }) => kindNames[kind] },
+    { id: 'use', head: t`For`, cell: ({ use }) => useNames[use] },
     {
       id: 'rate',
-      head: 'Rate today',
+      head: t`Rate today`,
       className: 'num',
       cell: ({ kind, rates }) => {
         const rate = rateOn(rates, today);
         if (!hasRates(kind)) return <span className="quiet">—</span>;
-        return rate === null ? <span className="doubt">none yet</span> : `${percentText(rate)} %`;
+        return rate === null ? (
+          <span className="doubt">{t`none yet`}</span>
+        ) : (
+          `${percentText(rate)} %`
+        );
       },
     },
     {
       id: 'recoverable',
-      head: 'Recoverable',
+      head: t`Recoverable`,
       className: 'num',
       cell: ({ kind, recoverable }) =>
         hasRates(kind) ? `${percentText(recoverable)} %` : <span className="quiet">—</span>,
     },
     {
       id: 'accounts',
-      head: 'Input and output account',
+      head: t`Input and output account`,
       className: 'accounts',
       cell: ({ kind, inputAccountId, outputAccountId }) =>
         hasRates(kind) ? (
           <>
-            {accountName(inputAccountId) || 'None'}
-            <span className="d-block">{accountName(outputAccountId) || 'None'}</span>
+            {accountName(inputAccountId) || t`None`}
+            <span className="d-block">{accountName(outputAccountId) || t`None`}</span>
           </>
         ) : (
           <span className="quiet">—</span>
@@ -68,7 +73,7 @@ export function TaxCodesPage() {
     },
     {
       id: 'boxes',
-      head: 'Boxes',
+      head: t`Boxes`,
       className: 'accounts',
       cell: ({ boxes }) => boxesShown(boxes) || <span className="quiet">—</span>,
       title: ({ boxes }) => boxesShown(boxes),
@@ -82,12 +87,12 @@ export function TaxCodesPage() {
           <Button
             variant="link"
             disabled={isLoading}
-            aria-label={`Switch ${code.isOn ? 'off' : 'on'} ${code.name}`}
+            aria-label={t`Switch ${code.isOn ? t`off` : t`on`} ${code.name}`}
             onClick={() =>
               void change({ booksId, taxCodeId: id, ...code, isOn: !code.isOn }).then(told)
             }
           >
-            {code.isOn ? 'Switch off' : 'Switch on'}
+            {code.isOn ? t`Switch off` : t`Switch on`}
           </Button>
         ),
     },
@@ -95,21 +100,19 @@ export function TaxCodesPage() {
   return (
     <main className="ledger-list">
       <header className="list-head">
-        <h1>Ledger</h1>
+        <h1>{t`Ledger`}</h1>
         <LedgerTabs current="tax-codes" />
         {mayChange && (
           <span className="ways">
             <Button variant="main" onClick={() => setOpen('new')}>
-              New tax code
+              {t`New tax code`}
             </Button>
           </span>
         )}
       </header>
-      <section className="list-body" aria-label="Tax codes">
+      <section className="list-body" aria-label={t`Tax codes`}>
         <p className="quiet">
-          Which side of the tax a posting takes follows from its account: costs and assets take
-          input tax, income takes output tax, refunds included. Owner’s money, wages, loans and
-          transfers between own accounts take none.
+          {t`Which side of the tax a posting takes follows from its account: costs and assets take input tax, income takes output tax, refunds included. Owner’s money, wages, loans and transfers between own accounts take none.`}
         </p>
         <DataTable
           className="list-table tax-codes"

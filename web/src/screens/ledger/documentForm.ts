@@ -2,6 +2,7 @@ import type { DocumentSheet, NewDocument } from '@zubrell/contract/documents';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { AccountId, LegId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
+import { t } from '@zubrell/core/words/t';
 
 /** A document as it is being typed. */
 export interface DocumentDraft {
@@ -87,7 +88,7 @@ export function creditNoteFor(sheet: DocumentSheet, date: string): DocumentDraft
     date,
     dueDate: '',
     rate: null,
-    note: `for ${sheet.number ?? ''}`.trim(),
+    note: t`for ${sheet.number ?? ''}`.trim(),
   };
 }
 
@@ -97,11 +98,11 @@ export function completeDocument(
 ): { readonly document: NewDocument } | { readonly missing: string } {
   const { kind, side, payeeId, date, dueDate, note, rate } = draft;
   const currency = draft.currency.trim().toUpperCase() || null;
-  if (draft.number.trim() === '') return { missing: 'the number' };
-  if (payeeId === null) return { missing: 'the payee' };
-  if (date === '') return { missing: 'the date' };
+  if (draft.number.trim() === '') return { missing: t`the number` };
+  if (payeeId === null) return { missing: t`the payee` };
+  if (date === '') return { missing: t`the date` };
   if (currency !== null && !/^[A-Z]{3}$/.test(currency)) {
-    return { missing: 'three letters for the currency' };
+    return { missing: t`three letters for the currency` };
   }
   const filled = draft.lines.filter(
     ({ text, accountId, amount }) => text.trim() !== '' || accountId !== null || amount !== null,
@@ -122,9 +123,9 @@ export function completeDocument(
           ],
   );
   if (lines.length < filled.length || lines.length === 0) {
-    return { missing: 'an account and an amount on each line' };
+    return { missing: t`an account and an amount on each line` };
   }
-  if (totalOf(draft) <= 0) return { missing: 'an amount above zero' };
+  if (totalOf(draft) <= 0) return { missing: t`an amount above zero` };
   return {
     document: {
       kind,

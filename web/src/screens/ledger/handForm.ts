@@ -2,6 +2,7 @@ import type { HandEntry } from '@zubrell/contract/ledger';
 import type { AccountId, BankAccountId, DocumentId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
 import { handDirection } from '@zubrell/core/ledger/entries';
 import { sumOf } from '@zubrell/core/money/minor';
+import { t } from '@zubrell/core/words/t';
 
 /** What is paid by or to somebody. */
 type PaidEntry = Exclude<HandEntry, { kind: 'transfer' | 'journal' }>;
@@ -42,13 +43,13 @@ export interface HandDraft {
 }
 
 export const handNames: Readonly<Record<HandEntry['kind'], string>> = {
-  payment: 'Payment',
-  receipt: 'Receipt',
-  cheque: 'Cheque',
-  deposit: 'Deposit',
-  transfer: 'Transfer',
-  paidPrivately: 'Cost paid privately',
-  journal: 'Journal',
+  payment: t`Payment`,
+  receipt: t`Receipt`,
+  cheque: t`Cheque`,
+  deposit: t`Deposit`,
+  transfer: t`Transfer`,
+  paidPrivately: t`Cost paid privately`,
+  journal: t`Journal`,
 };
 
 /** What an entry begins with. */
@@ -130,9 +131,9 @@ export function completeLegs(
       ? []
       : [{ accountId: leg.accountId, amount: leg.amount }],
   );
-  if (legs.length < filled.length) return { missing: 'an account and an amount on each leg' };
-  if (legs.length < 2) return { missing: 'two legs or more' };
-  if (sumOf(legs) !== 0) return { missing: 'debits and credits of the same total' };
+  if (legs.length < filled.length) return { missing: t`an account and an amount on each leg` };
+  if (legs.length < 2) return { missing: t`two legs or more` };
+  if (sumOf(legs) !== 0) return { missing: t`debits and credits of the same total` };
   return { legs };
 }
 
@@ -150,15 +151,15 @@ export function completeHand(
     return { entry: { kind, ...typed, number, payeeId, ...complete, isAwaited: draft.isAwaited } };
   }
   const isPrivate = kind === 'paidPrivately';
-  if (bankAccountId === null && !isPrivate) return { missing: 'the bank account' };
-  if (amount === null || amount <= 0) return { missing: 'an amount above zero' };
+  if (bankAccountId === null && !isPrivate) return { missing: t`the bank account` };
+  if (amount === null || amount <= 0) return { missing: t`an amount above zero` };
   if (kind === 'transfer') {
     if (bankAccountId === null || toBankAccountId === null || toBankAccountId === bankAccountId) {
-      return { missing: 'the other bank account' };
+      return { missing: t`the other bank account` };
     }
     return { entry: { kind, ...typed, bankAccountId, toBankAccountId, amount, rate, clientId } };
   }
-  if (kind === 'cheque' && number === null) return { missing: 'the cheque’s number' };
+  if (kind === 'cheque' && number === null) return { missing: t`the cheque’s number` };
   const paid = { ...typed, amount, number, payeeId };
   const whole = (more: Pick<PaidEntry, 'settles' | 'leavesCredit' | 'parts'>): HandEntry =>
     kind === 'paidPrivately'
@@ -167,14 +168,14 @@ export function completeHand(
   const settles = canSettle(draft) ? [...draft.settles] : [];
   const rest = restOf({ ...draft, settles }) ?? 0;
   if (rest !== 0 && Math.sign(rest) !== handDirection(kind)) {
-    return { missing: 'an amount that covers the documents' };
+    return { missing: t`an amount that covers the documents` };
   }
   if (rest === 0) return { entry: whole({ settles, parts: [] }) };
   if (draft.leavesCredit && payeeId !== null) {
     return { entry: whole({ settles, leavesCredit: true, parts: [] }) };
   }
   if (accountId === null) {
-    return { missing: settles.length > 0 ? 'what the rest is for' : 'the account' };
+    return { missing: settles.length > 0 ? t`what the rest is for` : t`the account` };
   }
   const { taxCodeId } = draft;
   const ofClient = clientId === null ? {} : { clientId };

@@ -3,6 +3,7 @@ import type { EnterByHand } from '@zubrell/contract/ledger';
 import type { AccountId } from '@zubrell/core/ids';
 import { isControlRole } from '@zubrell/core/ledger/starterBooks';
 import { sumMinor } from '@zubrell/core/money/minor';
+import { t } from '@zubrell/core/words/t';
 
 /** Amounts by account, as a balance sheet has them: what is owned, owed or the owners' is positive. */
 export type OpeningAmounts = Readonly<Record<AccountId, number>>;
@@ -58,7 +59,7 @@ export function openingJournal(
     entry: {
       kind: 'journal',
       date,
-      note: 'Opening balances',
+      note: t`Opening balances`,
       number: null,
       payeeId: null,
       legs: [...legs, ...against],

@@ -2,6 +2,7 @@ import type { GivenJournalPlan, JournalPlan } from '@zubrell/contract/journals';
 import type { Entry } from '@zubrell/contract/ledger';
 import type { PayeeId } from '@zubrell/core/ids';
 import { type Rhythm, recurringDate } from '@zubrell/core/ledger/recurring';
+import { t } from '@zubrell/core/words/t';
 import { completeLegs, type HandDraft } from './handForm.ts';
 
 /** A recurring journal as it is being typed. */
@@ -18,9 +19,9 @@ export interface PlanDraft {
 }
 
 export const rhythmNames: Readonly<Record<Rhythm, string>> = {
-  month: 'Every month',
-  quarter: 'Every quarter',
-  year: 'Every year',
+  month: t`Every month`,
+  quarter: t`Every quarter`,
+  year: t`Every year`,
 };
 
 /** What a recurring journal begins with. @param startDate its first date */
@@ -63,9 +64,9 @@ export function completePlan(
   const { payeeId, rhythm, startDate, isReversing } = draft;
   const name = draft.name.trim();
   if (name === '') return { missing: 'a name' };
-  if (startDate === '') return { missing: 'the first date' };
+  if (startDate === '') return { missing: t`the first date` };
   if (draft.endDate !== '' && draft.endDate < startDate) {
-    return { missing: 'a last date that isn’t before the first' };
+    return { missing: t`a last date that isn’t before the first` };
   }
   const complete = completeLegs(draft.legs);
   if ('missing' in complete) return complete;

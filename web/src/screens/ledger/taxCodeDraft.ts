@@ -1,6 +1,7 @@
 import type { GivenTaxCode, TaxCode } from '@zubrell/contract/books';
 import type { TaxKind, TaxUse } from '@zubrell/core/ledger/kinds';
 import { noBoxes, type TaxPart } from '@zubrell/core/ledger/starterBooks';
+import { t } from '@zubrell/core/words/t';
 
 /** A tax code as it is being typed: percents are texts. */
 export interface TaxCodeDraft extends Omit<GivenTaxCode, 'rates' | 'recoverable'> {
@@ -9,24 +10,24 @@ export interface TaxCodeDraft extends Omit<GivenTaxCode, 'rates' | 'recoverable'
 }
 
 export const kindNames: Readonly<Record<TaxKind, string>> = {
-  standard: 'Tax at a rate',
-  zero: 'Taxed at 0 %',
-  exempt: 'Exempt',
-  outside: 'Outside tax',
-  reverseCharge: 'Reverse charge',
+  standard: t`Tax at a rate`,
+  zero: t`Taxed at 0 %`,
+  exempt: t`Exempt`,
+  outside: t`Outside tax`,
+  reverseCharge: t`Reverse charge`,
 };
 
 export const useNames: Readonly<Record<TaxUse, string>> = {
-  both: 'Sales and purchases',
-  purchases: 'Purchases only',
-  sales: 'Sales only',
+  both: t`Sales and purchases`,
+  purchases: t`Purchases only`,
+  sales: t`Sales only`,
 };
 
 export const partNames: Readonly<Record<TaxPart, string>> = {
-  outputNet: 'Sales without tax',
-  outputTax: 'Output tax',
-  inputNet: 'Purchases without tax',
-  inputTax: 'Input tax',
+  outputNet: t`Sales without tax`,
+  outputTax: t`Output tax`,
+  inputNet: t`Purchases without tax`,
+  inputTax: t`Input tax`,
 };
 
 /** Whether tax codes of a kind have rates. */
@@ -85,13 +86,13 @@ export function completeTaxCode(
   if (name === '') return { missing: 'a name' };
   const recoverable = typedPercent(draft.recoverable);
   if (recoverable === null)
-    return { missing: 'how much input tax is recoverable, from 0 to 100 %' };
+    return { missing: t`how much input tax is recoverable, from 0 to 100 %` };
   if (!hasRates(draft.kind)) return { code: { ...draft, name, recoverable, rates: [] } };
   const rates: { fromDate: string | null; rate: number }[] = [];
   for (const { fromDate, percent } of draft.rates) {
     if (fromDate === '' && percent.trim() === '') continue;
     const rate = typedPercent(percent);
-    if (rate === null) return { missing: 'a rate from 0 to 100 %, such as 20 or 5.5' };
+    if (rate === null) return { missing: t`a rate from 0 to 100 %, such as 20 or 5.5` };
     rates.push({ fromDate: fromDate || null, rate });
   }
   if (!rates.some(({ rate }) => rate > 0)) return { missing: 'a rate' };

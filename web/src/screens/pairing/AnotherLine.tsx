@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { PairingView } from '@zubrell/contract/pairing';
 import type { LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
@@ -30,16 +31,16 @@ export function AnotherLine({
   const there = new Set(view.lines.map(({ id }) => id));
   const found = (data?.lines ?? []).filter(({ id, state }) => OPEN.has(state) && !there.has(id));
   return (
-    <Dialog title="Another line" onClose={onClose}>
+    <Dialog title={t`Another line`} onClose={onClose}>
       <Modal.Body>
         <TextField
-          label="Text or amount of an open line"
+          label={t`Text or amount of an open line`}
           autoFocus
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
         {search !== '' && data && found.length === 0 && (
-          <p className="quiet mt-2 mb-0">No other open lines match.</p>
+          <p className="quiet mt-2 mb-0">{t`No other open lines match.`}</p>
         )}
         <ul className="line-choices">
           {found.map((line) => (

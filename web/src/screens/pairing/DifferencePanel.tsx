@@ -4,8 +4,10 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { explainDifference } from '@zubrell/core/pair/explainDifference';
 import { amountReasonWords, candidateName } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
+import { tx } from '../../ui/tx.tsx';
 import { AccountAndTaxFields } from '../ledger/PartFields.tsx';
 import { differenceChoices } from './pairingShown.ts';
 
@@ -34,9 +36,11 @@ export function DifferencePanel({
   };
   return (
     <section className="difference">
-      <h2 className="small-heading">Off by {amount(Math.abs(by))}</h2>
+      <h2 className="small-heading">{t`Off by ${amount(Math.abs(by))}`}</h2>
       <p>
-        The bank moved {by * Math.sign(total || by) > 0 ? 'more' : 'less'} than this total.
+        {by * Math.sign(total || by) > 0
+          ? t`The bank moved more than this total.`
+          : t`The bank moved less than this total.`}
         {because !== null && ` ${amountReasonWords[because]}`}
       </p>
       {correctable.map((row) => (
@@ -45,18 +49,17 @@ export function DifferencePanel({
           isOn={answer?.kind === 'correct' && answer.targetId === row.id}
           onChoose={() => choose({ kind: 'correct', targetId: row.id })}
         >
-          Our record is wrong: correct {lowerFirst(candidateName(row))} to{' '}
-          {amount(Math.abs(row.amount + by))}
+          {t`Our record is wrong: correct ${lowerFirst(candidateName(row))} to ${amount(Math.abs(row.amount + by))}`}
         </Choice>
       ))}
       {canBePartPaid && (
         <Choice isOn={answer?.kind === 'partPaid'} onChoose={() => choose({ kind: 'partPaid' })}>
-          Leave {amount(Math.abs(by))} of it open, as paid in part
+          {t`Leave ${amount(Math.abs(by))} of it open, as paid in part`}
         </Choice>
       )}
       {canBeCredit && (
         <Choice isOn={answer?.kind === 'onAccount'} onChoose={() => choose({ kind: 'onAccount' })}>
-          Keep {amount(Math.abs(by))} as credit with {rows[0]?.payee}
+          {tx`Keep ${amount(Math.abs(by))} as credit with ${rows[0]?.payee}`}
         </Choice>
       )}
       <Choice
@@ -66,7 +69,7 @@ export function DifferencePanel({
           onAnswer(because === 'fee' ? feeOf(setup) : null);
         }}
       >
-        Code {amount(Math.abs(by))} to an account, with a reason
+        {t`Code ${amount(Math.abs(by))} to an account, with a reason`}
       </Choice>
       {isCoding && (
         <CodeRest
@@ -85,7 +88,7 @@ type CodedRest = Extract<DifferenceAnswer, { kind: 'code' }>;
 function feeOf({ accounts }: BooksSetup): CodedRest | null {
   const charges = accounts.find(({ purpose, isOn }) => isOn && purpose.split(' ').includes('fee'));
   return charges
-    ? { kind: 'code', accountId: charges.id, taxCodeId: null, reason: 'fee kept back' }
+    ? { kind: 'code', accountId: charges.id, taxCodeId: null, reason: t`fee kept back` }
     : null;
 }
 
@@ -133,7 +136,7 @@ function CodeRest({
   return (
     <div className="code-rest">
       <AccountAndTaxFields
-        label="of the rest"
+        label={t`of the rest`}
         areBanksIn={false}
         accountId={coded.accountId}
         taxCodeId={coded.taxCodeId}
@@ -141,14 +144,14 @@ function CodeRest({
       />
       <input
         className="form-control form-control-sm"
-        aria-label="Reason"
-        placeholder="Reason, such as fee kept back"
+        aria-label={t`Reason`}
+        placeholder={t`Reason, such as fee kept back`}
         value={coded.reason}
         maxLength={200}
         onChange={({ target }) => set({ reason: target.value })}
       />
       <p className="quiet mb-0">
-        This posts {isFee ? 'a cost' : 'an amount'} without a document. Use it as a last resort.
+        {t`This posts ${isFee ? t`a cost` : t`an amount`} without a document. Use it as a last resort.`}
       </p>
     </div>
   );

@@ -7,9 +7,11 @@ import {
   differenceWords,
 } from '@zubrell/core/pair/pairWords';
 import { plainWording } from '@zubrell/core/text/plainWording';
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import { tx } from '../../ui/tx.tsx';
 import { idsOf, type Offer } from './pairingShown.ts';
 
 /** Offers under one heading. */
@@ -91,10 +93,10 @@ function OneRow({
         <Named text={candidateName(row)} named={row.named} />
         {row.pays.length > 0 && (
           <span className="quiet d-block">
-            pays <Named text={row.pays.join(', ')} named={row.named} />
+            {tx`pays ${<Named text={row.pays.join(', ')} named={row.named} />}`}
           </span>
         )}
-        {differing('number') && <Off>another number</Off>}
+        {differing('number') && <Off>{t`another number`}</Off>}
       </td>
       <td>
         {differing('payee') ? (
@@ -116,7 +118,7 @@ function OneRow({
         {row.original ? (
           <>
             {amount(Math.abs(row.original.amount), { currency: row.original.currency })}
-            <small className="quiet d-block">as {amount(Math.abs(row.amount))}</small>
+            <small className="quiet d-block">{t`as ${amount(Math.abs(row.amount))}`}</small>
           </>
         ) : (
           amount(Math.abs(row.amount))
@@ -124,7 +126,7 @@ function OneRow({
       </td>
       <td className="num">
         {row.pairedWith ? (
-          <Off>paired {showDate(row.pairedWith.date)}</Off>
+          <Off>{t`paired ${showDate(row.pairedWith.date)}`}</Off>
         ) : off ? (
           <Off>{differenceWords(off, currency)}</Off>
         ) : by !== 0 ? (
@@ -163,19 +165,19 @@ function SetRows({
         </td>
         <td>
           <b>
-            {countedNames(rows)} {set.by === 0 ? 'that add up' : 'less a fee'}
+            {countedNames(rows)} {set.by === 0 ? t`that add up` : t`less a fee`}
           </b>
         </td>
-        <td>{payees.length === 1 ? payees[0] : `${payees.length} payees`}</td>
+        <td>{payees.length === 1 ? payees[0] : t`${payees.length} payees`}</td>
         <td>
           {showDate(dues[0] ?? '')}
-          {dues.at(-1) !== dues[0] && ` to ${showDate(dues.at(-1) ?? '')}`}
+          {dues.at(-1) !== dues[0] && t` to ${showDate(dues.at(-1) ?? '')}`}
         </td>
         <td className="num">
           <b>{amount(Math.abs(total))}</b>
         </td>
         <td className="num">
-          {set.by === 0 ? amount(0) : <Off>{amount(Math.abs(set.by))}, fee kept back?</Off>}
+          {set.by === 0 ? amount(0) : <Off>{t`${amount(Math.abs(set.by))}, fee kept back?`}</Off>}
         </td>
       </tr>
       {(isTicked || isCurrent) &&
@@ -197,7 +199,7 @@ function SetRows({
 }
 
 function dates({ date, dueDate }: PairRow, showDate: (date: string) => string): string {
-  return dueDate === null ? showDate(date) : `${showDate(date)}, due ${showDate(dueDate)}`;
+  return dueDate === null ? showDate(date) : t`${showDate(date)}, due ${showDate(dueDate)}`;
 }
 
 function TickBox({
@@ -228,7 +230,7 @@ function TickBox({
 /** How alike, as so many of four moons. */
 function Likeness({ count }: { readonly count: number }) {
   return (
-    <span className="likeness" role="img" aria-label={`${count} of 4`}>
+    <span className="likeness" role="img" aria-label={t`${count} of 4`}>
       {[1, 2, 3, 4].map((each) => (
         <i key={each} className={each <= count ? 'full' : ''} />
       ))}

@@ -1,10 +1,12 @@
 import type { PairingView } from '@zubrell/contract/pairing';
 import type { LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { AnotherLine } from './AnotherLine.tsx';
 
 /** The lines that are to be paired, ways to more of them, and the search for what they could be. */
@@ -27,7 +29,7 @@ export function PairedLines({
   return (
     <header className="paired-lines">
       <Button variant="link" className="back" onClick={onBack}>
-        ← Desk <kbd>Esc</kbd>
+        {tx`← Desk ${<kbd>{t`Esc`}</kbd>}`}
       </Button>
       <ul>
         {view.lines.map((line) => (
@@ -44,7 +46,7 @@ export function PairedLines({
             </span>
             {ids.length > 1 && (
               <Button variant="plain" onClick={() => onLines(ids.filter((id) => id !== line.id))}>
-                Leave out
+                {t`Leave out`}
               </Button>
             )}
           </li>
@@ -52,7 +54,7 @@ export function PairedLines({
       </ul>
       <div className="more">
         <Button variant="plain" onClick={() => setIsAdding(true)}>
-          + another line
+          {t`+ another line`}
         </Button>
         <SearchField search={search} onSearch={onSearch} />
       </div>
@@ -87,8 +89,8 @@ function SearchField({
       id="pairing-search"
       type="search"
       className="form-control"
-      aria-label="Look further"
-      placeholder="Text, amount, 600..700, date"
+      aria-label={t`Look further`}
+      placeholder={t`Text, amount, 600..700, date`}
       value={typed}
       onChange={({ target }) => setTyped(target.value)}
       onKeyDown={(event) => {

@@ -1,6 +1,6 @@
 import type { PairRow } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -42,25 +42,25 @@ export function PairingFoot({
         </b>
       </div>
       <div>
-        <small>{rows.length === 0 ? 'Nothing ticked' : `${rows.length} ticked`}</small>
+        <small>{rows.length === 0 ? t`Nothing ticked` : t`${rows.length} ticked`}</small>
         <b>
           <Amount minor={total} />
         </b>
       </div>
       <div>
-        <small>Difference</small>
+        <small>{t`Difference`}</small>
         <b className={by === 0 ? 'even' : 'doubt'}>{amount(by)}</b>
       </div>
       <span className="ways">
         <Button variant="plain" onClick={onNew}>
-          Code as new
+          {t`Code as new`}
           <kbd>N</kbd>
         </Button>
         <Button variant="main" disabled={!canPair} onClick={onPair}>
           {does === 'hold'
-            ? 'Match these lines'
+            ? t`Match these lines`
             : does === 'keep'
-              ? `Keep ${amount(Math.abs(by))} as credit`
+              ? t`Keep ${amount(Math.abs(by))} as credit`
               : pairLabel(rows)}
           <kbd>↵</kbd>
         </Button>

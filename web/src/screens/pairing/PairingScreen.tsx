@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -27,15 +28,15 @@ export function PairingScreen() {
     return (
       <main className="page">
         {error !== undefined && <ErrorNote error={error} />}
-        <p>Someone has already decided this line, or it isn’t in these books.</p>
+        <p>{t`Someone has already decided this line, or it isn’t in these books.`}</p>
         <Button variant="plain" onClick={back}>
-          Back to the Desk
-          <kbd>Esc</kbd>
+          {t`Back to the Desk`}
+          <kbd>{t`Esc`}</kbd>
         </Button>
       </main>
     );
   }
-  if (!data) return <Waiting what="what fits" />;
+  if (!data) return <Waiting what={t`what fits`} />;
   const known = data.lines.map(({ id }) => id);
   const [first] = data.lines;
   return (

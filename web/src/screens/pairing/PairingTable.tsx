@@ -1,6 +1,7 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
 import type { LineId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { pairingApi } from '../../api/pairing.ts';
@@ -115,7 +116,7 @@ export function PairingTable({
         onLines={onLines}
         onBack={onBack}
       />
-      <section className="offers" aria-label="Possible matches">
+      <section className="offers" aria-label={t`Possible matches`}>
         <table ref={table} tabIndex={-1}>
           <colgroup>
             <col style={{ width: 38 }} />
@@ -128,13 +129,13 @@ export function PairingTable({
           </colgroup>
           <thead>
             <tr>
-              <th aria-label="Ticked" />
-              <th>Likeness</th>
-              <th>In the books</th>
-              <th>Payee</th>
-              <th>Date</th>
-              <th className="num">Amount</th>
-              <th className="num">Off by</th>
+              <th aria-label={t`Ticked`} />
+              <th>{t`Likeness`}</th>
+              <th>{t`In the books`}</th>
+              <th>{t`Payee`}</th>
+              <th>{t`Date`}</th>
+              <th className="num">{t`Amount`}</th>
+              <th className="num">{t`Off by`}</th>
             </tr>
           </thead>
           {groups.map(({ heading, offers: own }) => (
@@ -153,11 +154,11 @@ export function PairingTable({
           ))}
         </table>
         {offers.length === 0 && (
-          <EmptyState title={search === '' ? 'Nothing in the books matches' : 'Nothing found'}>
+          <EmptyState title={search === '' ? t`Nothing in the books matches` : t`Nothing found`}>
             <p>
               {search === ''
-                ? 'No open bill, invoice or entry has this amount or adds up to it. Search for it, or code the line as new.'
-                : 'Search for another text, an amount such as 640.00 or 600..700, or a date.'}
+                ? t`No open bill, invoice or entry has this amount or adds up to it. Search for it, or code the line as new.`
+                : t`Search for another text, an amount such as 640.00 or 600..700, or a date.`}
             </p>
           </EmptyState>
         )}

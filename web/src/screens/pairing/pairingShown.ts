@@ -2,6 +2,7 @@ import type { PairingView, PairRow, PairSet } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
 import { candidateNames } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
+import { t } from '@zubrell/core/words/t';
 
 /** A row of the pairing table: one thing in the books, or several that add up. */
 export type Offer =
@@ -38,9 +39,9 @@ export function offerGroups(view: PairingView): readonly OfferGroup[] {
   const found = view.found.filter(({ id }) => !seen.has(id));
   return [
     { heading: null, offers: likely },
-    { heading: likely.length > 0 ? 'Also fits, less likely' : 'Fits', offers: others },
-    { heading: 'Found by your search', offers: found.map(one) },
-    { heading: 'Near misses', offers: misses.map(one) },
+    { heading: likely.length > 0 ? t`Also fits, less likely` : t`Fits`, offers: others },
+    { heading: t`Found by your search`, offers: found.map(one) },
+    { heading: t`Near misses`, offers: misses.map(one) },
   ].filter(({ offers }) => offers.length > 0);
 }
 
@@ -76,8 +77,8 @@ export function tickedAtFirst(view: PairingView): readonly string[] {
 
 /** What the main button says. @example 'Pair with Invoices 1039, 1042' */
 export function pairLabel(rows: readonly PairRow[]): string {
-  if (rows.length === 0) return 'Pair';
-  return `Pair with ${lowerFirst(candidateNames(rows))}`;
+  if (rows.length === 0) return t`Pair`;
+  return t`Pair with ${lowerFirst(candidateNames(rows))}`;
 }
 
 /** What can be done with a difference, in the order in which it should be thought of. */

@@ -5,6 +5,7 @@ import {
   candidateNames,
   setWords,
 } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 
 /** Why what is ticked fits, in sentences. */
 export function whyWords(
@@ -15,7 +16,7 @@ export function whyWords(
   const set = view.sets.find((each) => idsOf(each.rows) === idsOf(rows));
   if (set && set.by !== 0) {
     return [
-      `They come to ${amount(Math.abs(set.by))} more than the line: a fee may have been kept back.`,
+      t`They come to ${amount(Math.abs(set.by))} more than the line: a fee may have been kept back.`,
     ];
   }
   if (set && set.because !== 'numbers') return [setWords(set.because)];
@@ -24,20 +25,20 @@ export function whyWords(
       number !== null && named.includes(number) ? [number] : [],
     );
     const payees = [...new Set(rows.map(({ payee }) => payee))];
-    const whose = payees.length === 1 ? `, all of ${payees[0]}` : '';
+    const whose = payees.length === 1 ? t`, all of ${payees[0]}` : '';
     return [
-      `The wording names ${listed(numbers)}, all open${whose}, and they add up to the line exactly.`,
+      t`The wording names ${listed(numbers)}, all open${whose}, and they add up to the line exactly.`,
     ];
   }
   return rows.slice(0, 4).map((row) => {
     const kinds = new Set(row.differences.map(({ kind }) => kind));
     const said = [
-      kinds.has('amount') || row.likeness === 0 ? null : 'the same amount',
-      row.named.length > 0 ? `the wording has ${row.named.join(' ')}` : null,
-      kinds.has('date') ? 'but a date far off' : row.likeness >= 2 ? 'a likely date' : null,
-      kinds.has('payee') ? 'but another payee' : null,
+      kinds.has('amount') || row.likeness === 0 ? null : t`the same amount`,
+      row.named.length > 0 ? t`the wording has ${row.named.join(' ')}` : null,
+      kinds.has('date') ? t`but a date far off` : row.likeness >= 2 ? t`a likely date` : null,
+      kinds.has('payee') ? t`but another payee` : null,
     ].filter((words) => words !== null);
-    return `${candidateName(row)}: ${said.join(', ') || 'chosen by you'}.`;
+    return `${candidateName(row)}: ${said.join(', ') || t`chosen by you`}.`;
   });
 }
 
@@ -63,7 +64,7 @@ export function otherWords(
 function differingWords(row: PairRow): string {
   const said = row.differences.map(differenceSentence).filter(Boolean);
   if (said.length === 0 && row.likeness > 0) {
-    return 'It fits as well: the same amount and nothing that differs. Look at the dates.';
+    return t`It fits as well: the same amount and nothing that differs. Look at the dates.`;
   }
   return said.join(' ');
 }
@@ -74,14 +75,14 @@ function differenceSentence(difference: PairDifference): string {
       return difference.because === null ? '' : amountReasonWords[difference.because];
     case 'date':
       return difference.days > 0
-        ? `The same amount, but ${difference.days} days before the line.`
-        : `The same amount, but ${-difference.days} days after the line.`;
+        ? t`The same amount, but ${difference.days} days before the line.`
+        : t`The same amount, but ${-difference.days} days after the line.`;
     case 'payee':
-      return 'The wording doesn’t name its payee.';
+      return t`The wording doesn’t name its payee.`;
     case 'number':
-      return 'Its number differs from the one in the wording.';
+      return t`Its number differs from the one in the wording.`;
     case 'direction':
-      return 'The money goes the other way.';
+      return t`The money goes the other way.`;
   }
 }
 
@@ -90,29 +91,38 @@ export function whatWords(rows: readonly PairRow[], date: string): string {
   const returned = rows.filter(({ kind }) => kind === 'returned');
   const documents = rows.filter(({ kind, side }) => side !== null && kind !== 'returned');
   const entries = rows.filter(({ side }) => side === null);
-  const said = (all: readonly PairRow[], one: string, many: string) =>
-    all.length === 0 ? [] : [`${candidateNames(all)} ${all.length === 1 ? one : many}`];
-  const reopened = returned.map(({ number }) => `${number ?? 'The document'} is open again.`);
+  const said = (
+    all: readonly PairRow[],
+    one: (name: string) => string,
+    many: (names: string) => string,
+  ) => (all.length === 0 ? [] : [(all.length === 1 ? one : many)(candidateNames(all))]);
+  const reopened = returned.map(({ number }) => t`${number ?? t`The document`} is open again.`);
   return [
-    ...said(documents, `is paid on ${date}.`, `are paid on ${date}.`),
+    ...said(
+      documents,
+      (name) => t`${name} is paid on ${date}.`,
+      (names) => t`${names} are paid on ${date}.`,
+    ),
     ...reopened,
     ...said(
       entries,
-      'stays as it is, and the bank has reported it.',
-      'stay as they are, and the bank has reported them.',
+      (name) => t`${name} stays as it is, and the bank has reported it.`,
+      (names) => t`${names} stay as they are, and the bank has reported them.`,
     ),
     ...entries.flatMap(({ pays }) =>
       pays.length === 0
         ? []
-        : [`${listed(pays)} ${pays.length === 1 ? 'is' : 'are'} paid by it already.`],
+        : pays.length === 1
+          ? [t`${listed(pays)} is paid by it already.`]
+          : [t`${listed(pays)} are paid by it already.`],
     ),
-    'Nothing is booked twice.',
+    t`Nothing is booked twice.`,
   ].join(' ');
 }
 
 /** @example listed(['1042', '1039']) // '1042 and 1039' */
 function listed(all: readonly string[]): string {
-  return all.length < 2 ? (all[0] ?? 'them') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
+  return all.length < 2 ? (all[0] ?? 'them') : t`${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
 }
 
 const idsOf = (rows: readonly PairRow[]) =>

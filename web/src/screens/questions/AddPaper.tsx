@@ -1,4 +1,5 @@
 import type { LineId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useRef } from 'react';
 import { Button } from 'react-bootstrap';
 import { questionsApi } from '../../api/questions.ts';
@@ -16,7 +17,7 @@ export function AddPaper({ lineId, name }: { readonly lineId: LineId; readonly n
     for (const file of files) {
       const { error } = await addPaper({ booksId, lineId, file });
       if (error) toast.error(`${file.name}: ${shownProblem(error).message}`);
-      else toast(`${file.name} attached`);
+      else toast(t`${file.name} attached`);
     }
   }
 
@@ -28,14 +29,14 @@ export function AddPaper({ lineId, name }: { readonly lineId: LineId; readonly n
         hidden
         multiple
         accept="application/pdf,image/png,image/jpeg"
-        aria-label={`Attachment for ${name}`}
+        aria-label={t`Attachment for ${name}`}
         onChange={({ target }) => {
           void add([...(target.files ?? [])]);
           target.value = '';
         }}
       />
       <Button variant="plain" disabled={isLoading} onClick={() => field.current?.click()}>
-        {isLoading ? 'Adding …' : 'Add attachment'}
+        {isLoading ? t`Adding …` : t`Add attachment`}
       </Button>
     </>
   );

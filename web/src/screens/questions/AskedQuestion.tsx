@@ -1,4 +1,5 @@
 import type { QuestionToMe } from '@zubrell/contract/questions';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { questionsApi } from '../../api/questions.ts';
@@ -30,14 +31,12 @@ export function AskedQuestion({
       return;
     }
     setWords('');
-    toast(`Answer sent to ${askedBy}`);
+    toast(t`Answer sent to ${askedBy}`);
   }
 
   return (
     <article className="sheet">
-      <p className="quiet">
-        {askedBy} asks, {showDate(askedAt.slice(0, 10))}
-      </p>
+      <p className="quiet">{t`${askedBy} asks, ${showDate(askedAt.slice(0, 10))}`}</p>
       <h3>{question.words}</h3>
       <ul className="asked-lines">
         {lines.map((line) => (
@@ -84,13 +83,13 @@ export function AskedQuestion({
           className="form-control"
           rows={2}
           maxLength={2_000}
-          aria-label={`Your answer to: ${question.words}`}
-          placeholder={answers.length === 0 ? 'Your answer' : 'Something to add'}
+          aria-label={t`Your answer to: ${question.words}`}
+          placeholder={answers.length === 0 ? t`Your answer` : t`Something to add`}
           value={words}
           onChange={({ target }) => setWords(target.value)}
         />
         <Button type="submit" variant="main" disabled={isLoading || words.trim() === ''}>
-          Send answer
+          {t`Send answer`}
         </Button>
       </form>
     </article>

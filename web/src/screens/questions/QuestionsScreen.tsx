@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { questionsApi } from '../../api/questions.ts';
 import { UserMenu } from '../../app/UserMenu.tsx';
@@ -19,7 +20,7 @@ export function QuestionsScreen() {
   return (
     <div className="frame">
       <header className="top-bar">
-        <Link to="/" className="word" aria-label="Zubrell, all books">
+        <Link to="/" className="word" aria-label={t`Zubrell, all books`}>
           zubrell
         </Link>
         <b>{data?.booksName}</b>
@@ -28,12 +29,12 @@ export function QuestionsScreen() {
         </div>
       </header>
       <main className="page questions">
-        <h1>Questions for you</h1>
+        <h1>{t`Questions for you`}</h1>
         {error && <ErrorNote error={error} />}
-        {!data && !error && <Waiting what="your questions" />}
+        {!data && !error && <Waiting what={t`your questions`} />}
         {data && open.length === 0 && (
-          <EmptyState title="No questions for you">
-            <p>When the bookkeeper has a question about a payment, it appears here.</p>
+          <EmptyState title={t`No questions for you`}>
+            <p>{t`When the bookkeeper has a question about a payment, it appears here.`}</p>
           </EmptyState>
         )}
         {data &&
@@ -42,7 +43,7 @@ export function QuestionsScreen() {
           ))}
         {data && answered.length > 0 && (
           <>
-            <h2>Answered, not settled yet</h2>
+            <h2>{t`Answered, not settled yet`}</h2>
             {answered.map((question) => (
               <AskedQuestion key={question.id} question={question} currency={data.currency} />
             ))}

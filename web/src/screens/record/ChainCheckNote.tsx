@@ -1,19 +1,21 @@
 import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { auditApi } from '../../api/audit.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { tx } from '../../ui/tx.tsx';
 
 const ROWS: Readonly<Record<ChainCheck['chain'], readonly [one: string, all: string]>> = {
-  steps: ['Step', 'steps'],
-  records: ['Record', 'records'],
+  steps: [t`Step`, 'steps'],
+  records: [t`Record`, 'records'],
   signIns: ['Sign-in', 'sign-ins'],
 };
 const FAULTS: Readonly<Record<ChainFault['what'], string>> = {
-  changed: 'or the one before it was changed',
-  missing: 'is missing',
-  open: 'was never sealed',
-  forgotten: 'has lost its address and names',
+  changed: t`or the one before it was changed`,
+  missing: t`is missing`,
+  open: t`was never sealed`,
+  forgotten: t`has lost its address and names`,
 };
 /** So many faults are named. */
 const NAMED = 5;
@@ -25,7 +27,7 @@ export function ChainCheckNote() {
   return (
     <div className="chain-check">
       <Button variant="plain" disabled={isFetching} onClick={() => void check(booksId)}>
-        {isFetching ? 'Checking …' : 'Check for changes'}
+        {isFetching ? t`Checking …` : t`Check for changes`}
       </Button>
       <div role="status">
         {error && <ErrorNote error={error} />}
@@ -39,14 +41,15 @@ export function ChainCheckNote() {
 
 function ChainResult({ check: { chain, count, faults, head } }: { readonly check: ChainCheck }) {
   const [one, all] = ROWS[chain];
-  if (faults.length === 0 && count === 0) return <p>There are no {all} yet.</p>;
+  if (faults.length === 0 && count === 0) return <p>{t`There are no ${all} yet.`}</p>;
   if (faults.length === 0) {
     return (
       <p>
-        All {count} {all} are unchanged.{' '}
-        <span className="quiet" title={head}>
-          Hash at the end: <span className="mono">{head.slice(0, 16)}…</span>
-        </span>
+        {tx`All ${count} ${all} are unchanged. ${(
+          <span className="quiet" title={head}>
+            {tx`Hash at the end: ${<span className="mono">{head.slice(0, 16)}…</span>}`}
+          </span>
+        )}`}
       </p>
     );
   }
@@ -57,7 +60,7 @@ function ChainResult({ check: { chain, count, faults, head } }: { readonly check
         .slice(0, NAMED)
         .map(({ no, what }) => `${one} ${no} ${FAULTS[what]}.`)
         .join(' ')}
-      {rest > 0 && ` ${rest} more have been changed.`}
+      {rest > 0 && t` ${rest} more have been changed.`}
     </p>
   );
 }

@@ -2,6 +2,7 @@ import type { RecordsWanted } from '@zubrell/contract/audit';
 import { recordWords } from '@zubrell/core/audit/recordWords';
 import { guardFormula } from '@zubrell/core/formats/table/formulaGuard';
 import { csvText } from '@zubrell/core/text/csvText';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { auditApi } from '../../api/audit.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -40,10 +41,10 @@ export function SaveRecord({ wanted }: { readonly wanted: RecordsWanted }) {
       );
       cursor = data.next;
     } while (cursor !== null);
-    const heads = ['When', 'Who', 'What', 'Address', 'Browser'];
+    const heads = [t`When`, t`Who`, t`What`, t`Address`, t`Browser`];
     // Browsers say of themselves what they like.
     const text = csvText([heads, ...rows.map((row) => row.map(guardFormula))]);
-    await save('records', text, `access record of ${setup.books.name}.csv`);
+    await save('records', text, t`access record of ${setup.books.name}.csv`);
   }
 
   return (
@@ -53,7 +54,7 @@ export function SaveRecord({ wanted }: { readonly wanted: RecordsWanted }) {
       disabled={isFetching}
       onClick={() => void saveAll()}
     >
-      Export CSV
+      {t`Export CSV`}
     </Button>
   );
 }

@@ -3,6 +3,7 @@ import { candidateName } from '@zubrell/core/pair/pairWords';
 import { signed } from '@zubrell/core/reports/accountTotals';
 import { agedColumn, agedColumns, agedList } from '@zubrell/core/reports/aged';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { CloseButton } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -21,12 +22,12 @@ const TOTAL = agedColumns.length - 1;
 
 /** What customers owe on a day, by how long it is overdue. */
 export function ReceivablesScreen() {
-  return <AgedScreen key="receivables" side="receivables" title="Receivables by age" />;
+  return <AgedScreen key="receivables" side="receivables" title={t`Receivables by age`} />;
 }
 
 /** What suppliers are owed on a day, by how long it is overdue. */
 export function PayablesScreen() {
-  return <AgedScreen key="payables" side="payables" title="Payables by age" />;
+  return <AgedScreen key="payables" side="payables" title={t`Payables by age`} />;
 }
 
 function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly title: string }) {
@@ -66,10 +67,9 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
           data &&
           report && (
             <>
-              {amount(total)} on {formatLongDate(on)}, {amount(overdue)} of it overdue: the balance
-              of {accountName(data.accountId)}
+              {t`${amount(total)} on ${formatLongDate(on)}, ${amount(overdue)} of it overdue: the balance of ${accountName(data.accountId)}`}
               {data.valuation !== 0 &&
-                ` before ${amount(signed(sign, data.valuation))} of valuation of other currencies`}
+                t` before ${amount(signed(sign, data.valuation))} of valuation of other currencies`}
             </>
           )
         }
@@ -77,8 +77,8 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
         isEmpty={report !== null && report.rows.length === 0}
         emptyWords={
           side === 'receivables'
-            ? 'No customer owed anything on that day.'
-            : 'No supplier was owed anything on that day.'
+            ? t`No customer owed anything on that day.`
+            : t`No supplier was owed anything on that day.`
         }
       >
         {table && (
@@ -91,16 +91,16 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
         )}
       </ReportBody>
       {figure && (
-        <aside className="figure" aria-label="Details of this figure">
+        <aside className="figure" aria-label={t`Details of this figure`}>
           <header>
             <h2>{figure.row.label}</h2>
-            <CloseButton aria-label="Close details" onClick={() => setFigure(null)} />
+            <CloseButton aria-label={t`Close details`} onClick={() => setFigure(null)} />
           </header>
           <p className="quiet">{agedColumns[figure.column]}</p>
           {side === 'receivables' && (
             <p>
               <Link to={`/books/${booksId}/reports/customer?payee=${figure.row.key}&to=${on}`}>
-                Statement of account
+                {t`Statement of account`}
               </Link>
             </p>
           )}
@@ -116,7 +116,7 @@ function AgedScreen({ side, title }: { readonly side: DocumentSide; readonly tit
                   </small>
                 )}
                 {document.dueDate && (
-                  <small className="quiet">due {showDate(document.dueDate)}</small>
+                  <small className="quiet">{t`due ${showDate(document.dueDate)}`}</small>
                 )}
               </li>
             ))}

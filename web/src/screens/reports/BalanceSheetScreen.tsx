@@ -3,6 +3,7 @@ import { yearFrom } from '@zubrell/core/dates/booksYear';
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { balanceSheet } from '@zubrell/core/reports/balanceSheet';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -37,7 +38,7 @@ export function BalanceSheetScreen() {
     ? balanceSheet(setup.accounts, [data.totals, ...(compared && other ? [compared.totals] : [])])
     : null;
   const table: ReportTable<ReportRow> | null = report && {
-    title: 'Balance sheet',
+    title: t`Balance sheet`,
     facts,
     columns: [showDate(period.to), ...(otherDay === null ? [] : [showDate(otherDay)])],
     sections: report.sections,
@@ -49,14 +50,10 @@ export function BalanceSheetScreen() {
     <>
       <ReportBar table={table} open={data?.open ?? null} isOnDay />
       <ReportBody
-        title="Balance sheet"
+        title={t`Balance sheet`}
         words={
-          report && (
-            <>
-              {amount(assets)} of assets on {formatLongDate(period.to)}, the same as liabilities and
-              equity
-            </>
-          )
+          report &&
+          t`${amount(assets)} of assets on ${formatLongDate(period.to)}, the same as liabilities and equity`
         }
         error={error ?? otherError}
         isEmpty={report?.sections.every(({ rows }) => rows.length <= 1) ?? false}

@@ -2,6 +2,7 @@ import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { cashReport } from '@zubrell/core/reports/cashReport';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useMemo, useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -29,7 +30,7 @@ export function CashScreen() {
   const report = data ? cashReport(data.accounts, { width: months.length, accountName }) : null;
   const names = months.map((month) => formatMonth(month).slice(0, 3));
   const table: ReportTable<ReportRow> | null = report && {
-    title: 'Cash',
+    title: t`Cash`,
     facts,
     columns: names,
     sections: report.sections,
@@ -48,8 +49,8 @@ export function CashScreen() {
     <>
       <ReportBar table={table} open={data?.open ?? null} isCompared={false} />
       <ReportBody
-        title="Cash"
-        words={report && <>{amount(end)} on all bank accounts at the end</>}
+        title={t`Cash`}
+        words={report && <>{t`${amount(end)} on all bank accounts at the end`}</>}
         error={error}
         isEmpty={data !== undefined && data.accounts.length === 0}
       >
@@ -57,7 +58,7 @@ export function CashScreen() {
           <Chart
             option={chart}
             height={150}
-            label={`Money in, money out, and the balance of all bank accounts at the end of each month: ${(
+            label={t`Money in, money out, and the balance of all bank accounts at the end of each month: ${(
               report?.total.amounts ?? []
             )
               .map((minor) => amount(minor))

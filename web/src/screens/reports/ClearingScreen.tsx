@@ -1,7 +1,7 @@
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { sumOf } from '@zubrell/core/money/minor';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useNavigate } from 'react-router';
 import { reportsApi } from '../../api/reports.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -42,7 +42,7 @@ export function ClearingScreen() {
     );
     const sum: ClearingRow = {
       key: `sum ${accountId}`,
-      label: 'Balance',
+      label: t`Balance`,
       kind: 'sum',
       address: '',
       amounts: [null, null, null, null, sumOf(own)],
@@ -53,14 +53,14 @@ export function ClearingScreen() {
     data === undefined
       ? null
       : {
-          title: 'Suspense and in transit',
+          title: t`Suspense and in transit`,
           facts,
           columns: [
-            { name: 'Date', kind: 'date' },
-            { name: 'Days', kind: 'text' },
-            { name: 'Wording', kind: 'text' },
-            { name: 'Posted by', kind: 'text' },
-            'Amount',
+            { name: t`Date`, kind: 'date' },
+            { name: t`Days`, kind: 'text' },
+            { name: t`Wording`, kind: 'text' },
+            { name: t`Posted by`, kind: 'text' },
+            t`Amount`,
           ],
           sections,
           foot: null,
@@ -70,18 +70,14 @@ export function ClearingScreen() {
     <>
       <ReportBar table={table} open={null} isOnDay isCompared={false} />
       <ReportBody
-        title="Suspense and in transit"
+        title={t`Suspense and in transit`}
         words={
-          data && (
-            <>
-              {counted(items.length, 'item', 'items')} on {formatLongDate(on)}, all since each
-              account last came to zero
-            </>
-          )
+          data &&
+          t`${counted(items.length, 'item', 'items')} on ${formatLongDate(on)}, all since each account last came to zero`
         }
         error={error}
         isEmpty={data !== undefined && items.length === 0}
-        emptyWords="Suspense and transit were zero on that day."
+        emptyWords={t`Suspense and transit were zero on that day.`}
       >
         {table && (
           <ReportTableView

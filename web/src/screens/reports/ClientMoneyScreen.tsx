@@ -1,6 +1,7 @@
 import type { ClientMoney } from '@zubrell/contract/reports';
 import type { BankAccountId, PayeeId } from '@zubrell/core/ids';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -21,7 +22,7 @@ interface ClientRow extends TableRow {
   readonly client: { readonly bankAccountId: BankAccountId; readonly clientId: PayeeId } | null;
 }
 
-const COLUMNS = ['Before', 'In', 'Out', 'After'];
+const COLUMNS = [t`Before`, t`In`, t`Out`, t`After`];
 
 /** What bank accounts that hold clients' money hold, and for whom: it comes to what the bank has. */
 export function ClientMoneyScreen() {
@@ -37,14 +38,14 @@ export function ClientMoneyScreen() {
   const tables = accounts.map(
     (account): ReportTable<ClientRow> => ({
       title: 'Clients’ money',
-      facts: [...facts.slice(0, -1), `In ${currencyOf(account.bankAccountId)}`],
+      facts: [...facts.slice(0, -1), t`In ${currencyOf(account.bankAccountId)}`],
       columns: COLUMNS,
       sections: [
         { heading: bankAccountName(account.bankAccountId), rows: clientRows(account, payeeName) },
       ],
       foot: {
         key: `held ${account.bankAccountId}`,
-        label: 'Held by the bank account',
+        label: t`Held by the bank account`,
         kind: 'result',
         client: null,
         amounts: [null, null, null, account.held],
@@ -56,11 +57,13 @@ export function ClientMoneyScreen() {
     <>
       <ReportBar table={wholeOf(tables)} open={null} isCompared={false} />
       <ReportBody
-        title="Clients’ money"
-        words={data && accounts.length > 0 && <>Whose money it is on {formatLongDate(period.to)}</>}
+        title={t`Clients’ money`}
+        words={
+          data && accounts.length > 0 && <>{t`Whose money it is on ${formatLongDate(period.to)}`}</>
+        }
         error={error}
         isEmpty={data !== undefined && accounts.length === 0}
-        emptyWords="No bank account holds clients’ money. Create one under Ledger: each of its lines then names its client."
+        emptyWords={t`No bank account holds clients’ money. Create one under Ledger: each of its lines then names its client.`}
       >
         {tables.map((table, at) => (
           <InCurrency key={accounts[at]?.bankAccountId} currency={table.currency}>
@@ -74,8 +77,7 @@ export function ClientMoneyScreen() {
         ))}
         {accounts.some(({ unsaid }) => unsaid !== 0) && (
           <p className="doubt">
-            Part of the balance has no client yet, because the opening balance didn’t name one.
-            Enter it under Ledger, in the register of the account.
+            {t`Part of the balance has no client yet, because the opening balance didn’t name one. Enter it under Ledger, in the register of the account.`}
           </p>
         )}
       </ReportBody>
@@ -109,7 +111,7 @@ function clientRows(
   if (unsaid === 0) return rows;
   const nobody: ClientRow = {
     key: `unsaid ${bankAccountId}`,
-    label: 'No client yet',
+    label: t`No client yet`,
     kind: 'account',
     client: null,
     amounts: [null, null, null, unsaid],

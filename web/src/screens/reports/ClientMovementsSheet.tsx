@@ -1,4 +1,5 @@
 import type { BankAccountId, PayeeId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { CloseButton, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { reportsApi } from '../../api/reports.ts';
@@ -29,20 +30,20 @@ export function ClientMovementsSheet({
     ...period,
   });
   return (
-    <aside className="figure" aria-label={`Money of ${payeeName(clientId)}`}>
+    <aside className="figure" aria-label={t`Money of ${payeeName(clientId)}`}>
       <header>
         <h2>{payeeName(clientId)}</h2>
-        <CloseButton aria-label="Close" onClick={onClose} />
+        <CloseButton aria-label={t`Close`} onClick={onClose} />
       </header>
       {error !== undefined && <ErrorNote error={error} />}
-      {!data && error === undefined && <Waiting what="what moved" />}
+      {!data && error === undefined && <Waiting what={t`what moved`} />}
       {data && (
         <Table>
           <thead>
             <tr>
-              <th>Date</th>
-              <th className="num">Amount</th>
-              <th className="num">Left</th>
+              <th>{t`Date`}</th>
+              <th className="num">{t`Amount`}</th>
+              <th className="num">{t`Left`}</th>
             </tr>
           </thead>
           <tbody>

@@ -1,5 +1,6 @@
 import type { RecordMonth } from '@zubrell/contract/habits';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 import { useMemo } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { habitsApi } from '../../api/habits.ts';
@@ -16,14 +17,14 @@ import './reports.scss';
 import { useChartColors } from './useChartColors.ts';
 
 const SOURCES: Readonly<Record<RecordMonth['source'], string>> = {
-  pair: 'What is in the books',
-  transfer: 'Transfers, second side',
-  habit: 'Habits',
-  rule: 'Rules',
-  file: 'From the file',
-  otherBooks: 'Your other books',
-  starter: 'General knowledge',
-  hand: 'Nothing proposed',
+  pair: t`What is in the books`,
+  transfer: t`Transfers, second side`,
+  habit: t`Habits`,
+  rule: t`Rules`,
+  file: t`From the file`,
+  otherBooks: t`Your other books`,
+  starter: t`General knowledge`,
+  hand: t`Nothing proposed`,
 };
 const SHOWN = 18;
 
@@ -43,12 +44,12 @@ export function CodingRecordScreen() {
       </div>
     );
   }
-  if (!data || !kept) return <Waiting what="the record" />;
+  if (!data || !kept) return <Waiting what={t`the record`} />;
   if (done.length === 0) {
     return (
       <div className="page">
-        <EmptyState title="Nothing coded yet">
-          <p>Once you post lines, this shows what proposed them and how much you kept.</p>
+        <EmptyState title={t`Nothing coded yet`}>
+          <p>{t`Once you post lines, this shows what proposed them and how much you kept.`}</p>
         </EmptyState>
       </div>
     );
@@ -56,42 +57,41 @@ export function CodingRecordScreen() {
   return (
     <div className="page reports">
       <header className="d-flex align-items-center gap-2">
-        <h1>Coding record</h1>
+        <h1>{t`Coding record`}</h1>
         <Button
           variant="plain"
           className="ms-auto"
-          onClick={() => void save('coding', recordCsv(data), `record of ${setup.books.name}.csv`)}
+          onClick={() => void save('coding', recordCsv(data), t`record of ${setup.books.name}.csv`)}
         >
-          Export CSV
+          {t`Export CSV`}
         </Button>
       </header>
       <p className="quiet">
-        Lines posted unseen are counted separately, so that nothing confirms itself. Based on this
-        record, a habit is Ready from {(100 * data.readyFrom).toFixed(0)} % sure on.
+        {t`Lines posted unseen are counted separately, so that nothing confirms itself. Based on this record, a habit is Ready from ${(100 * data.readyFrom).toFixed(0)} % sure on.`}
       </p>
       <div className="report-charts">
         <section className="sheet done-by-month">
           <div className="chart-head-row">
-            <h2>How lines were coded</h2>
+            <h2>{t`How lines were coded`}</h2>
             <DoneLegend done={done} />
           </div>
-          <Chart option={bars} height={240} label="Lines by month and by how they were coded" />
+          <Chart option={bars} height={240} label={t`Lines by month and by how they were coded`} />
         </section>
         <section className="sheet done-by-month">
           <div className="chart-head-row">
-            <h2>Kept, of proposals seen</h2>
+            <h2>{t`Kept, of proposals seen`}</h2>
             <ul>
               <li>
                 <i style={{ background: colors.habit }} />
-                Habit
+                {t`Habit`}
               </li>
               <li>
                 <i style={{ background: colors.rule }} />
-                Rule, dashed
+                {t`Rule, dashed`}
               </li>
             </ul>
           </div>
-          <Chart option={kept} height={240} label="Share of seen proposals that were kept" />
+          <Chart option={kept} height={240} label={t`Share of seen proposals that were kept`} />
         </section>
       </div>
       <div className="sheet mt-3">
@@ -112,7 +112,7 @@ export function CodingRecordScreen() {
         <Table>
           <thead>
             <tr>
-              <th>Month</th>
+              <th>{t`Month`}</th>
               <RecordHeads />
             </tr>
           </thead>
@@ -135,11 +135,11 @@ export function CodingRecordScreen() {
 function RecordHeads() {
   return (
     <>
-      <th>Proposed by</th>
-      <th className="num">Lines</th>
-      <th className="num">Seen before posting</th>
-      <th className="num">Kept</th>
-      <th className="num">Posted unseen</th>
+      <th>{t`Proposed by`}</th>
+      <th className="num">{t`Lines`}</th>
+      <th className="num">{t`Seen before posting`}</th>
+      <th className="num">{t`Kept`}</th>
+      <th className="num">{t`Posted unseen`}</th>
     </>
   );
 }

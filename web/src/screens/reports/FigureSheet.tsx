@@ -1,7 +1,7 @@
 import type { LedgerQuery } from '@zubrell/contract/ledger';
 import type { AccountId } from '@zubrell/core/ids';
 import { signed } from '@zubrell/core/reports/accountTotals';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button, CloseButton } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -48,26 +48,26 @@ export function FigureSheet({
   const [first] = data?.pages ?? [];
   const { accountId } = filter;
   return (
-    <aside className="figure" aria-label="Details of this figure">
+    <aside className="figure" aria-label={t`Details of this figure`}>
       <header>
         <h2>{title}</h2>
-        <CloseButton aria-label="Close details" onClick={onClose} />
+        <CloseButton aria-label={t`Close details`} onClick={onClose} />
       </header>
       <p className="quiet">
         {isFromStart
-          ? `Up to ${showDate(period.to)}`
-          : `${showDate(period.from)} to ${showDate(period.to)}`}
+          ? t`Up to ${showDate(period.to)}`
+          : t`${showDate(period.from)} to ${showDate(period.to)}`}
         {first &&
-          `: ${shown(first.debits + first.credits)} in ${counted(first.count, 'entry', 'entries')}`}
+          t`: ${shown(first.debits + first.credits)} in ${counted(first.count, 'entry', 'entries')}`}
       </p>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the entries" />}
+      {!data && !error && <Waiting what={t`the entries`} />}
       <ul>
         {legs.map((leg) => (
           <li key={`${leg.legId} ${leg.date} ${leg.amount}`}>
             <span>{showDate(leg.date)}</span>
             <Link to={`/books/${booksId}/ledger/${leg.accountId}?entry=${leg.entryId}`}>
-              {payeeName(leg.payeeId) || (leg.lineId === null ? 'Entry' : 'No payee')}
+              {payeeName(leg.payeeId) || (leg.lineId === null ? t`Entry` : t`No payee`)}
             </Link>
             <span className="num">{shown(leg.amount)}</span>
             {accountId === undefined && <small>{accountName(leg.accountId)}</small>}
@@ -77,12 +77,12 @@ export function FigureSheet({
       </ul>
       {hasNextPage && (
         <Button variant="plain" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-          Show more entries
+          {t`Show more entries`}
         </Button>
       )}
       {accountId !== undefined && (
         <Link className="btn btn-plain" to={`/books/${booksId}/ledger/${accountId}`}>
-          Open register
+          {t`Open register`}
         </Link>
       )}
     </aside>

@@ -6,6 +6,7 @@ import {
   NO_GROUP,
 } from '@zubrell/core/reports/grouped';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -19,12 +20,12 @@ import { useReportPeriod } from './useReportPeriod.ts';
 
 const TITLES: Readonly<Record<Grouping, string>> = {
   payee: 'By payee',
-  costCentre: 'By cost centre',
+  costCentre: t`By cost centre`,
   job: 'By job',
 };
 const NONE: Readonly<Record<Grouping, string>> = {
   payee: 'No payee',
-  costCentre: 'No cost centre',
+  costCentre: t`No cost centre`,
   job: 'No job',
 };
 
@@ -58,7 +59,7 @@ function GroupedScreen({ by }: { readonly by: Grouping }) {
   );
   const isReady = data !== undefined && (other === null || then !== undefined);
   const objectName = (id: string) =>
-    setup.costObjects.find((each) => each.id === id)?.name ?? 'Removed';
+    setup.costObjects.find((each) => each.id === id)?.name ?? t`Removed`;
   const report = isReady
     ? groupedReport(data.totals, {
         nameOf: by === 'payee' ? payeeName : objectName,
@@ -66,11 +67,11 @@ function GroupedScreen({ by }: { readonly by: Grouping }) {
         compared: other === null ? null : (then?.totals ?? []),
       })
     : null;
-  const result = comparison === 'lastYear' ? 'Result last year' : 'Result before';
+  const result = comparison === 'lastYear' ? t`Result last year` : t`Result before`;
   const table: ReportTable | null = report && {
     title: TITLES[by],
     facts,
-    columns: [...groupedColumns, ...(other === null ? [] : [result, 'Change'])],
+    columns: [...groupedColumns, ...(other === null ? [] : [result, t`Change`])],
     sections: [{ heading: '', rows: report.rows }],
     foot: report.total,
     currency: setup.books.currency,
@@ -81,7 +82,7 @@ function GroupedScreen({ by }: { readonly by: Grouping }) {
       <ReportBar table={table} open={data?.open ?? null} />
       <ReportBody
         title={TITLES[by]}
-        words={report && <>Result {amount(Number(report.total.amounts[2] ?? 0))}</>}
+        words={report && <>{t`Result ${amount(Number(report.total.amounts[2] ?? 0))}`}</>}
         error={error ?? otherError}
         isEmpty={report !== null && report.rows.length === 0}
       >

@@ -1,5 +1,6 @@
 import type { LedgerQuery } from '@zubrell/contract/ledger';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
@@ -18,12 +19,12 @@ const FILE_PAGE = 2_000;
 
 /** Every account's entries in the period, with its balance after each. */
 export function GeneralLedgerScreen() {
-  return <LedgerListScreen key="account" order="account" title="General ledger" />;
+  return <LedgerListScreen key="account" order="account" title={t`General ledger`} />;
 }
 
 /** Every entry of the period as it happened, leg by leg. */
 export function JournalScreen() {
-  return <LedgerListScreen key="date" order="date" title="Journal" />;
+  return <LedgerListScreen key="date" order="date" title={t`Journal`} />;
 }
 
 function LedgerListScreen({
@@ -73,12 +74,8 @@ function LedgerListScreen({
       <ReportBody
         title={title}
         words={
-          first && (
-            <>
-              {first.count} postings, debits {amount(first.debits)}, credits{' '}
-              {amount(-first.credits)}
-            </>
-          )
+          first &&
+          t`${first.count} postings, debits ${amount(first.debits)}, credits ${amount(-first.credits)}`
         }
         error={error}
         isEmpty={first?.count === 0}
@@ -93,7 +90,7 @@ function LedgerListScreen({
         )}
         {hasNextPage && first && (
           <Button variant="plain" disabled={isFetching} onClick={() => void fetchNextPage()}>
-            Show more postings, {shownCount} of {first.count} shown
+            {t`Show more postings, ${shownCount} of ${first.count} shown`}
           </Button>
         )}
       </ReportBody>

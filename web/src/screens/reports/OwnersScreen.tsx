@@ -1,6 +1,7 @@
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { ownersColumns, ownersMoney } from '@zubrell/core/reports/ownersMoney';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -33,18 +34,14 @@ export function OwnersScreen() {
     <>
       <ReportBar table={table} open={data?.open ?? null} isCompared={false} />
       <ReportBody
-        title="Owners’ money"
+        title={t`Owners’ money`}
         words={
-          report && (
-            <>
-              {amount(report.total.amounts[1] ?? 0)} put in,{' '}
-              {amount(-(report.total.amounts[2] ?? 0))} taken out, without the profit
-            </>
-          )
+          report &&
+          t`${amount(report.total.amounts[1] ?? 0)} put in, ${amount(-(report.total.amounts[2] ?? 0))} taken out, without the profit`
         }
         error={error}
         isEmpty={report !== null && report.sections.length === 0}
-        emptyWords="No owner has put anything in or taken anything out up to that day. Under Ledger, Payees, each owner can have accounts of their own."
+        emptyWords={t`No owner has put anything in or taken anything out up to that day. Under Ledger, Payees, each owner can have accounts of their own.`}
       >
         {table && (
           <ReportTableView

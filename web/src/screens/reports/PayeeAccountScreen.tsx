@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -41,7 +42,7 @@ export function PayeeAccountScreen() {
   const table: ReportTable<LedgerListRow> | null =
     report && payee
       ? {
-          title: 'Statement of account',
+          title: t`Statement of account`,
           facts: [...facts, payee.name, ...payee.address.split('\n').filter(Boolean)],
           ...report,
           currency: setup.books.currency,
@@ -52,23 +53,20 @@ export function PayeeAccountScreen() {
     <>
       <ReportBar table={table} open={null} isCompared={false} />
       <ReportBody
-        title={payee ? `Statement of account, ${payee.name}` : 'Statement of account'}
+        title={payee ? t`Statement of account, ${payee.name}` : t`Statement of account`}
         words={
           payee === undefined
-            ? 'For one customer'
-            : report && (
-                <>
-                  {amount(left)} {left < 0 ? 'in credit' : 'owed'} on {formatLongDate(period.to)}
-                </>
-              )
+            ? t`For one customer`
+            : report &&
+              t`${amount(left)} ${left < 0 ? t`in credit` : t`owed`} on ${formatLongDate(period.to)}`
         }
         error={own.error ?? before.error}
         isEmpty={false}
       >
         <div className="payee-choice">
           <Combobox
-            label="Customer"
-            placeholder="Customer"
+            label={t`Customer`}
+            placeholder={t`Customer`}
             choices={setup.payees
               .filter(({ mergedInto, kind }) => mergedInto === null && kind === 'customer')
               .map(({ id, name }) => ({ id, label: name }))}
@@ -77,8 +75,8 @@ export function PayeeAccountScreen() {
           />
         </div>
         {payee === undefined && (
-          <EmptyState title="Choose a customer">
-            <p>Lists the invoices and payments of the period, with the balance after each.</p>
+          <EmptyState title={t`Choose a customer`}>
+            <p>{t`Lists the invoices and payments of the period, with the balance after each.`}</p>
           </EmptyState>
         )}
         {table && (

@@ -3,6 +3,7 @@ import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import { profitAndLoss } from '@zubrell/core/reports/profitAndLoss';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useMemo, useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -41,12 +42,12 @@ export function ProfitScreen() {
     : null;
   const names = months.map((month) => formatMonth(month).slice(0, 3));
   const table: ReportTable<ReportRow> | null = report && {
-    title: 'Profit and loss',
+    title: t`Profit and loss`,
     facts,
     columns: [
       ...names,
-      'Total',
-      ...(other === null ? [] : [comparison === 'lastYear' ? 'Last year' : 'Before', 'Change']),
+      t`Total`,
+      ...(other === null ? [] : [comparison === 'lastYear' ? t`Last year` : t`Before`, t`Change`]),
     ],
     sections: report.sections,
     foot: report.result,
@@ -65,14 +66,16 @@ export function ProfitScreen() {
     <>
       <ReportBar table={table} open={data?.open ?? null} />
       <ReportBody
-        title="Profit and loss"
+        title={t`Profit and loss`}
         words={
           report && (
             <>
-              Result {amount(total)}
+              {t`Result ${amount(total)}`}
               {change !== undefined &&
                 change !== 0 &&
-                `, ${change > 0 ? 'up' : 'down'} ${amount(Math.abs(change))} on ${comparisons[comparison]}`}
+                (change > 0
+                  ? t`, up ${amount(Math.abs(change))} on ${comparisons[comparison]}`
+                  : t`, down ${amount(Math.abs(change))} on ${comparisons[comparison]}`)}
             </>
           )
         }
@@ -83,7 +86,7 @@ export function ProfitScreen() {
           <Chart
             option={chart}
             height={130}
-            label={`Result by month: ${results
+            label={t`Result by month: ${results
               .slice(0, -1)
               .map((minor) => amount(minor))
               .join(', ')}`}

@@ -1,6 +1,6 @@
 import { sumMinor } from '@zubrell/core/money/minor';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { documentsApi } from '../../api/documents.ts';
@@ -15,8 +15,8 @@ import { rechargeInvoice } from './rechargeInvoice.ts';
 import { SaveWays } from './SaveWays.tsx';
 
 const STATES = [
-  ['open', 'Not invoiced'],
-  ['invoiced', 'Invoiced'],
+  ['open', t`Not invoiced`],
+  ['invoiced', t`Invoiced`],
 ] as const;
 
 /** Costs that are to be charged to the customers of their jobs, taken onto an invoice together. */
@@ -48,14 +48,14 @@ export function RechargesScreen() {
     data === undefined
       ? null
       : {
-          title: state === 'open' ? 'Costs to recharge' : 'Recharged costs',
-          facts: [setup.books.name, `In ${setup.books.currency}`],
+          title: state === 'open' ? t`Costs to recharge` : t`Recharged costs`,
+          facts: [setup.books.name, t`In ${setup.books.currency}`],
           columns: [
-            { name: 'Date', kind: 'date' },
-            { name: 'Cost', kind: 'text' },
-            { name: 'Account', kind: 'text' },
-            'Without tax',
-            { name: 'Invoice', kind: 'text' },
+            { name: t`Date`, kind: 'date' },
+            { name: t`Cost`, kind: 'text' },
+            { name: t`Account`, kind: 'text' },
+            t`Without tax`,
+            { name: t`Invoice`, kind: 'text' },
           ],
           sections: [
             {
@@ -80,7 +80,7 @@ export function RechargesScreen() {
   return (
     <>
       <header className="report-bar">
-        <Segments label="State" choices={STATES} value={state} onChange={setState} />
+        <Segments label={t`State`} choices={STATES} value={state} onChange={setState} />
         {state === 'open' && shown.length > 0 && (
           <Button
             variant="plain"
@@ -91,32 +91,28 @@ export function RechargesScreen() {
               )
             }
           >
-            {chosen.length < shown.length ? 'Select all' : 'Select none'}
+            {chosen.length < shown.length ? t`Select all` : t`Select none`}
           </Button>
         )}
         {chosen.length > 0 && (
           <Button variant="main" onClick={() => setIsInvoicing(true)}>
-            Add {counted(chosen.length, 'cost', 'costs')} to an invoice
+            {t`Add ${counted(chosen.length, 'cost', 'costs')} to an invoice`}
           </Button>
         )}
-        {jobs.length > 1 && <span className="doubt">Of {jobs.length} jobs</span>}
+        {jobs.length > 1 && <span className="doubt">{t`Of ${jobs.length} jobs`}</span>}
         <SaveWays table={table} />
       </header>
       <ReportBody
-        title="Costs to recharge"
+        title={t`Costs to recharge`}
         words={
-          data && (
-            <>
-              {counted(shown.length, 'cost', 'costs')}, {amount(total)} without tax
-            </>
-          )
+          data && <>{t`${counted(shown.length, 'cost', 'costs')}, ${amount(total)} without tax`}</>
         }
         error={error}
         isEmpty={data !== undefined && shown.length === 0}
         emptyWords={
           state === 'open'
-            ? 'Mark a job’s cost for recharge when you code it; it then waits here for an invoice.'
-            : 'No costs have been invoiced yet.'
+            ? t`Mark a job’s cost for recharge when you code it; it then waits here for an invoice.`
+            : t`No costs have been invoiced yet.`
         }
       >
         <RechargesTable recharges={shown} ticked={ticked} onTick={toggle} />

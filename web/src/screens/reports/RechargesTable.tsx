@@ -1,4 +1,5 @@
 import type { Recharge } from '@zubrell/contract/documents';
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -28,7 +29,7 @@ export function RechargesTable({
           <input
             type="checkbox"
             className="form-check-input"
-            aria-label={`Select ${text || 'this cost'}`}
+            aria-label={t`Select ${text || t`this cost`}`}
             checked={ticked.has(legId)}
             onChange={({ target }) => toggle([legId], target.checked)}
           />
@@ -36,31 +37,31 @@ export function RechargesTable({
     },
     {
       id: 'job',
-      head: 'Job',
+      head: t`Job`,
       cell: ({ jobId }) => jobName(jobId),
       sortBy: ({ jobId }) => jobName(jobId),
     },
-    { id: 'date', head: 'Date', cell: ({ date }) => showDate(date), sortBy: ({ date }) => date },
+    { id: 'date', head: t`Date`, cell: ({ date }) => showDate(date), sortBy: ({ date }) => date },
     {
       id: 'what',
-      head: 'Cost',
+      head: t`Cost`,
       cell: ({ payeeId, text, accountId, entryId }) => (
         <Link to={`/books/${booksId}/ledger/${accountId}?entry=${entryId}`}>
           {payeeName(payeeId) || text}
         </Link>
       ),
     },
-    { id: 'account', head: 'Account', cell: ({ accountId }) => accountName(accountId) },
+    { id: 'account', head: t`Account`, cell: ({ accountId }) => accountName(accountId) },
     {
       id: 'net',
-      head: 'Without tax',
+      head: t`Without tax`,
       className: 'num',
       cell: ({ net }) => amount(net),
       sortBy: ({ net }) => net,
     },
     {
       id: 'invoice',
-      head: 'Invoice',
+      head: t`Invoice`,
       cell: ({ invoice }) =>
         invoice && (
           <Link to={documentAddress(booksId, { ...invoice, kind: 'invoice' })}>

@@ -1,5 +1,6 @@
 import type { AccountTotals } from '@zubrell/contract/reports';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { DateField } from '../../ui/DateField.tsx';
 import { Picker } from '../../ui/Picker.tsx';
 import { OpenLines } from './OpenLines.tsx';
@@ -31,7 +32,7 @@ export function ReportBar({
         <DateField
           labelled="beside"
           isNeeded
-          label="From"
+          label={t`From`}
           value={period.from}
           onChange={(from) => set({ from })}
         />
@@ -39,14 +40,14 @@ export function ReportBar({
       <DateField
         labelled="beside"
         isNeeded
-        label={isOnDay ? 'On' : 'To'}
+        label={isOnDay ? t`On` : t`To`}
         value={period.to}
         onChange={(to) => set({ to })}
       />
       {isCompared && (
         <Picker
           id="report-compared"
-          label="Compared with"
+          label={t`Compared with`}
           value={comparison}
           all={null}
           choices={Object.entries(comparisons)}

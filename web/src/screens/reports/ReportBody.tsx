@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -25,12 +26,12 @@ export function ReportBody({
     <section className="report" aria-label={title}>
       <h1>{title}</h1>
       {error !== undefined && <ErrorNote error={error} />}
-      {error === undefined && words === null && <Waiting what="the report" />}
+      {error === undefined && words === null && <Waiting what={t`the report`} />}
       {isEmpty ? (
         <EmptyState
-          title={emptyWords === undefined ? 'No entries in this period' : 'Nothing to show'}
+          title={emptyWords === undefined ? t`No entries in this period` : t`Nothing to show`}
         >
-          <p>{emptyWords ?? 'Choose another period above, or post lines on the Desk.'}</p>
+          <p>{emptyWords ?? t`Choose another period above, or post lines on the Desk.`}</p>
         </EmptyState>
       ) : (
         <>

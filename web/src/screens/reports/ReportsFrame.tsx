@@ -1,41 +1,42 @@
+import { t } from '@zubrell/core/words/t';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import './reports.scss';
 
 const GROUPS = [
   [
-    'The business',
+    t`The business`,
     [
-      ['profit', 'Profit and loss'],
-      ['balance-sheet', 'Balance sheet'],
-      ['cash', 'Cash'],
-      ['receivables', 'Receivables by age'],
-      ['customer', 'Statement of account'],
-      ['payables', 'Payables by age'],
+      ['profit', t`Profit and loss`],
+      ['balance-sheet', t`Balance sheet`],
+      ['cash', t`Cash`],
+      ['receivables', t`Receivables by age`],
+      ['customer', t`Statement of account`],
+      ['payables', t`Payables by age`],
       ['payees', 'By payee'],
-      ['cost-centres', 'By cost centre'],
+      ['cost-centres', t`By cost centre`],
       ['jobs', 'By job'],
-      ['recharges', 'Costs to recharge'],
+      ['recharges', t`Costs to recharge`],
       ['owners', 'Owners’ money'],
       ['client-money', 'Clients’ money'],
     ],
   ],
   [
-    'The books',
+    t`The books`,
     [
-      ['trial-balance', 'Trial balance'],
-      ['general-ledger', 'General ledger'],
-      ['journal', 'Journal'],
+      ['trial-balance', t`Trial balance`],
+      ['general-ledger', t`General ledger`],
+      ['journal', t`Journal`],
     ],
   ],
-  ['Tax', [['tax', 'Tax return']]],
+  [t`Tax`, [['tax', t`Tax return`]]],
   [
-    'Proof',
+    t`Proof`,
     [
-      ['statements', 'Statements'],
-      ['suspense', 'Suspense and in transit'],
-      ['coding', 'Coding record'],
-      ['hand-over', 'Hand over'],
+      ['statements', t`Statements`],
+      ['suspense', t`Suspense and in transit`],
+      ['coding', t`Coding record`],
+      ['hand-over', t`Hand over`],
     ],
   ],
 ] as const;
@@ -46,7 +47,7 @@ export function ReportsFrame() {
   const { search } = useLocation();
   return (
     <main className="reports-frame">
-      <nav className="report-list" aria-label="Reports">
+      <nav className="report-list" aria-label={t`Reports`}>
         {GROUPS.map(([group, reports]) => (
           <section key={group}>
             <h2 className="small-heading">{group}</h2>

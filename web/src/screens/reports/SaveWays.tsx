@@ -1,4 +1,5 @@
 import { type ReportTable, reportCsv, reportXlsx } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { shownProblem } from '../../app/problem.ts';
@@ -26,7 +27,7 @@ export function SaveWays({
     try {
       const whole = (await loadWhole?.()) ?? table;
       const data = ending === 'csv' ? reportCsv(whole) : await reportXlsx(whole);
-      await save('report', data, `${table.title} of ${setup.books.name}.${ending}`);
+      await save('report', data, t`${table.title} of ${setup.books.name}.${ending}`);
     } catch (error) {
       toast.error(shownProblem(error).message);
     }
@@ -42,11 +43,11 @@ export function SaveWays({
           disabled={table === null || isSaving}
           onClick={() => void saveAs(ending)}
         >
-          Save {ending.toUpperCase()}
+          {t`Save ${ending.toUpperCase()}`}
         </Button>
       ))}
       <Button variant="plain" disabled={table === null} onClick={() => window.print()}>
-        Print
+        {t`Print`}
       </Button>
     </span>
   );

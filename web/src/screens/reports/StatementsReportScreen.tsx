@@ -1,5 +1,6 @@
 import type { StatementSummary } from '@zubrell/contract/statements';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { useNavigate } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -18,9 +19,9 @@ interface StatementReportRow extends TableRow {
 const OFF = 5;
 
 const STATES: Readonly<Record<StatementSummary['state'], string>> = {
-  open: 'Not agreed',
-  agreed: 'Agreed',
-  reopened: 'Reopened',
+  open: t`Not agreed`,
+  agreed: t`Agreed`,
+  reopened: t`Reopened`,
 };
 
 /** Which statements that end in the period are agreed, and which are not. */
@@ -38,7 +39,7 @@ export function StatementsReportScreen() {
         .map(
           (statement): StatementReportRow => ({
             key: `${bankAccountId} ${statement.to}`,
-            label: `${formatLongDate(statement.from)} to ${formatLongDate(statement.to)}`,
+            label: t`${formatLongDate(statement.from)} to ${formatLongDate(statement.to)}`,
             kind: 'account',
             address: `/books/${booksId}/statements/${bankAccountId}/${statement.to}`,
             amounts: [
@@ -61,15 +62,15 @@ export function StatementsReportScreen() {
     data === undefined
       ? null
       : {
-          title: 'Statements',
+          title: t`Statements`,
           facts,
           columns: [
-            { name: 'State', kind: 'text' },
-            { name: 'Agreed by', kind: 'text' },
-            'Opened at',
-            'Adds up to',
-            'Statement says',
-            'Off by',
+            { name: t`State`, kind: 'text' },
+            { name: t`Agreed by`, kind: 'text' },
+            t`Opened at`,
+            t`Adds up to`,
+            t`Statement says`,
+            t`Off by`,
           ],
           sections,
           foot: null,
@@ -79,17 +80,13 @@ export function StatementsReportScreen() {
     <>
       <ReportBar table={table} open={null} isCompared={false} />
       <ReportBody
-        title="Statements"
+        title={t`Statements`}
         words={
-          data && (
-            <>
-              {agreed} of {all.length} statements that end in the period are agreed
-            </>
-          )
+          data && <>{t`${agreed} of ${all.length} statements that end in the period are agreed`}</>
         }
         error={error}
         isEmpty={data !== undefined && all.length === 0}
-        emptyWords="No statement ends in this period."
+        emptyWords={t`No statement ends in this period.`}
       >
         {table && (
           <ReportTableView

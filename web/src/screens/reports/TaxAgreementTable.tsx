@@ -1,5 +1,6 @@
 import type { TaxFigures } from '@zubrell/contract/tax';
 import { taxUnexplained } from '@zubrell/core/tax/taxReturn';
+import { t } from '@zubrell/core/words/t';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { formatLongDate } from '../../app/formats.ts';
@@ -17,17 +18,17 @@ export function TaxAgreementTable({
   const owed = (minor: number) => amount(minor === 0 ? 0 : -minor);
   const off = taxUnexplained(agreement);
   const said: readonly (readonly [string, number])[] = [
-    ['This return', agreement.own],
-    ['Earlier returns', agreement.earlier],
-    ['Payments and journals on the tax accounts', agreement.others],
+    [t`This return`, agreement.own],
+    [t`Earlier returns`, agreement.earlier],
+    [t`Payments and journals on the tax accounts`, agreement.others],
   ];
   return (
     <Table className="report-table agreement">
       <thead>
         <tr>
-          <th scope="col">Tax accounts on {formatLongDate(to)}</th>
+          <th scope="col">{t`Tax accounts on ${formatLongDate(to)}`}</th>
           <th scope="col" className="num">
-            Owed
+            {t`Owed`}
           </th>
         </tr>
       </thead>
@@ -41,7 +42,7 @@ export function TaxAgreementTable({
           </tr>
         ))}
         <tr className="of-sum">
-          <th scope="row">Total of the tax accounts</th>
+          <th scope="row">{t`Total of the tax accounts`}</th>
           <td className="num">{owed(agreement.balance)}</td>
         </tr>
         {said.map(([label, minor]) => (
@@ -53,7 +54,7 @@ export function TaxAgreementTable({
       </tbody>
       <tfoot>
         <tr className="of-result">
-          <th scope="row">Unexplained</th>
+          <th scope="row">{t`Unexplained`}</th>
           <td className={`num ${off === 0 ? '' : 'trouble'}`}>{owed(off)}</td>
         </tr>
       </tfoot>

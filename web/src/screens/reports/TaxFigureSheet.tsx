@@ -1,5 +1,6 @@
 import { taxSides } from '@zubrell/core/ledger/kinds';
 import type { TableRow } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import { Button, CloseButton } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { taxApi } from '../../api/tax.ts';
@@ -37,28 +38,28 @@ export function TaxFigureSheet({
     });
   const legs = data?.pages.flatMap(({ items }) => items) ?? [];
   return (
-    <aside className="figure" aria-label="Details of this figure">
+    <aside className="figure" aria-label={t`Details of this figure`}>
       <header>
         <h2>
-          {row.label}, {side === 'input' ? 'purchases' : 'sales'}
+          {row.label}, {side === 'input' ? t`purchases` : t`sales`}
         </h2>
-        <CloseButton aria-label="Close details" onClick={onClose} />
+        <CloseButton aria-label={t`Close details`} onClick={onClose} />
       </header>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the entries" />}
+      {!data && !error && <Waiting what={t`the entries`} />}
       <ul>
         {legs.map((leg) => (
           <li key={leg.legId}>
             <span>{showDate(leg.date)}</span>
             <Link to={`/books/${booksId}/ledger/${leg.accountId}?entry=${leg.entryId}`}>
-              {leg.payee ?? 'Entry'}
+              {leg.payee ?? t`Entry`}
             </Link>
             <span className="num">
-              {leg.tax === 0 ? amount(leg.net) : `tax ${amount(leg.tax)}`}
+              {leg.tax === 0 ? amount(leg.net) : t`tax ${amount(leg.tax)}`}
             </span>
             {(leg.isLate || leg.isTakenBack) && (
               <small className="doubt">
-                {leg.isTakenBack ? 'Undone after it was reported' : 'Late'}
+                {leg.isTakenBack ? t`Undone after it was reported` : t`Late`}
               </small>
             )}
             <small className="mono">{leg.text}</small>
@@ -67,7 +68,7 @@ export function TaxFigureSheet({
       </ul>
       {hasNextPage && (
         <Button variant="plain" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-          Show more entries
+          {t`Show more entries`}
         </Button>
       )}
     </aside>

@@ -2,6 +2,7 @@ import type { TaxFigures, TaxReturn, TaxReturns } from '@zubrell/contract/tax';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { hasLeave } from '@zubrell/core/people/leaves';
 import { taxDue } from '@zubrell/core/tax/taxReturn';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -27,14 +28,14 @@ export function TaxFiling({
   const { setup } = useBooks();
   const mayClose = hasLeave(setup.books.leaves, 'close', setup.books.role);
   return (
-    <aside className="figure filing" aria-label="Filing">
+    <aside className="figure filing" aria-label={t`Filing`}>
       {filed ? (
         <Filed filed={filed} isNewest={all.returns[0]?.id === filed.id} />
       ) : mayClose ? (
         <Filing isFirst={all.returns.length === 0} period={period} figures={figures} />
       ) : (
         <p className="quiet">
-          Your role can’t file returns. Ask an owner to change that in Settings.
+          {t`Your role can’t file returns. Ask an owner to change that in Settings.`}
         </p>
       )}
     </aside>
@@ -48,24 +49,22 @@ function Filed({ filed, isNewest }: { readonly filed: TaxReturn; readonly isNewe
   const owed = setup.accounts.find(({ role }) => role === 'taxOwed');
   return (
     <>
-      <h2>{filed.kind === 'filed' ? 'Filed' : 'Reported elsewhere'}</h2>
-      <p>
-        By {filed.filedBy} on {showMoment(filed.filedAt)}.
-      </p>
+      <h2>{filed.kind === 'filed' ? t`Filed` : t`Reported elsewhere`}</h2>
+      <p>{t`By ${filed.filedBy} on ${showMoment(filed.filedAt)}.`}</p>
       {filed.note && <p>{filed.note}</p>}
       {filed.entryId && owed && (
         <p>
           <Link to={`/books/${booksId}/ledger/${owed.id}?entry=${filed.entryId}`}>
-            Journal that moved the tax
+            {t`Journal that moved the tax`}
           </Link>
         </p>
       )}
       <p className="quiet">
-        Later changes to this period are reported in the next return, marked as late.
+        {t`Later changes to this period are reported in the next return, marked as late.`}
       </p>
       {isNewest && (
         <Button variant="plain" onClick={() => void undo(filed.step)}>
-          Undo filing
+          {t`Undo filing`}
         </Button>
       )}
     </>
@@ -97,33 +96,32 @@ function Filing({
   const before = formatLongDate(addDays(period.from, -1));
   return (
     <>
-      <h2>File this return</h2>
+      <h2>{t`File this return`}</h2>
       <p>
-        {due < 0 ? `${amount(-due)} to reclaim` : `${amount(due)} due`} for{' '}
-        {formatLongDate(period.from)} to {formatLongDate(period.to)}.
+        {t`${due < 0 ? t`${amount(-due)} to reclaim` : t`${amount(due)} due`} for ${formatLongDate(period.from)} to ${formatLongDate(period.to)}.`}
       </p>
       {isLate && (
         <p className="doubt">
-          Part of this return is dated before the period, or was changed after being reported.
+          {t`Part of this return is dated before the period, or was changed after being reported.`}
         </p>
       )}
-      {!isOver && <p className="doubt">The period isn’t over yet.</p>}
+      {!isOver && <p className="doubt">{t`The period isn’t over yet.`}</p>}
       <Form.Check
         id="tax-moves"
-        label="Move the tax to the account for tax owed"
+        label={t`Move the tax to the account for tax owed`}
         checked={movesTax}
         onChange={({ target }) => setMovesTax(target.checked)}
       />
       {!isLocked && (
         <Form.Check
           id="tax-locks"
-          label={`Lock the books up to ${formatLongDate(period.to)}`}
+          label={t`Lock the books up to ${formatLongDate(period.to)}`}
           checked={locks}
           onChange={({ target }) => setLocks(target.checked)}
         />
       )}
       <Form.Group controlId="tax-note" className="my-2">
-        <Form.Label className="small-heading">Note for the record</Form.Label>
+        <Form.Label className="small-heading">{t`Note for the record`}</Form.Label>
         <Form.Control
           as="textarea"
           rows={3}
@@ -147,21 +145,20 @@ function Filing({
           }).then(told)
         }
       >
-        File return
+        {t`File return`}
       </Button>
       {isFirst && (
         <div className="mt-4">
-          <h2>Tax reported elsewhere</h2>
+          <h2>{t`Tax reported elsewhere`}</h2>
           <p className="quiet">
-            Was the tax up to {before} reported before these books were kept here? Then nothing
-            dated up to that day is reported again.
+            {t`Was the tax up to ${before} reported before these books were kept here? Then nothing dated up to that day is reported again.`}
           </p>
           <Button
             variant="plain"
             disabled={reporting.isLoading}
             onClick={() => void report({ booksId, to: addDays(period.from, -1) }).then(told)}
           >
-            Record {before} as reported
+            {t`Record ${before} as reported`}
           </Button>
         </div>
       )}

@@ -4,6 +4,7 @@ import { noBoxes } from '@zubrell/core/ledger/starterBooks';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { taxDue } from '@zubrell/core/tax/taxReturn';
 import { taxColumns, taxReturnTable } from '@zubrell/core/tax/taxReturnTable';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { taxApi } from '../../api/tax.ts';
@@ -46,8 +47,8 @@ export function TaxReturnScreen() {
     });
   const isEmpty = figures !== null && figures.rows.length === 0;
   const table: ReportTable | null = report && {
-    title: 'Tax return',
-    facts: [...facts, ...(filed ? [`Filed by ${filed.filedBy}`] : ['Not filed'])],
+    title: t`Tax return`,
+    facts: [...facts, ...(filed ? [t`Filed by ${filed.filedBy}`] : [t`Not filed`])],
     columns: taxColumns,
     sections: report.sections,
     foot: report.foot,
@@ -71,16 +72,16 @@ export function TaxReturnScreen() {
       <header className="report-bar">
         <Picker
           id="tax-return"
-          label="Return"
+          label={t`Return`}
           value={filed?.id ?? NEXT}
           all={null}
           choices={[
-            [NEXT, 'Next return'],
+            [NEXT, t`Next return`],
             ...(all?.returns ?? []).map(({ id, from, to, kind }): [string, string] => [
               id,
               kind === 'elsewhere'
-                ? `Elsewhere to ${formatLongDate(to)}`
-                : `${formatLongDate(from)} to ${formatLongDate(to)}`,
+                ? t`Elsewhere to ${formatLongDate(to)}`
+                : t`${formatLongDate(from)} to ${formatLongDate(to)}`,
             ]),
           ]}
           onChange={(id) => set({ return: id === NEXT ? null : id })}
@@ -90,7 +91,7 @@ export function TaxReturnScreen() {
             <DateField
               labelled="beside"
               isNeeded
-              label="From"
+              label={t`From`}
               value={next.from}
               isFixed={all.returns.length > 0}
               onChange={(taxFrom) => set({ taxFrom })}
@@ -98,7 +99,7 @@ export function TaxReturnScreen() {
             <DateField
               labelled="beside"
               isNeeded
-              label="To"
+              label={t`To`}
               value={next.to}
               onChange={(taxTo) => set({ taxTo })}
             />
@@ -108,7 +109,7 @@ export function TaxReturnScreen() {
         <SaveWays table={table} />
       </header>
       <ReportBody
-        title="Tax return"
+        title={t`Tax return`}
         words={figures && dueWords(figures, amount)}
         error={allError ?? (filed ? undefined : draft.error)}
         isEmpty={isEmpty}
@@ -140,6 +141,6 @@ export function TaxReturnScreen() {
 
 function dueWords({ rows }: TaxFigures, amount: (minor: number) => string): string {
   const { output, input, due } = taxDue(rows);
-  const what = due < 0 ? `${amount(-due)} to reclaim` : `${amount(due)} due`;
-  return `${what}: ${amount(output)} output tax, ${amount(input)} input tax`;
+  const what = due < 0 ? t`${amount(-due)} to reclaim` : t`${amount(due)} due`;
+  return t`${what}: ${amount(output)} output tax, ${amount(input)} input tax`;
 }

@@ -1,6 +1,7 @@
 import type { ReportRow } from '@zubrell/core/reports/accountTotals';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { trialBalance } from '@zubrell/core/reports/trialBalance';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { reportsApi } from '../../api/reports.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -22,9 +23,9 @@ export function TrialBalanceScreen() {
   const { currentData: data, error } = reportsApi.useAccountTotalsQuery({ booksId, ...period });
   const report = data ? trialBalance(setup.accounts, data.totals) : null;
   const table: ReportTable<ReportRow> | null = report && {
-    title: 'Trial balance',
+    title: t`Trial balance`,
     facts,
-    columns: ['Debit', 'Credit'],
+    columns: [t`Debit`, t`Credit`],
     sections: [{ heading: '', rows: report.rows }],
     foot: report.total,
     currency: setup.books.currency,
@@ -33,13 +34,10 @@ export function TrialBalanceScreen() {
     <>
       <ReportBar table={table} open={data?.open ?? null} isOnDay isCompared={false} />
       <ReportBody
-        title="Trial balance"
+        title={t`Trial balance`}
         words={
-          report && (
-            <>
-              {amount(report.total.amounts[0] ?? 0)} on both sides on {formatLongDate(period.to)}
-            </>
-          )
+          report &&
+          t`${amount(report.total.amounts[0] ?? 0)} on both sides on ${formatLongDate(period.to)}`
         }
         error={error}
         isEmpty={report !== null && report.rows.length === 0}

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { EChartsCoreOption } from 'echarts/core';
 import { moneyByMonth } from './chartAxis.ts';
 import type { ChartColors } from './recordShown.ts';
@@ -25,10 +26,10 @@ export function cashChart(
     grid: { left: 4, right: 4, top: 28, bottom: 22 },
     legend: { top: 0, left: 0, textStyle: { color: colors.ink, fontFamily: 'inherit' } },
     series: [
-      bar('Money in', colors.habit, moneyIn ?? []),
-      bar('Money out', colors.hairline, moneyOut ?? []),
+      bar(t`Money in`, colors.habit, moneyIn ?? []),
+      bar(t`Money out`, colors.hairline, moneyOut ?? []),
       {
-        name: 'On the bank accounts',
+        name: t`On the bank accounts`,
         type: 'line',
         symbolSize: 5,
         itemStyle: { color: colors.ink },

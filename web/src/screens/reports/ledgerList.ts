@@ -1,6 +1,7 @@
 import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { AccountId, PayeeId } from '@zubrell/core/ids';
 import type { ReportColumn, ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 
 /** A row opens its entry. */
 export interface LedgerListRow extends TableRow {
@@ -15,11 +16,11 @@ interface Names {
 }
 
 const TEXTS = [
-  { name: 'Date', kind: 'date' },
-  { name: 'Wording', kind: 'text' },
-  { name: 'Number', kind: 'text' },
-  { name: 'Debit', kind: 'amount' },
-  { name: 'Credit', kind: 'amount' },
+  { name: t`Date`, kind: 'date' },
+  { name: t`Wording`, kind: 'text' },
+  { name: t`Number`, kind: 'text' },
+  { name: t`Debit`, kind: 'amount' },
+  { name: t`Credit`, kind: 'amount' },
 ] as const satisfies readonly ReportColumn[];
 
 /**
@@ -31,7 +32,7 @@ export function ledgerList(
   names: Names,
 ): Pick<ReportTable<LedgerListRow>, 'columns' | 'sections'> {
   if (names.order === 'date') {
-    const columns = [{ name: 'Payee', kind: 'text' }, ...TEXTS] as const;
+    const columns = [{ name: t`Payee`, kind: 'text' }, ...TEXTS] as const;
     return {
       columns,
       sections: [{ heading: '', rows: rows.map((row) => journalRow(row, names)) }],
@@ -39,7 +40,7 @@ export function ledgerList(
   }
   const accounts = [...new Set(rows.map(({ accountId }) => accountId))];
   return {
-    columns: [...TEXTS, 'Balance'],
+    columns: [...TEXTS, t`Balance`],
     sections: accounts.map((accountId) => {
       const own = rows.filter((row) => row.accountId === accountId);
       const [first] = own;
@@ -47,7 +48,7 @@ export function ledgerList(
       return {
         heading: names.accountName(accountId),
         rows: [
-          balanceRow(`opening ${accountId}`, 'Opening balance', opening),
+          balanceRow(t`opening ${accountId}`, t`Opening balance`, opening),
           ...own.map((row) => accountRow(row, names)),
         ],
       };

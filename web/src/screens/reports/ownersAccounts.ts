@@ -1,5 +1,6 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { OwnersAccounts } from '@zubrell/core/reports/ownersMoney';
+import { t } from '@zubrell/core/words/t';
 
 /** The owners with the accounts that are theirs, and last what the books have for all of them. */
 export function ownersAccounts({
@@ -20,6 +21,6 @@ export function ownersAccounts({
     const id = accounts.find(({ role }) => role === wanted)?.id ?? null;
     return taken.has(id) ? null : id;
   };
-  const all = { name: 'All owners', drawings: ofRole('drawings'), capital: ofRole('capital') };
+  const all = { name: t`All owners`, drawings: ofRole('drawings'), capital: ofRole('capital') };
   return [...owners, all];
 }

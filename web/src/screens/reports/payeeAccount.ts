@@ -1,13 +1,14 @@
 import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { ReportColumn, ReportTable } from '@zubrell/core/reports/reportTable';
+import { t } from '@zubrell/core/words/t';
 import type { LedgerListRow } from './ledgerList.ts';
 
 const COLUMNS = [
-  { name: 'Date', kind: 'date' },
-  { name: 'Number', kind: 'text' },
-  { name: 'Invoiced', kind: 'amount' },
-  { name: 'Paid', kind: 'amount' },
-  { name: 'Balance', kind: 'amount' },
+  { name: t`Date`, kind: 'date' },
+  { name: t`Number`, kind: 'text' },
+  { name: t`Invoiced`, kind: 'amount' },
+  { name: t`Paid`, kind: 'amount' },
+  { name: t`Balance`, kind: 'amount' },
 ] as const satisfies readonly ReportColumn[];
 
 /**
@@ -30,7 +31,8 @@ export function payeeAccount(
     left += amount;
     return {
       key: `${legId} ${date} ${turned}`,
-      label: row.kind === 'document' ? (amount < 0 ? 'Credit note' : 'Invoice') : text || 'Payment',
+      label:
+        row.kind === 'document' ? (amount < 0 ? t`Credit note` : t`Invoice`) : text || t`Payment`,
       kind: 'account',
       address: `/ledger/${accountId}?entry=${entryId}`,
       amounts: [date, number, amount > 0 ? amount : null, amount < 0 ? -amount : null, left],
@@ -46,9 +48,9 @@ export function payeeAccount(
   return {
     columns: COLUMNS,
     sections: [
-      { heading: '', rows: [balance('before', 'Opening balance', opening, 'sum'), ...shown] },
+      { heading: '', rows: [balance('before', t`Opening balance`, opening, 'sum'), ...shown] },
     ],
-    foot: balance('left', 'Closing balance', left, 'result'),
+    foot: balance('left', t`Closing balance`, left, 'result'),
     left,
   };
 }

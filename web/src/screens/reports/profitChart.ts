@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import type { EChartsCoreOption } from 'echarts/core';
 import { moneyByMonth } from './chartAxis.ts';
 import type { ChartColors } from './recordShown.ts';
@@ -13,7 +14,7 @@ export function profitChart(
     grid: { left: 4, right: 4, top: 8, bottom: 22 },
     series: [
       {
-        name: 'Result',
+        name: t`Result`,
         type: 'bar',
         barCategoryGap: '40%',
         itemStyle: { color: colors.habit },

@@ -1,5 +1,6 @@
 import type { CodingRecord } from '@zubrell/contract/habits';
 import { csvText } from '@zubrell/core/text/csvText';
+import { t } from '@zubrell/core/words/t';
 import type { EChartsCoreOption } from 'echarts/core';
 import { chartAxis, shortMonth } from './chartAxis.ts';
 
@@ -9,11 +10,11 @@ export type DoneBy = (typeof doneBy)[number];
 
 /** As they are named in legends. */
 export const doneNames: Readonly<Record<DoneBy, string>> = {
-  habit: 'Habit',
-  rule: 'Rule',
-  pair: 'Pair',
-  transfer: 'Transfer',
-  other: 'File or general knowledge',
+  habit: t`Habit`,
+  rule: t`Rule`,
+  pair: t`Pair`,
+  transfer: t`Transfer`,
+  other: t`File or general knowledge`,
   hand: 'By hand',
 };
 
@@ -149,7 +150,7 @@ export function recordCsv({ months }: Pick<CodingRecord, 'months'>): string {
     unseen,
   ]);
   return csvText([
-    ['Month', 'Proposed by', 'Lines', 'Seen before posting', 'Kept', 'Unseen'],
+    [t`Month`, t`Proposed by`, t`Lines`, t`Seen before posting`, t`Kept`, t`Unseen`],
     ...rows,
   ]);
 }

@@ -7,6 +7,7 @@ import {
   monthOf,
   monthsBetween,
 } from '@zubrell/core/dates/calendarDate';
+import { t } from '@zubrell/core/words/t';
 
 /** A period: first and last day. */
 export interface Period {
@@ -19,9 +20,9 @@ export const BEGINNING: CalendarDate = `${firstYear}-01-01`;
 
 /** What a report can be compared with. */
 export const comparisons = {
-  none: 'nothing',
-  before: 'the period before',
-  lastYear: 'last year',
+  none: t`nothing`,
+  before: t`the period before`,
+  lastYear: t`last year`,
 } as const;
 export type Comparison = keyof typeof comparisons;
 

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import type { Period } from './reportPeriod.ts';
@@ -6,7 +7,7 @@ import type { Period } from './reportPeriod.ts';
 export function useReportFacts({ from, to }: Period, isOnDay = false): readonly string[] {
   const { setup } = useBooks();
   const days = isOnDay
-    ? `On ${formatLongDate(to)}`
-    : `${formatLongDate(from)} to ${formatLongDate(to)}`;
-  return [setup.books.name, days, `In ${setup.books.currency}`];
+    ? t`On ${formatLongDate(to)}`
+    : t`${formatLongDate(from)} to ${formatLongDate(to)}`;
+  return [setup.books.name, days, t`In ${setup.books.currency}`];
 }

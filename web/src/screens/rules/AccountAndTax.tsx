@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -18,8 +19,8 @@ export function AccountAndTax({
   return (
     <>
       <Combobox
-        label="Account"
-        placeholder="Account"
+        label={t`Account`}
+        placeholder={t`Account`}
         className="account"
         choices={accounts}
         value={part.accountId}
@@ -33,8 +34,8 @@ export function AccountAndTax({
       />
       {!isHidden('taxCodeId') && (
         <Combobox
-          label="Tax"
-          placeholder="any tax"
+          label={t`Tax`}
+          placeholder={t`any tax`}
           className="tax"
           choices={taxes}
           value={part.taxCodeId}

@@ -1,4 +1,5 @@
 import { KEPT_TO_POST, type RuleBody } from '@zubrell/core/propose/rule/rule';
+import { t } from '@zubrell/core/words/t';
 import { AmountField } from '../../ui/AmountField.tsx';
 
 /** Whether the lines of a rule wait for a look or are posted at once, which opens once it has proved itself. */
@@ -19,25 +20,25 @@ export function AfterFields({
     <>
       <select
         className="form-select"
-        aria-label="And then"
+        aria-label={t`And then`}
         value={after.kind}
         onChange={({ target }) =>
           onChange(target.value === 'post' ? { kind: 'post', largest: null } : { kind: 'hold' })
         }
       >
         <option value="hold">
-          {canPost ? 'Keep in Ready until you post it' : 'Keep in Check until you post it'}
+          {canPost ? t`Keep in Ready until you post it` : t`Keep in Check until you post it`}
         </option>
         <option value="post" disabled={!isOpen}>
-          post at once
+          {t`post at once`}
         </option>
       </select>
       {after.kind === 'post' ? (
         <>
-          up to
+          {t`up to`}
           <AmountField
-            label="Largest amount that is posted at once"
-            placeholder="any amount"
+            label={t`Largest amount that is posted at once`}
+            placeholder={t`any amount`}
             value={after.largest}
             onChange={(largest) => onChange({ kind: 'post', largest: largest || null })}
           />
@@ -46,8 +47,8 @@ export function AfterFields({
         canPost && (
           <span className="quiet">
             {isOpen
-              ? `${keptInRow} kept in a row: it may post at once`
-              : `posting at once is available after ${KEPT_TO_POST} kept in a row${keptInRow > 0 ? `, so far ${keptInRow}` : ''}`}
+              ? t`${keptInRow} kept in a row: it may post at once`
+              : t`posting at once is available after ${KEPT_TO_POST} kept in a row${keptInRow > 0 ? t`, so far ${keptInRow}` : ''}`}
           </span>
         )
       )}

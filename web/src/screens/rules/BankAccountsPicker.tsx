@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Dropdown } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 
@@ -11,7 +12,7 @@ export function BankAccountsPicker({
 }) {
   const { setup } = useBooks();
   const chosen = setup.bankAccounts.filter(({ id }) => ids?.includes(id));
-  const text = ids === null ? 'every account' : chosen.map(({ name }) => name).join(', ');
+  const text = ids === null ? t`every account` : chosen.map(({ name }) => name).join(', ');
   const toggle = (id: string): void => {
     const next =
       ids === null ? [id] : ids.includes(id) ? ids.filter((each) => each !== id) : [...ids, id];
@@ -19,7 +20,7 @@ export function BankAccountsPicker({
   };
   return (
     <Dropdown autoClose="outside">
-      <Dropdown.Toggle variant="plain" id="rule-accounts" aria-label={`Bank accounts: ${text}`}>
+      <Dropdown.Toggle variant="plain" id="rule-accounts" aria-label={t`Bank accounts: ${text}`}>
         {text}
       </Dropdown.Toggle>
       <Dropdown.Menu>
@@ -29,7 +30,7 @@ export function BankAccountsPicker({
           active={ids === null}
           onClick={() => onChange(null)}
         >
-          every account
+          {t`every account`}
         </Dropdown.Item>
         {setup.bankAccounts.map(({ id, name }) => (
           <Dropdown.Item as="label" key={id}>

@@ -1,6 +1,6 @@
 import type { ChangeRules } from '@zubrell/contract/rules';
 import type { BankAccountId, RuleId } from '@zubrell/core/ids';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Dropdown, Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
@@ -8,6 +8,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { BankAccountsPicker } from './BankAccountsPicker.tsx';
 import { useRuleFile } from './useRuleFile.ts';
 
@@ -30,21 +31,21 @@ export function BulkBar({
     if (told(await changeRules({ booksId, ruleIds: [...ruleIds], ...change }))) onDone();
   };
   return (
-    <div className="bulk-bar" role="toolbar" aria-label="Ticked rules">
+    <div className="bulk-bar" role="toolbar" aria-label={t`Ticked rules`}>
       <span>{counted(ruleIds.length, 'rule', 'rules')}</span>
       {(['on', 'off'] as const).map((to) => (
         <Button key={to} variant="plain" disabled={isLoading} onClick={() => void send({ to })}>
-          {to === 'on' ? 'On' : 'Off'}
+          {to === 'on' ? t`On` : t`Off`}
         </Button>
       ))}
       <Dropdown>
-        <Dropdown.Toggle variant="plain">Copy</Dropdown.Toggle>
+        <Dropdown.Toggle variant="plain">{t`Copy`}</Dropdown.Toggle>
         <Dropdown.Menu>
           <Dropdown.Item as="button" onClick={() => void send({ to: 'copied' })}>
-            here
+            {t`here`}
           </Dropdown.Item>
           <Dropdown.Item as="button" onClick={() => setIsCopying(true)}>
-            to other bank accounts …
+            {t`to other bank accounts …`}
           </Dropdown.Item>
           <Dropdown.Item
             as="button"
@@ -53,18 +54,18 @@ export function BulkBar({
               if (text !== null) onCopyElsewhere(text);
             }}
           >
-            to other books …
+            {t`to other books …`}
           </Dropdown.Item>
           <Dropdown.Item as="button" onClick={() => void file.save(ruleIds)}>
-            to a file
+            {t`to a file`}
           </Dropdown.Item>
         </Dropdown.Menu>
       </Dropdown>
       <Button variant="plain" disabled={isLoading} onClick={() => void send({ to: 'deleted' })}>
-        Delete
+        {t`Delete`}
       </Button>
       <Button variant="link" className="ms-auto" onClick={onDone}>
-        Untick
+        {t`Untick`}
       </Button>
       {isCopying && (
         <CopyDialog
@@ -88,15 +89,15 @@ function CopyDialog({
 }) {
   const [ids, setIds] = useState<readonly string[] | null>(null);
   return (
-    <Dialog title="Copy to other bank accounts" onClose={onClose}>
+    <Dialog title={t`Copy to other bank accounts`} onClose={onClose}>
       <Modal.Body>
-        <p>The copies are added switched off, at the end of the order.</p>
+        <p>{t`The copies are added switched off, at the end of the order.`}</p>
         <div className="sentence">
-          They apply to <BankAccountsPicker ids={ids} onChange={setIds} />
+          {tx`They apply to ${<BankAccountsPicker ids={ids} onChange={setIds} />}`}
         </div>
       </Modal.Body>
       <DialogFoot isOff={ids === null} onLeave={onClose} onConfirm={() => onCopy([...(ids ?? [])])}>
-        Copy
+        {t`Copy`}
       </DialogFoot>
     </Dialog>
   );

@@ -1,18 +1,20 @@
 import { textFields, textTests } from '@zubrell/core/propose/rule/rule';
 import { fieldNames, testNames } from '@zubrell/core/propose/rule/ruleWords';
+import { t } from '@zubrell/core/words/t';
 import { X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { AmountField } from '../../ui/AmountField.tsx';
 import { DateField } from '../../ui/DateField.tsx';
+import { tx } from '../../ui/tx.tsx';
 import type { OneCondition } from './ruleDraft.ts';
 import { emptyCondition } from './ruleDraft.ts';
 
 type Text = Extract<OneCondition, { kind: 'text' }>;
 
 const OTHERS = [
-  ['amount', 'Amount'],
-  ['date', 'Date'],
-  ['day', 'Day of the month'],
+  ['amount', t`Amount`],
+  ['date', t`Date`],
+  ['day', t`Day of the month`],
 ] as const;
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
@@ -32,7 +34,7 @@ export function ConditionRow({
     <>
       <select
         className="form-select"
-        aria-label="Field"
+        aria-label={t`Field`}
         value={condition.kind === 'text' ? condition.field : condition.kind}
         onChange={({ target }) => onChange(ofField(target.value, condition))}
       >
@@ -57,7 +59,12 @@ export function ConditionRow({
         <DayFields condition={condition} onChange={onChange} />
       )}
       {onRemove && (
-        <Button variant="link" className="remove" aria-label="Remove condition" onClick={onRemove}>
+        <Button
+          variant="link"
+          className="remove"
+          aria-label={t`Remove condition`}
+          onClick={onRemove}
+        >
           <X size={14} />
         </Button>
       )}
@@ -86,13 +93,13 @@ function TextFields({
     <>
       <select
         className="form-select"
-        aria-label="Comparison"
+        aria-label={t`Comparison`}
         value={test}
         onChange={({ target }) => onChange({ ...condition, test: target.value as Text['test'] })}
       >
         {textTests.map((each) => (
           <option key={each} value={each}>
-            {each === 'has' || each === 'hasNot' ? `${testNames[each]} the word` : testNames[each]}
+            {each === 'has' || each === 'hasNot' ? t`${testNames[each]} the word` : testNames[each]}
           </option>
         ))}
       </select>
@@ -100,20 +107,20 @@ function TextFields({
         <>
           <input
             className="form-control mono"
-            aria-label="Value"
-            placeholder={test === 'looksLike' ? 'stag* fu?l' : 'word or words'}
+            aria-label={t`Value`}
+            placeholder={test === 'looksLike' ? t`stag* fu?l` : t`word or words`}
             maxLength={200}
             value={text}
             onChange={({ target }) => onChange({ ...condition, text: target.value })}
           />
-          <label className="exactly" title="Compares the characters as they are, not words">
+          <label className="exactly" title={t`Compares the characters as they are, not words`}>
             <input
               type="checkbox"
               className="form-check-input"
               checked={isExact}
               onChange={({ target }) => onChange({ ...condition, isExact: target.checked })}
             />
-            exactly
+            {t`exactly`}
           </label>
         </>
       )}
@@ -150,18 +157,18 @@ function AmountFields({
     <>
       <select
         className="form-select"
-        aria-label="Comparison of the amount"
+        aria-label={t`Comparison of the amount`}
         value={test}
         onChange={({ target }) => set(target.value as AmountTest)}
       >
-        <option value="is">is</option>
-        <option value="atLeast">is at least</option>
-        <option value="atMost">is at most</option>
-        <option value="between">is between</option>
+        <option value="is">{t`is`}</option>
+        <option value="atLeast">{t`is at least`}</option>
+        <option value="atMost">{t`is at most`}</option>
+        <option value="between">{t`is between`}</option>
       </select>
       {test !== 'atMost' && (
         <AmountField
-          label="Amount, without sign"
+          label={t`Amount, without sign`}
           placeholder="0.00"
           value={from}
           onChange={(value) =>
@@ -169,16 +176,16 @@ function AmountFields({
           }
         />
       )}
-      {test === 'between' && 'and'}
+      {test === 'between' && t`and`}
       {(test === 'between' || test === 'atMost') && (
         <AmountField
-          label="Largest amount"
+          label={t`Largest amount`}
           placeholder="0.00"
           value={to}
           onChange={(value) => onChange({ ...condition, to: value })}
         />
       )}
-      <span className="quiet">by size</span>
+      <span className="quiet">{t`by size`}</span>
     </>
   );
 }
@@ -198,11 +205,7 @@ function DateFields({
       onChange={(day) => onChange({ ...condition, [end]: day || null })}
     />
   );
-  return (
-    <>
-      from {field('from', 'First day')} to {field('to', 'Last day')}
-    </>
-  );
+  return <>{tx`from ${field('from', t`First day`)} to ${field('to', t`Last day`)}`}</>;
 }
 
 function DayFields({
@@ -225,7 +228,7 @@ function DayFields({
   );
   return (
     <>
-      from {field('from', 'First day of the month')} to {field('to', 'Last day of the month')}
+      {tx`from ${field('from', t`First day of the month`)} to ${field('to', t`Last day of the month`)}`}
     </>
   );
 }

@@ -1,6 +1,6 @@
 import type { ListedRule, MiscodedLines } from '@zubrell/contract/rules';
 import type { LineId } from '@zubrell/core/ids';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { countLines, formatCount } from '../../app/formats.ts';
@@ -39,12 +39,11 @@ export function CorrectRuleDialog({
   }
 
   return (
-    <Dialog title={`Correct what “${rule.name}” coded`} isWide onClose={onClose}>
+    <Dialog title={t`Correct what “${rule.name}” coded`} isWide onClose={onClose}>
       <Modal.Body className="rules-dialog">
         <p>
-          {counted(count, 'line was', 'lines were', formatCount(count))} coded by this rule as it
-          was before, and would be coded differently now. Untick lines that are right.
-          {count > lines.length && ` The newest ${formatCount(lines.length)} are listed.`}
+          {t`${counted(count, 'line was', 'lines were', formatCount(count))} coded by this rule as it was before, and would be coded differently now. Untick lines that are right.`}
+          {count > lines.length && t` The newest ${formatCount(lines.length)} are listed.`}
         </p>
         <table className="ticked-lines">
           <tbody>
@@ -60,12 +59,12 @@ export function CorrectRuleDialog({
         </table>
       </Modal.Body>
       <DialogFoot
-        leave="Leave lines as they are"
+        leave={t`Leave lines as they are`}
         isOff={wanted.length === 0 || isLoading}
         onLeave={onClose}
         onConfirm={confirm}
       >
-        Correct {countLines(wanted.length)}
+        {t`Correct ${countLines(wanted.length)}`}
       </DialogFoot>
     </Dialog>
   );
@@ -88,7 +87,7 @@ function MiscodedRow({
         <input
           type="checkbox"
           className="form-check-input"
-          aria-label={`Correct ${description}`}
+          aria-label={t`Correct ${description}`}
           checked={isWanted}
           onChange={onToggle}
         />
@@ -97,7 +96,7 @@ function MiscodedRow({
       <td className="mono">{description}</td>
       <td>{[...new Set(accountIds)].map(accountName).join(', ')}</td>
       <td>
-        {fix === 'recode' ? 'code as the rule says now' : 'reopen: the rule no longer applies'}
+        {fix === 'recode' ? t`code as the rule says now` : t`reopen: the rule no longer applies`}
       </td>
       <td className="num">
         <Amount minor={amount} currency={currencyOf(bankAccountId)} />

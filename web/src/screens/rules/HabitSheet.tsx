@@ -1,4 +1,5 @@
 import type { Habit } from '@zubrell/contract/habits';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
@@ -32,29 +33,29 @@ export function HabitSheet({
     told(await markHabit({ booksId, kind, payeeId, stems: payeeId ? [] : stems }));
 
   return (
-    <section className="habit-sheet" aria-label={`Habit of ${habit.name}`}>
+    <section className="habit-sheet" aria-label={t`Habit of ${habit.name}`}>
       <h2>{habit.name}</h2>
       {markId !== null ? (
         <>
-          <p>Nothing is learned from these lines. What was decided about them stays as it is.</p>
+          <p>{t`Nothing is learned from these lines. What was decided about them stays as it is.`}</p>
           <Button
             variant="main"
             disabled={unmarking.isLoading}
             onClick={async () => told(await unmarkHabit({ booksId, markId }))}
           >
-            Learn from these lines again
+            {t`Learn from these lines again`}
           </Button>
         </>
       ) : (
         <>
           <h3 className="small-heading">
-            {habit.times === 1 ? 'The one line went to' : `The ${habit.times} lines went to`}
+            {habit.times === 1 ? t`The one line went to` : t`The ${habit.times} lines went to`}
           </h3>
           {habit.accounts.map(({ accountId, times }, at) => (
             <div className="alternative" key={accountId}>
               <Link
                 to={`/books/${booksId}/${decidedPath({ ...whose, accountId })}`}
-                title="Show these lines to correct them"
+                title={t`Show these lines to correct them`}
               >
                 {accountName(accountId)}
               </Link>
@@ -64,14 +65,12 @@ export function HabitSheet({
                   style={{ width: `${(100 * times) / habit.times}%` }}
                 />
               </span>
-              <span className="num">
-                {times} of {habit.times}
-              </span>
+              <span className="num">{t`${times} of ${habit.times}`}</span>
               <Link
                 className="btn btn-plain btn-sm"
                 to={`/books/${booksId}/rules/new?habit=${search(habit.key)}&account=${accountId}`}
               >
-                Create rule
+                {t`Create rule`}
               </Link>
             </div>
           ))}
@@ -79,54 +78,56 @@ export function HabitSheet({
             <p className={habit.separators.length > 0 ? '' : 'doubt'}>
               {habit.separators.length > 0
                 ? habit.separators.map((each) => separatorWords(each, names)).join(' ')
-                : 'Nothing separates the accounts, so these lines wait in Check.'}
+                : t`Nothing separates the accounts, so these lines wait in Check.`}
             </p>
           )}
-          <Link to={`/books/${booksId}/${decidedPath(whose)}`}>Correct lines of this habit</Link>
-          <h3 className="small-heading">Record</h3>
+          <Link
+            to={`/books/${booksId}/${decidedPath(whose)}`}
+          >{t`Correct lines of this habit`}</Link>
+          <h3 className="small-heading">{t`Record`}</h3>
           <div className="facts">
-            <span>Seen before posting</span>
+            <span>{t`Seen before posting`}</span>
             <span>
               {habit.looked === 0
-                ? 'none of its proposals yet'
+                ? t`none of its proposals yet`
                 : `${habit.looked}, ${keptWords(habit)}`}
             </span>
-            <span>Posted unseen</span>
-            <span>{habit.unread === 0 ? 'none' : `${habit.unread}, which count half`}</span>
-            <span>Open now</span>
+            <span>{t`Posted unseen`}</span>
+            <span>{habit.unread === 0 ? t`none` : t`${habit.unread}, which count half`}</span>
+            <span>{t`Open now`}</span>
             <span>{habit.open}</span>
             {habit.lastDate && (
               <>
-                <span>Last</span>
+                <span>{t`Last`}</span>
                 <span>{showDate(habit.lastDate)}</span>
               </>
             )}
           </div>
-          <h3 className="small-heading">Wordings</h3>
+          <h3 className="small-heading">{t`Wordings`}</h3>
           <ul className="wordings">
             {stems.slice(0, 12).map((stem) => (
               <li key={stem} className="mono">
                 <Link to={`/books/${booksId}/desk?lane=decided&q=${search(stem)}`}>{stem}</Link>
               </li>
             ))}
-            {stems.length > 12 && <li className="quiet">and {stems.length - 12} more</li>}
+            {stems.length > 12 && <li className="quiet">{t`and ${stems.length - 12} more`}</li>}
           </ul>
           <div className="d-flex flex-wrap gap-2">
             <Button
               variant="plain"
               disabled={marking.isLoading}
-              title="What was learned so far is dropped; Zubrell learns again from new lines"
+              title={t`What was learned so far is dropped; Zubrell learns again from new lines`}
               onClick={() => void mark('forgotten')}
             >
-              Forget this habit
+              {t`Forget this habit`}
             </Button>
             <Button
               variant="plain"
               disabled={marking.isLoading}
-              title="Nothing is learned from these lines any more"
+              title={t`Nothing is learned from these lines any more`}
               onClick={() => void mark('blocked')}
             >
-              Block this habit
+              {t`Block this habit`}
             </Button>
             <MergeHabit habit={habit} habits={habits} />
           </div>

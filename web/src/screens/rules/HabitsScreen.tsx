@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Habit } from '@zubrell/contract/habits';
+import { nounOf, t } from '@zubrell/core/words/t';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
@@ -62,16 +63,16 @@ export function HabitsScreen() {
 
   return (
     <main className="rules">
-      <aside className="rule-side" aria-label="Habits">
+      <aside className="rule-side" aria-label={t`Habits`}>
         <div className="rules-head">
-          <h1>Rules</h1>
+          <h1>{t`Rules`}</h1>
           <RulesTabs current="habits" rules={data?.ruleCount} habits={data?.total} />
         </div>
         {error !== undefined && <ErrorNote error={error} />}
-        {!data && error === undefined && <Waiting what="the habits" />}
+        {!data && error === undefined && <Waiting what={t`the habits`} />}
         {data?.total === 0 && (
-          <EmptyState title="Nothing learned yet">
-            <p>Every line you post on the Desk teaches Zubrell how to code similar lines.</p>
+          <EmptyState title={t`Nothing learned yet`}>
+            <p>{t`Every line you post on the Desk teaches Zubrell how to code similar lines.`}</p>
           </EmptyState>
         )}
         {data !== undefined && data.total > 0 && (
@@ -80,8 +81,8 @@ export function HabitsScreen() {
               <input
                 type="search"
                 className="form-control form-control-sm"
-                aria-label="Search habits"
-                placeholder={isMany ? 'Name' : 'Name, wording or account'}
+                aria-label={t`Search habits`}
+                placeholder={isMany ? t`Name` : t`Name, wording or account`}
                 value={typed}
                 onChange={({ target }) => setTyped(target.value)}
               />
@@ -89,8 +90,8 @@ export function HabitsScreen() {
             {isMany && (
               <p className="quiet px-3">
                 {asked === ''
-                  ? `The ${shown.length} of ${data.total} habits with the most lines. Type a name to find others.`
-                  : `${shown.length} of ${data.total} habits, those with the most lines first.`}
+                  ? t`The ${shown.length} of ${data.total} habits with the most lines. Type a name to find others.`
+                  : t`${shown.length} of ${data.total} habits, those with the most lines first.`}
               </p>
             )}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the rows are buttons; the arrows go from one to the next */}
@@ -111,7 +112,7 @@ export function HabitsScreen() {
                   );
                 })}
               </ol>
-              {shown.length === 0 && <p className="quiet p-3">No habits match.</p>}
+              {shown.length === 0 && <p className="quiet p-3">{t`No habits match.`}</p>}
             </div>
           </>
         )}
@@ -119,8 +120,8 @@ export function HabitsScreen() {
       {current ? (
         <HabitSheet key={current.key} habit={current} habits={habits} />
       ) : (
-        <EmptyState title="Choose a habit">
-          <p>See where its lines went, what the account depends on and how much you kept.</p>
+        <EmptyState title={t`Choose a habit`}>
+          <p>{t`See where its lines went, what the account depends on and how much you kept.`}</p>
         </EmptyState>
       )}
     </main>
@@ -155,7 +156,7 @@ function HabitRow({
         </span>
       </button>
       <span className="rule-use">
-        <b>{habit.times}</b> {habit.times === 1 ? 'line' : 'lines'}
+        <b>{habit.times}</b> {nounOf(habit.times, 'line', 'lines')}
         <br />
         {keptWords(habit)}
       </span>

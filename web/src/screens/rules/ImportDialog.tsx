@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { RuleFileRead } from '@zubrell/contract/rules';
 import type { BooksId } from '@zubrell/core/ids';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -21,12 +21,12 @@ import { SelectField } from '../../ui/SelectField.tsx';
 type Name = RuleFileRead['names'][number];
 
 const KINDS: Readonly<Record<Name['kind'], string>> = {
-  account: 'account',
-  bankAccount: 'bank account',
-  payee: 'payee',
-  taxCode: 'tax code',
-  costCentre: 'cost centre',
-  job: 'job',
+  account: t`account`,
+  bankAccount: t`bank account`,
+  payee: t`payee`,
+  taxCode: t`tax code`,
+  costCentre: t`cost centre`,
+  job: t`job`,
 };
 const keyOf = ({ kind, name }: Name) => `${kind} ${name}`;
 
@@ -69,24 +69,24 @@ export function ImportDialog({
     else {
       // Undo in a toast is for the books on the screen.
       toast(`${answer.data.words}.`);
-      for (const { message } of answer.data.leftOut) toast.warning(`Left out: ${message}`);
+      for (const { message } of answer.data.leftOut) toast.warning(t`Left out: ${message}`);
     }
     if (answer.data) onDone();
   }
 
   return (
     <Dialog
-      title={given === null ? 'Import rules' : 'Copy to other books'}
+      title={given === null ? t`Import rules` : t`Copy to other books`}
       isWide
       onClose={onClose}
     >
       <Modal.Body className="rules-dialog">
         {given !== null &&
           (others.length === 0 ? (
-            <p>You can’t change rules in any other books.</p>
+            <p>{t`You can’t change rules in any other books.`}</p>
           ) : (
             <SelectField
-              label="Into these books"
+              label={t`Into these books`}
               value={booksId ?? ''}
               onChange={({ target }) => setBooksId(target.value)}
             >
@@ -102,8 +102,7 @@ export function ImportDialog({
         {file && (
           <>
             <p>
-              {counted(file.count, 'rule is added', 'rules are added')}, switched off and in the
-              file’s order.
+              {t`${counted(file.count, 'rule is added', 'rules are added')}, switched off and in the file’s order.`}
             </p>
             {file.duplicates.length > 0 && (
               <label className="d-flex gap-2">
@@ -114,8 +113,7 @@ export function ImportDialog({
                   onChange={({ target }) => setWithDuplicates(target.checked)}
                 />
                 <span>
-                  Also the {file.duplicates.length} that are here already:{' '}
-                  {file.duplicates.slice(0, 5).join(', ')}
+                  {t`Also the ${file.duplicates.length} that are here already: ${file.duplicates.slice(0, 5).join(', ')}`}
                   {file.duplicates.length > 5 && ' …'}
                 </span>
               </label>
@@ -123,8 +121,7 @@ export function ImportDialog({
             {missing.length > 0 && (
               <>
                 <h3 className="small-heading mt-3">
-                  These names aren’t in these books. Choose what each one is here; rules with
-                  unresolved names are left out.
+                  {t`These names aren’t in these books. Choose what each one is here; rules with unresolved names are left out.`}
                 </h3>
                 <ul className="name-choices">
                   {missing.map((name) => (
@@ -147,7 +144,7 @@ export function ImportDialog({
         )}
       </Modal.Body>
       <DialogFoot isOff={!file || isLoading} onLeave={onClose} onConfirm={send}>
-        Import
+        {t`Import`}
       </DialogFoot>
     </Dialog>
   );
@@ -161,8 +158,8 @@ function DropRules({ onText }: { readonly onText: (text: string) => void }) {
   });
   return (
     <div {...getRootProps({ className: `drop-rules ${isDragActive ? 'over' : ''}` })}>
-      <input {...getInputProps({ 'aria-label': 'Rule file' })} />
-      Drop a rule file here, or choose one.
+      <input {...getInputProps({ 'aria-label': t`Rule file` })} />
+      {t`Drop a rule file here, or choose one.`}
     </div>
   );
 }
@@ -201,8 +198,8 @@ function NameChoice({
             : named(name.kind === 'payee' ? setup.payees : setup.taxCodes);
   return (
     <Combobox
-      label={`${KINDS[name.kind]} for ${name.name}`}
-      placeholder="leave out"
+      label={t`${KINDS[name.kind]} for ${name.name}`}
+      placeholder={t`leave out`}
       choices={choices}
       value={value}
       onChange={onChange}

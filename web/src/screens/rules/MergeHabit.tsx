@@ -1,4 +1,5 @@
 import type { Habit } from '@zubrell/contract/habits';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -52,18 +53,18 @@ export function MergeHabit({
   return (
     <>
       <Button variant="plain" onClick={() => setIsOpen(true)}>
-        Merge with …
+        {t`Merge with …`}
       </Button>
       {isOpen && (
-        <Dialog title={`${habit.name} is really`} onClose={() => setIsOpen(false)}>
+        <Dialog title={t`${habit.name} is really`} onClose={() => setIsOpen(false)}>
           <Modal.Body>
             <Combobox
-              label="The other habit"
-              placeholder="Choose the other one"
+              label={t`The other habit`}
+              placeholder={t`Choose the other one`}
               choices={others.map(({ key, name, times }) => ({
                 id: key,
                 label: name,
-                hint: `${times} lines`,
+                hint: t`${times} lines`,
               }))}
               value={into}
               onChange={setInto}
@@ -71,7 +72,7 @@ export function MergeHabit({
             />
           </Modal.Body>
           <DialogFoot isOff={into === null} onLeave={() => setIsOpen(false)} onConfirm={merge}>
-            Merge habits
+            {t`Merge habits`}
           </DialogFoot>
         </Dialog>
       )}

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DraftRule, ListedRule } from '@zubrell/contract/rules';
+import { t } from '@zubrell/core/words/t';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -39,7 +40,7 @@ export function NewRule({
   if (start) return <RuleEditor rule={null} rules={rules} start={start} />;
   return (
     <section className="rule-editor">
-      {error ? <ErrorNote error={error} /> : <Waiting what="the rule" />}
+      {error ? <ErrorNote error={error} /> : <Waiting what={t`the rule`} />}
     </section>
   );
 }

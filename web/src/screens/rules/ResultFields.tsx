@@ -2,6 +2,7 @@ import type { RuleResult } from '@zubrell/contract/rules';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { noteFields } from '@zubrell/core/propose/rule/proposeFromRule';
 import { ruleExcludeReasons } from '@zubrell/core/propose/rule/rule';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -17,9 +18,9 @@ import {
 } from './ruleDraft.ts';
 
 const KINDS = [
-  ['code', 'code as'],
-  ['transfer', 'transfer to or from'],
-  ['exclude', 'exclude as'],
+  ['code', t`code as`],
+  ['transfer', t`transfer to or from`],
+  ['exclude', t`exclude as`],
   ['ask', 'ask'],
 ] as const;
 
@@ -37,10 +38,10 @@ export function ResultFields({
   return (
     <>
       <div className="sentence">
-        <span className="lab">Then</span>
+        <span className="lab">{t`Then`}</span>
         <select
           className="form-select"
-          aria-label="Action"
+          aria-label={t`Action`}
           value={result.kind}
           onChange={({ target }) => onChange(emptyResult(target.value as DraftResult['kind']))}
         >
@@ -58,7 +59,7 @@ export function ResultFields({
         {result.kind === 'exclude' && (
           <select
             className="form-select"
-            aria-label="Reason"
+            aria-label={t`Reason`}
             value={result.reason}
             onChange={({ target }) =>
               onChange({ kind: 'exclude', reason: target.value as typeof result.reason })
@@ -71,11 +72,13 @@ export function ResultFields({
             ))}
           </select>
         )}
-        {result.kind === 'exclude' && <span className="quiet">only where true for the line</span>}
+        {result.kind === 'exclude' && (
+          <span className="quiet">{t`only where true for the line`}</span>
+        )}
         {result.kind === 'ask' && <AskFields result={result} onChange={onChange} />}
         {result.kind === 'code' && (
           <Button variant="plain" onClick={() => onChange(withPart(result))}>
-            + part
+            {t`+ part`}
           </Button>
         )}
       </div>
@@ -115,8 +118,8 @@ function PayeeField({
   const payees = useChoices('payeeId', useUses());
   const { payee } = result;
   const choices = [
-    { id: OPEN, label: 'any payee' },
-    { id: BANK, label: 'the payee that the bank names' },
+    { id: OPEN, label: t`any payee` },
+    { id: BANK, label: t`the payee that the bank names` },
     ...payees,
   ];
   const take = (id: string | null): PayeeKind => {
@@ -125,8 +128,8 @@ function PayeeField({
   };
   return (
     <Combobox
-      label="Payee"
-      placeholder="Payee"
+      label={t`Payee`}
+      placeholder={t`Payee`}
       className="payee"
       choices={choices}
       value={payee.kind === 'fixed' ? payee.payeeId : payee.kind}
@@ -188,20 +191,20 @@ function TransferField({
     <>
       <select
         className="form-select"
-        aria-label="Own bank account"
+        aria-label={t`Own bank account`}
         value={result.bankAccountId ?? ''}
         onChange={({ target }) =>
           onChange({ kind: 'transfer', bankAccountId: target.value || null })
         }
       >
-        <option value="">which account?</option>
+        <option value="">{t`which account?`}</option>
         {setup.bankAccounts.map(({ id, name }) => (
           <option key={id} value={id}>
             {name}
           </option>
         ))}
       </select>
-      <span className="quiet">booked once: both sides go through Between own accounts</span>
+      <span className="quiet">{t`booked once: both sides go through Between own accounts`}</span>
     </>
   );
 }
@@ -218,16 +221,16 @@ function AskFields({
     <>
       <input
         className="form-control"
-        aria-label="Who to ask"
-        placeholder={setup.books.owners[0] ?? 'who'}
+        aria-label={t`Who to ask`}
+        placeholder={setup.books.owners[0] ?? t`who`}
         maxLength={100}
         value={result.askedOf}
         onChange={({ target }) => onChange({ ...result, askedOf: target.value })}
       />
       <input
         className="form-control grow"
-        aria-label="The question"
-        placeholder="What was {description} for?"
+        aria-label={t`The question`}
+        placeholder={t`What was {description} for?`}
         maxLength={1_000}
         value={result.words}
         onChange={({ target }) => onChange({ ...result, words: target.value })}
@@ -250,19 +253,17 @@ function NoteField({
       <span className="lab" />
       <input
         className="form-control grow"
-        aria-label="Note"
-        placeholder="no note"
+        aria-label={t`Note`}
+        placeholder={t`no note`}
         maxLength={1_000}
         value={result.note ?? ''}
         onChange={({ target }) => onChange({ ...result, note: target.value || null })}
       />
       <span className="quiet">
-        may take{' '}
-        {noteFields
+        {t`may take ${noteFields
           .slice(0, 3)
           .map((field) => `{${field}}`)
-          .join(', ')}{' '}
-        and others
+          .join(', ')} and others`}
       </span>
     </div>
   );

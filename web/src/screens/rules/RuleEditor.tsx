@@ -1,5 +1,6 @@
 import type { ListedRule, MiscodedLines } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useLocation, useNavigate } from 'react-router';
@@ -8,6 +9,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { AfterFields } from './AfterFields.tsx';
 import { CorrectRuleDialog } from './CorrectRuleDialog.tsx';
 import { ResultFields } from './ResultFields.tsx';
@@ -86,7 +88,7 @@ export function RuleEditor({
   }
 
   return (
-    <section className="rule-editor" aria-label={rule ? `Rule ${rule.name}` : 'New rule'}>
+    <section className="rule-editor" aria-label={rule ? t`Rule ${rule.name}` : t`New rule`}>
       <form
         className="rule-form"
         onSubmit={(event) => {
@@ -97,8 +99,8 @@ export function RuleEditor({
         <div className="sentence">
           <input
             className="form-control rule-name"
-            aria-label="Name of the rule"
-            placeholder="Name"
+            aria-label={t`Name of the rule`}
+            placeholder={t`Name`}
             maxLength={100}
             value={draft.name}
             // biome-ignore lint/a11y/noAutofocus: a new rule begins with its name
@@ -107,12 +109,12 @@ export function RuleEditor({
           />
           <select
             className="form-select on-off"
-            aria-label="The rule is"
+            aria-label={t`The rule is`}
             value={draft.isOn ? 'on' : 'off'}
             onChange={({ target }) => setDraft({ ...draft, isOn: target.value === 'on' })}
           >
-            <option value="on">On</option>
-            <option value="off">Off</option>
+            <option value="on">{t`On`}</option>
+            <option value="off">{t`Off`}</option>
           </select>
           {rule && <RuleMenu rule={rule} />}
         </div>
@@ -123,19 +125,20 @@ export function RuleEditor({
         ))}
         {isBehind && (
           <p className="doubt mb-0" role="status">
-            This rule was changed elsewhere while you were editing it.{' '}
-            <Button
-              variant="link"
-              onClick={() => setEditing({ opened: rule, draft: draftOfRule(rule) })}
-            >
-              Show the rule as it is now
-            </Button>
+            {tx`This rule was changed elsewhere while you were editing it. ${(
+              <Button
+                variant="link"
+                onClick={() => setEditing({ opened: rule, draft: draftOfRule(rule) })}
+              >
+                {t`Show the rule as it is now`}
+              </Button>
+            )}`}
           </p>
         )}
         <TakesFields takes={draft.takes} onChange={(takes) => setDraft({ ...draft, takes })} />
         <ResultFields result={draft.result} onChange={(result) => setDraft({ ...draft, result })} />
         <div className="sentence">
-          <span className="lab">And</span>
+          <span className="lab">{t`And`}</span>
           <AfterFields
             after={draft.after}
             canPost={draft.result.kind === 'code' || draft.result.kind === 'transfer'}
@@ -143,36 +146,37 @@ export function RuleEditor({
             onChange={(after) => setDraft({ ...draft, after })}
           />
           <span className="rule-save">
-            {'missing' in complete && <span className="quiet">{complete.missing} is missing</span>}
+            {'missing' in complete && (
+              <span className="quiet">{t`${complete.missing} is missing`}</span>
+            )}
             <Button variant="plain" onClick={() => leave(null)}>
-              Cancel
+              {t`Cancel`}
             </Button>
             <Button
               type="submit"
               variant="main"
               disabled={'missing' in complete || creating.isLoading || changing.isLoading}
             >
-              Save rule
+              {t`Save rule`}
             </Button>
           </span>
         </div>
       </form>
       <TryOut draft={draft} ruleId={rule?.id ?? null} numberOf={numberOf} />
       {against > 0 && (
-        <Dialog title="Save a rule that contradicts past coding?" onClose={() => setAgainst(0)}>
+        <Dialog title={t`Save a rule that contradicts past coding?`} onClose={() => setAgainst(0)}>
           <Modal.Body>
             <p className="mb-0">
-              {against} lines that this rule takes were coded differently by hand. If the rule is
-              right, save it: its lines wait in Check until you have kept 3 of them.
+              {t`${against} lines that this rule takes were coded differently by hand. If the rule is right, save it: its lines wait in Check until you have kept 3 of them.`}
             </p>
           </Modal.Body>
           <DialogFoot
-            leave="Keep editing"
+            leave={t`Keep editing`}
             isOff={false}
             onLeave={() => setAgainst(0)}
             onConfirm={save}
           >
-            Save rule
+            {t`Save rule`}
           </DialogFoot>
         </Dialog>
       )}

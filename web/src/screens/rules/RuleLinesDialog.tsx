@@ -1,5 +1,5 @@
 import type { ListedRule } from '@zubrell/contract/rules';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -20,25 +20,25 @@ export function RuleLinesDialog({
   const { booksId } = useBooks();
   const { data, error } = rulesApi.useRuleLinesQuery({ booksId, ruleId: rule.id });
   return (
-    <Dialog title={`Lines of ${rule.name}`} isWide onClose={onClose}>
+    <Dialog title={t`Lines of ${rule.name}`} isWide onClose={onClose}>
       <Modal.Body className="rules-dialog">
         {error !== undefined && <ErrorNote error={error} />}
         {data ? (
           <>
             <p className="quiet">
               {counted(data.count, 'line', 'lines')}
-              {data.count > data.lines.length && `, of which the newest ${data.lines.length}`}
-              {rule.postedAtOnce > 0 && `; ${rule.postedAtOnce} were posted at once`}
+              {data.count > data.lines.length && t`, of which the newest ${data.lines.length}`}
+              {rule.postedAtOnce > 0 && t`; ${rule.postedAtOnce} were posted at once`}
             </p>
             <TriedTable
               lines={data.lines}
               words={wordsToMark(rule.body.takes.conditions)}
               numberOf={(id) => (id === rule.id ? rule.number : null)}
-              empty="This rule hasn’t coded any lines yet."
+              empty={t`This rule hasn’t coded any lines yet.`}
             />
           </>
         ) : (
-          error === undefined && <Waiting what="its lines" />
+          error === undefined && <Waiting what={t`its lines`} />
         )}
       </Modal.Body>
     </Dialog>

@@ -10,6 +10,7 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { ListedRule } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { type KeyboardEvent, type RefObject, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { rulesApi } from '../../api/rules.ts';
@@ -17,6 +18,7 @@ import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { Picker } from '../../ui/Picker.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { BulkBar } from './BulkBar.tsx';
 import { RuleRow } from './RuleRow.tsx';
 import { beforeWhenDropped, beforeWhenMoved, type RuleOrder, shownRules } from './ruleShown.ts';
@@ -25,7 +27,7 @@ import { useRuleNames } from './useRuleNames.ts';
 const ORDERS: readonly (readonly [RuleOrder, string])[] = [
   ['number', 'order'],
   ['use', 'use'],
-  ['lastUse', 'last use'],
+  ['lastUse', t`last use`],
   ['payee', 'payee'],
   ['account', 'account'],
 ];
@@ -91,10 +93,9 @@ export function RuleList({
 
   if (rules.length === 0) {
     return (
-      <EmptyState title="No rule yet">
+      <EmptyState title={t`No rule yet`}>
         <p>
-          Habits learn on their own. A rule is for what you know better: write one here, or make one
-          from a line in the Desk with <kbd>R</kbd>.
+          {tx`Habits learn on their own. A rule is for what you know better: write one here, or make one from a line in the Desk with ${<kbd>R</kbd>}.`}
         </p>
       </EmptyState>
     );
@@ -105,8 +106,8 @@ export function RuleList({
         <input
           type="checkbox"
           className="form-check-input tick-all"
-          aria-label="Tick all that are shown"
-          title="Tick all that are shown"
+          aria-label={t`Tick all that are shown`}
+          title={t`Tick all that are shown`}
           checked={shown.length > 0 && shown.every(({ id }) => ticked.includes(id))}
           onChange={({ target }) => setTicked(target.checked ? shown.map(({ id }) => id) : [])}
         />
@@ -114,14 +115,14 @@ export function RuleList({
           ref={searchRef}
           type="search"
           className="form-control form-control-sm"
-          aria-label="Search rules"
-          placeholder="Name, word, payee or account"
+          aria-label={t`Search rules`}
+          placeholder={t`Name, word, payee or account`}
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
         <Picker
           id="rule-order"
-          label="by"
+          label={t`by`}
           all={null}
           value={order}
           choices={ORDERS}
@@ -164,11 +165,10 @@ export function RuleList({
             </ol>
           </SortableContext>
         </DndContext>
-        {shown.length === 0 && <p className="quiet p-3">No rules match.</p>}
+        {shown.length === 0 && <p className="quiet p-3">{t`No rules match.`}</p>}
       </div>
       <p className="rule-foot quiet">
-        The first rule that matches a line applies. <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move the one
-        you are on, or drag its number.
+        {tx`The first rule that matches a line applies. ${<kbd>{t`Alt ↑`}</kbd>} ${<kbd>{t`Alt ↓`}</kbd>} move the one you are on, or drag its number.`}
       </p>
     </>
   );

@@ -1,4 +1,5 @@
 import type { ListedRule } from '@zubrell/contract/rules';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
@@ -26,18 +27,18 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
   return (
     <>
       <Dropdown align="end">
-        <Dropdown.Toggle variant="plain" id="rule-menu" aria-label="More about this rule">
-          More
+        <Dropdown.Toggle variant="plain" id="rule-menu" aria-label={t`More about this rule`}>
+          {t`More`}
         </Dropdown.Toggle>
         <Dropdown.Menu>
           <Dropdown.Item as="button" type="button" onClick={() => setShown('lines')}>
-            Lines this rule coded
+            {t`Lines this rule coded`}
           </Dropdown.Item>
           <Dropdown.Item as={Link} to={`/books/${booksId}/${decidedPath({ ruleId: rule.id })}`}>
-            Correct lines this rule coded
+            {t`Correct lines this rule coded`}
           </Dropdown.Item>
           <Dropdown.Item as="button" type="button" onClick={() => setShown('versions')}>
-            Earlier versions
+            {t`Earlier versions`}
           </Dropdown.Item>
           {rule.body.takes.direction !== 'either' && rule.body.result.kind === 'code' && (
             <Dropdown.Item
@@ -45,7 +46,7 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
               type="button"
               onClick={() => navigate(`${path}/new?twin=${rule.id}`)}
             >
-              Create rule for refunds
+              {t`Create rule for refunds`}
             </Dropdown.Item>
           )}
           {rule.postedAtOnce > 0 && (
@@ -55,12 +56,12 @@ export function RuleMenu({ rule }: { readonly rule: ListedRule }) {
               onClick={async () => told(await reopen({ booksId, ruleId: rule.id, seenStep }))}
             >
               {rule.postedAtOnce === 1
-                ? 'Reopen the line it posted at once'
-                : `Reopen all ${rule.postedAtOnce} lines it posted at once`}
+                ? t`Reopen the line it posted at once`
+                : t`Reopen all ${rule.postedAtOnce} lines it posted at once`}
             </Dropdown.Item>
           )}
           <Dropdown.Item as="button" type="button" onClick={() => void remove()}>
-            Delete
+            {t`Delete`}
           </Dropdown.Item>
         </Dropdown.Menu>
       </Dropdown>

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
@@ -21,20 +22,20 @@ export function RulePartRow({
   const { setup } = useBooks();
   return (
     <fieldset>
-      <legend className="visually-hidden">Part {number}</legend>
+      <legend className="visually-hidden">{t`Part ${number}`}</legend>
       <div className="sentence">
         <ShareFields
           share={part.share}
           number={number}
           amount={null}
-          amountLabel={`Amount of part ${number}, with the sign of the line`}
+          amountLabel={t`Amount of part ${number}, with the sign of the line`}
           onChange={(share) => onChange({ ...part, share })}
         />
         <AccountAndTax part={part} onChange={onChange} />
         <Button
           variant="link"
           className="remove"
-          aria-label={`Remove part ${number}`}
+          aria-label={t`Remove part ${number}`}
           onClick={onRemove}
         >
           <X size={14} />

@@ -3,6 +3,7 @@ import { CSS } from '@dnd-kit/utilities';
 import type { ListedRule } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
+import { nounOf, t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { healthWords, keptWords } from './ruleShown.ts';
@@ -45,7 +46,7 @@ export function RuleRow({
       <input
         type="checkbox"
         className="form-check-input"
-        aria-label={`Tick ${rule.name}`}
+        aria-label={t`Tick ${rule.name}`}
         checked={isTicked}
         onChange={({ target }) => onTick(target.checked)}
       />
@@ -55,7 +56,7 @@ export function RuleRow({
         {...attributes}
         {...listeners}
         tabIndex={-1}
-        aria-label={`Rule ${rule.number}, drag to move`}
+        aria-label={t`Rule ${rule.number}, drag to move`}
       >
         {rule.number}
       </button>
@@ -68,18 +69,20 @@ export function RuleRow({
         <span className={`words ${health && health.kind !== 'overlaps' ? 'doubt' : ''}`}>
           {health && health.kind !== 'overlaps'
             ? healthWords(health, numberOf)
-            : `${rule.isOn ? '' : 'off · '}${ruleWords(rule.body, names)}`}
+            : rule.isOn
+              ? ruleWords(rule.body, names)
+              : t`off · ${ruleWords(rule.body, names)}`}
         </span>
       </Link>
       <span className="rule-use">
         {rule.isOn || lines > 0 ? (
           <>
-            <b>{lines}</b> {lines === 1 ? 'line' : 'lines'}
+            <b>{lines}</b> {nounOf(lines, 'line', 'lines')}
             <br />
             {keptWords(rule)}
           </>
         ) : (
-          'off'
+          t`off`
         )}
       </span>
     </li>

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -33,15 +34,15 @@ export function RulesScreen() {
   const shown = rules.find(({ id }) => id === ruleId);
   return (
     <main className="rules">
-      <aside className="rule-side" aria-label="Rules">
+      <aside className="rule-side" aria-label={t`Rules`}>
         <div className="rules-head">
-          <h1>Rules</h1>
+          <h1>{t`Rules`}</h1>
           <RulesTabs current="written" rules={data?.rules.length} habits={data?.habitCount} />
           <Button variant="plain" className="ms-auto" onClick={() => setImporting({ text: null })}>
-            Import
+            {t`Import`}
           </Button>
           <Link className="btn btn-main" to={`${path}/${NEW}`}>
-            Write a rule
+            {t`Write a rule`}
           </Link>
         </div>
         {error !== undefined && <ErrorNote error={error} />}
@@ -53,7 +54,7 @@ export function RulesScreen() {
             onCopyElsewhere={(text) => setImporting({ text })}
           />
         ) : (
-          error === undefined && <Waiting what="the rules" />
+          error === undefined && <Waiting what={t`the rules`} />
         )}
       </aside>
       {ruleId === NEW ? (

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { NavLink } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 
@@ -14,12 +15,12 @@ export function RulesTabs({
 }) {
   const { booksId } = useBooks();
   return (
-    <nav className="segments" aria-label="Rules and habits">
+    <nav className="segments" aria-label={t`Rules and habits`}>
       <NavLink to={`/books/${booksId}/rules`} aria-current={current === 'written' ? 'page' : false}>
-        Written {rules ?? ''}
+        {t`Written ${rules ?? ''}`}
       </NavLink>
       <NavLink to={`/books/${booksId}/habits`} aria-current={current === 'habits' ? 'page' : false}>
-        Habits {habits ?? ''}
+        {t`Habits ${habits ?? ''}`}
       </NavLink>
     </nav>
   );

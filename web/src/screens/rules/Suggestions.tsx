@@ -1,5 +1,6 @@
 import type { RuleSuggestion } from '@zubrell/contract/rules';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -24,20 +25,20 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
 
   if (data && suggestions.length === 0) {
     return (
-      <EmptyState title={hasRules ? 'Choose a rule' : 'Nothing to suggest yet'}>
+      <EmptyState title={hasRules ? t`Choose a rule` : t`Nothing to suggest yet`}>
         <p>
           {hasRules
-            ? 'Its lines, and how you coded them, appear beside it.'
-            : 'Once look-alikes were posted a few times, rules for them are suggested here.'}
+            ? t`Its lines, and how you coded them, appear beside it.`
+            : t`Once look-alikes were posted a few times, rules for them are suggested here.`}
         </p>
       </EmptyState>
     );
   }
   return (
-    <section className="suggestions" aria-label="Suggested rules">
-      <h2>Suggested from your coding</h2>
+    <section className="suggestions" aria-label={t`Suggested rules`}>
+      <h2>{t`Suggested from your coding`}</h2>
       <p className="quiet">
-        Habits already cover these. A rule fixes the coding, so that only you can change it.
+        {t`Habits already cover these. A rule fixes the coding, so that only you can change it.`}
       </p>
       <ul>
         {suggestions.map((suggestion) => {
@@ -48,9 +49,9 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
                 <b>{suggestion.name}</b>
                 <span className="words">{words}</span>
               </span>
-              <span className="quiet num">{suggestion.times} coded the same</span>
+              <span className="quiet num">{t`${suggestion.times} coded the same`}</span>
               <Button variant="plain" disabled={isLoading} onClick={() => void write(suggestion)}>
-                Write rule
+                {t`Write rule`}
               </Button>
             </li>
           );

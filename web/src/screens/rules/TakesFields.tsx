@@ -1,4 +1,5 @@
 import type { RuleTakes } from '@zubrell/contract/rules';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { BankAccountsPicker } from './BankAccountsPicker.tsx';
 import { ConditionRow } from './ConditionRow.tsx';
@@ -10,9 +11,9 @@ import {
 } from './ruleDraft.ts';
 
 const DIRECTIONS = [
-  ['out', 'lines paid out'],
-  ['in', 'lines paid in'],
-  ['either', 'lines in and out'],
+  ['out', t`lines paid out`],
+  ['in', t`lines paid in`],
+  ['either', t`lines in and out`],
 ] as const;
 
 /** Which lines a rule takes: direction, bank accounts, and conditions in one level of groups. */
@@ -28,10 +29,10 @@ export function TakesFields({
   return (
     <>
       <div className="sentence">
-        <span className="lab">Takes</span>
+        <span className="lab">{t`Takes`}</span>
         <select
           className="form-select"
-          aria-label="Direction"
+          aria-label={t`Direction`}
           value={direction}
           onChange={({ target }) =>
             onChange({ ...takes, direction: target.value as RuleTakes['direction'] })
@@ -43,14 +44,14 @@ export function TakesFields({
             </option>
           ))}
         </select>
-        on
+        {t`on`}
         <BankAccountsPicker
           ids={bankAccountIds}
           onChange={(ids) => onChange({ ...takes, bankAccountIds: ids })}
         />
-        when
+        {t`when`}
         <MatchSelect match={match} onChange={(next) => onChange({ ...takes, match: next })} />
-        hold
+        {t`hold`}
       </div>
       {conditions.map((condition, at) => (
         <div
@@ -80,7 +81,7 @@ export function TakesFields({
       <div className="sentence">
         <span className="lab" />
         <Button variant="plain" onClick={() => put([...conditions, emptyCondition])}>
-          + condition
+          {t`+ condition`}
         </Button>
         <Button
           variant="plain"
@@ -95,9 +96,9 @@ export function TakesFields({
             ])
           }
         >
-          + group
+          {t`+ group`}
         </Button>
-        <span className="quiet">case, spacing, punctuation and accents are ignored</span>
+        <span className="quiet">{t`case, spacing, punctuation and accents are ignored`}</span>
       </div>
     </>
   );
@@ -113,12 +114,12 @@ function MatchSelect({
   return (
     <select
       className="form-select"
-      aria-label="All or any of the conditions"
+      aria-label={t`All or any of the conditions`}
       value={match}
       onChange={({ target }) => onChange(target.value as 'all' | 'any')}
     >
-      <option value="all">all</option>
-      <option value="any">any</option>
+      <option value="all">{t`all`}</option>
+      <option value="any">{t`any`}</option>
     </select>
   );
 }
@@ -135,12 +136,12 @@ function GroupFields({
     onChange(conditions.length === 0 ? null : { ...group, conditions });
   return (
     <fieldset>
-      <legend className="visually-hidden">A group of conditions</legend>
+      <legend className="visually-hidden">{t`A group of conditions`}</legend>
       <div className="sentence">
         <MatchSelect match={group.match} onChange={(match) => onChange({ ...group, match })} />
-        of these
+        {t`of these`}
         <Button variant="plain" onClick={() => put([...group.conditions, emptyCondition])}>
-          + condition
+          {t`+ condition`}
         </Button>
       </div>
       {group.conditions.map((condition, at) => (

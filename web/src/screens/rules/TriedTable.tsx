@@ -1,5 +1,6 @@
 import type { TriedLine } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { lineAddress } from '../../app/lineAddress.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -33,15 +34,15 @@ export function TriedTable({
       : accounts;
   };
   const fromOf = (line: TriedLine): string => {
-    if (line.missed !== null) return `but for ${missedNames[line.missed]}`;
+    if (line.missed !== null) return t`but for ${missedNames[line.missed]}`;
     if (line.earlierRuleId === null) return takenFrom(line, numberOf);
-    return `goes to rule ${numberOf(line.earlierRuleId) ?? '—'}`;
+    return t`goes to rule ${numberOf(line.earlierRuleId) ?? '—'}`;
   };
   const columns: readonly Column<TriedLine>[] = [
     dateColumn,
     {
       id: 'wording',
-      head: 'Wording',
+      head: t`Wording`,
       cellClass: () => 'mono',
       cell: (line) => (
         <Link to={lineAddress(booksId, { ...line, isOpen: line.state === 'open' })}>
@@ -54,14 +55,14 @@ export function TriedTable({
     },
     {
       id: 'amount',
-      head: 'Amount',
+      head: t`Amount`,
       className: 'num amount',
       cell: ({ amount }) => <Amount minor={amount} />,
       sortBy: ({ amount }) => amount,
     },
     {
       id: 'coded',
-      head: 'You coded',
+      head: t`You coded`,
       className: 'coded',
       cellClass: ({ state }) => (state === 'open' ? 'quiet' : ''),
       cell: coded,
@@ -69,7 +70,7 @@ export function TriedTable({
     },
     {
       id: 'from',
-      head: 'Taken from',
+      head: t`Taken from`,
       className: 'from',
       cellClass: () => 'quiet',
       cell: fromOf,

@@ -1,5 +1,6 @@
 import type { RuleTried, TriedLine } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
@@ -14,10 +15,10 @@ import { TriedTable } from './TriedTable.tsx';
 type Shown = 'takes' | 'same' | 'otherwise' | 'open' | 'missed';
 
 const TILES = [
-  ['takes', 'lines it matches'],
-  ['same', 'you coded the same'],
-  ['otherwise', 'you coded differently'],
-  ['open', 'still open'],
+  ['takes', t`lines it matches`],
+  ['same', t`you coded the same`],
+  ['otherwise', t`you coded differently`],
+  ['open', t`still open`],
 ] as const;
 
 /** So soon after a key the rule is tried, in milliseconds. */
@@ -54,11 +55,11 @@ export function TryOut({
       ? (data?.missedLines ?? [])
       : (data?.lines ?? []).filter((line) => isShown(line, shown));
   return (
-    <section className="try-out" aria-label="What the rule would do">
+    <section className="try-out" aria-label={t`What the rule would do`}>
       <h2>
         {data === undefined
-          ? 'Trying the rule on every line …'
-          : `Tried on ${triedOn(data)} as you type`}
+          ? t`Trying the rule on every line …`
+          : t`Tried on ${triedOn(data)} as you type`}
       </h2>
       <div className="tiles">
         {TILES.map(([kind, text]) => (
@@ -80,13 +81,12 @@ export function TryOut({
         {data?.problem && <li className="doubt">{data.problem}</li>}
         {data?.warnings.map(({ word, kind, lines: count }) => (
           <li key={word} className="doubt">
-            “{word.toLowerCase()}” is {kind === 'short' ? 'a short word' : 'a common word'}: it is
-            in {count} lines. Add another condition.
+            {t`“${word.toLowerCase()}” is ${kind === 'short' ? t`a short word` : t`a common word`}: it is in ${count} lines. Add another condition.`}
           </li>
         ))}
         {data && data.earlier > 0 && (
           <li>
-            {data.earlier === data.takes ? 'All' : data.earlier} of them go to an earlier rule.
+            {t`${data.earlier === data.takes ? t`All` : data.earlier} of them go to an earlier rule.`}
           </li>
         )}
         {missed > 0 && (
@@ -98,7 +98,9 @@ export function TryOut({
               onClick={() => setShown(shown === 'missed' ? 'takes' : 'missed')}
             >
               {data?.nearMisses
-                .map(({ missed: kind, count }) => `${count} would fit but for ${missedNames[kind]}`)
+                .map(
+                  ({ missed: kind, count }) => t`${count} would fit but for ${missedNames[kind]}`,
+                )
                 .join(', ')}
             </Button>
           </li>
@@ -111,7 +113,7 @@ export function TryOut({
         empty={
           data === undefined || data.problem !== null || data.takes > 0 || shown === 'missed'
             ? ''
-            : 'No lines in these books match yet.'
+            : t`No lines in these books match yet.`
         }
       />
     </section>
@@ -119,8 +121,8 @@ export function TryOut({
 }
 
 function triedOn({ lineCount, isAll }: Pick<RuleTried, 'lineCount' | 'isAll'>): string {
-  if (lineCount === 1) return 'the one line';
+  if (lineCount === 1) return t`the one line`;
   return isAll
-    ? `all ${formatCount(lineCount)} lines`
-    : `${formatCount(lineCount)} lines, the newest and those still open,`;
+    ? t`all ${formatCount(lineCount)} lines`
+    : t`${formatCount(lineCount)} lines, the newest and those still open,`;
 }

@@ -1,5 +1,6 @@
 import type { ListedRule } from '@zubrell/contract/rules';
 import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
+import { t } from '@zubrell/core/words/t';
 import { Button, Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -25,10 +26,10 @@ export function VersionsDialog({
   const { data, error } = rulesApi.useRuleVersionsQuery({ booksId, ruleId: rule.id });
   const [changeRule, { isLoading }] = rulesApi.useChangeRuleMutation();
   return (
-    <Dialog title={`Earlier versions of ${rule.name}`} isWide onClose={onClose}>
+    <Dialog title={t`Earlier versions of ${rule.name}`} isWide onClose={onClose}>
       <Modal.Body>
         {error !== undefined && <ErrorNote error={error} />}
-        {!data && error === undefined && <Waiting what="its history" />}
+        {!data && error === undefined && <Waiting what={t`its history`} />}
         <ul className="versions">
           {data?.versions.map(({ step, at, who, words, rule: then }, place) => (
             <li key={step}>
@@ -40,7 +41,7 @@ export function VersionsDialog({
               </div>
               {then && (
                 <div className="quiet">
-                  {then.isOn ? '' : 'off · '}
+                  {then.isOn ? '' : t`off · `}
                   {ruleWords(then.body, names)}
                 </div>
               )}
@@ -62,7 +63,7 @@ export function VersionsDialog({
                     if (told(await changeRule(wanted))) onClose();
                   }}
                 >
-                  Restore version
+                  {t`Restore version`}
                 </Button>
               )}
             </li>

@@ -1,5 +1,6 @@
 import type { Habit } from '@zubrell/contract/habits';
 import { plainWording } from '@zubrell/core/text/plainWording';
+import { t } from '@zubrell/core/words/t';
 
 /** Names what separators refer to. */
 export interface HabitNames {
@@ -12,31 +13,39 @@ export function separatorWords(
   { by, word, limit, from, bankAccountId, gain }: Habit['separators'][number],
   { amount, bankAccount }: HabitNames,
 ): string {
-  const how = gain >= PROVEN ? 'Decided by' : 'Mostly decided by';
+  const how = gain >= PROVEN ? t`Decided by` : t`Mostly decided by`;
   switch (by) {
     case 'word':
-      return `${how} the word ${word}.`;
+      return t`${how} the word ${word}.`;
     case 'number':
-      return `${how} the number ${word}.`;
+      return t`${how} the number ${word}.`;
     case 'weekday':
-      return `${how} the day of the week: ${weekdayWords(from ?? 0, limit ?? 0)}, or another.`;
+      return t`${how} the day of the week: ${weekdayWords(from ?? 0, limit ?? 0)}, or another.`;
     case 'cents':
-      return `${how} whether the amount is round.`;
+      return t`${how} whether the amount is round.`;
     case 'amount':
-      return `${how} the amount: up to ${amount(limit ?? 0)}, and above.`;
+      return t`${how} the amount: up to ${amount(limit ?? 0)}, and above.`;
     case 'day':
-      return `${how} the day of the month: up to the ${limit}., and after.`;
+      return t`${how} the day of the month: up to the ${limit}., and after.`;
     case 'direction':
-      return `${how} whether money comes in or goes out.`;
+      return t`${how} whether money comes in or goes out.`;
     case 'bankAccount':
-      return `${how} the bank account: ${bankAccount(bankAccountId ?? '')}, or another.`;
+      return t`${how} the bank account: ${bankAccount(bankAccountId ?? '')}, or another.`;
   }
 }
 
-const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const WEEKDAYS = [
+  t`Monday`,
+  t`Tuesday`,
+  t`Wednesday`,
+  t`Thursday`,
+  t`Friday`,
+  t`Saturday`,
+  t`Sunday`,
+];
 
 function weekdayWords(from: number, to: number): string {
-  return from === to ? (WEEKDAYS[from] ?? '') : `${WEEKDAYS[from]} to ${WEEKDAYS[to]}`;
+  return from === to ? (WEEKDAYS[from] ?? '') : t`${WEEKDAYS[from]} to ${WEEKDAYS[to]}`;
 }
 
 /** So much of the uncertainty taken away is proof. */
@@ -44,11 +53,11 @@ const PROVEN = 0.6;
 
 /** Whether a habit is clear, or what it lacks, in a few words. */
 export function habitState({ accounts, separators, times, markId }: Habit): string {
-  if (markId !== null) return 'blocked: nothing is learned';
-  if (accounts.length < 2) return times === 1 ? 'seen only once' : '';
+  if (markId !== null) return t`blocked: nothing is learned`;
+  if (accounts.length < 2) return times === 1 ? t`seen only once` : '';
   if (separators.some(({ gain }) => gain >= PROVEN)) return '';
   const share = (accounts[0]?.times ?? 0) / times;
-  return share >= 0.9 ? '' : `${accounts.length} accounts, and nothing reliable separates them`;
+  return share >= 0.9 ? '' : t`${accounts.length} accounts, and nothing reliable separates them`;
 }
 
 /** Habits whose name, wordings or accounts have what was typed. */

@@ -1,6 +1,7 @@
 import type { ListedRule, RuleBody, RuleResult, RuleTakes } from '@zubrell/contract/rules';
 import type { AccountId, BankAccountId } from '@zubrell/core/ids';
 import { sameText } from '@zubrell/core/propose/rule/ruleFile';
+import { t } from '@zubrell/core/words/t';
 
 type Takes = RuleTakes;
 type Code = Extract<RuleResult, { kind: 'code' }>;
@@ -100,7 +101,7 @@ export function bodyToSave(
   if (draft.name.trim() === '') return { missing: 'a name' };
   const result = completeResult(draft.result);
   if (result === null) {
-    return { missing: draft.result.kind === 'transfer' ? 'the bank account' : 'the account' };
+    return { missing: draft.result.kind === 'transfer' ? t`the bank account` : t`the account` };
   }
   return { body: { takes: draft.takes, result, after: draft.after } };
 }
@@ -162,7 +163,7 @@ export function twinOf(draft: RuleDraft): RuleDraft {
         };
   return {
     ...draft,
-    name: `${draft.name}, money back`.slice(0, 100),
+    name: t`${draft.name}, money back`.slice(0, 100),
     takes: { ...draft.takes, direction: turned },
     result,
     after: { kind: 'hold' },

@@ -3,6 +3,7 @@ import type { RuleId } from '@zubrell/core/ids';
 import type { Missed } from '@zubrell/core/propose/rule/nearMiss';
 import { type RuleNames, ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { plainWording } from '@zubrell/core/text/plainWording';
+import { t } from '@zubrell/core/words/t';
 
 /** What is wrong with a rule, or worth a look, in a few words. @param numberOf gives a rule's number */
 export function healthWords(
@@ -11,19 +12,19 @@ export function healthWords(
 ): string {
   switch (health.kind) {
     case 'neverATurn':
-      return `never applies: rule ${numberOf(health.by) ?? '—'} takes all its lines`;
+      return t`never applies: rule ${numberOf(health.by) ?? '—'} takes all its lines`;
     case 'overruled':
-      return `changed by hand on ${health.of - health.kept} of its last ${health.of} lines`;
+      return t`changed by hand on ${health.of - health.kept} of its last ${health.of} lines`;
     case 'gone':
-      return `names ${health.what}, which is gone or switched off`;
+      return t`names ${health.what}, which is gone or switched off`;
     case 'takesNothing':
       return health.nearMisses === 0
-        ? 'matches no lines'
-        : `matches no lines, and just misses ${health.nearMisses}`;
+        ? t`matches no lines`
+        : t`matches no lines, and just misses ${health.nearMisses}`;
     case 'stopped':
-      return 'no longer posts at once: a line that it posted was changed by hand';
+      return t`no longer posts at once: a line that it posted was changed by hand`;
     case 'overlaps':
-      return `takes ${health.lines} lines that rule ${numberOf(health.with) ?? '—'} would code differently`;
+      return t`takes ${health.lines} lines that rule ${numberOf(health.with) ?? '—'} would code differently`;
   }
 }
 
@@ -35,17 +36,17 @@ export function keptWords({
   readonly kept: number;
   readonly looked: number;
 }): string {
-  return looked === 0 ? '' : `${Math.round((100 * kept) / looked)} % kept`;
+  return looked === 0 ? '' : t`${Math.round((100 * kept) / looked)} % kept`;
 }
 
 /** For want of what a rule misses a line. */
 export const missedNames: Readonly<Record<Missed, string>> = {
-  direction: 'the direction',
-  bankAccount: 'the bank account',
-  amount: 'the amount',
-  date: 'the date',
-  day: 'the day of the month',
-  wording: 'a word',
+  direction: t`the direction`,
+  bankAccount: t`the bank account`,
+  amount: t`the amount`,
+  date: t`the date`,
+  day: t`the day of the month`,
+  wording: t`a word`,
 };
 
 /** What a line was coded by. @example 'rule 3, changed' */
@@ -57,22 +58,22 @@ export function takenFrom(
   switch (line.source) {
     case 'rule': {
       const number = line.sourceRuleId === null ? null : numberOf(line.sourceRuleId);
-      return `${number === null ? 'a deleted rule' : `rule ${number}`}${changed}`;
+      return `${number === null ? t`a deleted rule` : t`rule ${number}`}${changed}`;
     }
     case 'pair':
-      return line.state === 'open' ? 'in the books' : `paired${changed}`;
+      return line.state === 'open' ? t`in the books` : t`paired${changed}`;
     case 'transfer':
-      return `its other side${changed}`;
+      return t`its other side${changed}`;
     case 'habit':
-      return `habit${changed}`;
+      return t`habit${changed}`;
     case 'file':
-      return `its file${changed}`;
+      return t`its file${changed}`;
     case 'otherBooks':
-      return `your other books${changed}`;
+      return t`your other books${changed}`;
     case 'starter':
-      return `general knowledge${changed}`;
+      return t`general knowledge${changed}`;
     case 'hand':
-      return line.state === 'open' ? '' : 'by hand';
+      return line.state === 'open' ? '' : t`by hand`;
   }
 }
 

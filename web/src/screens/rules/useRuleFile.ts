@@ -1,4 +1,5 @@
 import type { RuleId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { rulesApi } from '../../api/rules.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { saveText } from '../../app/saveText.ts';
@@ -23,7 +24,7 @@ export function useRuleFile(): {
     save: async (ruleIds) => {
       const written = await text(ruleIds);
       if (written === null) return;
-      saveText(written, `rules of ${setup.books.name}.json`, 'application/json');
+      saveText(written, t`rules of ${setup.books.name}.json`, 'application/json');
     },
   };
 }

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -21,35 +22,35 @@ export function AddressPanel() {
   const isLocked = role !== 'owner';
   return (
     <section className="sheet">
-      <h2>Address on invoices</h2>
+      <h2>{t`Address on invoices`}</h2>
       <p className="quiet">
         {isLocked
-          ? `${owners.join(', ')} can change this.`
-          : `Printed below ${name} on invoices and credit notes. Electronic invoices need the tax number and the country.`}
+          ? t`${owners.join(', ')} can change this.`
+          : t`Printed below ${name} on invoices and credit notes. Electronic invoices need the tax number and the country.`}
       </p>
       <Form.Control
         as="textarea"
         rows={4}
         maxLength={500}
-        aria-label="Address of the business"
+        aria-label={t`Address of the business`}
         disabled={isLocked}
         value={typed.address}
         onChange={({ target }) => set({ address: target.value })}
       />
       <div className="d-flex gap-3 mt-2">
         <TextField
-          label="Tax number"
+          label={t`Tax number`}
           maxLength={40}
           disabled={isLocked}
           value={typed.taxNumber}
           onChange={({ target }) => set({ taxNumber: target.value })}
         />
         <TextField
-          label="Country"
-          placeholder="two letters"
+          label={t`Country`}
+          placeholder={t`two letters`}
           maxLength={2}
           disabled={isLocked}
-          error={isCountry ? undefined : 'A country has two letters'}
+          error={isCountry ? undefined : t`A country has two letters`}
           value={typed.country}
           onChange={({ target }) => set({ country: target.value.toUpperCase() })}
         />
@@ -68,7 +69,7 @@ export function AddressPanel() {
             }).then(told)
           }
         >
-          Save address
+          {t`Save address`}
         </Button>
       )}
     </section>

@@ -1,4 +1,5 @@
 import type { BackgroundJob } from '@zubrell/contract/jobs';
+import { t } from '@zubrell/core/words/t';
 import { Button, Table } from 'react-bootstrap';
 import { jobsApi } from '../../api/jobs.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -12,16 +13,16 @@ import { Waiting } from '../../ui/Waiting.tsx';
 const AGAIN = 5_000;
 
 const TASKS: Readonly<Record<BackgroundJob['task'], string>> = {
-  keepBatch: 'Read file',
-  fetchFeed: 'Fetch feed',
-  renewProposals: 'Renew proposals',
-  saveHabits: 'Save habits',
-  summariseBooks: 'Update the list of books',
+  keepBatch: t`Read file`,
+  fetchFeed: t`Fetch feed`,
+  renewProposals: t`Renew proposals`,
+  saveHabits: t`Save habits`,
+  summariseBooks: t`Update the list of books`,
 };
 const STATES: Readonly<Record<BackgroundJob['state'], string>> = {
-  waiting: 'waits',
-  running: 'is being done',
-  failed: 'failed',
+  waiting: t`waits`,
+  running: t`is being done`,
+  failed: t`failed`,
 };
 
 /** What is done in the background for these books, for their owner. */
@@ -32,24 +33,23 @@ export function BackgroundPanel() {
   if (!isOwner) return null;
   return (
     <section className="sheet">
-      <h2>Work in the background</h2>
+      <h2>{t`Work in the background`}</h2>
       <p className="quiet">
-        Files are read, feeds fetched and proposals renewed one after the other. Work that a lost
-        connection or a restart interrupts continues automatically.
+        {t`Files are read, feeds fetched and proposals renewed one after the other. Work that a lost connection or a restart interrupts continues automatically.`}
       </p>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the work in the background" />}
+      {!data && !error && <Waiting what={t`the work in the background`} />}
       {data?.jobs.length === 0 && (
-        <p className="mb-0">Nothing is waiting and nothing has failed.</p>
+        <p className="mb-0">{t`Nothing is waiting and nothing has failed.`}</p>
       )}
       {data && data.jobs.length > 0 && (
         <Table className="mb-0">
           <thead>
             <tr>
-              <th>Work</th>
-              <th>State</th>
-              <th>Since</th>
-              <th>Tries</th>
+              <th>{t`Work`}</th>
+              <th>{t`State`}</th>
+              <th>{t`Since`}</th>
+              <th>{t`Tries`}</th>
               <td />
             </tr>
           </thead>
@@ -74,8 +74,8 @@ function JobRow({ job }: { readonly job: BackgroundJob }) {
   const what = about === null ? TASKS[task] : `${TASKS[task]} ${about}`;
 
   const actions = [
-    ...(attempts > 0 ? [['Try again', tryAgain] as const] : []),
-    ['Give up', giveUp] as const,
+    ...(attempts > 0 ? [[t`Try again`, tryAgain] as const] : []),
+    [t`Give up`, giveUp] as const,
   ];
 
   async function act(work: typeof tryAgain | typeof giveUp): Promise<void> {
@@ -87,7 +87,7 @@ function JobRow({ job }: { readonly job: BackgroundJob }) {
     <tr>
       <td>{what}</td>
       <td className={state === 'failed' ? 'trouble' : ''}>
-        {againAt === null ? STATES[state] : `is tried again at ${moment(againAt)}`}
+        {againAt === null ? STATES[state] : t`is tried again at ${moment(againAt)}`}
       </td>
       <td className="num">{moment(since)}</td>
       <td className="num">{attempts}</td>

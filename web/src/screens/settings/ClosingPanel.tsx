@@ -8,6 +8,7 @@ import {
   leaves,
   leaveWords,
 } from '@zubrell/core/people/leaves';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Form, Table } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
@@ -18,8 +19,8 @@ import { roleNames } from './roleWords.ts';
 
 const AGES: Readonly<Record<AgeLimit, string>> = {
   suspense: 'On suspense',
-  transit: 'In transit between own accounts',
-  outstanding: 'Outstanding: entered, not yet at the bank',
+  transit: t`In transit between own accounts`,
+  outstanding: t`Outstanding: entered, not yet at the bank`,
 };
 
 /** Which roles may set aside, close and reopen, and what is too old to be left: the owner's to say. */
@@ -42,16 +43,16 @@ export function ClosingPanel() {
 
   return (
     <section className="sheet">
-      <h2>Permissions and closing</h2>
+      <h2>{t`Permissions and closing`}</h2>
       <p className="quiet">
         {role === 'owner'
-          ? 'Owners may do all of these. Tick which other roles may.'
-          : `${owners.join(', ')} can change this.`}
+          ? t`Owners may do all of these. Tick which other roles may.`
+          : t`${owners.join(', ')} can change this.`}
       </p>
       <Table className="demands">
         <thead>
           <tr>
-            <th>May</th>
+            <th>{t`May`}</th>
             {leaveRoles.map((each) => (
               <th key={each}>{roleNames[each]}</th>
             ))}
@@ -66,7 +67,7 @@ export function ClosingPanel() {
                   <input
                     type="checkbox"
                     className="form-check-input"
-                    aria-label={`${roleNames[each]} may ${leaveWords[leave]}`}
+                    aria-label={t`${roleNames[each]} may ${leaveWords[leave]}`}
                     disabled={isLocked}
                     checked={given[leave].includes(each)}
                     onChange={() => toggle(leave, each)}
@@ -77,7 +78,7 @@ export function ClosingPanel() {
           ))}
         </tbody>
       </Table>
-      <h3 className="small-heading">Too old after</h3>
+      <h3 className="small-heading">{t`Too old after`}</h3>
       {ageLimits.map((limit) => (
         <DaysField
           key={`${limit} ${ages[limit]}`}
@@ -88,9 +89,9 @@ export function ClosingPanel() {
         />
       ))}
       <div className="setting">
-        <span>The year begins in</span>
+        <span>{t`The year begins in`}</span>
         <Form.Select
-          aria-label="Month in which the year begins"
+          aria-label={t`Month in which the year begins`}
           size="sm"
           disabled={isLocked}
           value={yearBegins}
@@ -104,11 +105,11 @@ export function ClosingPanel() {
         </Form.Select>
       </div>
       <div className="setting">
-        <span>Receipt required for costs from</span>
+        <span>{t`Receipt required for costs from`}</span>
         <fieldset disabled={isLocked}>
           <AmountField
-            label="Amount from which a cost needs a receipt"
-            placeholder="never"
+            label={t`Amount from which a cost needs a receipt`}
+            placeholder={t`never`}
             value={receiptFrom}
             onChange={(amount) => {
               const wanted = amount === null || amount === 0 ? null : Math.abs(amount);
@@ -139,7 +140,7 @@ function DaysField({
     <div className="setting">
       <span>{label}</span>
       <Form.Control
-        aria-label={`${label}, in days`}
+        aria-label={t`${label}, in days`}
         size="sm"
         type="number"
         min={1}
@@ -150,7 +151,7 @@ function DaysField({
         onChange={({ target }) => setTyped(target.value)}
         onBlur={() => isRight && number !== days && onChange(number)}
       />
-      <span>days</span>
+      <span>{t`days`}</span>
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import type { AccountType, ChangeBooks } from '@zubrell/contract/books';
 import { type DemandedField, demandedFields, demandedNames } from '@zubrell/core/ledger/demands';
+import { t } from '@zubrell/core/words/t';
 import { Table } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -7,11 +8,11 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
 
 const TYPES: readonly (readonly [AccountType, string])[] = [
-  ['expense', 'Costs'],
-  ['income', 'Income'],
-  ['asset', 'Assets'],
-  ['liability', 'Liabilities'],
-  ['equity', 'Equity'],
+  ['expense', t`Costs`],
+  ['income', t`Income`],
+  ['asset', t`Assets`],
+  ['liability', t`Liabilities`],
+  ['equity', t`Equity`],
 ];
 
 /** What a coding must have, when a purchase may be an asset, who makes accounts: the owner's to say. */
@@ -34,16 +35,16 @@ export function DemandsPanel() {
 
   return (
     <section className="sheet">
-      <h2>Required fields</h2>
+      <h2>{t`Required fields`}</h2>
       <p className="quiet">
         {role === 'owner'
-          ? 'Ticked fields must be filled in before a line is posted.'
-          : `${setup.books.owners.join(', ')} can change this.`}
+          ? t`Ticked fields must be filled in before a line is posted.`
+          : t`${setup.books.owners.join(', ')} can change this.`}
       </p>
       <Table className="demands">
         <thead>
           <tr>
-            <th>Coded to</th>
+            <th>{t`Coded to`}</th>
             {demandedFields.map((field) => (
               <th key={field}>{demandedNames[field].replace(/^a /, '')}</th>
             ))}
@@ -58,7 +59,7 @@ export function DemandsPanel() {
                   <input
                     type="checkbox"
                     className="form-check-input"
-                    aria-label={`${name}: require ${demandedNames[field]}`}
+                    aria-label={t`${name}: require ${demandedNames[field]}`}
                     disabled={isLocked}
                     checked={demands[type]?.includes(field) ?? false}
                     onChange={() => toggle(type, field)}
@@ -70,11 +71,11 @@ export function DemandsPanel() {
         </tbody>
       </Table>
       <div className="setting">
-        <span>Ask whether a purchase is a fixed asset from</span>
+        <span>{t`Ask whether a purchase is a fixed asset from`}</span>
         <fieldset disabled={isLocked}>
           <AmountField
-            label="Amount from which a purchase may be a fixed asset"
-            placeholder="never"
+            label={t`Amount from which a purchase may be a fixed asset`}
+            placeholder={t`never`}
             value={assetThreshold}
             onChange={(amount) => {
               const wanted = amount === null || amount === 0 ? null : Math.abs(amount);
@@ -93,7 +94,7 @@ export function DemandsPanel() {
             void change({ accountsMadeBy: target.checked ? 'owner' : 'bookkeeper' })
           }
         />
-        Only the owner can add accounts
+        {t`Only the owner can add accounts`}
       </label>
     </section>
   );

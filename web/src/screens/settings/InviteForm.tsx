@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Invite } from '@zubrell/contract/people';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
@@ -30,12 +31,12 @@ export function InviteForm() {
     <>
       <form className="invite" onSubmit={send} noValidate>
         <TextField
-          label="Invite"
-          placeholder="name"
+          label={t`Invite`}
+          placeholder={t`name`}
           error={formState.errors.name?.message}
           {...register('name')}
         />
-        <SelectField label="Role" {...register('role')}>
+        <SelectField label={t`Role`} {...register('role')}>
           {Object.entries(roleWords).map(([value, words]) => (
             <option key={value} value={value}>
               {words}
@@ -43,14 +44,13 @@ export function InviteForm() {
           ))}
         </SelectField>
         <Button type="submit" variant="plain" disabled={isLoading}>
-          Create invitation
+          {t`Create invitation`}
         </Button>
       </form>
       {error && <ErrorNote error={error} />}
       {made && (
-        <SecretLink label={`Link for ${made.name}`} link={made.link}>
-          Send this link to {made.name}. Whoever has it can join, once, within 14 days; it is not
-          shown again.
+        <SecretLink label={t`Link for ${made.name}`} link={made.link}>
+          {t`Send this link to ${made.name}. Whoever has it can join, once, within 14 days; it is not shown again.`}
         </SecretLink>
       )}
     </>

@@ -1,4 +1,5 @@
 import type { Member } from '@zubrell/contract/people';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { peopleApi } from '../../api/people.ts';
@@ -17,7 +18,7 @@ export function MemberDialog({
   readonly onClose: () => void;
 }) {
   return (
-    <Dialog title={`Account of ${member.name}`} onClose={onClose}>
+    <Dialog title={t`Account of ${member.name}`} onClose={onClose}>
       <Modal.Body>
         <NewPassword member={member} />
         <hr />
@@ -33,11 +34,11 @@ function NewPassword({ member: { userId, name } }: { readonly member: Member }) 
   const [endsSecondFactor, setEndsSecondFactor] = useState(false);
   return (
     <section>
-      <h3 className="small-heading">New password</h3>
-      <p>If {name} has forgotten the password, a link lets them set a new one.</p>
+      <h3 className="small-heading">{t`New password`}</h3>
+      <p>{t`If ${name} has forgotten the password, a link lets them set a new one.`}</p>
       <Form.Check
         id="ends-second-factor"
-        label="Also turn their second factor off, as its device is lost"
+        label={t`Also turn their second factor off, as its device is lost`}
         checked={endsSecondFactor}
         onChange={({ target }) => setEndsSecondFactor(target.checked)}
       />
@@ -47,16 +48,15 @@ function NewPassword({ member: { userId, name } }: { readonly member: Member }) 
         disabled={isLoading}
         onClick={() => void make({ booksId, userId, endsSecondFactor })}
       >
-        Create link for a new password
+        {t`Create link for a new password`}
       </Button>
       {error && <ErrorNote error={error} />}
       {data && (
         <SecretLink
-          label={`Link for ${name}`}
+          label={t`Link for ${name}`}
           link={`${window.location.origin}/reset/${data.secret}`}
         >
-          Send this link to {name}. Whoever has it can set the password, once, within a day; it is
-          not shown again.
+          {t`Send this link to ${name}. Whoever has it can set the password, once, within a day; it is not shown again.`}
         </SecretLink>
       )}
     </section>
@@ -77,19 +77,18 @@ function Erase({
   async function send(): Promise<void> {
     const { error: refused } = await erase({ booksId, userId });
     if (refused) return;
-    toast(`The account of ${name} is erased`);
+    toast(t`The account of ${name} is erased`);
     onClose();
   }
 
   return (
     <section>
-      <h3 className="small-heading">Erase account</h3>
+      <h3 className="small-heading">{t`Erase account`}</h3>
       <p>
-        {name} can’t sign in any more, anywhere here, and the name is replaced by “Erased person”.
-        What they did in the books stays. This can’t be undone.
+        {t`${name} can’t sign in any more, anywhere here, and the name is replaced by “Erased person”. What they did in the books stays. This can’t be undone.`}
       </p>
       <label className="d-block">
-        Type the name to confirm
+        {t`Type the name to confirm`}
         <input
           className="form-control mt-1"
           autoComplete="off"
@@ -104,7 +103,7 @@ function Erase({
         disabled={isLoading || typed.trim() !== name}
         onClick={() => void send()}
       >
-        Erase account
+        {t`Erase account`}
       </Button>
     </section>
   );

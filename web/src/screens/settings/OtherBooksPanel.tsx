@@ -1,4 +1,5 @@
 import type { Member } from '@zubrell/contract/people';
+import { t } from '@zubrell/core/words/t';
 import { booksApi } from '../../api/books.ts';
 import { peopleApi } from '../../api/people.ts';
 import { shownProblem } from '../../app/problem.ts';
@@ -18,11 +19,11 @@ export function OtherBooksPanel() {
   const waiting = others.filter(({ seesOtherBooks }) => !seesOtherBooks);
   return (
     <section className="sheet">
-      <h2>{isOwner ? 'Your other books' : 'The owner’s other books'}</h2>
+      <h2>{isOwner ? t`Your other books` : t`The owner’s other books`}</h2>
       <p className="quiet">
         {isOwner
-          ? 'For suppliers that you have coded in other books, the account is proposed here from the first day. Such proposals always wait in Check, and all they show of the other books is how many agree. Books with this setting on learn from each other.'
-          : `${owners.join(', ')} can change this.`}
+          ? t`For suppliers that you have coded in other books, the account is proposed here from the first day. Such proposals always wait in Check, and all they show of the other books is how many agree. Books with this setting on learn from each other.`
+          : t`${owners.join(', ')} can change this.`}
       </p>
       <label className="setting">
         <input
@@ -34,11 +35,11 @@ export function OtherBooksPanel() {
             told(await changeBooks({ booksId, usesOtherBooks: target.checked }))
           }
         />
-        {isOwner ? 'Use coding from my other books' : 'Use coding from other books'}
+        {isOwner ? t`Use coding from my other books` : t`Use coding from other books`}
       </label>
       {usesOtherBooks && others.length > 0 && (
         <fieldset className="setting flex-column align-items-start" disabled={!isOwner}>
-          <legend className="fs-6 mb-0">Who may see these proposals</legend>
+          <legend className="fs-6 mb-0">{t`Who may see these proposals`}</legend>
           {others.map((member) => (
             <MemberSwitch key={member.userId} member={member} />
           ))}
@@ -47,8 +48,8 @@ export function OtherBooksPanel() {
       {usesOtherBooks && waiting.length > 0 && (
         <p className="mb-0">
           {waiting.length === 1
-            ? `Nothing is proposed from other books while ${waiting[0]?.name} works here and may not see these proposals.`
-            : `Nothing is proposed from other books while ${waiting.map(({ name }) => name).join(', ')} work here and may not see these proposals.`}
+            ? t`Nothing is proposed from other books while ${waiting[0]?.name} works here and may not see these proposals.`
+            : t`Nothing is proposed from other books while ${waiting.map(({ name }) => name).join(', ')} work here and may not see these proposals.`}
         </p>
       )}
     </section>

@@ -1,5 +1,6 @@
 import type { Role } from '@zubrell/contract/books';
 import type { Member } from '@zubrell/contract/people';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -9,6 +10,7 @@ import { shownProblem } from '../../app/problem.ts';
 import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
+import { tx } from '../../ui/tx.tsx';
 import { InviteForm } from './InviteForm.tsx';
 import { MemberDialog } from './MemberDialog.tsx';
 import { roleNames, roleWords } from './roleWords.ts';
@@ -22,13 +24,13 @@ export function PeoplePanel() {
   const isOwner = setup.books.role === 'owner';
   return (
     <section className="sheet">
-      <h2>People</h2>
+      <h2>{t`People`}</h2>
       <Table className="people">
         <thead>
           <tr>
-            <th>Name</th>
-            <th>E-mail address</th>
-            <th>Role</th>
+            <th>{t`Name`}</th>
+            <th>{t`E-mail address`}</th>
+            <th>{t`Role`}</th>
             <td />
           </tr>
         </thead>
@@ -39,7 +41,7 @@ export function PeoplePanel() {
           {data?.invitations.map(({ id, name, role, expiresAt }) => (
             <tr key={id}>
               <td>{name}</td>
-              <td className="quiet">invited, until {showDate(expiresAt.slice(0, 10))}</td>
+              <td className="quiet">{t`invited, until ${showDate(expiresAt.slice(0, 10))}`}</td>
               <td>{roleWords[role]}</td>
               <td>
                 {isOwner && (
@@ -48,7 +50,7 @@ export function PeoplePanel() {
                     className="p-0"
                     onClick={() => void withdraw({ booksId, invitationId: id })}
                   >
-                    Withdraw invitation
+                    {t`Withdraw invitation`}
                   </Button>
                 )}
               </td>
@@ -59,8 +61,7 @@ export function PeoplePanel() {
       {isOwner && <InviteForm />}
       {isOwner && (
         <p className="quiet mt-3 mb-0">
-          Who signed in, was refused or changed something here is in the{' '}
-          <Link to={`/books/${booksId}/record`}>access record</Link>.
+          {tx`Who signed in, was refused or changed something here is in the ${<Link to={`/books/${booksId}/record`}>{t`access record`}</Link>}.`}
         </p>
       )}
     </section>
@@ -82,8 +83,8 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
     else
       toast(
         wanted === null
-          ? `${name} no longer has access to these books`
-          : `${name} is now ${roleNames[wanted]}`,
+          ? t`${name} no longer has access to these books`
+          : t`${name} is now ${roleNames[wanted]}`,
       );
     setIsEnding(false);
   }
@@ -96,7 +97,7 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
         {isOwner ? (
           <select
             className="form-select form-select-sm"
-            aria-label={`Role of ${name}`}
+            aria-label={t`Role of ${name}`}
             value={role}
             onChange={({ target }) => void change(target.value as Role)}
           >
@@ -115,10 +116,10 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
           (isEnding ? (
             <span className="d-flex gap-2">
               <Button variant="plain" onClick={() => void change(null)}>
-                Remove access
+                {t`Remove access`}
               </Button>
               <Button variant="link" onClick={() => setIsEnding(false)}>
-                Cancel
+                {t`Cancel`}
               </Button>
             </span>
           ) : (
@@ -127,14 +128,14 @@ function MemberRow({ member, isOwner }: { readonly member: Member; readonly isOw
                 <Button
                   variant="link"
                   className="p-0"
-                  aria-label={`Account of ${name}`}
+                  aria-label={t`Account of ${name}`}
                   onClick={() => setIsOpen(true)}
                 >
-                  Account…
+                  {t`Account…`}
                 </Button>
               )}
               <Button variant="link" className="p-0" onClick={() => setIsEnding(true)}>
-                Remove access
+                {t`Remove access`}
               </Button>
             </span>
           ))}

@@ -1,5 +1,6 @@
 import type { BankField, HideableField } from '@zubrell/contract/books';
 import { BankField as BankFields, HideableField as HideableFields } from '@zubrell/contract/books';
+import { t } from '@zubrell/core/words/t';
 import { booksApi } from '../../api/books.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { toast } from '../../app/toast.ts';
@@ -7,10 +8,10 @@ import { useBooks } from '../../app/useBooks.ts';
 import { bankFieldNames } from '../desk/bankFieldNames.ts';
 
 const FIELD_NAMES: Readonly<Record<HideableField, string>> = {
-  taxCodeId: 'Tax',
-  note: 'Note',
-  costCentreId: 'Cost centre',
-  jobId: 'Job',
+  taxCodeId: t`Tax`,
+  note: t`Note`,
+  costCentreId: t`Cost centre`,
+  jobId: t`Job`,
 };
 
 /** What this user sees of a line: coding fields, and the bank's own. */
@@ -26,10 +27,10 @@ export function PreferencesPanel() {
 
   return (
     <section className="sheet">
-      <h2>Your view</h2>
-      <p className="quiet">For you alone, in these books.</p>
+      <h2>{t`Your view`}</h2>
+      <p className="quiet">{t`For you alone, in these books.`}</p>
       <Ticks<HideableField>
-        legend="Coding fields in the Desk"
+        legend={t`Coding fields in the Desk`}
         all={HideableFields.options}
         names={FIELD_NAMES}
         isOn={(field) => !preferences.hiddenFields.includes(field)}
@@ -40,7 +41,7 @@ export function PreferencesPanel() {
         }}
       />
       <Ticks<BankField>
-        legend="The bank’s own fields of a line"
+        legend={t`The bank’s own fields of a line`}
         all={BankFields.options}
         names={bankFieldNames}
         isOn={(field) => preferences.bankFields.includes(field)}

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { AddressPanel } from './AddressPanel.tsx';
 import { BackgroundPanel } from './BackgroundPanel.tsx';
 import { ClosingPanel } from './ClosingPanel.tsx';
@@ -11,7 +12,7 @@ import './settings.scss';
 export function SettingsScreen() {
   return (
     <main className="page settings">
-      <h1>Settings</h1>
+      <h1>{t`Settings`}</h1>
       <PeoplePanel />
       <DemandsPanel />
       <AddressPanel />

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -10,19 +11,19 @@ export function FirstUserForm() {
   const [code, setCode] = useState('');
   return (
     <>
-      <p className="m-0">Nobody can sign in here yet. You are the first.</p>
+      <p className="m-0">{t`Nobody can sign in here yet. You are the first.`}</p>
       {error && <ErrorNote error={error} />}
       <div className="my-3">
         <TextField
-          label="Set-up code"
-          hint="It was printed where the server was started."
+          label={t`Set-up code`}
+          hint={t`It was printed where the server was started.`}
           autoComplete="off"
           value={code}
           onChange={({ target }) => setCode(target.value)}
         />
       </div>
       <NewUserForm
-        action="Begin"
+        action={t`Begin`}
         isBusy={isLoading || code.trim() === ''}
         onSend={(user) => void makeFirstUser({ ...user, code })}
       />

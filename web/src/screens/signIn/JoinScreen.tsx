@@ -1,8 +1,10 @@
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link, Navigate, useNavigate, useParams } from 'react-router';
 import { peopleApi } from '../../api/people.ts';
 import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { NewUserForm } from './NewUserForm.tsx';
 import { SignInSheet } from './SignInSheet.tsx';
@@ -21,13 +23,13 @@ export function JoinScreen() {
   return (
     <SignInSheet>
       {error && <ErrorNote error={error} />}
-      {!(invitation && session) && !error && <Waiting what="the invitation" />}
+      {!(invitation && session) && !error && <Waiting what={t`the invitation`} />}
       {invitation && session && (
         <>
           <p>
-            {invitation.invitedBy} invites {invitation.name}{' '}
-            {invitation.role === 'client' ? 'to answer questions about' : 'to'} the books of{' '}
-            <b>{invitation.booksName}</b>.
+            {invitation.role === 'client'
+              ? tx`${invitation.invitedBy} invites ${invitation.name} to answer questions about the books of ${<b>{invitation.booksName}</b>}.`
+              : tx`${invitation.invitedBy} invites ${invitation.name} to the books of ${<b>{invitation.booksName}</b>}.`}
           </p>
           {joining.error && <ErrorNote error={joining.error} />}
           {session.user ? (
@@ -37,23 +39,23 @@ export function JoinScreen() {
                 disabled={joining.isLoading}
                 onClick={() => void join({ secret, newUser: null })}
               >
-                Join as {session.user.name}
+                {t`Join as ${session.user.name}`}
               </Button>
             </div>
           ) : (
             <>
               <NewUserForm
                 name={invitation.name}
-                action="Join"
+                action={t`Join`}
                 isBusy={joining.isLoading}
                 onSend={(newUser) => void join({ secret, newUser })}
               />
               <p className="in-text mt-3 mb-0">
-                Do you have an account here?{' '}
-                <Link to="/sign-in" state={{ from: `/join/${secret}` }}>
-                  Sign in
-                </Link>{' '}
-                first.
+                {tx`Do you have an account here? ${(
+                  <Link to="/sign-in" state={{ from: `/join/${secret}` }}>
+                    {t`Sign in`}
+                  </Link>
+                )} first.`}
               </p>
             </>
           )}
@@ -61,7 +63,7 @@ export function JoinScreen() {
       )}
       {error && (
         <Button variant="plain" className="mt-3" onClick={() => void navigate('/')}>
-          Go to your books
+          {t`Go to your books`}
         </Button>
       )}
     </SignInSheet>

@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { FirstUser } from '@zubrell/contract/session';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { TextField } from '../../ui/TextField.tsx';
@@ -24,20 +25,20 @@ export function NewUserForm({
   return (
     <form onSubmit={handleSubmit((values) => onSend(values))} noValidate>
       <TextField
-        label="Your name"
+        label={t`Your name`}
         autoComplete="name"
         error={formState.errors.name?.message}
         {...register('name')}
       />
       <TextField
-        label="E-mail address"
+        label={t`E-mail address`}
         type="email"
         autoComplete="username"
         error={formState.errors.email?.message}
         {...register('email')}
       />
       <TextField
-        label="Password"
+        label={t`Password`}
         type="password"
         autoComplete="new-password"
         error={formState.errors.password?.message}

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { sessionApi } from '../../api/session.ts';
@@ -29,13 +30,13 @@ export function PasskeySignIn() {
         disabled={isLoading || beginning.isLoading}
         onClick={() => void send()}
       >
-        Sign in with a passkey
+        {t`Sign in with a passkey`}
       </Button>
       {beginning.error && <ErrorNote error={beginning.error} />}
       {error && <ErrorNote error={error} />}
       {isCalledOff && (
         <p className="quiet" role="status">
-          Signing in was cancelled, or your device has no passkey for this server.
+          {t`Signing in was cancelled, or your device has no passkey for this server.`}
         </p>
       )}
     </div>

@@ -1,11 +1,13 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { ResetPassword } from '@zubrell/contract/session';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { Link, useParams } from 'react-router';
 import { sessionApi } from '../../api/session.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { SignInSheet } from './SignInSheet.tsx';
 
@@ -22,36 +24,34 @@ export function ResetScreen() {
   return (
     <SignInSheet>
       {error && !isSuccess && <ErrorNote error={error} />}
-      {!whose && !error && !isSuccess && <Waiting what="the link" />}
+      {!whose && !error && !isSuccess && <Waiting what={t`the link`} />}
       {whose && !isSuccess && (
         <>
-          <p>
-            A new password for <b>{whose.name}</b>, {whose.email}
-          </p>
+          <p>{tx`A new password for ${<b>{whose.name}</b>}, ${whose.email}`}</p>
           <form
             onSubmit={handleSubmit(({ password }) => void reset({ secret, password }))}
             noValidate
           >
             <TextField
-              label="New password"
+              label={t`New password`}
               type="password"
               autoComplete="new-password"
-              hint="Ten characters or more."
+              hint={t`Ten characters or more.`}
               error={formState.errors.password?.message}
               {...register('password')}
             />
             {refused && <ErrorNote error={refused} />}
             <Button type="submit" variant="plain" disabled={isLoading}>
-              Set password
+              {t`Set password`}
             </Button>
           </form>
         </>
       )}
       {isSuccess && (
         <>
-          <p role="status">The new password is set, and you are signed out everywhere.</p>
+          <p role="status">{t`The new password is set, and you are signed out everywhere.`}</p>
           <Link to="/sign-in" className="btn btn-main">
-            Sign in
+            {t`Sign in`}
           </Link>
         </>
       )}

@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { SignIn } from '@zubrell/contract/session';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { sessionApi } from '../../api/session.ts';
@@ -21,14 +22,14 @@ export function SignInForm() {
   return (
     <form onSubmit={handleSubmit((values) => void signIn(values))} noValidate>
       <TextField
-        label="E-mail address"
+        label={t`E-mail address`}
         type="email"
         autoComplete="username"
         error={formState.errors.email?.message}
         {...register('email')}
       />
       <TextField
-        label="Password"
+        label={t`Password`}
         type="password"
         autoComplete="current-password"
         error={formState.errors.password?.message}
@@ -36,16 +37,16 @@ export function SignInForm() {
       />
       {isCodeWanted && (
         <TextField
-          label="Code"
+          label={t`Code`}
           autoComplete="one-time-code"
-          hint="From your device, or a recovery code."
+          hint={t`From your device, or a recovery code.`}
           autoFocus
           {...register('code')}
         />
       )}
       {error && <ErrorNote error={error} />}
       <Button type="submit" variant="plain" disabled={isLoading}>
-        Sign in
+        {t`Sign in`}
       </Button>
     </form>
   );

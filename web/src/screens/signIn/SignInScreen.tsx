@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Navigate, useLocation } from 'react-router';
 import { sessionApi } from '../../api/session.ts';
@@ -19,16 +20,16 @@ export function SignInScreen() {
   }
   return (
     <SignInSheet>
-      <p className="quiet">Bank lines, coded and proved to the cent.</p>
+      <p className="quiet">{t`Bank lines, coded and proved to the cent.`}</p>
       {error && <ErrorNote error={error} />}
-      {!session && !error && <Waiting what="the sign-in" />}
+      {!session && !error && <Waiting what={t`the sign-in`} />}
       {session?.isDemo && (
         <div className="demo">
           <Button variant="main" disabled={demo.isLoading} onClick={() => void signInDemo()}>
-            Sign in as Mo Oakes
+            {t`Sign in as Mo Oakes`}
           </Button>
           <p className="quiet">
-            The demo: a pottery studio and a canoe hire, all names made up. Change what you like.
+            {t`The demo: a pottery studio and a canoe hire, all names made up. Change what you like.`}
           </p>
         </div>
       )}

@@ -1,4 +1,5 @@
 import type { Statement } from '@zubrell/contract/statements';
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -11,19 +12,19 @@ export function CardPayment({ statement }: { readonly statement: Statement }) {
   if (payment === null) return null;
   const { due, paid } = payment;
   return (
-    <section className="card-payment" aria-label="Payment">
-      <h2>Payment due {amount(due)}</h2>
-      {paid === null && <p className="quiet">Not paid yet from your other accounts.</p>}
+    <section className="card-payment" aria-label={t`Payment`}>
+      <h2>{t`Payment due ${amount(due)}`}</h2>
+      {paid === null && <p className="quiet">{t`Not paid yet from your other accounts.`}</p>}
       {paid !== null && (
         <p>
-          {paid.isOpen ? 'An open line on' : 'Paid from'} {bankAccountName(paid.bankAccountId)},{' '}
+          {paid.isOpen ? t`An open line on` : t`Paid from`} {bankAccountName(paid.bankAccountId)},{' '}
           {showDate(paid.date)}
-          {paid.isOpen && ', is for this amount'}.{' '}
+          {paid.isOpen && t`, is for this amount`}.{' '}
           {paid.isOpen && (
             <Link
               to={`/books/${booksId}/desk?account=${paid.bankAccountId}&period=${paid.date.slice(0, 7)}`}
             >
-              Open the line
+              {t`Open the line`}
             </Link>
           )}
         </p>

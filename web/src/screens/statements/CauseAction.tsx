@@ -1,4 +1,5 @@
 import type { Explanation, Statement } from '@zubrell/contract/statements';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
@@ -35,45 +36,45 @@ export function CauseAction({
     </Button>
   );
   const count = cause.lineIds.length;
-  const lines = count === 1 ? 'line' : `${count} lines`;
+  const lines = count === 1 ? 'line' : t`${count} lines`;
   switch (cause.kind) {
     case 'sameTwice':
-      return press('Exclude the second copy', async () =>
+      return press(t`Exclude the second copy`, async () =>
         told(await settle({ ...of, kind: 'excludeCopy', lineId, copyOf, seenStep })),
       );
     case 'announcedBooked':
       return count === 0 ? (
         <Link className={`btn btn-${variant} btn-sm`} to={`/books/${booksId}/intake`}>
-          Fetch the feed again
+          {t`Fetch the feed again`}
         </Link>
       ) : (
-        press('Exclude announced line', async () =>
+        press(t`Exclude announced line`, async () =>
           told(await settle({ ...of, kind: 'excludeCopy', lineId, copyOf, seenStep })),
         )
       );
     case 'signTurned':
     case 'digitsSwapped': {
       const right = cause.instead ?? 0;
-      return press(`Replace by ${amount(right, { plus: true })}`, async () =>
+      return press(t`Replace by ${amount(right, { plus: true })}`, async () =>
         told(await settle({ ...of, kind: 'replace', lineId, amount: right, seenStep })),
       );
     }
     case 'keptOut':
-      return press('Restore line', async () =>
+      return press(t`Restore line`, async () =>
         told(await reopen({ booksId, target: { lineIds: [lineId] }, seenStep })),
       );
     case 'overEdge': {
       const isOut = cause.move === 'toNext' || cause.move === 'toPrevious';
       const where = isOut ? (cause.move === 'toNext' ? 'next' : 'previous') : 'here';
       const label = isOut
-        ? `Move ${lines} to the ${where} statement`
-        : `Move ${lines} into this statement`;
+        ? t`Move ${lines} to the ${where} statement`
+        : t`Move ${lines} into this statement`;
       return press(label, async () =>
         told(await move({ ...of, to, lineIds: [...cause.lineIds], into: where })),
       );
     }
     case 'closingMistyped':
-      return press(`Change closing balance to ${amount(cause.instead ?? 0)}`, async () => {
+      return press(t`Change closing balance to ${amount(cause.instead ?? 0)}`, async () => {
         return told(await change({ ...of, to, closing: { amount: cause.instead ?? 0, currency } }));
       });
     case 'opening':
@@ -82,13 +83,13 @@ export function CauseAction({
           className={`btn btn-${variant} btn-sm`}
           to={`/books/${booksId}/statements/${bankAccountId}/${before.to}`}
         >
-          Open the statement before
+          {t`Open the statement before`}
         </Link>
       );
     case 'lineMissing':
       return (
         <Link className={`btn btn-${variant} btn-sm`} to={`/books/${booksId}/intake`}>
-          Fetch or import those days
+          {t`Fetch or import those days`}
         </Link>
       );
   }

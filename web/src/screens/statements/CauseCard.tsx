@@ -1,4 +1,5 @@
 import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -38,7 +39,7 @@ export function CauseCard({
   return (
     <article className={`cause ${isCurrent ? 'current' : ''}`}>
       <header>
-        <b>{isPair ? 'Two causes together' : causeTitle(causes[0] as Cause, amount)}</b>
+        <b>{isPair ? t`Two causes together` : causeTitle(causes[0] as Cause, amount)}</b>
         <span className="quiet">{likelihood}</span>
       </header>
       {causes.map((cause) => (
@@ -63,10 +64,10 @@ export function CauseCard({
           aria-pressed={isTried}
           onClick={() => onTry(isTried ? null : key)}
         >
-          {isTried ? 'Stop trying' : 'Try'}
+          {isTried ? t`Stop trying` : t`Try`}
         </Button>
         <Button variant="plain" size="sm" disabled={isLoading} onClick={() => void dismiss()}>
-          {causes[0]?.kind === 'sameTwice' && !isPair ? 'Both are real' : 'Set aside'}
+          {causes[0]?.kind === 'sameTwice' && !isPair ? t`Both are real` : t`Set aside`}
         </Button>
       </div>
     </article>
@@ -104,20 +105,19 @@ function CauseFacts({
   if (cause.kind === 'lineMissing' || cause.kind === 'announcedBooked') {
     return (
       <>
-        {amount(minor, { plus: true })} between {showDate(from ?? '')} and {showDate(to ?? '')}.
+        {t`${amount(minor, { plus: true })} between ${showDate(from ?? '')} and ${showDate(to ?? '')}.`}
       </>
     );
   }
   if (cause.kind === 'opening') {
     return (
       <>
-        The bank states {amount(cause.instead ?? 0)}, and the statement before closed at{' '}
-        {amount(statement.opening)}.
+        {t`The bank states ${amount(cause.instead ?? 0)}, and the statement before closed at ${amount(statement.opening)}.`}
       </>
     );
   }
   if (cause.kind === 'closingMistyped') {
-    return <>Opening balance and lines add up to {amount(cause.instead ?? 0)}.</>;
+    return <>{t`Opening balance and lines add up to ${amount(cause.instead ?? 0)}.`}</>;
   }
   return null;
 }

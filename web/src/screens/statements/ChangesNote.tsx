@@ -1,15 +1,15 @@
 import type { Statement, StatementChange } from '@zubrell/contract/statements';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 
 const WHAT: Readonly<Record<StatementChange['what'], string>> = {
-  came: 'imported',
-  went: 'gone',
-  decided: 'coded differently',
-  open: 'open again',
+  came: t`imported`,
+  went: t`gone`,
+  decided: t`coded differently`,
+  open: t`open again`,
 };
 
 /** What is not as it was when the statement was agreed. */
@@ -20,17 +20,17 @@ export function ChangesNote({ statement }: { readonly statement: Statement }) {
   const { changes, state } = statement;
   if (changes.length === 0) {
     return state === 'reopened' ? (
-      <p className="changes quiet">Reopened. Nothing has changed since it was agreed.</p>
+      <p className="changes quiet">{t`Reopened. Nothing has changed since it was agreed.`}</p>
     ) : null;
   }
   return (
     <div className="changes">
       <p>
-        <b className="doubt">Changed since closed: {counted(changes.length, 'line', 'lines')}.</b>{' '}
+        <b className="doubt">{t`Changed since closed: ${counted(changes.length, 'line', 'lines')}.`}</b>{' '}
         {state === 'agreed' &&
-          'What changed counts on the first open day; the statement stays as agreed.'}{' '}
+          t`What changed counts on the first open day; the statement stays as agreed.`}{' '}
         <Button variant="link" aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
-          {isOpen ? 'Hide changes' : 'Show changes'}
+          {isOpen ? t`Hide changes` : t`Show changes`}
         </Button>
       </p>
       {isOpen && (

@@ -1,5 +1,6 @@
 import type { Statement } from '@zubrell/contract/statements';
 import { ZubrellError } from '@zubrell/core/errors';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
@@ -52,11 +53,11 @@ export function ClosingDialog({
   }
 
   return (
-    <Dialog title={`Closing balance of ${bankAccountName(bankAccountId)}`} onClose={onClose}>
+    <Dialog title={t`Closing balance of ${bankAccountName(bankAccountId)}`} onClose={onClose}>
       <Form onSubmit={(event) => void save(event)}>
         <Modal.Body>
           <Form.Group controlId="closing-balance">
-            <Form.Label>Balance on {formatLongDate(to)}, as the bank’s statement says</Form.Label>
+            <Form.Label>{t`Balance on ${formatLongDate(to)}, as the bank’s statement says`}</Form.Label>
             <Form.Control
               className="num"
               inputMode="decimal"
@@ -68,7 +69,9 @@ export function ClosingDialog({
               }}
             />
             <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
-            {isCard && <Form.Text>The balance owed on a card is negative: −1,540.15.</Form.Text>}
+            {isCard && (
+              <Form.Text>{t`The balance owed on a card is negative: −1,540.15.`}</Form.Text>
+            )}
           </Form.Group>
           {isClosingTyped && (
             <Button
@@ -77,7 +80,7 @@ export function ClosingDialog({
               disabled={isLoading}
               onClick={() => void clear()}
             >
-              Use the balance from the file or feed
+              {t`Use the balance from the file or feed`}
             </Button>
           )}
           {error !== undefined && (
@@ -85,7 +88,7 @@ export function ClosingDialog({
           )}
         </Modal.Body>
         <DialogFoot isOff={isLoading || typed.trim() === ''} onLeave={onClose}>
-          Save balance
+          {t`Save balance`}
         </DialogFoot>
       </Form>
     </Dialog>

@@ -1,4 +1,5 @@
 import type { AccountStatements } from '@zubrell/contract/statements';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
@@ -8,9 +9,9 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 
 const KINDS = [
-  ['month', 'With the calendar month'],
-  ['day', 'On a day of each month'],
-  ['any', 'On any day, said for each statement'],
+  ['month', t`With the calendar month`],
+  ['day', t`On a day of each month`],
+  ['any', t`On any day, said for each statement`],
 ] as const;
 
 /** How an account's statements follow each other. */
@@ -36,10 +37,10 @@ export function CycleDialog({
   }
 
   return (
-    <Dialog title={`Statements of ${bankAccountName(account.bankAccountId)}`} onClose={onClose}>
+    <Dialog title={t`Statements of ${bankAccountName(account.bankAccountId)}`} onClose={onClose}>
       <Modal.Body>
         <fieldset>
-          <legend className="small-heading">They end</legend>
+          <legend className="small-heading">{t`They end`}</legend>
           {KINDS.map(([value, label]) => (
             <Form.Check
               key={value}
@@ -54,7 +55,7 @@ export function CycleDialog({
         </fieldset>
         {kind === 'day' && (
           <Form.Group className="mt-2" controlId="cycle-on">
-            <Form.Label>Day of the month</Form.Label>
+            <Form.Label>{t`Day of the month`}</Form.Label>
             <Form.Control
               type="number"
               min={1}
@@ -63,18 +64,18 @@ export function CycleDialog({
               isInvalid={!isDay}
               onChange={({ target }) => setDay(target.value)}
             />
-            <Form.Text>In shorter months, the last day.</Form.Text>
-            <Form.Control.Feedback type="invalid">Enter a day from 1 to 31.</Form.Control.Feedback>
+            <Form.Text>{t`In shorter months, the last day.`}</Form.Text>
+            <Form.Control.Feedback type="invalid">{t`Enter a day from 1 to 31.`}</Form.Control.Feedback>
           </Form.Group>
         )}
-        <p className="quiet mt-3">Agreed statements keep their days.</p>
+        <p className="quiet mt-3">{t`Agreed statements keep their days.`}</p>
       </Modal.Body>
       <DialogFoot
         isOff={isLoading || (kind === 'day' && !isDay)}
         onLeave={onClose}
         onConfirm={save}
       >
-        Save cycle
+        {t`Save cycle`}
       </DialogFoot>
     </Dialog>
   );

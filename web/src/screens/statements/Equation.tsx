@@ -1,6 +1,6 @@
 import type { Explanation, Statement } from '@zubrell/contract/statements';
 import { sumOf } from '@zubrell/core/money/minor';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
@@ -31,13 +31,13 @@ export function Equation({
           variant="link"
           disabled={isAgreed}
           onClick={() => setChanging('period')}
-          title={isAgreed ? undefined : 'Change the last day'}
+          title={isAgreed ? undefined : t`Change the last day`}
         >
           {periodWords(from, to)}
         </Button>
       </div>
       <Term
-        label={before ? `Opened at, closed ${showDate(before.to)}` : 'Opened at, opening balance'}
+        label={before ? t`Opened at, closed ${showDate(before.to)}` : t`Opened at, opening balance`}
       >
         {amount(opening)}
       </Term>
@@ -46,28 +46,28 @@ export function Equation({
         label={
           statement.isTicked
             ? ticked(lineCount)
-            : `${counted(lineCount, 'line', 'lines')} in the period`
+            : t`${counted(lineCount, 'line', 'lines')} in the period`
         }
       >
         {amount(addsUp - opening)}
       </Term>
       <span className="operator">=</span>
-      <Term label={would && would.addsUp !== addsUp ? 'Would add up to' : 'Adds up to'}>
+      <Term label={would && would.addsUp !== addsUp ? t`Would add up to` : t`Adds up to`}>
         <span className={would && would.addsUp !== addsUp ? 'would' : ''}>
           {amount(would?.addsUp ?? addsUp)}
         </span>
       </Term>
       <span className="operator">·</span>
-      <Term label="Statement says">
+      <Term label={t`Statement says`}>
         {closing === null ? (
           <Button variant="plain" size="sm" onClick={() => setChanging('closing')}>
-            Enter closing balance
+            {t`Enter closing balance`}
           </Button>
         ) : (
           <Button
             variant="link"
             disabled={isAgreed}
-            title={isAgreed ? undefined : 'Change the closing balance'}
+            title={isAgreed ? undefined : t`Change the closing balance`}
             onClick={() => setChanging('closing')}
           >
             <span className={would && would.closing !== closing ? 'would' : ''}>
@@ -89,9 +89,7 @@ export function Equation({
       )}
       {statement.statedOpening !== null && !isAgreed && (
         <p className="stated-opening">
-          The bank states an opening balance of {amount(statement.statedOpening)}, and the statement
-          before closed at {amount(opening)}: {amount(Math.abs(statement.statedOpening - opening))}{' '}
-          apart.
+          {t`The bank states an opening balance of ${amount(statement.statedOpening)}, and the statement before closed at ${amount(opening)}: ${amount(Math.abs(statement.statedOpening - opening))} apart.`}
         </p>
       )}
     </header>
@@ -131,19 +129,19 @@ function Verdict({
   readonly isAgreed: boolean;
 }) {
   const { amount } = useBooks();
-  if (isAgreed) return <output className="verdict even">Agreed</output>;
-  if (off === null) return <output className="verdict">No closing balance yet</output>;
+  if (isAgreed) return <output className="verdict even">{t`Agreed`}</output>;
+  if (off === null) return <output className="verdict">{t`No closing balance yet`}</output>;
   return (
     <output className={`verdict ${off === 0 ? 'even' : 'off'}`}>
       {isTried
         ? triedWords(off, amount)
         : off === 0
-          ? 'Adds up'
-          : `Off by ${amount(Math.abs(off))}`}
+          ? t`Adds up`
+          : t`Off by ${amount(Math.abs(off))}`}
     </output>
   );
 }
 
 function triedWords(off: number, amount: (minor: number) => string): string {
-  return off === 0 ? 'Would add up' : `Would be off by ${amount(Math.abs(off))}`;
+  return off === 0 ? t`Would add up` : t`Would be off by ${amount(Math.abs(off))}`;
 }

@@ -1,4 +1,5 @@
 import type { BankAccountId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
@@ -35,21 +36,21 @@ export function HolderDialog({
   }
 
   return (
-    <Dialog title={`Cardholder ${cardholder}`} onClose={onClose}>
+    <Dialog title={t`Cardholder ${cardholder}`} onClose={onClose}>
       <form onSubmit={(event) => void save(event)}>
         <Modal.Body>
           <TextField
-            label="Name"
+            label={t`Name`}
             autoFocus
             maxLength={100}
             value={name}
-            hint="Shown on this account instead of the name in the bank’s file. Leave it empty to show the bank’s name."
+            hint={t`Shown on this account instead of the name in the bank’s file. Leave it empty to show the bank’s name.`}
             onChange={({ target }) => setName(target.value)}
           />
           {error && <ErrorNote error={error} />}
         </Modal.Body>
         <DialogFoot isOff={isLoading} onLeave={onClose}>
-          Save name
+          {t`Save name`}
         </DialogFoot>
       </form>
     </Dialog>

@@ -1,5 +1,6 @@
 import type { Statement } from '@zubrell/contract/statements';
 import { type HolderSpending, spendingByHolder } from '@zubrell/core/closing/cards';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';
@@ -17,7 +18,7 @@ export function HolderRows({ statement }: { readonly statement: Statement }) {
   const columns: readonly Column<HolderSpending>[] = [
     {
       id: 'holder',
-      head: 'Cardholder',
+      head: t`Cardholder`,
       className: 'wide',
       cell: (row) => (
         <>
@@ -28,10 +29,10 @@ export function HolderRows({ statement }: { readonly statement: Statement }) {
           {row.cardholder !== null && mayName && (
             <Button
               variant="link"
-              aria-label={`Change name of cardholder ${row.cardholder}`}
+              aria-label={t`Change name of cardholder ${row.cardholder}`}
               onClick={() => setNamed(row.cardholder)}
             >
-              Change name
+              {t`Change name`}
             </Button>
           )}
         </>
@@ -40,28 +41,28 @@ export function HolderRows({ statement }: { readonly statement: Statement }) {
     },
     {
       id: 'count',
-      head: 'Lines',
+      head: t`Lines`,
       className: 'num',
       cell: ({ count }) => count,
       sortBy: ({ count }) => count,
     },
     {
       id: 'spent',
-      head: 'Paid out',
+      head: t`Paid out`,
       className: 'num',
       cell: ({ spent }) => amount(spent),
       sortBy: ({ spent }) => spent,
     },
     {
       id: 'refunded',
-      head: 'Paid in',
+      head: t`Paid in`,
       className: 'num',
       cell: ({ refunded }) => amount(refunded),
       sortBy: ({ refunded }) => refunded,
     },
     {
       id: 'net',
-      head: 'Net',
+      head: t`Net`,
       className: 'num',
       cell: ({ spent, refunded }) => amount(spent - refunded),
       sortBy: ({ spent, refunded }) => spent - refunded,

@@ -1,4 +1,5 @@
 import type { Statement } from '@zubrell/contract/statements';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -34,20 +35,19 @@ export function PeriodDialog({
   }
 
   return (
-    <Dialog title="Period of the statement" onClose={onClose}>
+    <Dialog title={t`Period of the statement`} onClose={onClose}>
       <Form onSubmit={(event) => void save(event)}>
         <Modal.Body>
           <p>
-            It begins on {formatLongDate(from)}, the day after the statement before, so that no line
-            falls between two statements.
+            {t`It begins on ${formatLongDate(from)}, the day after the statement before, so that no line falls between two statements.`}
           </p>
-          <DateField label="Last day" autoFocus value={last} min={from} onChange={setLast} />
+          <DateField label={t`Last day`} autoFocus value={last} min={from} onChange={setLast} />
           {error !== undefined && (
             <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>
           )}
         </Modal.Body>
         <DialogFoot isOff={isLoading || last === '' || last === to} onLeave={onClose}>
-          Save period
+          {t`Save period`}
         </DialogFoot>
       </Form>
     </Dialog>

@@ -1,4 +1,5 @@
 import type { Statement } from '@zubrell/contract/statements';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
@@ -29,15 +30,14 @@ export function ReopenDialog({
   }
 
   return (
-    <Dialog title={`Reopen the statement to ${formatLongDate(to)}`} onClose={onClose}>
+    <Dialog title={t`Reopen the statement to ${formatLongDate(to)}`} onClose={onClose}>
       <Form onSubmit={(event) => void confirm(event)}>
         <Modal.Body>
           <p>
-            {bankAccountName(bankAccountId)} can then change again from the first day of this
-            statement. What changes is listed on it until it is agreed again.
+            {t`${bankAccountName(bankAccountId)} can then change again from the first day of this statement. What changes is listed on it until it is agreed again.`}
           </p>
           <Form.Group controlId="reopen-reason">
-            <Form.Label>Reason, for History</Form.Label>
+            <Form.Label>{t`Reason, for History`}</Form.Label>
             <Form.Control
               as="textarea"
               rows={2}
@@ -51,7 +51,7 @@ export function ReopenDialog({
           )}
         </Modal.Body>
         <DialogFoot isOff={isLoading || reason.trim() === ''} onLeave={onClose}>
-          Reopen statement
+          {t`Reopen statement`}
         </DialogFoot>
       </Form>
     </Dialog>

@@ -1,6 +1,6 @@
 import type { Statement } from '@zubrell/contract/statements';
 import { hasLeave } from '@zubrell/core/people/leaves';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -31,34 +31,34 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
       payee: payeeName,
       account: accountName,
     };
-    saveText(statementCsv(statement, names), `${bankAccount} ${to}.csv`, 'text/csv');
+    saveText(statementCsv(statement, names), t`${bankAccount} ${to}.csv`, 'text/csv');
   };
   const way = (day: string) => `/books/${booksId}/statements/${bankAccountId}/${day}`;
   return (
     <footer className="statement-foot">
       <span className="quiet">
         {isAgreed
-          ? `The account is closed up to ${formatLongDate(to)}.`
-          : `Agreeing closes the account up to ${formatLongDate(to)}, once it adds up and no line is open.`}
+          ? t`The account is closed up to ${formatLongDate(to)}.`
+          : t`Agreeing closes the account up to ${formatLongDate(to)}, once it adds up and no line is open.`}
       </span>
       <span className="ways">
         {before && (
           <Link to={way(before.to)} className="btn btn-plain">
-            Previous
+            {t`Previous`}
           </Link>
         )}
         {after && (
           <Link to={way(after)} className="btn btn-plain">
-            Next
+            {t`Next`}
           </Link>
         )}
         {openCount > 0 && !isAgreed && (
           <Link to={`/books/${booksId}/desk?account=${bankAccountId}`} className="btn btn-plain">
-            Go to {counted(openCount, 'open line', 'open lines')}
+            {t`Go to ${counted(openCount, 'open line', 'open lines')}`}
           </Link>
         )}
         <Button variant="plain" onClick={save}>
-          Save CSV
+          {t`Save CSV`}
         </Button>
         <a
           className="btn btn-plain"
@@ -66,10 +66,10 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
           target="_blank"
           rel="noreferrer"
         >
-          Open PDF
+          {t`Open PDF`}
         </a>
         <Button variant="plain" onClick={() => window.print()}>
-          Print
+          {t`Print`}
         </Button>
         {isAgreed ? (
           <Button
@@ -77,7 +77,7 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
             disabled={!hasLeave(leaves, 'reopen', role)}
             onClick={() => setIsReopening(true)}
           >
-            Reopen statement
+            {t`Reopen statement`}
           </Button>
         ) : (
           <Button
@@ -85,7 +85,7 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
             disabled={isLoading || hindrances.length > 0 || !hasLeave(leaves, 'close', role)}
             onClick={() => void agree({ booksId, bankAccountId, to, seenStep }).then(told)}
           >
-            Agree statement
+            {t`Agree statement`}
           </Button>
         )}
       </span>

@@ -1,4 +1,5 @@
 import type { Statement } from '@zubrell/contract/statements';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
@@ -26,12 +27,12 @@ export function StatementScreen() {
       <main className="page">
         <ErrorNote error={error} />
         <Link to={`/books/${booksId}/statements`} className="btn btn-plain">
-          All statements
+          {t`All statements`}
         </Link>
       </main>
     );
   }
-  if (!data) return <Waiting what="the statement" />;
+  if (!data) return <Waiting what={t`the statement`} />;
   return (
     <InCurrency currency={currencyOf(bankAccountId)}>
       <Shown key={`${bankAccountId} ${to}`} statement={data} isFetching={isFetching} />

@@ -1,10 +1,11 @@
 import type { Statement } from '@zubrell/contract/statements';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { CardPayment } from './CardPayment.tsx';
 import { CauseCard } from './CauseCard.tsx';
 import { alsoLookedFor } from './statementWords.ts';
@@ -27,9 +28,9 @@ export function StatementSide({
   if (off === null || off === 0) return <Hindrances statement={statement} />;
   const others = alsoLookedFor(explanations);
   return (
-    <aside className="statement-side" aria-label="What would explain the difference">
+    <aside className="statement-side" aria-label={t`What would explain the difference`}>
       <CardPayment statement={statement} />
-      <h2>What would explain {amount(Math.abs(off))}</h2>
+      <h2>{t`What would explain ${amount(Math.abs(off))}`}</h2>
       {explanations.map((explanation) => (
         <CauseCard
           key={explanation.key}
@@ -51,10 +52,7 @@ function NothingFound({ statement }: { readonly statement: Statement }) {
   const { off } = statement;
   return (
     <p>
-      Nothing recorded here explains it.{' '}
-      {(off ?? 0) < 0 ? 'Compare the money paid out' : 'Compare the money paid in'} with the bank’s
-      statement line by line; “Runs to” shows the balance after each line, and the first day on
-      which it differs is where to look.
+      {t`Nothing recorded here explains it. ${(off ?? 0) < 0 ? t`Compare the money paid out` : t`Compare the money paid in`} with the bank’s statement line by line; “Runs to” shows the balance after each line, and the first day on which it differs is where to look.`}
     </p>
   );
 }
@@ -67,14 +65,17 @@ function Dismissed({ statement }: { readonly statement: Statement }) {
   if (dismissedCount === 0) return null;
   return (
     <p className="quiet">
-      {counted(dismissedCount, 'explanation', 'explanations')} set aside.{' '}
-      <Button
-        variant="link"
-        disabled={isLoading}
-        onClick={() => void send({ booksId, bankAccountId, to, restoreDismissed: true }).then(told)}
-      >
-        Show all again
-      </Button>
+      {tx`${counted(dismissedCount, 'explanation', 'explanations')} set aside. ${(
+        <Button
+          variant="link"
+          disabled={isLoading}
+          onClick={() =>
+            void send({ booksId, bankAccountId, to, restoreDismissed: true }).then(told)
+          }
+        >
+          {t`Show all again`}
+        </Button>
+      )}`}
     </p>
   );
 }
@@ -83,19 +84,18 @@ function Dismissed({ statement }: { readonly statement: Statement }) {
 function Hindrances({ statement }: { readonly statement: Statement }) {
   const { hindrances, askedCount } = statement;
   return (
-    <aside className="statement-side" aria-label="Before it can be agreed">
+    <aside className="statement-side" aria-label={t`Before it can be agreed`}>
       <CardPayment statement={statement} />
-      <h2>{hindrances.length === 0 ? 'Ready to agree' : 'Before it can be agreed'}</h2>
+      <h2>{hindrances.length === 0 ? t`Ready to agree` : t`Before it can be agreed`}</h2>
       {hindrances.map(({ code, message }: Statement['hindrances'][number]) => (
         <p key={code} className="hindrance">
           {message}
         </p>
       ))}
-      {hindrances.length === 0 && <p>The statement adds up and nothing is open.</p>}
+      {hindrances.length === 0 && <p>{t`The statement adds up and nothing is open.`}</p>}
       {askedCount > 0 && (
         <p className="asked">
-          {counted(askedCount, 'line waits', 'lines wait')} for an answer. You can still agree the
-          statement.
+          {t`${counted(askedCount, 'line waits', 'lines wait')} for an answer. You can still agree the statement.`}
         </p>
       )}
     </aside>
@@ -106,25 +106,24 @@ function AgreedSide({ statement }: { readonly statement: Statement }) {
   const showMoment = useShowMoment();
   const { agreedBy, agreedAt, outstanding, lineCount } = statement;
   return (
-    <aside className="statement-side" aria-label="Agreement">
+    <aside className="statement-side" aria-label={t`Agreement`}>
       <CardPayment statement={statement} />
-      <h2>Agreed</h2>
+      <h2>{t`Agreed`}</h2>
       <p>
-        By {agreedBy}
-        {agreedAt && `, ${showMoment(agreedAt)}`}, with{' '}
-        {statement.isTicked
-          ? counted(lineCount, 'entry', 'entries')
-          : counted(lineCount, 'line', 'lines')}
-        .
+        {tx`By ${agreedBy}`}
+        {tx`${agreedAt && `, ${showMoment(agreedAt)}`}, with ${
+          statement.isTicked
+            ? counted(lineCount, 'entry', 'entries')
+            : counted(lineCount, 'line', 'lines')
+        }.`}
       </p>
       <p>
         {outstanding.length === 0
-          ? 'Nothing was outstanding.'
-          : `${counted(outstanding.length, 'item', 'items')} not yet at the bank.`}
+          ? t`Nothing was outstanding.`
+          : t`${counted(outstanding.length, 'item', 'items')} not yet at the bank.`}
       </p>
       <p className="quiet">
-        Nothing up to its last day changes. A line that arrives later, or is undone, counts on the
-        first open day and is marked as late.
+        {t`Nothing up to its last day changes. A line that arrives later, or is undone, counts on the first open day and is marked as late.`}
       </p>
     </aside>
   );

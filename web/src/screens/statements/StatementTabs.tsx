@@ -1,6 +1,6 @@
 import type { Statement, StatementRow } from '@zubrell/contract/statements';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -29,18 +29,18 @@ export function StatementTabs({
   const [tab, setTab] = useState<Tab>('period');
   const { rows, outstanding, elsewhere, isTicked } = statement;
   const choices: readonly (readonly [Tab, string])[] = [
-    ['period', isTicked ? `Ticked ${rows.length}` : `In the period ${rows.length}`],
+    ['period', isTicked ? t`Ticked ${rows.length}` : t`In the period ${rows.length}`],
     ...(hasHolders(rows) ? ([['holders', 'By cardholder']] as const) : []),
-    ...(isTicked ? [] : ([['outstanding', `Not yet at the bank ${outstanding.length}`]] as const)),
+    ...(isTicked ? [] : ([['outstanding', t`Not yet at the bank ${outstanding.length}`]] as const)),
     [
       'elsewhere',
-      isTicked ? `Not ticked ${elsewhere.length}` : `In other statements ${elsewhere.length}`,
+      isTicked ? t`Not ticked ${elsewhere.length}` : t`In other statements ${elsewhere.length}`,
     ],
   ];
   return (
-    <section className="made-of" aria-label="Lines of the statement">
+    <section className="made-of" aria-label={t`Lines of the statement`}>
       <header>
-        <Segments label="Shown" choices={choices} value={tab} onChange={setTab} />
+        <Segments label={t`Shown`} choices={choices} value={tab} onChange={setTab} />
         <span className="quiet">{standWords(rows)}</span>
       </header>
       <ChangesNote statement={statement} />
@@ -93,7 +93,7 @@ function Rows({
             className: 'choose',
             cell: (row: StatementRow) => (
               <Form.Check
-                aria-label={`Choose ${row.text}, ${amount(row.amount)}`}
+                aria-label={t`Choose ${row.text}, ${amount(row.amount)}`}
                 checked={chosen.has(row.id)}
                 onChange={() => toggle(row.id)}
               />
@@ -103,19 +103,21 @@ function Rows({
       : []),
     {
       id: 'date',
-      head: 'Date',
+      head: t`Date`,
       className: 'date',
       cell: ({ date, isLate, day }) => (
         <>
           {showDate(date)}
-          {isLate && <small className="doubt"> late</small>}
-          {day !== null && statement.isTicked === false && <small className="quiet"> moved</small>}
+          {isLate && <small className="doubt"> {t`late`}</small>}
+          {day !== null && statement.isTicked === false && (
+            <small className="quiet"> {t`moved`}</small>
+          )}
         </>
       ),
     },
     {
       id: 'wording',
-      head: 'Wording',
+      head: t`Wording`,
       className: 'wide',
       title: ({ text }) => text,
       cell: ({ text }) => <span className="mono">{text}</span>,
@@ -124,43 +126,45 @@ function Rows({
       ? [
           {
             id: 'holder',
-            head: 'Cardholder',
+            head: t`Cardholder`,
             className: 'holder',
             cell: ({ cardholder }: StatementRow) =>
               cardholder && holderName(statement.bankAccountId, cardholder),
           },
         ]
       : []),
-    { id: 'payee', head: 'Payee', className: 'name', cell: ({ payeeId }) => payeeName(payeeId) },
+    { id: 'payee', head: t`Payee`, className: 'name', cell: ({ payeeId }) => payeeName(payeeId) },
     {
       id: 'account',
-      head: 'Account',
+      head: t`Account`,
       className: 'name',
       title: ({ accountIds }) => accountIds.map(accountName).join(', '),
       cell: (row) => <Where row={row} />,
     },
     {
       id: 'amount',
-      head: 'Amount',
+      head: t`Amount`,
       className: 'num',
       cell: (row) => <Amount minor={row.amount} />,
     },
     {
       id: 'runsTo',
-      head: 'Runs to',
+      head: t`Runs to`,
       className: 'num',
       cell: ({ runsTo }) => (runsTo === null ? '' : amount(runsTo)),
     },
   ];
   if (rows.length === 0) {
     return (
-      <EmptyState title={isElsewhere ? 'No lines in other statements' : 'No lines in this period'}>
+      <EmptyState
+        title={isElsewhere ? t`No lines in other statements` : t`No lines in this period`}
+      >
         <p>
           {isElsewhere
-            ? 'Lines at the edge can be moved to the next or the previous statement.'
+            ? t`Lines at the edge can be moved to the next or the previous statement.`
             : statement.isTicked
-              ? 'Tick the entries that are on the printed statement, under Not ticked.'
-              : 'Import the bank’s file or fetch the feed under Intake.'}
+              ? t`Tick the entries that are on the printed statement, under Not ticked.`
+              : t`Import the bank’s file or fetch the feed under Intake.`}
         </p>
       </EmptyState>
     );
@@ -196,13 +200,13 @@ function Where({ row }: { readonly row: StatementRow }) {
   const { accountName } = useBooks();
   switch (row.state) {
     case 'open':
-      return <span className="doubt">open</span>;
+      return <span className="doubt">{t`open`}</span>;
     case 'asked':
-      return <span className="asked">asked</span>;
+      return <span className="asked">{t`asked`}</span>;
     case 'excluded':
-      return <span className="quiet">excluded</span>;
+      return <span className="quiet">{t`excluded`}</span>;
     case 'deleted':
-      return <span className="quiet">deleted</span>;
+      return <span className="quiet">{t`deleted`}</span>;
     case 'posted':
     case 'paired':
     case 'entry':
@@ -238,7 +242,7 @@ function ChosenBar({
   }
 
   return (
-    <div className="chosen-bar" role="toolbar" aria-label="Chosen lines">
+    <div className="chosen-bar" role="toolbar" aria-label={t`Chosen lines`}>
       <span>{count}</span>
       {isTicked ? (
         <Button
@@ -247,11 +251,11 @@ function ChosenBar({
           disabled={isBusy}
           onClick={() => void setTicked(isElsewhere)}
         >
-          {isElsewhere ? 'Tick entries' : 'Untick entries'}
+          {isElsewhere ? t`Tick entries` : t`Untick entries`}
         </Button>
       ) : isElsewhere ? (
         <Button variant="plain" size="sm" disabled={isBusy} onClick={() => void moveTo('own')}>
-          Count lines by their date
+          {t`Count lines by their date`}
         </Button>
       ) : (
         <>
@@ -261,7 +265,7 @@ function ChosenBar({
             disabled={isBusy || after === null}
             onClick={() => void moveTo('next')}
           >
-            Move to next statement
+            {t`Move to next statement`}
           </Button>
           <Button
             variant="plain"
@@ -269,7 +273,7 @@ function ChosenBar({
             disabled={isBusy || before === null || before.isAgreed}
             onClick={() => void moveTo('previous')}
           >
-            Move to previous statement
+            {t`Move to previous statement`}
           </Button>
         </>
       )}
@@ -282,8 +286,8 @@ function OutstandingRows({ statement }: { readonly statement: Statement }) {
   const showDate = useShowDate();
   if (statement.outstanding.length === 0) {
     return (
-      <EmptyState title="Nothing outstanding">
-        <p>Everything in the books is at the bank by the last day of this statement.</p>
+      <EmptyState title={t`Nothing outstanding`}>
+        <p>{t`Everything in the books is at the bank by the last day of this statement.`}</p>
       </EmptyState>
     );
   }
@@ -292,10 +296,10 @@ function OutstandingRows({ statement }: { readonly statement: Statement }) {
   const age = (date: string) => daysBetween(date, statement.to);
   type Item = Statement['outstanding'][number];
   const columns: readonly Column<Item>[] = [
-    { id: 'date', head: 'Date', className: 'date', cell: ({ date }) => showDate(date) },
+    { id: 'date', head: t`Date`, className: 'date', cell: ({ date }) => showDate(date) },
     {
       id: 'what',
-      head: 'Entry',
+      head: t`Entry`,
       className: 'wide',
       cell: ({ entryId, text, payee, number, kind }) => (
         <Link to={`/books/${booksId}/ledger/${accountId}?entry=${entryId}`}>
@@ -305,17 +309,17 @@ function OutstandingRows({ statement }: { readonly statement: Statement }) {
     },
     {
       id: 'age',
-      head: 'Age',
+      head: t`Age`,
       className: 'num',
       cell: ({ date }) => (
         <span className={age(date) > stale ? 'doubt' : ''}>
-          {age(date)} days{age(date) > stale ? ', stale' : ''}
+          {t`${age(date)} days${age(date) > stale ? t`, stale` : ''}`}
         </span>
       ),
     },
     {
       id: 'amount',
-      head: 'Amount',
+      head: t`Amount`,
       className: 'num',
       cell: (row) => amount(row.amount, { plus: true }),
     },

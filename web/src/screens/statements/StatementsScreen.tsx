@@ -1,6 +1,6 @@
 import type { AccountStatements, StatementSummary } from '@zubrell/contract/statements';
 import { addDays, formatMonth, monthOf } from '@zubrell/core/dates/calendarDate';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -11,6 +11,7 @@ import { useToday } from '../../app/useToday.ts';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { CycleDialog } from './CycleDialog.tsx';
 import { periodWords, stateWords } from './statementWords.ts';
@@ -27,20 +28,19 @@ export function StatementsScreen() {
   return (
     <main className="page statements">
       <header className="list-head">
-        <h1>Statements</h1>
+        <h1>{t`Statements`}</h1>
         <Link className="btn btn-plain" to={`/books/${booksId}/close/${lastMonth}`}>
-          Close {formatMonth(lastMonth)}
+          {t`Close ${formatMonth(lastMonth)}`}
         </Link>
         <p className="quiet">
-          Each statement opens at the previous closing balance. Agreed statements lock their account
-          up to their last day.
+          {t`Each statement opens at the previous closing balance. Agreed statements lock their account up to their last day.`}
         </p>
       </header>
       {error && <ErrorNote error={error} />}
-      {!data && !error && <Waiting what="the statements" />}
+      {!data && !error && <Waiting what={t`the statements`} />}
       {data?.accounts.length === 0 && (
-        <EmptyState title="No bank accounts yet">
-          <p>Make one under Ledger, or import a bank file under Intake.</p>
+        <EmptyState title={t`No bank accounts yet`}>
+          <p>{t`Make one under Ledger, or import a bank file under Intake.`}</p>
         </EmptyState>
       )}
       {data?.accounts.map((account) => (
@@ -68,24 +68,24 @@ function AccountSection({ account }: { readonly account: AccountStatements }) {
         <span className="quiet">{cycleWords(cycle)}</span>
         {mayChange && (
           <Button variant="link" onClick={() => setIsChanging(true)}>
-            Change cycle
+            {t`Change cycle`}
           </Button>
         )}
       </header>
       {!hasOpening && (
         <p className="doubt">
-          This account has no opening balance.{' '}
-          <Link
-            to={`/books/${booksId}/ledger/${setup.bankAccounts.find(({ id }) => id === bankAccountId)?.accountId}`}
-          >
-            Record it under Ledger
-          </Link>{' '}
-          before you agree a statement.
+          {tx`This account has no opening balance. ${(
+            <Link
+              to={`/books/${booksId}/ledger/${setup.bankAccounts.find(({ id }) => id === bankAccountId)?.accountId}`}
+            >
+              {t`Record it under Ledger`}
+            </Link>
+          )} before you agree a statement.`}
         </p>
       )}
       {rows.length === 0 ? (
         <p className="quiet">
-          Nothing to agree yet: no lines and no entries after the opening balance.
+          {t`Nothing to agree yet: no lines and no entries after the opening balance.`}
         </p>
       ) : (
         <InCurrency currency={currencyOf(bankAccountId)}>
@@ -94,7 +94,7 @@ function AccountSection({ account }: { readonly account: AccountStatements }) {
       )}
       {hidden > 0 && (
         <Button variant="link" onClick={() => setShowsAll(true)}>
-          Show {counted(hidden, 'older statement', 'older statements')}
+          {t`Show ${counted(hidden, 'older statement', 'older statements')}`}
         </Button>
       )}
       {isChanging && <CycleDialog account={account} onClose={() => setIsChanging(false)} />}
@@ -107,7 +107,7 @@ function StatementTable({ rows }: { readonly rows: readonly StatementSummary[] }
   const columns: readonly Column<StatementSummary>[] = [
     {
       id: 'period',
-      head: 'Period',
+      head: t`Period`,
       className: 'wide',
       cell: ({ bankAccountId, from, to }) => (
         <Link to={`/books/${booksId}/statements/${bankAccountId}/${to}`}>
@@ -117,27 +117,27 @@ function StatementTable({ rows }: { readonly rows: readonly StatementSummary[] }
     },
     {
       id: 'state',
-      head: 'State',
+      head: t`State`,
       className: 'state',
       cell: (row) => (
         <span className={row.state === 'agreed' ? 'quiet' : row.off ? 'trouble' : 'doubt'}>
           {stateWords(row)}
-          {row.changedCount > 0 && `, ${row.changedCount} changed since`}
+          {row.changedCount > 0 && t`, ${row.changedCount} changed since`}
         </span>
       ),
     },
-    { id: 'lines', head: 'Lines', className: 'num', cell: ({ lineCount }) => lineCount || '' },
-    { id: 'opening', head: 'Opening', className: 'num', cell: ({ opening }) => amount(opening) },
-    { id: 'addsUp', head: 'Adds up to', className: 'num', cell: ({ addsUp }) => amount(addsUp) },
+    { id: 'lines', head: t`Lines`, className: 'num', cell: ({ lineCount }) => lineCount || '' },
+    { id: 'opening', head: t`Opening`, className: 'num', cell: ({ opening }) => amount(opening) },
+    { id: 'addsUp', head: t`Adds up to`, className: 'num', cell: ({ addsUp }) => amount(addsUp) },
     {
       id: 'closing',
-      head: 'Statement says',
+      head: t`Statement says`,
       className: 'num',
       cell: ({ closing }) => (closing === null ? '' : amount(closing)),
     },
     {
       id: 'off',
-      head: 'Off by',
+      head: t`Off by`,
       className: 'num',
       cell: ({ off }) =>
         off === null ? '' : <b className={off === 0 ? '' : 'trouble'}>{amount(off)}</b>,
@@ -149,6 +149,6 @@ function StatementTable({ rows }: { readonly rows: readonly StatementSummary[] }
 }
 
 function cycleWords(cycle: AccountStatements['cycle']): string {
-  if (cycle.kind === 'month') return 'by calendar month';
-  return cycle.kind === 'day' ? `ends on day ${cycle.day} of the month` : 'ends on any day';
+  if (cycle.kind === 'month') return t`by calendar month`;
+  return cycle.kind === 'day' ? t`ends on day ${cycle.day} of the month` : t`ends on any day`;
 }

@@ -2,6 +2,7 @@ import type { Statement } from '@zubrell/contract/statements';
 import { guardFormula } from '@zubrell/core/formats/table/formulaGuard';
 import { toDecimal } from '@zubrell/core/money/formatAmount';
 import { csvText } from '@zubrell/core/text/csvText';
+import { t } from '@zubrell/core/words/t';
 
 /** How what a statement names is called. */
 export interface Names {
@@ -18,28 +19,28 @@ export function statementCsv(statement: Statement, names: Names): string {
     statement;
   const money = (minor: number | null) => (minor === null ? '' : toDecimal(minor, names.currency));
   return csvText([
-    ['Bank account', names.bankAccount],
-    ['Currency', names.currency],
-    ['From', from],
-    ['To', to],
-    ['Opening balance', money(opening)],
-    ['Lines', money(addsUp - opening)],
-    ['Adds up to', money(addsUp)],
-    ['Statement says', money(closing)],
-    ['Off by', money(off)],
-    ['Agreed by', agreedBy ?? ''],
-    ['Agreed at', agreedAt ?? ''],
+    [t`Bank account`, names.bankAccount],
+    [t`Currency`, names.currency],
+    [t`From`, from],
+    [t`To`, to],
+    [t`Opening balance`, money(opening)],
+    [t`Lines`, money(addsUp - opening)],
+    [t`Adds up to`, money(addsUp)],
+    [t`Statement says`, money(closing)],
+    [t`Off by`, money(off)],
+    [t`Agreed by`, agreedBy ?? ''],
+    [t`Agreed at`, agreedAt ?? ''],
     [],
     [
-      'Date',
-      'Counts on',
-      'Wording',
-      'Cardholder',
-      'Payee',
-      'Account',
-      'State',
-      'Amount',
-      'Runs to',
+      t`Date`,
+      t`Counts on`,
+      t`Wording`,
+      t`Cardholder`,
+      t`Payee`,
+      t`Account`,
+      t`State`,
+      t`Amount`,
+      t`Runs to`,
     ],
     ...rows.map((row) => [
       row.date,
@@ -48,13 +49,13 @@ export function statementCsv(statement: Statement, names: Names): string {
       guardFormula(row.cardholder === null ? '' : names.holder(row.cardholder)),
       guardFormula(names.payee(row.payeeId)),
       row.accountIds.map(names.account).join(', '),
-      row.isCounted ? row.state : `${row.state}, not counted`,
+      row.isCounted ? row.state : t`${row.state}, not counted`,
       money(row.amount),
       money(row.runsTo),
     ]),
     [],
-    ['Outstanding: entered and not at the bank by the last day'],
-    ['Date', 'Entry', 'Number', 'Payee', 'Amount'],
+    [t`Outstanding: entered and not at the bank by the last day`],
+    [t`Date`, t`Entry`, t`Number`, t`Payee`, t`Amount`],
     ...outstanding.map((item) => [
       item.date,
       guardFormula(item.text ?? item.kind ?? ''),

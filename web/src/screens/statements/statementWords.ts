@@ -1,6 +1,6 @@
 import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
 import type { CauseReason, SingleCause, StatementCauseKind } from '@zubrell/core/closing/causes';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { formatLongDate } from '../../app/formats.ts';
 
 type Cause = Explanation['causes'][number];
@@ -9,7 +9,7 @@ type Cause = Explanation['causes'][number];
 export function periodWords(from: string, to: string): string {
   const [first, last] = [formatLongDate(from), formatLongDate(to)];
   const isSameYear = from.slice(0, 4) === to.slice(0, 4);
-  return `${isSameYear ? first.slice(0, -5) : first} to ${last}`;
+  return t`${isSameYear ? first.slice(0, -5) : first} to ${last}`;
 }
 
 /** What a cause is called, over its card. */
@@ -17,53 +17,53 @@ export function causeTitle(cause: Cause, amount: (minor: number) => string): str
   const size = amount(Math.abs(cause.instead ?? cause.amount));
   switch (cause.kind) {
     case 'sameTwice':
-      return 'The same payment twice';
+      return t`The same payment twice`;
     case 'signTurned':
-      return `A line of ${size} with its sign turned`;
+      return t`A line of ${size} with its sign turned`;
     case 'digitsSwapped':
-      return `Two digits swapped: it should be ${size}`;
+      return t`Two digits swapped: it should be ${size}`;
     case 'lineMissing':
-      return `A line of ${amount(Math.abs(cause.amount))} is missing`;
+      return t`A line of ${amount(Math.abs(cause.amount))} is missing`;
     case 'keptOut':
-      return 'An excluded line is real';
+      return t`An excluded line is real`;
     case 'overEdge':
       return EDGES[cause.move ?? 'toNext'];
     case 'announcedBooked':
       return cause.lineIds.length > 0
-        ? 'Announced, then booked with another amount'
-        : 'An announced line was booked';
+        ? t`Announced, then booked with another amount`
+        : t`An announced line was booked`;
     case 'opening':
-      return 'The opening balance is another';
+      return t`The opening balance is another`;
     case 'closingMistyped':
-      return `The closing balance is mistyped: it would be ${amount(cause.instead ?? 0)}`;
+      return t`The closing balance is mistyped: it would be ${amount(cause.instead ?? 0)}`;
   }
 }
 
 const EDGES = {
-  toNext: 'Belongs to the next statement',
-  toPrevious: 'Belongs to the previous statement',
-  fromNext: 'In the next statement, and belongs here',
-  fromPrevious: 'In the previous statement, and belongs here',
+  toNext: t`Belongs to the next statement`,
+  toPrevious: t`Belongs to the previous statement`,
+  fromNext: t`In the next statement, and belongs here`,
+  fromPrevious: t`In the previous statement, and belongs here`,
 } as const;
 
 const REASONS: Readonly<Record<CauseReason, string | null>> = {
-  sameWording: 'The wording is the same.',
-  likeWording: 'The wording is alike.',
-  sameDay: 'Both are of the same day.',
+  sameWording: t`The wording is the same.`,
+  likeWording: t`The wording is alike.`,
+  sameDay: t`Both are of the same day.`,
   daysApart: null,
-  doubted: 'It was already marked as a possible second copy.',
-  oftenAlike: 'But the same often comes again after as few days.',
-  othersOtherWay: 'Others like it go the other way.',
-  othersSameWay: 'But others like it go the same way.',
-  usualAmount: 'Others like it have that amount.',
-  typed: 'It was typed by hand.',
-  balanceBreaks: 'The bank’s own balances break there.',
-  balanceHolds: 'But the bank’s own balances add up there.',
-  usualPayment: 'It came regularly until now.',
+  doubted: t`It was already marked as a possible second copy.`,
+  oftenAlike: t`But the same often comes again after as few days.`,
+  othersOtherWay: t`Others like it go the other way.`,
+  othersSameWay: t`But others like it go the same way.`,
+  usualAmount: t`Others like it have that amount.`,
+  typed: t`It was typed by hand.`,
+  balanceBreaks: t`The bank’s own balances break there.`,
+  balanceHolds: t`But the bank’s own balances add up there.`,
+  usualPayment: t`It came regularly until now.`,
   atEdge: null,
-  allFromDay: 'It is everything from that day on.',
+  allFromDay: t`It is everything from that day on.`,
   otherAmount: null,
-  stated: 'The bank states it.',
+  stated: t`The bank states it.`,
 };
 
 /** Why a cause is thought to be it, in sentences. */
@@ -74,14 +74,14 @@ export function causeReasons({ reasons }: Pick<SingleCause, 'reasons'>): string 
 /** What else was looked for and not found, by name. */
 const LOOKED_FOR: readonly (readonly [StatementCauseKind, string])[] = [
   ['sameTwice', 'copies'],
-  ['signTurned', 'a turned sign'],
-  ['digitsSwapped', 'swapped digits'],
-  ['lineMissing', 'a missing line'],
-  ['keptOut', 'excluded lines'],
-  ['overEdge', 'lines over the edge, also two or three that add up'],
-  ['announcedBooked', 'announced lines'],
-  ['opening', 'the opening balance'],
-  ['closingMistyped', 'a mistyped closing balance'],
+  ['signTurned', t`a turned sign`],
+  ['digitsSwapped', t`swapped digits`],
+  ['lineMissing', t`a missing line`],
+  ['keptOut', t`excluded lines`],
+  ['overEdge', t`lines over the edge, also two or three that add up`],
+  ['announcedBooked', t`announced lines`],
+  ['opening', t`the opening balance`],
+  ['closingMistyped', t`a mistyped closing balance`],
 ];
 
 /** What was looked for beside what was found, in a sentence; null where all kinds were found. */
@@ -89,7 +89,7 @@ export function alsoLookedFor(explanations: readonly Explanation[]): string | nu
   const found = new Set(explanations.flatMap(({ causes }) => causes.map(({ kind }) => kind)));
   const others = LOOKED_FOR.flatMap(([kind, name]) => (found.has(kind) ? [] : [name]));
   if (others.length === 0) return null;
-  return `${found.size === 0 ? 'Looked for' : 'Also looked for'}: ${others.join(', ')}.`;
+  return `${found.size === 0 ? t`Looked for` : t`Also looked for`}: ${others.join(', ')}.`;
 }
 
 /** How the lines of a statement stand, in a few words. @example '69 posted, 2 paired, none open' */
@@ -105,7 +105,7 @@ export function standWords(rows: readonly StatementRow[]): string {
   const open = count('open');
   return [
     ...said.flatMap(([number, word]) => (number > 0 ? [`${number} ${word}`] : [])),
-    open === 0 ? 'none open' : `${open} open`,
+    open === 0 ? t`none open` : t`${open} open`,
   ].join(', ');
 }
 
@@ -116,10 +116,10 @@ export function stateWords({
   closing,
   openCount,
 }: Pick<Statement, 'state' | 'off' | 'closing' | 'openCount'>): string {
-  if (state === 'agreed') return 'agreed';
-  if (closing === null) return 'no closing balance yet';
-  if (off !== 0) return 'off';
+  if (state === 'agreed') return t`agreed`;
+  if (closing === null) return t`no closing balance yet`;
+  if (off !== 0) return t`off`;
   return openCount > 0
-    ? `adds up, ${counted(openCount, 'line', 'lines')} open`
-    : 'adds up, not agreed yet';
+    ? t`adds up, ${counted(openCount, 'line', 'lines')} open`
+    : t`adds up, not agreed yet`;
 }

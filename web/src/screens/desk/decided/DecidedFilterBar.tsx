@@ -1,6 +1,7 @@
 import type { DecidedSum } from '@zubrell/contract/desk';
 import { postedWays } from '@zubrell/core/ledger/decisions';
 import { decisionSources } from '@zubrell/core/propose/proposal';
+import { t } from '@zubrell/core/words/t';
 import { X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../../api/lines.ts';
@@ -21,9 +22,9 @@ import { useDeskScope } from '../useDeskScope.ts';
 import { sourceNames, wayNames } from './decidedWords.ts';
 
 const FIELDS = [
-  ['accountId', 'Account'],
-  ['payeeId', 'Payee'],
-  ['taxCodeId', 'Tax'],
+  ['accountId', t`Account`],
+  ['payeeId', t`Payee`],
+  ['taxCodeId', t`Tax`],
 ] as const;
 
 /** What decided lines are filtered by, how many match, and a way to tick all of them. */
@@ -38,7 +39,7 @@ export function DecidedFilterBar({ rows }: { readonly rows: readonly DeskRow[] }
   const clear = () =>
     change(Object.fromEntries(Object.values(filterNames).map((name) => [name, null])));
   return (
-    <section className="decided-filter" aria-label="Filter decided lines">
+    <section className="decided-filter" aria-label={t`Filter decided lines`}>
       {FIELDS.filter(([field]) => field !== 'taxCodeId' || !isHidden(field)).map(
         ([field, label]) => (
           <FilterField key={field} field={field} label={label} />
@@ -46,26 +47,26 @@ export function DecidedFilterBar({ rows }: { readonly rows: readonly DeskRow[] }
       )}
       <Picker
         id="decided-source"
-        label="Proposed by"
+        label={t`Proposed by`}
         value={decided.by ?? null}
-        all="Anything"
+        all={t`Anything`}
         choices={decisionSources.map((each) => [each, sourceNames[each]])}
         onChange={(proposedBy) => change({ proposedBy })}
       />
       <Picker
         id="decided-way"
-        label="Posted"
+        label={t`Posted`}
         value={decided.way ?? null}
-        all="Any way"
+        all={t`Any way`}
         choices={postedWays.map((each) => [each, wayNames[each]])}
         onChange={(posted) => change({ posted })}
       />
       {(people.length > 1 || decided.userId !== undefined) && (
         <Picker
           id="decided-who"
-          label="Who"
+          label={t`Who`}
           value={decided.userId ?? null}
-          all="Everybody"
+          all={t`Everybody`}
           choices={people.map(({ id, name }) => [id, name])}
           onChange={(who) => change({ who })}
         />
@@ -73,7 +74,7 @@ export function DecidedFilterBar({ rows }: { readonly rows: readonly DeskRow[] }
       <FilterChips />
       {isFiltered && (
         <Button variant="link" onClick={clear}>
-          Clear filter
+          {t`Clear filter`}
         </Button>
       )}
       <Found sum={sum} rows={rows} />
@@ -87,7 +88,7 @@ function FilterField({ field, label }: { readonly field: CodedField; readonly la
   const choices = useChoices(field, useUses());
   return (
     <Combobox
-      label={`Coded to: ${label}`}
+      label={t`Coded to: ${label}`}
       placeholder={label}
       className={decided[field] === undefined ? '' : 'is-set'}
       choices={choices}
@@ -105,9 +106,9 @@ function FilterChips() {
   const { data: rules } = rulesApi.useRulesQuery(booksId, { skip: ruleId === undefined });
   const ruleName = rules?.rules.find(({ id }) => id === ruleId)?.name ?? 'deleted';
   const chips = [
-    ...(ruleId === undefined ? [] : [['ruleId', `Rule: ${ruleName}`] as const]),
-    ...(step === undefined ? [] : [['step', `Step ${step}`] as const]),
-    ...(stem === undefined ? [] : [['stem', `Look-alikes: ${stem.join(', ')}`] as const]),
+    ...(ruleId === undefined ? [] : [['ruleId', t`Rule: ${ruleName}`] as const]),
+    ...(step === undefined ? [] : [['step', t`Step ${step}`] as const]),
+    ...(stem === undefined ? [] : [['stem', t`Look-alikes: ${stem.join(', ')}`] as const]),
   ];
   return chips.map(([field, text]) => (
     <button
@@ -115,7 +116,7 @@ function FilterChips() {
       type="button"
       className="chip"
       title={text}
-      aria-label={`${text}: remove from the filter`}
+      aria-label={t`${text}: remove from the filter`}
       onClick={() => change({ [filterNames[field]]: null })}
     >
       <span>{text}</span>
@@ -161,7 +162,7 @@ function Found({
             )
           }
         >
-          Tick all
+          {t`Tick all`}
         </Button>
       )}
     </span>

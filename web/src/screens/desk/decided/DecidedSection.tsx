@@ -3,7 +3,7 @@ import type { AccountId, EntryId } from '@zubrell/core/ids';
 import type { CodingPart } from '@zubrell/core/ledger/coding';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
 import { candidateName } from '@zubrell/core/pair/pairWords';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Fragment, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -14,17 +14,17 @@ import { useDeskActions } from '../useDeskActions.ts';
 import { RecodeFields } from './RecodeFields.tsx';
 
 const HEADINGS = {
-  posted: 'Posted',
-  paired: 'Paired',
-  excluded: 'Excluded',
-  deleted: 'Deleted',
+  posted: t`Posted`,
+  paired: t`Paired`,
+  excluded: t`Excluded`,
+  deleted: t`Deleted`,
 } as const;
 
 const REOPEN = {
-  posted: 'Reopen line',
-  paired: 'Undo pairing',
-  excluded: 'Restore line',
-  deleted: 'Restore line',
+  posted: t`Reopen line`,
+  paired: t`Undo pairing`,
+  excluded: t`Restore line`,
+  deleted: t`Restore line`,
 } as const;
 
 /** What was decided about a line, with ways to its entry and back. */
@@ -52,15 +52,15 @@ export function DecidedSection({
       <div className="facts">
         {part && (
           <>
-            <span>Payee</span>
-            <span>{payeeName(decision.coding?.payeeId ?? null) || 'none'}</span>
+            <span>{t`Payee`}</span>
+            <span>{payeeName(decision.coding?.payeeId ?? null) || t`none`}</span>
             {parts.map((each, at) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: the parts of a coding keep their order
               <PartFacts key={at} part={each} onChange={mayRecode ? setRecoded : null} />
             ))}
             {decision.coding?.note && (
               <>
-                <span>Note</span>
+                <span>{t`Note`}</span>
                 <span>{decision.coding.note}</span>
               </>
             )}
@@ -68,7 +68,7 @@ export function DecidedSection({
         )}
         {decision.paired.map((target) => (
           <Fragment key={target.id}>
-            <span>With</span>
+            <span>{t`With`}</span>
             <span>
               {candidateName(target)}
               {target.payeeId && `, ${payeeName(target.payeeId)}`}, {showDate(target.date)}
@@ -78,31 +78,31 @@ export function DecidedSection({
         ))}
         {decision.mates > 0 && (
           <>
-            <span>Together with</span>
+            <span>{t`Together with`}</span>
             <span>{counted(decision.mates, 'other line', 'other lines')}</span>
           </>
         )}
         {decision.rule && (
           <>
-            <span>Rule</span>
+            <span>{t`Rule`}</span>
             <span>
               {decision.rule.isHere ? (
                 <Link to={`/books/${booksId}/rules/${decision.rule.id}`}>{decision.rule.name}</Link>
               ) : (
-                `${decision.rule.name}, which was deleted`
+                t`${decision.rule.name}, which was deleted`
               )}
             </span>
           </>
         )}
         {decision.isOnce && (
           <>
-            <span>Learned</span>
-            <span>nothing: posted once only</span>
+            <span>{t`Learned`}</span>
+            <span>{t`nothing: posted once only`}</span>
           </>
         )}
         {decision.reason && (
           <>
-            <span>Reason</span>
+            <span>{t`Reason`}</span>
             <span>{excludeReasons[decision.reason]}</span>
           </>
         )}
@@ -116,7 +116,7 @@ export function DecidedSection({
           onDone={() => setRecoded(null)}
           onCancel={() => setRecoded(null)}
         >
-          Recode line
+          {t`Recode line`}
         </RecodeFields>
       )}
       <div className="d-flex flex-wrap gap-2 mt-2">
@@ -125,14 +125,14 @@ export function DecidedSection({
             className="btn btn-plain"
             to={`/books/${booksId}/ledger/${part?.accountId ?? bank.accountId}?entry=${entryId}`}
           >
-            Open entry
+            {t`Open entry`}
           </Link>
         )}
         <Button variant="plain" onClick={() => void reopen(line)}>
           {REOPEN[decision.kind]}
         </Button>
         <Button variant="plain" onClick={() => void undo(decision.step)}>
-          Undo step {decision.step}
+          {t`Undo step ${decision.step}`}
         </Button>
       </div>
     </section>
@@ -151,7 +151,7 @@ function PartFacts({
   const name = accountName(accountId);
   return (
     <>
-      <span>Account</span>
+      <span>{t`Account`}</span>
       <span>
         {onChange === null ? (
           <Link to={`/books/${booksId}/ledger/${accountId}`}>{name}</Link>
@@ -159,15 +159,15 @@ function PartFacts({
           <Button
             variant="link"
             className="p-0 text-start"
-            aria-label={`Change the account ${name}`}
+            aria-label={t`Change the account ${name}`}
             onClick={() => onChange(accountId)}
           >
             {name}
           </Button>
         )}
       </span>
-      <span>Tax</span>
-      <span>{taxName(taxCodeId) || 'none'}</span>
+      <span>{t`Tax`}</span>
+      <span>{taxName(taxCodeId) || t`none`}</span>
     </>
   );
 }

@@ -1,5 +1,6 @@
 import type { DecidedTarget } from '@zubrell/contract/desk';
 import { givenExcludeReasons } from '@zubrell/core/ledger/excludeReasons';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { linesApi } from '../../../api/lines.ts';
@@ -38,11 +39,10 @@ export function ExcludeDecidedDialog({
   }
 
   return (
-    <Dialog title={`Exclude ${what}`} onClose={onClose}>
+    <Dialog title={t`Exclude ${what}`} onClose={onClose}>
       <Modal.Body>
         <p>
-          The entries posted from these lines are voided. Lines that the reason doesn’t apply to
-          stay as they are and are listed.
+          {t`The entries posted from these lines are voided. Lines that the reason doesn’t apply to stay as they are and are listed.`}
         </p>
         {givenExcludeReasons.map((each) => (
           <ReasonChoice
@@ -61,11 +61,11 @@ export function ExcludeDecidedDialog({
             checked={isDeleting}
             onChange={({ target: { checked } }) => setIsDeleting(checked)}
           />
-          <b>Delete instead of exclude</b>
+          <b>{t`Delete instead of exclude`}</b>
         </label>
       </Modal.Body>
       <DialogFoot isOff={isLoading} onLeave={onClose} onConfirm={confirm}>
-        {isDeleting ? 'Delete' : 'Exclude'} {what}
+        {isDeleting ? t`Delete ${what}` : t`Exclude ${what}`}
       </DialogFoot>
     </Dialog>
   );

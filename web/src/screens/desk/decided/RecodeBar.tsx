@@ -1,4 +1,5 @@
 import type { DecidedTarget } from '@zubrell/contract/desk';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../../api/lines.ts';
@@ -34,10 +35,10 @@ export function RecodeBar({ row }: { readonly row: TickedRow }) {
   const clear = () => dispatch(ticksCleared());
 
   return (
-    <section className="recode-bar" aria-label="Ticked lines">
+    <section className="recode-bar" aria-label={t`Ticked lines`}>
       <div className="what">
         <b>
-          {lines} ticked
+          {t`${lines} ticked`}
           {currency !== null && total !== null && (
             <>
               , <Amount minor={total} currency={currency} />
@@ -49,13 +50,13 @@ export function RecodeBar({ row }: { readonly row: TickedRow }) {
           disabled={isReopening}
           onClick={async () => told(await reopen({ booksId, target, seenStep })) && clear()}
         >
-          Reopen {lines}
+          {t`Reopen ${lines}`}
         </Button>
         <Button variant="plain" onClick={() => setIsExcluding(true)}>
-          Exclude {lines} …
+          {t`Exclude ${lines} …`}
         </Button>
         <Button variant="link" onClick={clear}>
-          Untick
+          {t`Untick`}
         </Button>
       </div>
       <RecodeFields
@@ -64,7 +65,7 @@ export function RecodeBar({ row }: { readonly row: TickedRow }) {
         fromAccountId={shown.decided.accountId}
         onDone={clear}
       >
-        Recode {lines}
+        {t`Recode ${lines}`}
       </RecodeFields>
       {isExcluding && (
         <ExcludeDecidedDialog

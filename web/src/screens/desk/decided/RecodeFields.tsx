@@ -1,6 +1,7 @@
 import type { CostObject } from '@zubrell/contract/books';
 import type { DecidedTarget } from '@zubrell/contract/desk';
 import type { AccountId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../../api/lines.ts';
@@ -12,8 +13,8 @@ import { emptyCoding } from '../rows.ts';
 import { useSeenStep } from '../useSeenStep.ts';
 
 const OBJECTS = [
-  ['costCentreId', 'costCentre', 'Cost centre'],
-  ['jobId', 'job', 'Job'],
+  ['costCentreId', 'costCentre', t`Cost centre`],
+  ['jobId', 'job', t`Job`],
 ] as const satisfies readonly (readonly [string, CostObject['kind'], string])[];
 
 /** What decided lines are to be coded to instead; an empty field leaves what is there. */
@@ -91,15 +92,15 @@ export function RecodeFields({
       ))}
       <input
         className="form-control form-control-sm"
-        aria-label="Note"
-        placeholder="Note"
+        aria-label={t`Note`}
+        placeholder={t`Note`}
         maxLength={1_000}
         value={note ?? ''}
         onChange={({ target: { value } }) => setCoding({ ...coding, note: value })}
       />
       {onCancel && (
         <Button variant="plain" onClick={onCancel}>
-          Cancel
+          {t`Cancel`}
         </Button>
       )}
       <Button type="submit" variant="main" disabled={isEmpty || isLoading}>

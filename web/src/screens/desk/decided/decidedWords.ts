@@ -1,23 +1,24 @@
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import type { decisionSources } from '@zubrell/core/propose/proposal';
+import { t } from '@zubrell/core/words/t';
 
 /** What proposes, as a filter names it. */
 export const sourceNames: Readonly<Record<(typeof decisionSources)[number], string>> = {
-  pair: 'Pairing',
-  transfer: 'Transfer',
-  rule: 'Rule',
-  habit: 'Habit',
-  file: 'Prepared file',
-  otherBooks: 'Your other books',
-  starter: 'General knowledge',
-  hand: 'Nothing: coded by hand',
+  pair: t`Pairing`,
+  transfer: t`Transfer`,
+  rule: t`Rule`,
+  habit: t`Habit`,
+  file: t`Prepared file`,
+  otherBooks: t`Your other books`,
+  starter: t`General knowledge`,
+  hand: t`Nothing: coded by hand`,
 };
 
 /** How lines are posted, as a filter names it. */
 export const wayNames: Readonly<Record<PostedWay, string>> = {
-  line: 'One by one',
+  line: t`One by one`,
   stack: 'As a stack',
   sweep: 'In a sweep',
-  suspense: 'Post to suspense',
-  rule: 'At once by a rule',
+  suspense: t`Post to suspense`,
+  rule: t`At once by a rule`,
 };

@@ -1,4 +1,5 @@
 import type { Proof, ProofCause } from '@zubrell/contract/desk';
+import { t } from '@zubrell/core/words/t';
 import { Button, Modal } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { lineAddress } from '../../../app/lineAddress.ts';
@@ -18,7 +19,7 @@ export function CausesDialog({
   const { amount } = useBooks();
   return (
     <Dialog
-      title={`Unexplained ${amount(proof.unexplained, { currency: proof.currency })}`}
+      title={t`Unexplained ${amount(proof.unexplained, { currency: proof.currency })}`}
       isWide
       onClose={onClose}
     >
@@ -35,7 +36,7 @@ export function CausesDialog({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="plain" onClick={onClose}>
-          Close
+          {t`Close`}
         </Button>
       </Modal.Footer>
     </Dialog>
@@ -65,18 +66,18 @@ function Cause({ cause, onLeave }: { readonly cause: ProofCause; readonly onLeav
       </p>
       {line ? (
         <Link to={lineAddress(booksId, line)} onClick={onLeave}>
-          Open the line
+          {t`Open the line`}
         </Link>
       ) : entryId ? (
         <Link to={`/books/${booksId}/ledger/entries?entry=${entryId}`} onClick={onLeave}>
-          Open the entry
+          {t`Open the entry`}
         </Link>
       ) : (
         <Link
           to={`/books/${booksId}/desk?account=${bankAccountId}&period=${month}`}
           onClick={onLeave}
         >
-          Open the month
+          {t`Open the month`}
         </Link>
       )}
     </li>

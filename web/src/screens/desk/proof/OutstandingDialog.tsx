@@ -1,5 +1,6 @@
 import type { OutstandingItem, Scope } from '@zubrell/contract/desk';
 import { candidateName } from '@zubrell/core/pair/pairWords';
+import { t } from '@zubrell/core/words/t';
 import { Button, Modal, Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../../api/lines.ts';
@@ -32,18 +33,18 @@ export function OutstandingDialog({
     ...proofScope(scope),
   });
   return (
-    <Dialog title="Not yet at the bank" isWide onClose={onClose}>
+    <Dialog title={t`Not yet at the bank`} isWide onClose={onClose}>
       <Modal.Body>
         {error && <ErrorNote error={error} />}
-        {!data && !error && <Waiting what="the entries" />}
+        {!data && !error && <Waiting what={t`the entries`} />}
         {data && (
           <Table>
             <thead>
               <tr>
-                <th>Date</th>
-                <th>Bank account</th>
-                <th>Entry</th>
-                <th className="num">Amount</th>
+                <th>{t`Date`}</th>
+                <th>{t`Bank account`}</th>
+                <th>{t`Entry`}</th>
+                <th className="num">{t`Amount`}</th>
               </tr>
             </thead>
             <tbody>
@@ -70,7 +71,7 @@ export function OutstandingDialog({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="plain" onClick={onClose}>
-          Close
+          {t`Close`}
         </Button>
       </Modal.Footer>
     </Dialog>

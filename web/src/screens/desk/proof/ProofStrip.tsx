@@ -1,11 +1,12 @@
 import type { Proof } from '@zubrell/contract/desk';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { linesApi } from '../../../api/lines.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { useShowDate } from '../../../app/useToday.ts';
 import { late } from '../../../ui/late.tsx';
+import { tx } from '../../../ui/tx.tsx';
 import { proofScope } from '../deskScope.ts';
 import { useDeskScope } from '../useDeskScope.ts';
 import { bankLabel, verdictOf } from './proofWords.ts';
@@ -25,49 +26,52 @@ export function ProofStrip() {
   const proof = data?.proof;
   if (!proof) {
     return (
-      <section className="proof" aria-label="Proof">
-        <span className="quiet">{data ? 'Nothing to prove yet.' : ''}</span>
+      <section className="proof" aria-label={t`Proof`}>
+        <span className="quiet">{data ? t`Nothing to prove yet.` : ''}</span>
       </section>
     );
   }
   const { currency } = proof;
   const ledgerAccount = setup.bankAccounts.find((bank) => bank.id === bankAccountId)?.accountId;
   return (
-    <section className="proof" aria-label="Proof">
+    <section className="proof" aria-label={t`Proof`}>
       {proof.otherCount > 0 && (
-        <span className="quiet" title="Choose an account in another currency to see its own proof">
-          without {counted(proof.otherCount, 'account', 'accounts')} in other currencies:
+        <span
+          className="quiet"
+          title={t`Choose an account in another currency to see its own proof`}
+        >
+          {t`without ${counted(proof.otherCount, 'account', 'accounts')} in other currencies:`}
         </span>
       )}
       <Term label={bankLabel(proof, showDate)} value={amount(proof.bank, { currency })} />
       <span className="op">−</span>
       <Term
-        label={`Open, ${counted(proof.openCount, 'line', 'lines')}`}
+        label={t`Open, ${counted(proof.openCount, 'line', 'lines')}`}
         value={amount(proof.open, { currency })}
         onOpen={() => change({ lane: 'blank' })}
       />
       <span className="op">−</span>
       <Term
-        label="Excluded but real"
+        label={t`Excluded but real`}
         value={amount(proof.keptOut, { currency })}
         onOpen={() => change({ lane: 'decided', decision: 'excluded' })}
       />
       <span className="op">+</span>
       <Term
-        label={`Not yet at the bank, ${proof.outstandingCount}`}
+        label={t`Not yet at the bank, ${proof.outstandingCount}`}
         value={amount(proof.outstanding, { currency })}
         {...(proof.outstandingCount > 0 ? { onOpen: () => setShown('outstanding') } : {})}
       />
       <span className="op">=</span>
-      <Term label="Books should say" value={amount(proof.shouldSay, { currency })} />
+      <Term label={t`Books should say`} value={amount(proof.shouldSay, { currency })} />
       <span className="op">·</span>
       {ledgerAccount ? (
         <Link to={`/books/${booksId}/ledger/${ledgerAccount}`} className="term">
-          <small>Books say</small>
+          <small>{t`Books say`}</small>
           <b>{amount(proof.books, { currency })}</b>
         </Link>
       ) : (
-        <Term label="Books say" value={amount(proof.books, { currency })} />
+        <Term label={t`Books say`} value={amount(proof.books, { currency })} />
       )}
       <ProofVerdict proof={proof} onOpen={() => setShown('causes')} />
       {shown === 'causes' && <CausesDialog proof={proof} onClose={() => setShown(null)} />}
@@ -85,20 +89,20 @@ function ProofVerdict({ proof, onOpen }: { readonly proof: Proof; readonly onOpe
     case 'proved':
       return (
         <span className="verdict" role="status">
-          Unexplained {amount(0, { currency: proof.currency })} ✓
+          {t`Unexplained ${amount(0, { currency: proof.currency })} ✓`}
         </span>
       );
     case 'calculated':
       return (
         <span className="verdict calculated" role="status">
-          Calculated, not proved
+          {t`Calculated, not proved`}
         </span>
       );
     case 'unexplained':
       return (
         <button type="button" className="verdict off" onClick={onOpen}>
-          Unexplained {amount(proof.unexplained, { currency: proof.currency })}
-          {proof.unexplained === 0 && ', causes cancel'}: why?
+          {t`Unexplained ${amount(proof.unexplained, { currency: proof.currency })}`}
+          {tx`${proof.unexplained === 0 && t`, causes cancel`}: why?`}
         </button>
       );
   }

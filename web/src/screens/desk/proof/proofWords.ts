@@ -1,22 +1,23 @@
 import type { Proof, ProofCause } from '@zubrell/contract/desk';
 import type { BreakReason } from '@zubrell/core/proof/explainBreak';
 import { type CauseKind, isProved } from '@zubrell/core/proof/prove';
+import { t } from '@zubrell/core/words/t';
 
 /** What a cause is, in a few words. */
 export const causeTitles: Readonly<Record<CauseKind, string>> = {
-  bankDiffers: 'The bank’s balance isn’t reached',
-  sidesDiffer: 'A line and its entries differ',
-  lineGone: 'An entry without its line',
-  notAwaited: 'A journal the bank won’t report',
-  beforeOpening: 'A line before the opening balance',
-  unknown: 'Not traced',
+  bankDiffers: t`The bank’s balance isn’t reached`,
+  sidesDiffer: t`A line and its entries differ`,
+  lineGone: t`An entry without its line`,
+  notAwaited: t`A journal the bank won’t report`,
+  beforeOpening: t`A line before the opening balance`,
+  unknown: t`Not traced`,
 };
 
-const LIKELY: Readonly<Record<BreakReason, string>> = {
-  inTwice: 'is probably there twice',
-  keptOut: 'was excluded, but looks real',
-  turned: 'probably has its sign the wrong way round',
-  transposed: 'probably has two digits swapped',
+const LIKELY: Readonly<Record<BreakReason, (line: string) => string>> = {
+  inTwice: (line) => t`${line} is probably there twice.`,
+  keptOut: (line) => t`${line} was excluded, but looks real.`,
+  turned: (line) => t`${line} probably has its sign the wrong way round.`,
+  transposed: (line) => t`${line} probably has two digits swapped.`,
 };
 
 /** Ways to show what causes name. */
@@ -31,23 +32,29 @@ export function causeWords(cause: ProofCause, { showDate, amount }: Shown): stri
   const named = text ? ` “${text}”` : '';
   switch (kind) {
     case 'bankDiffers': {
-      const from = since === null ? 'up to' : `between ${showDate(since)} and`;
-      const where = `${from} ${showDate(date)}`;
+      const where =
+        since === null
+          ? t`The bank’s balances stop adding up on or before ${showDate(date)}`
+          : t`The bank’s balances stop adding up between ${showDate(since)} and ${showDate(date)}`;
       if (likely) {
-        return `The bank’s balances stop adding up ${where}. The line “${likely.description}” of ${showDate(likely.date)} ${LIKELY[likely.reason]}.`;
+        const line = t`The line “${likely.description}” of ${showDate(likely.date)}`;
+        return `${where}. ${LIKELY[likely.reason](line)}`;
       }
-      return `The bank’s balances stop adding up ${where}: the bank has ${amount(Math.abs(cause.amount))} ${cause.amount > 0 ? 'more' : 'less'} than the lines add up to. Fetch these days again; a line may be missing.`;
+      const off = amount(Math.abs(cause.amount));
+      return cause.amount > 0
+        ? t`${where}: the bank has ${off} more than the lines add up to. Fetch these days again; a line may be missing.`
+        : t`${where}: the bank has ${off} less than the lines add up to. Fetch these days again; a line may be missing.`;
     }
     case 'sidesDiffer':
-      return `The line${named} of ${showDate(date)} doesn’t equal the entries it is linked to. Reopen the line and post or pair it again.`;
+      return t`The line${named} of ${showDate(date)} doesn’t equal the entries it is linked to. Reopen the line and post or pair it again.`;
     case 'lineGone':
-      return `The entry${named} of ${showDate(date)} was posted from a line that is no longer here. Void the entry, or restore the line in History.`;
+      return t`The entry${named} of ${showDate(date)} was posted from a line that is no longer here. Void the entry, or restore the line in History.`;
     case 'notAwaited':
-      return `The journal${named} of ${showDate(date)} changes the bank account, and no bank line is expected for it. Change the journal: say that the bank will report it, or use another account.`;
+      return t`The journal${named} of ${showDate(date)} changes the bank account, and no bank line is expected for it. Change the journal: say that the bank will report it, or use another account.`;
     case 'beforeOpening':
-      return `The line${named} of ${showDate(date)} is in the books, but the opening balance already includes its day. Reopen it and exclude it as before the opening balance.`;
+      return t`The line${named} of ${showDate(date)} is in the books, but the opening balance already includes its day. Reopen it and exclude it as before the opening balance.`;
     case 'unknown':
-      return `Nothing on this account explains it by ${showDate(date)}. Compare the register with the bank’s statement.`;
+      return t`Nothing on this account explains it by ${showDate(date)}. Compare the register with the bank’s statement.`;
   }
 }
 
@@ -65,9 +72,9 @@ export function bankLabel(
   { isStated, date, statedDate, accountCount, statedCount }: Proof,
   showDate: (date: string) => string,
 ): string {
-  if (isStated) return `Bank says, ${showDate(statedDate ?? date)}`;
+  if (isStated) return t`Bank says, ${showDate(statedDate ?? date)}`;
   if (accountCount > 1 && statedCount > 0) {
-    return `Stated for ${statedCount} of ${accountCount} accounts, ${showDate(date)}`;
+    return t`Stated for ${statedCount} of ${accountCount} accounts, ${showDate(date)}`;
   }
-  return `Calculated, not stated, ${showDate(date)}`;
+  return t`Calculated, not stated, ${showDate(date)}`;
 }

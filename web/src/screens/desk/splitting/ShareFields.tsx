@@ -1,13 +1,14 @@
 import type { DraftPart } from '@zubrell/contract/coding';
+import { t } from '@zubrell/core/words/t';
 import { AmountField } from '../../../ui/AmountField.tsx';
 
 type Share = DraftPart['share'];
 
 const KINDS = [
-  ['fixed', 'Amount'],
-  ['percent', 'Percent'],
-  ['rest', 'The rest'],
-  ['grossUp', 'Percent kept back before'],
+  ['fixed', t`Amount`],
+  ['percent', t`Percent`],
+  ['rest', t`The rest`],
+  ['grossUp', t`Percent kept back before`],
 ] as const;
 
 const WHOLE = 10_000;
@@ -17,7 +18,7 @@ export function ShareFields({
   share,
   number,
   amount,
-  amountLabel = `Amount of part ${number}`,
+  amountLabel = t`Amount of part ${number}`,
   isOut = false,
   onChange,
 }: {
@@ -39,7 +40,7 @@ export function ShareFields({
     <>
       <select
         className="form-select form-select-sm"
-        aria-label={`Part ${number} is`}
+        aria-label={t`Part ${number} is`}
         value={share.kind}
         onChange={({ target }) => onChange(empty(target.value as Share['kind']))}
       >
@@ -61,7 +62,7 @@ export function ShareFields({
         <input
           type="number"
           className="form-control form-control-sm percent num"
-          aria-label={`Percent of part ${number}`}
+          aria-label={t`Percent of part ${number}`}
           min={0}
           max={100}
           step={0.01}

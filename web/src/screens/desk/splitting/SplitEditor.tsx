@@ -1,6 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
 import type { BankAccountId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../../api/lines.ts';
@@ -77,18 +78,18 @@ export function SplitEditor({
             ])
           }
         >
-          Add part
+          {t`Add part`}
         </Button>
         {template && (
           <Button
             variant="plain"
             onClick={() => onChange({ ...draftOf(template), payeeId: coding.payeeId })}
           >
-            Split as last time
+            {t`Split as last time`}
           </Button>
         )}
         <Button variant="link" onClick={() => onChange(endSplit(coding))}>
-          Don’t split
+          {t`Don’t split`}
         </Button>
       </div>
     </div>
@@ -100,12 +101,12 @@ function SplitSum({ state }: { readonly state: SplitState | null }) {
   const { amount } = useBooks();
   const words =
     state === null
-      ? 'Each line of the stack is split this way.'
+      ? t`Each line of the stack is split this way.`
       : state.kind === 'whole'
-        ? 'The parts add up. Nothing is left.'
+        ? t`The parts add up. Nothing is left.`
         : state.left === 0
           ? state.message
-          : `${amount(state.left)} is left.`;
+          : t`${amount(state.left)} is left.`;
   return (
     <p className={state?.kind === 'open' ? 'doubt' : 'quiet'} role="status">
       {words}
@@ -125,8 +126,8 @@ function SplitNote({
   return (
     <input
       className="form-control form-control-sm"
-      aria-label="Note of the split"
-      placeholder="Note"
+      aria-label={t`Note of the split`}
+      placeholder={t`Note`}
       maxLength={1_000}
       value={typed}
       onChange={({ target }) => setTyped(target.value)}

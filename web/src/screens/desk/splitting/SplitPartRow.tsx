@@ -1,5 +1,6 @@
 import type { DraftPart } from '@zubrell/contract/coding';
 import type { PayeeId } from '@zubrell/core/ids';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { ClientField } from '../../../app/ClientField.tsx';
 import { useBooks } from '../../../app/useBooks.ts';
@@ -40,7 +41,7 @@ export function SplitPartRow({
   const nothingMore = () => undefined;
   return (
     <fieldset className="split-part">
-      <legend className="visually-hidden">Part {number}</legend>
+      <legend className="visually-hidden">{t`Part ${number}`}</legend>
       <ShareFields
         share={share}
         number={number}
@@ -73,7 +74,7 @@ export function SplitPartRow({
         onCancel={nothingMore}
       />
       {onRemove ? (
-        <Button variant="link" aria-label={`Remove part ${number}`} onClick={onRemove}>
+        <Button variant="link" aria-label={t`Remove part ${number}`} onClick={onRemove}>
           ✕
         </Button>
       ) : (
@@ -83,9 +84,9 @@ export function SplitPartRow({
         {isOfClient && (
           <div className="coding-form mt-1">
             <div className="field">
-              <span>Client</span>
+              <span>{t`Client`}</span>
               <ClientField
-                label={`Client of part ${number}`}
+                label={t`Client of part ${number}`}
                 payeeId={payeeId}
                 value={part.clientId ?? null}
                 onChange={(clientId) => onChange({ ...part, clientId })}
@@ -95,7 +96,7 @@ export function SplitPartRow({
         )}
         <CostObjectFields
           coding={part}
-          part={`of part ${number}`}
+          part={t`of part ${number}`}
           onChange={(objects) => onChange({ ...part, ...objects })}
         />
       </div>

@@ -1,4 +1,5 @@
 import type { Feed } from '@zubrell/contract/feeds';
+import { t } from '@zubrell/core/words/t';
 import { useShowDate } from '../../../app/useToday.ts';
 import { Amount } from '../../../ui/Amount.tsx';
 
@@ -9,7 +10,7 @@ export function Announced({ lines }: { readonly lines: Feed['announced'] }) {
     <tr className="announced">
       <td colSpan={6}>
         <details>
-          <summary>{lines.length} announced, not booked yet</summary>
+          <summary>{t`${lines.length} announced, not booked yet`}</summary>
           <ul>
             {lines.map((line, index) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: announced lines have nothing else of their own

@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useRef } from 'react';
 import { Link, Navigate, useSearchParams } from 'react-router';
 import { feedsApi } from '../../../api/feeds.ts';
@@ -21,12 +22,12 @@ export function ConsentScreen() {
   }, [booksId, state, code, finish]);
 
   if (data || state === null) return <Navigate to={`/books/${booksId}/intake`} replace />;
-  if (!error) return <Waiting what="the accounts from the bank" />;
+  if (!error) return <Waiting what={t`the accounts from the bank`} />;
   return (
     <main className="page">
       <ErrorNote error={error} />
       <Link className="btn btn-main" to={`/books/${booksId}/intake`}>
-        Back to Intake
+        {t`Back to Intake`}
       </Link>
     </main>
   );

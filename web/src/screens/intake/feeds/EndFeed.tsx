@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 
@@ -14,21 +15,21 @@ export function EndFeed({
     return (
       <Button
         variant="link"
-        aria-label={`End the feed of ${name}`}
+        aria-label={t`End the feed of ${name}`}
         onClick={() => setIsAsking(true)}
       >
-        End …
+        {t`End …`}
       </Button>
     );
   }
   return (
     <span className="end-feed">
-      The imported lines stay.
+      {t`The imported lines stay.`}
       <Button variant="plain" onClick={() => void onEnd()}>
-        End feed
+        {t`End feed`}
       </Button>
       <Button variant="link" onClick={() => setIsAsking(false)}>
-        Cancel
+        {t`Cancel`}
       </Button>
     </span>
   );

@@ -1,4 +1,5 @@
 import type { Feed } from '@zubrell/contract/feeds';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
@@ -38,17 +39,17 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
           <span className="quiet d-block">
             {feed.bankName}
             {feed.remoteNumber && ` ${feed.remoteNumber}`}
-            {feed.consentExpires && `, consent to ${showDate(feed.consentExpires)}`}
+            {feed.consentExpires && t`, consent to ${showDate(feed.consentExpires)}`}
           </span>
         </td>
         <td>
           <select
             className="form-select"
-            aria-label={`${feed.remoteName} feeds`}
+            aria-label={t`${feed.remoteName} feeds`}
             value={feed.bankAccountId ?? ''}
             onChange={({ target }) => set({ bankAccountId: target.value || null })}
           >
-            <option value="">Choose …</option>
+            <option value="">{t`Choose …`}</option>
             {setup.bankAccounts.map((bank) => (
               <option key={bank.id} value={bank.id}>
                 {bankAccountLabel(bank)}
@@ -62,16 +63,16 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
         <td>
           <select
             className="form-select"
-            aria-label={`${feed.remoteName} looks back`}
+            aria-label={t`${feed.remoteName} looks back`}
             value={feed.lookBackDays ?? ''}
             onChange={({ target }) =>
               set({ lookBackDays: target.value ? Number(target.value) : null })
             }
           >
-            <option value="">To the last statement</option>
+            <option value="">{t`To the last statement`}</option>
             {LOOK_BACKS.map((days) => (
               <option key={days} value={days}>
-                {days} days
+                {t`${days} days`}
               </option>
             ))}
           </select>
@@ -80,7 +81,7 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
           <input
             type="checkbox"
             className="form-check-input"
-            aria-label={`Fetch ${feed.remoteName} daily`}
+            aria-label={t`Fetch ${feed.remoteName} daily`}
             checked={feed.isDaily}
             onChange={({ target }) => set({ isDaily: target.checked })}
           />
@@ -88,7 +89,7 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
         <td className="feed-actions">
           {need?.remedy === 'signIn' ? (
             <Button variant="main" disabled={isBusy} onClick={() => void connect(feed.connector)}>
-              Sign in again
+              {t`Sign in again`}
             </Button>
           ) : (
             <Button
@@ -96,7 +97,7 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
               disabled={feed.isFetching || feed.bankAccountId === null}
               onClick={() => run(fetchFeed({ booksId, feedId: feed.id }))}
             >
-              {feed.isFetching ? 'Fetching …' : 'Fetch now'}
+              {feed.isFetching ? t`Fetching …` : t`Fetch now`}
             </Button>
           )}
           <EndFeed name={feed.remoteName} onEnd={() => run(end({ booksId, feedId: feed.id }))} />

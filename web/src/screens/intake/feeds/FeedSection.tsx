@@ -1,3 +1,4 @@
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { feedsApi } from '../../../api/feeds.ts';
@@ -24,9 +25,9 @@ export function FeedSection() {
   if (error) return <ErrorNote error={error} />;
   if (!data || (feeds.length === 0 && banks.length === 0)) return null;
   return (
-    <section className="mt-4" aria-label="Feeds">
+    <section className="mt-4" aria-label={t`Feeds`}>
       <header className="section-head">
-        <h2>Feeds</h2>
+        <h2>{t`Feeds`}</h2>
         {banks.map(({ connector, bankName }) => (
           <Button
             key={connector}
@@ -34,25 +35,24 @@ export function FeedSection() {
             disabled={isBusy}
             onClick={() => void connect(connector)}
           >
-            Connect {bankName}
+            {t`Connect ${bankName}`}
           </Button>
         ))}
       </header>
       {feeds.length === 0 ? (
         <p className="quiet">
-          A feed fetches the lines automatically each day. You sign in at the bank and say which
-          accounts may be read; nothing can be paid from here.
+          {t`A feed fetches the lines automatically each day. You sign in at the bank and say which accounts may be read; nothing can be paid from here.`}
         </p>
       ) : (
         <div className="sheet feeds">
           <Table>
             <thead>
               <tr>
-                <th>At the bank</th>
-                <th>Feeds</th>
-                <th>Last fetch</th>
-                <th>Looks back</th>
-                <th>Daily</th>
+                <th>{t`At the bank`}</th>
+                <th>{t`Feeds`}</th>
+                <th>{t`Last fetch`}</th>
+                <th>{t`Looks back`}</th>
+                <th>{t`Daily`}</th>
                 <td />
               </tr>
             </thead>

@@ -1,4 +1,5 @@
 import type { Feed } from '@zubrell/contract/feeds';
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { useBooks } from '../../../app/useBooks.ts';
 import { useShowMoment } from '../../../app/useToday.ts';
@@ -15,7 +16,7 @@ export function LastFetch({ feed, need }: { readonly feed: Feed; readonly need: 
   return (
     <>
       {lastAt === null ? (
-        <span className="quiet">not yet</span>
+        <span className="quiet">{t`not yet`}</span>
       ) : (
         <span className="d-block">
           {moment(lastAt)}
@@ -23,7 +24,7 @@ export function LastFetch({ feed, need }: { readonly feed: Feed; readonly need: 
             <>
               {', '}
               <Link className="underlined" to={`/books/${booksId}/intake/${result.batchId}`}>
-                its batch
+                {t`its batch`}
               </Link>
             </>
           )}
@@ -32,11 +33,11 @@ export function LastFetch({ feed, need }: { readonly feed: Feed; readonly need: 
       {words && <span className={isTrouble ? 'trouble' : isOff ? 'doubt' : 'quiet'}>{words}</span>}
       {!isTrouble && need && <span className="doubt d-block">{need.words}</span>}
       {isTrouble && lastGoodAt && (
-        <span className="quiet d-block">Last succeeded {moment(lastGoodAt)}.</span>
+        <span className="quiet d-block">{t`Last succeeded ${moment(lastGoodAt)}.`}</span>
       )}
       {nextAt && (
         <span className="quiet d-block">
-          {isTrouble ? 'Will be tried again automatically' : 'Next'} {moment(nextAt)}
+          {isTrouble ? t`Will be tried again automatically` : t`Next`} {moment(nextAt)}
         </span>
       )}
     </>

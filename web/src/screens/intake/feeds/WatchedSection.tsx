@@ -1,5 +1,5 @@
 import type { WatchedFile } from '@zubrell/contract/feeds';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button, Table } from 'react-bootstrap';
 import { feedsApi } from '../../../api/feeds.ts';
 import { shownProblem } from '../../../app/problem.ts';
@@ -30,28 +30,28 @@ export function WatchedSection() {
   }
 
   return (
-    <section className="mt-4" aria-label="Watched folder">
+    <section className="mt-4" aria-label={t`Watched folder`}>
       <header className="section-head">
-        <h2>Watched folder</h2>
+        <h2>{t`Watched folder`}</h2>
         <Button variant="plain" disabled={isLoading} onClick={() => void turn()}>
-          {isOn ? 'Stop watching' : 'Watch folder'}
+          {isOn ? t`Stop watching` : t`Watch folder`}
         </Button>
       </header>
       <p className="quiet">
         {isOn
-          ? 'Files that another program puts into this folder on the server are imported automatically.'
-          : 'Another program can put bank files into a folder on the server. Once the folder is watched, they are imported automatically, each into the bank account with its number.'}
+          ? t`Files that another program puts into this folder on the server are imported automatically.`
+          : t`Another program can put bank files into a folder on the server. Once the folder is watched, they are imported automatically, each into the bank account with its number.`}
         <code className="d-block">{folder}</code>
         {isOn && by && since && (
           <span className="d-block">
-            Turned on by {by} on {showDate(since.slice(0, 10))}. Files are imported in their name.
+            {t`Turned on by ${by} on ${showDate(since.slice(0, 10))}. Files are imported in their name.`}
           </span>
         )}
       </p>
       {trouble && <p className="trouble">{trouble}</p>}
       {isOn && files.length === 0 && (
         <p className="quiet">
-          No files received yet. OFX, camt and MT940 files say which bank account they are for.
+          {t`No files received yet. OFX, camt and MT940 files say which bank account they are for.`}
         </p>
       )}
       {files.length > 0 && (
@@ -59,9 +59,9 @@ export function WatchedSection() {
           <Table>
             <thead>
               <tr>
-                <th>File</th>
-                <th>Received</th>
-                <th>Result</th>
+                <th>{t`File`}</th>
+                <th>{t`Received`}</th>
+                <th>{t`Result`}</th>
               </tr>
             </thead>
             <tbody>
@@ -94,7 +94,7 @@ function FileRow({ file }: { readonly file: WatchedFile }) {
 }
 
 function resultOf({ state, newCount }: WatchedFile): string {
-  if (state === 'reading') return 'Being imported …';
-  if (newCount === null || newCount === 0) return 'No new lines';
+  if (state === 'reading') return t`Being imported …`;
+  if (newCount === null || newCount === 0) return t`No new lines`;
   return counted(newCount, 'new line', 'new lines');
 }

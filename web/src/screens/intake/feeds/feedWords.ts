@@ -1,6 +1,6 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
-import { counted } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 
 /** So few requests left are worth a word. */
 const FEW_CALLS = 3;
@@ -12,11 +12,11 @@ export function resultWords({ result }: Feed, amount: (minor: number) => string)
   if (result === null) return null;
   if (result.kind === 'trouble') return result.message;
   const { newCount, lineCount, doubtfulCount, difference } = result;
-  const came = newCount === 0 ? 'no new lines' : `${newCount} new of ${count(lineCount)}`;
-  const doubtful = doubtfulCount > 0 ? `, ${doubtfulCount} perhaps already imported` : '';
+  const came = newCount === 0 ? t`no new lines` : t`${newCount} new of ${count(lineCount)}`;
+  const doubtful = doubtfulCount > 0 ? t`, ${doubtfulCount} perhaps already imported` : '';
   if (difference === null) return `${came}${doubtful}`;
   const proof =
-    difference === 0 ? 'the balance agrees' : `the balance is off by ${amount(difference)}`;
+    difference === 0 ? t`the balance agrees` : t`the balance is off by ${amount(difference)}`;
   return `${came}${doubtful}; ${proof}`;
 }
 
@@ -42,17 +42,17 @@ export function feedNeed(feed: Feed, today: string): FeedNeed | null {
   if (result?.kind === 'trouble') {
     const isConsent = result.code === 'FEED_CONSENT_EXPIRED' || result.code === 'FEED_ACCOUNT_GONE';
     const remedy = isConsent ? 'signIn' : 'fetch';
-    return { title: `${remoteName}: no lines from ${bankName}`, words: result.message, remedy };
+    return { title: t`${remoteName}: no lines from ${bankName}`, words: result.message, remedy };
   }
   if (consentExpires !== null && daysBetween(today, consentExpires) <= SOON) {
     const days = daysBetween(today, consentExpires);
-    const when = days <= 0 ? 'today' : days === 1 ? 'tomorrow' : `in ${days} days`;
-    const words = `The consent for ${bankName} ends ${when}. Sign in there again before, so that no day is missed.`;
-    return { title: `${remoteName}: consent ends soon`, words, remedy: 'signIn' };
+    const when = days <= 0 ? t`today` : days === 1 ? t`tomorrow` : t`in ${days} days`;
+    const words = t`The consent for ${bankName} ends ${when}. Sign in there again before, so that no day is missed.`;
+    return { title: t`${remoteName}: consent ends soon`, words, remedy: 'signIn' };
   }
   if (callsLeft !== null && callsLeft <= FEW_CALLS) {
-    const words = `${bankName} takes ${callsLeft} more ${callsLeft === 1 ? 'request' : 'requests'} today. Leave the rest to the daily fetch.`;
-    return { title: `${remoteName}: allowance nearly used`, words, remedy: null };
+    const words = t`${bankName} takes ${counted(callsLeft, 'more request', 'more requests')} today. Leave the rest to the daily fetch.`;
+    return { title: t`${remoteName}: allowance nearly used`, words, remedy: null };
   }
   return null;
 }

@@ -1,0 +1,23 @@
+import { render, screen } from '@testing-library/react';
+import { t } from '@zubrell/core/words/t';
+import { expect, it, vi } from 'vitest';
+import { tx } from './tx.tsx';
+
+vi.mock('@zubrell/core/words/catalogue', () => ({
+  catalogue: {
+    language: 'de',
+    texts: { 'Asked by {0}, {1}.': '{1} von {0} gefragt.' },
+    counted: {},
+  },
+}));
+
+it('puts elements where a language has them', () => {
+  render(<p>{tx`Asked by ${<b>Ida</b>}, ${'12 Mar'}.`}</p>);
+  expect(screen.getByText('Ida').tagName).toBe('B');
+  expect(screen.getByRole('paragraph').textContent).toBe('12 Mar von Ida gefragt.');
+});
+
+it('shows nothing for what is not there', () => {
+  render(<p>{tx`${t`Total`}${false}${null}, ${3}`}</p>);
+  expect(screen.getByRole('paragraph').textContent).toBe('Total, 3');
+});
