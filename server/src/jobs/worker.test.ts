@@ -80,6 +80,14 @@ async function ended(batchId: string): Promise<BatchSheet> {
 const QueuedJob = z.object({ attempts: z.number(), lockedBy: z.string().nullable() });
 type QueuedJob = z.infer<typeof QueuedJob>;
 
+const BackendRows = z.object({ rows: z.tuple([z.object({ pid: z.number() })]) });
+
+/** Whether a query tells the queue that a job is done. */
+const isDone = (query: unknown): boolean =>
+  /delete from .*_private_jobs/.test(
+    z.object({ text: z.string() }).safeParse(query).data?.text ?? '',
+  );
+
 const RunningRow = z.object({ queue: z.string().nullable() });
 
 function jobs(): Promise<QueuedJob[]> {
@@ -179,6 +187,34 @@ describe('jobs', () => {
 });
 
 describe('a worker that is told to stop', () => {
+  it('go on where the database goes away just as one is done', async () => {
+    const batchId = await startBatch();
+    const { background, database } = made.services;
+    let isLost = false;
+    background.$client.on('acquire', (connection) => {
+      const query = connection.query.bind(connection) as (...given: unknown[]) => unknown;
+      const lose = async (given: unknown[]): Promise<unknown> => {
+        const { rows } = BackendRows.parse(await query('select pg_backend_pid() as pid'));
+        await database.execute(sql`select pg_terminate_backend(${rows[0].pid})`);
+        return query(...given);
+      };
+      Object.assign(connection, {
+        query: (...given: unknown[]) => {
+          if (isLost || !isDone(given[0])) return query(...given);
+          isLost = true;
+          return lose(given);
+        },
+      });
+    });
+    const worker = await startWorker(made.services, readers.readFile, IMPATIENT);
+    expect((await ended(batchId)).status).toBe('kept');
+    await until(async () => (await jobs()).length === 0);
+    expect(isLost).toBe(true);
+    await until(async () => worker.isWorking());
+    await worker.stop();
+    background.$client.removeAllListeners('acquire');
+  });
+
   it('ends when its jobs are done, and takes no more', async () => {
     let isBegun = false;
     const worker = await startWorker(

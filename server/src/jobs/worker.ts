@@ -106,6 +106,7 @@ export async function startWorker(
       noHandleSignals: true,
       events: eventsFor(life, () => void runner?.stop().catch(() => undefined)),
       logger: new Logger(() => () => undefined),
+      preset: { worker: TOLD_TOGETHER },
       taskList: {
         keepBatch: (payload, { job }) =>
           undisturbed(job, () =>
@@ -168,6 +169,12 @@ async function lookAround(services: Services, grace: number): Promise<void> {
   await queueDueFeeds(services);
   await refreshForgotten(services.database);
 }
+
+/**
+ * That jobs are done is told together, after no time. Told one by one, nobody waits for the answer, and a database that
+ * goes away just then ends the process; told together, it ends the pool, which is begun anew.
+ */
+const TOLD_TOGETHER = { completeJobBatchDelay: 0, failJobBatchDelay: 0 };
 
 /** So often in a row no job could be got: the queue keeps a failure of its first question for ever. */
 const MOST_FAILURES = 2 * AT_ONCE + 1;

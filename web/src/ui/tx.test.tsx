@@ -12,12 +12,12 @@ vi.mock('@zubrell/core/words/catalogue', () => ({
 }));
 
 it('puts elements where a language has them', () => {
-  render(<p>{tx`Asked by ${<b>Ida</b>}, ${'12 Mar'}.`}</p>);
+  const { container } = render(<p>{tx`Asked by ${<b>Ida</b>}, ${'12 Mar'}.`}</p>);
   expect(screen.getByText('Ida').tagName).toBe('B');
-  expect(screen.getByRole('paragraph').textContent).toBe('12 Mar von Ida gefragt.');
+  expect(container.textContent).toBe('12 Mar von Ida gefragt.');
 });
 
 it('shows nothing for what is not there', () => {
-  render(<p>{tx`${t`Total`}${false}${null}, ${3}`}</p>);
-  expect(screen.getByRole('paragraph').textContent).toBe('Total, 3');
+  const { container } = render(<p>{tx`${t`Total`}${false}${null}, ${3}`}</p>);
+  expect(container.textContent).toBe('Total, 3');
 });
