@@ -75,6 +75,7 @@ describe('the catalogue', () => {
     expect(language).toBe('de');
     expect(texts.Cancel).toBe('Abbrechen');
     expect(texts['The amount is missing.']).toBe('The amount is missing.');
+    expect(texts).toMatchObject({ March: 'March' });
     expect(texts).not.toHaveProperty('Was here once');
     expect(counted.lines).toEqual({ one: 'Zeile', other: 'Zeilen' });
     expect(counted.entries).toEqual({ one: 'entry', other: 'entries' });

@@ -4,6 +4,7 @@
  *     npm run words -- core/src/words/de.json de
  */
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { monthNames } from '../core/src/dates/calendarDate.ts';
 import { errors } from '../core/src/errors.ts';
 import type { Catalogue } from '../core/src/words/catalogue.ts';
 import { countedIn, FOLDERS, filesIn, keysIn } from './texts.ts';
@@ -14,6 +15,7 @@ export function renewed(before: Catalogue): Catalogue {
   const keys = [
     ...files.flatMap((file) => keysIn(file).map(({ text }) => text)),
     ...Object.values(errors).map(([, text]) => text),
+    ...monthNames,
   ];
   const nouns = files.flatMap((file) => countedIn(file));
   return {

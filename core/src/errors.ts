@@ -1,4 +1,4 @@
-import { catalogue } from './words/catalogue.ts';
+import { textOf } from './words/t.ts';
 
 /**
  * Every error a user can meet: its HTTP status and its words. Code throws by name with {@link fail};
@@ -856,8 +856,7 @@ export class ZubrellError extends Error {
  * @example messageOf('DATE_UNREAL', { day: 31, month: 'February' }) // '31 February doesn’t exist.'
  */
 export function messageOf(code: ErrorCode, params: ErrorParams = {}): string {
-  const [, text] = errors[code];
-  return (catalogue.texts[text] ?? text).replace(/\{(\w+)\}/g, (whole, name: string) =>
+  return textOf(errors[code][1]).replace(/\{(\w+)\}/g, (whole, name: string) =>
     name in params ? String(params[name]) : whole,
   );
 }

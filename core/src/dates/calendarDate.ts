@@ -1,4 +1,5 @@
 import { fail } from '../errors.ts';
+import { textOf } from '../words/t.ts';
 
 /** A calendar date as `YYYY-MM-DD`, without a time zone. Compares as text. */
 export type CalendarDate = string;
@@ -21,6 +22,9 @@ export const monthNames = [
   'November',
   'December',
 ] as const;
+
+/** What a month is called by whoever reads. @param month 1 is January */
+export const monthName = (month: number): string => textOf(monthNames[month - 1] ?? '');
 
 /** The first and the last year that a date can have, in files, by hand and on the wire. */
 export const firstYear = 1970;
@@ -111,7 +115,7 @@ export function monthsBetween(first: string, last: string): string[] {
  */
 export function formatDate(date: CalendarDate, currentYear: number, order?: DateOrder): string {
   const [year = '', month, day = ''] = date.split('-');
-  const name = monthNames[Number(month) - 1]?.slice(0, 3) ?? '';
+  const name = monthName(Number(month)).slice(0, 3);
   return written(day, name, Number(year) === currentYear ? '' : year, order);
 }
 
@@ -123,7 +127,7 @@ export function formatDate(date: CalendarDate, currentYear: number, order?: Date
  */
 export function formatLongDate(date: CalendarDate, order?: DateOrder): string {
   const [year = '', month, day] = date.split('-');
-  return written(String(Number(day)), monthNames[Number(month) - 1] ?? '', year, order);
+  return written(String(Number(day)), monthName(Number(month)), year, order);
 }
 
 function written(day: string, month: string, year: string, order?: DateOrder): string {
@@ -134,7 +138,7 @@ function written(day: string, month: string, year: string, order?: DateOrder): s
 /** A month in full. @example formatMonth('2026-03') // 'March 2026' */
 export function formatMonth(month: string): string {
   const [year, number] = month.split('-');
-  return `${monthNames[Number(number) - 1]} ${year}`;
+  return `${monthName(Number(number))} ${year}`;
 }
 
 function pad(number: number): string {

@@ -3,11 +3,12 @@ import {
   type CalendarDate,
   calendarDate,
   type DateOrder,
+  monthName,
   monthNames,
   monthOf,
 } from './calendarDate.ts';
 
-const MONTHS = monthNames.map((name) => name.toLowerCase());
+const MONTHS = monthNames.map((_, at) => monthName(at + 1).toLowerCase());
 const DIGITS = /^(\d{2})(\d{2})(\d{2}|\d{4})?$/;
 const YEAR_FIRST = /^\d{4}\D/;
 

@@ -1,4 +1,5 @@
 import type { AccountId } from '../ids.ts';
+import { t } from '../words/t.ts';
 import type { Coding } from './coding.ts';
 import type { AccountType } from './kinds.ts';
 
@@ -15,12 +16,12 @@ export type Demands = Readonly<Partial<Record<AccountType, readonly DemandedFiel
 
 /** Demanded fields as they are named in a sentence. */
 export const demandedNames: Readonly<Record<MissableField, string>> = {
-  payeeId: 'a payee',
-  taxCodeId: 'a tax code',
-  costCentreId: 'a cost centre',
-  jobId: 'a job',
-  note: 'a note',
-  clientId: 'a client',
+  payeeId: t`a payee`,
+  taxCodeId: t`a tax code`,
+  costCentreId: t`a cost centre`,
+  jobId: t`a job`,
+  note: t`a note`,
+  clientId: t`a client`,
 };
 
 /**
@@ -49,5 +50,5 @@ export function missingFields(
 export function demandedWords(fields: readonly MissableField[]): string {
   const names = fields.map((field) => demandedNames[field]);
   const last = names.pop() ?? '';
-  return names.length === 0 ? last : `${names.join(', ')} and ${last}`;
+  return names.length === 0 ? last : t`${names.join(', ')} and ${last}`;
 }

@@ -191,7 +191,9 @@ export function doubtLabel(doubt: Doubt): string {
     case 'unsurePair':
       return t`only the amount fits`;
     case 'codedOtherwise':
-      return t`it fits, but a ${doubt.by} says otherwise`;
+      return doubt.by === 'rule'
+        ? t`it fits, but a rule says otherwise`
+        : t`it fits, but a habit says otherwise`;
     case 'nudge':
       return NUDGES[doubt.nudge].label;
   }

@@ -1,4 +1,5 @@
 import { type Minor, sumMinor } from '../money/minor.ts';
+import { t } from '../words/t.ts';
 import type { TableRow } from './reportTable.ts';
 
 /** What income and costs can be grouped by. */
@@ -16,7 +17,7 @@ export interface GroupTotal {
 }
 
 /** The columns of a grouped report before those of a comparison. */
-export const groupedColumns = ['Income', 'Costs', 'Result', 'Other accounts'] as const;
+export const groupedColumns = [t`Income`, t`Costs`, t`Result`, t`Other accounts`] as const;
 
 /** The row of what has no payee, cost centre or job. */
 export const NO_GROUP = 'none';
@@ -62,7 +63,7 @@ export function groupedReport(
     rows: shown,
     total: {
       key: 'total',
-      label: 'Total',
+      label: t`Total`,
       kind: 'result',
       amounts: Array.from({ length: width }, (_, at) =>
         sumMinor(shown.map(({ amounts }) => amounts[at] ?? 0)),

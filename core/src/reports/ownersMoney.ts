@@ -1,5 +1,6 @@
 import type { AccountId } from '../ids.ts';
 import { sumMinor } from '../money/minor.ts';
+import { t } from '../words/t.ts';
 import { type AccountTotal, closingOf, type ReportRow, sumRow } from './accountTotals.ts';
 
 /** An owner, and the accounts on which that owner's money stands. */
@@ -10,7 +11,7 @@ export interface OwnersAccounts {
 }
 
 /** What stands in each column of `ownersMoney`, in its order. */
-export const ownersColumns = ['Before', 'Put in', 'Taken out', 'After'] as const;
+export const ownersColumns = [t`Before`, t`Put in`, t`Taken out`, t`After`] as const;
 
 /** One owner's money: a row for each account, and what both come to where there are two. */
 export interface OwnerSection {
@@ -46,11 +47,11 @@ export function ownersMoney(
   const sections = owners.flatMap(({ name, drawings, capital }): OwnerSection[] => {
     const rows = [...rowOf(capital, true), ...(drawings === capital ? [] : rowOf(drawings, false))];
     if (rows.length === 0) return [];
-    const sum = { ...sumRow('Together', rows, ownersColumns.length), key: `sum ${name}` };
+    const sum = { ...sumRow(t`Together`, rows, ownersColumns.length), key: `sum ${name}` };
     return [{ heading: name, rows: rows.length > 1 ? [...rows, sum] : rows }];
   });
   const all = sections.flatMap(({ rows }) => rows.filter(({ kind }) => kind === 'account'));
-  return { sections, total: { ...sumRow('Total', all, ownersColumns.length), kind: 'result' } };
+  return { sections, total: { ...sumRow(t`Total`, all, ownersColumns.length), kind: 'result' } };
 }
 
 /** Never a negative zero. */

@@ -1,4 +1,5 @@
 import { sumMinor } from '../money/minor.ts';
+import { t } from '../words/t.ts';
 import {
   type AccountTotal,
   type ReportAccount,
@@ -45,12 +46,12 @@ export function profitAndLoss(
   const columns = width + (others === null ? 1 : 3);
   const section = (heading: string, type: 'income' | 'expense', sign: 1 | -1) =>
     sectionOf(accounts, { heading, type, figuresOf: figuresOf(sign), width: columns });
-  const income = section('Income', 'income', -1);
-  const costs = section('Costs', 'expense', 1);
+  const income = section(t`Income`, 'income', -1);
+  const costs = section(t`Costs`, 'expense', 1);
   const [incomes = [], spent = []] = [income, costs].map(({ rows }) => rows.at(-1)?.amounts ?? []);
   const amounts = incomes.map((amount, at) => amount - (spent[at] ?? 0));
   return {
     sections: [income, costs],
-    result: { key: 'result', label: 'Result', accountId: null, kind: 'result', amounts },
+    result: { key: 'result', label: t`Result`, accountId: null, kind: 'result', amounts },
   };
 }

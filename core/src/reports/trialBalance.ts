@@ -1,3 +1,4 @@
+import { t } from '../words/t.ts';
 import {
   type AccountTotal,
   closingOf,
@@ -27,5 +28,5 @@ export function trialBalance(
       const amounts = [Math.max(balance, 0), Math.max(-balance, 0)];
       return [{ key: id, label: `${code} ${name}`, accountId: id, kind: 'account', amounts }];
     });
-  return { rows, total: { ...sumRow('Total', rows, 2), kind: 'result' } };
+  return { rows, total: { ...sumRow(t`Total`, rows, 2), kind: 'result' } };
 }

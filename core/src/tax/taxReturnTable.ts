@@ -44,7 +44,7 @@ export function taxReturnTable(
         const own = boxes.find((each) => each.box === box);
         return {
           key: `box ${box}`,
-          label: box ?? 'No box',
+          label: box ?? t`No box`,
           accountId: null,
           kind: 'account',
           amounts: [...netAndTax(own), ...netAndTax(lateBoxes.get(box))],

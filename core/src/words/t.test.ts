@@ -8,6 +8,7 @@ const catalogue = vi.hoisted(() => ({
     'Undo step {0} of {1}': '{1}: cofnij krok {0}',
     'Posted {0}': 'Zaksięgowano {0}',
     'The amount is missing.': 'Brakuje kwoty.',
+    March: 'marzec',
     '“{text}” has more than {digits} decimals, more than {currency} has.':
       '{currency}: „{text}” ma więcej niż {digits} miejsca.',
   },
@@ -51,9 +52,11 @@ describe('a text in another language', () => {
     expect(nounOf(4, 'line', 'lines')).toBe('wiersze');
   });
 
-  it('goes for steps and errors too', async () => {
+  it('goes for steps, errors and months too', async () => {
     const { linesSaid, saidWords, say } = await import('./say.ts');
     expect(saidWords(say`Posted ${linesSaid(3)}`)).toBe('Zaksięgowano 3 wiersze');
+    const { formatMonth } = await import('../dates/calendarDate.ts');
+    expect(formatMonth('2026-03')).toBe('marzec 2026');
     const { messageOf } = await import('../errors.ts');
     expect(messageOf('AMOUNT_MISSING')).toBe('Brakuje kwoty.');
     expect(messageOf('AMOUNT_TOO_FINE', { text: '1.234', digits: 2, currency: 'EUR' })).toBe(

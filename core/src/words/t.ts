@@ -1,5 +1,8 @@
 import { catalogue } from './catalogue.ts';
 
+/** What stands in the catalogue for a key: for keys of tables, others are marked where they are used. */
+export const textOf = (key: string): string => catalogue.texts[key] ?? key;
+
 const keys = new WeakMap<readonly string[], string>();
 
 /** The key of a text. @example keyOf(['Undo step ', '']) // 'Undo step {0}' */
@@ -13,7 +16,7 @@ export function keyOf(texts: readonly string[]): string {
 
 /** A text of the catalogue in pieces: a word is as it stands, a number is the place of a value. */
 export function pieces(key: string): (string | number)[] {
-  return (catalogue.texts[key] ?? key)
+  return textOf(key)
     .split(/\{(\d+)\}/)
     .map((piece, at) => (at % 2 === 0 ? piece : Number(piece)));
 }
@@ -28,7 +31,7 @@ export function t(
   ...values: readonly (string | number | null | undefined)[]
 ): string {
   const [only] = texts;
-  if (values.length === 0 && only !== undefined) return catalogue.texts[only] ?? only;
+  if (values.length === 0 && only !== undefined) return textOf(only);
   return pieces(keyOf(texts))
     .map((piece) => (typeof piece === 'number' ? values[piece] : piece))
     .join('');

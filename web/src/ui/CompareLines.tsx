@@ -28,7 +28,7 @@ export function CompareLines({
     [t`Amount`, 'amount', (line) => <Amount minor={line.amount} />],
     [t`Wording`, 'description', (line) => line.description],
     [t`Reference`, 'reference', (line) => line.reference],
-    ['Bank’s id', 'bankId', (line) => line.bankId],
+    [t`Bank’s id`, 'bankId', (line) => line.bankId],
   ];
   return (
     <table className="compare">

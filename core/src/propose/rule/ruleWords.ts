@@ -17,7 +17,7 @@ export const fieldNames: Readonly<Record<TextField, string>> = {
   reference: t`reference`,
   payee: t`bank’s payee`,
   counterparty: t`other account`,
-  type: 'type',
+  type: t`type`,
   chequeNumber: t`cheque number`,
   category: t`merchant category`,
 };
@@ -48,7 +48,7 @@ export interface RuleNames {
 export function ruleWords({ takes, result, after }: RuleBody, names: RuleNames): string {
   const { direction, bankAccountIds, match, conditions } = takes;
   const where = [
-    ...(direction === 'either' ? [] : [direction]),
+    ...(direction === 'either' ? [] : [direction === 'in' ? t`in` : t`out`]),
     ...(bankAccountIds === null
       ? []
       : bankAccountIds.length === 1
@@ -65,7 +65,7 @@ function allWords(
   conditions: readonly (Condition | ConditionGroup)[],
   names: RuleNames,
 ): string {
-  const joint = match === 'all' ? ' and ' : ' or ';
+  const joint = match === 'all' ? ` ${t`and`} ` : ` ${t`or`} `;
   let before = '';
   return conditions
     .map((condition) => {

@@ -21,21 +21,21 @@ export function WhatIsDue({ due }: { readonly due: Due }) {
     rows.push({ key, to: `/books/${booksId}/${to}`, words, more });
   if (billsOverdue.count > 0) {
     const bills = counted(billsOverdue.count, 'bill is', 'bills are');
-    add('overdue', 'reports/payables', `${bills} overdue`, amount(billsOverdue.total));
+    add('overdue', 'reports/payables', t`${bills} overdue`, amount(billsOverdue.total));
   }
   if (billsSoon.count > 0) {
     const bills = counted(billsSoon.count, 'bill is', 'bills are');
-    add('soon', 'reports/payables', `${bills} due within 14 days`, amount(billsSoon.total));
+    add('soon', 'reports/payables', t`${bills} due within 14 days`, amount(billsSoon.total));
   }
   if (invoicesOverdue.count > 0) {
     const invoices = counted(invoicesOverdue.count, 'invoice is', 'invoices are');
-    add('invoices', 'reports/receivables', `${invoices} overdue`, amount(invoicesOverdue.total));
+    add('invoices', 'reports/receivables', t`${invoices} overdue`, amount(invoicesOverdue.total));
   }
   if (tax !== null) {
     const period = t`${showDate(tax.from)} to ${showDate(tax.to)}`;
-    add('tax', 'reports/tax', 'The tax return can be prepared', period);
+    add('tax', 'reports/tax', t`The tax return can be prepared`, period);
   }
-  if (month !== null) add('month', `close/${month}`, `${formatMonth(month)} can be closed`, null);
+  if (month !== null) add('month', `close/${month}`, t`${formatMonth(month)} can be closed`, null);
   return (
     <section className="sheet board-card" aria-labelledby="what-is-due">
       <h2 id="what-is-due">{t`Due`}</h2>

@@ -15,7 +15,7 @@ import { TextField } from '../../ui/TextField.tsx';
 const TAX_SETS: Readonly<Record<TaxSet, string>> = {
   standardAndReduced: t`Standard and reduced rate`,
   oneRate: t`One standard rate`,
-  none: 'No tax',
+  none: t`No tax`,
 };
 
 /** Makes new books with a starter chart of accounts and tax codes, and goes to their Board, which says what comes next. */

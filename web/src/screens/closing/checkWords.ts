@@ -10,7 +10,7 @@ export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
   unexplained: t`Unexplained amounts`,
   questions: t`Questions`,
   suspense: t`Suspense`,
-  transit: 'In transit',
+  transit: t`In transit`,
   outstanding: t`Outstanding`,
   receipts: t`Receipts`,
   postedUnseen: t`Posted unseen`,

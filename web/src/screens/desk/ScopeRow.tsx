@@ -12,7 +12,7 @@ import { SuspendButton } from './SuspendButton.tsx';
 import { useDeskScope } from './useDeskScope.ts';
 
 const GROUPINGS = [
-  ['lookAlikes', 'Look-alikes'],
+  ['lookAlikes', t`Look-alikes`],
   ['payee', t`Payee`],
   ['date', t`Date`],
 ] as const;

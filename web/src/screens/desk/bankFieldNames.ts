@@ -6,7 +6,7 @@ export const bankFieldNames: Readonly<Record<BankField, string>> = {
   bankAccount: t`Account`,
   reference: t`Reference`,
   payee: t`Payee`,
-  type: 'Type',
+  type: t`Type`,
   valueDate: t`Value date`,
   bankId: t`Bank id`,
   chequeNumber: t`Cheque`,

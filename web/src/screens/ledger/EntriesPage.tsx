@@ -102,7 +102,7 @@ function OutstandingTable({
   const { bankAccountName, currencyOf } = useBooks();
   const dateColumn = useDateColumn();
   const nameOf = (entry: OutstandingEntry) =>
-    entry.kind === 'transfer' ? 'In transit' : candidateName(entry);
+    entry.kind === 'transfer' ? t`In transit` : candidateName(entry);
   const columns: readonly Column<OutstandingEntry>[] = [
     dateColumn,
     {

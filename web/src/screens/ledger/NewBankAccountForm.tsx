@@ -15,7 +15,7 @@ const KINDS = [
   ['savings', t`Savings account`],
   ['card', t`Card account`],
   ['cash', t`Cash`],
-  ['clientMoney', 'Clients’ money'],
+  ['clientMoney', t`Clients’ money`],
 ] as const;
 
 const optional = { setValueAs: (text: string | null) => text?.trim() || null };

@@ -63,7 +63,7 @@ export function completePlan(
 ): { readonly plan: GivenJournalPlan } | { readonly missing: string } {
   const { payeeId, rhythm, startDate, isReversing } = draft;
   const name = draft.name.trim();
-  if (name === '') return { missing: 'a name' };
+  if (name === '') return { missing: t`a name` };
   if (startDate === '') return { missing: t`the first date` };
   if (draft.endDate !== '' && draft.endDate < startDate) {
     return { missing: t`a last date that isn’t before the first` };

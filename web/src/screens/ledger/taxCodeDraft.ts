@@ -83,7 +83,7 @@ export function completeTaxCode(
   draft: TaxCodeDraft,
 ): { readonly code: GivenTaxCode } | { readonly missing: string } {
   const name = draft.name.trim();
-  if (name === '') return { missing: 'a name' };
+  if (name === '') return { missing: t`a name` };
   const recoverable = typedPercent(draft.recoverable);
   if (recoverable === null)
     return { missing: t`how much input tax is recoverable, from 0 to 100 %` };
@@ -95,6 +95,6 @@ export function completeTaxCode(
     if (rate === null) return { missing: t`a rate from 0 to 100 %, such as 20 or 5.5` };
     rates.push({ fromDate: fromDate || null, rate });
   }
-  if (!rates.some(({ rate }) => rate > 0)) return { missing: 'a rate' };
+  if (!rates.some(({ rate }) => rate > 0)) return { missing: t`a rate` };
   return { code: { ...draft, name, recoverable, rates } };
 }

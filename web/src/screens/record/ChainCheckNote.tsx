@@ -9,7 +9,7 @@ import { tx } from '../../ui/tx.tsx';
 const ROWS: Readonly<Record<ChainCheck['chain'], readonly [one: string, all: string]>> = {
   steps: [t`Step`, 'steps'],
   records: [t`Record`, 'records'],
-  signIns: ['Sign-in', 'sign-ins'],
+  signIns: [t`Sign-in`, 'sign-ins'],
 };
 const FAULTS: Readonly<Record<ChainFault['what'], string>> = {
   changed: t`or the one before it was changed`,

@@ -34,7 +34,7 @@ export function ClearingScreen() {
     const rows = own.map(
       (item): ClearingRow => ({
         key: `${item.legId} ${item.date} ${item.amount}`,
-        label: payeeName(item.payeeId) || 'No payee',
+        label: payeeName(item.payeeId) || t`No payee`,
         kind: 'account',
         address: `/books/${booksId}/ledger/${accountId}?entry=${item.entryId}`,
         amounts: [item.date, String(daysBetween(item.date, on)), item.text, item.who, item.amount],

@@ -37,7 +37,7 @@ export function ClientMoneyScreen() {
   const accounts = data?.accounts ?? [];
   const tables = accounts.map(
     (account): ReportTable<ClientRow> => ({
-      title: 'Clients’ money',
+      title: t`Clients’ money`,
       facts: [...facts.slice(0, -1), t`In ${currencyOf(account.bankAccountId)}`],
       columns: COLUMNS,
       sections: [

@@ -19,14 +19,14 @@ import { useReportFacts } from './useReportFacts.ts';
 import { useReportPeriod } from './useReportPeriod.ts';
 
 const TITLES: Readonly<Record<Grouping, string>> = {
-  payee: 'By payee',
+  payee: t`By payee`,
   costCentre: t`By cost centre`,
-  job: 'By job',
+  job: t`By job`,
 };
 const NONE: Readonly<Record<Grouping, string>> = {
-  payee: 'No payee',
+  payee: t`No payee`,
   costCentre: t`No cost centre`,
-  job: 'No job',
+  job: t`No job`,
 };
 
 /** What the first columns are made of; the others are sums of them. */

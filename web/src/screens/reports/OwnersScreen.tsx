@@ -23,7 +23,7 @@ export function OwnersScreen() {
   const { currentData: data, error } = reportsApi.useAccountTotalsQuery({ booksId, ...period });
   const report = data ? ownersMoney(ownersAccounts(setup), data.totals, accountName) : null;
   const table: ReportTable<ReportRow> | null = report && {
-    title: 'Owners’ money',
+    title: t`Owners’ money`,
     facts,
     columns: ownersColumns,
     sections: report.sections,

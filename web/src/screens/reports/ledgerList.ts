@@ -79,7 +79,7 @@ function journalRow(row: LedgerRow, { accountName, payeeName }: Names): LedgerLi
 
 function accountRow(row: LedgerRow, { payeeName }: Names): LedgerListRow {
   const { cells, ...own } = partsOf(row);
-  return { ...own, label: payeeName(row.payeeId) || 'No payee', amounts: [...cells, row.balance] };
+  return { ...own, label: payeeName(row.payeeId) || t`No payee`, amounts: [...cells, row.balance] };
 }
 
 function balanceRow(key: string, label: string, balance: number): LedgerListRow {

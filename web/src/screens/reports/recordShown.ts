@@ -15,7 +15,7 @@ export const doneNames: Readonly<Record<DoneBy, string>> = {
   pair: t`Pair`,
   transfer: t`Transfer`,
   other: t`File or general knowledge`,
-  hand: 'By hand',
+  hand: t`By hand`,
 };
 
 /** The lines of one month by how they got done. */

@@ -25,11 +25,11 @@ import { beforeWhenDropped, beforeWhenMoved, type RuleOrder, shownRules } from '
 import { useRuleNames } from './useRuleNames.ts';
 
 const ORDERS: readonly (readonly [RuleOrder, string])[] = [
-  ['number', 'order'],
-  ['use', 'use'],
+  ['number', t`order`],
+  ['use', t`use`],
   ['lastUse', t`last use`],
-  ['payee', 'payee'],
-  ['account', 'account'],
+  ['payee', t`payee`],
+  ['account', t`account`],
 ];
 const ROW_HEIGHT = 52;
 

@@ -98,7 +98,7 @@ export function bodyToTry({ takes, result, after }: RuleDraft): RuleBody {
 export function bodyToSave(
   draft: RuleDraft,
 ): { readonly body: RuleBody } | { readonly missing: string } {
-  if (draft.name.trim() === '') return { missing: 'a name' };
+  if (draft.name.trim() === '') return { missing: t`a name` };
   const result = completeResult(draft.result);
   if (result === null) {
     return { missing: draft.result.kind === 'transfer' ? t`the bank account` : t`the account` };

@@ -18,7 +18,7 @@ import { AmountField } from '../../ui/AmountField.tsx';
 import { roleNames } from './roleWords.ts';
 
 const AGES: Readonly<Record<AgeLimit, string>> = {
-  suspense: 'On suspense',
+  suspense: t`On suspense`,
   transit: t`In transit between own accounts`,
   outstanding: t`Outstanding: entered, not yet at the bank`,
 };

@@ -14,7 +14,7 @@ export function HolderRows({ statement }: { readonly statement: Statement }) {
   const { bankAccountId } = statement;
   const mayName = setup.books.role !== 'reviewer';
   const nameOf = ({ cardholder }: HolderSpending) =>
-    cardholder === null ? 'No cardholder' : holderName(bankAccountId, cardholder);
+    cardholder === null ? t`No cardholder` : holderName(bankAccountId, cardholder);
   const columns: readonly Column<HolderSpending>[] = [
     {
       id: 'holder',

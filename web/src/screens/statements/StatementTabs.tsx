@@ -30,7 +30,7 @@ export function StatementTabs({
   const { rows, outstanding, elsewhere, isTicked } = statement;
   const choices: readonly (readonly [Tab, string])[] = [
     ['period', isTicked ? t`Ticked ${rows.length}` : t`In the period ${rows.length}`],
-    ...(hasHolders(rows) ? ([['holders', 'By cardholder']] as const) : []),
+    ...(hasHolders(rows) ? ([['holders', t`By cardholder`]] as const) : []),
     ...(isTicked ? [] : ([['outstanding', t`Not yet at the bank ${outstanding.length}`]] as const)),
     [
       'elsewhere',

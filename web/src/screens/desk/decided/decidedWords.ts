@@ -17,8 +17,8 @@ export const sourceNames: Readonly<Record<(typeof decisionSources)[number], stri
 /** How lines are posted, as a filter names it. */
 export const wayNames: Readonly<Record<PostedWay, string>> = {
   line: t`One by one`,
-  stack: 'As a stack',
-  sweep: 'In a sweep',
+  stack: t`As a stack`,
+  sweep: t`In a sweep`,
   suspense: t`Post to suspense`,
   rule: t`At once by a rule`,
 };
