@@ -84,7 +84,7 @@ export function renderInBooks(
       body: text === '' ? null : isFile ? text : JSON.parse(text),
     });
     const answer = answers[`${request.method} ${path}`] ?? {};
-    const given = typeof answer === 'function' ? answer(searchParams) : answer;
+    const given = await (typeof answer === 'function' ? answer(searchParams) : answer);
     return given instanceof Response ? given : Response.json(given);
   });
   const router = createMemoryRouter([{ path: '/books/:booksId/*', element: shown }], {

@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { UserEvent } from '@testing-library/user-event';
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { Stack } from '@zubrell/contract/desk';
@@ -143,6 +143,42 @@ it('posts a stack as it was shown, goes to the next, and reads only what changed
   });
   const read = since.slice(1).map(({ path }) => path.replace(/\?.*/, ''));
   expect(read.sort()).toEqual(['/lanes', '/proof', '/stacks']);
+  expect(rowOf('Saltmarsh Stall').getAttribute('aria-selected')).toBe('true');
+});
+
+it('lets a stack go as it is posted, and what is typed into the next is left alone by the answer', async () => {
+  let post = (_: object): void => undefined;
+  const answer = new Promise<object>((done) => {
+    post = done;
+  });
+  // The list that is fetched afterwards still has the stack: what is typed into stays the current row.
+  const { user, sent } = await shown({ 'POST /lines/post': () => answer });
+  await user.keyboard('{Shift>}{Enter}{/Shift}');
+  await waitFor(() => expect(hasRow('Tidemark Freight')).toBe(false));
+  expect(document.body.textContent).not.toContain('Posted 3 lines to 6010');
+  await user.keyboard('a');
+  const field = await screen.findByRole('combobox', { name: 'Account' });
+  await user.keyboard('mark');
+  post({
+    step: 42,
+    words: 'Posted 3 lines to 6010',
+    done: ofFreight.map(({ id }) => id),
+    leftOut: [],
+  });
+  await screen.findByText('Posted 3 lines to 6010');
+  expect(document.activeElement).toBe(field);
+  expect(field).toHaveProperty('value', 'mark');
+  expect(sent.filter(({ method }) => method === 'POST')).toHaveLength(1);
+});
+
+it('posts one stack for an Enter that is held down', async () => {
+  const { sent } = await shown({ 'POST /lines/post': () => new Promise(() => undefined) });
+  const list = screen.getByRole('treegrid');
+  fireEvent.keyDown(list, { key: 'Enter', code: 'Enter' });
+  await waitFor(() => expect(hasRow('Tidemark Freight')).toBe(false));
+  fireEvent.keyDown(list, { key: 'Enter', code: 'Enter', repeat: true });
+  await new Promise((done) => setTimeout(done, 50));
+  expect(sent.filter(({ path }) => path === '/lines/post')).toHaveLength(1);
   expect(rowOf('Saltmarsh Stall').getAttribute('aria-selected')).toBe('true');
 });
 

@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import { t } from '@zubrell/core/words/t';
-import { useCallback, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -68,11 +68,14 @@ function DeskRows() {
       isDecided
         ? (decided.data?.pages.flatMap((page) => page.items.map(lineRow)) ?? [])
         : deskRows(
-            sortStacks(stacks.data?.stacks ?? [], sorting),
+            sortStacks(
+              (stacks.data?.stacks ?? []).filter((stack) => !(stackId(stack) in desk.leaving)),
+              sorting,
+            ),
             desk.openStack,
             sortLines(lines.data?.lines ?? [], sorting),
           ),
-    [isDecided, sorting, decided.data, stacks.data, desk.openStack, lines.data],
+    [isDecided, sorting, decided.data, stacks.data, desk.leaving, desk.openStack, lines.data],
   );
   const found = rows.findIndex((row) => row.id === desk.currentId);
   const index = found >= 0 ? found : Math.min(desk.currentIndex, rows.length - 1);
@@ -95,6 +98,11 @@ function DeskRows() {
     },
     [dispatch],
   );
+  // After a stack that left, the cursor stays on what took its place, whatever comes back above it.
+  const isPinned = desk.currentId !== null || Object.keys(desk.leaving).length === 0;
+  useEffect(() => {
+    if (!isPinned) move(index);
+  }, [isPinned, index, move]);
   const open = useCallback((id: string | null) => dispatch(stackOpened(id)), [dispatch]);
   const focusList = useCallback(() => {
     dispatch(sheetTurned(false));

@@ -41,6 +41,8 @@ interface DeskState {
   readonly isSheetOpen: boolean;
   /** Lines of which somebody said that they are new, whatever fits in the books. */
   readonly newLines: Readonly<Record<string, true>>;
+  /** Stacks that were sent to be posted, and left the list with it: they are back where nothing comes of it. */
+  readonly leaving: Readonly<Record<string, true>>;
   /** The scope last looked at, as the address has it, and in which books. */
   readonly kept: { readonly booksId: string; readonly query: string };
 }
@@ -59,6 +61,7 @@ const initialState: DeskState = {
   isAllTicked: false,
   isSheetOpen: false,
   newLines: {},
+  leaving: {},
   kept: { booksId: '', query: '' },
 };
 
@@ -92,17 +95,29 @@ export const deskSlice = createSlice({
     draftSaved: (state, { payload }: PayloadAction<{ id: string; version: number }>) => {
       state.draftVersions = { ...state.draftVersions, [payload.id]: payload.version };
     },
+    /** A stack is posted as a whole: the cursor goes on to what takes its place. */
+    left: (state, { payload }: PayloadAction<string>) => {
+      state.leaving[payload] = true;
+      state.currentId = null;
+      state.editing = null;
+    },
+    /** Nothing came of posting a stack. */
+    stayed: (state, { payload }: PayloadAction<string>) => {
+      delete state.leaving[payload];
+    },
     /** Rows were decided: what was typed into them is done with. */
     settled: (state, { payload }: PayloadAction<readonly string[]>) => {
       const gone = new Set(payload);
-      const left = <T>(of: Readonly<Record<string, T>>) =>
+      // Where a stack left before, somebody may be typing into another row by now.
+      if (!payload.some((id) => id in state.leaving)) state.editing = null;
+      const others = <T>(of: Readonly<Record<string, T>>) =>
         Object.fromEntries(Object.entries(of).filter(([id]) => !gone.has(id)));
-      state.ticked = left(state.ticked);
+      state.ticked = others(state.ticked);
       state.isAllTicked = false;
-      state.edits = left(state.edits);
-      state.draftVersions = left(state.draftVersions);
-      state.newLines = left(state.newLines);
-      state.editing = null;
+      state.edits = others(state.edits);
+      state.draftVersions = others(state.draftVersions);
+      state.newLines = others(state.newLines);
+      state.leaving = others(state.leaving);
     },
     excludeAsked: (state, { payload }: PayloadAction<boolean>) => {
       state.isExcluding = payload;
@@ -167,6 +182,8 @@ export const {
   edited,
   draftSaved,
   splitStarted,
+  left,
+  stayed,
   settled,
   excludeAsked,
   dialogOpened,

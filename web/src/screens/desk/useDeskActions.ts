@@ -11,7 +11,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { type CommandAnswer, useUndo } from '../../app/useUndo.tsx';
-import { draftSaved, edited, linesTicked, settled } from './deskSlice.ts';
+import { draftSaved, edited, left, linesTicked, settled, stayed } from './deskSlice.ts';
 import {
   completeCoding,
   type DeskRow,
@@ -47,8 +47,10 @@ export interface DeskActions {
   /**
    * Posts a row, or does with it what is proposed instead where nothing was typed: pair, ask, or exclude.
    *
+   * A whole stack leaves the list as it is sent, without waiting for the answer; it is back where nothing comes of it.
+   *
    * @param isOnce whether nothing is to be learned from it
-   * @returns whether anything was done
+   * @returns whether anything was done, or was sent
    */
   readonly post: (row: DeskRow, isOnce?: boolean) => Promise<boolean>;
   readonly exclude: (
@@ -150,6 +152,20 @@ export function useMakeDeskActions(): DeskActions {
     return true;
   }
 
+  /** Settles a row when the answer is there; a whole stack is not waited for. @returns whether the row is gone */
+  async function settleLater(
+    row: DeskRow,
+    target: Target,
+    answer: PromiseLike<CommandAnswer & { readonly data?: LinesDone | undefined }>,
+  ): Promise<boolean> {
+    if (!('stack' in target)) return settle(row, await answer);
+    dispatch(left(row.id));
+    void answer.then((came) => {
+      if (!settle(row, came)) dispatch(stayed(row.id));
+    });
+    return true;
+  }
+
   /** Keeps what was typed on a stack's head with its lines, so that it is there again as a line's draft is. */
   async function keepOnStack(
     { id, stack: { grouping: by, key, direction, draft } }: Extract<DeskRow, { kind: 'stack' }>,
@@ -194,7 +210,7 @@ export function useMakeDeskActions(): DeskActions {
                   seenStep,
                 })
               : sendExclude({ booksId, target, reason: instead.reason, as: 'excluded', seenStep });
-        return settle(row, await answer);
+        return settleLater(row, target, answer);
       }
       const complete = completeCoding(codingOf(row), setup, ownAccountOf(row, setup));
       if ('missing' in complete) {
@@ -202,17 +218,15 @@ export function useMakeDeskActions(): DeskActions {
         return false;
       }
       const target = await targetOf(row);
-      return settle(
-        row,
-        await sendPost({
-          booksId,
-          target,
-          coding: complete.coding,
-          isOnce,
-          isNew: row.id in newLines,
-          seenStep,
-        }),
-      );
+      const answer = sendPost({
+        booksId,
+        target,
+        coding: complete.coding,
+        isOnce,
+        isNew: row.id in newLines,
+        seenStep,
+      });
+      return settleLater(row, target, answer);
     },
     tick: async (row) => {
       const isOn = tickState(row, ticked) !== 'on';

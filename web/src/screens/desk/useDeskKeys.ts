@@ -59,6 +59,11 @@ export function useDeskKeys(keys: DeskKeys): void {
     ignoreEventWhen: (event: KeyboardEvent) => isElsewhere(event) || isOnButton(event),
     preventDefault: true,
   };
+  /** A key that is held down posts once, not stack after stack. */
+  const enterOnce = {
+    ...enter,
+    ignoreEventWhen: (event: KeyboardEvent) => event.repeat || enter.ignoreEventWhen(event),
+  };
   const isOpenLine = row?.kind === 'line' ? row.line.decision === null : row !== null;
 
   /** The head of the stack that the current row belongs to. */
@@ -105,8 +110,8 @@ export function useDeskKeys(keys: DeskKeys): void {
   }
   useHotkeys('o', () => void postOnce(), options);
   useHotkeys('r', () => row && makeRule(row), options);
-  useHotkeys('enter', () => void postRow(ticked ?? row), enter);
-  useHotkeys('shift+enter', () => void postRow(rows[headIndex()] ?? row), enter);
+  useHotkeys('enter', () => void postRow(ticked ?? row), enterOnce);
+  useHotkeys('shift+enter', () => void postRow(rows[headIndex()] ?? row), enterOnce);
   useHotkeys('p', () => isOpenLine && dispatch(fieldOpened('payeeId')), options);
   useHotkeys('a', () => isOpenLine && dispatch(fieldOpened('accountId')), options);
   const hasTax = isOpenLine && !isHidden('taxCodeId');
