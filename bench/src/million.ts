@@ -133,6 +133,7 @@ async function screensOf({ owner, booksId, bankAccountId }: BenchBooks) {
     ['pairing', `/pairing?lineId=${openLine}`],
     ['intake', '/batches'],
     ['rules', '/rules'],
+    ['rules, which get their turn', '/rules/turns'],
     ['habits', '/habits'],
     ['ledger, balances', '/balances'],
     ['ledger, register of an account', `/accounts/${account}/register`],

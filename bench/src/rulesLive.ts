@@ -14,6 +14,7 @@ import { postLines } from '@zubrell/server/modules/lines/postLines';
 import { renewProposals } from '@zubrell/server/modules/proposals/renewProposals';
 import { createRule } from '@zubrell/server/modules/rules/changeRules';
 import { listRules } from '@zubrell/server/modules/rules/listRules';
+import { ruleTurns } from '@zubrell/server/modules/rules/ruleTurns';
 import { tryRule } from '@zubrell/server/modules/rules/tryRule';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -79,8 +80,12 @@ export async function rulesLive(): Promise<string> {
     );
     note('saving a rule that takes 200 open lines', save);
     note(
-      'the list of rules with their health',
+      'the list of rules with their records',
       await timed(() => inTx(books, (tx) => listRules(tx, books.booksId))),
+    );
+    note(
+      'which of them get their turn',
+      await timed(() => inTx(books, (tx) => ruleTurns(tx, books.booksId))),
     );
   } finally {
     await readers.close();

@@ -165,16 +165,22 @@ export const ListedRule = z.object({
   /** How many in a row were kept, up to the newest. */
   keptInRow: z.int(),
   lastUsed: CalendarDate.nullable(),
+  /** What its own record says, and what it names; see {@link RuleTurns} for the rest. */
   health: z.array(RuleHealth),
 });
 export type ListedRule = z.infer<typeof ListedRule>;
 export const RuleList = z.object({
   seenStep: Seen,
   rules: z.array(ListedRule),
-  lineCount: z.int(),
-  habitCount: z.int(),
 });
 export type RuleList = z.infer<typeof RuleList>;
+
+/** What trying all rules on all lines says of them, which in large books takes a while; and how many habits there are. */
+export const RuleTurns = z.object({
+  found: z.array(z.object({ ruleId: Id, health: RuleHealth })),
+  habitCount: z.int(),
+});
+export type RuleTurns = z.infer<typeof RuleTurns>;
 
 export const MoveRule = z.object({ beforeId: Id.nullable() });
 export type MoveRule = z.infer<typeof MoveRule>;

@@ -20,6 +20,7 @@ import {
   RulesChanged,
   RulesImported,
   RuleTried,
+  RuleTurns,
   RuleVersions,
   SaveRule,
   TryRule,
@@ -36,6 +37,14 @@ export const ruleEndpoints = endpoints({
     access: 'reviewer',
     params: BooksParams,
     answer: RuleList,
+    reads: ['rules'],
+  },
+  ruleTurns: {
+    method: 'GET',
+    path: '/books/:booksId/rules/turns',
+    access: 'reviewer',
+    params: BooksParams,
+    answer: RuleTurns,
     reads: ['rules'],
   },
   ruleSuggestions: {

@@ -6,6 +6,7 @@ import { draftRule, suggestRules } from '../../modules/rules/draftRule.ts';
 import { listRules, ruleVersions } from '../../modules/rules/listRules.ts';
 import { postedByRule } from '../../modules/rules/postAtOnce.ts';
 import { importRules, readRuleFile, writeRuleFile } from '../../modules/rules/ruleFiles.ts';
+import { ruleTurns } from '../../modules/rules/ruleTurns.ts';
 import { linesOfRule, tryRule } from '../../modules/rules/tryRule.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
@@ -16,6 +17,7 @@ import { serve } from '../serve.ts';
 /** Rules: listed, tried, written, ordered, changed together, read from and written to files. */
 export function ruleRoutes(api: Api, services: Services): void {
   serve(api, ruleEndpoints.rules, (request) => query(services, request, listRules));
+  serve(api, ruleEndpoints.ruleTurns, (request) => query(services, request, ruleTurns));
   serve(api, ruleEndpoints.ruleSuggestions, (request) => query(services, request, suggestRules));
   serve(api, ruleEndpoints.ruleFile, (request) =>
     query(services, request, async (tx, booksId) => {

@@ -7,46 +7,29 @@ import {
 import { ZubrellError } from '@zubrell/core/errors';
 import type { BooksId, RuleId } from '@zubrell/core/ids';
 import { checkRule } from '@zubrell/core/propose/rule/checkRule';
-import { verdictOf } from '@zubrell/core/propose/rule/nearMiss';
-import type { RuleTakes } from '@zubrell/core/propose/rule/rule';
-import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
-import { type Turns, turnsOf } from '@zubrell/core/propose/rule/turns';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { NamedRow } from '../../db/rows.ts';
 import { lastStepOf } from '../books/queries.ts';
-import { habitCount } from '../habits/queries.ts';
 import { isOpenLine } from '../lines/lineState.ts';
-import { booksLines, type KnownLine } from './booksLines.ts';
 import { ruleBooks } from './ruleBooks.ts';
 import { type RuleUse, ruleUses } from './ruleRecords.ts';
-import { activeOf, type RuleRow, ruleRows } from './ruleRows.ts';
+import { type RuleRow, ruleRows } from './ruleRows.ts';
 
 /** So few looked at prove nothing. */
 const TOO_FEW = 4;
-/** Overlaps on fewer lines are chance. */
-const LEAST_OVERLAP = 3;
 
-/** The rules of books in their order, with their records and what is wrong with them. */
+/** The rules of books in their order, with their records and what is wrong with them by themselves. */
 export async function listRules(tx: Tx, booksId: BooksId): Promise<RuleList> {
   const seenStep = await lastStepOf(tx, booksId);
   const rows = await ruleRows(tx, booksId);
-  const { lines, search } = await booksLines(tx, booksId);
   const uses = new Map((await ruleUses(tx, booksId)).map((use) => [use.ruleId, use]));
   const open = await openByRule(tx, booksId);
-  const active = activeOf(rows);
-  const turns = new Map<string, Turns>();
-  turnsOf(active, indexRules(active), lines).forEach((each, at) => {
-    const rule = active[at];
-    if (rule) turns.set(rule.id, each);
-  });
   const books = await ruleBooks(tx, booksId);
   const off = await accountsOff(tx, booksId);
   return {
     seenStep,
-    lineCount: lines.length,
-    habitCount: await habitCount(tx, booksId),
     rules: rows.map((row, at): ListedRule => {
       const use = uses.get(row.id);
       return {
@@ -63,11 +46,7 @@ export async function listRules(tx: Tx, booksId: BooksId): Promise<RuleList> {
         postedAtOnce: use?.postedAtOnce ?? 0,
         keptInRow: use?.keptInRow ?? 0,
         lastUsed: use?.lastUsed ?? null,
-        health: [
-          ...goneOf(row, books, off),
-          ...recordHealth(row, use),
-          ...turnHealth(row, turns.get(row.id), active, (takes) => search.worthALook(lines, takes)),
-        ],
+        health: [...goneOf(row, books, off), ...recordHealth(row, use)],
       };
     }),
   };
@@ -120,32 +99,6 @@ function recordHealth({ stoppedStep }: RuleRow, use: RuleUse | undefined): RuleH
   }
   if (stoppedStep !== null) found.push({ kind: 'stopped' });
   return found;
-}
-
-function turnHealth(
-  { body }: RuleRow,
-  turns: Turns | undefined,
-  active: ReturnType<typeof activeOf>,
-  linesFor: (takes: RuleTakes) => readonly KnownLine[],
-): RuleHealth[] {
-  if (!turns) return [];
-  const [by] = turns.earlier;
-  if (turns.takes > 0 && turns.first === 0 && by) {
-    return [{ kind: 'neverATurn', by: active[by[0]]?.id ?? '', lines: turns.takes }];
-  }
-  if (turns.takes === 0) {
-    const judge = verdictOf(body.takes);
-    const nearMisses = linesFor(body.takes).filter((line) => judge(line) !== null).length;
-    return [{ kind: 'takesNothing', nearMisses }];
-  }
-  return turns.overlaps
-    .filter(([, count]) => count >= LEAST_OVERLAP)
-    .slice(0, 1)
-    .map(([place, count]) => ({
-      kind: 'overlaps',
-      with: active[place]?.id ?? '',
-      lines: count,
-    }));
 }
 
 const VersionRow = RuleVersions.shape.versions.element;

@@ -14,6 +14,7 @@ import type {
   RulesChanged,
   RulesImported,
   RuleTried,
+  RuleTurns,
   RuleVersions,
 } from '@zubrell/contract/rules';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -90,6 +91,11 @@ const ruleNamed = async (name: string): Promise<ListedRule> => {
   const found = (await rules()).find((rule) => rule.name === name);
   if (!found) throw new Error(`no rule ${name}`);
   return found;
+};
+/** What trying all rules on all lines says of one. */
+const turnsOf = async (name: string) => {
+  const [{ id }, { found }] = [await ruleNamed(name), await get<RuleTurns>('/rules/turns')];
+  return found.filter(({ ruleId }) => ruleId === id).map(({ health }) => health);
 };
 const save = ({ id, name, isOn, body }: ListedRule, change: object) =>
   send<RuleSaved>(`/rules/${id}`, { name, isOn, body, seenStep: 1e6, ...change }, 'PUT');
@@ -517,13 +523,9 @@ describe('the record of a rule', () => {
     const second = await write('saltmarsh', '4010');
     await write('nowhere', '4010');
     await keep(['SALTMARSH PITCH 1', 'SALTMARSH PITCH 2', 'SALTMARSH PITCH 3']);
-    expect((await ruleNamed('saltmarsh')).health).toEqual([
-      { kind: 'neverATurn', by: first.id, lines: 3 },
-    ]);
-    expect((await ruleNamed('nowhere')).health).toEqual([{ kind: 'takesNothing', nearMisses: 0 }]);
-    expect((await ruleNamed('pitch')).health).toEqual([
-      { kind: 'overlaps', with: second.id, lines: 3 },
-    ]);
+    expect(await turnsOf('saltmarsh')).toEqual([{ kind: 'neverATurn', by: first.id, lines: 3 }]);
+    expect(await turnsOf('nowhere')).toEqual([{ kind: 'takesNothing', nearMisses: 0 }]);
+    expect(await turnsOf('pitch')).toEqual([{ kind: 'overlaps', with: second.id, lines: 3 }]);
   });
 
   it('tells an account that was switched off', async () => {

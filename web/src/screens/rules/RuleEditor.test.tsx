@@ -58,7 +58,7 @@ function shown(rule: ListedRule | null = freight, answers: Record<string, object
   const start = draftOfRule(rule ?? { ...freight, name: '' });
   return renderInBooks(<RuleEditor rule={rule} rules={[freight]} start={start} />, {
     answers: {
-      'GET /rules': { seenStep: 33, rules: [freight], lineCount: 40, habitCount: 3 },
+      'GET /rules': { seenStep: 33, rules: [freight] },
       'POST /rules/try': tried,
       'PUT /rules/r1': { step: 34, words: 'Changed the rule', id: 'r1', openTaken: 2 },
       'POST /rules': { step: 34, words: 'Made the rule', id: 'r2', openTaken: 2 },

@@ -1,5 +1,5 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import type { ListedRule, RuleBody, RuleList } from '@zubrell/contract/rules';
+import type { ListedRule, RuleBody, RuleList, RuleTurns } from '@zubrell/contract/rules';
 import { codingRule } from '@zubrell/core/testing/rules';
 import { describe, expect, it } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
@@ -34,18 +34,23 @@ const rule = (number: number, name: string, change: Partial<ListedRule> = {}): L
 
 const RULES = [
   rule(1, 'Freight'),
-  rule(2, 'Clay', { health: [{ kind: 'neverATurn', by: 'freight', lines: 4 }] }),
+  rule(2, 'Clay'),
   rule(3, 'Stalls', { isOn: false, used: 0, open: 0, looked: 0, kept: 0 }),
 ];
 
+/** What trying them on all lines found. */
+const turns: RuleTurns = {
+  found: [{ ruleId: 'clay', health: { kind: 'neverATurn', by: 'freight', lines: 4 } }],
+  habitCount: 7,
+};
+
 function open(rules: readonly ListedRule[] | Response) {
   const list: RuleList | Response =
-    rules instanceof Response
-      ? rules
-      : { seenStep: 4, rules: [...rules], lineCount: 100, habitCount: 7 };
+    rules instanceof Response ? rules : { seenStep: 4, rules: [...rules] };
   return renderInBooks(<RulesScreen />, {
     answers: {
       'GET /rules': list,
+      'GET /rules/turns': turns,
       'GET /rules/suggestions': { suggestions: [] },
       'POST /rules/change': { step: 5, words: 'Switched 2 rules off', openTaken: 0 },
       'POST /rules/clay/move': { step: 5, words: 'Moved rule Clay', openTaken: 0 },

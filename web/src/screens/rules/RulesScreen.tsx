@@ -1,5 +1,5 @@
 import { t } from '@zubrell/core/words/t';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
@@ -14,6 +14,7 @@ import { RuleList } from './RuleList.tsx';
 import './rules.scss';
 import { RulesTabs } from './RulesTabs.tsx';
 import { draftOfRule } from './ruleDraft.ts';
+import { withTurns } from './ruleShown.ts';
 import { Suggestions } from './Suggestions.tsx';
 
 /** The address of a rule that is being written. */
@@ -25,19 +26,20 @@ export function RulesScreen() {
   const { ruleId } = useParams();
   const [params] = useSearchParams();
   const { data, error } = rulesApi.useRulesQuery(booksId);
+  const { data: turns } = rulesApi.useRuleTurnsQuery(booksId);
   const [importing, setImporting] = useState<{ readonly text: string | null } | null>(null);
   const navigate = useNavigate();
   const search = useRef<HTMLInputElement>(null);
   useHotkeys('/', () => search.current?.focus(), { preventDefault: true });
   const path = `/books/${booksId}/rules`;
-  const rules = data?.rules ?? [];
+  const rules = useMemo(() => withTurns(data?.rules ?? [], turns?.found ?? []), [data, turns]);
   const shown = rules.find(({ id }) => id === ruleId);
   return (
     <main className="rules">
       <aside className="rule-side" aria-label={t`Rules`}>
         <div className="rules-head">
           <h1>{t`Rules`}</h1>
-          <RulesTabs current="written" rules={data?.rules.length} habits={data?.habitCount} />
+          <RulesTabs current="written" rules={data?.rules.length} habits={turns?.habitCount} />
           <Button variant="plain" className="ms-auto" onClick={() => setImporting({ text: null })}>
             {t`Import`}
           </Button>

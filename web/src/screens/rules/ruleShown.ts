@@ -1,9 +1,22 @@
-import type { ListedRule, RuleHealth, TriedLine } from '@zubrell/contract/rules';
+import type { ListedRule, RuleHealth, RuleTurns, TriedLine } from '@zubrell/contract/rules';
+import { groupBy } from '@zubrell/core/groupBy';
 import type { RuleId } from '@zubrell/core/ids';
 import type { Missed } from '@zubrell/core/propose/rule/nearMiss';
 import { type RuleNames, ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { t } from '@zubrell/core/words/t';
+
+/** Rules with what trying them on all lines found, which is there a moment after the list. */
+export function withTurns(
+  rules: readonly ListedRule[],
+  found: RuleTurns['found'],
+): readonly ListedRule[] {
+  const byRule = groupBy(found, ({ ruleId }) => ruleId);
+  return rules.map((rule) => {
+    const more = byRule.get(rule.id) ?? [];
+    return { ...rule, health: [...rule.health, ...more.map(({ health }) => health)] };
+  });
+}
 
 /** What is wrong with a rule, or worth a look, in a few words. @param numberOf gives a rule's number */
 export function healthWords(
