@@ -109,6 +109,12 @@ export const entries = pgTable(
     index('entries_step').on(table.booksId, table.step),
     index('entries_valuation').on(table.booksId).where(sql`${table.kind} = 'valuation'`),
     index('entries_by_hand').on(table.booksId).where(sql`${table.content} is not null`),
+    // Most entries are posted from lines and say nothing themselves.
+    index('entries_said')
+      .on(table.booksId, table.date)
+      .where(
+        sql`coalesce(${table.note}, ${table.number}, ${table.reference}, ${table.method}) is not null`,
+      ),
     uniqueIndex('entries_one_opening')
       .on(table.booksId, table.openingOf)
       .where(sql`not ${table.isVoid}`),
@@ -452,6 +458,7 @@ export const allocations = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.decisionId, table.documentId] }),
     index('allocations_document').on(table.booksId, table.documentId),
+    index('allocations_amount').on(table.booksId, table.amount).where(sql`${table.isLive}`),
     foreignKey({
       columns: [table.booksId, table.decisionId],
       foreignColumns: [decisions.booksId, decisions.id],

@@ -182,8 +182,18 @@ async function paidDocuments(
             and ${
               amounts === undefined
                 ? sql`true`
-                : sql`(-a.amount = ${some(amounts, 'bigint')}
-                    or coalesce(p.merged_into, p.id) = ${some(payeeIds, 'uuid')})`
+                : sql`(a.decision_id, a.document_id) in (
+                    select decision_id, document_id from allocations
+                    where books_id = ${booksId} and is_live and amount = ${some(
+                      amounts.map((amount) => -amount),
+                      'bigint',
+                    )}
+                    union
+                    select o.decision_id, o.document_id from payees whose
+                    join documents n on n.books_id = whose.books_id and n.payee_id = whose.id
+                    join allocations o on o.books_id = n.books_id and o.document_id = n.id
+                    where whose.books_id = ${booksId}
+                      and coalesce(whose.merged_into, whose.id) = ${some(payeeIds, 'uuid')})`
             }
             and ${ids === undefined ? sql`true` : sql`a.id = ${some(ids, 'uuid')}`})
         select a.id, 'returned' as kind, null as "bankAccountId", paid.date,

@@ -32,5 +32,6 @@ export function findEntries(tx: Tx, booksId: BooksId, search: string): Promise<F
 /** That entry `e` has a text in its note, number, reference or way of payment. */
 export function saysText(typed: string): SQL {
   const has = (text: SQL) => hasText(text, typed);
-  return sql`(${has(sql`e.note`)} or ${has(sql`e.number`)} or ${has(sql`e.reference`)} or ${has(sql`e.method`)})`;
+  // Whether there is any text at all is in an index of its own.
+  return sql`(coalesce(e.note, e.number, e.reference, e.method) is not null and (${has(sql`e.note`)} or ${has(sql`e.number`)} or ${has(sql`e.reference`)} or ${has(sql`e.method`)}))`;
 }

@@ -1,0 +1,2 @@
+CREATE INDEX "allocations_amount" ON "allocations" USING btree ("books_id","amount") WHERE "allocations"."is_live";--> statement-breakpoint
+CREATE INDEX "entries_said" ON "entries" USING btree ("books_id","date") WHERE coalesce("entries"."note", "entries"."number", "entries"."reference", "entries"."method") is not null;
