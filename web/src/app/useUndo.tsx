@@ -87,7 +87,7 @@ export function useUndo(): Undo {
       const [first, ...others] = data.leftOut ?? [];
       if (data.step !== null) tell(data.words, data.step);
       if (first) {
-        const count = others.length === 0 ? '' : t` And ${others.length} more were left out.`;
+        const count = others.length === 0 ? '' : ` ${t`And ${others.length} more were left out.`}`;
         toast.warning(t`Left out: ${first.message}${count}`);
       }
       return data.step !== null;

@@ -54,7 +54,7 @@ export function MoveBatchDialog({
         <p className="mt-3 mb-0">
           {t`The lines are removed from this account and imported into the other one. Lines that are already there aren’t imported again.`}
           {ownDecided > 0 &&
-            t` ${ownDecided === 1 ? t`The 1 line` : t`The ${ownDecided} lines`} decided so far are reopened.`}
+            ` ${ownDecided === 1 ? t`The 1 line decided so far is reopened.` : t`The ${ownDecided} lines decided so far are reopened.`}`}
         </p>
         {error && <p className="error-note mt-3 mb-0">{shownProblem(error).message}</p>}
       </Modal.Body>

@@ -233,7 +233,7 @@ function DocumentsTable({
       id: 'open',
       head: t`Open`,
       className: 'num',
-      cell: (each) => (each.isVoid ? 'void' : amount(Math.abs(each.open), inIts(each))),
+      cell: (each) => (each.isVoid ? t`void` : amount(Math.abs(each.open), inIts(each))),
       sortBy: ({ isVoid, open }) => (isVoid ? 0 : Math.abs(open)),
     },
   ];

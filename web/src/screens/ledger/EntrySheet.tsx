@@ -57,7 +57,7 @@ export function EntrySheet({
           {entry.isVoid && (
             <p className="note off">
               {t`Void: it no longer counts.`}
-              {entry.replacedBy && t` It was replaced by another entry.`}
+              {entry.replacedBy && ` ${t`It was replaced by another entry.`}`}
             </p>
           )}
           <div className="facts">

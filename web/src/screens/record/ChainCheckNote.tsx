@@ -60,7 +60,7 @@ function ChainResult({ check: { chain, count, faults, head } }: { readonly check
         .slice(0, NAMED)
         .map(({ no, what }) => `${one} ${no} ${FAULTS[what]}.`)
         .join(' ')}
-      {rest > 0 && t` ${rest} more have been changed.`}
+      {rest > 0 && ` ${t`${rest} more have been changed.`}`}
     </p>
   );
 }

@@ -43,7 +43,7 @@ export function CorrectRuleDialog({
       <Modal.Body className="rules-dialog">
         <p>
           {t`${counted(count, 'line was', 'lines were', formatCount(count))} coded by this rule as it was before, and would be coded differently now. Untick lines that are right.`}
-          {count > lines.length && t` The newest ${formatCount(lines.length)} are listed.`}
+          {count > lines.length && ` ${t`The newest ${formatCount(lines.length)} are listed.`}`}
         </p>
         <table className="ticked-lines">
           <tbody>

@@ -21,7 +21,7 @@ const KINDS = [
   ['code', t`code as`],
   ['transfer', t`transfer to or from`],
   ['exclude', t`exclude as`],
-  ['ask', 'ask'],
+  ['ask', t`ask`],
 ] as const;
 
 type Code = Extract<DraftResult, { kind: 'code' }>;

@@ -73,7 +73,7 @@ export function causeReasons({ reasons }: Pick<SingleCause, 'reasons'>): string 
 
 /** What else was looked for and not found, by name. */
 const LOOKED_FOR: readonly (readonly [StatementCauseKind, string])[] = [
-  ['sameTwice', 'copies'],
+  ['sameTwice', t`copies`],
   ['signTurned', t`a turned sign`],
   ['digitsSwapped', t`swapped digits`],
   ['lineMissing', t`a missing line`],
