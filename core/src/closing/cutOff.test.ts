@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { namesYearBefore } from './cutOff.ts';
+import { digitsOfYearBefore, namesYearBefore } from './cutOff.ts';
 
 it.each([
   ['INVOICE 2093 OF 28.12.2025', true],
@@ -16,6 +16,8 @@ it.each([
   ['DECK 2025', false],
 ])('“%s” in January 2026 names the year before: %s', (text, names) => {
   expect(namesYearBefore(text, '2026-01-14', 1)).toBe(names);
+  const digits = digitsOfYearBefore('2026-01-14', 1);
+  if (names) expect(digits.some((each) => text.includes(each))).toBe(true);
 });
 
 it('says nothing of payments later in the year', () => {
@@ -23,6 +25,9 @@ it('says nothing of payments later in the year', () => {
 });
 
 it('takes the years of the books, wherever they begin', () => {
+  expect(digitsOfYearBefore('2026-01-14', 1)).toEqual(['25']);
+  expect(digitsOfYearBefore('2026-04-20', 4)).toEqual(['25', '26']);
+  expect(digitsOfYearBefore('2026-01-14', 4)).toEqual(['24', '25']);
   expect(namesYearBefore('INVOICE OF 28.03.2026', '2026-04-20', 4)).toBe(true);
   expect(namesYearBefore('INVOICE OF 28.12.2025', '2026-04-20', 4)).toBe(true);
   expect(namesYearBefore('INVOICE OF 20.04.2026', '2026-04-20', 4)).toBe(false);

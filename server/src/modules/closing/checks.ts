@@ -1,6 +1,6 @@
 import type { BooksSettings } from '@zubrell/contract/books';
 import type { ClosingCheck } from '@zubrell/contract/closing';
-import { isEarlyInYear, namesYearBefore } from '@zubrell/core/closing/cutOff';
+import { digitsOfYearBefore, isEarlyInYear, namesYearBefore } from '@zubrell/core/closing/cutOff';
 import { addDays, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { waitingKinds } from '@zubrell/core/ledger/entries';
@@ -223,7 +223,9 @@ async function ofYearBefore(
   month: string,
   yearBegins: number,
 ): Promise<readonly PaidRow[]> {
-  if (!isEarlyInYear(`${month}-01`, yearBegins)) return [];
+  const first = `${month}-01`;
+  if (!isEarlyInYear(first, yearBegins)) return [];
+  const digits = digitsOfYearBefore(first, yearBegins).map((each) => `%${each}%`);
   const rows = await rowsOf(
     tx,
     PaidRow,
@@ -233,7 +235,9 @@ async function ofYearBefore(
         join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id and d.kind = 'posted'
         join accounts a on a.books_id = d.books_id
           and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid and a.type in ('income', 'expense')
-        where l.books_id = ${booksId} and l.is_here and ${inMonth(month)}`,
+        where l.books_id = ${booksId} and l.is_here and ${inMonth(month)}
+          and (l.description like any (${sql.param(digits)}::text[])
+            or l.reference like any (${sql.param(digits)}::text[]))`,
   );
   return rows.filter(({ said, date }) => namesYearBefore(said, date, yearBegins));
 }
