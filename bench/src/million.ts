@@ -111,7 +111,7 @@ async function screensOf({ owner, booksId, bankAccountId }: BenchBooks) {
     ['Board', '/board'],
     ['Desk, lanes', '/lanes'],
     ['Desk, lanes of a search', '/lanes?search=bold'],
-    ['Desk, lanes without a paper', '/lanes?paper=none'],
+    ['Desk, lanes without an attachment', '/lanes?attachment=none'],
     ['Desk, stacks', '/stacks?lane=blank&grouping=lookAlikes'],
     ['Desk, stacks by day', '/stacks?lane=blank&grouping=date'],
     [
@@ -190,7 +190,7 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
          date '${FIRST_DAY}' + (n::bigint * ${DAYS} / ${LINES})::int as date,
          -(1000 + (n::bigint * 7919) % 90000)::bigint as amount,
          (array['BOLD','QUIET','NORTH','AMBER','COPPER','WILLOW','SALT','FERN'])[1 + n % 8] || ' ' ||
-           (array['HARBOUR','MARKET','FREIGHT','PAPER','KILN','GLAZE','STAGE'])[1 + (n / 8) % 7] || ' ' || chr(65 + (n / 56) % 26) as stem,
+           (array['HARBOUR','MARKET','FREIGHT','ATTACHMENT','KILN','GLAZE','STAGE'])[1 + (n / 8) % 7] || ' ' || chr(65 + (n / 56) % 26) as stem,
          n > ${decided} as is_open, 1001 + n / ${A_STEP} as step
        from generate_series(1, ${LINES}) n`,
     );

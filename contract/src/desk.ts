@@ -58,8 +58,8 @@ export const Scope = z.object({
   search: text(200).optional(),
   /** Only money in, or only money out. */
   direction: z.enum(['in', 'out']).optional(),
-  /** Only lines that no paper is kept with. */
-  paper: z.literal('none').optional(),
+  /** Only lines that no attachment is kept with. */
+  attachment: z.literal('none').optional(),
 });
 export type Scope = z.infer<typeof Scope>;
 

@@ -26,7 +26,7 @@ import {
   TaxCodeId,
   text,
 } from './common.ts';
-import { KeptPaper } from './questions.ts';
+import { KeptAttachment } from './questions.ts';
 
 export const DocumentLine = z.object({
   text: text(300),
@@ -135,8 +135,8 @@ export const DocumentSheet = ListedDocument.extend({
   seenStep: Seen,
   lines: z.array(DocumentLine),
   note: z.string().nullable(),
-  /** The electronic invoice or other papers that are kept with it. */
-  papers: z.array(KeptPaper),
+  /** The electronic invoice or other attachments that are kept with it. */
+  attachments: z.array(KeptAttachment),
   payments: z.array(
     z.object({
       decisionId: DecisionId,

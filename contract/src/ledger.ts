@@ -28,7 +28,7 @@ import {
   typedText,
 } from './common.ts';
 import { JournalLegs } from './journals.ts';
-import { KeptPaper } from './questions.ts';
+import { KeptAttachment } from './questions.ts';
 
 /** Balances of all accounts, debit positive. */
 export const Balances = z.object({
@@ -232,7 +232,7 @@ export const Entry = z.object({
     }),
   ),
   /** Receipts kept with it. */
-  papers: z.array(KeptPaper),
+  attachments: z.array(KeptAttachment),
   /** The lines of the bank that it was made from or is paired with. */
   lines: z.array(PairedLine),
   /** The document that it is the entry of. */

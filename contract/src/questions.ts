@@ -1,4 +1,4 @@
-import { paperTypes, questionStates } from '@zubrell/core/questions/states';
+import { attachmentTypes, questionStates } from '@zubrell/core/questions/states';
 import { z } from 'zod';
 import { CalendarDate, Id, Minor, neededText, Seen } from './common.ts';
 import { Target } from './desk.ts';
@@ -41,7 +41,7 @@ export const QuestionToMe = Question.extend({
       currency: z.string(),
       description: z.string(),
       reference: z.string().nullable(),
-      papers: z.array(z.object({ id: Id, fileName: z.string() })),
+      attachments: z.array(z.object({ id: Id, fileName: z.string() })),
     }),
   ),
 });
@@ -62,17 +62,17 @@ export type SuspendLines = z.infer<typeof SuspendLines>;
 export const Attachment = z.object({
   id: Id,
   fileName: z.string(),
-  type: z.enum(paperTypes),
+  type: z.enum(attachmentTypes),
   size: z.int(),
   who: z.string(),
   at: z.string(),
 });
 export type Attachment = z.infer<typeof Attachment>;
 
-/** A paper as it is named beside what it is kept with. */
-export const KeptPaper = Attachment.pick({ id: true, fileName: true });
+/** An attachment as it is named beside what it is kept with. */
+export const KeptAttachment = Attachment.pick({ id: true, fileName: true });
 
-/** The papers and questions of a line. */
+/** The attachments and questions of a line. */
 export const LineThread = z.object({
   questions: z.array(Question),
   attachments: z.array(Attachment),

@@ -26,7 +26,7 @@ export const tags = [
   'batches',
   'feeds',
   'questions',
-  'papers',
+  'attachments',
   'people',
   'records',
   'jobs',
@@ -106,7 +106,7 @@ const withoutStep = {
   batchAsked: ['batches', 'board'],
   feed: ['feeds'],
   member: ['people', 'setup', 'listing', 'records'],
-  paper: ['papers', 'line', 'closing'],
+  attachment: ['attachments', 'line', 'closing'],
   job: ['jobs', 'batches', 'feeds'],
 } as const satisfies Readonly<Record<string, readonly Tag[]>>;
 

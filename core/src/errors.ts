@@ -143,7 +143,7 @@ export const errors = {
     413,
     'More than {limit} MB of files were uploaded to these books in one day. Choose this one again tomorrow.',
   ],
-  PAPERS_TOO_MUCH: [
+  ATTACHMENTS_TOO_MUCH: [
     413,
     'The attachments of these books would take more than {limit} MB. Attach smaller scans.',
   ],
@@ -656,7 +656,7 @@ export const errors = {
   // Habits
   HABIT_UNKNOWN: [404, 'That habit no longer exists.'],
 
-  // Questions and papers
+  // Questions and attachments
   LINE_NOT_ASKED: [
     409,
     'No question about this line is waiting for an answer. Ask one first, so that it isn’t forgotten.',

@@ -32,13 +32,13 @@ import { balanceBefore, demoToday, firstMonth, lastMonth } from './scenario/file
 import { larkmoor } from './scenario/larkmoor.ts';
 import { type MadeLine, makeLines } from './scenario/makeLines.ts';
 import { writeStatement } from './scenario/writeStatement.ts';
+import { seedAttachments, seedPaid } from './seedAttachments.ts';
 import { seedColleague } from './seedColleague.ts';
 import { seedCurrencies } from './seedCurrencies.ts';
 import { seedFeeds } from './seedFeeds.ts';
 import { seedJobs } from './seedJobs.ts';
 import { seedJournals } from './seedJournals.ts';
 import { seedOwnMoney } from './seedOwnMoney.ts';
-import { seedPaid, seedPapers } from './seedPapers.ts';
 import { seedRules, seedSecondThoughts } from './seedRules.ts';
 import { seedStatements } from './seedStatements.ts';
 import { seedTax } from './seedTax.ts';
@@ -108,7 +108,7 @@ async function seedLarkmoor(open: Loading, secrets: Secrets): Promise<void> {
   const { database, at, actor } = open;
   const booksId = await seedBusiness(open, larkmoor, firstMonth, async (id, month) => {
     await seedRules({ database, at, booksId: id, actor }, month);
-    await seedPapers({ database, at, booksId: id, actor }, month);
+    await seedAttachments({ database, at, booksId: id, actor }, month);
   });
   await seedSecondThoughts(database, booksId, actor, await at(demoToday));
   await seedPaid(database, booksId, actor, await at(demoToday));

@@ -50,7 +50,7 @@ export const documentEndpoints = endpoints({
     answer: z.object({ xml: z.string() }),
     reads: ['documents'],
   },
-  addDocumentPaper: {
+  addDocumentAttachment: {
     method: 'POST',
     path: '/books/:booksId/documents/:documentId/attachments',
     access: 'bookkeeper',
@@ -58,7 +58,7 @@ export const documentEndpoints = endpoints({
     query: z.object({ fileName: text(255).min(1) }),
     takesFile: true,
     answer: z.object({ id: Id }),
-    touches: ['paper'],
+    touches: ['attachment'],
   },
   recharges: {
     method: 'GET',

@@ -98,7 +98,7 @@ export const ledgerEndpoints = endpoints({
     answer: Made,
     touches: ['entry', 'document'],
   },
-  addEntryPaper: {
+  addEntryAttachment: {
     method: 'POST',
     path: '/books/:booksId/entries/:entryId/attachments',
     access: 'bookkeeper',
@@ -106,7 +106,7 @@ export const ledgerEndpoints = endpoints({
     query: z.object({ fileName: text(255).min(1) }),
     takesFile: true,
     answer: z.object({ id: Id }),
-    touches: ['paper'],
+    touches: ['attachment'],
   },
   voidEntry: {
     method: 'POST',

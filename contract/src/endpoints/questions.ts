@@ -11,7 +11,7 @@ import {
   SuspendLines,
 } from '../questions.ts';
 
-/** Questions about lines, their answers, and the papers kept with lines. */
+/** Questions about lines, their answers, and the attachments kept with lines. */
 export const questionEndpoints = endpoints({
   questionsToMe: {
     method: 'GET',
@@ -19,7 +19,7 @@ export const questionEndpoints = endpoints({
     access: 'client',
     params: BooksParams,
     answer: QuestionsToMe,
-    reads: ['questions', 'papers'],
+    reads: ['questions', 'attachments'],
   },
   suspendLines: {
     method: 'POST',
@@ -62,9 +62,9 @@ export const questionEndpoints = endpoints({
     access: 'reviewer',
     params: LineParams,
     answer: LineThread,
-    reads: ['questions', 'papers'],
+    reads: ['questions', 'attachments'],
   },
-  addPaper: {
+  addAttachment: {
     method: 'POST',
     path: '/books/:booksId/lines/:lineId/attachments',
     access: 'client',
@@ -72,7 +72,7 @@ export const questionEndpoints = endpoints({
     query: z.object({ fileName: text(255).min(1) }),
     takesFile: true,
     answer: z.object({ id: Id }),
-    touches: ['paper'],
+    touches: ['attachment'],
   },
   attachment: {
     method: 'GET',

@@ -4,8 +4,8 @@ export const questionStates = ['open', 'answered', 'withdrawn'] as const;
 /** How it stands with a line that is asked about. */
 export const askedStates = ['open', 'answered'] as const;
 
-/** The papers that can be attached to a line. */
-export const paperTypes = [
+/** The attachments that can be attached to a line. */
+export const attachmentTypes = [
   'application/pdf',
   'image/png',
   'image/jpeg',

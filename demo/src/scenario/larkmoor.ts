@@ -1,8 +1,8 @@
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import { toDecimal } from '@zubrell/core/money/formatAmount';
+import { BOOKED_BEFORE } from './bookedBefore.ts';
 import type { Business, OddFile } from './business.ts';
 import type { MadeLine } from './makeLines.ts';
-import { PAPERED } from './papered.ts';
 import type { Random } from './random.ts';
 
 const digits = (random: Random, count: number) =>
@@ -554,7 +554,7 @@ export const larkmoor: Business = {
       wording: (random) => `LOAN 88-204 INSTALMENT ${random.between(3, 4)}`,
     },
     // March: what is in the books already
-    ...PAPERED,
+    ...BOOKED_BEFORE,
     // Till
     {
       bank: 'till',

@@ -1,5 +1,5 @@
 import type { BooksId, DocumentId, EntryId, LineId, QuestionId } from '@zubrell/core/ids';
-import { paperTypes, questionStates } from '@zubrell/core/questions/states';
+import { attachmentTypes, questionStates } from '@zubrell/core/questions/states';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -78,7 +78,7 @@ export const answers = pgTable(
   ],
 );
 
-/** Papers kept with a line: PDF or a picture. */
+/** Attachments kept with a line: PDF or a picture. */
 export const attachments = pgTable(
   'attachments',
   {
@@ -89,7 +89,7 @@ export const attachments = pgTable(
     documentId: uuid('document_id').$type<DocumentId>(),
     entryId: uuid('entry_id').$type<EntryId>(),
     fileName: text('file_name').notNull(),
-    type: text({ enum: paperTypes }).notNull(),
+    type: text({ enum: attachmentTypes }).notNull(),
     size: integer().notNull(),
     bytes: bytea().notNull(),
     addedBy: uuid('added_by').notNull(),

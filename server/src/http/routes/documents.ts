@@ -12,13 +12,13 @@ import { importDocuments } from '../../modules/documents/importDocuments.ts';
 import { offsetDocuments } from '../../modules/documents/offsetDocuments.ts';
 import { documentSheet, documentsOf } from '../../modules/documents/queries.ts';
 import { rechargesOf } from '../../modules/documents/recharges.ts';
-import { LARGEST_PAPER } from '../../modules/questions/attachments.ts';
+import { LARGEST_ATTACHMENT } from '../../modules/questions/attachments.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
 import { sendPdf } from '../sendPdf.ts';
 import { serve } from '../serve.ts';
-import { takePaper } from '../takePaper.ts';
+import { takeAttachment } from '../takeAttachment.ts';
 import type { Uploads } from '../uploads.ts';
 
 /** Bills, invoices and credit notes. */
@@ -53,10 +53,10 @@ export function documentRoutes(api: Api, services: Services, uploads: Uploads): 
 
   serve(
     api,
-    documentEndpoints.addDocumentPaper,
+    documentEndpoints.addDocumentAttachment,
     (request) =>
-      takePaper({ services, uploads }, request, { documentId: request.params.documentId }),
-    { bodyLimit: LARGEST_PAPER },
+      takeAttachment({ services, uploads }, request, { documentId: request.params.documentId }),
+    { bodyLimit: LARGEST_ATTACHMENT },
   );
 
   serve(api, documentEndpoints.recharges, (request) =>

@@ -4,12 +4,12 @@ import { changeEntry, enterByHand, voidEntry } from '../../modules/ledger/handEn
 import { importEntries } from '../../modules/ledger/importEntries.ts';
 import { ledgerRows } from '../../modules/ledger/ledgerRows.ts';
 import { balances, entryOf, outstanding } from '../../modules/ledger/queries.ts';
-import { LARGEST_PAPER } from '../../modules/questions/attachments.ts';
+import { LARGEST_ATTACHMENT } from '../../modules/questions/attachments.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
-import { takePaper } from '../takePaper.ts';
+import { takeAttachment } from '../takeAttachment.ts';
 import type { Uploads } from '../uploads.ts';
 
 /** Balances, an account's register, entries made by hand and what the bank has not reported of them. */
@@ -60,9 +60,10 @@ export function ledgerRoutes(api: Api, services: Services, uploads: Uploads): vo
 
   serve(
     api,
-    ledgerEndpoints.addEntryPaper,
-    (request) => takePaper({ services, uploads }, request, { entryId: request.params.entryId }),
-    { bodyLimit: LARGEST_PAPER },
+    ledgerEndpoints.addEntryAttachment,
+    (request) =>
+      takeAttachment({ services, uploads }, request, { entryId: request.params.entryId }),
+    { bodyLimit: LARGEST_ATTACHMENT },
   );
 
   serve(api, ledgerEndpoints.voidEntry, (request) =>

@@ -4,7 +4,7 @@ import { fail } from '@zubrell/core/errors';
 import type { LineId, UserId } from '@zubrell/core/ids';
 import type { BooksTx } from '../../db/database.ts';
 import { answerQuestion, askLines } from '../../modules/questions/askLines.ts';
-import { attachmentOf, LARGEST_PAPER } from '../../modules/questions/attachments.ts';
+import { attachmentOf, LARGEST_ATTACHMENT } from '../../modules/questions/attachments.ts';
 import {
   lineThread,
   openQuestions,
@@ -16,10 +16,10 @@ import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
 import { serve } from '../serve.ts';
-import { takePaper } from '../takePaper.ts';
+import { takeAttachment } from '../takeAttachment.ts';
 import type { Uploads } from '../uploads.ts';
 
-/** Questions about lines, their answers, and the papers kept with lines. */
+/** Questions about lines, their answers, and the attachments kept with lines. */
 export function questionRoutes(api: Api, services: Services, uploads: Uploads): void {
   serve(api, questionEndpoints.questionsToMe, (request) =>
     query(services, request, (tx, booksId) => questionsToMe(tx, booksId, actorOf(request).userId)),
@@ -51,16 +51,16 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
 
   serve(
     api,
-    questionEndpoints.addPaper,
+    questionEndpoints.addAttachment,
     (request) =>
-      takePaper({ services, uploads }, request, { lineId: request.params.lineId }, (books) =>
-        checkMayAddPaper(books, actorOf(request).userId, request.params.lineId, request.role),
+      takeAttachment({ services, uploads }, request, { lineId: request.params.lineId }, (books) =>
+        checkMayAddAttachment(books, actorOf(request).userId, request.params.lineId, request.role),
       ),
-    { bodyLimit: LARGEST_PAPER },
+    { bodyLimit: LARGEST_ATTACHMENT },
   );
 
   serve(api, questionEndpoints.attachment, async (request, reply) => {
-    const paper = await query(services, request, async (tx, booksId) => {
+    const attachment = await query(services, request, async (tx, booksId) => {
       const found = await attachmentOf(tx, booksId, request.params.attachmentId);
       const { userId } = actorOf(request);
       const isTheirs =
@@ -68,17 +68,17 @@ export function questionRoutes(api: Api, services: Services, uploads: Uploads): 
         (found.lineId !== null && (await wasAskedAbout(tx, booksId, userId, found.lineId)));
       return isTheirs ? found : fail('ATTACHMENT_UNKNOWN');
     });
-    const name = encodeURIComponent(paper.fileName);
+    const name = encodeURIComponent(attachment.fileName);
     return reply
-      .type(paper.type)
+      .type(attachment.type)
       .header('content-disposition', `inline; filename*=UTF-8''${name}`)
       .header('content-security-policy', "default-src 'none'; sandbox")
-      .send(paper.bytes);
+      .send(attachment.bytes);
   });
 }
 
-/** Papers are added by who does the books, and by who was asked about the line. */
-async function checkMayAddPaper(
+/** Attachments are added by who does the books, and by who was asked about the line. */
+async function checkMayAddAttachment(
   { tx, booksId }: BooksTx,
   userId: UserId,
   lineId: LineId,

@@ -232,8 +232,8 @@ describe('a cost that an owner paid privately', () => {
       payload: Buffer.from('%PDF-1.4 a receipt'),
     });
     expect(answer.statusCode).toBe(200);
-    const { papers } = await entryOf(id);
-    expect(papers).toEqual([{ id: answer.json().id, fileName: 'receipt.pdf' }]);
+    const { attachments } = await entryOf(id);
+    expect(attachments).toEqual([{ id: answer.json().id, fileName: 'receipt.pdf' }]);
     const nowhere = await scene.harness.app.inject({
       method: 'POST',
       url: place.replace(id, bill.id),

@@ -96,14 +96,14 @@ describe('the file of an electronic invoice', () => {
     const { id } = await invoice();
     const kept = await keep(id, 'bill.xml', new TextEncoder().encode(ublBill));
     await keep(id, 'bill.pdf', pdfWith(ublBill));
-    const { papers } = await scene.client.get<DocumentSheet>(`${mo.path}/documents/${id}`);
-    expect(papers.map(({ fileName }) => fileName)).toEqual(['bill.xml', 'bill.pdf']);
-    const paper = await scene.harness.app.inject({
+    const { attachments } = await scene.client.get<DocumentSheet>(`${mo.path}/documents/${id}`);
+    expect(attachments.map(({ fileName }) => fileName)).toEqual(['bill.xml', 'bill.pdf']);
+    const attachment = await scene.harness.app.inject({
       url: `${mo.path}/attachments/${kept.id}`,
       headers: { cookie: scene.client.cookie },
     });
-    expect(paper.payload).toBe(ublBill);
-    expect(paper.headers['content-security-policy']).toContain('sandbox');
+    expect(attachment.payload).toBe(ublBill);
+    expect(attachment.headers['content-security-policy']).toContain('sandbox');
   });
 
   it('is nothing else, and of a document that is there', async () => {

@@ -130,9 +130,9 @@ function byAge(
   return sums;
 }
 
-const DocumentRow = DocumentSheet.omit({ payments: true, papers: true });
+const DocumentRow = DocumentSheet.omit({ payments: true, attachments: true });
 
-const PaperRow = DocumentSheet.shape.papers.element;
+const AttachmentRow = DocumentSheet.shape.attachments.element;
 
 const PaymentRow = DocumentSheet.shape.payments.element;
 
@@ -167,11 +167,11 @@ export async function documentSheet(
         from allocations a
         where a.books_id = ${booksId} and a.document_id = ${documentId} and a.is_live`,
   );
-  const papers = await rowsOf(
+  const attachments = await rowsOf(
     tx,
-    PaperRow,
+    AttachmentRow,
     sql`select id, file_name as "fileName" from attachments
         where books_id = ${booksId} and document_id = ${documentId} order by at, id`,
   );
-  return { ...document, payments, papers };
+  return { ...document, payments, attachments };
 }

@@ -48,7 +48,7 @@ export async function gatherArchive(
   await gatherDecisions(tx, booksId);
   await bringForward(tx, booksId, { from, to });
   await gatherBatches(tx, booksId, { from, to });
-  await gatherPapers(tx, booksId);
+  await gatherAttachments(tx, booksId);
 }
 
 /** Copies rows of a table that a condition on row `t` is true of. */
@@ -326,8 +326,8 @@ async function gatherBatches(tx: Tx, booksId: BooksId, { from, to }: ArchivePeri
   );
 }
 
-/** The papers of all that was gathered. */
-async function gatherPapers(tx: Tx, booksId: BooksId): Promise<void> {
+/** The attachments of all that was gathered. */
+async function gatherAttachments(tx: Tx, booksId: BooksId): Promise<void> {
   await copy(
     tx,
     'attachments',

@@ -229,7 +229,7 @@ describe('an archive in other currencies', () => {
   });
 });
 
-describe('an archive with papers', () => {
+describe('an archive with attachments', () => {
   it('keeps them with what they were kept with, whatever their name says', async () => {
     const line = await mo.addLine(everyday, '2026-03-02', -100, 'STAMPS');
     const place = `${mo.path}/lines/${line.id}/attachments?fileName=${encodeURIComponent('../../a/b.pdf')}`;
@@ -244,12 +244,12 @@ describe('an archive with papers', () => {
     const names = [...(await unzipped(file)).keys()].filter((name) => name.includes(id));
     expect(names).toEqual([`attachments/${id}/_.._.._a_b.pdf`.replace('_.._.._', '__.._')]);
     const other = await read(file);
-    const paper = await scene.harness.app.inject({
+    const attachment = await scene.harness.app.inject({
       method: 'GET',
       url: `${other.path}/attachments/${id}`,
       headers: { cookie: scene.client.cookie },
     });
-    expect(paper.body).toBe('%PDF-1.4 stamps');
+    expect(attachment.body).toBe('%PDF-1.4 stamps');
   });
 });
 

@@ -20,14 +20,14 @@ import { memberships } from '../../db/schema/people.ts';
 import { attachments } from '../../db/schema/questions.ts';
 import type { Actor, Services } from '../../services.ts';
 import type { UploadedFile } from '../../uploadedFile.ts';
-import { paperTypeOf } from '../questions/attachments.ts';
+import { attachmentTypeOf } from '../questions/attachments.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordStep } from '../steps/recordStep.ts';
 import { type ArchiveReader, openArchive } from './archiveReader.ts';
 import { type ArchiveTable, archiveTables, carriedColumns, type Fixed } from './archiveTables.ts';
 import { ARCHIVE_VERSION, MANIFEST, Manifest } from './manifest.ts';
 import { balancesOn } from './readableTables.ts';
-import { paperPlace } from './writeArchive.ts';
+import { attachmentPlace } from './writeArchive.ts';
 
 /** Begins a command on the new books. */
 type Begin = (tx: Tx, booksId: BooksId) => Promise<BooksCommand>;
@@ -64,7 +64,7 @@ export async function readArchive(
     }
     // What is checked when the transaction ends asks for each row.
     await refreshAllStatistics(tx);
-    await readPapers({ archive, manifest }, command);
+    await readAttachments({ archive, manifest }, command);
     await checkBalances(command, manifest);
     await recordStep(command, {
       kind: 'readArchive',
@@ -221,10 +221,10 @@ async function checkValues(tx: Tx, table: ArchiveTable, place: string): Promise<
   }
 }
 
-/** Larger than any paper that was ever taken. */
+/** Larger than any attachment that was ever taken. */
 const LARGEST = 11 * 1024 * 1024;
 
-const PaperRow = z.object({
+const AttachmentRow = z.object({
   id: z.string(),
   fileName: z.string(),
   lineId: z.string().nullable(),
@@ -234,20 +234,20 @@ const PaperRow = z.object({
 });
 
 /** Keeps the attachments with what they were kept with. */
-async function readPapers(
+async function readAttachments(
   { archive, manifest }: Source,
   { tx, booksId, actor }: BooksCommand,
 ): Promise<void> {
-  const papers = await rowsOf(
+  const archived = await rowsOf(
     tx,
-    PaperRow,
+    AttachmentRow,
     sql`select id, file_name as "fileName", line_id as "lineId", document_id as "documentId",
           entry_id as "entryId", to_json(at) #>> '{}' as at from in_attachments order by id`,
   );
-  for (const { at, ...paper } of papers) {
-    const place = paperPlace(paper.id, paper.fileName);
+  for (const { at, ...attachment } of archived) {
+    const place = attachmentPlace(attachment.id, attachment.fileName);
     const bytes = await bytesOf(archive, place, LARGEST);
-    const type = bytes && paperTypeOf(bytes);
+    const type = bytes && attachmentTypeOf(bytes);
     const isWhole =
       bytes && createHash('sha256').update(bytes).digest('hex') === manifest.files[place];
     if (!bytes || !isWhole || !type) {
@@ -255,7 +255,7 @@ async function readPapers(
     }
     await told(place, () =>
       tx.insert(attachments).values({
-        ...paper,
+        ...attachment,
         booksId,
         type,
         size: bytes.length,

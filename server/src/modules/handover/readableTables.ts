@@ -22,7 +22,7 @@ const FILES: readonly ReadableFile[] = [
   { table: 'read_documents', name: 'documents.csv', what: 'Bills, invoices and credit notes' },
   { table: 'read_clients', name: 'clients-money.csv', what: 'Clients’ money on the last day' },
   { table: 'read_history', name: 'history.csv', what: 'Who did what, and when' },
-  { table: 'read_papers', name: 'attachments.csv', what: 'What each attachment is kept with' },
+  { table: 'read_attachments', name: 'attachments.csv', what: 'What each attachment is kept with' },
 ];
 
 const CurrencyRow = z.object({ currency: z.string() });
@@ -153,7 +153,7 @@ export async function gatherReadable(
         where s.books_id = ${booksId} order by s.no`,
   );
   await make(
-    'read_papers',
+    'read_attachments',
     sql`select 'attachments/' || t.id || '/' || t.file_name as "File",
           ${text(sql`coalesce(l.description, d.kind || ' ' || coalesce(d.number, ''), 'entry')`)}
             as "Kept with",

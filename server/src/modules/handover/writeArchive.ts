@@ -26,7 +26,7 @@ interface Writing {
 }
 
 const BalanceRow = z.object({ code: z.string(), amount: z.int() });
-const PaperRow = z.object({ id: z.string(), fileName: z.string() });
+const AttachmentRow = z.object({ id: z.string(), fileName: z.string() });
 const CountRow = z.object({ count: z.int() });
 const BytesRow = z.object({ bytes: z.instanceof(Buffer) });
 
@@ -97,21 +97,21 @@ async function fill(
       ),
     );
   }
-  const papers = await rowsOf(
+  const attachments = await rowsOf(
     tx,
-    PaperRow,
+    AttachmentRow,
     sql`select id, file_name as "fileName" from ${sql.identifier(gatheredIn('attachments'))} order by id`,
   );
-  for (const { id, fileName } of papers) {
-    const place = paperPlace(id, fileName);
+  for (const { id, fileName } of attachments) {
+    const place = attachmentPlace(id, fileName);
     zip.addReadStreamLazy(place, (done) => {
       rowsOf(
         tx,
         BytesRow,
         sql`select bytes from attachments where books_id = ${booksId} and id = ${id}`,
       ).then(
-        ([paper]) => {
-          const bytes = paper?.bytes ?? Buffer.alloc(0);
+        ([attachment]) => {
+          const bytes = attachment?.bytes ?? Buffer.alloc(0);
           hashes[place] = createHash('sha256').update(bytes).digest('hex');
           done(null, Readable.from([bytes]));
         },
@@ -119,8 +119,12 @@ async function fill(
       );
     });
   }
-  if (papers.length > 0) {
-    named.push({ name: 'attachments', what: 'Attachments, as they are', count: papers.length });
+  if (attachments.length > 0) {
+    named.push({
+      name: 'attachments',
+      what: 'Attachments, as they are',
+      count: attachments.length,
+    });
   }
   const facts = await factsOf(filling, period);
   const page = archivePage({ ...facts.page, files: named });
@@ -131,8 +135,8 @@ async function fill(
   );
 }
 
-/** Where a paper stands in an archive: its name may come twice, and may say where it wants to be put. */
-export function paperPlace(id: string, fileName: string): string {
+/** Where an attachment stands in an archive: its name may come twice, and may say where it wants to be put. */
+export function attachmentPlace(id: string, fileName: string): string {
   const plain = fileName.replaceAll(/[\\/:\p{Cc}]/gu, '_').replace(/^\.+/, '_');
   return `attachments/${id}/${plain || 'paper'}`;
 }

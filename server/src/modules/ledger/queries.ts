@@ -60,7 +60,7 @@ export async function entryOf(tx: Tx, booksId: BooksId, entryId: EntryId): Promi
             where g.books_id = e.books_id and g.entry_id = e.id) as pays,
           array(select json_build_object('id', t.id, 'fileName', t.file_name)
             from attachments t where t.books_id = e.books_id and t.entry_id = e.id
-            order by t.at, t.id) as papers
+            order by t.at, t.id) as attachments
         from entries e
         join steps s on s.books_id = e.books_id and s.no = e.step
         join users u on u.id = s.user_id

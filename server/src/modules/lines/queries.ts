@@ -73,19 +73,19 @@ export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promis
 }
 
 /** The number of decided lines of a scope without a search, as the database keeps it. */
-async function keptCounts(books: BooksTx, { paper, ...scope }: Scope): Promise<SQL> {
+async function keptCounts(books: BooksTx, { attachment, ...scope }: Scope): Promise<SQL> {
   const { booksId } = books;
   const inScope = await scopeFilter(books, scope);
   const all = sql`select l.kind as state, sum(l.count)::int as inside, 0 as outside
     from (select *, case when is_out then -1 else 1 end as amount from decided_days) l
     where l.books_id = ${booksId} and ${inScope} group by 1`;
-  if (paper === undefined) return all;
-  // Few lines have a paper: they are taken off.
+  if (attachment === undefined) return all;
+  // Few lines have an attachment: they are taken off.
   return sql`${all} union all
     select d.kind, -count(*)::int, 0
     from (select distinct line_id from attachments
-      where books_id = ${booksId} and line_id is not null) papered
-    join lines l on l.books_id = ${booksId} and l.id = papered.line_id and l.is_here
+      where books_id = ${booksId} and line_id is not null) attached
+    join lines l on l.books_id = ${booksId} and l.id = attached.line_id and l.is_here
     join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
     join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
     where ${inScope} group by 1`;

@@ -21,10 +21,10 @@ export async function scopeFilter(books: BooksTx, scope: Scope): Promise<SQL> {
   if (scope.direction !== undefined) {
     conditions.push(scope.direction === 'out' ? sql`l.amount < 0` : sql`l.amount >= 0`);
   }
-  if (scope.paper !== undefined) {
+  if (scope.attachment !== undefined) {
     conditions.push(sql`not exists (
-      select from attachments paper
-      where paper.books_id = l.books_id and paper.line_id = l.id)`);
+      select from attachments attachment
+      where attachment.books_id = l.books_id and attachment.line_id = l.id)`);
   }
   const search = (scope.search ?? '').trim();
   if (search !== '') conditions.push(await isFound(books, search));

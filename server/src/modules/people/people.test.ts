@@ -167,7 +167,7 @@ describe('somebody who is asked', () => {
     expect(await scene.lanes()).toMatchObject({ asked: 1, check: 1 });
   });
 
-  it('can add papers to the lines they are asked about, and see those', async () => {
+  it('can add attachments to the lines they are asked about, and see those', async () => {
     const rosa = await joined('Rosa Lindqvarn', 'client');
     await ask(lineIds[0], 'rosa lindqvarn');
     const add = async (lineId: string | undefined) => {
@@ -182,11 +182,11 @@ describe('somebody who is asked', () => {
     expect(await add(lineIds[1])).toMatchObject({ status: 403 });
     const { id } = await add(lineIds[0]);
     const { questions } = await rosa.get<QuestionsToMe>(`${scene.path}/questions-to-me`);
-    expect(questions[0]?.lines[0]?.papers).toEqual([{ id, fileName: 'bill.pdf' }]);
-    const paper = await scene.harness.app.inject({
+    expect(questions[0]?.lines[0]?.attachments).toEqual([{ id, fileName: 'bill.pdf' }]);
+    const attachment = await scene.harness.app.inject({
       url: `${scene.path}/attachments/${id}`,
       headers: { cookie: rosa.cookie },
     });
-    expect(paper.body).toContain('a bill');
+    expect(attachment.body).toContain('a bill');
   });
 });

@@ -10,8 +10,8 @@ import { attachments } from '../../db/schema/questions.ts';
 import type { UploadedFile } from '../../uploadedFile.ts';
 import type { Acting } from '../steps/booksCommand.ts';
 
-/** The largest paper taken, in bytes. */
-export const LARGEST_PAPER = 10 * 1024 * 1024;
+/** The largest attachment taken, in bytes. */
+export const LARGEST_ATTACHMENT = 10 * 1024 * 1024;
 /** So much is kept with the lines of one set of books, in bytes. */
 const MOST_KEPT = 4 * 1024 ** 3;
 
@@ -22,7 +22,7 @@ const SIGNATURES: readonly (readonly [Attachment['type'], readonly number[]])[] 
 ];
 
 /** What a file is by its first bytes, whatever its name says; null for anything else. */
-export function paperTypeOf(bytes: Uint8Array): Attachment['type'] | null {
+export function attachmentTypeOf(bytes: Uint8Array): Attachment['type'] | null {
   const found = SIGNATURES.find(([, start]) => start.every((byte, at) => bytes[at] === byte));
   if (found) return found[0];
   // An electronic invoice begins with the declaration of XML, or with its root.
@@ -37,13 +37,13 @@ export function paperTypeOf(bytes: Uint8Array): Attachment['type'] | null {
 
 const BytesRow = z.object({ bytes: z.number() });
 
-/** What a paper is kept with. */
+/** What an attachment is kept with. */
 export type KeptWith =
   | { readonly lineId: LineId }
   | { readonly documentId: DocumentId }
   | { readonly entryId: EntryId };
 
-/** What it has to be in the books for a paper to be kept with it. */
+/** What it has to be in the books for an attachment to be kept with it. */
 function holderOf(booksId: BooksId, keptWith: KeptWith): readonly [SQL, ErrorCode] {
   if ('lineId' in keptWith) {
     const line = sql`select from lines where books_id = ${booksId} and id = ${keptWith.lineId}`;
@@ -63,9 +63,9 @@ function holderOf(booksId: BooksId, keptWith: KeptWith): readonly [SQL, ErrorCod
 }
 
 /**
- * Keeps a paper with a line, a document or an entry made by hand, for ever.
+ * Keeps an attachment with a line, a document or an entry made by hand, for ever.
  *
- * @throws {ZubrellError} ATTACHMENT_TYPE, PAPERS_TOO_MUCH, LINE_UNKNOWN, DOCUMENT_UNKNOWN, ENTRY_UNKNOWN
+ * @throws {ZubrellError} ATTACHMENT_TYPE, ATTACHMENTS_TOO_MUCH, LINE_UNKNOWN, DOCUMENT_UNKNOWN, ENTRY_UNKNOWN
  */
 export async function addAttachment(
   { tx, booksId, clock, actor }: Acting,
@@ -81,12 +81,12 @@ export async function addAttachment(
     sql`select coalesce(sum(size), 0)::bigint as bytes from attachments where books_id = ${booksId}`,
   );
   if ((held?.bytes ?? 0) + file.size > MOST_KEPT) {
-    fail('PAPERS_TOO_MUCH', { limit: MOST_KEPT / 1024 ** 2 });
+    fail('ATTACHMENTS_TOO_MUCH', { limit: MOST_KEPT / 1024 ** 2 });
   }
   const pieces: Uint8Array[] = [];
   for await (const piece of file.pieces) pieces.push(piece);
   const bytes = Buffer.concat(pieces);
-  const type = paperTypeOf(bytes) ?? fail('ATTACHMENT_TYPE');
+  const type = attachmentTypeOf(bytes) ?? fail('ATTACHMENT_TYPE');
   const id = randomUUID();
   await tx.insert(attachments).values({
     booksId,
@@ -102,19 +102,19 @@ export async function addAttachment(
   return id;
 }
 
-/** A paper with its bytes. */
-const Paper = Attachment.pick({ fileName: true, type: true }).extend({
+/** An attachment with its bytes. */
+const WholeAttachment = Attachment.pick({ fileName: true, type: true }).extend({
   /** Null where it is kept with a document or an entry. */
   lineId: idRow<LineId>().nullable(),
   bytes: z.instanceof(Buffer),
 });
-type Paper = z.infer<typeof Paper>;
+type WholeAttachment = z.infer<typeof WholeAttachment>;
 
-/** A paper of the books. @throws {ZubrellError} ATTACHMENT_UNKNOWN */
-export async function attachmentOf(tx: Tx, booksId: BooksId, id: string): Promise<Paper> {
+/** An attachment of the books. @throws {ZubrellError} ATTACHMENT_UNKNOWN */
+export async function attachmentOf(tx: Tx, booksId: BooksId, id: string): Promise<WholeAttachment> {
   const [row] = await rowsOf(
     tx,
-    Paper,
+    WholeAttachment,
     sql`select line_id as "lineId", file_name as "fileName", type, bytes from attachments
         where books_id = ${booksId} and id = ${id}`,
   );

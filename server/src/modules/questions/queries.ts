@@ -30,7 +30,7 @@ function questionsWhere(tx: Tx, condition: SQL): Promise<Question[]> {
 
 const AttachmentRow = LineThread.shape.attachments.element;
 
-/** The questions and papers of a line. */
+/** The questions and attachments of a line. */
 export async function lineThread(tx: Tx, booksId: BooksId, lineId: LineId): Promise<LineThread> {
   const questions = await questionsWhere(
     tx,
@@ -97,7 +97,7 @@ export async function questionsToMe(
           coalesce(b.currency, ${books.currency}) as currency, l.description, l.reference,
           coalesce((select json_agg(json_build_object('id', a.id, 'fileName', a.file_name)
               order by a.at)
-            from attachments a where a.books_id = l.books_id and a.line_id = l.id), '[]') as papers
+            from attachments a where a.books_id = l.books_id and a.line_id = l.id), '[]') as attachments
         from question_lines ql
         join lines l on l.books_id = ql.books_id and l.id = ql.line_id and l.is_here
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id

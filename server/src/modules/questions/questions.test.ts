@@ -103,7 +103,7 @@ describe('a question', () => {
   });
 });
 
-describe('a paper', () => {
+describe('an attachment', () => {
   const send = (bytes: Buffer, fileName = 'receipt.pdf') =>
     scene.harness.app.inject({
       method: 'POST',
@@ -119,14 +119,16 @@ describe('a paper', () => {
     expect(attachments).toMatchObject([
       { id, fileName: 'receipt.pdf', type: 'application/pdf', size: bytes.length },
     ]);
-    const paper = await scene.harness.app.inject({
+    const attachment = await scene.harness.app.inject({
       url: `${scene.path}/attachments/${id}`,
       headers: { cookie: scene.client.cookie },
     });
-    expect(await scene.client.get(`${scene.path}/lanes?paper=none`)).toMatchObject({ blank: 1 });
-    expect(paper.rawPayload).toEqual(bytes);
-    expect(paper.headers['content-type']).toBe('application/pdf');
-    expect(paper.headers['content-security-policy']).toContain('sandbox');
+    expect(await scene.client.get(`${scene.path}/lanes?attachment=none`)).toMatchObject({
+      blank: 1,
+    });
+    expect(attachment.rawPayload).toEqual(bytes);
+    expect(attachment.headers['content-type']).toBe('application/pdf');
+    expect(attachment.headers['content-security-policy']).toContain('sandbox');
   });
 
   it('is judged by what it holds, not by its name, and has a largest size', async () => {

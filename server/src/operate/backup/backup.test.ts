@@ -39,7 +39,7 @@ async function emptyDatabase(name: string): Promise<string> {
   return empty.administrator(name);
 }
 
-it('is restored into an empty cluster with the same balances, proof, open lines and papers', async () => {
+it('is restored into an empty cluster with the same balances, proof, open lines and attachments', async () => {
   const client = await harness.signIn('Mo Oakes');
   const books = await makeBooks(client);
   const ours = bookkeeper(client, books.id as BooksId);
@@ -55,13 +55,13 @@ it('is restored into an empty cluster with the same balances, proof, open lines 
     ours.codingTo(await ours.accountId('6030')),
   );
   const receipt = Buffer.from('%PDF-1.4 Orrin Bell, 12.00, paid');
-  const paper = await harness.app.inject({
+  const attachment = await harness.app.inject({
     method: 'POST',
     url: `${ours.path}/lines/${first?.id}/attachments?fileName=receipt.pdf`,
     headers: { cookie: client.cookie, 'content-type': 'application/octet-stream' },
     payload: receipt,
   });
-  const { id: paperId } = paper.json<{ id: string }>();
+  const { id: attachmentId } = attachment.json<{ id: string }>();
   const file = join(folder, 'one.backup');
   const said = await backUp(source, file);
   expect(said.code).toBe(0);
@@ -79,8 +79,11 @@ it('is restored into an empty cluster with the same balances, proof, open lines 
   expect(await theirs.balance('6030')).toBe(2_400);
   expect(await theirs.balance('6010')).toBe(0);
   expect(await theirs.proof()).toMatchObject({ unexplained: 0 });
-  const papers = { headers: { cookie: client.cookie } };
-  const kept = await restored.app.inject({ url: `${ours.path}/attachments/${paperId}`, ...papers });
+  const attachments = { headers: { cookie: client.cookie } };
+  const kept = await restored.app.inject({
+    url: `${ours.path}/attachments/${attachmentId}`,
+    ...attachments,
+  });
   expect(kept.rawPayload).toEqual(receipt);
   // One can go on with it.
   await theirs.undo();

@@ -22,7 +22,7 @@ export const BackupNote = z.object({
 export const noteOf = (file: string): string => `${file}.json`;
 
 /**
- * Writes one state of the whole database into a file, papers included, while servers go on; reads it back, and puts a
+ * Writes one state of the whole database into a file, attachments included, while servers go on; reads it back, and puts a
  * note beside it by which it can be checked. Nothing is left where it fails.
  *
  * @param url the database as somebody who may read everything

@@ -35,7 +35,7 @@ export function ScopeRow({
   readonly focusList: () => void;
 }) {
   const { setup } = useBooks();
-  const { bankAccountId, period, side, isWithoutPaper, grouping, lane, decision, change } =
+  const { bankAccountId, period, side, isWithoutAttachment, grouping, lane, decision, change } =
     useDeskScope();
   const dispatch = useAppDispatch();
   const dates = setup.bankAccounts.flatMap(({ firstDate, lastDate }) =>
@@ -76,12 +76,12 @@ export function ScopeRow({
         onChange={(wanted) => change({ side: wanted })}
       />
       {lane === 'decided' && (
-        <label className="without-paper">
+        <label className="without-attachment">
           <input
             type="checkbox"
             className="form-check-input"
-            checked={isWithoutPaper}
-            onChange={({ target }) => change({ paper: target.checked ? 'none' : null })}
+            checked={isWithoutAttachment}
+            onChange={({ target }) => change({ attachment: target.checked ? 'none' : null })}
           />
           {t`No receipt`}
         </label>

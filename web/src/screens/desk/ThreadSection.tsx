@@ -12,17 +12,17 @@ import { useShowDate } from '../../app/useToday.ts';
 import { Moon } from '../../ui/Moon.tsx';
 import { tx } from '../../ui/tx.tsx';
 
-/** What was asked about a line and answered, and the papers kept with it. */
+/** What was asked about a line and answered, and the attachments kept with it. */
 export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
   const { booksId } = useBooks();
   const { data } = questionsApi.useLineThreadQuery({ booksId, lineId });
-  const [addPaper, { isLoading }] = questionsApi.useAddPaperMutation();
+  const [addAttachment, { isLoading }] = questionsApi.useAddAttachmentMutation();
   const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,
     onDrop: async (files) => {
       for (const file of files) {
-        const { error } = await addPaper({ booksId, lineId, file });
+        const { error } = await addAttachment({ booksId, lineId, file });
         if (error) toast.error(`${file.name}: ${shownProblem(error).message}`);
       }
     },
@@ -33,7 +33,7 @@ export function ThreadSection({ lineId }: { readonly lineId: LineId }) {
         <QuestionThread key={question.id} question={question} />
       ))}
       <h2 className="small-heading">{t`Attachments`}</h2>
-      <ul className="papers">
+      <ul className="attachments">
         {data?.attachments.map(({ id, fileName, size }) => (
           <li key={id}>
             <a href={`/api/books/${booksId}/attachments/${id}`} target="_blank" rel="noreferrer">

@@ -178,7 +178,7 @@ describe('the scope in the address', () => {
       bankAccountId: null,
       search: '',
       side: null,
-      isWithoutPaper: false,
+      isWithoutAttachment: false,
       decision: null,
       sorting: { by: 'usual', isTurned: false },
       decided: {},

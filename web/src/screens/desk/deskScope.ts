@@ -18,8 +18,8 @@ export interface DeskScope {
   readonly search: string;
   /** Only money in, or only money out. */
   readonly side: 'in' | 'out' | null;
-  /** Only lines that no paper is kept with. */
-  readonly isWithoutPaper: boolean;
+  /** Only lines that no attachment is kept with. */
+  readonly isWithoutAttachment: boolean;
   /** Only this decision, in Decided. */
   readonly decision: DecisionKind | null;
   readonly sorting: Sorting;
@@ -58,7 +58,7 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
   const search = params.get('q') ?? '';
   const wanted = params.get('side');
   const side = wanted === 'in' || wanted === 'out' ? wanted : null;
-  const isWithoutPaper = params.get('paper') === 'none';
+  const isWithoutAttachment = params.get('attachment') === 'none';
   return {
     lane: LANES.find((each) => each === lane) ?? 'ready',
     grouping: by === 'payee' || by === 'date' ? by : 'lookAlikes',
@@ -66,7 +66,7 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
     bankAccountId,
     search,
     side,
-    isWithoutPaper,
+    isWithoutAttachment,
     decision: decisionKinds.find((each) => each === decision) ?? null,
     sorting: sortingOf(params.get('sort')),
     decided: decidedFilterOf(params),
@@ -75,7 +75,7 @@ export function deskScopeOf(params: URLSearchParams): DeskScope {
       ...(period === null ? {} : { from: `${period}-01`, to: lastDayOf(period) }),
       ...(search === '' ? {} : { search }),
       ...(side === null ? {} : { direction: side }),
-      ...(isWithoutPaper ? { paper: 'none' as const } : {}),
+      ...(isWithoutAttachment ? { attachment: 'none' as const } : {}),
     },
   };
 }

@@ -35,13 +35,13 @@ describe('what the Desk asks for', () => {
 
   it('are decided lines by how they were decided', () => {
     expect(
-      decidedAsked('books', at('lane=decided&decision=paired&codedTo=a1&side=out&paper=none')),
+      decidedAsked('books', at('lane=decided&decision=paired&codedTo=a1&side=out&attachment=none')),
     ).toEqual({
       booksId: 'books',
       kind: 'paired',
       accountId: 'a1',
       direction: 'out',
-      paper: 'none',
+      attachment: 'none',
     });
   });
 });

@@ -12,7 +12,7 @@ export type ScopeChange = Partial<{
   q: string | null;
   decision: string | null;
   side: string | null;
-  paper: string | null;
+  attachment: string | null;
   sort: string | null;
 }> &
   Partial<Record<(typeof filterNames)[keyof DecidedFilter], string | null>>;

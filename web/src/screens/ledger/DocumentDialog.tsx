@@ -37,7 +37,7 @@ export function DocumentDialog({
   document,
   isCredit = false,
   start,
-  paper = null,
+  attachment = null,
   onClose,
 }: {
   readonly side: DocumentSide;
@@ -48,7 +48,7 @@ export function DocumentDialog({
   /** What a new one begins with. */
   readonly start?: DocumentDraft;
   /** The file that it came as, to be kept with it. */
-  readonly paper?: File | null;
+  readonly attachment?: File | null;
   readonly onClose: () => void;
 }) {
   const { booksId, setup } = useBooks();
@@ -63,7 +63,7 @@ export function DocumentDialog({
   );
   const [enter, entering] = documentsApi.useEnterDocumentMutation();
   const [change, changing] = documentsApi.useChangeDocumentMutation();
-  const [keepPaper] = documentsApi.useAddDocumentPaperMutation();
+  const [keepAttachment] = documentsApi.useAddDocumentAttachmentMutation();
   const set = (part: Partial<DocumentDraft>) => setDraft({ ...draft, ...part });
   // The books give numbers to what they send; suppliers give their own.
   const { data: sent } = documentsApi.useDocumentsQuery(
@@ -95,9 +95,10 @@ export function DocumentDialog({
           })
         : await enter({ booksId, ...wanted });
     if (!told(answer)) return;
-    if (paper !== null && answer.data) {
-      const kept = await keepPaper({ booksId, documentId: answer.data.id, file: paper });
-      if (kept.error) toast.error(t`The bill is saved, but ${paper.name} couldn’t be attached.`);
+    if (attachment !== null && answer.data) {
+      const kept = await keepAttachment({ booksId, documentId: answer.data.id, file: attachment });
+      if (kept.error)
+        toast.error(t`The bill is saved, but ${attachment.name} couldn’t be attached.`);
     }
     onClose();
   }

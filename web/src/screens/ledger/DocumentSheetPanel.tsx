@@ -20,9 +20,9 @@ import { useUndo } from '../../app/useUndo.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { shortRate } from '../../ui/RateField.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
+import { Attachments } from './Attachments.tsx';
 import { DocumentDialog } from './DocumentDialog.tsx';
 import { EntryDialog } from './EntryDialog.tsx';
-import { Papers } from './Papers.tsx';
 import { SetOffDialog } from './SetOffDialog.tsx';
 import { usePayeeDocuments } from './usePayeeDocuments.ts';
 
@@ -47,7 +47,7 @@ export function DocumentSheetPanel({
       {data && (
         <InCurrency currency={data.exchange?.currency ?? null}>
           <DocumentFacts data={data} />
-          <Papers papers={data.papers} />
+          <Attachments attachments={data.attachments} />
           <Payments sheet={data} />
           <Actions sheet={data} />
         </InCurrency>

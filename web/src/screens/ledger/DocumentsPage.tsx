@@ -139,7 +139,7 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
           side="payables"
           document={null}
           start={draft}
-          paper={invoice}
+          attachment={invoice}
           onClose={() => {
             setInvoice(null);
             setDraft(null);

@@ -60,7 +60,7 @@ export function EntryDialog({
   );
   const [enter, entering] = ledgerApi.useEnterByHandMutation();
   const [change, changing] = ledgerApi.useChangeEntryMutation();
-  const [addPaper, adding] = ledgerApi.useAddEntryPaperMutation();
+  const [addAttachment, adding] = ledgerApi.useAddEntryAttachmentMutation();
   const [receipt, setReceipt] = useState<File | null>(null);
   const set = (part: Partial<HandDraft>) => setDraft({ ...draft, ...part });
   const complete = completeHand(draft);
@@ -86,7 +86,8 @@ export function EntryDialog({
     const answer = entry ? await change({ ...body, entryId: entry.id }) : await enter(body);
     if (!answer.data || !told(answer)) return;
     const entryId = answer.data.id;
-    const kept = isPrivate && receipt ? await addPaper({ booksId, entryId, file: receipt }) : null;
+    const kept =
+      isPrivate && receipt ? await addAttachment({ booksId, entryId, file: receipt }) : null;
     // The entry stands; the receipt can be added to it again.
     if (kept?.error && receipt) {
       toast.error(t`${receipt.name} wasn’t attached: ${shownProblem(kept.error).message}`);

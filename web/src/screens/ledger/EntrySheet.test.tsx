@@ -33,7 +33,7 @@ const entry: Entry = {
   isVoid: false,
   step: 40,
   legs: [leg, { ...leg, id: 'bank', accountId: '1500', amount: -4_850, role: 'bank' }],
-  papers: [],
+  attachments: [],
   lines: [{ id: 'line', date: '2026-03-12', amount: -4_850, description: 'TIDEMARK FRT 2093' }],
   document: null,
   pays: [],

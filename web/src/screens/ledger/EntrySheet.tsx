@@ -15,8 +15,8 @@ import { tx } from '../../ui/tx.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
 import { documentAddress } from './documentAddress.ts';
 import { EntryActions } from './EntryActions.tsx';
+import { EntryAttachments } from './EntryAttachments.tsx';
 import { EntryLines } from './EntryLines.tsx';
-import { EntryPapers } from './EntryPapers.tsx';
 
 const KINDS: Readonly<Record<Entry['kind'], string>> = {
   line: t`Posted from a line`,
@@ -182,7 +182,7 @@ export function EntrySheet({
               ))}
             </tbody>
           </Table>
-          <EntryPapers entry={entry} />
+          <EntryAttachments entry={entry} />
           <EntryLines entry={entry} />
           <EntryActions entry={entry} onClose={onClose} />
         </>

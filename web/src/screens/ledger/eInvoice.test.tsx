@@ -37,7 +37,7 @@ const answers = {
     ],
   },
   'POST /documents': { id: 'made', words: 'Entered bill 2093', step: 7 },
-  'POST /documents/made/attachments': { id: 'paper' },
+  'POST /documents/made/attachments': { id: 'attachment' },
   'POST /payees': { id: 'new', words: 'Made', step: 6 },
 };
 const xml = (text: string, name = 'bill.xml') => new File([text], name, { type: 'text/xml' });

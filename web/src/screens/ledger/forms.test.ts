@@ -86,10 +86,13 @@ describe('a document that is typed', () => {
       lines: [{ ...line, tax: null }],
       note: null,
       payments: [],
-      papers: [],
+      attachments: [],
     } as const;
     expect(
-      creditNoteFor({ ...sheet, lines: [...sheet.lines], payments: [], papers: [] }, '2026-04-08'),
+      creditNoteFor(
+        { ...sheet, lines: [...sheet.lines], payments: [], attachments: [] },
+        '2026-04-08',
+      ),
     ).toMatchObject({
       kind: 'creditNote',
       number: '',

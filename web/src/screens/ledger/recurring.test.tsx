@@ -147,7 +147,7 @@ const entry = (more: Partial<Entry> = {}): Entry => ({
     legs,
   },
   exchange: null,
-  papers: [],
+  attachments: [],
   isVoid: false,
   step: 3,
   legs: legs.map((leg, at) => ({

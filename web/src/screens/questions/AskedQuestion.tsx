@@ -8,7 +8,7 @@ import { shownProblem } from '../../app/problem.ts';
 import { toast } from '../../app/toast.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
-import { AddPaper } from './AddPaper.tsx';
+import { AddAttachment } from './AddAttachment.tsx';
 
 /** One question with the payments it is about, and room for the answer. */
 export function AskedQuestion({
@@ -50,18 +50,18 @@ export function AskedQuestion({
               {line.reference && <span className="quiet"> {line.reference}</span>}
               <br />
               <span className="quiet">{formatLongDate(line.date)}</span>
-              {line.papers.map((paper) => (
+              {line.attachments.map((attachment) => (
                 <a
-                  key={paper.id}
-                  href={`/api/books/${booksId}/attachments/${paper.id}`}
+                  key={attachment.id}
+                  href={`/api/books/${booksId}/attachments/${attachment.id}`}
                   target="_blank"
                   rel="noreferrer"
                 >
-                  {paper.fileName}
+                  {attachment.fileName}
                 </a>
               ))}
             </span>
-            <AddPaper lineId={line.id} name={line.description} />
+            <AddAttachment lineId={line.id} name={line.description} />
           </li>
         ))}
       </ul>

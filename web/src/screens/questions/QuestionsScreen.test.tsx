@@ -24,7 +24,7 @@ const question = (id: string, change: Partial<QuestionToMe> = {}): QuestionToMe 
       currency: 'EUR',
       description: 'TIDEMARK FRT 88121090',
       reference: 'INV 2093',
-      papers: [{ id: 'p1', fileName: 'receipt.pdf' }],
+      attachments: [{ id: 'p1', fileName: 'receipt.pdf' }],
     },
   ],
   ...change,

@@ -60,7 +60,7 @@ describe('habits', () => {
     const { user, sent } = shown((query) =>
       query.get('search') === null
         ? { habits: few, total: 4_000, ruleCount: 1 }
-        : { habits: [habit('Wick Paper', 1)], total: 4_000, ruleCount: 1 },
+        : { habits: [habit('Wick Attachment', 1)], total: 4_000, ruleCount: 1 },
     );
     expect(
       await screen.findByText(
@@ -68,7 +68,7 @@ describe('habits', () => {
       ),
     ).toBeDefined();
     await user.type(screen.getByRole('searchbox'), 'wick');
-    await waitFor(async () => expect(await rows()).toEqual(['Wick Paper']));
+    await waitFor(async () => expect(await rows()).toEqual(['Wick Attachment']));
     expect(sent.map(({ path }) => path).filter((path) => path.startsWith('/habits'))).toEqual([
       '/habits',
       '/habits?search=wick',

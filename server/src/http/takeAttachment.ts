@@ -1,12 +1,16 @@
 import type { FastifyRequest } from 'fastify';
 import type { BooksTx } from '../db/database.ts';
-import { addAttachment, type KeptWith, LARGEST_PAPER } from '../modules/questions/attachments.ts';
+import {
+  addAttachment,
+  type KeptWith,
+  LARGEST_ATTACHMENT,
+} from '../modules/questions/attachments.ts';
 import type { Services } from '../services.ts';
 import { actorOf, query } from './command.ts';
 import type { Uploads } from './uploads.ts';
 
-/** What the routes that take papers work with. */
-export interface TakingPapers {
+/** What the routes that take attachments work with. */
+export interface TakingAttachments {
   readonly services: Services;
   readonly uploads: Uploads;
 }
@@ -16,14 +20,14 @@ export interface TakingPapers {
  *
  * @param check refuses who may not
  */
-export function takePaper(
-  { services, uploads }: TakingPapers,
+export function takeAttachment(
+  { services, uploads }: TakingAttachments,
   request: FastifyRequest,
   keptWith: KeptWith,
   check: (books: BooksTx) => Promise<void> = async () => undefined,
 ): Promise<{ id: string }> {
   const { fileName } = request.query as { readonly fileName: string };
-  return uploads.take(request, LARGEST_PAPER, (file) =>
+  return uploads.take(request, LARGEST_ATTACHMENT, (file) =>
     query(services, request, async (tx, booksId) => {
       await check({ tx, booksId });
       const acting = { tx, booksId, clock: services.clock, actor: actorOf(request) };

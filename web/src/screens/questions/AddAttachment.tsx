@@ -8,14 +8,20 @@ import { toast } from '../../app/toast.ts';
 import { useBooksId } from '../../app/useBooks.ts';
 
 /** Adds an invoice or receipt to a payment; a phone offers its camera. */
-export function AddPaper({ lineId, name }: { readonly lineId: LineId; readonly name: string }) {
+export function AddAttachment({
+  lineId,
+  name,
+}: {
+  readonly lineId: LineId;
+  readonly name: string;
+}) {
   const booksId = useBooksId();
-  const [addPaper, { isLoading }] = questionsApi.useAddPaperMutation();
+  const [addAttachment, { isLoading }] = questionsApi.useAddAttachmentMutation();
   const field = useRef<HTMLInputElement>(null);
 
   async function add(files: readonly File[]): Promise<void> {
     for (const file of files) {
-      const { error } = await addPaper({ booksId, lineId, file });
+      const { error } = await addAttachment({ booksId, lineId, file });
       if (error) toast.error(`${file.name}: ${shownProblem(error).message}`);
       else toast(t`${file.name} attached`);
     }

@@ -26,8 +26,8 @@ const sale = (payee: string) =>
 const cost = (payee: string, account: string, tax = '20 %') =>
   ({ payee, payeeKind: 'supplier', account, tax }) as const;
 
-/** Lines of March 2026 that stand in the books already, as `seedPapers.ts` enters them. */
-export const PAPERED: readonly Pattern[] = [
+/** Lines of March 2026 that stand in the books already, as `seedAttachments.ts` enters them. */
+export const BOOKED_BEFORE: readonly Pattern[] = [
   once(23, 64_000, 'FPI NETTLE THREAD LTD INV 1042 AND 1039', sale('Nettle and Thread')),
   once(19, 148_000, 'FT HARROWGATE TABLE SHOP 771204', sale('Harrowgate Table Shop')),
   once(4, 26_800, 'FT HARROWGATE TABLE SHOP 1098', sale('Harrowgate Table Shop')),

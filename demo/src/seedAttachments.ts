@@ -13,10 +13,10 @@ import { z } from 'zod';
 import type { Seeding } from './days.ts';
 
 /** The month whose lines meet what was entered before. */
-const PAPERS_FOR = '2026-03';
+const ATTACHMENTS_FOR = '2026-03';
 
 /** A bill or invoice: its number, payee, date, due date, amount with tax, account and tax code. */
-type Paper = readonly [
+type Attachment = readonly [
   kind: 'bill' | 'invoice',
   number: string,
   payee: string,
@@ -27,7 +27,7 @@ type Paper = readonly [
   tax: string,
 ];
 
-const PAPERS: readonly Paper[] = [
+const ATTACHMENTS: readonly Attachment[] = [
   ['invoice', '1039', 'Nettle and Thread', '2026-02-20', '2026-03-20', 21_200, '4010', '20 %'],
   ['invoice', '1042', 'Nettle and Thread', '2026-02-24', '2026-03-22', 42_800, '4010', '20 %'],
   ['invoice', '1050', 'Nettle and Thread', '2026-03-21', '2026-04-20', 60_400, '4010', '20 %'],
@@ -69,18 +69,18 @@ const ENTERED: readonly Entered[] = [
 ];
 
 /** Enters what is in the books before the bank reports it: bills, invoices, cheques, receipts, a transfer. */
-export async function seedPapers(
+export async function seedAttachments(
   { database, at, booksId, actor }: Seeding,
   month: string,
 ): Promise<void> {
-  if (month !== PAPERS_FOR) return;
+  if (month !== ATTACHMENTS_FOR) return;
   const services = await at('2026-04-01');
   await inBooks(database, booksId, async (tx) => {
     const payees = await idsOf(tx, booksId, sql`select id, name from payees`);
     const accounts = await idsOf(tx, booksId, sql`select id, code as name from accounts`);
     const taxCodes = await idsOf(tx, booksId, sql`select id, name from tax_codes`);
     const banks = await idsOf(tx, booksId, sql`select id, name from bank_accounts`);
-    for (const [kind, number, payee, date, dueDate, amount, account, tax] of PAPERS) {
+    for (const [kind, number, payee, date, dueDate, amount, account, tax] of ATTACHMENTS) {
       const isBill = kind === 'bill';
       const made = { name: payee, kind: isBill ? 'supplier' : 'customer' } as const;
       const payeeId =

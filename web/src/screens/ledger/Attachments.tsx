@@ -4,20 +4,20 @@ import type { ReactNode } from 'react';
 import { useBooks } from '../../app/useBooks.ts';
 
 /** The files that are kept with a document or an entry. */
-export function Papers({
-  papers,
+export function Attachments({
+  attachments,
   children,
 }: {
-  readonly papers: DocumentSheet['papers'];
+  readonly attachments: DocumentSheet['attachments'];
   /** What can be done there. */
   readonly children?: ReactNode;
 }) {
   const { booksId } = useBooks();
-  if (papers.length === 0 && children === undefined) return null;
+  if (attachments.length === 0 && children === undefined) return null;
   return (
     <section>
       <h3 className="small-heading">{t`Attachments`}</h3>
-      {papers.map(({ id, fileName }) => (
+      {attachments.map(({ id, fileName }) => (
         <a key={id} className="d-block" href={`/api/books/${booksId}/attachments/${id}`}>
           {fileName}
         </a>
