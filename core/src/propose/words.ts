@@ -111,7 +111,7 @@ function otherBooksWords(
 ): string {
   const where = books === 1 ? t`In one of your other books` : t`In ${books} of your other books`;
   return books < of
-    ? t`${where}: ${account}. ${of - books} ${of - books === 1 ? t`has` : t`have`} it otherwise.`
+    ? t`${where}: ${account}. ${counted(of - books, 'has it otherwise.', 'have it otherwise.')}`
     : `${where}: ${account}.`;
 }
 
@@ -322,7 +322,7 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
         ? t`Another entry in the books fits almost as well.`
         : t`${doubt.count} other entries in the books fit almost as well.`;
     case 'equalLines':
-      return t`${doubt.count === 1 ? t`Another line` : t`${doubt.count} other lines`} of the same amount ${doubt.count === 1 ? t`fits` : t`fit`} ${lowerFirst(candidateNames(doubt.targets))} just as well. Only one of them can be right.`;
+      return equalLinesWords(doubt.count, lowerFirst(candidateNames(doubt.targets)));
     case 'pairDiffers':
       return t`The entry in the books has a different ${differing(doubt.differences)}.`;
     case 'otherSideMissing':
@@ -340,4 +340,11 @@ export function doubtWords(doubt: Doubt, nameAccount: NameAccount): string {
         : `${sentence}: ${nameAccount(doubt.accountId)}.`;
     }
   }
+}
+
+/** That other lines of the same amount fit, in sentences. */
+function equalLinesWords(count: number, what: string): string {
+  return count === 1
+    ? t`Another line of the same amount fits ${what} just as well. Only one of them can be right.`
+    : t`${count} other lines of the same amount fit ${what} just as well. Only one of them can be right.`;
 }

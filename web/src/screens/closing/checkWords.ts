@@ -61,7 +61,9 @@ export function checkWords(
     case 'outstanding':
       return t`${counted(count, 'entry', 'entries')} the bank has not reported, the oldest for ${counted(age, 'day', 'days')}`;
     case 'receipts':
-      return t`${count} of ${counted(of ?? count, 'line', 'lines')} ${count === 1 ? t`has` : t`have`} no attachment`;
+      return count === 1
+        ? t`1 of ${counted(of ?? count, 'line', 'lines')} has no attachment`
+        : t`${count} of ${counted(of ?? count, 'line', 'lines')} have no attachment`;
     case 'postedUnseen':
       return t`${counted(count, 'line', 'lines')} by rules and sweeps that nobody has reviewed`;
     case 'taxCodes':

@@ -127,7 +127,9 @@ function StepRow({ step }: { readonly step: Step }) {
             size="sm"
             className="show-lines"
             aria-expanded={isOpen}
-            aria-label={t`${isOpen ? t`Hide` : t`Show`} lines of step ${step.no}`}
+            aria-label={
+              isOpen ? t`Hide lines of step ${step.no}` : t`Show lines of step ${step.no}`
+            }
             onClick={() => setIsOpen(!isOpen)}
           >
             {isOpen ? t`Hide lines` : t`Show lines`}

@@ -213,7 +213,7 @@ function Shown({
         onLeave={onClose}
         onConfirm={goOn}
       >
-        {t`Enter as ${invoice.kind === 'creditNote' ? t`credit note` : t`bill`}`}
+        {invoice.kind === 'creditNote' ? t`Enter as credit note` : t`Enter as bill`}
       </DialogFoot>
     </Dialog>
   );

@@ -87,7 +87,7 @@ export function TaxCodesPage() {
           <Button
             variant="link"
             disabled={isLoading}
-            aria-label={t`Switch ${code.isOn ? t`off` : t`on`} ${code.name}`}
+            aria-label={code.isOn ? t`Switch off ${code.name}` : t`Switch on ${code.name}`}
             onClick={() =>
               void change({ booksId, taxCodeId: id, ...code, isOn: !code.isOn }).then(told)
             }

@@ -151,7 +151,9 @@ function CodeRest({
         onChange={({ target }) => set({ reason: target.value })}
       />
       <p className="quiet mb-0">
-        {t`This posts ${isFee ? t`a cost` : t`an amount`} without a document. Use it as a last resort.`}
+        {isFee
+          ? t`This posts a cost without a document. Use it as a last resort.`
+          : t`This posts an amount without a document. Use it as a last resort.`}
       </p>
     </div>
   );

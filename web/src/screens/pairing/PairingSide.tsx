@@ -120,7 +120,9 @@ export function PairingSide({
         <section>
           <h2 className="small-heading">{t`Paid in advance?`}</h2>
           <p>
-            {t`Keep ${amount(Math.abs(by))} as credit with the payee. It settles the ${by > 0 ? t`invoice` : t`bill`} that comes.`}
+            {by > 0
+              ? t`Keep ${amount(Math.abs(by))} as credit with the payee. It settles the invoice that comes.`
+              : t`Keep ${amount(Math.abs(by))} as credit with the payee. It settles the bill that comes.`}
           </p>
           <PayeeField
             label={t`Payee of the credit`}

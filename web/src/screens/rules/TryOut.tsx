@@ -81,12 +81,16 @@ export function TryOut({
         {data?.problem && <li className="doubt">{data.problem}</li>}
         {data?.warnings.map(({ word, kind, lines: count }) => (
           <li key={word} className="doubt">
-            {t`“${word.toLowerCase()}” is ${kind === 'short' ? t`a short word` : t`a common word`}: it is in ${count} lines. Add another condition.`}
+            {kind === 'short'
+              ? t`“${word.toLowerCase()}” is a short word: it is in ${count} lines. Add another condition.`
+              : t`“${word.toLowerCase()}” is a common word: it is in ${count} lines. Add another condition.`}
           </li>
         ))}
         {data && data.earlier > 0 && (
           <li>
-            {t`${data.earlier === data.takes ? t`All` : data.earlier} of them go to an earlier rule.`}
+            {data.earlier === data.takes
+              ? t`All of them go to an earlier rule.`
+              : t`${data.earlier} of them go to an earlier rule.`}
           </li>
         )}
         {missed > 0 && (
