@@ -1,29 +1,9 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import type { PairingView, PairRow } from '@zubrell/contract/pairing';
+import type { PairingView } from '@zubrell/contract/pairing';
 import { expect, it, vi } from 'vitest';
 import { renderInBooks, type Sent } from '../../testing/renderInBooks.tsx';
+import { testBill as bill } from '../../testing/testBill.ts';
 import { PairingTable } from './PairingTable.tsx';
-
-const bill = (number: string, change: Partial<PairRow> = {}): PairRow => ({
-  id: number,
-  kind: 'bill',
-  date: '2026-03-01',
-  dueDate: '2026-03-15',
-  amount: -4_050,
-  payeeId: 'tidemark',
-  payee: 'Tidemark Freight',
-  number,
-  entryId: `entry of ${number}`,
-  side: 'payables',
-  note: null,
-  original: null,
-  pays: [],
-  likeness: 4,
-  differences: [],
-  named: [],
-  pairedWith: null,
-  ...change,
-});
 
 const view: PairingView = {
   lines: [
