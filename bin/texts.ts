@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import ts from 'typescript';
 
-export const root = join(import.meta.dirname, '..');
+const root = join(import.meta.dirname, '..');
 /** Where texts stand that people read. */
 export const FOLDERS = ['core/src', 'contract/src', 'server/src', 'web/src', 'practice-bank/src'];
 /** What marks a text of the catalogue. */

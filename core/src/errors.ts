@@ -626,7 +626,7 @@ export const errors = {
   RULE_DATES: [422, 'The dates from {from} to {to} are the wrong way round, or missing.'],
   RULE_DAYS: [422, 'Days of the month go from 1 to 31, not from {from} to {to}.'],
   RULE_PERCENT: [422, '{percent} % is not possible. Percentages go from 0 to 100.'],
-  RULE_NO_BANK_ACCOUNT: [422, 'Choose at least one bank account whose lines it matches.'],
+  RULE_NO_BANK_ACCOUNT: [422, 'Choose at least one bank account for the rule.'],
   RULE_CYCLE: [
     422,
     'Lines of {name} can’t be moved to {name}. Choose the bank accounts it takes lines from.',

@@ -47,7 +47,7 @@ export function ownersMoney(
   const sections = owners.flatMap(({ name, drawings, capital }): OwnerSection[] => {
     const rows = [...rowOf(capital, true), ...(drawings === capital ? [] : rowOf(drawings, false))];
     if (rows.length === 0) return [];
-    const sum = { ...sumRow(t`Together`, rows, ownersColumns.length), key: `sum ${name}` };
+    const sum = { ...sumRow(t`Subtotal`, rows, ownersColumns.length), key: `sum ${name}` };
     return [{ heading: name, rows: rows.length > 1 ? [...rows, sum] : rows }];
   });
   const all = sections.flatMap(({ rows }) => rows.filter(({ kind }) => kind === 'account'));

@@ -3,22 +3,29 @@ import { catalogue } from './catalogue.ts';
 /** What stands in the catalogue for a key: for keys of tables, others are marked where they are used. */
 export const textOf = (key: string): string => catalogue.texts[key] ?? key;
 
-const keys = new WeakMap<readonly string[], string>();
-
 /** The key of a text. @example keyOf(['Undo step ', '']) // 'Undo step {0}' */
-export function keyOf(texts: readonly string[]): string {
-  const known = keys.get(texts);
-  if (known !== undefined) return known;
-  const key = texts.reduce((sum, text, at) => (at === 0 ? text : `${sum}{${at - 1}}${text}`), '');
-  keys.set(texts, key);
-  return key;
-}
+export const keyOf = (texts: readonly string[]): string =>
+  texts.reduce((sum, text, at) => (at === 0 ? text : `${sum}{${at - 1}}${text}`), '');
 
 /** A text of the catalogue in pieces: a word is as it stands, a number is the place of a value. */
-export function pieces(key: string): (string | number)[] {
+export type Pieces = readonly (string | number)[];
+
+/** The pieces of what stands in the catalogue for a key. */
+export function pieces(key: string): Pieces {
   return textOf(key)
     .split(/\{(\d+)\}/)
     .map((piece, at) => (at % 2 === 0 ? piece : Number(piece)));
+}
+
+const known = new WeakMap<readonly string[], Pieces>();
+
+/** The pieces of a text that is marked in the code: lists say the same for each of their rows. */
+export function piecesOf(texts: readonly string[]): Pieces {
+  const before = known.get(texts);
+  if (before) return before;
+  const now = pieces(keyOf(texts));
+  known.set(texts, now);
+  return now;
 }
 
 /**
@@ -32,7 +39,7 @@ export function t(
 ): string {
   const [only] = texts;
   if (values.length === 0 && only !== undefined) return textOf(only);
-  return pieces(keyOf(texts))
+  return piecesOf(texts)
     .map((piece) => (typeof piece === 'number' ? values[piece] : piece))
     .join('');
 }

@@ -1,4 +1,4 @@
-import { keyOf, pieces } from '@zubrell/core/words/t';
+import { piecesOf } from '@zubrell/core/words/t';
 import { createElement, Fragment, type ReactNode } from 'react';
 
 /**
@@ -7,8 +7,6 @@ import { createElement, Fragment, type ReactNode } from 'react';
  * @example tx`Asked by ${<b>Ida</b>}`
  */
 export function tx(texts: readonly string[], ...values: readonly ReactNode[]): ReactNode {
-  const parts = pieces(keyOf(texts)).map((piece) =>
-    typeof piece === 'number' ? values[piece] : piece,
-  );
+  const parts = piecesOf(texts).map((piece) => (typeof piece === 'number' ? values[piece] : piece));
   return createElement(Fragment, null, ...parts);
 }

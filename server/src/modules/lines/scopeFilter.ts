@@ -23,8 +23,7 @@ export async function scopeFilter(books: BooksTx, scope: Scope): Promise<SQL> {
   }
   if (scope.attachment !== undefined) {
     conditions.push(sql`not exists (
-      select from attachments attachment
-      where attachment.books_id = l.books_id and attachment.line_id = l.id)`);
+      select from attachments a where a.books_id = l.books_id and a.line_id = l.id)`);
   }
   const search = (scope.search ?? '').trim();
   if (search !== '') conditions.push(await isFound(books, search));
