@@ -33,6 +33,7 @@ async function signInByPassword(): Promise<void> {
 }
 
 let secret = '';
+// A code holds for the period before and after its own: the period may end while it is typed.
 const codeOf = (later: number) =>
   new TOTP({ secret, period: 30 }).generate({ timestamp: Date.now() + later * 30_000 });
 
@@ -51,14 +52,14 @@ describe('signing in', () => {
     await browser.go('/account');
     await browser.press('Set up a second factor');
     secret = await (await browser.find('.secret')).getText();
-    await browser.type('Code from the app', codeOf(-1));
+    await browser.type('Code from the app', codeOf(0));
     await browser.press('Turn on second factor');
     await browser.press('I have saved the codes');
     await browser.see('The second factor is on. 10 recovery codes are left.');
     await signOut();
     await signInByPassword();
     await browser.see('Type the code that your device shows, or a recovery code.');
-    await browser.type('Code', codeOf(0));
+    await browser.type('Code', codeOf(1));
     await browser.press('Sign in');
     await browser.find('.avatar');
   });

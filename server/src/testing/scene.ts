@@ -59,13 +59,16 @@ export function setScene(): Scene {
     lanes: () => client.get(`${path()}/lanes`),
     stacks,
     lineIds: async (lane = 'blank') => {
-      const found = await Promise.all(
-        (await stacks(lane)).map(({ key, direction }) => {
-          const query = new URLSearchParams({ lane, grouping: 'lookAlikes', direction, key });
-          return client.get<{ lines: { id: string }[] }>(`${path()}/stack-lines?${query}`);
-        }),
-      );
-      return found.flatMap(({ lines }) => lines.map(({ id }) => id));
+      const ids: string[] = [];
+      // One after another: hundreds at once wait longer for a connection than a request may.
+      for (const { key, direction } of await stacks(lane)) {
+        const query = new URLSearchParams({ lane, grouping: 'lookAlikes', direction, key });
+        const found = await client.get<{ lines: { id: string }[] }>(
+          `${path()}/stack-lines?${query}`,
+        );
+        ids.push(...found.lines.map(({ id }) => id));
+      }
+      return ids;
     },
     proof: async () => (await client.get<ScopeProof>(`${path()}/proof`)).proof,
     post: async (lineIds, code) => {
