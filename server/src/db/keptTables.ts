@@ -18,7 +18,8 @@ const KEPT = [
   {
     table: 'decided_days',
     wanted: 'days_that_are_decided',
-    columns: 'books_id, bank_account_id, date, is_out, kind, reason, count, amount',
+    columns:
+      'books_id, bank_account_id, date, is_out, kind, reason, source, count, amount, looked, kept, unseen',
     counts: 'count <> 0 or amount <> 0',
   },
   {

@@ -339,6 +339,9 @@ export const decisions = pgTable(
     index('decisions_copy').on(table.booksId, table.copyOf).where(sql`${table.copyOf} is not null`),
     index('decisions_step').on(table.booksId, table.step),
     index('decisions_payee').on(table.booksId, table.payeeId),
+    index('decisions_looked')
+      .on(table.booksId, table.step)
+      .where(sql`${table.odds} is not null and ${table.way} in ('line', 'stack')`),
     check(
       'decisions_copy_named',
       sql`${table.reason} is distinct from 'secondCopy' or ${table.copyOf} is not null`,

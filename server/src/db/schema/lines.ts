@@ -13,6 +13,7 @@ import { batchStatuses, heldReasons } from '@zubrell/core/intake/held';
 import { decisionKinds, openLanes, proposedLanes } from '@zubrell/core/ledger/decisions';
 import { keptOutReasons } from '@zubrell/core/ledger/excludeReasons';
 import { nudgeKinds } from '@zubrell/core/propose/nudge/nudges';
+import { decisionSources } from '@zubrell/core/propose/proposal';
 import { askedStates } from '@zubrell/core/questions/states';
 import { sql } from 'drizzle-orm';
 import {
@@ -240,8 +241,8 @@ export const openLines = pgTable(
 );
 
 /**
- * The lines that were decided, by bank account, day and side and by how: how many they are, and what the bank moved with
- * them. Kept by the database, from lines and decisions alone.
+ * The lines that were decided, by bank account, day and side, by how and by what proposed it: how many they are, and what
+ * the bank moved with them. Kept by the database, from lines and decisions alone.
  */
 export const decidedDays = pgTable(
   'decided_days',
@@ -253,11 +254,18 @@ export const decidedDays = pgTable(
     kind: text({ enum: decisionKinds }).notNull(),
     /** Why they are kept out; empty for what isn't. */
     reason: text({ enum: [...keptOutReasons, ''] }).notNull(),
+    /** What proposed it; `hand` where nothing did, or something else was decided. */
+    source: text({ enum: decisionSources }).notNull(),
     count: integer().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
+    /** How many of them somebody looked at, and of these how many were decided as proposed; how many nobody looked at. */
+    looked: integer().notNull(),
+    kept: integer().notNull(),
+    unseen: integer().notNull(),
   },
   (table) => [
     primaryKey({
+      name: 'decided_days_pk',
       columns: [
         table.booksId,
         table.bankAccountId,
@@ -265,6 +273,7 @@ export const decidedDays = pgTable(
         table.isOut,
         table.kind,
         table.reason,
+        table.source,
       ],
     }),
   ],

@@ -4,6 +4,8 @@ import { neededThings, stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
+  date,
+  doublePrecision,
   foreignKey,
   index,
   integer,
@@ -102,16 +104,21 @@ export const stepWords = pgTable(
   ],
 );
 
-/** How many keys and clicks it took somebody from the step before to this one, where their browser counted them. */
+/**
+ * How many keys and clicks it took somebody from the step before to this one, where their browser counted them: parted
+ * evenly among the lines that it decided, by the months of these.
+ */
 export const stepPresses = pgTable(
   'step_presses',
   {
     booksId: uuid('books_id').$type<BooksId>().notNull(),
     stepNo: bigint('step_no', { mode: 'number' }).notNull(),
-    presses: integer().notNull(),
+    /** Its first day. */
+    month: date().notNull(),
+    presses: doublePrecision().notNull(),
   },
   (table) => [
-    primaryKey({ columns: [table.booksId, table.stepNo] }),
+    primaryKey({ columns: [table.booksId, table.stepNo, table.month] }),
     foreignKey({
       columns: [table.booksId, table.stepNo],
       foreignColumns: [steps.booksId, steps.no],

@@ -83,6 +83,16 @@ describe('the record of work', () => {
     });
     await post('many', lineIds);
     expect(await work()).toEqual([{ month: '2026-03', lines: 2, untouched: 0, presses: 4 }]);
+    // What one step took counts for the months of its lines, by how many they are.
+    const april = { ...line('03', '-30.00'), date: '2026-04-02' };
+    const march = [line('04', '-31.00'), line('05', '-32.00')];
+    await scene.books.keep('b.ofx', ofxFile([...march, april], '907.00'));
+    const open = await Promise.all(['ready', 'check', 'blank'].map((lane) => scene.lineIds(lane)));
+    await post('6', open.flat());
+    expect(await work()).toEqual([
+      { month: '2026-03', lines: 4, untouched: 0, presses: 3 },
+      { month: '2026-04', lines: 1, untouched: 0, presses: 2 },
+    ]);
   });
 });
 

@@ -56,6 +56,11 @@ export async function closingChecks(
     fields.includes('taxCodeId') ? [type] : [],
   );
   const { plans } = await journalPlans(tx, booksId, end);
+  const posted = new Map(
+    (await rowsOf(tx, PostedRow, ofPosted(booksId, month, receiptFrom))).map(
+      ({ kind, ...row }): readonly [string, CountedRow] => [kind, row],
+    ),
+  );
   const due = plans.flatMap(({ due: dates, amount }) => dates.map((date) => ({ date, amount })));
   return [
     { kind: 'openLines', ...(await counted(openLines(booksId, end))) },
@@ -72,11 +77,8 @@ export async function closingChecks(
       ? { kind: 'transit', ...between, count: between.count + transit.count }
       : { kind: 'transit', ...transit },
     { kind: 'outstanding', ...older(ages.outstanding, false) },
-    {
-      kind: 'receipts',
-      ...(receiptFrom === null ? NOTHING : await counted(receipts(booksId, month, receiptFrom))),
-    },
-    { kind: 'postedUnseen', ...(await counted(postedUnseen(booksId, month))) },
+    { kind: 'receipts', ...(posted.get('receipts') ?? NOTHING) },
+    { kind: 'postedUnseen', ...(posted.get('postedUnseen') ?? NOTHING) },
     {
       kind: 'taxCodes',
       ...(wantsTax.length === 0 ? NOTHING : await counted(withoutTax(booksId, month, wantsTax))),
@@ -171,34 +173,39 @@ function betweenOwn(booksId: BooksId, end: string): SQL {
 
 const inMonth = (month: string) => sql`l.date between ${`${month}-01`} and ${lastDayOf(month)}`;
 
-/** Costs of the month from an amount on without an attachment, of all from that amount on. */
-function receipts(booksId: BooksId, month: string, from: number): SQL {
-  const lacks = sql`not exists (select from attachments t
-    where t.books_id = l.books_id and t.line_id = l.id)`;
-  return sql`select ${columns({
-    count: sql`(count(*) filter (where ${lacks}))::int`,
-    amount: sql`sum(abs(l.amount)) filter (where ${lacks})::bigint`,
-    of: count,
-    oldest: sql`min(l.date) filter (where ${lacks})`,
-  })}
-    from lines l
-    join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id and d.kind = 'posted'
-    join accounts a on a.books_id = d.books_id
-      and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid and a.type = 'expense'
-    where l.books_id = ${booksId} and l.is_here and ${inMonth(month)} and l.amount <= ${-from}`;
-}
+const PostedRow = CountedRow.extend({ kind: z.enum(['receipts', 'postedUnseen']) });
 
-/** Lines of the month that a sweep or a rule posted and no reviewer has looked at. */
-function postedUnseen(booksId: BooksId, month: string): SQL {
-  return sql`select ${columns({ count, amount: sql`sum(abs(l.amount))::bigint`, oldest: sql`min(l.date)` })}
-    from lines l
-    join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-    join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-      and d.way in ('sweep', 'rule')
-    where l.books_id = ${booksId} and l.is_here and ${inMonth(month)}
-      and not exists (select from line_reviews r
-        where r.books_id = l.books_id and r.line_id = l.id)`;
+/**
+ * Of the month's lines, in one pass over them: costs from an amount on without an attachment, of all from that amount on;
+ * and what a sweep or a rule posted and no reviewer has looked at.
+ *
+ * @param from null where no attachments are asked for
+ */
+function ofPosted(booksId: BooksId, month: string, from: number | null): SQL {
+  const lacks = sql`not exists (select from attachments t where t.books_id = ${booksId} and t.line_id = p.id)`;
+  const amount = sql`sum(abs(p.amount))::bigint`;
+  const isLarge = from === null ? sql`false` : sql`(d.kind = 'posted' and l.amount <= ${-from})`;
+  const isUnseen = sql`coalesce(d.way in ('sweep', 'rule'), false)`;
+  return sql`with posted as materialized (
+      select l.id, l.date, l.amount, ${isUnseen} as is_unseen, ${isLarge} as is_large,
+        case when ${isLarge} then (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid end as account_id
+      from lines l
+      join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+      join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+      where l.books_id = ${booksId} and l.is_here and ${inMonth(month)} and (${isUnseen} or ${isLarge}))
+    select 'receipts' as kind, ${columns({
+      count: sql`(count(*) filter (where ${lacks}))::int`,
+      amount: sql`sum(abs(p.amount)) filter (where ${lacks})::bigint`,
+      of: count,
+      oldest: sql`min(p.date) filter (where ${lacks})`,
+    })}
+    from posted p
+    join accounts a on a.books_id = ${booksId} and a.id = p.account_id and a.type = 'expense'
+    union all
+    select 'postedUnseen', ${columns({ count, amount, oldest: sql`min(p.date)` })}
+    from posted p
+    where p.is_unseen
+      and not exists (select from line_reviews r where r.books_id = ${booksId} and r.line_id = p.id)`;
 }
 
 function withoutTax(booksId: BooksId, month: string, types: readonly string[]): SQL {
@@ -255,6 +262,9 @@ function afterReport(booksId: BooksId, month: string): SQL {
     from entries e
     where e.books_id = ${booksId} and not e.is_void
       and ${day} between ${`${month}-01`} and ${lastDayOf(month)}
+      -- No entry is looked at where nothing was reported.
+      and (select count(*) from tax_returns r where r.books_id = ${booksId} and r.is_here
+        and r.to_date >= ${`${month}-01`}) > 0
       and exists (select from tax_returns r where r.books_id = e.books_id and r.is_here
         and r.to_date >= ${day} and e.step > r.step)`;
 }

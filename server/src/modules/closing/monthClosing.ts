@@ -8,7 +8,6 @@ import { accountDays } from '../../db/accountDays.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
 import { lastStepOf } from '../books/queries.ts';
-import { joinLiveDecision } from '../lines/lineState.ts';
 import { listStatements } from '../statements/listStatements.ts';
 import { closingChecks } from './checks.ts';
 
@@ -73,15 +72,17 @@ export async function monthClosing(
 
 function countsOf(booksId: BooksId, month: string) {
   const days = sql`between ${`${month}-01`} and ${lastDayOf(month)}`;
-  return sql`select count(*)::int as "lineCount",
-      (count(*) filter (where dl.line_id is null))::int as "openCount",
-      (count(*) filter (where r.line_id is not null))::int as "reviewedCount",
+  return sql`select open.count + decided.count as "lineCount", open.count as "openCount",
+      (select count(*)::int from lines l
+        join line_reviews r on r.books_id = l.books_id and r.line_id = l.id
+        where l.books_id = ${booksId} and l.is_here and l.date ${days}) as "reviewedCount",
       (select coalesce(-sum(m.amount), 0)::bigint from ${accountDays(booksId)} m
         join accounts a on a.books_id = ${booksId} and a.id = m.account_id and a.type in ('income', 'expense')
         where m.date ${days}) as result
-    from lines l ${joinLiveDecision}
-    left join line_reviews r on r.books_id = l.books_id and r.line_id = l.id
-    where l.books_id = ${booksId} and l.is_here and l.date ${days}`;
+    from (select count(*)::int as count from open_lines l
+        where l.books_id = ${booksId} and l.date ${days}) open,
+      (select coalesce(sum(d.count), 0)::int as count from decided_days d
+        where d.books_id = ${booksId} and d.date ${days}) decided`;
 }
 
 /** Each bank account with the statement that decides whether it is agreed up to a day. */

@@ -87,7 +87,7 @@ async function upToDate(
   const bringing = mine.turn.then(() => bringUp(tx, booksId, mine, committed));
   mine.turn = bringing.catch(() => undefined);
   const own = await bringing;
-  const shiftStep = committed - (committed % SHIFT_HOLDS);
+  const shiftStep = shiftStepOf(committed);
   if (shiftStep !== mine.shiftStep) {
     mine.shift = ownShift(await recordOf(tx, booksId, shiftStep));
     mine.shiftStep = shiftStep;
@@ -122,8 +122,17 @@ function keep(booksId: BooksId, mine: Known): void {
   known.set(booksId, mine);
 }
 
+/** How much the books' own record shifts all odds, as in {@link habitsOf}, without reading what habits learned. */
+export async function shiftOf(tx: Tx, booksId: BooksId): Promise<number> {
+  return ownShift(await recordOf(tx, booksId, shiftStepOf(await committedStep(tx, booksId))));
+}
+
 /** The record is looked at again with every so many steps, on all servers alike. */
 const SHIFT_HOLDS = 20;
+
+function shiftStepOf(committed: number): number {
+  return committed - (committed % SHIFT_HOLDS);
+}
 
 /** So many lines are learned again whenever the books are read into mind, before saving all is worth it. */
 function unsavedAtMost(memory: Memory): number {

@@ -23,7 +23,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow, NamedRow } from '../../db/rows.ts';
 import { habitLineColumns } from '../lines/lineColumns.ts';
 import { isOpenLine } from '../lines/lineState.ts';
-import { habitsOf } from './booksMemory.ts';
+import { habitsOf, shiftOf } from './booksMemory.ts';
 
 /** So much of the uncertainty taken away is worth a word. */
 const TELLING = 0.3;
@@ -292,45 +292,29 @@ export async function codingRecord(tx: Tx, booksId: BooksId): Promise<CodingReco
   const months = await rowsOf(
     tx,
     RecordMonth,
-    sql`select to_char(l.date, 'YYYY-MM') as month, coalesce(d.proposed_by, 'hand') as source,
-          count(*)::int as lines,
-          count(*) filter (where d.way in ('line', 'stack'))::int as looked,
-          count(*) filter (where d.way in ('line', 'stack')
-            and (d.is_account_kept or d.kind = 'paired' and d.is_kept))::int as kept,
-          count(*) filter (where d.way in ('sweep', 'rule'))::int as unseen
-        from decisions d
-        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id and dl.is_live
-        join lines l on l.books_id = dl.books_id and l.id = dl.line_id and l.is_here
-        where d.books_id = ${booksId} and d.kind in ('posted', 'paired')
-        group by 1, 2 order by 1, 2`,
+    sql`select to_char(date, 'YYYY-MM') as month, source, sum(count)::int as lines, sum(looked)::int as looked,
+          sum(kept)::int as kept, sum(unseen)::int as unseen
+        from decided_days
+        where books_id = ${booksId} and kind in ('posted', 'paired')
+        group by 1, 2 having sum(count) > 0 order by 1, 2`,
   );
   const pressed = await rowsOf(
     tx,
     PressedRow,
-    sql`with pressed as (
-          select p.step_no, p.presses::float8 / count(dl.line_id) as each
-          from step_presses p
-          join decisions d on d.books_id = p.books_id and d.step = p.step_no
-          join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
-          where p.books_id = ${booksId}
-          group by p.step_no, p.presses)
-        select to_char(l.date, 'YYYY-MM') as month, sum(pressed.each) / count(distinct l.id) as presses
-        from pressed
-        join decisions d on d.books_id = ${booksId} and d.step = pressed.step_no
-          and d.kind in ('posted', 'paired')
-        join decision_lines dl on dl.books_id = d.books_id and dl.decision_id = d.id
-        join lines l on l.books_id = dl.books_id and l.id = dl.line_id and l.is_here
-        group by 1`,
+    sql`select to_char(month, 'YYYY-MM') as month, sum(presses) as presses from step_presses
+        where books_id = ${booksId} group by 1`,
   );
   const pressesOf = new Map(pressed.map(({ month, presses }) => [month, presses]));
-  const work = [...groupBy(months, ({ month }) => month)].map(
-    ([month, sources]): MonthWork => ({
+  const work = [...groupBy(months, ({ month }) => month)].map(([month, sources]): MonthWork => {
+    const lines = sources.reduce((sum, each) => sum + each.lines, 0);
+    const presses = pressesOf.get(month);
+    return {
       month,
-      lines: sources.reduce((sum, { lines }) => sum + lines, 0),
+      lines,
       untouched: sources.reduce((sum, { unseen }) => sum + unseen, 0),
-      presses: pressesOf.get(month) ?? null,
-    }),
-  );
-  const { shift } = await habitsOf(tx, booksId);
+      presses: presses === undefined ? null : presses / lines,
+    };
+  });
+  const shift = await shiftOf(tx, booksId);
   return { months, work, readyFrom: probabilityOf(oddsAt(READY_FROM) - shift) };
 }

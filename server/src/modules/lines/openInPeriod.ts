@@ -2,7 +2,6 @@ import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { isOpenLine } from './lineState.ts';
 
 const OpenRow = z.object({ count: z.int(), amount: z.int() });
 
@@ -15,8 +14,8 @@ export async function openInPeriod(
   const [open] = await rowsOf(
     tx,
     OpenRow,
-    sql`select count(*)::int as count, coalesce(sum(abs(l.amount)), 0)::bigint as amount from lines l
-        where l.books_id = ${booksId} and l.date between ${from} and ${to} and ${isOpenLine}`,
+    sql`select count(*)::int as count, coalesce(sum(abs(l.amount)), 0)::bigint as amount from open_lines l
+        where l.books_id = ${booksId} and l.date between ${from} and ${to}`,
   );
   return open ?? { count: 0, amount: 0 };
 }

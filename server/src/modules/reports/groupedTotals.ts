@@ -7,8 +7,7 @@ import { openInPeriod } from '../lines/openInPeriod.ts';
 import { type Period, refuseTurned } from './accountTotals.ts';
 
 const keys: Readonly<Record<Grouping, SQL>> = {
-  payee: sql`(select coalesce(p.merged_into, p.id) from payees p
-    where p.books_id = m.books_id and p.id = m.payee_id)`,
+  payee: sql`m.payee_id`,
   costCentre: sql`m.cost_centre_id`,
   job: sql`m.job_id`,
 };
@@ -25,17 +24,23 @@ export async function groupedTotals(
 ): Promise<GroupedTotals> {
   refuseTurned({ from, to });
   const sumOf = (condition: SQL, sign: SQL) =>
-    sql`coalesce(sum(${sign} * m.amount) filter (where ${condition}), 0)::bigint`;
+    sql`coalesce(sum(${sign} * m.amount) filter (where ${condition}), 0)`;
+  // Which payee another was merged into is asked once a payee: there are far more movements.
   const totals = await rowsOf(
     tx,
     GroupTotal,
-    sql`select ${keys[by]} as id, ${sumOf(sql`a.type = 'income'`, sql`-1`)} as income,
-          ${sumOf(sql`a.type = 'expense'`, sql`1`)} as costs,
-          ${sumOf(sql`a.type not in ('income', 'expense')`, sql`1`)} as other
-        from movements m
-        join accounts a on a.books_id = m.books_id and a.id = m.account_id
-        where m.books_id = ${booksId} and m.date between ${from} and ${to}
-          and m.role = 'base'
+    sql`with t as materialized (
+          select ${keys[by]} as key, ${sumOf(sql`a.type = 'income'`, sql`-1`)} as income,
+            ${sumOf(sql`a.type = 'expense'`, sql`1`)} as costs,
+            ${sumOf(sql`a.type not in ('income', 'expense')`, sql`1`)} as other
+          from movements m
+          join accounts a on a.books_id = m.books_id and a.id = m.account_id
+          where m.books_id = ${booksId} and m.date between ${from} and ${to} and m.role = 'base'
+          group by 1)
+        select coalesce(p.merged_into, t.key) as id, sum(t.income)::bigint as income,
+          sum(t.costs)::bigint as costs, sum(t.other)::bigint as other
+        from t
+        left join payees p on p.books_id = ${booksId} and p.id = t.key
         group by 1`,
   );
   return { totals, open: await openInPeriod(tx, booksId, { from, to }) };

@@ -298,6 +298,48 @@ describe('cash', () => {
   });
 });
 
+describe('cash of several accounts', () => {
+  it('finds moves whichever account moved most, and those that are taken back', async () => {
+    const ids = new Map<string, string>();
+    for (const name of ['Tax pot', 'Wages pot']) {
+      const { id } = await mo.bankAccount(name, null);
+      ids.set(name, id);
+    }
+    const accountOf = async (name: string) =>
+      (await mo.setup()).bankAccounts.find((each) => each.id === ids.get(name))?.accountId ?? '';
+    const move = async (from: string, to: string, date: string, amount: number) => {
+      const { id } = await mo.addLine(from, date, -amount, 'TO POT');
+      await mo.post([id], mo.codingTo(to));
+    };
+    const tax = await accountOf('Tax pot');
+    const wages = await accountOf('Wages pot');
+    const months = async () => {
+      const { accounts } = await get<CashFlow>('/reports/cash?from=2026-02-01&to=2026-02-28');
+      const of = (accountId: string) =>
+        accounts.find((each) => each.accountId === accountId)?.months[0];
+      return { tax: of(tax), wages: of(wages) };
+    };
+    await move(everyday(), tax, '2026-02-03', 5_000);
+    await move(everyday(), wages, '2026-02-04', 3_000);
+    // From now on more moved on a pot than anywhere else.
+    const pot = ids.get('Tax pot') ?? '';
+    for (const day of ['10', '11', '12', '13']) {
+      const { id } = await mo.addLine(pot, `2026-02-${day}`, 100, `INTEREST ${day}`);
+      await mo.post([id], mo.codingTo(await mo.accountId('4010')));
+    }
+    await move(pot, wages, '2026-02-20', 700);
+    expect(await months()).toEqual({
+      tax: { in: 400, out: 0, moved: 4_300 },
+      wages: { in: 0, out: 0, moved: 3_700 },
+    });
+    await mo.undo();
+    expect(await months()).toEqual({
+      tax: { in: 400, out: 0, moved: 5_000 },
+      wages: { in: 0, out: 0, moved: 3_000 },
+    });
+  });
+});
+
 describe('suspense and transit on a day', () => {
   it('are what came since the account was last settled', async () => {
     const suspense = await mo.accountId('9000');

@@ -5,8 +5,9 @@ import type { BooksCommand } from './booksCommand.ts';
 const MOST = 5_000;
 
 /**
- * Keeps how many keys and clicks led to the command's step, if it made one. What a browser says of it is a figure
- * for people and proves nothing: what is no such number is left out.
+ * Keeps how many keys and clicks led to the command's step, if that posted or paired lines: by the months of these, parted
+ * evenly among all that it decided. What a browser says of it is a figure for people and proves nothing: what is no such
+ * number is left out.
  *
  * @param said the request's header
  */
@@ -17,7 +18,15 @@ export async function keepPresses(
   const presses = typeof said === 'string' && /^\d{1,4}$/.test(said) ? Number(said) : null;
   if (presses === null || presses > MOST) return;
   await tx.execute(
-    sql`insert into step_presses (books_id, step_no, presses)
-        select books_id, no, ${presses} from steps where books_id = ${booksId} and no = ${step}`,
+    sql`insert into step_presses (books_id, step_no, month, presses)
+        select ${booksId}, ${step}, month, ${presses}::float8 * coded / sum(decided) over ()
+        from (
+          select date_trunc('month', l.date)::date as month, count(*) as decided,
+            count(*) filter (where d.kind in ('posted', 'paired')) as coded
+          from decisions d
+          join decision_lines t on t.books_id = d.books_id and t.decision_id = d.id
+          join lines l on l.books_id = t.books_id and l.id = t.line_id
+          where d.books_id = ${booksId} and d.step = ${step}
+          group by 1) m`,
   );
 }
