@@ -152,7 +152,7 @@ export async function stacksOf(
     // first spares a sort of all lines.
     sql`with by_account as (
           select ${openStackKeyOf(grouping)} as key,
-            case when l.amount < 0 then 'out' else 'in' end as direction, l.account_id,
+            l.amount < 0 as is_out, l.account_id,
             min(coalesce(b.currency, ${own})) as low_currency,
             max(coalesce(b.currency, ${own})) as high_currency, min(l.stem) as title, count(*) as lines, sum(l.amount) as total,
             min(l.date) as first, max(l.date) as last,
@@ -174,7 +174,7 @@ export async function stacksOf(
           where l.books_id = ${booksId} and l.lane = ${ofLane} and ${inScope}
           group by 1, 2, 3),
         grouped as (
-          select key, direction, min(title) as title, sum(lines)::int as count,
+          select key, case when is_out then 'out' else 'in' end as direction, min(title) as title, sum(lines)::int as count,
             sum(total)::bigint as total,
             case when min(low_currency) = max(high_currency) then min(low_currency) end as currency,
             min(first) as "firstDate", max(last) as "lastDate",
@@ -189,7 +189,7 @@ export async function stacksOf(
             sum(answered)::int as "answeredCount", min(answer) as answer, count(account_id)::int as "accountCount",
             sum(pairs)::int as "pairCount", max(equal_lines)::jsonb as "equalLines",
             sum(equals)::int as "equalCount"
-          from by_account group by 1, 2)
+          from by_account group by key, is_out)
         select key, direction, title, count, total, currency, "firstDate", "lastDate", smallest, largest,
           draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", answer, "accountCount", "pairCount", "equalLines", "equalCount", s.proposal
         from grouped g
