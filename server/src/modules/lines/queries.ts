@@ -144,21 +144,19 @@ export async function stacksOf(
                 || coalesce(s.proposal #>> '{doubts,0,nudge}', '') end,
             abs(total) desc, key, direction`
         : sql`count desc, abs(total) desc, key, direction`;
+  const key = openStackKeyOf(grouping);
+  const isMeant = sql`l.books_id = ${booksId} and l.lane = ${ofLane} and ${inScope}`;
   const rows = await rowsOf(
     tx,
     StackRow,
     // Proposals are compared by their digests; of those that are alike one is fetched. Lines that are in the
-    // books already do not keep the others from being posted together. Counting by account
-    // first spares a sort of all lines.
+    // books already do not keep the others from being posted together. Counting by accounts
+    // first spares a sort of all lines, and few of them have a draft.
     sql`with by_account as (
-          select ${openStackKeyOf(grouping)} as key,
-            l.amount < 0 as is_out, l.account_id,
-            min(coalesce(b.currency, ${own})) as low_currency,
-            max(coalesce(b.currency, ${own})) as high_currency, min(l.stem) as title, count(*) as lines, sum(l.amount) as total,
-            min(l.date) as first, max(l.date) as last,
+          select ${key} as key, l.amount < 0 as is_out, l.account_id, l.bank_account_id,
+            min(l.stem) as title, count(*) as lines, sum(l.amount) as total, min(l.date) as first, max(l.date) as last,
             min(abs(l.amount)) as smallest, max(abs(l.amount)) as largest,
             count(l.digest) as proposed, min(l.digest) as low, max(l.digest) as high,
-            count(${draftCoding}) as drafts, min(${draftCoding}::text) as draft, max(${draftCoding}::text) as other,
             count(*) filter (where l.is_twice) as twice,
             count(l.held) as held, min(l.held) as held_for,
             count(*) filter (where l.is_pair) as pairs,
@@ -169,30 +167,37 @@ export async function stacksOf(
             max(l.digest) filter (where not l.is_pair) as coded_high,
             count(*) filter (where l.asked = 'answered') as answered,
             min(${ofAnswer('words')}) as answer
-          from ${openLinesFor(scope)} l ${joinDraft}
-          join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
-          where l.books_id = ${booksId} and l.lane = ${ofLane} and ${inScope}
-          group by 1, 2, 3),
+          from ${openLinesFor(scope)} l
+          where ${isMeant}
+          group by 1, 2, 3, 4),
+        drafted as (
+          select key, is_out, count(coding) as drafts, min(coding::text) as low, max(coding::text) as high
+          from (
+            select ${key} as key, l.amount < 0 as is_out, ${draftCoding} as coding
+            from ${openLinesFor(scope)} l join drafts f on f.books_id = l.books_id and f.line_id = l.id
+            where ${isMeant}) d
+          group by 1, 2),
         grouped as (
-          select key, case when is_out then 'out' else 'in' end as direction, min(title) as title, sum(lines)::int as count,
-            sum(total)::bigint as total,
-            case when min(low_currency) = max(high_currency) then min(low_currency) end as currency,
+          select key, is_out, min(title) as title, sum(lines)::int as count, sum(total)::bigint as total,
+            case when count(distinct coalesce(b.currency, ${own})) = 1 then min(coalesce(b.currency, ${own})) end as currency,
             min(first) as "firstDate", max(last) as "lastDate",
             min(smallest) as smallest, max(largest) as largest,
             case when sum(proposed) = sum(lines) and min(low) = max(high) then min(low)
               when sum(coded) > 0 and sum(coded) = sum(lines) - sum(pairs)
                 and min(coded_low) = max(coded_high) then min(coded_low) end as digest,
-            case when sum(drafts) = sum(lines) and min(draft) = max(other)
-              then min(draft)::jsonb end as draft,
-            sum(drafts)::int as "draftCount", sum(twice)::int as "twiceCount",
-            sum(held)::int as "heldCount", min(held_for) as held,
-            sum(answered)::int as "answeredCount", min(answer) as answer, count(account_id)::int as "accountCount",
+            sum(twice)::int as "twiceCount", sum(held)::int as "heldCount", min(held_for) as held,
+            sum(answered)::int as "answeredCount", min(answer) as answer,
+            count(distinct a.account_id)::int as "accountCount",
             sum(pairs)::int as "pairCount", max(equal_lines)::jsonb as "equalLines",
             sum(equals)::int as "equalCount"
-          from by_account group by key, is_out)
-        select key, direction, title, count, total, currency, "firstDate", "lastDate", smallest, largest,
-          draft, "draftCount", "twiceCount", "heldCount", held, "answeredCount", answer, "accountCount", "pairCount", "equalLines", "equalCount", s.proposal
+          from by_account a
+          join bank_accounts b on b.books_id = ${booksId} and b.id = a.bank_account_id
+          group by 1, 2)
+        select g.*, case when g.is_out then 'out' else 'in' end as direction,
+          case when d.drafts = g.count and d.low = d.high then d.low::jsonb end as draft,
+          coalesce(d.drafts, 0)::int as "draftCount", s.proposal
         from grouped g
+        left join drafted d on d.key = g.key and d.is_out = g.is_out
         left join lateral (
           select proposal from proposals
           where books_id = ${booksId} and digest = g.digest limit 1) s on true
