@@ -24,6 +24,7 @@ ALTER TABLE "decided_days" ADD COLUMN "looked" integer NOT NULL;--> statement-br
 ALTER TABLE "decided_days" ADD COLUMN "kept" integer NOT NULL;--> statement-breakpoint
 ALTER TABLE "decided_days" ADD COLUMN "unseen" integer NOT NULL;--> statement-breakpoint
 ALTER TABLE "decided_days" ADD CONSTRAINT "decided_days_pk" PRIMARY KEY("books_id","bank_account_id","date","is_out","kind","reason","source");--> statement-breakpoint
+CREATE INDEX "documents_exchanged" ON "documents" USING btree ("books_id") WHERE "documents"."exchange" is not null;--> statement-breakpoint
 CREATE INDEX "decisions_looked" ON "decisions" USING btree ("books_id","step") WHERE "decisions"."odds" is not null and "decisions"."way" in ('line', 'stack');--> statement-breakpoint
 -- What a decision is in the record: what proposed it, whether somebody looked at it, and whether that was left.
 CREATE VIEW decisions_as_recorded AS

@@ -433,6 +433,7 @@ export const documents = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('documents_entry').on(table.booksId, table.entryId),
     index('documents_payee').on(table.booksId, table.payeeId),
+    index('documents_exchanged').on(table.booksId).where(sql`${table.exchange} is not null`),
     foreignKey({
       columns: [table.booksId, table.entryId],
       foreignColumns: [entries.booksId, entries.id],

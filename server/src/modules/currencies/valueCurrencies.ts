@@ -11,7 +11,7 @@ import { dateSaid, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
-import { idRow } from '../../db/rows.ts';
+import { IdRow, idRow } from '../../db/rows.ts';
 import { loadMoney } from '../books/money.ts';
 import { entryItem } from '../ledger/handPlans.ts';
 import { insertEntries, type NewEntry } from '../ledger/insertEntries.ts';
@@ -73,6 +73,12 @@ export async function valuationOf(tx: Tx, booksId: BooksId, date: string): Promi
 /** What is open in each currency, by what it is owed on. */
 async function openDocuments(tx: Tx, booksId: BooksId, date: string) {
   const found: Omit<Item, 'rate' | 'worth'>[] = [];
+  const exchanged = await rowsOf(
+    tx,
+    IdRow,
+    sql`select id from documents where books_id = ${booksId} and exchange is not null limit 1`,
+  );
+  if (exchanged.length === 0) return found;
   for (const side of documentSides) {
     const { documents, accountId } = await agedDocuments(tx, booksId, { side, on: date });
     for (const { currency, original, open } of documents) {

@@ -92,7 +92,7 @@ async function keptCounts(books: BooksTx, { attachment, ...scope }: Scope): Prom
 }
 
 /** So many decided lines that a search finds are counted. */
-const MOST_COUNTED = 5_000;
+const MOST_COUNTED = 2_000;
 
 /** The number of decided lines that a search finds, or one more than are counted. */
 function foundCounts(booksId: BooksId, inScope: SQL): SQL {

@@ -3,7 +3,7 @@ import type { LineId } from '@zubrell/core/ids';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { type BooksTx, rowsOf } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { hasText, patternOf } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
@@ -45,28 +45,37 @@ async function isFound({ tx, booksId }: BooksTx, typed: string): Promise<SQL> {
   if (search.kind === 'text') others.push(ofPayees(booksId, typed));
   // A number may be an amount, or part of a reference or of a document's number.
   const size = search.kind === 'amount' ? isOfSize(search) : null;
-  const branches = [
+  const sized = size === null ? [] : [size];
+  const found = await firstIds(tx, [
     sql`select lines_saying(${patternOf(typed)}, ${NAMED + 1}) as id`,
     ...others,
-    ...(size === null
-      ? []
-      : [sql`select l.id from lines l where l.books_id = ${booksId} and ${size}`]),
-  ].map((branch) => sql`(${branch} limit ${NAMED + 1})`);
+    ...sized.map((is) => sql`select l.id from lines l where l.books_id = ${booksId} and ${is}`),
+  ]);
+  if (found.length <= NAMED) return isOneOf(found);
+  const says = sql`said(l.description, l.reference, l.payee) like ${patternOf(typed)}`;
+  // What is common in texts is seldom common among payees and documents.
+  const beside = await firstIds(tx, others);
+  const either = [
+    says,
+    ...sized,
+    ...(beside.length <= NAMED ? [isOneOf(beside)] : others.map((ids) => sql`l.id in (${ids})`)),
+  ];
+  return sql`(${sql.join(either, sql` or `)})`;
+}
+
+/** The lines that some of several queries find: all of them, or one more than are named. */
+async function firstIds(tx: Tx, queries: readonly SQL[]): Promise<readonly LineId[]> {
+  const branches = queries.map((query) => sql`(${query} limit ${NAMED + 1})`);
   const found = await rowsOf(
     tx,
     FoundRow,
     sql`select id from (${sql.join(branches, sql` union `)}) found limit ${NAMED + 1}`,
   );
-  if (found.length <= NAMED) {
-    return sql`l.id = any(${sql.param(found.map(({ id }) => id))}::uuid[])`;
-  }
-  const says = sql`said(l.description, l.reference, l.payee) like ${patternOf(typed)}`;
-  const either = [
-    says,
-    ...(size === null ? [] : [size]),
-    ...others.map((ids) => sql`l.id in (${ids})`),
-  ];
-  return sql`(${sql.join(either, sql` or `)})`;
+  return found.map(({ id }) => id);
+}
+
+function isOneOf(ids: readonly LineId[]): SQL {
+  return sql`l.id = any(${sql.param(ids)}::uuid[])`;
 }
 
 /** That the size of line `l` lies between two, which an index finds by either sign. */
