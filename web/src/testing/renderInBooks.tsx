@@ -51,9 +51,12 @@ export function renderInBooks(
     answers = {},
     setup = testBooks(),
     query = '',
+    place = { path: '*', address: 'here' },
   }: {
     answers?: Answers;
     setup?: BooksSetup;
+    /** Where it stands below the books, for what reads its address. @example { path: 'close/:month', address: 'close/2026-03' } */
+    place?: { readonly path: string; readonly address: string };
     /** What stands in the address. @example '?to=2026-03-31' */
     query?: string;
   } = {},
@@ -87,8 +90,8 @@ export function renderInBooks(
     const given = await (typeof answer === 'function' ? answer(searchParams) : answer);
     return given instanceof Response ? given : Response.json(given);
   });
-  const router = createMemoryRouter([{ path: '/books/:booksId/*', element: shown }], {
-    initialEntries: [`/books/books/here${query}`],
+  const router = createMemoryRouter([{ path: `/books/:booksId/${place.path}`, element: shown }], {
+    initialEntries: [`/books/books/${place.address}${query}`],
   });
   const view = render(
     <Provider store={makeStore()}>

@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { formatAmount } from '../../app/formats.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { roleNames } from '../settings/roleWords.ts';
 import { BooksMenu } from './BooksMenu.tsx';
 import { nextOf } from './booksShown.ts';
 
@@ -24,7 +25,7 @@ export function BooksTable({ books }: { readonly books: readonly BooksOverview[]
         <>
           <Link to={`/books/${id}/${role === 'client' ? 'questions' : 'board'}`}>{name}</Link>
           <small className="quiet">
-            {currency} · {role}
+            {currency} · {roleNames[role]}
           </small>
         </>
       ),
@@ -131,8 +132,12 @@ function Feeds({ summary, today }: { readonly summary: BooksSummary; readonly to
     );
   }
   if (feedCount === 0) return <span className="quiet">{t`files only`}</span>;
-  const when = lastFetch === null ? 'never' : lastFetch === today ? 'today' : showDate(lastFetch);
-  return <span className="quiet">{t`fetched ${when}`}</span>;
+  if (lastFetch === null) return <span className="quiet">{t`never fetched`}</span>;
+  return (
+    <span className="quiet">
+      {lastFetch === today ? t`fetched today` : t`fetched ${showDate(lastFetch)}`}
+    </span>
+  );
 }
 
 const MONTH_STATES = { closed: t`closed`, open: t`not closed`, none: t`no lines` } as const;

@@ -1,8 +1,10 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import type { ClosingCheck, MonthClosing } from '@zubrell/contract/closing';
+import type { StatementSummary } from '@zubrell/contract/statements';
 import { describe, expect, it } from 'vitest';
-import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
+import { CloseScreen } from './CloseScreen.tsx';
 import { checkWay, checkWords } from './checkWords.ts';
 import { openItems, openItemsWords } from './openItems.ts';
 import { SampleDialog } from './SampleDialog.tsx';
@@ -127,5 +129,106 @@ describe('signing a month off', () => {
     await user.click(await screen.findByLabelText('Seen: LINE b'));
     await user.click(screen.getByText('Mark 1 line as reviewed'));
     expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({ lineIds: ['a'] });
+  });
+});
+
+describe('the screen of a month', () => {
+  const statement: StatementSummary = {
+    bankAccountId: 'everyday',
+    from: '2026-03-01',
+    to: '2026-03-31',
+    state: 'open',
+    opening: 100_000,
+    lineCount: 40,
+    openCount: 0,
+    askedCount: 0,
+    addsUp: 95_150,
+    closing: 95_600,
+    isClosingTyped: false,
+    off: 450,
+    agreedBy: null,
+    agreedAt: null,
+    changedCount: 0,
+  };
+  const shown = (more: Partial<MonthClosing>, query = '') =>
+    renderInBooks(<CloseScreen />, {
+      place: { path: 'close/:month', address: 'close/2026-03' },
+      query,
+      answers: {
+        'GET /closings/2026-03': closing(more),
+        'GET /closings/2026-03/sample': { lines: [], lineCount: 0 },
+      },
+    });
+  const itemOf = (name: string) => {
+    const item = screen.getByText(name, { selector: 'b' }).closest('li');
+    if (!item) throw new Error(`no item ${name}`);
+    return item;
+  };
+
+  it('says how far it is, and leads to the months around it', async () => {
+    shown({
+      openCount: 3,
+      accounts: [{ bankAccountId: 'everyday', statement: null, isAgreed: true }],
+      months: [
+        { month: '2026-02', isClosed: true },
+        { month: '2026-03', isClosed: false },
+      ],
+    });
+    await screen.findByRole('heading', { name: 'Close March 2026' });
+    expect(screen.getByText('170 decided, 3 open')).toBeTruthy();
+    expect(screen.getByText('1 of 1')).toBeTruthy();
+    expect(screen.getByText('+2,418.07')).toBeTruthy();
+    const months = within(screen.getByRole('navigation', { name: 'Months' }));
+    expect(months.getByTitle('February 2026, closed').className).toBe('closed');
+    expect(months.getByTitle('March 2026, open').getAttribute('aria-current')).toBe('page');
+  });
+
+  it('leads from a statement that is off to its cause, and from an agreed one to it', async () => {
+    const agreed = { ...statement, state: 'agreed' as const, off: 0 };
+    shown({
+      accounts: [
+        { bankAccountId: 'everyday', statement, isAgreed: false },
+        { bankAccountId: 'pot', statement: agreed, isAgreed: true },
+        { bankAccountId: 'card', statement: null, isAgreed: false },
+      ],
+    });
+    const list = await screen.findByRole('region', { name: 'Bank accounts' });
+    const [off, fine, none] = within(list).getAllByRole('listitem');
+    expect(off?.textContent).toContain('4.50');
+    const links = within(list)
+      .getAllByRole('link')
+      .map((link) => [link.textContent, link.getAttribute('href')]);
+    expect(links).toEqual([
+      ['Find the cause', '/books/books/statements/everyday/2026-03-31'],
+      ['Open statement', '/books/books/statements/pot/2026-03-31'],
+      ['Agree statement', '/books/books/statements'],
+    ]);
+    expect([off?.className, fine?.className, none?.className]).toEqual(['', 'fine', '']);
+    expect(none?.textContent).toContain('no statement yet');
+  });
+
+  it('has a way only to what is open, and remembers the way back', async () => {
+    const { user, router } = shown({});
+    await screen.findByRole('region', { name: 'Books' });
+    expect(within(itemOf('Open lines')).queryByRole('link')).toBeNull();
+    expect(within(itemOf('Open lines')).getByRole('img', { name: 'settled' })).toBeTruthy();
+    const suspense = within(itemOf('Suspense'));
+    expect(suspense.getByRole('img', { name: 'open' })).toBeTruthy();
+    await user.click(suspense.getByRole('link', { name: 'Open register' }));
+    await waitFor(() => expect(router.state.location.pathname).toContain('/ledger/'));
+  });
+
+  it('opens the sample that the address asks for', async () => {
+    const { user, router } = shown({}, '?sample=open');
+    await user.click(await screen.findByRole('button', { name: 'Close' }));
+    await waitFor(() => expect(router.state.location.search).toBe(''));
+  });
+
+  it('says why there is no such month', async () => {
+    renderInBooks(<CloseScreen />, {
+      place: { path: 'close/:month', address: 'close/2026-13' },
+      answers: { 'GET /closings/2026-13': problem('REQUEST_INVALID', { problems: 'month' }) },
+    });
+    expect((await screen.findByRole('alert')).textContent).not.toBe('');
   });
 });

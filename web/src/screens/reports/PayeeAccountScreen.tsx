@@ -2,6 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
 import { t } from '@zubrell/core/words/t';
+import { useEffect } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
 import { formatLongDate } from '../../app/formats.ts';
@@ -16,8 +17,8 @@ import { ReportTableView } from './ReportTableView.tsx';
 import { useReportFacts } from './useReportFacts.ts';
 import { useReportPeriod } from './useReportPeriod.ts';
 
-/** More than this within one period, with one customer, is shown in part. */
-const MOST = 2_000;
+/** So many postings come at once; a balance is shown when all of them are here. */
+const AT_ONCE = 2_000;
 
 /** What one customer was invoiced and has paid in a period, with what is left after each: a statement of account. */
 export function PayeeAccountScreen() {
@@ -31,12 +32,16 @@ export function PayeeAccountScreen() {
   const accountId = setup.accounts.find(({ role }) => role === 'receivables')?.id;
   const wanted = payee && accountId ? { booksId, accountId, payeeId: payee.id } : null;
   const own = ledgerApi.useLedgerRowsInfiniteQuery(
-    wanted ? { ...wanted, ...period, order: 'date', limit: MOST } : skipToken,
+    wanted ? { ...wanted, ...period, order: 'date', limit: AT_ONCE } : skipToken,
   );
   const before = ledgerApi.useLedgerRowsInfiniteQuery(
     wanted ? { ...wanted, to: addDays(period.from, -1), order: 'newest', limit: 1 } : skipToken,
   );
-  const rows = own.currentData?.pages.flatMap(({ items }) => items);
+  const { hasNextPage, isFetching, isError, fetchNextPage } = own;
+  useEffect(() => {
+    if (hasNextPage && !isFetching && !isError) void fetchNextPage();
+  }, [hasNextPage, isFetching, isError, fetchNextPage]);
+  const rows = hasNextPage ? undefined : own.currentData?.pages.flatMap(({ items }) => items);
   const [earlier] = before.currentData?.pages ?? [];
   const report = rows && earlier ? payeeAccount(rows, earlier.debits + earlier.credits) : null;
   const table: ReportTable<LedgerListRow> | null =

@@ -2,6 +2,7 @@ import type { Feed } from '@zubrell/contract/feeds';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { feedsApi } from '../../../api/feeds.ts';
+import { InCurrency } from '../../../app/InCurrency.tsx';
 import { shownProblem } from '../../../app/problem.ts';
 import { toast } from '../../../app/toast.ts';
 import { bankAccountLabel, useBooks } from '../../../app/useBooks.ts';
@@ -16,7 +17,7 @@ const LOOK_BACKS = [7, 30, 60, 90, 365];
 
 /** A feed with what came of it, and everything that can be changed about it. */
 export function FeedRow({ feed }: { readonly feed: Feed }) {
-  const { booksId, setup } = useBooks();
+  const { booksId, setup, currencyOf } = useBooks();
   const showDate = useShowDate();
   const today = useToday();
   const [change] = feedsApi.useChangeFeedMutation();
@@ -32,7 +33,7 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
   const set = (values: object) => run(change({ booksId, feedId: feed.id, ...values }));
 
   return (
-    <>
+    <InCurrency currency={feed.bankAccountId === null ? null : currencyOf(feed.bankAccountId)}>
       <tr className={need ? 'needs-look' : ''}>
         <td>
           <b>{feed.remoteName}</b>
@@ -104,6 +105,6 @@ export function FeedRow({ feed }: { readonly feed: Feed }) {
         </td>
       </tr>
       {feed.announced.length > 0 && <Announced lines={feed.announced} />}
-    </>
+    </InCurrency>
   );
 }
