@@ -2,7 +2,17 @@ import { markKinds } from '@zubrell/core/propose/habit/marks';
 import { separatorKinds } from '@zubrell/core/propose/habit/separators';
 import { decisionSources } from '@zubrell/core/propose/proposal';
 import { z } from 'zod';
-import { AccountId, BankAccountId, CalendarDate, Id, Minor, PayeeId, text } from './common.ts';
+import {
+  AccountId,
+  BankAccountId,
+  CalendarDate,
+  Cursor,
+  Id,
+  Minor,
+  PayeeId,
+  page,
+  text,
+} from './common.ts';
 
 /** What tells apart the accounts of one habit. */
 export const HabitSeparator = z.object({
@@ -41,9 +51,14 @@ export const Habit = z.object({
   markId: Id.nullable(),
 });
 export type Habit = z.infer<typeof Habit>;
-/** Of very many habits those with the most lines, and all that are blocked. */
-export const Habits = z.object({
-  habits: z.array(Habit),
+export const HabitQuery = z.object({
+  /** What stands in the name, where there are too many to list all at once. */
+  search: text(200).optional(),
+  cursor: Cursor.optional(),
+});
+export type HabitQuery = z.infer<typeof HabitQuery>;
+/** Habits, those with the most lines first, with all that are blocked: of very many some at a time. */
+export const Habits = page(Habit).extend({
   /** How many there are. */
   total: z.int(),
   ruleCount: z.int(),

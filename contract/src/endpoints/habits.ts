@@ -1,7 +1,6 @@
-import { z } from 'zod';
-import { BooksParams, Id, LineParams, StepDone, text } from '../common.ts';
+import { BooksParams, Id, LineParams, StepDone } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
-import { CodingRecord, Evidence, Habits, MarkHabit } from '../habits.ts';
+import { CodingRecord, Evidence, HabitQuery, Habits, MarkHabit } from '../habits.ts';
 
 /** Habits with their evidence and records; blocking and forgetting them. */
 export const habitEndpoints = endpoints({
@@ -10,9 +9,9 @@ export const habitEndpoints = endpoints({
     path: '/books/:booksId/habits',
     access: 'reviewer',
     params: BooksParams,
-    /** What stands in the name, where there are too many to list all. */
-    query: z.object({ search: text(200).optional() }),
+    query: HabitQuery,
     answer: Habits,
+    isPaged: true,
     reads: ['habits'],
   },
   evidence: {

@@ -1,6 +1,8 @@
 import { habitEndpoints } from '@zubrell/contract/endpoints/habits';
+import { codingRecord } from '../../modules/habits/codingRecord.ts';
+import { evidenceOf } from '../../modules/habits/evidenceOf.ts';
+import { habitList } from '../../modules/habits/habitList.ts';
 import { markHabit, unmarkHabit } from '../../modules/habits/markHabit.ts';
-import { codingRecord, evidenceOf, habitList } from '../../modules/habits/queries.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { query, runCommand } from '../command.ts';
@@ -9,7 +11,7 @@ import { serve } from '../serve.ts';
 /** Habits with their evidence and records; blocking and forgetting them. */
 export function habitRoutes(api: Api, services: Services): void {
   serve(api, habitEndpoints.habits, (request) =>
-    query(services, request, (tx, booksId) => habitList(tx, booksId, request.query.search)),
+    query(services, request, (tx, booksId) => habitList(tx, booksId, request.query)),
   );
 
   serve(api, habitEndpoints.evidence, (request) =>

@@ -21,7 +21,7 @@ function keep(month: string, lines: readonly (readonly [text: string, amount: st
   return scene.books.keep(`${month}.ofx`, ofxFile(made, '0.00'));
 }
 
-const habits = async () => (await get<Habits>('/habits')).habits;
+const habits = async () => (await get<Habits>('/habits')).items;
 const clay = ['PENHALLOW CLAY', '-48.50'] as const;
 
 beforeEach(async () => {
@@ -69,7 +69,7 @@ describe('habits', () => {
     ]);
   });
 
-  it('that are very many are the largest of all, and others by name', async () => {
+  it('that are very many come page by page, the largest first, and by name', async () => {
     const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
     const names = letters.flatMap((one) => letters.slice(0, 12).map((other) => `${one}${other}X`));
     await keep(
@@ -82,14 +82,33 @@ describe('habits', () => {
       text: `KILN${name} YARD${name}`,
     }));
     await scene.books.keep('many.ofx', ofxFile(texts, '0.00'));
-    await post(await lineIds('blank'), '6010');
-    const all = await get<Habits>('/habits');
-    expect(all.total).toBe(names.length + 1);
-    expect(all.habits).toHaveLength(300);
-    expect(all.habits[0]).toMatchObject({ name: 'Penhallow Clay', times: 4 });
+    const part = {
+      accountId: await scene.books.accountId('6010'),
+      taxCodeId: null,
+      share: { kind: 'rest' },
+      tax: null,
+    };
+    await send('/lines/post', {
+      target: { lane: 'blank', scope: {} },
+      coding: { payeeId: null, parts: [part], note: null },
+      seenStep: 1e6,
+    });
+    const first = await get<Habits>('/habits');
+    expect(first.total).toBe(names.length + 1);
+    expect(first.items).toHaveLength(60);
+    expect(first.items[0]).toMatchObject({ name: 'Penhallow Clay', times: 4 });
+    // Page by page all of them come, each once.
+    const keys = new Set(first.items.map(({ key }) => key));
+    let { next } = first;
+    while (next !== null) {
+      const page: Habits = await get<Habits>(`/habits?cursor=${next}`);
+      for (const { key } of page.items) keys.add(key);
+      next = page.next;
+    }
+    expect(keys.size).toBe(names.length + 1);
     const found = await get<Habits>('/habits?search=yardzlx');
-    expect(found.habits.map(({ name, times }) => [name, times])).toEqual([['Kilnzlx Yardzlx', 1]]);
-    expect(found.total).toBe(names.length + 1);
+    expect(found.items.map(({ name, times }) => [name, times])).toEqual([['Kilnzlx Yardzlx', 1]]);
+    expect(found).toMatchObject({ total: names.length + 1, next: null });
   });
 
   it('are forgotten and learned anew, and come back by undo', async () => {

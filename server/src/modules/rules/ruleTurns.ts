@@ -5,7 +5,7 @@ import type { Rule, RuleTakes } from '@zubrell/core/propose/rule/rule';
 import { indexRules } from '@zubrell/core/propose/rule/ruleIndex';
 import { type Turns, turnsOf } from '@zubrell/core/propose/rule/turns';
 import type { Tx } from '../../db/database.ts';
-import { habitCount } from '../habits/queries.ts';
+import { habitCount } from '../habits/habitList.ts';
 import { booksLines, type KnownLine } from './booksLines.ts';
 import { activeOf, ruleRows } from './ruleRows.ts';
 

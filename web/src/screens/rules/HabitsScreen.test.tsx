@@ -41,13 +41,13 @@ const rows = async () => {
 
 describe('habits', () => {
   it('say that nothing was learned yet', async () => {
-    shown(() => ({ habits: [], total: 0, ruleCount: 0 }));
+    shown(() => ({ items: [], next: null, total: 0, ruleCount: 0 }));
     expect(await screen.findByText('Nothing learned yet')).toBeDefined();
     expect(screen.queryByRole('searchbox')).toBeNull();
   });
 
   it('that are few are searched here', async () => {
-    const { user, sent } = shown(() => ({ habits: few, total: 3, ruleCount: 1 }));
+    const { user, sent } = shown(() => ({ items: few, next: null, total: 3, ruleCount: 1 }));
     await waitFor(async () => expect(await rows()).toHaveLength(3));
     await user.type(screen.getByRole('searchbox'), 'orrin');
     expect(await rows()).toEqual(['Orrin Bell']);
@@ -56,28 +56,35 @@ describe('habits', () => {
     expect(sent.filter(({ path }) => path.startsWith('/habits'))).toHaveLength(1);
   });
 
-  it('that are many are looked for on the server', async () => {
-    const { user, sent } = shown((query) =>
-      query.get('search') === null
-        ? { habits: few, total: 4_000, ruleCount: 1 }
-        : { habits: [habit('Wick Attachment', 1)], total: 4_000, ruleCount: 1 },
-    );
-    expect(
-      await screen.findByText(
-        'The 3 of 4000 habits with the most lines. Type a name to find others.',
-      ),
-    ).toBeDefined();
+  it('that are many come page by page, and are looked for on the server', async () => {
+    const { user, sent } = shown((query) => {
+      const page = { total: 4_000, ruleCount: 1 };
+      if (query.get('search') !== null) {
+        return { items: [habit('Wick Attachment', 1)], next: null, ...page };
+      }
+      return query.get('cursor') === null
+        ? { items: few, next: 'more', ...page }
+        : { items: [habit('Harrow Yard', 1)], next: null, ...page };
+    });
+    await screen.findByText('4000 habits, those with the most lines first.');
+    await waitFor(async () => expect(await rows()).toHaveLength(4));
+    expect((await rows()).at(-1)).toBe('Harrow Yard');
     await user.type(screen.getByRole('searchbox'), 'wick');
     await waitFor(async () => expect(await rows()).toEqual(['Wick Attachment']));
     expect(sent.map(({ path }) => path).filter((path) => path.startsWith('/habits'))).toEqual([
       '/habits',
+      '/habits?cursor=more',
       '/habits?search=wick',
     ]);
-    expect(screen.getByText('1 of 4000 habits, those with the most lines first.')).toBeDefined();
+    expect(
+      screen.getByText('Of 4000 habits those with this name, the most lines first.'),
+    ).toBeDefined();
+    await user.clear(screen.getByRole('searchbox'));
+    await waitFor(async () => expect(await rows()).toHaveLength(4));
   });
 
   it('are gone through by the arrows, and one is looked at', async () => {
-    const { user, router } = shown(() => ({ habits: few, total: 3, ruleCount: 1 }));
+    const { user, router } = shown(() => ({ items: few, next: null, total: 3, ruleCount: 1 }));
     await user.click(await screen.findByRole('button', { name: /Tidemark Freight/ }));
     expect(router.state.location.search).toContain('TIDEMARK');
     await user.keyboard('{ArrowDown}');

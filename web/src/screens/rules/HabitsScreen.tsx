@@ -22,19 +22,20 @@ const PAUSE = 250;
 export function HabitsScreen() {
   const { booksId, accountName } = useBooks();
   const [asked, setAsked] = useState('');
-  const { data, error } = habitsApi.useHabitsQuery({
+  const { data, error, hasNextPage, isFetching, fetchNextPage } = habitsApi.useHabitsInfiniteQuery({
     booksId,
     ...(asked === '' ? {} : { search: asked }),
   });
   const [params, setParams] = useSearchParams();
   const [typed, setTyped] = useState('');
   const list = useRef<HTMLDivElement>(null);
-  const habits = data?.habits ?? [];
+  const habits = useMemo(() => data?.pages.flatMap(({ items }) => items) ?? [], [data]);
+  const [first] = data?.pages ?? [];
   // Where there are too many to have all here, the server looks for names.
-  const isMany = data !== undefined && data.total > data.habits.length;
+  const isMany = asked !== '' || (first !== undefined && first.next !== null);
   const shown = useMemo(
-    () => (isMany ? data.habits : shownHabits(data?.habits ?? [], typed, accountName)),
-    [data, isMany, typed, accountName],
+    () => (isMany ? habits : shownHabits(habits, typed, accountName)),
+    [habits, isMany, typed, accountName],
   );
   useEffect(() => {
     if (!isMany) return;
@@ -47,8 +48,15 @@ export function HabitsScreen() {
     estimateSize: () => ROW_HEIGHT,
     overscan: 12,
   });
+  const rows = virtual.getVirtualItems();
   const key = params.get('habit');
   const current = habits.find((habit) => habit.key === key);
+  const isAtEnd = (rows.at(-1)?.index ?? 0) >= shown.length - 1;
+  // One that the address names may be on any page.
+  const wantsMore = isAtEnd || (key !== null && current === undefined);
+  useEffect(() => {
+    if (wantsMore && hasNextPage && !isFetching && error === undefined) void fetchNextPage();
+  }, [wantsMore, hasNextPage, isFetching, error, fetchNextPage]);
   const show = (habit: Habit) => setParams({ habit: habit.key });
 
   function onKeyDown(event: KeyboardEvent): void {
@@ -66,16 +74,16 @@ export function HabitsScreen() {
       <aside className="rule-side" aria-label={t`Habits`}>
         <div className="rules-head">
           <h1>{t`Rules`}</h1>
-          <RulesTabs current="habits" rules={data?.ruleCount} habits={data?.total} />
+          <RulesTabs current="habits" rules={first?.ruleCount} habits={first?.total} />
         </div>
         {error !== undefined && <ErrorNote error={error} />}
         {!data && error === undefined && <Waiting what={t`the habits`} />}
-        {data?.total === 0 && (
+        {first?.total === 0 && (
           <EmptyState title={t`Nothing learned yet`}>
             <p>{t`Every line you post on the Desk teaches Zubrell how to code similar lines.`}</p>
           </EmptyState>
         )}
-        {data !== undefined && data.total > 0 && (
+        {first !== undefined && first.total > 0 && (
           <>
             <div className="rule-filter">
               <input
@@ -90,14 +98,14 @@ export function HabitsScreen() {
             {isMany && (
               <p className="quiet px-3">
                 {asked === ''
-                  ? t`The ${shown.length} of ${data.total} habits with the most lines. Type a name to find others.`
-                  : t`${shown.length} of ${data.total} habits, those with the most lines first.`}
+                  ? t`${first.total} habits, those with the most lines first.`
+                  : t`Of ${first.total} habits those with this name, the most lines first.`}
               </p>
             )}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the rows are buttons; the arrows go from one to the next */}
             <div className="rule-rows" ref={list} onKeyDown={onKeyDown}>
               <ol style={{ height: virtual.getTotalSize() }}>
-                {virtual.getVirtualItems().map(({ index, start }) => {
+                {rows.map(({ index, start }) => {
                   const habit = shown[index];
                   return (
                     habit && (

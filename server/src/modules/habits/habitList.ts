@@ -1,44 +1,37 @@
-import {
-  type CodingRecord,
-  Evidence,
-  type Habit,
-  type Habits,
-  type MonthWork,
-  RecordMonth,
-} from '@zubrell/contract/habits';
-import { fail } from '@zubrell/core/errors';
-import { groupBy } from '@zubrell/core/groupBy';
-import type { BooksId, LineId, PayeeId } from '@zubrell/core/ids';
-import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
-import { READY_FROM } from '@zubrell/core/propose/habit/lanes';
+import type { Habit, HabitQuery, Habits } from '@zubrell/contract/habits';
+import type { BooksId, PayeeId } from '@zubrell/core/ids';
 import type { LearnedHabit } from '@zubrell/core/propose/habit/memory';
-import { weightsOf } from '@zubrell/core/propose/habit/predict';
 import type { Separator } from '@zubrell/core/propose/habit/separators';
-import { oddsAt, probabilityOf } from '@zubrell/core/propose/habit/sureness';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { foldCase } from '@zubrell/core/text/foldCase';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow, NamedRow } from '../../db/rows.ts';
-import { habitLineColumns } from '../lines/lineColumns.ts';
 import { isOpenLine } from '../lines/lineState.ts';
-import { habitsOf, shiftOf } from './booksMemory.ts';
+import { habitsOf } from './booksMemory.ts';
 
 /** So much of the uncertainty taken away is worth a word. */
 const TELLING = 0.3;
 
 const CountRow = z.object({ count: z.number() });
 
-/** Of more habits than so many those with the most lines are listed. */
-const LISTED = 300;
+/** Up to so many habits are listed at once; of more, so many at a time. */
+const ALL = 300;
+const AT_A_TIME = 60;
 
 /**
- * The habits of the books with their records, and those that are blocked.
+ * The habits of the books with their records, those with the most lines first, and those that are blocked.
  *
  * @param search what stands in the name of those that are wanted, where there are too many to list all
+ * @throws {ZubrellError} CURSOR_FOREIGN
  */
-export async function habitList(tx: Tx, booksId: BooksId, search = ''): Promise<Habits> {
+export async function habitList(
+  tx: Tx,
+  booksId: BooksId,
+  { search = '', cursor }: HabitQuery,
+): Promise<Habits> {
   const { ask } = await habitsOf(tx, booksId);
   const sizes = ask((memory) => memory.sizes());
   const payees = new Map(
@@ -46,9 +39,36 @@ export async function habitList(tx: Tx, booksId: BooksId, search = ''): Promise<
       ({ id, name }) => [id, name],
     ),
   );
-  const wanted =
-    sizes.length <= LISTED ? sizes : largestNamed(sizes, foldCase(search.trim()), payees);
-  const learned = ask((memory) => wanted.flatMap(({ label }) => memory.habit(label) ?? []));
+  const typed = sizes.length > ALL ? foldCase(search.trim()) : '';
+  const named = largestNamed(sizes, typed, payees);
+  const from = Number(placeOf(cursor, 'number')?.[0] ?? 0);
+  const to = sizes.length > ALL ? from + AT_A_TIME : named.length;
+  const learned = ask((memory) =>
+    named.slice(from, to).flatMap(({ label }) => memory.habit(label) ?? []),
+  );
+  const habits = await withRecords(tx, booksId, learned, payees);
+  const [rules] = await rowsOf(
+    tx,
+    CountRow,
+    sql`select count(*)::int as count from rules where books_id = ${booksId} and is_here`,
+  );
+  const blocked = await blockedHabits(tx, booksId, payees);
+  const isNamed = ({ name }: Habit) => foldCase(name).includes(typed);
+  return {
+    items: from === 0 ? [...habits, ...blocked.filter(isNamed)] : habits,
+    next: to < named.length ? cursorOf(to) : null,
+    total: sizes.length + blocked.length,
+    ruleCount: rules?.count ?? 0,
+  };
+}
+
+/** Habits as they are shown, those with the most lines first. */
+async function withRecords(
+  tx: Tx,
+  booksId: BooksId,
+  learned: readonly LearnedHabit[],
+  payees: ReadonlyMap<string, string>,
+): Promise<Habit[]> {
   const facts = await lineFacts(
     tx,
     booksId,
@@ -80,21 +100,10 @@ export async function habitList(tx: Tx, booksId: BooksId, search = ''): Promise<
       },
     ];
   });
-  habits.sort((a, b) => b.times - a.times || (a.name < b.name ? -1 : 1));
-  const [rules] = await rowsOf(
-    tx,
-    CountRow,
-    sql`select count(*)::int as count from rules where books_id = ${booksId} and is_here`,
-  );
-  const blocked = await blockedHabits(tx, booksId, payees);
-  return {
-    habits: [...habits, ...blocked],
-    total: sizes.length + blocked.length,
-    ruleCount: rules?.count ?? 0,
-  };
+  return habits.sort((a, b) => b.times - a.times || (a.name < b.name ? -1 : 1));
 }
 
-/** Those with the most lines of which the name, as it is known without their lines, has something. */
+/** Those of which the name, as it is known without their lines, has something: the ones with the most lines first. */
 function largestNamed(
   sizes: readonly { readonly label: string; readonly times: number }[],
   typed: string,
@@ -102,10 +111,7 @@ function largestNamed(
 ): typeof sizes {
   const isMeant = ({ label }: { readonly label: string }) =>
     typed === '' || foldCase(payees.get(label) ?? label).includes(typed);
-  return sizes
-    .filter(isMeant)
-    .sort((a, b) => b.times - a.times)
-    .slice(0, LISTED);
+  return sizes.filter(isMeant).sort((a, b) => b.times - a.times || (a.label < b.label ? -1 : 1));
 }
 
 /** How many habits the books have, with those that are blocked. */
@@ -246,75 +252,4 @@ async function blockedHabits(
     lastDate: null,
     markId: id,
   }));
-}
-
-/** So many decided lines are shown as evidence. */
-const SHOWN = 12;
-
-const LineRow = z.object(habitLineColumns);
-
-const EvidenceRow = Evidence.shape.lines.element.omit({ share: true, accountId: true });
-
-/** The decided lines that speak most for what is proposed for a line. @throws {ZubrellError} LINE_UNKNOWN */
-export async function evidenceOf(tx: Tx, booksId: BooksId, lineId: LineId): Promise<Evidence> {
-  const [line] = await rowsOf(
-    tx,
-    LineRow,
-    sql`select date, amount, description, reference, payee, bank_account_id as "bankAccountId"
-        from lines where books_id = ${booksId} and id = ${lineId}`,
-  );
-  if (!line) fail('LINE_UNKNOWN');
-  const { ask } = await habitsOf(tx, booksId);
-  const weights = ask((memory) => weightsOf(memory, line, wordingFeatures(textOf(line))));
-  const witnesses = weights.filter(({ example }) => example.id !== lineId);
-  const total = witnesses.reduce((sum, { weight }) => sum + weight, 0) || 1;
-  const best = [...witnesses].sort((a, b) => b.weight - a.weight).slice(0, SHOWN);
-  const shares = new Map(best.map(({ example, weight }) => [example.id, weight / total]));
-  const accounts = new Map(best.map(({ example }) => [example.id, example.accountId]));
-  const rows = await rowsOf(
-    tx,
-    EvidenceRow,
-    sql`select id, date, amount, description from lines
-        where books_id = ${booksId} and id = any(${sql.param([...shares.keys()])}::uuid[])`,
-  );
-  const lines = rows.map((row) => ({
-    ...row,
-    share: shares.get(row.id) ?? 0,
-    accountId: accounts.get(row.id) ?? '',
-  }));
-  return { lines: lines.sort((a, b) => b.share - a.share) };
-}
-
-const PressedRow = z.object({ month: z.string(), presses: z.number() });
-
-/** Month by month, what each source proposed for lines that are posted, and how much of it was kept. */
-export async function codingRecord(tx: Tx, booksId: BooksId): Promise<CodingRecord> {
-  const months = await rowsOf(
-    tx,
-    RecordMonth,
-    sql`select to_char(date, 'YYYY-MM') as month, source, sum(count)::int as lines, sum(looked)::int as looked,
-          sum(kept)::int as kept, sum(unseen)::int as unseen
-        from decided_days
-        where books_id = ${booksId} and kind in ('posted', 'paired')
-        group by 1, 2 having sum(count) > 0 order by 1, 2`,
-  );
-  const pressed = await rowsOf(
-    tx,
-    PressedRow,
-    sql`select to_char(month, 'YYYY-MM') as month, sum(presses) as presses from step_presses
-        where books_id = ${booksId} group by 1`,
-  );
-  const pressesOf = new Map(pressed.map(({ month, presses }) => [month, presses]));
-  const work = [...groupBy(months, ({ month }) => month)].map(([month, sources]): MonthWork => {
-    const lines = sources.reduce((sum, each) => sum + each.lines, 0);
-    const presses = pressesOf.get(month);
-    return {
-      month,
-      lines,
-      untouched: sources.reduce((sum, { unseen }) => sum + unseen, 0),
-      presses: presses === undefined ? null : presses / lines,
-    };
-  });
-  const shift = await shiftOf(tx, booksId);
-  return { months, work, readyFrom: probabilityOf(oddsAt(READY_FROM) - shift) };
 }
