@@ -1,4 +1,5 @@
 import type { AccountId, PayeeId, TaxCodeId } from '../../ids.ts';
+import { countTexts } from '../../text/packedTexts.ts';
 import { aspectsOf, daysOf, type HabitLine, type WordingFeatures } from './features.ts';
 import { COLUMNS, type Heard, hearAll, WORDING } from './heard.ts';
 import { type MemoryState, readExamples, saveExamples, sizeOf } from './memoryState.ts';
@@ -136,7 +137,7 @@ export function makeMemory(state?: MemoryState): Memory {
   const saved = state && readExamples(state, wordings);
   const clusters = new Map<string, Cluster>();
   const byPlace: Cluster[] = [];
-  let size = state?.ids.length ?? 0;
+  let size = state ? countTexts(state.ids) : 0;
   /** Those of clusters that were read, and of them those that were saved, by their rows. */
   const kept = new Map<string, Kept>();
   const keptOfRow: (Kept | undefined)[] = [];
@@ -228,7 +229,7 @@ export function makeMemory(state?: MemoryState): Memory {
   }
 
   function addNumber(number: string, example: Kept): void {
-    if (timesOf(number) === 0) countNumber(number, 1);
+    if (timesOf(number) === 0) countLength(number.length, 1);
     const known = numbers.get(number);
     if (example.row >= 0) raise(gone, number, -1);
     else if (known === undefined) numbers.set(number, example);
@@ -241,11 +242,11 @@ export function makeMemory(state?: MemoryState): Memory {
     if (example.row >= 0) raise(gone, number, 1);
     else if (Array.isArray(known) && known.length > 1) known.splice(known.indexOf(example), 1);
     else numbers.delete(number);
-    if (timesOf(number) === 0) countNumber(number, -1);
+    if (timesOf(number) === 0) countLength(number.length, -1);
   }
 
-  function countNumber(number: string, by: 1 | -1): void {
-    lengths[number.length] = (lengths[number.length] ?? 0) + by;
+  function countLength(length: number, by: 1 | -1): void {
+    lengths[length] = (lengths[length] ?? 0) + by;
   }
 
   /** Those of a line's numbers that were seen before, and that chance hardly brings again. */
@@ -327,7 +328,7 @@ export function makeMemory(state?: MemoryState): Memory {
   }
 
   for (const label of saved?.labels ?? []) makeCluster(label, false);
-  for (const number of saved?.numberNames ?? []) countNumber(number, 1);
+  for (const length of saved?.numberLengths() ?? []) countLength(length, 1);
   return {
     add(decided, line, of) {
       const { amount, bankAccountId, numbers: own, monthDay, weekday } = aspectsOf(line, of);

@@ -1,3 +1,4 @@
+import { countTexts, type PackedTexts, packTexts, textAt } from '../../text/packedTexts.ts';
 import { monthDayOf, weekdayOf } from './features.ts';
 import type { Example } from './memory.ts';
 import type { SavedWordings, Wordings, WordingsState } from './wordings.ts';
@@ -5,7 +6,7 @@ import type { SavedWordings, Wordings, WordingsState } from './wordings.ts';
 /** A memory as plain data: lists, and tables with a place for each decided line, those of one label together. */
 export interface MemoryState {
   readonly wordings: WordingsState;
-  readonly ids: readonly string[];
+  readonly ids: PackedTexts;
   /** The places of the ids in their order. */
   readonly idOrder: Int32Array;
   /** The dates as days since 1970. */
@@ -21,7 +22,7 @@ export interface MemoryState {
   readonly numberStarts: Int32Array;
   readonly numbers: Int32Array;
   /** In the order of their characters. */
-  readonly numberNames: readonly string[];
+  readonly numberNames: PackedTexts;
 }
 
 const listColumns = ['label', 'accountId', 'payeeId', 'taxCodeId', 'bankAccountId'] as const;
@@ -41,10 +42,11 @@ export function saveExamples(
     numberStarts[at + 1] = (numberStarts[at] ?? 0) + example.numbers.length;
   }
   const { label, accountId, payeeId, taxCodeId, bankAccountId } = listed;
+  const ids = all.map(({ id }) => id);
   return {
     wordings,
-    ids: all.map(({ id }) => id),
-    idOrder: Int32Array.from(orderOf(all.map(({ id }) => id))),
+    ids: packTexts(ids),
+    idOrder: Int32Array.from(orderOf(ids)),
     days: Int32Array.from(all, ({ day }) => day),
     positions: Int32Array.from(all, ({ position }) => position),
     amounts: Float64Array.from(all, ({ amount }) => amount),
@@ -66,7 +68,7 @@ export function saveExamples(
     },
     numberStarts,
     numbers: numbers.places,
-    numberNames: numbers.list,
+    numberNames: packTexts(numbers.list),
   };
 }
 
@@ -105,18 +107,20 @@ function orderOf(texts: readonly string[]): number[] {
 
 /** The place of a text among others. @param order the places of these, in the order of their characters */
 function placeIn(
-  texts: readonly string[],
+  texts: PackedTexts,
   text: string,
   order: (place: number) => number,
 ): number | undefined {
-  let [from, to] = [0, texts.length];
+  const count = countTexts(texts);
+  let [from, to] = [0, count];
   while (from < to) {
     const middle = (from + to) >> 1;
-    if ((texts[order(middle)] ?? '') < text) from = middle + 1;
+    if (textAt(texts, order(middle)) < text) from = middle + 1;
     else to = middle;
   }
+  if (from === count) return undefined;
   const place = order(from);
-  return texts[place] === text ? place : undefined;
+  return textAt(texts, place) === text ? place : undefined;
 }
 
 /** Saved lines, read one by one as they are needed: most never are. */
@@ -133,7 +137,8 @@ export interface SavedExamples {
   readonly rowsWith: (number: string) => Int32Array;
   /** The newest few of some rows, the newest last. */
   readonly newestOf: (rows: Int32Array, most: number) => readonly number[];
-  readonly numberNames: readonly string[];
+  /** How long each number is. */
+  readonly numberLengths: () => Iterable<number>;
 }
 
 const NONE = new Int32Array(0);
@@ -150,7 +155,7 @@ export function readExamples(state: MemoryState, wordings: Wordings): SavedExamp
     const own: string[] = [];
     const end = numberStarts[row + 1] ?? 0;
     for (let at = numberStarts[row] ?? 0; at < end; at += 1) {
-      own.push(numberNames[numbers[at] ?? 0] ?? '');
+      own.push(textAt(numberNames, numbers[at] ?? 0));
     }
     return own;
   }
@@ -159,14 +164,14 @@ export function readExamples(state: MemoryState, wordings: Wordings): SavedExamp
     const [day, other] = [state.days[a] ?? 0, state.days[b] ?? 0];
     if (day !== other) return day > other;
     const [place, beside] = [state.positions[a] ?? 0, state.positions[b] ?? 0];
-    return place !== beside ? place > beside : (ids[a] ?? '') > (ids[b] ?? '');
+    return place !== beside ? place > beside : textAt(ids, a) > textAt(ids, b);
   }
 
   function listNumbers() {
-    const from = startsOf(numbers, numberNames.length);
+    const from = startsOf(numbers, countTexts(numberNames));
     const all = new Int32Array(numbers.length);
     const next = from.slice();
-    for (let row = 0; row < ids.length; row += 1) {
+    for (let row = 0; row < countTexts(ids); row += 1) {
       const end = numberStarts[row + 1] ?? 0;
       for (let at = numberStarts[row] ?? 0; at < end; at += 1) {
         const number = numbers[at] ?? 0;
@@ -179,7 +184,8 @@ export function readExamples(state: MemoryState, wordings: Wordings): SavedExamp
 
   return {
     labels,
-    numberNames,
+    numberLengths: () =>
+      numberNames.starts.subarray(1).map((end, at) => end - (numberNames.starts[at] ?? 0)),
     rowsOf: (label) => [starts[label] ?? 0, starts[label + 1] ?? 0],
     labelOf: (row) => columns.label[row] ?? 0,
     rowOf: (id) => placeIn(ids, id, (at) => state.idOrder[at] ?? 0),
@@ -204,7 +210,7 @@ export function readExamples(state: MemoryState, wordings: Wordings): SavedExamp
       const day = state.days[row] ?? 0;
       const amount = state.amounts[row] ?? 0;
       return {
-        id: ids[row] ?? '',
+        id: textAt(ids, row),
         label: labels[columns.label[row] ?? 0] ?? '',
         position: state.positions[row] ?? 0,
         accountId: lists.accountId[columns.accountId[row] ?? 0] ?? '',

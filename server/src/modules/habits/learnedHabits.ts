@@ -12,7 +12,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
  * The way in which lines are taken apart and kept. Raised when that changes, so that what was learned otherwise is
  * learned anew.
  */
-export const LEARNED_VERSION = 1;
+export const LEARNED_VERSION = 2;
 
 const deflate = promisify<Buffer, { level: number }, Buffer>(deflateRaw);
 const inflate = promisify<Buffer, Buffer>(inflateRaw);
