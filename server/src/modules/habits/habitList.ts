@@ -19,7 +19,7 @@ const CountRow = z.object({ count: z.number() });
 
 /** Up to so many habits are listed at once; of more, so many at a time. */
 const ALL = 300;
-const AT_A_TIME = 60;
+const AT_A_TIME = 40;
 
 /**
  * The habits of the books with their records, those with the most lines first, and those that are blocked.

@@ -59,11 +59,13 @@ export async function statementOf(
   const isIn = ({ counts }: AccountLine) => counts >= from && counts <= to;
   const isAgreed = summary.state === 'agreed';
   const within = lines.filter((line) => (isAgreed ? line.countedTo === to : isIn(line)));
-  const counted = within.filter((line) => line.isWeighed || line.countedTo === to);
+  const inside = new Set(within);
+  const isCounted = (line: AccountLine) => line.isWeighed || line.countedTo === to;
+  const counted = within.filter(isCounted);
   const keptOut = isAgreed ? [] : within.filter((line) => !line.isWeighed);
-  const ticked = legs.filter((leg) =>
-    isAgreed ? leg.countedTo === to : isTickedLeg(leg) && (leg.day ?? '') >= from,
-  );
+  const isTickedIn = (leg: TickableLeg) =>
+    isAgreed ? leg.countedTo === to : isTickedLeg(leg) && (leg.day ?? '') >= from;
+  const ticked = legs.filter(isTickedIn);
   const booked = await bookedLines(
     tx,
     booksId,
@@ -81,7 +83,7 @@ export async function statementOf(
     runsTo: null,
     state: line.state satisfies StatementRowState,
     isLate: line.date < from && line.day === null,
-    isCounted: counted.includes(line),
+    isCounted: inside.has(line) && isCounted(line),
   });
   const rows = withRunning(
     [...within.map(rowOf), ...ticked.map((leg) => legRow(leg, true))],
@@ -109,6 +111,7 @@ export async function statementOf(
           ),
           stated: stated.filter(({ date }) => date >= from && date < to),
         });
+  const named = new Set(found.flatMap(({ causes }) => causes.flatMap(({ lineIds }) => lineIds)));
   const before = all[at - 1] ?? null;
   const shown: Omit<Statement, 'hindrances'> = {
     ...summary,
@@ -126,13 +129,13 @@ export async function statementOf(
     rows,
     elsewhere: [
       ...lines
-        .filter((line) => line.date >= from && line.date <= to && !within.includes(line))
+        .filter((line) => line.date >= from && line.date <= to && !inside.has(line))
         .map(rowOf),
       ...legs
-        .filter((leg) => !ticked.includes(leg) && leg.countedTo === null)
+        .filter((leg) => !isTickedIn(leg) && leg.countedTo === null)
         .map((leg) => legRow(leg, false)),
     ],
-    nearby: lines.filter((line) => !within.includes(line) && isNamed(found, line)).map(rowOf),
+    nearby: lines.filter((line) => !inside.has(line) && named.has(line.id)).map(rowOf),
     outstanding: await outstandingItems(tx, booksId, { bankAccountId: [bankAccountId], to }),
     explanations: found.filter(({ key }) => !dismissed.includes(key)),
     dismissedCount: found.filter(({ key }) => dismissed.includes(key)).length,
@@ -153,10 +156,6 @@ const isTickedLeg = ({ day, countedTo }: TickableLeg) => day !== null && counted
 
 function isNear({ counts }: AccountLine, from: string, to: string): boolean {
   return counts >= addDays(from, -EDGE_DAYS) && counts <= addDays(to, EDGE_DAYS);
-}
-
-function isNamed(found: Statement['explanations'], { id }: AccountLine): boolean {
-  return found.some(({ causes }) => causes.some(({ lineIds }) => lineIds.includes(id)));
 }
 
 function legRow(
