@@ -30,5 +30,5 @@ it('has a version for each way in which wordings are taken apart and kept', () =
   );
   const digest = createHash('sha256').update(saved).digest('hex').slice(0, 16);
   // Where this fails, what was saved before can't be used: raise the version and put the new digest here.
-  expect({ version: LEARNED_VERSION, digest }).toEqual({ version: 1, digest: '21cd718ec08ca04f' });
+  expect({ version: LEARNED_VERSION, digest }).toEqual({ version: 2, digest: 'ea41c676302506f3' });
 });
