@@ -36,7 +36,8 @@ export const Valuation = z.object({
   items: z.array(
     z.object({
       kind: z.enum(['bank', 'receivables', 'payables']),
-      name: z.string(),
+      /** The bank account's; null for open documents, which are taken together. */
+      name: z.string().nullable(),
       accountId: Id,
       currency: z.string(),
       /** In that currency, debit positive. */

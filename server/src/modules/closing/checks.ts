@@ -187,7 +187,7 @@ function ofPosted(booksId: BooksId, month: string, from: number | null): SQL {
   const isLarge = from === null ? sql`false` : sql`(d.kind = 'posted' and l.amount <= ${-from})`;
   const isUnseen = sql`coalesce(d.way in ('sweep', 'rule'), false)`;
   return sql`with posted as materialized (
-      select l.id, l.date, l.amount, ${isUnseen} as is_unseen, ${isLarge} as is_large,
+      select l.id, l.date, l.amount, ${isUnseen} as is_unseen,
         case when ${isLarge} then (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid end as account_id
       from lines l
       join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live

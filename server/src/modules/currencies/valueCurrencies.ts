@@ -90,8 +90,7 @@ async function openDocuments(tx: Tx, booksId: BooksId, date: string) {
         known.stands += open;
         continue;
       }
-      const name = side === 'receivables' ? 'Open invoices' : 'Open bills';
-      found.push({ kind: side, name, accountId, currency, original, stands: open });
+      found.push({ kind: side, name: null, accountId, currency, original, stands: open });
     }
   }
   return found;

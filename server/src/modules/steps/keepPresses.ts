@@ -19,14 +19,15 @@ export async function keepPresses(
   if (presses === null || presses > MOST) return;
   await tx.execute(
     sql`insert into step_presses (books_id, step_no, month, presses)
-        select ${booksId}, ${step}, month, ${presses}::float8 * coded / sum(decided) over ()
+        select ${booksId}, ${step}, month, ${presses}::float8 * coded / decided
         from (
-          select date_trunc('month', l.date)::date as month, count(*) as decided,
+          select date_trunc('month', l.date)::date as month, sum(count(*)) over () as decided,
             count(*) filter (where d.kind in ('posted', 'paired')) as coded
           from decisions d
           join decision_lines t on t.books_id = d.books_id and t.decision_id = d.id
           join lines l on l.books_id = t.books_id and l.id = t.line_id
           where d.books_id = ${booksId} and d.step = ${step}
-          group by 1) m`,
+          group by 1) m
+        where coded > 0`,
   );
 }

@@ -85,7 +85,7 @@ function ValuationTable({ items }: { readonly items: Valuation['items'] }) {
       <tbody>
         {items.map(({ kind, name, currency, original, stands, rate, worth }) => (
           <tr key={`${kind} ${name} ${currency}`}>
-            <td>{name}</td>
+            <td>{name ?? (kind === 'receivables' ? t`Open invoices` : t`Open bills`)}</td>
             <td className="num">{amount(original, { currency })}</td>
             <td className="num">{amount(stands)}</td>
             <td className="num">
