@@ -15,28 +15,12 @@ const RATES: ExchangeRates = {
   ],
   used: ['USD'],
 };
-const VALUATION: Valuation = {
-  date: '2026-02-28',
-  entryId: null,
-  items: [
-    {
-      kind: 'bank',
-      name: 'Dollar account',
-      accountId: '1010',
-      currency: 'USD',
-      original: 185_000,
-      stands: 171_217,
-      rate: '0.8',
-      worth: 148_000,
-    },
-  ],
-};
+const VALUATION: Valuation = { date: '2026-02-28', entryId: null, items: [] };
 const answers = {
   'GET /exchange-rates': RATES,
   'GET /valuation': VALUATION,
   'POST /exchange-rates': { words: 'Set', step: 3 },
   'DELETE /exchange-rates/r1': { words: 'Removed', step: 4 },
-  'POST /valuation': { words: 'Valued', step: 5 },
 };
 
 describe('exchange rates', () => {
@@ -67,30 +51,6 @@ describe('exchange rates', () => {
         rate: '0.95',
       }),
     );
-  });
-
-  it('say what is open at the end of a month, and value it', async () => {
-    const { user, sent } = renderInBooks(<ExchangeRatesPage />, { answers });
-    const panel = await screen.findByRole('region', { name: 'Valuation' });
-    await waitFor(() => expect(panel.textContent).toContain('1,850.00 USD'));
-    expect(panel.textContent).toContain('−232.17');
-    await user.click(within(panel).getByRole('button', { name: 'Post valuation' }));
-    await waitFor(() =>
-      expect(sent.some(({ method, path }) => method === 'POST' && path === '/valuation')).toBe(
-        true,
-      ),
-    );
-  });
-
-  it('are not valued where one is missing', async () => {
-    const [item] = VALUATION.items;
-    const items = item ? [{ ...item, rate: null, worth: null }] : [];
-    renderInBooks(<ExchangeRatesPage />, {
-      answers: { ...answers, 'GET /valuation': { ...VALUATION, items } },
-    });
-    const button = await screen.findByRole<HTMLButtonElement>('button', { name: 'Post valuation' });
-    expect(button.disabled).toBe(true);
-    expect(screen.getByText('no rate near that day')).toBeDefined();
   });
 });
 
