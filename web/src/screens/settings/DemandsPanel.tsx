@@ -15,6 +15,14 @@ const TYPES: readonly (readonly [AccountType, string])[] = [
   ['equity', t`Equity`],
 ];
 
+const HEADS: Readonly<Record<DemandedField, string>> = {
+  payeeId: t`Payee`,
+  taxCodeId: t`Tax code`,
+  costCentreId: t`Cost centre`,
+  jobId: t`Job`,
+  note: t`Note`,
+};
+
 /** What a coding must have, when a purchase may be an asset, who makes accounts: the owner's to say. */
 export function DemandsPanel() {
   const { booksId, setup } = useBooks();
@@ -46,7 +54,7 @@ export function DemandsPanel() {
           <tr>
             <th>{t`Coded to`}</th>
             {demandedFields.map((field) => (
-              <th key={field}>{demandedNames[field].replace(/^a /, '')}</th>
+              <th key={field}>{HEADS[field]}</th>
             ))}
           </tr>
         </thead>
