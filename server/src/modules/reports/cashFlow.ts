@@ -39,8 +39,10 @@ export async function cashFlow(tx: Tx, booksId: BooksId, { from, to }: Period): 
         select d.account_id as "accountId", o.is_bank as "isBank",
           case when d.date >= ${from} then to_char(d.date, 'YYYY-MM') end as month,
           sum(d.count)::int as count, sum(d.amount)::bigint as amount, sum(d.debits)::bigint as debits
-        from ${accountDays(booksId)} d join own o on o.account_id = d.account_id
-        where d.date <= ${to} group by 1, 2, 3`,
+        from ${accountDays(booksId)} d
+        join own o on o.account_id = d.account_id
+        join accounts a on a.books_id = ${booksId} and a.id = d.account_id
+        where d.date <= ${to} group by a.code, 1, 2, 3 order by a.code`,
   );
   const moved = await movedBetween(tx, booksId, { from, to }, totals);
   const ids = [...new Set(totals.flatMap(({ accountId, isBank }) => (isBank ? accountId : [])))];

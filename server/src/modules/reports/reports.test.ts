@@ -328,6 +328,11 @@ describe('cash of several accounts', () => {
       await mo.post([id], mo.codingTo(await mo.accountId('4010')));
     }
     await move(pot, wages, '2026-02-20', 700);
+    const { accounts } = await get<CashFlow>('/reports/cash?from=2026-02-01&to=2026-02-28');
+    const codes = new Map((await mo.setup()).accounts.map(({ id, code }) => [id, code]));
+    const shown = accounts.map(({ accountId }) => codes.get(accountId) ?? '');
+    expect(shown).toHaveLength(3);
+    expect(shown).toEqual([...shown].sort());
     expect(await months()).toEqual({
       tax: { in: 400, out: 0, moved: 4_300 },
       wages: { in: 0, out: 0, moved: 3_700 },
