@@ -2,37 +2,24 @@ import { screen, within } from '@testing-library/react';
 import type { BooksOverview, BooksSummary } from '@zubrell/contract/overview';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { testOverview } from '../../testing/testOverview.ts';
 import { BooksTable } from './BooksTable.tsx';
 
-const summary: BooksSummary = {
-  open: 0,
-  ready: 0,
-  check: 0,
-  asked: 0,
-  oldestAsked: null,
-  askedOf: null,
-  unexplained: 0,
-  troubledFeed: null,
+const fetchedToday: Partial<BooksSummary> = {
   feedCount: 1,
   lastFetch: '2026-03-31',
+  lastClosed: '2026-01',
   months: [
     { month: '2026-01', state: 'closed' },
     { month: '2026-02', state: 'open' },
     { month: '2026-03', state: 'none' },
   ],
-  lastClosed: '2026-01',
-  openMonth: null,
 };
 
 function shown(change: Partial<BooksSummary> | null, role: BooksOverview['role'] = 'owner') {
-  const books: BooksOverview = {
-    id: 'larkmoor',
-    name: 'Larkmoor Kiln Works',
-    currency: 'EUR',
-    role,
-    isArchived: false,
-    summary: change && { ...summary, ...change },
-  };
+  const summary = { ...fetchedToday, ...change };
+  const none = change === null ? { summary: null } : {};
+  const books = testOverview('Larkmoor Kiln Works', summary, { id: 'larkmoor', role, ...none });
   renderInBooks(<BooksTable books={[books]} />);
   const row = screen.getByRole('row', { name: /Larkmoor Kiln Works/ });
   const [, open, asked, unexplained, feeds, , next] = within(row)

@@ -1,34 +1,11 @@
-import type { BooksOverview } from '@zubrell/contract/overview';
+import type { BooksSummary } from '@zubrell/contract/overview';
 import { describe, expect, it } from 'vitest';
+import { testOverview } from '../../testing/testOverview.ts';
 import { headline, inOrder, leftToDo, nextOf } from './booksShown.ts';
 
 const TODAY = '2026-04-08';
-const books = (
-  name: string,
-  more: Partial<NonNullable<BooksOverview['summary']>> = {},
-): BooksOverview => ({
-  id: name,
-  name,
-  currency: 'EUR',
-  role: 'owner',
-  isArchived: false,
-  summary: {
-    open: 0,
-    ready: 0,
-    check: 0,
-    asked: 0,
-    oldestAsked: null,
-    askedOf: null,
-    unexplained: 0,
-    troubledFeed: null,
-    feedCount: 0,
-    lastFetch: null,
-    months: [],
-    lastClosed: '2026-02',
-    openMonth: '2026-03',
-    ...more,
-  },
-});
+const books = (name: string, more: Partial<BooksSummary> = {}) =>
+  testOverview(name, { lastClosed: '2026-02', openMonth: '2026-03', ...more });
 const all = [
   books('Tollgate Bindery'),
   books('Orrel Orchard Press', { open: 310, ready: 285 }),

@@ -3,34 +3,24 @@ import type { LedgerRow, LedgerRows } from '@zubrell/contract/ledger';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { type Answers, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testAccount, testBooks } from '../../testing/testBooks.ts';
+import { testLedgerRow } from '../../testing/testLedgerRow.ts';
 import { Register } from './Register.tsx';
 
 const everyday = testAccount('1010', 'Everyday account', 'asset');
 const sales = testAccount('4010', 'Sales of goods', 'income');
 
-const row = (legId: string, change: Partial<LedgerRow> = {}): LedgerRow => ({
-  entryId: `entry ${legId}`,
-  legId,
-  accountId: '1010',
-  date: '2026-03-12',
-  bankDate: null,
-  turned: 0,
-  payeeId: 'tidemark',
-  text: 'TIDEMARK FRT',
-  otherAccountIds: ['6010'],
-  lineCount: 1,
-  kind: 'line',
-  number: null,
-  reference: null,
-  method: null,
-  note: null,
-  lineId: 'line',
-  amount: -4_850,
-  balance: 95_150,
-  own: null,
-  ownBalance: null,
-  ...change,
-});
+const row = (legId: string, change: Partial<LedgerRow> = {}) =>
+  testLedgerRow({
+    entryId: `entry ${legId}`,
+    legId,
+    accountId: '1010',
+    date: '2026-03-12',
+    text: 'TIDEMARK FRT',
+    otherAccountIds: ['6010'],
+    amount: -4_850,
+    balance: 95_150,
+    ...change,
+  });
 
 const page = (items: readonly LedgerRow[], change: Partial<LedgerRows> = {}): LedgerRows => ({
   items: [...items],

@@ -1,5 +1,6 @@
 import type { PairingView, PairRow } from '@zubrell/contract/pairing';
 import { describe, expect, it } from 'vitest';
+import { testBill } from '../../testing/testBill.ts';
 import {
   differenceChoices,
   idsOf,
@@ -10,26 +11,18 @@ import {
 } from './pairingShown.ts';
 import { otherWords, whatWords, whyWords } from './pairingWords.ts';
 
-const row = (id: string, amount: number, change: Partial<PairRow> = {}): PairRow => ({
-  id,
-  kind: 'invoice',
-  date: '2026-02-24',
-  dueDate: '2026-03-22',
-  amount,
-  payeeId: 'nettle',
-  number: id,
-  payee: 'Nettle and Thread',
-  entryId: `e${id}`,
-  side: 'receivables',
-  note: null,
-  original: null,
-  pays: [],
-  likeness: 4,
-  differences: [],
-  named: [],
-  pairedWith: null,
-  ...change,
-});
+const row = (id: string, amount: number, change: Partial<PairRow> = {}) =>
+  testBill(id, {
+    kind: 'invoice',
+    date: '2026-02-24',
+    dueDate: '2026-03-22',
+    amount,
+    payeeId: 'nettle',
+    payee: 'Nettle and Thread',
+    entryId: `e${id}`,
+    side: 'receivables',
+    ...change,
+  });
 
 const view = (change: Partial<PairingView> = {}): PairingView => ({
   lines: [],

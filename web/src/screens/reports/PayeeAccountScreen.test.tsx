@@ -3,30 +3,21 @@ import type { LedgerRow } from '@zubrell/contract/ledger';
 import { expect, it } from 'vitest';
 import { type Answers, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testAccount, testBooks, testPayee } from '../../testing/testBooks.ts';
+import { testLedgerRow } from '../../testing/testLedgerRow.ts';
 import { PayeeAccountScreen } from './PayeeAccountScreen.tsx';
 
-const row = (number: string, date: string, amount: number): LedgerRow => ({
-  entryId: `entry ${number}`,
-  legId: number,
-  accountId: '1100',
-  date,
-  bankDate: null,
-  turned: 0,
-  payeeId: 'harbour',
-  text: '',
-  otherAccountIds: [],
-  lineCount: 0,
-  kind: amount > 0 ? 'document' : 'receipt',
-  number,
-  reference: null,
-  method: null,
-  note: null,
-  lineId: null,
-  amount,
-  balance: null,
-  own: null,
-  ownBalance: null,
-});
+const row = (number: string, date: string, amount: number) =>
+  testLedgerRow({
+    entryId: `entry ${number}`,
+    legId: number,
+    accountId: '1100',
+    date,
+    payeeId: 'harbour',
+    text: '',
+    kind: amount > 0 ? 'document' : 'receipt',
+    number,
+    amount,
+  });
 const rows = (items: readonly LedgerRow[], next: string | null, debits: number, credits = 0) => ({
   items,
   next,

@@ -5,6 +5,7 @@ import { describe, expect, it, vi } from 'vitest';
 import { saveText } from '../../app/saveText.ts';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
+import { testLedgerRow } from '../../testing/testLedgerRow.ts';
 import { PayablesScreen } from './AgedScreen.tsx';
 import { CashScreen } from './CashScreen.tsx';
 import { ClearingScreen } from './ClearingScreen.tsx';
@@ -24,30 +25,6 @@ const cells = (row: RegExp) =>
   within(screen.getByRole('row', { name: row }))
     .getAllByRole('cell')
     .map(({ textContent }) => textContent);
-const leg = (more: Partial<LedgerRow>): LedgerRow => ({
-  legId: '1',
-  entryId: 'entry',
-  accountId: '6010',
-  date: '2026-03-03',
-  payeeId: 'tidemark',
-  text: 'CRD PUR TIDEMARK FRT',
-  lineId: 'line',
-  amount: 4_850,
-  balance: 4_850,
-  own: null,
-  ownBalance: null,
-  bankDate: null,
-  turned: 0,
-  otherAccountIds: ['1010'],
-  lineCount: 1,
-  kind: 'line',
-  number: null,
-  reference: 'RF18',
-  method: null,
-  note: null,
-  ...more,
-});
-
 describe('income and costs by payee', () => {
   it('opens what a figure is made of, and shows what has no payee last', async () => {
     const { user, sent } = renderInBooks(<ByPayeeScreen />, {
@@ -59,7 +36,13 @@ describe('income and costs by payee', () => {
           ],
           open,
         },
-        'GET /ledger-rows': { items: [leg({})], next: null, count: 1, debits: 4_850, credits: 0 },
+        'GET /ledger-rows': {
+          items: [testLedgerRow({ reference: 'RF18' })],
+          next: null,
+          count: 1,
+          debits: 4_850,
+          credits: 0,
+        },
       },
     });
     expect(await screen.findByText('Result 591.50')).toBeDefined();
@@ -140,8 +123,14 @@ describe('ledger and journal', () => {
     debits: 4_850,
     credits: -4_850,
   });
-  const first = leg({});
-  const second = leg({ legId: '2', accountId: '4010', amount: -4_850, balance: -5_850 });
+  const first = testLedgerRow({ reference: 'RF18' });
+  const second = testLedgerRow({
+    reference: 'RF18',
+    legId: '2',
+    accountId: '4010',
+    amount: -4_850,
+    balance: -5_850,
+  });
 
   it('show each account with its balance before and after every posting', async () => {
     renderInBooks(<GeneralLedgerScreen />, {

@@ -1,29 +1,19 @@
 import type { LedgerRow } from '@zubrell/contract/ledger';
 import { expect, it } from 'vitest';
+import { testLedgerRow } from '../../testing/testLedgerRow.ts';
 import { payeeAccount } from './payeeAccount.ts';
 
-const row = (legId: string, kind: LedgerRow['kind'], amount: number, number: string | null) => ({
-  legId,
-  entryId: `entry ${legId}`,
-  accountId: '1200',
-  date: `2026-03-0${legId}`,
-  payeeId: 'wren',
-  text: 'WREN MARKET PAYS',
-  lineId: null,
-  amount,
-  balance: null,
-  own: null,
-  ownBalance: null,
-  bankDate: null,
-  turned: 0,
-  otherAccountIds: [],
-  lineCount: 0,
-  kind,
-  number,
-  reference: null,
-  method: null,
-  note: null,
-});
+const row = (legId: string, kind: LedgerRow['kind'], amount: number, number: string | null) =>
+  testLedgerRow({
+    legId,
+    entryId: `entry ${legId}`,
+    accountId: '1200',
+    date: `2026-03-0${legId}`,
+    text: 'WREN MARKET PAYS',
+    amount,
+    kind,
+    number,
+  });
 
 it('a statement of account goes from what was left to what is left', () => {
   const { sections, foot, left } = payeeAccount(

@@ -3,6 +3,7 @@ import type { AccountTotals } from '@zubrell/contract/reports';
 import { describe, expect, it, vi } from 'vitest';
 import { saveText } from '../../app/saveText.ts';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
+import { testLedgerRow } from '../../testing/testLedgerRow.ts';
 import { BalanceSheetScreen } from './BalanceSheetScreen.tsx';
 import { ProfitScreen } from './ProfitScreen.tsx';
 import { comparedPeriod, usualPeriod } from './reportPeriod.ts';
@@ -32,28 +33,7 @@ const answers = {
   'GET /reports/totals': (query: URLSearchParams) =>
     (query.get('to') ?? '') < '2026' ? lastYear : totals(),
   'GET /ledger-rows': {
-    items: [
-      {
-        legId: 'leg',
-        entryId: 'entry',
-        date: '2026-03-03',
-        payeeId: 'tidemark',
-        text: 'CRD PUR TIDEMARK FRT',
-        lineId: 'line',
-        amount: 4_850,
-        balance: 4_850,
-        accountId: '6010',
-        bankDate: null,
-        turned: 0,
-        otherAccountIds: ['1010'],
-        lineCount: 1,
-        kind: 'line',
-        number: null,
-        reference: null,
-        method: null,
-        note: null,
-      },
-    ],
+    items: [testLedgerRow()],
     next: null,
     count: 1,
     debits: 4_850,

@@ -1,33 +1,27 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import type { Habit, Habits } from '@zubrell/contract/habits';
+import type { Habits } from '@zubrell/contract/habits';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
 import { testBooks } from '../../testing/testBooks.ts';
+import { testHabit } from '../../testing/testHabit.ts';
 import { HabitsScreen } from './HabitsScreen.tsx';
 
 setRoomForRows();
 
 const [account] = testBooks().accounts;
 
-function habit(name: string, times: number, changed: Partial<Habit> = {}): Habit {
-  return {
+const habit = (name: string, times: number) =>
+  testHabit({
     key: `· ${name.toUpperCase()}`,
-    payeeId: null,
     name,
     stems: [name.toUpperCase()],
     accounts: [{ accountId: account?.id ?? '', times }],
     times,
-    separators: [],
     kept: 3,
     looked: 4,
-    unread: 0,
-    open: 0,
     lastDate: '2026-03-02',
-    markId: null,
-    ...changed,
-  };
-}
+  });
 
 function shown(answer: (query: URLSearchParams) => Habits) {
   return renderInBooks(<HabitsScreen />, { answers: { 'GET /habits': answer } });

@@ -1,23 +1,8 @@
 import type { Habit } from '@zubrell/contract/habits';
 import { describe, expect, it } from 'vitest';
+import { testHabit } from '../../testing/testHabit.ts';
 import { habitState, separatorWords, shownHabits } from './habitWords.ts';
 
-const habit = (change: Partial<Habit> = {}): Habit => ({
-  key: 'k',
-  payeeId: null,
-  name: 'Tidemark Freight',
-  stems: ['TIDEMARK FRT'],
-  accounts: [{ accountId: 'freight', times: 5 }],
-  times: 5,
-  separators: [],
-  kept: 0,
-  looked: 0,
-  unread: 0,
-  open: 0,
-  lastDate: null,
-  markId: null,
-  ...change,
-});
 const by = (change: Partial<Habit['separators'][number]>) => ({
   by: 'word' as const,
   word: 'IMPORT',
@@ -58,24 +43,25 @@ describe('a habit', () => {
       { accountId: 'freight', times: 3 },
       { accountId: 'clay', times: 2 },
     ];
-    expect(habitState(habit())).toBe('');
-    expect(habitState(habit({ times: 1, accounts: [{ accountId: 'x', times: 1 }] }))).toBe(
+    expect(habitState(testHabit())).toBe('');
+    expect(habitState(testHabit({ times: 1, accounts: [{ accountId: 'x', times: 1 }] }))).toBe(
       'seen only once',
     );
-    expect(habitState(habit({ accounts: two }))).toBe(
+    expect(habitState(testHabit({ accounts: two }))).toBe(
       '2 accounts, and nothing reliable separates them',
     );
-    expect(habitState(habit({ accounts: two, separators: [by({})] }))).toBe('');
+    expect(habitState(testHabit({ accounts: two, separators: [by({})] }))).toBe('');
     const odd = [
       { accountId: 'freight', times: 30 },
       { accountId: 'clay', times: 1 },
     ];
-    expect(habitState(habit({ accounts: odd, times: 31 }))).toBe('');
-    expect(habitState(habit({ markId: 'm' }))).toBe('blocked: nothing is learned');
+    expect(habitState(testHabit({ accounts: odd, times: 31 }))).toBe('');
+    expect(habitState(testHabit({ markId: 'm' }))).toBe('blocked: nothing is learned');
   });
 
   it('is found by its wordings and accounts', () => {
-    const found = (typed: string) => shownHabits([habit()], typed, () => '6010 Freight out').length;
+    const found = (typed: string) =>
+      shownHabits([testHabit()], typed, () => '6010 Freight out').length;
     expect(found('frt')).toBe(1);
     expect(found('6010')).toBe(1);
     expect(found('clay')).toBe(0);

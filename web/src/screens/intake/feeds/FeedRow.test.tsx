@@ -4,36 +4,17 @@ import { Toaster } from 'sonner';
 import { describe, expect, it } from 'vitest';
 import { type Answers, problem, renderInBooks } from '../../../testing/renderInBooks.tsx';
 import { testBooks } from '../../../testing/testBooks.ts';
+import { testFeed, testFetched } from '../../../testing/testFeed.ts';
 import { FeedRow } from './FeedRow.tsx';
 
-const feed: Feed = {
-  id: 'feed',
-  connector: 'practice',
-  bankName: 'Wick & Alder',
-  remoteName: 'Studio card',
-  remoteNumber: '8823',
-  bankAccountId: 'everyday',
-  isDaily: true,
-  lookBackDays: null,
-  isFetching: false,
-  lastAt: null,
-  lastGoodAt: null,
-  lastFrom: null,
-  lastTo: null,
-  result: null,
-  callsLeft: null,
-  nextAt: null,
-  failures: 0,
-  consentExpires: null,
-  announced: [],
-};
+const card = { remoteName: 'Studio card', remoteNumber: '8823', bankAccountId: 'everyday' };
 
 function shown(change: Partial<Feed> = {}, answers: Answers = {}, setup = testBooks()) {
   return renderInBooks(
     <>
       <table>
         <tbody>
-          <FeedRow feed={{ ...feed, ...change }} />
+          <FeedRow feed={testFeed({ ...card, ...change })} />
         </tbody>
       </table>
       <Toaster />
@@ -41,20 +22,11 @@ function shown(change: Partial<Feed> = {}, answers: Answers = {}, setup = testBo
     { setup, answers },
   );
 }
-const fetched = (change: object = {}) =>
-  ({
-    kind: 'fetched',
-    lineCount: 12,
-    newCount: 3,
-    doubtfulCount: 1,
-    batchId: 'batch',
-    difference: 450,
-    ...change,
-  }) as const;
+const fetched = { ...testFetched, doubtfulCount: 1, batchId: 'batch', difference: 450 };
 
 describe('a feed', () => {
   it('says what the last fetch brought, and leads to it', async () => {
-    shown({ lastAt: '2026-03-31T06:00:00Z', result: fetched() });
+    shown({ lastAt: '2026-03-31T06:00:00Z', result: fetched });
     expect(screen.getByText('Wick & Alder 8823')).toBeTruthy();
     expect(
       screen.getByText('3 new of 12 lines, 1 perhaps already imported; the balance is off by 4.50')
@@ -70,7 +42,7 @@ describe('a feed', () => {
     const [everyday] = setup.bankAccounts;
     if (!everyday) throw new Error('no bank account');
     shown(
-      { result: fetched(), lastAt: '2026-03-31T06:00:00Z' },
+      { result: fetched, lastAt: '2026-03-31T06:00:00Z' },
       {},
       {
         ...setup,

@@ -1,36 +1,10 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { describe, expect, it } from 'vitest';
+import { testFeed, testFetched } from '../../../testing/testFeed.ts';
 import { feedNeed, resultWords } from './feedWords.ts';
 
-const fetched = {
-  kind: 'fetched',
-  lineCount: 12,
-  newCount: 3,
-  doubtfulCount: 0,
-  batchId: null,
-  difference: 0,
-} as const;
-const feed: Feed = {
-  id: '',
-  connector: 'practice',
-  bankName: 'Wick & Alder',
-  remoteName: 'Everyday',
-  remoteNumber: null,
-  bankAccountId: null,
-  isDaily: true,
-  lookBackDays: null,
-  isFetching: false,
-  lastAt: null,
-  lastGoodAt: null,
-  lastFrom: null,
-  lastTo: null,
-  result: fetched,
-  callsLeft: 40,
-  nextAt: null,
-  failures: 0,
-  consentExpires: '2026-06-30',
-  announced: [],
-};
+const fetched = testFetched;
+const feed = testFeed({ result: fetched, callsLeft: 40, consentExpires: '2026-06-30' });
 const amount = (minor: number) => (minor / 100).toFixed(2);
 
 describe('the words for a fetch', () => {
