@@ -52,7 +52,7 @@ describe('Jump', () => {
 });
 
 it('finds an entry by its number or reference', async () => {
-  const { user } = renderInBooks(<JumpDialog onClose={() => undefined} />, {
+  const { user, router } = renderInBooks(<JumpDialog onClose={() => undefined} />, {
     answers: {
       'GET /found-entries': {
         entries: [
@@ -74,4 +74,11 @@ it('finds an entry by its number or reference', async () => {
   });
   await user.type(await screen.findByPlaceholderText(/A screen, account/), '001042');
   expect(await screen.findByText('001042 · Penhallow Clay · Crate of glaze')).toBeDefined();
+  // No heading stands above nothing.
+  expect(screen.getByText('Entries')).toBeDefined();
+  expect(screen.queryByText('Lines')).toBeNull();
+  // It came after the list had nothing to choose, and is chosen all the same.
+  await waitFor(() => expect(screen.getByRole('option', { selected: true })).toBeDefined());
+  await user.keyboard('{Enter}');
+  expect(router.state.location.pathname).toContain('/ledger/1010');
 });

@@ -3,7 +3,7 @@ import type { FoundLine } from '@zubrell/contract/desk';
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { t } from '@zubrell/core/words/t';
 import { Command, useCommandState } from 'cmdk';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { booksApi } from '../api/books.ts';
@@ -70,6 +70,13 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
   const lines = searched === typed.trim() ? (currentData?.lines ?? []) : [];
 
   const entries = searched === typed.trim() ? (found?.entries ?? []) : [];
+  const [current, setCurrent] = useState('');
+  const [firstEntry] = entries;
+  const firstFound = firstEntry ? `entry ${firstEntry.entryId}` : lines[0]?.id;
+  // What the server finds comes after the list chose its first.
+  useEffect(() => {
+    if (current === '' && firstFound !== undefined) setCurrent(firstFound);
+  }, [current, firstFound]);
 
   const screens = setup.books.role === 'owner' ? [...SCREENS, ...FOR_OWNERS] : SCREENS;
 
@@ -85,6 +92,8 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
       <Command
         loop
         label={t`Jump to`}
+        value={current}
+        onValueChange={setCurrent}
         filter={(value, search, keywords) => jumpRank(keywords?.[0] ?? value, search)}
       >
         <Command.Input
@@ -171,41 +180,45 @@ export function JumpDialog({ onClose }: { readonly onClose: () => void }) {
                   </Command.Item>
                 ))}
               </Command.Group>
-              <Command.Group heading={t`Entries`} forceMount>
-                {entries.map(
-                  ({ entryId, accountId, date, number, reference, payee, text, amount }) => (
+              {entries.length > 0 && (
+                <Command.Group heading={t`Entries`} forceMount>
+                  {entries.map(
+                    ({ entryId, accountId, date, number, reference, payee, text, amount }) => (
+                      <Command.Item
+                        key={entryId}
+                        forceMount
+                        value={`entry ${entryId}`}
+                        onSelect={() => go(`ledger/${accountId}?entry=${entryId}`)}
+                      >
+                        <span>{showDate(date)}</span>
+                        <span className="said">
+                          {[number, reference, payee, text].filter(Boolean).join(' · ') || t`Entry`}
+                        </span>
+                        <Amount minor={amount} />
+                      </Command.Item>
+                    ),
+                  )}
+                </Command.Group>
+              )}
+              {lines.length > 0 && (
+                <Command.Group heading={t`Lines`} forceMount>
+                  {lines.map((line) => (
                     <Command.Item
-                      key={entryId}
+                      key={line.id}
                       forceMount
-                      value={`entry ${entryId}`}
-                      onSelect={() => go(`ledger/${accountId}?entry=${entryId}`)}
+                      value={line.id}
+                      onSelect={() =>
+                        go(`desk?lane=${laneOf(line.state)}&${search(line.description)}`)
+                      }
                     >
-                      <span>{showDate(date)}</span>
-                      <span>
-                        {[number, reference, payee, text].filter(Boolean).join(' · ') || t`Entry`}
-                      </span>
-                      <Amount minor={amount} />
+                      <span>{showDate(line.date)}</span>
+                      <span className="said mono">{line.description}</span>
+                      <span className="quiet">{STATES[line.state]}</span>
+                      <Amount minor={line.amount} currency={currencyOf(line.bankAccountId)} />
                     </Command.Item>
-                  ),
-                )}
-              </Command.Group>
-              <Command.Group heading={t`Lines`} forceMount>
-                {lines.map((line) => (
-                  <Command.Item
-                    key={line.id}
-                    forceMount
-                    value={line.id}
-                    onSelect={() =>
-                      go(`desk?lane=${laneOf(line.state)}&${search(line.description)}`)
-                    }
-                  >
-                    <span>{showDate(line.date)}</span>
-                    <span className="mono">{line.description}</span>
-                    <span className="quiet">{STATES[line.state]}</span>
-                    <Amount minor={line.amount} currency={currencyOf(line.bankAccountId)} />
-                  </Command.Item>
-                ))}
-              </Command.Group>
+                  ))}
+                </Command.Group>
+              )}
             </>
           )}
         </Command.List>
