@@ -1,5 +1,5 @@
 import { type SQL, sql } from 'drizzle-orm';
-import type { Tx } from './database.ts';
+import { execute, type Tx, together } from './database.ts';
 import { refreshStatistics } from './refreshStatistics.ts';
 
 /** The column types that `bulkInsert` sends arrays of. */
@@ -45,8 +45,11 @@ export async function bulkInsert<Columns extends Record<string, ColumnType>>(
     names.map((name) => sql.identifier(name)),
     sql`, `,
   );
-  await tx.execute(
-    sql`insert into ${sql.identifier(table)} (${list}) select * from unnest(${sql.join(arrays, sql`, `)})`,
+  await together(
+    execute(
+      tx,
+      sql`insert into ${sql.identifier(table)} (${list}) select * from unnest(${sql.join(arrays, sql`, `)})`,
+    ),
+    refreshStatistics(tx, [table], rows.length),
   );
-  await refreshStatistics(tx, [table], rows.length);
 }

@@ -4,7 +4,17 @@ import { z } from 'zod';
 import { closeDatabases } from '../services.ts';
 import { makeTestDatabase } from '../testing/harness.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
-import { type Database, inBooks, inBooksStill, openDatabase, rowsOf, type Tx } from './database.ts';
+import {
+  type Database,
+  execute,
+  inBooks,
+  inBooksCopying,
+  inBooksStill,
+  openDatabase,
+  rowsOf,
+  type Tx,
+  together,
+} from './database.ts';
 
 const BOOKS = '11111111-1111-4111-8111-111111111111';
 const SettingRow = z.object({ value: z.string().nullable() });
@@ -78,5 +88,76 @@ describe('a transaction in books', () => {
     );
     await expect(lost).rejects.toMatchObject({ cause: expect.objectContaining({ code: '57P01' }) });
     expect(await inBooks(single, BOOKS, (tx) => settingOf(tx, 'app.books_id'))).toBe(BOOKS);
+  });
+});
+
+const NumberRow = z.object({ value: z.number() });
+
+describe('queries together', () => {
+  const values = (tx: Tx) => rowsOf(tx, NumberRow, sql`select value from kiln order by value`);
+
+  it('are answered in the order in which they were asked', async () => {
+    await inBooks(single, BOOKS, async (tx) => {
+      const [, before, , after] = await together(
+        execute(tx, sql`create temporary table kiln (value int) on commit drop`),
+        values(tx),
+        execute(tx, sql`insert into kiln values (1), (2)`),
+        values(tx),
+      );
+      expect(before).toEqual([]);
+      expect(after).toEqual([{ value: 1 }, { value: 2 }]);
+    });
+  });
+
+  it('say what failed first, not what failed because of it', async () => {
+    const failing = inBooks(single, BOOKS, (tx) =>
+      together(
+        execute(tx, sql`select 1`),
+        execute(tx, sql`select 1 / 0`),
+        rowsOf(tx, NumberRow, sql`select 2 as value`),
+      ),
+    );
+    await expect(failing).rejects.toMatchObject({
+      cause: expect.objectContaining({ message: 'division by zero' }),
+    });
+  });
+
+  it('are waited for where other work failed, so that none comes in the transaction after', async () => {
+    const asked: string[] = [];
+    const slow = async (tx: Tx) => {
+      await execute(tx, sql`select pg_sleep(0.02)`);
+      await execute(tx, sql`select 1`);
+      asked.push('both');
+    };
+    const failing = inBooks(single, BOOKS, (tx) =>
+      together(slow(tx), Promise.reject(new Error('the kiln is cold'))),
+    );
+    await expect(failing).rejects.toThrow('the kiln is cold');
+    expect(asked).toEqual(['both']);
+  });
+
+  it('are sent ahead again after a COPY, before which and after which they stand in order', async () => {
+    const kept = await inBooksCopying(single, BOOKS, async (tx, openCopy) => {
+      await execute(tx, sql`create temporary table kiln (value int) on commit drop`);
+      const copy = openCopy('kiln (value)');
+      await copy.write(new TextEncoder().encode('3\n4\n'));
+      await copy.end();
+      return together(execute(tx, sql`update kiln set value = value * 10`), values(tx));
+    });
+    expect(kept[1]).toEqual([{ value: 30 }, { value: 40 }]);
+    expect(await inBooks(single, BOOKS, (tx) => settingOf(tx, 'app.books_id'))).toBe(BOOKS);
+  });
+});
+
+describe('a transaction that is over', () => {
+  it('takes no query that comes late: it would be part of the next, of other books', async () => {
+    let late: Tx | null = null;
+    await inBooks(single, BOOKS, async (tx) => {
+      late = tx;
+    });
+    const asking = execute(late as unknown as Tx, sql`select 1`);
+    await expect(asking).rejects.toMatchObject({
+      cause: expect.objectContaining({ message: 'A query came after its transaction was over' }),
+    });
   });
 });

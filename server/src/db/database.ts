@@ -1,5 +1,5 @@
 import { once } from 'node:events';
-import type { Readable } from 'node:stream';
+import type { Readable, Writable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import type { BooksId, UserId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
@@ -45,6 +45,8 @@ const REQUESTS: Patience = { connection: 5_000, lock: 4_000, statement: 60_000, 
 /** For jobs: large files take their time, and nobody is kept from anything. */
 const JOBS: Patience = { connection: 60_000, lock: 0, statement: 0, idle: 600_000 };
 
+const ignore = () => undefined;
+
 /** Opens a pool of connections. */
 export function openDatabase(
   url: string,
@@ -58,9 +60,10 @@ export function openDatabase(
     lock_timeout: patience.lock,
     statement_timeout: patience.statement,
     idle_in_transaction_session_timeout: patience.idle,
+    // What is asked without waiting for the answer before goes at once: see `together`.
+    pipeline: true,
   });
   // A lost idle connection is replaced at the next query; it must not end the server.
-  const ignore = () => undefined;
   pool.on('error', ignore);
   pool.on('connect', (client) => client.on('error', ignore));
   return drizzle(pool);
@@ -73,10 +76,28 @@ export function openBackground(url: string, connections = 10): Database {
 
 const dialect = new PgDialect();
 
-/** A connection of a pool, with how patient that is. */
+/** A connection, with how patient its pool is. */
 interface Connected {
-  readonly client: pg.PoolClient;
+  readonly client: pg.Client;
   readonly options: pg.PoolOptions;
+}
+
+/**
+ * A connection for one transaction, which takes no more queries when that is over: one that comes late would be part of
+ * the next transaction, of other books.
+ */
+function forOne(client: pg.Client): { readonly client: pg.Client; end(): void } {
+  let isOver = false;
+  const query = (...asked: unknown[]): unknown => {
+    if (isOver) throw new Error('A query came after its transaction was over');
+    return Reflect.apply(client.query, client, asked);
+  };
+  return {
+    client: Object.create(client, { query: { value: query } }),
+    end: () => {
+      isOver = true;
+    },
+  };
 }
 
 /**
@@ -96,9 +117,10 @@ async function inTransaction<T>(
   work: (tx: Tx) => Promise<T>,
   level: 'read committed' | 'repeatable read' = 'read committed',
 ): Promise<T> {
+  const one = forOne(client);
   const tx: Tx = new NodePgTransaction(
     dialect,
-    new NodePgSession<Record<string, never>, Record<string, never>>(client, dialect, undefined),
+    new NodePgSession<Record<string, never>, Record<string, never>>(one.client, dialect, undefined),
     undefined,
   );
   const settings = {
@@ -121,6 +143,31 @@ async function inTransaction<T>(
     // On a lost connection there is nothing to roll back, and the first error says why.
     await tx.execute(sql`rollback`).catch(() => undefined);
     throw error;
+  } finally {
+    one.end();
+  }
+}
+
+/** What is asked already: a query of drizzle's begins when somebody waits for it, and again with each who does. */
+type Asked = Promise<unknown> & { readonly execute?: never };
+
+/**
+ * Waits for queries of one transaction that don't need each other's answers, or for work that begins with one. They go to
+ * the database at once, which answers them in the order in which they were asked: what is written by one the next one sees.
+ * Those of work that asks several come whenever they come.
+ *
+ * Unlike `Promise.all` it waits for all of them where one fails, so that none is left when the transaction ends.
+ *
+ * @throws what the first that failed threw
+ * @example const [books, accounts] = await together(booksOf(tx), accountsOf(tx));
+ */
+export async function together<const Work extends readonly Asked[]>(
+  ...work: Work
+): Promise<{ -readonly [At in keyof Work]: Awaited<Work[At]> }> {
+  try {
+    return await Promise.all(work);
+  } finally {
+    await Promise.allSettled(work);
   }
 }
 
@@ -148,6 +195,18 @@ export function inBooks<T>(
   return connected(database, (connection) => inTransaction(connection, theBooks(booksId), work));
 }
 
+/** Starts a COPY, until whose end no query is sent ahead. */
+function copying<Stream extends Readable | Writable>(
+  client: pg.Client,
+  copy: Stream & pg.Submittable,
+): Stream {
+  Object.assign(client, { pipeline: false });
+  const sendAhead = () => Object.assign(client, { pipeline: true });
+  const stream = client.query(copy);
+  finished(stream).then(sendAhead, sendAhead);
+  return stream;
+}
+
 /** A COPY under way. */
 export interface CopyIn {
   /** Sends rows in PostgreSQL's text format; done when more can come. */
@@ -172,9 +231,10 @@ export function inBooksCopying<T>(
   work: (tx: Tx, openCopy: OpenCopy) => Promise<T>,
 ): Promise<T> {
   return connected(database, (connection) => {
+    const { client } = connection;
     const openCopy: OpenCopy = (into, options) => {
       const how = options === undefined ? '' : ` with (${options})`;
-      const stream = connection.client.query(copyFrom(`copy ${into} from stdin${how}`));
+      const stream = copying(client, copyFrom(`copy ${into} from stdin${how}`));
       const ended = finished(stream);
       ended.catch(() => undefined);
       return {
@@ -221,6 +281,11 @@ export async function rowsOf<Row extends z.ZodType>(
   throw new Error(`Rows of a query are not what they should be: ${faults.slice(0, 5).join('; ')}`);
 }
 
+/** Runs a hand-written command at once. */
+export async function execute(tx: Tx | Database, command: ReturnType<typeof sql>): Promise<void> {
+  await tx.execute(command);
+}
+
 /** How many rows a hand-written query finds, or a command changes. */
 export async function countRows(tx: Tx | Database, query: ReturnType<typeof sql>): Promise<number> {
   const { rowCount } = await tx.execute(query);
@@ -238,7 +303,7 @@ export function inBooksStill<T>(
 ): Promise<T> {
   return connected(database, (connection) => {
     const copyOut: CopyOut = (table) =>
-      connection.client.query(copyTo(`copy ${table} to stdout with (format csv, header)`));
+      copying(connection.client, copyTo(`copy ${table} to stdout with (format csv, header)`));
     const reading = (tx: Tx) => work(tx, copyOut);
     return inTransaction(connection, theBooks(booksId), reading, 'repeatable read');
   });

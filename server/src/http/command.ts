@@ -5,7 +5,7 @@ import { sql } from 'drizzle-orm';
 import type { FastifyRequest } from 'fastify';
 import { z } from 'zod';
 import { beginCommand } from '../commands/beginCommand.ts';
-import { inBooks, rowsOf, type Tx } from '../db/database.ts';
+import { inBooks, rowsOf, type Tx, together } from '../db/database.ts';
 import type { BooksCommand } from '../modules/steps/booksCommand.ts';
 import { keepPresses } from '../modules/steps/keepPresses.ts';
 import type { Actor, Services } from '../services.ts';
@@ -64,17 +64,20 @@ export function runCommand<T>(
   const actor = actorOf(request);
   const key = request.headers['idempotency-key'];
   return query(services, request, async (tx, booksId) => {
-    const command = await beginCommand(tx, services, booksId, actor);
-    if (typeof key !== 'string' || key === '') return counted(command, request, work);
+    const begin = () => beginCommand(tx, services, booksId, actor);
+    if (typeof key !== 'string' || key === '') return counted(await begin(), request, work);
     if (key.length > LONGEST_KEY) fail('KEY_TOO_LONG', { longest: LONGEST_KEY });
     const bodyHash = createHash('sha256')
       .update(`${actor.userId} ${request.method} ${request.url} ${JSON.stringify(request.body)}`)
       .digest('hex');
-    const [earlier] = await rowsOf(
-      tx,
-      EarlierRow,
-      sql`select body_hash as "bodyHash", answer from idempotency_keys
-          where books_id = ${booksId} and key = ${key}`,
+    const [command, [earlier]] = await together(
+      begin(),
+      rowsOf(
+        tx,
+        EarlierRow,
+        sql`select body_hash as "bodyHash", answer from idempotency_keys
+            where books_id = ${booksId} and key = ${key}`,
+      ),
     );
     if (earlier) {
       if (earlier.bodyHash !== bodyHash) fail('KEY_REUSED');

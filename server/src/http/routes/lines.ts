@@ -1,4 +1,5 @@
 import { lineEndpoints } from '@zubrell/contract/endpoints/lines';
+import { together } from '../../db/database.ts';
 import { lastStepOf } from '../../modules/books/queries.ts';
 import { mergeStacks, splitStack } from '../../modules/lines/aliases.ts';
 import { confirmBothReal } from '../../modules/lines/confirmBothReal.ts';
@@ -38,8 +39,11 @@ export function lineRoutes(api: Api, services: Services): void {
   serve(api, lineEndpoints.stacks, (request) =>
     query(services, request, async (tx, booksId) => {
       const { lane, grouping, ...scope } = request.query;
-      const seenStep = await lastStepOf(tx, booksId);
-      return { seenStep, stacks: await stacksOf({ tx, booksId }, scope, lane, grouping) };
+      const [seenStep, stacks] = await together(
+        lastStepOf(tx, booksId),
+        stacksOf({ tx, booksId }, scope, lane, grouping),
+      );
+      return { seenStep, stacks };
     }),
   );
 

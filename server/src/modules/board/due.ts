@@ -3,7 +3,7 @@ import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { taxReturns } from '../tax/taxReturns.ts';
 
 /** Bills due within so many days are due soon. */
@@ -20,7 +20,7 @@ const FirstRow = z.object({ month: z.string().nullable(), hasTax: z.boolean() })
 
 /** What wants doing in books by a day: documents to be paid, months to be closed, tax to be reported. */
 export async function dueOf(tx: Tx, booksId: BooksId, today: string): Promise<Due> {
-  const documents = await rowsOf(
+  const documentsThere = rowsOf(
     tx,
     DocumentsRow,
     sql`select d.side, d.due_date < ${today} as "isOver", count(*)::int as count,
@@ -32,11 +32,7 @@ export async function dueOf(tx: Tx, booksId: BooksId, today: string): Promise<Du
           and d.due_date <= ${addDays(today, SOON)} and o.amount <> 0
         group by 1, 2`,
   );
-  const of = (side: 'payables' | 'receivables', isOver: boolean) => {
-    const found = documents.find((row) => row.side === side && row.isOver === isOver);
-    return { count: found?.count ?? 0, total: found?.total ?? 0 };
-  };
-  const [first] = await rowsOf(
+  const firstThere = rowsOf(
     tx,
     FirstRow,
     sql`select (
@@ -48,6 +44,11 @@ export async function dueOf(tx: Tx, booksId: BooksId, today: string): Promise<Du
             where g.books_id = b.id and g.tax_side is not null) as "hasTax"
         from books b where b.id = ${booksId}`,
   );
+  const [documents, [first]] = await together(documentsThere, firstThere);
+  const of = (side: 'payables' | 'receivables', isOver: boolean) => {
+    const found = documents.find((row) => row.side === side && row.isOver === isOver);
+    return { count: found?.count ?? 0, total: found?.total ?? 0 };
+  };
   const next = first?.hasTax ? (await taxReturns(tx, booksId, today)).next : null;
   return {
     billsOverdue: of('payables', true),

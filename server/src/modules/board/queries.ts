@@ -6,7 +6,7 @@ import type { ProofCause } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { accountDays } from '../../db/accountDays.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
 import { journalsAhead } from '../journals/journalPlans.ts';
 import { lastBankDay } from '../proof/bankDays.ts';
@@ -40,7 +40,7 @@ type CountRow = z.infer<typeof CountRow>;
  * @param today the newest month is this day's, or that of the last line
  */
 export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<Board> {
-  const accounts = await rowsOf(
+  const accountsThere = rowsOf(
     tx,
     AccountRow,
     sql`select b.id, greatest(b.closed_to, k.lock_date) as closed, greatest(
@@ -51,7 +51,7 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
         from bank_accounts b join books k on k.id = b.books_id
         where b.books_id = ${booksId} and b.is_here order by b.kind <> 'current', b.name`,
   );
-  const counts = await rowsOf(
+  const countsThere = rowsOf(
     tx,
     CountRow,
     sql`with counted as (
@@ -67,9 +67,17 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
           (count(*) filter (where lane = 'asked'))::int as asked
         from counted group by 1, 2`,
   );
+  const [accounts, counts, chains, proof, clearing, journals, due] = await together(
+    accountsThere,
+    countsThere,
+    balanceChains(tx, booksId),
+    scopeProof(tx, booksId, {}),
+    clearingOf(tx, booksId, today),
+    journalsAhead(tx, booksId, today),
+    dueOf(tx, booksId, today),
+  );
   const months = monthsOf(counts, today);
-  const chains = await balanceChains(tx, booksId);
-  const causes = (await scopeProof(tx, booksId, {}))?.causes ?? [];
+  const causes = proof?.causes ?? [];
   const total = (lane: 'ready' | 'check' | 'blank' | 'asked') =>
     counts.reduce((sum, row) => sum + row[lane], 0);
   return {
@@ -90,9 +98,9 @@ export async function boardOf(tx: Tx, booksId: BooksId, today: string): Promise<
       };
     }),
     causes,
-    clearing: await clearingOf(tx, booksId, today),
-    journals: await journalsAhead(tx, booksId, today),
-    due: await dueOf(tx, booksId, today),
+    clearing,
+    journals,
+    due,
     open: {
       ready: total('ready'),
       check: total('check'),
@@ -109,8 +117,7 @@ const ClearingRow = Clearing.omit({ days: true, isStale: true });
  * booked there last.
  */
 async function clearingOf(tx: Tx, booksId: BooksId, today: string): Promise<Board['clearing']> {
-  const { ages } = await settingsOf(tx, booksId);
-  const rows = await rowsOf(
+  const rowsThere = rowsOf(
     tx,
     ClearingRow,
     sql`with day as (
@@ -132,6 +139,7 @@ async function clearingOf(tx: Tx, booksId: BooksId, today: string): Promise<Boar
         where s.balance <> 0
         group by s.role, s.id, s.balance`,
   );
+  const [{ ages }, rows] = await together(settingsOf(tx, booksId), rowsThere);
   return rows.map((row) => {
     const days = daysBetween(row.since, today);
     const limit = row.role === 'suspense' ? ages.suspense : ages.transit;

@@ -12,7 +12,7 @@ import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { rateOn } from '@zubrell/core/tax/rateOn';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { clientMoneyOf } from './clientMoney.ts';
 import { ratesOf } from './taxRates.ts';
@@ -101,7 +101,7 @@ export async function loadLookups(
       ...parts.flatMap(({ clientId }) => clientId ?? []),
     ]),
   ];
-  const accounts = await rowsOf(
+  const accountsThere = rowsOf(
     tx,
     AccountRow,
     sql`select a.id, coalesce(a.merged_into, a.id) as "shownId",
@@ -114,7 +114,7 @@ export async function loadLookups(
         where a.books_id = ${booksId} and a.is_here
           and a.id = any(${sql.param(accountIds)}::uuid[])`,
   );
-  const taxCodes = await namedRows(
+  const taxCodesThere = namedRows(
     tx,
     TaxCodeRow,
     taxCodeIds,
@@ -124,7 +124,7 @@ export async function loadLookups(
         from tax_codes t
         where t.books_id = ${booksId} and t.is_here and t.id = any(${sql.param(taxCodeIds)}::uuid[])`,
   );
-  const payees = await namedRows(
+  const payeesThere = namedRows(
     tx,
     PayeeRow,
     payeeIds,
@@ -137,7 +137,7 @@ export async function loadLookups(
         where p.books_id = ${booksId} and p.is_here
           and p.id = any(${sql.param(payeeIds)}::uuid[])`,
   );
-  const [books] = await rowsOf(
+  const booksThere = rowsOf(
     tx,
     BooksRow,
     sql`select demands, array(
@@ -145,10 +145,16 @@ export async function loadLookups(
             where books_id = ${booksId} and is_here) as objects
         from books where id = ${booksId}`,
   );
+  const [accounts, taxCodes, payees, [books], clientMoney] = await together(
+    accountsThere,
+    taxCodesThere,
+    payeesThere,
+    booksThere,
+    clientMoneyOf(tx, booksId),
+  );
   const { demands, objects } = books ?? fail('BOOKS_UNKNOWN');
   const accountById = new Map(accounts.map((each) => [each.id, each]));
   const payeeById = new Map(payees.map((each) => [each.id, each]));
-  const clientMoney = await clientMoneyOf(tx, booksId);
   const hasObject = (kind: string, wanted: string | null | undefined): boolean =>
     !wanted || objects.some((each) => each.kind === kind && each.id === wanted);
   const taxCode = (id: string) =>

@@ -4,7 +4,7 @@ import type { AccountId, BankAccountId, BooksId, PayeeId, UserId } from '@zubrel
 import { controlRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { ratesOf } from './taxRates.ts';
 
@@ -164,7 +164,7 @@ const BankAccountRow = BooksSetup.shape.bankAccounts.element;
 
 /** All that the screens need to know of books to name things. */
 export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Promise<BooksSetup> {
-  const [books] = await rowsOf(
+  const booksThere = rowsOf(
     tx,
     BookRow,
     sql`select k.id, k.name, k.currency, k.address, k.tax_number as "taxNumber", k.country, m.role, k.lock_date as "lockDate",
@@ -180,15 +180,14 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
         from books k join memberships m on m.books_id = k.id and m.user_id = ${userId}
         where k.id = ${booksId}`,
   );
-  if (!books) fail('BOOKS_UNKNOWN');
-  const accounts = await rowsOf(
+  const accountsThere = rowsOf(
     tx,
     AccountRow,
     sql`select id, code, name, type, parent_id as "parentId", role, tax, purpose,
           is_on as "isOn", merged_into as "mergedInto"
         from accounts where books_id = ${booksId} and is_here order by code`,
   );
-  const taxCodes = await rowsOf(
+  const taxCodesThere = rowsOf(
     tx,
     TaxCodeRow,
     sql`select t.id, t.name, t.kind, t.use, t.is_on as "isOn", ${ratesOf} as rates, t.boxes,
@@ -197,7 +196,7 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
         from tax_codes t
         where t.books_id = ${booksId} and t.is_here order by t.position, t.name`,
   );
-  const payees = await rowsOf(
+  const payeesThere = rowsOf(
     tx,
     PayeeRow,
     sql`select id, name, kind, address, tax_number as "taxNumber", country, terms_days as "termsDays",
@@ -205,13 +204,13 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
           merged_into as "mergedInto"
         from payees where books_id = ${booksId} and is_here order by lower(name)`,
   );
-  const costObjects = await rowsOf(
+  const costObjectsThere = rowsOf(
     tx,
     CostObjectRow,
     sql`select id, kind, name, is_on as "isOn" from cost_objects
         where books_id = ${booksId} and is_here order by lower(name)`,
   );
-  const bankAccounts = await rowsOf(
+  const bankAccountsThere = rowsOf(
     tx,
     BankAccountRow,
     sql`select b.id, b.name, b.kind, b.bank, b.number, coalesce(b.currency, k.currency) as currency,
@@ -232,6 +231,15 @@ export async function booksSetup(tx: Tx, booksId: BooksId, userId: UserId): Prom
         join accounts a on a.books_id = b.books_id and a.id = b.account_id
         where b.books_id = ${booksId} and b.is_here order by a.code`,
   );
+  const [[books], accounts, taxCodes, payees, costObjects, bankAccounts] = await together(
+    booksThere,
+    accountsThere,
+    taxCodesThere,
+    payeesThere,
+    costObjectsThere,
+    bankAccountsThere,
+  );
+  if (!books) fail('BOOKS_UNKNOWN');
   return {
     books: { ...books, preferences: Preferences.parse(books.preferences) },
     accounts,

@@ -1,5 +1,6 @@
 import type { DocumentId, LegId, LineId } from '@zubrell/core/ids';
 import { bulkInsert } from '../../db/bulkInsert.ts';
+import { together } from '../../db/database.ts';
 import type { decisions } from '../../db/schema/ledger.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
@@ -31,7 +32,7 @@ export async function insertDecisions(
   { tx, booksId, step }: BooksCommand,
   made: readonly NewDecision[],
 ): Promise<StepItem[]> {
-  await bulkInsert(
+  const decisionsIn = bulkInsert(
     tx,
     'decisions',
     {
@@ -75,23 +76,26 @@ export async function insertDecisions(
       (of(decision) ?? []).map((row) => ({ books_id: booksId, decision_id: decision.id, ...row })),
     );
   const lines = tied(({ lineIds }) => lineIds?.map((id) => ({ line_id: id })));
-  await bulkInsert(tx, 'decision_lines', { ...ties, line_id: 'uuid' }, lines);
-  await bulkInsert(
-    tx,
-    'decision_legs',
-    { ...ties, leg_id: 'uuid' },
-    tied(({ legIds }) => legIds?.map((id) => ({ leg_id: id }))),
-  );
-  await bulkInsert(
-    tx,
-    'allocations',
-    { ...ties, document_id: 'uuid', amount: 'bigint', worth: 'bigint' },
-    tied(({ allocations }) =>
-      allocations?.map(({ documentId, amount, worth = null }) => ({
-        document_id: documentId,
-        amount,
-        worth,
-      })),
+  await together(
+    decisionsIn,
+    bulkInsert(tx, 'decision_lines', { ...ties, line_id: 'uuid' }, lines),
+    bulkInsert(
+      tx,
+      'decision_legs',
+      { ...ties, leg_id: 'uuid' },
+      tied(({ legIds }) => legIds?.map((id) => ({ leg_id: id }))),
+    ),
+    bulkInsert(
+      tx,
+      'allocations',
+      { ...ties, document_id: 'uuid', amount: 'bigint', worth: 'bigint' },
+      tied(({ allocations }) =>
+        allocations?.map(({ documentId, amount, worth = null }) => ({
+          document_id: documentId,
+          amount,
+          worth,
+        })),
+      ),
     ),
   );
   return lines.map(

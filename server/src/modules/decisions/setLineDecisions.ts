@@ -2,7 +2,7 @@ import type { BooksId, DecisionId, LineId } from '@zubrell/core/ids';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { execute, rowsOf, type Tx, together } from '../../db/database.ts';
 import { IdRow, idRow } from '../../db/rows.ts';
 
 /** A line and the decisions it goes from and to; null is open. */
@@ -29,26 +29,31 @@ export async function setLineDecisions(
   step: number,
 ): Promise<string[]> {
   const lineIds = changes.map((change) => change.lineId);
-  const current = await rowsOf(
-    tx,
-    CurrentRow,
-    sql`select l.id, dl.decision_id as "decisionId"
-        from lines l
-        left join decision_lines dl
-          on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-        where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
-        for update of l`,
+  const [current, alone] = await together(
+    rowsOf(
+      tx,
+      CurrentRow,
+      sql`select l.id, dl.decision_id as "decisionId"
+          from lines l
+          left join decision_lines dl
+            on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+          where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
+          for update of l`,
+    ),
+    leftBehind(tx, booksId, changes),
   );
   const standing = new Map(current.map((row) => [row.id, row.decisionId]));
   const moved = changes.filter((change) => standing.get(change.lineId) !== change.from);
   if (moved.length > 0) return moved.map((change) => change.lineId);
-  const alone = await leftBehind(tx, booksId, changes);
   if (alone.length > 0) return alone;
-  await setDecisionsLive(tx, booksId, idsOf(changes, 'from'), false);
-  await setDecisionsLive(tx, booksId, idsOf(changes, 'to'), true);
-  await tx.execute(
-    sql`update lines set last_step = ${step}
-        where books_id = ${booksId} and id = any(${sql.param(lineIds)}::uuid[])`,
+  await together(
+    setDecisionsLive(tx, booksId, idsOf(changes, 'from'), false),
+    setDecisionsLive(tx, booksId, idsOf(changes, 'to'), true),
+    execute(
+      tx,
+      sql`update lines set last_step = ${step}
+          where books_id = ${booksId} and id = any(${sql.param(lineIds)}::uuid[])`,
+    ),
   );
   return [];
 }
@@ -86,24 +91,27 @@ export async function setDecisionsLive(
 ): Promise<void> {
   if (decisionIds.length === 0) return;
   const these = sql`books_id = ${booksId} and decision_id = any(${sql.param(decisionIds)}::uuid[])`;
-  await tx.execute(sql`update decision_lines set is_live = ${isLive} where ${these}`);
-  await tx.execute(sql`update decision_legs set is_live = ${isLive} where ${these}`);
-  await tx.execute(sql`update allocations set is_live = ${isLive} where ${these}`);
   const isStillTied = sql`exists (
     select from legs other
     join decision_legs tied on tied.books_id = other.books_id and tied.leg_id = other.id
     where other.books_id = e.books_id and other.entry_id = e.id and tied.is_live)`;
-  // Which entries they made is found first: the planner can't tell how few others are tied to.
-  await tx.execute(
-    sql`with made as materialized (
-          select distinct g.entry_id
-          from unnest(${sql.param(decisionIds)}::uuid[]) as decided (id)
-          join decision_legs t on t.books_id = ${booksId} and t.decision_id = decided.id
-          join legs g on g.books_id = t.books_id and g.id = t.leg_id)
-        update entries e set is_void = ${!isLive}
-        from made
-        where e.books_id = ${booksId} and e.id = made.entry_id
-          and e.kind = any(${sql.param(ownKinds)}::text[]) and e.is_void = ${isLive}
-          and ${isLive ? sql`true` : sql`not ${isStillTied}`}`,
+  await together(
+    execute(tx, sql`update decision_lines set is_live = ${isLive} where ${these}`),
+    execute(tx, sql`update decision_legs set is_live = ${isLive} where ${these}`),
+    execute(tx, sql`update allocations set is_live = ${isLive} where ${these}`),
+    // Which entries they made is found first: the planner can't tell how few others are tied to.
+    execute(
+      tx,
+      sql`with made as materialized (
+            select distinct g.entry_id
+            from unnest(${sql.param(decisionIds)}::uuid[]) as decided (id)
+            join decision_legs t on t.books_id = ${booksId} and t.decision_id = decided.id
+            join legs g on g.books_id = t.books_id and g.id = t.leg_id)
+          update entries e set is_void = ${!isLive}
+          from made
+          where e.books_id = ${booksId} and e.id = made.entry_id
+            and e.kind = any(${sql.param(ownKinds)}::text[]) and e.is_void = ${isLive}
+            and ${isLive ? sql`true` : sql`not ${isStillTied}`}`,
+    ),
   );
 }

@@ -12,6 +12,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } 
 import { z } from 'zod';
 import { practiceConnector } from '../../connectors/practiceConnector.ts';
 import { countRows, inBooks, rowsOf } from '../../db/database.ts';
+import { queueNameOf } from '../../db/queueJob.ts';
 import { settleDeadWork } from '../../jobs/sweeper.ts';
 import { makeKey, openSecrets } from '../../secrets.ts';
 import { type Client, makeBooks, type TestBooks } from '../../testing/client.ts';
@@ -201,6 +202,9 @@ describe('a feed that nothing fetches any more', () => {
   it('is freed, says so, and is tried again by itself', async () => {
     setAccount([]);
     const id = await connect();
+    // The job that fetched it stands in the queue for a moment after what it wrote.
+    const queued = sql`select from graphile_worker.jobs where queue_name = ${queueNameOf(books.id)}`;
+    await vi.waitUntil(async () => (await countRows(harness.database, queued)) === 0, 10_000);
     await inBooks(harness.database, books.id, (tx) =>
       tx.execute(sql`update feeds set is_fetching = true, next_at = null where id = ${id}`),
     );

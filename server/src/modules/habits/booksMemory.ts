@@ -4,7 +4,7 @@ import { type Outcome, ownShift } from '@zubrell/core/propose/habit/sureness';
 import { sql } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { queueJob } from '../../db/queueJob.ts';
 import { idRow } from '../../db/rows.ts';
 import { committedStep } from '../steps/booksCommand.ts';
@@ -76,8 +76,10 @@ async function upToDate(
   booksId: BooksId,
 ): Promise<{ readonly mine: Known; readonly own: readonly TaughtLine[] }> {
   // What the transaction itself did may be rolled back, also where it is several steps.
-  const committed = await committedStep(tx, booksId);
-  const rebuilt = await timesRebuilt(tx, booksId);
+  const [committed, rebuilt] = await together(
+    committedStep(tx, booksId),
+    timesRebuilt(tx, booksId),
+  );
   const found = known.get(booksId);
   const mine =
     found !== undefined && found.step <= committed && found.rebuilt === rebuilt

@@ -6,7 +6,7 @@ import { type EntryKind, ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { sharesOfEntries } from './clientShares.ts';
 
@@ -51,8 +51,12 @@ export async function insertEntries(
   { tx, booksId, step }: BooksCommand,
   given: readonly NewEntry[],
 ): Promise<void> {
-  const entries = withOpenDays(given, await closedAccounts(tx, booksId));
-  await bulkInsert(
+  const [closed, shares] = await together(
+    closedAccounts(tx, booksId),
+    sharesOfEntries(tx, booksId, given),
+  );
+  const entries = withOpenDays(given, closed);
+  const entriesIn = bulkInsert(
     tx,
     'entries',
     {
@@ -98,8 +102,7 @@ export async function insertEntries(
       is_void: false,
     })),
   );
-  const shares = await sharesOfEntries(tx, booksId, entries);
-  await bulkInsert(
+  const legsIn = bulkInsert(
     tx,
     'legs',
     {
@@ -137,7 +140,7 @@ export async function insertEntries(
       })),
     ),
   );
-  await bulkInsert(
+  const sharesIn = bulkInsert(
     tx,
     'client_shares',
     { books_id: 'uuid', leg_id: 'uuid', client_id: 'uuid', amount: 'bigint' },
@@ -148,6 +151,7 @@ export async function insertEntries(
       amount,
     })),
   );
+  await together(entriesIn, legsIn, sharesIn);
 }
 
 const ClosedRow = z.object({

@@ -3,7 +3,7 @@ import type { DecisionId } from '@zubrell/core/ids';
 import { ownKinds } from '@zubrell/core/ledger/entries';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf } from '../../db/database.ts';
+import { execute, rowsOf, together } from '../../db/database.ts';
 import { IdRow, idRow } from '../../db/rows.ts';
 import { decisionNeed, documentsInTheWay } from '../decisions/documentsInTheWay.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
@@ -39,13 +39,13 @@ export const lineThing: ThingHandler = {
   missing: async () => [],
   inTheWay: async (command, turns, all) => {
     const { arriving, leaving } = decisionsOf(turns);
-    const found = [
-      await linesNotHere(command, turns, all),
-      await legsInTheWay(command, arriving, leaving, all),
-      await documentsInTheWay(command, arriving, leaving, all),
-      await movedInTheWay(command, leaving, all),
-      await returnsInTheWay(command, leaving),
-    ];
+    const found = await together(
+      linesNotHere(command, turns, all),
+      legsInTheWay(command, arriving, leaving, all),
+      documentsInTheWay(command, arriving, leaving, all),
+      movedInTheWay(command, leaving, all),
+      returnsInTheWay(command, leaving),
+    );
     return {
       taken: found.flatMap(({ taken }) => taken),
       absent: found.flatMap(({ absent }) => absent),
@@ -125,7 +125,7 @@ async function legsInTheWay(
   all: readonly StepItem[],
 ): Promise<Found> {
   if (arriving.length === 0) return { taken: [], absent: [] };
-  const taken = await rowsOf(
+  const takenThere = rowsOf(
     tx,
     IdRow,
     sql`select distinct other.decision_id as id from decision_legs mine
@@ -137,7 +137,7 @@ async function legsInTheWay(
   const coming = all
     .filter(({ thing, after }) => thing === 'entry' && isHere(after))
     .map(({ thingId }) => thingId);
-  const voided = await rowsOf(
+  const voidedThere = rowsOf(
     tx,
     IdRow,
     sql`select distinct e.id from decision_legs mine
@@ -148,6 +148,7 @@ async function legsInTheWay(
           and e.is_void and e.id <> all(${sql.param(coming)}::uuid[])
           and not (e.step = d.step and e.kind = any(${sql.param(ownKinds)}::text[]))`,
   );
+  const [taken, voided] = await together(takenThere, voidedThere);
   return {
     taken: taken.map(({ id }) => decisionNeed(id)),
     absent: voided.map(({ id }) => ({ thing: 'entry', thingId: id })),
@@ -209,27 +210,31 @@ async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<
   const moved = await setLineDecisions(tx, booksId, changes, step);
   if (moved.length > 0) fail('INTERNAL');
   const { arriving, leaving } = decisionsOf(turns);
-  await command.follow.decisionsEnded(command, leaving);
   const decided = changes.filter(({ to }) => to !== null).map(({ lineId }) => lineId);
-  await tx.execute(
-    sql`delete from drafts
-        where books_id = ${booksId} and line_id = any(${sql.param(decided)}::uuid[])`,
-  );
-  await codingToDraft({ tx, booksId }, leaving, actor.userId, clock.now());
   const opened = changes.filter(({ to }) => to === null).map(({ lineId }) => lineId);
-  // What is opened in a closed period is late, as if it came now.
-  if (opened.length > 0) await markHeld(tx, booksId, null, opened);
   const ids = sql.param(changes.map(({ lineId }) => lineId));
-  const turned = await rowsOf(
-    tx,
-    TurnedRow,
-    sql`select distinct stem, amount from lines
-        where books_id = ${booksId} and id = any(${ids}::uuid[])`,
+  const [turned, targetIds] = await together(
+    rowsOf(
+      tx,
+      TurnedRow,
+      sql`select distinct stem, amount from lines
+          where books_id = ${booksId} and id = any(${ids}::uuid[])`,
+    ),
+    pairedWith(command, [...arriving, ...leaving]),
+    command.follow.decisionsEnded(command, leaving),
+    execute(
+      tx,
+      sql`delete from drafts
+          where books_id = ${booksId} and line_id = any(${sql.param(decided)}::uuid[])`,
+    ),
+    codingToDraft({ tx, booksId }, leaving, actor.userId, clock.now()),
+    // What is opened in a closed period is late, as if it came now.
+    opened.length > 0 ? markHeld(tx, booksId, null, opened) : Promise.resolve(),
   );
   await command.follow.linesDecided(command, {
     stems: [...new Set(turned.map(({ stem }) => stem))],
     amounts: turned.map(({ amount }) => amount),
-    targetIds: await pairedWith(command, [...arriving, ...leaving]),
+    targetIds,
   });
 }
 

@@ -6,6 +6,7 @@ import type { Proposal } from '@zubrell/core/propose/proposal';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { linesSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
+import { execute, together } from '../../db/database.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { loadMoney } from '../books/money.ts';
 import { needsOfCodings } from '../books/needsOf.ts';
@@ -27,9 +28,11 @@ export async function postLines(
   { target, coding, isOnce, isNew, seenStep }: PostLines,
 ): Promise<LinesDone> {
   const { tx, booksId } = command;
-  const lookups = await loadLookups(tx, booksId, [coding]);
+  const [lookups, currency] = await together(
+    loadLookups(tx, booksId, [coding]),
+    booksCurrency(tx, booksId),
+  );
   lookups.checkCoding(coding);
-  const currency = await booksCurrency(tx, booksId);
   const found = withoutTwice(await targetLines({ tx, booksId }, currency, target, seenStep));
   const leftOut = [...found.leftOut];
   const lines = found.lines.filter(({ id, proposal }) => {
@@ -103,12 +106,16 @@ export async function settleLines(
 ): Promise<void> {
   const { tx, booksId, step } = command;
   const ids = sql.param(lines.map((line) => line.id));
-  await tx.execute(
-    sql`update lines set last_step = ${step}
-        where books_id = ${booksId} and id = any(${ids}::uuid[])`,
-  );
-  await tx.execute(
-    sql`delete from drafts where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
+  await together(
+    execute(
+      tx,
+      sql`update lines set last_step = ${step}
+          where books_id = ${booksId} and id = any(${ids}::uuid[])`,
+    ),
+    execute(
+      tx,
+      sql`delete from drafts where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
+    ),
   );
   await command.follow.linesDecided(command, {
     stems: lines.map((line) => line.stem),

@@ -9,7 +9,7 @@ import type { Coding } from '@zubrell/core/ledger/coding';
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
 import { HALF_DAYS } from '@zubrell/core/pair/findHalves';
 import { type Proposal, proposedCoding, ruleGround, ruleOf } from '@zubrell/core/propose/proposal';
-import type { Tx } from '../../db/database.ts';
+import { type Tx, together } from '../../db/database.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { insertDecisions } from '../decisions/insertDecisions.ts';
@@ -145,11 +145,13 @@ export async function postingsOf(
   wanted: readonly { readonly line: TargetLine; readonly coding: Coding }[],
 ): Promise<Postings & { readonly lookups: BooksLookups }> {
   const codings = new Map(wanted.map(({ coding }) => [JSON.stringify(coding), coding]));
-  const lookups = await loadLookups(tx, booksId, [...codings.values()]);
-  const money = await loadMoney(
-    tx,
-    booksId,
-    wanted.map(({ line }) => line),
+  const [lookups, money] = await together(
+    loadLookups(tx, booksId, [...codings.values()]),
+    loadMoney(
+      tx,
+      booksId,
+      wanted.map(({ line }) => line),
+    ),
   );
   const leftOut: LeftOut[] = [];
   const postings = wanted.flatMap(({ line, coding }): Posting[] => {

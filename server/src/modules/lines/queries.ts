@@ -17,7 +17,7 @@ import { decisionKinds } from '@zubrell/core/ledger/decisions';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
-import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx, together } from '../../db/database.ts';
 import { booksCurrency, lastStepOf } from '../books/queries.ts';
 import { pairedOf } from '../decisions/pairedOf.ts';
 import { saidOfStep } from '../steps/stepState.ts';
@@ -132,8 +132,10 @@ export async function stacksOf(
   ofLane: string,
   grouping: StackKey['grouping'],
 ): Promise<Stack[]> {
-  const own = await booksCurrency(tx, booksId);
-  const inScope = await scopeFilter({ tx, booksId }, scope);
+  const [own, inScope] = await together(
+    booksCurrency(tx, booksId),
+    scopeFilter({ tx, booksId }, scope),
+  );
   const order =
     grouping === 'date'
       ? sql`key, direction`
@@ -321,8 +323,10 @@ export async function decidedLines(
   decided: Decided,
   { cursor, order, isTurned }: DecidedPage,
 ): Promise<DeskLines> {
-  const wanted = await decidedFilter({ tx, booksId }, decided);
-  const seenStep = await lastStepOf(tx, booksId);
+  const [seenStep, wanted] = await together(
+    lastStepOf(tx, booksId),
+    decidedFilter({ tx, booksId }, decided),
+  );
   const { by, part, isDown, cast } = LINE_ORDERS[order];
   const [direction, beyond] = isDown === isTurned ? [sql`asc`, sql`>`] : [sql`desc`, sql`<`];
   const place = placeOf(cursor, part, 'id');
@@ -355,7 +359,7 @@ const HistoryRow = LineSheet.shape.history.element;
 
 /** All there is to know of one line. */
 export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promise<LineSheet> {
-  const [line] = await rowsOf(
+  const lineThere = rowsOf(
     tx,
     LineRow,
     sql`select ${lineColumns}, l.value_date as "valueDate", l.reference, l.payee, l.type,
@@ -367,8 +371,7 @@ export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promi
         from lines l ${lineJoins}
         where l.books_id = ${booksId} and l.id = ${lineId}`,
   );
-  if (!line) fail('LINE_UNKNOWN');
-  const sightings = await rowsOf(
+  const sightingsThere = rowsOf(
     tx,
     SightingRow,
     sql`select b.id as "batchId", b.file_name as "fileName", g.place,
@@ -377,7 +380,7 @@ export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promi
         where g.books_id = ${booksId} and g.line_id = ${lineId} and b.status = 'kept'
         order by b.created_at`,
   );
-  const history = await rowsOf(
+  const historyThere = rowsOf(
     tx,
     HistoryRow,
     sql`select s.no, to_json(s.at) #>> '{}' as at, u.name as who, s.words, ${saidOfStep} as said,
@@ -398,7 +401,13 @@ export async function lineSheet(tx: Tx, booksId: BooksId, lineId: LineId): Promi
           where g.books_id = ${booksId} and g.line_id = ${lineId})
         order by s.no desc`,
   );
-  return { ...line, sightings, history, first: await firstProposal(tx, booksId, lineId) };
+  const [[line], sightings, history, first] = await together(
+    lineThere,
+    sightingsThere,
+    historyThere,
+    firstProposal(tx, booksId, lineId),
+  );
+  return { ...(line ?? fail('LINE_UNKNOWN')), sightings, history, first };
 }
 
 /** A rule as it was when a step was done, as JSON: its name and which version it was. */

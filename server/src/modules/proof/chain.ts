@@ -7,7 +7,7 @@ import {
 } from '@zubrell/core/intake/balanceChain';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
 import { bankDays } from './bankDays.ts';
 import { statedBalances } from './statedBalances.ts';
@@ -40,7 +40,7 @@ export async function balanceChains(
 ): Promise<Map<string, BalanceChain>> {
   const only = (column: ReturnType<typeof sql>) =>
     bankAccountId === null ? sql`true` : sql`${column} = ${bankAccountId}`;
-  const openings = await rowsOf(
+  const openingsThere = rowsOf(
     tx,
     OpeningRow,
     sql`select b.id, o.date, o.amount
@@ -51,7 +51,7 @@ export async function balanceChains(
           where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void) o on true
         where b.books_id = ${booksId} and b.is_here and ${only(sql`b.id`)}`,
   );
-  const moved = await rowsOf(
+  const movedThere = rowsOf(
     tx,
     MovedRow,
     sql`select d.bank_account_id as id, d.date, sum(d.amount)::bigint as amount
@@ -59,7 +59,11 @@ export async function balanceChains(
         where ${only(sql`d.bank_account_id`)} and ${isWeighed}
         group by 1, 2`,
   );
-  const stated = await statedBalances(tx, booksId, bankAccountId);
+  const [openings, moved, stated] = await together(
+    openingsThere,
+    movedThere,
+    statedBalances(tx, booksId, bankAccountId),
+  );
   return new Map(
     openings.map(({ id, date, amount }) => {
       const opening = date === null || amount === null ? null : { date, amount };

@@ -4,7 +4,7 @@ import { ownKinds, waitingKinds } from '@zubrell/core/ledger/entries';
 import { causeKinds } from '@zubrell/core/proof/prove';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { accountTable, type ProofAccount } from './proofAccounts.ts';
 
@@ -25,12 +25,12 @@ export async function proofItems(
   booksId: BooksId,
   accounts: readonly ProofAccount[],
 ): Promise<ProofItem[]> {
-  const items = [
-    ...(await differingItems(tx, booksId, accounts)),
-    ...(await untiedItems(tx, booksId, accounts)),
-    ...(await turnedItems(tx, booksId, accounts)),
-  ];
-  return items.filter(({ amount }) => amount !== 0);
+  const items = await together(
+    differingItems(tx, booksId, accounts),
+    untiedItems(tx, booksId, accounts),
+    turnedItems(tx, booksId, accounts),
+  );
+  return items.flat().filter(({ amount }) => amount !== 0);
 }
 
 const DecisionRow = z.object({ id: idRow<DecisionId>() });
@@ -43,20 +43,21 @@ async function differingItems(
   accounts: readonly ProofAccount[],
 ): Promise<ProofItem[]> {
   const days = accounts.flatMap(({ day }) => day ?? []).sort();
-  const uneven = await rowsOf(
+  const unevenThere = rowsOf(
     tx,
     DecisionRow,
     sql`select decision_id as id from uneven_decisions
         where books_id = ${booksId} and from_date <= ${days.at(-1) ?? null}::date
           and (until_date is null or until_date > ${days[0] ?? null}::date)`,
   );
-  const early = await rowsOf(
+  const earlyThere = rowsOf(
     tx,
     EarlyDay,
     sql`select distinct y.bank_account_id as id, y.date from ${accountTable(accounts)}
         join decided_days y on y.books_id = ${booksId} and y.bank_account_id = a.id and y.date <= a.opening_date
         where y.kind in ('posted', 'paired') and y.count > 0`,
   );
+  const [uneven, early] = await together(unevenThere, earlyThere);
   const before =
     early.length === 0
       ? []

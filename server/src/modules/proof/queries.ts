@@ -4,7 +4,7 @@ import { ownKinds } from '@zubrell/core/ledger/entries';
 import { type Proof, prove, sumProofs } from '@zubrell/core/proof/prove';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { booksCurrency } from '../books/queries.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
@@ -37,8 +37,10 @@ type SumsRow = z.infer<typeof SumsRow>;
 export async function scopeProof(tx: Tx, booksId: BooksId, scope: Scope): Promise<Proof | null> {
   const accounts = await proofAccounts(tx, booksId, scope);
   if (accounts.length === 0) return null;
-  const sums = await accountSums(tx, booksId, accounts);
-  const items = await proofItems(tx, booksId, accounts);
+  const [sums, items] = await together(
+    accountSums(tx, booksId, accounts),
+    proofItems(tx, booksId, accounts),
+  );
   const isBroken = sums.some(({ statedAmount, since, calculated }) =>
     statedAmount === null ? false : statedAmount + since !== calculated,
   );

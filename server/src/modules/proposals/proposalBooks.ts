@@ -7,7 +7,7 @@ import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
 import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starter/trades';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { clientMoneyOf } from '../books/clientMoney.ts';
 import { bankLedgers } from '../books/queries.ts';
@@ -34,18 +34,17 @@ const PayeeRow = z.object({
   accountId: idRow<AccountId>().nullable(),
 });
 
-/** What proposals depend on, of these books. */
+/** What proposals depend on, of these books, but for what habits shift. */
 export async function proposalBooks(
   tx: Tx,
   booksId: BooksId,
-  shift: number,
-): Promise<ProposalBooks> {
-  const [books] = await rowsOf(
+): Promise<Omit<ProposalBooks, 'shift'>> {
+  const booksThere = rowsOf(
     tx,
     BookRow,
     sql`select asset_threshold as "assetThreshold", demands from books where id = ${booksId}`,
   );
-  const accounts = await rowsOf(
+  const accountsThere = rowsOf(
     tx,
     AccountRow,
     sql`select a.id, a.type, a.role, a.tax, a.name, a.purpose,
@@ -56,20 +55,27 @@ export async function proposalBooks(
         left join accounts o on o.books_id = a.books_id and o.id = a.merged_into
         where a.books_id = ${booksId} and a.is_here and coalesce(o.is_on, a.is_on) order by a.code`,
   );
-  const taxCodes = await rowsOf(
+  const taxCodesThere = rowsOf(
     tx,
     TaxCodeRow,
     sql`select id, use from tax_codes where books_id = ${booksId} and is_here and is_on`,
   );
-  const dismissed = await dismissedNudges(tx, booksId);
-  const payees = await rowsOf(
+  const payeesThere = rowsOf(
     tx,
     PayeeRow,
     sql`select id, kind, account_id as "accountId" from payees
         where books_id = ${booksId} and is_here
           and (kind = 'customer' or (kind in ('owner', 'relatedBusiness') and account_id is not null))`,
   );
-  const clientMoney = await clientMoneyOf(tx, booksId);
+  const [[books], accounts, taxCodes, payees, dismissed, clientMoney, bankLedger] = await together(
+    booksThere,
+    accountsThere,
+    taxCodesThere,
+    payeesThere,
+    dismissedNudges(tx, booksId),
+    clientMoneyOf(tx, booksId),
+    bankLedgers(tx, booksId),
+  );
   const payeeById = new Map(payees.map((payee) => [payee.id, payee]));
   const ownAccount = (payeeId: string, kind: PayeeKind) => {
     const payee = payeeById.get(payeeId);
@@ -86,8 +92,7 @@ export async function proposalBooks(
   return {
     assetThreshold: books?.assetThreshold ?? null,
     demands: books?.demands ?? {},
-    shift,
-    bankLedger: await bankLedgers(tx, booksId),
+    bankLedger,
     // Only those that are switched on were read.
     isAccountOn: (id) => types.has(id),
     accountForTrade: remembering((trade) => accountForTrade(trade, chosen)),

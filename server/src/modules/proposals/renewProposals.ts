@@ -8,7 +8,7 @@ import { type Knowledge, proposeFor, type SureProposal } from '@zubrell/core/pro
 import type { FileCoding } from '@zubrell/core/propose/proposeFromFile';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { countRows, rowsOf, type Tx } from '../../db/database.ts';
+import { countRows, execute, rowsOf, type Tx, together } from '../../db/database.ts';
 import { queueJob } from '../../db/queueJob.ts';
 import { idRow, StemRow } from '../../db/rows.ts';
 import { isSameText } from '../../db/textSearch.ts';
@@ -49,8 +49,10 @@ export async function renewProposals(
   stems: readonly string[],
 ): Promise<number> {
   const these = sql.param([...new Set(stems)]);
+  const fetch = () => rowsOf(tx, OpenRow, sql.raw(`fetch ${LINES_AT_ONCE} from open_lines`));
   // What is written below the cursor does not see: it reads as things stood when it was opened.
-  await tx.execute(
+  const opened = execute(
+    tx,
     sql`declare open_lines no scroll cursor for
         select l.id, l.stem, l.date, l.amount, l.description, l.reference, l.payee, l.type,
           l.category, l.counterparty, l.cheque_number as "chequeNumber", case when ${isTwice} then l.twice_of end as "twiceOf",
@@ -63,15 +65,15 @@ export async function renewProposals(
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         where l.books_id = ${booksId} and l.stem = any(${these}::text[]) and ${isOpenLine}`,
   );
-  let propose: Propose | null = null;
+  let [, lines] = await together(opened, fetch());
   let changed = 0;
-  for (;;) {
-    const lines = await rowsOf(tx, OpenRow, sql.raw(`fetch ${LINES_AT_ONCE} from open_lines`));
-    if (lines.length > 0) {
-      propose ??= await proposing(tx, booksId, stems);
+  if (lines.length > 0) {
+    const propose = await proposing(tx, booksId, stems);
+    changed += await putProposals(tx, booksId, lines, propose);
+    while (lines.length === LINES_AT_ONCE) {
+      lines = await fetch();
       changed += await putProposals(tx, booksId, lines, propose);
     }
-    if (lines.length < LINES_AT_ONCE) break;
   }
   await tx.execute(sql`close open_lines`);
   return changed;
@@ -82,13 +84,17 @@ type Propose = (lines: readonly OpenRow[]) => readonly (SureProposal | null)[];
 
 /** What proposes for lines of these stems, with all that is known of them. */
 async function proposing(tx: Tx, booksId: BooksId, stems: readonly string[]): Promise<Propose> {
-  const prepared = await preparedCodings(tx, booksId, sql.param(stems));
-  const { pairs, nearly, halves, named } = await findPairs(tx, booksId, stems);
-  const { ask, shift } = await habitsOf(tx, booksId);
-  const books = await proposalBooks(tx, booksId, shift);
-  const elsewhere = await elsewhereOf(tx, booksId);
+  const [prepared, found, { ask, shift }, ofBooks, elsewhere, dues] = await together(
+    preparedCodings(tx, booksId, sql.param(stems)),
+    findPairs(tx, booksId, stems),
+    habitsOf(tx, booksId),
+    proposalBooks(tx, booksId),
+    elsewhereOf(tx, booksId),
+    cardDues(tx, booksId),
+  );
+  const { pairs, nearly, halves, named } = found;
+  const books = { ...ofBooks, shift };
   const byRule = await proposingByRule(tx, booksId, books);
-  const dues = await cardDues(tx, booksId);
   return (lines) =>
     ask((memory) =>
       lines.map((line) => {

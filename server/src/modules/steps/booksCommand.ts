@@ -3,7 +3,7 @@ import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Clock } from '../../clock.ts';
-import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, execute, rowsOf, type Tx, together } from '../../db/database.ts';
 import type { Actor } from '../../services.ts';
 import type { Follow } from './follow.ts';
 import type { Things } from './things.ts';
@@ -36,13 +36,18 @@ const LastStepRow = z.object({ lastStep: z.number() });
  */
 export async function openCommand(parts: CommandParts): Promise<BooksCommand> {
   const { tx, booksId } = parts;
-  const [books] = await rowsOf(
-    tx,
-    LastStepRow,
-    sql`select last_step as "lastStep" from books where id = ${booksId} for no key update`,
+  const [[books]] = await together(
+    rowsOf(
+      tx,
+      LastStepRow,
+      sql`select last_step as "lastStep" from books where id = ${booksId} for no key update`,
+    ),
+    execute(
+      tx,
+      sql`select set_config('app.committed_step', last_step::text, true) from books where id = ${booksId}`,
+    ),
   );
   const { lastStep } = books ?? fail('BOOKS_UNKNOWN');
-  await tx.execute(sql`select set_config('app.committed_step', ${String(lastStep)}, true)`);
   return { ...parts, step: lastStep + 1 };
 }
 

@@ -1,7 +1,7 @@
 import { groupBy } from '@zubrell/core/groupBy';
 import { stepThings } from '@zubrell/core/steps/stepThings';
 import { sql } from 'drizzle-orm';
-import { rowsOf } from '../../db/database.ts';
+import { execute, rowsOf, together } from '../../db/database.ts';
 import type { BooksCommand } from './booksCommand.ts';
 import { Need, type StepItem, type ThingState } from './recordStep.ts';
 import { type InTheWay, isHere, type Turn } from './things.ts';
@@ -28,8 +28,10 @@ export async function putItems(command: BooksCommand, items: readonly StepItem[]
   for (const thing of [...others].reverse()) await put(thing, true);
   for (const thing of others) await put(thing, false);
   if (!isOpening) await put('books', false);
-  await command.tx.execute(sql`set constraints all immediate`);
-  await command.tx.execute(sql`set constraints all deferred`);
+  await together(
+    execute(command.tx, sql`set constraints all immediate`),
+    execute(command.tx, sql`set constraints all deferred`),
+  );
 }
 
 /** Up to which day books are locked; less than any day where they aren't. */

@@ -5,6 +5,7 @@ import { type Said, saidWords } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
+import { execute, together } from '../../db/database.ts';
 import { queueJob } from '../../db/queueJob.ts';
 import { announce } from './announce.ts';
 import type { BooksCommand } from './booksCommand.ts';
@@ -46,42 +47,47 @@ export async function recordStep(
   { tx, booksId, actor, step: no }: BooksCommand,
   { kind, words, items, needs = [], undoes, redoes }: StepRecord,
 ): Promise<void> {
-  await tx.execute(
-    sql`update books set last_step = ${no} where id = ${booksId} and last_step = ${no - 1}`,
-  );
-  await tx.execute(
-    sql`select record_step(${actor.session}, ${actor.userId}, ${booksId}, ${no}, ${kind},
-          ${plainWords(words)}, ${undoes ?? null}, ${redoes ?? null})`,
-  );
-  await tx.execute(
-    sql`insert into step_words (books_id, step_no, key, "values")
-        values (${booksId}, ${no}, ${words.key}, ${JSON.stringify(words.values)}::jsonb)`,
-  );
   const ofStep = { books_id: booksId, step_no: no };
   const columns = { books_id: 'uuid', step_no: 'bigint', thing: 'text', thing_id: 'uuid' } as const;
-  await bulkInsert(
-    tx,
-    'step_items',
-    { ...columns, position: 'integer', before: 'jsonb', after: 'jsonb' },
-    items.map(({ thing, thingId, before, after }, position) => ({
-      ...ofStep,
-      position,
-      thing,
-      thing_id: thingId,
-      before,
-      after,
-    })),
-  );
   const distinct = new Map(needs.map((need) => [`${need.thing} ${need.thingId}`, need]));
-  await bulkInsert(
-    tx,
-    'step_needs',
-    columns,
-    [...distinct.values()].map(({ thing, thingId }) => ({ ...ofStep, thing, thing_id: thingId })),
-  );
-  await queueJob(tx, 'summariseBooks', { booksId });
   const touched = [...new Set(items.map(({ thing }) => thing))];
-  await announce(tx, { booksId, step: no, touched, by: actor.key ?? null });
+  await together(
+    execute(
+      tx,
+      sql`update books set last_step = ${no} where id = ${booksId} and last_step = ${no - 1}`,
+    ),
+    execute(
+      tx,
+      sql`select record_step(${actor.session}, ${actor.userId}, ${booksId}, ${no}, ${kind},
+            ${plainWords(words)}, ${undoes ?? null}, ${redoes ?? null})`,
+    ),
+    execute(
+      tx,
+      sql`insert into step_words (books_id, step_no, key, "values")
+          values (${booksId}, ${no}, ${words.key}, ${JSON.stringify(words.values)}::jsonb)`,
+    ),
+    bulkInsert(
+      tx,
+      'step_items',
+      { ...columns, position: 'integer', before: 'jsonb', after: 'jsonb' },
+      items.map(({ thing, thingId, before, after }, position) => ({
+        ...ofStep,
+        position,
+        thing,
+        thing_id: thingId,
+        before,
+        after,
+      })),
+    ),
+    bulkInsert(
+      tx,
+      'step_needs',
+      columns,
+      [...distinct.values()].map(({ thing, thingId }) => ({ ...ofStep, thing, thing_id: thingId })),
+    ),
+    queueJob(tx, 'summariseBooks', { booksId }),
+    announce(tx, { booksId, step: no, touched, by: actor.key ?? null }),
+  );
 }
 
 /** What a step says as its record has it, whoever reads it. */

@@ -1,6 +1,7 @@
 import type { RedoStep, UndoDone, UndoStep } from '@zubrell/contract/desk';
 import { fail } from '@zubrell/core/errors';
 import { say } from '@zubrell/core/words/say';
+import { together } from '../../db/database.ts';
 import { type BooksCommand, nextCommand } from './booksCommand.ts';
 import {
   dependentSteps,
@@ -147,12 +148,16 @@ function turnedWords(base: BaseStep, { undone, redone }: ReturnType<typeof byDir
  * rests on any more goes, the newest first: it may need what an older one made, though it rests on a third.
  */
 async function takeBack(turning: Turning, base: BaseStep): Promise<void> {
-  const wanted = new Map<number, { step: BaseStep; resting: readonly BaseStep[] }>();
+  const wanted = new Map<number, Wanted>();
+  const look = async (step: BaseStep): Promise<Wanted> => {
+    const found = { step, ...(await restingOn(turning, step)), at: turning.turned.length };
+    wanted.set(step.no, found);
+    return found;
+  };
   const want = async (step: BaseStep): Promise<void> => {
     if (wanted.has(step.no)) return;
     begin(turning, step);
-    const { resting } = await restingOn(turning, step);
-    wanted.set(step.no, { step, resting });
+    const { resting } = await look(step);
     for (const each of resting) await want(each);
   };
   await want(base);
@@ -160,27 +165,44 @@ async function takeBack(turning: Turning, base: BaseStep): Promise<void> {
     const all = [...wanted.values()];
     const free = all.filter(({ resting }) => resting.every(({ no }) => !wanted.has(no)));
     const [step = base] = newestFirst((free.length > 0 ? free : all).map((each) => each.step));
-    const { resting, undone, moves } = await restingOn(turning, step);
+    const before = wanted.get(step.no);
+    // What was found before holds until something is turned.
+    const { resting, undone, moves } =
+      before?.at === turning.turned.length ? before : await look(step);
     for (const each of undone) await bringBack(turning, each);
     const more = resting.filter(({ no }) => !wanted.has(no));
     for (const each of more) await want(each);
-    wanted.set(step.no, { step, resting });
     if (undone.length > 0 || more.length > 0) continue;
     await turn(turning, step, moves, 'undo');
     wanted.delete(step.no);
   }
 }
 
+/** What a step that is to be taken back waits for, and how many were turned when that was found. */
+interface Wanted extends Resting {
+  readonly step: BaseStep;
+  readonly at: number;
+}
+
 /** What has to be taken back, and what brought back, before a step can be taken back; and what that puts. */
-async function restingOn({ command, turned }: Turning, base: BaseStep) {
+interface Resting {
+  readonly resting: readonly BaseStep[];
+  readonly undone: readonly BaseStep[];
+  readonly moves: readonly StepItem[];
+}
+
+async function restingOn({ command, turned }: Turning, base: BaseStep): Promise<Resting> {
   const items = await itemsOfStep(command, base.no);
   const moves = items
     .map((item) => ({ ...item, before: item.after, after: item.before }))
     .reverse();
-  const { taken, absent } = await inTheWayOf(command, moves);
+  const [{ taken, absent }, dependent] = await together(
+    inTheWayOf(command, moves),
+    dependentSteps(command, base, items),
+  );
   const { undone, later } = await stepsMissing(command, absent);
   const resting = newestFirst([
-    ...(await dependentSteps(command, base, items)),
+    ...dependent,
     ...(await stepsBehind(command, taken)),
     ...later,
   ]).filter(({ no }) => no !== base.no && !turned.some((step) => step.no === no));

@@ -286,9 +286,11 @@ function differ(what: string, real: unknown, wanted: unknown): void {
   if (left !== right) throw new Wrong(`${what} are\n${left}\nand should be\n${right}`);
 }
 
+/** The same with the keys of all its objects in one order. */
 function sorted(value: unknown): unknown {
   if (value === null || typeof value !== 'object' || Array.isArray(value)) return value;
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)));
+  const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+  return Object.fromEntries(entries.map(([key, each]) => [key, sorted(each)]));
 }
 
 /** A batch can be opened whatever became of its lines. */
