@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { finished } from 'node:stream/promises';
 import { writeOfx } from '@zubrell/core/formats/write/writeOfx';
 import { sampleStatement } from '@zubrell/core/testing/sampleFiles';
-import { inBooks, rowsOf } from '@zubrell/server/db/database';
+import { copying, inBooks, rowsOf } from '@zubrell/server/db/database';
 import { StemRow } from '@zubrell/server/db/rows';
 import { openReaderPool } from '@zubrell/server/modules/intake/readInThread';
 import { renewProposals } from '@zubrell/server/modules/proposals/renewProposals';
@@ -95,7 +95,8 @@ async function copyTime({ owner, booksId }: BenchBooks): Promise<number> {
     );
     const names = columns.rows.map(({ name }) => `"${name}"`).join(', ');
     const rows: Buffer[] = [];
-    const out = client.query(
+    const out = copying(
+      client,
       copyTo(
         `copy (select ${names} from lines where books_id = '${booksId}'
                order by date, position limit ${LINES}) to stdout`,
@@ -113,7 +114,7 @@ async function copyTime({ owner, booksId }: BenchBooks): Promise<number> {
       );
     }
     const began = performance.now();
-    const stream = client.query(copyFrom(`copy peer (${names}) from stdin`));
+    const stream = copying(client, copyFrom(`copy peer (${names}) from stdin`));
     for (const piece of rows) if (!stream.write(piece)) await once(stream, 'drain');
     stream.end();
     await finished(stream);

@@ -196,7 +196,7 @@ export function inBooks<T>(
 }
 
 /** Starts a COPY, until whose end no query is sent ahead. */
-function copying<Stream extends Readable | Writable>(
+export function copying<Stream extends Readable | Writable>(
   client: pg.Client,
   copy: Stream & pg.Submittable,
 ): Stream {

@@ -1,41 +1,16 @@
 import { act } from '@testing-library/react';
-import type { StepEvent } from '@zubrell/contract/events';
 import { useEffect } from 'react';
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { booksApi } from '../api/books.ts';
 import { linesApi } from '../api/lines.ts';
 import { rulesApi } from '../api/rules.ts';
 import { renderInBooks } from '../testing/renderInBooks.tsx';
+import { stubStepEvents } from '../testing/stubStepEvents.ts';
 import { useStepEvents } from './useStepEvents.ts';
 
-type Heard = (event: { readonly data: string }) => void;
-
-let hear: (event: StepEvent) => void;
-let passedOn: string[];
-
+let events: ReturnType<typeof stubStepEvents>;
 beforeEach(() => {
-  passedOn = [];
-  vi.stubGlobal(
-    'EventSource',
-    class {
-      addEventListener(_name: string, listener: Heard) {
-        hear = (event) => listener({ data: JSON.stringify(event) });
-      }
-      close() {}
-    },
-  );
-  vi.stubGlobal(
-    'BroadcastChannel',
-    class {
-      onmessage: Heard | null = null;
-      postMessage(data: string) {
-        passedOn.push(data);
-      }
-      close() {}
-    },
-  );
-  const request = (_name: string, _options: object, lead: () => Promise<void>) => lead();
-  vi.stubGlobal('navigator', { locks: { request } });
+  events = stubStepEvents();
 });
 afterEach(() => vi.unstubAllGlobals());
 
@@ -69,22 +44,22 @@ async function after(since: number, sent: readonly { readonly path: string }[]) 
 
 it('reads anew what somebody else touched, and nothing else', async () => {
   const { sent, since } = await shown();
-  act(() => hear({ step: 7, touched: ['alias'], by: null }));
+  act(() => events.hear({ step: 7, touched: ['alias'], by: null }));
   expect(await after(since, sent)).toEqual(['/lanes']);
-  expect(passedOn).toHaveLength(1);
+  expect(events.passedOn).toHaveLength(1);
 });
 
 it('does not read again what its own command had read anew', async () => {
   const { sent, since, keys } = await shown(true);
   const by = keys.get('/lines/exclude') ?? null;
   expect(by).not.toBeNull();
-  act(() => hear({ step: 7, touched: ['line'], by }));
+  act(() => events.hear({ step: 7, touched: ['line'], by }));
   expect(await after(since, sent)).toEqual([]);
 });
 
 it('reads anew what its own command touched beyond what it said', async () => {
   const { sent, since, keys } = await shown(true);
   const by = keys.get('/lines/exclude') ?? null;
-  act(() => hear({ step: 7, touched: ['line', 'account'], by }));
+  act(() => events.hear({ step: 7, touched: ['line', 'account'], by }));
   expect(await after(since, sent)).toEqual(['/setup']);
 });

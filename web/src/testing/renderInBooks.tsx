@@ -90,7 +90,8 @@ export function renderInBooks(
     const given = await (typeof answer === 'function' ? answer(searchParams) : answer);
     return given instanceof Response ? given : Response.json(given);
   });
-  const router = createMemoryRouter([{ path: `/books/:booksId/${place.path}`, element: shown }], {
+  const here = { path: `/books/:booksId/${place.path}`, element: shown };
+  const router = createMemoryRouter([here, { path: '*', element: null }], {
     initialEntries: [`/books/books/${place.address}${query}`],
   });
   const view = render(
