@@ -89,13 +89,13 @@ describe('the frame around the books', () => {
       'GET /api/books': {
         books: [
           { id: 'books', name: testBooks().books.name },
-          { id: 'canoes', name: 'Reedwater Canoe Hire' },
+          { id: 'canoes', name: 'Fennick Canoe Hire' },
         ],
       },
     });
     await screen.findByRole('main');
     await user.click(screen.getByRole('button', { name: testBooks().books.name }));
-    const other = await screen.findByRole('link', { name: 'Reedwater Canoe Hire' });
+    const other = await screen.findByRole('link', { name: 'Fennick Canoe Hire' });
     expect(other.getAttribute('href')).toBe('/books/canoes/board');
     expect(screen.getByRole('link', { name: 'All books, new books …' })).toBeDefined();
   });

@@ -1,0 +1,134 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import type { Explanation, Statement } from '@zubrell/contract/statements';
+import { describe, expect, it } from 'vitest';
+import { type Answers, problem, renderInBooks } from '../../testing/renderInBooks.tsx';
+import { setRoomForRows } from '../../testing/roomForRows.ts';
+import { testRow, testStatement } from '../../testing/testStatement.ts';
+import { StatementScreen } from './StatementScreen.tsx';
+
+setRoomForRows();
+
+const of = '/bank-accounts/everyday/statements/2026-02-28';
+
+/** What explains 58.00 with the line `copy`. */
+const explained = (key: string, more: Partial<Explanation> = {}): Explanation => ({
+  key,
+  causes: [
+    {
+      kind: 'sameTwice',
+      amount: 5_800,
+      lineIds: ['copy', 'first'],
+      instead: null,
+      move: null,
+      from: null,
+      to: null,
+      reasons: ['sameWording'],
+    },
+  ],
+  likelihood: 'very likely',
+  ...more,
+});
+
+function open(statement: Statement | Response, answers: Answers = {}) {
+  return renderInBooks(<StatementScreen />, {
+    place: {
+      path: 'statements/:bankAccountId/:to',
+      address: 'statements/everyday/2026-02-28',
+    },
+    answers: { [`GET ${of}`]: () => statement, ...answers },
+  });
+}
+
+const off = (more: Partial<Statement> = {}) =>
+  testStatement({ closing: 94_200, off: 5_800, explanations: [explained('twice')], ...more });
+
+const hotRows = () => [...document.querySelectorAll('tr.hot')].map((row) => row.textContent);
+
+describe('a statement', () => {
+  it('shows the equation, its lines, what explains the difference, and agreeing it', async () => {
+    open(off());
+    expect(await screen.findByText('Off by 58.00')).toBeDefined();
+    expect(screen.getByRole('region', { name: 'Lines of the statement' })).toBeDefined();
+    expect(
+      screen.getByRole('complementary', { name: 'What would explain the difference' }).textContent,
+    ).toContain('What would explain 58.00');
+    expect(screen.getByRole('button', { name: 'Agree statement' })).toBeDefined();
+    // The lines of the likeliest explanation are marked without anybody asking.
+    expect(hotRows()).toHaveLength(2);
+  });
+
+  it('shows what another explanation would do, and leaves it at that until it is settled', async () => {
+    const edge = explained('edge', {
+      causes: [{ ...explained('').causes[0], kind: 'overEdge', move: 'toNext', lineIds: ['copy'] }],
+    } as Partial<Explanation>);
+    const { user, sent } = open(off({ explanations: [explained('twice'), edge] }));
+    const [, second] = await screen.findAllByRole('button', { name: 'Try' });
+    if (!second) throw new Error('there are two explanations');
+    await user.click(second);
+    expect(screen.getByText('Would add up')).toBeDefined();
+    expect(hotRows()).toHaveLength(1);
+    await user.click(screen.getByRole('button', { name: 'Stop trying' }));
+    expect(screen.getByText('Off by 58.00')).toBeDefined();
+    expect(sent.filter(({ method }) => method !== 'GET')).toEqual([]);
+  });
+
+  it('ends on another day where somebody says so, and is gone on with there', async () => {
+    const { user, sent, router } = open(testStatement(), {
+      [`PATCH ${of}`]: { step: 8, words: 'Changed the period' },
+    });
+    await user.click(await screen.findByRole('button', { name: /1 February to 28 February 2026/ }));
+    const dialog = await screen.findByRole('dialog', { name: 'Period of the statement' });
+    expect(dialog.textContent).toContain('It begins on 1 February 2026');
+    const save = within(dialog).getByRole('button', { name: 'Save period' });
+    expect(save).toHaveProperty('disabled', true);
+    const day = within(dialog).getByLabelText('Last day');
+    await user.clear(day);
+    await user.type(day, '2026-03-05{Tab}');
+    await user.click(save);
+    await waitFor(() => expect(router.state.location.pathname).toMatch(/everyday\/2026-03-05$/));
+    expect(sent.find(({ method }) => method === 'PATCH')?.body).toEqual({ lastDay: '2026-03-05' });
+  });
+
+  it('keeps its period, and says why, where it can’t be changed', async () => {
+    const { user, router } = open(testStatement(), {
+      [`PATCH ${of}`]: () => problem('STATEMENT_UNKNOWN'),
+    });
+    await user.click(await screen.findByRole('button', { name: /1 February to 28 February 2026/ }));
+    const dialog = await screen.findByRole('dialog');
+    const day = within(dialog).getByLabelText('Last day');
+    await user.clear(day);
+    await user.type(day, '2026-03-05{Tab}');
+    await user.click(within(dialog).getByRole('button', { name: 'Save period' }));
+    await waitFor(() => expect(dialog.querySelector('.error-note')).not.toBeNull());
+    expect(router.state.location.pathname).toMatch(/2026-02-28$/);
+  });
+
+  it('of an account without files takes ticks, several at once', async () => {
+    const legs = ['cheque', 'cash'].map((id) =>
+      testRow({ id, kind: 'leg', state: 'entry', isCounted: false, runsTo: null, text: id }),
+    );
+    const { user, sent } = open(testStatement({ isTicked: true, rows: [], elsewhere: legs }), {
+      [`POST ${of}/ticks`]: { step: 8, words: 'Ticked 2 entries' },
+    });
+    expect(await screen.findByText(/Tick the entries that are on the printed/)).toBeDefined();
+    await user.click(screen.getByRole('button', { name: 'Not ticked 2' }));
+    await user.click(await screen.findByLabelText('Choose cheque, −58.00'));
+    await user.click(screen.getByLabelText('Choose cash, −58.00'));
+    expect(screen.getByRole('toolbar', { name: 'Chosen lines' }).textContent).toContain('2 chosen');
+    await user.click(screen.getByRole('button', { name: 'Tick entries' }));
+    await waitFor(() =>
+      expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({
+        legIds: ['cheque', 'cash'],
+        isTicked: true,
+      }),
+    );
+    await waitFor(() => expect(screen.queryByRole('toolbar', { name: 'Chosen lines' })).toBeNull());
+  });
+
+  it('that is none says so, and leads to all of them', async () => {
+    open(problem('STATEMENT_UNKNOWN'));
+    const way = await screen.findByRole('link', { name: 'All statements' });
+    expect(way.getAttribute('href')).toBe('/books/books/statements');
+    expect(screen.getByRole('alert').textContent).not.toBe('');
+  });
+});
