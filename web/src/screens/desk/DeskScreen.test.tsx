@@ -8,6 +8,7 @@ import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
 import { testBooks } from '../../testing/testBooks.ts';
 import { testLine, testSheet, testStack } from '../../testing/testLines.ts';
+import { testProof } from '../../testing/testProof.ts';
 import { DeskScreen } from './DeskScreen.tsx';
 
 setRoomForRows();
@@ -32,26 +33,7 @@ const stalls = testStack('SALTMARSH STALL', {
   proposal: null,
   title: 'SALTMARSH STALL 12',
 });
-const proof = {
-  proof: {
-    date: '2026-03-31',
-    bank: 10_000,
-    isStated: true,
-    statedDate: '2026-03-31',
-    accountCount: 1,
-    statedCount: 1,
-    open: 0,
-    openCount: 0,
-    keptOut: 0,
-    keptOutCount: 0,
-    outstanding: 0,
-    outstandingCount: 0,
-    shouldSay: 10_000,
-    books: 10_000,
-    unexplained: 0,
-    causes: [],
-  },
-};
+const proof = { proof: testProof() };
 
 const sheetOf = (id: string) =>
   testSheet(testLine(id), { reference: id === '2' ? 'INV 2093' : null });

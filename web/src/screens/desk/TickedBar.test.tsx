@@ -1,9 +1,9 @@
 import { screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
+import { InDesk } from '../../testing/InDesk.tsx';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import type { TickedRow } from './rows.ts';
 import { TickedBar } from './TickedBar.tsx';
-import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
 
 const row = (change: Partial<TickedRow> = {}): TickedRow => ({
   kind: 'ticked',
@@ -14,29 +14,20 @@ const row = (change: Partial<TickedRow> = {}): TickedRow => ({
   ...change,
 });
 
-function InDesk({
-  ticked,
-  focusList,
-}: {
-  readonly ticked: TickedRow;
-  readonly focusList: () => void;
-}) {
-  return (
-    <DeskActionsContext value={useMakeDeskActions()}>
-      <TickedBar row={ticked} focusList={focusList} />
-    </DeskActionsContext>
-  );
-}
-
 function open(ticked: TickedRow, query = '') {
   const focusList = vi.fn();
-  const shown = renderInBooks(<InDesk ticked={ticked} focusList={focusList} />, {
-    query,
-    answers: {
-      'POST /lines/post': { step: 5, words: 'Posted 2 lines', done: ['a', 'b'], leftOut: [] },
-      'POST /lines/suspend': { step: 5, words: 'Posted 2 lines', done: ['a', 'b'], leftOut: [] },
+  const shown = renderInBooks(
+    <InDesk>
+      <TickedBar row={ticked} focusList={focusList} />
+    </InDesk>,
+    {
+      query,
+      answers: {
+        'POST /lines/post': { step: 5, words: 'Posted 2 lines', done: ['a', 'b'], leftOut: [] },
+        'POST /lines/suspend': { step: 5, words: 'Posted 2 lines', done: ['a', 'b'], leftOut: [] },
+      },
     },
-  });
+  );
   return { ...shown, focusList };
 }
 

@@ -164,7 +164,7 @@ export function tickedRow(
 }
 
 /** A line as a row. */
-export function lineRow(line: DeskLine): DeskRow {
+export function lineRow(line: DeskLine): Extract<DeskRow, { kind: 'line' }> {
   return { kind: 'line', id: line.id, line };
 }
 
