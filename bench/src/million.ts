@@ -22,7 +22,8 @@ const DOCUMENTS = sized(50_000, 300);
 const PAYEES = sized(4_000, 40);
 /** Lines of one step. */
 const A_STEP = 200;
-const ROUNDS = sized(12, 2);
+/** So many that the 95th percentile isn't the slowest of all, the first of which finds nothing in mind. */
+const ROUNDS = sized(40, 2);
 /** Aims: the longest of nearly all first answers, in milliseconds, and the most memory of the server, in MB. */
 const MOST_TIME = 300;
 const MOST_MEMORY = 1_000;
@@ -144,7 +145,8 @@ async function screensOf({ owner, booksId, bankAccountId }: BenchBooks) {
     ['all bills', '/documents?side=payables'],
     ['outstanding', '/outstanding'],
     ['statements', '/statements'],
-    ['a statement', `/bank-accounts/${bankAccountId}/statements/2026-02-28`],
+    // Its equation is in the answer before: the lines come when that is shown.
+    ['a statement’s lines', `/bank-accounts/${bankAccountId}/statements/2026-02-28`],
     ['closing a month', '/closings/2026-02'],
     ['coding record', '/coding-record'],
     ['profit and loss', `/reports/totals?${period}`],

@@ -1,4 +1,4 @@
-import type { Statement } from '@zubrell/contract/statements';
+import type { StatementSummary } from '@zubrell/contract/statements';
 import { ZubrellError } from '@zubrell/core/errors';
 import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
@@ -19,7 +19,7 @@ export function ClosingDialog({
   statement,
   onClose,
 }: {
-  readonly statement: Statement;
+  readonly statement: StatementSummary;
   readonly onClose: () => void;
 }) {
   const { booksId, setup, bankAccountName, currency } = useBooks();

@@ -1,4 +1,4 @@
-import type { Explanation, Statement } from '@zubrell/contract/statements';
+import type { Explanation, Statement, StatementSummary } from '@zubrell/contract/statements';
 import { sumOf } from '@zubrell/core/money/minor';
 import { counted, t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
@@ -9,12 +9,16 @@ import { ClosingDialog } from './ClosingDialog.tsx';
 import { PeriodDialog } from './PeriodDialog.tsx';
 import { periodWords } from './statementWords.ts';
 
+/** What the equation says of a statement: all of it is known before its lines are. */
+export type StatementHead = StatementSummary &
+  Pick<Statement, 'isTicked' | 'statedOpening' | 'before'>;
+
 /** Opened at + lines = adds up to; what the statement says, and how much it is off. */
 export function Equation({
   statement,
   tried,
 }: {
-  readonly statement: Statement;
+  readonly statement: StatementHead;
   readonly tried: Explanation | null;
 }) {
   const { amount, bankAccountName } = useBooks();

@@ -1,4 +1,4 @@
-import type { Statement } from '@zubrell/contract/statements';
+import type { StatementSummary } from '@zubrell/contract/statements';
 import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
@@ -17,7 +17,7 @@ export function PeriodDialog({
   statement: { bankAccountId, from, to },
   onClose,
 }: {
-  readonly statement: Statement;
+  readonly statement: StatementSummary;
   readonly onClose: () => void;
 }) {
   const { booksId } = useBooks();

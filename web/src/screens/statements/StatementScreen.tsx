@@ -1,4 +1,5 @@
-import type { Statement } from '@zubrell/contract/statements';
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { AccountStatements, Statement } from '@zubrell/contract/statements';
 import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -7,7 +8,7 @@ import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
-import { Equation } from './Equation.tsx';
+import { Equation, type StatementHead } from './Equation.tsx';
 import { StatementFoot } from './StatementFoot.tsx';
 import { StatementSide } from './StatementSide.tsx';
 import { StatementTabs } from './StatementTabs.tsx';
@@ -22,6 +23,8 @@ export function StatementScreen() {
     bankAccountId,
     to,
   });
+  // Of a statement of many thousand lines the equation is there long before they are.
+  const all = statementsApi.useStatementsQuery(data ? skipToken : booksId);
   if (error && !data) {
     return (
       <main className="page">
@@ -32,12 +35,39 @@ export function StatementScreen() {
       </main>
     );
   }
-  if (!data) return <Waiting what={t`the statement`} />;
+  if (!data) {
+    const account = all.data?.accounts.find((each) => each.bankAccountId === bankAccountId);
+    const head = account && headOf(account, to);
+    if (!head) return <Waiting what={t`the statement`} />;
+    return (
+      <InCurrency currency={currencyOf(bankAccountId)}>
+        <main className="statement" aria-busy>
+          <Equation statement={head} tried={null} />
+          <div className="made-of">
+            <Waiting what={t`the lines`} />
+          </div>
+        </main>
+      </InCurrency>
+    );
+  }
   return (
     <InCurrency currency={currencyOf(bankAccountId)}>
       <Shown key={`${bankAccountId} ${to}`} statement={data} isFetching={isFetching} />
     </InCurrency>
   );
+}
+
+/** What the list of statements knows of one; null where it has none that ends on the day. */
+function headOf({ statements, isTicked }: AccountStatements, to: string): StatementHead | null {
+  const at = statements.findIndex((each) => each.to === to);
+  const [found, before] = [statements[at], statements[at - 1]];
+  if (!found) return null;
+  return {
+    ...found,
+    isTicked,
+    statedOpening: null,
+    before: before ? { to: before.to, isAgreed: before.state === 'agreed' } : null,
+  };
 }
 
 function Shown({

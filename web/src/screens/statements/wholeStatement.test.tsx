@@ -125,6 +125,34 @@ describe('a statement', () => {
     await waitFor(() => expect(screen.queryByRole('toolbar', { name: 'Chosen lines' })).toBeNull());
   });
 
+  it('of very many lines has its equation before them', async () => {
+    const { addsUp, closing, ...head } = testStatement({ opening: 90_000, off: 0 });
+    let answer: (statement: Statement) => void = () => undefined;
+    const later = new Promise<Statement>((done) => {
+      answer = done;
+    });
+    const january = { ...head, to: '2026-01-31', state: 'agreed' as const, addsUp, closing };
+    const account = {
+      bankAccountId: 'everyday',
+      cycle: { kind: 'month' },
+      closedTo: null,
+      hasOpening: true,
+      isTicked: false,
+      statements: [january, { ...head, addsUp, closing }],
+    };
+    open(testStatement(), {
+      [`GET ${of}`]: () => later,
+      'GET /statements': { accounts: [account] },
+    });
+    expect(await screen.findByText('Adds up')).toBeDefined();
+    expect(screen.getByText('Opened at, closed 31 Jan')).toBeDefined();
+    expect(screen.getByText(/Fetching the lines/)).toBeDefined();
+    expect(screen.queryByRole('table')).toBeNull();
+    answer(testStatement({ opening: 90_000, off: 0 }));
+    expect(await screen.findByRole('table')).toBeDefined();
+    expect(screen.getByText('Adds up')).toBeDefined();
+  });
+
   it('that is none says so, and leads to all of them', async () => {
     open(problem('STATEMENT_UNKNOWN'));
     const way = await screen.findByRole('link', { name: 'All statements' });
