@@ -1,21 +1,9 @@
-import type { Rule } from '@zubrell/core/propose/rule/rule';
 import type { Turns } from '@zubrell/core/propose/rule/turns';
+import { codingRule } from '@zubrell/core/testing/rules';
 import { describe, expect, it } from 'vitest';
 import type { KnownLine } from './booksLines.ts';
 import { turnsHealth } from './ruleTurns.ts';
 
-const rule = (id: string): Rule => ({
-  id,
-  name: id,
-  takes: {
-    direction: 'out',
-    bankAccountIds: null,
-    match: 'all',
-    conditions: [{ kind: 'text', field: 'wording', test: 'has', text: id, isExact: false }],
-  },
-  result: { kind: 'exclude', reason: 'secondCopy' },
-  after: { kind: 'hold' },
-});
 const turns = (more: Partial<Turns> = {}): Turns => ({
   takes: 5,
   first: 5,
@@ -23,7 +11,7 @@ const turns = (more: Partial<Turns> = {}): Turns => ({
   overlaps: [],
   ...more,
 });
-const rules = [rule('pitch'), rule('freight')];
+const rules = ['pitch', 'freight'].map((word) => codingRule(word, word, '6020'));
 
 function health(of: readonly [Turns, Turns], used: readonly string[] = []) {
   const asked: string[] = [];

@@ -45,7 +45,9 @@ export function ImportDialog({
   const others = (booksApi.useListBooksQuery().data?.books ?? []).filter(
     ({ id, role }) => id !== here && (role === 'owner' || role === 'bookkeeper'),
   );
-  const [booksId, setBooksId] = useState(given === null ? here : (others[0]?.id ?? null));
+  const [into, setInto] = useState<BooksId | null>(null);
+  // The list of books may come later than the dialog.
+  const booksId = into ?? (given === null ? here : (others[0]?.id ?? null));
   const [text, setText] = useState(given);
   const [choices, setChoices] = useState<Readonly<Record<string, string | null>>>({});
   const [withDuplicates, setWithDuplicates] = useState(false);
@@ -88,7 +90,7 @@ export function ImportDialog({
             <SelectField
               label={t`Into these books`}
               value={booksId ?? ''}
-              onChange={({ target }) => setBooksId(target.value)}
+              onChange={({ target }) => setInto(target.value)}
             >
               {others.map(({ id, name }) => (
                 <option key={id} value={id}>

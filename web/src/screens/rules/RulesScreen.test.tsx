@@ -1,41 +1,17 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import type { ListedRule, RuleBody, RuleList, RuleTurns } from '@zubrell/contract/rules';
-import { codingRule } from '@zubrell/core/testing/rules';
+import type { ListedRule, RuleList, RuleTurns } from '@zubrell/contract/rules';
 import { describe, expect, it } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
+import { testRule } from '../../testing/testRule.ts';
 import { RulesScreen } from './RulesScreen.tsx';
 
 setRoomForRows();
 
-/** What a rule says that codes what is paid out with a word. */
-function body(word: string): RuleBody {
-  const { takes, result, after } = codingRule(word, word, '6010');
-  return { takes: { ...takes, direction: 'out' }, result, after } as RuleBody;
-}
-
-const rule = (number: number, name: string, change: Partial<ListedRule> = {}): ListedRule => ({
-  id: name.toLowerCase(),
-  number,
-  name,
-  isOn: true,
-  body: body(name.toLowerCase()),
-  lastStep: 4,
-  used: 10,
-  open: 2,
-  kept: 9,
-  looked: 10,
-  postedAtOnce: 0,
-  keptInRow: 9,
-  lastUsed: '2026-03-20',
-  health: [],
-  ...change,
-});
-
 const RULES = [
-  rule(1, 'Freight'),
-  rule(2, 'Clay'),
-  rule(3, 'Stalls', { isOn: false, used: 0, open: 0, looked: 0, kept: 0 }),
+  testRule(1, 'Freight'),
+  testRule(2, 'Clay'),
+  testRule(3, 'Stalls', { isOn: false, used: 0, open: 0, looked: 0, kept: 0 }),
 ];
 
 /** What trying them on all lines found. */
