@@ -1,11 +1,11 @@
 import { screen, waitFor } from '@testing-library/react';
 import { Toaster } from 'sonner';
 import { describe, expect, it, vi } from 'vitest';
+import { InDesk } from '../../testing/InDesk.tsx';
 import { type Answers, problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testLine } from '../../testing/testLines.ts';
 import { AskDialog } from './AskDialog.tsx';
 import { lineRow } from './rows.ts';
-import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
 
 const member = (name: string, role: string) => ({
   userId: name,
@@ -22,16 +22,6 @@ const ASKED = { step: 9, words: 'Asked Ines Varga', done: ['a'], leftOut: [] };
 
 const row = lineRow(testLine('a'));
 
-/** The dialog as the Desk shows it. */
-function InDesk({ onClose }: { readonly onClose: () => void }) {
-  return (
-    <DeskActionsContext value={useMakeDeskActions()}>
-      <AskDialog row={row} onClose={onClose} />
-      <Toaster />
-    </DeskActionsContext>
-  );
-}
-
 function shown(answers: Answers = {}) {
   const onClose = vi.fn();
   const all = {
@@ -40,7 +30,13 @@ function shown(answers: Answers = {}) {
     'POST /questions': ASKED,
     ...answers,
   };
-  const view = renderInBooks(<InDesk onClose={onClose} />, { answers: all });
+  const view = renderInBooks(
+    <InDesk>
+      <AskDialog row={row} onClose={onClose} />
+      <Toaster />
+    </InDesk>,
+    { answers: all },
+  );
   return { onClose, ...view };
 }
 
@@ -64,6 +60,19 @@ describe('asking somebody about a line', () => {
       askedOf: 'Ines Varga',
       words: 'Clay?',
     });
+  });
+
+  it('begins with who was asked last, which can be typed over', async () => {
+    const asked = (askedOf: string) => ({ id: askedOf, askedOf });
+    const { user } = shown({
+      'GET /questions': { questions: [asked('Ines Varga'), asked('Bram Holt')] },
+    });
+    const who = screen.getByLabelText('Who to ask');
+    await waitFor(() => expect(who).toHaveProperty('value', 'Bram Holt'));
+    await user.clear(who);
+    expect(who).toHaveProperty('value', '');
+    await user.type(who, 'Mo');
+    expect(who).toHaveProperty('value', 'Mo');
   });
 
   it('says whether who is asked will see it here', async () => {

@@ -31,7 +31,9 @@ export function AskDialog({
   const { booksId } = useBooks();
   const { ask } = useDeskActions();
   const earlier = questionsApi.useQuestionsQuery(booksId).data?.questions ?? [];
-  const [askedOf, setAskedOf] = useState(earlier.at(-1)?.askedOf ?? '');
+  const [typed, setTyped] = useState<string | null>(null);
+  // Who was asked last, also where that comes later than the dialog.
+  const askedOf = typed ?? earlier.at(-1)?.askedOf ?? '';
   const people = peopleApi.usePeopleQuery(booksId).data;
   const names = new Set([
     ...(people?.members.filter(({ role }) => role === 'client') ?? []).map(({ name }) => name),
@@ -73,7 +75,7 @@ export function AskDialog({
             value={askedOf}
             autoFocus
             list="asked-before"
-            onChange={({ target }) => setAskedOf(target.value)}
+            onChange={({ target }) => setTyped(target.value)}
           />
           <datalist id="asked-before">
             {[...names].map((name) => (

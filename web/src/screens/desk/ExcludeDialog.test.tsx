@@ -1,10 +1,10 @@
 import { screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
+import { InDesk } from '../../testing/InDesk.tsx';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testLine } from '../../testing/testLines.ts';
 import { ExcludeDialog } from './ExcludeDialog.tsx';
 import { lineRow } from './rows.ts';
-import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
 
 const line = testLine('copy', { amount: -3_320, description: 'Stagwell Fuel' });
 const original = {
@@ -16,23 +16,20 @@ const original = {
 };
 const done = { step: 9, words: 'Excluded 1 line', done: ['copy'], leftOut: [] };
 
-function InDesk({ focusList }: { readonly focusList: () => void }) {
-  return (
-    <DeskActionsContext value={useMakeDeskActions()}>
-      <ExcludeDialog row={lineRow(line)} focusList={focusList} />
-    </DeskActionsContext>
-  );
-}
-
 function open(mates: object) {
   const focusList = vi.fn();
-  const shown = renderInBooks(<InDesk focusList={focusList} />, {
-    answers: {
-      'GET /lines/copy/mates': mates,
-      'GET /proof': { proof: null },
-      'POST /lines/exclude': done,
+  const shown = renderInBooks(
+    <InDesk>
+      <ExcludeDialog row={lineRow(line)} focusList={focusList} />
+    </InDesk>,
+    {
+      answers: {
+        'GET /lines/copy/mates': mates,
+        'GET /proof': { proof: null },
+        'POST /lines/exclude': done,
+      },
     },
-  });
+  );
   return { focusList, ...shown };
 }
 

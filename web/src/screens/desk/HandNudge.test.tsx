@@ -1,11 +1,11 @@
 import { screen, waitFor } from '@testing-library/react';
 import type { DismissedNudges } from '@zubrell/contract/desk';
 import { describe, expect, it } from 'vitest';
+import { InDesk } from '../../testing/InDesk.tsx';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testLine } from '../../testing/testLines.ts';
 import { HandNudge } from './HandNudge.tsx';
-import { emptyCoding } from './rows.ts';
-import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
+import { emptyCoding, lineRow } from './rows.ts';
 
 /** A large purchase, typed to a running cost. */
 const line = testLine('a', {
@@ -14,21 +14,18 @@ const line = testLine('a', {
   draft: { ...emptyCoding, payeeId: 'tidemark', accountId: '6010' },
 });
 
-function Shown() {
-  return (
-    <DeskActionsContext value={useMakeDeskActions()}>
-      <HandNudge row={{ kind: 'line', id: line.id, line }} />
-    </DeskActionsContext>
-  );
-}
-
 function open(dismissed: DismissedNudges['dismissed']) {
-  return renderInBooks(<Shown />, {
-    answers: {
-      'GET /nudges/dismissed': { dismissed },
-      'POST /nudges/dismiss': { step: 2, words: '' },
+  return renderInBooks(
+    <InDesk>
+      <HandNudge row={lineRow(line)} />
+    </InDesk>,
+    {
+      answers: {
+        'GET /nudges/dismissed': { dismissed },
+        'POST /nudges/dismiss': { step: 2, words: '' },
+      },
     },
-  });
+  );
 }
 
 describe('a coding typed by hand', () => {

@@ -2,21 +2,13 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { Proposal } from '@zubrell/contract/desk';
 import type { Evidence } from '@zubrell/contract/habits';
 import { describe, expect, it } from 'vitest';
+import { InDesk } from '../../testing/InDesk.tsx';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testLine, testProposal, testStack } from '../../testing/testLines.ts';
 import { lineRow, stackId } from './rows.ts';
-import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
 import { Why } from './Why.tsx';
 
 type Shown = Parameters<typeof Why>[0];
-
-function InDesk(props: Shown) {
-  return (
-    <DeskActionsContext value={useMakeDeskActions()}>
-      <Why {...props} />
-    </DeskActionsContext>
-  );
-}
 
 const lineWith = (proposal: Proposal | null, change: object = {}): Shown => ({
   row: lineRow(testLine('a', { proposal, ...change })) as Shown['row'],
@@ -48,9 +40,14 @@ const items = () => screen.getAllByRole('listitem').map(({ textContent }) => tex
 
 describe('why a line is where it is', () => {
   it('gives the sureness and the grounds, and the lines behind them when they are asked for', async () => {
-    const { user, sent } = renderInBooks(<InDesk {...lineWith(testProposal('6010'))} />, {
-      answers: { 'GET /lines/a/evidence': evidence },
-    });
+    const { user, sent } = renderInBooks(
+      <InDesk>
+        <Why {...lineWith(testProposal('6010'))} />
+      </InDesk>,
+      {
+        answers: { 'GET /lines/a/evidence': evidence },
+      },
+    );
     expect(screen.getByRole('heading', { name: 'Why it is Ready' })).toBeDefined();
     expect(items()).toEqual([
       '99 % sure of the account.',
@@ -69,9 +66,14 @@ describe('why a line is where it is', () => {
   });
 
   it('says what went wrong where those lines can’t be fetched', async () => {
-    const { user } = renderInBooks(<InDesk {...lineWith(testProposal('6010'))} />, {
-      answers: { 'GET /lines/a/evidence': problem('LINE_UNKNOWN') },
-    });
+    const { user } = renderInBooks(
+      <InDesk>
+        <Why {...lineWith(testProposal('6010'))} />
+      </InDesk>,
+      {
+        answers: { 'GET /lines/a/evidence': problem('LINE_UNKNOWN') },
+      },
+    );
     await user.click(screen.getByRole('button', { name: 'Show the lines behind this' }));
     expect(await screen.findByText('That line is not in these books.')).toBeDefined();
   });
@@ -82,7 +84,11 @@ describe('why a line is where it is', () => {
       { accountId: '6020', times: 2 },
     ];
     const doubts = [{ kind: 'severalAccounts', accounts }] as unknown as Proposal['doubts'];
-    renderInBooks(<InDesk {...lineWith(testProposal('6010', { doubts }))} />);
+    renderInBooks(
+      <InDesk>
+        <Why {...lineWith(testProposal('6010', { doubts }))} />
+      </InDesk>,
+    );
     expect(screen.getByRole('heading', { name: 'Why it waits in Check' })).toBeDefined();
     expect(items()[0]).toContain('Nothing reliable separates the 2 accounts');
     expect(screen.getByText('6 of 8')).toBeDefined();
@@ -90,7 +96,11 @@ describe('why a line is where it is', () => {
   });
 
   it('says that nothing is known yet, or that a stack’s lines differ', async () => {
-    const { unmount } = renderInBooks(<InDesk {...lineWith(null, { sureness: null })} />);
+    const { unmount } = renderInBooks(
+      <InDesk>
+        <Why {...lineWith(null, { sureness: null })} />
+      </InDesk>,
+    );
     expect(screen.getByRole('heading', { name: 'Why it is Blank' })).toBeDefined();
     expect(items()).toEqual(['No look-alike has been decided yet.']);
     expect(screen.queryByRole('button')).toBeNull();
@@ -102,13 +112,19 @@ describe('why a line is where it is', () => {
       stack,
       isOpen: false,
     } as unknown as Shown['row'];
-    renderInBooks(<InDesk row={row} proposal={null} />);
+    renderInBooks(
+      <InDesk>
+        <Why row={row} proposal={null} />
+      </InDesk>,
+    );
     expect(items()[0]).toContain('Its lines are proposed to different accounts.');
   });
 
   it('shows the client’s answer, and that a question is waiting', async () => {
     renderInBooks(
-      <InDesk {...lineWith(null, { sureness: null, answer: 'Two crates of clay' })} lane="asked" />,
+      <InDesk>
+        <Why {...lineWith(null, { sureness: null, answer: 'Two crates of clay' })} lane="asked" />
+      </InDesk>,
     );
     expect(items().slice(0, 2)).toEqual([
       'A question about this line is waiting for an answer.',
@@ -121,7 +137,9 @@ describe('why a line is where it is', () => {
       { kind: 'nudge', nudge: 'fixedAsset', accountId: '1500' },
     ] as unknown as Proposal['doubts'];
     const { user, sent } = renderInBooks(
-      <InDesk {...lineWith(testProposal('6010', { doubts }))} />,
+      <InDesk>
+        <Why {...lineWith(testProposal('6010', { doubts }))} />
+      </InDesk>,
       { answers: { 'POST /nudges/dismiss': { step: 2, words: '' } } },
     );
     await user.click(screen.getByRole('button', { name: /never ask again/ }));
