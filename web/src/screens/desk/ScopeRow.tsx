@@ -1,6 +1,6 @@
 import { formatMonth, monthOf, monthsBetween } from '@zubrell/core/dates/calendarDate';
 import { t } from '@zubrell/core/words/t';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
@@ -129,9 +129,18 @@ const PAUSE = 250;
 function SearchField() {
   const { search, change } = useDeskScope();
   const [typed, setTyped] = useState(search);
+  const sent = useRef(search);
+  useEffect(() => {
+    // What comes into the address from elsewhere is not typed over.
+    if (search !== sent.current) setTyped(search);
+    sent.current = search;
+  }, [search]);
   useEffect(() => {
     if (typed === search) return;
-    const timer = setTimeout(() => change({ q: typed }), PAUSE);
+    const timer = setTimeout(() => {
+      sent.current = typed;
+      change({ q: typed });
+    }, PAUSE);
     return () => clearTimeout(timer);
   });
   return (

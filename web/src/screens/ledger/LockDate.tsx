@@ -1,11 +1,11 @@
 import { t } from '@zubrell/core/words/t';
-import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { DateField } from '../../ui/DateField.tsx';
+import { useTyped } from '../../ui/useTyped.ts';
 
 /** Up to when the books are closed; the owner may move it. */
 export function LockDate() {
@@ -13,7 +13,7 @@ export function LockDate() {
   const { told } = useUndo();
   const [changeBooks, { isLoading }] = booksApi.useChangeBooksMutation();
   const { lockDate, role } = setup.books;
-  const [date, setDate] = useState(lockDate ?? '');
+  const [date, setDate] = useTyped(lockDate ?? '');
 
   async function save(wanted: string | null): Promise<void> {
     told(await changeBooks({ booksId, lockDate: wanted }));

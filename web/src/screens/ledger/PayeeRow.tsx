@@ -7,6 +7,7 @@ import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
+import { useTyped } from '../../ui/useTyped.ts';
 import { PayeeTermsDialog } from './PayeeTermsDialog.tsx';
 
 const KINDS: readonly (readonly [Payee['kind'], string])[] = [
@@ -31,7 +32,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
   const { booksId, setup, accountName } = useBooks();
   const showDate = useShowDate();
   const { told } = useUndo();
-  const [name, setName] = useState(payee.name);
+  const [name, setName] = useTyped(payee.name);
   const [isOpen, setIsOpen] = useState(false);
   const [changePayee] = booksApi.useChangePayeeMutation();
   const [mergePayee] = booksApi.useMergePayeeMutation();

@@ -1,8 +1,10 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { BooksSetup, Payee, PayeeUse } from '@zubrell/contract/books';
+import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks, testPayee } from '../../testing/testBooks.ts';
+import { PayeeRow } from './PayeeRow.tsx';
 import { PayeesPage } from './PayeesPage.tsx';
 
 const payee = (id: string, name: string, more: Partial<Payee> = {}): Payee => ({
@@ -41,6 +43,23 @@ const names = () =>
     .getAllByRole('textbox', { name: /^Name of/ })
     .map((each) => (each as HTMLInputElement).value);
 
+/** A payee whom somebody else renames. */
+function RenamedElsewhere() {
+  const [name, setName] = useState('Penhallow Clay');
+  return (
+    <>
+      <button type="button" onClick={() => setName('Penhallow Clays')}>
+        rename elsewhere
+      </button>
+      <table>
+        <tbody>
+          <PayeeRow payee={payee('clay', name)} use={USE} />
+        </tbody>
+      </table>
+    </>
+  );
+}
+
 describe('the payees', () => {
   it('stand with what they are used for, but for those that are another one', async () => {
     shown();
@@ -71,6 +90,15 @@ describe('the payees', () => {
     expect(patches).toEqual([
       { method: 'PATCH', path: '/payees/clay', body: { name: 'Penhallow Clay and Glaze' } },
     ]);
+  });
+
+  it('that somebody else renamed are not named back by going through the field', async () => {
+    const { user, sent } = renderInBooks(<RenamedElsewhere />);
+    await user.click(screen.getByRole('button', { name: 'rename elsewhere' }));
+    expect(names()).toEqual(['Penhallow Clays']);
+    await user.click(screen.getByRole('textbox', { name: 'Name of Penhallow Clays' }));
+    await user.tab();
+    expect(sent).toEqual([]);
   });
 
   it('change their kind, go out of use, and are put together with another', async () => {

@@ -1,10 +1,10 @@
 import { t } from '@zubrell/core/words/t';
-import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { TextField } from '../../ui/TextField.tsx';
+import { useTyped } from '../../ui/useTyped.ts';
 
 /** The address of the business, below its name on invoices. */
 export function AddressPanel() {
@@ -12,13 +12,17 @@ export function AddressPanel() {
   const { told } = useUndo();
   const [change, { isLoading }] = booksApi.useChangeBooksMutation();
   const { role, address, taxNumber, country, name, owners } = setup.books;
-  const [typed, setTyped] = useState({ address, taxNumber, country });
-  const set = (part: Partial<typeof typed>) => setTyped({ ...typed, ...part });
-  const isCountry = /^([A-Z]{2})?$/.test(typed.country);
+  const [typedAddress, setAddress] = useTyped(address);
+  const [typedNumber, setNumber] = useTyped(taxNumber);
+  const [typedCountry, setCountry] = useTyped(country);
+  const typed = {
+    address: typedAddress.trim(),
+    taxNumber: typedNumber.trim(),
+    country: typedCountry,
+  };
+  const isCountry = /^([A-Z]{2})?$/.test(typedCountry);
   const isSame =
-    typed.address.trim() === address &&
-    typed.taxNumber.trim() === taxNumber &&
-    typed.country === country;
+    typed.address === address && typed.taxNumber === taxNumber && typed.country === country;
   const isLocked = role !== 'owner';
   return (
     <section className="sheet">
@@ -34,16 +38,16 @@ export function AddressPanel() {
         maxLength={500}
         aria-label={t`Address of the business`}
         disabled={isLocked}
-        value={typed.address}
-        onChange={({ target }) => set({ address: target.value })}
+        value={typedAddress}
+        onChange={({ target }) => setAddress(target.value)}
       />
       <div className="d-flex gap-3 mt-2">
         <TextField
           label={t`Tax number`}
           maxLength={40}
           disabled={isLocked}
-          value={typed.taxNumber}
-          onChange={({ target }) => set({ taxNumber: target.value })}
+          value={typedNumber}
+          onChange={({ target }) => setNumber(target.value)}
         />
         <TextField
           label={t`Country`}
@@ -51,8 +55,8 @@ export function AddressPanel() {
           maxLength={2}
           disabled={isLocked}
           error={isCountry ? undefined : t`A country has two letters`}
-          value={typed.country}
-          onChange={({ target }) => set({ country: target.value.toUpperCase() })}
+          value={typedCountry}
+          onChange={({ target }) => setCountry(target.value.toUpperCase())}
         />
       </div>
       {!isLocked && (
@@ -60,14 +64,7 @@ export function AddressPanel() {
           variant="plain"
           className="mt-2"
           disabled={isLoading || isSame || !isCountry}
-          onClick={() =>
-            void change({
-              booksId,
-              address: typed.address.trim(),
-              taxNumber: typed.taxNumber.trim(),
-              country: typed.country,
-            }).then(told)
-          }
+          onClick={() => void change({ booksId, ...typed }).then(told)}
         >
           {t`Save address`}
         </Button>

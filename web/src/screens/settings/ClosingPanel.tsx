@@ -9,12 +9,12 @@ import {
   leaveWords,
 } from '@zubrell/core/people/leaves';
 import { t } from '@zubrell/core/words/t';
-import { useState } from 'react';
 import { Form, Table } from 'react-bootstrap';
 import { booksApi } from '../../api/books.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { AmountField } from '../../ui/AmountField.tsx';
+import { useTyped } from '../../ui/useTyped.ts';
 import { roleNames } from './roleWords.ts';
 
 const AGES: Readonly<Record<AgeLimit, string>> = {
@@ -133,7 +133,7 @@ function DaysField({
   readonly isLocked: boolean;
   readonly onChange: (days: number) => void;
 }) {
-  const [typed, setTyped] = useState(String(days));
+  const [typed, setTyped] = useTyped(String(days));
   const number = Number(typed);
   const isRight = Number.isInteger(number) && number >= 1 && number <= 3_650;
   return (
