@@ -11,6 +11,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { AmountField } from '../../ui/AmountField.tsx';
 import { RateField } from '../../ui/RateField.tsx';
+import { useTyped } from '../../ui/useTyped.ts';
 import { CodingInput, nextEmptyField } from './CodingInput.tsx';
 import { CostObjectFields } from './CostObjectFields.tsx';
 import { fieldOpened, splitStarted } from './deskSlice.ts';
@@ -139,7 +140,7 @@ function NoteField({
   readonly coding: DraftCoding;
   readonly onSave: (coding: DraftCoding) => void;
 }) {
-  const [typed, setTyped] = useState(coding.note ?? '');
+  const [typed, setTyped] = useTyped(coding.note ?? '');
   const note = typed.trim() === '' ? null : typed.trim();
   return (
     <label className="field">

@@ -7,6 +7,7 @@ import { Button } from 'react-bootstrap';
 import { linesApi } from '../../../api/lines.ts';
 import { clientMoneyOf, ledgerOf } from '../../../app/clientMoney.ts';
 import { useBooks } from '../../../app/useBooks.ts';
+import { useTyped } from '../../../ui/useTyped.ts';
 import { draftOf } from '../rows.ts';
 import { SplitPartRow } from './SplitPartRow.tsx';
 import { endSplit, type SplitState, splitState } from './split.ts';
@@ -121,7 +122,7 @@ function SplitNote({
   readonly coding: DraftCoding;
   readonly onChange: (coding: DraftCoding) => void;
 }) {
-  const [typed, setTyped] = useState(coding.note ?? '');
+  const [typed, setTyped] = useTyped(coding.note ?? '');
   const note = typed.trim() === '' ? null : typed.trim();
   return (
     <input
